@@ -1,0 +1,74 @@
+import { z } from 'zod';
+import * as s from './schemas.ts';
+
+/** One line of the contract: what the server answers and the client may ask. */
+export interface Route<P extends z.ZodType = z.ZodType, Q extends z.ZodType = z.ZodType, B extends z.ZodType = z.ZodType, R extends z.ZodType = z.ZodType> {
+  method: 'GET' | 'POST' | 'PATCH' | 'PUT' | 'DELETE';
+  /** Express path; parameters as `:name` */
+  path: string;
+  summary: string;
+  params: P;
+  query: Q;
+  body: B;
+  reply: R;
+  /** Whether it needs a signed-in person */
+  open?: boolean;
+}
+
+const none = z.object({});
+type None = typeof none;
+
+function route<R extends z.ZodType, P extends z.ZodType = None, Q extends z.ZodType = None, B extends z.ZodType = None>(r: {
+  method: Route['method'];
+  path: string;
+  summary: string;
+  reply: R;
+  params?: P;
+  query?: Q;
+  body?: B;
+  open?: boolean;
+}): Route<P, Q, B, R> {
+  return { params: none as unknown as P, query: none as unknown as Q, body: none as unknown as B, ...r };
+}
+
+const ofLearner = z.object({ learnerId: s.Id });
+const byId = z.object({ id: s.Id });
+const done = z.object({ ok: z.literal(true) });
+
+/** Everything the server offers, apart from signing in (better-auth, under /api/auth). */
+export const routes = {
+  session: route({ method: 'GET', path: '/api/session', summary: 'Who is signed in, whose schedules they see, and what time it is', reply: s.Session, open: true }),
+
+  addLearner: route({ method: 'POST', path: '/api/learners', summary: 'Begin a schedule for a learner; whoever begins it may edit it', body: s.NewLearner, reply: s.Learner }),
+
+  calendars: route({ method: 'GET', path: '/api/learners/:learnerId/calendars', summary: 'A learner’s calendars in order', params: ofLearner, reply: z.array(s.CalendarView) }),
+  changeCalendar: route({ method: 'PATCH', path: '/api/calendars/:id', summary: 'Change a calendar’s name, sort, colour or flag', params: byId, body: s.CalendarChange, reply: s.CalendarView }),
+
+  sources: route({ method: 'GET', path: '/api/learners/:learnerId/sources', summary: 'Where a learner’s items come from', params: ofLearner, reply: z.array(s.SourceView) }),
+  preview: route({ method: 'POST', path: '/api/learners/:learnerId/preview', summary: 'Read a link and say what is in it; saves nothing', params: ofLearner, body: s.PreviewRequest, reply: s.Preview }),
+  follow: route({ method: 'POST', path: '/api/learners/:learnerId/sources', summary: 'Follow a link as a new calendar', params: ofLearner, body: s.FollowRequest, reply: s.Followed }),
+  readSource: route({ method: 'POST', path: '/api/sources/:id/reading', summary: 'Check a followed link now', params: byId, reply: s.ReadingResult }),
+  removeSource: route({ method: 'DELETE', path: '/api/sources/:id', summary: 'Stop following a link and take its calendar away', params: byId, reply: done }),
+
+  occurrences: route({
+    method: 'GET',
+    path: '/api/learners/:learnerId/occurrences',
+    summary: 'What stands between two moments, over all calendars',
+    params: ofLearner,
+    query: z.object({ from: s.Instant, to: s.Instant }),
+    reply: z.array(s.OccurrenceView),
+  }),
+  item: route({ method: 'GET', path: '/api/items/:id', summary: 'Everything known of one item or occurrence', params: byId, query: z.object({ key: z.string().max(64).default('') }), reply: s.ItemView }),
+  changeLayer: route({ method: 'PUT', path: '/api/items/:id/layer', summary: 'Change a learner’s own layer on an item', params: byId, body: s.LayerChange, reply: s.OccurrenceView }),
+
+  demoPeople: route({ method: 'GET', path: '/api/demo/people', summary: 'The people of the demo world (demo only)', reply: z.array(z.object({ id: s.Id, name: z.string(), role: z.string() })), open: true }),
+  demoBecome: route({ method: 'POST', path: '/api/demo/people/:id/session', summary: 'Sign in as somebody of the demo world (demo only)', params: byId, reply: s.Session, open: true }),
+  demoClock: route({ method: 'POST', path: '/api/demo/clock', summary: 'Move the demo clock ahead (demo only)', body: z.object({ minutes: z.number().int().min(1).max(60 * 24 * 120) }), reply: z.object({ now: s.Instant }) }),
+} as const; // prettier-ignore
+
+export type Routes = typeof routes;
+export type ParamsOf<T> = T extends Route<infer P, z.ZodType, z.ZodType, z.ZodType> ? z.output<P> : never;
+export type QueryOf<T> = T extends Route<z.ZodType, infer Q, z.ZodType, z.ZodType> ? z.output<Q> : never;
+export type BodyOf<T> = T extends Route<z.ZodType, z.ZodType, infer B, z.ZodType> ? z.output<B> : never;
+export type ReplyOf<T> = T extends Route<z.ZodType, z.ZodType, z.ZodType, infer R> ? z.output<R> : never;
+export type RequestOf<T> = T extends Route<infer P, infer Q, infer B, z.ZodType> ? { params: z.input<P>; query: z.input<Q>; body: z.input<B> } : never;

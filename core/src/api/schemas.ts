@@ -1,0 +1,150 @@
+import { z } from 'zod';
+import { Colour, Flag } from '../item/flag.ts';
+import { Passage } from '../item/rich-text.ts';
+import { CalendarSort, HandInWay, Sort } from '../item/sort.ts';
+import { ianaZone } from '../time/zone.ts';
+import { When } from '../time/when.ts';
+
+export const Id = z.string().min(1).max(64);
+export const Instant = z.iso.datetime();
+export const ZoneName = z.string().max(100).refine((name) => ianaZone(name) !== undefined, 'There is no time zone of that name.');
+export const Name = z.string().trim().min(1, 'Give it a name.').max(120, 'Keep the name under 120 characters.');
+
+/** RFC 9457 problem details, with what to do and, for a form, which field. */
+export const Problem = z.object({
+  type: z.string(),
+  title: z.string(),
+  status: z.number(),
+  detail: z.string().optional(),
+  /** What the person can do about it */
+  remedy: z.string().optional(),
+  fields: z.array(z.object({ path: z.string(), message: z.string() })).optional(),
+});
+export type Problem = z.infer<typeof Problem>;
+
+export const Access = z.enum(['look', 'tick', 'edit']);
+export type Access = z.infer<typeof Access>;
+
+export const Learner = z.object({ id: Id, name: z.string(), zone: z.string(), access: Access });
+export type Learner = z.infer<typeof Learner>;
+
+export const NewLearner = z.object({ name: Name, zone: ZoneName });
+
+export const Person = z.object({ id: Id, name: z.string(), email: z.string() });
+
+export const Session = z.object({
+  person: Person.nullable(),
+  learners: z.array(Learner),
+  /** No account yet: the first page makes the first one */
+  empty: z.boolean(),
+  demo: z.boolean(),
+  now: Instant,
+});
+export type Session = z.infer<typeof Session>;
+
+export const CalendarView = z.object({
+  id: Id,
+  learnerId: Id,
+  name: z.string(),
+  sort: CalendarSort,
+  colour: Colour,
+  flag: Flag,
+  position: z.number(),
+});
+export type CalendarView = z.infer<typeof CalendarView>;
+
+export const CalendarChange = z.object({ name: Name, sort: CalendarSort, colour: Colour, flag: Flag }).partial();
+export type CalendarChange = z.infer<typeof CalendarChange>;
+
+export const Trouble = z.object({ code: z.string(), message: z.string(), remedy: z.string(), since: Instant });
+export type Trouble = z.infer<typeof Trouble>;
+
+export const WarningView = z.object({ line: z.number().nullable(), message: z.string() });
+
+export const SourceView = z.object({
+  id: Id,
+  calendarId: Id,
+  kind: z.enum(['followedLink']),
+  /** The link with its secret parts masked */
+  address: z.string(),
+  entries: z.number(),
+  lastChecked: Instant.nullable(),
+  lastGood: Instant.nullable(),
+  trouble: Trouble.nullable(),
+  warnings: z.array(WarningView),
+});
+export type SourceView = z.infer<typeof SourceView>;
+
+export const Address = z.string().trim().min(1, 'Paste the calendar’s link.').max(4000, 'That link is too long.');
+
+export const PreviewRequest = z.object({ address: Address, zone: ZoneName });
+
+export const Preview = z.object({
+  /** What the feed calls itself */
+  name: z.string().nullable(),
+  entries: z.number(),
+  work: z.number(),
+  first: z.string().nullable(),
+  last: z.string().nullable(),
+  /** The zone the feed says it is in; null where it says none */
+  zone: z.string().nullable(),
+  courses: z.array(z.object({ name: z.string(), count: z.number() })),
+  warnings: z.array(WarningView),
+  /** The next few things in it, to recognise it by */
+  sample: z.array(z.object({ title: z.string(), start: When, sort: Sort })),
+  suggestion: z.object({ colour: Colour, flag: Flag }),
+  /** Name of the calendar that follows this link already */
+  alreadyFollowed: z.string().nullable(),
+});
+export type Preview = z.infer<typeof Preview>;
+
+export const FollowRequest = z.object({ address: Address, zone: ZoneName, name: Name, sort: CalendarSort, colour: Colour, flag: Flag });
+export type FollowRequest = z.infer<typeof FollowRequest>;
+
+export const Followed = z.object({ calendar: CalendarView, source: SourceView });
+
+export const ReadingResult = z.object({ source: SourceView, unchanged: z.boolean(), added: z.number(), changed: z.number(), gone: z.number() });
+export type ReadingResult = z.infer<typeof ReadingResult>;
+
+export const OccurrenceView = z.object({
+  itemId: Id,
+  /** Which occurrence of a repeated item; empty for what does not repeat */
+  key: z.string(),
+  calendarId: Id,
+  title: z.string(),
+  place: z.string(),
+  sort: Sort,
+  handIn: HandInWay,
+  status: z.enum(['confirmed', 'tentative', 'cancelled']),
+  start: When,
+  end: When.nullable(),
+  due: When.nullable(),
+  finished: z.boolean(),
+  finishedAt: Instant.nullable(),
+  /** Of the own layer; 0 where there is none yet */
+  version: z.number(),
+});
+export type OccurrenceView = z.infer<typeof OccurrenceView>;
+
+export const ItemView = z.object({
+  occurrence: OccurrenceView,
+  description: z.array(Passage),
+  links: z.array(z.object({ href: z.string(), label: z.string().nullable(), role: z.enum(['page', 'meeting', 'file']) })),
+  categories: z.array(z.string()),
+  /** Where it comes from, and when that was last read */
+  origin: z.object({ calendar: z.string(), address: z.string().nullable(), lastGood: Instant.nullable(), uid: z.string(), course: z.string().nullable() }),
+  /** How it repeats, in the feed's own rules */
+  repeats: z.boolean(),
+  percent: z.number().nullable(),
+  /** No longer in its feed */
+  gone: z.boolean(),
+});
+export type ItemView = z.infer<typeof ItemView>;
+
+export const LayerChange = z.object({
+  key: z.string().max(64).default(''),
+  finished: z.boolean(),
+  /** The version this change was made on; another one means somebody else was faster */
+  version: z.number().int().nonnegative(),
+});
+export type LayerChange = z.input<typeof LayerChange>;

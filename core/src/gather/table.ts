@@ -1,0 +1,49 @@
+import { dueOf } from '../item/dates.ts';
+import type { FeedItem } from '../ical/feed-item.ts';
+import type { Reading } from '../ical/reading.ts';
+import { whenKey, instantIn, type When } from '../time/when.ts';
+import { formatInstant } from '../time/civil.ts';
+import { courseOf } from './course.ts';
+import { occurrencesOf, type OccurrenceOptions } from './occurrences.ts';
+import { sortOf } from './sort.ts';
+
+/** One occurrence as the reading command prints it: dates as `YYYY-MM-DD`, times as UTC instants. */
+export interface ReadingRow {
+  uid: string;
+  recurrenceId: string | null;
+  title: string;
+  allDay: boolean;
+  start: string;
+  end: string | null;
+  status: FeedItem['status'];
+  due: string | null;
+  completed: string | null;
+  course: string | null;
+  url: string | null;
+}
+
+/** What a feed says inside a window, one row an occurrence. */
+export function readingTable(reading: Reading, options: Omit<OccurrenceOptions, 'zones'>): ReadingRow[] {
+  const text = (when: When) => (when.kind === 'date' ? when.date : formatInstant(instantIn(when, options.viewer)));
+  return occurrencesOf(reading.items, { ...options, zones: reading.zones }).map(({ item, key, start, end, due, overridden }) => {
+    const sort = sortOf(item);
+    const isDue = dueOf({ start, end, due }, sort, item.title);
+    return {
+      uid: item.uid,
+      recurrenceId: key ? (overridden && item.recurrenceId && !item.andFuture ? text(item.recurrenceId) : keyText(key, start, text)) : null,
+      title: item.title,
+      allDay: start.kind === 'date',
+      start: text(start),
+      end: end ? text(end) : null,
+      status: item.status,
+      due: isDue ? text(isDue) : null,
+      completed: item.completed ? text(item.completed) : null,
+      course: courseOf(item) ?? reading.name,
+      url: item.url,
+    };
+  });
+}
+
+function keyText(key: string, start: When, text: (when: When) => string): string {
+  return whenKey(start) === key ? text(start) : key.length === 19 ? text({ kind: 'floating', local: key }) : key;
+}

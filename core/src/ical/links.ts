@@ -1,0 +1,74 @@
+import { Parser } from 'htmlparser2';
+import LinkifyIt from 'linkify-it';
+import type { Component } from './property.ts';
+
+export interface Link {
+  href: string;
+  /** Words of its own, or null where the address is all there is */
+  label: string | null;
+  role: 'page' | 'meeting' | 'file';
+}
+
+const linkify = new LinkifyIt({ fuzzyEmail: false, fuzzyIP: false, fuzzyLink: false });
+
+/** Finds addresses in plain text, with where they stand. */
+export function findAddresses(text: string): { href: string; start: number; end: number }[] {
+  if (!/https?:|mailto:/i.test(text)) return [];
+  return (linkify.match(text) ?? []).flatMap((m) => {
+    const href = safeHref(m.url);
+    return href ? [{ href, start: m.index, end: m.lastIndex }] : [];
+  });
+}
+
+/** An address that may be opened (http, https, mailto, tel), else null. Scripts and files are not. */
+export function safeHref(text: string | undefined): string | null {
+  const trimmed = text?.trim();
+  if (!trimmed || trimmed.length > 4000) return null;
+  try {
+    const url = new URL(trimmed);
+    return ['http:', 'https:', 'mailto:', 'tel:'].includes(url.protocol) ? trimmed : null;
+  } catch {
+    return null;
+  }
+}
+
+const MEETING = /\b(meet|meeting|join|call|conference|webinar|video|rooms?)\b|\/(j|join|meet)\//i;
+
+/** Everything a component links to, each once: its page first, then where to join, then the rest. */
+export function readLinks(component: Component, place: string, description: string, html: string | null): Link[] {
+  const links = new Map<string, Link>();
+  const put = (text: string | undefined, role: Link['role'], label: string | null = null) => {
+    const href = safeHref(text);
+    if (href && !links.has(href)) links.set(href, { href, label, role });
+  };
+  const param = (params: Record<string, string | string[]>, name: string) => {
+    const value = params[name];
+    return (Array.isArray(value) ? value[0] : value) ?? null;
+  };
+  put(component.text('url'), 'page');
+  for (const p of component.all('conference')) put(String(p[3] ?? ''), 'meeting', param(p[1], 'label'));
+  for (const { href } of findAddresses(place)) put(href, 'meeting');
+  for (const p of component.all('attach')) if (p[2] === 'uri') put(String(p[3] ?? ''), 'file', param(p[1], 'filename') ?? param(p[1], 'x-filename'));
+  for (const { href } of findAddresses(description)) put(href, MEETING.test(href) ? 'meeting' : 'page');
+  if (html) for (const { href, text } of htmlLinks(html)) put(href, MEETING.test(href) ? 'meeting' : 'page', text || null);
+  return [...links.values()].slice(0, 40);
+}
+
+/** The anchors of an HTML text, with their words. */
+function htmlLinks(html: string): { href: string; text: string }[] {
+  const found: { href: string; text: string }[] = [];
+  let open: { href: string; text: string } | null = null;
+  const parser = new Parser({
+    onopentag(name, attributes) {
+      if (name === 'a' && attributes['href']) found.push((open = { href: attributes['href'], text: '' }));
+    },
+    ontext(text) {
+      if (open) open.text = (open.text + text).slice(0, 200);
+    },
+    onclosetag(name) {
+      if (name === 'a') open = null;
+    },
+  });
+  parser.end(html);
+  return found;
+}

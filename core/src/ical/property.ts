@@ -1,0 +1,91 @@
+import ICAL from 'ical.js';
+
+/** A property as jCal (RFC 7265) writes it: name in lower case, parameters, value type, values. */
+export type Property = [name: string, params: Record<string, string | string[]>, type: string, ...values: unknown[]];
+
+/** A parsed component: its properties by name, and its sub-components. */
+export class Component {
+  readonly properties: Property[] = [];
+  readonly children: Component[] = [];
+  private byName: Map<string, Property[]> | null = null;
+
+  constructor(readonly name: string) {}
+
+  all(name: string): readonly Property[] {
+    if (!this.byName) {
+      this.byName = new Map();
+      for (const p of this.properties) {
+        const list = this.byName.get(p[0]);
+        if (list) list.push(p);
+        else this.byName.set(p[0], [p]);
+      }
+    }
+    return this.byName.get(name) ?? [];
+  }
+
+  first(name: string): Property | undefined {
+    return this.all(name)[0];
+  }
+
+  /** The first value of the first property of this name as text; undefined where there is none or it is empty. */
+  text(name: string): string | undefined {
+    const value = this.first(name)?.[3];
+    const text = typeof value === 'string' ? value : Array.isArray(value) ? value.join(';') : value == null ? '' : String(value);
+    return text.trim() ? text : undefined;
+  }
+}
+
+const NAME = /^[A-Za-z0-9-]+(?=[;:])/;
+/** One parameter (RFC 5545 3.2); a quoted value may hold colons, semicolons and commas. */
+const PARAM = /;([A-Za-z0-9-]+)=("[^"]*"|[^";:]*)/y;
+/** Kept as written, since their values are read by our own, stricter readers. */
+const AS_WRITTEN = new Set(['rrule', 'exrule', 'dtstart', 'dtend', 'due', 'completed', 'recurrence-id', 'exdate', 'rdate', 'duration', 'trigger', 'dtstamp', 'created', 'last-modified', 'sequence', 'uid']);
+
+/**
+ * Parses one content line.
+ * @throws an Error where it is no property at all
+ */
+export function parseProperty(line: string): Property {
+  const name = NAME.exec(line)?.[0].toLowerCase();
+  if (!name) throw new Error('not a property');
+  const colon = line.charCodeAt(name.length) === 58 ? name.length : -1;
+  // The plain form, by far the most common, needs no parameter parsing.
+  if (AS_WRITTEN.has(name)) {
+    if (colon > 0) return [name, {}, 'unknown', line.slice(colon + 1).trim()];
+    const params: Property[1] = Object.create(null) as Property[1];
+    PARAM.lastIndex = name.length;
+    let end = name.length;
+    for (let m = PARAM.exec(line); m; m = PARAM.exec(line)) {
+      params[m[1]!.toLowerCase()] = m[2]!.startsWith('"') ? m[2]!.slice(1, -1) : m[2]!;
+      end = PARAM.lastIndex;
+    }
+    if (line.charCodeAt(end) !== 58) throw new Error('not a property');
+    return [name, params, 'unknown', line.slice(end + 1).trim()];
+  }
+  return ICAL.parse.property(line, ICAL.design.icalendar) as unknown as Property;
+}
+
+/** Parses a component's content lines; a line that is no property is dropped and reported by its place among them. */
+export function parseComponent(name: string, lines: readonly string[], stray: (index: number) => void): Component {
+  const root = new Component(name);
+  const open = [root];
+  for (let i = 0; i < lines.length; i++) {
+    const line = lines[i]!;
+    const current = open[open.length - 1]!;
+    if (line.length < 80 && /^BEGIN:/i.test(line)) {
+      const child = new Component(line.slice(6).trim().toUpperCase());
+      // Nothing in the standard nests deeper than three; more is a feed's mistake and not followed.
+      if (open.length < 8) current.children.push(child);
+      open.push(child);
+    } else if (line.length < 80 && /^END:/i.test(line)) {
+      if (open.length > 1) open.pop();
+    } else if (line.trim()) {
+      try {
+        current.properties.push(parseProperty(line));
+      } catch {
+        stray(i);
+      }
+    }
+  }
+  return root;
+}

@@ -1,0 +1,60 @@
+import { z } from 'zod';
+import { DAY, formatDate, formatInstant, formatLocal, parseDate, parseInstant, parseLocal } from './civil.ts';
+import { UTC, type Zone } from './zone.ts';
+
+/**
+ * A date as a calendar means it. The three kinds never turn into each other by themselves: an all-day date is a date
+ * and not midnight somewhere, a floating time is the same on every wall clock, an instant is one moment for everybody.
+ */
+export const When = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('date'), date: z.string() }),
+  z.object({ kind: z.literal('floating'), local: z.string() }),
+  z.object({ kind: z.literal('instant'), at: z.string(), zone: z.string() }),
+]);
+export type When = z.infer<typeof When>;
+
+export const dateOf = (days: number): When => ({ kind: 'date', date: formatDate(days) });
+export const floatingOf = (local: number): When => ({ kind: 'floating', local: formatLocal(local) });
+export const instantOf = (ms: number, zone = 'UTC'): When => ({ kind: 'instant', at: formatInstant(ms), zone });
+
+/** Finds a zone by the name a When carries; the IANA ones and a feed's own. */
+export type ZoneFinder = (name: string) => Zone;
+
+/**
+ * The moment a When begins for somebody in `viewer`, in milliseconds since the epoch: an all-day date begins at that
+ * person's midnight, a floating time is on that person's wall clock.
+ */
+export function instantIn(when: When, viewer: Zone): number {
+  if (when.kind === 'instant') return parseInstant(when.at);
+  if (when.kind === 'floating') return viewer.toInstant(parseLocal(when.local));
+  return viewer.toInstant(parseDate(when.date) * DAY);
+}
+
+/** The day number on which somebody in `viewer` sees it. */
+export function dayIn(when: When, viewer: Zone): number {
+  return when.kind === 'date' ? parseDate(when.date) : Math.floor(localIn(when, viewer) / DAY);
+}
+
+/** Wall-clock time for somebody in `viewer`; midnight for an all-day date. */
+export function localIn(when: When, viewer: Zone): number {
+  if (when.kind === 'date') return parseDate(when.date) * DAY;
+  if (when.kind === 'floating') return parseLocal(when.local);
+  const ms = parseInstant(when.at);
+  return ms + viewer.offsetAt(ms);
+}
+
+/** Wall-clock time in the When's own zone: what its repeats are counted in. */
+export function ownLocal(when: When, zones: ZoneFinder): number {
+  return localIn(when, when.kind === 'instant' ? zones(when.zone) : UTC);
+}
+
+/** One text per moment, the same for the same moment: dates and floating times as written, instants in UTC. */
+export function whenKey(when: When): string {
+  return when.kind === 'date' ? when.date : when.kind === 'floating' ? when.local : when.at;
+}
+
+/** The When that `key` was made from, but for its zone (which is UTC). */
+export function whenOfKey(key: string): When {
+  if (key.endsWith('Z')) return { kind: 'instant', at: key, zone: 'UTC' };
+  return key.length === 10 ? { kind: 'date', date: key } : { kind: 'floating', local: key };
+}

@@ -1,0 +1,109 @@
+import type { OccurrenceView } from '../api/schemas.ts';
+import { isWork, shapeOf, type Shape } from '../item/sort.ts';
+import { urgencyOf, type Urgency } from '../item/urgency.ts';
+import { DAY, parseDate } from '../time/civil.ts';
+import { dayIn, instantIn, localIn } from '../time/when.ts';
+import type { Zone } from '../time/zone.ts';
+import { today } from './words.ts';
+
+/** An occurrence with what a view needs to draw it. */
+export interface AgendaEntry {
+  occurrence: OccurrenceView;
+  shape: Shape;
+  /** Null for what is not work */
+  urgency: Urgency | null;
+  /** Day number it is listed under */
+  day: number;
+  /** Last day of a long item, else the same day */
+  lastDay: number;
+}
+
+export interface AgendaDay {
+  day: number;
+  entries: AgendaEntry[];
+}
+
+export interface Agenda {
+  /** Work past due and open, oldest first, wherever it stands */
+  pastDue: AgendaEntry[];
+  /** Days before today, then today (always there) and after, ascending */
+  earlier: AgendaDay[];
+  days: AgendaDay[];
+  /** What hidden calendars hold back from today on */
+  hidden: { due: number; other: number; calendars: string[] };
+  /** Open work from today on, per calendar; hidden ones counted too */
+  open: Map<string, number>;
+}
+
+export interface AgendaOptions {
+  now: number;
+  viewer: Zone;
+  hidden: ReadonlySet<string>;
+}
+
+/** Places one occurrence: its shape, how it stands, and the day it is listed under. */
+export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Zone): AgendaEntry {
+  const { start, end, due } = occurrence;
+  const first = dayIn(start, viewer);
+  // An all-day end is exclusive; a timed end at midnight belongs to the day before.
+  const last = end ? Math.max(first, end.kind === 'date' ? parseDate(end.date) - 1 : Math.floor((localIn(end, viewer) - 1) / DAY)) : first;
+  const work = isWork(occurrence.sort);
+  const day = work && due ? dayIn(due, viewer) : first;
+  return {
+    occurrence,
+    shape: shapeOf({ sort: occurrence.sort, handIn: occurrence.handIn, allDay: start.kind === 'date', days: last - first + 1 }),
+    urgency: work && due ? urgencyOf({ due, finished: occurrence.finished, handIn: occurrence.handIn }, now, viewer) : null,
+    day,
+    lastDay: work ? day : Math.max(day, last),
+  };
+}
+
+/** Whole-day things first, then by the time they begin or are due, then by title. */
+function order(viewer: Zone) {
+  const rank = (e: AgendaEntry) => (e.shape === 'ribbon' ? 0 : whenOf(e).kind === 'date' ? 1 : 2);
+  return (a: AgendaEntry, b: AgendaEntry) =>
+    rank(a) - rank(b) || (rank(a) === 2 ? instantIn(whenOf(a), viewer) - instantIn(whenOf(b), viewer) : 0) || a.occurrence.title.localeCompare(b.occurrence.title);
+}
+
+const whenOf = ({ occurrence, urgency }: AgendaEntry) => (urgency && occurrence.due) || occurrence.start;
+
+/**
+ * The agenda of a learner: every occurrence stands in it once, or is counted as hidden.
+ * A long item that is under way stands under today.
+ */
+export function agenda(occurrences: readonly OccurrenceView[], { now, viewer, hidden }: AgendaOptions): Agenda {
+  const now0 = today(now, viewer);
+  const byDay = new Map<number, AgendaEntry[]>([[now0, []]]);
+  const pastDue: AgendaEntry[] = [];
+  const held = { due: 0, other: 0, calendars: new Set<string>() };
+  const open = new Map<string, number>();
+  for (const occurrence of occurrences) {
+    if (occurrence.status === 'cancelled') continue;
+    const entry = agendaEntry(occurrence, now, viewer);
+    const isOpen = entry.urgency !== null && entry.urgency !== 'finished' && entry.urgency !== 'unsettled';
+    if (isOpen) open.set(occurrence.calendarId, (open.get(occurrence.calendarId) ?? 0) + 1);
+    if (hidden.has(occurrence.calendarId)) {
+      if (isOpen) held.due++;
+      else if (entry.lastDay >= now0 && entry.urgency === null) held.other++;
+      else continue;
+      held.calendars.add(occurrence.calendarId);
+      continue;
+    }
+    if (entry.urgency === 'pastDue') pastDue.push(entry);
+    else {
+      const day = entry.day < now0 && entry.lastDay >= now0 ? now0 : entry.day;
+      const list = byDay.get(day);
+      if (list) list.push(entry);
+      else byDay.set(day, [entry]);
+    }
+  }
+  const compare = order(viewer);
+  const all = [...byDay].sort((a, b) => a[0] - b[0]).map(([day, entries]) => ({ day, entries: entries.sort(compare) }));
+  return {
+    pastDue: pastDue.sort((a, b) => a.day - b.day || compare(a, b)),
+    earlier: all.filter((d) => d.day < now0),
+    days: all.filter((d) => d.day >= now0),
+    hidden: { due: held.due, other: held.other, calendars: [...held.calendars] },
+    open,
+  };
+}

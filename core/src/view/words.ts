@@ -1,0 +1,74 @@
+import { DAY, HOUR, MINUTE, civilDate, parseDate, weekday } from '../time/civil.ts';
+import { dayIn, instantIn, localIn, type When } from '../time/when.ts';
+import type { Zone } from '../time/zone.ts';
+
+const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
+
+export const weekdayName = (day: number) => WEEKDAYS[weekday(day) - 1]!;
+export const monthName = (month: number) => MONTHS[month - 1]!;
+
+/** `Tue 6 Oct` */
+export function shortDay(day: number): string {
+  const { month, day: d } = civilDate(day);
+  return `${weekdayName(day).slice(0, 3)} ${d} ${monthName(month).slice(0, 3)}`;
+}
+
+/** `Tuesday 6 October`, with the year where it is not `thisYear` */
+export function longDay(day: number, thisYear?: number): string {
+  const { year, month, day: d } = civilDate(day);
+  return `${weekdayName(day)} ${d} ${monthName(month)}${thisYear !== undefined && thisYear !== year ? ` ${year}` : ''}`;
+}
+
+/** `23:59` on the wall clock of `viewer` */
+export function clockTime(when: When, viewer: Zone): string {
+  const local = localIn(when, viewer);
+  const minutes = Math.floor((((local % DAY) + DAY) % DAY) / MINUTE);
+  return `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
+}
+
+/** `today`, `tomorrow`, `yesterday`, `in 3 days`, `2 weeks ago`; from whole days */
+export function daysAway(day: number, today: number): string {
+  const n = day - today;
+  if (n === 0) return 'today';
+  if (n === 1) return 'tomorrow';
+  if (n === -1) return 'yesterday';
+  const size = Math.abs(n);
+  const span = size < 14 ? `${size} days` : `${Math.round(size / 7)} weeks`;
+  return n > 0 ? `in ${span}` : `${span} ago`;
+}
+
+/** `in 50 minutes`, `in 3 hours`, `2 hours ago`, and days further off */
+export function away(ms: number, now: number): string {
+  const size = Math.abs(ms - now);
+  if (size < MINUTE) return 'now';
+  const count = size < HOUR ? Math.round(size / MINUTE) : size < DAY ? Math.round(size / HOUR) : Math.round(size / DAY);
+  const unit = size < HOUR ? 'minute' : size < DAY ? 'hour' : 'day';
+  const span = `${count} ${unit}${count === 1 ? '' : 's'}`;
+  return ms > now ? `in ${span}` : `${span} ago`;
+}
+
+/** When somebody in `viewer` has to be there or be done: `Thursday 8 October, 23:59` */
+export function whenWords(when: When, viewer: Zone, thisYear?: number): string {
+  const day = longDay(dayIn(when, viewer), thisYear);
+  return when.kind === 'date' ? day : `${day}, ${clockTime(when, viewer)}`;
+}
+
+/** A span: `09:10 – 10:50`, `Mon 26 Oct to Fri 30 Oct`, `Sat 10 Oct 10:00 to Sun 11 Oct 15:00`. All-day ends are exclusive. */
+export function spanWords(start: When, end: When | null, viewer: Zone): string {
+  if (start.kind === 'date') {
+    const first = parseDate(start.date);
+    const last = end?.kind === 'date' ? Math.max(first, parseDate(end.date) - 1) : first;
+    return last > first ? `${shortDay(first)} to ${shortDay(last)}` : 'all day';
+  }
+  if (!end || instantIn(end, viewer) <= instantIn(start, viewer)) return clockTime(start, viewer);
+  const [a, b] = [dayIn(start, viewer), dayIn(end, viewer)];
+  if (a === b) return `${clockTime(start, viewer)} – ${clockTime(end, viewer)}`;
+  return `${shortDay(a)} ${clockTime(start, viewer)} to ${shortDay(b)} ${clockTime(end, viewer)}`;
+}
+
+export const plural = (n: number, one: string, many = one + 's') => `${n} ${n === 1 ? one : many}`;
+
+/** Today's day number for somebody in `viewer`. */
+export const today = (now: number, viewer: Zone) => Math.floor((now + viewer.offsetAt(now)) / DAY);
+

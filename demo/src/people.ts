@@ -1,0 +1,43 @@
+import type { Access, FollowRequest } from '@zephyrfield/core/api/schemas';
+
+export interface DemoPerson {
+  id: string;
+  name: string;
+  role: string;
+  /** Learners they see, by id, with what they may do */
+  sees: [learner: string, access: Access][];
+}
+
+/** Everybody made up. */
+export const LEARNERS = [
+  { id: 'juno', name: 'Juno Lindqvist-Amadi' },
+  { id: 'tobias', name: 'Tobias Lindqvist-Amadi' },
+  { id: 'ottilie', name: 'Ottilie Brannagh' },
+  { id: 'emeka', name: 'Emeka Sørlie' },
+  { id: 'wren', name: 'Wren Castellane' },
+  { id: 'idris', name: 'Idris Halloran' },
+  { id: 'solveig', name: 'Solveig Achterberg' },
+  { id: 'bartosz', name: 'Bartosz Nyambe' },
+] as const;
+
+export const PEOPLE: readonly DemoPerson[] = [
+  { id: 'juno', name: 'Juno Lindqvist-Amadi', role: 'learner, 15', sees: [['juno', 'edit']] },
+  { id: 'tobias', name: 'Tobias Lindqvist-Amadi', role: 'learner, 12', sees: [['tobias', 'edit']] },
+  { id: 'maren', name: 'Maren Lindqvist', role: 'family', sees: [['juno', 'edit'], ['tobias', 'edit']] },
+  { id: 'anselm', name: 'Anselm Okonjo', role: 'support teacher', sees: LEARNERS.map((l) => [l.id, 'tick']) },
+]; // prettier-ignore
+
+export const emailOf = (person: { id: string }) => `${person.id}@skerrow.example`;
+
+/** Everybody's in the demo, where signing in is a click anyway. */
+export const DEMO_PASSWORD = 'skerrow-harbour-demo';
+
+/** The links that are followed when the demo begins. Tide Watch is left for the visitor to follow. */
+export const FOLLOWED: readonly { learner: string; path: string; as: Pick<FollowRequest, 'name' | 'sort' | 'colour' | 'flag'> }[] = [
+  { learner: 'juno', path: 'boatbuilding', as: { name: 'Boatbuilding', sort: 'course', colour: 'rust', flag: { shape: 'pennon', pattern: 'bar', letters: 'BB' } } },
+  { learner: 'juno', path: 'ocean-navigation', as: { name: 'Ocean Navigation', sort: 'course', colour: 'deep', flag: { shape: 'swallowtail', pattern: 'cross', letters: 'ON' } } },
+  { learner: 'juno', path: 'ceramics-studio', as: { name: 'Ceramics Studio', sort: 'course', colour: 'rose', flag: { shape: 'square', pattern: 'dot', letters: 'CE' } } },
+]; // prettier-ignore
+
+/** Work from before the demo clock that Juno has not ticked off; all other past work is finished. */
+export const LEFT_OPEN: readonly string[] = ['on-tide-5@skerrow.example', 'on-chart-5@skerrow.example', 'bb-dinghy-3@skerrow.example', 'ce-sketch-5@skerrow.example'];

@@ -1,0 +1,61 @@
+import { mkdirSync } from 'node:fs';
+import type { Server } from 'node:http';
+import { join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { createCampus } from '@zephyrfield/stand-ins/campus';
+import { readConfig } from '@zephyrfield/server/config';
+import { startServer } from '@zephyrfield/server/server';
+import { DemoClock } from './clock.ts';
+import { campusFeeds } from './feeds/index.ts';
+import { mountDemo } from './routes.ts';
+import { seed } from './seed.ts';
+import { DEMO_START } from './term.ts';
+
+/** Starts the campus and the server over one data folder, filling it at the first start. */
+async function main(): Promise<void> {
+  const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
+  const data = resolve(process.env['ZEPHYRFIELD_DATA'] ?? '.demo');
+  const campusPort = Number(process.env['ZEPHYRFIELD_CAMPUS_PORT'] ?? 8322);
+  mkdirSync(data, { recursive: true, mode: 0o700 });
+  const campus = `http://localhost:${campusPort}`;
+  const clock = new DemoClock(DEMO_START, join(data, 'clock'));
+  const stop = await listen(createCampus({ feeds: campusFeeds(campus), stateFile: join(data, 'campus.json') }).app, campusPort);
+
+  const config = readConfig({ ...process.env, ZEPHYRFIELD_DATA: data, ZEPHYRFIELD_ALLOW_HOSTS: `localhost:${campusPort}`, ZEPHYRFIELD_OPEN_SIGN_UP: '1' });
+  const server = await startServer({
+    config,
+    clock,
+    migrations: here('../../server/migrations'),
+    readerScript: here('./reader-worker.js'),
+    demo: (mount, parts) => mountDemo(mount, parts, clock),
+    prepare: async (parts, db) => {
+      if (parts.people.count() === 0) await seed(parts, db, campus, clock.now());
+    },
+  });
+  clock.save();
+  const saving = setInterval(() => clock.save(), 5_000);
+
+  console.log(`\n  Zephyrfield's demo is ready:  ${server.address}\n  The campus, with the teacher's desk:  ${campus}/desk\n  It is ${new Date(clock.now()).toLocaleString('en-IE', { timeZone: 'Europe/Dublin', dateStyle: 'full', timeStyle: 'short' })} in Skerrow. Ctrl+C stops it; nothing is lost.\n`);
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+    process.once(signal, () => {
+      clearInterval(saving);
+      clock.save();
+      void Promise.all([server.close(), stop()]).then(() => process.exit(0));
+    });
+  }
+}
+
+function listen(app: ReturnType<typeof createCampus>['app'], port: number): Promise<() => Promise<void>> {
+  return new Promise((done, fail) => {
+    const server: Server = app.listen(port, '127.0.0.1', (error?: Error) => {
+      if (error) return fail(error);
+      done(() => new Promise((closed) => (server.closeAllConnections(), server.close(() => closed()))));
+    });
+  });
+}
+
+main().catch((error: unknown) => {
+  const busy = error instanceof Error && 'code' in error && error.code === 'EADDRINUSE';
+  console.error(busy ? 'The demo cannot start: its port is in use. Set PORT to another one, or stop what is running there.' : error);
+  process.exit(1);
+});

@@ -1,0 +1,48 @@
+// Builds what runs: the server, the demo and the reading worker (esbuild), and the web app (Expo's web export).
+// Each is built again only where its sources have changed since.
+import { build } from 'esbuild';
+import { createHash } from 'node:crypto';
+import { existsSync, readFileSync, readdirSync, statSync, writeFileSync, mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { root, run } from './lib/setup.mjs';
+
+/** Names and contents of everything below the given folders and files, as one digest. */
+function digest(paths) {
+  const hash = createHash('sha256');
+  const visit = (path) => {
+    if (!existsSync(path)) return;
+    if (statSync(path).isDirectory()) {
+      for (const name of readdirSync(path).sort()) if (!['node_modules', 'dist', '.expo'].includes(name)) visit(join(path, name));
+    } else hash.update(path).update(readFileSync(path));
+  };
+  for (const path of paths) visit(join(root, path));
+  return hash.digest('hex');
+}
+
+export async function buildServer() {
+  // Native and self-loading packages stay outside the bundle.
+  const external = ['better-sqlite3', 'better-auth', 'better-auth/*', 'express', 'drizzle-orm', 'drizzle-orm/*'];
+  const common = { bundle: true, platform: 'node', target: 'node20', format: 'esm', sourcemap: true, external, absWorkingDir: root, logLevel: 'warning', banner: { js: "import { createRequire as __cr } from 'node:module'; const require = __cr(import.meta.url);" } };
+  const worker = 'server/src/gather/reader-worker.ts';
+  // All beside each other in the server's folder: that is where the external packages are found.
+  const entryPoints = { main: 'server/src/main.ts', demo: 'demo/src/serve.ts', 'reader-worker': 'server/src/gather/reader-worker.ts' };
+  await build({ ...common, entryPoints, outdir: 'server/dist' });
+}
+
+export function buildWeb() {
+  const out = join(root, 'app/dist');
+  const stamp = join(out, '.sources');
+  const sources = digest(['app', 'core/src', 'package-lock.json']);
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return;
+  console.error('Building the web app …');
+  run('npx', ['--no-install', 'expo', 'export', '--platform', 'web', '--output-dir', 'dist', '--clear'], { cwd: join(root, 'app'), env: { ...process.env, EXPO_NO_TELEMETRY: '1', EXPO_OFFLINE: '1', CI: '1', NODE_ENV: 'production' } });
+  mkdirSync(out, { recursive: true });
+  writeFileSync(stamp, sources);
+}
+
+export async function buildAll() {
+  await buildServer();
+  buildWeb();
+}
+
+if (import.meta.url === `file://${process.argv[1]}`) await buildAll();

@@ -1,0 +1,31 @@
+// What every script needs first: the packages, from the lockfile alone.
+import { spawnSync } from 'node:child_process';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { fileURLToPath } from 'node:url';
+
+export const root = fileURLToPath(new URL('../..', import.meta.url)).replace(/\/$/, '');
+
+/** Runs a command in the project's root and ends the script where it fails. Its output goes to standard error. */
+export function run(command, args, options = {}) {
+  const { status, error } = spawnSync(command, args, { cwd: root, stdio: ['ignore', 2, 2], ...options });
+  if (status !== 0) {
+    console.error(`${command} ${args.join(' ')} failed${error ? `: ${error.message}` : ''}`);
+    process.exit(status || 1);
+  }
+}
+
+/** Installs packages where they are missing or the lockfile has changed since. */
+export function ensureInstalled() {
+  const major = Number(process.versions.node.split('.')[0]);
+  if (major < 20) {
+    console.error(`Zephyrfield needs Node 20 or newer; this is ${process.version}.`);
+    process.exit(1);
+  }
+  const stamp = `${root}/node_modules/.zephyrfield-lock`;
+  const lock = createHash('sha256').update(readFileSync(`${root}/package-lock.json`)).digest('hex');
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
+  console.error('Installing packages …');
+  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
+  writeFileSync(stamp, lock);
+}

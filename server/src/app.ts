@@ -1,0 +1,95 @@
+import { openApi } from '@zephyrfield/core/api/openapi';
+import { toNodeHandler } from 'better-auth/node';
+import express, { Router, type Express } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import { mountCalendars } from './calendars/routes.ts';
+import { calendarStore } from './calendars/store.ts';
+import type { Clock } from './clock.ts';
+import type { Config } from './config.ts';
+import type { Db } from './db/open.ts';
+import { mountGather } from './gather/routes.ts';
+import type { Reader } from './gather/reader.ts';
+import { gatherService } from './gather/service.ts';
+import { gatherStore } from './gather/store.ts';
+import { ProblemError, notFound, problemHandler, sendProblem } from './http/problem.ts';
+import { mounter, type Mount } from './http/mount.ts';
+import { sameSite, securityHeaders } from './http/security.ts';
+import { serveWeb } from './http/web.ts';
+import { mountItems } from './items/routes.ts';
+import { itemStore } from './items/store.ts';
+import { admission } from './people/access.ts';
+import { ADDRESS_HEADER, authenticator, makeAuth, type Auth } from './people/auth.ts';
+import { mountPeople } from './people/routes.ts';
+import { peopleStore, type PeopleStore } from './people/store.ts';
+import type { GatherService } from './gather/service.ts';
+import type { Secrets } from './secrets.ts';
+
+export interface AppDeps {
+  config: Config;
+  db: Db;
+  clock: Clock;
+  secrets: Secrets;
+  reader: Reader;
+  log(message: string): void;
+  /** Adds routes of its own before the rest, for the demo world */
+  demo?: (mount: Mount, parts: AppParts) => void;
+}
+
+export interface AppParts {
+  auth: Auth;
+  people: PeopleStore;
+  gather: GatherService;
+}
+
+/** Puts the parts together. Opens nothing and listens to nothing. */
+export function createApp({ config, db, clock, secrets, reader, log, demo }: AppDeps): { app: Express; parts: AppParts } {
+  const people = peopleStore(db);
+  const calendars = calendarStore(db);
+  const gathered = gatherStore(db);
+  const items = itemStore(db);
+  const auth = makeAuth(db, people, { secret: secrets.sessionSecret, openSignUp: config.OPEN_SIGN_UP, publicUrl: config.PUBLIC_URL });
+  const admit = admission(people);
+  const gather = gatherService({
+    store: gathered,
+    calendars,
+    reader,
+    secrets,
+    clock,
+    fetch: { allowedHosts: config.ALLOW_HOSTS, timeoutMs: config.FETCH_SECONDS * 1000, maxBytes: config.FETCH_MEGABYTES * 2 ** 20 },
+  });
+
+  const app = express();
+  app.disable('x-powered-by');
+  app.use((req, _res, next) => {
+    req.headers[ADDRESS_HEADER] = req.socket.remoteAddress ?? '';
+    next();
+  });
+  app.use(securityHeaders(config.WEB));
+  app.use('/api', sameSite(config.PUBLIC_URL));
+  app.all('/api/auth/{*any}', toNodeHandler(auth));
+  app.use('/api', express.json({ limit: '256kb' }));
+  // Fetching for others is the one thing here that could be turned against a third party.
+  const fetching = rateLimit({ windowMs: 60_000, limit: 60, standardHeaders: 'draft-8', legacyHeaders: false, handler: (_req, res) => sendProblem(res, tooOften.problem) });
+  app.post(['/api/learners/:learnerId/preview', '/api/learners/:learnerId/sources', '/api/sources/:id/reading'], fetching);
+
+  const api = Router();
+  const mount = mounter(api, authenticator(auth));
+  const parts = { auth, people, gather };
+  demo?.(mount, parts);
+  mountPeople(mount, people, clock, Boolean(demo));
+  mountCalendars(mount, calendars, admit);
+  mountGather(mount, gather, gathered, calendars, admit);
+  mountItems(mount, items, admit, clock);
+  app.use(api);
+  const contract = openApi('0.1.0');
+  app.get('/api/openapi.json', (_req, res) => void res.json(contract));
+  app.get('/api/health', (_req, res) => void res.json({ ok: true }));
+  app.use('/api', () => {
+    throw notFound('address in the API');
+  });
+  if (config.WEB) app.use(serveWeb(config.WEB));
+  app.use(problemHandler(log));
+  return { app, parts };
+}
+
+const tooOften = new ProblemError(429, 'too-often', 'That is a lot of checking in one minute.', { remedy: 'Wait a minute and go on.' });

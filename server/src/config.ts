@@ -1,0 +1,30 @@
+import { z } from 'zod';
+
+const list = z.string().default('').transform((text) => new Set(text.split(',').map((t) => t.trim()).filter(Boolean))); // prettier-ignore
+
+/** What whoever runs the server may set, by environment variables beginning with ZEPHYRFIELD_. */
+export const Config = z.object({
+  PORT: z.coerce.number().int().min(0).max(65535).default(8321),
+  HOST: z.string().default('127.0.0.1'),
+  /** Folder of the database and the key file */
+  DATA: z.string().default('data'),
+  /** Folder of the built web app */
+  WEB: z.string().optional(),
+  /** Address people reach it at, where a proxy stands in front */
+  PUBLIC_URL: z.url().optional(),
+  /** Hosts (name or name:port, by commas) that followed links may lead to although they are private */
+  ALLOW_HOSTS: list,
+  /** "1" lets anybody make an account; otherwise only the first person */
+  OPEN_SIGN_UP: z.enum(['0', '1']).default('0').transform((v) => v === '1'), // prettier-ignore
+  FETCH_SECONDS: z.coerce.number().positive().max(300).default(30),
+  FETCH_MEGABYTES: z.coerce.number().positive().max(200).default(20),
+});
+export type Config = z.infer<typeof Config>;
+
+/** @throws an Error whose message names the variable and what is wrong with it */
+export function readConfig(env: NodeJS.ProcessEnv): Config {
+  const own = Object.fromEntries(Object.entries(env).filter(([k, v]) => k.startsWith('ZEPHYRFIELD_') && v !== '').map(([k, v]) => [k.slice(12), v])); // prettier-ignore
+  const result = Config.safeParse(own);
+  if (result.success) return result.data;
+  throw new Error(result.error.issues.map((i) => `ZEPHYRFIELD_${i.path.join('.')}: ${i.message}`).join('; '));
+}

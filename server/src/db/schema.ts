@@ -1,0 +1,194 @@
+import type { EntryContent } from '@zephyrfield/core/gather/entries';
+import type { OwnZones } from '@zephyrfield/core/ical/zones';
+import type { When } from '@zephyrfield/core/time/when';
+import type { CalendarSort, HandInWay, Sort } from '@zephyrfield/core/item/sort';
+import type { Colour, Flag } from '@zephyrfield/core/item/flag';
+import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+
+/** Instants are milliseconds since the epoch, in UTC, unless a column's name says otherwise. */
+const instant = (name: string) => integer(name);
+/** better-auth keeps its own times as Dates. */
+const authTime = (name: string) => integer(name, { mode: 'timestamp' });
+
+// ---- accounts, as better-auth lays them out -------------------------------------------------------------------------
+
+export const user = sqliteTable('user', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  email: text('email').notNull().unique(),
+  emailVerified: integer('email_verified', { mode: 'boolean' }).notNull().default(false),
+  image: text('image'),
+  createdAt: authTime('created_at').notNull(),
+  updatedAt: authTime('updated_at').notNull(),
+});
+
+export const session = sqliteTable('session', {
+  id: text('id').primaryKey(),
+  expiresAt: authTime('expires_at').notNull(),
+  token: text('token').notNull().unique(),
+  createdAt: authTime('created_at').notNull(),
+  updatedAt: authTime('updated_at').notNull(),
+  ipAddress: text('ip_address'),
+  userAgent: text('user_agent'),
+  userId: text('user_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+}); // prettier-ignore
+
+export const account = sqliteTable('account', {
+  id: text('id').primaryKey(),
+  accountId: text('account_id').notNull(),
+  providerId: text('provider_id').notNull(),
+  userId: text('user_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+  accessToken: text('access_token'),
+  refreshToken: text('refresh_token'),
+  idToken: text('id_token'),
+  accessTokenExpiresAt: authTime('access_token_expires_at'),
+  refreshTokenExpiresAt: authTime('refresh_token_expires_at'),
+  scope: text('scope'),
+  password: text('password'),
+  createdAt: authTime('created_at').notNull(),
+  updatedAt: authTime('updated_at').notNull(),
+}); // prettier-ignore
+
+export const verification = sqliteTable('verification', {
+  id: text('id').primaryKey(),
+  identifier: text('identifier').notNull(),
+  value: text('value').notNull(),
+  expiresAt: authTime('expires_at').notNull(),
+  createdAt: authTime('created_at').notNull(),
+  updatedAt: authTime('updated_at').notNull(),
+});
+
+// ---- people -----------------------------------------------------------------------------------------------------------
+
+/** Whose schedule it is. `zone` is the learner's own, never the server's. */
+export const learner = sqliteTable('learner', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  zone: text('zone').notNull(),
+  createdAt: instant('created_at').notNull(),
+});
+
+/** Who may see a learner's schedule, and how far. */
+export const crew = sqliteTable(
+  'crew',
+  {
+    personId: text('person_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
+    access: text('access', { enum: ['look', 'tick', 'edit'] }).notNull(),
+    position: integer('position').notNull().default(0),
+  },
+  (t) => [primaryKey({ columns: [t.personId, t.learnerId] }), index('crew_by_learner').on(t.learnerId)],
+); // prettier-ignore
+
+// ---- what is gathered -------------------------------------------------------------------------------------------------
+
+export const calendar = sqliteTable(
+  'calendar',
+  {
+    id: text('id').primaryKey(),
+    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    sort: text('sort').$type<CalendarSort>().notNull(),
+    colour: text('colour').$type<Colour>().notNull(),
+    flag: text('flag', { mode: 'json' }).$type<Flag>().notNull(),
+    /** Where floating times and unknown zones are read */
+    zone: text('zone').notNull(),
+    position: integer('position').notNull(),
+    createdAt: instant('created_at').notNull(),
+  },
+  (t) => [index('calendar_by_learner').on(t.learnerId, t.position)],
+); // prettier-ignore
+
+export const source = sqliteTable(
+  'source',
+  {
+    id: text('id').primaryKey(),
+    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
+    calendarId: text('calendar_id').notNull().references(() => calendar.id, { onDelete: 'cascade' }),
+    kind: text('kind', { enum: ['followedLink'] }).notNull(),
+    /** The link, encrypted: it may hold a secret */
+    addressSealed: text('address_sealed').notNull(),
+    /** The link as it may be shown */
+    addressMasked: text('address_masked').notNull(),
+    /** Keyed digest of the link, to find that it is followed already */
+    addressDigest: text('address_digest').notNull(),
+    etag: text('etag'),
+    lastModified: text('last_modified'),
+    /** SHA-256 of the bytes last applied */
+    bodyDigest: text('body_digest'),
+    zones: text('zones', { mode: 'json' }).$type<OwnZones>().notNull().default({}),
+    feedName: text('feed_name'),
+    refreshSeconds: integer('refresh_seconds'),
+    warnings: text('warnings', { mode: 'json' }).$type<{ line: number | null; message: string }[]>().notNull().default([]),
+    /** How far ahead occurrences have been worked out */
+    horizonTo: instant('horizon_to').notNull().default(0),
+    lastCheckedAt: instant('last_checked_at'),
+    lastGoodAt: instant('last_good_at'),
+    troubleCode: text('trouble_code'),
+    troubleSince: instant('trouble_since'),
+    createdAt: instant('created_at').notNull(),
+  },
+  (t) => [index('source_by_learner').on(t.learnerId), uniqueIndex('source_once').on(t.learnerId, t.addressDigest)],
+); // prettier-ignore
+
+/**
+ * One UID of one source, repeats and overrides included. Its id is its identity: an own layer hangs on it, so a row is
+ * marked as gone and not deleted when its feed no longer has it.
+ */
+export const item = sqliteTable(
+  'item',
+  {
+    id: text('id').primaryKey(),
+    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
+    calendarId: text('calendar_id').notNull().references(() => calendar.id, { onDelete: 'cascade' }),
+    sourceId: text('source_id').notNull().references(() => source.id, { onDelete: 'cascade' }),
+    uid: text('uid').notNull(),
+    fingerprint: text('fingerprint').notNull(),
+    sort: text('sort').$type<Sort>().notNull(),
+    handIn: text('hand_in').$type<HandInWay>().notNull(),
+    course: text('course'),
+    title: text('title').notNull(),
+    content: text('content', { mode: 'json' }).$type<EntryContent>().notNull(),
+    goneAt: instant('gone_at'),
+    createdAt: instant('created_at').notNull(),
+    updatedAt: instant('updated_at').notNull(),
+  },
+  (t) => [uniqueIndex('item_once').on(t.sourceId, t.uid), index('item_by_calendar').on(t.calendarId)],
+); // prettier-ignore
+
+/** An item's dates in the stored horizon; rebuilt whenever the item changes. */
+export const occurrence = sqliteTable(
+  'occurrence',
+  {
+    itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
+    key: text('key').notNull(),
+    learnerId: text('learner_id').notNull(),
+    calendarId: text('calendar_id').notNull(),
+    title: text('title').notNull(),
+    place: text('place').notNull(),
+    status: text('status', { enum: ['confirmed', 'tentative', 'cancelled'] }).notNull(),
+    sort: text('sort').$type<Sort>().notNull(),
+    handIn: text('hand_in').$type<HandInWay>().notNull(),
+    start: text('start', { mode: 'json' }).$type<When>().notNull(),
+    end: text('end', { mode: 'json' }).$type<When>(),
+    due: text('due', { mode: 'json' }).$type<When>(),
+    fromMs: integer('from_ms').notNull(),
+    toMs: integer('to_ms').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.itemId, t.key] }), index('occurrence_by_time').on(t.learnerId, t.fromMs, t.toMs)],
+); // prettier-ignore
+
+/** What a learner adds to an item that is not theirs to change. */
+export const layer = sqliteTable(
+  'layer',
+  {
+    itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
+    key: text('key').notNull(),
+    finishedAt: instant('finished_at'),
+    finishedBy: text('finished_by').references(() => user.id, { onDelete: 'set null' }),
+    /** Counts changes; a change names the version it was made on */
+    version: integer('version').notNull(),
+    updatedAt: instant('updated_at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.itemId, t.key] })],
+); // prettier-ignore

@@ -1,0 +1,33 @@
+import { routes } from '@zephyrfield/core/api/routes';
+import type { CalendarStore } from '../calendars/store.ts';
+import type { Mount } from '../http/mount.ts';
+import { notFound } from '../http/problem.ts';
+import type { Admit } from '../people/access.ts';
+import type { GatherService } from './service.ts';
+import type { GatherStore } from './store.ts';
+
+export function mountGather(mount: Mount, service: GatherService, store: GatherStore, calendars: CalendarStore, admit: Admit): void {
+  const sourceFor = (personId: string, id: string) => {
+    const row = store.byId(id);
+    if (!row) throw notFound('followed link');
+    admit(personId, row.learnerId, 'edit');
+    return row;
+  };
+  mount(routes.sources, ({ caller, params }) => {
+    admit(caller.personId, params.learnerId, 'look');
+    return store.ofLearner(params.learnerId).map(({ source, entries }) => service.sourceView(source, entries));
+  });
+  mount(routes.preview, ({ caller, params, body }) => {
+    admit(caller.personId, params.learnerId, 'edit');
+    return service.preview(params.learnerId, body.address, body.zone);
+  });
+  mount(routes.follow, ({ caller, params, body }) => {
+    admit(caller.personId, params.learnerId, 'edit');
+    return service.follow(params.learnerId, body);
+  });
+  mount(routes.readSource, ({ caller, params }) => service.readSource(sourceFor(caller.personId, params.id).id));
+  mount(routes.removeSource, ({ caller, params }) => {
+    calendars.remove(sourceFor(caller.personId, params.id).calendarId);
+    return { ok: true as const };
+  });
+}

@@ -1,0 +1,73 @@
+import { routes } from '@zephyrfield/core/api/routes';
+import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { richText } from '@zephyrfield/core/item/rich-text';
+import { DAY } from '@zephyrfield/core/time/civil';
+import type { Clock } from '../clock.ts';
+import type { Mount } from '../http/mount.ts';
+import { ProblemError, notFound } from '../http/problem.ts';
+import type { Admit } from '../people/access.ts';
+import type { ItemStore, OccurrenceRow } from './store.ts';
+
+function occurrenceView({ occurrence: o, finishedAt, version }: OccurrenceRow): OccurrenceView {
+  return {
+    itemId: o.itemId,
+    key: o.key,
+    calendarId: o.calendarId,
+    title: o.title,
+    place: o.place,
+    sort: o.sort,
+    handIn: o.handIn,
+    status: o.status,
+    start: o.start,
+    end: o.end,
+    due: o.due,
+    finished: finishedAt !== null,
+    finishedAt: finishedAt === null ? null : new Date(finishedAt).toISOString(),
+    version: version ?? 0,
+  };
+}
+
+const MOST_DAYS = 1200;
+
+export function mountItems(mount: Mount, store: ItemStore, admit: Admit, clock: Clock): void {
+  mount(routes.occurrences, ({ caller, params, query }) => {
+    admit(caller.personId, params.learnerId, 'look');
+    const [from, to] = [Date.parse(query.from), Date.parse(query.to)];
+    if (!(from < to) || to - from > MOST_DAYS * DAY) throw new ProblemError(422, 'invalid', 'The span of time is not right.', { remedy: `Ask for at most ${MOST_DAYS} days, the first moment before the second.` });
+    // A day more on both sides: all-day and floating ones are stored as if in UTC, and the person may be anywhere.
+    return store.between(params.learnerId, from - DAY, to + DAY).map(occurrenceView);
+  });
+
+  mount(routes.item, ({ caller, params, query }): ItemView => {
+    const found = store.item(params.id);
+    if (!found) throw notFound('item');
+    admit(caller.personId, found.item.learnerId, 'look');
+    const row = store.occurrence(params.id, query.key);
+    const { master, overrides } = found.item.content;
+    const face = overrides.find((o) => o.recurrenceId && 'at' in o.recurrenceId && o.recurrenceId.at === query.key) ?? master ?? overrides[0];
+    if (!row || !face) throw notFound('item');
+    return {
+      occurrence: occurrenceView(row),
+      description: richText(face.description, face.html),
+      links: face.links,
+      categories: face.categories,
+      origin: { calendar: found.calendarName, address: found.address, lastGood: found.lastGoodAt === null ? null : new Date(found.lastGoodAt).toISOString(), uid: found.item.uid, course: found.item.course },
+      repeats: Boolean(master?.repeat),
+      percent: face.percent,
+      gone: found.item.goneAt !== null,
+    };
+  });
+
+  mount(routes.changeLayer, ({ caller, params, body }) => {
+    const found = store.item(params.id);
+    if (!found) throw notFound('item');
+    admit(caller.personId, found.item.learnerId, 'tick');
+    return store.transaction(() => {
+      if (!store.occurrence(params.id, body.key)) throw notFound('item');
+      const now = clock.now();
+      const written = store.writeLayer({ itemId: params.id, key: body.key, finishedAt: body.finished ? now : null, finishedBy: caller.personId, updatedAt: now }, body.version);
+      if (!written) throw new ProblemError(409, 'changed-meanwhile', 'Somebody else changed this a moment ago.', { remedy: 'Look at it again; nothing of theirs was lost.' });
+      return occurrenceView(store.occurrence(params.id, body.key)!);
+    });
+  });
+}

@@ -1,0 +1,42 @@
+import { and, eq, gt, lt, sql } from 'drizzle-orm';
+import type { Db } from '../db/open.ts';
+import { calendar, item, layer, occurrence, source } from '../db/schema.ts';
+
+/** Reading items and occurrences, and the own layers on them. */
+export function itemStore(db: Db) {
+  const p = sql.placeholder;
+  const withLayer = { occurrence, finishedAt: layer.finishedAt, version: layer.version };
+  const onOccurrence = and(eq(layer.itemId, occurrence.itemId), eq(layer.key, occurrence.key));
+  const between = db
+    .select(withLayer)
+    .from(occurrence)
+    .leftJoin(layer, onOccurrence)
+    .where(and(eq(occurrence.learnerId, p('learnerId')), lt(occurrence.fromMs, p('to')), gt(occurrence.toMs, p('from'))))
+    .orderBy(occurrence.fromMs)
+    .prepare(); // prettier-ignore
+  const one = db.select(withLayer).from(occurrence).leftJoin(layer, onOccurrence).where(and(eq(occurrence.itemId, p('itemId')), eq(occurrence.key, p('key')))).prepare();
+  const whole = db
+    .select({ item, calendarName: calendar.name, address: source.addressMasked, lastGoodAt: source.lastGoodAt })
+    .from(item)
+    .innerJoin(calendar, eq(calendar.id, item.calendarId))
+    .innerJoin(source, eq(source.id, item.sourceId))
+    .where(eq(item.id, p('id')))
+    .prepare(); // prettier-ignore
+  return {
+    between: (learnerId: string, from: number, to: number) => between.all({ learnerId, from, to }),
+    occurrence: (itemId: string, key: string) => one.get({ itemId, key }),
+    item: (id: string) => whole.get({ id }),
+    /** Writes a layer if it is still at `version`; false where it is not. */
+    writeLayer: (row: { itemId: string; key: string; finishedAt: number | null; finishedBy: string; updatedAt: number }, version: number): boolean => {
+      const next = { ...row, version: version + 1 };
+      const { changes } =
+        version === 0
+          ? db.insert(layer).values(next).onConflictDoNothing().run()
+          : db.update(layer).set(next).where(and(eq(layer.itemId, row.itemId), eq(layer.key, row.key), eq(layer.version, version))).run(); // prettier-ignore
+      return changes > 0;
+    },
+    transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
+  };
+}
+export type ItemStore = ReturnType<typeof itemStore>;
+export type OccurrenceRow = ReturnType<ItemStore['between']>[number];

@@ -1,0 +1,16 @@
+import { fileURLToPath } from 'node:url';
+import { systemClock } from './clock.ts';
+import { readConfig } from './config.ts';
+import { startServer } from './server.ts';
+
+const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
+
+try {
+  const config = readConfig(process.env);
+  const { address, close } = await startServer({ config, clock: systemClock, migrations: here('../migrations'), readerScript: here('./reader-worker.js') });
+  console.log(`Zephyrfield is ready at ${address}`);
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => void close().then(() => process.exit(0)));
+} catch (error) {
+  console.error(`Zephyrfield cannot start: ${error instanceof Error ? error.message : String(error)}`);
+  process.exit(1);
+}
