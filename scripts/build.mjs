@@ -2,7 +2,7 @@
 // Each is built again only where its sources have changed since.
 import { build } from 'esbuild';
 import { createHash } from 'node:crypto';
-import { existsSync, readFileSync, readdirSync, statSync, writeFileSync, mkdirSync } from 'node:fs';
+import { existsSync, readFileSync, readdirSync, statSync, writeFileSync, mkdirSync, copyFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { root, run } from './lib/setup.mjs';
 
@@ -12,7 +12,7 @@ function digest(paths) {
   const visit = (path) => {
     if (!existsSync(path)) return;
     if (statSync(path).isDirectory()) {
-      for (const name of readdirSync(path).sort()) if (!['node_modules', 'dist', '.expo'].includes(name)) visit(join(path, name));
+      for (const name of readdirSync(path).sort()) if (!['node_modules', 'dist', '.expo', 'fonts', 'test'].includes(name) && !/\.test\.tsx?$/.test(name)) visit(join(path, name));
     } else hash.update(path).update(readFileSync(path));
   };
   for (const path of paths) visit(join(root, path));
@@ -22,11 +22,30 @@ function digest(paths) {
 export async function buildServer() {
   // Native and self-loading packages stay outside the bundle.
   const external = ['better-sqlite3', 'better-auth', 'better-auth/*', 'express', 'drizzle-orm', 'drizzle-orm/*'];
-  const common = { bundle: true, platform: 'node', target: 'node20', format: 'esm', sourcemap: true, external, absWorkingDir: root, logLevel: 'warning', banner: { js: "import { createRequire as __cr } from 'node:module'; const require = __cr(import.meta.url);" } };
-  const worker = 'server/src/gather/reader-worker.ts';
+  const common = {
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    sourcemap: true,
+    external,
+    absWorkingDir: root,
+    logLevel: 'warning',
+    banner: { js: "import { createRequire as __cr } from 'node:module'; const require = __cr(import.meta.url);" },
+  };
   // All beside each other in the server's folder: that is where the external packages are found.
   const entryPoints = { main: 'server/src/main.ts', demo: 'demo/src/serve.ts', 'reader-worker': 'server/src/gather/reader-worker.ts' };
   await build({ ...common, entryPoints, outdir: 'server/dist' });
+}
+
+/** The fonts that ship with the app: one variable file a script, from their packages. */
+function copyFonts() {
+  const to = join(root, 'app/public/fonts');
+  mkdirSync(to, { recursive: true });
+  const files = { 'atkinson-hyperlegible-next': ['latin', 'latin-ext'], 'bricolage-grotesque': ['latin'] };
+  for (const [font, scripts] of Object.entries(files)) {
+    for (const script of scripts) copyFileSync(join(root, `node_modules/@fontsource-variable/${font}/files/${font}-${script}-wght-normal.woff2`), join(to, `${font}-${script}.woff2`));
+  }
 }
 
 export function buildWeb() {
@@ -35,7 +54,11 @@ export function buildWeb() {
   const sources = digest(['app', 'core/src', 'package-lock.json']);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return;
   console.error('Building the web app …');
-  run('npx', ['--no-install', 'expo', 'export', '--platform', 'web', '--output-dir', 'dist', '--clear'], { cwd: join(root, 'app'), env: { ...process.env, EXPO_NO_TELEMETRY: '1', EXPO_OFFLINE: '1', CI: '1', NODE_ENV: 'production' } });
+  copyFonts();
+  run('npx', ['--no-install', 'expo', 'export', '--platform', 'web', '--output-dir', 'dist'], {
+    cwd: join(root, 'app'),
+    env: { ...process.env, EXPO_NO_TELEMETRY: '1', EXPO_OFFLINE: '1', CI: '1', NODE_ENV: 'production' },
+  });
   mkdirSync(out, { recursive: true });
   writeFileSync(stamp, sources);
 }

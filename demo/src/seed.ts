@@ -31,7 +31,9 @@ function finishThePast(db: Db, now: number): void {
       const due = row.due && instantIn(row.due, UTC);
       if (!isWork(row.sort) || due === null || due >= now - 16 * 3_600_000 || LEFT_OPEN.includes(uids.get(row.itemId) ?? '')) continue;
       const finishedAt = due - 3_600_000 * (1 + (row.title.length % 5));
-      tx.insert(layer).values({ itemId: row.itemId, key: row.key, finishedAt, finishedBy: juno?.id ?? null, version: 1, updatedAt: finishedAt }).run();
+      tx.insert(layer)
+        .values({ itemId: row.itemId, key: row.key, finishedAt, finishedBy: juno?.id ?? null, version: 1, updatedAt: finishedAt })
+        .run();
     }
   });
 }

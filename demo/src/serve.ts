@@ -35,7 +35,9 @@ async function main(): Promise<void> {
   clock.save();
   const saving = setInterval(() => clock.save(), 5_000);
 
-  console.log(`\n  Zephyrfield's demo is ready:  ${server.address}\n  The campus, with the teacher's desk:  ${campus}/desk\n  It is ${new Date(clock.now()).toLocaleString('en-IE', { timeZone: 'Europe/Dublin', dateStyle: 'full', timeStyle: 'short' })} in Skerrow. Ctrl+C stops it; nothing is lost.\n`);
+  console.log(
+    `\n  Zephyrfield's demo is ready:  ${server.address}\n  The campus, with the teacher's desk:  ${campus}/desk\n  It is ${new Date(clock.now()).toLocaleString('en-IE', { timeZone: 'Europe/Dublin', dateStyle: 'full', timeStyle: 'short' })} in Skerrow. Ctrl+C stops it; nothing is lost.\n`,
+  );
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.once(signal, () => {
       clearInterval(saving);

@@ -23,7 +23,9 @@ export function ensureInstalled() {
     process.exit(1);
   }
   const stamp = `${root}/node_modules/.zephyrfield-lock`;
-  const lock = createHash('sha256').update(readFileSync(`${root}/package-lock.json`)).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(`${root}/package-lock.json`))
+    .digest('hex');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   console.error('Installing packages …');
   run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);

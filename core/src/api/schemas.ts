@@ -1,13 +1,16 @@
 import { z } from 'zod';
 import { Colour, Flag } from '../item/flag.ts';
-import { Passage } from '../item/rich-text.ts';
+import { Passage } from '../item/passage.ts';
 import { CalendarSort, HandInWay, Sort } from '../item/sort.ts';
 import { ianaZone } from '../time/zone.ts';
 import { When } from '../time/when.ts';
 
 export const Id = z.string().min(1).max(64);
 export const Instant = z.iso.datetime();
-export const ZoneName = z.string().max(100).refine((name) => ianaZone(name) !== undefined, 'There is no time zone of that name.');
+export const ZoneName = z
+  .string()
+  .max(100)
+  .refine((name) => ianaZone(name) !== undefined, 'There is no time zone of that name.');
 export const Name = z.string().trim().min(1, 'Give it a name.').max(120, 'Keep the name under 120 characters.');
 
 /** RFC 9457 problem details, with what to do and, for a form, which field. */

@@ -37,7 +37,10 @@ export function readItem(component: Component, line: number, context: ComponentC
   const isTodo = component.name === 'VTODO';
   const start = date('dtstart');
   const due = isTodo ? date('due') : null;
-  const title = clip(component.text('summary'), MAX_TITLE)?.replace(/\s*[\r\n]+\s*/g, ' ').trim() ?? '';
+  const title =
+    clip(component.text('summary'), MAX_TITLE)
+      ?.replace(/\s*[\r\n]+\s*/g, ' ')
+      .trim() ?? '';
   const html = htmlOf(component);
   const description = clip(component.text('description'), MAX_TEXT) ?? '';
   if (!start && !due && !(isTodo && title)) {
@@ -61,7 +64,10 @@ export function readItem(component: Component, line: number, context: ComponentC
     place,
     url: links[0]?.href ?? null,
     links,
-    categories: component.all('categories').flatMap((p) => p.slice(3).map((v) => String(v).trim())).filter(Boolean),
+    categories: component
+      .all('categories')
+      .flatMap((p) => p.slice(3).map((v) => String(v).trim()))
+      .filter(Boolean),
     status: status === 'CANCELLED' ? 'cancelled' : status === 'TENTATIVE' ? 'tentative' : 'confirmed',
     start,
     end,
@@ -72,7 +78,10 @@ export function readItem(component: Component, line: number, context: ComponentC
     repeat,
     recurrenceId,
     andFuture: String(component.first('recurrence-id')?.[1]['range'] ?? '').toUpperCase() === 'THISANDFUTURE',
-    alarms: component.children.filter((c) => c.name === 'VALARM').slice(0, 20).flatMap((c) => readAlarm(c, context)),
+    alarms: component.children
+      .filter((c) => c.name === 'VALARM')
+      .slice(0, 20)
+      .flatMap((c) => readAlarm(c, context)),
     extra: component.properties.filter((p) => !KNOWN.has(p[0])).slice(0, 200),
     line,
   };

@@ -50,7 +50,6 @@ export function decode(bytes: Uint8Array, charset?: string): Decoded {
   if (text === null && named && !/^(utf-?8|us-ascii)$/.test(named)) {
     // A header that names another charset is believed unless the bytes are sound UTF-8 with more than ASCII in it.
     const utf8 = tryDecode(bytes, 'utf-8');
-    // eslint-disable-next-line no-control-regex
     text = utf8 !== null && /[^\u0000-\u007f]/.test(utf8) ? utf8 : safeDecode(bytes, named);
   }
   text ??= tryDecode(bytes, 'utf-8') ?? tryDecode(unfoldBytes(bytes), 'utf-8');

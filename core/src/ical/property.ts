@@ -39,7 +39,24 @@ const NAME = /^[A-Za-z0-9-]+(?=[;:])/;
 /** One parameter (RFC 5545 3.2); a quoted value may hold colons, semicolons and commas. */
 const PARAM = /;([A-Za-z0-9-]+)=("[^"]*"|[^";:]*)/y;
 /** Kept as written, since their values are read by our own, stricter readers. */
-const AS_WRITTEN = new Set(['rrule', 'exrule', 'dtstart', 'dtend', 'due', 'completed', 'recurrence-id', 'exdate', 'rdate', 'duration', 'trigger', 'dtstamp', 'created', 'last-modified', 'sequence', 'uid']);
+const AS_WRITTEN = new Set([
+  'rrule',
+  'exrule',
+  'dtstart',
+  'dtend',
+  'due',
+  'completed',
+  'recurrence-id',
+  'exdate',
+  'rdate',
+  'duration',
+  'trigger',
+  'dtstamp',
+  'created',
+  'last-modified',
+  'sequence',
+  'uid',
+]);
 
 /**
  * Parses one content line.

@@ -20,7 +20,7 @@ export interface Reading {
   description: string | null;
   /** CSS colour name or hex, as RFC 7986 COLOR or the common X- property states it */
   colour: string | null;
-  /** The zone the feed says it is in (X-WR-TIMEZONE or its only VTIMEZONE), by an IANA name */
+  /** The zone the feed says it is in (X-WR-TIMEZONE), else the one most of its times are written in */
   zone: string | null;
   /** How often it asks to be read, in seconds */
   refreshSeconds: number | null;
@@ -87,12 +87,23 @@ export function readFeed(bytes: Uint8Array, options: ReadOptions): Reading {
     name: calendar.text('x-wr-calname') ?? calendar.text('name') ?? null,
     description: calendar.text('x-wr-caldesc') ?? calendar.text('description') ?? null,
     colour: calendar.text('color') ?? calendar.text('x-apple-calendar-color') ?? null,
-    zone: (stated && ianaZone(stated)?.id) ?? (Object.keys(zones).length === 1 ? (ianaZone(Object.keys(zones)[0]!)?.id ?? null) : null),
+    zone: (stated && ianaZone(stated)?.id) ?? commonZone(items),
     refreshSeconds: ttl ? ttl.days * 86_400 + ttl.ms / 1000 : null,
     zones,
     items: settleIdentifiers(items, warn),
     warnings,
   };
+}
+
+/** The zone most of a feed's times are written in, UTC left aside. */
+function commonZone(items: readonly FeedItem[]): string | null {
+  const counts = new Map<string, number>();
+  for (const { start, due } of items) {
+    const when = start ?? due;
+    if (when?.kind === 'instant' && when.zone !== 'UTC') counts.set(when.zone, (counts.get(when.zone) ?? 0) + 1);
+  }
+  const [most] = [...counts].sort((a, b) => b[1] - a[1]);
+  return most?.[0] ?? null;
 }
 
 function looksLike(text: string): NotACalendar['looksLike'] {
@@ -124,8 +135,7 @@ function readBlock(block: Block, zoneByTzid: (tzid: string) => Zone, warn: (line
 
 /** A feed that states its zone means its floating times there. */
 function inZone(item: FeedItem, zone: Zone): FeedItem {
-  const set = <T extends FeedItem['start']>(when: T): T =>
-    (when?.kind === 'floating' ? { kind: 'instant', at: instantText(when.local, zone), zone: zone.id } : when) as T;
+  const set = <T extends FeedItem['start']>(when: T): T => (when?.kind === 'floating' ? { kind: 'instant', at: instantText(when.local, zone), zone: zone.id } : when) as T;
   const repeat = item.repeat && {
     ...item.repeat,
     dates: item.repeat.dates.map((d) => ({ ...d, start: set(d.start) })),

@@ -24,7 +24,8 @@ function readOffset(text: string | undefined): number | null {
   return (m[1] === '-' ? -1 : 1) * (Number(m[2]) * HOUR + Number(m[3]) * MINUTE + Number(m[4] ?? 0) * SECOND);
 }
 
-const localText = (value: string) => value.trim().replace(/^(\d{4})-?(\d\d)-?(\d\d)T?(\d\d)?:?(\d\d)?:?(\d\d)?.*$/i, (_, y, mo, d, h, mi, s) => `${y}-${mo}-${d}T${h ?? '00'}:${mi ?? '00'}:${s ?? '00'}`);
+const localText = (value: string) =>
+  value.trim().replace(/^(\d{4})-?(\d\d)-?(\d\d)T?(\d\d)?:?(\d\d)?:?(\d\d)?.*$/i, (_, y, mo, d, h, mi, s) => `${y}-${mo}-${d}T${h ?? '00'}:${mi ?? '00'}:${s ?? '00'}`);
 
 /** Reads a VTIMEZONE's observances; those that say no offset are passed over. */
 export function readObservances(zone: Component): Observance[] {
@@ -38,7 +39,10 @@ export function readObservances(zone: Component): Observance[] {
         offsetTo,
         offsetFrom: readOffset(child.text('tzoffsetfrom')) ?? offsetTo,
         rules: child.all('rrule').map((p) => String(p[3])),
-        dates: child.all('rdate').flatMap((p) => String(p[3]).split(',')).map(localText),
+        dates: child
+          .all('rdate')
+          .flatMap((p) => String(p[3]).split(','))
+          .map(localText),
       },
     ];
   });
@@ -115,4 +119,3 @@ export function zoneFinder(own: OwnZones, fallback: Zone, unknown: (tzid: string
     return zone;
   };
 }
-

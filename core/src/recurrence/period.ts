@@ -47,9 +47,7 @@ export function dayMatches(rule: Rule, day: number): boolean {
   // A numbered weekday counts in the month for MONTHLY and for YEARLY with BYMONTH, in the year for YEARLY without.
   const inMonth = rule.freq === 'MONTHLY' || rule.byMonth.length > 0;
   const numbered = rule.freq === 'MONTHLY' || (rule.freq === 'YEARLY' && !rule.byWeekNo.length);
-  return inMonth
-    ? inByDay(rule, day, dayNumber(year, month, 1), daysInMonth(year, month), numbered)
-    : inByDay(rule, day, dayNumber(year, 1, 1), daysInYear(year), numbered);
+  return inMonth ? inByDay(rule, day, dayNumber(year, month, 1), daysInMonth(year, month), numbered) : inByDay(rule, day, dayNumber(year, 1, 1), daysInYear(year), numbered);
 }
 
 /** The rule with what DTSTART says filled in, so that its BY parts alone decide. */
@@ -113,10 +111,6 @@ export function stepBefore(rule: Rule, anchor: Anchor, local: number): number {
   const start = civilDate(anchor.day);
   const there = civilDate(day);
   const periods =
-    rule.freq === 'YEARLY'
-      ? there.year - start.year
-      : rule.freq === 'MONTHLY'
-        ? (there.year - start.year) * 12 + there.month - start.month
-        : (day - anchor.day) / (rule.freq === 'WEEKLY' ? 7 : 1);
+    rule.freq === 'YEARLY' ? there.year - start.year : rule.freq === 'MONTHLY' ? (there.year - start.year) * 12 + there.month - start.month : (day - anchor.day) / (rule.freq === 'WEEKLY' ? 7 : 1);
   return Math.max(0, Math.floor(periods / rule.interval) - 1);
 }

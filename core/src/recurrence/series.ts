@@ -74,9 +74,7 @@ export function expandSeries<T extends Repeatable>(master: T | null, overrides: 
   }
   for (const each of repeats) starts.set(whenKey(each.start), each);
 
-  const shifts = overrides
-    .filter((o) => o.andFuture && o.recurrenceId && anchorOf(o))
-    .sort((a, b) => instantIn(a.recurrenceId!, horizon.viewer) - instantIn(b.recurrenceId!, horizon.viewer));
+  const shifts = overrides.filter((o) => o.andFuture && o.recurrenceId && anchorOf(o)).sort((a, b) => instantIn(a.recurrenceId!, horizon.viewer) - instantIn(b.recurrenceId!, horizon.viewer));
   const result: Occurrence<T>[] = [];
   const placed = new Set<string>();
   for (const override of overrides) {
@@ -107,8 +105,7 @@ function placeOf(id: When, starts: ReadonlyMap<string, unknown>, master: Repeata
   return key;
 }
 
-const whenLike = (anchor: When, key: string): When =>
-  anchor.kind === 'instant' ? { ...anchor, at: key } : anchor.kind === 'date' ? { kind: 'date', date: key } : { kind: 'floating', local: key };
+const whenLike = (anchor: When, key: string): When => (anchor.kind === 'instant' ? { ...anchor, at: key } : anchor.kind === 'date' ? { kind: 'date', date: key } : { kind: 'floating', local: key });
 const dayOf = (when: When, zone: Zone) => Math.floor(localIn(when, zone) / DAY);
 
 /** An occurrence that follows a this-and-future override: as far from its own place as that override is from its. */
@@ -161,7 +158,8 @@ function repeatedStarts(master: Repeatable, horizon: Horizon): { start: When; le
   // "The DTSTART property value ... counts as the first occurrence" (RFC 5545 3.8.5.3), in step with its rule or not.
   put(anchor);
   for (const local of all(repeat.rules).keys()) put(atLocal(anchor, local, horizon.zones));
-  for (const { start, length: own } of repeat.dates) put(start.kind === 'date' && !allDay ? atLocal(anchor, parseDate(start.date) * DAY + (((startLocal % DAY) + DAY) % DAY), horizon.zones) : start, own);
+  for (const { start, length: own } of repeat.dates)
+    put(start.kind === 'date' && !allDay ? atLocal(anchor, parseDate(start.date) * DAY + (((startLocal % DAY) + DAY) % DAY), horizon.zones) : start, own);
   for (const local of all(repeat.exceptRules).keys()) starts.delete(whenKey(atLocal(anchor, local, horizon.zones)));
   except(starts, repeat.exceptDates, anchor, zone, horizon);
   return [...starts.values()];

@@ -71,4 +71,3 @@ export const plural = (n: number, one: string, many = one + 's') => `${n} ${n ==
 
 /** Today's day number for somebody in `viewer`. */
 export const today = (now: number, viewer: Zone) => Math.floor((now + viewer.offsetAt(now)) / DAY);
-

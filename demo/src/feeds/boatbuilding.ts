@@ -14,7 +14,23 @@ const DINGHY: [week: number, title: string, what: string][] = [
   [14, 'Half-scale dinghy: launch report', 'Two pages, with photographs: what went well, what you would do again, what leaked.'],
 ]; // prettier-ignore
 
-const SHED_LOG = ['measuring tools', 'edge tools and sharpening', 'timber and its faults', 'spiling', 'bevels', 'clamps and cramps', 'fastenings', 'steam bending', 'bedding compound', 'sanding and dust', 'oars and spars', 'paint and varnish', 'rigging a mast', 'launch day rules', 'looking after tools'];
+const SHED_LOG = [
+  'measuring tools',
+  'edge tools and sharpening',
+  'timber and its faults',
+  'spiling',
+  'bevels',
+  'clamps and cramps',
+  'fastenings',
+  'steam bending',
+  'bedding compound',
+  'sanding and dust',
+  'oars and spars',
+  'paint and varnish',
+  'rigging a mast',
+  'launch day rules',
+  'looking after tools',
+];
 
 /** Boatbuilding arrives as to-dos with due dates, progress and reminders. */
 export function boatbuilding(origin: string): CampusFeed {

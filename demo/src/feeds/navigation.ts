@@ -1,7 +1,23 @@
 import type { CampusEntry, CampusFeed } from '@zephyrfield/stand-ins/campus';
 import { dayOf, inUtc, teachingWeeks } from '../term.ts';
 
-const MONDAYS = ['Reading a chart', 'Latitude and longitude', 'Chart symbols', 'The magnetic compass', 'Variation and deviation', 'Tidal streams', 'A fix from three bearings', 'Dead reckoning', 'Leading lines', 'Depths and contours', 'Lights and their rhythms', 'Passage plan, first leg', 'Passage plan, second leg', 'Fog and radar', 'Collision rules'];
+const MONDAYS = [
+  'Reading a chart',
+  'Latitude and longitude',
+  'Chart symbols',
+  'The magnetic compass',
+  'Variation and deviation',
+  'Tidal streams',
+  'A fix from three bearings',
+  'Dead reckoning',
+  'Leading lines',
+  'Depths and contours',
+  'Lights and their rhythms',
+  'Passage plan, first leg',
+  'Passage plan, second leg',
+  'Fog and radar',
+  'Collision rules',
+];
 
 /** Ocean Navigation arrives as entries of no length at 23:59, written in UTC. */
 export function navigation(origin: string): CampusFeed {
@@ -17,7 +33,12 @@ export function navigation(origin: string): CampusFeed {
     url: page(uid),
   });
   const exercises = teachingWeeks().flatMap((week, i) => [
-    entry(`on-chart-${i + 1}`, `Chart exercise ${i + 1}: ${MONDAYS[i]!.toLowerCase()}`, dayOf(week, 1), `Work through sheet ${i + 1} with the school’s chart of Skerrow Sound.\nAbout 30 minutes. Open it in the chart room: ${page(`on-chart-${i + 1}`)}`),
+    entry(
+      `on-chart-${i + 1}`,
+      `Chart exercise ${i + 1}: ${MONDAYS[i]!.toLowerCase()}`,
+      dayOf(week, 1),
+      `Work through sheet ${i + 1} with the school’s chart of Skerrow Sound.\nAbout 30 minutes. Open it in the chart room: ${page(`on-chart-${i + 1}`)}`,
+    ),
     ...(week < 14
       ? [
           entry(
@@ -30,6 +51,11 @@ export function navigation(origin: string): CampusFeed {
         ]
       : []),
   ]);
-  const essay = entry('on-essay', 'Essay: why harbours silt up', dayOf(7, 7), 'Write 1,200 words on why harbours silt up and what Skerrow has tried against it. Use at least three of the sources on the course page.\nStart early: a plan, then a draft, then a last polish.');
+  const essay = entry(
+    'on-essay',
+    'Essay: why harbours silt up',
+    dayOf(7, 7),
+    'Write 1,200 words on why harbours silt up and what Skerrow has tried against it. Use at least three of the sources on the course page.\nStart early: a plan, then a draft, then a last polish.',
+  );
   return { path: 'ocean-navigation', name: 'ON · Ocean Navigation (autumn)', entries: [...exercises, essay] };
 }

@@ -5,9 +5,22 @@ import { calendar } from '../db/schema.ts';
 export type CalendarRow = typeof calendar.$inferSelect;
 
 export function calendarStore(db: Db) {
-  const ofLearner = db.select().from(calendar).where(eq(calendar.learnerId, sql.placeholder('learnerId'))).orderBy(asc(calendar.position)).prepare();
-  const byId = db.select().from(calendar).where(eq(calendar.id, sql.placeholder('id'))).prepare();
-  const lastPosition = db.select({ position: max(calendar.position) }).from(calendar).where(eq(calendar.learnerId, sql.placeholder('learnerId'))).prepare();
+  const ofLearner = db
+    .select()
+    .from(calendar)
+    .where(eq(calendar.learnerId, sql.placeholder('learnerId')))
+    .orderBy(asc(calendar.position))
+    .prepare();
+  const byId = db
+    .select()
+    .from(calendar)
+    .where(eq(calendar.id, sql.placeholder('id')))
+    .prepare();
+  const lastPosition = db
+    .select({ position: max(calendar.position) })
+    .from(calendar)
+    .where(eq(calendar.learnerId, sql.placeholder('learnerId')))
+    .prepare();
   return {
     ofLearner: (learnerId: string) => ofLearner.all({ learnerId }),
     byId: (id: string) => byId.get({ id }),

@@ -97,7 +97,17 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch 
         const calendar = calendars.add({ id: randomUUID(), learnerId, name, sort, colour, flag, zone, position: calendars.nextPosition(learnerId), createdAt: now });
         const id = randomUUID();
         const { to } = horizon(now);
-        store.add({ id, learnerId, calendarId: calendar.id, kind: 'followedLink', addressSealed: secrets.seal(url.href), addressMasked: maskAddress(url), addressDigest: digest, createdAt: now, ...good(fetched, reading, now, to) });
+        store.add({
+          id,
+          learnerId,
+          calendarId: calendar.id,
+          kind: 'followedLink',
+          addressSealed: secrets.seal(url.href),
+          addressMasked: maskAddress(url),
+          addressDigest: digest,
+          createdAt: now,
+          ...good(fetched, reading, now, to),
+        });
         applyReading(store, { id, learnerId, calendarId: calendar.id, horizonTo: to }, reading, now, to);
         return { calendar: calendarView(calendar), source: sourceView(store.byId(id)!, store.entryCount(id)) };
       });
@@ -149,7 +159,9 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch 
       const fetched = await fetchFeed(url, { ...fetch, ...(whole ? {} : { etag: row.etag, lastModified: row.lastModified }) });
       const moved = fetched.movedTo ? { addressSealed: secrets.seal(fetched.movedTo.href), addressMasked: maskAddress(fetched.movedTo), addressDigest: secrets.digest(fetched.movedTo.href) } : {};
       if (!fetched.body || (!whole && sha256(fetched.body) === row.bodyDigest)) {
-        store.transaction(() => store.change(id, { ...stillGood, ...moved, ...(fetched.body ? { etag: fetched.etag, lastModified: fetched.lastModified } : {}), lastCheckedAt: clock.now(), lastGoodAt: clock.now() }));
+        store.transaction(() =>
+          store.change(id, { ...stillGood, ...moved, ...(fetched.body ? { etag: fetched.etag, lastModified: fetched.lastModified } : {}), lastCheckedAt: clock.now(), lastGoodAt: clock.now() }),
+        );
         return unchanged();
       }
       const calendar = calendars.byId(row.calendarId)!;

@@ -8,7 +8,11 @@ export type ItemRow = typeof item.$inferSelect;
 /** Sources and what has been read from them. */
 export function gatherStore(db: Db) {
   const p = sql.placeholder;
-  const byId = db.select().from(source).where(eq(source.id, p('id'))).prepare();
+  const byId = db
+    .select()
+    .from(source)
+    .where(eq(source.id, p('id')))
+    .prepare();
   const ofLearner = db
     .select({ source, entries: count(item.id) })
     .from(source)
@@ -17,23 +21,49 @@ export function gatherStore(db: Db) {
     .groupBy(source.id)
     .orderBy(source.createdAt)
     .prepare(); // prettier-ignore
-  const entryCount = db.select({ n: count() }).from(item).where(and(eq(item.sourceId, p('sourceId')), isNull(item.goneAt))).prepare();
-  const byDigest = db.select().from(source).where(and(eq(source.learnerId, p('learnerId')), eq(source.addressDigest, p('digest')))).prepare();
-  const itemsOf = db.select({ id: item.id, uid: item.uid, fingerprint: item.fingerprint, goneAt: item.goneAt }).from(item).where(eq(item.sourceId, p('sourceId'))).prepare();
-  const addItem = db.insert(item).values(placeholders(['id', 'learnerId', 'calendarId', 'sourceId', 'uid', 'fingerprint', 'sort', 'handIn', 'course', 'title', 'content', 'goneAt', 'createdAt', 'updatedAt'])).prepare();
+  const entryCount = db
+    .select({ n: count() })
+    .from(item)
+    .where(and(eq(item.sourceId, p('sourceId')), isNull(item.goneAt)))
+    .prepare();
+  const byDigest = db
+    .select()
+    .from(source)
+    .where(and(eq(source.learnerId, p('learnerId')), eq(source.addressDigest, p('digest'))))
+    .prepare();
+  const itemsOf = db
+    .select({ id: item.id, uid: item.uid, fingerprint: item.fingerprint, goneAt: item.goneAt })
+    .from(item)
+    .where(eq(item.sourceId, p('sourceId')))
+    .prepare();
+  const addItem = db
+    .insert(item)
+    .values(placeholders(['id', 'learnerId', 'calendarId', 'sourceId', 'uid', 'fingerprint', 'sort', 'handIn', 'course', 'title', 'content', 'goneAt', 'createdAt', 'updatedAt']))
+    .prepare();
   const changeItem = db
     .update(item)
     .set({ fingerprint: p('fingerprint'), sort: p('sort'), handIn: p('handIn'), course: p('course'), title: p('title'), content: p('content'), goneAt: p('goneAt'), updatedAt: p('updatedAt') } as never)
     .where(eq(item.id, p('id')))
     .prepare(); // prettier-ignore
-  const markGone = db.update(item).set({ goneAt: p('goneAt') } as never).where(eq(item.id, p('id'))).prepare();
-  const clearOccurrences = db.delete(occurrence).where(eq(occurrence.itemId, p('itemId'))).prepare();
+  const markGone = db
+    .update(item)
+    .set({ goneAt: p('goneAt') } as never)
+    .where(eq(item.id, p('id')))
+    .prepare();
+  const clearOccurrences = db
+    .delete(occurrence)
+    .where(eq(occurrence.itemId, p('itemId')))
+    .prepare();
   const addOccurrence = db
     .insert(occurrence)
     .values(placeholders(['itemId', 'key', 'learnerId', 'calendarId', 'title', 'place', 'status', 'sort', 'handIn', 'start', 'end', 'due', 'fromMs', 'toMs']))
     .onConflictDoNothing()
     .prepare();
-  const lastMoment = db.select({ to: max(occurrence.toMs) }).from(occurrence).where(eq(occurrence.itemId, p('itemId'))).prepare();
+  const lastMoment = db
+    .select({ to: max(occurrence.toMs) })
+    .from(occurrence)
+    .where(eq(occurrence.itemId, p('itemId')))
+    .prepare();
   return {
     byId: (id: string) => byId.get({ id }),
     /** When an item's last occurrence ends; long ago where it has none */

@@ -33,7 +33,8 @@ export function mountItems(mount: Mount, store: ItemStore, admit: Admit, clock: 
   mount(routes.occurrences, ({ caller, params, query }) => {
     admit(caller.personId, params.learnerId, 'look');
     const [from, to] = [Date.parse(query.from), Date.parse(query.to)];
-    if (!(from < to) || to - from > MOST_DAYS * DAY) throw new ProblemError(422, 'invalid', 'The span of time is not right.', { remedy: `Ask for at most ${MOST_DAYS} days, the first moment before the second.` });
+    if (!(from < to) || to - from > MOST_DAYS * DAY)
+      throw new ProblemError(422, 'invalid', 'The span of time is not right.', { remedy: `Ask for at most ${MOST_DAYS} days, the first moment before the second.` });
     // A day more on both sides: all-day and floating ones are stored as if in UTC, and the person may be anywhere.
     return store.between(params.learnerId, from - DAY, to + DAY).map(occurrenceView);
   });
@@ -51,7 +52,13 @@ export function mountItems(mount: Mount, store: ItemStore, admit: Admit, clock: 
       description: richText(face.description, face.html),
       links: face.links,
       categories: face.categories,
-      origin: { calendar: found.calendarName, address: found.address, lastGood: found.lastGoodAt === null ? null : new Date(found.lastGoodAt).toISOString(), uid: found.item.uid, course: found.item.course },
+      origin: {
+        calendar: found.calendarName,
+        address: found.address,
+        lastGood: found.lastGoodAt === null ? null : new Date(found.lastGoodAt).toISOString(),
+        uid: found.item.uid,
+        course: found.item.course,
+      },
       repeats: Boolean(master?.repeat),
       percent: face.percent,
       gone: found.item.goneAt !== null,

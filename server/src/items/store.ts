@@ -14,7 +14,12 @@ export function itemStore(db: Db) {
     .where(and(eq(occurrence.learnerId, p('learnerId')), lt(occurrence.fromMs, p('to')), gt(occurrence.toMs, p('from'))))
     .orderBy(occurrence.fromMs)
     .prepare(); // prettier-ignore
-  const one = db.select(withLayer).from(occurrence).leftJoin(layer, onOccurrence).where(and(eq(occurrence.itemId, p('itemId')), eq(occurrence.key, p('key')))).prepare();
+  const one = db
+    .select(withLayer)
+    .from(occurrence)
+    .leftJoin(layer, onOccurrence)
+    .where(and(eq(occurrence.itemId, p('itemId')), eq(occurrence.key, p('key'))))
+    .prepare();
   const whole = db
     .select({ item, calendarName: calendar.name, address: source.addressMasked, lastGoodAt: source.lastGoodAt })
     .from(item)

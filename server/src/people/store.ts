@@ -6,8 +6,16 @@ import { crew, learner, user } from '../db/schema.ts';
 /** People, learners, and who may see whose schedule. */
 export function peopleStore(db: Db) {
   const countPeople = db.select({ n: count() }).from(user).prepare();
-  const findPerson = db.select({ id: user.id, name: user.name, email: user.email }).from(user).where(eq(user.id, sql.placeholder('id'))).prepare();
-  const findByEmail = db.select({ id: user.id }).from(user).where(eq(user.email, sql.placeholder('email'))).prepare();
+  const findPerson = db
+    .select({ id: user.id, name: user.name, email: user.email })
+    .from(user)
+    .where(eq(user.id, sql.placeholder('id')))
+    .prepare();
+  const findByEmail = db
+    .select({ id: user.id })
+    .from(user)
+    .where(eq(user.email, sql.placeholder('email')))
+    .prepare();
   const learnersOf = db
     .select({ id: learner.id, name: learner.name, zone: learner.zone, access: crew.access })
     .from(crew)

@@ -33,7 +33,15 @@ export function createCampus({ feeds, stateFile, slowMs = 8000 }: CampusOptions)
     if (!found || (found.feed.key && req.query['key'] !== found.feed.key)) return void res.status(404).type('text/plain').send('Not found\n');
     await answer(found, req, res, slowMs);
   });
-  app.get('/pages/{*rest}', (req, res) => void res.type('html').send(`<!doctype html><html lang="en"><meta charset="utf-8"><title>Course page</title><h1>Course page</h1><p>This is where ${req.path.replace(/[^\w/-]/g, '')} would be on a real course server.</p></html>`));
+  app.get(
+    '/pages/{*rest}',
+    (req, res) =>
+      void res
+        .type('html')
+        .send(
+          `<!doctype html><html lang="en"><meta charset="utf-8"><title>Course page</title><h1>Course page</h1><p>This is where ${req.path.replace(/[^\w/-]/g, '')} would be on a real course server.</p></html>`,
+        ),
+  );
   app.get('/', (req, res) => res.redirect('/desk'));
   app.get('/desk', (req, res) => void res.type('html').send(deskPage(state.feeds, `${req.protocol}://${req.headers.host}`, String(req.query['said'] ?? ''), String(req.query['open'] ?? ''))));
   app.post('/desk/:path/:deed', (req, res) => {

@@ -1,0 +1,1 @@
+export { CalendarPlace as default } from '@/features/calendar/calendar-place';

@@ -1,0 +1,1 @@
+export { FollowLink as default } from '@/features/gather/follow-link';

@@ -1,0 +1,1 @@
+export { GatherPlace as default } from '@/features/gather/gather-place';

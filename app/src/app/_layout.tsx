@@ -1,0 +1,15 @@
+import '../../global.css';
+import { QueryClientProvider } from '@tanstack/react-query';
+import { Slot } from 'expo-router';
+import { SafeAreaProvider } from 'react-native-safe-area-context';
+import { queryClient } from '@/data/queries';
+
+export default function RootLayout() {
+  return (
+    <SafeAreaProvider>
+      <QueryClientProvider client={queryClient}>
+        <Slot />
+      </QueryClientProvider>
+    </SafeAreaProvider>
+  );
+}

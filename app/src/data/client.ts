@@ -1,0 +1,46 @@
+import type { ReplyOf, RequestOf, Route } from '@zephyrfield/core/api/routes';
+import type { Problem } from '@zephyrfield/core/api/schemas';
+
+/** What the server would not do, in words fit to show. */
+export class Refusal extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.title);
+  }
+}
+
+const UNREACHED: Problem = {
+  type: 'urn:zephyrfield:unreached',
+  title: 'Zephyrfield’s server cannot be reached.',
+  status: 0,
+  remedy: 'Check the connection and try again. What you see is from the last time it worked.',
+};
+
+type Given<T> = { [K in keyof T as T[K] extends Record<string, never> ? never : K]: T[K] };
+
+/**
+ * Asks the server along one line of the contract.
+ * @throws Refusal
+ */
+export async function call<R extends Route>(route: R, request: Partial<Given<RequestOf<R>>> = {}): Promise<ReplyOf<R>> {
+  const { params, query, body } = request as { params?: Record<string, string>; query?: Record<string, string>; body?: unknown };
+  const path = route.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(params?.[name] ?? ''));
+  const search = query ? `?${new URLSearchParams(query)}` : '';
+  let response: Response;
+  try {
+    response = await fetch(path + search, {
+      method: route.method,
+      headers: body === undefined ? {} : { 'content-type': 'application/json' },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    });
+  } catch {
+    throw new Refusal(UNREACHED);
+  }
+  const reply: unknown = await response.json().catch(() => null);
+  if (!response.ok) throw new Refusal(isProblem(reply) ? reply : { ...UNREACHED, status: response.status });
+  return reply as ReplyOf<R>;
+}
+
+const isProblem = (value: unknown): value is Problem => typeof value === 'object' && value !== null && 'title' in value && 'status' in value;
+
+/** Any failure as a problem to show. */
+export const problemOf = (error: unknown): Problem => (error instanceof Refusal ? error.problem : { ...UNREACHED, title: 'Something went wrong in this page.', remedy: 'Load the page again. Nothing was lost.' });

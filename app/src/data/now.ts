@@ -1,0 +1,34 @@
+import { useSyncExternalStore } from 'react';
+
+/** The server's time beside this device's: the demo's clock, or a device whose own is wrong. */
+let offset = 0;
+let shown = Date.now();
+const listeners = new Set<() => void>();
+let timer: ReturnType<typeof setInterval> | undefined;
+
+function tick(): void {
+  shown = Date.now() + offset;
+  for (const listener of listeners) listener();
+}
+
+function subscribe(listener: () => void): () => void {
+  listeners.add(listener);
+  timer ??= setInterval(tick, 30_000);
+  return () => {
+    listeners.delete(listener);
+    if (listeners.size) return;
+    clearInterval(timer);
+    timer = undefined;
+  };
+}
+
+/** Sets what time the server has. */
+export function setServerNow(now: string): void {
+  offset = Date.parse(now) - Date.now();
+  tick();
+}
+
+/** The present moment in milliseconds, every half minute anew. */
+export function useNow(): number {
+  return useSyncExternalStore(subscribe, () => shown);
+}

@@ -1,0 +1,72 @@
+import { routes } from '@zephyrfield/core/api/routes';
+import type { CalendarView, ItemView, OccurrenceView, Session, SourceView } from '@zephyrfield/core/api/schemas';
+import { DAY } from '@zephyrfield/core/time/civil';
+import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { call } from './client';
+import { setServerNow } from './now';
+
+export const queryClient = new QueryClient({ defaultOptions: { queries: { staleTime: 15_000, retry: 1, refetchOnWindowFocus: true } } });
+
+export const keys = {
+  session: ['session'] as const,
+  calendars: (learnerId: string) => ['learner', learnerId, 'calendars'] as const,
+  sources: (learnerId: string) => ['learner', learnerId, 'sources'] as const,
+  occurrences: (learnerId: string) => ['learner', learnerId, 'occurrences'] as const,
+  item: (id: string, key: string) => ['item', id, key] as const,
+};
+
+export const useSession = () =>
+  useQuery<Session>({
+    queryKey: keys.session,
+    queryFn: async () => {
+      const session = await call(routes.session);
+      setServerNow(session.now);
+      return session;
+    },
+    staleTime: 60_000,
+  });
+
+export const useCalendars = (learnerId: string) => useQuery<CalendarView[]>({ queryKey: keys.calendars(learnerId), queryFn: () => call(routes.calendars, { params: { learnerId } }) });
+
+export const useSources = (learnerId: string) => useQuery<SourceView[]>({ queryKey: keys.sources(learnerId), queryFn: () => call(routes.sources, { params: { learnerId } }) });
+
+/** How far the agenda reaches, back and ahead of now. */
+const BACK = 120 * DAY;
+const AHEAD = 400 * DAY;
+
+/** Everything in a learner's schedule around `now` (instant, milliseconds), by whole days so that it is asked for once. */
+export function useOccurrences(learnerId: string, now: number) {
+  const day = Math.floor(now / DAY) * DAY;
+  const iso = (ms: number) => new Date(ms).toISOString();
+  return useQuery<OccurrenceView[]>({
+    queryKey: [...keys.occurrences(learnerId), day],
+    queryFn: () => call(routes.occurrences, { params: { learnerId }, query: { from: iso(day - BACK), to: iso(day + AHEAD) } }),
+  });
+}
+
+export const useItem = (id: string, key: string) => useQuery<ItemView>({ queryKey: keys.item(id, key), queryFn: () => call(routes.item, { params: { id }, query: { key } }) });
+
+const same = (a: { itemId: string; key: string }, b: { itemId: string; key: string }) => a.itemId === b.itemId && a.key === b.key;
+
+/** Ticks off, or takes it back: shown at once, taken back with a message where the server refuses. */
+export function useFinish(learnerId: string) {
+  const client = useQueryClient();
+  const put = (change: (o: OccurrenceView) => OccurrenceView, target: OccurrenceView) => {
+    client.setQueriesData<OccurrenceView[]>({ queryKey: keys.occurrences(learnerId) }, (list) => list?.map((o) => (same(o, target) ? change(o) : o)));
+    client.setQueryData<ItemView>(keys.item(target.itemId, target.key), (item) => item && { ...item, occurrence: change(item.occurrence) });
+  };
+  return useMutation({
+    mutationFn: ({ occurrence: o, finished }: { occurrence: OccurrenceView; finished: boolean }) => call(routes.changeLayer, { params: { id: o.itemId }, body: { key: o.key, finished, version: o.version } }),
+    onMutate: ({ occurrence, finished }) => put((o) => ({ ...o, finished }), occurrence),
+    onSuccess: (saved) => put(() => saved, saved),
+    onError: (_error, { occurrence }) => {
+      put(() => occurrence, occurrence);
+      void client.invalidateQueries({ queryKey: keys.occurrences(learnerId) });
+      void client.invalidateQueries({ queryKey: keys.item(occurrence.itemId, occurrence.key) });
+    },
+  });
+}
+
+/** Forgets what was known of a learner's schedule, so that it is asked for anew. */
+export const refreshLearner = (client: QueryClient, learnerId: string) =>
+  Promise.all([client.invalidateQueries({ queryKey: ['learner', learnerId] }), client.invalidateQueries({ queryKey: ['item'] })]);

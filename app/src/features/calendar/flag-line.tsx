@@ -1,0 +1,85 @@
+import type { CalendarView } from '@zephyrfield/core/api/schemas';
+import { plural } from '@zephyrfield/core/view/words';
+import { useRef } from 'react';
+import { Pressable, ScrollView, View } from 'react-native';
+import { useScreen } from '@/data/screen';
+import { Flag } from '@/ui/flag';
+import { Text } from '@/ui/text';
+
+interface Props {
+  calendars: readonly CalendarView[];
+  /** Open work per calendar */
+  open: ReadonlyMap<string, number>;
+}
+
+const DOUBLE_MS = 350;
+
+/** The calendars' flags in one row. A press hides or shows; a long or double press leaves just that one. */
+export function FlagLine({ calendars, open }: Props) {
+  const { hidden, toggle, justOne } = useScreen();
+  const all = calendars.map((c) => c.id);
+  // The first press of a double one has toggled already; the second one's "just this" starts from before it.
+  const last = useRef<{ id: string; at: number }>({ id: '', at: 0 });
+  const press = (id: string, now: number) => {
+    if (last.current.id === id && now - last.current.at < DOUBLE_MS) {
+      toggle(id);
+      justOne(id, all);
+      last.current = { id: '', at: 0 };
+    } else {
+      toggle(id);
+      last.current = { id, at: now };
+    }
+  };
+  return (
+    <ScrollView horizontal showsHorizontalScrollIndicator={false} className="flex-grow-0" contentContainerClassName="gap-1 px-3 py-1">
+      {calendars.map((calendar) => {
+        const isHidden = hidden.includes(calendar.id);
+        const count = open.get(calendar.id) ?? 0;
+        return (
+          <Pressable
+            key={calendar.id}
+            role="switch"
+            aria-checked={!isHidden}
+            aria-label={`${calendar.name}, ${count} open${isHidden ? ', hidden' : ''}`}
+            {...({ title: `${calendar.name}: press to ${isHidden ? 'show' : 'hide'}, double press for just this one` } as object)}
+            onPress={(e) => press(calendar.id, (e.nativeEvent as unknown as Event).timeStamp)}
+            onLongPress={() => justOne(calendar.id, all)}
+            className="min-h-touch min-w-[54px] items-center justify-center gap-1 rounded-lg px-1.5 hover:bg-lagoon-wash"
+          >
+            <Flag colour={calendar.colour} flag={calendar.flag} size={17} struck={isHidden} />
+            <Text kind="small" className={isHidden ? 'line-through' : 'text-ink'}>
+              {calendar.flag.letters} {count}
+            </Text>
+          </Pressable>
+        );
+      })}
+    </ScrollView>
+  );
+}
+
+interface HiddenProps {
+  hidden: { due: number; other: number; calendars: string[] };
+  calendars: readonly CalendarView[];
+}
+
+/** Says what is hidden, since a hidden calendar is a missed deadline; and brings it back. */
+export function HiddenLine({ hidden, calendars }: HiddenProps) {
+  const { hidden: ids, showAll } = useScreen();
+  const struck = calendars.filter((c) => ids.includes(c.id));
+  if (!struck.length) return null;
+  const counts = [hidden.due ? plural(hidden.due, 'due item') : null, hidden.other ? plural(hidden.other, 'other item') : null].filter(Boolean).join(' and ');
+  const names = struck.length <= 2 ? struck.map((c) => c.name).join(' and ') : plural(struck.length, 'calendar');
+  return (
+    <View role="status" className="flex-row flex-wrap items-center gap-x-2 px-4">
+      <Text kind="small" className="font-bold text-marigold">
+        {counts || 'nothing open'} hidden
+      </Text>
+      <Text kind="small">with {names}</Text>
+      <Pressable role="button" onPress={() => showAll(calendars.map((c) => c.id))} className="min-h-touch justify-center px-1">
+        <Text kind="label" className="text-lagoon underline">
+          show all
+        </Text>
+      </Pressable>
+    </View>
+  );
+}

@@ -1,0 +1,189 @@
+import type { CalendarView, ItemView } from '@zephyrfield/core/api/schemas';
+import type { Zone } from '@zephyrfield/core/time/zone';
+import { agendaEntry } from '@zephyrfield/core/view/agenda';
+import { away, daysAway, spanWords, today, whenWords } from '@zephyrfield/core/view/words';
+import { civilDate } from '@zephyrfield/core/time/civil';
+import { instantIn } from '@zephyrfield/core/time/when';
+import Check from 'lucide-react-native/icons/check';
+import ExternalLink from 'lucide-react-native/icons/external-link';
+import FileText from 'lucide-react-native/icons/file-text';
+import Undo from 'lucide-react-native/icons/undo-2';
+import Video from 'lucide-react-native/icons/video';
+import { Linking, Pressable, View } from 'react-native';
+import { problemOf } from '@/data/client';
+import { useFinish, useItem } from '@/data/queries';
+import { Button } from '@/ui/button';
+import { Flag } from '@/ui/flag';
+import { Notice } from '@/ui/notice';
+import { Passages } from '@/ui/passages';
+import { Sheet } from '@/ui/sheet';
+import { Text } from '@/ui/text';
+import { HAND_IN_WORDS, SORT_WORDS, URGENCY_WORDS } from './words';
+
+interface Props {
+  id: string;
+  occurrenceKey: string;
+  learnerId: string;
+  mayTick: boolean;
+  calendars: readonly CalendarView[];
+  now: number;
+  viewer: Zone;
+  onClose(): void;
+}
+
+/** Everything known of one item. */
+export function ItemSheet({ id, occurrenceKey, learnerId, mayTick, calendars, now, viewer, onClose }: Props) {
+  const { data, error, isPending } = useItem(id, occurrenceKey);
+  const problem = error && problemOf(error);
+  return (
+    <Sheet label={data?.occurrence.title ?? 'Item'} onClose={onClose}>
+      {problem ? (
+        <View className="pt-12">
+          <Notice kind="trouble" title={problem.title}>
+            {problem.remedy}
+          </Notice>
+        </View>
+      ) : null}
+      {isPending ? <Waiting /> : null}
+      {data ? <Content item={data} calendar={calendars.find((c) => c.id === data.occurrence.calendarId)} learnerId={learnerId} mayTick={mayTick} now={now} viewer={viewer} /> : null}
+    </Sheet>
+  );
+}
+
+function Waiting() {
+  return (
+    <View role="status" aria-label="Loading the item" className="gap-3 pt-2">
+      <View className="h-4 w-1/2 rounded bg-line" />
+      <View className="h-7 w-4/5 rounded bg-line" />
+      <View className="h-4 w-2/3 rounded bg-line" />
+    </View>
+  );
+}
+
+function Content({ item, calendar, learnerId, mayTick, now, viewer }: { item: ItemView; calendar: CalendarView | undefined; learnerId: string; mayTick: boolean; now: number; viewer: Zone }) {
+  const { occurrence } = item;
+  const finish = useFinish(learnerId);
+  const entry = agendaEntry(occurrence, now, viewer);
+  const thisYear = civilDate(today(now, viewer)).year;
+  const isWork = entry.urgency !== null;
+  const when = isWork && occurrence.due ? whenWords(occurrence.due, viewer, thisYear) : whenWords({ kind: 'date', date: dateText(entry.day) }, viewer, thisYear);
+  const problem = finish.error && problemOf(finish.error);
+  return (
+    <View className="gap-5">
+      <View className="gap-1 pr-10">
+        <View className="flex-row items-center gap-2">
+          {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={18} /> : null}
+          <Text className="flex-1 text-ink2">{calendar?.name}</Text>
+        </View>
+        <Text kind="title" heading={2} {...({ dir: 'auto' } as object)}>
+          {occurrence.title}
+        </Text>
+        <Text>
+          <Text kind="strong">{isWork ? `Due ${when}` : when}</Text>
+          {isWork ? '' : `, ${spanWords(occurrence.start, occurrence.end, viewer)}`}
+          <Text className="text-ink2">
+            {' '}
+            · {isWork && occurrence.due?.kind !== 'date' && entry.urgency === 'soon' && occurrence.due ? away(instantIn(occurrence.due, viewer), now) : daysAway(entry.day, today(now, viewer))}
+          </Text>
+        </Text>
+        {occurrence.status === 'cancelled' ? <Text className="font-bold text-poppy">Called off</Text> : null}
+        {item.gone ? <Text className="font-bold text-marigold">No longer in its feed</Text> : null}
+        <Text className="text-ink2">
+          {[SORT_WORDS[occurrence.sort], isWork ? HAND_IN_WORDS[occurrence.handIn] : null, occurrence.place || null, item.repeats ? 'repeats' : null].filter(Boolean).join(' · ')}
+        </Text>
+      </View>
+
+      {isWork ? (
+        <View className="gap-2">
+          {occurrence.finished ? (
+            <View className="flex-row items-center gap-2">
+              <Check size={20} color="var(--fern)" aria-hidden />
+              <Text kind="strong" className="text-fern">
+                {occurrence.finishedAt ? `Finished ${whenWords({ kind: 'instant', at: occurrence.finishedAt.slice(0, 19) + 'Z', zone: 'UTC' }, viewer, thisYear)}` : 'Finished'}
+              </Text>
+            </View>
+          ) : entry.urgency === 'pastDue' ? (
+            <Text kind="strong" className="text-poppy">
+              {URGENCY_WORDS.pastDue}
+            </Text>
+          ) : null}
+          {mayTick ? (
+            <Button
+              kind={occurrence.finished ? 'second' : 'primary'}
+              icon={occurrence.finished ? Undo : Check}
+              busy={finish.isPending}
+              onPress={() => finish.mutate({ occurrence, finished: !occurrence.finished })}
+              className="self-start"
+            >
+              {occurrence.finished ? 'Not finished after all' : 'Finish'}
+            </Button>
+          ) : null}
+          {problem ? (
+            <Notice kind="trouble" title={problem.title}>
+              {problem.remedy}
+            </Notice>
+          ) : null}
+        </View>
+      ) : null}
+
+      {item.description.length ? (
+        <View className="gap-2">
+          <Text kind="lead" heading={3}>
+            What is expected
+          </Text>
+          <Passages passages={item.description} />
+        </View>
+      ) : null}
+
+      {item.links.length ? (
+        <View className="gap-1">
+          <Text kind="lead" heading={3}>
+            Links
+          </Text>
+          {item.links.map((link) => (
+            <LinkRow key={link.href} {...link} />
+          ))}
+        </View>
+      ) : null}
+
+      <View className="gap-1 border-t border-line pt-4">
+        <Text kind="small">
+          From {item.origin.calendar}
+          {item.origin.course && item.origin.course !== item.origin.calendar ? `, ${item.origin.course}` : ''}
+          {item.origin.address ? ` · live link ${item.origin.address}` : ''}
+        </Text>
+        {item.origin.lastGood ? <Text kind="small">Last read {away(Date.parse(item.origin.lastGood), now)}</Text> : null}
+        {item.percent !== null ? <Text kind="small">Its course says {item.percent} % done</Text> : null}
+        {item.categories.length ? <Text kind="small">Marked as {item.categories.join(', ')}</Text> : null}
+      </View>
+    </View>
+  );
+}
+
+const dateText = (day: number) => new Date(day * 86_400_000).toISOString().slice(0, 10);
+
+const LINK_ICONS = { page: ExternalLink, meeting: Video, file: FileText };
+const LINK_WORDS = { page: 'Open the original page', meeting: 'Join the meeting', file: 'Open the file' };
+
+function LinkRow({ href, label, role }: ItemView['links'][number]) {
+  const Icon = LINK_ICONS[role];
+  const host = /^https?:\/\/([^/]+)/.exec(href)?.[1] ?? href;
+  return (
+    <Pressable
+      role="link"
+      {...({ href, hrefAttrs: { target: '_blank', rel: 'noopener noreferrer' } } as object)}
+      onPress={() => void Linking.openURL(href)}
+      className="min-h-touch flex-row items-center gap-3 rounded-lg px-2 hover:bg-lagoon-wash"
+    >
+      <Icon size={20} color="var(--lagoon)" aria-hidden />
+      <View className="flex-1">
+        <Text kind="strong" className="text-lagoon">
+          {label ?? LINK_WORDS[role]}
+        </Text>
+        <Text kind="small" numberOfLines={1}>
+          leads to {host}
+        </Text>
+      </View>
+    </Pressable>
+  );
+}

@@ -1,0 +1,48 @@
+import type { CalendarView } from '@zephyrfield/core/api/schemas';
+import type { HandInWay, Sort } from '@zephyrfield/core/item/sort';
+import type { Urgency } from '@zephyrfield/core/item/urgency';
+import type { Zone } from '@zephyrfield/core/time/zone';
+import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import { clockTime, daysAway, longDay, shortDay, spanWords } from '@zephyrfield/core/view/words';
+
+export const SORT_WORDS: Record<Sort, string> = {
+  assignment: 'assignment', test: 'test', discussion: 'discussion', reading: 'reading', project: 'project', practice: 'practice',
+  meeting: 'meeting', lesson: 'lesson', trip: 'trip', reminder: 'reminder', dayOff: 'day off',
+}; // prettier-ignore
+
+export const HAND_IN_WORDS: Record<HandInWay, string> = {
+  online: 'hand in online',
+  paper: 'hand in on paper',
+  mail: 'hand in by mail',
+  inClass: 'hand in in class',
+  nothing: 'nothing to hand in',
+  unknown: 'how to hand in is not said',
+};
+
+export const URGENCY_WORDS: Record<Urgency, string> = { finished: 'finished', coming: 'coming', soon: 'soon', pastDue: 'past due', unsettled: 'date has passed' };
+
+/** When a slip stands, in the few words that fit on it. */
+export function slipTime({ occurrence, urgency, day }: AgendaEntry, viewer: Zone): string {
+  if (urgency !== null && occurrence.due) return occurrence.due.kind === 'date' ? shortDay(day).slice(4) : clockTime(occurrence.due, viewer);
+  return spanWords(occurrence.start, occurrence.end, viewer);
+}
+
+export function slipDetail({ occurrence, urgency }: AgendaEntry): string {
+  if (urgency === null) return occurrence.place || SORT_WORDS[occurrence.sort];
+  return [SORT_WORDS[occurrence.sort], occurrence.handIn === 'unknown' ? null : HAND_IN_WORDS[occurrence.handIn]].filter(Boolean).join(' · ');
+}
+
+/** The line on the stub under the time. Under a day's heading the day itself need not be said again. */
+export function slipNote({ occurrence, urgency, day }: AgendaEntry, now: number): string | undefined {
+  if (urgency === 'pastDue' || urgency === 'unsettled') return occurrence.due?.kind === 'date' ? daysAway(day, now) : shortDay(day);
+  return urgency === 'soon' && day <= now + 1 ? daysAway(day, now) : undefined;
+}
+
+/** All of it in one sentence, for those who listen. */
+export function spokenSlip(entry: AgendaEntry, calendar: CalendarView | undefined, viewer: Zone): string {
+  const { occurrence, urgency, day } = entry;
+  const when = urgency !== null ? `due ${longDay(day)}${occurrence.due?.kind === 'date' ? '' : `, ${slipTime(entry, viewer)}`}` : `${longDay(day)}, ${slipTime(entry, viewer)}`;
+  return [occurrence.title, calendar?.name, SORT_WORDS[occurrence.sort], when, urgency !== null ? HAND_IN_WORDS[occurrence.handIn] : occurrence.place, urgency && URGENCY_WORDS[urgency]]
+    .filter(Boolean)
+    .join(', ');
+}

@@ -1,0 +1,75 @@
+import { routes } from '@zephyrfield/core/api/routes';
+import type { Session } from '@zephyrfield/core/api/schemas';
+import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
+import { instantOf } from '@zephyrfield/core/time/when';
+import { clockTime, shortDay, today } from '@zephyrfield/core/view/words';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { createElement } from 'react';
+import { Pressable, View } from 'react-native';
+import { call } from '@/data/client';
+import { setServerNow, useNow } from '@/data/now';
+import { keys } from '@/data/queries';
+import { Text } from '@/ui/text';
+import { useIsWide } from '@/ui/use-is-wide';
+
+const DEMO_ZONE = ianaZone('Europe/Dublin') ?? UTC;
+const STEPS = [
+  { words: '+ 1 h', label: 'Move the demo clock one hour ahead', minutes: 60 },
+  { words: '+ 1 day', label: 'Move the demo clock one day ahead', minutes: 1440 },
+];
+
+/** Only in the demo: who one is, with a switch to the others, and what time it is there, with a way to move it ahead. */
+export function DemoStrip({ session }: { session: Session }) {
+  const client = useQueryClient();
+  const now = useNow();
+  const wide = useIsWide();
+  const people = useQuery({ queryKey: ['demo', 'people'], queryFn: () => call(routes.demoPeople), staleTime: Infinity });
+  const become = useBecome();
+  const move = useMutation({
+    mutationFn: (minutes: number) => call(routes.demoClock, { body: { minutes } }),
+    onSuccess: async (reply) => {
+      setServerNow(reply.now);
+      await client.invalidateQueries();
+    },
+  });
+  const current = people.data?.find((p) => p.name === session.person?.name)?.id ?? '';
+  return (
+    <View role="region" aria-label="Demo" className="flex-row items-center gap-x-2 border-b border-line bg-marigold-wash px-3">
+      <Text kind="small" className="text-ink">
+        Demo
+      </Text>
+      {createElement(
+        'select',
+        {
+          'aria-label': 'Be somebody else in the demo',
+          value: current,
+          onChange: (e: { currentTarget: { value: string } }) => become.mutate(e.currentTarget.value),
+          className: 'min-h-[44px] w-[132px] wide:w-auto bg-transparent font-text text-small font-bold text-ink',
+        },
+        people.data?.map((p) => createElement('option', { key: p.id, value: p.id }, `${p.name.split(' ')[0]}, ${p.role.split(',')[0]}`)),
+      )}
+      <Text kind="small" numberOfLines={1} className="flex-shrink text-ink">
+        {shortDay(today(now, DEMO_ZONE)).slice(wide ? 0 : 4)} {clockTime(instantOf(now), DEMO_ZONE)}
+      </Text>
+      {STEPS.map(({ words, label, minutes }) => (
+        <Pressable key={minutes} role="button" aria-label={label} onPress={() => move.mutate(minutes)} className="min-h-touch justify-center px-1">
+          <Text kind="small" className="font-bold text-lagoon underline">
+            {words}
+          </Text>
+        </Pressable>
+      ))}
+    </View>
+  );
+}
+
+/** Signs in as somebody of the demo world. */
+export function useBecome() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: string) => call(routes.demoBecome, { params: { id } }),
+    onSuccess: (session) => {
+      client.removeQueries({ predicate: (q) => q.queryKey[0] === 'learner' || q.queryKey[0] === 'item' });
+      client.setQueryData(keys.session, session);
+    },
+  });
+}

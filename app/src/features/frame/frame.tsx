@@ -1,0 +1,148 @@
+import { Link, Slot, usePathname } from 'expo-router';
+import CalendarDays from 'lucide-react-native/icons/calendar-days';
+import LogOut from 'lucide-react-native/icons/log-out';
+import Wind from 'lucide-react-native/icons/wind';
+import { useEffect, type ReactNode } from 'react';
+import { Pressable, View } from 'react-native';
+import { useQueryClient } from '@tanstack/react-query';
+import type { Session } from '@zephyrfield/core/api/schemas';
+import { signOut } from '@/data/auth';
+import { problemOf } from '@/data/client';
+import { useLearner } from '@/data/learner';
+import { useSession } from '@/data/queries';
+import { useScreen } from '@/data/screen';
+import { Button, type IconType } from '@/ui/button';
+import { Notice } from '@/ui/notice';
+import { Text } from '@/ui/text';
+import { useIsWide } from '@/ui/use-is-wide';
+
+export interface FrameProps {
+  /** Shown above everything in the demo */
+  strip(session: Session): ReactNode;
+  /** In place of the page for who is not signed in */
+  signIn: ReactNode;
+  /** In place of the page for who has no schedule to look at */
+  firstLearner(name: string): ReactNode;
+  /** Signs the demo's first visitor in */
+  enterDemo(): void;
+}
+
+const PLACES: { href: '/calendar' | '/gather'; words: string; icon: IconType }[] = [
+  { href: '/calendar', words: 'Calendar', icon: CalendarDays },
+  { href: '/gather', words: 'Gather', icon: Wind },
+];
+
+/** What stands around every page: who is signed in, the places, and whose schedule it is. */
+export function Frame({ strip, signIn, firstLearner, enterDemo }: FrameProps) {
+  const { data: session, error, refetch } = useSession();
+  const wide = useIsWide();
+  const isStranger = Boolean(session && !session.person);
+  const demo = Boolean(session?.demo);
+  useEffect(() => {
+    if (isStranger && demo) enterDemo();
+    // Once per change of who is signed in; the callback's own identity does not matter.
+  }, [isStranger, demo]); // eslint-disable-line react-hooks/exhaustive-deps
+
+  if (!session) return <Beginning problem={error && problemOf(error)} retry={() => void refetch()} />;
+  if (!session.person) return session.demo ? <Beginning problem={null} retry={() => {}} /> : <View className="flex-1 bg-paper">{signIn}</View>;
+  if (!session.learners.length) return <View className="flex-1 bg-paper">{firstLearner(session.person.name)}</View>;
+  const page = (
+    <View className="min-h-0 flex-1">
+      <LearnerLine />
+      <Slot />
+    </View>
+  );
+  return (
+    <View className="flex-1 bg-paper">
+      {session.demo ? strip(session) : null}
+      <View className={`min-h-0 flex-1 ${wide ? 'flex-row' : 'flex-col-reverse'}`}>
+        <Places wide={wide} demo={session.demo} />
+        <View role="main" className="min-h-0 min-w-0 flex-1">
+          {page}
+        </View>
+      </View>
+    </View>
+  );
+}
+
+function Beginning({ problem, retry }: { problem: { title: string; remedy?: string | undefined } | null; retry(): void }) {
+  return (
+    <View className="flex-1 items-center justify-center gap-4 bg-paper p-6">
+      {problem ? (
+        <>
+          <Notice kind="trouble" title={problem.title}>
+            {problem.remedy}
+          </Notice>
+          <Button onPress={retry}>Try again</Button>
+        </>
+      ) : (
+        <Text role="status" className="text-ink2">
+          One moment …
+        </Text>
+      )}
+    </View>
+  );
+}
+
+function Places({ wide, demo }: { wide: boolean; demo: boolean }) {
+  const path = usePathname();
+  const client = useQueryClient();
+  return (
+    <View role="navigation" aria-label="Places" className={wide ? 'w-[84px] gap-1 border-r border-line bg-sheet px-1 pt-3' : 'flex-row border-t border-line bg-sheet'}>
+      {PLACES.map(({ href, words, icon: Icon }) => {
+        const here = path === href || path.startsWith(`${href}/`);
+        return (
+          <Link key={href} href={href} asChild>
+            <Pressable
+              role="link"
+              {...({ 'aria-current': here ? 'page' : undefined } as object)}
+              className={`min-h-[56px] items-center justify-center gap-0.5 rounded-lg hover:bg-lagoon-wash ${wide ? 'py-2' : 'flex-1'}`}
+            >
+              <Icon size={24} color={here ? 'var(--lagoon)' : 'var(--ink2)'} strokeWidth={here ? 2.4 : 1.8} aria-hidden />
+              <Text kind="small" className={here ? 'font-bold text-lagoon' : ''}>
+                {words}
+              </Text>
+            </Pressable>
+          </Link>
+        );
+      })}
+      {demo ? null : (
+        <Pressable
+          role="button"
+          onPress={() => void signOut().then(() => client.resetQueries())}
+          className={`min-h-[56px] items-center justify-center gap-0.5 rounded-lg hover:bg-lagoon-wash ${wide ? 'mt-auto py-2' : 'flex-1'}`}
+        >
+          <LogOut size={24} color="var(--ink2)" strokeWidth={1.8} aria-hidden />
+          <Text kind="small">Sign out</Text>
+        </Pressable>
+      )}
+    </View>
+  );
+}
+
+/** Whose schedule is looked at, where there is a choice. */
+function LearnerLine() {
+  const chooseLearner = useScreen((s) => s.chooseLearner);
+  const seen = useLearner();
+  if (!seen || seen.learners.length < 2) return null;
+  return (
+    <View role="radiogroup" aria-label="Whose schedule" className="flex-row flex-wrap gap-x-1 px-3 pt-2">
+      {seen.learners.map((each) => {
+        const here = each.id === seen.learner.id;
+        return (
+          <Pressable
+            key={each.id}
+            role="radio"
+            aria-checked={here}
+            onPress={() => chooseLearner(each.id)}
+            className={`min-h-touch justify-center rounded-lg border-b-2 px-2 hover:bg-lagoon-wash ${here ? 'border-lagoon' : 'border-transparent'}`}
+          >
+            <Text kind={here ? 'strong' : 'body'} className={here ? 'text-lagoon' : 'text-ink2'}>
+              {each.name.split(' ')[0]}
+            </Text>
+          </Pressable>
+        );
+      })}
+    </View>
+  );
+}

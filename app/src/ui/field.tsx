@@ -1,0 +1,61 @@
+import { createElement, useId, type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes } from 'react';
+import { View } from 'react-native';
+import { Text } from './text';
+
+interface Frame {
+  label: string;
+  /** What helps to fill it in */
+  hint?: string | undefined;
+  error?: string | undefined;
+}
+
+const BOX = 'min-h-[44px] w-full rounded-lg border bg-sheet px-3 py-2 font-text text-body text-ink';
+
+function Framed({ label, hint, error, id, children }: Frame & { id: string; children: ReactNode }) {
+  return (
+    <View className="gap-1">
+      {createElement('label', { htmlFor: id, className: 'font-text text-small font-bold text-ink' }, label)}
+      {children}
+      {hint && !error ? (
+        <Text kind="small" nativeID={`${id}-hint`}>
+          {hint}
+        </Text>
+      ) : null}
+      {error ? (
+        <Text kind="small" className="text-poppy" nativeID={`${id}-error`} role="alert">
+          {error}
+        </Text>
+      ) : null}
+    </View>
+  );
+}
+
+/** A text field. The plain input is what browsers, password keepers and screen readers know best. */
+export function Field({ label, hint, error, ...input }: Frame & InputHTMLAttributes<HTMLInputElement>) {
+  const id = useId();
+  return (
+    <Framed label={label} hint={hint} error={error} id={id}>
+      {createElement('input', {
+        id,
+        'aria-invalid': error ? true : undefined,
+        'aria-describedby': error ? `${id}-error` : hint ? `${id}-hint` : undefined,
+        className: `${BOX} ${error ? 'border-poppy' : 'border-ink2'}`,
+        ...input,
+      })}
+    </Framed>
+  );
+}
+
+/** A choice among a few. */
+export function Choice({ label, hint, error, options, ...select }: Frame & SelectHTMLAttributes<HTMLSelectElement> & { options: readonly { value: string; words: string }[] }) {
+  const id = useId();
+  return (
+    <Framed label={label} hint={hint} error={error} id={id}>
+      {createElement(
+        'select',
+        { id, 'aria-describedby': error ? `${id}-error` : hint ? `${id}-hint` : undefined, className: `${BOX} ${error ? 'border-poppy' : 'border-ink2'}`, ...select },
+        options.map(({ value, words }) => createElement('option', { key: value, value }, words)),
+      )}
+    </Framed>
+  );
+}

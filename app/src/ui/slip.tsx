@@ -1,0 +1,161 @@
+import type { Colour, Flag as FlagData } from '@zephyrfield/core/item/flag';
+import type { Shape } from '@zephyrfield/core/item/sort';
+import type { Urgency } from '@zephyrfield/core/item/urgency';
+import { Pressable, View } from 'react-native';
+import Svg, { Path } from 'react-native-svg';
+import { FILL, WASH } from './colours';
+import { Flag } from './flag';
+import { Text } from './text';
+
+export interface SlipProps {
+  shape: Shape;
+  colour: Colour;
+  flag: Pick<FlagData, 'shape' | 'pattern'>;
+  /** Whose it is */
+  calendar: string;
+  title: string;
+  /** Small print under the title */
+  detail: string;
+  /** When, in few words: `23:59`, `17:00 – 17:40`, `all day` */
+  time: string;
+  /** On the stub, under the time: `today`, `past due` */
+  note?: string | undefined;
+  urgency: Urgency | null;
+  /** Said instead of the above by a screen reader */
+  spoken: string;
+  chosen: boolean;
+  onOpen(): void;
+  /** Finishes it or takes that back; absent where the person may not */
+  onFinish?: (() => void) | undefined;
+}
+
+/** An item as a slip of paper: its shape says what it is and how it stands, its colour only whose it is. */
+export function Slip(props: SlipProps) {
+  return props.urgency === null ? <Placed {...props} /> : <Ticket {...props} />;
+}
+
+const NOTE_COLOUR: Record<Urgency, string> = { finished: 'text-fern', coming: 'text-ink2', soon: 'text-marigold', pastDue: 'text-poppy', unsettled: 'text-ink2' };
+
+/** Something to hand in: the stub on its right carries when and how; finishing it tears the stub off. */
+function Ticket({ shape, colour, flag, calendar, title, detail, time, note, urgency, spoken, chosen, onOpen, onFinish }: SlipProps) {
+  const finished = urgency === 'finished';
+  const ring = chosen ? 'ring-2 ring-lagoon' : '';
+  return (
+    <View className={`flex-row rounded-lg ${ring}`}>
+      <Pressable
+        role="button"
+        aria-label={spoken}
+        onPress={onOpen}
+        className={`min-h-[60px] flex-1 flex-row overflow-hidden rounded-l-lg ${finished ? 'bg-line/40' : 'bg-sheet shadow-sm hover:opacity-80'}`}
+      >
+        <View className={`w-[5px] ${FILL[colour]} ${finished ? 'opacity-50' : ''}`} />
+        <View className="flex-1 justify-center px-3 py-1.5">
+          <View className="flex-row items-center gap-2">
+            <Flag colour={colour} flag={flag} size={13} />
+            <Text kind="small" numberOfLines={1} className="flex-1">
+              {calendar}
+            </Text>
+          </View>
+          <Text kind="strong" numberOfLines={2} className={finished ? 'text-ink2 line-through' : ''} {...({ dir: 'auto' } as object)}>
+            {title}
+          </Text>
+          {detail ? (
+            <Text kind="small" numberOfLines={1}>
+              {detail}
+            </Text>
+          ) : null}
+        </View>
+      </Pressable>
+      <TearLine torn={finished} plain={shape === 'plainTicket'} wash={`var(--${colour}-wash)`} />
+      <Pressable
+        role="button"
+        aria-label={finished ? `Take back: ${title} is not finished` : `Finish ${title}`}
+        disabled={!onFinish}
+        onPress={onFinish}
+        className={`w-[96px] justify-center rounded-r-lg px-2 py-1.5 ${finished ? '' : `${shape === 'plainTicket' ? 'bg-sheet' : WASH[colour]} shadow-sm hover:opacity-80`}`}
+      >
+        {finished ? (
+          <Text kind="label" className="text-fern">
+            finished
+          </Text>
+        ) : (
+          <>
+            <Text className="font-display text-lead font-bold text-ink">{time}</Text>
+            {note && urgency ? (
+              <Text kind="small" numberOfLines={1} className={NOTE_COLOUR[urgency]}>
+                {note}
+              </Text>
+            ) : null}
+            {onFinish ? (
+              <Text kind="small" className="font-bold text-lagoon underline">
+                finish
+              </Text>
+            ) : null}
+          </>
+        )}
+      </Pressable>
+    </View>
+  );
+}
+
+const TEETH = 'M0 0H4L1 5L6 10L2 16L5 22L1 28L6 34L2 40L5 46L1 52L6 58L2 64L5 70L1 76L6 82L2 88L4 96V100H0Z';
+
+/** Between ticket and stub: notches and a dotted line, or torn paper once the stub is off. */
+function TearLine({ torn, plain, wash }: { torn: boolean; plain: boolean; wash: string }) {
+  return (
+    <View className="w-[10px] self-stretch" aria-hidden>
+      <View className="absolute inset-0">
+        {/* Out of the flow: the drawing follows the slip's height and must not set it. */}
+        <Svg width="100%" height="100%" viewBox="0 0 10 100" preserveAspectRatio="none">
+          {torn ? (
+            <Path d={TEETH} fill="var(--line)" opacity={0.4} />
+          ) : (
+            <>
+              <Path d="M0 0H5V100H0Z" fill="var(--sheet)" />
+              <Path d="M5 0H10V100H5Z" fill={plain ? 'var(--sheet)' : wash} />
+              <Path d="M5 12V90" stroke="var(--ink2)" strokeWidth={1} strokeDasharray="2 4" vectorEffect="non-scaling-stroke" opacity={plain ? 0.25 : 0.7} />
+            </>
+          )}
+        </Svg>
+      </View>
+      {torn ? null : (
+        <>
+          <View className="absolute -top-[5px] left-0 h-[10px] w-[10px] rounded-full bg-paper" />
+          <View className="absolute -bottom-[5px] left-0 h-[10px] w-[10px] rounded-full bg-paper" />
+        </>
+      )}
+    </View>
+  );
+}
+
+/** Somewhere to be (a block), days on end (a ribbon), or something to know (a note). */
+function Placed({ shape, colour, flag, calendar, title, detail, time, spoken, chosen, onOpen }: SlipProps) {
+  const box = shape === 'note' ? 'border border-dashed border-ink2/50' : WASH[colour];
+  return (
+    <Pressable
+      role="button"
+      aria-label={spoken}
+      onPress={onOpen}
+      className={`min-h-[56px] flex-row overflow-hidden rounded-xl px-2 py-2 hover:opacity-80 ${box} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
+    >
+      {shape === 'ribbon' ? <View className={`absolute bottom-0 left-0 right-0 h-[5px] ${FILL[colour]}`} /> : <View className={`my-0.5 w-[3px] rounded-full ${FILL[colour]}`} />}
+      <View className="flex-1 gap-0.5 px-2">
+        <View className="flex-row items-baseline justify-between gap-2">
+          <Text kind="label" className="font-display">
+            {time}
+          </Text>
+          <Text kind="small" numberOfLines={1} className="flex-shrink">
+            {detail}
+          </Text>
+        </View>
+        <View className="flex-row items-center gap-2">
+          <Flag colour={colour} flag={flag} size={13} />
+          <Text kind="strong" numberOfLines={2} className="flex-1" {...({ dir: 'auto' } as object)}>
+            {title}
+          </Text>
+        </View>
+        <Text className="sr-only">{calendar}</Text>
+      </View>
+    </Pressable>
+  );
+}

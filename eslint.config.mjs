@@ -1,0 +1,58 @@
+import expo from 'eslint-config-expo/flat.js';
+import * as tseslint from 'typescript-eslint';
+
+/** The core is pure: no React, no Node, no network, no storage, no clock, no chance. */
+const impure = ['fetch', 'window', 'document', 'localStorage', 'process', 'Buffer', 'setTimeout', 'setInterval', 'require', 'navigator', 'crypto', 'performance'].map((name) => ({
+  name,
+  message: 'The core is pure; hand this in.',
+}));
+const only = (files, patterns) => ({ files, ignores: ['**/*.test.ts', '**/*.test.tsx'], rules: { 'no-restricted-imports': ['error', { patterns }] } });
+const deny = (group, message) => ({ group, message });
+
+export default tseslint.config(
+  { ignores: ['**/node_modules/**', '**/dist/**', '**/.expo/**', 'server/migrations/**', '.demo/**', 'data/**', 'test-results/**', 'playwright-report/**', '**/*.d.ts'] },
+  ...expo,
+  ...tseslint.configs.recommended.map((c) => ({ ...c, files: ['**/*.ts', '**/*.tsx'] })),
+  {
+    files: ['**/*.ts', '**/*.tsx'],
+    rules: {
+      '@typescript-eslint/no-explicit-any': 'error',
+      // A schema and the type it gives share a name on purpose; and TypeScript finds modules itself.
+      '@typescript-eslint/no-redeclare': 'off',
+      'import/no-unresolved': 'off',
+      '@typescript-eslint/consistent-type-imports': 'error',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-unused-expressions': 'off',
+      eqeqeq: ['error', 'smart'],
+      'no-console': ['error', { allow: ['error', 'warn'] }],
+    },
+  },
+  {
+    files: ['core/src/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-globals': ['error', ...impure],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Date', property: 'now', message: 'The core has no clock; hand the time in.' },
+        { object: 'Math', property: 'random', message: 'The core has no chance; hand it in.' },
+      ],
+    },
+  },
+  only(['core/src/**/*.ts'], [deny(['@zephyrfield/*', 'react*', 'node:*', 'express', 'drizzle-orm*', 'better-sqlite3', 'expo*'], 'The core imports nothing of the rest, no Node and no React.')]),
+  only(['server/src/**/*.ts'], [deny(['@zephyrfield/app*', '@zephyrfield/demo*', '@zephyrfield/stand-ins*', 'react*', 'expo*'], 'The server knows the core only.')]),
+  only(['app/src/**/*.{ts,tsx}'], [deny(['@zephyrfield/server*', '@zephyrfield/demo*', '@zephyrfield/stand-ins*', 'node:*'], 'The app knows the core only.')]),
+  only(['app/src/ui/**/*.{ts,tsx}'], [deny(['@/features/*', '@/data/*', '@zephyrfield/server*', '@tanstack/*', 'zustand*', 'expo-router'], 'The design system knows no feature and no data.')]),
+  only(['app/src/data/**/*.{ts,tsx}'], [deny(['@/features/*', '@/ui/*', '@zephyrfield/server*'], 'Data knows no screen.')]),
+  only(
+    ['stand-ins/src/**/*.ts'],
+    [
+      deny(
+        ['@zephyrfield/server*', '@zephyrfield/app*', '@zephyrfield/demo*', '@zephyrfield/core', '@zephyrfield/core/!(ical)/**'],
+        'Stand-ins are outside services; they may share the iCalendar part at most.',
+      ),
+    ],
+  ),
+  { files: ['server/src/main.ts', 'demo/src/serve.ts'], rules: { 'no-console': 'off' } },
+  { files: ['scripts/**', 'e2e/**', 'bench/**', '**/*.config.*', '.dependency-cruiser.cjs'], rules: { 'no-console': 'off', '@typescript-eslint/no-require-imports': 'off' } },
+);
