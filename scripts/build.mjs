@@ -68,4 +68,5 @@ export async function buildAll() {
   buildWeb();
 }
 
-if (import.meta.url === `file://${process.argv[1]}`) await buildAll();
+// No top-level await: Jest’s set-up requires this file.
+if (import.meta.url === `file://${process.argv[1]}`) void buildAll();

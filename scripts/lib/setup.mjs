@@ -31,3 +31,15 @@ export function ensureInstalled() {
   run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
   writeFileSync(stamp, lock);
 }
+
+const CHROMIUM = '/usr/bin/chromium';
+
+/** Installs Debian's Chromium through apt where it is missing and that is allowed; says what to do where it is not. */
+export function ensureChromium() {
+  if (existsSync(CHROMIUM)) return;
+  console.error('Installing Chromium …');
+  const apt = (...args) => spawnSync('apt-get', args, { stdio: ['ignore', 2, 2], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }).status === 0;
+  if (process.getuid?.() === 0 && apt('update') && apt('install', '-y', '--no-install-recommends', 'chromium') && existsSync(CHROMIUM)) return;
+  console.error(`The browser tests need Chromium at ${CHROMIUM}. Install it, on Debian with: sudo apt-get install chromium`);
+  process.exit(1);
+}

@@ -18,7 +18,7 @@ import { serveWeb } from './http/web.ts';
 import { mountItems } from './items/routes.ts';
 import { itemStore } from './items/store.ts';
 import { admission } from './people/access.ts';
-import { ADDRESS_HEADER, authenticator, makeAuth, type Auth } from './people/auth.ts';
+import { authenticator, makeAuth, type Auth } from './people/auth.ts';
 import { mountPeople } from './people/routes.ts';
 import { peopleStore, type PeopleStore } from './people/store.ts';
 import type { GatherService } from './gather/service.ts';
@@ -60,18 +60,13 @@ export function createApp({ config, db, clock, secrets, reader, log, demo }: App
 
   const app = express();
   app.disable('x-powered-by');
-  app.use((req, _res, next) => {
-    req.headers[ADDRESS_HEADER] = req.socket.remoteAddress ?? '';
-    next();
-  });
   app.use(securityHeaders(config.WEB));
   app.use('/api', sameSite(config.PUBLIC_URL));
+  // Guessing passwords, and fetching for others, are what could be turned against somebody.
+  app.post('/api/auth/{*any}', atMost(30));
+  app.post(['/api/learners/:learnerId/preview', '/api/learners/:learnerId/sources', '/api/sources/:id/reading'], atMost(config.CHECKS_PER_MINUTE));
   app.all('/api/auth/{*any}', toNodeHandler(auth));
   app.use('/api', express.json({ limit: '256kb' }));
-  // Fetching for others is the one thing here that could be turned against a third party.
-  const fetching = rateLimit({ windowMs: 60_000, limit: 60, standardHeaders: 'draft-8', legacyHeaders: false, handler: (_req, res) => sendProblem(res, tooOften.problem) });
-  app.post(['/api/learners/:learnerId/preview', '/api/learners/:learnerId/sources', '/api/sources/:id/reading'], fetching);
-
   const api = Router();
   const mount = mounter(api, authenticator(auth));
   const parts = { auth, people, gather };
@@ -92,4 +87,8 @@ export function createApp({ config, db, clock, secrets, reader, log, demo }: App
   return { app, parts };
 }
 
-const tooOften = new ProblemError(429, 'too-often', 'That is a lot of checking in one minute.', { remedy: 'Wait a minute and go on.' });
+/** Limits how often one address may ask, per minute. */
+function atMost(limit: number) {
+  const problem = new ProblemError(429, 'too-often', 'That was a lot in one minute.', { remedy: 'Wait a minute and go on.' }).problem;
+  return rateLimit({ windowMs: 60_000, limit, standardHeaders: 'draft-8', legacyHeaders: false, handler: (_req, res) => sendProblem(res, problem) });
+}

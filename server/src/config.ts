@@ -17,6 +17,8 @@ export const Config = z.object({
   /** "1" lets anybody make an account; otherwise only the first person */
   OPEN_SIGN_UP: z.enum(['0', '1']).default('0').transform((v) => v === '1'), // prettier-ignore
   FETCH_SECONDS: z.coerce.number().positive().max(300).default(30),
+  /** How many checks of links one address may ask for in a minute */
+  CHECKS_PER_MINUTE: z.coerce.number().int().positive().default(60),
   FETCH_MEGABYTES: z.coerce.number().positive().max(200).default(20),
 });
 export type Config = z.infer<typeof Config>;

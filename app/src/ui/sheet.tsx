@@ -35,10 +35,10 @@ export function Sheet({ label, onClose, children }: SheetProps) {
     );
   }
   return (
-    <Modal transparent animationType="none" onRequestClose={onClose}>
+    <Modal transparent animationType="none" onRequestClose={onClose} aria-label={label}>
       <View className="flex-1 justify-end">
-        <Pressable aria-label="Close" tabIndex={-1} onPress={onClose} className="absolute inset-0 bg-black/40" />
-        <View aria-label={label} className="max-h-[88%] min-h-[50%] rounded-t-2xl bg-sheet">
+        <Pressable aria-hidden tabIndex={-1} onPress={onClose} className="absolute inset-0 bg-black/40" />
+        <View className="max-h-[88%] min-h-[50%] rounded-t-2xl bg-sheet">
           {body}
         </View>
       </View>

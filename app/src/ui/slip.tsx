@@ -46,7 +46,7 @@ function Ticket({ shape, colour, flag, calendar, title, detail, time, note, urge
         role="button"
         aria-label={spoken}
         onPress={onOpen}
-        className={`min-h-[60px] flex-1 flex-row overflow-hidden rounded-l-lg ${finished ? 'bg-line/40' : 'bg-sheet shadow-sm hover:opacity-80'}`}
+        className={`min-h-[60px] flex-1 flex-row overflow-hidden rounded-l-lg ${finished ? 'bg-line/40' : 'bg-sheet shadow-sm hover:shadow-md'}`}
       >
         <View className={`w-[5px] ${FILL[colour]} ${finished ? 'opacity-50' : ''}`} />
         <View className="flex-1 justify-center px-3 py-1.5">
@@ -72,7 +72,7 @@ function Ticket({ shape, colour, flag, calendar, title, detail, time, note, urge
         aria-label={finished ? `Take back: ${title} is not finished` : `Finish ${title}`}
         disabled={!onFinish}
         onPress={onFinish}
-        className={`w-[96px] justify-center rounded-r-lg px-2 py-1.5 ${finished ? '' : `${shape === 'plainTicket' ? 'bg-sheet' : WASH[colour]} shadow-sm hover:opacity-80`}`}
+        className={`w-[96px] justify-center rounded-r-lg px-2 py-1.5 ${finished ? '' : `${shape === 'plainTicket' ? 'bg-sheet' : WASH[colour]} shadow-sm hover:shadow-md`}`}
       >
         {finished ? (
           <Text kind="label" className="text-fern">
@@ -136,7 +136,7 @@ function Placed({ shape, colour, flag, calendar, title, detail, time, spoken, ch
       role="button"
       aria-label={spoken}
       onPress={onOpen}
-      className={`min-h-[56px] flex-row overflow-hidden rounded-xl px-2 py-2 hover:opacity-80 ${box} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
+      className={`min-h-[56px] flex-row overflow-hidden rounded-xl px-2 py-2 hover:shadow-md ${box} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
     >
       {shape === 'ribbon' ? <View className={`absolute bottom-0 left-0 right-0 h-[5px] ${FILL[colour]}`} /> : <View className={`my-0.5 w-[3px] rounded-full ${FILL[colour]}`} />}
       <View className="flex-1 gap-0.5 px-2">

@@ -35,9 +35,9 @@ export class Component {
   }
 }
 
-const NAME = /^[A-Za-z0-9-]+(?=[;:])/;
+const NAME = /^[A-Za-z0-9_-]+(?=[;:])/;
 /** One parameter (RFC 5545 3.2); a quoted value may hold colons, semicolons and commas. */
-const PARAM = /;([A-Za-z0-9-]+)=("[^"]*"|[^";:]*)/y;
+const PARAM = /;([A-Za-z0-9_-]+)=("[^"]*"|[^";:]*)/y;
 /** Kept as written, since their values are read by our own, stricter readers. */
 const AS_WRITTEN = new Set([
   'rrule',

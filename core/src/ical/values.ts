@@ -52,7 +52,8 @@ export function readDuration(text: string): Length | null {
   if (!m || m.slice(2).every((g) => g === undefined)) return null;
   const [weeks, days, hours, minutes, seconds] = m.slice(2).map((g) => Number(g ?? 0)) as [number, number, number, number, number];
   const sign = m[1] === '-' ? -1 : 1;
-  const length = { days: sign * (weeks * 7 + days), ms: sign * (hours * HOUR + minutes * MINUTE + seconds * SECOND) };
+  // Adding nothing turns -0 into 0.
+  const length = { days: sign * (weeks * 7 + days) + 0, ms: sign * (hours * HOUR + minutes * MINUTE + seconds * SECOND) + 0 };
   return Math.abs(length.days) * DAY + Math.abs(length.ms) > 3660 * DAY ? null : length;
 }
 

@@ -47,6 +47,17 @@ function fromHtml(html: string): Passage[] {
   let unshown = 0;
   const hrefs: (string | null)[] = [];
   const lists: { ordered: boolean; count: number }[] = [];
+  // The parser hands text over in pieces (at each &amp;); an address must not be cut by that.
+  let pending = '';
+  const take = () => {
+    const text = pending;
+    pending = '';
+    if (unshown || !text) return;
+    const href = hrefs.at(-1) ?? undefined;
+    const style = { ...(bold ? { bold: true } : {}), ...(italic ? { italic: true } : {}) };
+    if (href) runs.push({ ...style, text, href });
+    else runs.push(...linked(text, style));
+  };
   const flush = () => {
     const trimmed = trim(runs);
     if (trimmed.length && passages.length < MOST_PASSAGES) passages.push(kind === 'numbered' ? { kind, number, runs: trimmed } : { kind, runs: trimmed });
@@ -55,6 +66,7 @@ function fromHtml(html: string): Passage[] {
   };
   const parser = new Parser({
     onopentag(name, attributes) {
+      take();
       if (UNSHOWN.has(name)) unshown++;
       if (BLOCKS.has(name) || name === 'br') flush();
       if (name === 'ul' || name === 'ol') lists.push({ ordered: name === 'ol', count: 0 });
@@ -68,14 +80,10 @@ function fromHtml(html: string): Passage[] {
       if (name === 'a') hrefs.push(safeHref(attributes['href']));
     },
     ontext(text) {
-      if (unshown) return;
-      const href = hrefs.at(-1) ?? undefined;
-      const style = { ...(bold ? { bold: true } : {}), ...(italic ? { italic: true } : {}) };
-      const spaced = text.replace(/\s+/g, ' ');
-      if (href) runs.push({ ...style, text: spaced, href });
-      else runs.push(...linked(spaced, style));
+      pending = (pending + text).replace(/\s+/g, ' ');
     },
     onclosetag(name) {
+      take();
       if (UNSHOWN.has(name)) unshown--;
       if (BLOCKS.has(name)) flush();
       if (name === 'ul' || name === 'ol') {
@@ -88,6 +96,7 @@ function fromHtml(html: string): Passage[] {
     },
   });
   parser.end(html);
+  take();
   flush();
   return passages;
 }

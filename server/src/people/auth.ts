@@ -7,9 +7,6 @@ import type { Db } from '../db/open.ts';
 import * as schema from '../db/schema.ts';
 import type { PeopleStore } from './store.ts';
 
-/** The header in which the server hands better-auth's limiter the address it saw itself; any sent in is overwritten. */
-export const ADDRESS_HEADER = 'x-zephyrfield-address';
-
 export interface AuthOptions {
   secret: string;
   /** Whether anybody may make an account, or only the first person */
@@ -27,8 +24,9 @@ export function makeAuth(db: Db, people: PeopleStore, options: AuthOptions) {
     database: drizzleAdapter(db, { provider: 'sqlite', schema }),
     emailAndPassword: { enabled: true, minPasswordLength: 10, maxPasswordLength: 200 },
     telemetry: { enabled: false },
-    rateLimit: { enabled: true, window: 60, max: 60, customRules: { '/sign-in/email': { window: 60, max: 10 } } },
-    advanced: { ipAddress: { ipAddressHeaders: [ADDRESS_HEADER] }, cookiePrefix: 'zephyrfield' },
+    // The server limits how often anybody may try; see app.ts.
+    rateLimit: { enabled: false },
+    advanced: { cookiePrefix: 'zephyrfield' },
     logger: { disabled: true },
     databaseHooks: {
       user: {

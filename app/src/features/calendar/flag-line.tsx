@@ -2,7 +2,7 @@ import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { plural } from '@zephyrfield/core/view/words';
 import { useRef } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
-import { useScreen } from '@/data/screen';
+import { useScreen, type Screen } from '@/data/screen';
 import { Flag } from '@/ui/flag';
 import { Text } from '@/ui/text';
 
@@ -18,16 +18,17 @@ const DOUBLE_MS = 350;
 export function FlagLine({ calendars, open }: Props) {
   const { hidden, toggle, justOne } = useScreen();
   const all = calendars.map((c) => c.id);
-  // The first press of a double one has toggled already; the second one's "just this" starts from before it.
-  const last = useRef<{ id: string; at: number }>({ id: '', at: 0 });
+  // The first press of a double one has toggled already; "just this" starts from what was there before it.
+  const last = useRef<{ id: string; at: number; before: Pick<Screen, 'hidden' | 'beforeJustOne'> } | null>(null);
   const press = (id: string, now: number) => {
-    if (last.current.id === id && now - last.current.at < DOUBLE_MS) {
-      toggle(id);
+    if (last.current?.id === id && now - last.current.at < DOUBLE_MS) {
+      useScreen.setState(last.current.before);
       justOne(id, all);
-      last.current = { id: '', at: 0 };
+      last.current = null;
     } else {
+      const { hidden, beforeJustOne } = useScreen.getState();
+      last.current = { id, at: now, before: { hidden, beforeJustOne } };
       toggle(id);
-      last.current = { id, at: now };
     }
   };
   return (

@@ -44,8 +44,8 @@ export function Frame({ strip, signIn, firstLearner, enterDemo }: FrameProps) {
   }, [isStranger, demo]); // eslint-disable-line react-hooks/exhaustive-deps
 
   if (!session) return <Beginning problem={error && problemOf(error)} retry={() => void refetch()} />;
-  if (!session.person) return session.demo ? <Beginning problem={null} retry={() => {}} /> : <View className="flex-1 bg-paper">{signIn}</View>;
-  if (!session.learners.length) return <View className="flex-1 bg-paper">{firstLearner(session.person.name)}</View>;
+  if (!session.person) return session.demo ? <Beginning problem={null} retry={() => {}} /> : <View role="main" className="flex-1 bg-paper">{signIn}</View>;
+  if (!session.learners.length) return <View role="main" className="flex-1 bg-paper">{firstLearner(session.person.name)}</View>;
   const page = (
     <View className="min-h-0 flex-1">
       <LearnerLine />
@@ -67,7 +67,7 @@ export function Frame({ strip, signIn, firstLearner, enterDemo }: FrameProps) {
 
 function Beginning({ problem, retry }: { problem: { title: string; remedy?: string | undefined } | null; retry(): void }) {
   return (
-    <View className="flex-1 items-center justify-center gap-4 bg-paper p-6">
+    <View role="main" className="flex-1 items-center justify-center gap-4 bg-paper p-6">
       {problem ? (
         <>
           <Notice kind="trouble" title={problem.title}>

@@ -1,0 +1,37 @@
+import { render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { Slip, type SlipProps } from './slip';
+
+const base: SlipProps = {
+  shape: 'ticket', colour: 'deep', flag: { shape: 'pennon', pattern: 'bar' }, calendar: 'Ocean Navigation', title: 'Tide table exercise 11', detail: 'assignment', time: '23:59', note: 'today',
+  urgency: 'soon', spoken: 'Tide table exercise 11, due today', chosen: false, onOpen: () => {}, onFinish: () => {},
+}; // prettier-ignore
+
+test('a ticket opens by its body and is finished by its stub', async () => {
+  const onOpen = jest.fn();
+  const onFinish = jest.fn();
+  render(<Slip {...base} onOpen={onOpen} onFinish={onFinish} />);
+  await userEvent.click(screen.getByRole('button', { name: 'Finish Tide table exercise 11' }));
+  expect([onOpen.mock.calls.length, onFinish.mock.calls.length]).toEqual([0, 1]);
+  await userEvent.click(screen.getByRole('button', { name: base.spoken }));
+  expect(onOpen).toHaveBeenCalledTimes(1);
+});
+
+test('finished, it says so in words and offers the way back', () => {
+  render(<Slip {...base} urgency="finished" />);
+  expect(screen.getByText('finished')).toBeInTheDocument();
+  expect(screen.getByRole('button', { name: /Take back/ })).toBeEnabled();
+  expect(screen.queryByText('23:59')).not.toBeInTheDocument();
+});
+
+test('who may only look has nothing to press on the stub', () => {
+  render(<Slip {...base} onFinish={undefined} />);
+  expect(screen.getByRole('button', { name: /Finish/ })).toBeDisabled();
+  expect(screen.queryByText('finish')).not.toBeInTheDocument();
+});
+
+test('somewhere to be has no stub', () => {
+  render(<Slip {...base} shape="block" urgency={null} time="17:00 – 17:40" />);
+  expect(screen.getAllByRole('button')).toHaveLength(1);
+  expect(screen.getByText('17:00 – 17:40')).toBeInTheDocument();
+});

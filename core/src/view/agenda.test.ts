@@ -1,0 +1,77 @@
+import fc from 'fast-check';
+import type { OccurrenceView } from '../api/schemas';
+import { HAND_IN_WAYS, SORTS } from '../item/sort';
+import { formatDate, parseDate } from '../time/civil';
+import { ianaZone } from '../time/zone';
+import { agenda } from './agenda';
+
+const DUBLIN = ianaZone('Europe/Dublin')!;
+const NOW = Date.parse('2026-10-06T15:10:00Z');
+const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
+const day = (date: string) => ({ kind: 'date', date }) as const;
+const base: OccurrenceView = { itemId: 'i', key: '', calendarId: 'c', title: 'T', place: '', sort: 'assignment', handIn: 'online', status: 'confirmed', start: at('2026-10-06T22:59:00Z'), end: null, due: at('2026-10-06T22:59:00Z'), finished: false, finishedAt: null, version: 0 }; // prettier-ignore
+const make = (changes: Partial<OccurrenceView>): OccurrenceView => ({ ...base, ...changes });
+const show = (list: OccurrenceView[], hidden: string[] = [], viewer = DUBLIN) => agenda(list, { now: NOW, viewer, hidden: new Set(hidden) });
+
+test('today is always there, even when nothing is', () => {
+  expect(show([]).days).toEqual([{ day: parseDate('2026-10-06'), entries: [] }]);
+});
+
+test('a deadline stands under the day it falls on for the person who looks', () => {
+  expect(formatDate(show([base]).days[0]!.day)).toBe('2026-10-06');
+  expect(formatDate(show([base], [], ianaZone('Asia/Tokyo')!).days[0]!.day)).toBe('2026-10-07');
+  expect(formatDate(show([base], [], ianaZone('America/New_York')!).days[0]!.day)).toBe('2026-10-06');
+});
+
+test('how work stands', () => {
+  const urgency = (changes: Partial<OccurrenceView>) => {
+    const { pastDue, earlier, days } = show([make(changes)]);
+    return [...pastDue, ...earlier.flatMap((d) => d.entries), ...days.flatMap((d) => d.entries)][0]!.urgency;
+  };
+  expect(urgency({})).toBe('soon');
+  expect(urgency({ due: at('2026-10-09T22:59:00Z') })).toBe('coming');
+  expect(urgency({ due: at('2026-10-06T15:09:00Z') })).toBe('pastDue');
+  expect(urgency({ due: day('2026-10-06') })).toBe('soon');
+  expect(urgency({ due: day('2026-10-05') })).toBe('pastDue');
+  expect(urgency({ due: day('2026-10-05'), handIn: 'paper' })).toBe('unsettled');
+  expect(urgency({ due: day('2026-10-05'), handIn: 'nothing' })).toBe('unsettled');
+  expect(urgency({ due: day('2026-10-05'), finished: true })).toBe('finished');
+  expect(urgency({ sort: 'lesson', due: null })).toBeNull();
+});
+
+test('a long item under way stands under today, whole days before times', () => {
+  const { days } = show([
+    make({ itemId: 'late', title: 'Late' }),
+    make({ itemId: 'early', title: 'Early', start: at('2026-10-06T16:00:00Z'), due: null, sort: 'meeting' }),
+    make({ itemId: 'long', title: 'Break', sort: 'dayOff', due: null, start: day('2026-10-05'), end: day('2026-10-10') }),
+    make({ itemId: 'day', title: 'Tiles', start: day('2026-10-06'), due: day('2026-10-06') }),
+  ]);
+  expect(days[0]!.entries.map((e) => e.occurrence.itemId)).toEqual(['long', 'day', 'early', 'late']);
+});
+
+test('what is hidden is counted', () => {
+  const shown = show([base, make({ itemId: 'b', calendarId: 'd' }), make({ itemId: 'm', calendarId: 'd', sort: 'meeting', due: null }), make({ itemId: 'f', calendarId: 'd', finished: true })], ['d']);
+  expect(shown.hidden).toEqual({ due: 1, other: 1, calendars: ['d'] });
+  expect([...shown.open]).toEqual([['c', 1], ['d', 1]]); // prettier-ignore
+});
+
+test('nothing is lost: everything not called off, hidden or finished is drawn once or counted', () => {
+  const when = fc.integer({ min: Date.parse('2026-08-01T00:00:00Z') / 60_000, max: Date.parse('2027-01-01T00:00:00Z') / 60_000 }).chain((m) => {
+    const iso = new Date(m * 60_000).toISOString().slice(0, 19);
+    return fc.constantFrom(at(iso + 'Z'), day(iso.slice(0, 10)), { kind: 'floating' as const, local: iso });
+  });
+  const one = fc.record({ start: when, work: fc.boolean(), sort: fc.constantFrom(...SORTS), handIn: fc.constantFrom(...HAND_IN_WAYS), calendarId: fc.constantFrom('a', 'b', 'c'), finished: fc.boolean() });
+  fc.assert(
+    fc.property(fc.array(one, { maxLength: 40 }), fc.subarray(['a', 'b', 'c']), fc.constantFrom('Europe/Dublin', 'Pacific/Pago_Pago', 'Pacific/Auckland'), (list, hidden, zone) => {
+      const occurrences = list.map(({ start, ...rest }, i) => make({ ...rest, itemId: String(i), start, due: ['lesson', 'meeting', 'trip', 'reminder', 'dayOff'].includes(rest.sort) ? null : start }));
+      const result = show(occurrences, hidden, ianaZone(zone)!);
+      const drawn = [...result.pastDue, ...result.earlier.flatMap((d) => d.entries), ...result.days.flatMap((d) => d.entries)].map((e) => e.occurrence.itemId);
+      expect(new Set(drawn).size).toBe(drawn.length);
+      expect(drawn.length).toBe(occurrences.filter((o) => !hidden.includes(o.calendarId)).length);
+      expect(result.hidden.calendars.every((c) => hidden.includes(c))).toBe(true);
+      const days = result.days.map((d) => d.day);
+      expect(days).toEqual([...days].sort((a, b) => a - b));
+    }),
+    { numRuns: 150, seed: 4 },
+  );
+});

@@ -1,0 +1,3 @@
+declare class TextEncoder {
+  encode(text: string): Uint8Array;
+}

@@ -1,0 +1,44 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test as base, type Page } from '@playwright/test';
+import { ServerProcess } from './servers';
+
+interface WorkerFixtures {
+  demo: ServerProcess;
+}
+interface TestFixtures {
+  /** Looks for what keeps people out; finds nothing */
+  accessible: () => Promise<void>;
+  wide: boolean;
+}
+
+export const test = base.extend<TestFixtures, WorkerFixtures>({
+  // eslint-disable-next-line no-empty-pattern -- Playwright wants the pattern
+  demo: [async ({}, use) => {
+    const demo = await ServerProcess.start('demo.js');
+    await use(demo);
+    await demo.stop();
+  }, { scope: 'worker', timeout: 120_000 }], // prettier-ignore
+  baseURL: async ({ demo }, use) => use(demo.address),
+  wide: async ({ viewport }, use) => use((viewport?.width ?? 0) >= 900),
+  accessible: async ({ page }, use) => {
+    await use(async () => {
+      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
+      expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => `${n.target.join(' ')} ${n.failureSummary ?? ''}`).slice(0, 3).join(' | ')}`)).toEqual([]); // prettier-ignore
+    });
+  },
+});
+
+export { expect };
+
+/** Opens the calendar and waits until its agenda stands. */
+export async function openCalendar(page: Page): Promise<void> {
+  await page.goto('/calendar');
+  await expect(page.getByRole('heading', { level: 2, name: 'Tuesday 6 October' })).toBeVisible();
+}
+
+/** Follows a campus link by hand, up to the preview. */
+export async function previewLink(page: Page, address: string): Promise<void> {
+  await page.goto('/gather/follow');
+  await page.getByLabel('The calendar’s link').fill(address);
+  await page.getByRole('button', { name: 'Look what is in it' }).click();
+}

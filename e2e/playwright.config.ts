@@ -1,0 +1,21 @@
+import { defineConfig } from '@playwright/test';
+
+const launchOptions = { executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] };
+const common = { launchOptions, locale: 'en-IE', timezoneId: 'Europe/Dublin' };
+
+/** The real interface over the demo, at a phone's size and at a wide one; each size has a demo of its own. */
+export default defineConfig({
+  testDir: '.',
+  timeout: 90_000,
+  expect: { timeout: 20_000 },
+  fullyParallel: false,
+  workers: 2,
+  forbidOnly: Boolean(process.env['CI']),
+  reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
+  outputDir: '../test-results/e2e',
+  use: { trace: 'retain-on-failure', screenshot: 'only-on-failure' },
+  projects: [
+    { name: 'phone', use: { ...common, viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true } },
+    { name: 'wide', use: { ...common, viewport: { width: 1280, height: 800 } } },
+  ],
+});

@@ -1,0 +1,66 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer, type AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const root = fileURLToPath(new URL('..', import.meta.url));
+
+async function freePort(): Promise<number> {
+  const probe = createServer();
+  await new Promise<void>((done) => probe.listen(0, '127.0.0.1', done));
+  const { port } = probe.address() as AddressInfo;
+  await new Promise((done) => probe.close(done));
+  return port;
+}
+
+/** A built server as a process of its own, over a data folder of its own, that can be stopped hard and started again. */
+export class ServerProcess {
+  private child: ChildProcess | null = null;
+  private constructor(
+    private readonly script: string,
+    readonly data: string,
+    readonly address: string,
+    readonly campus: string,
+    private readonly env: Record<string, string>,
+  ) {}
+
+  static async start(script: 'demo.js' | 'main.js'): Promise<ServerProcess> {
+    const [port, campusPort] = [await freePort(), await freePort()];
+    const data = mkdtempSync(join(tmpdir(), 'zephyrfield-e2e-'));
+    const env = { ZEPHYRFIELD_PORT: String(port), ZEPHYRFIELD_CAMPUS_PORT: String(campusPort), ZEPHYRFIELD_DATA: data, ZEPHYRFIELD_WEB: join(root, 'app/dist') };
+    const server = new ServerProcess(join(root, 'server/dist', script), data, `http://localhost:${port}`, `http://localhost:${campusPort}`, env);
+    await server.up();
+    return server;
+  }
+
+  /** Starts it and waits until it says that it is ready. */
+  async up(): Promise<void> {
+    const child = spawn(process.execPath, [this.script], { env: { ...process.env, ...this.env }, stdio: ['ignore', 'pipe', 'inherit'] });
+    this.child = child;
+    await new Promise<void>((ready, fail) => {
+      let said = '';
+      child.stdout!.on('data', (chunk: Buffer) => {
+        said += chunk.toString();
+        if (/ready/.test(said)) ready();
+      });
+      child.once('exit', (code) => fail(new Error(`the server ended with ${code}: ${said}`)));
+    });
+  }
+
+  /** Ends it as a power cut would. */
+  async kill(): Promise<void> {
+    const child = this.child;
+    if (!child) return;
+    this.child = null;
+    const ended = new Promise((done) => child.once('exit', done));
+    child.kill('SIGKILL');
+    await ended;
+  }
+
+  async stop(): Promise<void> {
+    await this.kill();
+    rmSync(this.data, { recursive: true, force: true });
+  }
+}

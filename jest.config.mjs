@@ -1,0 +1,35 @@
+/** Core, server, stand-ins and demo through swc; the app through Expo's web preset. */
+const swc = ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'commonjs' }, sourceMaps: 'inline' }];
+const node = (name) => ({
+  displayName: name,
+  rootDir: new URL(name, import.meta.url).pathname,
+  testEnvironment: 'node',
+  testMatch: ['<rootDir>/{src,test}/**/*.test.ts'],
+  // Several packages ship as ECMAScript modules only, which Jest runs after turning them into CommonJS.
+  transform: { '\\.m?[jt]s$': swc },
+  transformIgnorePatterns: [],
+});
+
+export default {
+  testTimeout: 60_000,
+  projects: [
+    node('core'),
+    { ...node('server'), globalSetup: '<rootDir>/test/build-worker.mjs' },
+    node('stand-ins'),
+    node('demo'),
+    {
+      displayName: 'app',
+      rootDir: new URL('app', import.meta.url).pathname,
+      preset: 'jest-expo/web',
+      testMatch: ['<rootDir>/{src,test}/**/*.test.{ts,tsx}'],
+      setupFilesAfterEnv: ['<rootDir>/test/setup.ts'],
+      moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1', '^@zephyrfield/core/(.*)$': '<rootDir>/../core/src/$1.ts', '\\.css$': '<rootDir>/test/no-style.ts' },
+      transform: {
+        '\\.[jt]sx?$': ['babel-jest', { caller: { name: 'metro', bundler: 'metro', platform: 'web' } }],
+        '\\.mjs$': ['babel-jest', { caller: { name: 'metro', bundler: 'metro', platform: 'web' } }],
+      },
+      // Babel is slow: only what ships as untranspiled source or as ECMAScript modules goes through it.
+      transformIgnorePatterns: ['/node_modules/(?!(react-native|@react-native|expo|@expo|nativewind|lucide-react-native|temporal-polyfill|temporal-utils)[^/]*/)'],
+    },
+  ],
+};

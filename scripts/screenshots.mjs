@@ -1,0 +1,67 @@
+// `npm run screenshots`: one picture of each main view, from a fresh demo, into docs/screenshots.
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { ensureChromium, ensureInstalled, root } from './lib/setup.mjs';
+
+ensureInstalled();
+ensureChromium();
+const { buildAll } = await import('./build.mjs');
+await buildAll();
+const { chromium } = await import('@playwright/test');
+
+const PORT = 8431;
+const CAMPUS = 8432;
+const base = `http://localhost:${PORT}`;
+const out = join(root, 'docs/screenshots');
+mkdirSync(out, { recursive: true });
+
+const data = mkdtempSync(join(tmpdir(), 'zephyrfield-shots-'));
+const demo = spawn(process.execPath, [join(root, 'server/dist/demo.js')], {
+  env: { ...process.env, ZEPHYRFIELD_PORT: String(PORT), ZEPHYRFIELD_CAMPUS_PORT: String(CAMPUS), ZEPHYRFIELD_DATA: data, ZEPHYRFIELD_WEB: join(root, 'app/dist') },
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
+await new Promise((ready) => demo.stdout.on('data', (chunk) => /ready/.test(String(chunk)) && ready()));
+
+const SIZES = { phone: { width: 390, height: 844 }, wide: { width: 1280, height: 800 } };
+
+/** name → what to open and do; `dark` for the dark ground. */
+const VIEWS = [
+  { name: 'agenda-phone', size: 'phone', path: '/calendar' },
+  { name: 'agenda-dark-phone', size: 'phone', path: '/calendar', dark: true },
+  { name: 'item-phone', size: 'phone', path: '/calendar', act: (page) => page.getByRole('button', { name: /^Tide table exercise 11/ }).click() },
+  { name: 'agenda-item-wide', size: 'wide', path: '/calendar', act: (page) => page.getByRole('button', { name: /^Keel plan/ }).click() },
+  { name: 'gather-wide', size: 'wide', path: '/gather' },
+  {
+    name: 'preview-phone',
+    size: 'phone',
+    path: '/gather/follow',
+    act: async (page) => {
+      await page.getByLabel('The calendar’s link').fill(`http://localhost:${CAMPUS}/feeds/tide-watch.ics`);
+      await page.getByRole('button', { name: 'Look what is in it' }).click();
+      await page.getByText('Found “Tide Watch club”').waitFor();
+    },
+  },
+];
+
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] });
+try {
+  for (const { name, size, path, dark, act } of VIEWS) {
+    const context = await browser.newContext({ viewport: SIZES[size], colorScheme: dark ? 'dark' : 'light', timezoneId: 'Europe/Dublin', locale: 'en-IE' });
+    const page = await context.newPage();
+    await page.goto(base + path);
+    await page.getByRole('heading', { level: 1 }).waitFor();
+    await page.waitForLoadState('networkidle');
+    await page.evaluate(() => document.fonts.ready);
+    await act?.(page);
+    await page.waitForLoadState('networkidle');
+    await page.screenshot({ path: join(out, `${name}.png`) });
+    console.log(`docs/screenshots/${name}.png`);
+    await context.close();
+  }
+} finally {
+  await browser.close();
+  demo.kill();
+  rmSync(data, { recursive: true, force: true });
+}

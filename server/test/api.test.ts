@@ -1,0 +1,306 @@
+import { readFileSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import type { OccurrenceView, SourceView } from '@zephyrfield/core/api/schemas';
+import request from 'supertest';
+import { FLAG, FeedServer, Installation, START, event } from './harness';
+
+let feed: FeedServer;
+let installation: Installation;
+let agent: Awaited<ReturnType<Installation['person']>>['agent'];
+let learnerId: string;
+
+beforeAll(async () => {
+  feed = await FeedServer.start();
+  installation = await Installation.start(feed.host);
+  ({ agent } = await installation.person());
+});
+beforeEach(async () => {
+  installation.now = START;
+  feed.requests.length = 0;
+  learnerId = await installation.learner(agent);
+});
+afterAll(async () => {
+  await installation.stop();
+  await feed.stop();
+});
+
+const TIDES = event('t1', 'Tide table exercise', 'DTSTART:20261006T225900Z', 'DTEND:20261006T225900Z', 'URL:https://s.example/t1', 'DESCRIPTION:Use the tables.');
+const KEEL = event('k1', 'Keel plan', 'DTSTART;VALUE=DATE:20261012', 'CATEGORIES:Project');
+
+const follow = (path = '/on.ics?key=verysecret', name = 'Ocean Navigation') => agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}${path}`, zone: 'Europe/Dublin', name, sort: 'course', ...FLAG });
+const occurrences = async (from = '2026-10-01T00:00:00Z', to = '2026-11-01T00:00:00Z') =>
+  (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from, to }).expect(200)).body as OccurrenceView[];
+const titles = async () => (await occurrences()).map((o) => o.title);
+const finish = (o: OccurrenceView, finished = true, version = o.version) => agent.put(`/api/items/${o.itemId}/layer`).send({ key: o.key, finished, version });
+
+describe('following a link', () => {
+  test('a preview says what is in it and saves nothing', async () => {
+    feed.calendar('X-WR-CALNAME:Ocean Navigation', TIDES, KEEL, event('x', 'Never', 'DTSTART;VALUE=DATE:20261131'));
+    const { body } = await agent.post(`/api/learners/${learnerId}/preview`).send({ address: `http://${feed.host}/on.ics`, zone: 'Europe/Dublin' }).expect(200);
+    expect(body).toMatchObject({ name: 'Ocean Navigation', entries: 2, work: 2, first: '2026-10-06', last: '2026-10-12', alreadyFollowed: null, suggestion: { flag: { letters: 'ON' } }, warnings: [{ line: 21 }, { line: 21 }] });
+    expect((await agent.get(`/api/learners/${learnerId}/sources`)).body).toEqual([]);
+  });
+
+  test('what was found is there, and still after a restart', async () => {
+    feed.calendar(TIDES, KEEL);
+    await follow().expect(200);
+    expect(await titles()).toEqual(['Tide table exercise', 'Keel plan']);
+    await installation.restart();
+    expect(await titles()).toEqual(['Tide table exercise', 'Keel plan']);
+  });
+
+  test('the link is a secret: masked in answers, sealed in the file, in no log', async () => {
+    feed.calendar(TIDES);
+    const { body } = await follow().expect(200);
+    expect(body.source.address).toBe(`${feed.host}/on.ics?…`);
+    feed.answer = (_req, res) => void res.writeHead(500).end();
+    await agent.post(`/api/sources/${body.source.id}/reading`).expect(200);
+    await installation.restart();
+    const raw = ['zephyrfield.sqlite', 'zephyrfield.sqlite-wal'].map((f) => { try { return readFileSync(join(installation.data, f), 'latin1'); } catch { return ''; } }).join(''); // prettier-ignore
+    expect(raw).toContain('Tide table exercise');
+    expect(raw).not.toContain('verysecret');
+    expect(installation.logged.join()).not.toContain('verysecret');
+    expect(statSync(join(installation.data, 'key')).mode & 0o777).toBe(0o600);
+  });
+
+  test('the same link twice is refused, with the name it has', async () => {
+    feed.calendar(TIDES);
+    await follow().expect(200);
+    const { body } = await follow('/on.ics?key=verysecret', 'Again').expect(409);
+    expect(body.title).toContain('Ocean Navigation');
+    expect((await agent.get(`/api/learners/${learnerId}/calendars`)).body).toHaveLength(1);
+  });
+
+  const answers: [string, string, FeedServer['answer']][] = [
+    ['feed-notFound', 'nothing at that address', (_q, r) => void r.writeHead(404).end()],
+    ['feed-signIn', 'sign-in', (_q, r) => void r.writeHead(401).end()],
+    ['feed-forbidden', 'refuses', (_q, r) => void r.writeHead(403).end()],
+    ['feed-gone', 'for good', (_q, r) => void r.writeHead(410).end()],
+    ['feed-busy', 'later', (_q, r) => void r.writeHead(429).end()],
+    ['feed-serverFault', 'fault', (_q, r) => void r.writeHead(502).end()],
+    ['feed-webPage', 'web page', (_q, r) => void r.end('<!doctype html><html><title>Sign in</title></html>')],
+    ['feed-empty', 'empty', (_q, r) => void r.end('')],
+    ['feed-notCalendar', 'not an iCalendar feed', (_q, r) => void r.end('%PDF-1.7 ...')],
+    ['feed-redirects', 'circles', (_q, r) => void r.writeHead(302, { location: '/on.ics' }).end()],
+    ['feed-answer', 'cannot be used', (_q, r) => void r.writeHead(301, { location: 'file:///etc/passwd' }).end()],
+    ['feed-private', 'private network', (_q, r) => void r.writeHead(302, { location: 'http://127.0.0.1:1/x' }).end()],
+    ['feed-unreachable', 'cannot be reached', (q) => void q.socket.destroy()],
+    ['feed-tooLarge', 'larger', (_q, r) => void r.end(Buffer.alloc(21 * 2 ** 20, 'x'))],
+  ];
+  test.each(answers)('%s: said in plain words, nothing saved', async (type, words, answer) => {
+    feed.answer = answer;
+    const { body, headers } = await follow().expect(422);
+    expect(headers['content-type']).toContain('application/problem+json');
+    expect(body).toMatchObject({ type: `urn:zephyrfield:${type}`, title: expect.stringContaining(words), remedy: expect.stringMatching(/\w{3}/) });
+    expect((await agent.get(`/api/learners/${learnerId}/sources`)).body).toEqual([]);
+  });
+
+  test.each([
+    ['not a link', 'address'],
+    ['ftp://s.example/a.ics', 'address'],
+    ['javascript:alert(1)', 'address'],
+    ['http://127.0.0.1:1/a.ics', 'private'],
+    ['http://[::1]/a.ics', 'private'],
+    ['http://169.254.169.254/latest/meta-data', 'private'],
+    ['http://0x7f000001/a.ics', 'private'],
+    ['http://[::ffff:10.0.0.1]/a.ics', 'private'],
+  ])('%s is refused before anything is asked', async (address, code) => {
+    const { body } = await agent.post(`/api/learners/${learnerId}/preview`).send({ address, zone: 'Europe/Dublin' }).expect(422);
+    expect(body.type).toBe(`urn:zephyrfield:feed-${code}`);
+    expect(feed.requests).toEqual([]);
+  });
+
+  test('a form that is not right is told field by field', async () => {
+    const { body } = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: '', zone: 'Harbour', name: 'x'.repeat(10_000), sort: 'course', ...FLAG }).expect(422);
+    expect(body.fields.map((f: { path: string }) => f.path).sort()).toEqual(['address', 'name', 'zone']);
+  });
+});
+
+describe('checking a link again', () => {
+  const check = async (id: string) => (await agent.post(`/api/sources/${id}/reading`).expect(200)).body as { unchanged: boolean; added: number; changed: number; gone: number; source: SourceView };
+  const begin = async (...lines: string[]) => {
+    feed.calendar(...lines);
+    return ((await follow().expect(200)).body as { source: SourceView }).source.id;
+  };
+
+  test('a moved date arrives, and what was ticked off stays so', async () => {
+    const id = await begin(TIDES, KEEL);
+    const keel = (await occurrences()).find((o) => o.title === 'Keel plan')!;
+    await finish(keel).expect(200);
+    feed.calendar(TIDES, KEEL.replace('20261012', '20261015'), event('n', 'New', 'DTSTART;VALUE=DATE:20261020'));
+    expect(await check(id)).toMatchObject({ added: 1, changed: 1, gone: 0 });
+    await installation.restart();
+    const after = (await occurrences()).find((o) => o.title === 'Keel plan')!;
+    expect(after).toMatchObject({ start: { date: '2026-10-15' }, finished: true, itemId: keel.itemId });
+  });
+
+  test('the same validators or the same bytes change nothing', async () => {
+    const text = `BEGIN:VCALENDAR\r\n${TIDES}\r\nEND:VCALENDAR\r\n`;
+    feed.answer = (req, res) => void (req.headers['if-none-match'] === '"1"' ? res.writeHead(304) : res.writeHead(200, { etag: '"1"', 'last-modified': 'Tue, 06 Oct 2026 10:00:00 GMT' })).end(text);
+    const id = ((await follow().expect(200)).body as { source: SourceView }).source.id;
+    expect(await check(id)).toMatchObject({ unchanged: true });
+    expect(feed.requests.at(-1)!.headers).toMatchObject({ 'if-none-match': '"1"', 'if-modified-since': 'Tue, 06 Oct 2026 10:00:00 GMT' });
+    feed.answer = (_req, res) => void res.end(text);
+    expect(await check(id)).toMatchObject({ unchanged: true });
+  });
+
+  test('a link that fails keeps what it had, says so, and recovers', async () => {
+    const id = await begin(TIDES);
+    feed.answer = (_req, res) => void res.end('<html>Sign in</html>');
+    installation.now += 3_600_000;
+    expect((await check(id)).source.trouble).toMatchObject({ code: 'webPage', since: '2026-10-06T16:10:00.000Z' });
+    installation.now += 3_600_000;
+    expect((await check(id)).source).toMatchObject({ lastGood: '2026-10-06T15:10:00.000Z', trouble: { since: '2026-10-06T16:10:00.000Z' } });
+    expect(await titles()).toEqual(['Tide table exercise']);
+    feed.calendar(TIDES);
+    expect((await check(id)).source.trouble).toBeNull();
+  });
+
+  test('what drops out of the past stays, what was still to come goes, and comes back as itself', async () => {
+    const past = event('p', 'Past', 'DTSTART;VALUE=DATE:20261001');
+    const id = await begin(past, KEEL, TIDES);
+    const keel = (await occurrences()).find((o) => o.title === 'Keel plan')!;
+    await finish(keel).expect(200);
+    feed.calendar(TIDES);
+    expect(await check(id)).toMatchObject({ gone: 1 });
+    expect(await titles()).toEqual(['Past', 'Tide table exercise']);
+    feed.calendar(TIDES, KEEL);
+    await check(id);
+    expect((await occurrences()).find((o) => o.title === 'Keel plan')).toMatchObject({ itemId: keel.itemId, finished: true });
+  });
+
+  test('a permanent redirect is taken over', async () => {
+    const id = await begin(TIDES);
+    const calm = feed.answer;
+    feed.answer = (req, res) => (req.url === '/new/place.ics' ? calm(req, res) : void res.writeHead(308, { location: '/new/place.ics' }).end());
+    expect((await check(id)).source.address).toBe(`${feed.host}/…/place.ics`);
+    feed.requests.length = 0;
+    await check(id);
+    expect(feed.requests.map((r) => r.url)).toEqual(['/new/place.ics']);
+  });
+
+  test('two checks at once ask once', async () => {
+    const id = await begin(TIDES);
+    const calm = feed.answer;
+    const held: (() => void)[] = [];
+    feed.answer = (req, res) => void held.push(() => calm(req, res));
+    feed.requests.length = 0;
+    const checks = Promise.all([check(id), check(id), check(id)]);
+    // Once later questions are answered, all three checks have come in.
+    while (!held.length) await agent.get('/api/session');
+    for (let i = 0; i < 5; i++) await agent.get('/api/session');
+    held.forEach((release) => release());
+    await checks;
+    expect(feed.requests).toHaveLength(1);
+  });
+
+  test('a repeat goes on as time goes on', async () => {
+    const id = await begin(event('w', 'Weekly', 'DTSTART;TZID=Europe/Dublin:20260908T170000', 'DURATION:PT40M', 'RRULE:FREQ=WEEKLY'));
+    const later = async () => (await occurrences('2029-01-01T00:00:00Z', '2029-02-01T00:00:00Z')).length;
+    expect(await later()).toBe(0);
+    installation.now = Date.parse('2028-06-01T00:00:00Z');
+    await check(id);
+    expect(await later()).toBeGreaterThan(3);
+  });
+});
+
+describe('one item', () => {
+  test('everything the feed said, as passages and links', async () => {
+    feed.calendar(TIDES);
+    await follow().expect(200);
+    const [o] = await occurrences();
+    const { body } = await agent.get(`/api/items/${o!.itemId}`).expect(200);
+    expect(body).toMatchObject({ description: [{ kind: 'paragraph', runs: [{ text: 'Use the tables.' }] }], links: [{ href: 'https://s.example/t1', role: 'page' }], origin: { calendar: 'Ocean Navigation', uid: 't1' }, gone: false });
+    expect(JSON.stringify(body)).not.toContain('verysecret');
+  });
+
+  test('one date of a repeat can be finished by itself', async () => {
+    feed.calendar(event('w', 'Practice scales', 'DTSTART;VALUE=DATE:20261005', 'RRULE:FREQ=WEEKLY;COUNT=3'));
+    await follow().expect(200);
+    const [first, second] = await occurrences();
+    await finish(second!).expect(200);
+    expect((await occurrences()).map((o) => o.finished)).toEqual([false, true, false]);
+    expect(first!.itemId).toBe(second!.itemId);
+  });
+
+  test('of two who change the same, the later one is told', async () => {
+    feed.calendar(TIDES);
+    await follow().expect(200);
+    const [o] = await occurrences();
+    await finish(o!).expect(200);
+    expect((await finish(o!, false, 0).expect(409)).body.title).toContain('Somebody else');
+    expect((await occurrences())[0]).toMatchObject({ finished: true, version: 1 });
+    await finish(o!, false, 1).expect(200);
+    expect((await occurrences())[0]).toMatchObject({ finished: false, version: 2 });
+  });
+
+  test('what is not there is not there', async () => {
+    await agent.get('/api/items/none').expect(404);
+    await agent.put('/api/items/none/layer').send({ finished: true, version: 0 }).expect(404);
+    await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-10-06T00:00:00Z', to: '2020-01-01T00:00:00Z' }).expect(422);
+  });
+});
+
+describe('who may what', () => {
+  test('nobody without an account', async () => {
+    for (const path of [`/api/learners/${learnerId}/calendars`, `/api/learners/${learnerId}/sources`, '/api/items/x']) await request(installation.address).get(path).expect(401);
+    expect((await request(installation.address).get('/api/session')).body).toMatchObject({ person: null, learners: [], empty: false, demo: false });
+  });
+  test('only the first account is made by itself', async () => {
+    await request(installation.address).post('/api/auth/sign-up/email').send({ name: 'X', email: 'x@skerrow.example', password: 'a good long password' }).expect(403);
+  });
+  test('nobody sees another’s schedule, or that there is one', async () => {
+    const open = await Installation.start(feed.host, { ZEPHYRFIELD_OPEN_SIGN_UP: '1' });
+    const juno = await open.person();
+    const other = await open.person('Anselm', 'anselm@skerrow.example');
+    feed.calendar(TIDES);
+    const { body } = await juno.agent.post(`/api/learners/${juno.learnerId}/sources`).send({ address: `http://${feed.host}/a.ics`, zone: 'Europe/Dublin', name: 'ON', sort: 'course', ...FLAG }).expect(200);
+    const [o] = (await juno.agent.get(`/api/learners/${juno.learnerId}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' })).body as OccurrenceView[];
+    await other.agent.get(`/api/learners/${juno.learnerId}/calendars`).expect(404);
+    await other.agent.get(`/api/items/${o!.itemId}`).expect(404);
+    await other.agent.put(`/api/items/${o!.itemId}/layer`).send({ finished: true, version: 0 }).expect(404);
+    await other.agent.post(`/api/sources/${body.source.id}/reading`).expect(404);
+    await other.agent.delete(`/api/sources/${body.source.id}`).expect(404);
+    await other.agent.patch(`/api/calendars/${body.calendar.id}`).send({ name: 'Mine' }).expect(404);
+    await open.stop();
+  });
+  test('a change asked for by another site’s page is refused', async () => {
+    await agent.post('/api/learners').set('Origin', 'https://evil.example').send({ name: 'X', zone: 'Europe/Dublin' }).expect(403);
+    await agent.post('/api/learners').set('Sec-Fetch-Site', 'cross-site').send({ name: 'X', zone: 'Europe/Dublin' }).expect(403);
+  });
+  test('the demo’s doors are not there in a real installation', async () => {
+    await agent.get('/api/demo/people').expect(404);
+    await agent.post('/api/demo/people/juno/session').expect(404);
+    await agent.post('/api/demo/clock').send({ minutes: 5 }).expect(404);
+  });
+});
+
+describe('calendars', () => {
+  test('name, colour and flag can be changed; taking a link away takes its calendar', async () => {
+    feed.calendar(TIDES);
+    const { body } = await follow().expect(200);
+    await agent.patch(`/api/calendars/${body.calendar.id}`).send({ name: 'Navigation', colour: 'rose' }).expect(200);
+    expect((await agent.get(`/api/learners/${learnerId}/calendars`)).body).toMatchObject([{ name: 'Navigation', colour: 'rose', flag: FLAG.flag }]);
+    await agent.patch(`/api/calendars/${body.calendar.id}`).send({ colour: 'pink' }).expect(422);
+    await agent.delete(`/api/sources/${body.source.id}`).expect(200);
+    expect((await agent.get(`/api/learners/${learnerId}/calendars`)).body).toEqual([]);
+    expect(await occurrences()).toEqual([]);
+  });
+});
+
+test('too many checks in a minute are told to wait', async () => {
+  const small = await Installation.start(feed.host, { ZEPHYRFIELD_CHECKS_PER_MINUTE: '2' });
+  const person = await small.person();
+  const statuses = [];
+  for (let i = 0; i < 3; i++) statuses.push((await person.agent.post(`/api/learners/${person.learnerId}/preview`).send({ address: 'nothing', zone: 'Europe/Dublin' })).body.status);
+  expect(statuses).toEqual([422, 422, 429]);
+  await small.stop();
+});
+
+test('a strict content policy, the contract, and an honest 404', async () => {
+  const { headers, body } = await request(installation.address).get('/api/openapi.json').expect(200);
+  expect(body.openapi).toBe('3.1.0');
+  expect(headers['content-security-policy']).toContain("default-src 'none'");
+  expect(headers['content-security-policy']).not.toContain("script-src 'self' 'unsafe-inline'");
+  expect((await request(installation.address).get('/api/nothing-here').expect(404)).headers['content-type']).toContain('problem+json');
+});

@@ -1,0 +1,106 @@
+import { existsSync, mkdtempSync, rmSync } from 'node:fs';
+import { createServer, type RequestListener, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import request from 'supertest';
+import { readConfig } from '../src/config';
+import { startServer, type Running } from '../src/server';
+
+export const START = Date.parse('2026-10-06T15:10:00Z');
+
+/** A feed server whose answer each test decides. */
+export class FeedServer {
+  answer: RequestListener = (_req, res) => res.writeHead(404).end();
+  readonly requests: { url: string; headers: Record<string, string | string[] | undefined> }[] = [];
+  private constructor(private readonly server: Server) {}
+
+  static async start(): Promise<FeedServer> {
+    const holder: { feed?: FeedServer } = {};
+    const server = createServer((req, res) => {
+      holder.feed!.requests.push({ url: req.url ?? '', headers: req.headers });
+      holder.feed!.answer(req, res);
+    });
+    holder.feed = new FeedServer(server);
+    await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+    return holder.feed;
+  }
+
+  get host(): string {
+    return `localhost:${(this.server.address() as AddressInfo).port}`;
+  }
+
+  /** Answers with a calendar of these lines. */
+  calendar(...lines: string[]): void {
+    const text = ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//T//EN', ...lines, 'END:VCALENDAR', ''].join('\r\n');
+    this.answer = (_req, res) => void res.writeHead(200, { 'content-type': 'text/calendar; charset=utf-8' }).end(text);
+  }
+
+  stop(): Promise<void> {
+    this.server.closeAllConnections();
+    return new Promise((done) => this.server.close(() => done()));
+  }
+}
+
+export const event = (uid: string, title: string, start: string, ...more: string[]) => ['BEGIN:VEVENT', `UID:${uid}`, 'DTSTAMP:20260701T120000Z', `SUMMARY:${title}`, start, ...more, 'END:VEVENT'].join('\r\n');
+
+/** A real file, in memory where the machine has such a place: a hundred full syncs to a slow disk would be most of the time. */
+const FOLDER = existsSync('/dev/shm') ? '/dev/shm' : tmpdir();
+
+/** A running installation over a database file of its own, with a clock the test moves. */
+export class Installation {
+  now = START;
+  readonly logged: string[] = [];
+  private running!: Running;
+  private port = '0';
+  private constructor(
+    readonly data: string,
+    private readonly allow: string,
+  ) {}
+
+  static async start(allow = '', env: Record<string, string> = {}): Promise<Installation> {
+    const installation = new Installation(mkdtempSync(join(FOLDER, 'zephyrfield-')), allow);
+    await installation.up(env);
+    return installation;
+  }
+
+  async up(env: Record<string, string> = {}): Promise<void> {
+    this.running = await startServer({
+      config: readConfig({ ZEPHYRFIELD_PORT: this.port, ZEPHYRFIELD_DATA: this.data, ZEPHYRFIELD_ALLOW_HOSTS: this.allow, ZEPHYRFIELD_CHECKS_PER_MINUTE: '10000', ...env }),
+      clock: { now: () => this.now },
+      migrations: resolve(__dirname, '../migrations'),
+      readerScript: resolve(__dirname, '../dist/reader-worker.js'),
+      log: (message) => this.logged.push(message),
+    });
+    this.port = new URL(this.running.address).port;
+  }
+
+  get address(): string {
+    return this.running.address;
+  }
+
+  async restart(): Promise<void> {
+    await this.running.close();
+    await this.up();
+  }
+
+  async stop(): Promise<void> {
+    await this.running.close();
+    rmSync(this.data, { recursive: true, force: true });
+  }
+
+  /** Makes an account and a learner, and gives an agent that is signed in. */
+  async person(name = 'Juno', email = 'juno@skerrow.example') {
+    const agent = request.agent(this.address);
+    await agent.post('/api/auth/sign-up/email').send({ name, email, password: 'a good long password' }).expect(200);
+    return { agent, learnerId: await this.learner(agent, name) };
+  }
+
+  /** Begins one more schedule: an empty one for each test, in an installation they share. */
+  async learner(agent: ReturnType<typeof request.agent>, name = 'Juno'): Promise<string> {
+    const { body } = await agent.post('/api/learners').send({ name, zone: 'Europe/Dublin' }).expect(200);
+    return (body as { id: string }).id;
+  }
+}
+
+export const FLAG = { colour: 'deep', flag: { shape: 'pennon', pattern: 'bar', letters: 'ON' } } as const;
