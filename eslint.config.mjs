@@ -20,6 +20,7 @@ export default tseslint.config(
       // A schema and the type it gives share a name on purpose; and TypeScript finds modules itself.
       '@typescript-eslint/no-redeclare': 'off',
       'import/no-unresolved': 'off',
+      'import/no-named-as-default-member': 'off',
       '@typescript-eslint/consistent-type-imports': 'error',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       '@typescript-eslint/no-unused-expressions': 'off',
@@ -54,5 +55,5 @@ export default tseslint.config(
     ],
   ),
   { files: ['server/src/main.ts', 'demo/src/serve.ts'], rules: { 'no-console': 'off' } },
-  { files: ['scripts/**', 'e2e/**', 'bench/**', '**/*.config.*', '.dependency-cruiser.cjs'], rules: { 'no-console': 'off', '@typescript-eslint/no-require-imports': 'off' } },
+  { files: ['scripts/**', 'e2e/**', 'bench/**', '**/*.config.*', '.dependency-cruiser.cjs'], rules: { 'no-console': 'off', '@typescript-eslint/no-require-imports': 'off', 'react-hooks/rules-of-hooks': 'off' } },
 );

@@ -66,6 +66,73 @@ test('the teacher moves a due date; a check brings it', async ({ page, demo }) =
   await expect(page.getByText('Checked: 1 changed.')).toBeVisible();
   await openCalendar(page);
   await expect(page.getByRole('button', { name: /^Keel plan.*due Wednesday 14 October, 16:00/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Keel plan/ }).click();
+  await expect(page.getByText('moved: Mon 12 Oct 16:00 → Wed 14 Oct 16:00')).toBeVisible();
+});
+
+test('what changed stands by day and course, unseen first, and can be marked as seen', async ({ page, accessible }) => {
+  await openCalendar(page);
+  await page.getByRole('link', { name: /^\d+ changes since you looked$/ }).click();
+  const ceramics = page.getByRole('group', { name: 'Ceramics Studio' });
+  await expect(ceramics.getByText('moved: Wed 14 Oct → Thu 15 Oct')).toBeVisible();
+  await expect(ceramics.getByText('1 new to you')).toBeVisible();
+  await accessible();
+  await page.getByRole('button', { name: 'Seen, all of it' }).click();
+  await expect(page.getByRole('heading', { name: 'Seen before' })).toBeVisible();
+  await ceramics.getByRole('link', { name: /Sketchbook, pages 14 to 15/ }).click();
+  await expect(page.getByText('Due Thursday 15 October')).toBeVisible();
+  await openCalendar(page);
+  await expect(page.getByRole('link', { name: /since you looked/ })).toHaveCount(0);
+});
+
+test('another window’s check shows here without a reload', async ({ page, context, demo, request }) => {
+  await openCalendar(page);
+  const other = await context.newPage();
+  await request.post(`${demo.campus}/desk/ocean-navigation/add`, { form: { title: 'Extra chart exercise', date: '2026-10-07' } });
+  await other.goto('/gather');
+  await other.getByRole('button', { name: 'Check Ocean Navigation now' }).click();
+  await expect(other.getByText('Checked: 1 new.')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Extra chart exercise/ })).toBeVisible();
+  await other.close();
+});
+
+test('a feed that comes back empty is held back, until a person says it is right', async ({ page, demo, request, accessible }) => {
+  const check = page.getByRole('button', { name: 'Check Ceramics Studio now' });
+  await request.post(`${demo.campus}/desk/ceramics-studio/mode`, { form: { mode: 'empty' } });
+  await page.goto('/gather');
+  await check.click();
+  await expect(page.getByText(/^The last reading had lost \d+ of \d+ entries still to come\.$/)).toBeVisible();
+  await accessible();
+  await openCalendar(page);
+  await expect(page.getByRole('button', { name: /^Glaze test tiles/ })).toBeVisible();
+  await page.goto('/gather');
+  await page.getByRole('button', { name: 'They are really gone' }).click();
+  await expect(page.getByText(/^Checked: \d+ gone\.$/)).toBeVisible();
+  await request.post(`${demo.campus}/desk/ceramics-studio/mode`, { form: { mode: 'normal' } });
+  await check.click();
+  await expect(page.getByText(/^Checked: \d+ new\.$/)).toBeVisible();
+});
+
+test('a calendar can be renamed and reflagged, paused and gone on with', async ({ page, accessible }) => {
+  await page.goto('/gather');
+  await page.getByRole('button', { name: 'Change Ocean Navigation' }).click();
+  await page.getByLabel('What you call it').fill('');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Give it a name.')).toBeVisible();
+  await page.getByLabel('What you call it').fill('Navigation');
+  await page.getByLabel('Flag’s letters').fill('NV');
+  await accessible();
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByRole('group', { name: 'Navigation' })).toBeVisible();
+  await page.getByRole('button', { name: 'Pause Navigation' }).click();
+  await expect(page.getByRole('group', { name: 'Navigation' })).toContainText('paused');
+  await page.getByRole('button', { name: 'Go on checking Navigation' }).click();
+  await expect(page.getByRole('button', { name: 'Pause Navigation' })).toBeVisible();
+  await page.getByRole('button', { name: 'Change Navigation' }).click();
+  await page.getByLabel('What you call it').fill('Ocean Navigation');
+  await page.getByLabel('Flag’s letters').fill('ON');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByRole('group', { name: 'Ocean Navigation' })).toBeVisible();
 });
 
 test('a link that fails says so and keeps what it had', async ({ page, demo, request, accessible }) => {

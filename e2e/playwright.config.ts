@@ -1,6 +1,9 @@
 import { defineConfig } from '@playwright/test';
 
-const launchOptions = { executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] };
+const launchOptions = {
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+};
 const common = { launchOptions, locale: 'en-IE', timezoneId: 'Europe/Dublin' };
 
 /** The real interface over the demo, at a phone's size and at a wide one; each size has a demo of its own. */

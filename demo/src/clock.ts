@@ -18,6 +18,11 @@ export class DemoClock implements Clock {
     return this.real() + this.offset;
   }
 
+  set(now: number): void {
+    this.offset = now - this.real();
+    this.save();
+  }
+
   advance(ms: number): number {
     this.offset += ms;
     this.save();

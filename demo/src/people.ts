@@ -1,4 +1,6 @@
 import type { Access, FollowRequest } from '@zephyrfield/core/api/schemas';
+import type { CampusEntry } from '@zephyrfield/stand-ins/campus';
+import { local, wholeDay } from './term.ts';
 
 export interface DemoPerson {
   id: string;
@@ -41,3 +43,9 @@ export const FOLLOWED: readonly { learner: string; path: string; as: Pick<Follow
 
 /** Work from before the demo clock that Juno has not ticked off; all other past work is finished. */
 export const LEFT_OPEN: readonly string[] = ['on-tide-5@skerrow.example', 'on-chart-5@skerrow.example', 'bb-dinghy-3@skerrow.example', 'ce-sketch-5@skerrow.example'];
+
+/** Dates that teachers moved on the day before the demo begins: what they were. */
+export const MOVED_YESTERDAY: readonly { path: string; uid: string; was: Pick<CampusEntry, 'start' | 'end' | 'due'> }[] = [
+  { path: 'boatbuilding', uid: 'bb-dinghy-5@skerrow.example', was: { due: local('2026-10-08', '16:00') } },
+  { path: 'ceramics-studio', uid: 'ce-sketch-7@skerrow.example', was: { start: wholeDay('2026-10-14'), end: wholeDay('2026-10-15') } },
+];

@@ -4,11 +4,29 @@ import { UTC } from '@zephyrfield/core/time/zone';
 import { layer } from '@zephyrfield/server/db/schema';
 import type { AppParts } from '@zephyrfield/server/app';
 import type { Db } from '@zephyrfield/server/db/open';
-import { DEMO_PASSWORD, FOLLOWED, LEARNERS, LEFT_OPEN, PEOPLE, emailOf } from './people.ts';
-import { ZONE } from './term.ts';
+import { HOUR } from '@zephyrfield/core/time/civil';
+import type { CampusState } from '@zephyrfield/stand-ins/campus/state';
+import type { DemoClock } from './clock.ts';
+import { DEMO_PASSWORD, FOLLOWED, LEARNERS, LEFT_OPEN, MOVED_YESTERDAY, PEOPLE, emailOf } from './people.ts';
+import { DEMO_START, ZONE } from './term.ts';
 
-/** Fills an empty installation with the demo world: people, learners, followed links, and what is finished already. */
-export async function seed({ auth, people, gather }: AppParts, db: Db, campus: string, now: number): Promise<void> {
+export interface SeedWorld {
+  parts: AppParts;
+  db: Db;
+  campus: CampusState;
+  /** Where the campus is served */
+  origin: string;
+  clock: DemoClock;
+}
+
+/**
+ * Fills an empty installation with the demo world: people, learners, followed links, what is finished already. The links
+ * are followed the day before and read again after two dates have moved, so that there is news when the demo begins.
+ */
+export async function seed({ parts: { auth, people, gather }, db, campus, origin, clock }: SeedWorld): Promise<void> {
+  clock.set(DEMO_START - 26 * HOUR);
+  const now = clock.now();
+  const restore = asTheyWere(campus);
   people.transaction(() => {
     for (const { id, name } of LEARNERS) people.addLearner({ id, name, zone: ZONE, createdAt: now });
   });
@@ -17,8 +35,25 @@ export async function seed({ auth, people, gather }: AppParts, db: Db, campus: s
     const { id } = people.byEmail(emailOf(person))!;
     people.transaction(() => person.sees.forEach(([learnerId, access], position) => people.join({ personId: id, learnerId, access, position })));
   }
-  for (const { learner, path, as } of FOLLOWED) await gather.follow(learner, { address: `${campus}/feeds/${path}.ics`, zone: ZONE, ...as });
-  finishThePast(db, now);
+  const sources: string[] = [];
+  for (const { learner, path, as } of FOLLOWED) sources.push((await gather.follow(learner, { address: `${origin}/feeds/${path}.ics`, zone: ZONE, ...as })).source.id);
+  restore();
+  clock.advance(HOUR);
+  for (const id of sources) await gather.readSource(id);
+  finishThePast(db, DEMO_START);
+  clock.set(DEMO_START);
+}
+
+/** Puts the dates that moved yesterday back to where they were; gives what moves them again. */
+function asTheyWere(campus: CampusState): () => void {
+  const undo = MOVED_YESTERDAY.map(({ path, uid, was }) => {
+    const state = campus.find(path)!;
+    const entry = state.feed.entries.find((e) => e.uid === uid)!;
+    const is = structuredClone(entry);
+    campus.change(state, () => Object.assign(entry, was));
+    return () => campus.change(state, () => Object.assign(entry, is));
+  });
+  return () => undo.forEach((each) => each());
 }
 
 /** Ticks off what lies before the demo's beginning, an hour or two before it was due. */

@@ -19,7 +19,8 @@ async function main(): Promise<void> {
   mkdirSync(data, { recursive: true, mode: 0o700 });
   const campus = `http://localhost:${campusPort}`;
   const clock = new DemoClock(DEMO_START, join(data, 'clock'));
-  const stop = await listen(createCampus({ feeds: campusFeeds(campus), stateFile: join(data, 'campus.json') }).app, campusPort);
+  const { app, state } = createCampus({ feeds: campusFeeds(campus), stateFile: join(data, 'campus.json') });
+  const stop = await listen(app, campusPort);
 
   const config = readConfig({ ...process.env, ZEPHYRFIELD_DATA: data, ZEPHYRFIELD_ALLOW_HOSTS: `localhost:${campusPort}`, ZEPHYRFIELD_OPEN_SIGN_UP: '1' });
   const server = await startServer({
@@ -29,7 +30,7 @@ async function main(): Promise<void> {
     readerScript: here('./reader-worker.js'),
     demo: (mount, parts) => mountDemo(mount, parts, clock),
     prepare: async (parts, db) => {
-      if (parts.people.count() === 0) await seed(parts, db, campus, clock.now());
+      if (parts.people.count() === 0) await seed({ parts, db, campus: state, origin: campus, clock });
     },
   });
   clock.save();

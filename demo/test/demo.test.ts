@@ -11,7 +11,19 @@ import { FOLLOWED, LEARNERS, LEFT_OPEN, PEOPLE } from '../src/people';
 import { DEMO_START, ZONE, dayOf, inUtc } from '../src/term';
 
 const feeds = campusFeeds('http://campus.example');
-const entries = (path: string) => entriesOf(readFeed(new TextEncoder().encode(writeFeed(feeds.find((f) => f.path === path)!, '2026-08-01T00:00:00Z')), { fallbackZone: ianaZone(ZONE)! }), 'course');
+const entries = (path: string) =>
+  entriesOf(
+    readFeed(
+      new TextEncoder().encode(
+        writeFeed(
+          feeds.find((f) => f.path === path)!,
+          '2026-08-01T00:00:00Z',
+        ),
+      ),
+      { fallbackZone: ianaZone(ZONE)! },
+    ),
+    'course',
+  );
 
 test('the term is where the scenario puts it', () => {
   expect(dayOf(1, 1)).toBe('2026-08-31');

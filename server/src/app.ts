@@ -10,7 +10,9 @@ import type { Db } from './db/open.ts';
 import { mountGather } from './gather/routes.ts';
 import type { Reader } from './gather/reader.ts';
 import { gatherService } from './gather/service.ts';
-import { gatherStore } from './gather/store.ts';
+import { checkSchedule, type CheckSchedule } from './gather/schedule.ts';
+import { changeView, gatherStore } from './gather/store.ts';
+import { liveUpdates, mountLive } from './http/live.ts';
 import { ProblemError, notFound, problemHandler, sendProblem } from './http/problem.ts';
 import { mounter, type Mount } from './http/mount.ts';
 import { sameSite, securityHeaders } from './http/security.ts';
@@ -39,6 +41,7 @@ export interface AppParts {
   auth: Auth;
   people: PeopleStore;
   gather: GatherService;
+  schedule: CheckSchedule;
 }
 
 /** Puts the parts together. Opens nothing and listens to nothing. */
@@ -49,14 +52,19 @@ export function createApp({ config, db, clock, secrets, reader, log, demo }: App
   const items = itemStore(db);
   const auth = makeAuth(db, people, { secret: secrets.sessionSecret, openSignUp: config.OPEN_SIGN_UP, publicUrl: config.PUBLIC_URL });
   const admit = admission(people);
+  const live = liveUpdates();
   const gather = gatherService({
     store: gathered,
     calendars,
     reader,
     secrets,
     clock,
+    chance: Math.random,
+    changed: live.tell,
     fetch: { allowedHosts: config.ALLOW_HOSTS, timeoutMs: config.FETCH_SECONDS * 1000, maxBytes: config.FETCH_MEGABYTES * 2 ** 20 },
   });
+
+  const schedule = checkSchedule({ due: (limit) => gathered.dueForCheck(clock.now(), limit), check: (id) => gather.readSource(id), log });
 
   const app = express();
   app.disable('x-powered-by');
@@ -68,13 +76,15 @@ export function createApp({ config, db, clock, secrets, reader, log, demo }: App
   app.all('/api/auth/{*any}', toNodeHandler(auth));
   app.use('/api', express.json({ limit: '256kb' }));
   const api = Router();
-  const mount = mounter(api, authenticator(auth));
-  const parts = { auth, people, gather };
+  const authenticate = authenticator(auth);
+  const mount = mounter(api, authenticate);
+  const parts = { auth, people, gather, schedule };
   demo?.(mount, parts);
   mountPeople(mount, people, clock, Boolean(demo));
   mountCalendars(mount, calendars, admit);
   mountGather(mount, gather, gathered, calendars, admit);
-  mountItems(mount, items, admit, clock);
+  mountItems(mount, { store: items, admit, clock, historyOf: (id) => gathered.changesOfItem(id).map((row) => changeView(row, 0)), changed: live.tell });
+  mountLive(api, authenticate, live, admit);
   app.use(api);
   const contract = openApi('0.1.0');
   app.get('/api/openapi.json', (_req, res) => void res.json(contract));

@@ -20,6 +20,7 @@ export interface StartOptions {
 
 export interface Running {
   address: string;
+  parts: AppParts;
   close(): Promise<void>;
 }
 
@@ -37,11 +38,14 @@ export async function startServer({ config, clock, migrations, readerScript, dem
   const server = await new Promise<Server>((done, fail) => {
     const listening = app.listen(config.PORT, config.HOST, (error?: Error) => (error ? fail(error) : done(listening)));
   });
+  parts.schedule.start();
   const at = server.address();
   const port = typeof at === 'object' && at ? at.port : config.PORT;
   return {
     address: `http://${config.HOST === '127.0.0.1' ? 'localhost' : config.HOST}:${port}`,
+    parts,
     async close() {
+      await parts.schedule.stop();
       server.closeAllConnections();
       await new Promise((done) => server.close(done));
       await reader.close();

@@ -27,7 +27,8 @@ afterAll(async () => {
 const TIDES = event('t1', 'Tide table exercise', 'DTSTART:20261006T225900Z', 'DTEND:20261006T225900Z', 'URL:https://s.example/t1', 'DESCRIPTION:Use the tables.');
 const KEEL = event('k1', 'Keel plan', 'DTSTART;VALUE=DATE:20261012', 'CATEGORIES:Project');
 
-const follow = (path = '/on.ics?key=verysecret', name = 'Ocean Navigation') => agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}${path}`, zone: 'Europe/Dublin', name, sort: 'course', ...FLAG });
+const follow = (path = '/on.ics?key=verysecret', name = 'Ocean Navigation') =>
+  agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}${path}`, zone: 'Europe/Dublin', name, sort: 'course', ...FLAG });
 const occurrences = async (from = '2026-10-01T00:00:00Z', to = '2026-11-01T00:00:00Z') =>
   (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from, to }).expect(200)).body as OccurrenceView[];
 const titles = async () => (await occurrences()).map((o) => o.title);
@@ -36,8 +37,20 @@ const finish = (o: OccurrenceView, finished = true, version = o.version) => agen
 describe('following a link', () => {
   test('a preview says what is in it and saves nothing', async () => {
     feed.calendar('X-WR-CALNAME:Ocean Navigation', TIDES, KEEL, event('x', 'Never', 'DTSTART;VALUE=DATE:20261131'));
-    const { body } = await agent.post(`/api/learners/${learnerId}/preview`).send({ address: `http://${feed.host}/on.ics`, zone: 'Europe/Dublin' }).expect(200);
-    expect(body).toMatchObject({ name: 'Ocean Navigation', entries: 2, work: 2, first: '2026-10-06', last: '2026-10-12', alreadyFollowed: null, suggestion: { flag: { letters: 'ON' } }, warnings: [{ line: 21 }, { line: 21 }] });
+    const { body } = await agent
+      .post(`/api/learners/${learnerId}/preview`)
+      .send({ address: `http://${feed.host}/on.ics`, zone: 'Europe/Dublin' })
+      .expect(200);
+    expect(body).toMatchObject({
+      name: 'Ocean Navigation',
+      entries: 2,
+      work: 2,
+      first: '2026-10-06',
+      last: '2026-10-12',
+      alreadyFollowed: null,
+      suggestion: { flag: { letters: 'ON' } },
+      warnings: [{ line: 21 }, { line: 21 }],
+    });
     expect((await agent.get(`/api/learners/${learnerId}/sources`)).body).toEqual([]);
   });
 
@@ -111,7 +124,10 @@ describe('following a link', () => {
   });
 
   test('a form that is not right is told field by field', async () => {
-    const { body } = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: '', zone: 'Harbour', name: 'x'.repeat(10_000), sort: 'course', ...FLAG }).expect(422);
+    const { body } = await agent
+      .post(`/api/learners/${learnerId}/sources`)
+      .send({ address: '', zone: 'Harbour', name: 'x'.repeat(10_000), sort: 'course', ...FLAG })
+      .expect(422);
     expect(body.fields.map((f: { path: string }) => f.path).sort()).toEqual(['address', 'name', 'zone']);
   });
 });
@@ -169,6 +185,111 @@ describe('checking a link again', () => {
     expect((await occurrences()).find((o) => o.title === 'Keel plan')).toMatchObject({ itemId: keel.itemId, finished: true });
   });
 
+  test('an empty reading is held back and said, and believed once a person says so', async () => {
+    const lines = [1, 2, 3, 4, 5].map((n) => event(`n${n}`, `Sheet ${n}`, `DTSTART;VALUE=DATE:202610${10 + n}`));
+    const id = await begin(...lines);
+    feed.calendar();
+    expect((await check(id)).source).toMatchObject({ heldBack: { missing: 5, of: 5, since: '2026-10-06T15:10:00.000Z' }, entries: 5, trouble: null });
+    expect(await titles()).toHaveLength(5);
+    expect((await agent.get(`/api/learners/${learnerId}/changes`)).body).toEqual([]);
+    const { body } = await agent.post(`/api/sources/${id}/reading`).send({ confirm: true }).expect(200);
+    expect(body).toMatchObject({ gone: 5, source: { heldBack: null, entries: 0 } });
+    expect(await titles()).toEqual([]);
+    // Gone from the list, but what is known of it can still be opened.
+    const [change] = (await agent.get(`/api/learners/${learnerId}/changes`)).body as { itemId: string; kind: string }[];
+    expect((await agent.get(`/api/items/${change!.itemId}`).expect(200)).body).toMatchObject({ gone: true, history: [{ kind: 'removed' }] });
+  });
+
+  test('what is held back is believed after several readings over a day, and forgotten when it was a mistake', async () => {
+    const lines = [1, 2, 3, 4, 5].map((n) => event(`n${n}`, `Sheet ${n}`, `DTSTART;VALUE=DATE:202610${20 + n}`));
+    const id = await begin(...lines);
+    const hold = async (hours: number) => {
+      installation.now += hours * 3_600_000;
+      return (await check(id)).source.heldBack;
+    };
+    feed.calendar(lines[0]!);
+    expect(await hold(0)).toMatchObject({ missing: 4, of: 5 });
+    feed.calendar(...lines);
+    expect(await hold(1)).toBeNull();
+    feed.calendar(lines[0]!);
+    for (const hours of [0, 1, 11]) expect(await hold(hours)).not.toBeNull();
+    expect(await hold(13)).toBeNull();
+    expect(await titles()).toEqual(['Sheet 1']);
+  });
+
+  test('changes are told with where from and where to, and seen by each person for themselves', async () => {
+    const id = await begin(TIDES, KEEL);
+    feed.calendar(TIDES.replace('Tide table exercise', 'Tide table, long'), KEEL.replace('20261012', '20261015'));
+    await check(id);
+    const list = async () => (await agent.get(`/api/learners/${learnerId}/changes`).expect(200)).body as { id: number; kind: string; seen: boolean; itemId: string }[];
+    expect(await list()).toMatchObject([
+      { kind: 'reworded', title: 'Tide table, long', formerTitle: 'Tide table exercise', seen: false },
+      { kind: 'moved', title: 'Keel plan', from: { date: '2026-10-12' }, to: { date: '2026-10-15' }, seen: false },
+    ]);
+    const [newest, moved] = await list();
+    await agent.post(`/api/learners/${learnerId}/changes/seen`).send({ upTo: moved!.id }).expect(200);
+    expect((await list()).map((c) => c.seen)).toEqual([false, true]);
+    await agent.post(`/api/learners/${learnerId}/changes/seen`).send({ upTo: newest!.id }).expect(200);
+    await agent.post(`/api/learners/${learnerId}/changes/seen`).send({ upTo: 0 }).expect(200);
+    expect((await list()).map((c) => c.seen)).toEqual([true, true]);
+    expect((await agent.get(`/api/items/${moved!.itemId}`)).body.history).toMatchObject([{ kind: 'moved' }]);
+  });
+
+  test('own layers follow a new identifier and a series that moves as a whole', async () => {
+    const weekly = (start: string, uid = 'w') => event(uid, 'Practice scales', `DTSTART;TZID=Europe/Dublin:${start}`, 'RRULE:FREQ=WEEKLY;COUNT=3');
+    const id = await begin(weekly('20261007T170000'), KEEL);
+    const [, , third] = (await occurrences()).filter((o) => o.title === 'Practice scales');
+    await finish(third!).expect(200);
+    await finish((await occurrences()).find((o) => o.title === 'Keel plan')!).expect(200);
+    feed.calendar(weekly('20261014T180000'), KEEL.replace('UID:k1', 'UID:other'));
+    await check(id);
+    const after = await occurrences();
+    expect(after.filter((o) => o.title === 'Practice scales').map((o) => o.finished)).toEqual([false, false, true]);
+    expect(after.find((o) => o.title === 'Keel plan')).toMatchObject({ finished: true });
+  });
+
+  test('links are checked by themselves when their time has come, but not while paused', async () => {
+    const own = await Installation.start(feed.host);
+    const person = await own.person();
+    feed.calendar(TIDES);
+    const { body } = await person.agent
+      .post(`/api/learners/${person.learnerId}/sources`)
+      .send({ address: `http://${feed.host}/own.ics`, zone: 'Europe/Dublin', name: 'ON', sort: 'course', ...FLAG })
+      .expect(200);
+    const asked = async () => {
+      feed.requests.length = 0;
+      await own.parts.schedule.turn();
+      return feed.requests.filter((r) => r.url === '/own.ics').length;
+    };
+    expect(await asked()).toBe(0);
+    own.now += 2 * 3_600_000;
+    feed.calendar(TIDES, KEEL);
+    expect(await asked()).toBe(1);
+    expect((await person.agent.get(`/api/learners/${person.learnerId}/changes`)).body).toMatchObject([{ kind: 'added', title: 'Keel plan' }]);
+    expect((await person.agent.patch(`/api/sources/${body.source.id}`).send({ paused: true }).expect(200)).body.nextCheck).toBeNull();
+    own.now += 48 * 3_600_000;
+    expect(await asked()).toBe(0);
+    await person.agent.patch(`/api/sources/${body.source.id}`).send({ paused: false }).expect(200);
+    expect(await asked()).toBe(1);
+    await own.stop();
+  });
+
+  test('open screens are told when something has changed', async () => {
+    const id = await begin(TIDES);
+    const cookie = agent.jar.getCookies({ domain: 'localhost', path: '/', secure: false, script: false }).toValueString();
+    const stream = await fetch(`${installation.address}/api/learners/${learnerId}/live`, { headers: { cookie } });
+    const reader = stream.body!.getReader();
+    let heard = '';
+    const listening = (async () => {
+      while (!heard.includes('event: changed')) heard += new TextDecoder().decode((await reader.read()).value);
+    })();
+    feed.calendar(TIDES, KEEL);
+    await check(id);
+    await listening;
+    await reader.cancel();
+    expect((await fetch(`${installation.address}/api/learners/${learnerId}/live`)).status).toBe(401);
+  });
+
   test('a permanent redirect is taken over', async () => {
     const id = await begin(TIDES);
     const calm = feed.answer;
@@ -210,7 +331,12 @@ describe('one item', () => {
     await follow().expect(200);
     const [o] = await occurrences();
     const { body } = await agent.get(`/api/items/${o!.itemId}`).expect(200);
-    expect(body).toMatchObject({ description: [{ kind: 'paragraph', runs: [{ text: 'Use the tables.' }] }], links: [{ href: 'https://s.example/t1', role: 'page' }], origin: { calendar: 'Ocean Navigation', uid: 't1' }, gone: false });
+    expect(body).toMatchObject({
+      description: [{ kind: 'paragraph', runs: [{ text: 'Use the tables.' }] }],
+      links: [{ href: 'https://s.example/t1', role: 'page' }],
+      origin: { calendar: 'Ocean Navigation', uid: 't1' },
+      gone: false,
+    });
     expect(JSON.stringify(body)).not.toContain('verysecret');
   });
 
@@ -254,7 +380,10 @@ describe('who may what', () => {
     const juno = await open.person();
     const other = await open.person('Anselm', 'anselm@skerrow.example');
     feed.calendar(TIDES);
-    const { body } = await juno.agent.post(`/api/learners/${juno.learnerId}/sources`).send({ address: `http://${feed.host}/a.ics`, zone: 'Europe/Dublin', name: 'ON', sort: 'course', ...FLAG }).expect(200);
+    const { body } = await juno.agent
+      .post(`/api/learners/${juno.learnerId}/sources`)
+      .send({ address: `http://${feed.host}/a.ics`, zone: 'Europe/Dublin', name: 'ON', sort: 'course', ...FLAG })
+      .expect(200);
     const [o] = (await juno.agent.get(`/api/learners/${juno.learnerId}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' })).body as OccurrenceView[];
     await other.agent.get(`/api/learners/${juno.learnerId}/calendars`).expect(404);
     await other.agent.get(`/api/items/${o!.itemId}`).expect(404);

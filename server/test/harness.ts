@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import request from 'supertest';
+import type { AppParts } from '../src/app';
 import { readConfig } from '../src/config';
 import { startServer, type Running } from '../src/server';
 
@@ -42,7 +43,8 @@ export class FeedServer {
   }
 }
 
-export const event = (uid: string, title: string, start: string, ...more: string[]) => ['BEGIN:VEVENT', `UID:${uid}`, 'DTSTAMP:20260701T120000Z', `SUMMARY:${title}`, start, ...more, 'END:VEVENT'].join('\r\n');
+export const event = (uid: string, title: string, start: string, ...more: string[]) =>
+  ['BEGIN:VEVENT', `UID:${uid}`, 'DTSTAMP:20260701T120000Z', `SUMMARY:${title}`, start, ...more, 'END:VEVENT'].join('\r\n');
 
 /** A real file, in memory where the machine has such a place: a hundred full syncs to a slow disk would be most of the time. */
 const FOLDER = existsSync('/dev/shm') ? '/dev/shm' : tmpdir();
@@ -73,6 +75,10 @@ export class Installation {
       log: (message) => this.logged.push(message),
     });
     this.port = new URL(this.running.address).port;
+  }
+
+  get parts(): AppParts {
+    return this.running.parts;
   }
 
   get address(): string {

@@ -1,5 +1,5 @@
 import { routes } from '@zephyrfield/core/api/routes';
-import type { CalendarView, ItemView, OccurrenceView, Session, SourceView } from '@zephyrfield/core/api/schemas';
+import type { CalendarView, ChangeView, ItemView, OccurrenceView, Session, SourceView } from '@zephyrfield/core/api/schemas';
 import { DAY } from '@zephyrfield/core/time/civil';
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from './client';
@@ -11,6 +11,7 @@ export const keys = {
   session: ['session'] as const,
   calendars: (learnerId: string) => ['learner', learnerId, 'calendars'] as const,
   sources: (learnerId: string) => ['learner', learnerId, 'sources'] as const,
+  changes: (learnerId: string) => ['learner', learnerId, 'changes'] as const,
   occurrences: (learnerId: string) => ['learner', learnerId, 'occurrences'] as const,
   item: (id: string, key: string) => ['item', id, key] as const,
 };
@@ -29,6 +30,8 @@ export const useSession = () =>
 export const useCalendars = (learnerId: string) => useQuery<CalendarView[]>({ queryKey: keys.calendars(learnerId), queryFn: () => call(routes.calendars, { params: { learnerId } }) });
 
 export const useSources = (learnerId: string) => useQuery<SourceView[]>({ queryKey: keys.sources(learnerId), queryFn: () => call(routes.sources, { params: { learnerId } }) });
+
+export const useChanges = (learnerId: string) => useQuery<ChangeView[]>({ queryKey: keys.changes(learnerId), queryFn: () => call(routes.changes, { params: { learnerId } }) });
 
 /** How far the agenda reaches, back and ahead of now. */
 const BACK = 120 * DAY;

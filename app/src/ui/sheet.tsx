@@ -38,9 +38,7 @@ export function Sheet({ label, onClose, children }: SheetProps) {
     <Modal transparent animationType="none" onRequestClose={onClose} aria-label={label}>
       <View className="flex-1 justify-end">
         <Pressable aria-hidden tabIndex={-1} onPress={onClose} className="absolute inset-0 bg-black/40" />
-        <View className="max-h-[88%] min-h-[50%] rounded-t-2xl bg-sheet">
-          {body}
-        </View>
+        <View className="max-h-[88%] min-h-[50%] rounded-t-2xl bg-sheet">{body}</View>
       </View>
     </Modal>
   );

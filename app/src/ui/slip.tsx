@@ -132,12 +132,7 @@ function TearLine({ torn, plain, wash }: { torn: boolean; plain: boolean; wash: 
 function Placed({ shape, colour, flag, calendar, title, detail, time, spoken, chosen, onOpen }: SlipProps) {
   const box = shape === 'note' ? 'border border-dashed border-ink2/50' : WASH[colour];
   return (
-    <Pressable
-      role="button"
-      aria-label={spoken}
-      onPress={onOpen}
-      className={`min-h-[56px] flex-row overflow-hidden rounded-xl px-2 py-2 hover:shadow-md ${box} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
-    >
+    <Pressable role="button" aria-label={spoken} onPress={onOpen} className={`min-h-[56px] flex-row overflow-hidden rounded-xl px-2 py-2 hover:shadow-md ${box} ${chosen ? 'ring-2 ring-lagoon' : ''}`}>
       {shape === 'ribbon' ? <View className={`absolute bottom-0 left-0 right-0 h-[5px] ${FILL[colour]}`} /> : <View className={`my-0.5 w-[3px] rounded-full ${FILL[colour]}`} />}
       <View className="flex-1 gap-0.5 px-2">
         <View className="flex-row items-baseline justify-between gap-2">

@@ -47,8 +47,12 @@ export const routes = {
   sources: route({ method: 'GET', path: '/api/learners/:learnerId/sources', summary: 'Where a learner’s items come from', params: ofLearner, reply: z.array(s.SourceView) }),
   preview: route({ method: 'POST', path: '/api/learners/:learnerId/preview', summary: 'Read a link and say what is in it; saves nothing', params: ofLearner, body: s.PreviewRequest, reply: s.Preview }),
   follow: route({ method: 'POST', path: '/api/learners/:learnerId/sources', summary: 'Follow a link as a new calendar', params: ofLearner, body: s.FollowRequest, reply: s.Followed }),
-  readSource: route({ method: 'POST', path: '/api/sources/:id/reading', summary: 'Check a followed link now', params: byId, reply: s.ReadingResult }),
+  readSource: route({ method: 'POST', path: '/api/sources/:id/reading', summary: 'Check a followed link now', params: byId, body: s.ReadingRequest, reply: s.ReadingResult }),
+  changeSource: route({ method: 'PATCH', path: '/api/sources/:id', summary: 'Pause checking a followed link, or go on', params: byId, body: s.SourceChange, reply: s.SourceView }),
   removeSource: route({ method: 'DELETE', path: '/api/sources/:id', summary: 'Stop following a link and take its calendar away', params: byId, reply: done }),
+
+  changes: route({ method: 'GET', path: '/api/learners/:learnerId/changes', summary: 'What readings have changed, latest first', params: ofLearner, reply: z.array(s.ChangeView) }),
+  seeChanges: route({ method: 'POST', path: '/api/learners/:learnerId/changes/seen', summary: 'Mark changes as seen, up to one of them', params: ofLearner, body: z.object({ upTo: z.number().int().nonnegative() }), reply: done }),
 
   occurrences: route({
     method: 'GET',

@@ -74,6 +74,10 @@ export const SourceView = z.object({
   lastChecked: Instant.nullable(),
   lastGood: Instant.nullable(),
   trouble: Trouble.nullable(),
+  /** The last reading had lost most entries at once; it is not applied until that is confirmed */
+  heldBack: z.object({ since: Instant, missing: z.number(), of: z.number() }).nullable(),
+  /** When it is checked next by itself; null while paused */
+  nextCheck: Instant.nullable(),
   warnings: z.array(WarningView),
 });
 export type SourceView = z.infer<typeof SourceView>;
@@ -105,6 +109,26 @@ export const FollowRequest = z.object({ address: Address, zone: ZoneName, name: 
 export type FollowRequest = z.infer<typeof FollowRequest>;
 
 export const Followed = z.object({ calendar: CalendarView, source: SourceView });
+
+export const ReadingRequest = z.object({
+  /** The person says that what is missing is really gone */
+  confirm: z.boolean().default(false),
+});
+
+export const ChangeView = z.object({
+  id: z.number(),
+  kind: z.enum(['added', 'moved', 'reworded', 'calledOff', 'removed']),
+  itemId: Id,
+  key: z.string(),
+  calendarId: Id,
+  title: z.string(),
+  from: When.nullable(),
+  to: When.nullable(),
+  formerTitle: z.string().nullable(),
+  at: Instant,
+  seen: z.boolean(),
+});
+export type ChangeView = z.infer<typeof ChangeView>;
 
 export const ReadingResult = z.object({ source: SourceView, unchanged: z.boolean(), added: z.number(), changed: z.number(), gone: z.number() });
 export type ReadingResult = z.infer<typeof ReadingResult>;
@@ -141,8 +165,12 @@ export const ItemView = z.object({
   percent: z.number().nullable(),
   /** No longer in its feed */
   gone: z.boolean(),
+  /** What its feed has changed about it, latest first */
+  history: z.array(ChangeView),
 });
 export type ItemView = z.infer<typeof ItemView>;
+
+export const SourceChange = z.object({ paused: z.boolean() });
 
 export const LayerChange = z.object({
   key: z.string().max(64).default(''),

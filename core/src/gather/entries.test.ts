@@ -5,7 +5,8 @@ import { readingTable } from './table';
 import { summarise } from './summary';
 
 const WINDOW = { from: Date.parse('2026-08-01T00:00:00Z'), to: Date.parse('2027-01-31T00:00:00Z') };
-const weekly = (...more: string[]) => event('UID:w', 'SUMMARY:Slipway reading', 'DTSTART;TZID=Europe/Dublin:20260908T170000', 'DTEND;TZID=Europe/Dublin:20260908T174000', 'RRULE:FREQ=WEEKLY;COUNT=4', ...more);
+const weekly = (...more: string[]) =>
+  event('UID:w', 'SUMMARY:Slipway reading', 'DTSTART;TZID=Europe/Dublin:20260908T170000', 'DTEND;TZID=Europe/Dublin:20260908T174000', 'RRULE:FREQ=WEEKLY;COUNT=4', ...more);
 const rows = (...parts: string[]) => readingTable(read(calendar(...parts)), { ...WINDOW, viewer: DUBLIN }).sort((a, b) => a.start.localeCompare(b.start));
 
 describe('repeats become occurrences', () => {
@@ -15,16 +16,31 @@ describe('repeats become occurrences', () => {
     }
   });
   test('a moved one stands where it was moved to and keeps its name', () => {
-    const moved = event('UID:w', 'SUMMARY:Slipway reading, early', 'RECURRENCE-ID;TZID=Europe/Dublin:20260915T170000', 'DTSTART;TZID=Europe/Dublin:20260914T090000', 'DTEND;TZID=Europe/Dublin:20260914T100000');
+    const moved = event(
+      'UID:w',
+      'SUMMARY:Slipway reading, early',
+      'RECURRENCE-ID;TZID=Europe/Dublin:20260915T170000',
+      'DTSTART;TZID=Europe/Dublin:20260914T090000',
+      'DTEND;TZID=Europe/Dublin:20260914T100000',
+    );
     // The order in the feed does not matter.
-    for (const parts of [[weekly(), moved], [moved, weekly()]]) {
+    for (const parts of [
+      [weekly(), moved],
+      [moved, weekly()],
+    ]) {
       const [, second] = rows(...parts); // prettier-ignore
       expect(rows(...parts)).toHaveLength(4);
       expect(second).toMatchObject({ start: '2026-09-14T08:00:00Z', end: '2026-09-14T09:00:00Z', recurrenceId: '2026-09-15T16:00:00Z', title: 'Slipway reading, early' });
     }
   });
   test('one moved with all that follow takes them along', () => {
-    const later = event('UID:w', 'SUMMARY:Later', 'RECURRENCE-ID;RANGE=THISANDFUTURE;TZID=Europe/Dublin:20260922T170000', 'DTSTART;TZID=Europe/Dublin:20260923T180000', 'DTEND;TZID=Europe/Dublin:20260923T184000');
+    const later = event(
+      'UID:w',
+      'SUMMARY:Later',
+      'RECURRENCE-ID;RANGE=THISANDFUTURE;TZID=Europe/Dublin:20260922T170000',
+      'DTSTART;TZID=Europe/Dublin:20260923T180000',
+      'DTEND;TZID=Europe/Dublin:20260923T184000',
+    );
     expect(rows(weekly(), later).map((r) => r.start)).toEqual(['2026-09-08T16:00:00Z', '2026-09-15T16:00:00Z', '2026-09-23T17:00:00Z', '2026-09-30T17:00:00Z']);
   });
   test('the hour on the wall stays over a change of clocks', () => {
@@ -72,9 +88,22 @@ describe('what an entry is', () => {
 });
 
 test('a preview counts, spans and samples for the person who looks', () => {
-  const reading = read(calendar(event('UID:a', 'SUMMARY:Late one', 'DTSTART:20261006T225900Z'), todo('UID:t', 'SUMMARY:T', 'DUE:20261109T120000Z'), event('UID:r', 'SUMMARY:Rowing day [BB 12]', 'DTSTART;VALUE=DATE:20260903')));
+  const reading = read(
+    calendar(
+      event('UID:a', 'SUMMARY:Late one', 'DTSTART:20261006T225900Z'),
+      todo('UID:t', 'SUMMARY:T', 'DUE:20261109T120000Z'),
+      event('UID:r', 'SUMMARY:Rowing day [BB 12]', 'DTSTART;VALUE=DATE:20260903'),
+    ),
+  );
   const entries = entriesOf(reading, 'course').map((e) => ({ ...e, occurrences: expandEntry(e, { ...WINDOW, zone: DUBLIN, zones: {}, calendar: 'course' as const }) }));
   const now = Date.parse('2026-10-06T15:10:00Z');
-  expect(summarise(entries, now, DUBLIN)).toMatchObject({ entries: 3, work: 2, first: '2026-09-03', last: '2026-11-09', courses: [{ name: 'BB 12', count: 1 }], sample: [{ title: 'Late one' }, { title: 'T' }] });
+  expect(summarise(entries, now, DUBLIN)).toMatchObject({
+    entries: 3,
+    work: 2,
+    first: '2026-09-03',
+    last: '2026-11-09',
+    courses: [{ name: 'BB 12', count: 1 }],
+    sample: [{ title: 'Late one' }, { title: 'T' }],
+  });
   expect(summarise(entries.slice(0, 1), now, ianaZone('Asia/Tokyo')!)).toMatchObject({ first: '2026-10-07' });
 });

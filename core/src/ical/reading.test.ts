@@ -41,7 +41,12 @@ describe('to-dos', () => {
   const read1 = (...lines: string[]) => read(calendar(todo('UID:t', 'SUMMARY:Shed log', ...lines))).items[0]!;
   test('due date, progress and reminders', () => {
     const item = read1('DUE;TZID=Europe/Dublin:20261008T160000', 'STATUS:IN-PROCESS', 'PERCENT-COMPLETE:40', 'BEGIN:VALARM', 'ACTION:DISPLAY', 'TRIGGER;RELATED=END:-PT18H', 'END:VALARM');
-    expect(item).toMatchObject({ component: 'VTODO', due: { at: '2026-10-08T15:00:00Z' }, percent: 40, alarms: [{ action: 'DISPLAY', trigger: { relativeTo: 'end', length: { days: 0, ms: -18 * 3_600_000 } } }] });
+    expect(item).toMatchObject({
+      component: 'VTODO',
+      due: { at: '2026-10-08T15:00:00Z' },
+      percent: 40,
+      alarms: [{ action: 'DISPLAY', trigger: { relativeTo: 'end', length: { days: 0, ms: -18 * 3_600_000 } } }],
+    });
   });
   test('completed, with its moment', () => {
     expect(read1('DUE:20261008T150000Z', 'COMPLETED:20261007T101500Z', 'STATUS:COMPLETED').completed).toMatchObject({ at: '2026-10-07T10:15:00Z' });
@@ -127,7 +132,11 @@ describe('damage', () => {
   test('an entry without an end, and a feed cut off', () => {
     const text = calendar(good, good.replace('UID:good', 'UID:half').replace('\r\nEND:VEVENT', ''), good.replace('UID:good', 'UID:last'));
     expect(read(text).items.map((i) => i.uid)).toEqual(['good', 'half', 'last']);
-    expect(read(text.slice(0, text.indexOf('UID:last') + 9)).warnings.map((w) => w.message).join()).toContain('ends in the middle');
+    expect(
+      read(text.slice(0, text.indexOf('UID:last') + 9))
+        .warnings.map((w) => w.message)
+        .join(),
+    ).toContain('ends in the middle');
   });
   test('two entries under one identifier are both kept, two versions of one are not', () => {
     const other = event('UID:good', 'SUMMARY:Quite another', 'DTSTART:20261010T160000Z');
@@ -160,7 +169,11 @@ describe('damage', () => {
     }
   });
   test('mutated feeds never crash the reader', () => {
-    const text = calendar('X-WR-CALNAME:N', event('UID:r', 'SUMMARY:R', 'DTSTART;TZID=Europe/Dublin:20260901T090000', 'DURATION:PT1H', 'RRULE:FREQ=WEEKLY;BYDAY=MO;COUNT=5', 'EXDATE;TZID=Europe/Dublin:20260907T090000'), good);
+    const text = calendar(
+      'X-WR-CALNAME:N',
+      event('UID:r', 'SUMMARY:R', 'DTSTART;TZID=Europe/Dublin:20260901T090000', 'DURATION:PT1H', 'RRULE:FREQ=WEEKLY;BYDAY=MO;COUNT=5', 'EXDATE;TZID=Europe/Dublin:20260907T090000'),
+      good,
+    );
     const source = bytes(text);
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.nat({ max: source.length - 1 }), fc.integer({ min: 0, max: 255 }), fc.constantFrom('set', 'drop', 'double')), { minLength: 1, maxLength: 12 }), (edits) => {

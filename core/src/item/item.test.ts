@@ -14,7 +14,8 @@ describe('descriptions become passages', () => {
     ]);
   });
   test('HTML: formatting kept, lists numbered, scripts and their addresses gone', () => {
-    const html = '<h2>Bring</h2><p>The <b>log</b> &amp; a <a href="https://s.example/p?a=1&amp;b=2">photo</a></p><ol><li>one<li>two</ol><script>alert(1)</script><a href="javascript:alert(1)">press</a><img src=x onerror=alert(1)>';
+    const html =
+      '<h2>Bring</h2><p>The <b>log</b> &amp; a <a href="https://s.example/p?a=1&amp;b=2">photo</a></p><ol><li>one<li>two</ol><script>alert(1)</script><a href="javascript:alert(1)">press</a><img src=x onerror=alert(1)>';
     expect(richText('', html)).toEqual([
       { kind: 'heading', runs: [{ text: 'Bring' }] },
       { kind: 'paragraph', runs: [{ text: 'The ' }, { text: 'log', bold: true }, { text: ' & a ' }, { text: 'photo', href: 'https://s.example/p?a=1&b=2' }] },

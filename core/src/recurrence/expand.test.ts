@@ -64,7 +64,17 @@ describe('bounds', () => {
 });
 
 describe('rules that cannot be followed', () => {
-  test.each(['', 'FREQ=OFTEN', 'FREQ=DAILY;INTERVAL=0', 'FREQ=DAILY;COUNT=-1', 'FREQ=MONTHLY;BYMONTHDAY=32', 'FREQ=MONTHLY;BYMONTHDAY=0', 'FREQ=WEEKLY;BYDAY=XX', 'FREQ=DAILY;BYHOUR=24', 'FREQ=DAILY;UNTIL=someday'])('%s', (text) => {
+  test.each([
+    '',
+    'FREQ=OFTEN',
+    'FREQ=DAILY;INTERVAL=0',
+    'FREQ=DAILY;COUNT=-1',
+    'FREQ=MONTHLY;BYMONTHDAY=32',
+    'FREQ=MONTHLY;BYMONTHDAY=0',
+    'FREQ=WEEKLY;BYDAY=XX',
+    'FREQ=DAILY;BYHOUR=24',
+    'FREQ=DAILY;UNTIL=someday',
+  ])('%s', (text) => {
     expect(() => parseRule(text)).toThrow(RuleError);
   });
 });

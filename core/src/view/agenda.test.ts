@@ -60,7 +60,14 @@ test('nothing is lost: everything not called off, hidden or finished is drawn on
     const iso = new Date(m * 60_000).toISOString().slice(0, 19);
     return fc.constantFrom(at(iso + 'Z'), day(iso.slice(0, 10)), { kind: 'floating' as const, local: iso });
   });
-  const one = fc.record({ start: when, work: fc.boolean(), sort: fc.constantFrom(...SORTS), handIn: fc.constantFrom(...HAND_IN_WAYS), calendarId: fc.constantFrom('a', 'b', 'c'), finished: fc.boolean() });
+  const one = fc.record({
+    start: when,
+    work: fc.boolean(),
+    sort: fc.constantFrom(...SORTS),
+    handIn: fc.constantFrom(...HAND_IN_WAYS),
+    calendarId: fc.constantFrom('a', 'b', 'c'),
+    finished: fc.boolean(),
+  });
   fc.assert(
     fc.property(fc.array(one, { maxLength: 40 }), fc.subarray(['a', 'b', 'c']), fc.constantFrom('Europe/Dublin', 'Pacific/Pago_Pago', 'Pacific/Auckland'), (list, hidden, zone) => {
       const occurrences = list.map(({ start, ...rest }, i) => make({ ...rest, itemId: String(i), start, due: ['lesson', 'meeting', 'trip', 'reminder', 'dayOff'].includes(rest.sort) ? null : start }));

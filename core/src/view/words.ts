@@ -1,3 +1,4 @@
+import type { ChangeView } from '../api/schemas.ts';
 import { DAY, HOUR, MINUTE, civilDate, parseDate, weekday } from '../time/civil.ts';
 import { dayIn, instantIn, localIn, type When } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
@@ -71,3 +72,20 @@ export const plural = (n: number, one: string, many = one + 's') => `${n} ${n ==
 
 /** Today's day number for somebody in `viewer`. */
 export const today = (now: number, viewer: Zone) => Math.floor((now + viewer.offsetAt(now)) / DAY);
+
+/** What a reading changed, in one line: `moved: Thu 8 Oct 16:00 → Mon 12 Oct 16:00`. */
+export function changeWords(change: Pick<ChangeView, 'kind' | 'from' | 'to' | 'formerTitle'>, viewer: Zone): string {
+  const at = (when: When) => `${shortDay(dayIn(when, viewer))}${when.kind === 'date' ? '' : ` ${clockTime(when, viewer)}`}`;
+  switch (change.kind) {
+    case 'added':
+      return change.to ? `new, ${at(change.to)}` : 'new';
+    case 'moved':
+      return change.from && change.to ? `moved: ${at(change.from)} → ${at(change.to)}` : 'moved';
+    case 'reworded':
+      return change.formerTitle ? `reworded, was “${change.formerTitle}”` : 'its description was changed';
+    case 'calledOff':
+      return change.from ? `called off, was ${at(change.from)}` : 'called off';
+    case 'removed':
+      return change.from ? `gone from its feed, was ${at(change.from)}` : 'gone from its feed';
+  }
+}

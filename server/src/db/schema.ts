@@ -126,9 +126,18 @@ export const source = sqliteTable(
     lastGoodAt: instant('last_good_at'),
     troubleCode: text('trouble_code'),
     troubleSince: instant('trouble_since'),
+    /** A reading that lost most entries at once and is not believed yet: since when, how many readings, how many of how many */
+    heldSince: instant('held_since'),
+    heldTimes: integer('held_times').notNull().default(0),
+    heldMissing: integer('held_missing').notNull().default(0),
+    heldOf: integer('held_of').notNull().default(0),
+    /** When it is to be checked by itself; null while paused */
+    nextCheckAt: instant('next_check_at'),
+    /** Failed checks in a row */
+    failures: integer('failures').notNull().default(0),
     createdAt: instant('created_at').notNull(),
   },
-  (t) => [index('source_by_learner').on(t.learnerId), uniqueIndex('source_once').on(t.learnerId, t.addressDigest)],
+  (t) => [index('source_by_learner').on(t.learnerId), index('source_by_next_check').on(t.nextCheckAt), uniqueIndex('source_once').on(t.learnerId, t.addressDigest)],
 ); // prettier-ignore
 
 /**
@@ -191,4 +200,34 @@ export const layer = sqliteTable(
     updatedAt: instant('updated_at').notNull(),
   },
   (t) => [primaryKey({ columns: [t.itemId, t.key] })],
+); // prettier-ignore
+
+/** What a reading said otherwise than the one before, to be told. Ids grow, so "seen up to" is one number a person. */
+export const change = sqliteTable(
+  'change',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
+    calendarId: text('calendar_id').notNull().references(() => calendar.id, { onDelete: 'cascade' }),
+    itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
+    key: text('key').notNull(),
+    kind: text('kind', { enum: ['added', 'moved', 'reworded', 'calledOff', 'removed'] }).notNull(),
+    title: text('title').notNull(),
+    from: text('from', { mode: 'json' }).$type<When>(),
+    to: text('to', { mode: 'json' }).$type<When>(),
+    /** Its title before, where that is what changed */
+    formerTitle: text('former_title'),
+    at: instant('at').notNull(),
+  },
+  (t) => [index('change_by_learner').on(t.learnerId, t.id), index('change_by_item').on(t.itemId)],
+); // prettier-ignore
+
+export const changesSeen = sqliteTable(
+  'changes_seen',
+  {
+    personId: text('person_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
+    upTo: integer('up_to').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.personId, t.learnerId] })],
 ); // prettier-ignore

@@ -4,7 +4,7 @@ import type { Mount } from '../http/mount.ts';
 import { notFound } from '../http/problem.ts';
 import type { Admit } from '../people/access.ts';
 import type { GatherService } from './service.ts';
-import type { GatherStore } from './store.ts';
+import { changeView, type GatherStore } from './store.ts';
 
 export function mountGather(mount: Mount, service: GatherService, store: GatherStore, calendars: CalendarStore, admit: Admit): void {
   const sourceFor = (personId: string, id: string) => {
@@ -25,9 +25,20 @@ export function mountGather(mount: Mount, service: GatherService, store: GatherS
     admit(caller.personId, params.learnerId, 'edit');
     return service.follow(params.learnerId, body);
   });
-  mount(routes.readSource, ({ caller, params }) => service.readSource(sourceFor(caller.personId, params.id).id));
+  mount(routes.readSource, ({ caller, params, body }) => service.readSource(sourceFor(caller.personId, params.id).id, body.confirm));
+  mount(routes.changeSource, ({ caller, params, body }) => service.pause(sourceFor(caller.personId, params.id).id, body.paused));
   mount(routes.removeSource, ({ caller, params }) => {
     calendars.remove(sourceFor(caller.personId, params.id).calendarId);
+    return { ok: true as const };
+  });
+  mount(routes.changes, ({ caller, params }) => {
+    admit(caller.personId, params.learnerId, 'look');
+    const upTo = store.seenUpTo(caller.personId, params.learnerId);
+    return store.changesOf(params.learnerId).map((row) => changeView(row, upTo));
+  });
+  mount(routes.seeChanges, ({ caller, params, body }) => {
+    admit(caller.personId, params.learnerId, 'look');
+    store.see(caller.personId, params.learnerId, body.upTo);
     return { ok: true as const };
   });
 }

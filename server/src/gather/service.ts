@@ -3,7 +3,6 @@ import type { CalendarView, FollowRequest, Preview, ReadingResult, SourceView } 
 import { summarise } from '@zephyrfield/core/gather/summary';
 import { suggestFlag } from '@zephyrfield/core/item/flag';
 import type { CalendarSort } from '@zephyrfield/core/item/sort';
-import { DAY } from '@zephyrfield/core/time/civil';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { calendarView } from '../calendars/routes.ts';
 import type { CalendarStore } from '../calendars/store.ts';
@@ -13,8 +12,10 @@ import type { Secrets } from '../secrets.ts';
 import { maskAddress, normaliseAddress } from './address.ts';
 import { applyReading } from './apply.ts';
 import { fetchFeed, type FetchOptions, type Fetched } from './fetch.ts';
+import { HOLD, horizon } from './horizon.ts';
 import type { ReadResult } from './read-bytes.ts';
 import type { Reader } from './reader.ts';
+import { nextCheck } from './schedule.ts';
 import type { GatherStore, SourceRow } from './store.ts';
 import { FeedTrouble, TROUBLES, type TroubleCode } from './trouble.ts';
 
@@ -25,19 +26,20 @@ export interface GatherDeps {
   secrets: Secrets;
   clock: Clock;
   fetch: Omit<FetchOptions, 'etag' | 'lastModified'>;
+  /** A number in [0, 1), for spreading checks */
+  chance(): number;
+  /** Called after something of a learner's schedule has changed */
+  changed(learnerId: string): void;
 }
 
-/** How far occurrences are worked out, back and ahead of now. */
-const BACK = 400 * DAY;
-const AHEAD = 730 * DAY;
-/** Horizons are whole months of thirty days, so that they do not move at every reading. */
-const STEP = 30 * DAY;
+/** A source with nothing wrong. */
+const SOUND = { troubleCode: null, troubleSince: null, failures: 0, heldSince: null, heldTimes: 0, heldMissing: 0, heldOf: 0 };
+const NOTHING = { added: 0, changed: 0, gone: 0 };
 
-const horizon = (now: number) => ({ from: Math.floor((now - BACK) / STEP) * STEP, to: Math.ceil((now + AHEAD) / STEP) * STEP });
 const sha256 = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
 const iso = (ms: number | null) => (ms === null ? null : new Date(ms).toISOString());
 
-export function gatherService({ store, calendars, reader, secrets, clock, fetch }: GatherDeps) {
+export function gatherService({ store, calendars, reader, secrets, clock, fetch, chance, changed }: GatherDeps) {
   /** Readings under way, by source: never two for one link. */
   const underWay = new Map<string, Promise<ReadingResult>>();
 
@@ -57,6 +59,8 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch 
       entries,
       lastChecked: iso(row.lastCheckedAt),
       lastGood: iso(row.lastGoodAt),
+      heldBack: row.heldSince === null ? null : { since: new Date(row.heldSince).toISOString(), missing: row.heldMissing, of: row.heldOf },
+      nextCheck: iso(row.nextCheckAt),
       trouble: code ? { code, message, remedy, since: new Date(row.troubleSince ?? row.lastCheckedAt ?? 0).toISOString() } : null,
       warnings: row.warnings,
     };
@@ -108,7 +112,8 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch 
           createdAt: now,
           ...good(fetched, reading, now, to),
         });
-        applyReading(store, { id, learnerId, calendarId: calendar.id, horizonTo: to }, reading, now, to);
+        applyReading(store, { id, learnerId, calendarId: calendar.id, horizonTo: 0 }, reading, { now, zone: ianaZone(zone) ?? UTC, horizon: horizon(now), believed: true, first: true });
+        store.change(id, { nextCheckAt: nextCheck(now, { refreshSeconds: reading.refreshSeconds, nextDue: store.nextDue(id, now), failures: 0, retryAfter: undefined, chance: chance() }) });
         return { calendar: calendarView(calendar), source: sourceView(store.byId(id)!, store.entryCount(id)) };
       });
     } catch (error) {
@@ -134,53 +139,91 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch 
     horizonTo,
     lastCheckedAt: now,
     lastGoodAt: now,
-    troubleCode: null,
-    troubleSince: null,
+    ...SOUND,
   });
 
   /** Checks a followed link now. A link that fails keeps its last good items and says what is wrong. */
-  function readSource(id: string): Promise<ReadingResult> {
+  function readSource(id: string, confirm = false): Promise<ReadingResult> {
     const running = underWay.get(id);
-    if (running) return running;
-    const reading = readOnce(id).finally(() => underWay.delete(id));
+    if (running && !confirm) return running;
+    const reading = (running ?? Promise.resolve()).then(() => readOnce(id, confirm)).finally(() => underWay.get(id) === reading && underWay.delete(id));
     underWay.set(id, reading);
     return reading;
   }
 
-  async function readOnce(id: string): Promise<ReadingResult> {
+  const result = (id: string, counts = NOTHING): ReadingResult => ({
+    ...counts,
+    source: sourceView(store.byId(id)!, store.entryCount(id)),
+    unchanged: counts.added + counts.changed + counts.gone === 0,
+  });
+
+  async function readOnce(id: string, confirm: boolean): Promise<ReadingResult> {
     const row = store.byId(id)!;
-    const { to } = horizon(clock.now());
-    // When the horizon has moved on, repeats have to be worked out further: then the whole feed is asked for.
-    const whole = row.horizonTo !== to;
-    const unchanged = () => ({ source: sourceView(store.byId(id)!, store.entryCount(id)), unchanged: true, added: 0, changed: 0, gone: 0 });
-    const stillGood = { troubleCode: null, troubleSince: null };
     try {
-      const url = new URL(secrets.open(row.addressSealed));
-      const fetched = await fetchFeed(url, { ...fetch, ...(whole ? {} : { etag: row.etag, lastModified: row.lastModified }) });
-      const moved = fetched.movedTo ? { addressSealed: secrets.seal(fetched.movedTo.href), addressMasked: maskAddress(fetched.movedTo), addressDigest: secrets.digest(fetched.movedTo.href) } : {};
-      if (!fetched.body || (!whole && sha256(fetched.body) === row.bodyDigest)) {
-        store.transaction(() =>
-          store.change(id, { ...stillGood, ...moved, ...(fetched.body ? { etag: fetched.etag, lastModified: fetched.lastModified } : {}), lastCheckedAt: clock.now(), lastGoodAt: clock.now() }),
-        );
-        return unchanged();
-      }
-      const calendar = calendars.byId(row.calendarId)!;
-      const reading = await read(fetched, calendar.zone, calendar.sort);
-      return store.transaction(() => {
-        const now = clock.now();
-        const applied = applyReading(store, row, reading, now, to);
-        store.change(id, { ...good(fetched, reading, now, to), ...moved });
-        return { ...applied, source: sourceView(store.byId(id)!, store.entryCount(id)), unchanged: applied.added + applied.changed + applied.gone === 0 };
-      });
+      const read = await fetchAndRead(row);
+      return store.transaction(() => settle(row, read, confirm));
     } catch (error) {
       if (!(error instanceof FeedTrouble)) throw error;
       const now = clock.now();
-      store.transaction(() => store.change(id, { lastCheckedAt: now, troubleCode: error.code, troubleSince: row.troubleCode === error.code ? row.troubleSince : now }));
-      return unchanged();
+      const failures = row.failures + 1;
+      const next = nextCheck(now, { refreshSeconds: row.refreshSeconds, nextDue: null, failures, retryAfter: error.retryAfter, chance: chance() });
+      store.transaction(() =>
+        store.change(id, {
+          lastCheckedAt: now,
+          troubleCode: error.code,
+          troubleSince: row.troubleCode === error.code ? row.troubleSince : now,
+          failures,
+          nextCheckAt: row.nextCheckAt === null ? null : next,
+        }),
+      );
+      return result(id);
+    } finally {
+      changed(row.learnerId);
     }
   }
 
-  return { preview, follow, readSource, sourceView };
+  /** Null for the reading where nothing has changed at the other end. */
+  async function fetchAndRead(row: SourceRow): Promise<{ fetched: Fetched; reading: ReadResult | null }> {
+    // When the horizon has moved on, repeats have to be worked out further; and what was held back is looked at again.
+    // Then the whole feed is asked for.
+    const whole = row.horizonTo !== horizon(clock.now()).to || row.heldSince !== null;
+    const url = new URL(secrets.open(row.addressSealed));
+    const fetched = await fetchFeed(url, { ...fetch, ...(whole ? {} : { etag: row.etag, lastModified: row.lastModified }) });
+    if (!fetched.body || (!whole && sha256(fetched.body) === row.bodyDigest)) return { fetched, reading: null };
+    const calendar = calendars.byId(row.calendarId)!;
+    return { fetched, reading: await read(fetched, calendar.zone, calendar.sort) };
+  }
+
+  /** Puts a reading into the store, inside a transaction. */
+  function settle(row: SourceRow, { fetched, reading }: { fetched: Fetched; reading: ReadResult | null }, confirm: boolean): ReadingResult {
+    const now = clock.now();
+    const moved = fetched.movedTo ? { addressSealed: secrets.seal(fetched.movedTo.href), addressMasked: maskAddress(fetched.movedTo), addressDigest: secrets.digest(fetched.movedTo.href) } : {};
+    const next = (refreshSeconds: number | null) =>
+      row.nextCheckAt === null ? null : nextCheck(now, { refreshSeconds, nextDue: store.nextDue(row.id, now), failures: 0, retryAfter: undefined, chance: chance() });
+    if (!reading) {
+      store.change(row.id, { ...SOUND, ...moved, lastCheckedAt: now, lastGoodAt: now, nextCheckAt: next(row.refreshSeconds) });
+      return result(row.id);
+    }
+    const span = horizon(now);
+    const times = row.heldTimes + 1;
+    const believed = confirm || (row.heldSince !== null && times >= HOLD.readings && now - row.heldSince >= HOLD.ms);
+    const applied = applyReading(store, row, reading, { now, zone: ianaZone(calendars.byId(row.calendarId)!.zone) ?? UTC, horizon: span, believed, first: false });
+    if (applied.heldBack) {
+      const { missing, of } = applied.heldBack;
+      store.change(row.id, { ...SOUND, ...moved, lastCheckedAt: now, heldSince: row.heldSince ?? now, heldTimes: times, heldMissing: missing, heldOf: of, nextCheckAt: next(row.refreshSeconds) });
+      return result(row.id);
+    }
+    store.change(row.id, { ...good(fetched, reading, now, span.to), ...moved, nextCheckAt: next(reading.refreshSeconds) });
+    return result(row.id, applied);
+  }
+
+  /** Pauses the checks that go by themselves, or goes on with them at once. */
+  function pause(id: string, paused: boolean): SourceView {
+    store.transaction(() => store.change(id, { nextCheckAt: paused ? null : clock.now() }));
+    return sourceView(store.byId(id)!, store.entryCount(id));
+  }
+
+  return { preview, follow, readSource, pause, sourceView };
 }
 export type GatherService = ReturnType<typeof gatherService>;
 

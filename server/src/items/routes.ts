@@ -1,11 +1,13 @@
 import { routes } from '@zephyrfield/core/api/routes';
 import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { dueOf } from '@zephyrfield/core/item/dates';
 import { richText } from '@zephyrfield/core/item/rich-text';
 import { DAY } from '@zephyrfield/core/time/civil';
 import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
 import type { Admit } from '../people/access.ts';
+import type { ItemRow } from '../gather/store.ts';
 import type { ItemStore, OccurrenceRow } from './store.ts';
 
 function occurrenceView({ occurrence: o, finishedAt, version }: OccurrenceRow): OccurrenceView {
@@ -27,9 +29,29 @@ function occurrenceView({ occurrence: o, finishedAt, version }: OccurrenceRow): 
   };
 }
 
+/** An item without any date in the horizon, as it stood when its feed last had it. */
+function lastKnown({ id, calendarId, learnerId, title, sort, handIn, content }: ItemRow): OccurrenceRow | null {
+  const face = content.master ?? content.overrides[0];
+  const start = face && (face.start ?? face.due);
+  if (!start) return null;
+  const due = dueOf({ start, end: face.end, due: face.due }, sort, title);
+  const occurrence = { itemId: id, key: '', learnerId, calendarId, title, place: face.place, status: face.status, sort, handIn, start, end: face.end, due, fromMs: 0, toMs: 0 };
+  return { occurrence, finishedAt: null, version: null };
+}
+
 const MOST_DAYS = 1200;
 
-export function mountItems(mount: Mount, store: ItemStore, admit: Admit, clock: Clock): void {
+export interface ItemParts {
+  store: ItemStore;
+  admit: Admit;
+  clock: Clock;
+  /** What readings have changed about an item, latest first */
+  historyOf(itemId: string): ItemView['history'];
+  /** Called after something of a learner's schedule has changed */
+  changed(learnerId: string): void;
+}
+
+export function mountItems(mount: Mount, { store, admit, clock, historyOf, changed }: ItemParts): void {
   mount(routes.occurrences, ({ caller, params, query }) => {
     admit(caller.personId, params.learnerId, 'look');
     const [from, to] = [Date.parse(query.from), Date.parse(query.to)];
@@ -43,7 +65,8 @@ export function mountItems(mount: Mount, store: ItemStore, admit: Admit, clock: 
     const found = store.item(params.id);
     if (!found) throw notFound('item');
     admit(caller.personId, found.item.learnerId, 'look');
-    const row = store.occurrence(params.id, query.key);
+    // A change to a whole series, and an item that has left its feed, still open: by the next date, or the last one known.
+    const row = store.occurrence(params.id, query.key) ?? store.nextOccurrence(params.id, clock.now()) ?? lastKnown(found.item);
     const { master, overrides } = found.item.content;
     const face = overrides.find((o) => o.recurrenceId && 'at' in o.recurrenceId && o.recurrenceId.at === query.key) ?? master ?? overrides[0];
     if (!row || !face) throw notFound('item');
@@ -62,6 +85,8 @@ export function mountItems(mount: Mount, store: ItemStore, admit: Admit, clock: 
       repeats: Boolean(master?.repeat),
       percent: face.percent,
       gone: found.item.goneAt !== null,
+      // Of a series, what was told of this date and of all of it.
+      history: historyOf(params.id).filter((c) => c.key === '' || c.key === row.occurrence.key),
     };
   });
 
@@ -69,12 +94,14 @@ export function mountItems(mount: Mount, store: ItemStore, admit: Admit, clock: 
     const found = store.item(params.id);
     if (!found) throw notFound('item');
     admit(caller.personId, found.item.learnerId, 'tick');
-    return store.transaction(() => {
+    const saved = store.transaction(() => {
       if (!store.occurrence(params.id, body.key)) throw notFound('item');
       const now = clock.now();
       const written = store.writeLayer({ itemId: params.id, key: body.key, finishedAt: body.finished ? now : null, finishedBy: caller.personId, updatedAt: now }, body.version);
       if (!written) throw new ProblemError(409, 'changed-meanwhile', 'Somebody else changed this a moment ago.', { remedy: 'Look at it again; nothing of theirs was lost.' });
       return occurrenceView(store.occurrence(params.id, body.key)!);
     });
+    changed(found.item.learnerId);
+    return saved;
   });
 }

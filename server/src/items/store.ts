@@ -20,6 +20,14 @@ export function itemStore(db: Db) {
     .leftJoin(layer, onOccurrence)
     .where(and(eq(occurrence.itemId, p('itemId')), eq(occurrence.key, p('key'))))
     .prepare();
+  const next = db
+    .select(withLayer)
+    .from(occurrence)
+    .leftJoin(layer, onOccurrence)
+    .where(and(eq(occurrence.itemId, p('itemId')), gt(occurrence.toMs, p('now'))))
+    .orderBy(occurrence.fromMs)
+    .limit(1)
+    .prepare();
   const whole = db
     .select({ item, calendarName: calendar.name, address: source.addressMasked, lastGoodAt: source.lastGoodAt })
     .from(item)
@@ -30,6 +38,8 @@ export function itemStore(db: Db) {
   return {
     between: (learnerId: string, from: number, to: number) => between.all({ learnerId, from, to }),
     occurrence: (itemId: string, key: string) => one.get({ itemId, key }),
+    /** The first occurrence that is not over yet */
+    nextOccurrence: (itemId: string, now: number) => next.get({ itemId, now }),
     item: (id: string) => whole.get({ id }),
     /** Writes a layer if it is still at `version`; false where it is not. */
     writeLayer: (row: { itemId: string; key: string; finishedAt: number | null; finishedBy: string; updatedAt: number }, version: number): boolean => {

@@ -1,13 +1,13 @@
 import { agenda as makeAgenda, type AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { civilDate } from '@zephyrfield/core/time/civil';
-import { monthName, today } from '@zephyrfield/core/view/words';
-import { router, useLocalSearchParams } from 'expo-router';
+import { monthName, plural, today } from '@zephyrfield/core/view/words';
+import { Link, router, useLocalSearchParams } from 'expo-router';
 import { useMemo } from 'react';
 import { View } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useLearner } from '@/data/learner';
 import { useNow } from '@/data/now';
-import { useCalendars, useFinish, useOccurrences } from '@/data/queries';
+import { useCalendars, useChanges, useFinish, useOccurrences } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
@@ -25,6 +25,8 @@ export function CalendarPlace() {
   const calendars = useCalendars(learner.id);
   const occurrences = useOccurrences(learner.id, now);
   const finish = useFinish(learner.id);
+  const changes = useChanges(learner.id);
+  const news = changes.data?.filter((c) => !c.seen).length ?? 0;
   const hidden = useScreen((s) => s.hidden);
   const agenda = useMemo(() => makeAgenda(occurrences.data ?? [], { now, viewer, hidden: new Set(hidden) }), [occurrences.data, now, viewer, hidden]);
 
@@ -43,10 +45,15 @@ export function CalendarPlace() {
   return (
     <View className="flex-1 flex-row">
       <View className="min-w-0 flex-1">
-        <View className="px-4 pt-3">
+        <View className="flex-row flex-wrap items-center justify-between gap-x-3 px-4 pt-3">
           <Text kind="display" heading={1}>
             {monthName(month)} {year}
           </Text>
+          {news ? (
+            <Link href="/changes" className="min-h-touch content-center font-text text-small font-bold text-lagoon underline">
+              {plural(news, 'change')} since you looked
+            </Link>
+          ) : null}
         </View>
         {calendars.data?.length ? <FlagLine calendars={calendars.data} open={agenda.open} /> : null}
         {calendars.data ? <HiddenLine hidden={agenda.hidden} calendars={calendars.data} /> : null}

@@ -1,7 +1,7 @@
 import type { CalendarView, ItemView } from '@zephyrfield/core/api/schemas';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { agendaEntry } from '@zephyrfield/core/view/agenda';
-import { away, daysAway, spanWords, today, whenWords } from '@zephyrfield/core/view/words';
+import { away, changeWords, daysAway, spanWords, today, whenWords } from '@zephyrfield/core/view/words';
 import { civilDate } from '@zephyrfield/core/time/civil';
 import { instantIn } from '@zephyrfield/core/time/when';
 import Check from 'lucide-react-native/icons/check';
@@ -142,6 +142,19 @@ function Content({ item, calendar, learnerId, mayTick, now, viewer }: { item: It
           </Text>
           {item.links.map((link) => (
             <LinkRow key={link.href} {...link} />
+          ))}
+        </View>
+      ) : null}
+
+      {item.history.length ? (
+        <View className="gap-1">
+          <Text kind="lead" heading={3}>
+            What changed
+          </Text>
+          {item.history.map((change) => (
+            <Text key={change.id}>
+              {changeWords(change, viewer)} <Text kind="small">{away(Date.parse(change.at), now)}</Text>
+            </Text>
           ))}
         </View>
       ) : null}

@@ -1,6 +1,7 @@
 import { Link, Slot, usePathname } from 'expo-router';
 import CalendarDays from 'lucide-react-native/icons/calendar-days';
 import LogOut from 'lucide-react-native/icons/log-out';
+import Replace from 'lucide-react-native/icons/replace';
 import Wind from 'lucide-react-native/icons/wind';
 import { useEffect, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
@@ -9,6 +10,7 @@ import type { Session } from '@zephyrfield/core/api/schemas';
 import { signOut } from '@/data/auth';
 import { problemOf } from '@/data/client';
 import { useLearner } from '@/data/learner';
+import { useLiveUpdates } from '@/data/live';
 import { useSession } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 import { Button, type IconType } from '@/ui/button';
@@ -27,8 +29,9 @@ export interface FrameProps {
   enterDemo(): void;
 }
 
-const PLACES: { href: '/calendar' | '/gather'; words: string; icon: IconType }[] = [
+const PLACES: { href: '/calendar' | '/changes' | '/gather'; words: string; icon: IconType }[] = [
   { href: '/calendar', words: 'Calendar', icon: CalendarDays },
+  { href: '/changes', words: 'Changes', icon: Replace },
   { href: '/gather', words: 'Gather', icon: Wind },
 ];
 
@@ -36,6 +39,7 @@ const PLACES: { href: '/calendar' | '/gather'; words: string; icon: IconType }[]
 export function Frame({ strip, signIn, firstLearner, enterDemo }: FrameProps) {
   const { data: session, error, refetch } = useSession();
   const wide = useIsWide();
+  useLiveUpdates(useLearner()?.learner.id);
   const isStranger = Boolean(session && !session.person);
   const demo = Boolean(session?.demo);
   useEffect(() => {
@@ -44,8 +48,20 @@ export function Frame({ strip, signIn, firstLearner, enterDemo }: FrameProps) {
   }, [isStranger, demo]); // eslint-disable-line react-hooks/exhaustive-deps
 
   if (!session) return <Beginning problem={error && problemOf(error)} retry={() => void refetch()} />;
-  if (!session.person) return session.demo ? <Beginning problem={null} retry={() => {}} /> : <View role="main" className="flex-1 bg-paper">{signIn}</View>;
-  if (!session.learners.length) return <View role="main" className="flex-1 bg-paper">{firstLearner(session.person.name)}</View>;
+  if (!session.person)
+    return session.demo ? (
+      <Beginning problem={null} retry={() => {}} />
+    ) : (
+      <View role="main" className="flex-1 bg-paper">
+        {signIn}
+      </View>
+    );
+  if (!session.learners.length)
+    return (
+      <View role="main" className="flex-1 bg-paper">
+        {firstLearner(session.person.name)}
+      </View>
+    );
   const page = (
     <View className="min-h-0 flex-1">
       <LearnerLine />

@@ -1,6 +1,5 @@
 import { routes } from '@zephyrfield/core/api/routes';
-import { Address, FollowRequest, type Preview } from '@zephyrfield/core/api/schemas';
-import { CALENDAR_SORTS, type CalendarSort } from '@zephyrfield/core/item/sort';
+import { Address, type Preview } from '@zephyrfield/core/api/schemas';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { router } from 'expo-router';
@@ -12,13 +11,11 @@ import { call, problemOf } from '@/data/client';
 import { useLearner } from '@/data/learner';
 import { refreshLearner } from '@/data/queries';
 import { Button } from '@/ui/button';
-import { Choice, Field } from '@/ui/field';
+import { Field } from '@/ui/field';
 import { Notice } from '@/ui/notice';
 import { Text } from '@/ui/text';
-import { FlagChooser } from './flag-chooser';
+import { CalendarFields, CalendarInput } from './calendar-fields';
 import { PreviewCard } from './preview-card';
-
-const SORT_WORDS: Record<CalendarSort, string> = { course: 'a course', group: 'a group or club', school: 'the whole school', home: 'home and family' };
 
 /** Following a link: paste it, look at what was found, name it, save. Nothing is saved before that. */
 export function FollowLink() {
@@ -97,14 +94,11 @@ function AddressForm({ learnerId, zone, onFound, onOther }: { learnerId: string;
   );
 }
 
-const SaveInput = FollowRequest.pick({ name: true, sort: true, colour: true, flag: true });
-type SaveInput = z.infer<typeof SaveInput>;
-
 function SaveForm({ learnerId, zone, address, preview }: { learnerId: string; zone: string; address: string; preview: Preview }) {
   const client = useQueryClient();
-  const { control, handleSubmit } = useForm<SaveInput>({ resolver: zodResolver(SaveInput), defaultValues: { name: preview.name?.trim() ?? '', sort: 'course', ...preview.suggestion } });
+  const { control, handleSubmit } = useForm<CalendarInput>({ resolver: zodResolver(CalendarInput), defaultValues: { name: preview.name?.trim() ?? '', sort: 'course', ...preview.suggestion } });
   const save = useMutation({
-    mutationFn: (input: SaveInput) => call(routes.follow, { params: { learnerId }, body: { ...input, address, zone } }),
+    mutationFn: (input: CalendarInput) => call(routes.follow, { params: { learnerId }, body: { ...input, address, zone } }),
     onSuccess: async () => {
       await refreshLearner(client, learnerId);
       router.replace('/gather');
@@ -113,23 +107,7 @@ function SaveForm({ learnerId, zone, address, preview }: { learnerId: string; zo
   const problem = save.error && problemOf(save.error);
   return (
     <View className="gap-4">
-      <Controller control={control} name="name" render={({ field, fieldState }) => <Field label="What you call it" error={fieldState.error?.message} {...field} />} />
-      <Controller
-        control={control}
-        name="sort"
-        render={({ field }) => <Choice label="It is the calendar of" options={CALENDAR_SORTS.map((value) => ({ value, words: SORT_WORDS[value] }))} {...field} />}
-      />
-      <Controller
-        control={control}
-        name="flag"
-        render={({ field: flag, fieldState }) => (
-          <Controller
-            control={control}
-            name="colour"
-            render={({ field: colour }) => <FlagChooser flag={flag.value} colour={colour.value} error={fieldState.error} onFlag={flag.onChange} onColour={colour.onChange} />}
-          />
-        )}
-      />
+      <CalendarFields control={control} />
       {problem ? (
         <Notice kind="trouble" title={problem.title}>
           {problem.remedy}

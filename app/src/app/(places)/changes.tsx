@@ -1,0 +1,1 @@
+export { ChangesPlace as default } from '@/features/changes/changes-place';

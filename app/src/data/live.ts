@@ -1,0 +1,14 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { refreshLearner } from './queries';
+
+/** Keeps what is on screen in step with what happens elsewhere: other windows, other people, checks that go by themselves. */
+export function useLiveUpdates(learnerId: string | undefined): void {
+  const client = useQueryClient();
+  useEffect(() => {
+    if (!learnerId) return;
+    const source = new EventSource(`/api/learners/${encodeURIComponent(learnerId)}/live`);
+    source.addEventListener('changed', () => void refreshLearner(client, learnerId));
+    return () => source.close();
+  }, [client, learnerId]);
+}

@@ -1,0 +1,114 @@
+import type { CalendarView } from '@zephyrfield/core/api/schemas';
+import { routes } from '@zephyrfield/core/api/routes';
+import type { Zone } from '@zephyrfield/core/time/zone';
+import { news, type NewsDay } from '@zephyrfield/core/view/news';
+import { changeWords, daysAway, longDay, today } from '@zephyrfield/core/view/words';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { router } from 'expo-router';
+import { useMemo } from 'react';
+import { Pressable, ScrollView, View } from 'react-native';
+import { call, problemOf } from '@/data/client';
+import { useLearner } from '@/data/learner';
+import { useNow } from '@/data/now';
+import { keys, useCalendars, useChanges } from '@/data/queries';
+import { Button } from '@/ui/button';
+import { Contours } from '@/ui/contours';
+import { Flag } from '@/ui/flag';
+import { Notice } from '@/ui/notice';
+import { Text } from '@/ui/text';
+
+/** What changed: by day and course, unseen first. */
+export function ChangesPlace() {
+  const { learner, viewer } = useLearner()!;
+  const now = useNow();
+  const client = useQueryClient();
+  const changes = useChanges(learner.id);
+  const calendars = useCalendars(learner.id);
+  const { unseen, seen, upTo } = useMemo(() => news(changes.data ?? [], viewer), [changes.data, viewer]);
+  const see = useMutation({
+    mutationFn: (id: number) => call(routes.seeChanges, { params: { learnerId: learner.id }, body: { upTo: id } }),
+    onSettled: () => client.invalidateQueries({ queryKey: keys.changes(learner.id) }),
+  });
+  const failure = changes.error ?? see.error;
+  const problem = failure && problemOf(failure);
+  const day0 = today(now, viewer);
+  return (
+    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[760px] gap-3 px-4 pb-10 pt-3">
+      <View className="flex-row flex-wrap items-center justify-between gap-2">
+        <Text kind="display" heading={1}>
+          What changed
+        </Text>
+        {upTo !== null ? (
+          <Button kind="second" busy={see.isPending} onPress={() => see.mutate(upTo)}>
+            Seen, all of it
+          </Button>
+        ) : null}
+      </View>
+      {problem ? (
+        <Notice kind="trouble" title={problem.title}>
+          {problem.remedy}
+        </Notice>
+      ) : null}
+      {changes.isPending ? <View role="status" aria-label="Loading what changed" className="h-24 rounded-xl bg-sheet" /> : null}
+      {unseen.map((day) => (
+        <Day key={`unseen ${day.day}`} {...day} calendarsById={calendars.data ?? []} today={day0} viewer={viewer} unseen />
+      ))}
+      {seen.length ? (
+        <Text kind="title" heading={2} className="pt-4 text-ink2">
+          Seen before
+        </Text>
+      ) : null}
+      {seen.map((day) => (
+        <Day key={`seen ${day.day}`} {...day} calendarsById={calendars.data ?? []} today={day0} viewer={viewer} unseen={false} />
+      ))}
+      {changes.data?.length === 0 ? (
+        <View className="gap-3">
+          <Text>Nothing has changed since the calendars were gathered. When a date moves, it stands here with where it was and where it went.</Text>
+          <Contours height={140} />
+        </View>
+      ) : null}
+    </ScrollView>
+  );
+}
+
+function Day({ day, calendars, calendarsById, today: day0, viewer, unseen }: NewsDay & { calendarsById: readonly CalendarView[]; today: number; viewer: Zone; unseen: boolean }) {
+  return (
+    <View className="gap-2">
+      <View className="flex-row items-baseline gap-2">
+        <Text kind={unseen ? 'title' : 'lead'} heading={unseen ? 2 : 3}>
+          {longDay(day)}
+        </Text>
+        <Text kind="small">found {daysAway(day, day0)}</Text>
+      </View>
+      {calendars.map(({ calendarId, changes }) => {
+        const calendar = calendarsById.find((c) => c.id === calendarId);
+        return (
+          <View key={calendarId} role="group" aria-label={calendar?.name ?? 'Calendar'} className="rounded-xl bg-sheet px-3 py-2 shadow-sm">
+            <View className="flex-row items-center gap-2 px-2 py-1">
+              {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={16} /> : null}
+              <Text kind="small" className="flex-1">
+                {calendar?.name}
+              </Text>
+              {unseen ? (
+                <Text kind="small" className="font-bold text-lagoon">
+                  {changes.length} new to you
+                </Text>
+              ) : null}
+            </View>
+            {changes.map((change) => (
+              <Pressable
+                key={change.id}
+                role="link"
+                onPress={() => router.push({ pathname: '/calendar', params: { item: change.itemId, at: change.key } })}
+                className={`min-h-touch justify-center rounded-lg border-l-4 px-3 py-1.5 hover:bg-lagoon-wash ${unseen ? 'border-lagoon' : 'border-transparent'}`}
+              >
+                <Text kind="strong">{change.title}</Text>
+                <Text className={change.kind === 'moved' ? 'text-marigold' : 'text-ink2'}>{changeWords(change, viewer)}</Text>
+              </Pressable>
+            ))}
+          </View>
+        );
+      })}
+    </View>
+  );
+}

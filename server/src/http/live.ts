@@ -1,0 +1,44 @@
+import { EventEmitter } from 'node:events';
+import type { Router } from 'express';
+import type { Admit } from '../people/access.ts';
+import type { Authenticate } from './mount.ts';
+import { signInFirst } from './problem.ts';
+
+export interface LiveUpdates {
+  /** Tells the open screens that a learner's schedule has changed */
+  tell(learnerId: string): void;
+  listen(learnerId: string, listener: () => void): () => void;
+}
+
+export function liveUpdates(): LiveUpdates {
+  const emitter = new EventEmitter();
+  emitter.setMaxListeners(0);
+  return {
+    tell: (learnerId) => void emitter.emit(learnerId),
+    listen(learnerId, listener) {
+      emitter.on(learnerId, listener);
+      return () => void emitter.off(learnerId, listener);
+    },
+  };
+}
+
+const BREATH = 25_000;
+
+/** Server-sent events: `changed` whenever a learner's schedule has changed. What changed is asked for as always. */
+export function mountLive(router: Router, authenticate: Authenticate, live: LiveUpdates, admit: Admit): void {
+  router.get('/api/learners/:learnerId/live', async (req, res) => {
+    const caller = await authenticate(req);
+    if (!caller) throw signInFirst();
+    const { id } = admit(caller.personId, req.params.learnerId, 'look');
+    res.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', Connection: 'keep-alive' });
+    res.flushHeaders();
+    res.write('retry: 5000\n\n');
+    const stop = live.listen(id, () => res.write('event: changed\ndata: {}\n\n'));
+    // Proxies close silent connections.
+    const breath = setInterval(() => res.write(': \n\n'), BREATH);
+    req.on('close', () => {
+      stop();
+      clearInterval(breath);
+    });
+  });
+}
