@@ -1,4 +1,4 @@
-import { expect, openCalendar, test } from './fixtures';
+import { expect, openCalendar, reveal, test } from './fixtures';
 
 test('Juno is signed in and sees what is past due, then today, then what comes', async ({ page, accessible }) => {
   await openCalendar(page);
@@ -32,7 +32,7 @@ test('a double press leaves just that one, another brings back what was there', 
   await page.getByRole('switch', { name: /^Ceramics/ }).dblclick();
   await expect.poll(shown).toEqual(['CE']);
   await page.getByRole('switch', { name: /^Ceramics/ }).dblclick();
-  await expect.poll(shown).toEqual(['ON', 'CE']);
+  await expect.poll(shown).toEqual(['ON', 'CE', 'SW', 'NS', 'SH', 'HM']);
   await page.getByRole('button', { name: 'show all' }).click();
 });
 
@@ -53,7 +53,9 @@ test('an item says everything its feed said, and its links lead to the original'
 
 test('a link to an item opens it, Escape closes it', async ({ page, wide }) => {
   await openCalendar(page);
-  await page.getByRole('button', { name: /^Keel plan/ }).click();
+  const keel = page.getByRole('button', { name: /^Keel plan/ });
+  await reveal(page, keel);
+  await keel.click();
   const url = page.url();
   await page.goto(url);
   await expect(page.getByRole('heading', { name: 'Keel plan' })).toBeVisible();
@@ -109,10 +111,15 @@ test('a family sees the schedules of both learners, by a plain switch', async ({
   await openCalendar(page);
   await page.getByLabel('Be somebody else in the demo').selectOption('maren');
   await page.getByRole('radio', { name: 'Tobias' }).click();
-  await expect(page.getByText('No calendar yet')).toBeVisible();
+  await expect(page.getByRole('switch')).toHaveCount(1);
+  await expect(page.getByRole('switch', { name: /^School/ })).toBeVisible();
   await accessible();
   await page.getByRole('radio', { name: 'Juno' }).click();
   await expect(page.getByRole('button', { name: /^Glaze test tiles/ })).toBeVisible();
+  await page.getByLabel('Be somebody else in the demo').selectOption('anselm');
+  await page.getByRole('radio', { name: 'Ottilie' }).click();
+  await expect(page.getByText('Nobody has gathered a calendar for Ottilie Brannagh yet.')).toBeVisible();
+  await accessible();
   await page.getByLabel('Be somebody else in the demo').selectOption('juno');
   await expect(page.getByRole('radio', { name: 'Tobias' })).toHaveCount(0);
 });

@@ -1,5 +1,5 @@
 import { AxeBuilder } from '@axe-core/playwright';
-import { expect, test as base, type Page } from '@playwright/test';
+import { expect, test as base, type Locator, type Page } from '@playwright/test';
 import { ServerProcess } from './servers';
 
 interface WorkerFixtures {
@@ -34,6 +34,17 @@ export { expect };
 export async function openCalendar(page: Page): Promise<void> {
   await page.goto('/calendar');
   await expect(page.getByRole('heading', { level: 2, name: 'Tuesday 6 October' })).toBeVisible();
+}
+
+/** Scrolls the agenda down until what is looked for stands in it: it draws only what is near. */
+export async function reveal(page: Page, target: Locator): Promise<void> {
+  await expect(async () => {
+    await page.evaluate(() => {
+      const lists = [...document.querySelectorAll<HTMLElement>('[role=main] div')].filter((d) => d.scrollHeight > d.clientHeight + 50 && getComputedStyle(d).overflowY !== 'visible');
+      lists.at(-1)?.scrollBy(0, 400);
+    });
+    await expect(target.first()).toBeVisible({ timeout: 250 });
+  }).toPass({ intervals: [20] });
 }
 
 /** Follows a campus link by hand, up to the preview. */

@@ -31,7 +31,7 @@ const VIEWS = [
   { name: 'agenda-phone', size: 'phone', path: '/calendar' },
   { name: 'agenda-dark-phone', size: 'phone', path: '/calendar', dark: true },
   { name: 'item-phone', size: 'phone', path: '/calendar', act: (page) => page.getByRole('button', { name: /^Tide table exercise 11/ }).click() },
-  { name: 'agenda-item-wide', size: 'wide', path: '/calendar', act: (page) => page.getByRole('button', { name: /^Keel plan/ }).click() },
+  { name: 'agenda-item-wide', size: 'wide', path: '/calendar', act: (page) => page.getByRole('button', { name: /^Tide table exercise 11/ }).click() },
   { name: 'changes-phone', size: 'phone', path: '/changes' },
   { name: 'gather-wide', size: 'wide', path: '/gather' },
   {

@@ -39,6 +39,11 @@ export const FOLLOWED: readonly { learner: string; path: string; as: Pick<Follow
   { learner: 'juno', path: 'boatbuilding', as: { name: 'Boatbuilding', sort: 'course', colour: 'rust', flag: { shape: 'pennon', pattern: 'bar', letters: 'BB' } } },
   { learner: 'juno', path: 'ocean-navigation', as: { name: 'Ocean Navigation', sort: 'course', colour: 'deep', flag: { shape: 'swallowtail', pattern: 'cross', letters: 'ON' } } },
   { learner: 'juno', path: 'ceramics-studio', as: { name: 'Ceramics Studio', sort: 'course', colour: 'rose', flag: { shape: 'square', pattern: 'dot', letters: 'CE' } } },
+  { learner: 'juno', path: 'statistics-workshop', as: { name: 'Statistics Workshop', sort: 'course', colour: 'violet', flag: { shape: 'guidon', pattern: 'chevron', letters: 'SW' } } },
+  { learner: 'juno', path: 'my-courses', as: { name: 'Norwegian, Sound, Food', sort: 'course', colour: 'pine', flag: { shape: 'burgee', pattern: 'stripe', letters: 'NSF' } } },
+  { learner: 'juno', path: 'school', as: { name: 'School', sort: 'school', colour: 'slate', flag: { shape: 'wedge', pattern: 'halves', letters: 'SH' } } },
+  { learner: 'juno', path: 'home', as: { name: 'Home', sort: 'home', colour: 'honey', flag: { shape: 'shield', pattern: 'plain', letters: 'HM' } } },
+  { learner: 'tobias', path: 'school', as: { name: 'School', sort: 'school', colour: 'slate', flag: { shape: 'wedge', pattern: 'halves', letters: 'SH' } } },
 ]; // prettier-ignore
 
 /** Work from before the demo clock that Juno has not ticked off; all other past work is finished. */

@@ -36,12 +36,18 @@ export async function seed({ parts: { auth, people, gather }, db, campus, origin
     people.transaction(() => person.sees.forEach(([learnerId, access], position) => people.join({ personId: id, learnerId, access, position })));
   }
   const sources: string[] = [];
-  for (const { learner, path, as } of FOLLOWED) sources.push((await gather.follow(learner, { address: `${origin}/feeds/${path}.ics`, zone: ZONE, ...as })).source.id);
+  for (const { learner, path, as } of FOLLOWED) sources.push((await gather.follow(learner, { address: addressOf(campus, origin, path), zone: ZONE, ...as })).source.id);
   restore();
   clock.advance(HOUR);
   for (const id of sources) await gather.readSource(id);
   finishThePast(db, DEMO_START);
   clock.set(DEMO_START);
+}
+
+/** A feed's link, with its secret where it has one. */
+function addressOf(campus: CampusState, origin: string, path: string): string {
+  const key = campus.find(path)?.feed.key;
+  return `${origin}/feeds/${path}.ics${key ? `?key=${key}` : ''}`;
 }
 
 /** Puts the dates that moved yesterday back to where they were; gives what moves them again. */

@@ -47,7 +47,7 @@ export const event = (uid: string, title: string, start: string, ...more: string
   ['BEGIN:VEVENT', `UID:${uid}`, 'DTSTAMP:20260701T120000Z', `SUMMARY:${title}`, start, ...more, 'END:VEVENT'].join('\r\n');
 
 /** A real file, in memory where the machine has such a place: a hundred full syncs to a slow disk would be most of the time. */
-const FOLDER = existsSync('/dev/shm') ? '/dev/shm' : tmpdir();
+export const FOLDER = existsSync('/dev/shm') ? '/dev/shm' : tmpdir();
 
 /** A running installation over a database file of its own, with a clock the test moves. */
 export class Installation {

@@ -3,7 +3,7 @@ import type { Repeat } from '../recurrence/series.ts';
 import { instantIn, whenKey, type When } from '../time/when.ts';
 import { UTC } from '../time/zone.ts';
 import type { Alarm, FeedItem } from './feed-item.ts';
-import { readLinks } from './links.ts';
+import { readLinks, textLinks } from './links.ts';
 import type { Component, Property } from './property.ts';
 import { readDuration, readPeriod, readWhen, readWhens, tzidOf, type ZoneByTzid } from './values.ts';
 
@@ -51,7 +51,7 @@ export function readItem(component: Component, line: number, context: ComponentC
   const { end, length } = readEnd(component, start, date, warn);
   const recurrenceId = component.first('recurrence-id') ? date('recurrence-id') : null;
   if (component.first('recurrence-id') && !recurrenceId) return null;
-  const links = readLinks(component, place, description, html ?? (HTML.test(description) ? description : null));
+  const links = readLinks(component, place);
   const status = component.text('status')?.toUpperCase();
   const repeat = recurrenceId ? null : readRepeat(component, context);
   return {
@@ -62,7 +62,8 @@ export function readItem(component: Component, line: number, context: ComponentC
     description,
     html,
     place,
-    url: links[0]?.href ?? null,
+    // An entry that links nowhere by itself leads to the first address in its text.
+    url: links[0]?.href ?? textLinks(description, html)[0]?.href ?? null,
     links,
     categories: component
       .all('categories')
@@ -86,9 +87,6 @@ export function readItem(component: Component, line: number, context: ComponentC
     line,
   };
 }
-
-/** Some writers put HTML into DESCRIPTION itself. */
-const HTML = /<(p|br|a|div|ul|ol|b|strong|span)\b[^>]*>/i;
 
 const clip = (text: string | undefined, most: number) => (text && text.length > most ? text.slice(0, most) + '…' : text);
 

@@ -34,8 +34,8 @@ export function safeHref(text: string | undefined): string | null {
 
 const MEETING = /\b(meet|meeting|join|call|conference|webinar|video|rooms?)\b|\/(j|join|meet)\//i;
 
-/** Everything a component links to, each once: its page first, then where to join, then the rest. */
-export function readLinks(component: Component, place: string, description: string, html: string | null): Link[] {
+/** What a component links to by its properties, each once: its page first, then where to join, then files. */
+export function readLinks(component: Component, place: string): Link[] {
   const links = new Map<string, Link>();
   const put = (text: string | undefined, role: Link['role'], label: string | null = null) => {
     const href = safeHref(text);
@@ -49,10 +49,28 @@ export function readLinks(component: Component, place: string, description: stri
   for (const p of component.all('conference')) put(String(p[3] ?? ''), 'meeting', param(p[1], 'label'));
   for (const { href } of findAddresses(place)) put(href, 'meeting');
   for (const p of component.all('attach')) if (p[2] === 'uri') put(String(p[3] ?? ''), 'file', param(p[1], 'filename') ?? param(p[1], 'x-filename'));
-  for (const { href } of findAddresses(description)) put(href, MEETING.test(href) ? 'meeting' : 'page');
-  if (html) for (const { href, text } of htmlLinks(html)) put(href, MEETING.test(href) ? 'meeting' : 'page', text || null);
   return [...links.values()].slice(0, 40);
 }
+
+/** Addresses that stand in a description; found when somebody looks, since finding them costs more than reading the entry. */
+export function textLinks(description: string, html: string | null): Link[] {
+  const role = (href: string): Link['role'] => (MEETING.test(href) ? 'meeting' : 'page');
+  const markup = html ?? (HTML.test(description) ? description : null);
+  return [
+    ...findAddresses(description).map(({ href }) => ({ href, label: null, role: role(href) })),
+    ...(markup ? htmlLinks(markup).map(({ href, text }) => ({ href, label: text || null, role: role(href) })) : []),
+  ];
+}
+
+/** All links of an item, each once. */
+export function allLinks({ links, description, html }: { links: Link[]; description: string; html: string | null }): Link[] {
+  const all = new Map(links.map((l) => [l.href, l]));
+  for (const link of textLinks(description, html)) if (!all.has(link.href)) all.set(link.href, link);
+  return [...all.values()].slice(0, 40);
+}
+
+/** Some writers put HTML into DESCRIPTION itself. */
+const HTML = /<(p|br|a|div|ul|ol|b|strong|span)\b[^>]*>/i;
 
 /** The anchors of an HTML text, with their words. */
 function htmlLinks(html: string): { href: string; text: string }[] {
@@ -60,7 +78,8 @@ function htmlLinks(html: string): { href: string; text: string }[] {
   let open: { href: string; text: string } | null = null;
   const parser = new Parser({
     onopentag(name, attributes) {
-      if (name === 'a' && attributes['href']) found.push((open = { href: attributes['href'], text: '' }));
+      const href = name === 'a' ? safeHref(attributes['href']) : null;
+      if (href) found.push((open = { href, text: '' }));
     },
     ontext(text) {
       if (open) open.text = (open.text + text).slice(0, 200);

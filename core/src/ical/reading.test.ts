@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { bytes, calendar, event, read, todo } from '../../test/feeds';
 import { contentLines } from './cut';
+import { allLinks } from './links';
 import { NotACalendar } from './reading';
 
 const first = (...lines: string[]) => read(calendar(event('UID:a', 'SUMMARY:Keel plan', ...lines))).items[0]!;
@@ -112,7 +113,7 @@ describe('links', () => {
       'ATTACH:javascript:alert(1)',
       'DESCRIPTION:See https://school.example/p/1 and https://lib.example/b.',
     );
-    expect(item.links.map((l) => [l.role, l.href])).toEqual([
+    expect(allLinks(item).map((l) => [l.role, l.href])).toEqual([
       ['page', 'https://school.example/p/1'],
       ['meeting', 'https://call.example/x'],
       ['meeting', 'https://room.example/2'],

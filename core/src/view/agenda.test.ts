@@ -39,14 +39,14 @@ test('how work stands', () => {
   expect(urgency({ sort: 'lesson', due: null })).toBeNull();
 });
 
-test('a long item under way stands under today, whole days before times', () => {
+test('a long item under way stands under today; work before places to be, whole days before times', () => {
   const { days } = show([
     make({ itemId: 'late', title: 'Late' }),
     make({ itemId: 'early', title: 'Early', start: at('2026-10-06T16:00:00Z'), due: null, sort: 'meeting' }),
     make({ itemId: 'long', title: 'Break', sort: 'dayOff', due: null, start: day('2026-10-05'), end: day('2026-10-10') }),
     make({ itemId: 'day', title: 'Tiles', start: day('2026-10-06'), due: day('2026-10-06') }),
   ]);
-  expect(days[0]!.entries.map((e) => e.occurrence.itemId)).toEqual(['long', 'day', 'early', 'late']);
+  expect(days[0]!.entries.map((e) => e.occurrence.itemId)).toEqual(['long', 'day', 'late', 'early']);
 });
 
 test('what is hidden is counted', () => {

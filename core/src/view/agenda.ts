@@ -58,11 +58,17 @@ export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Zon
   };
 }
 
-/** Whole-day things first, then by the time they begin or are due, then by title. */
+/**
+ * Days on end first, then what is to hand in or do, so that a deadline at 23:59 is not lost below the lessons, then what
+ * is only to know, then where to be. Within each, whole days before times, then by time and title.
+ */
 function order(viewer: Zone) {
-  const rank = (e: AgendaEntry) => (e.shape === 'ribbon' ? 0 : whenOf(e).kind === 'date' ? 1 : 2);
-  return (a: AgendaEntry, b: AgendaEntry) =>
-    rank(a) - rank(b) || (rank(a) === 2 ? instantIn(whenOf(a), viewer) - instantIn(whenOf(b), viewer) : 0) || a.occurrence.title.localeCompare(b.occurrence.title);
+  const rank = (e: AgendaEntry) => (e.shape === 'ribbon' ? 0 : e.urgency !== null ? 1 : e.shape === 'note' ? 2 : 3);
+  const time = (e: AgendaEntry) => (whenOf(e).kind === 'date' ? -Infinity : instantIn(whenOf(e), viewer));
+  return (a: AgendaEntry, b: AgendaEntry) => {
+    const [x, y] = [time(a), time(b)];
+    return rank(a) - rank(b) || (x === y ? 0 : x - y) || a.occurrence.title.localeCompare(b.occurrence.title);
+  };
 }
 
 const whenOf = ({ occurrence, urgency }: AgendaEntry) => (urgency && occurrence.due) || occurrence.start;

@@ -1,4 +1,5 @@
 import { entriesOf, expandEntry, type Entry, type EntryOccurrence } from '@zephyrfield/core/gather/entries';
+import { joinWindows } from '@zephyrfield/core/gather/windows';
 import { readFeed, type Reading } from '@zephyrfield/core/ical/reading';
 import type { CalendarSort } from '@zephyrfield/core/item/sort';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
@@ -25,7 +26,7 @@ export type ReadResult = Omit<Reading, 'items'> & { entries: ReadEntry[] };
 export function readBytes(job: ReadJob): ReadResult {
   const zone = ianaZone(job.zone) ?? UTC;
   const { items, ...reading } = readFeed(job.bytes, { charset: job.charset, fallbackZone: zone });
-  const entries = entriesOf({ items }, job.calendar).map((entry) => ({
+  const entries = entriesOf({ items: joinWindows(items) }, job.calendar).map((entry) => ({
     ...entry,
     occurrences: expandEntry(entry, { from: job.from, to: job.to, zone, zones: reading.zones, calendar: job.calendar }),
   }));

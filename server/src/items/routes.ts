@@ -1,5 +1,6 @@
 import { routes } from '@zephyrfield/core/api/routes';
 import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { allLinks } from '@zephyrfield/core/ical/links';
 import { dueOf } from '@zephyrfield/core/item/dates';
 import { richText } from '@zephyrfield/core/item/rich-text';
 import { DAY } from '@zephyrfield/core/time/civil';
@@ -73,7 +74,7 @@ export function mountItems(mount: Mount, { store, admit, clock, historyOf, chang
     return {
       occurrence: occurrenceView(row),
       description: richText(face.description, face.html),
-      links: face.links,
+      links: allLinks(face),
       categories: face.categories,
       origin: {
         calendar: found.calendarName,

@@ -1,4 +1,4 @@
-import { and, eq, gt, lt, sql } from 'drizzle-orm';
+import { and, eq, getTableColumns, gt, lt, sql } from 'drizzle-orm';
 import type { Db } from '../db/open.ts';
 import { calendar, item, layer, occurrence, source } from '../db/schema.ts';
 
@@ -36,7 +36,8 @@ export function itemStore(db: Db) {
     .where(eq(item.id, p('id')))
     .prepare(); // prettier-ignore
   return {
-    between: (learnerId: string, from: number, to: number) => between.all({ learnerId, from, to }),
+    /** What touches a span of time. Rows are put together by hand: the mapper would be most of the time of this, the most frequent of reads. */
+    between: (learnerId: string, from: number, to: number): OccurrenceRow[] => (between.values({ learnerId, from, to }) as Raw[]).map(fromRaw),
     occurrence: (itemId: string, key: string) => one.get({ itemId, key }),
     /** The first occurrence that is not over yet */
     nextOccurrence: (itemId: string, now: number) => next.get({ itemId, now }),
@@ -54,4 +55,18 @@ export function itemStore(db: Db) {
   };
 }
 export type ItemStore = ReturnType<typeof itemStore>;
-export type OccurrenceRow = ReturnType<ItemStore['between']>[number];
+export interface OccurrenceRow {
+  occurrence: typeof occurrence.$inferSelect;
+  finishedAt: number | null;
+  version: number | null;
+}
+
+/** A row as the driver gives it: the table's columns in their order, then the layer's. */
+type Raw = unknown[];
+const COLUMNS = Object.entries(getTableColumns(occurrence)).map(([name, column], index) => ({ name, index, json: column.dataType === 'json' }));
+
+function fromRaw(raw: Raw): OccurrenceRow {
+  const row: Record<string, unknown> = {};
+  for (const { name, index, json } of COLUMNS) row[name] = json && raw[index] !== null ? JSON.parse(raw[index] as string) : raw[index];
+  return { occurrence: row as OccurrenceRow['occurrence'], finishedAt: raw[COLUMNS.length] as number | null, version: raw[COLUMNS.length + 1] as number | null };
+}

@@ -83,7 +83,7 @@ export function AgendaList({ agenda, calendars, now, viewer, chosen, onOpen, onF
               flag={calendar?.flag ?? { shape: 'square', pattern: 'plain' }}
               calendar={calendar?.name ?? ''}
               title={occurrence.title}
-              detail={slipDetail(entry)}
+              detail={slipDetail(entry, viewer)}
               time={slipTime(entry, viewer)}
               note={slipNote(entry, day0)}
               urgency={entry.urgency}

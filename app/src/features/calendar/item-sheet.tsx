@@ -18,7 +18,7 @@ import { Notice } from '@/ui/notice';
 import { Passages } from '@/ui/passages';
 import { Sheet } from '@/ui/sheet';
 import { Text } from '@/ui/text';
-import { HAND_IN_WORDS, SORT_WORDS, URGENCY_WORDS } from './words';
+import { HAND_IN_WORDS, opensWords, SORT_WORDS, URGENCY_WORDS } from './words';
 
 interface Props {
   id: string;
@@ -89,7 +89,9 @@ function Content({ item, calendar, learnerId, mayTick, now, viewer }: { item: It
         {occurrence.status === 'cancelled' ? <Text className="font-bold text-poppy">Called off</Text> : null}
         {item.gone ? <Text className="font-bold text-marigold">No longer in its feed</Text> : null}
         <Text className="text-ink2">
-          {[SORT_WORDS[occurrence.sort], isWork ? HAND_IN_WORDS[occurrence.handIn] : null, occurrence.place || null, item.repeats ? 'repeats' : null].filter(Boolean).join(' · ')}
+          {[SORT_WORDS[occurrence.sort], isWork ? opensWords(occurrence, viewer) : null, isWork ? HAND_IN_WORDS[occurrence.handIn] : null, occurrence.place || null, item.repeats ? 'repeats' : null]
+            .filter(Boolean)
+            .join(' · ')}
         </Text>
       </View>
 

@@ -1,6 +1,7 @@
-import type { CalendarView } from '@zephyrfield/core/api/schemas';
+import type { CalendarView, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import type { HandInWay, Sort } from '@zephyrfield/core/item/sort';
 import type { Urgency } from '@zephyrfield/core/item/urgency';
+import { dayIn, whenKey } from '@zephyrfield/core/time/when';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { clockTime, daysAway, longDay, shortDay, spanWords } from '@zephyrfield/core/view/words';
@@ -27,8 +28,18 @@ export function slipTime({ occurrence, urgency, day }: AgendaEntry, viewer: Zone
   return spanWords(occurrence.start, occurrence.end, viewer);
 }
 
-export function slipDetail({ occurrence, urgency }: AgendaEntry): string {
+/** For work with a window: when it opens, if that is not the moment it is due. */
+export function opensWords({ start, due }: OccurrenceView, viewer: Zone): string | null {
+  if (!due || whenKey(start) === whenKey(due)) return null;
+  const sameDay = dayIn(start, viewer) === dayIn(due, viewer);
+  if (start.kind === 'date') return sameDay ? null : `opens ${shortDay(dayIn(start, viewer))}`;
+  return `opens ${sameDay ? '' : `${shortDay(dayIn(start, viewer))} `}${clockTime(start, viewer)}`;
+}
+
+export function slipDetail({ occurrence, urgency }: AgendaEntry, viewer: Zone): string {
   if (urgency === null) return occurrence.place || SORT_WORDS[occurrence.sort];
+  const opens = opensWords(occurrence, viewer);
+  if (opens) return `${SORT_WORDS[occurrence.sort]} · ${opens}`;
   return [SORT_WORDS[occurrence.sort], occurrence.handIn === 'unknown' ? null : HAND_IN_WORDS[occurrence.handIn]].filter(Boolean).join(' · ');
 }
 
@@ -42,7 +53,15 @@ export function slipNote({ occurrence, urgency, day }: AgendaEntry, now: number)
 export function spokenSlip(entry: AgendaEntry, calendar: CalendarView | undefined, viewer: Zone): string {
   const { occurrence, urgency, day } = entry;
   const when = urgency !== null ? `due ${longDay(day)}${occurrence.due?.kind === 'date' ? '' : `, ${slipTime(entry, viewer)}`}` : `${longDay(day)}, ${slipTime(entry, viewer)}`;
-  return [occurrence.title, calendar?.name, SORT_WORDS[occurrence.sort], when, urgency !== null ? HAND_IN_WORDS[occurrence.handIn] : occurrence.place, urgency && URGENCY_WORDS[urgency]]
+  return [
+    occurrence.title,
+    calendar?.name,
+    SORT_WORDS[occurrence.sort],
+    when,
+    urgency !== null ? opensWords(occurrence, viewer) : null,
+    urgency !== null ? HAND_IN_WORDS[occurrence.handIn] : occurrence.place,
+    urgency && URGENCY_WORDS[urgency],
+  ]
     .filter(Boolean)
     .join(', ');
 }
