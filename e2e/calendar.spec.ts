@@ -88,6 +88,18 @@ test('when the server refuses, what was shown at once is taken back with a word'
   await expect(page.getByRole('button', { name: 'Finish Tide table exercise 11' })).toBeVisible();
 });
 
+test('the day stays at the top while its slips pass', async ({ page }) => {
+  await openCalendar(page);
+  await reveal(page, page.getByRole('heading', { level: 2, name: 'Friday 9 October' }));
+  const top = (await page.getByRole('switch').first().boundingBox())!;
+  await expect
+    .poll(async () => {
+      const boxes = await page.getByRole('heading', { level: 2 }).evaluateAll((list) => list.map((h) => h.getBoundingClientRect().top));
+      return boxes.some((y) => y > top.y && y < top.y + top.height + 60);
+    })
+    .toBe(true);
+});
+
 test('earlier days are one press away', async ({ page }) => {
   await openCalendar(page);
   await page.getByRole('button', { name: /^Show \d+ earlier days/ }).click();

@@ -123,6 +123,15 @@ describe('following a link', () => {
     expect(feed.requests).toEqual([]);
   });
 
+  test('a feed that repeats without end is kept within bounds, and says so', async () => {
+    feed.calendar(...Array.from({ length: 20 }, (_, i) => event(`m${i}`, `Every minute ${i}`, 'DTSTART:20261001T000000Z', 'RRULE:FREQ=MINUTELY')), KEEL);
+    const { body } = await agent
+      .post(`/api/learners/${learnerId}/preview`)
+      .send({ address: `http://${feed.host}/m.ics`, zone: 'Europe/Dublin' })
+      .expect(200);
+    expect(body).toMatchObject({ entries: 21, warnings: [{ message: expect.stringContaining('more in it than can be kept') }] });
+  });
+
   test('a form that is not right is told field by field', async () => {
     const { body } = await agent
       .post(`/api/learners/${learnerId}/sources`)
@@ -395,6 +404,7 @@ describe('who may what', () => {
   });
   test('a change asked for by another site’s page is refused', async () => {
     await agent.post('/api/learners').set('Origin', 'https://evil.example').send({ name: 'X', zone: 'Europe/Dublin' }).expect(403);
+    await agent.post('/api/learners').set('Origin', 'not an origin').send({ name: 'X', zone: 'Europe/Dublin' }).expect(403);
     await agent.post('/api/learners').set('Sec-Fetch-Site', 'cross-site').send({ name: 'X', zone: 'Europe/Dublin' }).expect(403);
   });
   test('the demo’s doors are not there in a real installation', async () => {

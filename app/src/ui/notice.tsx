@@ -18,3 +18,13 @@ export function Notice({ kind, title, children }: { kind: keyof typeof KINDS; ti
     </View>
   );
 }
+
+/** What went wrong and what to do, where anything did. */
+export function ProblemNotice({ problem }: { problem: { title: string; remedy?: string | undefined } | null | undefined }) {
+  if (!problem) return null;
+  return (
+    <Notice kind="trouble" title={problem.title}>
+      {problem.remedy}
+    </Notice>
+  );
+}

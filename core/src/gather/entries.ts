@@ -66,13 +66,15 @@ export interface ExpandEntryOptions {
   zone: Zone;
   zones: OwnZones;
   calendar: CalendarSort;
+  /** The most occurrences; OCCURRENCE_LIMIT without it */
+  limit?: number;
 }
 
 /** An entry's occurrences inside a horizon (instants, milliseconds). */
-export function expandEntry(entry: Entry, { from, to, zone, zones, calendar }: ExpandEntryOptions): EntryOccurrence[] {
+export function expandEntry(entry: Entry, { from, to, zone, zones, calendar, limit = OCCURRENCE_LIMIT }: ExpandEntryOptions): EntryOccurrence[] {
   const { master, overrides } = entry.content;
   const find = zoneFinder(zones, zone);
-  return expandSeries(master, overrides, { from, to, viewer: zone, zones: find, limit: OCCURRENCE_LIMIT, warn: () => {} }).map((o) => {
+  return expandSeries(master, overrides, { from, to, viewer: zone, zones: find, limit, warn: () => {} }).map((o) => {
     const isFace = o.item === (master ?? overrides[0]);
     const sort = isFace ? entry.sort : sortOf(o.item, calendar);
     const due = dueOf(o, sort, o.item.title);

@@ -49,9 +49,18 @@ export function sameSite(publicUrl: string | undefined): RequestHandler {
   return (req, _res, next) => {
     if (req.method === 'GET' || req.method === 'HEAD') return next();
     const origin = req.headers.origin;
-    if (req.headers['sec-fetch-site'] === 'cross-site' || (origin && origin !== 'null' && new URL(origin).host !== (own ?? req.headers.host))) {
+    const isOther = origin !== undefined && origin !== 'null' && hostOf(origin) !== (own ?? req.headers.host);
+    if (isOther || req.headers['sec-fetch-site'] === 'cross-site') {
       throw new ProblemError(403, 'other-site', 'This was asked for by another site.', { remedy: 'Open Zephyrfield itself and try again.' });
     }
     next();
   };
+}
+
+function hostOf(origin: string): string | null {
+  try {
+    return new URL(origin).host;
+  } catch {
+    return null;
+  }
 }

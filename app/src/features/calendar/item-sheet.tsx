@@ -14,7 +14,7 @@ import { problemOf } from '@/data/client';
 import { useFinish, useItem } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Flag } from '@/ui/flag';
-import { Notice } from '@/ui/notice';
+import { Notice, ProblemNotice } from '@/ui/notice';
 import { Passages } from '@/ui/passages';
 import { Sheet } from '@/ui/sheet';
 import { Text } from '@/ui/text';
@@ -120,11 +120,7 @@ function Content({ item, calendar, learnerId, mayTick, now, viewer }: { item: It
               {occurrence.finished ? 'Not finished after all' : 'Finish'}
             </Button>
           ) : null}
-          {problem ? (
-            <Notice kind="trouble" title={problem.title}>
-              {problem.remedy}
-            </Notice>
-          ) : null}
+          <ProblemNotice problem={problem} />
         </View>
       ) : null}
 

@@ -14,7 +14,7 @@ import { keys, useCalendars, useChanges } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
 import { Flag } from '@/ui/flag';
-import { Notice } from '@/ui/notice';
+import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 
 /** What changed: by day and course, unseen first. */
@@ -44,11 +44,7 @@ export function ChangesPlace() {
           </Button>
         ) : null}
       </View>
-      {problem ? (
-        <Notice kind="trouble" title={problem.title}>
-          {problem.remedy}
-        </Notice>
-      ) : null}
+      <ProblemNotice problem={problem} />
       {changes.isPending ? <View role="status" aria-label="Loading what changed" className="h-24 rounded-xl bg-sheet" /> : null}
       {unseen.map((day) => (
         <Day key={`unseen ${day.day}`} {...day} calendarsById={calendars.data ?? []} today={day0} viewer={viewer} unseen />

@@ -12,7 +12,7 @@ import { useLearner } from '@/data/learner';
 import { refreshLearner } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Field } from '@/ui/field';
-import { Notice } from '@/ui/notice';
+import { Notice, ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { CalendarFields, CalendarInput } from './calendar-fields';
 import { PreviewCard } from './preview-card';
@@ -108,11 +108,7 @@ function SaveForm({ learnerId, zone, address, preview }: { learnerId: string; zo
   return (
     <View className="gap-4">
       <CalendarFields control={control} />
-      {problem ? (
-        <Notice kind="trouble" title={problem.title}>
-          {problem.remedy}
-        </Notice>
-      ) : null}
+      <ProblemNotice problem={problem} />
       <Button busy={save.isPending} onPress={() => void handleSubmit((input) => save.mutate(input))()} className="self-start">
         Follow this calendar
       </Button>

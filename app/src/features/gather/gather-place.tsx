@@ -6,7 +6,7 @@ import { useNow } from '@/data/now';
 import { useCalendars, useSources } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
-import { Notice } from '@/ui/notice';
+import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { SourceLine } from './source-line';
 
@@ -30,11 +30,7 @@ export function GatherPlace() {
           Follow a link
         </Button>
       ) : null}
-      {problem ? (
-        <Notice kind="trouble" title={problem.title}>
-          {problem.remedy}
-        </Notice>
-      ) : null}
+      <ProblemNotice problem={problem} />
       {sources.isPending ? <View role="status" aria-label="Loading the sources" className="h-24 rounded-xl bg-sheet" /> : null}
       {sources.data?.map((source) => (
         <SourceLine key={source.id} source={source} calendar={calendars.data?.find((c) => c.id === source.calendarId)} learner={learner} mayEdit={mayEdit} now={now} />

@@ -11,7 +11,7 @@ import { call, problemOf } from '@/data/client';
 import { refreshLearner } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Flag } from '@/ui/flag';
-import { Notice } from '@/ui/notice';
+import { Notice, ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { CalendarFields, CalendarInput, inputOf } from './calendar-fields';
 
@@ -77,11 +77,7 @@ export function SourceLine({ source, calendar, learner, mayEdit, now }: Props) {
           </Text>
         </Notice>
       ) : null}
-      {problem ? (
-        <Notice kind="trouble" title={problem.title}>
-          {problem.remedy}
-        </Notice>
-      ) : null}
+      <ProblemNotice problem={problem} />
       {source.warnings.length ? <Warnings warnings={source.warnings} /> : null}
       {mayEdit && open === null ? (
         <View className="-ml-4 flex-row flex-wrap">
@@ -130,11 +126,7 @@ function ChangeForm({ calendar, onDone }: { calendar: CalendarView; onDone(): vo
   return (
     <View className="gap-4 border-t border-line pt-3">
       <CalendarFields control={control} />
-      {problem ? (
-        <Notice kind="trouble" title={problem.title}>
-          {problem.remedy}
-        </Notice>
-      ) : null}
+      <ProblemNotice problem={problem} />
       <View className="flex-row flex-wrap gap-2">
         <Button busy={save.isPending} onPress={() => void handleSubmit((input) => save.mutate(input))()}>
           Save

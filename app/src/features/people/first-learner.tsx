@@ -9,7 +9,7 @@ import { call, problemOf } from '@/data/client';
 import { keys } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Field } from '@/ui/field';
-import { Notice } from '@/ui/notice';
+import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 
 /** The second step after a new account: whose schedule it is, and in which time zone they live. */
@@ -33,11 +33,7 @@ export function FirstLearner({ name }: { name: string }) {
         name="zone"
         render={({ field, fieldState }) => <Field label="Time zone they live in" hint="Such as Europe/Dublin" autoComplete="off" spellCheck={false} error={fieldState.error?.message} {...field} />}
       />
-      {problem ? (
-        <Notice kind="trouble" title={problem.title}>
-          {problem.remedy}
-        </Notice>
-      ) : null}
+      <ProblemNotice problem={problem} />
       <Button busy={begin.isPending} onPress={() => void handleSubmit((input) => begin.mutate(input))()} className="self-start">
         Begin
       </Button>

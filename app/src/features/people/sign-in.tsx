@@ -9,7 +9,7 @@ import { useSession } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
 import { Field } from '@/ui/field';
-import { Notice } from '@/ui/notice';
+import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 
 const Credentials = z.object({
@@ -65,11 +65,7 @@ export function SignIn() {
           )}
         />
       </View>
-      {problem ? (
-        <Notice kind="trouble" title={problem.title}>
-          {problem.remedy}
-        </Notice>
-      ) : null}
+      <ProblemNotice problem={problem} />
       <Button busy={enter.isPending} onPress={() => void submit()}>
         {first ? 'Make the account' : 'Sign in'}
       </Button>

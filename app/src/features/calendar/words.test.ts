@@ -1,0 +1,50 @@
+import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { parseDate } from '@zephyrfield/core/time/civil';
+import { ianaZone } from '@zephyrfield/core/time/zone';
+import { agendaEntry } from '@zephyrfield/core/view/agenda';
+import { opensWords, slipDetail, slipNote, slipTime, spokenSlip } from './words';
+
+const DUBLIN = ianaZone('Europe/Dublin')!;
+const NOW = Date.parse('2026-10-06T15:10:00Z');
+const DAY0 = parseDate('2026-10-06');
+const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
+const day = (date: string) => ({ kind: 'date', date }) as const;
+const make = (changes: Partial<OccurrenceView>): OccurrenceView => ({
+  itemId: 'i', key: '', calendarId: 'c', title: 'Sampling quiz', place: '', sort: 'test', handIn: 'online', status: 'confirmed',
+  start: at('2026-10-07T19:00:00Z'), end: null, due: at('2026-10-07T19:00:00Z'), finished: false, finishedAt: null, version: 0, ...changes,
+}); // prettier-ignore
+const entry = (changes: Partial<OccurrenceView>) => agendaEntry(make(changes), NOW, DUBLIN);
+
+test('the time on a slip: a clock time, a date where there is none, a span for where to be', () => {
+  expect(slipTime(entry({}), DUBLIN)).toBe('20:00');
+  expect(slipTime(entry({ due: day('2026-10-07') }), DUBLIN)).toBe('7 Oct');
+  expect(slipTime(entry({ sort: 'lesson', due: null, start: at('2026-10-07T08:10:00Z'), end: at('2026-10-07T09:50:00Z') }), DUBLIN)).toBe('09:10 – 10:50');
+  expect(slipTime(entry({ sort: 'dayOff', due: null, start: day('2026-10-26'), end: day('2026-10-31') }), DUBLIN)).toBe('Mon 26 Oct to Fri 30 Oct');
+});
+
+test('a window says when it opens, and only then', () => {
+  expect(opensWords(make({ start: at('2026-10-07T07:00:00Z') }), DUBLIN)).toBe('opens 08:00');
+  expect(opensWords(make({ start: at('2026-10-05T07:00:00Z') }), DUBLIN)).toBe('opens Mon 5 Oct 08:00');
+  expect(opensWords(make({ start: day('2026-10-05'), due: day('2026-10-07') }), DUBLIN)).toBe('opens Mon 5 Oct');
+  expect(opensWords(make({}), DUBLIN)).toBeNull();
+  expect(slipDetail(entry({ start: at('2026-10-07T07:00:00Z') }), DUBLIN)).toBe('test · opens 08:00');
+});
+
+test('the small print: what it is and how it is handed in, or where to be', () => {
+  expect(slipDetail(entry({ handIn: 'paper' }), DUBLIN)).toBe('test · hand in on paper');
+  expect(slipDetail(entry({ handIn: 'unknown' }), DUBLIN)).toBe('test');
+  expect(slipDetail(entry({ sort: 'meeting', due: null, place: 'Slip 2' }), DUBLIN)).toBe('Slip 2');
+});
+
+test('the note: which day for what is past, near days in words, nothing for what is far', () => {
+  expect(slipNote(entry({}), DAY0)).toBe('tomorrow');
+  expect(slipNote(entry({ due: at('2026-10-01T19:00:00Z') }), DAY0)).toBe('Thu 1 Oct');
+  expect(slipNote(entry({ due: day('2026-10-01') }), DAY0)).toBe('5 days ago');
+  expect(slipNote(entry({ due: at('2026-10-20T19:00:00Z') }), DAY0)).toBeUndefined();
+});
+
+test('spoken whole: what, whose, when, how, and how it stands', () => {
+  const calendar = { id: 'c', learnerId: 'l', name: 'Statistics', sort: 'course', colour: 'violet', flag: { shape: 'guidon', pattern: 'chevron', letters: 'SW' }, position: 1 } as const;
+  expect(spokenSlip(entry({ start: at('2026-10-07T07:00:00Z') }), calendar, DUBLIN)).toBe('Sampling quiz, Statistics, test, due Wednesday 7 October, 20:00, opens 08:00, hand in online, soon');
+  expect(spokenSlip(entry({ sort: 'meeting', due: null, place: 'Slip 2' }), undefined, DUBLIN)).toBe('Sampling quiz, meeting, Wednesday 7 October, 20:00, Slip 2');
+});
