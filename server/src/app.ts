@@ -81,8 +81,8 @@ export function createApp({ config, db, clock, secrets, reader, log, demo }: App
   const parts = { auth, people, gather, schedule };
   demo?.(mount, parts);
   mountPeople(mount, people, clock, Boolean(demo));
-  mountCalendars(mount, calendars, admit);
-  mountGather(mount, gather, gathered, calendars, admit);
+  mountCalendars(mount, calendars, admit, live.tell);
+  mountGather(mount, gather, gathered, admit);
   mountItems(mount, { store: items, admit, clock, historyOf: (id) => gathered.changesOfItem(id).map((row) => changeView(row, 0)), changed: live.tell });
   mountLive(api, authenticate, live, admit);
   app.use(api);

@@ -309,6 +309,27 @@ describe('checking a link again', () => {
     expect(feed.requests.map((r) => r.url)).toEqual(['/new/place.ics']);
   });
 
+  test('a redirect to a link that is followed already is followed, but not taken over', async () => {
+    const id = await begin(TIDES);
+    const calm = feed.answer;
+    await follow('/other.ics', 'Other').expect(200);
+    feed.answer = (req, res) => (req.url === '/other.ics' ? calm(req, res) : void res.writeHead(301, { location: '/other.ics' }).end());
+    expect((await check(id)).source).toMatchObject({ trouble: null, address: `${feed.host}/on.ics?…` });
+  });
+
+  test('a link that is taken away while it is being read is gone, and nothing else is hurt', async () => {
+    const id = await begin(TIDES);
+    const calm = feed.answer;
+    const held: (() => void)[] = [];
+    feed.answer = (req, res) => void held.push(() => calm(req, res));
+    const reading = agent.post(`/api/sources/${id}/reading`).then((reply) => reply.status);
+    while (!held.length) await agent.get('/api/session');
+    await agent.delete(`/api/sources/${id}`).expect(200);
+    held.forEach((release) => release());
+    expect(await reading).toBe(404);
+    expect(await titles()).toEqual([]);
+  });
+
   test('two checks at once ask once', async () => {
     const id = await begin(TIDES);
     const calm = feed.answer;

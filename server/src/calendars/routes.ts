@@ -7,7 +7,7 @@ import type { CalendarRow, CalendarStore } from './store.ts';
 
 export const calendarView = ({ id, learnerId, name, sort, colour, flag, position }: CalendarRow): CalendarView => ({ id, learnerId, name, sort, colour, flag, position });
 
-export function mountCalendars(mount: Mount, calendars: CalendarStore, admit: Admit): void {
+export function mountCalendars(mount: Mount, calendars: CalendarStore, admit: Admit, changed: (learnerId: string) => void): void {
   mount(routes.calendars, ({ caller, params }) => {
     admit(caller.personId, params.learnerId, 'look');
     return calendars.ofLearner(params.learnerId).map(calendarView);
@@ -16,7 +16,8 @@ export function mountCalendars(mount: Mount, calendars: CalendarStore, admit: Ad
     const row = calendars.byId(params.id);
     if (!row) throw notFound('calendar');
     admit(caller.personId, row.learnerId, 'edit');
-    const changed = Object.keys(body).length ? calendars.change(row.id, body) : row;
-    return calendarView(changed ?? row);
+    const result = Object.keys(body).length ? calendars.change(row.id, body) : row;
+    changed(row.learnerId);
+    return calendarView(result ?? row);
   });
 }

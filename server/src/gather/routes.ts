@@ -1,12 +1,11 @@
 import { routes } from '@zephyrfield/core/api/routes';
-import type { CalendarStore } from '../calendars/store.ts';
 import type { Mount } from '../http/mount.ts';
 import { notFound } from '../http/problem.ts';
 import type { Admit } from '../people/access.ts';
 import type { GatherService } from './service.ts';
 import { changeView, type GatherStore } from './store.ts';
 
-export function mountGather(mount: Mount, service: GatherService, store: GatherStore, calendars: CalendarStore, admit: Admit): void {
+export function mountGather(mount: Mount, service: GatherService, store: GatherStore, admit: Admit): void {
   const sourceFor = (personId: string, id: string) => {
     const row = store.byId(id);
     if (!row) throw notFound('followed link');
@@ -28,7 +27,7 @@ export function mountGather(mount: Mount, service: GatherService, store: GatherS
   mount(routes.readSource, ({ caller, params, body }) => service.readSource(sourceFor(caller.personId, params.id).id, body.confirm));
   mount(routes.changeSource, ({ caller, params, body }) => service.pause(sourceFor(caller.personId, params.id).id, body.paused));
   mount(routes.removeSource, ({ caller, params }) => {
-    calendars.remove(sourceFor(caller.personId, params.id).calendarId);
+    service.remove(sourceFor(caller.personId, params.id).id);
     return { ok: true as const };
   });
   mount(routes.changes, ({ caller, params }) => {

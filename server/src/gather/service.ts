@@ -7,7 +7,7 @@ import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { calendarView } from '../calendars/routes.ts';
 import type { CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
-import { ProblemError } from '../http/problem.ts';
+import { ProblemError, notFound } from '../http/problem.ts';
 import type { Secrets } from '../secrets.ts';
 import { maskAddress, normaliseAddress } from './address.ts';
 import { applyReading } from './apply.ts';
@@ -94,7 +94,7 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch,
       refuseTwice(learnerId, digest);
       const fetched = await fetchFeed(url, fetch);
       const reading = await read(fetched, request.zone, request.sort);
-      return store.transaction(() => {
+      const followed = store.transaction(() => {
         refuseTwice(learnerId, digest);
         const now = clock.now();
         const { name, sort, colour, flag, zone } = request;
@@ -116,6 +116,8 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch,
         store.change(id, { nextCheckAt: nextCheck(now, { refreshSeconds: reading.refreshSeconds, nextDue: store.nextDue(id, now), failures: 0, retryAfter: undefined, chance: chance() }) });
         return { calendar: calendarView(calendar), source: sourceView(store.byId(id)!, store.entryCount(id)) };
       });
+      changed(learnerId);
+      return followed;
     } catch (error) {
       throw asProblem(error);
     }
@@ -158,7 +160,8 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch,
   });
 
   async function readOnce(id: string, confirm: boolean): Promise<ReadingResult> {
-    const row = store.byId(id)!;
+    const row = store.byId(id);
+    if (!row) throw notFound('followed link');
     try {
       const read = await fetchAndRead(row);
       return store.transaction(() => settle(row, read, confirm));
@@ -197,7 +200,9 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch,
   /** Puts a reading into the store, inside a transaction. */
   function settle(row: SourceRow, { fetched, reading }: { fetched: Fetched; reading: ReadResult | null }, confirm: boolean): ReadingResult {
     const now = clock.now();
-    const moved = fetched.movedTo ? { addressSealed: secrets.seal(fetched.movedTo.href), addressMasked: maskAddress(fetched.movedTo), addressDigest: secrets.digest(fetched.movedTo.href) } : {};
+    // It may have been taken away while its feed was being read.
+    if (!store.byId(row.id)) throw notFound('followed link');
+    const moved = takeOver(row, fetched.movedTo);
     const next = (refreshSeconds: number | null) =>
       row.nextCheckAt === null ? null : nextCheck(now, { refreshSeconds, nextDue: store.nextDue(row.id, now), failures: 0, retryAfter: undefined, chance: chance() });
     if (!reading) {
@@ -217,13 +222,28 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch,
     return result(row.id, applied);
   }
 
+  /** What a permanent redirect changes; nothing where another of the learner's links leads there already. */
+  function takeOver(row: SourceRow, to: URL | null): Partial<SourceRow> {
+    const addressDigest = to && secrets.digest(to.href);
+    if (!to || !addressDigest || store.byDigest(row.learnerId, addressDigest)) return {};
+    return { addressSealed: secrets.seal(to.href), addressMasked: maskAddress(to), addressDigest };
+  }
+
+  /** Stops following a link: its calendar, entries and own layers go. */
+  function remove(id: string): void {
+    const row = store.byId(id);
+    if (!row) throw notFound('followed link');
+    store.transaction(() => calendars.remove(row.calendarId));
+    changed(row.learnerId);
+  }
+
   /** Pauses the checks that go by themselves, or goes on with them at once. */
   function pause(id: string, paused: boolean): SourceView {
     store.transaction(() => store.change(id, { nextCheckAt: paused ? null : clock.now() }));
     return sourceView(store.byId(id)!, store.entryCount(id));
   }
 
-  return { preview, follow, readSource, pause, sourceView };
+  return { preview, follow, readSource, pause, remove, sourceView };
 }
 export type GatherService = ReturnType<typeof gatherService>;
 
