@@ -12,22 +12,21 @@ interface Props {
   open: ReadonlyMap<string, number>;
 }
 
-const DOUBLE_MS = 350;
-
 /** The calendars' flags in one row. A press hides or shows; a long or double press leaves just that one. */
 export function FlagLine({ calendars, open }: Props) {
   const { hidden, toggle, justOne } = useScreen();
   const all = calendars.map((c) => c.id);
   // The first press of a double one has toggled already; "just this" starts from what was there before it.
-  const last = useRef<{ id: string; at: number; before: Pick<Screen, 'hidden' | 'beforeJustOne'> } | null>(null);
-  const press = (id: string, now: number) => {
-    if (last.current?.id === id && now - last.current.at < DOUBLE_MS) {
+  const last = useRef<{ id: string; before: Pick<Screen, 'hidden' | 'beforeJustOne'> } | null>(null);
+  const press = (id: string, clicks: number) => {
+    // What counts as a double press is the platform's to say (and the person's to set there).
+    if (last.current?.id === id && clicks === 2) {
       useScreen.setState(last.current.before);
       justOne(id, all);
       last.current = null;
     } else {
       const { hidden, beforeJustOne } = useScreen.getState();
-      last.current = { id, at: now, before: { hidden, beforeJustOne } };
+      last.current = { id, before: { hidden, beforeJustOne } };
       toggle(id);
     }
   };
@@ -43,7 +42,7 @@ export function FlagLine({ calendars, open }: Props) {
             aria-checked={!isHidden}
             aria-label={`${calendar.name}, ${count} open${isHidden ? ', hidden' : ''}`}
             {...({ title: `${calendar.name}: press to ${isHidden ? 'show' : 'hide'}, double press for just this one` } as object)}
-            onPress={(e) => press(calendar.id, (e.nativeEvent as unknown as Event).timeStamp)}
+            onPress={(e) => press(calendar.id, (e.nativeEvent as unknown as UIEvent).detail)}
             onLongPress={() => justOne(calendar.id, all)}
             className="min-h-touch min-w-[54px] items-center justify-center gap-1 rounded-lg px-1.5 hover:bg-lagoon-wash"
           >
