@@ -379,6 +379,16 @@ describe('one item', () => {
     expect(first!.itemId).toBe(second!.itemId);
   });
 
+  test('one date of an all-day repeat that says otherwise is shown as it says', async () => {
+    feed.calendar(
+      event('w', 'Practice scales', 'DTSTART;VALUE=DATE:20261005', 'RRULE:FREQ=WEEKLY;COUNT=3', 'DESCRIPTION:C major'),
+      event('w', 'Practice scales', 'RECURRENCE-ID;VALUE=DATE:20261012\r\nDTSTART;VALUE=DATE:20261012', 'DESCRIPTION:G minor'),
+    );
+    await follow().expect(200);
+    const said = await Promise.all((await occurrences()).map(async (o) => (await agent.get(`/api/items/${o.itemId}`).query({ key: o.key })).body.description[0].runs[0].text as string));
+    expect(said).toEqual(['C major', 'G minor', 'C major']);
+  });
+
   test('of two who change the same, the later one is told', async () => {
     feed.calendar(TIDES);
     await follow().expect(200);

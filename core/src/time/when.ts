@@ -52,9 +52,3 @@ export function ownLocal(when: When, zones: ZoneFinder): number {
 export function whenKey(when: When): string {
   return when.kind === 'date' ? when.date : when.kind === 'floating' ? when.local : when.at;
 }
-
-/** The When that `key` was made from, but for its zone (which is UTC). */
-export function whenOfKey(key: string): When {
-  if (key.endsWith('Z')) return { kind: 'instant', at: key, zone: 'UTC' };
-  return key.length === 10 ? { kind: 'date', date: key } : { kind: 'floating', local: key };
-}

@@ -4,6 +4,7 @@ import { allLinks } from '@zephyrfield/core/ical/links';
 import { dueOf } from '@zephyrfield/core/item/dates';
 import { richText } from '@zephyrfield/core/item/rich-text';
 import { DAY } from '@zephyrfield/core/time/civil';
+import { whenKey } from '@zephyrfield/core/time/when';
 import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
@@ -69,7 +70,7 @@ export function mountItems(mount: Mount, { store, admit, clock, historyOf, chang
     // A change to a whole series, and an item that has left its feed, still open: by the next date, or the last one known.
     const row = store.occurrence(params.id, query.key) ?? store.nextOccurrence(params.id, clock.now()) ?? lastKnown(found.item);
     const { master, overrides } = found.item.content;
-    const face = overrides.find((o) => o.recurrenceId && 'at' in o.recurrenceId && o.recurrenceId.at === query.key) ?? master ?? overrides[0];
+    const face = overrides.find((o) => o.recurrenceId && whenKey(o.recurrenceId) === query.key) ?? master ?? overrides[0];
     if (!row || !face) throw notFound('item');
     return {
       occurrence: occurrenceView(row),
