@@ -19,23 +19,30 @@ function digest(paths) {
   return hash.digest('hex');
 }
 
-export async function buildServer() {
+const forNode = {
+  bundle: true,
+  platform: 'node',
+  target: 'node20',
+  format: 'esm',
+  sourcemap: true,
   // Native and self-loading packages stay outside the bundle.
-  const external = ['better-sqlite3', 'better-auth', 'better-auth/*', 'express', 'drizzle-orm', 'drizzle-orm/*'];
-  const common = {
-    bundle: true,
-    platform: 'node',
-    target: 'node20',
-    format: 'esm',
-    sourcemap: true,
-    external,
-    absWorkingDir: root,
-    logLevel: 'warning',
-    banner: { js: "import { createRequire as __cr } from 'node:module'; const require = __cr(import.meta.url);" },
-  };
+  external: ['better-sqlite3', 'better-auth', 'better-auth/*', 'express', 'drizzle-orm', 'drizzle-orm/*'],
+  absWorkingDir: root,
+  logLevel: 'warning',
+  banner: { js: "import { createRequire as __cr } from 'node:module'; const require = __cr(import.meta.url);" },
+};
+
+/** Bundles the measurements; gives the script to run. */
+export async function buildBench() {
+  const outfile = join(root, 'server/dist/bench.js');
+  await build({ ...forNode, entryPoints: ['bench/src/main.ts'], outfile });
+  return outfile;
+}
+
+export async function buildServer() {
   // All beside each other in the server's folder: that is where the external packages are found.
   const entryPoints = { main: 'server/src/main.ts', demo: 'demo/src/serve.ts', 'reader-worker': 'server/src/gather/reader-worker.ts' };
-  await build({ ...common, entryPoints, outdir: 'server/dist' });
+  await build({ ...forNode, entryPoints, outdir: 'server/dist' });
 }
 
 /** The fonts that ship with the app: one variable file a script, from their packages. */

@@ -10,4 +10,6 @@ declare class URL {
   readonly hostname: string;
   readonly pathname: string;
   readonly href: string;
+  readonly searchParams: Iterable<[string, string]>;
+  static canParse(url: string): boolean;
 }

@@ -36,7 +36,7 @@ export async function seed({ parts: { auth, people, gather }, db, campus, origin
     people.transaction(() => person.sees.forEach(([learnerId, access], position) => people.join({ personId: id, learnerId, access, position })));
   }
   const sources: string[] = [];
-  for (const { learner, path, as } of FOLLOWED) sources.push((await gather.follow(learner, { address: addressOf(campus, origin, path), zone: ZONE, ...as })).source.id);
+  for (const { learner, path, as } of FOLLOWED) sources.push((await gather.follow(learner, { address: addressOf(campus, origin, path), zone: ZONE, category: '', split: null, ...as })).source.id);
   restore();
   clock.advance(HOUR);
   for (const id of sources) await gather.readSource(id);

@@ -22,7 +22,7 @@ const entries = (path: string) =>
       ),
       { fallbackZone: ianaZone(ZONE)! },
     ),
-    'course',
+    { calendar: 'course' },
   );
 
 test('the term is where the scenario puts it', () => {

@@ -7,11 +7,15 @@ import { calendarStore } from './calendars/store.ts';
 import type { Clock } from './clock.ts';
 import type { Config } from './config.ts';
 import type { Db } from './db/open.ts';
+import { fileService } from './gather/files.ts';
+import { removalService } from './gather/removal.ts';
 import { mountGather } from './gather/routes.ts';
 import type { Reader } from './gather/reader.ts';
 import { gatherService } from './gather/service.ts';
 import { checkSchedule, type CheckSchedule } from './gather/schedule.ts';
 import { changeView, gatherStore } from './gather/store.ts';
+import { Turns } from './gather/turns.ts';
+import { understandingService, type UnderstandingService } from './gather/understanding.ts';
 import { liveUpdates, mountLive } from './http/live.ts';
 import { ProblemError, notFound, problemHandler, sendProblem } from './http/problem.ts';
 import { mounter, type Mount } from './http/mount.ts';
@@ -41,6 +45,7 @@ export interface AppParts {
   auth: Auth;
   people: PeopleStore;
   gather: GatherService;
+  understanding: UnderstandingService;
   schedule: CheckSchedule;
 }
 
@@ -53,16 +58,12 @@ export function createApp({ config, db, clock, secrets, reader, log, demo }: App
   const auth = makeAuth(db, people, { secret: secrets.sessionSecret, openSignUp: config.OPEN_SIGN_UP, publicUrl: config.PUBLIC_URL });
   const admit = admission(people);
   const live = liveUpdates();
-  const gather = gatherService({
-    store: gathered,
-    calendars,
-    reader,
-    secrets,
-    clock,
-    chance: Math.random,
-    changed: live.tell,
-    fetch: { allowedHosts: config.ALLOW_HOSTS, timeoutMs: config.FETCH_SECONDS * 1000, maxBytes: config.FETCH_MEGABYTES * 2 ** 20 },
-  });
+  const maxBytes = config.FETCH_MEGABYTES * 2 ** 20;
+  const common = { store: gathered, calendars, reader, secrets, clock, changed: live.tell, turns: new Turns() };
+  const gather = gatherService({ ...common, chance: Math.random, fetch: { allowedHosts: config.ALLOW_HOSTS, timeoutMs: config.FETCH_SECONDS * 1000, maxBytes } });
+  const files = fileService({ ...common, gather });
+  const understanding = understandingService(common);
+  const removal = removalService(common);
 
   const schedule = checkSchedule({ due: (limit) => gathered.dueForCheck(clock.now(), limit), check: (id) => gather.readSource(id), log });
 
@@ -72,18 +73,18 @@ export function createApp({ config, db, clock, secrets, reader, log, demo }: App
   app.use('/api', sameSite(config.PUBLIC_URL));
   // Guessing passwords, and fetching for others, are what could be turned against somebody.
   app.post('/api/auth/{*any}', atMost(30));
-  app.post(['/api/learners/:learnerId/preview', '/api/learners/:learnerId/sources', '/api/sources/:id/reading'], atMost(config.CHECKS_PER_MINUTE));
+  app.post(['/api/learners/:learnerId/preview', '/api/learners/:learnerId/sources', '/api/learners/:learnerId/files', '/api/sources/:id/reading'], atMost(config.CHECKS_PER_MINUTE));
   app.all('/api/auth/{*any}', toNodeHandler(auth));
-  app.use('/api', express.json({ limit: '256kb' }));
+  app.use('/api', express.json({ limit: '256kb', type: 'application/json' }));
   const api = Router();
   const authenticate = authenticator(auth);
-  const mount = mounter(api, authenticate);
-  const parts = { auth, people, gather, schedule };
+  const mount = mounter(api, authenticate, { maxFileBytes: maxBytes });
+  const parts = { auth, people, gather, understanding, schedule };
   demo?.(mount, parts);
   mountPeople(mount, people, clock, Boolean(demo));
-  mountCalendars(mount, calendars, admit, live.tell);
-  mountGather(mount, gather, gathered, admit);
-  mountItems(mount, { store: items, admit, clock, historyOf: (id) => gathered.changesOfItem(id).map((row) => changeView(row, 0)), changed: live.tell });
+  mountCalendars(mount, { calendars, admit, changed: live.tell, whenChanged: understanding.calendarChanged, forget: removal.forget });
+  mountGather(mount, { gather, files, understanding, removal, store: gathered, admit });
+  mountItems(mount, { store: items, admit, clock, understanding, historyOf: (id) => gathered.changesOfItem(id).map((row) => changeView(row, 0)), changed: live.tell });
   mountLive(api, authenticate, live, admit);
   app.use(api);
   const contract = openApi('0.1.0');

@@ -7,7 +7,7 @@ test('repeats without end are kept within bounds and crowd out no deadline', () 
   const { entries, warnings } = readBytes({
     bytes: new TextEncoder().encode(text),
     zone: 'Europe/Dublin',
-    calendar: 'course',
+    as: { calendar: 'course' },
     from: Date.parse('2026-01-01T00:00:00Z'),
     to: Date.parse('2028-01-01T00:00:00Z'),
   });

@@ -13,12 +13,13 @@ function parameters(type: z.ZodType, place: 'path' | 'query') {
 }
 
 function operation(name: string, route: Route) {
-  const hasBody = Object.keys((schema(route.body, 'input') as { properties?: object }).properties ?? {}).length > 0;
+  const json = { 'application/json': { schema: route.raw ? {} : schema(route.body, 'input') } };
+  const hasBody = route.raw || Object.keys((schema(route.body, 'input') as { properties?: object }).properties ?? {}).length > 0;
   return {
     operationId: name,
     summary: route.summary,
     parameters: [...parameters(route.params, 'path'), ...parameters(route.query, 'query')],
-    ...(hasBody ? { requestBody: { required: true, content: { 'application/json': { schema: schema(route.body, 'input') } } } } : {}),
+    ...(hasBody ? { requestBody: { required: true, content: route.raw ? { 'application/octet-stream': {} } : json } } : {}),
     responses: {
       200: { description: 'As asked', content: { 'application/json': { schema: schema(route.reply, 'output') } } },
       default: { description: 'What went wrong, and what to do (RFC 9457)', content: { 'application/problem+json': { schema: schema(Problem, 'output') } } },

@@ -4,6 +4,7 @@ import { Passage } from '../item/passage.ts';
 import { CalendarSort, HandInWay, Sort } from '../item/sort.ts';
 import { ianaZone } from '../time/zone.ts';
 import { When } from '../time/when.ts';
+import { SplitRule } from '../gather/split.ts';
 
 export const Id = z.string().min(1).max(64);
 export const Instant = z.iso.datetime();
@@ -50,13 +51,19 @@ export const CalendarView = z.object({
   learnerId: Id,
   name: z.string(),
   sort: CalendarSort,
+  category: z.string(),
   colour: Colour,
   flag: Flag,
+  /** Where times without a zone are read */
+  zone: z.string(),
   position: z.number(),
 });
 export type CalendarView = z.infer<typeof CalendarView>;
 
-export const CalendarChange = z.object({ name: Name, sort: CalendarSort, colour: Colour, flag: Flag }).partial();
+/** A category of one's own: music, training, errands. */
+export const Category = z.string().trim().max(40, 'Keep the category under 40 characters.');
+
+export const CalendarChange = z.object({ name: Name, sort: CalendarSort, category: Category, colour: Colour, flag: Flag, zone: ZoneName }).partial();
 export type CalendarChange = z.infer<typeof CalendarChange>;
 
 export const Trouble = z.object({ code: z.string(), message: z.string(), remedy: z.string(), since: Instant });
@@ -66,11 +73,18 @@ export const WarningView = z.object({ line: z.number().nullable(), message: z.st
 
 export const SourceView = z.object({
   id: Id,
-  calendarId: Id,
-  kind: z.enum(['followedLink']),
-  /** The link with its secret parts masked */
+  /** Its calendars: one, or as many as it is split into */
+  calendarIds: z.array(Id),
+  kind: z.enum(['followedLink', 'oneTimeFile']),
+  /** The link with its secret parts masked, or the file's name */
   address: z.string(),
+  split: SplitRule.nullable(),
+  parts: z.array(z.object({ part: z.string().nullable(), calendarId: Id, count: z.number() })),
+  /** Parts that have turned up since it was split and were given calendars of their own */
+  newParts: z.array(z.string()),
   entries: z.number(),
+  /** How many things are ticked off or noted in it: what stays when it goes */
+  records: z.number(),
   lastChecked: Instant.nullable(),
   lastGood: Instant.nullable(),
   trouble: Trouble.nullable(),
@@ -85,6 +99,16 @@ export type SourceView = z.infer<typeof SourceView>;
 export const Address = z.string().trim().min(1, 'Paste the calendar’s link.').max(4000, 'That link is too long.');
 
 export const PreviewRequest = z.object({ address: Address, zone: ZoneName });
+
+const Part = z.object({ part: z.string().nullable(), count: z.number() });
+export const SplitProposal = z.object({ rule: SplitRule, parts: z.array(Part) });
+
+/** A split as a person wants it: what each part is called. Parts of one name share a calendar. */
+export const SplitRequest = z.object({
+  rule: SplitRule,
+  parts: z.array(z.object({ part: z.string().max(200).nullable(), name: Name, colour: Colour.optional(), flag: Flag.optional() })).min(1).max(40),
+}); // prettier-ignore
+export type SplitRequest = z.infer<typeof SplitRequest>;
 
 export const Preview = z.object({
   /** What the feed calls itself */
@@ -102,11 +126,21 @@ export const Preview = z.object({
   suggestion: z.object({ colour: Colour, flag: Flag }),
   /** Name of the calendar that follows this link already */
   alreadyFollowed: z.string().nullable(),
+  /** Ways to make several calendars of it, the most telling first */
+  splits: z.array(SplitProposal),
+  /** For a file: under which name it waits to be read in, and which file read before it is a newer copy of */
+  file: z.object({ id: Id, name: z.string(), copyOf: z.object({ sourceId: Id, calendar: z.string(), readOn: Instant }).nullable() }).nullable(),
 });
 export type Preview = z.infer<typeof Preview>;
 
-export const FollowRequest = z.object({ address: Address, zone: ZoneName, name: Name, sort: CalendarSort, colour: Colour, flag: Flag });
+const NewCalendar = z.object({ zone: ZoneName, name: Name, sort: CalendarSort, category: Category.default(''), colour: Colour, flag: Flag, split: SplitRequest.nullable().default(null) });
+export type NewCalendar = z.infer<typeof NewCalendar>;
+export const FollowRequest = NewCalendar.extend({ address: Address });
 export type FollowRequest = z.infer<typeof FollowRequest>;
+/** Reads a file that waits in as a calendar, or into the source it is a newer copy of. */
+export const TakeFile = NewCalendar;
+export const TakeFileInto = z.object({ fileId: Id, confirm: z.boolean().default(false) });
+export const FileQuery = z.object({ name: z.string().trim().min(1).max(255), zone: ZoneName });
 
 export const Followed = z.object({ calendar: CalendarView, source: SourceView });
 
@@ -138,6 +172,8 @@ export const OccurrenceView = z.object({
   /** Which occurrence of a repeated item; empty for what does not repeat */
   key: z.string(),
   calendarId: Id,
+  /** Other calendars that have the same thing */
+  alsoIn: z.array(Id),
   title: z.string(),
   place: z.string(),
   sort: Sort,
@@ -165,12 +201,29 @@ export const ItemView = z.object({
   percent: z.number().nullable(),
   /** No longer in its feed */
   gone: z.boolean(),
+  /** The same thing in other calendars, and what was told apart from it */
+  twins: z.array(z.object({ itemId: Id, calendarId: Id, calendar: z.string(), when: When.nullable(), apart: z.boolean() })),
+  /** How many entries of its source are of its kind, this one counted; and what their titles have in common */
+  alike: z.object({ count: z.number(), words: z.string() }),
+  /** The opening and closing it was joined from, or was told apart into; null for most */
+  window: z.object({ joined: z.boolean(), opens: z.string(), closes: z.string() }).nullable(),
   /** What its feed has changed about it, latest first */
   history: z.array(ChangeView),
 });
 export type ItemView = z.infer<typeof ItemView>;
 
-export const SourceChange = z.object({ paused: z.boolean() });
+export const SourceChange = z.object({
+  paused: z.boolean().optional(),
+  /** The person has seen which parts are new */
+  partsSeen: z.literal(true).optional(),
+});
+export type SourceChange = z.infer<typeof SourceChange>;
+
+/** What an item is, or how it is handed in, corrected: for it alone or for all of its kind in its source. */
+export const ItemCorrection = z
+  .object({ sort: Sort.optional(), handIn: HandInWay.optional(), all: z.boolean().default(false) })
+  .refine((c) => c.sort ?? c.handIn, 'Say what it is or how it is handed in.');
+export const ToldApart = z.object({ apart: z.boolean() });
 
 export const LayerChange = z.object({
   key: z.string().max(64).default(''),

@@ -1,15 +1,17 @@
 import type { FeedItem } from '../ical/feed-item.ts';
 import { SORT_RULES } from './sort.ts';
 
-const CODE = /^[A-Z]{2,5}[ -]?\d{2,4}[A-Z]?\b/;
-const isKind = (category: string) => SORT_RULES.some((r) => r.category?.test(category)) && !CODE.test(category);
+/** A course's code, at the beginning of a text */
+export const CODE = /^[A-Z]{2,5}[ -]?\d{2,4}[A-Z]?\b/;
+/** Whether a word says what a thing is and not which course it belongs to */
+export const isKindWord = (category: string): boolean => SORT_RULES.some((r) => r.category?.test(category)) && !CODE.test(category);
 
 /**
  * The course an item says it belongs to: a category that is not a word for what it is, else a tag at the end of its
  * title (in brackets) or a course code at its beginning. Null where it says none; then the calendar's name stands.
  */
 export function courseOf(item: Pick<FeedItem, 'categories' | 'title'>): string | null {
-  const categories = item.categories.filter((c) => !isKind(c));
+  const categories = item.categories.filter((c) => !isKindWord(c));
   const coded = categories.find((c) => CODE.test(c)) ?? categories[0];
   if (coded) return coded;
   const tag = /\[([^[\]]{2,60})\]\s*$/.exec(item.title)?.[1];

@@ -10,7 +10,7 @@ const OPTIONS: DifferOptions = { asOf: Date.parse('2026-10-06T15:10:00Z'), viewe
 
 function snapshots(...parts: string[]): Snapshot[] {
   const reading = read(calendar(...parts));
-  return entriesOf(reading, 'course').map((e) => snapshotOf(e, expandEntry(e, { from: OPTIONS.from, to: OPTIONS.to, zone: DUBLIN, zones: reading.zones, calendar: 'course' })));
+  return entriesOf(reading, { calendar: 'course' }).map((e) => snapshotOf(e, expandEntry(e, { from: OPTIONS.from, to: OPTIONS.to, zone: DUBLIN, zones: reading.zones, as: { calendar: 'course' } })));
 }
 const changes = (before: string[], after: string[]) => {
   const d = differ(snapshots(...before), snapshots(...after), OPTIONS);

@@ -53,7 +53,7 @@ describe('repeats become occurrences', () => {
 });
 
 describe('what an entry is', () => {
-  const face = (text: string, sort: 'course' | 'home' = 'course') => entriesOf(read(calendar(text)), sort)[0]!;
+  const face = (text: string, sort: 'course' | 'home' = 'course') => entriesOf(read(calendar(text)), { calendar: sort })[0]!;
   test.each([
     ['assignment', 'online', event('UID:a', 'SUMMARY:Chart exercise 6', 'DTSTART:20261006T225900Z', 'DTEND:20261006T225900Z', 'URL:https://s.example/x')],
     ['assignment', 'paper', event('UID:a', 'SUMMARY:Glaze test tiles', 'CATEGORIES:Studio work', 'DTSTART;VALUE=DATE:20261006', 'DESCRIPTION:Leave it on the shelf')],
@@ -72,7 +72,7 @@ describe('what an entry is', () => {
   });
   test('its fingerprint does not see stamps, line numbers or order, and sees everything else', () => {
     const one = ['UID:a', 'SUMMARY:A', 'DTSTART;VALUE=DATE:20261006'];
-    const print = (...parts: string[]) => entriesOf(read(calendar(...parts)), 'course').find((e) => e.uid === 'a')!.fingerprint;
+    const print = (...parts: string[]) => entriesOf(read(calendar(...parts)), { calendar: 'course' }).find((e) => e.uid === 'a')!.fingerprint;
     const base = print(event(...one));
     expect(print(event('UID:z', 'SUMMARY:Z', 'DTSTART;VALUE=DATE:20261006'), event(...one).replace('20260701T120000Z', '20260702T120000Z'))).toBe(base);
     expect(print(event(...one, 'LAST-MODIFIED:20260101T000000Z', 'CREATED:20260101T000000Z'))).toBe(base);
@@ -80,7 +80,7 @@ describe('what an entry is', () => {
     expect(print(event(...one).replace('20261006', '20261007'))).not.toBe(base);
   });
   test('when it is due: to-dos as they say, work at its end, an all-day one that day', () => {
-    const dueOf = (text: string) => expandEntry(face(text), { ...WINDOW, zone: DUBLIN, zones: {}, calendar: 'course' })[0]!.due;
+    const dueOf = (text: string) => expandEntry(face(text), { ...WINDOW, zone: DUBLIN, zones: {}, as: { calendar: 'course' } })[0]!.due;
     expect(dueOf(event('UID:a', 'SUMMARY:Sampling quiz', 'DTSTART:20261006T070000Z', 'DTEND:20261006T190000Z'))).toMatchObject({ at: '2026-10-06T19:00:00Z' });
     expect(dueOf(event('UID:a', 'SUMMARY:Essay draft', 'DTSTART;VALUE=DATE:20261006', 'DTEND;VALUE=DATE:20261007'))).toEqual({ kind: 'date', date: '2026-10-06' });
     expect(dueOf(event('UID:a', 'SUMMARY:Rowing day', 'DTSTART;VALUE=DATE:20261006'))).toBeNull();
@@ -95,7 +95,7 @@ test('a preview counts, spans and samples for the person who looks', () => {
       event('UID:r', 'SUMMARY:Rowing day [BB 12]', 'DTSTART;VALUE=DATE:20260903'),
     ),
   );
-  const entries = entriesOf(reading, 'course').map((e) => ({ ...e, occurrences: expandEntry(e, { ...WINDOW, zone: DUBLIN, zones: {}, calendar: 'course' as const }) }));
+  const entries = entriesOf(reading, { calendar: 'course' }).map((e) => ({ ...e, occurrences: expandEntry(e, { ...WINDOW, zone: DUBLIN, zones: {}, as: { calendar: 'course' as const } }) }));
   const now = Date.parse('2026-10-06T15:10:00Z');
   expect(summarise(entries, now, DUBLIN)).toMatchObject({
     entries: 3,

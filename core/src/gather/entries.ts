@@ -1,15 +1,16 @@
 import type { FeedItem } from '../ical/feed-item.ts';
+import { addDigests } from '../ical/digest.ts';
 import type { Reading } from '../ical/reading.ts';
 import { dueOf } from '../item/dates.ts';
-import { hash } from '../item/hash.ts';
 import type { CalendarSort, HandInWay, Sort } from '../item/sort.ts';
 import { zoneFinder, type OwnZones } from '../ical/zones.ts';
 import { expandSeries } from '../recurrence/series.ts';
 import { DAY } from '../time/civil.ts';
-import { instantIn, type When } from '../time/when.ts';
+import { instantIn, type When, type ZoneFinder } from '../time/when.ts';
 import { UTC, type Zone } from '../time/zone.ts';
 import { courseOf } from './course.ts';
 import { OCCURRENCE_LIMIT, seriesOf } from './occurrences.ts';
+import { NO_RULES, correctionOf, seenBy, type Rules } from './rules.ts';
 import { handInOf, sortOf } from './sort.ts';
 
 /** One UID of a feed: what it says, whole. Kept as one thing, since a person's own layer belongs to it as a whole. */
@@ -20,8 +21,10 @@ export interface EntryContent {
 
 export interface Entry {
   uid: string;
-  /** The same text means the same content; blind to DTSTAMP, order and line numbers */
-  fingerprint: string;
+  /** Digest of its blocks: the same one means the same content; blind to DTSTAMP, folding and order */
+  fingerprint: number;
+  /** What its source is split by says it belongs to; null where that says nothing */
+  part: string | null;
   sort: Sort;
   handIn: HandInWay;
   course: string | null;
@@ -45,18 +48,30 @@ export interface EntryOccurrence {
   to: number;
 }
 
+/** How a source's entries are to be understood. */
+export interface Understanding {
+  /** What the calendar is of, and what those of single parts are of where that is otherwise */
+  calendar: CalendarSort;
+  parts?: Readonly<Record<string, CalendarSort>>;
+  rules?: Rules;
+}
+
+const calendarFor = (part: string | null, { calendar, parts }: Understanding): CalendarSort => parts?.[part ?? ''] ?? calendar;
+
 /** Groups a reading by UID and works out what each entry is. */
-export function entriesOf(reading: Pick<Reading, 'items'>, calendar: CalendarSort): Entry[] {
+export function entriesOf(reading: Pick<Reading, 'items'>, as: Understanding): Entry[] {
+  const rules = as.rules ?? NO_RULES;
   return seriesOf(reading.items).map((content) => {
     const face = (content.master ?? content.overrides[0])!;
-    const sort = sortOf(face, calendar);
-    return { uid: face.uid, fingerprint: fingerprintOf(content), sort, handIn: handInOf(face, sort), course: courseOf(face), title: face.title, content };
+    const { part, title } = seenBy(face, rules);
+    const corrected = correctionOf(face.uid, title, part, rules);
+    const sort = corrected.sort ?? sortOf(face, calendarFor(part, as));
+    return { uid: face.uid, fingerprint: fingerprintOf(content), part, sort, handIn: corrected.handIn ?? handInOf(face, sort), course: part ?? courseOf(face), title, content };
   });
 }
 
-function fingerprintOf({ master, overrides }: EntryContent): string {
-  const text = (item: FeedItem) => JSON.stringify({ ...item, line: 0, sequence: 0, categories: [...item.categories].sort() });
-  return hash([master ? text(master) : '', ...overrides.map(text).sort()].join('\n'));
+function fingerprintOf({ master, overrides }: EntryContent): number {
+  return overrides.reduce((sum, o) => addDigests(sum, o.digest), master?.digest ?? 0);
 }
 
 export interface ExpandEntryOptions {
@@ -64,29 +79,33 @@ export interface ExpandEntryOptions {
   to: number;
   /** The calendar's zone: where the hours of floating times are checked against clock changes */
   zone: Zone;
-  zones: OwnZones;
-  calendar: CalendarSort;
+  /** The feed's own zones, or a finder over them that is kept from entry to entry */
+  zones: OwnZones | ZoneFinder;
+  as: Understanding;
   /** The most occurrences; OCCURRENCE_LIMIT without it */
   limit?: number;
 }
 
 /** An entry's occurrences inside a horizon (instants, milliseconds). */
-export function expandEntry(entry: Entry, { from, to, zone, zones, calendar, limit = OCCURRENCE_LIMIT }: ExpandEntryOptions): EntryOccurrence[] {
+export function expandEntry(entry: Entry, { from, to, zone, zones, as, limit = OCCURRENCE_LIMIT }: ExpandEntryOptions): EntryOccurrence[] {
   const { master, overrides } = entry.content;
-  const find = zoneFinder(zones, zone);
+  const find = typeof zones === 'function' ? zones : zoneFinder(zones, zone);
   return expandSeries(master, overrides, { from, to, viewer: zone, zones: find, limit, warn: () => {} }).map((o) => {
     const isFace = o.item === (master ?? overrides[0]);
-    const sort = isFace ? entry.sort : sortOf(o.item, calendar);
+    const rules = as.rules ?? NO_RULES;
+    const title = isFace ? entry.title : seenBy(o.item, rules).title;
+    const corrected = isFace ? entry : correctionOf(entry.uid, title, entry.part, rules);
+    const sort = corrected.sort ?? sortOf(o.item, calendarFor(entry.part, as));
     const due = dueOf(o, sort, o.item.title);
     const start = instantIn(o.start, UTC);
     const ends = [o.end, due].filter((w) => w !== null).map((w) => instantIn(w, UTC) + (w.kind === 'date' && w === due ? DAY : 0));
     return {
       key: o.key,
-      title: o.item.title,
+      title,
       place: o.item.place,
       status: o.item.status,
       sort,
-      handIn: isFace ? entry.handIn : handInOf(o.item, sort),
+      handIn: corrected.handIn ?? handInOf(o.item, sort),
       start: o.start,
       end: o.end,
       due,

@@ -17,7 +17,7 @@ export interface ReadingSummary {
 }
 
 /** What a preview says of a reading before anything is saved. `now` in milliseconds. */
-export function summarise(entries: readonly (Entry & { occurrences: EntryOccurrence[] })[], now: number, viewer: Zone): ReadingSummary {
+export function summarise(entries: readonly (Pick<Entry, 'course' | 'sort'> & { occurrences: EntryOccurrence[] })[], now: number, viewer: Zone): ReadingSummary {
   let first = Infinity;
   let last = -Infinity;
   const courses = new Map<string, number>();

@@ -1,9 +1,11 @@
+import { addDigests } from '../ical/digest.ts';
 import type { FeedItem } from '../ical/feed-item.ts';
 import { instantIn, type When } from '../time/when.ts';
 import { UTC } from '../time/zone.ts';
 import { courseOf } from './course.ts';
 
-const EDGE = /^(.*?)[\s:,–—-]*\(?\b(opens|open|opening|available|begins|closes|close|closing|due|ends|deadline)\)?$/i;
+/** What it is of, which edge it is, and a course tag at the end */
+const EDGE = /^(.*?)[\s:,–—-]*\(?\b(opens|open|opening|available|begins|closes|close|closing|due|ends|deadline)\)?(\s*\[[^[\]]*\])?$/i;
 const OPENING = /^(open|opens|opening|available|begins)$/i;
 
 interface Edge {
@@ -17,15 +19,24 @@ function edgeOf(item: FeedItem): (Edge & { opening: boolean }) | null {
   const m = EDGE.exec(item.title.trim());
   const when = item.due ?? item.start;
   if (!m?.[1]?.trim() || !when) return null;
-  return { item, at: instantIn(when, UTC), base: m[1].trim(), opening: OPENING.test(m[2]!) };
+  return { item, at: instantIn(when, UTC), base: m[1].trim() + (m[3] ?? ''), opening: OPENING.test(m[2]!) };
+}
+
+export interface Windows {
+  items: FeedItem[];
+  /** UIDs of the openings found, joined or not */
+  openings: string[];
+  /** UIDs of all edges, where there is an opening at all: whether they are joined depends on what else is in the feed */
+  edges: string[];
 }
 
 /**
  * One piece of work may have three dates: opens, due, closes. Entries that are the edges of one window ("Sampling quiz
- * opens", "Sampling quiz closes") become one item that starts when it opens and is due when it closes. Only edges of the
- * same course are joined, each opening with the first closing after it; what finds no partner stays as it is.
+ * opens", "Sampling quiz closes") become one item that starts when it opens and is due when it closes, and keeps both in
+ * `windowOf`. Only edges of the same course are joined, each opening with the first closing after it; what finds no
+ * partner stays as it is, and so do the closings in `apart`.
  */
-export function joinWindows(items: readonly FeedItem[]): FeedItem[] {
+export function joinWindows(items: readonly FeedItem[], apart: readonly string[] = []): Windows {
   const openings = new Map<string, Edge[]>();
   const closings: Edge[] = [];
   for (const item of items) {
@@ -36,19 +47,25 @@ export function joinWindows(items: readonly FeedItem[]): FeedItem[] {
       openings.set(key, [...(openings.get(key) ?? []), edge]);
     } else closings.push(edge);
   }
-  if (!openings.size || !closings.length) return [...items];
+  if (!openings.size) return { items: [...items], openings: [], edges: [] };
 
+  const all = [...openings.values()].flat();
+  const found = { openings: all.map((e) => e.item.uid), edges: [...all, ...closings].map((e) => e.item.uid) };
   const joined = new Map<FeedItem, FeedItem>();
   const taken = new Set<FeedItem>();
   for (const closing of closings.sort((a, b) => a.at - b.at)) {
+    if (apart.includes(closing.item.uid)) continue;
     const candidates = (openings.get(keyOf(closing)) ?? []).filter((o) => !taken.has(o.item) && o.at <= closing.at);
     const opening = candidates.sort((a, b) => b.at - a.at)[0];
     if (!opening) continue;
     taken.add(opening.item);
     joined.set(closing.item, join(opening, closing));
   }
-  return items.filter((i) => !taken.has(i)).map((i) => joined.get(i) ?? i);
+  return { items: items.filter((i) => !taken.has(i)).map((i) => joined.get(i) ?? i), ...found };
 }
+
+/** The entries that items were made of: what `joinWindows` has joined stands apart again. */
+export const unjoin = (items: readonly FeedItem[]): FeedItem[] => items.flatMap((i) => (i.windowOf ? i.windowOf : [i]));
 
 const keyOf = ({ item, base }: Edge) => `${base.toLowerCase()}\n${courseOf({ categories: item.categories, title: base }) ?? ''}`;
 
@@ -63,6 +80,8 @@ function join(opening: Edge, closing: Edge): FeedItem {
     length: null,
     due: item.due ?? item.start,
     description: item.description || opening.item.description,
+    digest: addDigests(item.digest, opening.item.digest),
+    windowOf: [opening.item, item],
     links: [...item.links, ...opening.item.links.filter((l) => !item.links.some((own) => own.href === l.href))],
   };
 }

@@ -25,7 +25,7 @@ const MAX_TEXT = 200_000;
  * Turns a parsed VEVENT or VTODO into a feed item. What cannot be read is left out with a warning.
  * @returns null where there is no date and no title: nothing that could be shown
  */
-export function readItem(component: Component, line: number, context: ComponentContext): FeedItem | null {
+export function readItem(component: Component, { line, digest }: { line: number; digest: number }, context: ComponentContext): FeedItem | null {
   const { warn } = context;
   const date = (name: string) => {
     const property = component.first(name);
@@ -85,6 +85,7 @@ export function readItem(component: Component, line: number, context: ComponentC
       .flatMap((c) => readAlarm(c, context)),
     extra: component.properties.filter((p) => !KNOWN.has(p[0])).slice(0, 200),
     line,
+    digest,
   };
 }
 

@@ -1,10 +1,38 @@
+import { addDigests, digestOf } from './digest.ts';
+import { Bytes, contentLines, physicalLine, plainEnds, scanner, unfold } from './lines.ts';
+
 /** A component of a feed as text, not yet parsed. */
-export interface Block {
-  name: string;
-  /** Unfolded content lines between BEGIN and END, sub-components included, without the two. */
-  lines: string[];
-  /** Line of its BEGIN in the feed as it came, counted from 1. */
-  line: number;
+export class Block {
+  /** Its UID as written; null where it has none that is plain to see */
+  uid: string | null = null;
+  /**
+   * Digest of what it says: blind to the order of its properties, to folding and line ends, and to DTSTAMP, CREATED and
+   * LAST-MODIFIED, which many servers write anew at every request.
+   */
+  digest = 0;
+  private to = 0;
+
+  /** @param line of its BEGIN in the feed, counted from 1 */
+  constructor(
+    readonly name: string,
+    readonly line: number,
+    private readonly feed: Bytes,
+    private readonly from: number,
+  ) {}
+
+  /** Called once, when its end is found. */
+  close(to: number): void {
+    this.to = to;
+  }
+
+  /** Unfolded content lines between BEGIN and END, sub-components included, without the two */
+  get lines(): string[] {
+    return contentLines(this.feed.slice(this.from, this.to));
+  }
+  /** The feed's line on which one of them begins */
+  lineOf(index: number): number {
+    return this.line + physicalLine(this.feed.slice(this.from, this.to), index);
+  }
 }
 
 export interface Cut {
@@ -17,90 +45,134 @@ export interface Cut {
 
 const BEGIN = /^BEGIN:\s*([A-Z0-9-]+)\s*$/i;
 const END = /^END:\s*([A-Z0-9-]+)\s*$/i;
+/** Properties that many servers write anew at every request, by the letter they begin with */
+const NOISE: Uint8Array[] = [];
+for (const name of ['DTSTAMP', 'CREATED', 'LAST-MODIFIED']) NOISE[name.charCodeAt(0)] = new TextEncoder().encode(name);
+const [B, E, N, U, COLON, SEMICOLON] = [66, 69, 78, 85, 58, 59];
+const LONGEST_NAME = 15;
+
+/** Whether a line is of a property that says nothing of its entry. */
+function isNoise(bytes: Uint8Array, start: number): boolean {
+  const name = NOISE[bytes[start]!];
+  if (name === undefined) return false;
+  for (let i = 1; i < name.length; i++) if (bytes[start + i] !== name[i]) return false;
+  const after = bytes[start + name.length];
+  return after === COLON || after === SEMICOLON;
+}
 
 /**
- * Cuts a feed's text into its components without parsing them. Line ends may be CRLF, LF, CR or CR CR LF; folds are
- * undone. What stands outside a calendar is passed over with a warning; a component without an END ends where the next
- * one of its kind begins or the text ends.
+ * Cuts a feed's text into its components without parsing them, in one pass. Line ends may be CRLF, LF, CR or CR CR LF;
+ * folds are undone. What stands outside a calendar is passed over with a warning; a component without an END ends where
+ * the next one of its kind begins or the text ends.
  * @returns null where there is no calendar in the text at all
  */
 export function cut(text: string): Cut | null {
+  const result = cutLines(text);
+  return result === 'bare CR' ? (cutLines(plainEnds(text)) as Cut | null) : result;
+}
+
+function cutLines(text: string): Cut | null | 'bare CR' {
   const result: Cut = { calendar: [], zones: [], items: [], warnings: [] };
+  const feed = new Bytes(text);
+  const { bytes } = feed;
+  const lines = scanner(bytes);
   let inCalendar = false;
   let seen = false;
   let stray = 0;
   let block: Block | null = null;
   let depth = 0;
+  let inner = 0;
+  const open = (name: string) => {
+    block = new Block(name, lines.line, feed, lines.next);
+    block.digest = name.length;
+  };
   const close = () => {
     if (!block) return;
+    block.close(lines.start);
+    if (depth > 0) block.digest = addDigests(block.digest, inner);
     (block.name === 'VTIMEZONE' ? result.zones : result.items).push(block);
     block = null;
     depth = 0;
+    inner = 0;
   };
-  for (const { text: content, line } of contentLines(text)) {
-    const begin = content.length < 80 ? BEGIN.exec(content)?.[1]?.toUpperCase() : undefined;
-    const end = begin || content.length >= 80 ? undefined : END.exec(content)?.[1]?.toUpperCase();
-    if (begin === 'VCALENDAR') {
-      if (block) unended(result, block);
+  const unended = () => block && result.warnings.push({ line: block.line, message: `a ${block.name} has no end` });
+  const property = (of: Block, start: number, end: number, early: boolean) => {
+    if (end === start || (early ? isFoldedNoise(unfold(feed.slice(start, start + 200))) : isNoise(bytes, start))) return;
+    of.digest = addDigests(of.digest, lines.digest());
+    if (of.uid === null && bytes[start] === U) of.uid = uidIn(lines.folded ? unfold(feed.slice(start, end)) : feed.slice(start, end));
+  };
+  while (lines.advance()) {
+    const { start, end } = lines;
+    const first = bytes[start]! & ~32;
+    const second = bytes[start + 1]! & ~32;
+    // Only a line that may begin or end something is looked at as text; one that is folded early, in any case.
+    const early = lines.folded && lines.firstEnd - start < LONGEST_NAME;
+    const telling = (first === B && second === E) || (first === E && second === N) || (early && (first === B || first === E));
+    const { begin, ends } = telling ? signOf(lines.folded ? unfold(feed.slice(start, Math.min(end, start + 500))) : feed.slice(start, Math.min(end, start + 100))) : NO_SIGN;
+    const current = block as Block | null;
+    if (!begin && !ends && current && depth === 0) {
+      property(current, start, end, early);
+    } else if (begin === 'VCALENDAR') {
+      unended();
       close();
       inCalendar = seen = true;
     } else if (!inCalendar) {
-      if (content.trim()) stray ||= line;
-    } else if (end === 'VCALENDAR') {
-      if (block) unended(result, block);
+      if (end > start && feed.slice(start, end).trim()) stray ||= lines.line;
+    } else if (ends === 'VCALENDAR') {
+      unended();
       close();
       inCalendar = false;
-    } else if (begin && !block) block = { name: begin, lines: [], line };
-    else if (begin && block && isItem(begin) && isItem(block.name)) {
+    } else if (begin && !current) open(begin);
+    else if (begin && current && isItem(begin) && isItem(current.name)) {
       // An item never stands inside an item: the one before has lost its END.
-      unended(result, block);
+      unended();
       close();
-      block = { name: begin, lines: [], line };
-    } else if (begin && block) {
-      depth++;
-      block.lines.push(content);
-    } else if (end && block && depth === 0 && end === block.name) close();
-    else if (end && block) {
-      if (depth > 0) depth--;
-      block.lines.push(content);
-    } else if (block) block.lines.push(content);
-    else if (!end) result.calendar.push(content);
+      open(begin);
+    } else if (ends && current && depth === 0 && ends === current.name) close();
+    else if (current) {
+      if (begin) depth++;
+      if (depth > 0) {
+        // Inside a sub-component the order counts: its lines belong together.
+        inner = digestOf(inner | 0, lines.digest() | 0);
+        if (ends && --depth === 0) {
+          current.digest = addDigests(current.digest, inner);
+          inner = 0;
+        }
+      } else property(current, start, end, early);
+    } else if (!ends) {
+      result.calendar.push(unfold(feed.slice(start, end)));
+    }
+    if (lines.bareCr) return 'bare CR';
   }
   if (!seen) return null;
-  if (block) unended(result, block);
-  if (block || inCalendar) result.warnings.push({ line: text.split('\n').length, message: 'the feed ends in the middle; what came before is shown' });
+  unended();
+  if (block || inCalendar) result.warnings.push({ line: lines.line, message: 'the feed ends in the middle; what came before is shown' });
   close();
   if (stray) result.warnings.push({ line: stray, message: 'there is text outside the calendar; it was passed over' });
   return result;
 }
 
-const isItem = (name: string) => name === 'VEVENT' || name === 'VTODO' || name === 'VJOURNAL' || name === 'VFREEBUSY' || name === 'VTIMEZONE';
-const unended = (result: Cut, block: Block) => result.warnings.push({ line: block.line, message: `a ${block.name} has no end` });
-
-/** Unfolded lines with the number of the physical line each begins on. */
-export function* contentLines(text: string): Generator<{ text: string; line: number }> {
-  const lineEnd = /\r*\n|\r/g;
-  let current: string | null = null;
-  let pieces: string[] | null = null;
-  let begun = 1;
-  let line = 0;
-  let at = 0;
-  while (at <= text.length) {
-    const found = lineEnd.exec(text);
-    const physical = text.slice(at, found ? found.index : text.length);
-    at = found ? lineEnd.lastIndex : text.length + 1;
-    line++;
-    const first = physical.charCodeAt(0);
-    if (current !== null && (first === 32 || first === 9)) {
-      // Kept in pieces: a feed with every character folded must not cost the square of its length.
-      (pieces ??= [current]).push(physical.slice(1));
-      continue;
-    }
-    if (current !== null) yield { text: pieces ? pieces.join('') : current, line: begun };
-    current = physical;
-    pieces = null;
-    begun = line;
-  }
-  if (current) yield { text: pieces ? pieces.join('') : current, line: begun };
-  else if (pieces) yield { text: pieces.join(''), line: begun };
+interface Sign {
+  begin?: string | undefined;
+  ends?: string | undefined;
 }
+const NO_SIGN: Sign = {};
+/** The lines that begin and end things are few, and come again and again. */
+const SIGNS = new Map<string, Sign>();
+
+/** What a line begins or ends. */
+function signOf(line: string): Sign {
+  const known = SIGNS.get(line);
+  if (known) return known;
+  if (line.length >= 80) return NO_SIGN;
+  const sign = { begin: BEGIN.exec(line)?.[1]?.toUpperCase(), ends: END.exec(line)?.[1]?.toUpperCase() };
+  if (SIGNS.size < 100) SIGNS.set(line, sign);
+  return sign;
+}
+
+const isFoldedNoise = (line: string) => isNoise(new TextEncoder().encode(line), 0);
+
+/** The UID a line states, if it is a plain UID line. */
+const uidIn = (line: string) => (line.startsWith('UID:') ? line.slice(4).trim().slice(0, 1000) || null : null);
+
+const isItem = (name: string) => name === 'VEVENT' || name === 'VTODO' || name === 'VJOURNAL' || name === 'VFREEBUSY' || name === 'VTIMEZONE';

@@ -37,4 +37,8 @@ export interface FeedItem extends Repeatable {
   extra: Property[];
   /** Line of its BEGIN in the feed */
   line: number;
+  /** Digest of its block: the same one means the same content */
+  digest: number;
+  /** The opening and the closing it was joined from; absent for most */
+  windowOf?: [opening: FeedItem, closing: FeedItem];
 }

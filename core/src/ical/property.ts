@@ -35,7 +35,30 @@ export class Component {
   }
 }
 
-const NAME = /^[A-Za-z0-9_-]+(?=[;:])/;
+/** Names as they are written in lower case, each worked out once */
+const NAMES = new Map<string, string>();
+
+/** Length of the property name a line begins with; 0 where it begins with none. */
+function nameLength(line: string): number {
+  for (let i = 0; i < line.length; i++) {
+    const c = line.charCodeAt(i);
+    if (c === 58 || c === 59) return i;
+    const letter = c | 32;
+    if (!((letter >= 97 && letter <= 122) || (c >= 48 && c <= 57) || c === 45 || c === 95)) return 0;
+  }
+  return 0;
+}
+
+function lowerName(written: string): string {
+  let name = NAMES.get(written);
+  if (name === undefined) {
+    name = written.toLowerCase();
+    // A hostile feed may make up names without end.
+    if (NAMES.size < 500) NAMES.set(written, name);
+  }
+  return name;
+}
+
 /** One parameter (RFC 5545 3.2); a quoted value may hold colons, semicolons and commas. */
 const PARAM = /;([A-Za-z0-9_-]+)=("[^"]*"|[^";:]*)/y;
 /** Kept as written, since their values are read by our own, stricter readers. */
@@ -58,13 +81,21 @@ const AS_WRITTEN = new Set([
   'uid',
 ]);
 
+/** Plain text without a list in it (RFC 5545 3.3.11): the bulk of every feed, read without the library's way round. */
+const PLAIN_TEXT = new Set(['summary', 'description', 'location', 'status', 'class', 'transp', 'comment', 'contact']);
+const ESCAPE = /\\([\\;,Nn])/g;
+const unescapeText = (text: string) => (text.includes('\\') ? text.replace(ESCAPE, (_, c: string) => (c === 'n' || c === 'N' ? '\n' : c)) : text);
+/** A comma that no backslash takes away */
+const LIST_COMMA = /(?<!(?:^|[^\\])(?:\\\\)*\\),/;
+
 /**
  * Parses one content line.
  * @throws an Error where it is no property at all
  */
 export function parseProperty(line: string): Property {
-  const name = NAME.exec(line)?.[0].toLowerCase();
-  if (!name) throw new Error('not a property');
+  const length = nameLength(line);
+  if (!length) throw new Error('not a property');
+  const name = lowerName(line.slice(0, length));
   const colon = line.charCodeAt(name.length) === 58 ? name.length : -1;
   // The plain form, by far the most common, needs no parameter parsing.
   if (AS_WRITTEN.has(name)) {
@@ -79,6 +110,12 @@ export function parseProperty(line: string): Property {
     if (line.charCodeAt(end) !== 58) throw new Error('not a property');
     return [name, params, 'unknown', line.slice(end + 1).trim()];
   }
+  if (colon > 0) {
+    const value = line.slice(colon + 1);
+    if (PLAIN_TEXT.has(name)) return [name, {}, 'text', unescapeText(value)];
+    if (name === 'url') return [name, {}, 'uri', value];
+    if (name === 'categories') return [name, {}, 'text', ...value.split(LIST_COMMA).map(unescapeText)];
+  }
   return ICAL.parse.property(line, ICAL.design.icalendar) as unknown as Property;
 }
 
@@ -89,14 +126,15 @@ export function parseComponent(name: string, lines: readonly string[], stray: (i
   for (let i = 0; i < lines.length; i++) {
     const line = lines[i]!;
     const current = open[open.length - 1]!;
-    if (line.length < 80 && /^BEGIN:/i.test(line)) {
+    const first = line.charCodeAt(0) | 32;
+    if (first === 98 && line.length < 80 && /^BEGIN:/i.test(line)) {
       const child = new Component(line.slice(6).trim().toUpperCase());
       // Nothing in the standard nests deeper than three; more is a feed's mistake and not followed.
       if (open.length < 8) current.children.push(child);
       open.push(child);
-    } else if (line.length < 80 && /^END:/i.test(line)) {
+    } else if (first === 101 && line.length < 80 && /^END:/i.test(line)) {
       if (open.length > 1) open.pop();
-    } else if (line.trim()) {
+    } else if (line !== '' && line.trim()) {
       try {
         current.properties.push(parseProperty(line));
       } catch {

@@ -1,6 +1,5 @@
 import fc from 'fast-check';
 import { bytes, calendar, event, read, todo } from '../../test/feeds';
-import { contentLines } from './cut';
 import { allLinks } from './links';
 import { NotACalendar } from './reading';
 
@@ -93,13 +92,6 @@ describe('text', () => {
       }),
       { numRuns: 100, seed: 3 },
     );
-  });
-  test('content lines keep the number of the line they begin on', () => {
-    expect([...contentLines('A\r\n b\r\nC\nD')]).toEqual([
-      { text: 'Ab', line: 1 },
-      { text: 'C', line: 3 },
-      { text: 'D', line: 4 },
-    ]);
   });
 });
 

@@ -3,7 +3,9 @@ import { ianaZone } from '../time/zone.ts';
 import { cut, type Block } from './cut.ts';
 import { decode } from './decode.ts';
 import { readItem } from './component.ts';
+import { addDigests } from './digest.ts';
 import type { FeedItem } from './feed-item.ts';
+import { hash } from '../item/hash.ts';
 import { parseComponent } from './property.ts';
 import { readDuration } from './values.ts';
 import { readObservances, zoneFinder, type OwnZones } from './zones.ts';
@@ -27,6 +29,23 @@ export interface Reading {
   zones: OwnZones;
   items: FeedItem[];
   warnings: Warning[];
+  /** Digest of everything outside its entries that bears on how they are read */
+  context: string;
+  /** Digest of all its entries' blocks together */
+  total: number;
+  /** UIDs whose blocks are word for word known already, or `all` of them; they are not among `items` */
+  unchanged: ReadonlySet<string> | 'all';
+  /** UIDs of what was odd in some way (a warning, an identifier used twice): to be read anew every time */
+  unsettled: Set<string>;
+}
+
+/** What an earlier reading of the same feed knew. */
+export interface Known {
+  context: string;
+  /** Digest of all its entries' blocks together */
+  total: number;
+  /** Digests of entries' blocks by UID, asked for where the total differs; what is not among them is read */
+  digests(): ReadonlyMap<string, number>;
 }
 
 /** The bytes are not a calendar. `looksLike` says what they are instead. */
@@ -47,7 +66,12 @@ export interface ReadOptions {
   charset?: string | undefined;
   /** Where unknown zone names are read */
   fallbackZone: Zone;
+  /** Lets blocks that have not changed since then go unparsed */
+  known?: Known | undefined;
 }
+
+/** Part of every context: raised when this reader comes to understand a feed otherwise, so that all is read anew. */
+const READER = 1;
 
 const MAX_WARNINGS = 200;
 
@@ -68,19 +92,41 @@ export function readFeed(bytes: Uint8Array, options: ReadOptions): Reading {
 
   const calendar = parseComponent('VCALENDAR', parts.calendar, () => warn(null, 'a line between the calendar’s properties could not be read'));
   const zones = readZones(parts.zones, warn);
-  const unknown = new Set<string>();
   const stated = calendar.text('x-wr-timezone') ?? calendar.text('timezone-id');
-  const zoneByTzid = zoneFinder(zones, options.fallbackZone, (tzid) => {
-    if (!unknown.has(tzid)) warn(null, `the time zone “${tzid.slice(0, 60)}” is not known; its times are read as ${options.fallbackZone.id}`);
+  const context = hash(JSON.stringify([READER, options.fallbackZone.id, stated, Object.entries(zones).sort(([a], [b]) => (a < b ? -1 : 1))]));
+  const total = parts.items.reduce((sum, { digest }) => addDigests(sum, digest), 0);
+  const { known } = options;
+  const unchanged = known?.context !== context ? new Set<string>() : known.total === total ? ('all' as const) : unchangedSince(known.digests(), parts.items);
+
+  const unsettled = new Set<string>();
+  const unknown = new Set<string>();
+  let odd = false;
+  const find = zoneFinder(zones, options.fallbackZone, (tzid) => {
+    warn(null, `the time zone “${tzid.slice(0, 60)}” is not known; its times are read as ${options.fallbackZone.id}`);
     unknown.add(tzid);
   });
+  const within: BlockContext = {
+    zoneByTzid: (tzid) => {
+      const zone = find(tzid);
+      odd ||= unknown.has(tzid);
+      return zone;
+    },
+    warn: (line, message) => {
+      odd = true;
+      warn(line, message);
+    },
+  };
   const ownZone = (stated && zoneFinder(zones, options.fallbackZone)(stated)) || null;
 
   const items: FeedItem[] = [];
-  for (const block of parts.items) {
-    if (block.name !== 'VEVENT' && block.name !== 'VTODO') continue;
-    const item = readBlock(block, zoneByTzid, warn);
-    if (item) items.push(ownZone ? inZone(item, ownZone) : item);
+  for (const block of unchanged === 'all' ? [] : parts.items) {
+    if ((block.name !== 'VEVENT' && block.name !== 'VTODO') || (block.uid !== null && unchanged !== 'all' && unchanged.has(block.uid))) continue;
+    odd = block.uid === null;
+    const item = readBlock(block, within);
+    if (odd && block.uid) unsettled.add(block.uid);
+    if (!item) continue;
+    if (odd) unsettled.add(item.uid);
+    items.push(ownZone ? inZone(item, ownZone) : item);
   }
   const ttl = readDuration(calendar.text('refresh-interval') ?? calendar.text('x-published-ttl') ?? '');
   return {
@@ -90,9 +136,37 @@ export function readFeed(bytes: Uint8Array, options: ReadOptions): Reading {
     zone: (stated && ianaZone(stated)?.id) ?? commonZone(items),
     refreshSeconds: ttl ? ttl.days * 86_400 + ttl.ms / 1000 : null,
     zones,
-    items: settleIdentifiers(items, warn),
+    items: settleIdentifiers(items, unsettled, warn),
     warnings,
+    context,
+    total,
+    unchanged,
+    unsettled,
   };
+}
+
+/** UIDs of which all blocks are as they were. */
+function unchangedSince(digests: ReadonlyMap<string, number>, blocks: readonly Block[]): Set<string> {
+  const unchanged = new Set<string>();
+  for (const [uid, { digest }] of byUid(blocks)) if (digests.get(uid) === digest) unchanged.add(uid);
+  return unchanged;
+}
+
+/** Entries' blocks by the UID they state, with one digest for all of a UID's. */
+function byUid(blocks: readonly Block[]): Map<string, { digest: number }> {
+  const groups = new Map<string, { digest: number }>();
+  for (const { name, uid, digest } of blocks) {
+    if (uid === null || (name !== 'VEVENT' && name !== 'VTODO')) continue;
+    const group = groups.get(uid);
+    if (group) group.digest = addDigests(group.digest, digest);
+    else groups.set(uid, { digest });
+  }
+  return groups;
+}
+
+interface BlockContext {
+  zoneByTzid(tzid: string): Zone;
+  warn(line: number, message: string): void;
 }
 
 /** The zone most of a feed's times are written in, UTC left aside. */
@@ -123,10 +197,11 @@ function readZones(blocks: Block[], warn: (line: number, message: string) => voi
   return zones;
 }
 
-function readBlock(block: Block, zoneByTzid: (tzid: string) => Zone, warn: (line: number, message: string) => void): FeedItem | null {
+function readBlock(block: Block, { zoneByTzid, warn }: BlockContext): FeedItem | null {
   try {
-    const component = parseComponent(block.name, block.lines, (index) => warn(block.line + 1 + index, `a line that is no property was passed over: ${block.lines[index]!.slice(0, 40)}`));
-    return readItem(component, block.line, { zoneByTzid, warn: (message) => warn(block.line, message) });
+    const lines = block.lines;
+    const component = parseComponent(block.name, lines, (index) => warn(block.lineOf(index), `a line that is no property was passed over: ${lines[index]!.slice(0, 40)}`));
+    return readItem(component, block, { zoneByTzid, warn: (message) => warn(block.line, message) });
   } catch (error) {
     warn(block.line, `an entry could not be read and was left out (${error instanceof Error ? error.message.slice(0, 80) : 'unknown reason'})`);
     return null;
@@ -152,7 +227,7 @@ function instantText(local: string, zone: Zone): string {
  * One item per UID and recurrence-id. Of two versions the higher SEQUENCE counts; two different entries under one UID
  * (a writer's mistake) are both kept, since dropping one could be dropping a deadline.
  */
-function settleIdentifiers(items: FeedItem[], warn: (line: number, message: string) => void): FeedItem[] {
+function settleIdentifiers(items: FeedItem[], unsettled: Set<string>, warn: (line: number, message: string) => void): FeedItem[] {
   const byKey = new Map<string, FeedItem>();
   for (const item of items) {
     const key = identity(item);
@@ -161,6 +236,8 @@ function settleIdentifiers(items: FeedItem[], warn: (line: number, message: stri
       byKey.set(key, item);
       continue;
     }
+    // Its blocks' digest stands for two entries, so it cannot say that one of them has not changed.
+    unsettled.add(item.uid);
     if (JSON.stringify(essence(other)) === JSON.stringify(essence(item))) continue;
     if (item.recurrenceId || other.sequence !== item.sequence) {
       if (item.sequence >= other.sequence) byKey.set(key, item);
@@ -169,10 +246,12 @@ function settleIdentifiers(items: FeedItem[], warn: (line: number, message: stri
     warn(item.line, `the identifier ${item.uid.slice(0, 60)} is used for two different entries; both are kept`);
     let n = 2;
     while (byKey.has(identity({ ...item, uid: `${item.uid}#${n}` }))) n++;
-    byKey.set(identity({ ...item, uid: `${item.uid}#${n}` }), { ...item, uid: `${item.uid}#${n}` });
+    const twin = { ...item, uid: `${item.uid}#${n}` };
+    unsettled.add(twin.uid);
+    byKey.set(identity(twin), twin);
   }
   return [...byKey.values()];
 }
 
 const identity = (item: FeedItem) => `${item.uid}\n${item.recurrenceId ? JSON.stringify(item.recurrenceId) : ''}`;
-const essence = (item: FeedItem) => ({ ...item, line: 0, sequence: 0 });
+const essence = (item: FeedItem) => ({ ...item, line: 0, sequence: 0, digest: 0 });

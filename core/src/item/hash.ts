@@ -3,7 +3,7 @@
  * Two independent 32-bit multiply-and-xor lanes, mixed at the end.
  */
 export function hash(text: string): string {
-  let a = 0xdeadbeef;
+  let a = 0xdeadbeef | 0;
   let b = 0x41c6ce57;
   for (let i = 0; i < text.length; i++) {
     const c = text.charCodeAt(i);

@@ -10,8 +10,8 @@ export const HAND_IN_WAYS = ['online', 'paper', 'mail', 'inClass', 'nothing', 'u
 export const HandInWay = z.enum(HAND_IN_WAYS);
 export type HandInWay = z.infer<typeof HandInWay>;
 
-/** What a calendar is for. */
-export const CALENDAR_SORTS = ['course', 'group', 'school', 'home'] as const;
+/** What a calendar is for; `own`: a category of the person's own naming. */
+export const CALENDAR_SORTS = ['course', 'group', 'school', 'home', 'own'] as const;
 export const CalendarSort = z.enum(CALENDAR_SORTS);
 export type CalendarSort = z.infer<typeof CalendarSort>;
 

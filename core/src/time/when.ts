@@ -52,3 +52,17 @@ export function ownLocal(when: When, zones: ZoneFinder): number {
 export function whenKey(when: When): string {
   return when.kind === 'date' ? when.date : when.kind === 'floating' ? when.local : when.at;
 }
+
+/** Zone names as JSON, each written once */
+const ZONE_TEXTS = new Map<string, string>();
+function zoneText(zone: string): string {
+  const text = ZONE_TEXTS.get(zone) ?? JSON.stringify(zone);
+  if (ZONE_TEXTS.size < 1000) ZONE_TEXTS.set(zone, text);
+  return text;
+}
+
+/** A When as JSON, as `JSON.stringify` would write it: a feed has tens of thousands of them. */
+export function whenText(when: When): string {
+  if (when.kind === 'instant') return `{"kind":"instant","at":"${when.at}","zone":${zoneText(when.zone)}}`;
+  return when.kind === 'date' ? `{"kind":"date","date":"${when.date}"}` : `{"kind":"floating","local":"${when.local}"}`;
+}

@@ -5,19 +5,40 @@ import { notFound } from '../http/problem.ts';
 import type { Admit } from '../people/access.ts';
 import type { CalendarRow, CalendarStore } from './store.ts';
 
-export const calendarView = ({ id, learnerId, name, sort, colour, flag, position }: CalendarRow): CalendarView => ({ id, learnerId, name, sort, colour, flag, position });
+export const calendarView = ({ id, learnerId, name, sort, category, colour, flag, zone, position }: CalendarRow): CalendarView => ({
+  id, learnerId, name, sort, category, colour, flag, zone, position,
+}); // prettier-ignore
 
-export function mountCalendars(mount: Mount, calendars: CalendarStore, admit: Admit, changed: (learnerId: string) => void): void {
+export interface CalendarParts {
+  calendars: CalendarStore;
+  admit: Admit;
+  /** Called after something of a learner's schedule has changed */
+  changed(learnerId: string): void;
+  /** What follows from another sort or zone */
+  whenChanged(before: CalendarRow, after: CalendarRow): Promise<void>;
+  forget(id: string): void;
+}
+
+export function mountCalendars(mount: Mount, { calendars, admit, changed, whenChanged, forget }: CalendarParts): void {
+  const mine = (personId: string, id: string) => {
+    const row = calendars.byId(id);
+    if (!row) throw notFound('calendar');
+    admit(personId, row.learnerId, 'edit');
+    return row;
+  };
   mount(routes.calendars, ({ caller, params }) => {
     admit(caller.personId, params.learnerId, 'look');
     return calendars.ofLearner(params.learnerId).map(calendarView);
   });
-  mount(routes.changeCalendar, ({ caller, params, body }) => {
-    const row = calendars.byId(params.id);
-    if (!row) throw notFound('calendar');
-    admit(caller.personId, row.learnerId, 'edit');
+  mount(routes.changeCalendar, async ({ caller, params, body }) => {
+    const row = mine(caller.personId, params.id);
     const result = Object.keys(body).length ? calendars.change(row.id, body) : row;
+    await whenChanged(row, result ?? row);
     changed(row.learnerId);
-    return calendarView(result ?? row);
+    return calendarView(calendars.byId(row.id) ?? row);
+  });
+  mount(routes.forgetCalendar, ({ caller, params }) => {
+    forget(mine(caller.personId, params.id).id);
+    return { ok: true as const };
   });
 }

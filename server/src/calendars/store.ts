@@ -1,6 +1,6 @@
 import { asc, eq, max, sql } from 'drizzle-orm';
 import type { Db } from '../db/open.ts';
-import { calendar } from '../db/schema.ts';
+import { calendar, item } from '../db/schema.ts';
 
 export type CalendarRow = typeof calendar.$inferSelect;
 
@@ -21,7 +21,22 @@ export function calendarStore(db: Db) {
     .from(calendar)
     .where(eq(calendar.learnerId, sql.placeholder('learnerId')))
     .prepare();
+  const ofSource = db
+    .selectDistinct({ calendar })
+    .from(item)
+    .innerJoin(calendar, eq(calendar.id, item.calendarId))
+    .where(eq(item.sourceId, sql.placeholder('sourceId')))
+    .prepare();
+  const anyItem = db
+    .select({ id: item.id })
+    .from(item)
+    .where(eq(item.calendarId, sql.placeholder('id')))
+    .limit(1)
+    .prepare();
   return {
+    /** The calendars a source's items are in */
+    ofSource: (sourceId: string) => ofSource.all({ sourceId }).map((r) => r.calendar),
+    isEmpty: (id: string) => anyItem.get({ id }) === undefined,
     ofLearner: (learnerId: string) => ofLearner.all({ learnerId }),
     byId: (id: string) => byId.get({ id }),
     nextPosition: (learnerId: string) => (lastPosition.get({ learnerId })?.position ?? 0) + 1,

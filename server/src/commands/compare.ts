@@ -88,7 +88,7 @@ function keepPast(before: Reading, after: Reading, { rolledOff }: Differences): 
 function read(file: string, asOf: number, zone: Zone): Reading {
   const { from, to } = horizon(asOf);
   const { items, zones, warnings } = readFeed(readFileSync(file), { fallbackZone: zone });
-  const snapshots = entriesOf({ items }, 'course').map((entry) => snapshotOf(entry, expandEntry(entry, { from, to, zone, zones, calendar: 'course' })));
+  const snapshots = entriesOf({ items }, { calendar: 'course' }).map((entry) => snapshotOf(entry, expandEntry(entry, { from, to, zone, zones, as: { calendar: 'course' } })));
   return { snapshots, from, to, warnings: warnings.map((w) => (w.line ? `line ${w.line}: ${w.message}` : w.message)) };
 }
 

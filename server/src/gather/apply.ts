@@ -1,10 +1,11 @@
-import { randomUUID } from 'node:crypto';
-import { differ, isSuspicious, type Differences } from '@zephyrfield/core/gather/differences';
+import { differ, isSuspicious, standsAt, type Differences, type Snapshot } from '@zephyrfield/core/gather/differences';
 import { snapshotOf } from '@zephyrfield/core/gather/snapshot';
-import type { When } from '@zephyrfield/core/time/when';
+import { whenKey, type When } from '@zephyrfield/core/time/when';
 import type { Zone } from '@zephyrfield/core/time/zone';
-import type { ReadEntry, ReadResult } from './read-bytes.ts';
+import { orderedId } from '../db/ids.ts';
+import type { Derived, ReadEntry } from './read-bytes.ts';
 import type { GatherStore, ItemHead, SourceRow } from './store.ts';
+import { settleSame } from './twins.ts';
 
 export interface Applied {
   added: number;
@@ -14,7 +15,7 @@ export interface Applied {
   heldBack: { missing: number; of: number } | null;
 }
 
-type Source = Pick<SourceRow, 'id' | 'learnerId' | 'calendarId' | 'horizonTo'>;
+type Source = Pick<SourceRow, 'id' | 'learnerId' | 'horizonTo'>;
 
 export interface ApplyOptions {
   now: number;
@@ -23,34 +24,42 @@ export interface ApplyOptions {
   horizon: { from: number; to: number };
   /** The person (or several readings over a day) has said that what is missing is really gone */
   believed: boolean;
-  /** The first reading of a source is no news */
-  first: boolean;
+  /** No news: the first reading of a source, or its entries worked out anew under other rules */
+  quiet: boolean;
+  /** Every entry is looked at, whatever its digest says */
+  all?: boolean;
+  /** The calendar a part goes to; may make one */
+  calendarOf(part: string | null): string;
 }
 
 /**
- * Puts a reading in place of the one before. Entries are compared by fingerprint, and only what differs is looked at
- * closely; items keep their identity by UID (or what is plainly the same thing under another), so own layers stay on
- * them. To be called inside a transaction.
+ * Puts a reading in place of the one before. Entries are compared by digest, and only what differs is looked at closely;
+ * items keep their identity by UID (or what is plainly the same thing under another), so own layers stay on them. To be
+ * called inside a transaction.
  */
-export function applyReading(store: GatherStore, source: Source, reading: ReadResult, { now, zone, horizon, believed, first }: ApplyOptions): Applied {
-  const existing = new Map(store.itemsOf(source.id).map((row) => [row.uid, row]));
+export function applyReading(store: GatherStore, source: Source, reading: Derived, options: ApplyOptions): Applied {
+  const { now, zone, horizon, believed, quiet, all = false } = options;
+  if (reading.unchanged === 'all') return NOTHING;
+  const existing = headsOf(store, source.id, reading);
   const touched: ReadEntry[] = [];
-  const seen = new Set<string>();
+  const seen = new Set(reading.unchanged);
   const horizonMoved = source.horizonTo !== horizon.to;
   for (const entry of reading.entries) {
     seen.add(entry.uid);
     const old = existing.get(entry.uid);
-    const isSame = old?.fingerprint === entry.fingerprint && old.goneAt === null;
-    if (!isSame || (horizonMoved && entry.content.master?.repeat)) touched.push(entry);
+    const isSame = old?.digest === entry.fingerprint && old.goneAt === null;
+    if (all || !isSame || (horizonMoved && entry.repeats)) touched.push(entry);
   }
-  const missing = [...existing.values()].filter((row) => !seen.has(row.uid) && row.goneAt === null);
+  const missing = store.liveUids(source.id).filter((uid) => !seen.has(uid)).map((uid) => existing.get(uid) ?? store.itemByUid(source.id, uid)!); // prettier-ignore
+  for (const row of missing) existing.set(row.uid, row);
 
-  const before = [...touched.map((e) => existing.get(e.uid)).filter((row) => row !== undefined && row.goneAt === null), ...missing].map((row) => snapshot(store, row!));
+  const isNew = quiet && existing.size === 0;
+  const before = isNew ? [] : [...touched.map((e) => existing.get(e.uid)).filter((row) => row !== undefined && row.goneAt === null), ...missing].map((row) => snapshot(store, row!));
   // The end of the older horizon bounds what can be compared: what lies beyond it is not new, only worked out now.
-  const differences = differ(before, touched.map((e) => snapshotOf(e, e.occurrences)), { asOf: now, viewer: zone, from: horizon.from, to: first ? horizon.to : Math.min(source.horizonTo, horizon.to) }); // prettier-ignore
+  const differences = differ(before, isNew ? [] : touched.map(standingOf), { asOf: now, viewer: zone, from: horizon.from, to: isNew ? horizon.to : Math.min(source.horizonTo, horizon.to) });
   const stillToCome = missing.length ? store.stillToCome(source.id, now) : 0;
   if (!believed && missing.length && isSuspicious(differences, stillToCome)) {
-    return { added: 0, changed: 0, gone: 0, heldBack: { missing: differences.removed.length, of: stillToCome } };
+    return { ...NOTHING, heldBack: { missing: differences.removed.length, of: stillToCome } };
   }
 
   for (const { from, to } of differences.reissued) {
@@ -58,49 +67,45 @@ export function applyReading(store: GatherStore, source: Source, reading: ReadRe
     existing.delete(from);
     existing.set(to, row);
   }
-  for (const entry of touched) put(store, source, entry, existing.get(entry.uid), now);
+  const ids = new Map<string, string>();
+  for (const entry of touched) ids.set(entry.uid, put(store, source, entry, existing.get(entry.uid), options));
   // What lies in the past stays: many feeds show only a moving window of time.
   const rolledOff = new Set(differences.rolledOff.map((r) => r.uid));
   for (const row of missing) {
     if (existing.get(row.uid) !== row || rolledOff.has(row.uid)) continue;
     store.markGone(row.id, now);
     store.clearOccurrences(row.id);
+    ids.set(row.uid, row.id);
   }
-  const ids = new Map(store.itemsOf(source.id).map((row) => [row.uid, row.id]));
   rekey(store, differences, ids);
-  if (!first) tell(store, source, differences, ids, now);
-  return count(differences);
+  if (ids.size) settleSame(store.twins, source.learnerId, [...ids.values()], zone);
+  if (!quiet) tell(store, source, differences, ids, options);
+  return isNew ? { added: touched.length, changed: 0, gone: 0, heldBack: null } : count(differences);
 }
 
-const snapshot = (store: GatherStore, row: ItemHead) => snapshotOf({ uid: row.uid, title: row.title, content: store.content(row.id) }, store.occurrencesOf(row.id));
+const NOTHING: Applied = { added: 0, changed: 0, gone: 0, heldBack: null };
 
-function put(store: GatherStore, source: Source, entry: ReadEntry, old: ItemHead | undefined, now: number): void {
-  const { uid, fingerprint, sort, handIn, course, title, content } = entry;
-  const id = old?.id ?? randomUUID();
+/** Stored heads of what a reading has, by UID: one by one where these are few. */
+function headsOf(store: GatherStore, sourceId: string, { entries }: Derived): Map<string, ItemHead> {
+  const heads = entries.length > 500 ? store.itemsOf(sourceId) : entries.map((e) => store.itemByUid(sourceId, e.uid)).filter((row) => row !== undefined);
+  return new Map(heads.map((row) => [row.uid, row]));
+}
+
+const snapshot = (store: GatherStore, row: ItemHead): Snapshot => snapshotOf({ uid: row.uid, title: row.title, content: store.content(row.id) }, store.occurrencesOf(row.id));
+const standingOf = ({ uid, title, wording, url, occurrences }: ReadEntry): Snapshot => ({ uid, title, wording, url, occurrences });
+
+function put(store: GatherStore, source: Source, entry: ReadEntry, old: ItemHead | undefined, { now, calendarOf, all }: ApplyOptions): string {
+  const { uid, fingerprint: digest, part, sort, handIn, course, title, content, twinKey } = entry;
+  const id = old?.id ?? orderedId(now);
+  // What is worked out anew from the store cannot know what was odd about it when it was read.
+  const again = entry.again || (all === true && old?.again === true);
+  const row = { id, calendarId: calendarOf(part), uid, digest, again, part, sort, handIn, course, title, content, twinKey, updatedAt: now };
   if (old) {
-    store.changeItem({ id, uid, fingerprint, sort, handIn, course, title, content, goneAt: null, updatedAt: now });
+    store.changeItem(row);
     store.clearOccurrences(id);
-  } else {
-    store.addItem({
-      id,
-      learnerId: source.learnerId,
-      calendarId: source.calendarId,
-      sourceId: source.id,
-      uid,
-      fingerprint,
-      sort,
-      handIn,
-      course,
-      title,
-      content,
-      goneAt: null,
-      createdAt: now,
-      updatedAt: now,
-    });
-  }
-  for (const { from, to, ...o } of entry.occurrences) {
-    store.addOccurrence({ itemId: id, learnerId: source.learnerId, calendarId: source.calendarId, ...o, fromMs: from, toMs: to });
-  }
+  } else store.addItem({ ...row, learnerId: source.learnerId, sourceId: source.id, createdAt: now });
+  for (const o of entry.occurrences) store.addOccurrence(id, source.learnerId, row.calendarId, o, old?.sameAs != null);
+  return id;
 }
 
 /** A series moved as a whole: its occurrences have new names, and own layers go along. */
@@ -111,16 +116,41 @@ function rekey(store: GatherStore, { rekeyed }: Differences, ids: ReadonlyMap<st
   for (const { layer, to } of moves) store.addLayer({ ...layer!, key: to });
 }
 
-function tell(store: GatherStore, { learnerId, calendarId }: Source, d: Differences, ids: ReadonlyMap<string, string>, at: number): void {
-  const news = (uid: string, key: string | null, kind: 'added' | 'moved' | 'reworded' | 'calledOff' | 'removed', more: { title: string; from?: When; to?: When; formerTitle?: string }) => {
+type News = { title: string; from?: When; to?: When; formerTitle?: string };
+
+function tell(store: GatherStore, { learnerId }: Source, d: Differences, ids: ReadonlyMap<string, string>, { now }: ApplyOptions): void {
+  const news = (uid: string, key: string | null, kind: 'added' | 'moved' | 'reworded' | 'calledOff' | 'removed', more: News) => {
     const itemId = ids.get(uid);
-    if (itemId) store.addChange({ learnerId, calendarId, itemId, key: key ?? '', kind, title: more.title, from: more.from ?? null, to: more.to ?? null, formerTitle: more.formerTitle ?? null, at });
+    const head = itemId === undefined ? undefined : store.twins.head(itemId);
+    if (!head || (head.sameAs !== null && isToldBy(store, head.sameAs, kind, more))) return;
+    store.addChange({
+      learnerId,
+      calendarId: head.calendarId,
+      itemId: head.id,
+      key: key ?? '',
+      kind,
+      title: more.title,
+      from: more.from ?? null,
+      to: more.to ?? null,
+      formerTitle: more.formerTitle ?? null,
+      at: now,
+    });
   };
   for (const e of d.added) news(e.uid, e.recurrenceId, 'added', { title: e.title, to: e.start });
   for (const e of d.moved) news(e.uid, e.recurrenceId, 'moved', { title: e.title, from: e.from, to: e.to });
   for (const e of d.reworded) news(e.uid, e.recurrenceId, 'reworded', { title: e.title, ...(e.from === e.to ? {} : { formerTitle: e.from }) });
   for (const e of d.calledOff) news(e.uid, e.recurrenceId, 'calledOff', { title: e.title, from: e.start });
   for (const e of d.removed) news(e.uid, e.recurrenceId, 'removed', { title: e.title, from: e.start });
+}
+
+/**
+ * Whether news of an item that is shown as part of another one is no news there: the other one stands already, or still,
+ * where this one now says. A date that only this one has moved is told.
+ */
+function isToldBy(store: GatherStore, primary: string, kind: string, { to }: News): boolean {
+  const standing = store.occurrencesOf(primary).filter((o) => o.status !== 'cancelled');
+  if (kind === 'moved' && to) return standing.some((o) => whenKey(standsAt(o)) === whenKey(to));
+  return kind === 'calledOff' ? standing.length === 0 : true;
 }
 
 /** How many entries are new, changed or gone, each counted once. */

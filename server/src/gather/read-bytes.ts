@@ -1,46 +1,137 @@
-import { entriesOf, expandEntry, type Entry, type EntryOccurrence } from '@zephyrfield/core/gather/entries';
+import { contentText } from '@zephyrfield/core/gather/content';
+import { entriesOf, expandEntry, type Entry, type EntryOccurrence, type Understanding } from '@zephyrfield/core/gather/entries';
 import { OCCURRENCE_LIMIT } from '@zephyrfield/core/gather/occurrences';
-import { joinWindows } from '@zephyrfield/core/gather/windows';
-import { readFeed, type Reading } from '@zephyrfield/core/ical/reading';
-import type { CalendarSort } from '@zephyrfield/core/item/sort';
+import { proposeSplits, type SplitProposal } from '@zephyrfield/core/gather/split';
+import { wordingOf } from '@zephyrfield/core/gather/snapshot';
+import { twinKeyOf } from '@zephyrfield/core/gather/twins';
+import { joinWindows, unjoin } from '@zephyrfield/core/gather/windows';
+import type { FeedItem } from '@zephyrfield/core/ical/feed-item';
+import { readFeed, type Known, type Reading } from '@zephyrfield/core/ical/reading';
+import { zoneFinder, type OwnZones } from '@zephyrfield/core/ical/zones';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 
-export interface ReadJob {
-  bytes: Uint8Array;
-  charset?: string | undefined;
+/** How entries are to be worked out, wherever they come from. */
+export interface DeriveOptions {
   /** IANA name of the calendar's zone */
   zone: string;
-  calendar: CalendarSort;
+  as: Understanding;
   /** Horizon for occurrences, instants in milliseconds */
   from: number;
   to: number;
 }
 
-export interface ReadEntry extends Entry {
+/** What the store knows of the last reading. Digests travel between threads as two flat pieces, which costs next to nothing. */
+export interface KnownBefore {
+  context: string;
+  total: number;
+  /** UIDs, a line each, and their digests in the same order */
+  uids: string;
+  digests: Float64Array;
+  openings: readonly string[];
+}
+
+export interface ReadJob extends DeriveOptions {
+  bytes: Uint8Array;
+  charset?: string | undefined;
+  /** What an earlier reading knew, so that what has not changed is not parsed */
+  known?: KnownBefore | undefined;
+  /** Whether splits are to be proposed */
+  propose?: boolean;
+}
+
+/** Works out stored entries anew, under other rules. */
+export interface RederiveJob extends DeriveOptions {
+  items: FeedItem[];
+  zones: OwnZones;
+}
+
+/** An entry as it leaves the worker: its content as text already, since a text crosses threads at little cost. */
+export interface ReadEntry extends Omit<Entry, 'content'> {
+  content: string;
+  wording: string;
+  url: string | null;
+  /** To be read anew every time, whatever its digest */
+  again: boolean;
+  twinKey: string | null;
+  repeats: boolean;
   occurrences: EntryOccurrence[];
 }
 
-/** A reading as it leaves the worker: what the feed says of itself, and its entries with their occurrences. */
-export type ReadResult = Omit<Reading, 'items'> & { entries: ReadEntry[] };
+/** What was worked out: entries with their occurrences, and what the next reading needs to know. */
+export interface Derived {
+  entries: ReadEntry[];
+  openings: string[];
+  /** UIDs that are word for word as they were, and are not among the entries */
+  unchanged: ReadonlySet<string> | 'all';
+  warnings: Reading['warnings'];
+}
+
+export type ReadResult = Derived & Omit<Reading, 'items' | 'unsettled'> & { splits: SplitProposal[] };
 
 /** The most occurrences one reading may ask the store to keep: a school's year has a few thousand. */
 const MOST_OCCURRENCES = 100_000;
 
 /** The whole way from bytes to entries. Pure but for its speed; runs in a worker thread. */
 export function readBytes(job: ReadJob): ReadResult {
+  const options = { charset: job.charset, fallbackZone: ianaZone(job.zone) ?? UTC };
+  const { items, unsettled, ...reading } = readFeed(job.bytes, { ...options, known: job.known && knownFrom(job.known) });
+  const windows = joinWindows(items, job.as.rules?.apart);
+  // Whether a closing that was left unread now has an opening can only be seen in the whole.
+  if (job.known && reading.unchanged !== 'all' && reading.unchanged.size && windows.openings.some((uid) => !job.known!.openings.includes(uid))) return readBytes({ ...job, known: undefined });
+  const derived = derive(windows.items, new Set([...unsettled, ...windows.edges]), reading.zones, job);
+  return {
+    ...reading,
+    zones: { ...reading.zones },
+    openings: windows.openings,
+    entries: derived.entries,
+    warnings: [...reading.warnings, ...derived.warnings],
+    splits: job.propose ? proposeSplits(windows.items) : [],
+  };
+}
+
+function knownFrom({ context, total, uids, digests }: KnownBefore): Known {
+  const map = () => {
+    const all = new Map<string, number>();
+    uids.split('\n').forEach((uid, i) => all.set(uid, digests[i]!));
+    return all;
+  };
+  return { context, total, digests: map };
+}
+
+/** What stored entries are under other rules. */
+export function rederive(job: RederiveJob): Derived {
+  const windows = joinWindows(unjoin(job.items), job.as.rules?.apart);
+  return { ...derive(windows.items, new Set(windows.edges), job.zones, job), openings: windows.openings, unchanged: new Set() };
+}
+
+function derive(items: FeedItem[], again: ReadonlySet<string>, zones: OwnZones, job: DeriveOptions): Pick<Derived, 'entries' | 'warnings'> {
   const zone = ianaZone(job.zone) ?? UTC;
-  const { items, ...reading } = readFeed(job.bytes, { charset: job.charset, fallbackZone: zone });
-  const all = entriesOf({ items: joinWindows(items) }, job.calendar);
+  const all = entriesOf({ items }, job.as);
   const dates = new Map<Entry, EntryOccurrence[]>();
+  const find = zoneFinder(zones, zone);
   let left = MOST_OCCURRENCES;
   // What stands once comes first: no repeat, however wild, may crowd out a deadline.
   for (const entry of [...all].sort((a, b) => Number(Boolean(a.content.master?.repeat)) - Number(Boolean(b.content.master?.repeat)))) {
     const limit = Math.min(OCCURRENCE_LIMIT, left);
-    const occurrences = expandEntry(entry, { from: job.from, to: job.to, zone, zones: reading.zones, calendar: job.calendar, limit }).slice(0, left);
+    const occurrences = expandEntry(entry, { from: job.from, to: job.to, zone, zones: find, as: job.as, limit }).slice(0, left);
     left -= occurrences.length;
     dates.set(entry, occurrences);
   }
-  const entries = all.map((entry) => ({ ...entry, occurrences: dates.get(entry)! }));
-  if (left === 0) reading.warnings.push({ line: null, message: `there is more in it than can be kept; the first ${MOST_OCCURRENCES} dates are shown` });
-  return { ...reading, zones: { ...reading.zones }, entries };
+  const entries = all.map((entry): ReadEntry => {
+    const { content, ...rest } = entry;
+    const occurrences = dates.get(entry)!;
+    const face = content.master ?? content.overrides[0];
+    return {
+      ...rest,
+      content: contentText(content),
+      wording: wordingOf(content),
+      url: face?.url ?? null,
+      again: again.has(entry.uid),
+      twinKey: twinKeyOf(entry, occurrences[0], zone),
+      repeats: Boolean(content.master?.repeat),
+      occurrences,
+    };
+  });
+  const warnings = left === 0 ? [{ line: null, message: `there is more in it than can be kept; the first ${MOST_OCCURRENCES} dates are shown` }] : [];
+  return { entries, warnings };
 }

@@ -1,13 +1,13 @@
 import { parentPort } from 'node:worker_threads';
 import { NotACalendar } from '@zephyrfield/core/ical/reading';
-import { readBytes, type ReadJob, type ReadResult } from './read-bytes.ts';
+import { readBytes, rederive, type Derived, type ReadJob, type ReadResult, type RederiveJob } from './read-bytes.ts';
 
-export type WorkerReply = { result: ReadResult } | { notACalendar: NotACalendar['looksLike'] } | { fault: string };
+export type WorkerReply = { result: ReadResult | Derived } | { notACalendar: NotACalendar['looksLike'] } | { fault: string };
 
-parentPort!.on('message', (job: ReadJob) => {
+parentPort!.on('message', (job: ReadJob | RederiveJob) => {
   let reply: WorkerReply;
   try {
-    reply = { result: readBytes(job) };
+    reply = { result: 'bytes' in job ? readBytes(job) : rederive(job) };
   } catch (error) {
     reply = error instanceof NotACalendar ? { notACalendar: error.looksLike } : { fault: error instanceof Error ? `${error.name}: ${error.stack?.split('\n')[1]?.trim()}` : 'unknown' };
   }

@@ -1,11 +1,13 @@
 import { Worker } from 'node:worker_threads';
-import type { ReadJob, ReadResult } from './read-bytes.ts';
+import type { Derived, ReadJob, ReadResult, RederiveJob } from './read-bytes.ts';
 import type { WorkerReply } from './reader-worker.ts';
 import { FeedTrouble } from './trouble.ts';
 
 export interface Reader {
   /** @throws FeedTrouble where the bytes are no calendar, or reading them goes past the bounds */
   read(job: ReadJob): Promise<ReadResult>;
+  /** Works out stored entries anew, under other rules */
+  rederive(job: RederiveJob): Promise<Derived>;
   close(): Promise<void>;
 }
 
@@ -31,8 +33,8 @@ export function workerReader({ script, timeoutMs, memoryMb }: ReaderOptions): Re
     worker = null;
     await old?.terminate();
   };
-  const readNow = (job: ReadJob) =>
-    new Promise<ReadResult>((resolve, reject) => {
+  const doNow = (job: ReadJob | RederiveJob) =>
+    new Promise<ReadResult | Derived>((resolve, reject) => {
       worker ??= new Worker(script, { resourceLimits: { maxOldGenerationSizeMb: memoryMb } });
       const current = worker;
       const timer = setTimeout(() => fail(new FeedTrouble('reading')), timeoutMs);
@@ -55,12 +57,14 @@ export function workerReader({ script, timeoutMs, memoryMb }: ReaderOptions): Re
       current.on('message', onReply).on('error', onFault).on('exit', onFault);
       current.postMessage(job);
     });
+  const inTurn = <T>(job: ReadJob | RederiveJob): Promise<T> => {
+    const result = turn.then(() => doNow(job));
+    turn = result.catch(() => {});
+    return result as Promise<T>;
+  };
   return {
-    read(job) {
-      const result = turn.then(() => readNow(job));
-      turn = result.catch(() => {});
-      return result;
-    },
+    read: (job) => inTurn<ReadResult>(job),
+    rederive: (job) => inTurn<Derived>(job),
     close: stop,
   };
 }

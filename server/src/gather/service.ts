@@ -1,23 +1,27 @@
-import { createHash, randomUUID } from 'node:crypto';
-import type { CalendarView, FollowRequest, Preview, ReadingResult, SourceView } from '@zephyrfield/core/api/schemas';
+import { createHash } from 'node:crypto';
+import type { CalendarView, FollowRequest, NewCalendar, Preview, ReadingResult, SourceChange, SourceView } from '@zephyrfield/core/api/schemas';
+import { NO_RULES } from '@zephyrfield/core/gather/rules';
 import { summarise } from '@zephyrfield/core/gather/summary';
 import { suggestFlag } from '@zephyrfield/core/item/flag';
-import type { CalendarSort } from '@zephyrfield/core/item/sort';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { calendarView } from '../calendars/routes.ts';
 import type { CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
+import { orderedId } from '../db/ids.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
 import type { Secrets } from '../secrets.ts';
 import { maskAddress, normaliseAddress } from './address.ts';
-import { applyReading } from './apply.ts';
+import { applyReading, type Applied } from './apply.ts';
 import { fetchFeed, type FetchOptions, type Fetched } from './fetch.ts';
 import { HOLD, horizon } from './horizon.ts';
+import { addCalendar, calendarsFor, partFinder, understandingOf } from './parts.ts';
 import type { ReadResult } from './read-bytes.ts';
 import type { Reader } from './reader.ts';
 import { nextCheck } from './schedule.ts';
 import type { GatherStore, SourceRow } from './store.ts';
-import { FeedTrouble, TROUBLES, type TroubleCode } from './trouble.ts';
+import { FeedTrouble, TROUBLES } from './trouble.ts';
+import type { Turns } from './turns.ts';
+import { sourceView } from './views.ts';
 
 export interface GatherDeps {
   store: GatherStore;
@@ -30,6 +34,8 @@ export interface GatherDeps {
   chance(): number;
   /** Called after something of a learner's schedule has changed */
   changed(learnerId: string): void;
+  /** One thing at a time for each source, by its id */
+  turns: Turns;
 }
 
 /** A source with nothing wrong. */
@@ -37,54 +43,46 @@ const SOUND = { troubleCode: null, troubleSince: null, failures: 0, heldSince: n
 const NOTHING = { added: 0, changed: 0, gone: 0 };
 
 const sha256 = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
-const iso = (ms: number | null) => (ms === null ? null : new Date(ms).toISOString());
 
-export function gatherService({ store, calendars, reader, secrets, clock, fetch, chance, changed }: GatherDeps) {
-  /** Readings under way, by source: never two for one link. */
+/** Bytes to be read, wherever they come from. */
+export type Arrived = Pick<Fetched, 'charset'> & { body: Uint8Array; etag?: string | null; lastModified?: string | null };
+
+export function gatherService({ store, calendars, reader, secrets, clock, fetch, chance, changed, turns }: GatherDeps) {
+  /** Readings under way, by source: who asks meanwhile gets the same one. */
   const underWay = new Map<string, Promise<ReadingResult>>();
 
-  async function read(fetched: Fetched, zone: string, calendar: CalendarSort): Promise<ReadResult> {
-    const { from, to } = horizon(clock.now());
-    return reader.read({ bytes: fetched.body!, charset: fetched.charset, zone, calendar, from, to });
-  }
+  /** What is in bytes nobody has seen before, for a preview or to begin with. */
+  const readNew = ({ body, charset }: Arrived, zone: string, request?: NewCalendar): Promise<ReadResult> => {
+    const rules = { ...NO_RULES, split: request?.split?.rule ?? null };
+    return reader.read({ bytes: body, charset, zone, as: { calendar: request?.sort ?? 'course', rules }, ...horizon(clock.now()), propose: !request });
+  };
 
-  function sourceView(row: SourceRow, entries: number): SourceView {
-    const code = row.troubleCode as TroubleCode | null;
-    const [message, remedy] = code && code in TROUBLES ? TROUBLES[code] : ['', ''];
+  function previewOf(learnerId: string, reading: ReadResult, zone: string, otherwiseNamed: string): Omit<Preview, 'alreadyFollowed' | 'file'> {
     return {
-      id: row.id,
-      calendarId: row.calendarId,
-      kind: row.kind,
-      address: row.addressMasked,
-      entries,
-      lastChecked: iso(row.lastCheckedAt),
-      lastGood: iso(row.lastGoodAt),
-      heldBack: row.heldSince === null ? null : { since: new Date(row.heldSince).toISOString(), missing: row.heldMissing, of: row.heldOf },
-      nextCheck: iso(row.nextCheckAt),
-      trouble: code ? { code, message, remedy, since: new Date(row.troubleSince ?? row.lastCheckedAt ?? 0).toISOString() } : null,
-      warnings: row.warnings,
+      name: reading.name,
+      ...summarise(reading.entries, clock.now(), ianaZone(zone) ?? UTC),
+      zone: reading.zone,
+      warnings: reading.warnings,
+      suggestion: suggestFlag(reading.name ?? otherwiseNamed, calendars.ofLearner(learnerId)),
+      splits: reading.splits.slice(0, 6),
     };
   }
 
   async function preview(learnerId: string, address: string, zone: string): Promise<Preview> {
     try {
       const url = normaliseAddress(address);
-      const fetched = await fetchFeed(url, fetch);
-      const reading = await read(fetched, zone, 'course');
-      const viewer = ianaZone(zone) ?? UTC;
-      const known = store.byDigest(learnerId, secrets.digest(url.href));
-      return {
-        name: reading.name,
-        ...summarise(reading.entries, clock.now(), viewer),
-        zone: reading.zone,
-        warnings: reading.warnings,
-        suggestion: suggestFlag(reading.name ?? url.hostname, calendars.ofLearner(learnerId)),
-        alreadyFollowed: known ? (calendars.byId(known.calendarId)?.name ?? null) : null,
-      };
+      const reading = await readNew(withBody(await fetchFeed(url, fetch)), zone);
+      const known = followed(learnerId, secrets.digest(url.href));
+      return { ...previewOf(learnerId, reading, zone, url.hostname), alreadyFollowed: known ? (calendars.byId(known.calendarId)?.name ?? null) : null, file: null };
     } catch (error) {
       throw asProblem(error);
     }
   }
+
+  const followed = (learnerId: string, digest: string): SourceRow | undefined => {
+    const row = store.byDigest(learnerId, digest);
+    return row?.removedAt === null ? row : undefined;
+  };
 
   /** Follows a link: everything is read before anything is saved, and saved in one transaction. */
   async function follow(learnerId: string, request: FollowRequest): Promise<{ calendar: CalendarView; source: SourceView }> {
@@ -92,93 +90,110 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch,
       const url = normaliseAddress(request.address);
       const digest = secrets.digest(url.href);
       refuseTwice(learnerId, digest);
-      const fetched = await fetchFeed(url, fetch);
-      const reading = await read(fetched, request.zone, request.sort);
-      const followed = store.transaction(() => {
+      const fetched = withBody(await fetchFeed(url, fetch));
+      const reading = await readNew(fetched, request.zone, request);
+      const begun = store.transaction(() => {
         refuseTwice(learnerId, digest);
-        const now = clock.now();
-        const { name, sort, colour, flag, zone } = request;
-        const calendar = calendars.add({ id: randomUUID(), learnerId, name, sort, colour, flag, zone, position: calendars.nextPosition(learnerId), createdAt: now });
-        const id = randomUUID();
-        const { to } = horizon(now);
-        store.add({
-          id,
-          learnerId,
-          calendarId: calendar.id,
-          kind: 'followedLink',
-          addressSealed: secrets.seal(url.href),
-          addressMasked: maskAddress(url),
-          addressDigest: digest,
-          createdAt: now,
-          ...good(fetched, reading, now, to),
-        });
-        applyReading(store, { id, learnerId, calendarId: calendar.id, horizonTo: 0 }, reading, { now, zone: ianaZone(zone) ?? UTC, horizon: horizon(now), believed: true, first: true });
-        store.change(id, { nextCheckAt: nextCheck(now, { refreshSeconds: reading.refreshSeconds, nextDue: store.nextDue(id, now), failures: 0, retryAfter: undefined, chance: chance() }) });
-        return { calendar: calendarView(calendar), source: sourceView(store.byId(id)!, store.entryCount(id)) };
+        const source = { kind: 'followedLink' as const, addressSealed: secrets.seal(url.href), addressMasked: maskAddress(url), addressDigest: digest };
+        const { calendar, id } = begin(learnerId, request, source, fetched, reading);
+        store.change(id, { nextCheckAt: whenNext(id, reading.refreshSeconds) });
+        return { calendar, source: sourceView(store.byId(id)!, store) };
       });
       changed(learnerId);
-      return followed;
+      return begun;
     } catch (error) {
       throw asProblem(error);
     }
   }
 
+  /**
+   * Makes a source with its calendar or calendars and puts its first reading in. One that was followed before is taken
+   * up again, so that what was ticked off in it is back in its place. Inside a transaction.
+   */
+  function begin(
+    learnerId: string,
+    request: NewCalendar,
+    source: Pick<SourceRow, 'kind' | 'addressSealed' | 'addressMasked' | 'addressDigest'>,
+    arrived: Arrived,
+    reading: ReadResult,
+  ): { calendar: CalendarView; id: string } {
+    const now = clock.now();
+    const before = store.byDigest(learnerId, source.addressDigest);
+    const { name, sort, category, colour, flag, zone, split } = request;
+    const there = before ? calendars.ofSource(before.id) : [];
+    const parts = split ? calendarsFor(split, calendars, learnerId, there, { sort, category, zone }, now) : {};
+    const calendarId = Object.values(parts)[0] ?? (there[0] ?? addCalendar(calendars, learnerId, name, { sort, category, zone }, now)).id;
+    if (!split) calendars.change(calendarId, { name, sort, category, colour, flag, zone });
+    const id = before?.id ?? orderedId(now);
+    const row = { ...source, calendarId, parts, rules: { ...NO_RULES, split: split?.rule ?? null }, newParts: [], removedAt: null };
+    if (before) store.change(id, row);
+    else store.add({ ...row, id, learnerId, createdAt: now });
+    const span = horizon(now);
+    const finder = partFinder({ ...row, learnerId, feedName: reading.name }, calendars, now);
+    applyReading(store, { id, learnerId, horizonTo: span.to }, reading, { now, zone: ianaZone(zone) ?? UTC, horizon: span, believed: true, quiet: true, all: true, calendarOf: finder.calendarOf });
+    store.change(id, { ...good(arrived, reading, now, span.to), parts: finder.parts });
+    return { calendar: calendarView(calendars.byId(calendarId)!), id };
+  }
+
   function refuseTwice(learnerId: string, digest: string): void {
-    const known = store.byDigest(learnerId, digest);
+    const known = followed(learnerId, digest);
     if (!known) return;
     const name = calendars.byId(known.calendarId)?.name ?? 'another calendar';
     throw new ProblemError(409, 'already-followed', `You already follow this link, as “${name}”.`, { remedy: 'There is nothing to do. To see it under another name, change that calendar.' });
   }
 
-  const good = (fetched: Fetched, reading: ReadResult, now: number, horizonTo: number) => ({
-    etag: fetched.etag,
-    lastModified: fetched.lastModified,
-    bodyDigest: sha256(fetched.body!),
+  const good = (arrived: Arrived, reading: ReadResult, now: number, horizonTo: number) => ({
+    etag: arrived.etag ?? null,
+    lastModified: arrived.lastModified ?? null,
+    bodyDigest: sha256(arrived.body),
     zones: reading.zones,
     feedName: reading.name,
     refreshSeconds: reading.refreshSeconds,
-    warnings: reading.warnings,
+    // What was odd in blocks that were not looked at again has not become right.
+    ...(reading.unchanged === 'all' ? {} : { warnings: reading.warnings, openings: reading.openings }),
+    context: reading.context,
+    total: reading.total,
     horizonTo,
     lastCheckedAt: now,
     lastGoodAt: now,
     ...SOUND,
   });
 
+  const whenNext = (id: string, refreshSeconds: number | null) =>
+    nextCheck(clock.now(), { refreshSeconds, nextDue: store.nextDue(id, clock.now()), failures: 0, retryAfter: undefined, chance: chance() });
+
   /** Checks a followed link now. A link that fails keeps its last good items and says what is wrong. */
   function readSource(id: string, confirm = false): Promise<ReadingResult> {
     const running = underWay.get(id);
     if (running && !confirm) return running;
-    const reading = (running ?? Promise.resolve()).then(() => readOnce(id, confirm)).finally(() => underWay.get(id) === reading && underWay.delete(id));
+    const reading = turns.take(id, () => readOnce(id, confirm)).finally(() => underWay.get(id) === reading && underWay.delete(id));
     underWay.set(id, reading);
     return reading;
   }
 
-  const result = (id: string, counts = NOTHING): ReadingResult => ({
-    ...counts,
-    source: sourceView(store.byId(id)!, store.entryCount(id)),
-    unchanged: counts.added + counts.changed + counts.gone === 0,
-  });
+  const result = (id: string, counts = NOTHING): ReadingResult => ({ ...counts, source: sourceView(store.byId(id)!, store), unchanged: counts.added + counts.changed + counts.gone === 0 });
 
   async function readOnce(id: string, confirm: boolean): Promise<ReadingResult> {
     const row = store.byId(id);
-    if (!row) throw notFound('followed link');
+    if (!row || row.removedAt !== null) throw notFound('followed link');
+    if (row.kind !== 'followedLink') throw new ProblemError(422, 'one-time-file', 'A one-time file has nothing to check.', { remedy: 'To bring it up to date, read a newer copy of the file.' });
     try {
-      const read = await fetchAndRead(row);
-      return store.transaction(() => settle(row, read, confirm));
+      const { fetched, reading } = await fetchAndRead(row);
+      return store.transaction(() => {
+        const moved = takeOver(row, fetched.movedTo);
+        if (reading && fetched.body) return settle(row, withBody(fetched), reading, confirm, moved);
+        const now = clock.now();
+        if (!store.byId(row.id)) throw notFound('followed link');
+        store.change(row.id, { ...SOUND, ...moved, lastCheckedAt: now, lastGoodAt: now, nextCheckAt: row.nextCheckAt === null ? null : whenNext(id, row.refreshSeconds) });
+        return result(row.id);
+      });
     } catch (error) {
       if (!(error instanceof FeedTrouble)) throw error;
       const now = clock.now();
       const failures = row.failures + 1;
       const next = nextCheck(now, { refreshSeconds: row.refreshSeconds, nextDue: null, failures, retryAfter: error.retryAfter, chance: chance() });
-      store.transaction(() =>
-        store.change(id, {
-          lastCheckedAt: now,
-          troubleCode: error.code,
-          troubleSince: row.troubleCode === error.code ? row.troubleSince : now,
-          failures,
-          nextCheckAt: row.nextCheckAt === null ? null : next,
-        }),
-      );
+      const troubleSince = row.troubleCode === error.code ? row.troubleSince : now;
+      store.transaction(() => store.change(id, { lastCheckedAt: now, troubleCode: error.code, troubleSince, failures, nextCheckAt: row.nextCheckAt === null ? null : next }));
       return result(id);
     } finally {
       changed(row.learnerId);
@@ -187,39 +202,51 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch,
 
   /** Null for the reading where nothing has changed at the other end. */
   async function fetchAndRead(row: SourceRow): Promise<{ fetched: Fetched; reading: ReadResult | null }> {
-    // When the horizon has moved on, repeats have to be worked out further; and what was held back is looked at again.
-    // Then the whole feed is asked for.
-    const whole = row.horizonTo !== horizon(clock.now()).to || row.heldSince !== null;
+    const whole = wantsWhole(row);
     const url = new URL(secrets.open(row.addressSealed));
     const fetched = await fetchFeed(url, { ...fetch, ...(whole ? {} : { etag: row.etag, lastModified: row.lastModified }) });
     if (!fetched.body || (!whole && sha256(fetched.body) === row.bodyDigest)) return { fetched, reading: null };
-    const calendar = calendars.byId(row.calendarId)!;
-    return { fetched, reading: await read(fetched, calendar.zone, calendar.sort) };
+    return { fetched, reading: await readAgain(row, withBody(fetched)) };
+  }
+
+  /**
+   * When the horizon has moved on, repeats have to be worked out further; and what was held back is looked at again.
+   * Then the whole feed is asked for, and all of it is parsed.
+   */
+  const wantsWhole = (row: SourceRow) => row.horizonTo !== horizon(clock.now()).to || row.heldSince !== null;
+
+  function readAgain(row: SourceRow, { body, charset }: Arrived): Promise<ReadResult> {
+    const { context, total, openings } = row;
+    const known = wantsWhole(row) || context === null || total === null ? undefined : { context, total, openings, ...store.known(row.id) };
+    return reader.read({ bytes: body, charset, zone: calendars.byId(row.calendarId)!.zone, as: understandingOf(row, calendars), ...horizon(clock.now()), known });
   }
 
   /** Puts a reading into the store, inside a transaction. */
-  function settle(row: SourceRow, { fetched, reading }: { fetched: Fetched; reading: ReadResult | null }, confirm: boolean): ReadingResult {
+  function settle(row: SourceRow, arrived: Arrived, reading: ReadResult, confirm: boolean, moved: Partial<SourceRow> = {}): ReadingResult {
     const now = clock.now();
     // It may have been taken away while its feed was being read.
     if (!store.byId(row.id)) throw notFound('followed link');
-    const moved = takeOver(row, fetched.movedTo);
-    const next = (refreshSeconds: number | null) =>
-      row.nextCheckAt === null ? null : nextCheck(now, { refreshSeconds, nextDue: store.nextDue(row.id, now), failures: 0, retryAfter: undefined, chance: chance() });
-    if (!reading) {
-      store.change(row.id, { ...SOUND, ...moved, lastCheckedAt: now, lastGoodAt: now, nextCheckAt: next(row.refreshSeconds) });
-      return result(row.id);
-    }
-    const span = horizon(now);
-    const times = row.heldTimes + 1;
-    const believed = confirm || (row.heldSince !== null && times >= HOLD.readings && now - row.heldSince >= HOLD.ms);
-    const applied = applyReading(store, row, reading, { now, zone: ianaZone(calendars.byId(row.calendarId)!.zone) ?? UTC, horizon: span, believed, first: false });
+    const applied = apply(row, reading, confirm || isBelieved(row, now), now);
+    const nextCheckAt = row.nextCheckAt === null ? null : whenNext(row.id, applied.heldBack ? row.refreshSeconds : reading.refreshSeconds);
     if (applied.heldBack) {
       const { missing, of } = applied.heldBack;
-      store.change(row.id, { ...SOUND, ...moved, lastCheckedAt: now, heldSince: row.heldSince ?? now, heldTimes: times, heldMissing: missing, heldOf: of, nextCheckAt: next(row.refreshSeconds) });
+      store.change(row.id, { ...SOUND, ...moved, lastCheckedAt: now, heldSince: row.heldSince ?? now, heldTimes: row.heldTimes + 1, heldMissing: missing, heldOf: of, nextCheckAt });
       return result(row.id);
     }
-    store.change(row.id, { ...good(fetched, reading, now, span.to), ...moved, nextCheckAt: next(reading.refreshSeconds) });
+    store.change(row.id, { ...good(arrived, reading, now, horizon(now).to), ...moved, nextCheckAt });
     return result(row.id, applied);
+  }
+
+  const isBelieved = (row: SourceRow, now: number) => row.heldSince !== null && row.heldTimes + 1 >= HOLD.readings && now - row.heldSince >= HOLD.ms;
+
+  function apply(row: SourceRow, reading: ReadResult, believed: boolean, now: number): Applied {
+    const finder = partFinder(row, calendars, now);
+    const zone = ianaZone(calendars.byId(row.calendarId)!.zone) ?? UTC;
+    // Read under other circumstances (a zone's rules, a newer reader), the same text may mean something else.
+    const all = row.context !== reading.context;
+    const applied = applyReading(store, row, reading, { now, zone, horizon: horizon(now), believed, quiet: false, all, calendarOf: finder.calendarOf });
+    if (finder.fresh.length) store.change(row.id, { parts: finder.parts, newParts: [...row.newParts, ...finder.fresh] });
+    return applied;
   }
 
   /** What a permanent redirect changes; nothing where another of the learner's links leads there already. */
@@ -229,25 +256,27 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch,
     return { addressSealed: secrets.seal(to.href), addressMasked: maskAddress(to), addressDigest };
   }
 
-  /** Stops following a link: its calendar, entries and own layers go. */
-  function remove(id: string): void {
-    const row = store.byId(id);
-    if (!row) throw notFound('followed link');
-    store.transaction(() => calendars.remove(row.calendarId));
+  /** Pauses the checks that go by themselves, or goes on with them at once; takes note that new parts have been seen. */
+  function change(id: string, { paused, partsSeen }: SourceChange): SourceView {
+    const row = store.byId(id)!;
+    const checks = paused === undefined || row.kind !== 'followedLink' ? {} : { nextCheckAt: paused ? null : clock.now() };
+    const values = { ...checks, ...(partsSeen ? { newParts: [] } : {}) };
+    if (Object.keys(values).length) store.transaction(() => store.change(id, values));
     changed(row.learnerId);
+    return sourceView(store.byId(id)!, store);
   }
 
-  /** Pauses the checks that go by themselves, or goes on with them at once. */
-  function pause(id: string, paused: boolean): SourceView {
-    store.transaction(() => store.change(id, { nextCheckAt: paused ? null : clock.now() }));
-    return sourceView(store.byId(id)!, store.entryCount(id));
-  }
-
-  return { preview, follow, readSource, pause, remove, sourceView };
+  return { preview, previewOf, follow, begin, readNew, readAgain, settle, readSource, change, view: (row: SourceRow) => sourceView(row, store) };
 }
 export type GatherService = ReturnType<typeof gatherService>;
 
-function asProblem(error: unknown): unknown {
+/** What was fetched, with its body: a first request always has one. */
+function withBody(fetched: Fetched): Arrived {
+  if (!fetched.body) throw new FeedTrouble('answer');
+  return { ...fetched, body: fetched.body };
+}
+
+export function asProblem(error: unknown): unknown {
   if (!(error instanceof FeedTrouble)) return error;
   const [title, remedy] = TROUBLES[error.code];
   return new ProblemError(422, `feed-${error.code}`, title, { remedy, detail: 'Nothing was saved.' });

@@ -1,11 +1,23 @@
 import type { ChangeView } from '@zephyrfield/core/api/schemas';
-import { and, asc, count, countDistinct, desc, eq, gte, isNull, lte, ne, sql } from 'drizzle-orm';
+import { contentFrom } from '@zephyrfield/core/gather/content';
+import type { EntryOccurrence } from '@zephyrfield/core/gather/entries';
+import { whenText } from '@zephyrfield/core/time/when';
+import { and, asc, countDistinct, desc, eq, gte, isNull, lt, lte, ne, sql } from 'drizzle-orm';
 import type { Db } from '../db/open.ts';
-import { change, changesSeen, item, layer, occurrence, source } from '../db/schema.ts';
+import { change, changesSeen, item, layer, occurrence, source, waitingFile } from '../db/schema.ts';
+import type { KnownBefore } from './read-bytes.ts';
+import { twinStore } from './twins.ts';
 
 export type SourceRow = typeof source.$inferSelect;
 export type ItemRow = typeof item.$inferSelect;
-export type ItemHead = Pick<ItemRow, 'id' | 'uid' | 'fingerprint' | 'title' | 'goneAt'>;
+export type ItemHead = Pick<ItemRow, 'id' | 'uid' | 'digest' | 'again' | 'title' | 'goneAt' | 'sameAs'>;
+
+/** An item as a reading writes it; its content is JSON already. */
+export interface WrittenItem extends Pick<ItemRow, 'id' | 'calendarId' | 'uid' | 'digest' | 'again' | 'part' | 'sort' | 'handIn' | 'course' | 'title' | 'twinKey' | 'updatedAt'> {
+  content: string;
+}
+const headOf = ([id, uid, digest, again, title, goneAt, sameAs]: HeadRow): ItemHead => ({ id, uid, digest, again: again === 1, title, goneAt, sameAs });
+type HeadRow = [id: string, uid: string, digest: number, again: number, title: string, goneAt: number | null, sameAs: string | null];
 
 export type ChangeRow = typeof change.$inferSelect;
 
@@ -22,51 +34,54 @@ export function gatherStore(db: Db) {
     .where(eq(source.id, p('id')))
     .prepare();
   const ofLearner = db
-    .select({ source, entries: count(item.id) })
+    .select()
     .from(source)
-    .leftJoin(item, and(eq(item.sourceId, source.id), isNull(item.goneAt)))
-    .where(eq(source.learnerId, p('learnerId')))
-    .groupBy(source.id)
-    .orderBy(source.createdAt)
-    .prepare(); // prettier-ignore
-  const entryCount = db
-    .select({ n: count() })
-    .from(item)
-    .where(and(eq(item.sourceId, p('sourceId')), isNull(item.goneAt)))
+    .where(and(eq(source.learnerId, p('learnerId')), isNull(source.removedAt)))
+    .orderBy(source.createdAt, source.id)
     .prepare();
   const byDigest = db
     .select()
     .from(source)
     .where(and(eq(source.learnerId, p('learnerId')), eq(source.addressDigest, p('digest'))))
     .prepare();
-  const itemsOf = db
-    .select({ id: item.id, uid: item.uid, fingerprint: item.fingerprint, title: item.title, goneAt: item.goneAt })
-    .from(item)
-    .where(eq(item.sourceId, p('sourceId')))
+  // The statements that run for every entry of a feed go to the driver itself: drizzle's mapping would be half their time.
+  const sqlite = db.$client;
+  const itemsOf = sqlite.prepare<[string], HeadRow>('SELECT id, uid, digest, again, title, gone_at, same_as FROM item WHERE source_id = ?').raw();
+  const partCounts = sqlite.prepare<[string], { part: string | null; n: number }>('SELECT part, count(*) AS n FROM item WHERE source_id = ? AND gone_at IS NULL GROUP BY part');
+  const recordCount = sqlite.prepare<[string], number>('SELECT count(*) FROM layer JOIN item ON item.id = layer.item_id WHERE item.source_id = ?').pluck();
+  const titlesOf = sqlite.prepare<[string], { title: string; part: string | null }>('SELECT title, part FROM item WHERE source_id = ? AND gone_at IS NULL');
+  const ofCalendarId = sqlite
+    .prepare<[string, string], string>('SELECT id FROM source WHERE removed_at IS NULL AND (calendar_id = ? OR EXISTS (SELECT 1 FROM json_each(source.parts) WHERE value = ?))')
+    .pluck();
+  const moveGone = sqlite.prepare<[string, string, string]>('UPDATE item SET calendar_id = ? WHERE source_id = ? AND calendar_id NOT IN (SELECT value FROM json_each(?))');
+  const moveNews = sqlite.prepare<[string]>('UPDATE change SET calendar_id = i.calendar_id FROM item i WHERE i.id = change.item_id AND i.source_id = ? AND change.calendar_id <> i.calendar_id');
+  const dropUnmarked = sqlite.prepare<[string]>('DELETE FROM item WHERE source_id = ? AND id NOT IN (SELECT item_id FROM layer)');
+  const dropUnmarkedDates = sqlite.prepare<[string]>(`DELETE FROM occurrence WHERE item_id IN (SELECT id FROM item WHERE source_id = ?)
+    AND NOT EXISTS (SELECT 1 FROM layer WHERE layer.item_id = occurrence.item_id AND layer.key = occurrence.key)`);
+  const allGone = sqlite.prepare<[number, string]>('UPDATE item SET gone_at = coalesce(gone_at, ?) WHERE source_id = ?');
+  const passOn = sqlite.prepare<[string, string]>(`UPDATE source SET calendar_id = (SELECT item.calendar_id FROM item WHERE item.source_id = source.id AND item.calendar_id <> ? LIMIT 1)
+    WHERE calendar_id = ? AND EXISTS (SELECT 1 FROM item WHERE item.source_id = source.id AND item.calendar_id <> source.calendar_id)`);
+  const dropOldest = sqlite.prepare<[string, string, number]>(
+    'DELETE FROM waiting_file WHERE learner_id = ? AND id NOT IN (SELECT id FROM waiting_file WHERE learner_id = ? ORDER BY created_at DESC LIMIT ?)',
+  );
+  const waiting = db
+    .select()
+    .from(waitingFile)
+    .where(eq(waitingFile.id, p('id')))
     .prepare();
-  const addItem = db
-    .insert(item)
-    .values(placeholders(['id', 'learnerId', 'calendarId', 'sourceId', 'uid', 'fingerprint', 'sort', 'handIn', 'course', 'title', 'content', 'goneAt', 'createdAt', 'updatedAt']))
-    .prepare();
-  const changeItem = db
-    .update(item)
-    .set(placeholders(['uid', 'fingerprint', 'sort', 'handIn', 'course', 'title', 'content', 'goneAt', 'updatedAt']))
-    .where(eq(item.id, p('id')))
-    .prepare();
-  const markGone = db
-    .update(item)
-    .set({ goneAt: p('goneAt') } as never)
-    .where(eq(item.id, p('id')))
-    .prepare();
-  const clearOccurrences = db
-    .delete(occurrence)
-    .where(eq(occurrence.itemId, p('itemId')))
-    .prepare();
-  const addOccurrence = db
-    .insert(occurrence)
-    .values(placeholders(['itemId', 'key', 'learnerId', 'calendarId', 'title', 'place', 'status', 'sort', 'handIn', 'start', 'end', 'due', 'fromMs', 'toMs']))
-    .onConflictDoNothing()
-    .prepare();
+  const itemByUid = sqlite.prepare<[string, string], HeadRow>('SELECT id, uid, digest, again, title, gone_at, same_as FROM item WHERE source_id = ? AND uid = ?').raw();
+  const liveUids = sqlite.prepare<[string], string>('SELECT uid FROM item WHERE source_id = ? AND gone_at IS NULL').pluck();
+  const known = sqlite.prepare<[string], [string, number]>('SELECT uid, digest FROM item WHERE source_id = ? AND gone_at IS NULL AND again = 0').raw();
+  const addItem = sqlite.prepare(`INSERT INTO item (id, learner_id, calendar_id, source_id, uid, digest, again, part, sort, hand_in, course, title, content, twin_key, gone_at, created_at, updated_at)
+    VALUES (@id, @learnerId, @calendarId, @sourceId, @uid, @digest, @again, @part, @sort, @handIn, @course, @title, @content, @twinKey, NULL, @createdAt, @updatedAt)`);
+  const changeItem = sqlite.prepare(`UPDATE item SET calendar_id = @calendarId, uid = @uid, digest = @digest, again = @again, part = @part, sort = @sort, hand_in = @handIn, course = @course,
+    title = @title, content = @content, twin_key = @twinKey, gone_at = NULL, updated_at = @updatedAt WHERE id = @id`);
+  const addOccurrence = sqlite.prepare(
+    'INSERT OR IGNORE INTO occurrence (item_id, key, learner_id, calendar_id, title, place, status, sort, hand_in, start, "end", due, from_ms, to_ms, twin) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+  );
+  const markGone = sqlite.prepare<[number, string]>('UPDATE item SET gone_at = ? WHERE id = ?');
+  const clearOccurrences = sqlite.prepare<[string]>('DELETE FROM occurrence WHERE item_id = ?');
+  const contents = sqlite.prepare<[string], string>('SELECT content FROM item WHERE source_id = ? AND gone_at IS NULL').pluck();
   const content = db
     .select({ content: item.content })
     .from(item)
@@ -151,22 +166,77 @@ export function gatherStore(db: Db) {
         .onConflictDoUpdate({ target: [changesSeen.personId, changesSeen.learnerId], set: { upTo: sql`max(${changesSeen.upTo}, ${upTo})` } })
         .run(),
     ofLearner: (learnerId: string) => ofLearner.all({ learnerId }),
-    entryCount: (sourceId: string) => entryCount.get({ sourceId })?.n ?? 0,
+    /** Live entries by the part they belong to */
+    partCounts: (sourceId: string) => partCounts.all(sourceId),
+    /** How many things a person has ticked off or noted in a source */
+    recordCount: (sourceId: string) => recordCount.get(sourceId) ?? 0,
+    /** Titles of live entries, with their parts */
+    titlesOf: (sourceId: string) => titlesOf.all(sourceId),
+    /** The source whose entries are in a calendar, if it is gathered still */
+    ofCalendar: (calendarId: string) => ofCalendarId.all(calendarId, calendarId).map((id) => byId.get({ id })!)[0],
+    /** Puts gone items into a calendar that is kept, and news where its item is */
+    followCalendars(sourceId: string, calendarId: string, kept: readonly string[]) {
+      moveGone.run(calendarId, sourceId, JSON.stringify(kept));
+      moveNews.run(sourceId);
+    },
+    /** Takes away a source's items but for those with an own layer, and of these all dates but the ones it is on */
+    keepRecords(sourceId: string, now: number) {
+      dropUnmarked.run(sourceId);
+      dropUnmarkedDates.run(sourceId);
+      allGone.run(now, sourceId);
+    },
+    /** Lets a source that is followed no more stand under another of its calendars than this one, where there is one */
+    passOn: (calendarId: string) => passOn.run(calendarId, calendarId),
+    filesOf: (learnerId: string) => ofLearner.all({ learnerId }).filter((s) => s.kind === 'oneTimeFile'),
+    waiting: (id: string) => waiting.get({ id }),
+    addWaiting: (row: typeof waitingFile.$inferInsert) => db.insert(waitingFile).values(row).run(),
+    removeWaiting: (id: string) => db.delete(waitingFile).where(eq(waitingFile.id, id)).run(),
+    /** Lets go of files that have waited too long, and of a learner's oldest beyond so many */
+    tidyWaiting(learnerId: string, before: number, most: number) {
+      db.delete(waitingFile).where(lt(waitingFile.createdAt, before)).run();
+      dropOldest.run(learnerId, learnerId, most);
+    },
     byDigest: (learnerId: string, digest: string) => byDigest.get({ learnerId, digest }),
     add: (row: typeof source.$inferInsert) => db.insert(source).values(row).run(),
     change: (id: string, values: Partial<SourceRow>) => db.update(source).set(values).where(eq(source.id, id)).run(),
-    itemsOf: (sourceId: string) => itemsOf.all({ sourceId }),
-    addItem: (row: ItemRow) => addItem.run(row),
-    changeItem: (row: Pick<ItemRow, 'id' | 'uid' | 'fingerprint' | 'sort' | 'handIn' | 'course' | 'title' | 'content' | 'goneAt' | 'updatedAt'>) => changeItem.run(row),
-    markGone: (id: string, goneAt: number) => markGone.run({ id, goneAt }),
-    clearOccurrences: (itemId: string) => clearOccurrences.run({ itemId }),
-    addOccurrence: (row: typeof occurrence.$inferInsert) => addOccurrence.run(row),
+    itemsOf: (sourceId: string): ItemHead[] => itemsOf.all(sourceId).map(headOf),
+    twins: twinStore(db),
+    /** Digests of what need not be read again while its blocks stay the same */
+    known(sourceId: string): Pick<KnownBefore, 'uids' | 'digests'> {
+      const rows = known.all(sourceId);
+      return { uids: rows.map((r) => r[0]).join('\n'), digests: Float64Array.from(rows, (r) => r[1]) };
+    },
+    /** UIDs that are not gone */
+    liveUids: (sourceId: string) => liveUids.all(sourceId),
+    itemByUid: (sourceId: string, uid: string): ItemHead | undefined => {
+      const row = itemByUid.get(sourceId, uid);
+      return row && headOf(row);
+    },
+    /** What a source's items were read as */
+    contents: (sourceId: string) => contents.all(sourceId).map(contentFrom),
+    addItem: (row: WrittenItem & { learnerId: string; sourceId: string; createdAt: number }) => addItem.run({ ...row, again: Number(row.again) }),
+    changeItem: (row: WrittenItem) => changeItem.run({ ...row, again: Number(row.again) }),
+    markGone: (id: string, goneAt: number) => markGone.run(goneAt, id),
+    clearOccurrences: (itemId: string) => clearOccurrences.run(itemId),
+    addOccurrence: (itemId: string, learnerId: string, calendarId: string, o: EntryOccurrence, twin: boolean) =>
+      addOccurrence.run(
+        itemId,
+        o.key,
+        learnerId,
+        calendarId,
+        o.title,
+        o.place,
+        o.status,
+        o.sort,
+        o.handIn,
+        whenText(o.start),
+        o.end && whenText(o.end),
+        o.due && whenText(o.due),
+        o.from,
+        o.to,
+        Number(twin),
+      ),
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
   };
 }
 export type GatherStore = ReturnType<typeof gatherStore>;
-
-/** A row of placeholders named as the columns are: drizzle types them as the values they stand for. */
-function placeholders(names: string[]): never {
-  return Object.fromEntries(names.map((n) => [n, sql.placeholder(n)])) as never;
-}

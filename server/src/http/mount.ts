@@ -1,5 +1,5 @@
 import type { BodyOf, ParamsOf, QueryOf, ReplyOf, Route } from '@zephyrfield/core/api/routes';
-import type { Request, Response, Router } from 'express';
+import { raw, type Request, type RequestHandler, type Response, type Router } from 'express';
 import type { z } from 'zod';
 import { ProblemError, signInFirst } from './problem.ts';
 
@@ -36,11 +36,18 @@ export interface Mount {
   open<R extends Route>(route: R, handle: Handler<R, Caller | null>): void;
 }
 
-export function mounter(router: Router, authenticate: Authenticate): Mount {
+export function mounter(router: Router, authenticate: Authenticate, { maxFileBytes }: { maxFileBytes: number }): Mount {
+  const file = raw({ type: () => true, limit: maxFileBytes });
+  const none: RequestHandler = (_req, _res, next) => next();
   const put = <R extends Route, C>(route: R, admit: (caller: Caller | null) => C, handle: Handler<R, C>) => {
     const method = route.method.toLowerCase() as 'get' | 'post' | 'patch' | 'put' | 'delete';
-    router[method](route.path, async (req: Request, res: Response) => {
-      const caller = admit(await authenticate(req));
+    // Who asks is known before a file is taken in.
+    const know: RequestHandler = async (req, res, next) => {
+      res.locals['caller'] = admit(await authenticate(req));
+      next();
+    };
+    router[method](route.path, know, route.raw ? file : none, async (req: Request, res: Response) => {
+      const caller = res.locals['caller'] as C;
       const call = { params: parse(route.params, req.params), query: parse(route.query, req.query), body: parse(route.body, req.body), caller, req, res };
       res.set('Cache-Control', 'no-store').json(await handle(call as Call<R, C>));
     });

@@ -4,19 +4,24 @@ import { allLinks } from '@zephyrfield/core/ical/links';
 import { dueOf } from '@zephyrfield/core/item/dates';
 import { richText } from '@zephyrfield/core/item/rich-text';
 import { DAY } from '@zephyrfield/core/time/civil';
-import { whenKey } from '@zephyrfield/core/time/when';
+import type { Rules } from '@zephyrfield/core/gather/rules';
+import { whenKey, type When } from '@zephyrfield/core/time/when';
 import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
 import type { Admit } from '../people/access.ts';
 import type { ItemRow } from '../gather/store.ts';
+import type { UnderstandingService } from '../gather/understanding.ts';
 import type { ItemStore, OccurrenceRow } from './store.ts';
 
-function occurrenceView({ occurrence: o, finishedAt, version }: OccurrenceRow): OccurrenceView {
+const NONE: ReadonlyMap<string, string[]> = new Map();
+
+function occurrenceView({ occurrence: o, finishedAt, version }: OccurrenceRow, alsoIn: ReadonlyMap<string, string[]> = NONE): OccurrenceView {
   return {
     itemId: o.itemId,
     key: o.key,
     calendarId: o.calendarId,
+    alsoIn: alsoIn.get(o.itemId) ?? [],
     title: o.title,
     place: o.place,
     sort: o.sort,
@@ -37,8 +42,15 @@ function lastKnown({ id, calendarId, learnerId, title, sort, handIn, content }: 
   const start = face && (face.start ?? face.due);
   if (!start) return null;
   const due = dueOf({ start, end: face.end, due: face.due }, sort, title);
-  const occurrence = { itemId: id, key: '', learnerId, calendarId, title, place: face.place, status: face.status, sort, handIn, start, end: face.end, due, fromMs: 0, toMs: 0 };
+  const occurrence = { itemId: id, key: '', learnerId, calendarId, title, place: face.place, status: face.status, sort, handIn, start, end: face.end, due, fromMs: 0, toMs: 0, twin: false };
   return { occurrence, finishedAt: null, version: null };
+}
+
+/** The edges an item was joined from, or was told apart into. */
+function windowOf({ item, rules }: { item: ItemRow; rules: Rules }): ItemView['window'] {
+  const edges = item.content.master?.windowOf;
+  if (edges) return { joined: true, opens: edges[0].title, closes: edges[1].title };
+  return rules.apart.includes(item.uid) ? { joined: false, opens: '', closes: item.title } : null;
 }
 
 const MOST_DAYS = 1200;
@@ -47,33 +59,44 @@ export interface ItemParts {
   store: ItemStore;
   admit: Admit;
   clock: Clock;
+  understanding: UnderstandingService;
   /** What readings have changed about an item, latest first */
   historyOf(itemId: string): ItemView['history'];
   /** Called after something of a learner's schedule has changed */
   changed(learnerId: string): void;
 }
 
-export function mountItems(mount: Mount, { store, admit, clock, historyOf, changed }: ItemParts): void {
+export function mountItems(mount: Mount, { store, admit, clock, understanding, historyOf, changed }: ItemParts): void {
+  const editable = (personId: string, id: string) => {
+    const found = store.item(id);
+    if (!found) throw notFound('item');
+    admit(personId, found.item.learnerId, 'edit');
+    return found;
+  };
   mount(routes.occurrences, ({ caller, params, query }) => {
     admit(caller.personId, params.learnerId, 'look');
     const [from, to] = [Date.parse(query.from), Date.parse(query.to)];
     if (!(from < to) || to - from > MOST_DAYS * DAY)
       throw new ProblemError(422, 'invalid', 'The span of time is not right.', { remedy: `Ask for at most ${MOST_DAYS} days, the first moment before the second.` });
     // A day more on both sides: all-day and floating ones are stored as if in UTC, and the person may be anywhere.
-    return store.between(params.learnerId, from - DAY, to + DAY).map(occurrenceView);
+    const alsoIn = store.alsoIn(params.learnerId);
+    return store.between(params.learnerId, from - DAY, to + DAY).map((row) => occurrenceView(row, alsoIn));
   });
 
   mount(routes.item, ({ caller, params, query }): ItemView => {
-    const found = store.item(params.id);
-    if (!found) throw notFound('item');
-    admit(caller.personId, found.item.learnerId, 'look');
+    // What is shown as part of another item is opened there.
+    const given = store.item(params.id);
+    if (!given) throw notFound('item');
+    admit(caller.personId, given.item.learnerId, 'look');
+    const found = (given.item.sameAs && store.item(given.item.sameAs)) || given;
+    const { id } = found.item;
     // A change to a whole series, and an item that has left its feed, still open: by the next date, or the last one known.
-    const row = store.occurrence(params.id, query.key) ?? store.nextOccurrence(params.id, clock.now()) ?? lastKnown(found.item);
+    const row = store.occurrence(id, query.key) ?? store.nextOccurrence(id, clock.now()) ?? lastKnown(found.item);
     const { master, overrides } = found.item.content;
     const face = overrides.find((o) => o.recurrenceId && whenKey(o.recurrenceId) === query.key) ?? master ?? overrides[0];
     if (!row || !face) throw notFound('item');
     return {
-      occurrence: occurrenceView(row),
+      occurrence: occurrenceView(row, store.alsoIn(found.item.learnerId)),
       description: richText(face.description, face.html),
       links: allLinks(face),
       categories: face.categories,
@@ -87,9 +110,25 @@ export function mountItems(mount: Mount, { store, admit, clock, historyOf, chang
       repeats: Boolean(master?.repeat),
       percent: face.percent,
       gone: found.item.goneAt !== null,
+      twins: store.twinsOf(id).map((t) => ({ itemId: t.id, calendarId: t.calendarId, calendar: t.calendar, apart: t.apart === 1, when: t.when === null ? null : (JSON.parse(t.when) as When) })),
+      alike: understanding.alike(found.item),
+      window: windowOf(found),
       // Of a series, what was told of this date and of all of it.
-      history: historyOf(params.id).filter((c) => c.key === '' || c.key === row.occurrence.key),
+      history: historyOf(id).filter((c) => c.key === '' || c.key === row.occurrence.key),
     };
+  });
+
+  mount(routes.correctItem, async ({ caller, params, body }) => ({ corrected: await understanding.correct(editable(caller.personId, params.id).item, body) }));
+  mount(routes.tellWindowApart, async ({ caller, params, body }) => {
+    await understanding.tellWindowApart(editable(caller.personId, params.id).item, body.apart);
+    return { ok: true as const };
+  });
+  mount(routes.tellTwinApart, ({ caller, params, body }) => {
+    const { item, zone } = editable(caller.personId, params.id);
+    const other = editable(caller.personId, params.otherId).item;
+    if (other.learnerId !== item.learnerId) throw notFound('item');
+    understanding.tellTwinApart(item.learnerId, zone, item.id, other.id, body.apart);
+    return { ok: true as const };
   });
 
   mount(routes.changeLayer, ({ caller, params, body }) => {

@@ -1,19 +1,20 @@
-import { and, eq, getTableColumns, gt, lt, sql } from 'drizzle-orm';
+import { and, eq, getTableColumns, gt, lt, lte, sql } from 'drizzle-orm';
+import { unionAll } from 'drizzle-orm/sqlite-core';
 import type { Db } from '../db/open.ts';
-import { calendar, item, layer, occurrence, source } from '../db/schema.ts';
+import { LONG, calendar, item, layer, occurrence, source } from '../db/schema.ts';
 
 /** Reading items and occurrences, and the own layers on them. */
 export function itemStore(db: Db) {
   const p = sql.placeholder;
   const withLayer = { occurrence, finishedAt: layer.finishedAt, version: layer.version };
   const onOccurrence = and(eq(layer.itemId, occurrence.itemId), eq(layer.key, occurrence.key));
-  const between = db
-    .select(withLayer)
-    .from(occurrence)
-    .leftJoin(layer, onOccurrence)
-    .where(and(eq(occurrence.learnerId, p('learnerId')), lt(occurrence.fromMs, p('to')), gt(occurrence.toMs, p('from'))))
-    .orderBy(occurrence.fromMs)
-    .prepare(); // prettier-ignore
+  const seen = and(eq(occurrence.learnerId, p('learnerId')), eq(occurrence.twin, false), lt(occurrence.fromMs, p('to')), gt(occurrence.toMs, p('from')));
+  const reading = () => db.select(withLayer).from(occurrence).leftJoin(layer, onOccurrence);
+  // Most begin at most so long before what is asked for; the few long ones are found by an index of their own.
+  const between = unionAll(
+    reading().where(and(seen, gt(occurrence.fromMs, sql`${p('from')} - ${sql.raw(String(LONG))}`), lte(sql`${occurrence.toMs} - ${occurrence.fromMs}`, sql.raw(String(LONG))))),
+    reading().where(and(seen, gt(sql`${occurrence.toMs} - ${occurrence.fromMs}`, sql.raw(String(LONG))))),
+  ).prepare(); // prettier-ignore
   const one = db
     .select(withLayer)
     .from(occurrence)
@@ -29,13 +30,28 @@ export function itemStore(db: Db) {
     .limit(1)
     .prepare();
   const whole = db
-    .select({ item, calendarName: calendar.name, address: source.addressMasked, lastGoodAt: source.lastGoodAt })
+    .select({ item, calendarName: calendar.name, zone: calendar.zone, address: source.addressMasked, rules: source.rules, lastGoodAt: source.lastGoodAt })
     .from(item)
     .innerJoin(calendar, eq(calendar.id, item.calendarId))
     .innerJoin(source, eq(source.id, item.sourceId))
     .where(eq(item.id, p('id')))
     .prepare(); // prettier-ignore
+  const { $client: sqlite } = db;
+  const alsoIn = sqlite.prepare<[string], { id: string; calendarId: string }>('SELECT same_as AS id, calendar_id AS calendarId FROM item WHERE same_as IS NOT NULL AND learner_id = ?');
+  const twinsOf = sqlite.prepare<{ id: string }, TwinRow>(`
+    SELECT i.id, c.id AS calendarId, c.name AS calendar, (i.id IN (SELECT a FROM told_apart WHERE b = @id UNION SELECT b FROM told_apart WHERE a = @id)) AS apart,
+      (SELECT coalesce(due, start) FROM occurrence o WHERE o.item_id = i.id ORDER BY from_ms LIMIT 1) AS "when"
+    FROM item i JOIN calendar c ON c.id = i.calendar_id
+    WHERE i.same_as = @id OR i.id IN (SELECT a FROM told_apart WHERE b = @id UNION SELECT b FROM told_apart WHERE a = @id)`);
   return {
+    /** Other calendars that have the same thing, by the item that is shown */
+    alsoIn(learnerId: string): Map<string, string[]> {
+      const found = new Map<string, string[]>();
+      for (const { id, calendarId } of alsoIn.all(learnerId)) found.set(id, [...(found.get(id) ?? []), calendarId]);
+      return found;
+    },
+    /** What is shown as part of an item, and what a person has told apart from it */
+    twinsOf: (id: string) => twinsOf.all({ id }),
     /** What touches a span of time. Rows are put together by hand: the mapper would be most of the time of this, the most frequent of reads. */
     between: (learnerId: string, from: number, to: number): OccurrenceRow[] => (between.values({ learnerId, from, to }) as Raw[]).map(fromRaw),
     occurrence: (itemId: string, key: string) => one.get({ itemId, key }),
@@ -55,6 +71,13 @@ export function itemStore(db: Db) {
   };
 }
 export type ItemStore = ReturnType<typeof itemStore>;
+interface TwinRow {
+  id: string;
+  calendarId: string;
+  calendar: string;
+  apart: number;
+  when: string | null;
+}
 export interface OccurrenceRow {
   occurrence: typeof occurrence.$inferSelect;
   finishedAt: number | null;

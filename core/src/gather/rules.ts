@@ -1,0 +1,60 @@
+import { z } from 'zod';
+import type { FeedItem } from '../ical/feed-item.ts';
+import { HandInWay, Sort } from '../item/sort.ts';
+import { SplitRule, partOf } from './split.ts';
+
+/** What a person has corrected about an entry, or about all that are like it. */
+export const Correction = z.object({
+  /** One entry by its UID, or all of a kind by what their titles have in common */
+  of: z.union([z.object({ uid: z.string().max(1000) }), z.object({ like: z.string().max(200), part: z.string().max(200).nullable() })]),
+  sort: Sort.optional(),
+  handIn: HandInWay.optional(),
+});
+export type Correction = z.infer<typeof Correction>;
+
+/** How one source's entries are to be understood, where a person has said so. */
+export const Rules = z.object({
+  split: SplitRule.nullable().default(null),
+  corrections: z.array(Correction).max(500).default([]),
+  /** UIDs of closings that are not to be joined with an opening */
+  apart: z.array(z.string().max(1000)).max(500).default([]),
+});
+export type Rules = z.infer<typeof Rules>;
+
+export const NO_RULES: Rules = { split: null, corrections: [], apart: [] };
+
+/**
+ * What the titles of a kind have in common: `Lab log 7` → `lab log`, `Word list: the feast` → `word list`. Numbers,
+ * dates and what follows a colon or dash are what differs from one to the next.
+ */
+export function likenessOf(title: string): string {
+  const head = title.split(/\s*(?::|\s[-–—|·]\s)/u)[0]!;
+  const stem = (text: string) => text.normalize('NFKC').toLowerCase().replace(/[\p{N}#№]+(?:st|nd|rd|th)?/gu, ' ').replace(/[^\p{L}]+/gu, ' ').trim(); // prettier-ignore
+  return (stem(head) || stem(title)).slice(0, 200);
+}
+
+/** An entry's face as its source's rules see it: which part it belongs to, its title without the tag. */
+export function seenBy(face: Pick<FeedItem, 'title' | 'categories' | 'url'>, rules: Rules): { part: string | null; title: string } {
+  return (rules.split && partOf(face, rules.split)) || { part: null, title: face.title };
+}
+
+/** What has been corrected about an entry: the entry itself before its kind, the later before the earlier. */
+export function correctionOf(uid: string, title: string, part: string | null, { corrections }: Rules): Pick<Correction, 'sort' | 'handIn'> {
+  if (!corrections.length) return {};
+  const like = likenessOf(title);
+  const found: Pick<Correction, 'sort' | 'handIn'> = {};
+  const kinds = corrections.filter(({ of }) => 'like' in of && of.like === like && of.part === part);
+  for (const { sort, handIn } of [...kinds, ...corrections.filter(({ of }) => 'uid' in of && of.uid === uid)]) {
+    if (sort) found.sort = sort;
+    if (handIn) found.handIn = handIn;
+  }
+  return found;
+}
+
+/** Rules with one more correction; one for the same thing is taken up into it. */
+export function withCorrection(rules: Rules, correction: Correction): Rules {
+  const same = (of: Correction['of']) => JSON.stringify(of) === JSON.stringify(correction.of);
+  const old = rules.corrections.find((c) => same(c.of));
+  // A word on all of a kind replaces earlier words on single ones of it only where these are asked for again.
+  return { ...rules, corrections: [...rules.corrections.filter((c) => !same(c.of)), { ...old, ...correction }].slice(-500) };
+}

@@ -1,0 +1,104 @@
+import fc from 'fast-check';
+import { DUBLIN, calendar, event, read, todo } from '../../test/feeds';
+import { contentFrom, contentText } from './content';
+import { entriesOf, expandEntry } from './entries';
+import { compatible, isSameThing, pairOf, settleTwins, twinKeyOf, type Candidate } from './twins';
+import { joinWindows, unjoin } from './windows';
+
+const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
+const DUE = at('2026-10-16T22:59:00Z');
+const base: Candidate = { id: 'a', uid: 'u1', sourceId: 's1', title: 'Emulsion report', when: DUE, course: 'Food Chemistry', calendar: 'course', createdAt: 1, sameAs: null };
+const other = (more: Partial<Candidate> = {}): Candidate => ({ ...base, id: 'b', uid: 'u2', sourceId: 's2', course: null, calendar: 'school', createdAt: 2, ...more });
+const settled = (list: Candidate[], apart: string[] = []) => Object.fromEntries(settleTwins(list, new Set(apart), DUBLIN));
+
+describe('the same thing twice', () => {
+  test('same title, same due and a course that may be the same; shown where its course is', () => {
+    expect(settled([other(), base])).toEqual({ a: null, b: 'a' });
+    expect(settled([base, other({ title: 'EMULSION  report [Food Chemistry]' })])).toEqual({ a: null, b: 'a' });
+  });
+  test.each<[string, Partial<Candidate>]>([
+    ['another title', { title: 'Emulsion reports' }],
+    ['another due date', { when: at('2026-10-16T21:59:00Z') }],
+    ['another course', { course: 'Norwegian' }],
+    ['the same source', { sourceId: 's1' }],
+    ['no date at all', { when: null }],
+  ])('not with %s', (_what, more) => {
+    expect(settled([base, other(more)])).toEqual({ a: null, b: null });
+  });
+  test('a due date without an hour is the same day’s due date with one', () => {
+    expect(isSameThing(base, other({ when: { kind: 'date', date: '2026-10-16' } }), DUBLIN)).toBe(true);
+    expect(isSameThing(base, other({ when: { kind: 'date', date: '2026-10-17' } }), DUBLIN)).toBe(false);
+  });
+  test('one identifier is one thing, whatever else is said of it', () => {
+    expect(settled([base, other({ uid: 'u1', title: 'Otherwise', when: null })])).toEqual({ a: null, b: 'a' });
+  });
+  test('what was taken for one thing stays one when one feed hears of a moved date first', () => {
+    const moved = other({ when: at('2026-10-19T22:59:00Z') });
+    expect(settled([base, moved])).toEqual({ a: null, b: null });
+    expect(settled([base, { ...moved, sameAs: 'a' }])).toEqual({ a: null, b: 'a' });
+    expect(settled([base, { ...moved, sameAs: 'a', title: 'Something else' }])).toEqual({ a: null, b: null });
+  });
+  test('what a person has told apart stays apart', () => {
+    expect(settled([base, other()], [pairOf('b', 'a')])).toEqual({ a: null, b: null });
+  });
+  test('every group has one that is shown, and no two of one source in it', () => {
+    const some = fc.record({
+      uid: fc.constantFrom('u1', 'u2', 'u3'),
+      sourceId: fc.constantFrom('s1', 's2', 's3'),
+      title: fc.constantFrom('A', 'B'),
+      course: fc.constantFrom(null, 'X', 'Y'),
+      calendar: fc.constantFrom('course' as const, 'school' as const),
+    });
+    fc.assert(
+      fc.property(fc.array(some, { maxLength: 12 }), (list) => {
+        const all = list.map((c, i): Candidate => ({ ...base, ...c, id: `i${i}`, createdAt: i }));
+        const result = settleTwins(all, new Set(), DUBLIN);
+        expect([...result.keys()].sort()).toEqual(all.map((c) => c.id).sort());
+        for (const [id, primary] of result) {
+          if (primary === null) continue;
+          expect(result.get(primary)).toBeNull();
+          const group = all.filter((c) => c.id === primary || result.get(c.id) === primary);
+          expect(new Set(group.map((c) => c.sourceId)).size).toBe(group.length);
+          expect(id).not.toBe(primary);
+        }
+        // The order in which they are looked at does not matter.
+        expect(Object.fromEntries(settleTwins([...all].reverse(), new Set(), DUBLIN))).toEqual(Object.fromEntries(result));
+      }),
+      { numRuns: 200, seed: 15 },
+    );
+  });
+  test('courses are compatible where one name holds the other', () => {
+    expect([compatible('Food Chemistry', 'food chemistry (Autumn)'), compatible(null, 'X'), compatible('Art', 'Martial Arts')]).toEqual([true, true, false]);
+  });
+  test('the key of two feeds’ entries for one thing is the same', () => {
+    const key = (text: string) => {
+      const reading = read(calendar(text));
+      const entry = entriesOf(reading, { calendar: 'course' })[0]!;
+      const dates = expandEntry(entry, { from: Date.parse('2026-08-01T00:00:00Z'), to: Date.parse('2027-02-01T00:00:00Z'), zone: DUBLIN, zones: {}, as: { calendar: 'course' } });
+      return twinKeyOf(entry, dates[0], DUBLIN);
+    };
+    expect(key(event('UID:1', 'SUMMARY:Emulsion report [Food Chemistry]', 'DTSTART:20261016T225900Z'))).toBe(key(todo('UID:2', 'SUMMARY:Emulsion report', 'DUE;VALUE=DATE:20261016')));
+    expect(key(todo('UID:3', 'SUMMARY:Some day'))).toBeNull();
+  });
+});
+
+test('what is stored of an entry reads back as it was', () => {
+  const reading = read(
+    calendar(
+      event('UID:w', 'SUMMARY:Reading', 'DTSTART;TZID=Europe/Dublin:20260908T170000', 'RRULE:FREQ=WEEKLY;COUNT=4', 'CATEGORIES:A,B', 'X-OWN;P=1:kept', 'BEGIN:VALARM', 'TRIGGER:-PT1H', 'END:VALARM'),
+      event('UID:w', 'SUMMARY:Moved', 'RECURRENCE-ID;TZID=Europe/Dublin:20260915T170000', 'DTSTART;VALUE=DATE:20260914', 'URL:https://s.example/1', 'STATUS:TENTATIVE', 'SEQUENCE:2'),
+      event('UID:o', 'SUMMARY:Quiz opens', 'DTSTART:20261007T070000Z'),
+      event('UID:c', 'SUMMARY:Quiz closes', 'DTSTART:20261007T190000Z'),
+      todo('UID:t', 'SUMMARY:T', 'PERCENT-COMPLETE:40', 'COMPLETED:20261007T101500Z'),
+    ),
+  );
+  const items = joinWindows(reading.items).items;
+  for (const { content } of entriesOf({ items }, { calendar: 'course' })) expect(contentFrom(contentText(content))).toEqual(content);
+  expect(unjoin(items).map((i) => i.uid).sort()).toEqual(reading.items.map((i) => i.uid).sort()); // prettier-ignore
+});
+
+test('a closing that is told apart is not joined', () => {
+  const { items } = read(calendar(event('UID:o', 'SUMMARY:Quiz opens [SW]', 'DTSTART:20261007T070000Z'), event('UID:c', 'SUMMARY:Quiz closes [SW]', 'DTSTART:20261007T190000Z')));
+  expect(joinWindows(items).items.map((i) => i.title)).toEqual(['Quiz [SW]']);
+  expect(joinWindows(items, ['c']).items.map((i) => i.title)).toEqual(['Quiz opens [SW]', 'Quiz closes [SW]']);
+});

@@ -1,0 +1,87 @@
+import { hash } from '../item/hash.ts';
+import type { CalendarSort } from '../item/sort.ts';
+import { DAY } from '../time/civil.ts';
+import { dayIn, instantIn, type When } from '../time/when.ts';
+import type { Zone } from '../time/zone.ts';
+import type { Entry, EntryOccurrence } from './entries.ts';
+
+/** An item as the search for the same thing twice sees it. */
+export interface Candidate {
+  id: string;
+  uid: string;
+  sourceId: string;
+  title: string;
+  /** Where it stands: its due date, else its start */
+  when: When | null;
+  /** The course it belongs to, by its own word or by its calendar's name; null where neither says */
+  course: string | null;
+  calendar: CalendarSort;
+  createdAt: number;
+  /** The item it is shown as part of, as things stand */
+  sameAs: string | null;
+}
+
+const TAG = /\s*(\[[^[\]]*\]|\([^()]*\))\s*$/;
+const plain = (text: string) => text.normalize('NFKC').toLowerCase().replace(/[^\p{L}\p{N}]+/gu, ' ').trim(); // prettier-ignore
+const titleOf = (title: string) => plain(title.replace(TAG, '')) || plain(title);
+
+/**
+ * A key that two entries share when they may be the same thing: same title, same day (for somebody in `zone`), same way
+ * of repeating. Null for what has no date.
+ */
+export function twinKeyOf({ title, content: { master } }: Pick<Entry, 'title' | 'content'>, first: Pick<EntryOccurrence, 'start' | 'due'> | undefined, zone: Zone): string | null {
+  if (!first) return null;
+  const repeat = master?.repeat;
+  return hash(`${titleOf(title)}\n${dayIn(first.due ?? first.start, zone)}\n${repeat ? repeat.rules.join('\n') : ''}`);
+}
+
+/** Which pairs a person has told apart, named by `pairOf`. */
+export type ToldApart = ReadonlySet<string>;
+export const pairOf = (a: string, b: string): string => (a < b ? `${a} ${b}` : `${b} ${a}`);
+
+const sameWhen = (a: When | null, b: When | null, zone: Zone): boolean => {
+  if (!a || !b) return a === b;
+  // A date without an hour and a moment on that date are the same due date, said less and more exactly.
+  return a.kind === 'date' || b.kind === 'date' ? dayIn(a, zone) === dayIn(b, zone) : Math.abs(instantIn(a, zone) - instantIn(b, zone)) < DAY / 1440;
+};
+
+/** Whether two courses may be one: one of them is not known, or one name holds the other. */
+export function compatible(a: string | null, b: string | null): boolean {
+  if (!a || !b) return true;
+  const [x, y] = [` ${plain(a)} `, ` ${plain(b)} `];
+  return x.includes(y) || y.includes(x);
+}
+
+/** Whether two items of different sources are the same thing, now or (once taken for it) still. */
+export function isSameThing(a: Candidate, b: Candidate, zone: Zone): boolean {
+  if (a.sourceId === b.sourceId) return false;
+  if (a.uid === b.uid) return true;
+  const title = titleOf(a.title) === titleOf(b.title);
+  const when = sameWhen(a.when, b.when, zone);
+  // One feed may hear of a moved date, or of a better title, before the other does.
+  if (a.sameAs === b.id || b.sameAs === a.id) return title || when;
+  return title && when && a.when !== null && compatible(a.course, b.course);
+}
+
+const RANK: Record<CalendarSort, number> = { course: 0, group: 1, school: 2, home: 3, own: 4 };
+
+/** The item that stands for its group: the one nearest to its course, then the one there longest. */
+const first = (a: Candidate, b: Candidate) => RANK[a.calendar] - RANK[b.calendar] || a.createdAt - b.createdAt || (a.id < b.id ? -1 : 1);
+
+/** For each candidate, the item it is shown as part of; null where it is shown itself. */
+export function settleTwins(candidates: readonly Candidate[], apart: ToldApart, zone: Zone): Map<string, string | null> {
+  const ordered = [...candidates].sort(first);
+  const result = new Map<string, string | null>(ordered.map((c) => [c.id, null]));
+  const members = new Map<string, Candidate[]>();
+  for (const candidate of ordered) {
+    const home = [...members].find(
+      ([, group]) => group.some((m) => isSameThing(m, candidate, zone)) && group.every((m) => m.sourceId !== candidate.sourceId && !apart.has(pairOf(m.id, candidate.id))),
+    );
+    if (!home) members.set(candidate.id, [candidate]);
+    else {
+      home[1].push(candidate);
+      result.set(candidate.id, home[0]);
+    }
+  }
+  return result;
+}

@@ -1,0 +1,110 @@
+import { randomUUID } from 'node:crypto';
+import type { CalendarView, NewCalendar, Preview, ReadingResult, SourceView } from '@zephyrfield/core/api/schemas';
+import type { CalendarStore } from '../calendars/store.ts';
+import type { Clock } from '../clock.ts';
+import { orderedId } from '../db/ids.ts';
+import { ProblemError, notFound } from '../http/problem.ts';
+import type { Secrets } from '../secrets.ts';
+import type { ReadResult } from './read-bytes.ts';
+import { asProblem, type GatherService } from './service.ts';
+import type { GatherStore, SourceRow } from './store.ts';
+import type { Turns } from './turns.ts';
+
+interface FileDeps {
+  gather: GatherService;
+  store: GatherStore;
+  calendars: CalendarStore;
+  secrets: Secrets;
+  clock: Clock;
+  turns: Turns;
+  changed(learnerId: string): void;
+}
+
+/** How long a file that was sent waits to be read in, and how many may wait for one learner. */
+const WAITS = 86_400_000;
+const MOST_WAITING = 20;
+
+/** One-time files: copies of a day, sent, looked at, and read in or brought up to date by a newer copy. */
+export function fileService({ gather, store, calendars, secrets, clock, turns, changed }: FileDeps) {
+  /** Reads a file and says what is in it. It waits a day to be read in; nothing is shown of it before that. */
+  async function send(learnerId: string, bytes: Uint8Array, name: string, zone: string): Promise<Preview> {
+    try {
+      const reading = await gather.readNew({ body: bytes, charset: undefined }, zone);
+      const now = clock.now();
+      const id = orderedId(now);
+      store.transaction(() => {
+        store.tidyWaiting(learnerId, now - WAITS, MOST_WAITING - 1);
+        store.addWaiting({ id, learnerId, name, bytes: Buffer.from(bytes), createdAt: now });
+      });
+      const source = newerCopyOf(learnerId, name, reading);
+      const copyOf = source && {
+        sourceId: source.id,
+        calendar: calendars.byId(source.calendarId)?.name ?? source.addressMasked,
+        readOn: new Date(source.lastGoodAt ?? source.createdAt).toISOString(),
+      };
+      return { ...gather.previewOf(learnerId, reading, zone, name.replace(/\.\w{1,5}$/, '')), alreadyFollowed: null, file: { id, name, copyOf: copyOf ?? null } };
+    } catch (error) {
+      throw asProblem(error);
+    }
+  }
+
+  /**
+   * The one-time file that another is a newer copy of: it has at least half of its entries, by their UIDs; or it has the
+   * same name and calls itself the same. Browsers number a second download, which is left out of account.
+   */
+  function newerCopyOf(learnerId: string, name: string, reading: ReadResult): SourceRow | undefined {
+    const plain = (file: string) => file.toLowerCase().replace(/\s*\(\d+\)(?=\.|$)/, '');
+    const uids = new Set(reading.entries.map((e) => e.uid));
+    return store.filesOf(learnerId).find((source) => {
+      const theirs = store.liveUids(source.id);
+      const shared = theirs.filter((uid) => uids.has(uid)).length;
+      if (shared * 2 >= Math.max(1, Math.min(theirs.length, uids.size))) return true;
+      return plain(source.addressMasked) === plain(name) && source.feedName !== null && source.feedName === reading.name;
+    });
+  }
+
+  /** A file that waits, for somebody who may edit its learner's schedule. */
+  function waiting(id: string) {
+    const file = store.waiting(id);
+    if (!file) throw new ProblemError(404, 'file-gone', 'That file waits here no more.', { remedy: 'Choose it again; a file is kept for a day.' });
+    return file;
+  }
+
+  /** Reads a file that waits in as a calendar, or several. */
+  async function take(id: string, request: NewCalendar): Promise<{ calendar: CalendarView; source: SourceView }> {
+    const { learnerId, name, bytes } = waiting(id);
+    const arrived = { body: new Uint8Array(bytes), charset: undefined };
+    const reading = await gather.readNew(arrived, request.zone, request).catch((error: unknown) => Promise.reject(asProblem(error)));
+    const taken = store.transaction(() => {
+      const source = { kind: 'oneTimeFile' as const, addressSealed: '', addressMasked: name, addressDigest: secrets.digest(`file:${randomUUID()}`) };
+      const begun = gather.begin(learnerId, request, source, arrived, reading);
+      store.removeWaiting(id);
+      return { calendar: begun.calendar, source: gather.view(store.byId(begun.id)!) };
+    });
+    changed(learnerId);
+    return taken;
+  }
+
+  /** Brings a one-time file up to date with a newer copy. What has changed is news, as with a followed link. */
+  function takeInto(sourceId: string, fileId: string, confirm: boolean): Promise<ReadingResult> {
+    return turns.take(sourceId, async () => {
+      const row = store.byId(sourceId);
+      if (row?.kind !== 'oneTimeFile' || row.removedAt !== null) throw notFound('one-time file');
+      const file = waiting(fileId);
+      if (file.learnerId !== row.learnerId) throw notFound('file');
+      const arrived = { body: new Uint8Array(file.bytes), charset: undefined };
+      const reading = await gather.readAgain(row, arrived).catch((error: unknown) => Promise.reject(asProblem(error)));
+      const result = store.transaction(() => {
+        const settled = gather.settle(row, arrived, reading, confirm, { addressMasked: file.name });
+        // What was held back waits for a word; everything else is done with.
+        if (!settled.source.heldBack) store.removeWaiting(fileId);
+        return settled;
+      });
+      changed(row.learnerId);
+      return result;
+    });
+  }
+
+  return { send, take, takeInto, learnerOf: (id: string) => waiting(id).learnerId };
+}
+export type FileService = ReturnType<typeof fileService>;

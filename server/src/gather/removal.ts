@@ -1,0 +1,57 @@
+import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
+import type { CalendarStore } from '../calendars/store.ts';
+import type { Clock } from '../clock.ts';
+import { ProblemError, notFound } from '../http/problem.ts';
+import { calendarIdsOf } from './parts.ts';
+import type { GatherStore } from './store.ts';
+import { settleSame } from './twins.ts';
+
+interface RemovalDeps {
+  store: GatherStore;
+  calendars: CalendarStore;
+  clock: Clock;
+  changed(learnerId: string): void;
+}
+
+/** Taking a source away, and what stays of it. */
+export function removalService({ store, calendars, clock, changed }: RemovalDeps) {
+  /**
+   * Stops following a source. Its entries go; what was ticked off or noted stays as a record under its flag, and goes on
+   * where another calendar has the same thing.
+   */
+  function remove(id: string): void {
+    const row = store.byId(id);
+    if (!row || row.removedAt !== null) throw notFound('source');
+    store.transaction(() => {
+      const zone = ianaZone(calendars.byId(row.calendarId)!.zone) ?? UTC;
+      const twins = store.twins.partsOf(id);
+      for (const { id: twin, sameAs } of twins) {
+        store.twins.handOver(sameAs, twin);
+        store.twins.setSame(twin, null);
+      }
+      store.keepRecords(id, clock.now());
+      settleSame(store.twins, row.learnerId, twins.map((t) => t.id), zone); // prettier-ignore
+      const all = calendarIdsOf(row);
+      const kept = all.filter((c) => !calendars.isEmpty(c));
+      if (kept.length) store.change(id, { calendarId: kept[0]!, addressSealed: '', nextCheckAt: null, removedAt: clock.now(), parts: {}, rules: { ...row.rules, split: null } });
+      // The last calendar takes its source along.
+      for (const calendar of all) if (!kept.includes(calendar)) calendars.remove(calendar);
+    });
+    changed(row.learnerId);
+  }
+
+  /** Forgets a calendar that is followed no more, with the records kept of it. */
+  function forget(calendarId: string): void {
+    const calendar = calendars.byId(calendarId);
+    if (!calendar) throw notFound('calendar');
+    if (store.ofCalendar(calendarId)) throw new ProblemError(409, 'still-gathered', 'This calendar is still gathered.', { remedy: 'Stop following it first, on the Gather page.' });
+    store.transaction(() => {
+      store.passOn(calendarId);
+      calendars.remove(calendarId);
+    });
+    changed(calendar.learnerId);
+  }
+
+  return { remove, forget };
+}
+export type RemovalService = ReturnType<typeof removalService>;

@@ -1,0 +1,143 @@
+import { pairOf, settleTwins, type Candidate } from '@zephyrfield/core/gather/twins';
+import type { CalendarSort } from '@zephyrfield/core/item/sort';
+import type { When } from '@zephyrfield/core/time/when';
+import type { Zone } from '@zephyrfield/core/time/zone';
+import type { Db } from '../db/open.ts';
+
+interface Row {
+  id: string;
+  uid: string;
+  source_id: string;
+  title: string;
+  course: string | null;
+  calendar_sort: CalendarSort;
+  calendar_name: string;
+  created_at: number;
+  same_as: string | null;
+  start: string | null;
+  due: string | null;
+}
+
+/** Where the same thing may stand twice: reading and writing which item is shown as part of which. */
+export function twinStore(db: Db) {
+  const { $client: sqlite } = db;
+  const manySources = sqlite.prepare<[string], { n: number }>('SELECT count(*) AS n FROM source WHERE learner_id = ?');
+  // Ids travel as one JSON text, so that ten and ten thousand take one statement.
+  const near = sqlite.prepare<{ ids: string; learner: string }, { a: string; b: string }>(`
+    WITH given AS MATERIALIZED (SELECT item.* FROM json_each(@ids) JOIN item ON item.id = json_each.value)
+    SELECT a.id AS a, b.id AS b FROM given a JOIN item b ON b.learner_id = @learner AND b.uid = a.uid AND b.source_id <> a.source_id WHERE b.gone_at IS NULL
+    UNION SELECT a.id, b.id FROM given a JOIN item b ON b.learner_id = @learner AND b.twin_key = a.twin_key AND b.source_id <> a.source_id WHERE b.gone_at IS NULL
+    UNION SELECT a.id, b.id FROM given a JOIN item b ON b.same_as = a.id
+    UNION SELECT id, same_as FROM given WHERE same_as IS NOT NULL`);
+  const rows = sqlite.prepare<[string], Row>(`
+    SELECT i.id, i.uid, i.source_id, i.title, i.course, c.sort AS calendar_sort, c.name AS calendar_name, i.created_at, i.same_as, o.start, o.due
+    FROM json_each(?) JOIN item i ON i.id = json_each.value JOIN calendar c ON c.id = i.calendar_id
+    LEFT JOIN occurrence o ON o.item_id = i.id AND o.from_ms = (SELECT min(from_ms) FROM occurrence WHERE item_id = i.id)
+    WHERE i.gone_at IS NULL GROUP BY i.id`);
+  const linked = sqlite.prepare<[string], { id: string; same_as: string }>('SELECT item.id, item.same_as FROM json_each(?) JOIN item ON item.id = json_each.value WHERE same_as IS NOT NULL');
+  const apart = sqlite.prepare<[string], { a: string; b: string }>('SELECT a, b FROM json_each(?) JOIN told_apart ON a = json_each.value');
+  const setSame = sqlite.prepare<[string | null, string]>('UPDATE item SET same_as = ? WHERE id = ?');
+  const handOver = sqlite.prepare<{ from: string; to: string }>('UPDATE OR IGNORE layer SET item_id = @to WHERE item_id = @from AND key IN (SELECT key FROM occurrence WHERE item_id = @to)');
+  const head = sqlite.prepare<[string], { id: string; calendarId: string; sameAs: string | null }>('SELECT id, calendar_id AS calendarId, same_as AS sameAs FROM item WHERE id = ?');
+  const partsOf = sqlite.prepare<[string], { id: string; sameAs: string }>('SELECT t.id, t.same_as AS sameAs FROM item i JOIN item t ON t.same_as = i.id WHERE i.source_id = ?');
+  const addApart = sqlite.prepare<[string, string]>('INSERT OR IGNORE INTO told_apart (a, b) VALUES (?, ?)');
+  const removeApart = sqlite.prepare<[string, string]>('DELETE FROM told_apart WHERE a = ? AND b = ?');
+  const json = (ids: Iterable<string>) => JSON.stringify([...ids]);
+  return {
+    hasSeveralSources: (learnerId: string) => manySources.get(learnerId)!.n > 1,
+    near: (learnerId: string, ids: Iterable<string>) => near.all({ ids: json(ids), learner: learnerId }),
+    candidates: (ids: Iterable<string>) => rows.all(json(ids)).map(candidate),
+    linked: (ids: Iterable<string>) => linked.all(json(ids)),
+    apart: (ids: Iterable<string>) => new Set(apart.all(json(ids)).map(({ a, b }) => pairOf(a, b))),
+    setSame: (id: string, sameAs: string | null) => setSame.run(sameAs, id),
+    /** Own layers go along to where a thing is now shown, unless there is one already */
+    handOver: (from: string, to: string) => handOver.run({ from, to }),
+    head: (id: string) => head.get(id),
+    /** Items of other sources that are shown as part of a source's items */
+    partsOf: (sourceId: string) => partsOf.all(sourceId),
+    tellApart(a: string, b: string, apart: boolean) {
+      const [x, y] = a < b ? [a, b] : [b, a];
+      (apart ? addApart : removeApart).run(x, y);
+    },
+  };
+}
+export type TwinStore = ReturnType<typeof twinStore>;
+
+const when = (text: string | null) => (text === null ? null : (JSON.parse(text) as When));
+
+const candidate = (r: Row): Candidate => ({
+  id: r.id,
+  uid: r.uid,
+  sourceId: r.source_id,
+  title: r.title,
+  when: when(r.due) ?? when(r.start),
+  course: r.course ?? (r.calendar_sort === 'course' ? r.calendar_name : null),
+  calendar: r.calendar_sort,
+  createdAt: r.created_at,
+  sameAs: r.same_as,
+});
+
+/**
+ * Looks again at which items are the same thing, after some of a learner's have changed, come or gone. What stands twice
+ * is shown once; own layers are on the one that is shown. To be called inside a transaction.
+ */
+export function settleSame(store: TwinStore, learnerId: string, itemIds: readonly string[], zone: Zone): void {
+  if (!store.hasSeveralSources(learnerId)) return;
+  const groups = new Groups();
+  let edge = [...itemIds];
+  // Twins of twins belong together; a chain ends after a few links, since each is of another source.
+  for (let step = 0; step < 8 && edge.length; step++) {
+    const pairs = store.near(learnerId, edge);
+    edge = pairs.map((p) => p.b).filter((id) => !groups.has(id));
+    for (const { a, b } of pairs) groups.join(a, b);
+  }
+  const ids = groups.ids();
+  const candidates = new Map(store.candidates(ids).map((c) => [c.id, c]));
+  const was = new Map(store.linked(ids).map((r) => [r.id, r.same_as]));
+  const apart = store.apart(ids);
+  for (const group of groups.all()) {
+    const alive = group.map((id) => candidates.get(id)).filter((c) => c !== undefined);
+    for (const [id, primary] of settleTwins(alive, apart, zone)) {
+      const before = was.get(id) ?? null;
+      if (primary !== before) store.setSame(id, primary);
+      if (primary !== null) store.handOver(id, primary);
+      // Its former place is gone from its feed: what was noted there goes on here.
+      else if (before !== null && !candidates.has(before)) store.handOver(before, id);
+    }
+  }
+  // What is gone is part of nothing.
+  for (const id of was.keys()) if (!candidates.has(id)) store.setSame(id, null);
+}
+
+/** Sets of ids that hang together (union-find). */
+class Groups {
+  private readonly parent = new Map<string, string>();
+
+  has = (id: string): boolean => this.parent.has(id);
+  ids = (): string[] => [...this.parent.keys()];
+
+  join(a: string, b: string): void {
+    this.parent.set(this.root(a), this.root(b));
+  }
+
+  all(): string[][] {
+    const sets = new Map<string, string[]>();
+    for (const id of this.parent.keys()) {
+      const root = this.root(id);
+      const set = sets.get(root);
+      if (set) set.push(id);
+      else sets.set(root, [id]);
+    }
+    return [...sets.values()];
+  }
+
+  private root(id: string): string {
+    let at = id;
+    for (let up = this.parent.get(at); up !== undefined && up !== at; up = this.parent.get(at)) {
+      this.parent.set(at, this.parent.get(up) ?? up);
+      at = up;
+    }
+    if (!this.parent.has(at)) this.parent.set(at, at);
+    return at;
+  }
+}

@@ -1,0 +1,31 @@
+import type { SourceView } from '@zephyrfield/core/api/schemas';
+import { calendarIdsOf, partKey } from './parts.ts';
+import type { GatherStore, SourceRow } from './store.ts';
+import { TROUBLES, type TroubleCode } from './trouble.ts';
+
+const iso = (ms: number | null) => (ms === null ? null : new Date(ms).toISOString());
+
+/** A source as it is shown. */
+export function sourceView(row: SourceRow, store: GatherStore): SourceView {
+  const code = row.troubleCode as TroubleCode | null;
+  const [message, remedy] = code && code in TROUBLES ? TROUBLES[code] : ['', ''];
+  const counts = new Map(store.partCounts(row.id).map(({ part, n }) => [partKey(part), n]));
+  const entries = [...counts.values()].reduce((a, b) => a + b, 0);
+  return {
+    id: row.id,
+    calendarIds: calendarIdsOf(row),
+    kind: row.kind,
+    address: row.addressMasked,
+    split: row.rules.split,
+    parts: row.rules.split ? Object.entries(row.parts).map(([key, calendarId]) => ({ part: key || null, calendarId, count: counts.get(key) ?? 0 })) : [],
+    newParts: row.newParts,
+    entries,
+    records: store.recordCount(row.id),
+    lastChecked: iso(row.lastCheckedAt),
+    lastGood: iso(row.lastGoodAt),
+    heldBack: row.heldSince === null ? null : { since: new Date(row.heldSince).toISOString(), missing: row.heldMissing, of: row.heldOf },
+    nextCheck: iso(row.nextCheckAt),
+    trouble: code ? { code, message, remedy, since: new Date(row.troubleSince ?? row.lastCheckedAt ?? 0).toISOString() } : null,
+    warnings: row.warnings,
+  };
+}
