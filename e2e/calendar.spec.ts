@@ -32,7 +32,7 @@ test('a double press leaves just that one, another brings back what was there', 
   await page.getByRole('switch', { name: /^Ceramics/ }).dblclick();
   await expect.poll(shown).toEqual(['CE']);
   await page.getByRole('switch', { name: /^Ceramics/ }).dblclick();
-  await expect.poll(shown).toEqual(['ON', 'CE', 'SW', 'NS', 'SH', 'HM']);
+  await expect.poll(shown).toEqual(['ON', 'CE', 'SW', 'NO', 'SD', 'FC', 'SH', 'HM']);
   await page.getByRole('button', { name: 'show all' }).click();
 });
 

@@ -1,4 +1,8 @@
+import type { Page } from '@playwright/test';
 import { expect, openCalendar, previewLink, reveal, test } from './fixtures';
+
+/** Unfolds what can be done with a source. */
+const more = (page: Page, name: string) => page.getByRole('button', { name: `More about ${name}` }).click();
 
 test('a link is looked into, named, given a flag, and followed', async ({ page, demo, accessible }) => {
   await previewLink(page, `${demo.campus}/feeds/tide-watch.ics`);
@@ -13,7 +17,7 @@ test('a link is looked into, named, given a flag, and followed', async ({ page, 
   await page.getByRole('radio', { name: 'shallow' }).click();
   await page.getByRole('radio', { name: 'wedge' }).click();
   await page.getByRole('button', { name: 'Follow this calendar' }).click();
-  await expect(page.getByRole('group', { name: 'Tide Watch' })).toContainText('Live link · 3 entries · checked now');
+  await expect(page.getByRole('group', { name: 'Tide Watch' })).toContainText('Followed link, live · 3 entries · checked now');
   await openCalendar(page);
   await reveal(page, page.getByRole('button', { name: /^Slipway reading, low tide, Tide Watch, meeting, Tuesday 6 October, 17:00 – 17:40, Slip 2/ }));
   // Of one that repeats, a single date opens with its own day.
@@ -27,6 +31,7 @@ test('a link is looked into, named, given a flag, and followed', async ({ page, 
   await expect(page.getByRole('button', { name: 'Follow this calendar' })).toHaveCount(0);
 
   await page.goto('/gather');
+  await more(page, 'Tide Watch');
   await page.getByRole('button', { name: 'Stop following Tide Watch' }).click();
   await page.getByRole('button', { name: 'Take it away' }).click();
   await expect(page.getByRole('group', { name: 'Tide Watch' })).toHaveCount(0);
@@ -118,6 +123,7 @@ test('a feed that comes back empty is held back, until a person says it is right
 
 test('a calendar can be renamed and reflagged, paused and gone on with', async ({ page, accessible }) => {
   await page.goto('/gather');
+  await more(page, 'Ocean Navigation');
   await page.getByRole('button', { name: 'Change Ocean Navigation' }).click();
   await page.getByLabel('What you call it').fill('');
   await page.getByRole('button', { name: 'Save' }).click();
@@ -150,4 +156,122 @@ test('a link that fails says so and keeps what it had', async ({ page, demo, req
   await page.goto('/gather');
   await page.getByRole('button', { name: 'Check Ceramics Studio now' }).click();
   await expect(page.getByText('Checked: nothing has changed.')).toBeVisible();
+});
+
+test('one link becomes one calendar a course, named and merged by the person, and one again', async ({ page, demo, request, accessible }) => {
+  await page.goto('/gather');
+  const source = page.getByRole('group', { name: 'Norwegian, Sound Design, Food Chemistry' });
+  await more(page, 'Norwegian, Sound Design, Food Chemistry');
+  await expect(source.getByText('Split by the tag at the end of the title')).toBeVisible();
+  await expect(source.getByText('Sound Design 15 entries')).toBeVisible();
+  // A tag nobody has seen before is given a calendar, and that is said.
+  await request.post(`${demo.campus}/desk/my-courses/add`, { form: { title: 'Weave draft [Textiles]', date: '2026-10-21' } });
+  await page.getByRole('button', { name: 'Check Norwegian, Sound Design, Food Chemistry now' }).click();
+  await expect(page.getByText('New in this source: “Textiles”, 1 entry, now the calendar Textiles.')).toBeVisible();
+  await accessible();
+  await page.getByRole('button', { name: 'Change the split', exact: true }).click();
+  const textiles = page.getByLabel(/^Textiles · 1 entry/);
+  await textiles.fill(' ');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('Give it a name.')).toBeVisible();
+  await textiles.fill('food chemistry');
+  await expect(page.getByText('Goes into “Food Chemistry” as well')).toBeVisible();
+  await accessible();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByRole('group', { name: 'Norwegian, Sound Design, Food Chemistry' })).toContainText('Food Chemistry 18 entries');
+  await openCalendar(page);
+  const draft = page.getByRole('button', { name: /^Weave draft, Food Chemistry/ });
+  await reveal(page, draft);
+});
+
+test('a link with several courses is split before it is followed', async ({ page, demo, accessible }) => {
+  await previewLink(page, `${demo.campus}/feeds/my-courses.ics?key=juno-4f2a9c&again`);
+  await page.getByRole('radio', { name: /^3 calendars, by the tag at the end of the title|^4 calendars, by the tag/ }).click();
+  await page.getByLabel(/^Norwegian · 22 entries/).fill('Norsk');
+  await accessible();
+  await page.getByRole('button', { name: 'Follow this calendar' }).click();
+  const source = page.getByRole('group', { name: /^Norsk, / });
+  await expect(source).toContainText('Followed link, live');
+  await openCalendar(page);
+  // What both links have stands once, under the calendar it was in before.
+  const list = page.getByRole('button', { name: /^Word list: numbers over 100, / });
+  await expect(list).toHaveCount(1);
+  await list.click();
+  await expect(page.getByText('Also in Norsk. Shown once.')).toBeVisible();
+  await page.goto('/gather');
+  await page.getByRole('button', { name: /^More about Norsk/ }).click();
+  await page.getByRole('button', { name: /^Stop following Norsk/ }).click();
+  await page.getByRole('button', { name: 'Take it away' }).click();
+  await expect(source).toHaveCount(0);
+});
+
+test('the same thing in two feeds is shown once, and told apart by a word', async ({ page }) => {
+  await openCalendar(page);
+  const report = page.getByRole('button', { name: /^Emulsion report, / });
+  await reveal(page, report);
+  await expect(report).toHaveCount(1);
+  await report.click();
+  await page.getByRole('button', { name: 'It is not the same thing' }).click();
+  await expect(page.getByText('Not the same as the one in School.')).toBeVisible();
+  await page.getByRole('button', { name: 'It is the same after all' }).click();
+  await expect(page.getByText('Also in School. Shown once.')).toBeVisible();
+});
+
+test('what an entry is can be corrected, for all of its kind', async ({ page }) => {
+  await openCalendar(page);
+  const log = page.getByRole('button', { name: /^Lab log 6, Food Chemistry, / });
+  await reveal(page, log);
+  await log.click();
+  await page.getByRole('button', { name: 'Correct what it is' }).click();
+  await page.getByLabel('What it is', { exact: true }).selectOption('practice');
+  await page.getByLabel('How it is handed in').selectOption('paper');
+  await expect(page.getByLabel('For', { exact: true })).toContainText('all 15 like “lab log …”, and those to come');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('practice · hand in on paper').first()).toBeVisible();
+  await openCalendar(page);
+  await reveal(page, page.getByRole('button', { name: /^Lab log 7, Food Chemistry, practice, .*hand in on paper/ }));
+});
+
+test('files are chosen several at once, looked at, read in as copies of their day, and brought up to date', async ({ page, demo, request, accessible }) => {
+  const tides = await (await request.get(`${demo.campus}/feeds/tide-watch.ics`)).text();
+  const file = (name: string, text: string) => ({ name, mimeType: 'text/calendar', buffer: Buffer.from(text) });
+  await page.goto('/gather/files');
+  const chooser = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Choose files' }).click();
+  await (await chooser).setFiles([file('tides.ics', tides), file('photo.ics', 'not a calendar')]);
+  await expect(page.getByRole('group', { name: 'photo.ics' }).getByRole('alert')).toContainText('What is there is not an iCalendar feed.');
+  const one = page.getByRole('group', { name: 'tides.ics', exact: true });
+  await expect(one.getByText('Found “Tide Watch club”')).toBeVisible();
+  await accessible();
+  await one.getByLabel('What you call it').fill('Tides on paper');
+  await one.getByLabel('It is the calendar of').selectOption('own');
+  await one.getByLabel('Its category').fill('Training');
+  await one.getByRole('button', { name: 'Read it in' }).click();
+  await expect(one.getByText('Read in, 3 entries.')).toBeVisible();
+  await page.getByRole('button', { name: 'Back to Gather' }).click();
+  const source = page.getByRole('group', { name: 'Tides on paper' });
+  await expect(source).toContainText('One-time file, copy of Tue 6 Oct, does not update · 3 entries');
+  await source.getByRole('button', { name: 'Read a newer copy of Tides on paper' }).click();
+  await page.locator('input[type=file]').setInputFiles(file('tides (1).ics', tides.replace('Bring boots', 'Bring dry boots')));
+  await page.getByRole('button', { name: 'Bring “Tides on paper” up to date' }).click();
+  await expect(page.getByText(/^“Tides on paper” is up to date: /)).toBeVisible();
+  await page.getByRole('button', { name: 'Back to Gather' }).click();
+  await more(page, 'Tides on paper');
+  await page.getByRole('button', { name: 'Take away Tides on paper' }).click();
+  await page.getByRole('button', { name: 'Take it away' }).click();
+  await expect(source).toHaveCount(0);
+});
+
+test('a file dropped on Gather is looked at', async ({ page, demo, request }) => {
+  const tides = await (await request.get(`${demo.campus}/feeds/tide-watch.ics`)).text();
+  await page.goto('/gather');
+  const data = await page.evaluateHandle((text) => {
+    const transfer = new DataTransfer();
+    transfer.items.add(new File([text], 'dropped.ics', { type: 'text/calendar' }));
+    return transfer;
+  }, tides);
+  await page.getByText('Drop .ics files here').dispatchEvent('drop', { dataTransfer: data });
+  await expect(page.getByRole('group', { name: 'dropped.ics' }).getByText('Found “Tide Watch club”')).toBeVisible();
+  await page.getByRole('button', { name: 'Leave out dropped.ics' }).click();
+  await expect(page.getByRole('group', { name: 'dropped.ics' })).toHaveCount(0);
 });

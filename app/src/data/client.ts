@@ -40,6 +40,30 @@ export async function call<R extends Route>(route: R, request: Partial<Given<Req
   return reply as ReplyOf<R>;
 }
 
+/**
+ * Sends a file along a line of the contract that takes one, telling how much of it has gone (0 to 1).
+ * @throws Refusal
+ */
+export function sendFile<R extends Route>(route: R, request: { params: Record<string, string>; query: Record<string, string>; file: Blob }, onSent: (share: number) => void): Promise<ReplyOf<R>> {
+  const path = route.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(request.params[name] ?? ''));
+  return new Promise((resolve, reject) => {
+    // fetch cannot tell how far an upload is.
+    const asking = new XMLHttpRequest();
+    asking.open(route.method, `${path}?${new URLSearchParams(request.query)}`);
+    asking.setRequestHeader('content-type', 'application/octet-stream');
+    asking.responseType = 'json';
+    asking.upload.onprogress = ({ loaded, total, lengthComputable }) => onSent(lengthComputable && total > 0 ? loaded / total : 0);
+    asking.upload.onload = () => onSent(1);
+    asking.onerror = () => reject(new Refusal(UNREACHED));
+    asking.onload = () => {
+      const reply: unknown = asking.response;
+      if (asking.status >= 200 && asking.status < 300) resolve(reply as ReplyOf<R>);
+      else reject(new Refusal(isProblem(reply) ? reply : { ...UNREACHED, status: asking.status }));
+    };
+    asking.send(request.file);
+  });
+}
+
 const isProblem = (value: unknown): value is Problem => typeof value === 'object' && value !== null && 'title' in value && 'status' in value;
 
 /** Any failure as a problem to show. */

@@ -42,13 +42,21 @@ export interface IconButtonProps extends Omit<PressableProps, 'children'> {
   icon: IconType;
   /** What it does, for those who do not see the picture */
   label: string;
+  busy?: boolean;
   className?: string;
 }
 
-export function IconButton({ icon: Icon, label, className = '', ...props }: IconButtonProps) {
+export function IconButton({ icon: Icon, label, busy = false, className = '', ...props }: IconButtonProps) {
   return (
-    <Pressable role="button" aria-label={label} {...props} className={`min-h-touch min-w-touch items-center justify-center rounded-lg hover:bg-lagoon-wash ${className}`}>
-      <Icon size={22} color="var(--ink)" aria-hidden />
+    <Pressable
+      role="button"
+      aria-label={label}
+      aria-busy={busy}
+      disabled={busy}
+      {...props}
+      className={`min-h-touch min-w-touch items-center justify-center rounded-lg hover:bg-lagoon-wash ${className}`}
+    >
+      {busy ? <ActivityIndicator size="small" color="var(--lagoon)" /> : <Icon size={22} color="var(--ink)" aria-hidden />}
     </Pressable>
   );
 }

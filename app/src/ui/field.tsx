@@ -31,7 +31,7 @@ function Framed({ label, hint, error, id, children }: Frame & { id: string; chil
 }
 
 /** A text field. The plain input is what browsers, password keepers and screen readers know best. */
-export function Field({ label, hint, error, ...input }: Frame & InputHTMLAttributes<HTMLInputElement>) {
+export function Field({ label, hint, error, suggestions, ...input }: Frame & InputHTMLAttributes<HTMLInputElement> & { suggestions?: readonly string[] }) {
   const id = useId();
   return (
     <Framed label={label} hint={hint} error={error} id={id}>
@@ -40,8 +40,16 @@ export function Field({ label, hint, error, ...input }: Frame & InputHTMLAttribu
         'aria-invalid': error ? true : undefined,
         'aria-describedby': error ? `${id}-error` : hint ? `${id}-hint` : undefined,
         className: `${BOX} ${error ? 'border-poppy' : 'border-ink2'}`,
+        ...(suggestions ? { list: `${id}-list` } : {}),
         ...input,
       })}
+      {suggestions
+        ? createElement(
+            'datalist',
+            { id: `${id}-list` },
+            suggestions.map((value) => createElement('option', { key: value, value })),
+          )
+        : null}
     </Framed>
   );
 }

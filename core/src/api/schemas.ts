@@ -133,7 +133,7 @@ export const Preview = z.object({
 });
 export type Preview = z.infer<typeof Preview>;
 
-const NewCalendar = z.object({ zone: ZoneName, name: Name, sort: CalendarSort, category: Category.default(''), colour: Colour, flag: Flag, split: SplitRequest.nullable().default(null) });
+export const NewCalendar = z.object({ zone: ZoneName, name: Name, sort: CalendarSort, category: Category.default(''), colour: Colour, flag: Flag, split: SplitRequest.nullable().default(null) });
 export type NewCalendar = z.infer<typeof NewCalendar>;
 export const FollowRequest = NewCalendar.extend({ address: Address });
 export type FollowRequest = z.infer<typeof FollowRequest>;
@@ -195,7 +195,14 @@ export const ItemView = z.object({
   links: z.array(z.object({ href: z.string(), label: z.string().nullable(), role: z.enum(['page', 'meeting', 'file']) })),
   categories: z.array(z.string()),
   /** Where it comes from, and when that was last read */
-  origin: z.object({ calendar: z.string(), address: z.string().nullable(), lastGood: Instant.nullable(), uid: z.string(), course: z.string().nullable() }),
+  origin: z.object({
+    calendar: z.string(),
+    kind: z.enum(['followedLink', 'oneTimeFile']),
+    address: z.string().nullable(),
+    lastGood: Instant.nullable(),
+    uid: z.string(),
+    course: z.string().nullable(),
+  }),
   /** How it repeats, in the feed's own rules */
   repeats: z.boolean(),
   percent: z.number().nullable(),

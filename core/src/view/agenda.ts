@@ -88,7 +88,7 @@ export function agenda(occurrences: readonly OccurrenceView[], { now, viewer, hi
     const entry = agendaEntry(occurrence, now, viewer);
     const isOpen = entry.urgency !== null && entry.urgency !== 'finished' && entry.urgency !== 'unsettled';
     if (isOpen) open.set(occurrence.calendarId, (open.get(occurrence.calendarId) ?? 0) + 1);
-    if (hidden.has(occurrence.calendarId)) {
+    if (hidden.has(occurrence.calendarId) && occurrence.alsoIn.every((id) => hidden.has(id))) {
       if (isOpen) held.due++;
       else if (entry.lastDay >= now0 && entry.urgency === null) held.other++;
       else continue;

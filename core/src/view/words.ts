@@ -73,9 +73,12 @@ export const plural = (n: number, one: string, many = one + 's') => `${n} ${n ==
 /** Today's day number for somebody in `viewer`. */
 export const today = (now: number, viewer: Zone) => Math.floor((now + viewer.offsetAt(now)) / DAY);
 
+/** `Thu 8 Oct 16:00`, or the day alone where there is no hour */
+export const shortWhen = (when: When, viewer: Zone): string => `${shortDay(dayIn(when, viewer))}${when.kind === 'date' ? '' : ` ${clockTime(when, viewer)}`}`;
+
 /** What a reading changed, in one line: `moved: Thu 8 Oct 16:00 → Mon 12 Oct 16:00`. */
 export function changeWords(change: Pick<ChangeView, 'kind' | 'from' | 'to' | 'formerTitle'>, viewer: Zone): string {
-  const at = (when: When) => `${shortDay(dayIn(when, viewer))}${when.kind === 'date' ? '' : ` ${clockTime(when, viewer)}`}`;
+  const at = (when: When) => shortWhen(when, viewer);
   switch (change.kind) {
     case 'added':
       return change.to ? `new, ${at(change.to)}` : 'new';

@@ -102,6 +102,7 @@ export function mountItems(mount: Mount, { store, admit, clock, understanding, h
       categories: face.categories,
       origin: {
         calendar: found.calendarName,
+        kind: found.kind,
         address: found.address,
         lastGood: found.lastGoodAt === null ? null : new Date(found.lastGoodAt).toISOString(),
         uid: found.item.uid,

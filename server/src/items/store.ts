@@ -30,7 +30,7 @@ export function itemStore(db: Db) {
     .limit(1)
     .prepare();
   const whole = db
-    .select({ item, calendarName: calendar.name, zone: calendar.zone, address: source.addressMasked, rules: source.rules, lastGoodAt: source.lastGoodAt })
+    .select({ item, calendarName: calendar.name, zone: calendar.zone, kind: source.kind, address: source.addressMasked, rules: source.rules, lastGoodAt: source.lastGoodAt })
     .from(item)
     .innerJoin(calendar, eq(calendar.id, item.calendarId))
     .innerJoin(source, eq(source.id, item.sourceId))

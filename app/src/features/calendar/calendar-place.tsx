@@ -79,7 +79,18 @@ export function CalendarPlace() {
         ) : null}
       </View>
       {item && calendars.data ? (
-        <ItemSheet key={`${item} ${at}`} id={item} occurrenceKey={at} learnerId={learner.id} mayTick={mayTick} calendars={calendars.data} now={now} viewer={viewer} onClose={close} />
+        <ItemSheet
+          key={`${item} ${at}`}
+          id={item}
+          occurrenceKey={at}
+          learnerId={learner.id}
+          mayTick={mayTick}
+          mayEdit={learner.access === 'edit'}
+          calendars={calendars.data}
+          now={now}
+          viewer={viewer}
+          onClose={close}
+        />
       ) : null}
     </View>
   );

@@ -18,6 +18,7 @@ import { Notice, ProblemNotice } from '@/ui/notice';
 import { Passages } from '@/ui/passages';
 import { Sheet } from '@/ui/sheet';
 import { Text } from '@/ui/text';
+import { ItemUnderstanding } from './item-understanding';
 import { HAND_IN_WORDS, opensWords, SORT_WORDS, URGENCY_WORDS } from './words';
 
 interface Props {
@@ -25,6 +26,7 @@ interface Props {
   occurrenceKey: string;
   learnerId: string;
   mayTick: boolean;
+  mayEdit: boolean;
   calendars: readonly CalendarView[];
   now: number;
   viewer: Zone;
@@ -32,7 +34,7 @@ interface Props {
 }
 
 /** Everything known of one item. */
-export function ItemSheet({ id, occurrenceKey, learnerId, mayTick, calendars, now, viewer, onClose }: Props) {
+export function ItemSheet({ id, occurrenceKey, learnerId, mayTick, mayEdit, calendars, now, viewer, onClose }: Props) {
   const { data, error, isPending } = useItem(id, occurrenceKey);
   const problem = error && problemOf(error);
   return (
@@ -45,7 +47,7 @@ export function ItemSheet({ id, occurrenceKey, learnerId, mayTick, calendars, no
         </View>
       ) : null}
       {isPending ? <Waiting /> : null}
-      {data ? <Content item={data} calendar={calendars.find((c) => c.id === data.occurrence.calendarId)} learnerId={learnerId} mayTick={mayTick} now={now} viewer={viewer} /> : null}
+      {data ? <Content item={data} calendar={calendars.find((c) => c.id === data.occurrence.calendarId)} learnerId={learnerId} mayTick={mayTick} mayEdit={mayEdit} now={now} viewer={viewer} /> : null}
     </Sheet>
   );
 }
@@ -60,7 +62,7 @@ function Waiting() {
   );
 }
 
-function Content({ item, calendar, learnerId, mayTick, now, viewer }: { item: ItemView; calendar: CalendarView | undefined; learnerId: string; mayTick: boolean; now: number; viewer: Zone }) {
+function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: Omit<Props, 'id' | 'occurrenceKey' | 'calendars' | 'onClose'> & { item: ItemView; calendar: CalendarView | undefined }) {
   const { occurrence } = item;
   const finish = useFinish(learnerId);
   const entry = agendaEntry(occurrence, now, viewer);
@@ -161,12 +163,23 @@ function Content({ item, calendar, learnerId, mayTick, now, viewer }: { item: It
         <Text kind="small">
           From {item.origin.calendar}
           {item.origin.course && item.origin.course !== item.origin.calendar ? `, ${item.origin.course}` : ''}
-          {item.origin.address ? ` · live link ${item.origin.address}` : ''}
+          {item.origin.address ? ` · ${item.origin.kind === 'oneTimeFile' ? 'one-time file' : 'followed link'} ${item.origin.address}` : ''}
         </Text>
         {item.origin.lastGood ? <Text kind="small">Last read {away(Date.parse(item.origin.lastGood), now)}</Text> : null}
+        {item.twins.filter((t) => !t.apart).length && !mayEdit ? (
+          <Text kind="small">
+            Also in{' '}
+            {item.twins
+              .filter((t) => !t.apart)
+              .map((t) => t.calendar)
+              .join(', ')}
+          </Text>
+        ) : null}
         {item.percent !== null ? <Text kind="small">Its course says {item.percent} % done</Text> : null}
         {item.categories.length ? <Text kind="small">Marked as {item.categories.join(', ')}</Text> : null}
       </View>
+
+      {mayEdit ? <ItemUnderstanding key={occurrence.itemId} item={item} learnerId={learnerId} viewer={viewer} /> : null}
     </View>
   );
 }

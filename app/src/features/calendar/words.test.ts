@@ -10,7 +10,7 @@ const DAY0 = parseDate('2026-10-06');
 const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
 const day = (date: string) => ({ kind: 'date', date }) as const;
 const make = (changes: Partial<OccurrenceView>): OccurrenceView => ({
-  itemId: 'i', key: '', calendarId: 'c', title: 'Sampling quiz', place: '', sort: 'test', handIn: 'online', status: 'confirmed',
+  itemId: 'i', key: '', calendarId: 'c', alsoIn: [], title: 'Sampling quiz', place: '', sort: 'test', handIn: 'online', status: 'confirmed',
   start: at('2026-10-07T19:00:00Z'), end: null, due: at('2026-10-07T19:00:00Z'), finished: false, finishedAt: null, version: 0, ...changes,
 }); // prettier-ignore
 const entry = (changes: Partial<OccurrenceView>) => agendaEntry(make(changes), NOW, DUBLIN);
@@ -44,7 +44,17 @@ test('the note: which day for what is past, near days in words, nothing for what
 });
 
 test('spoken whole: what, whose, when, how, and how it stands', () => {
-  const calendar = { id: 'c', learnerId: 'l', name: 'Statistics', sort: 'course', colour: 'violet', flag: { shape: 'guidon', pattern: 'chevron', letters: 'SW' }, position: 1 } as const;
+  const calendar = {
+    id: 'c',
+    learnerId: 'l',
+    name: 'Statistics',
+    sort: 'course',
+    colour: 'violet',
+    flag: { shape: 'guidon', pattern: 'chevron', letters: 'SW' },
+    category: '',
+    zone: 'Europe/Dublin',
+    position: 1,
+  } as const;
   expect(spokenSlip(entry({ start: at('2026-10-07T07:00:00Z') }), calendar, DUBLIN)).toBe('Sampling quiz, Statistics, test, due Wednesday 7 October, 20:00, opens 08:00, hand in online, soon');
   expect(spokenSlip(entry({ sort: 'meeting', due: null, place: 'Slip 2' }), undefined, DUBLIN)).toBe('Sampling quiz, meeting, Wednesday 7 October, 20:00, Slip 2');
 });

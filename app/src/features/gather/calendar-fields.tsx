@@ -1,39 +1,74 @@
-import { FollowRequest, type CalendarView } from '@zephyrfield/core/api/schemas';
+import { NewCalendar, type CalendarView } from '@zephyrfield/core/api/schemas';
 import { CALENDAR_SORTS, type CalendarSort } from '@zephyrfield/core/item/sort';
-import { Controller, type Control } from 'react-hook-form';
+import { Controller, useWatch, type Control } from 'react-hook-form';
 import { View } from 'react-native';
 import type { z } from 'zod';
 import { Choice, Field } from '@/ui/field';
 import { FlagChooser } from './flag-chooser';
 
-export const CalendarInput = FollowRequest.pick({ name: true, sort: true, colour: true, flag: true });
+export const CalendarInput = NewCalendar.pick({ name: true, sort: true, colour: true, flag: true, zone: true }).extend({ category: NewCalendar.shape.category.unwrap() });
 export type CalendarInput = z.infer<typeof CalendarInput>;
 
-export const inputOf = ({ name, sort, colour, flag }: CalendarView): CalendarInput => ({ name, sort, colour, flag });
+export const inputOf = ({ name, sort, category, colour, flag, zone }: CalendarView): CalendarInput => ({ name, sort, category, colour, flag, zone });
 
-const SORT_WORDS: Record<CalendarSort, string> = { course: 'a course', group: 'a group or club', school: 'the whole school', home: 'home and family' };
+const SORT_WORDS: Record<CalendarSort, string> = {
+  course: 'a course',
+  group: 'a group or club',
+  school: 'the whole school',
+  home: 'home and family',
+  own: 'something else',
+};
 
-/** What a person gives a calendar: a name, what it is of, a colour and a flag. */
-export function CalendarFields({ control }: { control: Control<CalendarInput> }) {
+const CATEGORIES = ['Music', 'Training', 'Errands', 'Work', 'Faith', 'Volunteering'];
+
+/** What a person gives a calendar: a name, what it is of, a zone, a colour and a flag. Of several at once, only what they share. */
+export function CalendarFields({ control, several = false }: { control: Control<CalendarInput>; several?: boolean }) {
+  const sort = useWatch({ control, name: 'sort' });
   return (
     <View className="gap-4">
-      <Controller control={control} name="name" render={({ field, fieldState }) => <Field label="What you call it" error={fieldState.error?.message} {...field} />} />
+      {several ? null : <Controller control={control} name="name" render={({ field, fieldState }) => <Field label="What you call it" error={fieldState.error?.message} {...field} />} />}
       <Controller
         control={control}
         name="sort"
-        render={({ field }) => <Choice label="It is the calendar of" options={CALENDAR_SORTS.map((value) => ({ value, words: SORT_WORDS[value] }))} {...field} />}
-      />
-      <Controller
-        control={control}
-        name="flag"
-        render={({ field: flag, fieldState }) => (
-          <Controller
-            control={control}
-            name="colour"
-            render={({ field: colour }) => <FlagChooser flag={flag.value} colour={colour.value} error={fieldState.error} onFlag={flag.onChange} onColour={colour.onChange} />}
+        render={({ field }) => (
+          <Choice
+            label={several ? 'They are calendars of' : 'It is the calendar of'}
+            options={CALENDAR_SORTS.map((value) => ({ value, words: several && value === 'course' ? 'courses' : SORT_WORDS[value] }))}
+            {...field}
           />
         )}
       />
+      {sort === 'own' ? (
+        <Controller
+          control={control}
+          name="category"
+          render={({ field, fieldState }) => <Field label="Its category" hint="Say music, training or errands" suggestions={CATEGORIES} error={fieldState.error?.message} {...field} />}
+        />
+      ) : null}
+      <Controller
+        control={control}
+        name="zone"
+        render={({ field, fieldState }) => (
+          <Field label="Times without a time zone are in" hint="The name of a place, such as Europe/Dublin" suggestions={zoneNames()} error={fieldState.error?.message} {...field} />
+        )}
+      />
+      {several ? null : (
+        <Controller
+          control={control}
+          name="flag"
+          render={({ field: flag, fieldState }) => (
+            <Controller
+              control={control}
+              name="colour"
+              render={({ field: colour }) => <FlagChooser flag={flag.value} colour={colour.value} error={fieldState.error} onFlag={flag.onChange} onColour={colour.onChange} />}
+            />
+          )}
+        />
+      )}
     </View>
   );
 }
+
+let zones: readonly string[] | null = null;
+/** Names of time zones this browser knows. */
+const zoneNames = (): readonly string[] => (zones ??= typeof Intl.supportedValuesOf === 'function' ? Intl.supportedValuesOf('timeZone') : []);

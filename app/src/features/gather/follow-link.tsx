@@ -1,5 +1,5 @@
 import { routes } from '@zephyrfield/core/api/routes';
-import { Address, type Preview } from '@zephyrfield/core/api/schemas';
+import { Address, type NewCalendar, type Preview } from '@zephyrfield/core/api/schemas';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { router } from 'expo-router';
@@ -12,9 +12,9 @@ import { useLearner } from '@/data/learner';
 import { refreshLearner } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Field } from '@/ui/field';
-import { Notice, ProblemNotice } from '@/ui/notice';
+import { Notice } from '@/ui/notice';
 import { Text } from '@/ui/text';
-import { CalendarFields, CalendarInput } from './calendar-fields';
+import { NewCalendarForm } from './new-calendar-form';
 import { PreviewCard } from './preview-card';
 
 /** Following a link: paste it, look at what was found, name it, save. Nothing is saved before that. */
@@ -96,22 +96,14 @@ function AddressForm({ learnerId, zone, onFound, onOther }: { learnerId: string;
 
 function SaveForm({ learnerId, zone, address, preview }: { learnerId: string; zone: string; address: string; preview: Preview }) {
   const client = useQueryClient();
-  const { control, handleSubmit } = useForm<CalendarInput>({ resolver: zodResolver(CalendarInput), defaultValues: { name: preview.name?.trim() ?? '', sort: 'course', ...preview.suggestion } });
   const save = useMutation({
-    mutationFn: (input: CalendarInput) => call(routes.follow, { params: { learnerId }, body: { ...input, address, zone } }),
+    mutationFn: (input: NewCalendar) => call(routes.follow, { params: { learnerId }, body: { ...input, address } }),
     onSuccess: async () => {
       await refreshLearner(client, learnerId);
       router.replace('/gather');
     },
   });
-  const problem = save.error && problemOf(save.error);
   return (
-    <View className="gap-4">
-      <CalendarFields control={control} />
-      <ProblemNotice problem={problem} />
-      <Button busy={save.isPending} onPress={() => void handleSubmit((input) => save.mutate(input))()} className="self-start">
-        Follow this calendar
-      </Button>
-    </View>
+    <NewCalendarForm learnerId={learnerId} zone={zone} preview={preview} otherwise="" words="Follow this calendar" busy={save.isPending} error={save.error} onSave={(input) => save.mutate(input)} />
   );
 }

@@ -1,13 +1,20 @@
+import { routes } from '@zephyrfield/core/api/routes';
+import type { CalendarView } from '@zephyrfield/core/api/schemas';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import Link from 'lucide-react-native/icons/link';
 import { router } from 'expo-router';
 import { ScrollView, View } from 'react-native';
-import { problemOf } from '@/data/client';
+import { call, problemOf } from '@/data/client';
 import { useLearner } from '@/data/learner';
 import { useNow } from '@/data/now';
-import { useCalendars, useSources } from '@/data/queries';
+import { refreshLearner, useCalendars, useSources } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
+import { Flag } from '@/ui/flag';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
+import { useChosenFiles } from './chosen-files';
+import { FileDrop } from './file-drop';
 import { SourceLine } from './source-line';
 
 /** The Gather place: where everything comes from, one line a source. */
@@ -19,21 +26,31 @@ export function GatherPlace() {
   const failure = sources.error ?? calendars.error;
   const problem = failure && problemOf(failure);
   const mayEdit = learner.access === 'edit';
+  const gathered = new Set(sources.data?.flatMap((s) => s.calendarIds));
+  const records = sources.data && calendars.data ? calendars.data.filter((c) => !gathered.has(c.id)) : [];
   return (
     <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[760px] gap-4 px-4 pb-10 pt-3">
       <Text kind="display" heading={1}>
         Gather
       </Text>
-      <Text className="text-ink2">Every calendar {learner.name.split(' ')[0]} has comes in here, once, by its link.</Text>
+      <Text className="text-ink2">Every calendar {learner.name.split(' ')[0]} has comes in here, once: by its link, which stays live, or as a file, which is a copy of its day.</Text>
       {mayEdit ? (
-        <Button onPress={() => router.push('/gather/follow')} className="self-start">
+        <Button icon={Link} onPress={() => router.push('/gather/follow')} className="self-start">
           Follow a link
         </Button>
       ) : null}
       <ProblemNotice problem={problem} />
       {sources.isPending ? <View role="status" aria-label="Loading the sources" className="h-24 rounded-xl bg-sheet" /> : null}
       {sources.data?.map((source) => (
-        <SourceLine key={source.id} source={source} calendar={calendars.data?.find((c) => c.id === source.calendarId)} learner={learner} mayEdit={mayEdit} now={now} />
+        <SourceLine
+          key={source.id}
+          source={source}
+          calendars={calendars.data?.filter((c) => source.calendarIds.includes(c.id)) ?? []}
+          learner={learner}
+          mayEdit={mayEdit}
+          now={now}
+          onNewerCopy={() => router.push('/gather/files')}
+        />
       ))}
       {sources.data?.length === 0 ? (
         <View className="gap-3">
@@ -41,6 +58,45 @@ export function GatherPlace() {
           <Contours height={140} />
         </View>
       ) : null}
+      {records.length ? <Records calendars={records} mayEdit={mayEdit} /> : null}
+      {mayEdit ? (
+        <FileDrop
+          onFiles={(files) => {
+            useChosenFiles.getState().add(files);
+            router.push('/gather/files');
+          }}
+        >
+          <Text kind="small">A file will not update by itself. Choose a newer copy of one you have read, and it is brought up to date.</Text>
+        </FileDrop>
+      ) : null}
     </ScrollView>
+  );
+}
+
+/** Calendars that are followed no more, of which what was ticked off is kept. */
+function Records({ calendars, mayEdit }: { calendars: CalendarView[]; mayEdit: boolean }) {
+  const client = useQueryClient();
+  const forget = useMutation({
+    mutationFn: (id: string) => call(routes.forgetCalendar, { params: { id } }),
+    onSettled: () => refreshLearner(client, calendars[0]!.learnerId),
+  });
+  return (
+    <View className="gap-2">
+      <Text kind="lead" heading={2}>
+        Kept records
+      </Text>
+      <Text kind="small">Followed no more; what was ticked off in them is kept.</Text>
+      {calendars.map((calendar) => (
+        <View key={calendar.id} className="flex-row items-center gap-3 rounded-xl bg-sheet px-4 py-1">
+          <Flag colour={calendar.colour} flag={calendar.flag} size={22} />
+          <Text className="flex-1">{calendar.name}</Text>
+          {mayEdit ? (
+            <Button kind="quiet" busy={forget.isPending} onPress={() => forget.mutate(calendar.id)} aria-label={`Forget the records of ${calendar.name}`}>
+              Forget them
+            </Button>
+          ) : null}
+        </View>
+      ))}
+    </View>
   );
 }

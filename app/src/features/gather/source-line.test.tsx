@@ -6,23 +6,33 @@ import { SourceLine } from './source-line';
 
 const NOW = Date.parse('2026-10-06T15:10:00Z');
 const learner: Learner = { id: 'l', name: 'Juno', zone: 'Europe/Dublin', access: 'edit' };
-const calendar: CalendarView = { id: 'c', learnerId: 'l', name: 'Ceramics', sort: 'course', colour: 'rose', flag: { shape: 'square', pattern: 'dot', letters: 'CE' }, position: 1 };
+const calendar: CalendarView = {
+  id: 'c',
+  learnerId: 'l',
+  name: 'Ceramics',
+  sort: 'course',
+  category: '',
+  colour: 'rose',
+  flag: { shape: 'square', pattern: 'dot', letters: 'CE' },
+  zone: 'Europe/Dublin',
+  position: 1,
+};
 const source: SourceView = {
-  id: 's', calendarId: 'c', kind: 'followedLink', address: 'school.example/…/ceramics.ics', entries: 27, lastChecked: '2026-10-06T14:10:00.000Z', lastGood: '2026-10-06T14:10:00.000Z',
+  id: 's', calendarIds: ['c'], kind: 'followedLink', split: null, parts: [], newParts: [], records: 0, address: 'school.example/…/ceramics.ics', entries: 27, lastChecked: '2026-10-06T14:10:00.000Z', lastGood: '2026-10-06T14:10:00.000Z',
   trouble: null, heldBack: null, nextCheck: '2026-10-06T16:00:00.000Z', warnings: [],
 }; // prettier-ignore
 
-function show(changes: Partial<SourceView> = {}, mayEdit = true) {
+function show(changes: Partial<SourceView> = {}, mayEdit = true, calendars = [calendar]) {
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <SourceLine source={{ ...source, ...changes }} calendar={calendar} learner={learner} mayEdit={mayEdit} now={NOW} />
+      <SourceLine source={{ ...source, ...changes }} calendars={calendars} learner={learner} mayEdit={mayEdit} now={NOW} onNewerCopy={() => {}} />
     </QueryClientProvider>,
   );
 }
 
 test('one line says whose it is and how fresh', () => {
   show();
-  expect(screen.getByText('Live link · 27 entries · checked 1 hour ago')).toBeInTheDocument();
+  expect(screen.getByText('Followed link, live · 27 entries · checked 1 hour ago')).toBeInTheDocument();
 });
 
 test('trouble says since when, from when what is seen is, and what to do', () => {
@@ -39,10 +49,10 @@ test('a held-back loss is counted, and a person can say that it is right', async
   expect(asked).toHaveBeenCalledWith('/api/sources/s/reading', expect.objectContaining({ method: 'POST', body: '{"confirm":true}' }));
 });
 
-test('stopping asks first, and says what goes', async () => {
-  show();
+test('stopping asks first, and says what goes and what stays', async () => {
+  show({ records: 3 });
   await userEvent.click(screen.getByRole('button', { name: 'Stop following Ceramics' }));
-  expect(screen.getByText(/what was ticked off in it go/)).toBeInTheDocument();
+  expect(screen.getByText(/Its entries go; the 3 things ticked off in it stay/)).toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'Keep it' }));
   expect(screen.getByRole('button', { name: 'Stop following Ceramics' })).toBeInTheDocument();
 });
@@ -52,4 +62,23 @@ test('who may not edit has nothing to press', () => {
   expect(screen.queryAllByRole('button')).toHaveLength(0);
   expect(screen.getByText(/paused, last checked 1 hour ago/)).toBeInTheDocument();
   expect(screen.getByText(/Line 12: DTSTART is no date that exists/)).toBeInTheDocument();
+});
+
+test('a one-time file is plainly a copy of its day', () => {
+  show({ kind: 'oneTimeFile', address: 'ceramics.ics', nextCheck: null });
+  expect(screen.getByText('One-time file, copy of Tue 6 Oct, does not update · 27 entries')).toBeInTheDocument();
+  expect(screen.queryByRole('button', { name: /Check|Pause/ })).toBeNull();
+  expect(screen.getByRole('button', { name: 'Read a newer copy of Ceramics' })).toBeInTheDocument();
+});
+
+test('of a split source each calendar is listed with its count, and what is new is said until it is seen', async () => {
+  const asked = jest.fn(async () => ({ ok: true, status: 200, json: async () => source }) as Response);
+  globalThis.fetch = asked;
+  const glaze = { ...calendar, id: 'd', name: 'Glaze' };
+  show({ calendarIds: ['c', 'd'], split: { by: 'endTag' }, newParts: ['Glaze'], parts: [{ part: 'CE', calendarId: 'c', count: 20 }, { part: 'Glaze', calendarId: 'd', count: 7 }] }, true, [calendar, glaze]); // prettier-ignore
+  expect(screen.getByText('Split by the tag at the end of the title')).toBeInTheDocument();
+  expect(screen.getByRole('button', { name: 'Change Glaze' })).toBeInTheDocument();
+  expect(screen.getByText('New in this source: “Glaze”, 7 entries, now the calendar Glaze.')).toBeInTheDocument();
+  await userEvent.click(screen.getByRole('button', { name: 'That is right' }));
+  expect(asked).toHaveBeenCalledWith('/api/sources/s', expect.objectContaining({ method: 'PATCH', body: '{"partsSeen":true}' }));
 });

@@ -1,68 +1,106 @@
 import { routes } from '@zephyrfield/core/api/routes';
 import type { CalendarView, Learner, SourceView } from '@zephyrfield/core/api/schemas';
-import { away, plural } from '@zephyrfield/core/view/words';
-import { zodResolver } from '@hookform/resolvers/zod';
+import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
+import { away, plural, shortDay, today } from '@zephyrfield/core/view/words';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import ChevronDown from 'lucide-react-native/icons/chevron-down';
+import ChevronUp from 'lucide-react-native/icons/chevron-up';
+import FilePlus from 'lucide-react-native/icons/file-plus';
 import RefreshCw from 'lucide-react-native/icons/refresh-cw';
 import { useState } from 'react';
-import { useForm } from 'react-hook-form';
 import { View } from 'react-native';
 import { call, problemOf } from '@/data/client';
 import { refreshLearner } from '@/data/queries';
-import { Button } from '@/ui/button';
+import { Button, IconButton } from '@/ui/button';
 import { Flag } from '@/ui/flag';
 import { Notice, ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
-import { CalendarFields, CalendarInput, inputOf } from './calendar-fields';
+import { ChangeCalendar } from './change-calendar';
+import { ChangeSplit } from './change-split';
+import { ruleWords } from './split-chooser';
 
 interface Props {
   source: SourceView;
-  calendar: CalendarView | undefined;
+  /** The calendars it makes: one, or as many as it is split into */
+  calendars: readonly CalendarView[];
   learner: Learner;
   mayEdit: boolean;
   now: number;
+  /** Goes to where a newer copy of a one-time file is chosen */
+  onNewerCopy(): void;
 }
 
+/** What is open below a source: a calendar to be changed (by its id), its split, or the question whether it is to go. */
+type Open = { calendar: string } | 'split' | 'remove' | null;
+
 /** One source: whose it is, how fresh it is, what is wrong with it, and what can be done with it. */
-export function SourceLine({ source, calendar, learner, mayEdit, now }: Props) {
+export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCopy }: Props) {
   const client = useQueryClient();
-  const [open, setOpen] = useState<'change' | 'remove' | null>(null);
+  const [open, setOpen] = useState<Open>(null);
+  const [unfolded, setUnfolded] = useState(false);
   const onSettled = () => refreshLearner(client, learner.id);
   const params = { id: source.id };
   const check = useMutation({ mutationFn: (confirm: boolean) => call(routes.readSource, { params, body: { confirm } }), onSettled });
-  const pause = useMutation({ mutationFn: (paused: boolean) => call(routes.changeSource, { params, body: { paused } }), onSettled });
+  const change = useMutation({ mutationFn: (body: { paused?: boolean; partsSeen?: true }) => call(routes.changeSource, { params, body }), onSettled });
   const remove = useMutation({ mutationFn: () => call(routes.removeSource, { params }), onSettled });
-  const failure = check.error ?? remove.error ?? pause.error;
+  const failure = check.error ?? remove.error ?? change.error;
   const problem = failure && problemOf(failure);
-  const name = calendar?.name ?? 'Calendar';
+  const isCopy = source.kind === 'oneTimeFile';
+  const name = calendars.map((c) => c.name).join(', ') || 'Calendar';
   const ago = (iso: string | null) => (iso ? away(Date.parse(iso), now) : 'never');
   const paused = source.nextCheck === null;
-  const freshness = paused ? `paused, last checked ${ago(source.lastChecked)}` : `checked ${ago(source.lastChecked)}`;
+  const only = calendars.length === 1 ? calendars[0]! : null;
+  const shut = () => setOpen(null);
+  const changing = typeof open === 'object' && open !== null ? calendars.find((c) => c.id === open.calendar) : undefined;
   return (
     <View className="gap-2 rounded-xl bg-sheet px-4 py-3 shadow-sm" role="group" aria-label={name}>
-      <View className="flex-row flex-wrap items-center gap-x-3 gap-y-2">
-        {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={22} /> : null}
-        <View className="min-w-[160px] flex-1">
-          <Text kind="lead" heading={2}>
+      <View className="flex-row items-center gap-3">
+        <Flags calendars={calendars} />
+        <View className="min-w-0 flex-1">
+          <Text kind="lead" heading={2} numberOfLines={3}>
             {name}
           </Text>
           <Text kind="small">
-            Live link · {plural(source.entries, 'entry', 'entries')} · {freshness}
+            {isCopy ? `One-time file, copy of ${dayOf(source.lastGood, learner)}, does not update` : 'Followed link, live'} · {plural(source.entries, 'entry', 'entries')}
+            {isCopy ? '' : ` · ${paused ? `paused, last checked ${ago(source.lastChecked)}` : `checked ${ago(source.lastChecked)}`}`}
           </Text>
-          <Text kind="small">{source.address}</Text>
         </View>
-        {mayEdit ? (
-          <Button kind="second" icon={RefreshCw} busy={check.isPending} onPress={() => check.mutate(false)} aria-label={`Check ${name} now`}>
-            Check now
-          </Button>
-        ) : null}
+        {!mayEdit ? null : isCopy ? (
+          <IconButton icon={FilePlus} label={`Read a newer copy of ${name}`} onPress={onNewerCopy} />
+        ) : (
+          <IconButton icon={RefreshCw} label={`Check ${name} now`} busy={check.isPending} onPress={() => check.mutate(false)} />
+        )}
+        <IconButton
+          icon={unfolded ? ChevronUp : ChevronDown}
+          label={`${unfolded ? 'Less' : 'More'} about ${name}`}
+          aria-expanded={unfolded}
+          onPress={() => setUnfolded(!unfolded)}
+          className="-ml-3 -mr-2"
+        />
       </View>
+      {check.isPending ? <Text role="status">Reading {source.address} …</Text> : null}
       {check.data && !source.trouble && !source.heldBack ? <CheckResult {...check.data} /> : null}
+      {unfolded ? <Text kind="small">{source.address}</Text> : null}
+      {source.split && unfolded ? <Parts source={source} calendars={calendars} mayEdit={mayEdit} onChange={(id) => setOpen({ calendar: id })} /> : null}
+      {source.newParts.length ? (
+        <Notice kind="warning" title={newPartsWords(source, calendars)}>
+          {mayEdit ? (
+            <View className="flex-row flex-wrap gap-2 pt-1">
+              <Button kind="second" onPress={() => setOpen('split')}>
+                Change the split
+              </Button>
+              <Button kind="quiet" busy={change.isPending} onPress={() => change.mutate({ partsSeen: true })}>
+                That is right
+              </Button>
+            </View>
+          ) : null}
+        </Notice>
+      ) : null}
       {source.heldBack ? (
         <Notice kind="warning" title={`The last reading had lost ${source.heldBack.missing} of ${source.heldBack.of} entries still to come.`}>
           <View className="gap-2">
-            <Text>That looks like a mistake at the other end, so what you had is kept. If it stays so for a day, it will be believed.</Text>
-            {mayEdit ? (
+            <Text>That looks like a mistake at the other end, so what you had is kept. {isCopy ? 'Get the file again.' : 'If it stays so for a day, it will be believed.'}</Text>
+            {mayEdit && !isCopy ? (
               <Button kind="second" busy={check.isPending} onPress={() => check.mutate(true)} className="self-start">
                 They are really gone
               </Button>
@@ -79,63 +117,108 @@ export function SourceLine({ source, calendar, learner, mayEdit, now }: Props) {
       ) : null}
       <ProblemNotice problem={problem} />
       {source.warnings.length ? <Warnings warnings={source.warnings} /> : null}
-      {mayEdit && open === null ? (
+      {mayEdit && unfolded && open === null ? (
         <View className="-ml-4 flex-row flex-wrap">
-          <Button kind="quiet" onPress={() => setOpen('change')} aria-label={`Change ${name}`}>
-            Change
+          {only ? (
+            <Button kind="quiet" onPress={() => setOpen({ calendar: only.id })} aria-label={`Change ${name}`}>
+              Change
+            </Button>
+          ) : null}
+          <Button kind="quiet" onPress={() => setOpen('split')} aria-label={`${source.split ? 'Change the split of' : 'Split'} ${name}`}>
+            {source.split ? 'Change the split' : 'Split'}
           </Button>
-          <Button kind="quiet" busy={pause.isPending} onPress={() => pause.mutate(!paused)} aria-label={`${paused ? 'Go on checking' : 'Pause'} ${name}`}>
-            {paused ? 'Go on checking' : 'Pause'}
-          </Button>
-          <Button kind="quiet" onPress={() => setOpen('remove')} aria-label={`Stop following ${name}`}>
-            Stop following
+          {isCopy ? null : (
+            <Button kind="quiet" busy={change.isPending} onPress={() => change.mutate({ paused: !paused })} aria-label={`${paused ? 'Go on checking' : 'Pause'} ${name}`}>
+              {paused ? 'Go on checking' : 'Pause'}
+            </Button>
+          )}
+          <Button kind="quiet" onPress={() => setOpen('remove')} aria-label={`${isCopy ? 'Take away' : 'Stop following'} ${name}`}>
+            {isCopy ? 'Take away' : 'Stop following'}
           </Button>
         </View>
       ) : null}
-      {open === 'change' && calendar ? <ChangeForm calendar={calendar} onDone={() => setOpen(null)} /> : null}
-      {open === 'remove' ? (
-        <Notice kind="warning" title={`Stop following ${name}?`}>
-          <View className="gap-2">
-            <Text>The calendar, its {plural(source.entries, 'entry', 'entries')} and what was ticked off in it go. The course itself is not touched, and you can follow the link again.</Text>
-            <View className="flex-row flex-wrap gap-2">
-              <Button busy={remove.isPending} onPress={() => remove.mutate()}>
-                Take it away
-              </Button>
-              <Button kind="second" onPress={() => setOpen(null)}>
-                Keep it
-              </Button>
-            </View>
-          </View>
-        </Notice>
-      ) : null}
+      {changing ? <ChangeCalendar key={changing.id} calendar={changing} isCopy={isCopy} onDone={shut} /> : null}
+      {open === 'split' && calendars.length ? <ChangeSplit source={source} calendars={calendars} onDone={shut} /> : null}
+      {open === 'remove' ? <Removal name={name} source={source} busy={remove.isPending} onRemove={() => remove.mutate()} onKeep={shut} /> : null}
     </View>
   );
 }
 
-function ChangeForm({ calendar, onDone }: { calendar: CalendarView; onDone(): void }) {
-  const client = useQueryClient();
-  const { control, handleSubmit } = useForm<CalendarInput>({ resolver: zodResolver(CalendarInput), defaultValues: inputOf(calendar) });
-  const save = useMutation({
-    mutationFn: (body: CalendarInput) => call(routes.changeCalendar, { params: { id: calendar.id }, body }),
-    onSuccess: async () => {
-      await refreshLearner(client, calendar.learnerId);
-      onDone();
-    },
-  });
-  const problem = save.error && problemOf(save.error);
+/** The flags of a source's calendars: one, or the first few of a split one's, one over the other. */
+function Flags({ calendars }: { calendars: readonly CalendarView[] }) {
   return (
-    <View className="gap-4 border-t border-line pt-3">
-      <CalendarFields control={control} />
-      <ProblemNotice problem={problem} />
-      <View className="flex-row flex-wrap gap-2">
-        <Button busy={save.isPending} onPress={() => void handleSubmit((input) => save.mutate(input))()}>
-          Save
-        </Button>
-        <Button kind="second" onPress={onDone}>
-          Leave it as it was
-        </Button>
-      </View>
+    <View className="w-[34px] items-center gap-0.5">
+      {calendars.slice(0, 3).map((c) => (
+        <Flag key={c.id} colour={c.colour} flag={c.flag} size={calendars.length > 1 ? 13 : 22} />
+      ))}
     </View>
+  );
+}
+
+const dayOf = (iso: string | null, { zone }: Learner) => (iso ? shortDay(today(Date.parse(iso), ianaZone(zone) ?? UTC)) : 'an unknown day');
+
+function newPartsWords({ newParts, parts }: SourceView, calendars: readonly CalendarView[]): string {
+  const named = newParts.map((key) => {
+    const found = parts.find((p) => (p.part ?? '') === key);
+    const calendar = calendars.find((c) => c.id === found?.calendarId);
+    return `“${key || 'without a course'}”, ${plural(found?.count ?? 0, 'entry', 'entries')}, now ${calendar ? `the calendar ${calendar.name}` : 'a calendar of its own'}`;
+  });
+  return `New in this source: ${named.join('; ')}.`;
+}
+
+/** The calendars of a split source, each to be changed by itself. */
+function Parts({ source, calendars, mayEdit, onChange }: { source: SourceView; calendars: readonly CalendarView[]; mayEdit: boolean; onChange(id: string): void }) {
+  return (
+    <View className="gap-1">
+      <Text kind="small">Split by {ruleWords(source.split!)}</Text>
+      {calendars.map((calendar) => {
+        const mine = source.parts.filter((p) => p.calendarId === calendar.id);
+        return (
+          <View key={calendar.id} className="flex-row items-center gap-3">
+            <Flag colour={calendar.colour} flag={calendar.flag} size={22} />
+            <Text className="flex-1">
+              {calendar.name}{' '}
+              <Text kind="small">
+                {plural(
+                  mine.reduce((n, p) => n + p.count, 0),
+                  'entry',
+                  'entries',
+                )}
+              </Text>
+            </Text>
+            {mayEdit ? (
+              <Button kind="quiet" onPress={() => onChange(calendar.id)} aria-label={`Change ${calendar.name}`}>
+                Change
+              </Button>
+            ) : null}
+          </View>
+        );
+      })}
+    </View>
+  );
+}
+
+/** Says what goes and what stays, before a source is taken away. */
+function Removal({ name, source, busy, onRemove, onKeep }: { name: string; source: SourceView; busy: boolean; onRemove(): void; onKeep(): void }) {
+  const isCopy = source.kind === 'oneTimeFile';
+  return (
+    <Notice kind="warning" title={isCopy ? `Take away ${name}?` : `Stop following ${name}?`}>
+      <View className="gap-2">
+        <Text>
+          {source.records ? `Its entries go; the ${plural(source.records, 'thing')} ticked off in it stay, as records under its flag.` : `Its ${plural(source.entries, 'entry', 'entries')} go.`} The
+          course itself is not touched
+          {isCopy ? '.' : ', and you can follow the link again.'}
+        </Text>
+        <View className="flex-row flex-wrap gap-2">
+          <Button busy={busy} onPress={onRemove}>
+            Take it away
+          </Button>
+          <Button kind="second" onPress={onKeep}>
+            Keep it
+          </Button>
+        </View>
+      </View>
+    </Notice>
   );
 }
 

@@ -1,0 +1,1 @@
+export { ReadFiles as default } from '@/features/gather/read-files';

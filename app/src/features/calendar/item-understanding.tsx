@@ -1,0 +1,114 @@
+import { routes } from '@zephyrfield/core/api/routes';
+import type { ItemView } from '@zephyrfield/core/api/schemas';
+import { HAND_IN_WAYS, SORTS, isWork, type HandInWay, type Sort } from '@zephyrfield/core/item/sort';
+import { whenKey } from '@zephyrfield/core/time/when';
+import type { Zone } from '@zephyrfield/core/time/zone';
+import { shortWhen } from '@zephyrfield/core/view/words';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { call, problemOf } from '@/data/client';
+import { refreshLearner } from '@/data/queries';
+import { Button } from '@/ui/button';
+import { Choice } from '@/ui/field';
+import { ProblemNotice } from '@/ui/notice';
+import { Text } from '@/ui/text';
+import { HAND_IN_WORDS, SORT_WORDS } from './words';
+
+interface Props {
+  item: ItemView;
+  learnerId: string;
+  viewer: Zone;
+}
+
+/** Where a person says that something was understood wrongly: what it is, how it is handed in, what belongs together. */
+export function ItemUnderstanding({ item, learnerId, viewer }: Props) {
+  const client = useQueryClient();
+  const onSuccess = () => refreshLearner(client, learnerId);
+  const id = item.occurrence.itemId;
+  const [open, setOpen] = useState(false);
+  const twin = useMutation({ mutationFn: ({ otherId, apart }: { otherId: string; apart: boolean }) => call(routes.tellTwinApart, { params: { id, otherId }, body: { apart } }), onSuccess });
+  const window = useMutation({ mutationFn: (apart: boolean) => call(routes.tellWindowApart, { params: { id }, body: { apart } }), onSuccess });
+  const failure = twin.error ?? window.error;
+  return (
+    <View className="gap-3">
+      {item.twins.map((t) => (
+        <View key={t.itemId} className="gap-1">
+          <Text kind="small">
+            {t.apart ? `Not the same as the one in ${t.calendar}.` : `Also in ${t.calendar}${differs(item, t.when) ? `, there on ${shortWhen(t.when!, viewer)}` : ''}. Shown once.`}
+          </Text>
+          <Button kind="quiet" busy={twin.isPending} onPress={() => twin.mutate({ otherId: t.itemId, apart: !t.apart })} className="-ml-4 self-start">
+            {t.apart ? 'It is the same after all' : 'It is not the same thing'}
+          </Button>
+        </View>
+      ))}
+      {item.window ? (
+        <View className="gap-1">
+          <Text kind="small">{item.window.joined ? `Joined from “${item.window.opens}” and “${item.window.closes}”.` : 'Shown apart from its opening.'}</Text>
+          <Button kind="quiet" busy={window.isPending} onPress={() => window.mutate(item.window!.joined)} className="-ml-4 self-start">
+            {item.window.joined ? 'Show them apart' : 'Join them again'}
+          </Button>
+        </View>
+      ) : null}
+      <ProblemNotice problem={failure && problemOf(failure)} />
+      {open ? (
+        <Correction
+          item={item}
+          onDone={() => {
+            setOpen(false);
+            return onSuccess();
+          }}
+        />
+      ) : (
+        <Button kind="quiet" onPress={() => setOpen(true)} className="-ml-4 self-start">
+          Correct what it is
+        </Button>
+      )}
+    </View>
+  );
+}
+
+const differs = ({ occurrence }: ItemView, when: ItemView['twins'][number]['when']) => when !== null && whenKey(when) !== whenKey(occurrence.due ?? occurrence.start);
+
+function Correction({ item: { occurrence, alike }, onDone }: { item: ItemView; onDone(): unknown }) {
+  const [sort, setSort] = useState<Sort>(occurrence.sort);
+  const [handIn, setHandIn] = useState<HandInWay>(occurrence.handIn);
+  const [all, setAll] = useState(alike.count > 1);
+  const save = useMutation({
+    mutationFn: () => call(routes.correctItem, { params: { id: occurrence.itemId }, body: { sort, ...(isWork(sort) ? { handIn } : {}), all: all && alike.count > 1 } }),
+    onSuccess: onDone,
+  });
+  return (
+    <View className="gap-3 rounded-xl bg-paper p-3" role="group" aria-label="Correct what it is">
+      <Choice label="What it is" value={sort} onChange={(e) => setSort(e.currentTarget.value as Sort)} options={SORTS.map((value) => ({ value, words: SORT_WORDS[value] }))} />
+      {isWork(sort) ? (
+        <Choice
+          label="How it is handed in"
+          value={handIn}
+          onChange={(e) => setHandIn(e.currentTarget.value as HandInWay)}
+          options={HAND_IN_WAYS.map((value) => ({ value, words: HAND_IN_WORDS[value] }))}
+        />
+      ) : null}
+      {alike.count > 1 ? (
+        <Choice
+          label="For"
+          value={all ? 'all' : 'one'}
+          onChange={(e) => setAll(e.currentTarget.value === 'all')}
+          options={[
+            { value: 'all', words: `all ${alike.count} like “${alike.words} …”, and those to come` },
+            { value: 'one', words: 'only this one' },
+          ]}
+        />
+      ) : null}
+      <ProblemNotice problem={save.error && problemOf(save.error)} />
+      <View className="flex-row flex-wrap gap-2">
+        <Button busy={save.isPending} onPress={() => save.mutate()}>
+          Save
+        </Button>
+        <Button kind="second" onPress={() => void onDone()}>
+          Leave it as it was
+        </Button>
+      </View>
+    </View>
+  );
+}

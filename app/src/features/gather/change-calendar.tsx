@@ -1,0 +1,42 @@
+import { routes } from '@zephyrfield/core/api/routes';
+import type { CalendarView } from '@zephyrfield/core/api/schemas';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useForm, useWatch } from 'react-hook-form';
+import { View } from 'react-native';
+import { call, problemOf } from '@/data/client';
+import { refreshLearner } from '@/data/queries';
+import { Button } from '@/ui/button';
+import { ProblemNotice } from '@/ui/notice';
+import { Text } from '@/ui/text';
+import { CalendarFields, CalendarInput, inputOf } from './calendar-fields';
+
+/** Changes what a calendar is called, what it is of, its zone, colour and flag. */
+export function ChangeCalendar({ calendar, isCopy, onDone }: { calendar: CalendarView; isCopy: boolean; onDone(): void }) {
+  const client = useQueryClient();
+  const { control, handleSubmit } = useForm<CalendarInput>({ resolver: zodResolver(CalendarInput), defaultValues: inputOf(calendar) });
+  const zone = useWatch({ control, name: 'zone' });
+  const save = useMutation({
+    mutationFn: (body: CalendarInput) => call(routes.changeCalendar, { params: { id: calendar.id }, body }),
+    onSuccess: async () => {
+      await refreshLearner(client, calendar.learnerId);
+      onDone();
+    },
+  });
+  const problem = save.error && problemOf(save.error);
+  return (
+    <View className="gap-4 border-t border-line pt-3">
+      <CalendarFields control={control} />
+      {isCopy && zone !== calendar.zone ? <Text kind="small">Read the file again afterwards, so that times of unknown zones are read there as well.</Text> : null}
+      <ProblemNotice problem={problem} />
+      <View className="flex-row flex-wrap gap-2">
+        <Button busy={save.isPending} onPress={() => void handleSubmit((input) => save.mutate(input))()}>
+          Save
+        </Button>
+        <Button kind="second" onPress={onDone}>
+          Leave it as it was
+        </Button>
+      </View>
+    </View>
+  );
+}
