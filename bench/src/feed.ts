@@ -1,6 +1,6 @@
-/** A made feed of `count` entries over two years: due dates, lessons with zones, all-day ones and some repeats. */
-export function makeFeed(count: number, options: { stamp?: string; shuffle?: boolean; changed?: number } = {}): string {
-  const { stamp = '20260701T120000Z', shuffle = false, changed = 0 } = options;
+/** A made feed of `count` entries over two years, each called what it is `of`: due dates, lessons with zones, all-day ones and some repeats. */
+export function makeFeed(count: number, options: { stamp?: string; shuffle?: boolean; changed?: number; of?: string } = {}): string {
+  const { stamp = '20260701T120000Z', shuffle = false, changed = 0, of = 'Exercise' } = options;
   const start = Date.UTC(2026, 8, 1);
   const two = (n: number) => String(n).padStart(2, '0');
   const events = Array.from({ length: count }, (_, i) => {
@@ -17,11 +17,11 @@ export function makeFeed(count: number, options: { stamp?: string; shuffle?: boo
     const course = ['Boatbuilding', 'Ocean Navigation', 'Ceramics Studio', 'Norwegian'][i % 4]!;
     return [
       'BEGIN:VEVENT',
-      `UID:entry-${i}@bench.example`,
+      `UID:entry-${i}@${of.toLowerCase()}.bench.example`,
       `DTSTAMP:${stamp}`,
       ...when,
       ...repeat,
-      `SUMMARY:Exercise ${i}\\, part ${i % 7}: reading the chart`,
+      `SUMMARY:${of} ${i}\\, part ${i % 7}: reading the chart`,
       `DESCRIPTION:Work through sheet ${i} of the pack.\\nAbout 30 minutes. Hand it in on the cour`,
       ` se page: https://campus.bench.example/pages/${i}`,
       `LOCATION:Room ${i % 30}`,

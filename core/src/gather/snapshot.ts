@@ -5,7 +5,7 @@ import type { Entry, EntryContent } from './entries.ts';
 /** Digest of everything a person would read in an entry. What an override says for its own date is told by that date. */
 export function wordingOf({ master, overrides }: EntryContent): string {
   const face = master ?? overrides[0];
-  return face ? hash(JSON.stringify([face.title, face.description, face.place, face.url])) : '';
+  return face ? hash(`${face.title}\n${face.description}\n${face.place}\n${face.url ?? ''}`) : '';
 }
 
 /** An entry with its occurrences, as the comparison of readings needs it. */

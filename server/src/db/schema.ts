@@ -189,7 +189,6 @@ export const item = sqliteTable(
   },
   (t) => [
     uniqueIndex('item_once').on(t.sourceId, t.uid), index('item_by_calendar').on(t.calendarId),
-    index('item_by_uid').on(t.learnerId, t.uid),
     index('item_by_twin').on(t.learnerId, t.twinKey),
     index('item_same_as').on(t.sameAs).where(sql`same_as IS NOT NULL`),
   ],

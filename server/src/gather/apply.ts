@@ -103,7 +103,7 @@ function put(store: GatherStore, source: Source, entry: ReadEntry, old: ItemHead
   if (old) {
     store.changeItem(row);
     store.clearOccurrences(id);
-  } else store.addItem({ ...row, learnerId: source.learnerId, sourceId: source.id, createdAt: now });
+  } else store.addItem(row, source);
   for (const o of entry.occurrences) store.addOccurrence(id, source.learnerId, row.calendarId, o, old?.sameAs != null);
   return id;
 }

@@ -25,7 +25,7 @@ export function twinStore(db: Db) {
   // Ids travel as one JSON text, so that ten and ten thousand take one statement.
   const near = sqlite.prepare<{ ids: string; learner: string }, { a: string; b: string }>(`
     WITH given AS MATERIALIZED (SELECT item.* FROM json_each(@ids) JOIN item ON item.id = json_each.value)
-    SELECT a.id AS a, b.id AS b FROM given a JOIN item b ON b.learner_id = @learner AND b.uid = a.uid AND b.source_id <> a.source_id WHERE b.gone_at IS NULL
+    SELECT a.id AS a, b.id AS b FROM given a JOIN source s ON s.learner_id = @learner AND s.id <> a.source_id JOIN item b ON b.source_id = s.id AND b.uid = a.uid WHERE b.gone_at IS NULL
     UNION SELECT a.id, b.id FROM given a JOIN item b ON b.learner_id = @learner AND b.twin_key = a.twin_key AND b.source_id <> a.source_id WHERE b.gone_at IS NULL
     UNION SELECT a.id, b.id FROM given a JOIN item b ON b.same_as = a.id
     UNION SELECT id, same_as FROM given WHERE same_as IS NOT NULL`);

@@ -1,0 +1,1 @@
+DROP INDEX `item_by_uid`;
