@@ -24,6 +24,8 @@ module.exports = {
         display: ['Bricolage Grotesque Variable', 'sans-serif'],
       },
       fontSize: {
+        fine: ['0.8125rem', { lineHeight: '1.125rem' }],
+        day: ['1rem', { lineHeight: '1.375rem' }],
         small: ['0.875rem', { lineHeight: '1.25rem' }],
         body: ['1rem', { lineHeight: '1.5rem' }],
         lead: ['1.125rem', { lineHeight: '1.5rem' }],

@@ -18,7 +18,7 @@ test('an empty installation: the first page makes the first account, and then ga
     await page.getByLabel('The learner’s name').fill('Juno');
     await expect(page.getByLabel('Time zone they live in')).toHaveValue('Europe/Dublin');
     await page.getByRole('button', { name: 'Begin' }).click();
-    await expect(page.getByRole('heading', { name: 'No calendar yet' })).toBeVisible();
+    await expect(page.getByText('Nothing is gathered yet, so nothing is known of today.')).toBeVisible();
     await page.getByRole('button', { name: 'Follow a link' }).click();
     await expect(page.getByLabel('The calendar’s link')).toBeVisible();
     await expect(page.getByLabel('Demo', { exact: true })).toHaveCount(0);

@@ -32,7 +32,7 @@ export { expect };
 
 /** Opens the calendar and waits until its agenda stands. */
 export async function openCalendar(page: Page): Promise<void> {
-  await page.goto('/calendar');
+  await page.goto('/calendar?view=agenda&day=2026-10-06&group=day&span=upcoming');
   await expect(page.getByRole('heading', { level: 2, name: 'Tuesday 6 October' })).toBeVisible();
 }
 

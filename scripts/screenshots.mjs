@@ -27,13 +27,22 @@ await new Promise((ready) => demo.stdout.on('data', (chunk) => /ready/.test(Stri
 const SIZES = { phone: { width: 390, height: 844 }, wide: { width: 1280, height: 800 } };
 
 /** name → what to open and do; `dark` for the dark ground. */
+const AGENDA = '/calendar?view=agenda';
 const VIEWS = [
-  { name: 'agenda-phone', size: 'phone', path: '/calendar' },
-  { name: 'agenda-dark-phone', size: 'phone', path: '/calendar', dark: true },
-  { name: 'item-phone', size: 'phone', path: '/calendar', act: (page) => page.getByRole('button', { name: /^Tide table exercise 11/ }).click() },
-  { name: 'agenda-item-wide', size: 'wide', path: '/calendar', act: (page) => page.getByRole('button', { name: /^Tide table exercise 11/ }).click() },
+  { name: 'today-phone', size: 'phone', path: '/today' },
+  { name: 'today-wide', size: 'wide', path: '/today' },
+  { name: 'month-wide', size: 'wide', path: '/calendar?view=month' },
+  { name: 'month-phone', size: 'phone', path: '/calendar?view=month' },
+  { name: 'week-wide', size: 'wide', path: '/calendar?view=week' },
+  { name: 'week-dark-wide', size: 'wide', path: '/calendar?view=week', dark: true },
+  { name: 'week-phone', size: 'phone', path: '/calendar?view=week' },
+  { name: 'day-phone', size: 'phone', path: '/calendar?view=day' },
+  { name: 'agenda-phone', size: 'phone', path: AGENDA },
+  { name: 'item-phone', size: 'phone', path: AGENDA, act: (page) => page.getByRole('button', { name: /^Tide table exercise 11/ }).click() },
+  { name: 'agenda-item-wide', size: 'wide', path: AGENDA, act: (page) => page.getByRole('button', { name: /^Tide table exercise 11/ }).click() },
+  { name: 'settings-phone', size: 'phone', path: '/settings' },
   { name: 'changes-phone', size: 'phone', path: '/changes' },
-  { name: 'gather-wide', size: 'wide', path: '/gather' },
+  { name: 'gather-wide', size: 'wide', path: '/gather', act: (page) => page.getByRole('button', { name: /^More about Norwegian/ }).click() },
   {
     name: 'preview-phone',
     size: 'phone',

@@ -81,7 +81,7 @@ export function createApp({ config, db, clock, secrets, reader, log, demo }: App
   const mount = mounter(api, authenticate, { maxFileBytes: maxBytes });
   const parts = { auth, people, gather, understanding, schedule };
   demo?.(mount, parts);
-  mountPeople(mount, people, clock, Boolean(demo));
+  mountPeople(mount, { people, clock, demo: Boolean(demo), admit, changed: live.tell });
   mountCalendars(mount, { calendars, admit, changed: live.tell, whenChanged: understanding.calendarChanged, forget: removal.forget });
   mountGather(mount, { gather, files, understanding, removal, store: gathered, admit });
   mountItems(mount, { store: items, admit, clock, understanding, historyOf: (id) => gathered.changesOfItem(id).map((row) => changeView(row, 0)), changed: live.tell });

@@ -1,6 +1,6 @@
 import { readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
-import type { OccurrenceView, SourceView } from '@zephyrfield/core/api/schemas';
+import type { OccurrenceView, Session, SourceView } from '@zephyrfield/core/api/schemas';
 import request from 'supertest';
 import { FLAG, FeedServer, Installation, START, event } from './harness';
 
@@ -473,4 +473,47 @@ test('a strict content policy, the contract, and an honest 404', async () => {
   expect(headers['content-security-policy']).toContain("default-src 'none'");
   expect(headers['content-security-policy']).not.toContain("script-src 'self' 'unsafe-inline'");
   expect((await request(installation.address).get('/api/nothing-here').expect(404)).headers['content-type']).toContain('problem+json');
+});
+
+describe('settings and the term', () => {
+  test('are the person’s own, saved whole, and refused where they cannot be', async () => {
+    const session = async () => (await agent.get('/api/session').expect(200)).body as Session;
+    const { settings } = await session();
+    expect(settings).toMatchObject({ hours: 24, firstDay: 1, zone: null });
+    await agent
+      .put('/api/settings')
+      .send({ ...settings, hours: 12, zone: 'Asia/Tokyo' })
+      .expect(200);
+    await installation.restart();
+    expect((await session()).settings).toMatchObject({ hours: 12, zone: 'Asia/Tokyo' });
+    const { body } = await agent
+      .put('/api/settings')
+      .send({ ...settings, dayFrom: 20, dayTo: 8 })
+      .expect(422);
+    expect(body).toMatchObject({ fields: [{ path: 'dayTo', message: 'The last hour comes after the first.' }] });
+    await agent.put('/api/settings').send(settings).expect(200);
+    await request(installation.address).put('/api/settings').send(settings).expect(401);
+  });
+  test('a term is typed for a learner, and taken from the school again', async () => {
+    const term = { start: '2026-08-31', end: '2026-12-18', names: [{ day: '2026-10-05', name: 'Studio week' }], breaks: [] };
+    const learner = async () => ((await agent.get('/api/session')).body as Session).learners.find((l) => l.id === learnerId)!;
+    await agent.put(`/api/learners/${learnerId}/term`).send({ term }).expect(200);
+    expect((await learner()).term).toEqual(term);
+    expect((await agent.put(`/api/learners/${learnerId}/term`).send({ term: { ...term, end: '2026-01-01' } }).expect(422)).body).toMatchObject({ fields: [{ path: 'term.end', message: 'The term ends after it begins.' }] }); // prettier-ignore
+    await agent.put(`/api/learners/${learnerId}/term`).send({ term: null }).expect(200);
+    expect((await learner()).term).toBeNull();
+  });
+  test('descriptions can be searched', async () => {
+    feed.calendar(TIDES, KEEL);
+    await follow().expect(200);
+    const { body } = await agent.get(`/api/learners/${learnerId}/texts`).expect(200);
+    expect((body as { text: string }[]).map((t) => t.text)).toEqual(['Use the tables.']);
+    await agent.get('/api/learners/none/texts').expect(404);
+  });
+});
+
+test('what began long before a span of time is still in it', async () => {
+  feed.calendar(event('long', 'Half-scale dinghy', 'DTSTART;VALUE=DATE:20260901', 'DTEND;VALUE=DATE:20261201'), event('brief', 'Over', 'DTSTART;VALUE=DATE:20260905'));
+  await follow().expect(200);
+  expect((await occurrences('2026-10-05T00:00:00Z', '2026-10-12T00:00:00Z')).map((o) => o.title)).toEqual(['Half-scale dinghy']);
 });

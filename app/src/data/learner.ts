@@ -1,13 +1,32 @@
 import type { Learner } from '@zephyrfield/core/api/schemas';
 import { UTC, ianaZone, type Zone } from '@zephyrfield/core/time/zone';
+import { DEFAULT_SETTINGS, type Settings } from '@zephyrfield/core/view/settings';
+import type { Viewer } from '@zephyrfield/core/view/words';
 import { useSession } from './queries';
 import { useScreen } from './screen';
 
 /** The learner whose schedule is looked at, and the zone it is looked at in. Null where there is none to see yet. */
-export function useLearner(): { learner: Learner; learners: Learner[]; viewer: Zone } | null {
+export function useLearner(): { learner: Learner; learners: Learner[]; viewer: Viewer } | null {
   const { data } = useSession();
   const chosen = useScreen((s) => s.learnerId);
   const learners = data?.learners ?? [];
   const learner = learners.find((l) => l.id === chosen) ?? learners[0];
-  return learner ? { learner, learners, viewer: ianaZone(learner.zone) ?? UTC } : null;
+  const { zone, hours } = data?.settings ?? DEFAULT_SETTINGS;
+  return learner ? { learner, learners, viewer: viewerOf(ianaZone(zone ?? '') ?? ianaZone(learner.zone) ?? UTC, hours) } : null;
+}
+
+/** How the person likes to look at things. */
+export const useSettings = (): Settings => useSession().data?.settings ?? DEFAULT_SETTINGS;
+
+const viewers = new Map<string, Viewer>();
+
+/** One object for each zone and way of writing hours, so that nothing is worked out anew for its sake. */
+function viewerOf(zone: Zone, hours: 12 | 24): Viewer {
+  const key = `${zone.id} ${hours}`;
+  let viewer = viewers.get(key);
+  if (!viewer) {
+    viewer = { id: zone.id, hours, offsetAt: (t) => zone.offsetAt(t), toInstant: (l) => zone.toInstant(l), exists: (l) => zone.exists(l) };
+    viewers.set(key, viewer);
+  }
+  return viewer;
 }

@@ -1,7 +1,8 @@
 import { routes } from '@zephyrfield/core/api/routes';
 import type { CalendarView, ChangeView, ItemView, OccurrenceView, Session, SourceView } from '@zephyrfield/core/api/schemas';
 import { DAY } from '@zephyrfield/core/time/civil';
-import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { QueryClient, useMutation, useQueries, useQuery, useQueryClient, type UseQueryResult } from '@tanstack/react-query';
+import { useMemo } from 'react';
 import { call } from './client';
 import { setServerNow } from './now';
 
@@ -33,19 +34,49 @@ export const useSources = (learnerId: string) => useQuery<SourceView[]>({ queryK
 
 export const useChanges = (learnerId: string) => useQuery<ChangeView[]>({ queryKey: keys.changes(learnerId), queryFn: () => call(routes.changes, { params: { learnerId } }) });
 
-/** How far the agenda reaches, back and ahead of now. */
-const BACK = 120 * DAY;
-const AHEAD = 400 * DAY;
+/** How far what is always there reaches, back and ahead of now. */
+const BACK = 120;
+const AHEAD = 400;
+/** What lies further off is asked for by pieces of so many days. */
+const PIECE = 120;
 
-/** Everything in a learner's schedule around `now` (instant, milliseconds), by whole days so that it is asked for once. */
-export function useOccurrences(learnerId: string, now: number) {
-  const day = Math.floor(now / DAY) * DAY;
-  const iso = (ms: number) => new Date(ms).toISOString();
-  return useQuery<OccurrenceView[]>({
-    queryKey: [...keys.occurrences(learnerId), day],
-    queryFn: () => call(routes.occurrences, { params: { learnerId }, query: { from: iso(day - BACK), to: iso(day + AHEAD) } }),
+/**
+ * Everything in a learner's schedule around `now` (instant, milliseconds), by whole days so that it is asked for once;
+ * and what lies between two day numbers further off.
+ */
+export function useOccurrences(learnerId: string, now: number, days?: { first: number; last: number }) {
+  const day = Math.floor(now / DAY);
+  const ask = (first: number, last: number) => ({
+    queryKey: [...keys.occurrences(learnerId), first, last],
+    queryFn: () => call(routes.occurrences, { params: { learnerId }, query: { from: new Date(first * DAY).toISOString(), to: new Date(last * DAY).toISOString() } }),
   });
+  const pieces: number[] = [];
+  if (days && (days.first < day - BACK || days.last > day + AHEAD)) {
+    for (let p = Math.floor(days.first / PIECE); p <= Math.floor(days.last / PIECE); p++) pieces.push(p);
+  }
+  const near = useQuery<OccurrenceView[]>(ask(day - BACK, day + AHEAD));
+  const far = useQueries({ queries: pieces.map((p) => ask(p * PIECE, (p + 1) * PIECE)), combine: joined });
+  const data = useMemo(() => merge(near.data, far.data), [near.data, far.data]);
+  return { data, error: near.error ?? far.error, isPending: near.isPending || far.isPending };
 }
+
+const joined = (results: UseQueryResult<OccurrenceView[]>[]) => ({
+  data: results.flatMap((r) => r.data ?? []),
+  error: results.find((r) => r.error)?.error ?? null,
+  isPending: results.some((r) => r.isPending),
+});
+
+/** Occurrences of both, each once. */
+function merge(near: OccurrenceView[] | undefined, far: OccurrenceView[]): OccurrenceView[] | undefined {
+  if (!near || !far.length) return near;
+  const all = new Map(near.map((o) => [`${o.itemId} ${o.key}`, o]));
+  for (const o of far) all.set(`${o.itemId} ${o.key}`, o);
+  return [...all.values()];
+}
+
+/** The beginnings of descriptions, for searching; asked for once somebody searches. */
+export const useTexts = (learnerId: string, wanted: boolean) =>
+  useQuery({ queryKey: ['learner', learnerId, 'texts'], queryFn: () => call(routes.texts, { params: { learnerId } }), enabled: wanted, staleTime: 300_000 });
 
 export const useItem = (id: string, key: string) => useQuery<ItemView>({ queryKey: keys.item(id, key), queryFn: () => call(routes.item, { params: { id }, query: { key } }) });
 

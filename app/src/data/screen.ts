@@ -2,13 +2,28 @@ import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 
 /** What this device remembers of how things are looked at. */
+/** How the calendar was last looked at; what an address does not say is as it was. */
+export interface Look {
+  view: 'month' | 'week' | 'day' | 'agenda';
+  /** How the agenda is grouped, and which way it looks */
+  group: 'day' | 'course' | 'sort';
+  span: 'upcoming' | 'past' | 'all';
+  /** Filters as they stand in the address */
+  filters: Record<string, string>;
+  /** The day looked at, and the day on which that was: tomorrow begins at tomorrow */
+  day: number | null;
+  seenOn: number;
+}
+
 export interface Screen {
   learnerId: string | null;
+  look: Look;
   /** Ids of hidden calendars, of all learners */
   hidden: string[];
   /** What was hidden before "just this one", to go back to */
   beforeJustOne: string[] | null;
   chooseLearner(id: string): void;
+  remember(look: Partial<Look>): void;
   toggle(calendarId: string): void;
   /** Leaves just one of `all` in sight; asked again for the same, brings back what was there before */
   justOne(calendarId: string, all: readonly string[]): void;
@@ -21,7 +36,9 @@ export const useScreen = create<Screen>()(
       learnerId: null,
       hidden: [],
       beforeJustOne: null,
+      look: { view: 'agenda', group: 'day', span: 'upcoming', filters: {}, day: null, seenOn: 0 },
       chooseLearner: (learnerId) => set({ learnerId }),
+      remember: (look) => set((s) => ({ look: { ...s.look, ...look } })),
       toggle: (id) => set(({ hidden }) => ({ hidden: hidden.includes(id) ? hidden.filter((h) => h !== id) : [...hidden, id], beforeJustOne: null })),
       justOne: (id, all) =>
         set(({ hidden, beforeJustOne }) => {
@@ -36,7 +53,8 @@ export const useScreen = create<Screen>()(
       name: 'zephyrfield-screen',
       version: 1,
       storage: createJSONStorage(() => localStorage),
-      partialize: ({ learnerId, hidden, beforeJustOne }) => ({ learnerId, hidden, beforeJustOne }),
+      partialize: ({ learnerId, look, hidden, beforeJustOne }) => ({ learnerId, look, hidden, beforeJustOne }),
+      merge: (kept, fresh) => ({ ...fresh, ...(kept as Partial<Screen>), look: { ...fresh.look, ...(kept as Partial<Screen>)?.look } }),
     },
   ),
 );

@@ -1,11 +1,14 @@
 import { Text as NativeText, type TextProps } from 'react-native';
 
-export type TextKind = 'body' | 'strong' | 'small' | 'lead' | 'title' | 'display' | 'label';
+export type TextKind = 'body' | 'strong' | 'small' | 'fine' | 'day' | 'lead' | 'title' | 'display' | 'label';
 
 const KINDS: Record<TextKind, string> = {
   body: 'font-text text-body',
   strong: 'font-text text-body font-bold',
   small: 'font-text text-small',
+  /** In views with many small things; nothing is smaller */
+  fine: 'font-text text-fine',
+  day: 'font-display text-day',
   lead: 'font-text text-lead font-bold',
   title: 'font-display text-title font-bold',
   display: 'font-display text-display font-extrabold',

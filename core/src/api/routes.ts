@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Settings, Term } from '../view/settings.ts';
 import * as s from './schemas.ts';
 
 /** One line of the contract: what the server answers and the client may ask. */
@@ -43,6 +44,10 @@ export const routes = {
   session: route({ method: 'GET', path: '/api/session', summary: 'Who is signed in, whose schedules they see, and what time it is', reply: s.Session, open: true }),
 
   addLearner: route({ method: 'POST', path: '/api/learners', summary: 'Begin a schedule for a learner; whoever begins it may edit it', body: s.NewLearner, reply: s.Learner }),
+
+  changeSettings: route({ method: 'PUT', path: '/api/settings', summary: 'Change how the person likes to look at things', body: Settings, reply: Settings }),
+  changeTerm: route({ method: 'PUT', path: '/api/learners/:learnerId/term', summary: 'Say when a learner’s term is and what its weeks are called; null takes it from the school’s calendar', params: ofLearner, body: z.object({ term: Term.nullable() }), reply: done }),
+  texts: route({ method: 'GET', path: '/api/learners/:learnerId/texts', summary: 'The beginnings of descriptions, to search in', params: ofLearner, reply: z.array(z.object({ itemId: s.Id, text: z.string() })) }),
 
   calendars: route({ method: 'GET', path: '/api/learners/:learnerId/calendars', summary: 'A learner’s calendars in order', params: ofLearner, reply: z.array(s.CalendarView) }),
   changeCalendar: route({ method: 'PATCH', path: '/api/calendars/:id', summary: 'Change a calendar’s name, sort, colour, flag or zone', params: byId, body: s.CalendarChange, reply: s.CalendarView }),

@@ -5,6 +5,7 @@ import { CalendarSort, HandInWay, Sort } from '../item/sort.ts';
 import { ianaZone } from '../time/zone.ts';
 import { When } from '../time/when.ts';
 import { SplitRule } from '../gather/split.ts';
+import { Settings, Term } from '../view/settings.ts';
 
 export const Id = z.string().min(1).max(64);
 export const Instant = z.iso.datetime();
@@ -29,7 +30,14 @@ export type Problem = z.infer<typeof Problem>;
 export const Access = z.enum(['look', 'tick', 'edit']);
 export type Access = z.infer<typeof Access>;
 
-export const Learner = z.object({ id: Id, name: z.string(), zone: z.string(), access: Access });
+export const Learner = z.object({
+  id: Id,
+  name: z.string(),
+  zone: z.string(),
+  access: Access,
+  /** The term as it was typed; null where it is taken from the school’s calendar */
+  term: Term.nullable(),
+});
 export type Learner = z.infer<typeof Learner>;
 
 export const NewLearner = z.object({ name: Name, zone: ZoneName });
@@ -38,6 +46,8 @@ export const Person = z.object({ id: Id, name: z.string(), email: z.string() });
 
 export const Session = z.object({
   person: Person.nullable(),
+  /** How this person likes to look at things */
+  settings: Settings,
   learners: z.array(Learner),
   /** No account yet: the first page makes the first one */
   empty: z.boolean(),

@@ -39,7 +39,9 @@ function statedLength(item: FeedItem): number | null {
 export function sortOf(item: FeedItem, calendar: CalendarSort = 'course'): Sort {
   const length = statedLength(item);
   const timedBlock = item.component === 'VEVENT' && item.start?.kind !== 'date' && length !== null && length > 0;
-  const fits = (rule: SortRule) => !(timedBlock && item.repeat && isWork(rule.sort) && rule.sort !== 'test');
+  // What repeats at its hours is somewhere to be, and what has no length is no lesson.
+  const isMoment = item.component === 'VEVENT' && item.start?.kind !== 'date' && !timedBlock;
+  const fits = (rule: SortRule) => !(timedBlock && item.repeat && isWork(rule.sort) && rule.sort !== 'test') && !(isMoment && rule.sort === 'lesson');
   const rule =
     SORT_RULES.find((r) => r.category && item.categories.some((c) => r.category!.test(c)) && fits(r)) ??
     SORT_RULES.find((r) => r.title?.test(item.title) && fits(r)) ??

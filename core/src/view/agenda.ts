@@ -39,7 +39,12 @@ export interface AgendaOptions {
   now: number;
   viewer: Zone;
   hidden: ReadonlySet<string>;
+  /** What else is to be left out; not counted as hidden, since what filters stands in sight */
+  keep?: (entry: AgendaEntry) => boolean;
 }
+
+/** Whether every calendar that has an occurrence is hidden. */
+export const isHidden = ({ calendarId, alsoIn }: OccurrenceView, hidden: ReadonlySet<string>): boolean => hidden.has(calendarId) && alsoIn.every((id) => hidden.has(id));
 
 /** Places one occurrence: its shape, how it stands, and the day it is listed under. */
 export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Zone): AgendaEntry {
@@ -62,7 +67,7 @@ export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Zon
  * Days on end first, then what is to hand in or do, so that a deadline at 23:59 is not lost below the lessons, then what
  * is only to know, then where to be. Within each, whole days before times, then by time and title.
  */
-function order(viewer: Zone) {
+export function entryOrder(viewer: Zone): (a: AgendaEntry, b: AgendaEntry) => number {
   const rank = (e: AgendaEntry) => (e.shape === 'ribbon' ? 0 : e.urgency !== null ? 1 : e.shape === 'note' ? 2 : 3);
   const time = (e: AgendaEntry) => (whenOf(e).kind === 'date' ? -Infinity : instantIn(whenOf(e), viewer));
   return (a: AgendaEntry, b: AgendaEntry) => {
@@ -77,7 +82,7 @@ const whenOf = ({ occurrence, urgency }: AgendaEntry) => (urgency && occurrence.
  * The agenda of a learner: every occurrence stands in it once, or is counted as hidden.
  * A long item that is under way stands under today.
  */
-export function agenda(occurrences: readonly OccurrenceView[], { now, viewer, hidden }: AgendaOptions): Agenda {
+export function agenda(occurrences: readonly OccurrenceView[], { now, viewer, hidden, keep = () => true }: AgendaOptions): Agenda {
   const now0 = today(now, viewer);
   const byDay = new Map<number, AgendaEntry[]>([[now0, []]]);
   const pastDue: AgendaEntry[] = [];
@@ -88,13 +93,14 @@ export function agenda(occurrences: readonly OccurrenceView[], { now, viewer, hi
     const entry = agendaEntry(occurrence, now, viewer);
     const isOpen = entry.urgency !== null && entry.urgency !== 'finished' && entry.urgency !== 'unsettled';
     if (isOpen) open.set(occurrence.calendarId, (open.get(occurrence.calendarId) ?? 0) + 1);
-    if (hidden.has(occurrence.calendarId) && occurrence.alsoIn.every((id) => hidden.has(id))) {
+    if (isHidden(occurrence, hidden)) {
       if (isOpen) held.due++;
       else if (entry.lastDay >= now0 && entry.urgency === null) held.other++;
       else continue;
       held.calendars.add(occurrence.calendarId);
       continue;
     }
+    if (!keep(entry)) continue;
     if (entry.urgency === 'pastDue') pastDue.push(entry);
     else {
       const day = entry.day < now0 && entry.lastDay >= now0 ? now0 : entry.day;
@@ -103,7 +109,7 @@ export function agenda(occurrences: readonly OccurrenceView[], { now, viewer, hi
       else byDay.set(day, [entry]);
     }
   }
-  const compare = order(viewer);
+  const compare = entryOrder(viewer);
   const all = [...byDay].sort((a, b) => a[0] - b[0]).map(([day, entries]) => ({ day, entries: entries.sort(compare) }));
   return {
     pastDue: pastDue.sort((a, b) => a.day - b.day || compare(a, b)),
@@ -112,4 +118,22 @@ export function agenda(occurrences: readonly OccurrenceView[], { now, viewer, hi
     hidden: { due: held.due, other: held.other, calendars: [...held.calendars] },
     open,
   };
+}
+
+export interface AgendaGroup {
+  id: string;
+  entries: AgendaEntry[];
+}
+
+/** An agenda's entries by calendar or by what they are, in date order within each; groups in the order they first come. */
+export function grouped({ pastDue, earlier, days }: Agenda, by: 'course' | 'sort', span: 'upcoming' | 'past' | 'all'): AgendaGroup[] {
+  const lists = [...(span === 'upcoming' ? [] : earlier.map((d) => d.entries)), ...(span === 'past' ? [] : [pastDue, ...days.map((d) => d.entries)])];
+  const groups = new Map<string, AgendaEntry[]>();
+  for (const entry of lists.flat()) {
+    const id = by === 'course' ? entry.occurrence.calendarId : entry.occurrence.sort;
+    const group = groups.get(id);
+    if (group) group.push(entry);
+    else groups.set(id, [entry]);
+  }
+  return [...groups].map(([id, entries]) => ({ id, entries }));
 }

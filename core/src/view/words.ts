@@ -21,11 +21,28 @@ export function longDay(day: number, thisYear?: number): string {
   return `${weekdayName(day)} ${d} ${monthName(month)}${thisYear !== undefined && thisYear !== year ? ` ${year}` : ''}`;
 }
 
-/** `23:59` on the wall clock of `viewer` */
-export function clockTime(when: When, viewer: Zone): string {
+/** Who looks: a zone, and how that person likes hours to be written. */
+export interface Viewer extends Zone {
+  hours?: 12 | 24;
+}
+
+/** `23:59` on the wall clock of `viewer`, or `11:59 pm` for who likes it so */
+export function clockTime(when: When, viewer: Viewer): string {
   const local = localIn(when, viewer);
-  const minutes = Math.floor((((local % DAY) + DAY) % DAY) / MINUTE);
-  return `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
+  return minuteWords(Math.floor((((local % DAY) + DAY) % DAY) / MINUTE), viewer.hours);
+}
+
+/** Minutes from midnight as a time of day. */
+export function minuteWords(minutes: number, hours: 12 | 24 = 24): string {
+  const [h, m] = [Math.floor(minutes / 60), String(minutes % 60).padStart(2, '0')];
+  return hours === 12 ? `${h % 12 || 12}:${m} ${h % 24 < 12 ? 'am' : 'pm'}` : `${String(h).padStart(2, '0')}:${m}`;
+}
+
+/** `5 – 11 October`, `28 September – 4 October`, with the year where it is not `thisYear` */
+export function daysWords(first: number, last: number, thisYear?: number): string {
+  const [a, b] = [civilDate(first), civilDate(last)];
+  const year = thisYear !== undefined && b.year !== thisYear ? ` ${b.year}` : '';
+  return a.month === b.month ? `${a.day} – ${b.day} ${monthName(b.month)}${year}` : `${a.day} ${monthName(a.month)} – ${b.day} ${monthName(b.month)}${year}`;
 }
 
 /** `today`, `tomorrow`, `yesterday`, `in 3 days`, `2 weeks ago`; from whole days */
@@ -50,13 +67,13 @@ export function away(ms: number, now: number): string {
 }
 
 /** When somebody in `viewer` has to be there or be done: `Thursday 8 October, 23:59` */
-export function whenWords(when: When, viewer: Zone, thisYear?: number): string {
+export function whenWords(when: When, viewer: Viewer, thisYear?: number): string {
   const day = longDay(dayIn(when, viewer), thisYear);
   return when.kind === 'date' ? day : `${day}, ${clockTime(when, viewer)}`;
 }
 
 /** A span: `09:10 – 10:50`, `Mon 26 Oct to Fri 30 Oct`, `Sat 10 Oct 10:00 to Sun 11 Oct 15:00`. All-day ends are exclusive. */
-export function spanWords(start: When, end: When | null, viewer: Zone): string {
+export function spanWords(start: When, end: When | null, viewer: Viewer): string {
   if (start.kind === 'date') {
     const first = parseDate(start.date);
     const last = end?.kind === 'date' ? Math.max(first, parseDate(end.date) - 1) : first;
@@ -76,8 +93,11 @@ export const today = (now: number, viewer: Zone) => Math.floor((now + viewer.off
 /** `Thu 8 Oct 16:00`, or the day alone where there is no hour */
 export const shortWhen = (when: When, viewer: Zone): string => `${shortDay(dayIn(when, viewer))}${when.kind === 'date' ? '' : ` ${clockTime(when, viewer)}`}`;
 
+/** Minutes since midnight on the wall clock of `viewer`. */
+export const minuteOfDay = (now: number, viewer: Zone): number => Math.floor((now + viewer.offsetAt(now) - today(now, viewer) * DAY) / MINUTE);
+
 /** What a reading changed, in one line: `moved: Thu 8 Oct 16:00 → Mon 12 Oct 16:00`. */
-export function changeWords(change: Pick<ChangeView, 'kind' | 'from' | 'to' | 'formerTitle'>, viewer: Zone): string {
+export function changeWords(change: Pick<ChangeView, 'kind' | 'from' | 'to' | 'formerTitle'>, viewer: Viewer): string {
   const at = (when: When) => shortWhen(when, viewer);
   switch (change.kind) {
     case 'added':

@@ -33,6 +33,10 @@ export function school(origin: string): CampusFeed {
     name: 'Skerrow Harbour School',
     entries: [
       days('sh-term', 'Autumn term begins', dayOf(1, 1)),
+      days('sh-settling', 'Settling-in week', dayOf(1, 1), 5),
+      days('sh-studio', 'Studio week', dayOf(6, 1), 5),
+      days('sh-regatta-week', 'Regatta week', dayOf(11, 1), 5),
+      days('sh-showcase', 'Showcase week', dayOf(15, 1), 5),
       days('sh-break', 'Mid-term break', dayOf(9, 1), 5),
       days('sh-staff', 'Day off: staff training', dayOf(12, 5)),
       days('sh-end', 'Christmas holidays', dayOf(16, 6), 16),

@@ -1,6 +1,7 @@
 import { contentFrom, contentText } from '@zephyrfield/core/gather/content';
 import type { EntryContent } from '@zephyrfield/core/gather/entries';
 import type { OwnZones } from '@zephyrfield/core/ical/zones';
+import type { Settings, Term } from '@zephyrfield/core/view/settings';
 import type { When } from '@zephyrfield/core/time/when';
 import type { Rules } from '@zephyrfield/core/gather/rules';
 import type { CalendarSort, HandInWay, Sort } from '@zephyrfield/core/item/sort';
@@ -70,8 +71,16 @@ export const learner = sqliteTable('learner', {
   id: text('id').primaryKey(),
   name: text('name').notNull(),
   zone: text('zone').notNull(),
+  /** As it was typed; null where it is taken from the school's calendar */
+  term: text('term', { mode: 'json' }).$type<Term>(),
   createdAt: instant('created_at').notNull(),
 });
+
+/** How a person likes to look at things; who has changed nothing has no row. */
+export const settings = sqliteTable('settings', {
+  personId: text('person_id').primaryKey().references(() => user.id, { onDelete: 'cascade' }),
+  value: text('value', { mode: 'json' }).$type<Settings>().notNull(),
+}); // prettier-ignore
 
 /** Who may see a learner's schedule, and how far. */
 export const crew = sqliteTable(

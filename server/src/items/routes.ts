@@ -83,6 +83,11 @@ export function mountItems(mount: Mount, { store, admit, clock, understanding, h
     return store.between(params.learnerId, from - DAY, to + DAY).map((row) => occurrenceView(row, alsoIn));
   });
 
+  mount(routes.texts, ({ caller, params }) => {
+    admit(caller.personId, params.learnerId, 'look');
+    return store.texts(params.learnerId);
+  });
+
   mount(routes.item, ({ caller, params, query }): ItemView => {
     // What is shown as part of another item is opened there.
     const given = store.item(params.id);

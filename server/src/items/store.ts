@@ -1,4 +1,5 @@
 import { and, eq, getTableColumns, gt, lt, lte, sql } from 'drizzle-orm';
+import { contentFrom } from '@zephyrfield/core/gather/content';
 import { unionAll } from 'drizzle-orm/sqlite-core';
 import type { Db } from '../db/open.ts';
 import { LONG, calendar, item, layer, occurrence, source } from '../db/schema.ts';
@@ -38,6 +39,7 @@ export function itemStore(db: Db) {
     .prepare(); // prettier-ignore
   const { $client: sqlite } = db;
   const alsoIn = sqlite.prepare<[string], { id: string; calendarId: string }>('SELECT same_as AS id, calendar_id AS calendarId FROM item WHERE same_as IS NOT NULL AND learner_id = ?');
+  const texts = sqlite.prepare<[string], { itemId: string; content: string }>('SELECT id AS itemId, content FROM item WHERE learner_id = ? AND gone_at IS NULL AND same_as IS NULL');
   const twinsOf = sqlite.prepare<{ id: string }, TwinRow>(`
     SELECT i.id, c.id AS calendarId, c.name AS calendar, (i.id IN (SELECT a FROM told_apart WHERE b = @id UNION SELECT b FROM told_apart WHERE a = @id)) AS apart,
       (SELECT coalesce(due, start) FROM occurrence o WHERE o.item_id = i.id ORDER BY from_ms LIMIT 1) AS "when"
@@ -52,6 +54,18 @@ export function itemStore(db: Db) {
     },
     /** What is shown as part of an item, and what a person has told apart from it */
     twinsOf: (id: string) => twinsOf.all({ id }),
+    /** The beginnings of descriptions, for searching */
+    texts: (learnerId: string) =>
+      texts
+        .all(learnerId)
+        .map(({ itemId, content }) => ({
+          itemId,
+          text: [contentFrom(content)]
+            .flatMap(({ master, overrides }) => (master ? [master, ...overrides] : overrides))
+            .map((i) => i.description.slice(0, 400))
+            .join(' '),
+        })) // prettier-ignore
+        .filter((t) => t.text.trim() !== ''),
     /** What touches a span of time. Rows are put together by hand: the mapper would be most of the time of this, the most frequent of reads. */
     between: (learnerId: string, from: number, to: number): OccurrenceRow[] => (between.values({ learnerId, from, to }) as Raw[]).map(fromRaw),
     occurrence: (itemId: string, key: string) => one.get({ itemId, key }),

@@ -3,12 +3,15 @@ import { routes } from '@zephyrfield/core/api/routes';
 import type { Session } from '@zephyrfield/core/api/schemas';
 import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
+import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
+import type { Admit } from './access.ts';
 import type { PeopleStore } from './store.ts';
 
 export function sessionView(people: PeopleStore, clock: Clock, demo: boolean, personId: string | null): Session {
   const person = personId ? (people.person(personId) ?? null) : null;
   return {
     person,
+    settings: person ? people.settings(person.id) : DEFAULT_SETTINGS,
     learners: person ? people.learnersOf(person.id) : [],
     empty: people.count() === 0,
     demo,
@@ -16,7 +19,16 @@ export function sessionView(people: PeopleStore, clock: Clock, demo: boolean, pe
   };
 }
 
-export function mountPeople(mount: Mount, people: PeopleStore, clock: Clock, demo: boolean): void {
+export interface PeopleParts {
+  people: PeopleStore;
+  clock: Clock;
+  demo: boolean;
+  admit: Admit;
+  /** Called after something of a learner's schedule has changed */
+  changed(learnerId: string): void;
+}
+
+export function mountPeople(mount: Mount, { people, clock, demo, admit, changed }: PeopleParts): void {
   mount.open(routes.session, ({ caller }) => sessionView(people, clock, demo, caller?.personId ?? null));
   mount(routes.addLearner, ({ caller, body }) => {
     const id = randomUUID();
@@ -24,6 +36,16 @@ export function mountPeople(mount: Mount, people: PeopleStore, clock: Clock, dem
       people.addLearner({ id, ...body, createdAt: clock.now() });
       people.join({ personId: caller.personId, learnerId: id, access: 'edit' });
     });
-    return { id, ...body, access: 'edit' as const };
+    return { id, ...body, access: 'edit' as const, term: null };
+  });
+  mount(routes.changeSettings, ({ caller, body }) => {
+    people.saveSettings(caller.personId, body);
+    return body;
+  });
+  mount(routes.changeTerm, ({ caller, params, body }) => {
+    admit(caller.personId, params.learnerId, 'edit');
+    people.saveTerm(params.learnerId, body.term);
+    changed(params.learnerId);
+    return { ok: true as const };
   });
 }

@@ -1,1 +1,4 @@
-export { CalendarPlace as default } from '@/features/calendar/calendar-place';
+/** The calendar stands in the frame, so that it lives on from one of its addresses to the next. */
+export default function CalendarRoute() {
+  return null;
+}

@@ -1,50 +1,69 @@
-import type { CalendarView } from '@zephyrfield/core/api/schemas';
-import type { Zone } from '@zephyrfield/core/time/zone';
-import type { Agenda, AgendaDay, AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { daysAway, longDay, plural, today } from '@zephyrfield/core/view/words';
+import type { Sort } from '@zephyrfield/core/item/sort';
+import { grouped, type Agenda, type AgendaDay, type AgendaEntry } from '@zephyrfield/core/view/agenda';
+import { SORT_GROUP_WORDS } from '@zephyrfield/core/view/slips';
+import { daysAway, longDay, plural, today, type Viewer } from '@zephyrfield/core/view/words';
 import { civilDate } from '@zephyrfield/core/time/civil';
 import { FlashList } from '@shopify/flash-list';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { Button } from '@/ui/button';
-import { Slip } from '@/ui/slip';
 import { Text } from '@/ui/text';
-import { slipDetail, slipNote, slipTime, spokenSlip } from './words';
+import { entryId, type Drawing } from './drawing';
+import { SlipRow } from './slip-row';
 
-interface Props {
+interface Props extends Drawing {
   agenda: Agenda;
-  calendars: readonly CalendarView[];
-  now: number;
-  viewer: Zone;
-  chosen: { id: string; key: string } | null;
-  onOpen(entry: AgendaEntry): void;
+  group: 'day' | 'course' | 'sort';
+  span: 'upcoming' | 'past' | 'all';
+  /** A day to begin at; null for the present */
+  from: number | null;
   onFinish?: ((entry: AgendaEntry) => void) | undefined;
 }
 
 type Row =
   { kind: 'earlier'; days: number } | { kind: 'heading'; id: string; title: string; aside: string; isPastDue?: boolean } | { kind: 'free'; id: string } | { kind: 'entry'; entry: AgendaEntry };
 
-const idOf = ({ occurrence }: AgendaEntry) => `${occurrence.itemId} ${occurrence.key}`;
+interface DayRowsOptions {
+  showEarlier: boolean;
+  span: Props['span'];
+  from: number | null;
+}
 
-function rowsOf({ pastDue, earlier, days }: Agenda, now: number, viewer: Zone, showEarlier: boolean): Row[] {
+function rowsOf({ pastDue, earlier, days }: Agenda, now: number, viewer: Viewer, { showEarlier, span, from }: DayRowsOptions): Row[] {
   const day0 = today(now, viewer);
   const thisYear = civilDate(day0).year;
-  const entries = (list: AgendaEntry[]): Row[] => list.map((entry) => ({ kind: 'entry', entry }));
   const dayRows = ({ day, entries: list }: AgendaDay): Row[] => [
     { kind: 'heading', id: String(day), title: longDay(day, thisYear), aside: daysAway(day, day0) },
-    ...(list.length ? entries(list) : [{ kind: 'free', id: `free ${day}` } as Row]),
+    ...(list.length ? entryRows(list) : [{ kind: 'free', id: `free ${day}` } as Row]),
   ];
-  const past: Row[] = pastDue.length ? [{ kind: 'heading', id: 'past due', title: 'Past due', aside: plural(pastDue.length, 'item'), isPastDue: true }, ...entries(pastDue)] : [];
-  return [...(earlier.length && !showEarlier ? [{ kind: 'earlier', days: earlier.length } as Row] : []), ...(showEarlier ? earlier.flatMap(dayRows) : []), ...past, ...days.flatMap(dayRows)];
+  const past: Row[] = pastDue.length ? [{ kind: 'heading', id: 'past due', title: 'Past due', aside: plural(pastDue.length, 'item'), isPastDue: true }, ...entryRows(pastDue)] : [];
+  // Looked at from a day elsewhere: from there on, whatever it is.
+  if (from !== null) return [...earlier, ...days].filter((d) => d.day >= from && d.entries.length).flatMap(dayRows);
+  if (span === 'past') return [...past, ...[...earlier].reverse().flatMap(dayRows)];
+  const before: Row[] = span === 'all' || showEarlier ? earlier.flatMap(dayRows) : earlier.length ? [{ kind: 'earlier', days: earlier.length }] : [];
+  return [...before, ...past, ...days.flatMap(dayRows)];
+}
+
+const entryRows = (list: readonly AgendaEntry[]): Row[] => list.map((entry) => ({ kind: 'entry', entry }));
+
+function groupRows(agenda: Agenda, by: 'course' | 'sort', span: Props['span'], calendarName: (id: string) => string): Row[] {
+  return grouped(agenda, by, span).flatMap(({ id, entries }): Row[] => [
+    { kind: 'heading', id, title: by === 'course' ? calendarName(id) : SORT_GROUP_WORDS[id as Sort], aside: plural(entries.length, 'item') },
+    ...entryRows(entries),
+  ]);
 }
 
 /** The agenda: all calendars in date order under days that stay in sight. */
-export function AgendaList({ agenda, calendars, now, viewer, chosen, onOpen, onFinish }: Props) {
+export function AgendaList({ agenda, group, span, from, onFinish, ...drawing }: Props) {
+  const { now, viewer, byId, chosen } = drawing;
   const [showEarlier, setShowEarlier] = useState(false);
-  const rows = useMemo(() => rowsOf(agenda, now, viewer, showEarlier), [agenda, now, viewer, showEarlier]);
+  const rows = useMemo(() => {
+    const calendarName = (id: string) => byId.get(id)?.name ?? '';
+    return group === 'day' ? rowsOf(agenda, now, viewer, { showEarlier, span, from }) : groupRows(agenda, group, span, calendarName);
+  }, [agenda, now, viewer, showEarlier, group, span, from, byId]);
   const sticky = useMemo(() => rows.flatMap((r, i) => (r.kind === 'heading' ? [i] : [])), [rows]);
-  const byId = useMemo(() => new Map(calendars.map((c) => [c.id, c])), [calendars]);
-  const day0 = today(now, viewer);
+  // A list that begins elsewhere is another list: it stands at its beginning and not where the last one was left.
+  const place = `${group} ${span} ${from ?? ''}`;
 
   const draw = (row: Row) => {
     switch (row.kind) {
@@ -71,37 +90,16 @@ export function AgendaList({ agenda, calendars, now, viewer, chosen, onOpen, onF
             <Text className="text-ink2">Nothing today.</Text>
           </View>
         );
-      case 'entry': {
-        const { entry } = row;
-        const { occurrence } = entry;
-        const calendar = byId.get(occurrence.calendarId);
-        return (
-          <View className="px-4 py-1">
-            <Slip
-              shape={entry.shape}
-              colour={calendar?.colour ?? 'slate'}
-              flag={calendar?.flag ?? { shape: 'square', pattern: 'plain' }}
-              calendar={calendar?.name ?? ''}
-              title={occurrence.title}
-              detail={slipDetail(entry, viewer)}
-              time={slipTime(entry, viewer)}
-              note={slipNote(entry, day0)}
-              urgency={entry.urgency}
-              spoken={spokenSlip(entry, calendar, viewer)}
-              chosen={chosen?.id === occurrence.itemId && chosen.key === occurrence.key}
-              onOpen={() => onOpen(entry)}
-              onFinish={onFinish && (() => onFinish(entry))}
-            />
-          </View>
-        );
-      }
+      case 'entry':
+        return <SlipRow entry={row.entry} onFinish={onFinish} {...drawing} />;
     }
   };
   return (
     <FlashList
+      key={place}
       data={rows}
       renderItem={({ item }) => draw(item)}
-      keyExtractor={(row) => (row.kind === 'entry' ? idOf(row.entry) : row.kind === 'earlier' ? 'earlier' : row.id)}
+      keyExtractor={(row) => (row.kind === 'entry' ? entryId(row.entry) : row.kind === 'earlier' ? 'earlier' : row.id)}
       getItemType={(row) => row.kind}
       stickyHeaderIndices={sticky}
       extraData={chosen}

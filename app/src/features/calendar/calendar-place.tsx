@@ -1,99 +1,203 @@
-import { agenda as makeAgenda, type AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { civilDate } from '@zephyrfield/core/time/civil';
-import { monthName, plural, today } from '@zephyrfield/core/view/words';
-import { Link, router, useLocalSearchParams } from 'expo-router';
-import { useMemo } from 'react';
+import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
+import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import { civilDate, startOfWeek } from '@zephyrfield/core/time/civil';
+import { monthWeeks } from '@zephyrfield/core/view/days';
+import { plural, today as dayOf } from '@zephyrfield/core/view/words';
+import { Link, router } from 'expo-router';
+import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { problemOf } from '@/data/client';
-import { useLearner } from '@/data/learner';
+import { useLearner, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
-import { useCalendars, useChanges, useFinish, useOccurrences } from '@/data/queries';
+import { useChanges, useFinish } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
-import { Notice } from '@/ui/notice';
+import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
+import { useIsWide } from '@/ui/use-is-wide';
+import { AgendaHead } from './agenda-head';
 import { AgendaList } from './agenda-list';
+import { CalendarHead, moved } from './calendar-head';
+import { DayLists } from './day-lists';
+import type { Drawing } from './drawing';
+import { FilterBar } from './filter-bar';
 import { FlagLine, HiddenLine } from './flag-line';
 import { ItemSheet } from './item-sheet';
+import { KeyList } from './key-list';
+import { MonthView } from './month-view';
+import { TermRibbon } from './term-ribbon';
+import { TimeGrid } from './time-grid';
+import { useKeys } from './use-keys';
+import { VIEWS, useLook, type Looking } from './use-look';
+import { useScene, type Scene } from './use-scene';
 
-/** The Calendar place: all calendars in one list, under the flag line, with an item's sheet beside or over it. */
+/** First and last day a view covers. */
+function daysInSight({ view, day }: Pick<Looking, 'view' | 'day'>, firstDay: number): { first: number; last: number } {
+  if (view === 'day') return { first: day, last: day };
+  const week = startOfWeek(day, firstDay);
+  if (view !== 'month') return { first: week, last: week + 6 };
+  const { year, month } = civilDate(day);
+  const { first, weeks } = monthWeeks(year, month, firstDay);
+  return { first, last: first + weeks * 7 - 1 };
+}
+
+/** The Calendar place: month, week, day and agenda under the term and the flags, with a sheet beside or over them. */
 export function CalendarPlace() {
   const { learner, viewer } = useLearner()!;
+  const settings = useSettings();
   const now = useNow();
-  const { item, at = '' } = useLocalSearchParams<{ item?: string; at?: string }>();
-  const calendars = useCalendars(learner.id);
-  const occurrences = useOccurrences(learner.id, now);
+  const today = dayOf(now, viewer);
+  const looking = useLook(today);
+  const { view, day, filters, item, go } = looking;
+  const days = daysInSight(looking, settings.firstDay);
+  const scene = useScene(looking, days);
   const finish = useFinish(learner.id);
   const changes = useChanges(learner.id);
+  const [filtersOpen, setFiltersOpen] = useState(false);
+  const [keysOpen, setKeysOpen] = useState(false);
+  const [width, setWidth] = useState(0);
+  const byId = useMemo(() => new Map(scene.calendars?.map((c) => [c.id, c])), [scene.calendars]);
   const news = changes.data?.filter((c) => !c.seen).length ?? 0;
-  const hidden = useScreen((s) => s.hidden);
-  const agenda = useMemo(() => makeAgenda(occurrences.data ?? [], { now, viewer, hidden: new Set(hidden) }), [occurrences.data, now, viewer, hidden]);
-
-  const failure = calendars.error ?? occurrences.error ?? finish.error;
-  const problem = failure && problemOf(failure);
+  const failure = scene.error ?? finish.error;
   const mayTick = learner.access !== 'look';
-  const open = ({ occurrence }: AgendaEntry) => {
-    const params = { item: occurrence.itemId, at: occurrence.key };
-    // One step back from an item is the list, however many were looked at from it.
-    if (item) router.setParams(params);
-    else router.push({ pathname: '/calendar', params });
-  };
-  const close = () => (router.canGoBack() ? router.back() : router.setParams({ item: undefined, at: undefined }));
-  const { year, month } = civilDate(today(now, viewer));
 
+  const ids = scene.calendars?.map((c) => c.id) ?? [];
+  useKeys({
+    back: () => go({ day: moved(view, day, -1) }),
+    forward: () => go({ day: moved(view, day, 1) }),
+    today: () => go({ day: today }),
+    closer: () => go({ view: VIEWS[Math.min(VIEWS.length - 1, VIEWS.indexOf(view) + 1)]! }),
+    further: () => go({ view: VIEWS[Math.max(0, VIEWS.indexOf(view) - 1)]! }),
+    filters: () => setFiltersOpen(true),
+    flag: (index, just) => {
+      const id = ids[index];
+      if (id) (just ? useScreen.getState().justOne(id, ids) : useScreen.getState().toggle(id)); // prettier-ignore
+    },
+    help: () => setKeysOpen(true),
+  });
+
+  const drawing: Drawing = { byId, now, viewer, chosen: item, onOpen: ({ occurrence }) => looking.open(occurrence.itemId, occurrence.key) };
+  const onFinish = mayTick ? ({ occurrence }: AgendaEntry) => finish.mutate({ occurrence, finished: !occurrence.finished }) : undefined;
+  const empty = scene.calendars?.length === 0;
   return (
     <View className="flex-1 flex-row">
-      <View className="min-w-0 flex-1">
-        <View className="flex-row flex-wrap items-center justify-between gap-x-3 px-4 pt-3">
-          <Text kind="display" heading={1}>
-            {monthName(month)} {year}
-          </Text>
-          {news ? (
-            <Link href="/changes" className="min-h-touch content-center font-text text-small font-bold text-lagoon underline">
-              {plural(news, 'change')} since you looked
-            </Link>
-          ) : null}
-        </View>
-        {calendars.data?.length ? <FlagLine calendars={calendars.data} open={agenda.open} /> : null}
-        {calendars.data ? <HiddenLine hidden={agenda.hidden} calendars={calendars.data} /> : null}
-        {problem ? (
+      <View className="min-w-0 flex-1" onLayout={(e) => setWidth(e.nativeEvent.layout.width)}>
+        {scene.calendars?.length ? (
+          <TermRibbon weeks={scene.ribbon} byId={byId} today={today} first={days.first} last={days.last} onWeek={(start) => go({ day: today >= start && today < start + 7 ? today : start })} />
+        ) : null}
+        <CalendarHead
+          looking={looking}
+          roomy={width >= 1060}
+          today={today}
+          firstDay={settings.firstDay}
+          weeks={scene.weeks}
+          weeksBy={settings.weeks}
+          filtersOpen={filtersOpen}
+          onFilters={() => setFiltersOpen(!filtersOpen)}
+          news={
+            news ? (
+              <Link href="/changes" className="content-center font-text text-small font-bold text-lagoon underline">
+                {width >= 500 ? `${plural(news, 'change')} since you looked` : plural(news, 'change')}
+              </Link>
+            ) : null
+          }
+          flags={scene.calendars?.length ? <FlagLine calendars={scene.calendars} open={scene.agenda.open} /> : null}
+        />
+        {scene.calendars ? <HiddenLine hidden={scene.agenda.hidden} calendars={scene.calendars} /> : null}
+        <FilterBar filters={filters} count={scene.shown.length} open={filtersOpen} onChange={(next) => looking.change({ filters: next })} />
+        {failure ? (
           <View className="px-4 py-2">
-            <Notice kind="trouble" title={problem.title}>
-              {problem.remedy}
-            </Notice>
+            <ProblemNotice problem={problemOf(failure)} />
           </View>
         ) : null}
-        {calendars.isPending || occurrences.isPending ? <Waiting /> : null}
-        {calendars.data?.length === 0 ? <Empty mayEdit={learner.access === 'edit'} name={learner.name} /> : null}
-        {calendars.data?.length && occurrences.data ? (
-          <AgendaList
-            agenda={agenda}
-            calendars={calendars.data}
-            now={now}
-            viewer={viewer}
-            chosen={item ? { id: item, key: at } : null}
-            onOpen={open}
-            onFinish={mayTick ? ({ occurrence }) => finish.mutate({ occurrence, finished: !occurrence.finished }) : undefined}
-          />
-        ) : null}
+        {scene.isPending ? <Waiting /> : null}
+        {empty ? <Empty mayEdit={learner.access === 'edit'} name={learner.name} /> : null}
+        {scene.calendars?.length && !scene.isPending ? <InView looking={looking} scene={scene} today={today} drawing={drawing} onFinish={onFinish} /> : null}
       </View>
-      {item && calendars.data ? (
+      {item && scene.calendars ? (
         <ItemSheet
-          key={`${item} ${at}`}
-          id={item}
-          occurrenceKey={at}
+          key={`${item.id} ${item.key}`}
+          id={item.id}
+          occurrenceKey={item.key}
           learnerId={learner.id}
           mayTick={mayTick}
           mayEdit={learner.access === 'edit'}
-          calendars={calendars.data}
+          calendars={scene.calendars}
           now={now}
           viewer={viewer}
-          onClose={close}
+          onClose={looking.close}
         />
       ) : null}
+      {keysOpen ? <KeyList onClose={() => setKeysOpen(false)} /> : null}
     </View>
   );
+}
+
+interface InViewProps {
+  looking: Looking;
+  scene: Scene;
+  today: number;
+  drawing: Drawing;
+  onFinish: ((entry: AgendaEntry) => void) | undefined;
+}
+
+/** The days in sight, in the view that is chosen. */
+function InView({ looking, scene, today, drawing, onFinish }: InViewProps) {
+  const { view, day, go } = looking;
+  const { firstDay, shelfFrom, dayFrom, dayTo, weeks: weeksBy } = useSettings();
+  const wide = useIsWide();
+  const { shown, load } = scene;
+  const grid = { shown, shelfFrom, dayFrom, dayTo, load, onDay: (to: number) => go({ view: 'day', day: to }) };
+  switch (view) {
+    case 'month': {
+      const { year, month } = civilDate(day);
+      const chosenDay = <ChosenDay day={day} shown={shown} shelfFrom={shelfFrom} load={load} drawing={drawing} onFinish={onFinish} />;
+      return (
+        <View className={`min-h-0 flex-1 ${wide ? 'flex-row' : ''}`}>
+          <View className={`min-w-0 ${wide ? 'flex-1' : 'h-[330px]'}`}>
+            <MonthView {...monthWeeks(year, month, firstDay)} {...{ shown, month, day, shelfFrom, load, weeksBy }} termWeeks={scene.weeks} onDay={(to) => go({ day: to })} {...drawing} />
+          </View>
+          {wide && drawing.chosen ? null : wide ? <View className="w-[340px] border-l border-line">{chosenDay}</View> : chosenDay}
+        </View>
+      );
+    }
+    case 'week': {
+      const first = startOfWeek(day, firstDay);
+      return wide ? (
+        <TimeGrid first={first} columns={7} {...grid} {...drawing} />
+      ) : (
+        <DayLists first={first} count={7} shown={shown} shelfFrom={shelfFrom} load={load} onFinish={onFinish} {...drawing} />
+      );
+    }
+    case 'day':
+      return <TimeGrid first={day} columns={1} {...grid} {...drawing} />;
+    case 'agenda':
+      return (
+        <>
+          <AgendaHead group={looking.group} span={looking.span} onChange={looking.change} />
+          <AgendaList agenda={scene.agenda} group={looking.group} span={looking.span} from={day === today ? null : day} onFinish={onFinish} {...drawing} />
+        </>
+      );
+  }
+}
+
+function ChosenDay({
+  day,
+  shown,
+  shelfFrom,
+  load,
+  drawing,
+  onFinish,
+}: {
+  day: number;
+  shown: readonly OccurrenceView[];
+  shelfFrom: number;
+  load: ReadonlyMap<number, number>;
+  drawing: Drawing;
+  onFinish: InViewProps['onFinish'];
+}) {
+  return <DayLists first={day} count={1} shown={shown} shelfFrom={shelfFrom} load={load} onFinish={onFinish} {...drawing} />;
 }
 
 /** The shape of what is coming, while it is on its way. */
@@ -118,7 +222,7 @@ function Empty({ mayEdit, name }: { mayEdit: boolean; name: string }) {
         No calendar yet
       </Text>
       <Text className="max-w-[520px]">
-        {mayEdit ? 'Follow the calendar link of each course, once. From then on everything that is due stands here, in one list.' : `Nobody has gathered a calendar for ${name} yet.`}
+        {mayEdit ? 'Follow the calendar link of each course, once. From then on everything that is due stands here, in one place.' : `Nobody has gathered a calendar for ${name} yet.`}
       </Text>
       {mayEdit ? (
         <Button onPress={() => router.push('/gather/follow')} className="self-start">

@@ -19,7 +19,7 @@ import { Passages } from '@/ui/passages';
 import { Sheet } from '@/ui/sheet';
 import { Text } from '@/ui/text';
 import { ItemUnderstanding } from './item-understanding';
-import { HAND_IN_WORDS, opensWords, SORT_WORDS, URGENCY_WORDS } from './words';
+import { HAND_IN_WORDS, opensWords, SORT_WORDS, URGENCY_WORDS } from '@zephyrfield/core/view/slips';
 
 interface Props {
   id: string;

@@ -13,7 +13,7 @@ import { Button } from '@/ui/button';
 import { Choice } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
-import { HAND_IN_WORDS, SORT_WORDS } from './words';
+import { HAND_IN_WORDS, SORT_WORDS } from '@zephyrfield/core/view/slips';
 
 interface Props {
   item: ItemView;

@@ -2,6 +2,8 @@ import { Link, Slot, usePathname } from 'expo-router';
 import CalendarDays from 'lucide-react-native/icons/calendar-days';
 import LogOut from 'lucide-react-native/icons/log-out';
 import Replace from 'lucide-react-native/icons/replace';
+import Sliders from 'lucide-react-native/icons/sliders-horizontal';
+import Sunset from 'lucide-react-native/icons/sunset';
 import Wind from 'lucide-react-native/icons/wind';
 import { useEffect, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
@@ -13,6 +15,7 @@ import { useLearner } from '@/data/learner';
 import { useLiveUpdates } from '@/data/live';
 import { useSession } from '@/data/queries';
 import { useScreen } from '@/data/screen';
+import { useTheme } from '@/data/theme';
 import { Button, type IconType } from '@/ui/button';
 import { Notice } from '@/ui/notice';
 import { Text } from '@/ui/text';
@@ -25,21 +28,30 @@ export interface FrameProps {
   signIn: ReactNode;
   /** In place of the page for who has no schedule to look at */
   firstLearner(name: string): ReactNode;
+  /**
+   * The calendar. It stands here and not in its route, since every step of looking is an address of its own, and a route
+   * would begin anew with each: scroll, focus and all.
+   */
+  calendar: ReactNode;
   /** Signs the demo's first visitor in */
   enterDemo(): void;
 }
 
-const PLACES: { href: '/calendar' | '/changes' | '/gather'; words: string; icon: IconType }[] = [
+const PLACES: { href: '/today' | '/calendar' | '/changes' | '/gather' | '/settings'; words: string; icon: IconType }[] = [
+  { href: '/today', words: 'Today', icon: Sunset },
   { href: '/calendar', words: 'Calendar', icon: CalendarDays },
   { href: '/changes', words: 'Changes', icon: Replace },
   { href: '/gather', words: 'Gather', icon: Wind },
+  { href: '/settings', words: 'Settings', icon: Sliders },
 ];
 
 /** What stands around every page: who is signed in, the places, and whose schedule it is. */
-export function Frame({ strip, signIn, firstLearner, enterDemo }: FrameProps) {
+export function Frame({ strip, signIn, firstLearner, calendar, enterDemo }: FrameProps) {
+  const path = usePathname();
   const { data: session, error, refetch } = useSession();
   const wide = useIsWide();
   useLiveUpdates(useLearner()?.learner.id);
+  useTheme();
   const isStranger = Boolean(session && !session.person);
   const demo = Boolean(session?.demo);
   useEffect(() => {
@@ -65,6 +77,7 @@ export function Frame({ strip, signIn, firstLearner, enterDemo }: FrameProps) {
   const page = (
     <View className="min-h-0 flex-1">
       <LearnerLine />
+      {path === '/calendar' ? calendar : null}
       <Slot />
     </View>
   );

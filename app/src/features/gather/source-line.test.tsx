@@ -5,7 +5,7 @@ import userEvent from '@testing-library/user-event';
 import { SourceLine } from './source-line';
 
 const NOW = Date.parse('2026-10-06T15:10:00Z');
-const learner: Learner = { id: 'l', name: 'Juno', zone: 'Europe/Dublin', access: 'edit' };
+const learner: Learner = { id: 'l', name: 'Juno', zone: 'Europe/Dublin', access: 'edit', term: null };
 const calendar: CalendarView = {
   id: 'c',
   learnerId: 'l',

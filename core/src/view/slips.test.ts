@@ -1,8 +1,8 @@
-import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
-import { parseDate } from '@zephyrfield/core/time/civil';
-import { ianaZone } from '@zephyrfield/core/time/zone';
-import { agendaEntry } from '@zephyrfield/core/view/agenda';
-import { opensWords, slipDetail, slipNote, slipTime, spokenSlip } from './words';
+import type { OccurrenceView } from '../api/schemas';
+import { parseDate } from '../time/civil';
+import { ianaZone } from '../time/zone';
+import { agendaEntry } from './agenda';
+import { opensWords, slipDetail, slipNote, slipTime, spokenSlip } from './slips';
 
 const DUBLIN = ianaZone('Europe/Dublin')!;
 const NOW = Date.parse('2026-10-06T15:10:00Z');

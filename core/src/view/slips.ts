@@ -1,14 +1,18 @@
-import type { CalendarView, OccurrenceView } from '@zephyrfield/core/api/schemas';
-import type { HandInWay, Sort } from '@zephyrfield/core/item/sort';
-import type { Urgency } from '@zephyrfield/core/item/urgency';
-import { dayIn, whenKey } from '@zephyrfield/core/time/when';
-import type { Zone } from '@zephyrfield/core/time/zone';
-import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { clockTime, daysAway, longDay, shortDay, spanWords } from '@zephyrfield/core/view/words';
+import type { CalendarView, OccurrenceView } from '../api/schemas.ts';
+import type { HandInWay, Sort } from '../item/sort.ts';
+import type { Urgency } from '../item/urgency.ts';
+import { dayIn, whenKey } from '../time/when.ts';
+import type { AgendaEntry } from './agenda.ts';
+import { clockTime, daysAway, longDay, shortDay, spanWords, type Viewer } from './words.ts';
 
 export const SORT_WORDS: Record<Sort, string> = {
   assignment: 'assignment', test: 'test', discussion: 'discussion', reading: 'reading', project: 'project', practice: 'practice',
   meeting: 'meeting', lesson: 'lesson', trip: 'trip', reminder: 'reminder', dayOff: 'day off',
+}; // prettier-ignore
+
+export const SORT_GROUP_WORDS: Record<Sort, string> = {
+  assignment: 'Assignments', test: 'Tests', discussion: 'Discussions', reading: 'Reading', project: 'Projects', practice: 'Practice',
+  meeting: 'Meetings', lesson: 'Lessons', trip: 'Trips', reminder: 'Reminders', dayOff: 'Days off',
 }; // prettier-ignore
 
 export const HAND_IN_WORDS: Record<HandInWay, string> = {
@@ -23,20 +27,20 @@ export const HAND_IN_WORDS: Record<HandInWay, string> = {
 export const URGENCY_WORDS: Record<Urgency, string> = { finished: 'finished', coming: 'coming', soon: 'soon', pastDue: 'past due', unsettled: 'date has passed' };
 
 /** When a slip stands, in the few words that fit on it. */
-export function slipTime({ occurrence, urgency, day }: AgendaEntry, viewer: Zone): string {
+export function slipTime({ occurrence, urgency, day }: AgendaEntry, viewer: Viewer): string {
   if (urgency !== null && occurrence.due) return occurrence.due.kind === 'date' ? shortDay(day).slice(4) : clockTime(occurrence.due, viewer);
   return spanWords(occurrence.start, occurrence.end, viewer);
 }
 
 /** For work with a window: when it opens, if that is not the moment it is due. */
-export function opensWords({ start, due }: OccurrenceView, viewer: Zone): string | null {
+export function opensWords({ start, due }: OccurrenceView, viewer: Viewer): string | null {
   if (!due || whenKey(start) === whenKey(due)) return null;
   const sameDay = dayIn(start, viewer) === dayIn(due, viewer);
   if (start.kind === 'date') return sameDay ? null : `opens ${shortDay(dayIn(start, viewer))}`;
   return `opens ${sameDay ? '' : `${shortDay(dayIn(start, viewer))} `}${clockTime(start, viewer)}`;
 }
 
-export function slipDetail({ occurrence, urgency }: AgendaEntry, viewer: Zone): string {
+export function slipDetail({ occurrence, urgency }: AgendaEntry, viewer: Viewer): string {
   if (urgency === null) return occurrence.place || SORT_WORDS[occurrence.sort];
   const opens = opensWords(occurrence, viewer);
   if (opens) return `${SORT_WORDS[occurrence.sort]} · ${opens}`;
@@ -50,7 +54,7 @@ export function slipNote({ occurrence, urgency, day }: AgendaEntry, now: number)
 }
 
 /** All of it in one sentence, for those who listen. */
-export function spokenSlip(entry: AgendaEntry, calendar: CalendarView | undefined, viewer: Zone): string {
+export function spokenSlip(entry: AgendaEntry, calendar: CalendarView | undefined, viewer: Viewer): string {
   const { occurrence, urgency, day } = entry;
   const when = urgency !== null ? `due ${longDay(day)}${occurrence.due?.kind === 'date' ? '' : `, ${slipTime(entry, viewer)}`}` : `${longDay(day)}, ${slipTime(entry, viewer)}`;
   return [

@@ -1,0 +1,1 @@
+export { SettingsPlace as default } from '@/features/settings/settings-place';

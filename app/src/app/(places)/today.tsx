@@ -1,0 +1,1 @@
+export { TodayPlace as default } from '@/features/today/today-place';

@@ -1,0 +1,118 @@
+import { civilDate, dayNumber, daysInMonth, formatDate, parseDate, startOfWeek } from '@zephyrfield/core/time/civil';
+import { weekName, type TermWeek } from '@zephyrfield/core/view/term';
+import { daysWords, longDay, monthName } from '@zephyrfield/core/view/words';
+import ChevronLeft from 'lucide-react-native/icons/chevron-left';
+import ChevronRight from 'lucide-react-native/icons/chevron-right';
+import ListFilter from 'lucide-react-native/icons/list-filter';
+import { createElement, type ReactNode } from 'react';
+import { Pressable, View } from 'react-native';
+import { IconButton } from '@/ui/button';
+import { Choices } from '@/ui/choices';
+import { Text } from '@/ui/text';
+import { VIEWS, type Looking, type View as ViewName } from './use-look';
+
+interface Props {
+  looking: Looking;
+  /** All of it fits in one row */
+  roomy: boolean;
+  today: number;
+  firstDay: number;
+  weeks: readonly TermWeek[];
+  weeksBy: 'term' | 'year';
+  filtersOpen: boolean;
+  onFilters(): void;
+  /** Says that there is news */
+  news: ReactNode;
+  /** The flag line */
+  flags: ReactNode;
+}
+
+/** What days are in sight, in words; moving between them, and between the views. */
+export function CalendarHead({ looking, roomy, today, firstDay, weeks, weeksBy, filtersOpen, onFilters, news, flags }: Props) {
+  const { view, day, go } = looking;
+  const thisYear = civilDate(today).year;
+  const step = VIEW_WORDS[view];
+  const week = startOfWeek(day, firstDay);
+  const title = (
+    <View className={roomy ? 'shrink-0' : 'min-w-0 flex-1'}>
+      <Text kind="title" heading={1} numberOfLines={1}>
+        {titleOf(view, day, week, thisYear)}
+      </Text>
+      <View className="flex-row items-center gap-2">
+        {view === 'week' || view === 'day' ? <Text kind="small">{weekName(week, weeks, weeksBy)}</Text> : null}
+        {news}
+      </View>
+    </View>
+  );
+  const steps = (
+    <View className="flex-row items-center">
+      <IconButton icon={ChevronLeft} label={`Back one ${step}`} onPress={() => go({ day: moved(view, day, -1) })} />
+      <Pressable role="button" onPress={() => go({ day: today })} className="min-h-touch justify-center rounded-lg px-1 hover:bg-lagoon-wash" aria-label="Go to today">
+        <Text kind="label" className="text-lagoon">
+          today
+        </Text>
+      </Pressable>
+      <IconButton icon={ChevronRight} label={`Forward one ${step}`} onPress={() => go({ day: moved(view, day, 1) })} />
+      <DateField day={day} onDay={(to) => go({ day: to })} />
+    </View>
+  );
+  const views = (
+    <View className="flex-row items-center">
+      <Choices label="View" all={VIEW_CHOICES} value={view} onChange={(to) => go({ view: to })} />
+      <IconButton icon={ListFilter} label={filtersOpen ? 'Close the filters' : 'Filters'} aria-expanded={filtersOpen} onPress={onFilters} />
+    </View>
+  );
+  if (roomy) {
+    return (
+      <View className="flex-row items-center gap-1 px-4 py-1">
+        {title}
+        {steps}
+        <View className="min-w-0 flex-1">{flags}</View>
+        {views}
+      </View>
+    );
+  }
+  return (
+    <View className="pl-4 pr-1 pt-1">
+      <View className="flex-row items-center">
+        {title}
+        {steps}
+      </View>
+      <View className="-ml-2 flex-row items-center justify-between">{views}</View>
+      <View className="-ml-3">{flags}</View>
+    </View>
+  );
+}
+
+const VIEW_CHOICES = VIEWS.map((view) => [view, view] as const);
+
+const VIEW_WORDS: Record<ViewName, string> = { month: 'month', week: 'week', day: 'day', agenda: 'week' };
+
+/** The day a step back or forward leads to. A month keeps its day where the next one has it. */
+export function moved(view: ViewName, day: number, steps: 1 | -1): number {
+  if (view === 'day') return day + steps;
+  if (view !== 'month') return day + 7 * steps;
+  const { year, month, day: d } = civilDate(day);
+  return dayNumber(year, month + steps, Math.min(d, daysInMonth(year, month + steps)));
+}
+
+function titleOf(view: ViewName, day: number, week: number, thisYear: number): string {
+  const { year, month } = civilDate(day);
+  if (view === 'week') return daysWords(week, week + 6, thisYear);
+  if (view === 'day') return longDay(day, thisYear);
+  return `${monthName(month)} ${year}`;
+}
+
+/** A jump to any date: the browser's own field, which every keyboard and screen reader knows. */
+function DateField({ day, onDay }: { day: number; onDay(day: number): void }) {
+  return createElement('input', {
+    type: 'date',
+    'aria-label': 'Go to a date',
+    value: formatDate(day),
+    onChange: (e: { currentTarget: HTMLInputElement }) => {
+      const to = parseDate(e.currentTarget.value);
+      if (!Number.isNaN(to)) onDay(to);
+    },
+    className: 'date-jump',
+  });
+}

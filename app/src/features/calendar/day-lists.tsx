@@ -1,0 +1,66 @@
+import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
+import type { DayRow } from '@zephyrfield/core/view/days';
+import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import { dayWord, hoursWords } from '@zephyrfield/core/view/load';
+import { daysAway, longDay, today as dayOf } from '@zephyrfield/core/view/words';
+import { ScrollView, View } from 'react-native';
+import { Barb } from '@/ui/barb';
+import { Text } from '@/ui/text';
+import { entryId, type Drawing } from './drawing';
+import { SlipRow } from './slip-row';
+import { useDayRows } from './use-day-rows';
+
+interface Props extends Drawing {
+  shown: readonly OccurrenceView[];
+  first: number;
+  count: number;
+  shelfFrom: number;
+  load: ReadonlyMap<number, number>;
+  onFinish?: ((entry: AgendaEntry) => void) | undefined;
+}
+
+/** What stands on one day of a row, long things first. */
+const entriesOn = (row: DayRow, column: number): AgendaEntry[] => [...row.spans.filter((s) => s.from <= column && s.to >= column).map((s) => s.entry), ...row.days[column]!.entries];
+
+/** Some days one below the other, each with its load and its slips in order: a week on a phone, a chosen day. */
+export function DayLists({ shown, first, count, shelfFrom, load, onFinish, ...drawing }: Props) {
+  const { now, viewer } = drawing;
+  const row = useDayRows(shown, first, 1, count, { now, viewer, shelfFrom })[0]!;
+  const today = dayOf(now, viewer);
+  return (
+    <ScrollView className="min-h-0 flex-1" contentContainerClassName="pb-8">
+      {row.days.map(({ day }, i) => {
+        const entries = entriesOn(row, i);
+        const minutes = load.get(day) ?? 0;
+        return (
+          <View key={day} role="group" aria-label={longDay(day)}>
+            <View className="flex-row items-center gap-2 px-4 pb-1 pt-3">
+              <Text kind="title" heading={2} className={day === today ? 'text-lagoon' : ''}>
+                {longDay(day)}
+              </Text>
+              <Text kind="small" className="flex-1">
+                {daysAway(day, today)}
+              </Text>
+              {minutes >= 15 ? (
+                <View className="items-end" {...({ title: `${hoursWords(minutes)} of work, ${dayWord(minutes)}` } as object)}>
+                  <Barb minutes={minutes} />
+                  <Text kind="fine" className="text-ink2">
+                    {hoursWords(minutes)}, {dayWord(minutes)}
+                  </Text>
+                </View>
+              ) : null}
+            </View>
+            {entries.map((entry) => (
+              <SlipRow key={entryId(entry)} entry={entry} onFinish={onFinish} {...drawing} />
+            ))}
+            {entries.length === 0 ? (
+              <View className="px-4 py-2">
+                <Text className="text-ink2">Nothing.</Text>
+              </View>
+            ) : null}
+          </View>
+        );
+      })}
+    </ScrollView>
+  );
+}

@@ -1,0 +1,30 @@
+import type { CalendarView } from '@zephyrfield/core/api/schemas';
+import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import type { Viewer } from '@zephyrfield/core/view/words';
+import { spokenSlip } from '@zephyrfield/core/view/slips';
+
+/** What every view of days is given. */
+export interface Drawing {
+  byId: ReadonlyMap<string, CalendarView>;
+  now: number;
+  viewer: Viewer;
+  chosen: { id: string; key: string } | null;
+  onOpen(entry: AgendaEntry): void;
+}
+
+export const entryId = ({ occurrence }: AgendaEntry): string => `${occurrence.itemId} ${occurrence.key}`;
+
+/** What a slip needs to know of its entry, whatever its size. */
+export function slipOf(entry: AgendaEntry, { byId, viewer, chosen, onOpen }: Drawing) {
+  const { occurrence } = entry;
+  const calendar = byId.get(occurrence.calendarId);
+  return {
+    shape: entry.shape,
+    colour: calendar?.colour ?? ('slate' as const),
+    title: occurrence.title,
+    urgency: entry.urgency,
+    spoken: spokenSlip(entry, calendar, viewer),
+    chosen: chosen?.id === occurrence.itemId && chosen.key === occurrence.key,
+    onOpen: () => onOpen(entry),
+  };
+}

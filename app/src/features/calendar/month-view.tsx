@@ -1,0 +1,190 @@
+import type { DayRow } from '@zephyrfield/core/view/days';
+import { civilDate } from '@zephyrfield/core/time/civil';
+import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { dayWord, hoursWords, loadOf, weekWord } from '@zephyrfield/core/view/load';
+import { weekName, type TermWeek } from '@zephyrfield/core/view/term';
+import { longDay, monthName, plural, today as dayOf, weekdayName } from '@zephyrfield/core/view/words';
+import { useState } from 'react';
+import { Pressable, View } from 'react-native';
+import { Barb } from '@/ui/barb';
+import { Mark, Ribbon, SlipLine } from '@/ui/slip-line';
+import { Text } from '@/ui/text';
+import { useIsWide } from '@/ui/use-is-wide';
+import { entryId, slipOf, type Drawing } from './drawing';
+import { useDayRows } from './use-day-rows';
+
+interface Props extends Drawing {
+  shown: readonly OccurrenceView[];
+  first: number;
+  weeks: number;
+  month: number;
+  /** The day that is looked at */
+  day: number;
+  shelfFrom: number;
+  termWeeks: readonly TermWeek[];
+  weeksBy: 'term' | 'year';
+  load: ReadonlyMap<number, number>;
+  onDay(day: number): void;
+}
+
+/** Height of a line in a day's cell, and of what stands above the lines. */
+const LINE = 27;
+const HEAD = 26;
+
+/** A month as rows of weeks, each with its name and load at the left. What does not fit in a day is counted. */
+export function MonthView({ shown, first, weeks, month, day, shelfFrom, termWeeks, weeksBy, load, onDay, ...drawing }: Props) {
+  const { now, viewer } = drawing;
+  const wide = useIsWide();
+  const [height, setHeight] = useState(0);
+  const rows = useDayRows(shown, first, weeks, 7, { now, viewer, shelfFrom });
+  const today = dayOf(now, viewer);
+  const rowHeight = Math.max(wide ? 96 : 52, height / weeks);
+  return (
+    <View className="min-h-0 flex-1" role="table" aria-label={`${monthName(month)} by weeks`}>
+      <View className="flex-row border-b border-line pb-1 pr-2" role="row">
+        <View className={wide ? 'w-[92px]' : 'w-[46px]'} role="columnheader" aria-label="Week" />
+        {Array.from({ length: 7 }, (_, i) => (
+          <View key={i} role="columnheader" className="flex-1 px-1">
+            <Text kind="small" className="font-bold" numberOfLines={1}>
+              {wide ? weekdayName(first + i) : weekdayName(first + i).slice(0, 2)}
+            </Text>
+          </View>
+        ))}
+      </View>
+      <View className="min-h-0 flex-1 overflow-y-auto pr-2" onLayout={(e) => setHeight(e.nativeEvent.layout.height)}>
+        {height
+          ? rows.map((row) => (
+              <View key={row.first} role="row" className="flex-row border-b border-line" style={{ minHeight: rowHeight }}>
+                <WeekHead name={weekName(row.first, termWeeks, weeksBy)} minutes={loadOf(load, row.first, 7)} wide={wide} />
+                {wide ? (
+                  <WideWeek row={row} height={rowHeight} today={today} month={month} day={day} load={load} onDay={onDay} {...drawing} />
+                ) : (
+                  <NarrowWeek row={row} today={today} month={month} day={day} onDay={onDay} {...drawing} />
+                )}
+              </View>
+            ))
+          : null}
+      </View>
+    </View>
+  );
+}
+
+function WeekHead({ name, minutes, wide }: { name: string; minutes: number; wide: boolean }) {
+  return (
+    <View role="rowheader" className={`gap-1 pt-1 ${wide ? 'w-[92px] px-2' : 'w-[46px] px-1'}`} aria-label={`${name}, ${minutes ? hoursWords(minutes) : 'no work'}, ${weekWord(minutes)}`}>
+      <Text kind="fine" numberOfLines={2}>
+        {wide ? name : name.replace(/^week /, 'w ')}
+      </Text>
+      {minutes >= 15 ? <Barb minutes={minutes} size={wide ? 40 : 34} colour="var(--ink2)" /> : null}
+      {wide && minutes >= 15 ? <Text kind="fine">{weekWord(minutes)}</Text> : null}
+    </View>
+  );
+}
+
+interface WeekProps extends Drawing {
+  row: DayRow;
+  today: number;
+  month: number;
+  day: number;
+  onDay(day: number): void;
+}
+
+function WideWeek({ row, height, today, month, day: looked, load, onDay, ...drawing }: WeekProps & { height: number; load: ReadonlyMap<number, number> }) {
+  const room = Math.max(1, Math.floor((height - HEAD - 2) / LINE) - row.lanes);
+  return (
+    <View className="relative min-w-0 flex-1 flex-row">
+      {row.days.map(({ day, entries }) => {
+        const fits = entries.length <= room ? entries.length : room - 1;
+        const rest = entries.length - fits;
+        const minutes = load.get(day) ?? 0;
+        const heavy = dayWord(minutes) === 'gale';
+        return (
+          <View key={day} role="cell" className={`min-w-0 flex-1 border-l border-line px-0.5 ${day === today ? 'bg-lagoon-wash' : ''}`}>
+            <DayNumber day={day} today={today} month={month} looked={looked} heavy={heavy} count={entries.length} onDay={onDay} />
+            <View style={{ height: row.lanes * LINE }} />
+            <View className="gap-[3px]">
+              {entries.slice(0, Math.max(0, fits)).map((entry) => (
+                <SlipLine key={entryId(entry)} time="" {...slipOf(entry, drawing)} />
+              ))}
+              {rest > 0 ? (
+                <Pressable role="button" onPress={() => onDay(day)} className="min-h-[24px] justify-center rounded px-1 hover:bg-lagoon-wash" aria-label={`${rest} more on ${longDay(day)}`}>
+                  <Text kind="fine" className="font-bold text-lagoon">
+                    {rest} more
+                  </Text>
+                </Pressable>
+              ) : null}
+            </View>
+          </View>
+        );
+      })}
+      {row.spans.map((span) => {
+        const { spoken, colour, title, chosen, onOpen } = slipOf(span.entry, drawing);
+        return (
+          <View key={entryId(span.entry)} className="absolute px-0.5" style={{ left: `${(span.from / 7) * 100}%`, width: `${((span.to - span.from + 1) / 7) * 100}%`, top: HEAD + span.lane * LINE }}>
+            <Ribbon colour={colour} title={title} spoken={spoken} before={span.before} after={span.after} chosen={chosen} onOpen={onOpen} />
+          </View>
+        );
+      })}
+    </View>
+  );
+}
+
+/** On a phone a day has room for shapes and colours alone; the chosen day's slips stand below. */
+function NarrowWeek({ row, today, month, day: looked, onDay, ...drawing }: WeekProps) {
+  return (
+    <View className="min-w-0 flex-1 flex-row">
+      {row.days.map(({ day, entries }, column) => {
+        const spans = row.spans.filter((s) => s.from <= column && s.to >= column);
+        const all = [...spans.map((s) => s.entry), ...entries];
+        return (
+          <View key={day} role="cell" className="min-w-0 flex-1 border-l border-line">
+            <Pressable
+              role="button"
+              aria-label={`${longDay(day)}, ${plural(all.length, 'item')}`}
+              aria-current={day === looked ? 'date' : undefined}
+              onPress={() => onDay(day)}
+              className={`min-h-[50px] flex-1 px-0.5 ${day === looked ? 'bg-lagoon-wash' : ''}`}
+            >
+              <Text kind="day" className={`text-center ${day === today ? 'font-extrabold text-lagoon underline' : civilDate(day).month === month ? '' : 'text-ink2'}`}>
+                {civilDate(day).day}
+              </Text>
+              <View className="flex-row flex-wrap justify-center gap-[3px] pt-0.5">
+                {all.slice(0, 6).map((entry) => {
+                  const { shape, colour, urgency } = slipOf(entry, drawing);
+                  return <Mark key={entryId(entry)} shape={shape} colour={colour} finished={urgency === 'finished'} />;
+                })}
+              </View>
+              {all.length > 6 ? (
+                <Text kind="fine" className="text-center text-ink2">
+                  +{all.length - 6}
+                </Text>
+              ) : null}
+            </Pressable>
+          </View>
+        );
+      })}
+    </View>
+  );
+}
+
+function DayNumber({ day, today, month, looked, heavy, count, onDay }: { day: number; today: number; month: number; looked: number; heavy: boolean; count: number; onDay(day: number): void }) {
+  const date = civilDate(day);
+  return (
+    <Pressable
+      role="button"
+      aria-label={`${longDay(day)}, ${plural(count, 'item')}${heavy ? ', gale' : ''}`}
+      aria-current={day === looked ? 'date' : undefined}
+      onPress={() => onDay(day)}
+      className={`h-[26px] flex-row items-center gap-1 rounded px-1 hover:bg-lagoon-wash ${day === looked ? 'border-b-2 border-lagoon' : ''}`}
+    >
+      <Text kind="day" className={`${day === today ? 'font-extrabold text-lagoon' : date.month === month ? 'font-bold' : 'text-ink2'}`}>
+        {date.day === 1 ? `1 ${monthName(date.month).slice(0, 3)}` : date.day}
+      </Text>
+      {heavy ? (
+        <Text kind="fine" className="font-bold text-marigold" aria-hidden>
+          gale
+        </Text>
+      ) : null}
+    </Pressable>
+  );
+}

@@ -1,0 +1,114 @@
+import type { CalendarView } from '@zephyrfield/core/api/schemas';
+import { spokenWeek, type RibbonWeek } from '@zephyrfield/core/view/ribbon';
+import { useRef } from 'react';
+import { Pressable, View } from 'react-native';
+import { Barb } from '@/ui/barb';
+import { FILL } from '@/ui/colours';
+import { Text } from '@/ui/text';
+import { useIsWide } from '@/ui/use-is-wide';
+
+interface Props {
+  weeks: readonly RibbonWeek[];
+  byId: ReadonlyMap<string, CalendarView>;
+  today: number;
+  /** Days in sight below, to be marked */
+  first: number;
+  last: number;
+  onWeek(start: number): void;
+}
+
+/** A band thinner than this is not told apart, and goes into the rest. */
+const THINNEST = 3.2;
+
+/**
+ * The whole term as a row of week columns, each as high as its load and banded by course: the navigator. A press goes
+ * there; a drag along it goes through the weeks.
+ */
+export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
+  const wide = useIsWide();
+  const height = wide ? 62 : 40;
+  const most = Math.max(240, ...weeks.map((w) => w.minutes));
+  const box = useRef<View>(null);
+  const dragged = useRef<number | null>(null);
+  const drag = (x: number) => {
+    const rect = (box.current as unknown as HTMLElement | null)?.getBoundingClientRect();
+    if (!rect) return;
+    const week = weeks[Math.min(weeks.length - 1, Math.max(0, Math.floor(((x - rect.left) / rect.width) * weeks.length)))];
+    if (!week || week.start === dragged.current) return;
+    dragged.current = week.start;
+    onWeek(week.start);
+  };
+  return (
+    <View
+      ref={box}
+      role="list"
+      aria-label="The term by weeks"
+      className="flex-row items-end px-2 pt-1"
+      {...({
+        onPointerMove: (e: { nativeEvent: PointerEvent }) => {
+          if (e.nativeEvent.buttons === 1 && e.nativeEvent.pointerType === 'mouse') drag(e.nativeEvent.clientX);
+        },
+        onPointerDown: () => (dragged.current = null),
+      } as object)}
+    >
+      {weeks.map((week, i) => {
+        const inSight = week.start <= last && week.start + 6 >= first;
+        const heavy = week.word === 'strong' || week.word === 'gale';
+        return (
+          <View key={week.start} role="listitem" className="min-w-0 flex-1">
+            <Pressable
+              role="button"
+              aria-label={spokenWeek(week, i + 1)}
+              aria-current={week.isNow ? 'date' : undefined}
+              {...({ title: spokenWeek(week, i + 1) } as object)}
+              onPress={() => onWeek(week.start)}
+              className={`items-stretch rounded-t-lg px-[2px] pt-1 hover:bg-lagoon-wash ${inSight ? 'bg-lagoon-wash' : ''}`}
+            >
+              <View style={{ height: height + (wide ? 18 : 6) }} className="justify-end">
+                {wide && heavy ? (
+                  <View className="items-center pb-0.5">
+                    <Barb minutes={week.minutes / 5} size={30} colour={week.word === 'gale' ? 'var(--marigold)' : 'var(--ink)'} />
+                  </View>
+                ) : null}
+                {week.isBreak && week.minutes < 30 ? <Rest height={height * 0.6} /> : <Bands week={week} byId={byId} height={(week.minutes / most) * height} />}
+                {week.isNow ? <View className="absolute bottom-0 top-0 border-l-2 border-dotted border-lagoon" style={{ left: `${((today - week.start + 0.5) / 7) * 100}%` }} aria-hidden /> : null}
+              </View>
+              <View className={`items-center border-t-2 ${week.clashes.length ? 'border-poppy' : 'border-transparent'} pt-0.5`}>
+                <Text kind="fine" numberOfLines={1} className={inSight ? 'font-bold text-lagoon' : 'text-ink2'}>
+                  {wide ? week.name.replace(/ week$/, '') : String(i + 1)}
+                </Text>
+              </View>
+            </Pressable>
+          </View>
+        );
+      })}
+    </View>
+  );
+}
+
+/** What each course asks for, one over the other; what is too thin to be seen stands together. */
+function Bands({ week, byId, height }: { week: RibbonWeek; byId: ReadonlyMap<string, CalendarView>; height: number }) {
+  const total = week.minutes || 1;
+  const bands = week.bands.map((b) => ({ id: b.calendarId, height: (b.minutes / total) * height }));
+  const seen = bands.filter((b) => b.height >= THINNEST);
+  const rest = bands.filter((b) => b.height < THINNEST).reduce((sum, b) => sum + b.height, 0);
+  return (
+    <View className={`gap-px overflow-hidden rounded-t-[3px] ${week.isPast ? 'opacity-50' : ''}`} aria-hidden>
+      {rest >= 1 ? <View className="bg-ink2 opacity-50" style={{ height: Math.max(2, rest) }} /> : null}
+      {[...seen].reverse().map((b) => (
+        <View key={b.id} className={FILL[byId.get(b.id)?.colour ?? 'slate']} style={{ height: b.height }} />
+      ))}
+    </View>
+  );
+}
+
+/** A break: open field, drawn as a few lines of wind. */
+function Rest({ height }: { height: number }) {
+  return (
+    <View className="justify-between" style={{ height }} aria-hidden>
+      {[0, 1, 2, 3].map((i) => (
+        <View key={i} className="border-t border-ink2" style={{ transform: [{ rotate: '-6deg' }] }} />
+      ))}
+    </View>
+  );
+}

@@ -1,0 +1,198 @@
+import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { civilDate } from '@zephyrfield/core/time/civil';
+import { hoursOf, type DayColumn } from '@zephyrfield/core/view/days';
+import { dayWord, hoursWords } from '@zephyrfield/core/view/load';
+import { slipTime } from '@zephyrfield/core/view/slips';
+import { longDay, minuteOfDay, minuteWords, today as dayOf, weekdayName } from '@zephyrfield/core/view/words';
+import { useState } from 'react';
+import { Pressable, ScrollView, View } from 'react-native';
+import { Barb } from '@/ui/barb';
+import { FILL, WASH } from '@/ui/colours';
+import { Ribbon, SlipLine } from '@/ui/slip-line';
+import { Text } from '@/ui/text';
+import { useIsWide } from '@/ui/use-is-wide';
+import { entryId, slipOf, type Drawing } from './drawing';
+import { useDayRows } from './use-day-rows';
+
+interface Props extends Drawing {
+  shown: readonly OccurrenceView[];
+  first: number;
+  columns: number;
+  shelfFrom: number;
+  dayFrom: number;
+  dayTo: number;
+  load: ReadonlyMap<number, number>;
+  onDay(day: number): void;
+}
+
+const GUTTER = 52;
+const LINE = 27;
+
+/**
+ * Days as columns over their hours, with what lasts days on top and below it the shelf “by end of day”, so that a late
+ * deadline never sinks: what a week and a day show.
+ */
+export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, load, onDay, ...drawing }: Props) {
+  const { now, viewer } = drawing;
+  const wide = useIsWide();
+  const [height, setHeight] = useState(0);
+  const row = useDayRows(shown, first, 1, columns, { now, viewer, shelfFrom })[0]!;
+  const hours = hoursOf(row.days, dayFrom, dayTo);
+  const today = dayOf(now, viewer);
+  const nowMinute = minuteOfDay(now, viewer);
+  // The hours fill what is there; a long day scrolls.
+  const hour = Math.max(36, height / (hours.to - hours.from));
+  const hasShelf = row.days.some((d) => d.shelf.length);
+  return (
+    <View className="min-h-0 flex-1">
+      {columns > 1 ? (
+        <View className="flex-row pr-2" role="presentation">
+          <View style={{ width: GUTTER }} />
+          {row.days.map(({ day }) => (
+            <DayHead key={day} day={day} isToday={day === today} minutes={load.get(day) ?? 0} onDay={onDay} />
+          ))}
+        </View>
+      ) : null}
+      <ScrollView className="min-h-0 flex-1" contentContainerClassName="grow pr-2" stickyHeaderIndices={[0]}>
+        <View className="border-b-2 border-ink bg-paper pb-1">
+          {row.lanes ? (
+            <View className="ml-[52px]" style={{ height: row.lanes * LINE }}>
+              {row.spans.map((span) => {
+                const { spoken, colour, title, chosen, onOpen } = slipOf(span.entry, drawing);
+                return (
+                  <View
+                    key={entryId(span.entry)}
+                    className="absolute px-0.5"
+                    style={{ left: `${(span.from / columns) * 100}%`, width: `${((span.to - span.from + 1) / columns) * 100}%`, top: span.lane * LINE }}
+                  >
+                    <Ribbon colour={colour} title={title} spoken={spoken} before={span.before} after={span.after} chosen={chosen} onOpen={onOpen} />
+                  </View>
+                );
+              })}
+            </View>
+          ) : null}
+          {hasShelf ? (
+            <View className="flex-row">
+              <View style={{ width: GUTTER }} className="pr-1 pt-1">
+                <Text kind="fine" className="text-right">
+                  by end of day
+                </Text>
+              </View>
+              {row.days.map(({ day, shelf }) => (
+                <View key={day} role="list" aria-label={`By the end of ${longDay(day)}`} className={`min-w-0 flex-1 gap-1 px-0.5 pt-1 ${day === today && columns > 1 ? 'bg-lagoon-wash' : ''}`}>
+                  {shelf.map((entry) => (
+                    <View key={entryId(entry)} role="listitem">
+                      <SlipLine tall time={entry.urgency !== null && entry.occurrence.due?.kind !== 'date' ? slipTime(entry, viewer) : ''} {...slipOf(entry, drawing)} />
+                    </View>
+                  ))}
+                </View>
+              ))}
+            </View>
+          ) : null}
+        </View>
+        <View className="grow flex-row" style={{ minHeight: 36 * (hours.to - hours.from) }} onLayout={(e) => setHeight(e.nativeEvent.layout.height)}>
+          <View style={{ width: GUTTER }} aria-hidden>
+            {Array.from({ length: hours.to - hours.from }, (_, i) => (
+              <Text kind="fine" key={i} className={`absolute right-2 ${i === 0 ? '' : '-mt-2.5'}`} style={{ top: i * hour }}>
+                {viewer.hours === 12 ? minuteWords((hours.from + i) * 60, 12).replace(':00', '') : hours.from + i}
+              </Text>
+            ))}
+          </View>
+          {height
+            ? row.days.map((column) => (
+                <HourColumn
+                  key={column.day}
+                  column={column}
+                  from={hours.from}
+                  count={hours.to - hours.from}
+                  hour={hour}
+                  nowMinute={column.day === today ? nowMinute : null}
+                  roomy={columns === 1 || wide}
+                  {...drawing}
+                />
+              ))
+            : null}
+        </View>
+      </ScrollView>
+    </View>
+  );
+}
+
+function DayHead({ day, isToday, minutes, onDay }: { day: number; isToday: boolean; minutes: number; onDay(day: number): void }) {
+  return (
+    <Pressable
+      role="button"
+      aria-label={`${longDay(day)}, ${minutes >= 15 ? `${hoursWords(minutes)} of work, ` : ''}${dayWord(minutes)}`}
+      {...({ title: minutes >= 15 ? `${hoursWords(minutes)} of work, ${dayWord(minutes)}` : undefined } as object)}
+      onPress={() => onDay(day)}
+      className={`min-h-touch min-w-0 flex-1 flex-row items-center justify-between gap-1 px-1.5 hover:bg-lagoon-wash ${isToday ? 'rounded-t-lg bg-lagoon-wash' : ''}`}
+    >
+      <Text kind="day" numberOfLines={1} className={`font-bold ${isToday ? 'text-lagoon' : ''}`}>
+        {weekdayName(day).slice(0, 3)} {civilDate(day).day}
+      </Text>
+      {minutes >= 15 ? <Barb minutes={minutes} size={34} colour={isToday ? 'var(--lagoon)' : 'var(--ink)'} /> : null}
+    </Pressable>
+  );
+}
+
+interface ColumnProps extends Drawing {
+  column: DayColumn;
+  /** First hour shown, how many, and how high each is */
+  from: number;
+  count: number;
+  hour: number;
+  /** Minute of the day it is now; null on other days */
+  nowMinute: number | null;
+  roomy: boolean;
+}
+
+function HourColumn({ column, from, count, hour, nowMinute: now, roomy, ...drawing }: ColumnProps) {
+  const top = (minute: number) => ((minute - from * 60) / 60) * hour;
+  return (
+    <View role="list" aria-label={longDay(column.day)} className={`relative min-w-0 flex-1 border-l ${now !== null ? 'border-lagoon' : 'border-line'}`} style={{ height: count * hour }}>
+      {Array.from({ length: count }, (_, i) => (
+        <View key={i} className="absolute left-0 right-0 border-t border-line" style={{ top: i * hour }} aria-hidden />
+      ))}
+      {column.timed.map(({ block, column: place, columns }) => {
+        const slip = slipOf(block.entry, drawing);
+        const height = Math.max(24, top(block.to) - top(block.from) - 2);
+        return (
+          <View key={entryId(block.entry)} role="listitem" className="absolute px-0.5" style={{ top: top(block.from), height, left: `${(place / columns) * 100}%`, width: `${100 / columns}%` }}>
+            {block.entry.urgency !== null ? (
+              <SlipLine time={columns > 2 ? '' : slipTime(block.entry, drawing.viewer)} {...slip} />
+            ) : (
+              <TimeBlock entry={block.entry} height={height} roomy={roomy && columns < 3} viewer={drawing.viewer} slip={slip} />
+            )}
+          </View>
+        );
+      })}
+      {now !== null && now >= from * 60 && now <= (from + count) * 60 ? <View className="absolute left-0 right-0 border-t-2 border-lagoon" style={{ top: top(now) }} aria-hidden /> : null}
+    </View>
+  );
+}
+
+/** Somewhere to be: its height is its time, its bar its colour. */
+function TimeBlock({ entry, height, roomy, viewer, slip }: { entry: Parameters<typeof slipTime>[0]; height: number; roomy: boolean; viewer: Drawing['viewer']; slip: ReturnType<typeof slipOf> }) {
+  const { colour, title, spoken, chosen, onOpen, shape } = slip;
+  return (
+    <Pressable
+      role="button"
+      aria-label={spoken}
+      {...({ title: spoken } as object)}
+      onPress={onOpen}
+      className={`h-full flex-row overflow-hidden rounded-lg hover:shadow-md ${shape === 'note' ? 'border border-dashed border-ink2 bg-paper' : WASH[colour]} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
+    >
+      <View className={`my-1 ml-1 w-[3px] rounded-full ${FILL[colour]}`} />
+      <View className="min-w-0 flex-1 px-1 py-0.5">
+        <Text kind="fine" numberOfLines={height > 60 ? 2 : 1} className="font-bold" {...({ dir: 'auto' } as object)}>
+          {title}
+        </Text>
+        {roomy && height > 38 ? (
+          <Text kind="fine" numberOfLines={1} className="text-ink2">
+            {[entry.occurrence.place, slipTime(entry, viewer)].filter(Boolean).join(' · ')}
+          </Text>
+        ) : null}
+      </View>
+    </Pressable>
+  );
+}

@@ -1,0 +1,56 @@
+import { useEffect, useRef } from 'react';
+
+export interface KeyDeeds {
+  back(): void;
+  forward(): void;
+  today(): void;
+  closer(): void;
+  further(): void;
+  filters(): void;
+  flag(index: number, just: boolean): void;
+  help(): void;
+}
+
+/** Every key of the calendar with what it does, as the list under `?` shows it. */
+export const KEYS: readonly (readonly [keys: string, deed: string])[] = [
+  ['← →', 'back and forward'],
+  ['0', 'today'],
+  ['+ −', 'closer and further: month, week, day, agenda'],
+  ['/', 'filters and search'],
+  ['1 … 9', 'show or hide that flag'],
+  ['Shift 1 … 9', 'just that flag, and back'],
+  ['Tab, Enter', 'from slip to slip, and open it'],
+  ['Esc', 'close what is open'],
+  ['?', 'this list'],
+];
+
+const isTyping = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName));
+/** Keys that a control with the focus has its own use for. */
+const isUsed = (target: EventTarget | null) => target instanceof HTMLElement && target.getAttribute('role') === 'radio';
+
+/** Listens for the calendar's keys, but not while somebody types. */
+export function useKeys(deeds: KeyDeeds): void {
+  const latest = useRef(deeds);
+  useEffect(() => {
+    latest.current = deeds;
+  });
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (e.defaultPrevented || e.ctrlKey || e.metaKey || e.altKey || isTyping(e.target)) return;
+      const d = latest.current;
+      const digit = /^Digit([1-9])$/.exec(e.code)?.[1];
+      if (e.key === 'ArrowLeft' && !isUsed(e.target)) d.back();
+      else if (e.key === 'ArrowRight' && !isUsed(e.target)) d.forward();
+      else if (e.key === '?') d.help();
+      else if (e.key === '/') d.filters();
+      else if (e.key === '+' || e.key === '=') d.closer();
+      else if (e.key === '-') d.further();
+      else if (e.key === '0') d.today();
+      else if (digit) d.flag(Number(digit) - 1, e.shiftKey);
+      else return;
+      e.preventDefault();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+}

@@ -1,0 +1,63 @@
+import type { CalendarView, OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { startOfWeek } from '@zephyrfield/core/time/civil';
+import { agenda as makeAgenda, agendaEntry, isHidden, type Agenda, type AgendaEntry } from '@zephyrfield/core/view/agenda';
+import { isFiltering, passes } from '@zephyrfield/core/view/filter';
+import { loadByDay, loadShares } from '@zephyrfield/core/view/load';
+import { termRibbon, type RibbonWeek } from '@zephyrfield/core/view/ribbon';
+import { termFrom, termWeeks, type TermWeek } from '@zephyrfield/core/view/term';
+import { today as dayOf } from '@zephyrfield/core/view/words';
+import { useMemo } from 'react';
+import { useLearner, useSettings } from '@/data/learner';
+import { useNow } from '@/data/now';
+import { useCalendars, useOccurrences } from '@/data/queries';
+import { useScreen } from '@/data/screen';
+import type { Looking } from './use-look';
+import { useSearch } from './use-search';
+
+/** All a view of the calendar draws from. */
+export interface Scene {
+  calendars: readonly CalendarView[] | undefined;
+  /** What may be shown: not hidden, not filtered out */
+  shown: readonly OccurrenceView[];
+  agenda: Agenda;
+  weeks: readonly TermWeek[];
+  ribbon: readonly RibbonWeek[];
+  /** Minutes of work by day number, of what is not hidden */
+  load: ReadonlyMap<number, number>;
+  isPending: boolean;
+  error: Error | null;
+}
+
+const NONE: OccurrenceView[] = [];
+
+/** Puts together what is shown of a learner's schedule, for the days a view covers. */
+export function useScene({ filters }: Pick<Looking, 'filters'>, days: { first: number; last: number }): Scene {
+  const { learner, viewer } = useLearner()!;
+  const settings = useSettings();
+  const now = useNow();
+  const today = dayOf(now, viewer);
+  const calendars = useCalendars(learner.id);
+  const occurrences = useOccurrences(learner.id, now, days);
+  const all = occurrences.data ?? NONE;
+  const hiddenIds = useScreen((s) => s.hidden);
+  const hidden = useMemo(() => new Set(hiddenIds), [hiddenIds]);
+  const found = useSearch(learner.id, all, calendars.data, filters.text);
+  const keep = useMemo(() => {
+    if (!isFiltering(filters)) return undefined;
+    return (entry: AgendaEntry) => passes(entry, filters) && (found === null || found.has(entry.occurrence.itemId));
+  }, [filters, found]);
+
+  const visible = useMemo(() => all.filter((o) => !isHidden(o, hidden)), [all, hidden]);
+  const shown = useMemo(() => (keep ? visible.filter((o) => keep(agendaEntry(o, now, viewer))) : visible), [visible, keep, now, viewer]);
+  const agenda = useMemo(() => makeAgenda(all, { now, viewer, hidden, ...(keep ? { keep } : {}) }), [all, now, viewer, hidden, keep]);
+  const { term: typed } = learner;
+  const weeks = useMemo(() => {
+    const schools = new Set(calendars.data?.filter((c) => c.sort === 'school').map((c) => c.id));
+    const term = typed ?? termFrom(all.filter((o) => schools.has(o.calendarId)), today); // prettier-ignore
+    return termWeeks(term, settings.firstDay, startOfWeek(today, settings.firstDay));
+  }, [typed, all, calendars.data, settings.firstDay, today]);
+  const options = useMemo(() => ({ viewer, loads: settings.loads, shelfFrom: settings.shelfFrom }), [viewer, settings.loads, settings.shelfFrom]);
+  const ribbon = useMemo(() => termRibbon(visible, weeks, today, options), [visible, weeks, today, options]);
+  const load = useMemo(() => loadByDay(loadShares(visible, options)), [visible, options]);
+  return { calendars: calendars.data, shown, agenda, weeks, ribbon, load, isPending: calendars.isPending || occurrences.isPending, error: calendars.error ?? occurrences.error };
+}

@@ -1,0 +1,189 @@
+import { routes } from '@zephyrfield/core/api/routes';
+import type { Session } from '@zephyrfield/core/api/schemas';
+import { Settings, type Loads } from '@zephyrfield/core/view/settings';
+import { SORT_GROUP_WORDS } from '@zephyrfield/core/view/slips';
+import { minuteWords } from '@zephyrfield/core/view/words';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ScrollView, View } from 'react-native';
+import { call, problemOf } from '@/data/client';
+import { useLearner, useSettings } from '@/data/learner';
+import { keys } from '@/data/queries';
+import { Choices } from '@/ui/choices';
+import { Choice, Field } from '@/ui/field';
+import { ProblemNotice } from '@/ui/notice';
+import { Text } from '@/ui/text';
+import { TermForm } from './term-form';
+
+const HOURS = [
+  ['24', '16:10'],
+  ['12', '4:10 pm'],
+] as const;
+const FIRST_DAYS = [
+  ['1', 'Monday'],
+  ['6', 'Saturday'],
+  ['7', 'Sunday'],
+] as const;
+const WEEKS = [
+  ['term', 'the term’s names'],
+  ['year', 'their number in the year'],
+] as const;
+const THEMES = [
+  ['system', 'as the device'],
+  ['light', 'light'],
+  ['dark', 'dark'],
+] as const;
+
+/** How a person likes to look at things. Each change is saved as it is made and shows at once. */
+export function SettingsPlace() {
+  const { learner } = useLearner()!;
+  const settings = useSettings();
+  const client = useQueryClient();
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const save = useMutation({
+    mutationFn: (body: Settings) => call(routes.changeSettings, { body }),
+    onMutate: (next) => {
+      const before = client.getQueryData<Session>(keys.session);
+      client.setQueryData<Session>(keys.session, (session) => session && { ...session, settings: next });
+      return before;
+    },
+    onError: (_error, _next, before) => client.setQueryData(keys.session, before),
+  });
+  /** Saves what is right; what is not is told at its field and changes nothing. */
+  const change = (part: Partial<Settings>, field = Object.keys(part)[0]!) => {
+    const result = Settings.safeParse({ ...settings, ...part });
+    setErrors((all) => ({ ...all, [field]: result.success ? '' : (result.error.issues[0]?.message ?? 'That is not right.') }));
+    if (result.success) save.mutate(result.data);
+  };
+  const hour = (h: number) => minuteWords(h * 60, settings.hours);
+  const hours = Array.from({ length: 25 }, (_, h) => ({ value: String(h), words: h === 24 ? 'midnight' : hour(h) }));
+  return (
+    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-6 px-4 pb-12 pt-3" keyboardShouldPersistTaps="handled">
+      <View className="gap-1">
+        <Text kind="display" heading={1}>
+          Settings
+        </Text>
+        <Text className="text-ink2">How you look at things. Others see theirs as they like.</Text>
+      </View>
+      <ProblemNotice problem={save.error && problemOf(save.error)} />
+      <Group title="Time">
+        <Row words="Hours">
+          <Choices label="Hours" all={HOURS} value={String(settings.hours) as '12' | '24'} onChange={(v) => change({ hours: v === '12' ? 12 : 24 })} />
+        </Row>
+        <Row words="A week begins on">
+          <Choices label="A week begins on" all={FIRST_DAYS} value={String(settings.firstDay) as '1' | '6' | '7'} onChange={(v) => change({ firstDay: Number(v) as 1 | 6 | 7 })} />
+        </Row>
+        <Row words="Weeks are called by">
+          <Choices label="Weeks are called by" all={WEEKS} value={settings.weeks} onChange={(weeks) => change({ weeks })} />
+        </Row>
+        <Saved
+          label="Your time zone"
+          hint={`Empty: ${learner.name.split(' ')[0]}’s own, ${learner.zone}`}
+          value={settings.zone ?? ''}
+          error={errors['zone']}
+          suggestions={typeof Intl.supportedValuesOf === 'function' ? Intl.supportedValuesOf('timeZone') : []}
+          onSave={(text) => change({ zone: text.trim() || null })}
+        />
+      </Group>
+      <Group title="Days">
+        <View className="flex-row flex-wrap gap-3">
+          <View className="min-w-[140px] flex-1">
+            <Choice
+              label="Hours are shown from"
+              value={String(settings.dayFrom)}
+              options={hours.slice(0, 24)}
+              onChange={(e) => change({ dayFrom: Number(e.currentTarget.value) })}
+              error={errors['dayFrom'] || undefined}
+            />
+          </View>
+          <View className="min-w-[140px] flex-1">
+            <Choice label="to" value={String(settings.dayTo)} options={hours.slice(1)} onChange={(e) => change({ dayTo: Number(e.currentTarget.value) })} error={errors['dayTo'] || undefined} />
+          </View>
+        </View>
+        <Choice
+          label="Deadlines stand under “by end of day” from"
+          hint="So that 23:59 is never lost below the fold"
+          value={String(settings.shelfFrom)}
+          options={hours}
+          onChange={(e) => change({ shelfFrom: Number(e.currentTarget.value) })}
+        />
+        <Saved label="“Next up” looks so many days ahead" inputMode="numeric" value={String(settings.ahead)} error={errors['ahead']} onSave={(text) => change({ ahead: Number(text) })} />
+      </Group>
+      <Group title="Look">
+        <Choices label="Light or dark" all={THEMES} value={settings.theme} onChange={(theme) => change({ theme })} />
+      </Group>
+      <Group title="How long work takes" detail="In minutes, where nothing else is known. The term’s wind is drawn from it.">
+        <View className="flex-row flex-wrap gap-3">
+          {(Object.keys(settings.loads) as (keyof Loads)[]).map((sort) => (
+            <View key={sort} className="w-[140px]">
+              <Saved
+                label={SORT_GROUP_WORDS[sort]}
+                inputMode="numeric"
+                value={String(settings.loads[sort])}
+                error={errors[`loads ${sort}`]}
+                onSave={(text) => change({ loads: { ...settings.loads, [sort]: Number(text) } }, `loads ${sort}`)}
+              />
+            </View>
+          ))}
+        </View>
+      </Group>
+      <Group title="The term" detail={`${learner.name.split(' ')[0]}’s, for everybody who looks.`}>
+        <TermForm key={learner.id} mayEdit={learner.access === 'edit'} />
+      </Group>
+    </ScrollView>
+  );
+}
+
+function Group({ title, detail, children }: { title: string; detail?: string; children: React.ReactNode }) {
+  return (
+    <View role="group" aria-label={title} className="gap-3 border-t border-line pt-4">
+      <View>
+        <Text kind="title" heading={2}>
+          {title}
+        </Text>
+        {detail ? <Text kind="small">{detail}</Text> : null}
+      </View>
+      {children}
+    </View>
+  );
+}
+
+function Row({ words, children }: { words: string; children: React.ReactNode }) {
+  return (
+    <View className="gap-0.5">
+      <Text kind="label">{words}</Text>
+      <View className="-ml-2">{children}</View>
+    </View>
+  );
+}
+
+interface SavedProps {
+  label: string;
+  hint?: string;
+  value: string;
+  error?: string | undefined;
+  inputMode?: 'numeric';
+  suggestions?: readonly string[];
+  onSave(text: string): void;
+}
+
+/** A field that is saved when it is left, or with Enter. */
+function Saved({ value, error, onSave, ...field }: SavedProps) {
+  const [text, setText] = useState<string | null>(null);
+  const leave = () => {
+    if (text !== null && text !== value) onSave(text);
+    else setText(null);
+  };
+  return (
+    <Field
+      {...field}
+      error={error || undefined}
+      value={text ?? value}
+      onChange={(e) => setText(e.currentTarget.value)}
+      onBlur={leave}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') leave();
+      }}
+    />
+  );
+}

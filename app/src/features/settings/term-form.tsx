@@ -1,0 +1,124 @@
+import { routes } from '@zephyrfield/core/api/routes';
+import { formatDate, parseDate } from '@zephyrfield/core/time/civil';
+import { Term } from '@zephyrfield/core/view/settings';
+import { termFrom } from '@zephyrfield/core/view/term';
+import { longDay, shortDay, today as dayOf } from '@zephyrfield/core/view/words';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Controller, useFieldArray, useForm } from 'react-hook-form';
+import { View } from 'react-native';
+import { call, problemOf } from '@/data/client';
+import { useLearner } from '@/data/learner';
+import { useNow } from '@/data/now';
+import { keys, useCalendars, useOccurrences } from '@/data/queries';
+import { Button } from '@/ui/button';
+import { Field } from '@/ui/field';
+import { ProblemNotice } from '@/ui/notice';
+import { Text } from '@/ui/text';
+
+/** When the term is, what its weeks are called and when there is none: from the school's calendar, or typed. */
+export function TermForm({ mayEdit }: { mayEdit: boolean }) {
+  const { learner, viewer } = useLearner()!;
+  const now = useNow();
+  const calendars = useCalendars(learner.id);
+  const occurrences = useOccurrences(learner.id, now);
+  const client = useQueryClient();
+  const [open, setOpen] = useState(false);
+  const schools = new Set(calendars.data?.filter((c) => c.sort === 'school').map((c) => c.id));
+  const found = termFrom((occurrences.data ?? []).filter((o) => schools.has(o.calendarId)), dayOf(now, viewer)); // prettier-ignore
+  const save = useMutation({
+    mutationFn: (term: Term | null) => call(routes.changeTerm, { params: { learnerId: learner.id }, body: { term } }),
+    onSuccess: async () => {
+      await client.invalidateQueries({ queryKey: keys.session });
+      setOpen(false);
+    },
+  });
+  const term = learner.term ?? found;
+  const day = (text: string) => longDay(parseDate(text));
+  const begin: Term = term ?? { start: formatDate(dayOf(now, viewer)), end: formatDate(dayOf(now, viewer) + 110), names: [], breaks: [] };
+  return (
+    <View className="gap-3">
+      {term ? (
+        <View className="gap-0.5">
+          <Text>
+            {day(term.start)} to {day(term.end)}, {learner.term ? 'as it was typed' : 'from the school’s calendar'}
+          </Text>
+          {term.names.length ? <Text kind="small">{term.names.map((n) => `${n.name} (from ${shortDay(parseDate(n.day))})`).join(', ')}</Text> : null}
+          {term.breaks.length ? <Text kind="small">{term.breaks.map((b) => `${b.name}: ${shortDay(parseDate(b.from))} to ${shortDay(parseDate(b.to))}`).join(', ')}</Text> : null}
+        </View>
+      ) : (
+        <Text className="text-ink2">No term is known. The school’s calendar can say it, or you can type it.</Text>
+      )}
+      <ProblemNotice problem={save.error && problemOf(save.error)} />
+      {mayEdit && !open ? (
+        <View className="flex-row flex-wrap gap-2">
+          <Button kind="second" onPress={() => setOpen(true)}>
+            {learner.term ? 'Change it' : 'Type it'}
+          </Button>
+          {learner.term ? (
+            <Button kind="quiet" busy={save.isPending} onPress={() => save.mutate(null)}>
+              Take it from the school’s calendar
+            </Button>
+          ) : null}
+        </View>
+      ) : null}
+      {open ? <Fields begin={begin} busy={save.isPending} onSave={(t) => save.mutate(t)} onLeave={() => setOpen(false)} /> : null}
+    </View>
+  );
+}
+
+function Fields({ begin, busy, onSave, onLeave }: { begin: Term; busy: boolean; onSave(term: Term): void; onLeave(): void }) {
+  const { control, handleSubmit } = useForm<Term>({ resolver: zodResolver(Term), defaultValues: begin });
+  const names = useFieldArray({ control, name: 'names' });
+  const breaks = useFieldArray({ control, name: 'breaks' });
+  const text = (name: `names.${number}.name` | `breaks.${number}.name`, label: string) => (
+    <Controller control={control} name={name} render={({ field, fieldState }) => <Field label={label} error={fieldState.error?.message} {...field} />} />
+  );
+  const date = (name: 'start' | 'end' | `names.${number}.day` | `breaks.${number}.from` | `breaks.${number}.to`, label: string) => (
+    <Controller control={control} name={name} render={({ field, fieldState }) => <Field label={label} type="date" error={fieldState.error?.message} {...field} />} />
+  );
+  return (
+    <View className="gap-4 rounded-xl bg-sheet p-4 shadow-sm">
+      <View className="flex-row flex-wrap gap-3">
+        <View className="min-w-[150px] flex-1">{date('start', 'The term begins')}</View>
+        <View className="min-w-[150px] flex-1">{date('end', 'It ends')}</View>
+      </View>
+      <Text kind="label">Weeks with a name</Text>
+      {names.fields.map((f, i) => (
+        <View key={f.id} className="flex-row flex-wrap items-end gap-2">
+          <View className="min-w-[140px] flex-1">{text(`names.${i}.name`, 'Name')}</View>
+          <View className="w-[160px]">{date(`names.${i}.day`, 'A day in it')}</View>
+          <Button kind="quiet" onPress={() => names.remove(i)} aria-label={`Leave out the name of week ${i + 1}`}>
+            Leave out
+          </Button>
+        </View>
+      ))}
+      <Button kind="quiet" onPress={() => names.append({ day: begin.start, name: '' })} className="-ml-4 self-start">
+        Name a week
+      </Button>
+      <Text kind="label">Breaks</Text>
+      {breaks.fields.map((f, i) => (
+        <View key={f.id} className="flex-row flex-wrap items-end gap-2">
+          <View className="min-w-[140px] flex-1">{text(`breaks.${i}.name`, 'Name')}</View>
+          <View className="w-[150px]">{date(`breaks.${i}.from`, 'From')}</View>
+          <View className="w-[150px]">{date(`breaks.${i}.to`, 'to')}</View>
+          <Button kind="quiet" onPress={() => breaks.remove(i)} aria-label={`Leave out break ${i + 1}`}>
+            Leave out
+          </Button>
+        </View>
+      ))}
+      <Button kind="quiet" onPress={() => breaks.append({ from: begin.start, to: begin.start, name: '' })} className="-ml-4 self-start">
+        Add a break
+      </Button>
+      <View className="flex-row flex-wrap gap-2">
+        <Button busy={busy} onPress={() => void handleSubmit(onSave)()}>
+          Save the term
+        </Button>
+        <Button kind="second" onPress={onLeave}>
+          Leave it as it was
+        </Button>
+      </View>
+    </View>
+  );
+}

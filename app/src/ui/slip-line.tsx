@@ -1,0 +1,85 @@
+import type { Colour } from '@zephyrfield/core/item/flag';
+import type { Shape } from '@zephyrfield/core/item/sort';
+import type { Urgency } from '@zephyrfield/core/item/urgency';
+import Check from 'lucide-react-native/icons/check';
+import { Pressable, View } from 'react-native';
+import { FILL, WASH } from './colours';
+import { Text } from './text';
+
+export interface SlipLineProps {
+  shape: Shape;
+  colour: Colour;
+  title: string;
+  /** When, as short as can be: `23:59`; empty where the place says it */
+  time: string;
+  urgency: Urgency | null;
+  /** Said instead of the above by a screen reader, and shown to who points at it */
+  spoken: string;
+  chosen: boolean;
+  /** Two lines of title where there is room */
+  tall?: boolean;
+  onOpen(): void;
+}
+
+/** A slip in one line, for views with many: a ticket keeps its stub, a block its bar, a note its dashes. */
+export function SlipLine({ shape, colour, title, time, urgency, spoken, chosen, tall = false, onOpen }: SlipLineProps) {
+  const finished = urgency === 'finished';
+  const isTicket = shape === 'ticket' || shape === 'plainTicket';
+  const box = finished ? 'bg-line' : isTicket ? 'bg-sheet shadow-sm' : shape === 'note' ? 'border border-dashed border-ink2' : WASH[colour];
+  return (
+    <Pressable
+      role="button"
+      aria-label={spoken}
+      {...({ title: spoken } as object)}
+      onPress={onOpen}
+      className={`min-h-[24px] flex-row overflow-hidden rounded-[5px] hover:shadow-md ${box} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
+    >
+      {isTicket ? <View className={`w-[3px] ${FILL[colour]}`} /> : shape === 'note' ? null : <View className={`my-1 ml-1 w-[3px] rounded-full ${FILL[colour]}`} />}
+      <View className="min-w-0 flex-1 justify-center px-1.5">
+        <Text kind="fine" numberOfLines={tall ? 2 : 1} className={finished ? 'text-ink2 line-through' : urgency === 'pastDue' ? 'text-poppy' : ''} {...({ dir: 'auto' } as object)}>
+          {title}
+        </Text>
+      </View>
+      {finished ? (
+        <View className="justify-center px-1">
+          <Check size={14} color="var(--fern)" strokeWidth={3} aria-hidden />
+        </View>
+      ) : isTicket || time ? (
+        <View className={`min-w-[9px] justify-center ${time ? 'px-1' : ''} ${isTicket ? `border-l border-dotted border-ink2 ${shape === 'ticket' ? WASH[colour] : ''}` : ''}`}>
+          {time ? (
+            <Text kind="fine" className={`font-bold ${urgency === 'pastDue' ? 'text-poppy' : urgency === 'soon' ? 'text-marigold' : ''}`}>
+              {time}
+            </Text>
+          ) : null}
+        </View>
+      ) : null}
+    </Pressable>
+  );
+}
+
+/** A stretch of days: a ribbon with square ends where it begins and ends, cut where it goes on. */
+export function Ribbon({ colour, title, spoken, before, after, chosen, onOpen }: { colour: Colour; title: string; spoken: string; before: boolean; after: boolean; chosen: boolean; onOpen(): void }) {
+  return (
+    <Pressable
+      role="button"
+      aria-label={spoken}
+      {...({ title: spoken } as object)}
+      onPress={onOpen}
+      className={`h-[24px] justify-center overflow-hidden px-2 hover:shadow-md ${WASH[colour]} ${before ? '' : 'rounded-l-[5px]'} ${after ? '' : 'rounded-r-[5px]'} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
+    >
+      <View className={`absolute bottom-0 left-0 right-0 h-[3px] ${FILL[colour]}`} />
+      <Text kind="fine" numberOfLines={1} className="font-bold" {...({ dir: 'auto' } as object)}>
+        {before ? '… ' : ''}
+        {title}
+      </Text>
+    </Pressable>
+  );
+}
+
+/** The smallest a thing can be drawn, where a day has no room for words: its shape and colour. */
+export function Mark({ shape, colour, finished }: { shape: Shape; colour: Colour; finished: boolean }) {
+  if (finished) return <View className="h-[8px] w-[8px] rounded-[2px] border border-fern" aria-hidden />;
+  if (shape === 'note') return <View className="h-[8px] w-[8px] rounded-[2px] border border-dashed border-ink2" aria-hidden />;
+  const isTicket = shape === 'ticket' || shape === 'plainTicket';
+  return <View className={`h-[8px] ${isTicket ? 'w-[13px] rounded-[1px]' : 'w-[5px] rounded-full'} ${FILL[colour]}`} aria-hidden />;
+}

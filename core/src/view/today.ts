@@ -1,0 +1,65 @@
+import type { OccurrenceView } from '../api/schemas.ts';
+import { deadlineOf } from '../item/urgency.ts';
+import { DAY } from '../time/civil.ts';
+import { instantIn } from '../time/when.ts';
+import type { Zone } from '../time/zone.ts';
+import { agendaEntry, entryOrder, type AgendaEntry } from './agenda.ts';
+import { today } from './words.ts';
+
+export interface TodayView {
+  day: number;
+  /** The one next thing: to be at, or to hand in, whichever comes first; null where nothing comes soon */
+  next: { entry: AgendaEntry; at: number; isUnderWay: boolean } | null;
+  /** Where to be today, in order of time, what is over left out */
+  places: AgendaEntry[];
+  /** Days on end that today is one of, and what is only to know today */
+  notes: AgendaEntry[];
+  /** Due today, finished ones last */
+  due: AgendaEntry[];
+  /** Past due and open, oldest first */
+  pastDue: AgendaEntry[];
+  /** What comes after today, in date order, so many days ahead */
+  upcoming: AgendaEntry[];
+}
+
+/** A day as one looks at it at 16:10: what is next, where to be, what is due by tonight, what comes. */
+export function todayView(occurrences: readonly OccurrenceView[], { now, viewer, ahead }: { now: number; viewer: Zone; ahead: number }): TodayView {
+  const day = today(now, viewer);
+  const all = occurrences.filter((o) => o.status !== 'cancelled').map((o) => agendaEntry(o, now, viewer));
+  const compare = entryOrder(viewer);
+  const view: TodayView = { day, next: null, places: [], notes: [], due: [], pastDue: [], upcoming: [] };
+  for (const entry of all) {
+    const { occurrence, urgency } = entry;
+    if (urgency === 'pastDue' && entry.day < day) view.pastDue.push(entry);
+    else if (urgency !== null) {
+      if (entry.day === day) view.due.push(entry);
+      else if (entry.day > day && entry.day <= day + ahead && urgency !== 'finished') view.upcoming.push(entry);
+    } else if (entry.day <= day && entry.lastDay >= day) {
+      if (occurrence.start.kind === 'date' || entry.shape === 'note') view.notes.push(entry);
+      else if (endOf(occurrence, viewer) > now) view.places.push(entry);
+    } else if (entry.day > day && entry.day <= day + ahead) view.upcoming.push(entry);
+  }
+  const isDone = (e: AgendaEntry) => Number(e.urgency === 'finished');
+  view.due.sort((a, b) => isDone(a) - isDone(b) || compare(a, b));
+  view.places.sort((a, b) => instantIn(a.occurrence.start, viewer) - instantIn(b.occurrence.start, viewer));
+  view.pastDue.sort((a, b) => a.day - b.day || compare(a, b));
+  view.upcoming.sort((a, b) => a.day - b.day || compare(a, b));
+  view.next = nextOf(all, now, viewer);
+  return view;
+}
+
+const endOf = ({ start, end }: OccurrenceView, viewer: Zone) => instantIn(end ?? start, viewer);
+
+/** The next thing with an hour within a day: a place to be (until it is over), or open work due. */
+function nextOf(all: readonly AgendaEntry[], now: number, viewer: Zone): TodayView['next'] {
+  let best: TodayView['next'] = null;
+  for (const entry of all) {
+    const { occurrence, urgency } = entry;
+    if (urgency === 'finished' || entry.shape === 'note' || occurrence.start.kind === 'date') continue;
+    const at = urgency !== null && occurrence.due ? deadlineOf(occurrence.due, viewer) : instantIn(occurrence.start, viewer);
+    const isUnderWay = urgency === null && at <= now && endOf(occurrence, viewer) > now;
+    if ((at <= now && !isUnderWay) || at > now + DAY) continue;
+    if (!best || at < best.at) best = { entry, at, isUnderWay };
+  }
+  return best;
+}

@@ -1,0 +1,196 @@
+import type { Page } from '@playwright/test';
+import { expect, test } from './fixtures';
+
+/** Opens a view of the calendar on a day and waits until it stands. */
+async function look(page: Page, view: string, day = '2026-10-06', more = ''): Promise<void> {
+  await page.goto(`/calendar?view=${view}&day=${day}${more}`);
+  await expect(page.getByRole('radio', { name: view, exact: true })).toHaveAttribute('aria-checked', 'true');
+  await expect(page.getByRole('list', { name: 'The term by weeks' })).toBeVisible();
+  await expect(page.getByRole('status', { name: 'Loading the calendars' })).toHaveCount(0);
+}
+const title = (page: Page) => page.getByRole('heading', { level: 1 });
+
+test('today says what is next, where to be, what is due by tonight and what changed', async ({ page, accessible }) => {
+  await page.goto('/');
+  await expect(title(page)).toHaveText('Tuesday');
+  await expect(page.getByText('6 October 2026 · Studio week')).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Next', exact: true })).toContainText('Tide table exercise 11');
+  const due = page.getByRole('group', { name: 'Due by tonight' });
+  await expect(due.getByRole('button', { name: /^Glaze test tiles/ })).toBeVisible();
+  await due.getByRole('button', { name: 'Finish Glaze test tiles' }).click();
+  await expect(due).toContainText('1 finished');
+  await due.getByRole('button', { name: 'Take back: Glaze test tiles is not finished' }).click();
+  await expect(due).toContainText('0 finished');
+  await expect(page.getByRole('group', { name: 'Past due' })).toContainText('Half-scale dinghy: lofting');
+  await accessible();
+  const next = page.getByRole('group', { name: 'Next up' });
+  await expect(next.getByRole('button', { name: /^Keel plan/ })).toBeVisible();
+  await next.getByLabel('Of').selectOption({ label: 'Ceramics Studio' });
+  await expect(next.getByRole('button', { name: /^Keel plan/ })).toHaveCount(0);
+  await expect(next.getByRole('button', { name: /^Sketchbook/ }).first()).toBeVisible();
+});
+
+test('a month in weeks with names and load; a day is chosen, what does not fit is counted', async ({ page, wide, accessible }) => {
+  await look(page, 'month');
+  await expect(title(page)).toHaveText('October 2026');
+  await expect(page.getByRole('rowheader', { name: /^Studio week, .*, strong$/ })).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Tuesday 6 October' }).getByRole('button', { name: /^Glaze test tiles/ })).toBeVisible();
+  await accessible();
+  if (wide) {
+    await expect(page.getByRole('cell').getByRole('button', { name: /^Mid-term break/ })).toBeVisible();
+    await page.getByRole('button', { name: /more on Thursday 8 October$/ }).click();
+  } else await page.getByRole('button', { name: /^Thursday 8 October, \d+ items$/ }).click();
+  await expect(page.getByRole('group', { name: 'Thursday 8 October' }).getByRole('button', { name: /^Fire drill/ })).toBeVisible();
+  await expect(page).toHaveURL(/day=2026-10-08/);
+  await page.goBack();
+  await expect(page.getByRole('group', { name: 'Tuesday 6 October' })).toBeVisible();
+});
+
+test('a week: late deadlines on the shelf, lessons at their hours, the break as a bar', async ({ page, wide, accessible }) => {
+  await look(page, 'week');
+  await expect(title(page)).toHaveText('5 – 11 October');
+  if (wide) {
+    await expect(page.getByRole('list', { name: 'By the end of Tuesday 6 October' }).getByRole('button', { name: /^Tide table exercise 11/ })).toBeVisible();
+    await expect(page.getByRole('list', { name: 'Monday 5 October', exact: true }).getByRole('button', { name: /^Lesson: Boatbuilding/ })).toBeVisible();
+  } else await expect(page.getByRole('group', { name: 'Tuesday 6 October' }).getByRole('button', { name: /^Tide table exercise 11/ })).toBeVisible();
+  await accessible();
+  await page.getByRole('button', { name: 'Forward one week' }).click();
+  await expect(title(page)).toHaveText('12 – 18 October');
+  await page.getByRole('button', { name: 'Back one week' }).click();
+  await page.getByRole('button', { name: /^week 9, break/ }).click();
+  await expect(title(page)).toHaveText('26 October – 1 November');
+  await expect(page.getByRole('button', { name: /^Mid-term break/ }).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Go to today' }).click();
+  await expect(title(page)).toHaveText('5 – 11 October');
+});
+
+test('a day with its hours; an item opens beside it or over it, and the way back restores what was seen', async ({ page, wide, accessible }) => {
+  await look(page, 'day');
+  await expect(title(page)).toHaveText('Tuesday 6 October');
+  const shelf = page.getByRole('list', { name: 'By the end of Tuesday 6 October' });
+  await expect(shelf.getByRole('button', { name: /^Tide table exercise 11/ })).toBeVisible();
+  await expect(page.getByRole('list', { name: 'Tuesday 6 October', exact: true }).getByRole('button', { name: /^Lesson: Ceramics/ })).toBeVisible();
+  await accessible();
+  await shelf.getByRole('button', { name: /^Tide table exercise 11/ }).click();
+  const sheet = wide ? page.getByRole('complementary', { name: 'Tide table exercise 11' }) : page.getByRole('dialog');
+  await expect(sheet.getByText('Due Tuesday 6 October, 23:59')).toBeVisible();
+  await page.goBack();
+  await expect(sheet).toHaveCount(0);
+  await page.getByLabel('Go to a date').fill('2026-10-10');
+  await expect(title(page)).toHaveText('Saturday 10 October');
+  await page.reload();
+  await expect(title(page)).toHaveText('Saturday 10 October');
+});
+
+test('filters stand in sight and in the address, forgive a slip, and one press clears them', async ({ page, accessible }) => {
+  await look(page, 'agenda');
+  await page.getByRole('button', { name: 'Filters' }).click();
+  await page.getByRole('checkbox', { name: 'test', exact: true }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Only' })).toContainText('Only test');
+  await expect(page.getByRole('button', { name: /^Keel plan/ })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /^Surveys quiz/ })).toBeVisible();
+  await expect(page).toHaveURL(/what=test/);
+  await accessible();
+  await page.getByRole('checkbox', { name: 'test', exact: true }).click();
+  await page.getByLabel('Words').fill('mayonaise');
+  await expect(page.getByRole('button', { name: /^Emulsion report/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Glaze test tiles/ })).toHaveCount(0);
+  await page.reload();
+  await expect(page.getByRole('status').filter({ hasText: 'Only' })).toContainText('mayonaise');
+  await page.getByRole('button', { name: 'clear' }).click();
+  await expect(page.getByRole('button', { name: /^Glaze test tiles/ })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: 'Only' })).toHaveCount(0);
+});
+
+test('the agenda by course and by what it is, past and everything', async ({ page }) => {
+  await look(page, 'agenda');
+  await page.getByRole('radio', { name: 'by course' }).click();
+  await expect(page.getByRole('heading', { level: 2, name: 'Ocean Navigation' })).toBeVisible();
+  await page.getByRole('radio', { name: 'by what it is' }).click();
+  await expect(page.getByRole('heading', { level: 2, name: 'Assignments' })).toBeVisible();
+  await page.getByRole('radio', { name: 'by day' }).click();
+  await page.getByRole('radio', { name: 'past', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 2, name: 'Monday 5 October' })).toBeVisible();
+  await expect(page).toHaveURL(/span=past/);
+});
+
+test('without a mouse: between days and views, flags, filters, slips and back', async ({ page, wide }) => {
+  test.skip(!wide, 'a phone has no keyboard');
+  await look(page, 'week');
+  const body = page.locator('body');
+  await body.press('ArrowRight');
+  await expect(title(page)).toHaveText('12 – 18 October');
+  await body.press('0');
+  await expect(title(page)).toHaveText('5 – 11 October');
+  await body.press('+');
+  await expect(title(page)).toHaveText('Tuesday 6 October');
+  await body.press('-');
+  await body.press('-');
+  await expect(title(page)).toHaveText('October 2026');
+  await body.press('+');
+  await body.press('Shift+Digit2');
+  await expect(page.getByRole('switch', { name: /^Boatbuilding/ })).toHaveAttribute('aria-checked', 'false');
+  await expect(page.getByRole('button', { name: /^Tide table exercise 11/ })).toBeVisible();
+  await body.press('Shift+Digit2');
+  await expect(page.getByRole('switch', { name: /^Boatbuilding/ })).toHaveAttribute('aria-checked', 'true');
+  await page.getByRole('button', { name: /^Tide table exercise 11/ }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('complementary', { name: 'Tide table exercise 11' })).toBeVisible();
+  await page.getByRole('button', { name: 'Close' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('complementary')).toHaveCount(0);
+  await body.press('?');
+  await expect(page.getByRole('complementary', { name: 'Keys' })).toContainText('show or hide that flag');
+  await page.getByRole('button', { name: 'Close' }).click();
+  await body.press('/');
+  await expect(page.getByRole('group', { name: 'Filters' })).toBeVisible();
+});
+
+test('settings are saved as they are made and show everywhere', async ({ page, wide, accessible }) => {
+  await page.goto('/settings');
+  await expect(title(page)).toHaveText('Settings');
+  await accessible();
+  await page.getByRole('radio', { name: '4:10 pm' }).click();
+  await page.getByRole('radio', { name: 'Sunday' }).click();
+  await page.getByRole('radio', { name: 'dark' }).click();
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark');
+  await accessible();
+  const zone = page.getByLabel('Your time zone');
+  await zone.fill('Middle/Earth');
+  await zone.press('Enter');
+  await expect(page.getByText('There is no time zone of that name.')).toBeVisible();
+  await zone.fill('Asia/Tokyo');
+  await zone.press('Enter');
+  await expect(page.getByText('There is no time zone of that name.')).toHaveCount(0);
+  await look(page, 'week');
+  // In Tokyo the deadline at 23:59 in Skerrow falls on the next morning; the week begins on Sunday.
+  await expect(title(page)).toHaveText('4 – 10 October');
+  const place = wide ? page.getByRole('list', { name: 'Wednesday 7 October', exact: true }) : page.getByRole('group', { name: 'Wednesday 7 October' });
+  await expect(place.getByRole('button', { name: /^Tide table exercise 11, .*due Wednesday 7 October, 7:59 am/ })).toBeVisible();
+  await page.goto('/settings');
+  await page.getByRole('radio', { name: '16:10' }).click();
+  await page.getByRole('radio', { name: 'Monday' }).click();
+  await page.getByRole('radio', { name: 'as the device' }).click();
+  await zone.fill('');
+  await zone.press('Enter');
+  await expect(page.locator('html')).not.toHaveAttribute('data-theme');
+});
+
+test('the term is taken from the school’s calendar, or typed', async ({ page }) => {
+  await page.goto('/settings');
+  const term = page.getByRole('group', { name: 'The term' });
+  await expect(term).toContainText('Monday 31 August to Friday 18 December, from the school’s calendar');
+  await term.getByRole('button', { name: 'Type it' }).click();
+  await term.getByRole('button', { name: 'Name a week' }).click();
+  await term.getByRole('button', { name: 'Save the term' }).click();
+  await expect(term.getByText('Give the week a name.')).toBeVisible();
+  await term.getByLabel('Name', { exact: true }).nth(4).fill('Wind week');
+  await term.getByLabel('A day in it').last().fill('2026-10-14');
+  await term.getByRole('button', { name: 'Save the term' }).click();
+  await expect(term).toContainText('as it was typed');
+  await look(page, 'week', '2026-10-14');
+  await expect(page.getByText('Wind week', { exact: true }).first()).toBeVisible();
+  await page.goto('/settings');
+  await term.getByRole('button', { name: 'Take it from the school’s calendar' }).click();
+  await expect(term).toContainText('from the school’s calendar');
+});
