@@ -1,5 +1,6 @@
 import { openApi } from '@zephyrfield/core/api/openapi';
 import { toNodeHandler } from 'better-auth/node';
+import compression from 'compression';
 import express, { Router, type Express } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { mountCalendars } from './calendars/routes.ts';
@@ -21,6 +22,8 @@ import { ProblemError, notFound, problemHandler, sendProblem } from './http/prob
 import { mounter, type Mount } from './http/mount.ts';
 import { sameSite, securityHeaders } from './http/security.ts';
 import { serveWeb } from './http/web.ts';
+import { ownService, type OwnService } from './items/own-service.ts';
+import { ownStore } from './items/own-store.ts';
 import { mountItems } from './items/routes.ts';
 import { itemStore } from './items/store.ts';
 import { admission } from './people/access.ts';
@@ -47,6 +50,7 @@ export interface AppParts {
   gather: GatherService;
   understanding: UnderstandingService;
   schedule: CheckSchedule;
+  own: OwnService;
 }
 
 /** Puts the parts together. Opens nothing and listens to nothing. */
@@ -55,6 +59,7 @@ export function createApp({ config, db, clock, secrets, reader, log, demo }: App
   const calendars = calendarStore(db);
   const gathered = gatherStore(db);
   const items = itemStore(db);
+  const ownItems = ownStore(db);
   const auth = makeAuth(db, people, { secret: secrets.sessionSecret, openSignUp: config.OPEN_SIGN_UP, publicUrl: config.PUBLIC_URL });
   const admit = admission(people);
   const live = liveUpdates();
@@ -64,6 +69,7 @@ export function createApp({ config, db, clock, secrets, reader, log, demo }: App
   const files = fileService({ ...common, gather });
   const understanding = understandingService(common);
   const removal = removalService(common);
+  const own = ownService({ store: ownItems, calendars, clock, changed: live.tell });
 
   const schedule = checkSchedule({ due: (limit) => gathered.dueForCheck(clock.now(), limit), check: (id) => gather.readSource(id), log });
 
@@ -75,16 +81,18 @@ export function createApp({ config, db, clock, secrets, reader, log, demo }: App
   app.post('/api/auth/{*any}', atMost(30));
   app.post(['/api/learners/:learnerId/preview', '/api/learners/:learnerId/sources', '/api/learners/:learnerId/files', '/api/sources/:id/reading'], atMost(config.CHECKS_PER_MINUTE));
   app.all('/api/auth/{*any}', toNodeHandler(auth));
+  // Not the live updates: a compressor would keep them back until it has enough.
+  app.use('/api', compression({ filter: (req, res) => !/event-stream/.test(String(res.getHeader('Content-Type'))) && compression.filter(req, res) }));
   app.use('/api', express.json({ limit: '256kb', type: 'application/json' }));
   const api = Router();
   const authenticate = authenticator(auth);
   const mount = mounter(api, authenticate, { maxFileBytes: maxBytes });
-  const parts = { auth, people, gather, understanding, schedule };
+  const parts = { auth, people, gather, understanding, schedule, own };
   demo?.(mount, parts);
   mountPeople(mount, { people, clock, demo: Boolean(demo), admit, changed: live.tell });
-  mountCalendars(mount, { calendars, admit, changed: live.tell, whenChanged: understanding.calendarChanged, forget: removal.forget });
+  mountCalendars(mount, { calendars, clock, admit, changed: live.tell, whenChanged: understanding.calendarChanged, forget: removal.forget });
   mountGather(mount, { gather, files, understanding, removal, store: gathered, admit });
-  mountItems(mount, { store: items, admit, clock, understanding, historyOf: (id) => gathered.changesOfItem(id).map((row) => changeView(row, 0)), changed: live.tell });
+  mountItems(mount, { store: items, own, ownStore: ownItems, admit, clock, understanding, historyOf: (id) => gathered.changesOfItem(id).map((row) => changeView(row, 0)), changed: live.tell });
   mountLive(api, authenticate, live, admit);
   app.use(api);
   const contract = openApi('0.1.0');

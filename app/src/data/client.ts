@@ -1,4 +1,5 @@
-import type { ReplyOf, RequestOf, Route } from '@zephyrfield/core/api/routes';
+import { paths } from '@zephyrfield/core/api/paths';
+import type { ReplyOf, RequestOf, Routes } from '@zephyrfield/core/api/routes';
 import type { Problem } from '@zephyrfield/core/api/schemas';
 
 /** What the server would not do, in words fit to show. */
@@ -21,7 +22,8 @@ type Given<T> = { [K in keyof T as T[K] extends Record<string, never> ? never : 
  * Asks the server along one line of the contract.
  * @throws Refusal
  */
-export async function call<R extends Route>(route: R, request: Partial<Given<RequestOf<R>>> = {}): Promise<ReplyOf<R>> {
+export async function call<N extends keyof Routes>(name: N, request: Partial<Given<RequestOf<Routes[N]>>> = {}): Promise<ReplyOf<Routes[N]>> {
+  const route = paths[name];
   const { params, query, body } = request as { params?: Record<string, string>; query?: Record<string, string>; body?: unknown };
   const path = route.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(params?.[name] ?? ''));
   const search = query ? `?${new URLSearchParams(query)}` : '';
@@ -37,14 +39,19 @@ export async function call<R extends Route>(route: R, request: Partial<Given<Req
   }
   const reply: unknown = await response.json().catch(() => null);
   if (!response.ok) throw new Refusal(isProblem(reply) ? reply : { ...UNREACHED, status: response.status });
-  return reply as ReplyOf<R>;
+  return reply as ReplyOf<Routes[N]>;
 }
 
 /**
  * Sends a file along a line of the contract that takes one, telling how much of it has gone (0 to 1).
  * @throws Refusal
  */
-export function sendFile<R extends Route>(route: R, request: { params: Record<string, string>; query: Record<string, string>; file: Blob }, onSent: (share: number) => void): Promise<ReplyOf<R>> {
+export function sendFile<N extends keyof Routes>(
+  name: N,
+  request: { params: Record<string, string>; query: Record<string, string>; file: Blob },
+  onSent: (share: number) => void,
+): Promise<ReplyOf<Routes[N]>> {
+  const route = paths[name];
   const path = route.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(request.params[name] ?? ''));
   return new Promise((resolve, reject) => {
     // fetch cannot tell how far an upload is.
@@ -57,7 +64,7 @@ export function sendFile<R extends Route>(route: R, request: { params: Record<st
     asking.onerror = () => reject(new Refusal(UNREACHED));
     asking.onload = () => {
       const reply: unknown = asking.response;
-      if (asking.status >= 200 && asking.status < 300) resolve(reply as ReplyOf<R>);
+      if (asking.status >= 200 && asking.status < 300) resolve(reply as ReplyOf<Routes[N]>);
       else reject(new Refusal(isProblem(reply) ? reply : { ...UNREACHED, status: asking.status }));
     };
     asking.send(request.file);

@@ -1,4 +1,3 @@
-import { routes } from '@zephyrfield/core/api/routes';
 import type { CalendarView, ChangeView, ItemView, OccurrenceView, Session, SourceView } from '@zephyrfield/core/api/schemas';
 import { DAY } from '@zephyrfield/core/time/civil';
 import { QueryClient, useMutation, useQueries, useQuery, useQueryClient, type UseQueryResult } from '@tanstack/react-query';
@@ -21,24 +20,22 @@ export const useSession = () =>
   useQuery<Session>({
     queryKey: keys.session,
     queryFn: async () => {
-      const session = await call(routes.session);
+      const session = await call('session');
       setServerNow(session.now);
       return session;
     },
     staleTime: 60_000,
   });
 
-export const useCalendars = (learnerId: string) => useQuery<CalendarView[]>({ queryKey: keys.calendars(learnerId), queryFn: () => call(routes.calendars, { params: { learnerId } }) });
+export const useCalendars = (learnerId: string) => useQuery<CalendarView[]>({ queryKey: keys.calendars(learnerId), queryFn: () => call('calendars', { params: { learnerId } }) });
 
-export const useSources = (learnerId: string) => useQuery<SourceView[]>({ queryKey: keys.sources(learnerId), queryFn: () => call(routes.sources, { params: { learnerId } }) });
+export const useSources = (learnerId: string) => useQuery<SourceView[]>({ queryKey: keys.sources(learnerId), queryFn: () => call('sources', { params: { learnerId } }) });
 
-export const useChanges = (learnerId: string) => useQuery<ChangeView[]>({ queryKey: keys.changes(learnerId), queryFn: () => call(routes.changes, { params: { learnerId } }) });
+export const useChanges = (learnerId: string) => useQuery<ChangeView[]>({ queryKey: keys.changes(learnerId), queryFn: () => call('changes', { params: { learnerId } }) });
 
-/** How far what is always there reaches, back and ahead of now. */
-const BACK = 120;
-const AHEAD = 400;
-/** What lies further off is asked for by pieces of so many days. */
-const PIECE = 120;
+/** How far what is always there reaches, back and ahead of now, in days; what lies further off is asked for by pieces. */
+export const REACH = { back: 120, ahead: 400, piece: 120 } as const;
+const { back: BACK, ahead: AHEAD, piece: PIECE } = REACH;
 
 /**
  * Everything in a learner's schedule around `now` (instant, milliseconds), by whole days so that it is asked for once;
@@ -48,16 +45,19 @@ export function useOccurrences(learnerId: string, now: number, days?: { first: n
   const day = Math.floor(now / DAY);
   const ask = (first: number, last: number) => ({
     queryKey: [...keys.occurrences(learnerId), first, last],
-    queryFn: () => call(routes.occurrences, { params: { learnerId }, query: { from: new Date(first * DAY).toISOString(), to: new Date(last * DAY).toISOString() } }),
+    queryFn: () => call('occurrences', { params: { learnerId }, query: { from: new Date(first * DAY).toISOString(), to: new Date(last * DAY).toISOString() } }),
   });
   const pieces: number[] = [];
   if (days && (days.first < day - BACK || days.last > day + AHEAD)) {
-    for (let p = Math.floor(days.first / PIECE); p <= Math.floor(days.last / PIECE); p++) pieces.push(p);
+    for (let p = Math.floor(days.first / PIECE); p <= Math.floor(days.last / PIECE); p++) {
+      const isThere = p * PIECE >= day - BACK && (p + 1) * PIECE <= day + AHEAD;
+      if (!isThere) pieces.push(p);
+    }
   }
   const near = useQuery<OccurrenceView[]>(ask(day - BACK, day + AHEAD));
   const far = useQueries({ queries: pieces.map((p) => ask(p * PIECE, (p + 1) * PIECE)), combine: joined });
   const data = useMemo(() => merge(near.data, far.data), [near.data, far.data]);
-  return { data, error: near.error ?? far.error, isPending: near.isPending || far.isPending };
+  return { data, error: near.error ?? far.error, isPending: near.isPending, isFarPending: far.isPending };
 }
 
 const joined = (results: UseQueryResult<OccurrenceView[]>[]) => ({
@@ -76,9 +76,9 @@ function merge(near: OccurrenceView[] | undefined, far: OccurrenceView[]): Occur
 
 /** The beginnings of descriptions, for searching; asked for once somebody searches. */
 export const useTexts = (learnerId: string, wanted: boolean) =>
-  useQuery({ queryKey: ['learner', learnerId, 'texts'], queryFn: () => call(routes.texts, { params: { learnerId } }), enabled: wanted, staleTime: 300_000 });
+  useQuery({ queryKey: ['learner', learnerId, 'texts'], queryFn: () => call('texts', { params: { learnerId } }), enabled: wanted, staleTime: 300_000 });
 
-export const useItem = (id: string, key: string) => useQuery<ItemView>({ queryKey: keys.item(id, key), queryFn: () => call(routes.item, { params: { id }, query: { key } }) });
+export const useItem = (id: string, key: string) => useQuery<ItemView>({ queryKey: keys.item(id, key), queryFn: () => call('item', { params: { id }, query: { key } }) });
 
 const same = (a: { itemId: string; key: string }, b: { itemId: string; key: string }) => a.itemId === b.itemId && a.key === b.key;
 
@@ -90,7 +90,7 @@ export function useFinish(learnerId: string) {
     client.setQueryData<ItemView>(keys.item(target.itemId, target.key), (item) => item && { ...item, occurrence: change(item.occurrence) });
   };
   return useMutation({
-    mutationFn: ({ occurrence: o, finished }: { occurrence: OccurrenceView; finished: boolean }) => call(routes.changeLayer, { params: { id: o.itemId }, body: { key: o.key, finished, version: o.version } }),
+    mutationFn: ({ occurrence: o, finished }: { occurrence: OccurrenceView; finished: boolean }) => call('changeLayer', { params: { id: o.itemId }, body: { key: o.key, finished, version: o.version } }),
     onMutate: ({ occurrence, finished }) => put((o) => ({ ...o, finished }), occurrence),
     onSuccess: (saved) => put(() => saved, saved),
     onError: (_error, { occurrence }) => {

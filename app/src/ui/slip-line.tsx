@@ -7,13 +7,15 @@ import { FILL, WASH } from './colours';
 import { Text } from './text';
 
 export interface SlipLineProps {
+  /** Which item it is, for what listens on all slips */
+  id: string;
   shape: Shape;
   colour: Colour;
   title: string;
   /** When, as short as can be: `23:59`; empty where the place says it */
   time: string;
   urgency: Urgency | null;
-  /** Said instead of the above by a screen reader, and shown to who points at it */
+  /** Said instead of the above by a screen reader, and told in short to who points at it */
   spoken: string;
   chosen: boolean;
   /** Two lines of title where there is room */
@@ -22,7 +24,7 @@ export interface SlipLineProps {
 }
 
 /** A slip in one line, for views with many: a ticket keeps its stub, a block its bar, a note its dashes. */
-export function SlipLine({ shape, colour, title, time, urgency, spoken, chosen, tall = false, onOpen }: SlipLineProps) {
+export function SlipLine({ id, shape, colour, title, time, urgency, spoken, chosen, tall = false, onOpen }: SlipLineProps) {
   const finished = urgency === 'finished';
   const isTicket = shape === 'ticket' || shape === 'plainTicket';
   const box = finished ? 'bg-line' : isTicket ? 'bg-sheet shadow-sm' : shape === 'note' ? 'border border-dashed border-ink2' : WASH[colour];
@@ -30,7 +32,7 @@ export function SlipLine({ shape, colour, title, time, urgency, spoken, chosen, 
     <Pressable
       role="button"
       aria-label={spoken}
-      {...({ title: spoken } as object)}
+      {...({ dataSet: { slip: id } } as object)}
       onPress={onOpen}
       className={`min-h-[24px] flex-row overflow-hidden rounded-[5px] hover:shadow-md ${box} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
     >
@@ -58,12 +60,30 @@ export function SlipLine({ shape, colour, title, time, urgency, spoken, chosen, 
 }
 
 /** A stretch of days: a ribbon with square ends where it begins and ends, cut where it goes on. */
-export function Ribbon({ colour, title, spoken, before, after, chosen, onOpen }: { colour: Colour; title: string; spoken: string; before: boolean; after: boolean; chosen: boolean; onOpen(): void }) {
+export function Ribbon({
+  id,
+  colour,
+  title,
+  spoken,
+  before,
+  after,
+  chosen,
+  onOpen,
+}: {
+  id: string;
+  colour: Colour;
+  title: string;
+  spoken: string;
+  before: boolean;
+  after: boolean;
+  chosen: boolean;
+  onOpen(): void;
+}) {
   return (
     <Pressable
       role="button"
       aria-label={spoken}
-      {...({ title: spoken } as object)}
+      {...({ dataSet: { slip: id } } as object)}
       onPress={onOpen}
       className={`h-[24px] justify-center overflow-hidden px-2 hover:shadow-md ${WASH[colour]} ${before ? '' : 'rounded-l-[5px]'} ${after ? '' : 'rounded-r-[5px]'} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
     >

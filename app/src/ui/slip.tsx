@@ -8,6 +8,8 @@ import { Flag } from './flag';
 import { Text } from './text';
 
 export interface SlipProps {
+  /** Which item it is, for what listens on all slips */
+  id?: string;
   shape: Shape;
   colour: Colour;
   flag: Pick<FlagData, 'shape' | 'pattern'>;
@@ -37,7 +39,7 @@ export function Slip(props: SlipProps) {
 const NOTE_COLOUR: Record<Urgency, string> = { finished: 'text-fern', coming: 'text-ink2', soon: 'text-marigold', pastDue: 'text-poppy', unsettled: 'text-ink2' };
 
 /** Something to hand in: the stub on its right carries when and how; finishing it tears the stub off. */
-function Ticket({ shape, colour, flag, calendar, title, detail, time, note, urgency, spoken, chosen, onOpen, onFinish }: SlipProps) {
+function Ticket({ id, shape, colour, flag, calendar, title, detail, time, note, urgency, spoken, chosen, onOpen, onFinish }: SlipProps) {
   const finished = urgency === 'finished';
   const ring = chosen ? 'ring-2 ring-lagoon' : '';
   return (
@@ -45,6 +47,7 @@ function Ticket({ shape, colour, flag, calendar, title, detail, time, note, urge
       <Pressable
         role="button"
         aria-label={spoken}
+        {...({ dataSet: { slip: id } } as object)}
         onPress={onOpen}
         className={`min-h-[60px] flex-1 flex-row overflow-hidden rounded-l-lg ${finished ? 'bg-line/40' : 'bg-sheet shadow-sm hover:shadow-md'}`}
       >
@@ -129,10 +132,16 @@ function TearLine({ torn, plain, wash }: { torn: boolean; plain: boolean; wash: 
 }
 
 /** Somewhere to be (a block), days on end (a ribbon), or something to know (a note). */
-function Placed({ shape, colour, flag, calendar, title, detail, time, spoken, chosen, onOpen }: SlipProps) {
+function Placed({ id, shape, colour, flag, calendar, title, detail, time, spoken, chosen, onOpen }: SlipProps) {
   const box = shape === 'note' ? 'border border-dashed border-ink2/50' : WASH[colour];
   return (
-    <Pressable role="button" aria-label={spoken} onPress={onOpen} className={`min-h-[56px] flex-row overflow-hidden rounded-xl px-2 py-2 hover:shadow-md ${box} ${chosen ? 'ring-2 ring-lagoon' : ''}`}>
+    <Pressable
+      role="button"
+      aria-label={spoken}
+      {...({ dataSet: { slip: id } } as object)}
+      onPress={onOpen}
+      className={`min-h-[56px] flex-row overflow-hidden rounded-xl px-2 py-2 hover:shadow-md ${box} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
+    >
       {shape === 'ribbon' ? <View className={`absolute bottom-0 left-0 right-0 h-[5px] ${FILL[colour]}`} /> : <View className={`my-0.5 w-[3px] rounded-full ${FILL[colour]}`} />}
       <View className="flex-1 gap-0.5 px-2">
         <View className="flex-row items-baseline justify-between gap-2">

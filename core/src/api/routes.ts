@@ -1,5 +1,7 @@
 import { z } from 'zod';
-import { Settings, Term } from '../view/settings.ts';
+import { paths } from './paths.ts';
+import { Brief } from './own.ts';
+import { Settings, Term } from './values.ts';
 import * as s from './schemas.ts';
 
 /** One line of the contract: what the server answers and the client may ask. */
@@ -41,52 +43,55 @@ const done = z.object({ ok: z.literal(true) });
 
 /** Everything the server offers, apart from signing in (better-auth, under /api/auth). */
 export const routes = {
-  session: route({ method: 'GET', path: '/api/session', summary: 'Who is signed in, whose schedules they see, and what time it is', reply: s.Session, open: true }),
+  session: route({ ...paths.session, summary: 'Who is signed in, whose schedules they see, and what time it is', reply: s.Session, open: true }),
 
-  addLearner: route({ method: 'POST', path: '/api/learners', summary: 'Begin a schedule for a learner; whoever begins it may edit it', body: s.NewLearner, reply: s.Learner }),
+  addLearner: route({ ...paths.addLearner, summary: 'Begin a schedule for a learner; whoever begins it may edit it', body: s.NewLearner, reply: s.Learner }),
 
-  changeSettings: route({ method: 'PUT', path: '/api/settings', summary: 'Change how the person likes to look at things', body: Settings, reply: Settings }),
-  changeTerm: route({ method: 'PUT', path: '/api/learners/:learnerId/term', summary: 'Say when a learner’s term is and what its weeks are called; null takes it from the school’s calendar', params: ofLearner, body: z.object({ term: Term.nullable() }), reply: done }),
-  texts: route({ method: 'GET', path: '/api/learners/:learnerId/texts', summary: 'The beginnings of descriptions, to search in', params: ofLearner, reply: z.array(z.object({ itemId: s.Id, text: z.string() })) }),
+  changeSettings: route({ ...paths.changeSettings, summary: 'Change how the person likes to look at things', body: Settings, reply: Settings }),
+  changeTerm: route({ ...paths.changeTerm, summary: 'Say when a learner’s term is and what its weeks are called; null takes it from the school’s calendar', params: ofLearner, body: z.object({ term: Term.nullable() }), reply: done }),
+  texts: route({ ...paths.texts, summary: 'The beginnings of descriptions, to search in', params: ofLearner, reply: z.array(z.object({ itemId: s.Id, text: z.string() })) }),
 
-  calendars: route({ method: 'GET', path: '/api/learners/:learnerId/calendars', summary: 'A learner’s calendars in order', params: ofLearner, reply: z.array(s.CalendarView) }),
-  changeCalendar: route({ method: 'PATCH', path: '/api/calendars/:id', summary: 'Change a calendar’s name, sort, colour, flag or zone', params: byId, body: s.CalendarChange, reply: s.CalendarView }),
-  forgetCalendar: route({ method: 'DELETE', path: '/api/calendars/:id', summary: 'Forget a calendar that is followed no more, with the records kept of it', params: byId, reply: done }),
+  calendars: route({ ...paths.calendars, summary: 'A learner’s calendars in order', params: ofLearner, reply: z.array(s.CalendarView) }),
+  changeCalendar: route({ ...paths.changeCalendar, summary: 'Change a calendar’s name, sort, colour, flag or zone', params: byId, body: s.CalendarChange, reply: s.CalendarView }),
+  forgetCalendar: route({ ...paths.forgetCalendar, summary: 'Forget a calendar that is followed no more, with the records kept of it', params: byId, reply: done }),
 
-  sources: route({ method: 'GET', path: '/api/learners/:learnerId/sources', summary: 'Where a learner’s items come from', params: ofLearner, reply: z.array(s.SourceView) }),
-  preview: route({ method: 'POST', path: '/api/learners/:learnerId/preview', summary: 'Read a link and say what is in it; saves nothing', params: ofLearner, body: s.PreviewRequest, reply: s.Preview }),
-  follow: route({ method: 'POST', path: '/api/learners/:learnerId/sources', summary: 'Follow a link as a new calendar', params: ofLearner, body: s.FollowRequest, reply: s.Followed }),
-  readSource: route({ method: 'POST', path: '/api/sources/:id/reading', summary: 'Check a followed link now', params: byId, body: s.ReadingRequest, reply: s.ReadingResult }),
-  sendFile: route({ method: 'POST', path: '/api/learners/:learnerId/files', summary: 'Send a file and say what is in it; it waits a day to be read in', params: ofLearner, query: s.FileQuery, body: z.instanceof(Uint8Array), raw: true, reply: s.Preview }),
-  takeFile: route({ method: 'POST', path: '/api/files/:id', summary: 'Read a file that waits in as a calendar', params: byId, body: s.TakeFile, reply: s.Followed }),
-  takeFileInto: route({ method: 'POST', path: '/api/sources/:id/file', summary: 'Bring a one-time file up to date with a newer copy', params: byId, body: s.TakeFileInto, reply: s.ReadingResult }),
-  splits: route({ method: 'GET', path: '/api/sources/:id/split', summary: 'How a source may be split into calendars', params: byId, reply: z.array(s.SplitProposal) }),
-  changeSplit: route({ method: 'PUT', path: '/api/sources/:id/split', summary: 'Split a source into calendars, otherwise than before, or not at all', params: byId, body: z.object({ split: s.SplitRequest.nullable() }), reply: s.SourceView }),
-  changeSource: route({ method: 'PATCH', path: '/api/sources/:id', summary: 'Pause checking a followed link or go on; mark its new parts as seen', params: byId, body: s.SourceChange, reply: s.SourceView }),
-  removeSource: route({ method: 'DELETE', path: '/api/sources/:id', summary: 'Stop following a link and take its calendar away', params: byId, reply: done }),
+  sources: route({ ...paths.sources, summary: 'Where a learner’s items come from', params: ofLearner, reply: z.array(s.SourceView) }),
+  preview: route({ ...paths.preview, summary: 'Read a link and say what is in it; saves nothing', params: ofLearner, body: s.PreviewRequest, reply: s.Preview }),
+  follow: route({ ...paths.follow, summary: 'Follow a link as a new calendar', params: ofLearner, body: s.FollowRequest, reply: s.Followed }),
+  readSource: route({ ...paths.readSource, summary: 'Check a followed link now', params: byId, body: s.ReadingRequest, reply: s.ReadingResult }),
+  sendFile: route({ ...paths.sendFile, summary: 'Send a file and say what is in it; it waits a day to be read in', params: ofLearner, query: s.FileQuery, body: z.instanceof(Uint8Array), reply: s.Preview }),
+  takeFile: route({ ...paths.takeFile, summary: 'Read a file that waits in as a calendar', params: byId, body: s.TakeFile, reply: s.Followed }),
+  takeFileInto: route({ ...paths.takeFileInto, summary: 'Bring a one-time file up to date with a newer copy', params: byId, body: s.TakeFileInto, reply: s.ReadingResult }),
+  splits: route({ ...paths.splits, summary: 'How a source may be split into calendars', params: byId, reply: z.array(s.SplitProposal) }),
+  changeSplit: route({ ...paths.changeSplit, summary: 'Split a source into calendars, otherwise than before, or not at all', params: byId, body: z.object({ split: s.SplitRequest.nullable() }), reply: s.SourceView }),
+  changeSource: route({ ...paths.changeSource, summary: 'Pause checking a followed link or go on; mark its new parts as seen', params: byId, body: s.SourceChange, reply: s.SourceView }),
+  removeSource: route({ ...paths.removeSource, summary: 'Stop following a link and take its calendar away', params: byId, reply: done }),
 
-  changes: route({ method: 'GET', path: '/api/learners/:learnerId/changes', summary: 'What readings have changed, latest first', params: ofLearner, reply: z.array(s.ChangeView) }),
-  seeChanges: route({ method: 'POST', path: '/api/learners/:learnerId/changes/seen', summary: 'Mark changes as seen, up to one of them', params: ofLearner, body: z.object({ upTo: z.number().int().nonnegative() }), reply: done }),
+  changes: route({ ...paths.changes, summary: 'What readings have changed, latest first', params: ofLearner, reply: z.array(s.ChangeView) }),
+  seeChanges: route({ ...paths.seeChanges, summary: 'Mark changes as seen, up to one of them', params: ofLearner, body: z.object({ upTo: z.number().int().nonnegative() }), reply: done }),
 
-  occurrences: route({
-    method: 'GET',
-    path: '/api/learners/:learnerId/occurrences',
+  occurrences: route({ ...paths.occurrences,
     summary: 'What stands between two moments, over all calendars',
     params: ofLearner,
     query: z.object({ from: s.Instant, to: s.Instant }),
     reply: z.array(s.OccurrenceView),
   }),
-  item: route({ method: 'GET', path: '/api/items/:id', summary: 'Everything known of one item or occurrence', params: byId, query: z.object({ key: z.string().max(64).default('') }), reply: s.ItemView }),
-  changeLayer: route({ method: 'PUT', path: '/api/items/:id/layer', summary: 'Change a learner’s own layer on an item', params: byId, body: s.LayerChange, reply: s.OccurrenceView }),
+  item: route({ ...paths.item, summary: 'Everything known of one item or occurrence', params: byId, query: z.object({ key: z.string().max(64).default('') }), reply: s.ItemView }),
+  changeLayer: route({ ...paths.changeLayer, summary: 'Change a learner’s own layer on an item', params: byId, body: s.LayerChange, reply: s.OccurrenceView }),
 
-  correctItem: route({ method: 'PUT', path: '/api/items/:id/understanding', summary: 'Correct what an item is or how it is handed in, for it or for all like it', params: byId, body: s.ItemCorrection, reply: z.object({ corrected: z.number() }) }),
-  tellWindowApart: route({ method: 'PUT', path: '/api/items/:id/window', summary: 'Show an opening and a closing apart, or joined again', params: byId, body: s.ToldApart, reply: done }),
-  tellTwinApart: route({ method: 'PUT', path: '/api/items/:id/twins/:otherId', summary: 'Say that two items are not the same thing, or that they are', params: z.object({ id: s.Id, otherId: s.Id }), body: s.ToldApart, reply: done }),
+  addCalendar: route({ ...paths.addCalendar, summary: 'Begin a calendar of one’s own, for what no link carries', params: ofLearner, body: s.NewOwnCalendar, reply: s.CalendarView }),
+  writeOwn: route({ ...paths.writeOwn, summary: 'Write items of one’s own making, all or none of them', params: ofLearner, body: z.object({ writes: z.array(s.OwnWrite).min(1).max(50) }), reply: z.object({ written: z.array(s.OwnWritten) }) }),
+  undated: route({ ...paths.undated, summary: 'Work without a date', params: ofLearner, reply: z.array(s.OccurrenceView) }),
+  changeBrief: route({ ...paths.changeBrief, summary: 'Write an item’s brief, for all its dates or (by key) for one', params: byId, body: z.object({ key: z.string().max(64).default(''), brief: Brief.nullable() }), reply: done }),
 
-  demoPeople: route({ method: 'GET', path: '/api/demo/people', summary: 'The people of the demo world (demo only)', reply: z.array(z.object({ id: s.Id, name: z.string(), role: z.string() })), open: true }),
-  demoBecome: route({ method: 'POST', path: '/api/demo/people/:id/session', summary: 'Sign in as somebody of the demo world (demo only)', params: byId, reply: s.Session, open: true }),
-  demoClock: route({ method: 'POST', path: '/api/demo/clock', summary: 'Move the demo clock ahead (demo only)', body: z.object({ minutes: z.number().int().min(1).max(60 * 24 * 120) }), reply: z.object({ now: s.Instant }) }),
-} as const; // prettier-ignore
+  correctItem: route({ ...paths.correctItem, summary: 'Correct what an item is or how it is handed in, for it or for all like it', params: byId, body: s.ItemCorrection, reply: z.object({ corrected: z.number() }) }),
+  tellWindowApart: route({ ...paths.tellWindowApart, summary: 'Show an opening and a closing apart, or joined again', params: byId, body: s.ToldApart, reply: done }),
+  tellTwinApart: route({ ...paths.tellTwinApart, summary: 'Say that two items are not the same thing, or that they are', params: z.object({ id: s.Id, otherId: s.Id }), body: s.ToldApart, reply: done }),
+
+  demoPeople: route({ ...paths.demoPeople, summary: 'The people of the demo world (demo only)', reply: z.array(z.object({ id: s.Id, name: z.string(), role: z.string() })), open: true }),
+  demoBecome: route({ ...paths.demoBecome, summary: 'Sign in as somebody of the demo world (demo only)', params: byId, reply: s.Session, open: true }),
+  demoClock: route({ ...paths.demoClock, summary: 'Move the demo clock ahead (demo only)', body: z.object({ minutes: z.number().int().min(1).max(60 * 24 * 120) }), reply: z.object({ now: s.Instant }) }),
+} satisfies Record<keyof typeof paths, Route>; // prettier-ignore
 
 export type Routes = typeof routes;
 export type ParamsOf<T> = T extends Route<infer P, z.ZodType, z.ZodType, z.ZodType> ? z.output<P> : never;

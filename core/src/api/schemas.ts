@@ -1,18 +1,10 @@
 import { z } from 'zod';
-import { Colour, Flag } from '../item/flag.ts';
-import { Passage } from '../item/passage.ts';
-import { CalendarSort, HandInWay, Sort } from '../item/sort.ts';
-import { ianaZone } from '../time/zone.ts';
-import { When } from '../time/when.ts';
 import { SplitRule } from '../gather/split.ts';
-import { Settings, Term } from '../view/settings.ts';
+import { Brief, OwnItem } from './own.ts';
+import { CalendarSort, Colour, Flag, HandInWay, Minutes, Passage, Settings, Sort, Term, When, ZoneName } from './values.ts';
 
 export const Id = z.string().min(1).max(64);
 export const Instant = z.iso.datetime();
-export const ZoneName = z
-  .string()
-  .max(100)
-  .refine((name) => ianaZone(name) !== undefined, 'There is no time zone of that name.');
 export const Name = z.string().trim().min(1, 'Give it a name.').max(120, 'Keep the name under 120 characters.');
 
 /** RFC 9457 problem details, with what to do and, for a form, which field. */
@@ -192,12 +184,34 @@ export const OccurrenceView = z.object({
   start: When,
   end: When.nullable(),
   due: When.nullable(),
+  /** It has no date; `start` is the day it was made */
+  undated: z.boolean(),
+  /** Made by hand, so that it can be changed and moved */
+  own: z.boolean(),
   finished: z.boolean(),
   finishedAt: Instant.nullable(),
+  /** How it was handed in, where that was told */
+  handedIn: HandInWay.nullable(),
+  /** Its date has passed and a person has said that it is not done */
+  stillToDo: z.boolean(),
+  /** By when the person means to be finished */
+  aim: When.nullable(),
+  /** How long the person thinks it takes, in minutes */
+  estimate: z.number().nullable(),
+  /** Hidden by the person, by itself */
+  hidden: z.boolean(),
+  /** The person's own colour for it */
+  colour: Colour.nullable(),
+  /** Where a person has put it in its bucket of the to-do list */
+  position: z.number().nullable(),
   /** Of the own layer; 0 where there is none yet */
   version: z.number(),
 });
 export type OccurrenceView = z.infer<typeof OccurrenceView>;
+
+/** One deed: finished, taken back, or told how it was handed in. */
+export const RecordView = z.object({ at: Instant, kind: z.enum(['finished', 'reopened', 'handedIn', 'stillToDo']), way: HandInWay.nullable(), note: z.string(), by: z.string() });
+export type RecordView = z.infer<typeof RecordView>;
 
 export const ItemView = z.object({
   occurrence: OccurrenceView,
@@ -207,7 +221,7 @@ export const ItemView = z.object({
   /** Where it comes from, and when that was last read */
   origin: z.object({
     calendar: z.string(),
-    kind: z.enum(['followedLink', 'oneTimeFile']),
+    kind: z.enum(['followedLink', 'oneTimeFile', 'handMade']),
     address: z.string().nullable(),
     lastGood: Instant.nullable(),
     uid: z.string(),
@@ -224,6 +238,16 @@ export const ItemView = z.object({
   alike: z.object({ count: z.number(), words: z.string() }),
   /** The opening and closing it was joined from, or was told apart into; null for most */
   window: z.object({ joined: z.boolean(), opens: z.string(), closes: z.string() }).nullable(),
+  /** For what is made by hand: all of it, as it may be changed; its version counts its changes */
+  own: z.object({ item: OwnItem, version: z.number() }).nullable(),
+  /** The rest of the own layer */
+  note: z.string(),
+  /** Minutes spent on it so far, and since when the clock runs; null where it does not */
+  spent: z.number(),
+  timerSince: Instant.nullable(),
+  /** What was told about finishing and handing in, latest first */
+  records: z.array(RecordView),
+  brief: z.object({ shared: Brief.nullable(), ofDate: Brief.nullable() }),
   /** What its feed has changed about it, latest first */
   history: z.array(ChangeView),
 });
@@ -242,10 +266,45 @@ export const ItemCorrection = z
   .refine((c) => c.sort ?? c.handIn, 'Say what it is or how it is handed in.');
 export const ToldApart = z.object({ apart: z.boolean() });
 
+const Note = z.string().max(4000, 'Keep the note under 4,000 characters.');
+/** A change of the own layer: what is not named stays as it is. */
 export const LayerChange = z.object({
   key: z.string().max(64).default(''),
-  finished: z.boolean(),
+  finished: z.boolean().optional(),
+  stillToDo: z.boolean().optional(),
+  /** How it was handed in and when, with a word on it; null takes that back */
+  handedIn: z
+    .object({ way: HandInWay, at: Instant.optional(), note: Note.default('') })
+    .nullable()
+    .optional(),
+  aim: When.nullable().optional(),
+  estimate: Minutes.nullable().optional(),
+  note: Note.optional(),
+  spent: z.number().int().min(0, 'That cannot be less than nothing.').max(60_000).optional(),
+  timer: z.boolean().optional(),
+  hidden: z.boolean().optional(),
+  colour: Colour.nullable().optional(),
+  position: z.number().nullable().optional(),
   /** The version this change was made on; another one means somebody else was faster */
   version: z.number().int().nonnegative(),
 });
 export type LayerChange = z.input<typeof LayerChange>;
+
+/** A calendar of one's own making, for what no link carries. */
+export const NewOwnCalendar = z.object({ name: Name, sort: CalendarSort, category: Category.default(''), colour: Colour, flag: Flag, zone: ZoneName });
+
+/** An own item to be written, or (null) taken away; at a version, so that nobody's change is lost. */
+export const OwnWrite = z.object({
+  /** Null for a new one */
+  id: Id.nullable(),
+  calendarId: Id,
+  item: OwnItem.nullable(),
+  version: z.number().int().nonnegative(),
+  /** The item it was parted from: ticks and notes on its dates come along */
+  from: Id.optional(),
+});
+export type OwnWrite = z.infer<typeof OwnWrite>;
+
+/** What was written: each as it is now named, with what stood there before, so that it can be put back. */
+export const OwnWritten = z.object({ id: Id, version: z.number(), before: z.object({ calendarId: Id, item: OwnItem.nullable() }) });
+export type OwnWritten = z.infer<typeof OwnWritten>;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { FeedItem } from '../ical/feed-item.ts';
-import { HandInWay, Sort } from '../item/sort.ts';
+import { HandInWay, Sort } from '../api/values.ts';
 import { SplitRule, partOf } from './split.ts';
 
 /** What a person has corrected about an entry, or about all that are like it. */

@@ -1,4 +1,3 @@
-import { z } from 'zod';
 import { hash } from './hash.ts';
 
 /** The outlines a calendar's flag can have. Each can be told from the others in grey and at 12 px. */
@@ -8,15 +7,14 @@ export const FLAG_PATTERNS = ['plain', 'bar', 'cross', 'dot', 'chevron', 'halves
 /** The calendar colours, by name; what they look like is the design system's business. */
 export const COLOURS = ['rust', 'deep', 'rose', 'violet', 'pine', 'plum', 'olive', 'shallow', 'slate', 'honey', 'night', 'clay'] as const;
 
-export const Colour = z.enum(COLOURS);
-export type Colour = z.infer<typeof Colour>;
+export type Colour = (typeof COLOURS)[number];
 
-export const Flag = z.object({
-  shape: z.enum(FLAG_SHAPES),
-  pattern: z.enum(FLAG_PATTERNS),
-  letters: z.string().trim().min(1, 'Give the flag one to three letters.').max(3, 'Give the flag at most three letters.'),
-});
-export type Flag = z.infer<typeof Flag>;
+export interface Flag {
+  shape: (typeof FLAG_SHAPES)[number];
+  pattern: (typeof FLAG_PATTERNS)[number];
+  /** One to three */
+  letters: string;
+}
 
 /** Two letters that stand for a name: its course code's, else the first of its first two words. */
 export function lettersOf(name: string): string {

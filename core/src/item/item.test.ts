@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { openApi } from '../api/openapi';
 import { routes } from '../api/routes';
-import { COLOURS, FLAG_PATTERNS, FLAG_SHAPES, Flag, lettersOf, suggestFlag, type Colour } from './flag';
+import { COLOURS, FLAG_PATTERNS, FLAG_SHAPES, lettersOf, suggestFlag, type Colour } from './flag';
+import { Flag } from '../api/values';
 import { hash } from './hash';
 import { richText } from './rich-text';
 

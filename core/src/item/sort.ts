@@ -1,19 +1,14 @@
-import { z } from 'zod';
-
 /** What an item is. */
 export const SORTS = ['assignment', 'test', 'discussion', 'reading', 'project', 'practice', 'meeting', 'lesson', 'trip', 'reminder', 'dayOff'] as const;
-export const Sort = z.enum(SORTS);
-export type Sort = z.infer<typeof Sort>;
+export type Sort = (typeof SORTS)[number];
 
 /** How a piece of work is handed in. `nothing`: there is nothing to hand in. */
 export const HAND_IN_WAYS = ['online', 'paper', 'mail', 'inClass', 'nothing', 'unknown'] as const;
-export const HandInWay = z.enum(HAND_IN_WAYS);
-export type HandInWay = z.infer<typeof HandInWay>;
+export type HandInWay = (typeof HAND_IN_WAYS)[number];
 
 /** What a calendar is for; `own`: a category of the person's own naming. */
 export const CALENDAR_SORTS = ['course', 'group', 'school', 'home', 'own'] as const;
-export const CalendarSort = z.enum(CALENDAR_SORTS);
-export type CalendarSort = z.infer<typeof CalendarSort>;
+export type CalendarSort = (typeof CALENDAR_SORTS)[number];
 
 const WORK: ReadonlySet<Sort> = new Set<Sort>(['assignment', 'test', 'discussion', 'reading', 'project', 'practice']);
 

@@ -18,10 +18,11 @@ export function deadlineOf(due: When, viewer: Zone): number {
 
 const nextDay = (date: string) => new Date(Date.parse(date + 'T00:00:00Z') + DAY).toISOString().slice(0, 10);
 
-export function urgencyOf(work: { due: When; finished: boolean; handIn: HandInWay }, now: number, viewer: Zone): Urgency {
+export function urgencyOf(work: { due: When; finished: boolean; handIn: HandInWay; stillToDo?: boolean }, now: number, viewer: Zone): Urgency {
   if (work.finished) return 'finished';
   const left = deadlineOf(work.due, viewer) - now;
   if (left >= SOON) return 'coming';
   if (left >= 0) return 'soon';
-  return work.handIn === 'online' || work.handIn === 'mail' || work.handIn === 'unknown' ? 'pastDue' : 'unsettled';
+  // Nothing can be seen of paper; but where a person has said that it is still to do, it is past due like the rest.
+  return work.stillToDo || work.handIn === 'online' || work.handIn === 'mail' || work.handIn === 'unknown' ? 'pastDue' : 'unsettled';
 }

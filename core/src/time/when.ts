@@ -1,4 +1,3 @@
-import { z } from 'zod';
 import { DAY, formatDate, formatInstant, formatLocal, parseDate, parseInstant, parseLocal } from './civil.ts';
 import { UTC, type Zone } from './zone.ts';
 
@@ -6,12 +5,7 @@ import { UTC, type Zone } from './zone.ts';
  * A date as a calendar means it. The three kinds never turn into each other by themselves: an all-day date is a date
  * and not midnight somewhere, a floating time is the same on every wall clock, an instant is one moment for everybody.
  */
-export const When = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('date'), date: z.string() }),
-  z.object({ kind: z.literal('floating'), local: z.string() }),
-  z.object({ kind: z.literal('instant'), at: z.string(), zone: z.string() }),
-]);
-export type When = z.infer<typeof When>;
+export type When = { kind: 'date'; date: string } | { kind: 'floating'; local: string } | { kind: 'instant'; at: string; zone: string };
 
 export const dateOf = (days: number): When => ({ kind: 'date', date: formatDate(days) });
 export const floatingOf = (local: number): When => ({ kind: 'floating', local: formatLocal(local) });

@@ -1,4 +1,3 @@
-import { Temporal } from 'temporal-polyfill';
 import { DAY, HOUR, MINUTE, SECOND, dayNumber } from './civil.ts';
 
 /** What turns wall-clock time into instants and back. All numbers are milliseconds. */
@@ -141,8 +140,17 @@ function findZone(name: string): Zone | null {
   if (name === 'UTC' || name === 'Z') return UTC;
   if (!/^[A-Za-z][A-Za-z0-9+\-_/]*$/.test(name)) return null;
   try {
-    return new DatabaseZone(Temporal.Instant.fromEpochMilliseconds(0).toZonedDateTimeISO(name).timeZoneId);
+    // Names stay as they are given: Intl would put the oldest name of a place in place of its present one.
+    return new DatabaseZone(spelling(name));
   } catch {
     return null;
   }
+}
+
+let spellings: Map<string, string> | undefined;
+
+/** A zone's name in the letter case of the database. */
+function spelling(name: string): string {
+  spellings ??= new Map(Intl.supportedValuesOf('timeZone').map((each) => [each.toLowerCase(), each]));
+  return spellings.get(name.toLowerCase()) ?? name;
 }

@@ -43,8 +43,8 @@ export interface AgendaOptions {
   keep?: (entry: AgendaEntry) => boolean;
 }
 
-/** Whether every calendar that has an occurrence is hidden. */
-export const isHidden = ({ calendarId, alsoIn }: OccurrenceView, hidden: ReadonlySet<string>): boolean => hidden.has(calendarId) && alsoIn.every((id) => hidden.has(id));
+/** Whether an occurrence is hidden itself, or every calendar that has it is. */
+export const isHidden = ({ calendarId, alsoIn, hidden: itself }: OccurrenceView, hidden: ReadonlySet<string>): boolean => itself || (hidden.has(calendarId) && alsoIn.every((id) => hidden.has(id)));
 
 /** Places one occurrence: its shape, how it stands, and the day it is listed under. */
 export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Zone): AgendaEntry {
@@ -57,10 +57,17 @@ export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Zon
   return {
     occurrence,
     shape: shapeOf({ sort: occurrence.sort, handIn: occurrence.handIn, allDay: start.kind === 'date', days: last - first + 1 }),
-    urgency: work && due ? urgencyOf({ due, finished: occurrence.finished, handIn: occurrence.handIn }, now, viewer) : null,
+    urgency: urgency(occurrence, now, viewer),
     day,
     lastDay: work ? day : Math.max(day, last),
   };
+}
+
+function urgency(occurrence: OccurrenceView, now: number, viewer: Zone): Urgency | null {
+  const { sort, due, finished, handIn, stillToDo, undated } = occurrence;
+  if (!isWork(sort)) return null;
+  if (undated) return finished ? 'finished' : 'coming';
+  return due ? urgencyOf({ due, finished, handIn, stillToDo }, now, viewer) : null;
 }
 
 /**
@@ -68,14 +75,23 @@ export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Zon
  * is only to know, then where to be. Within each, whole days before times, then by time and title.
  */
 export function entryOrder(viewer: Zone): (a: AgendaEntry, b: AgendaEntry) => number {
-  const rank = (e: AgendaEntry) => (e.shape === 'ribbon' ? 0 : e.urgency !== null ? 1 : e.shape === 'note' ? 2 : 3);
-  const time = (e: AgendaEntry) => (whenOf(e).kind === 'date' ? -Infinity : instantIn(whenOf(e), viewer));
+  // A sort asks for the same entries again and again.
+  const places = new Map<AgendaEntry, [rank: number, time: number]>();
+  const placeOf = (e: AgendaEntry): [rank: number, time: number] => {
+    let place = places.get(e);
+    if (!place) places.set(e, (place = [rankOf(e), whenOf(e).kind === 'date' ? -Infinity : instantIn(whenOf(e), viewer)]));
+    return place;
+  };
   return (a: AgendaEntry, b: AgendaEntry) => {
-    const [x, y] = [time(a), time(b)];
-    return rank(a) - rank(b) || (x === y ? 0 : x - y) || a.occurrence.title.localeCompare(b.occurrence.title);
+    const [rankA, timeA] = placeOf(a);
+    const [rankB, timeB] = placeOf(b);
+    return rankA - rankB || (timeA === timeB ? 0 : timeA - timeB) || titles.compare(a.occurrence.title, b.occurrence.title);
   };
 }
 
+/** A collator made once is many times as quick as `localeCompare`. */
+const titles = new Intl.Collator('en', { numeric: true });
+const rankOf = (e: AgendaEntry) => (e.shape === 'ribbon' ? 0 : e.urgency !== null ? 1 : e.shape === 'note' ? 2 : 3);
 const whenOf = ({ occurrence, urgency }: AgendaEntry) => (urgency && occurrence.due) || occurrence.start;
 
 /**

@@ -1,3 +1,4 @@
+import { UNTOUCHED } from '../../test/occurrence';
 import type { OccurrenceView } from '../api/schemas';
 import { parseDate } from '../time/civil';
 import { ianaZone } from '../time/zone';
@@ -11,7 +12,7 @@ const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const
 const day = (date: string) => ({ kind: 'date', date }) as const;
 const make = (changes: Partial<OccurrenceView>): OccurrenceView => ({
   itemId: 'i', key: '', calendarId: 'c', alsoIn: [], title: 'Sampling quiz', place: '', sort: 'test', handIn: 'online', status: 'confirmed',
-  start: at('2026-10-07T19:00:00Z'), end: null, due: at('2026-10-07T19:00:00Z'), finished: false, finishedAt: null, version: 0, ...changes,
+  start: at('2026-10-07T19:00:00Z'), end: null, due: at('2026-10-07T19:00:00Z'), ...UNTOUCHED, ...changes,
 }); // prettier-ignore
 const entry = (changes: Partial<OccurrenceView>) => agendaEntry(make(changes), NOW, DUBLIN);
 

@@ -1,3 +1,4 @@
+import { UNTOUCHED } from '../../test/occurrence';
 import fc from 'fast-check';
 import type { OccurrenceView } from '../api/schemas';
 import { DUBLIN } from '../../test/feeds';
@@ -6,7 +7,8 @@ import { agendaEntry } from './agenda';
 import { NO_FILTERS, filtersFromQuery, filtersToQuery, isFiltering, passes, STATES } from './filter';
 import { barbOf, dayWord, hoursWords, loadByDay, loadOf, loadShares, weekWord } from './load';
 import { spokenWeek, termRibbon } from './ribbon';
-import { DEFAULT_LOADS, DEFAULT_SETTINGS, Settings, Term } from './settings';
+import { Settings, Term } from '../api/values';
+import { DEFAULT_LOADS, DEFAULT_SETTINGS } from './settings';
 import { isoWeek, termFrom, termWeeks, weekName } from './term';
 import { todayView } from './today';
 import { HAND_IN_WAYS, SORTS } from '../item/sort';
@@ -14,7 +16,7 @@ import { clockTime, daysWords } from './words';
 
 const NOW = Date.parse('2026-10-06T15:10:00Z');
 const TODAY = parseDate('2026-10-06');
-const base: OccurrenceView = { itemId: 'i', key: '', calendarId: 'c', alsoIn: [], title: 'T', place: '', sort: 'assignment', handIn: 'online', status: 'confirmed', start: { kind: 'date', date: '2026-10-06' }, end: null, due: null, finished: false, finishedAt: null, version: 0 }; // prettier-ignore
+const base: OccurrenceView = { itemId: 'i', key: '', calendarId: 'c', alsoIn: [], title: 'T', place: '', sort: 'assignment', handIn: 'online', status: 'confirmed', start: { kind: 'date', date: '2026-10-06' }, end: null, due: null, ...UNTOUCHED }; // prettier-ignore
 const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
 const date = (text: string) => ({ kind: 'date', date: text }) as const;
 const work = (itemId: string, due: OccurrenceView['start'], more: Partial<OccurrenceView> = {}): OccurrenceView => ({ ...base, itemId, start: due, due, ...more });

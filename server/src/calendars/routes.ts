@@ -1,5 +1,7 @@
 import { routes } from '@zephyrfield/core/api/routes';
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
+import type { Clock } from '../clock.ts';
+import { orderedId } from '../db/ids.ts';
 import type { Mount } from '../http/mount.ts';
 import { notFound } from '../http/problem.ts';
 import type { Admit } from '../people/access.ts';
@@ -11,6 +13,7 @@ export const calendarView = ({ id, learnerId, name, sort, category, colour, flag
 
 export interface CalendarParts {
   calendars: CalendarStore;
+  clock: Clock;
   admit: Admit;
   /** Called after something of a learner's schedule has changed */
   changed(learnerId: string): void;
@@ -19,7 +22,7 @@ export interface CalendarParts {
   forget(id: string): void;
 }
 
-export function mountCalendars(mount: Mount, { calendars, admit, changed, whenChanged, forget }: CalendarParts): void {
+export function mountCalendars(mount: Mount, { calendars, clock, admit, changed, whenChanged, forget }: CalendarParts): void {
   const mine = (personId: string, id: string) => {
     const row = calendars.byId(id);
     if (!row) throw notFound('calendar');
@@ -29,6 +32,13 @@ export function mountCalendars(mount: Mount, { calendars, admit, changed, whenCh
   mount(routes.calendars, ({ caller, params }) => {
     admit(caller.personId, params.learnerId, 'look');
     return calendars.ofLearner(params.learnerId).map(calendarView);
+  });
+  mount(routes.addCalendar, ({ caller, params, body }) => {
+    admit(caller.personId, params.learnerId, 'edit');
+    const now = clock.now();
+    const row = calendars.add({ ...body, id: orderedId(now), learnerId: params.learnerId, position: calendars.nextPosition(params.learnerId), createdAt: now });
+    changed(params.learnerId);
+    return calendarView(row);
   });
   mount(routes.changeCalendar, async ({ caller, params, body }) => {
     const row = mine(caller.personId, params.id);

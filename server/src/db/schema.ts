@@ -5,9 +5,10 @@ import type { Settings, Term } from '@zephyrfield/core/view/settings';
 import type { When } from '@zephyrfield/core/time/when';
 import type { Rules } from '@zephyrfield/core/gather/rules';
 import type { CalendarSort, HandInWay, Sort } from '@zephyrfield/core/item/sort';
+import type { Brief } from '@zephyrfield/core/api/own';
 import type { Colour, Flag } from '@zephyrfield/core/item/flag';
 import { sql } from 'drizzle-orm';
-import { blob, customType, index, integer, primaryKey, sqliteTable, text, uniqueIndex, type AnySQLiteColumn } from 'drizzle-orm/sqlite-core';
+import { blob, customType, index, integer, primaryKey, real, sqliteTable, text, uniqueIndex, type AnySQLiteColumn } from 'drizzle-orm/sqlite-core';
 
 /** Instants are milliseconds since the epoch, in UTC, unless a column's name says otherwise. */
 const instant = (name: string) => integer(name);
@@ -121,7 +122,7 @@ export const source = sqliteTable(
     id: text('id').primaryKey(),
     learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
     calendarId: text('calendar_id').notNull().references(() => calendar.id, { onDelete: 'cascade' }),
-    kind: text('kind', { enum: ['followedLink', 'oneTimeFile'] }).notNull(),
+    kind: text('kind', { enum: ['followedLink', 'oneTimeFile', 'handMade'] }).notNull(),
     /** The link, encrypted: it may hold a secret. Empty for a file */
     addressSealed: text('address_sealed').notNull(),
     /** The link as it may be shown, or the file's name */
@@ -192,6 +193,8 @@ export const item = sqliteTable(
     course: text('course'),
     title: text('title').notNull(),
     content: content('content').notNull(),
+    /** Counts the changes of what is made by hand */
+    version: integer('version').notNull().default(0),
     goneAt: instant('gone_at'),
     createdAt: instant('created_at').notNull(),
     updatedAt: instant('updated_at').notNull(),
@@ -226,6 +229,8 @@ export const occurrence = sqliteTable(
     toMs: integer('to_ms').notNull(),
     /** Its item is shown as part of another one */
     twin: integer('twin', { mode: 'boolean' }).notNull().default(false),
+    /** It is made by hand, and ours to change */
+    own: integer('own', { mode: 'boolean' }).notNull().default(false),
   },
   (t) => [primaryKey({ columns: [t.itemId, t.key] }), index('occurrence_by_time').on(t.learnerId, t.fromMs, t.toMs), index('occurrence_long').on(t.learnerId, t.toMs).where(sql.raw(`to_ms - from_ms > ${LONG}`))],
 ); // prettier-ignore
@@ -238,8 +243,48 @@ export const layer = sqliteTable(
     key: text('key').notNull(),
     finishedAt: instant('finished_at'),
     finishedBy: text('finished_by').references(() => user.id, { onDelete: 'set null' }),
+    handedIn: text('handed_in').$type<HandInWay>(),
+    stillToDo: integer('still_to_do', { mode: 'boolean' }).notNull().default(false),
+    aim: text('aim', { mode: 'json' }).$type<When>(),
+    /** Minutes: what the person thinks it takes, and what it took so far */
+    estimate: integer('estimate'),
+    spent: integer('spent').notNull().default(0),
+    timerSince: instant('timer_since'),
+    note: text('note').notNull().default(''),
+    hidden: integer('hidden', { mode: 'boolean' }).notNull().default(false),
+    colour: text('colour').$type<Colour>(),
+    position: real('position'),
     /** Counts changes; a change names the version it was made on */
     version: integer('version').notNull(),
+    updatedAt: instant('updated_at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.itemId, t.key] })],
+); // prettier-ignore
+
+/** What was told about finishing and handing in, one deed a row: what settles a later “but I did hand it in”. */
+export const record = sqliteTable(
+  'record',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
+    key: text('key').notNull(),
+    kind: text('kind', { enum: ['finished', 'reopened', 'handedIn', 'stillToDo'] }).notNull(),
+    way: text('way').$type<HandInWay>(),
+    note: text('note').notNull().default(''),
+    personId: text('person_id').references(() => user.id, { onDelete: 'set null' }),
+    /** When it was done, which may be before it was told */
+    at: instant('at').notNull(),
+  },
+  (t) => [index('record_by_item').on(t.itemId, t.key)],
+); // prettier-ignore
+
+/** A brief, for all dates of an item (`key` empty) or for one. */
+export const brief = sqliteTable(
+  'brief',
+  {
+    itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
+    key: text('key').notNull(),
+    value: text('value', { mode: 'json' }).$type<Brief>().notNull(),
     updatedAt: instant('updated_at').notNull(),
   },
   (t) => [primaryKey({ columns: [t.itemId, t.key] })],

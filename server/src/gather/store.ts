@@ -36,7 +36,7 @@ export function gatherStore(db: Db) {
   const ofLearner = db
     .select()
     .from(source)
-    .where(and(eq(source.learnerId, p('learnerId')), isNull(source.removedAt)))
+    .where(and(eq(source.learnerId, p('learnerId')), isNull(source.removedAt), ne(source.kind, 'handMade')))
     .orderBy(source.createdAt, source.id)
     .prepare();
   const byDigest = db
@@ -51,7 +51,7 @@ export function gatherStore(db: Db) {
   const recordCount = sqlite.prepare<[string], number>('SELECT count(*) FROM layer JOIN item ON item.id = layer.item_id WHERE item.source_id = ?').pluck();
   const titlesOf = sqlite.prepare<[string], { title: string; part: string | null }>('SELECT title, part FROM item WHERE source_id = ? AND gone_at IS NULL');
   const ofCalendarId = sqlite
-    .prepare<[string, string], string>('SELECT id FROM source WHERE removed_at IS NULL AND (calendar_id = ? OR EXISTS (SELECT 1 FROM json_each(source.parts) WHERE value = ?))')
+    .prepare<[string, string], string>("SELECT id FROM source WHERE removed_at IS NULL AND kind <> 'handMade' AND (calendar_id = ? OR EXISTS (SELECT 1 FROM json_each(source.parts) WHERE value = ?))")
     .pluck();
   const moveGone = sqlite.prepare<[string, string, string]>('UPDATE item SET calendar_id = ? WHERE source_id = ? AND calendar_id NOT IN (SELECT value FROM json_each(?))');
   const moveNews = sqlite.prepare<[string]>('UPDATE change SET calendar_id = i.calendar_id FROM item i WHERE i.id = change.item_id AND i.source_id = ? AND change.calendar_id <> i.calendar_id');

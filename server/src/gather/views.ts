@@ -14,7 +14,8 @@ export function sourceView(row: SourceRow, store: GatherStore): SourceView {
   return {
     id: row.id,
     calendarIds: calendarIdsOf(row),
-    kind: row.kind,
+    // What is made by hand is no source to be shown.
+    kind: row.kind === 'oneTimeFile' ? 'oneTimeFile' : 'followedLink',
     address: row.addressMasked,
     split: row.rules.split,
     parts: row.rules.split ? Object.entries(row.parts).map(([key, calendarId]) => ({ part: key || null, calendarId, count: counts.get(key) ?? 0 })) : [],

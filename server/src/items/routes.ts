@@ -2,6 +2,7 @@ import { routes } from '@zephyrfield/core/api/routes';
 import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { allLinks } from '@zephyrfield/core/ical/links';
 import { dueOf } from '@zephyrfield/core/item/dates';
+import { ownOf } from '@zephyrfield/core/item/own';
 import { richText } from '@zephyrfield/core/item/rich-text';
 import { DAY } from '@zephyrfield/core/time/civil';
 import type { Rules } from '@zephyrfield/core/gather/rules';
@@ -12,11 +13,14 @@ import { ProblemError, notFound } from '../http/problem.ts';
 import type { Admit } from '../people/access.ts';
 import type { ItemRow } from '../gather/store.ts';
 import type { UnderstandingService } from '../gather/understanding.ts';
-import type { ItemStore, OccurrenceRow } from './store.ts';
+import { changedLayer } from './layer.ts';
+import type { OwnService } from './own-service.ts';
+import type { OwnStore } from './own-store.ts';
+import type { ItemStore, Marks, OccurrenceRow } from './store.ts';
 
 const NONE: ReadonlyMap<string, string[]> = new Map();
 
-function occurrenceView({ occurrence: o, finishedAt, version }: OccurrenceRow, alsoIn: ReadonlyMap<string, string[]> = NONE): OccurrenceView {
+function occurrenceView({ occurrence: o, ...marks }: OccurrenceRow, alsoIn: ReadonlyMap<string, string[]> = NONE): OccurrenceView {
   return {
     itemId: o.itemId,
     key: o.key,
@@ -30,9 +34,50 @@ function occurrenceView({ occurrence: o, finishedAt, version }: OccurrenceRow, a
     start: o.start,
     end: o.end,
     due: o.due,
+    undated: false,
+    own: o.own,
+    ...marksView(marks),
+  };
+}
+
+const NO_MARKS: Marks = { finishedAt: null, handedIn: null, stillToDo: null, aim: null, estimate: null, hidden: null, colour: null, position: null, version: null };
+
+function marksView({ finishedAt, handedIn, stillToDo, aim, estimate, hidden, colour, position, version }: Marks) {
+  return {
     finished: finishedAt !== null,
     finishedAt: finishedAt === null ? null : new Date(finishedAt).toISOString(),
+    handedIn,
+    stillToDo: stillToDo ?? false,
+    aim,
+    estimate,
+    hidden: hidden ?? false,
+    colour,
+    position,
     version: version ?? 0,
+  };
+}
+
+/** Work without a date, as if it stood on the day it was made. */
+function undatedView({ item, ...marks }: { item: ItemRow } & Marks): OccurrenceView {
+  const { id, calendarId, title, sort, handIn, content, createdAt, uid } = item;
+  const day: When = { kind: 'date', date: new Date(createdAt).toISOString().slice(0, 10) };
+  const place = content.master?.place ?? '';
+  return {
+    itemId: id,
+    key: '',
+    calendarId,
+    alsoIn: [],
+    title,
+    place,
+    sort,
+    handIn,
+    status: 'confirmed',
+    start: day,
+    end: null,
+    due: null,
+    undated: true,
+    own: uid === `${id}@zephyrfield`,
+    ...marksView(marks),
   };
 }
 
@@ -42,8 +87,25 @@ function lastKnown({ id, calendarId, learnerId, title, sort, handIn, content }: 
   const start = face && (face.start ?? face.due);
   if (!start) return null;
   const due = dueOf({ start, end: face.end, due: face.due }, sort, title);
-  const occurrence = { itemId: id, key: '', learnerId, calendarId, title, place: face.place, status: face.status, sort, handIn, start, end: face.end, due, fromMs: 0, toMs: 0, twin: false };
-  return { occurrence, finishedAt: null, version: null };
+  const occurrence = {
+    itemId: id,
+    key: '',
+    learnerId,
+    calendarId,
+    title,
+    place: face.place,
+    status: face.status,
+    sort,
+    handIn,
+    start,
+    end: face.end,
+    due,
+    fromMs: 0,
+    toMs: 0,
+    twin: false,
+    own: false,
+  };
+  return { occurrence, ...NO_MARKS };
 }
 
 /** The edges an item was joined from, or was told apart into. */
@@ -57,6 +119,8 @@ const MOST_DAYS = 1200;
 
 export interface ItemParts {
   store: ItemStore;
+  own: OwnService;
+  ownStore: OwnStore;
   admit: Admit;
   clock: Clock;
   understanding: UnderstandingService;
@@ -66,7 +130,7 @@ export interface ItemParts {
   changed(learnerId: string): void;
 }
 
-export function mountItems(mount: Mount, { store, admit, clock, understanding, historyOf, changed }: ItemParts): void {
+export function mountItems(mount: Mount, { store, own, ownStore, admit, clock, understanding, historyOf, changed }: ItemParts): void {
   const editable = (personId: string, id: string) => {
     const found = store.item(id);
     if (!found) throw notFound('item');
@@ -97,18 +161,28 @@ export function mountItems(mount: Mount, { store, admit, clock, understanding, h
     const { id } = found.item;
     // A change to a whole series, and an item that has left its feed, still open: by the next date, or the last one known.
     const row = store.occurrence(id, query.key) ?? store.nextOccurrence(id, clock.now()) ?? lastKnown(found.item);
+    const isUndated = !row && found.item.goneAt === null;
     const { master, overrides } = found.item.content;
     const face = overrides.find((o) => o.recurrenceId && whenKey(o.recurrenceId) === query.key) ?? master ?? overrides[0];
-    if (!row || !face) throw notFound('item');
+    if ((!row && !isUndated) || !face) throw notFound('item');
+    const key = row?.occurrence.key ?? '';
+    const layer = store.layer(id, key);
+    const briefs = ownStore.briefsOf(id);
     return {
-      occurrence: occurrenceView(row, store.alsoIn(found.item.learnerId)),
+      occurrence: row ? occurrenceView(row, store.alsoIn(found.item.learnerId)) : undatedView({ item: found.item, ...NO_MARKS, ...layer }),
+      own: found.kind === 'handMade' ? { item: ownOf(found.item.content, found.item), version: found.item.version } : null,
+      note: layer?.note ?? '',
+      spent: layer?.spent ?? 0,
+      timerSince: layer?.timerSince == null ? null : new Date(layer.timerSince).toISOString(),
+      records: store.recordsOf(id, key).map(({ at, by, ...rest }) => ({ ...rest, at: new Date(at).toISOString(), by: by ?? '' })),
+      brief: { shared: briefs.find((b) => b.key === '')?.value ?? null, ofDate: key === '' ? null : (briefs.find((b) => b.key === key)?.value ?? null) },
       description: richText(face.description, face.html),
       links: allLinks(face),
       categories: face.categories,
       origin: {
         calendar: found.calendarName,
         kind: found.kind,
-        address: found.address,
+        address: found.kind === 'handMade' ? null : found.address,
         lastGood: found.lastGoodAt === null ? null : new Date(found.lastGoodAt).toISOString(),
         uid: found.item.uid,
         course: found.item.course,
@@ -120,7 +194,7 @@ export function mountItems(mount: Mount, { store, admit, clock, understanding, h
       alike: understanding.alike(found.item),
       window: windowOf(found),
       // Of a series, what was told of this date and of all of it.
-      history: historyOf(id).filter((c) => c.key === '' || c.key === row.occurrence.key),
+      history: historyOf(id).filter((c) => c.key === '' || c.key === key),
     };
   });
 
@@ -137,16 +211,38 @@ export function mountItems(mount: Mount, { store, admit, clock, understanding, h
     return { ok: true as const };
   });
 
+  mount(routes.undated, ({ caller, params }) => {
+    admit(caller.personId, params.learnerId, 'look');
+    return store.undated(params.learnerId).map(undatedView);
+  });
+  mount(routes.writeOwn, ({ caller, params, body }) => {
+    admit(caller.personId, params.learnerId, 'edit');
+    return { written: own.write(params.learnerId, body.writes) };
+  });
+  mount(routes.changeBrief, ({ caller, params, body }) => {
+    const { item } = editable(caller.personId, params.id);
+    store.transaction(() => {
+      if (body.brief) ownStore.putBrief({ itemId: item.id, key: body.key, value: body.brief, updatedAt: clock.now() });
+      else ownStore.removeBrief(item.id, body.key);
+    });
+    changed(item.learnerId);
+    return { ok: true as const };
+  });
+
   mount(routes.changeLayer, ({ caller, params, body }) => {
     const found = store.item(params.id);
     if (!found) throw notFound('item');
     admit(caller.personId, found.item.learnerId, 'tick');
     const saved = store.transaction(() => {
-      if (!store.occurrence(params.id, body.key)) throw notFound('item');
+      const { id, goneAt } = found.item;
+      const row = store.occurrence(id, body.key);
+      if (!row && (body.key !== '' || goneAt !== null || store.nextOccurrence(id, 0))) throw notFound('item');
       const now = clock.now();
-      const written = store.writeLayer({ itemId: params.id, key: body.key, finishedAt: body.finished ? now : null, finishedBy: caller.personId, updatedAt: now }, body.version);
-      if (!written) throw new ProblemError(409, 'changed-meanwhile', 'Somebody else changed this a moment ago.', { remedy: 'Look at it again; nothing of theirs was lost.' });
-      return occurrenceView(store.occurrence(params.id, body.key)!);
+      const { row: next, record } = changedLayer(store.layer(id, body.key), { itemId: id, ...body }, now, caller.personId);
+      if (!store.writeLayer(next, body.version)) throw new ProblemError(409, 'changed-meanwhile', 'Somebody else changed this a moment ago.', { remedy: 'Look at it again; nothing of theirs was lost.' }); // prettier-ignore
+      if (record) store.addRecord({ itemId: id, key: body.key, personId: caller.personId, ...record });
+      const written = store.occurrence(id, body.key);
+      return written ? occurrenceView(written) : undatedView({ item: found.item, ...NO_MARKS, ...store.layer(id, body.key) });
     });
     changed(found.item.learnerId);
     return saved;

@@ -1,13 +1,13 @@
-import { and, eq, getTableColumns, gt, lt, lte, sql } from 'drizzle-orm';
+import { and, desc, eq, getTableColumns, gt, isNull, lt, lte, notExists, sql } from 'drizzle-orm';
 import { contentFrom } from '@zephyrfield/core/gather/content';
 import { unionAll } from 'drizzle-orm/sqlite-core';
 import type { Db } from '../db/open.ts';
-import { LONG, calendar, item, layer, occurrence, source } from '../db/schema.ts';
+import { LONG, calendar, item, layer, occurrence, record, source, user } from '../db/schema.ts';
 
 /** Reading items and occurrences, and the own layers on them. */
 export function itemStore(db: Db) {
   const p = sql.placeholder;
-  const withLayer = { occurrence, finishedAt: layer.finishedAt, version: layer.version };
+  const withLayer = { occurrence, ...MARKS };
   const onOccurrence = and(eq(layer.itemId, occurrence.itemId), eq(layer.key, occurrence.key));
   const seen = and(eq(occurrence.learnerId, p('learnerId')), eq(occurrence.twin, false), lt(occurrence.fromMs, p('to')), gt(occurrence.toMs, p('from')));
   const reading = () => db.select(withLayer).from(occurrence).leftJoin(layer, onOccurrence);
@@ -29,6 +29,26 @@ export function itemStore(db: Db) {
     .where(and(eq(occurrence.itemId, p('itemId')), gt(occurrence.toMs, p('now'))))
     .orderBy(occurrence.fromMs)
     .limit(1)
+    .prepare();
+  const undated = db
+    .select({ item, ...MARKS })
+    .from(item)
+    .leftJoin(layer, and(eq(layer.itemId, item.id), eq(layer.key, '')))
+    .innerJoin(source, eq(source.id, item.sourceId))
+    .where(and(eq(item.learnerId, p('learnerId')), isNull(item.goneAt), isNull(item.sameAs), notExists(db.select({ one: sql`1` }).from(occurrence).where(eq(occurrence.itemId, item.id)))))
+    .prepare(); // prettier-ignore
+  const layerOf = db
+    .select()
+    .from(layer)
+    .where(and(eq(layer.itemId, p('itemId')), eq(layer.key, p('key'))))
+    .prepare();
+  const recordsOf = db
+    .select({ at: record.at, kind: record.kind, way: record.way, note: record.note, by: user.name })
+    .from(record)
+    .leftJoin(user, eq(user.id, record.personId))
+    .where(and(eq(record.itemId, p('itemId')), eq(record.key, p('key'))))
+    .orderBy(desc(record.at), desc(record.id))
+    .limit(50)
     .prepare();
   const whole = db
     .select({ item, calendarName: calendar.name, zone: calendar.zone, kind: source.kind, address: source.addressMasked, rules: source.rules, lastGoodAt: source.lastGoodAt })
@@ -71,9 +91,14 @@ export function itemStore(db: Db) {
     occurrence: (itemId: string, key: string) => one.get({ itemId, key }),
     /** The first occurrence that is not over yet */
     nextOccurrence: (itemId: string, now: number) => next.get({ itemId, now }),
+    /** Work and to-dos without a date, gathered or made by hand */
+    undated: (learnerId: string) => undated.all({ learnerId }),
+    layer: (itemId: string, key: string) => layerOf.get({ itemId, key }),
+    recordsOf: (itemId: string, key: string) => recordsOf.all({ itemId, key }),
+    addRecord: (row: typeof record.$inferInsert) => db.insert(record).values(row).run(),
     item: (id: string) => whole.get({ id }),
     /** Writes a layer if it is still at `version`; false where it is not. */
-    writeLayer: (row: { itemId: string; key: string; finishedAt: number | null; finishedBy: string; updatedAt: number }, version: number): boolean => {
+    writeLayer: (row: LayerWrite, version: number): boolean => {
       const next = { ...row, version: version + 1 };
       const { changes } =
         version === 0
@@ -92,18 +117,33 @@ interface TwinRow {
   apart: number;
   when: string | null;
 }
-export interface OccurrenceRow {
+/** What of a layer is shown wherever its occurrence is. Null where there is none. */
+const MARKS = {
+  finishedAt: layer.finishedAt, handedIn: layer.handedIn, stillToDo: layer.stillToDo, aim: layer.aim, estimate: layer.estimate, hidden: layer.hidden, colour: layer.colour, position: layer.position,
+  version: layer.version,
+}; // prettier-ignore
+type LayerRow = typeof layer.$inferSelect;
+export type Marks = { [K in keyof typeof MARKS]: LayerRow[K] | null };
+export type LayerWrite = Omit<typeof layer.$inferInsert, 'version'>;
+export interface OccurrenceRow extends Marks {
   occurrence: typeof occurrence.$inferSelect;
-  finishedAt: number | null;
-  version: number | null;
 }
 
 /** A row as the driver gives it: the table's columns in their order, then the layer's. */
 type Raw = unknown[];
-const COLUMNS = Object.entries(getTableColumns(occurrence)).map(([name, column], index) => ({ name, index, json: column.dataType === 'json' }));
+const columnsOf = (columns: Record<string, { dataType: string }>, first: number) =>
+  Object.entries(columns).map(([name, { dataType }], i) => ({ name, index: first + i, json: dataType === 'json', yes: dataType === 'boolean' }));
+const COLUMNS = columnsOf(getTableColumns(occurrence), 0);
+const MARK_COLUMNS = columnsOf(MARKS, COLUMNS.length);
 
 function fromRaw(raw: Raw): OccurrenceRow {
-  const row: Record<string, unknown> = {};
-  for (const { name, index, json } of COLUMNS) row[name] = json && raw[index] !== null ? JSON.parse(raw[index] as string) : raw[index];
-  return { occurrence: row as OccurrenceRow['occurrence'], finishedAt: raw[COLUMNS.length] as number | null, version: raw[COLUMNS.length + 1] as number | null };
+  const read = (columns: typeof COLUMNS) => {
+    const row: Record<string, unknown> = {};
+    for (const { name, index, json, yes } of columns) {
+      const value = raw[index];
+      row[name] = value === null ? null : json ? JSON.parse(value as string) : yes ? value === 1 : value;
+    }
+    return row;
+  };
+  return { occurrence: read(COLUMNS) as OccurrenceRow['occurrence'], ...(read(MARK_COLUMNS) as Marks) };
 }

@@ -1,8 +1,10 @@
 import { CalendarPlace } from '@/features/calendar/calendar-place';
 import { DemoStrip, useBecome } from '@/features/demo/demo-strip';
 import { Frame } from '@/features/frame/frame';
-import { FirstLearner } from '@/features/people/first-learner';
-import { SignIn } from '@/features/people/sign-in';
+import { later } from '@/ui/later';
+
+const SignIn = later(() => import('@/later').then((m) => m.SignIn));
+const FirstLearner = later(() => import('@/later').then((m) => m.FirstLearner));
 
 export default function PlacesLayout() {
   const become = useBecome();

@@ -1,1 +1,3 @@
-export { SettingsPlace as default } from '@/features/settings/settings-place';
+import { later } from '@/ui/later';
+
+export default later(() => import('@/later').then((m) => m.SettingsPlace), true);

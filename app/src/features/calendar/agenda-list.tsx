@@ -18,6 +18,8 @@ interface Props extends Drawing {
   /** A day to begin at; null for the present */
   from: number | null;
   onFinish?: ((entry: AgendaEntry) => void) | undefined;
+  /** An end of the list is near: more is wanted there */
+  onFurther(which: 'back' | 'ahead'): void;
 }
 
 type Row =
@@ -44,6 +46,17 @@ function rowsOf({ pastDue, earlier, days }: Agenda, now: number, viewer: Viewer,
   return [...before, ...past, ...days.flatMap(dayRows)];
 }
 
+/** Where the list ends, in words: nothing below it is kept back. */
+function Ending({ rows, isPast }: { rows: readonly Row[]; isPast: boolean }) {
+  const last = rows.findLast((r) => r.kind === 'entry');
+  if (last?.kind !== 'entry') return <Text className="px-4 py-6 text-ink2">Nothing of this kind is known.</Text>;
+  return (
+    <Text kind="small" className="px-4 py-6">
+      Nothing is known {isPast ? 'before' : 'after'} {longDay(last.entry.day)} {civilDate(last.entry.day).year}.
+    </Text>
+  );
+}
+
 const entryRows = (list: readonly AgendaEntry[]): Row[] => list.map((entry) => ({ kind: 'entry', entry }));
 
 function groupRows(agenda: Agenda, by: 'course' | 'sort', span: Props['span'], calendarName: (id: string) => string): Row[] {
@@ -54,7 +67,7 @@ function groupRows(agenda: Agenda, by: 'course' | 'sort', span: Props['span'], c
 }
 
 /** The agenda: all calendars in date order under days that stay in sight. */
-export function AgendaList({ agenda, group, span, from, onFinish, ...drawing }: Props) {
+export function AgendaList({ agenda, group, span, from, onFinish, onFurther, ...drawing }: Props) {
   const { now, viewer, byId, chosen } = drawing;
   const [showEarlier, setShowEarlier] = useState(false);
   const rows = useMemo(() => {
@@ -103,6 +116,9 @@ export function AgendaList({ agenda, group, span, from, onFinish, ...drawing }: 
       getItemType={(row) => row.kind}
       stickyHeaderIndices={sticky}
       extraData={chosen}
+      onEndReached={() => onFurther(span === 'past' && from === null ? 'back' : 'ahead')}
+      onStartReached={() => (span === 'all' && from === null ? onFurther('back') : undefined)}
+      ListFooterComponent={group === 'day' ? <Ending rows={rows} isPast={span === 'past' && from === null} /> : null}
       contentContainerStyle={{ paddingBottom: 32, maxWidth: 860 }}
     />
   );

@@ -1,23 +1,23 @@
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
-import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import { agendaEntry, type AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { civilDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { monthWeeks } from '@zephyrfield/core/view/days';
 import { plural, today as dayOf } from '@zephyrfield/core/view/words';
 import { Link, router } from 'expo-router';
-import { useMemo, useState } from 'react';
-import { View } from 'react-native';
+import { useMemo, useRef, useState } from 'react';
+import { Pressable, View, type View as RNView } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useLearner, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
-import { useChanges, useFinish } from '@/data/queries';
+import { REACH, useChanges, useFinish } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
+import { later } from '@/ui/later';
 import { AgendaHead } from './agenda-head';
-import { AgendaList } from './agenda-list';
 import { CalendarHead, moved } from './calendar-head';
 import { DayLists } from './day-lists';
 import type { Drawing } from './drawing';
@@ -32,6 +32,10 @@ import { useKeys } from './use-keys';
 import { VIEWS, useLook, type Looking } from './use-look';
 import { useScene, type Scene } from './use-scene';
 
+const AgendaList = later(() => import('./agenda-list').then((m) => m.AgendaList));
+const QuickLook = later(() => import('./quick-look').then((m) => m.QuickLook));
+const Swipe = later(() => import('@/ui/gestures').then((m) => m.Swipe));
+
 /** First and last day a view covers. */
 function daysInSight({ view, day }: Pick<Looking, 'view' | 'day'>, firstDay: number): { first: number; last: number } {
   if (view === 'day') return { first: day, last: day };
@@ -40,6 +44,20 @@ function daysInSight({ view, day }: Pick<Looking, 'view' | 'day'>, firstDay: num
   const { year, month } = civilDate(day);
   const { first, weeks } = monthWeeks(year, month, firstDay);
   return { first, last: first + weeks * 7 - 1 };
+}
+
+/** How many pieces further than usual the agenda is read, and the most there is to read: occurrences are stored that far. */
+interface Reach {
+  back: number;
+  ahead: number;
+}
+const FARTHEST: Reach = { back: 3, ahead: 3 };
+
+function reached(days: { first: number; last: number }, { back, ahead }: Reach, today: number) {
+  return {
+    first: back ? Math.min(days.first, today - REACH.back - back * REACH.piece) : days.first,
+    last: ahead ? Math.max(days.last, today + REACH.ahead + ahead * REACH.piece) : days.last,
+  };
 }
 
 /** The Calendar place: month, week, day and agenda under the term and the flags, with a sheet beside or over them. */
@@ -51,7 +69,9 @@ export function CalendarPlace() {
   const looking = useLook(today);
   const { view, day, filters, item, go } = looking;
   const days = daysInSight(looking, settings.firstDay);
-  const scene = useScene(looking, days);
+  const [reach, setReach] = useState<Reach>({ back: 0, ahead: 0 });
+  const scene = useScene(looking, view === 'agenda' ? reached(days, reach, today) : days);
+  const box = useRef<RNView>(null);
   const finish = useFinish(learner.id);
   const changes = useChanges(learner.id);
   const [filtersOpen, setFiltersOpen] = useState(false);
@@ -80,9 +100,23 @@ export function CalendarPlace() {
   const drawing: Drawing = { byId, now, viewer, chosen: item, onOpen: ({ occurrence }) => looking.open(occurrence.itemId, occurrence.key) };
   const onFinish = mayTick ? ({ occurrence }: AgendaEntry) => finish.mutate({ occurrence, finished: !occurrence.finished }) : undefined;
   const empty = scene.calendars?.length === 0;
+  const entryOf = (id: string) => {
+    const occurrence = scene.shown.find((o) => `${o.itemId} ${o.key}` === id);
+    return occurrence && agendaEntry(occurrence, now, viewer);
+  };
+  const further = (which: keyof Reach) => setReach((r) => (r[which] < FARTHEST[which] ? { ...r, [which]: r[which] + 1 } : r));
   return (
     <View className="flex-1 flex-row">
       <View className="min-w-0 flex-1" onLayout={(e) => setWidth(e.nativeEvent.layout.width)}>
+        {scene.calendars?.length ? (
+          <Pressable
+            role="button"
+            onPress={() => (box.current as unknown as HTMLElement | null)?.focus()}
+            className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:rounded-lg focus:bg-sheet focus:p-3"
+          >
+            <Text kind="label">Skip to the days</Text>
+          </Pressable>
+        ) : null}
         {scene.calendars?.length ? (
           <TermRibbon weeks={scene.ribbon} byId={byId} today={today} first={days.first} last={days.last} onWeek={(start) => go({ day: today >= start && today < start + 7 ? today : start })} />
         ) : null}
@@ -97,7 +131,7 @@ export function CalendarPlace() {
           onFilters={() => setFiltersOpen(!filtersOpen)}
           news={
             news ? (
-              <Link href="/changes" className="content-center font-text text-small font-bold text-lagoon underline">
+              <Link href="/changes" aria-label={`${plural(news, 'change')} since you looked`} className="min-h-[24px] content-center font-text text-small font-bold text-lagoon underline">
                 {width >= 500 ? `${plural(news, 'change')} since you looked` : plural(news, 'change')}
               </Link>
             ) : null
@@ -113,7 +147,13 @@ export function CalendarPlace() {
         ) : null}
         {scene.isPending ? <Waiting /> : null}
         {empty ? <Empty mayEdit={learner.access === 'edit'} name={learner.name} /> : null}
-        {scene.calendars?.length && !scene.isPending ? <InView looking={looking} scene={scene} today={today} drawing={drawing} onFinish={onFinish} /> : null}
+        {scene.calendars?.length && !scene.isPending ? (
+          <View ref={box} tabIndex={-1} className="min-h-0 flex-1">
+            <InView looking={looking} scene={scene} today={today} drawing={drawing} onFinish={onFinish} onFurther={further} />
+            {view === 'agenda' ? null : <Swipe over={box} onLeft={() => go({ day: moved(view, day, 1) })} onRight={() => go({ day: moved(view, day, -1) })} />}
+            <QuickLook within={box} entryOf={entryOf} byId={byId} now={now} viewer={viewer} />
+          </View>
+        ) : null}
       </View>
       {item && scene.calendars ? (
         <ItemSheet
@@ -140,10 +180,11 @@ interface InViewProps {
   today: number;
   drawing: Drawing;
   onFinish: ((entry: AgendaEntry) => void) | undefined;
+  onFurther(which: 'back' | 'ahead'): void;
 }
 
 /** The days in sight, in the view that is chosen. */
-function InView({ looking, scene, today, drawing, onFinish }: InViewProps) {
+function InView({ looking, scene, today, drawing, onFinish, onFurther }: InViewProps) {
   const { view, day, go } = looking;
   const { firstDay, shelfFrom, dayFrom, dayTo, weeks: weeksBy } = useSettings();
   const wide = useIsWide();
@@ -176,7 +217,7 @@ function InView({ looking, scene, today, drawing, onFinish }: InViewProps) {
       return (
         <>
           <AgendaHead group={looking.group} span={looking.span} onChange={looking.change} />
-          <AgendaList agenda={scene.agenda} group={looking.group} span={looking.span} from={day === today ? null : day} onFinish={onFinish} {...drawing} />
+          <AgendaList agenda={scene.agenda} group={looking.group} span={looking.span} from={day === today ? null : day} onFinish={onFinish} onFurther={onFurther} {...drawing} />
         </>
       );
   }

@@ -19,6 +19,7 @@ export function slipOf(entry: AgendaEntry, { byId, viewer, chosen, onOpen }: Dra
   const { occurrence } = entry;
   const calendar = byId.get(occurrence.calendarId);
   return {
+    id: entryId(entry),
     shape: entry.shape,
     colour: calendar?.colour ?? ('slate' as const),
     title: occurrence.title,

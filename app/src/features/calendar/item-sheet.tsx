@@ -19,6 +19,7 @@ import { Passages } from '@/ui/passages';
 import { Sheet } from '@/ui/sheet';
 import { Text } from '@/ui/text';
 import { ItemUnderstanding } from './item-understanding';
+import { JOIN_AHEAD } from '@zephyrfield/core/view/filter';
 import { HAND_IN_WORDS, opensWords, SORT_WORDS, URGENCY_WORDS } from '@zephyrfield/core/view/slips';
 
 interface Props {
@@ -68,6 +69,9 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
   const entry = agendaEntry(occurrence, now, viewer);
   const thisYear = civilDate(today(now, viewer)).year;
   const isWork = entry.urgency !== null;
+  const meeting = isWork ? undefined : item.links.find((l) => l.role === 'meeting');
+  const begins = instantIn(occurrence.start, viewer);
+  const isNear = begins - now < JOIN_AHEAD && now < (occurrence.end ? instantIn(occurrence.end, viewer) : begins + JOIN_AHEAD);
   const when = isWork && occurrence.due ? whenWords(occurrence.due, viewer, thisYear) : whenWords({ kind: 'date', date: dateText(entry.day) }, viewer, thisYear);
   const problem = finish.error && problemOf(finish.error);
   return (
@@ -96,6 +100,12 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
             .join(' · ')}
         </Text>
       </View>
+
+      {meeting && isNear ? (
+        <Button icon={Video} onPress={() => void Linking.openURL(meeting.href)} className="self-start">
+          {meeting.label ?? LINK_WORDS.meeting}
+        </Button>
+      ) : null}
 
       {isWork ? (
         <View className="gap-2">

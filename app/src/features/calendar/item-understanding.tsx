@@ -1,4 +1,3 @@
-import { routes } from '@zephyrfield/core/api/routes';
 import type { ItemView } from '@zephyrfield/core/api/schemas';
 import { HAND_IN_WAYS, SORTS, isWork, type HandInWay, type Sort } from '@zephyrfield/core/item/sort';
 import { whenKey } from '@zephyrfield/core/time/when';
@@ -27,8 +26,8 @@ export function ItemUnderstanding({ item, learnerId, viewer }: Props) {
   const onSuccess = () => refreshLearner(client, learnerId);
   const id = item.occurrence.itemId;
   const [open, setOpen] = useState(false);
-  const twin = useMutation({ mutationFn: ({ otherId, apart }: { otherId: string; apart: boolean }) => call(routes.tellTwinApart, { params: { id, otherId }, body: { apart } }), onSuccess });
-  const window = useMutation({ mutationFn: (apart: boolean) => call(routes.tellWindowApart, { params: { id }, body: { apart } }), onSuccess });
+  const twin = useMutation({ mutationFn: ({ otherId, apart }: { otherId: string; apart: boolean }) => call('tellTwinApart', { params: { id, otherId }, body: { apart } }), onSuccess });
+  const window = useMutation({ mutationFn: (apart: boolean) => call('tellWindowApart', { params: { id }, body: { apart } }), onSuccess });
   const failure = twin.error ?? window.error;
   return (
     <View className="gap-3">
@@ -75,7 +74,7 @@ function Correction({ item: { occurrence, alike }, onDone }: { item: ItemView; o
   const [handIn, setHandIn] = useState<HandInWay>(occurrence.handIn);
   const [all, setAll] = useState(alike.count > 1);
   const save = useMutation({
-    mutationFn: () => call(routes.correctItem, { params: { id: occurrence.itemId }, body: { sort, ...(isWork(sort) ? { handIn } : {}), all: all && alike.count > 1 } }),
+    mutationFn: () => call('correctItem', { params: { id: occurrence.itemId }, body: { sort, ...(isWork(sort) ? { handIn } : {}), all: all && alike.count > 1 } }),
     onSuccess: onDone,
   });
   return (

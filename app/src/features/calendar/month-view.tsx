@@ -42,7 +42,11 @@ export function MonthView({ shown, first, weeks, month, day, shelfFrom, termWeek
   return (
     <View className="min-h-0 flex-1" role="table" aria-label={`${monthName(month)} by weeks`}>
       <View className="flex-row border-b border-line pb-1 pr-2" role="row">
-        <View className={wide ? 'w-[92px]' : 'w-[46px]'} role="columnheader" aria-label="Week" />
+        <View className={wide ? 'w-[92px] px-2' : 'w-[46px] px-1'} role="columnheader">
+          <Text kind="fine" className="text-ink2">
+            week
+          </Text>
+        </View>
         {Array.from({ length: 7 }, (_, i) => (
           <View key={i} role="columnheader" className="flex-1 px-1">
             <Text kind="small" className="font-bold" numberOfLines={1}>
@@ -117,14 +121,22 @@ function WideWeek({ row, height, today, month, day: looked, load, onDay, ...draw
           </View>
         );
       })}
-      {row.spans.map((span) => {
-        const { spoken, colour, title, chosen, onOpen } = slipOf(span.entry, drawing);
-        return (
-          <View key={entryId(span.entry)} className="absolute px-0.5" style={{ left: `${(span.from / 7) * 100}%`, width: `${((span.to - span.from + 1) / 7) * 100}%`, top: HEAD + span.lane * LINE }}>
-            <Ribbon colour={colour} title={title} spoken={spoken} before={span.before} after={span.after} chosen={chosen} onOpen={onOpen} />
-          </View>
-        );
-      })}
+      {row.spans.length ? (
+        <View role="cell" aria-label="Over several days" className="pointer-events-none absolute inset-0">
+          {row.spans.map((span) => {
+            const { id, spoken, colour, title, chosen, onOpen } = slipOf(span.entry, drawing);
+            return (
+              <View
+                key={entryId(span.entry)}
+                className="pointer-events-auto absolute px-0.5"
+                style={{ left: `${(span.from / 7) * 100}%`, width: `${((span.to - span.from + 1) / 7) * 100}%`, top: HEAD + span.lane * LINE }}
+              >
+                <Ribbon id={id} colour={colour} title={title} spoken={spoken} before={span.before} after={span.after} chosen={chosen} onOpen={onOpen} />
+              </View>
+            );
+          })}
+        </View>
+      ) : null}
     </View>
   );
 }

@@ -1,6 +1,6 @@
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { spokenWeek, type RibbonWeek } from '@zephyrfield/core/view/ribbon';
-import { useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import { Pressable, View } from 'react-native';
 import { Barb } from '@/ui/barb';
 import { FILL } from '@/ui/colours';
@@ -30,10 +30,17 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
   const most = Math.max(240, ...weeks.map((w) => w.minutes));
   const box = useRef<View>(null);
   const dragged = useRef<number | null>(null);
+  const at = weeks.findIndex((w) => w.start <= first && w.start + 6 >= first);
+  // A long term does not fit on a phone: what is looked at is brought into sight.
+  useEffect(() => {
+    const list = box.current as unknown as HTMLElement | null;
+    if (list && at >= 0) list.scrollLeft = (at / Math.max(1, weeks.length)) * list.scrollWidth - list.clientWidth / 2;
+  }, [at, weeks.length]);
   const drag = (x: number) => {
     const rect = (box.current as unknown as HTMLElement | null)?.getBoundingClientRect();
     if (!rect) return;
-    const week = weeks[Math.min(weeks.length - 1, Math.max(0, Math.floor(((x - rect.left) / rect.width) * weeks.length)))];
+    const list = box.current as unknown as HTMLElement;
+    const week = weeks[Math.min(weeks.length - 1, Math.max(0, Math.floor(((x - rect.left + list.scrollLeft) / list.scrollWidth) * weeks.length)))];
     if (!week || week.start === dragged.current) return;
     dragged.current = week.start;
     onWeek(week.start);
@@ -43,7 +50,7 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
       ref={box}
       role="list"
       aria-label="The term by weeks"
-      className="flex-row items-end px-2 pt-1"
+      className={`flex-row items-end overflow-x-auto pt-1 ${wide ? 'px-2' : ''}`}
       {...({
         onPointerMove: (e: { nativeEvent: PointerEvent }) => {
           if (e.nativeEvent.buttons === 1 && e.nativeEvent.pointerType === 'mouse') drag(e.nativeEvent.clientX);
@@ -55,7 +62,7 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
         const inSight = week.start <= last && week.start + 6 >= first;
         const heavy = week.word === 'strong' || week.word === 'gale';
         return (
-          <View key={week.start} role="listitem" className="min-w-0 flex-1">
+          <View key={week.start} role="listitem" className="min-w-[24px] flex-1">
             <Pressable
               role="button"
               aria-label={spokenWeek(week, i + 1)}

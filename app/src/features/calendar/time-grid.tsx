@@ -58,14 +58,14 @@ export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, loa
           {row.lanes ? (
             <View className="ml-[52px]" style={{ height: row.lanes * LINE }}>
               {row.spans.map((span) => {
-                const { spoken, colour, title, chosen, onOpen } = slipOf(span.entry, drawing);
+                const { id, spoken, colour, title, chosen, onOpen } = slipOf(span.entry, drawing);
                 return (
                   <View
                     key={entryId(span.entry)}
                     className="absolute px-0.5"
                     style={{ left: `${(span.from / columns) * 100}%`, width: `${((span.to - span.from + 1) / columns) * 100}%`, top: span.lane * LINE }}
                   >
-                    <Ribbon colour={colour} title={title} spoken={spoken} before={span.before} after={span.after} chosen={chosen} onOpen={onOpen} />
+                    <Ribbon id={id} colour={colour} title={title} spoken={spoken} before={span.before} after={span.after} chosen={chosen} onOpen={onOpen} />
                   </View>
                 );
               })}
@@ -173,12 +173,12 @@ function HourColumn({ column, from, count, hour, nowMinute: now, roomy, ...drawi
 
 /** Somewhere to be: its height is its time, its bar its colour. */
 function TimeBlock({ entry, height, roomy, viewer, slip }: { entry: Parameters<typeof slipTime>[0]; height: number; roomy: boolean; viewer: Drawing['viewer']; slip: ReturnType<typeof slipOf> }) {
-  const { colour, title, spoken, chosen, onOpen, shape } = slip;
+  const { id, colour, title, spoken, chosen, onOpen, shape } = slip;
   return (
     <Pressable
       role="button"
       aria-label={spoken}
-      {...({ title: spoken } as object)}
+      {...({ dataSet: { slip: id } } as object)}
       onPress={onOpen}
       className={`h-full flex-row overflow-hidden rounded-lg hover:shadow-md ${shape === 'note' ? 'border border-dashed border-ink2 bg-paper' : WASH[colour]} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
     >

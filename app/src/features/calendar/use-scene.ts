@@ -31,7 +31,7 @@ export interface Scene {
 const NONE: OccurrenceView[] = [];
 
 /** Puts together what is shown of a learner's schedule, for the days a view covers. */
-export function useScene({ filters }: Pick<Looking, 'filters'>, days: { first: number; last: number }): Scene {
+export function useScene({ filters, view }: Pick<Looking, 'filters' | 'view'>, days: { first: number; last: number }): Scene {
   const { learner, viewer } = useLearner()!;
   const settings = useSettings();
   const now = useNow();
@@ -59,5 +59,7 @@ export function useScene({ filters }: Pick<Looking, 'filters'>, days: { first: n
   const options = useMemo(() => ({ viewer, loads: settings.loads, shelfFrom: settings.shelfFrom }), [viewer, settings.loads, settings.shelfFrom]);
   const ribbon = useMemo(() => termRibbon(visible, weeks, today, options), [visible, weeks, today, options]);
   const load = useMemo(() => loadByDay(loadShares(visible, options)), [visible, options]);
-  return { calendars: calendars.data, shown, agenda, weeks, ribbon, load, isPending: calendars.isPending || occurrences.isPending, error: calendars.error ?? occurrences.error };
+  // The agenda grows at its ends while it is read; the other views wait for the days they are to show.
+  const isPending = calendars.isPending || occurrences.isPending || (occurrences.isFarPending && view !== 'agenda');
+  return { calendars: calendars.data, shown, agenda, weeks, ribbon, load, isPending, error: calendars.error ?? occurrences.error };
 }

@@ -1,5 +1,5 @@
 import type { CalendarView, OccurrenceView } from '@zephyrfield/core/api/schemas';
-import MiniSearch from 'minisearch';
+import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useMemo } from 'react';
 import { useTexts } from '@/data/queries';
 
@@ -11,9 +11,10 @@ export function useSearch(learnerId: string, occurrences: readonly OccurrenceVie
   const wanted = useDeferredValue(text.trim());
   const isWanted = wanted !== '';
   const texts = useTexts(learnerId, isWanted);
+  const { data: MiniSearch } = useQuery({ queryKey: ['search'], queryFn: () => import('minisearch').then((m) => m.default), enabled: isWanted, staleTime: Infinity });
   // The index serves every text; it is made when the first is typed.
   const index = useMemo(() => {
-    if (!isWanted) return null;
+    if (!isWanted || !MiniSearch) return null;
     const names = new Map(calendars?.map((c) => [c.id, c.name]));
     const descriptions = new Map(texts.data?.map((t) => [t.itemId, t.text]));
     const search = new MiniSearch({ fields: ['title', 'course', 'place', 'text'], processTerm: (term) => plain(term) || null });
@@ -26,7 +27,7 @@ export function useSearch(learnerId: string, occurrences: readonly OccurrenceVie
     }
     search.addAll([...items.values()]);
     return search;
-  }, [isWanted, occurrences, calendars, texts.data]);
+  }, [isWanted, MiniSearch, occurrences, calendars, texts.data]);
   return useMemo(() => {
     if (!index) return null;
     const found = index.search(wanted, { prefix: true, fuzzy: (term) => (term.length > 3 ? 0.2 : false), combineWith: 'AND' });

@@ -1,5 +1,4 @@
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
-import { routes } from '@zephyrfield/core/api/routes';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { news, type NewsDay } from '@zephyrfield/core/view/news';
 import { changeWords, daysAway, longDay, today } from '@zephyrfield/core/view/words';
@@ -26,7 +25,7 @@ export function ChangesPlace() {
   const calendars = useCalendars(learner.id);
   const { unseen, seen, upTo } = useMemo(() => news(changes.data ?? [], viewer), [changes.data, viewer]);
   const see = useMutation({
-    mutationFn: (id: number) => call(routes.seeChanges, { params: { learnerId: learner.id }, body: { upTo: id } }),
+    mutationFn: (id: number) => call('seeChanges', { params: { learnerId: learner.id }, body: { upTo: id } }),
     onSettled: () => client.invalidateQueries({ queryKey: keys.changes(learner.id) }),
   });
   const failure = changes.error ?? see.error;

@@ -1,4 +1,3 @@
-import { routes } from '@zephyrfield/core/api/routes';
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { instantOf } from '@zephyrfield/core/time/when';
@@ -23,10 +22,10 @@ export function DemoStrip({ session }: { session: Session }) {
   const client = useQueryClient();
   const now = useNow();
   const wide = useIsWide();
-  const people = useQuery({ queryKey: ['demo', 'people'], queryFn: () => call(routes.demoPeople), staleTime: Infinity });
+  const people = useQuery({ queryKey: ['demo', 'people'], queryFn: () => call('demoPeople'), staleTime: Infinity });
   const become = useBecome();
   const move = useMutation({
-    mutationFn: (minutes: number) => call(routes.demoClock, { body: { minutes } }),
+    mutationFn: (minutes: number) => call('demoClock', { body: { minutes } }),
     onSuccess: async (reply) => {
       setServerNow(reply.now);
       await client.invalidateQueries();
@@ -66,7 +65,7 @@ export function DemoStrip({ session }: { session: Session }) {
 export function useBecome() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (id: string) => call(routes.demoBecome, { params: { id } }),
+    mutationFn: (id: string) => call('demoBecome', { params: { id } }),
     onSuccess: (session) => {
       client.removeQueries({ predicate: (q) => q.queryKey[0] === 'learner' || q.queryKey[0] === 'item' });
       client.setQueryData(keys.session, session);

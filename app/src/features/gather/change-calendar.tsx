@@ -1,4 +1,3 @@
-import { routes } from '@zephyrfield/core/api/routes';
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
@@ -17,7 +16,7 @@ export function ChangeCalendar({ calendar, isCopy, onDone }: { calendar: Calenda
   const { control, handleSubmit } = useForm<CalendarInput>({ resolver: zodResolver(CalendarInput), defaultValues: inputOf(calendar) });
   const zone = useWatch({ control, name: 'zone' });
   const save = useMutation({
-    mutationFn: (body: CalendarInput) => call(routes.changeCalendar, { params: { id: calendar.id }, body }),
+    mutationFn: (body: CalendarInput) => call('changeCalendar', { params: { id: calendar.id }, body }),
     onSuccess: async () => {
       await refreshLearner(client, calendar.learnerId);
       onDone();

@@ -1,4 +1,3 @@
-import { routes } from '@zephyrfield/core/api/routes';
 import type { CalendarView, Preview, SourceView, SplitRequest } from '@zephyrfield/core/api/schemas';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -31,11 +30,11 @@ export function ChangeSplit({ source, calendars, onDone }: Props) {
   const client = useQueryClient();
   const learnerId = calendars[0]!.learnerId;
   const flying = useCalendars(learnerId).data ?? [];
-  const found = useQuery<Preview['splits']>({ queryKey: ['learner', learnerId, 'splits', source.id], queryFn: () => call(routes.splits, { params: { id: source.id } }) });
+  const found = useQuery<Preview['splits']>({ queryKey: ['learner', learnerId, 'splits', source.id], queryFn: () => call('splits', { params: { id: source.id } }) });
   const [value, setValue] = useState(() => standing(source, calendars));
   const [errors, setErrors] = useState<(string | undefined)[]>([]);
   const save = useMutation({
-    mutationFn: (split: SplitRequest | null) => call(routes.changeSplit, { params: { id: source.id }, body: { split } }),
+    mutationFn: (split: SplitRequest | null) => call('changeSplit', { params: { id: source.id }, body: { split } }),
     onSuccess: async () => {
       await refreshLearner(client, learnerId);
       onDone();

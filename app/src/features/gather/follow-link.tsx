@@ -1,4 +1,3 @@
-import { routes } from '@zephyrfield/core/api/routes';
 import { Address, type NewCalendar, type Preview } from '@zephyrfield/core/api/schemas';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
@@ -48,7 +47,7 @@ const AddressInput = z.object({ address: Address });
 function AddressForm({ learnerId, zone, onFound, onOther }: { learnerId: string; zone: string; onFound(address: string, found: Preview): void; onOther(): void }) {
   const { control, handleSubmit } = useForm<z.infer<typeof AddressInput>>({ resolver: zodResolver(AddressInput), defaultValues: { address: '' } });
   const look = useMutation({
-    mutationFn: (address: string) => call(routes.preview, { params: { learnerId }, body: { address, zone } }),
+    mutationFn: (address: string) => call('preview', { params: { learnerId }, body: { address, zone } }),
     onSuccess: (found, address) => onFound(address, found),
   });
   const problem = look.error && problemOf(look.error);
@@ -97,7 +96,7 @@ function AddressForm({ learnerId, zone, onFound, onOther }: { learnerId: string;
 function SaveForm({ learnerId, zone, address, preview }: { learnerId: string; zone: string; address: string; preview: Preview }) {
   const client = useQueryClient();
   const save = useMutation({
-    mutationFn: (input: NewCalendar) => call(routes.follow, { params: { learnerId }, body: { ...input, address } }),
+    mutationFn: (input: NewCalendar) => call('follow', { params: { learnerId }, body: { ...input, address } }),
     onSuccess: async () => {
       await refreshLearner(client, learnerId);
       router.replace('/gather');

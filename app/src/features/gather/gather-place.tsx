@@ -1,4 +1,3 @@
-import { routes } from '@zephyrfield/core/api/routes';
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import Link from 'lucide-react-native/icons/link';
@@ -77,7 +76,7 @@ export function GatherPlace() {
 function Records({ calendars, mayEdit }: { calendars: CalendarView[]; mayEdit: boolean }) {
   const client = useQueryClient();
   const forget = useMutation({
-    mutationFn: (id: string) => call(routes.forgetCalendar, { params: { id } }),
+    mutationFn: (id: string) => call('forgetCalendar', { params: { id } }),
     onSettled: () => refreshLearner(client, calendars[0]!.learnerId),
   });
   return (

@@ -1,4 +1,3 @@
-import { routes } from '@zephyrfield/core/api/routes';
 import type { NewCalendar, Preview, ReadingResult } from '@zephyrfield/core/api/schemas';
 import { away, plural } from '@zephyrfield/core/view/words';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
@@ -54,11 +53,11 @@ function OneFile({ file, onLeave }: { file: File; onLeave(): void }) {
   const { learner, viewer } = useLearner()!;
   const client = useQueryClient();
   const [sent, setSent] = useState(0);
-  const send = useMutation({ mutationFn: () => sendFile(routes.sendFile, { params: { learnerId: learner.id }, query: { name: file.name, zone: learner.zone }, file }, setSent) });
+  const send = useMutation({ mutationFn: () => sendFile('sendFile', { params: { learnerId: learner.id }, query: { name: file.name, zone: learner.zone }, file }, setSent) });
   const { mutate } = send;
   useEffect(() => mutate(), [mutate]);
   const onSuccess = () => refreshLearner(client, learner.id);
-  const take = useMutation({ mutationFn: ({ id, input }: { id: string; input: NewCalendar }) => call(routes.takeFile, { params: { id }, body: input }), onSuccess });
+  const take = useMutation({ mutationFn: ({ id, input }: { id: string; input: NewCalendar }) => call('takeFile', { params: { id }, body: input }), onSuccess });
   const problem = send.error && problemOf(send.error);
   const preview = send.data;
   return (
@@ -104,7 +103,7 @@ function OneFile({ file, onLeave }: { file: File; onLeave(): void }) {
 function NewerCopy({ fileId, copyOf, onDone }: { fileId: string; copyOf: NonNullable<NonNullable<Preview['file']>['copyOf']>; onDone(): Promise<unknown> }) {
   const now = useNow();
   const update = useMutation<ReadingResult, Error, boolean>({
-    mutationFn: (confirm) => call(routes.takeFileInto, { params: { id: copyOf.sourceId }, body: { fileId, confirm } }),
+    mutationFn: (confirm) => call('takeFileInto', { params: { id: copyOf.sourceId }, body: { fileId, confirm } }),
     onSuccess: () => void onDone(),
   });
   const problem = update.error && problemOf(update.error);

@@ -1,4 +1,3 @@
-import { routes } from '@zephyrfield/core/api/routes';
 import type { CalendarView, Learner, SourceView } from '@zephyrfield/core/api/schemas';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { away, plural, shortDay, today } from '@zephyrfield/core/view/words';
@@ -40,9 +39,9 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
   const [unfolded, setUnfolded] = useState(false);
   const onSettled = () => refreshLearner(client, learner.id);
   const params = { id: source.id };
-  const check = useMutation({ mutationFn: (confirm: boolean) => call(routes.readSource, { params, body: { confirm } }), onSettled });
-  const change = useMutation({ mutationFn: (body: { paused?: boolean; partsSeen?: true }) => call(routes.changeSource, { params, body }), onSettled });
-  const remove = useMutation({ mutationFn: () => call(routes.removeSource, { params }), onSettled });
+  const check = useMutation({ mutationFn: (confirm: boolean) => call('readSource', { params, body: { confirm } }), onSettled });
+  const change = useMutation({ mutationFn: (body: { paused?: boolean; partsSeen?: true }) => call('changeSource', { params, body }), onSettled });
+  const remove = useMutation({ mutationFn: () => call('removeSource', { params }), onSettled });
   const failure = check.error ?? remove.error ?? change.error;
   const problem = failure && problemOf(failure);
   const isCopy = source.kind === 'oneTimeFile';

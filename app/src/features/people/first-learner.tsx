@@ -1,4 +1,3 @@
-import { routes } from '@zephyrfield/core/api/routes';
 import { NewLearner } from '@zephyrfield/core/api/schemas';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
@@ -19,7 +18,7 @@ export function FirstLearner({ name }: { name: string }) {
     resolver: zodResolver(NewLearner),
     defaultValues: { name, zone: Intl.DateTimeFormat().resolvedOptions().timeZone },
   });
-  const begin = useMutation({ mutationFn: (body: z.infer<typeof NewLearner>) => call(routes.addLearner, { body }), onSuccess: () => client.invalidateQueries({ queryKey: keys.session }) });
+  const begin = useMutation({ mutationFn: (body: z.infer<typeof NewLearner>) => call('addLearner', { body }), onSuccess: () => client.invalidateQueries({ queryKey: keys.session }) });
   const problem = begin.error && problemOf(begin.error);
   return (
     <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[440px] gap-4 px-5 pb-10 pt-12">

@@ -1,6 +1,6 @@
-import { routes } from '@zephyrfield/core/api/routes';
 import type { Session } from '@zephyrfield/core/api/schemas';
-import { Settings, type Loads } from '@zephyrfield/core/view/settings';
+import { Settings } from '@zephyrfield/core/api/values';
+import type { Loads } from '@zephyrfield/core/view/settings';
 import { SORT_GROUP_WORDS } from '@zephyrfield/core/view/slips';
 import { minuteWords } from '@zephyrfield/core/view/words';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
@@ -41,7 +41,7 @@ export function SettingsPlace() {
   const client = useQueryClient();
   const [errors, setErrors] = useState<Record<string, string>>({});
   const save = useMutation({
-    mutationFn: (body: Settings) => call(routes.changeSettings, { body }),
+    mutationFn: (body: Settings) => call('changeSettings', { body }),
     onMutate: (next) => {
       const before = client.getQueryData<Session>(keys.session);
       client.setQueryData<Session>(keys.session, (session) => session && { ...session, settings: next });

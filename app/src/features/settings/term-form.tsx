@@ -1,6 +1,5 @@
-import { routes } from '@zephyrfield/core/api/routes';
 import { formatDate, parseDate } from '@zephyrfield/core/time/civil';
-import { Term } from '@zephyrfield/core/view/settings';
+import { Term } from '@zephyrfield/core/api/values';
 import { termFrom } from '@zephyrfield/core/view/term';
 import { longDay, shortDay, today as dayOf } from '@zephyrfield/core/view/words';
 import { zodResolver } from '@hookform/resolvers/zod';
@@ -28,7 +27,7 @@ export function TermForm({ mayEdit }: { mayEdit: boolean }) {
   const schools = new Set(calendars.data?.filter((c) => c.sort === 'school').map((c) => c.id));
   const found = termFrom((occurrences.data ?? []).filter((o) => schools.has(o.calendarId)), dayOf(now, viewer)); // prettier-ignore
   const save = useMutation({
-    mutationFn: (term: Term | null) => call(routes.changeTerm, { params: { learnerId: learner.id }, body: { term } }),
+    mutationFn: (term: Term | null) => call('changeTerm', { params: { learnerId: learner.id }, body: { term } }),
     onSuccess: async () => {
       await client.invalidateQueries({ queryKey: keys.session });
       setOpen(false);

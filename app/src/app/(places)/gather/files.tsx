@@ -1,1 +1,3 @@
-export { ReadFiles as default } from '@/features/gather/read-files';
+import { later } from '@/ui/later';
+
+export default later(() => import('@/later').then((m) => m.ReadFiles), true);

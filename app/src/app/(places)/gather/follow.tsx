@@ -1,1 +1,3 @@
-export { FollowLink as default } from '@/features/gather/follow-link';
+import { later } from '@/ui/later';
+
+export default later(() => import('@/later').then((m) => m.FollowLink), true);

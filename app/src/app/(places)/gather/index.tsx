@@ -1,1 +1,3 @@
-export { GatherPlace as default } from '@/features/gather/gather-place';
+import { later } from '@/ui/later';
+
+export default later(() => import('@/later').then((m) => m.GatherPlace), true);

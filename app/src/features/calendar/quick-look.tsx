@@ -1,0 +1,114 @@
+import { computePosition, flip, offset, shift } from '@floating-ui/dom';
+import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import { HAND_IN_WORDS, SORT_WORDS, URGENCY_WORDS, opensWords, slipTime } from '@zephyrfield/core/view/slips';
+import { daysAway, longDay, today as dayOf } from '@zephyrfield/core/view/words';
+import { useEffect, useRef, useState, type RefObject } from 'react';
+import { View } from 'react-native';
+import { Flag } from '@/ui/flag';
+import { Text } from '@/ui/text';
+import type { Drawing } from './drawing';
+
+/** How long a pointer rests on a slip, or a finger on it, before it is looked at. */
+const REST = 450;
+/** A finger that moves farther than this scrolls. */
+const STILL = 8;
+
+interface Props extends Pick<Drawing, 'byId' | 'now' | 'viewer'> {
+  /** What the slips stand in; each carries `data-slip` */
+  within: RefObject<View | null>;
+  entryOf(id: string): AgendaEntry | undefined;
+}
+
+/**
+ * What a slip has no room for, beside it: while a mouse rests on it, or after a long press until the next one. Screen
+ * readers are told all of it by the slip itself.
+ */
+export function QuickLook({ within, entryOf, byId, now, viewer }: Props) {
+  const [slip, setSlip] = useState<HTMLElement | null>(null);
+  const card = useRef<View>(null);
+  useEffect(() => watch(within.current as unknown as HTMLElement, setSlip), [within]);
+  const entry = slip?.dataset['slip'] === undefined ? undefined : entryOf(slip.dataset['slip']);
+  useEffect(() => {
+    const box = card.current as unknown as HTMLElement | null;
+    if (!slip || !box) return;
+    void computePosition(slip, box, {
+      placement: 'right-start',
+      strategy: 'fixed',
+      middleware: [offset(8), flip({ fallbackPlacements: ['left-start', 'top', 'bottom'] }), shift({ padding: 8 })],
+    }).then(({ x, y }) => Object.assign(box.style, { left: `${x}px`, top: `${y}px`, visibility: 'visible' }));
+  }, [slip, entry]);
+  if (!entry) return null;
+  const { occurrence, urgency, day } = entry;
+  const calendar = byId.get(occurrence.calendarId);
+  const isWork = urgency !== null;
+  const lines = [
+    `${isWork ? 'Due ' : ''}${longDay(day)}${isWork && occurrence.due?.kind === 'date' ? '' : `, ${slipTime(entry, viewer)}`} · ${daysAway(day, dayOf(now, viewer))}`,
+    [SORT_WORDS[occurrence.sort], isWork ? opensWords(occurrence, viewer) : null, isWork ? HAND_IN_WORDS[occurrence.handIn] : occurrence.place].filter(Boolean).join(' · '),
+    urgency ? URGENCY_WORDS[urgency] : '',
+  ];
+  return (
+    <View ref={card} aria-hidden className="pointer-events-none fixed z-50 w-[280px] gap-1 rounded-xl border border-line bg-sheet p-3 shadow-lg" style={{ visibility: 'hidden' } as object}>
+      <View className="flex-row items-center gap-2">
+        {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={14} /> : null}
+        <Text kind="small">{calendar?.name}</Text>
+      </View>
+      <Text kind="strong" {...({ dir: 'auto' } as object)}>
+        {occurrence.title}
+      </Text>
+      {lines.filter(Boolean).map((line) => (
+        <Text key={line} kind="small" className={line === URGENCY_WORDS.pastDue ? 'text-poppy' : ''}>
+          {line}
+        </Text>
+      ))}
+    </View>
+  );
+}
+
+/** Listens on all slips at once; calls with the one that is looked at, or null. */
+function watch(root: HTMLElement, look: (slip: HTMLElement | null) => void): () => void {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let begun: { x: number; y: number } | null = null;
+  let swallow = false;
+  const slipAt = (e: Event) => (e.target as Element).closest<HTMLElement>('[data-slip]');
+  const soon = (slip: HTMLElement, then?: () => void) => {
+    clearTimeout(timer);
+    timer = setTimeout(() => (then?.(), look(slip)), REST);
+  };
+  const stop = () => (clearTimeout(timer), look(null));
+  const over = (e: PointerEvent) => {
+    if (e.pointerType !== 'mouse' || e.buttons) return;
+    const slip = slipAt(e);
+    if (slip) soon(slip);
+    else stop();
+  };
+  const down = (e: PointerEvent) => {
+    stop();
+    swallow = false;
+    const slip = e.pointerType === 'mouse' ? null : slipAt(e);
+    begun = slip && { x: e.clientX, y: e.clientY };
+    // The lift of the finger that looked is no press.
+    if (slip) soon(slip, () => (swallow = true));
+  };
+  const move = (e: PointerEvent) => {
+    if (begun && Math.hypot(e.clientX - begun.x, e.clientY - begun.y) > STILL) {
+      begun = null;
+      stop();
+    }
+  };
+  const up = () => {
+    begun = null;
+    if (!swallow) clearTimeout(timer);
+  };
+  const click = (e: Event) => {
+    if (!swallow) return;
+    swallow = false;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  const listeners = { pointerover: over, pointerdown: down, pointermove: move, pointerup: up, pointercancel: stop, pointerleave: stop, click } as Record<string, (e: never) => void>;
+  for (const [name, listener] of Object.entries(listeners)) root.addEventListener(name, listener as EventListener, true);
+  return () => {
+    clearTimeout(timer);
+    for (const [name, listener] of Object.entries(listeners)) root.removeEventListener(name, listener as EventListener, true);
+  };
+}

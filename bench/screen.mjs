@@ -1,0 +1,103 @@
+// What a screen is budgeted, measured in the browser that the tests use, on a processor slowed four times. The app is the
+// built one over the demo world; what is on the screen is made here, so that there is enough of it.
+import { chromium } from '@playwright/test';
+import { ServerProcess } from '../e2e/servers.ts';
+
+const SLOWED = 4;
+const rows = [];
+const demo = await ServerProcess.start('demo.js');
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
+
+/** Occurrences spread evenly over four weeks and all calendars. */
+function many(count, calendars) {
+  return Array.from({ length: count }, (_, i) => {
+    const at = new Date(Date.UTC(2026, 8, 28, 8) + (i % 28) * 86_400_000 + (i % 9) * 3_600_000).toISOString().slice(0, 19) + 'Z';
+    const isWork = i % 3 > 0;
+    return {
+      itemId: `bench-${i}`, key: '', calendarId: calendars[i % calendars.length].id, alsoIn: [], title: `Sheet ${i}`, place: 'Room 4', sort: isWork ? 'assignment' : 'lesson',
+      handIn: isWork ? 'online' : 'nothing', status: 'confirmed', start: { kind: 'instant', at, zone: 'Europe/Dublin' }, end: null, due: isWork ? { kind: 'instant', at, zone: 'Europe/Dublin' } : null,
+      finished: false, finishedAt: null, version: 0, aim: null, estimate: null, hidden: false, own: false, state: null,
+    }; // prettier-ignore
+  });
+}
+
+/** From the press on a flag until the frame that shows it is painted, for a thousand occurrences in sight. */
+async function showAndHide() {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: demo.address });
+  await page.goto('/today');
+  await page.getByRole('heading', { level: 1 }).waitFor();
+  const { learners } = await (await page.request.get('/api/session')).json();
+  const calendars = await (await page.request.get(`/api/learners/${learners[0].id}/calendars`)).json();
+  await page.route('**/occurrences?*', (route) => route.fulfill({ json: many(1000, calendars) }));
+  await page.goto('/calendar?view=month&day=2026-10-06');
+  await page
+    .getByRole('button', { name: /^Sheet / })
+    .first()
+    .waitFor();
+  await page.getByRole('switch').first().waitFor();
+  await page.waitForLoadState('networkidle');
+  const session = await page.context().newCDPSession(page);
+  await session.send('Emulation.setCPUThrottlingRate', { rate: SLOWED });
+  const times = await page.evaluate(async () => {
+    const frame = () => new Promise((done) => requestAnimationFrame(done));
+    const taken = [];
+    for (let i = 0; i < 24; i++) {
+      await new Promise((done) => setTimeout(done, 250));
+      const flag = document.querySelector('[role=switch]');
+      const was = flag.getAttribute('aria-checked');
+      const began = performance.now();
+      flag.click();
+      while (flag.getAttribute('aria-checked') === was && performance.now() - began < 3000) await frame();
+      if (flag.getAttribute('aria-checked') === was) throw new Error('the press did nothing');
+      // The frame that begins next finds the change painted.
+      await frame();
+      taken.push(performance.now() - began);
+    }
+    return taken.slice(4);
+  });
+  await page.close();
+  rows.push({ what: 'showing or hiding a calendar, 1,000 occurrences in view, processor slowed 4 times', measured: median(times), budget: 100, unit: 'ms' });
+}
+
+/** What a first visit loads of scripts, and how long it takes on a slow line until today can be read. */
+async function firstLoad() {
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 }, baseURL: demo.address });
+  const page = await context.newPage();
+  const today = () => page.getByRole('group', { name: 'Due by tonight' }).getByRole('button').first().waitFor();
+  await page.goto('/today');
+  await today();
+  const times = [];
+  let scripts = new Set();
+  for (let i = 0; i < 5; i++) {
+    const fresh = await context.newPage();
+    const session = await context.newCDPSession(fresh);
+    await session.send('Network.enable');
+    await session.send('Network.setCacheDisabled', { cacheDisabled: true });
+    await session.send('Network.emulateNetworkConditions', { offline: false, latency: 150, downloadThroughput: 1_600_000 / 8, uploadThroughput: 750_000 / 8 });
+    await session.send('Emulation.setCPUThrottlingRate', { rate: SLOWED });
+    scripts = new Set();
+    fresh.on('request', (request) => request.resourceType() === 'script' && scripts.add(new URL(request.url()).pathname));
+    const began = performance.now();
+    await fresh.goto('/today', { waitUntil: 'commit' });
+    await fresh.getByRole('group', { name: 'Due by tonight' }).getByRole('button').first().waitFor();
+    times.push(performance.now() - began);
+    await fresh.close();
+  }
+  let bytes = 0;
+  for (const path of scripts) bytes += (await page.request.get(`${path}.gz`)).headers()['content-length'] * 1;
+  await context.close();
+  rows.push({ what: 'first load: scripts until today stands', measured: bytes / 1000, budget: 400, unit: 'KB gz' });
+  rows.push({ what: 'first load: until today can be read, processor slowed 4 times, 1.6 Mbit/s, 150 ms', measured: median(times) / 1000, budget: 2.5, unit: 's' });
+}
+
+try {
+  await showAndHide();
+  await firstLoad();
+} finally {
+  await browser.close();
+  await demo.stop();
+}
+for (const { what, measured, budget, unit } of rows) {
+  console.log(`${(measured / budget).toFixed(2).padStart(6)}  ${measured <= budget ? 'met ' : 'OVER'}  ${what}: ${measured.toFixed(2)} ${unit}, budget ${budget}`);
+}

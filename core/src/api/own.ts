@@ -1,0 +1,63 @@
+import { z } from 'zod';
+import type { OwnItem as OwnItemType } from '../item/own.ts';
+import { isWork } from '../item/sort.ts';
+import { RuleError, parseRule } from '../recurrence/rule.ts';
+import { instantIn } from '../time/when.ts';
+import { UTC } from '../time/zone.ts';
+import { HandInWay, Sort, When } from './values.ts';
+
+const Title = z.string().trim().min(1, 'Say what it is.').max(300, 'Keep the title under 300 characters.');
+const Place = z.string().trim().max(300, 'Keep the place under 300 characters.');
+const Details = z.string().max(20_000, 'Keep it under 20,000 characters.');
+const Rule = z
+  .string()
+  .max(500)
+  .superRefine((text, context) => {
+    try {
+      parseRule(text);
+    } catch (error) {
+      if (!(error instanceof RuleError)) throw error;
+      context.addIssue({ code: 'custom', message: `This repeat cannot be followed: ${error.message}.` });
+    }
+  });
+
+/** The check of an own item. */
+export const OwnItem = z
+  .object({
+    sort: Sort,
+    handIn: HandInWay,
+    title: Title,
+    place: Place,
+    details: Details,
+    when: When.nullable(),
+    end: When.nullable(),
+    repeat: z.object({ rule: Rule, except: z.array(When).max(400) }).nullable(),
+    changes: z
+      .array(
+        z.object({
+          of: When,
+          calledOff: z.boolean().optional(),
+          title: Title.optional(),
+          place: Place.optional(),
+          details: Details.optional(),
+          when: When.optional(),
+          end: When.nullable().optional(),
+        }),
+      )
+      .max(400),
+  })
+  .superRefine((item, context) => {
+    const wrong = (path: string, message: string) => context.addIssue({ code: 'custom', path: [path], message });
+    if (!item.when && !isWork(item.sort)) wrong('when', 'Say when it is.');
+    if (!item.when && item.repeat) wrong('repeat', 'What repeats begins on a day: say when.');
+    if (item.end && (!item.when || isWork(item.sort))) wrong('end', 'Only something to be at has an end.');
+    else if (item.end && item.when && item.end.kind !== item.when.kind) wrong('end', 'Beginning and end are both days, or both times.');
+    else if (item.end && item.when && instantIn(item.end, UTC) < instantIn(item.when, UTC)) wrong('end', 'The end comes after the beginning.');
+  }) satisfies z.ZodType<OwnItemType>;
+export type OwnItem = OwnItemType;
+
+const Part = z.string().max(4000, 'Keep each part under 4,000 characters.').default('');
+
+/** The brief: what families ask, in a fixed order, each part optional. Plain text with lists, bold and links as Markdown has them. */
+export const Brief = z.object({ aim: Part, steps: Part, time: Part, help: Part, adjustments: Part, good: Part, ask: Part, questions: Part });
+export type Brief = z.infer<typeof Brief>;

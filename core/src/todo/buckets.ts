@@ -1,0 +1,75 @@
+import type { OccurrenceView } from '../api/schemas.ts';
+import { startOfWeek } from '../time/civil.ts';
+import { dayIn } from '../time/when.ts';
+import type { Zone } from '../time/zone.ts';
+import { agendaEntry, entryOrder, type AgendaEntry } from '../view/agenda.ts';
+import { today } from '../view/words.ts';
+
+export const BUCKETS = ['pastDue', 'settle', 'today', 'thisWeek', 'nextWeek', 'later', 'noDate', 'finished'] as const;
+export type BucketName = (typeof BUCKETS)[number];
+
+export const BUCKET_WORDS: Record<BucketName, string> = {
+  pastDue: 'Past due',
+  settle: 'Did this happen?',
+  today: 'Today',
+  thisWeek: 'This week',
+  nextWeek: 'Next week',
+  later: 'Later',
+  noDate: 'No date',
+  finished: 'Finished',
+};
+
+/** A piece of work as the to-do list orders it. */
+export interface TodoEntry extends AgendaEntry {
+  /** The day it is ordered by: the person's aim, else the day it is due; null without a date */
+  by: number | null;
+}
+
+export interface Bucket {
+  name: BucketName;
+  entries: TodoEntry[];
+}
+
+export interface TodoOptions {
+  now: number;
+  viewer: Zone;
+  /** ISO weekday a week begins on */
+  firstDay: number;
+  show: 'open' | 'finished';
+  calendarId: string | null;
+  hidden: ReadonlySet<string>;
+}
+
+/**
+ * Work by when it is to be done. The aim orders it while it is still ahead of the due date; past due is what is past its
+ * due date, never what merely missed an aim. Each piece of work stands in exactly one bucket; finished work, where it is
+ * asked for, in one of its own, the latest first.
+ */
+export function todoBuckets(occurrences: readonly OccurrenceView[], { now, viewer, firstDay, show, calendarId, hidden }: TodoOptions): Bucket[] {
+  const day = today(now, viewer);
+  const weekEnd = startOfWeek(day, firstDay) + 6;
+  const buckets = new Map<BucketName, TodoEntry[]>(BUCKETS.map((name) => [name, []]));
+  for (const occurrence of occurrences) {
+    if (occurrence.status === 'cancelled' || occurrence.hidden || hidden.has(occurrence.calendarId) || (calendarId && occurrence.calendarId !== calendarId)) continue;
+    const entry = agendaEntry(occurrence, now, viewer);
+    if (entry.urgency === null || (entry.urgency === 'finished') !== (show === 'finished')) continue;
+    const by = occurrence.undated ? null : occurrence.aim ? Math.min(dayIn(occurrence.aim, viewer), entry.day) : entry.day;
+    buckets.get(bucketOf(entry, by, day, weekEnd))!.push({ ...entry, by });
+  }
+  const compare = entryOrder(viewer);
+  const turn = show === 'finished' ? -1 : 1;
+  const order = (a: TodoEntry, b: TodoEntry) => place(a) - place(b) || turn * ((a.by ?? 0) - (b.by ?? 0)) || turn * (a.day - b.day) || compare(a, b);
+  return BUCKETS.map((name) => ({ name, entries: buckets.get(name)!.sort(order) })).filter((b) => b.entries.length);
+}
+
+/** Where a person has put it in its bucket; what was never moved comes after, in order of date. */
+const place = ({ occurrence }: TodoEntry) => occurrence.position ?? Number.MAX_SAFE_INTEGER;
+
+function bucketOf({ urgency }: AgendaEntry, by: number | null, day: number, weekEnd: number): BucketName {
+  if (urgency === 'finished') return 'finished';
+  if (by === null) return 'noDate';
+  if (urgency === 'pastDue') return 'pastDue';
+  if (urgency === 'unsettled') return 'settle';
+  if (by <= day) return 'today';
+  return by <= weekEnd ? 'thisWeek' : by <= weekEnd + 7 ? 'nextWeek' : 'later';
+}

@@ -1,0 +1,74 @@
+import type { EntryOccurrence } from '@zephyrfield/core/gather/entries';
+import { and, eq, inArray, isNull, lt, sql } from 'drizzle-orm';
+import type { Db } from '../db/open.ts';
+import { brief, item, layer, occurrence, source } from '../db/schema.ts';
+
+type ItemRow = typeof item.$inferSelect;
+type LayerRow = typeof layer.$inferSelect;
+
+/** What is made by hand: items in a source of their calendar's own, beside those its link may bring. */
+export function ownStore(db: Db) {
+  const p = sql.placeholder;
+  const byId = db
+    .select({ item, kind: source.kind })
+    .from(item)
+    .innerJoin(source, eq(source.id, item.sourceId))
+    .where(eq(item.id, p('id')))
+    .prepare();
+  const sourceOf = db
+    .select({ id: source.id })
+    .from(source)
+    .where(and(eq(source.calendarId, p('calendarId')), eq(source.kind, 'handMade')))
+    .prepare();
+  const layersOf = db
+    .select()
+    .from(layer)
+    .where(eq(layer.itemId, p('itemId')))
+    .prepare();
+  return {
+    byId: (id: string) => byId.get({ id }),
+    /** The source of what is made by hand for a calendar, made where there is none */
+    sourceFor(calendarId: string, learnerId: string, now: number, newId: () => string): string {
+      const found = sourceOf.get({ calendarId });
+      if (found) return found.id;
+      const id = newId();
+      db.insert(source).values({ id, learnerId, calendarId, kind: 'handMade', addressSealed: '', addressMasked: '', addressDigest: `own ${calendarId}`, createdAt: now, nextCheckAt: null }).run(); // prettier-ignore
+      return id;
+    },
+    put: (row: typeof item.$inferInsert) =>
+      db
+        .insert(item)
+        .values(row)
+        .onConflictDoUpdate({ target: item.id, set: { ...row, createdAt: sql`created_at` } })
+        .run(),
+    markGone: (id: string, now: number, version: number) => db.update(item).set({ goneAt: now, version }).where(eq(item.id, id)).run(),
+    /** Puts an item's dates in place of what stood there */
+    putDates(row: Pick<ItemRow, 'id' | 'learnerId' | 'calendarId'>, dates: readonly EntryOccurrence[]): void {
+      db.delete(occurrence).where(eq(occurrence.itemId, row.id)).run();
+      for (const { from, to, ...date } of dates) db.insert(occurrence).values({ ...date, itemId: row.id, learnerId: row.learnerId, calendarId: row.calendarId, fromMs: from, toMs: to, own: true }).onConflictDoNothing().run(); // prettier-ignore
+    },
+    layersOf: (itemId: string) => layersOf.all({ itemId }),
+    moveLayer: ({ itemId, key }: LayerRow, to: { itemId: string; key: string }) =>
+      db.update(layer).set(to).where(and(eq(layer.itemId, itemId), eq(layer.key, key))).run(), // prettier-ignore
+    moveBrief: (from: string, to: string) =>
+      db.all(sql`INSERT OR IGNORE INTO brief (item_id, key, value, updated_at) SELECT ${to}, key, value, updated_at FROM brief WHERE item_id = ${from} AND key = '' RETURNING item_id`),
+    putBrief: (row: typeof brief.$inferInsert) =>
+      db
+        .insert(brief)
+        .values(row)
+        .onConflictDoUpdate({ target: [brief.itemId, brief.key], set: row })
+        .run(),
+    removeBrief: (itemId: string, key: string) =>
+      db
+        .delete(brief)
+        .where(and(eq(brief.itemId, itemId), eq(brief.key, key)))
+        .run(),
+    briefsOf: (itemId: string) => db.select().from(brief).where(eq(brief.itemId, itemId)).all(),
+    /** Sources of what is made by hand whose dates are worked out less far than this */
+    shortOf: (horizonTo: number) => db.select({ id: source.id }).from(source).where(and(eq(source.kind, 'handMade'), lt(source.horizonTo, horizonTo))).all(), // prettier-ignore
+    itemsOf: (sourceIds: string[]) => db.select().from(item).where(and(inArray(item.sourceId, sourceIds), isNull(item.goneAt))).all(), // prettier-ignore
+    reached: (sourceIds: string[], horizonTo: number) => db.update(source).set({ horizonTo }).where(inArray(source.id, sourceIds)).run(),
+    transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
+  };
+}
+export type OwnStore = ReturnType<typeof ownStore>;
