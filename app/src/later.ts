@@ -1,8 +1,10 @@
 // What has forms, as one bundle loaded when the first of it is needed: so the checker and the form library are not in the
 // way of who only looks. One and not many, since what two bundles share would be loaded at the beginning again.
+export { moveOwn } from '@/data/own';
 export { FollowLink } from '@/features/gather/follow-link';
 export { GatherPlace } from '@/features/gather/gather-place';
 export { ReadFiles } from '@/features/gather/read-files';
+export { OwnSheet } from '@/features/own/own-sheet';
 export { FirstLearner } from '@/features/people/first-learner';
 export { SignIn } from '@/features/people/sign-in';
 export { SettingsPlace } from '@/features/settings/settings-place';

@@ -1,6 +1,6 @@
 import type { CalendarView, ChangeView, ItemView, OccurrenceView, Session, SourceView } from '@zephyrfield/core/api/schemas';
 import { DAY } from '@zephyrfield/core/time/civil';
-import { QueryClient, useMutation, useQueries, useQuery, useQueryClient, type UseQueryResult } from '@tanstack/react-query';
+import { QueryClient, useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { call } from './client';
 import { setServerNow } from './now';
@@ -13,6 +13,7 @@ export const keys = {
   sources: (learnerId: string) => ['learner', learnerId, 'sources'] as const,
   changes: (learnerId: string) => ['learner', learnerId, 'changes'] as const,
   occurrences: (learnerId: string) => ['learner', learnerId, 'occurrences'] as const,
+  undated: (learnerId: string) => ['learner', learnerId, 'undated'] as const,
   item: (id: string, key: string) => ['item', id, key] as const,
 };
 
@@ -80,26 +81,8 @@ export const useTexts = (learnerId: string, wanted: boolean) =>
 
 export const useItem = (id: string, key: string) => useQuery<ItemView>({ queryKey: keys.item(id, key), queryFn: () => call('item', { params: { id }, query: { key } }) });
 
-const same = (a: { itemId: string; key: string }, b: { itemId: string; key: string }) => a.itemId === b.itemId && a.key === b.key;
-
-/** Ticks off, or takes it back: shown at once, taken back with a message where the server refuses. */
-export function useFinish(learnerId: string) {
-  const client = useQueryClient();
-  const put = (change: (o: OccurrenceView) => OccurrenceView, target: OccurrenceView) => {
-    client.setQueriesData<OccurrenceView[]>({ queryKey: keys.occurrences(learnerId) }, (list) => list?.map((o) => (same(o, target) ? change(o) : o)));
-    client.setQueryData<ItemView>(keys.item(target.itemId, target.key), (item) => item && { ...item, occurrence: change(item.occurrence) });
-  };
-  return useMutation({
-    mutationFn: ({ occurrence: o, finished }: { occurrence: OccurrenceView; finished: boolean }) => call('changeLayer', { params: { id: o.itemId }, body: { key: o.key, finished, version: o.version } }),
-    onMutate: ({ occurrence, finished }) => put((o) => ({ ...o, finished }), occurrence),
-    onSuccess: (saved) => put(() => saved, saved),
-    onError: (_error, { occurrence }) => {
-      put(() => occurrence, occurrence);
-      void client.invalidateQueries({ queryKey: keys.occurrences(learnerId) });
-      void client.invalidateQueries({ queryKey: keys.item(occurrence.itemId, occurrence.key) });
-    },
-  });
-}
+/** Work without a date. */
+export const useUndated = (learnerId: string) => useQuery<OccurrenceView[]>({ queryKey: keys.undated(learnerId), queryFn: () => call('undated', { params: { learnerId } }) });
 
 /** Forgets what was known of a learner's schedule, so that it is asked for anew. */
 export const refreshLearner = (client: QueryClient, learnerId: string) =>

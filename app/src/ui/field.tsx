@@ -1,4 +1,4 @@
-import { createElement, useId, type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes } from 'react';
+import { createElement, useId, type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes, type TextareaHTMLAttributes } from 'react';
 import { View } from 'react-native';
 import { Text } from './text';
 
@@ -50,6 +50,22 @@ export function Field({ label, hint, error, suggestions, ...input }: Frame & Inp
             suggestions.map((value) => createElement('option', { key: value, value })),
           )
         : null}
+    </Framed>
+  );
+}
+
+/** A field for more than a line. */
+export function LongField({ label, hint, error, ...area }: Frame & TextareaHTMLAttributes<HTMLTextAreaElement>) {
+  const id = useId();
+  return (
+    <Framed label={label} hint={hint} error={error} id={id}>
+      {createElement('textarea', {
+        id,
+        'aria-invalid': error ? true : undefined,
+        'aria-describedby': error ? `${id}-error` : hint ? `${id}-hint` : undefined,
+        className: `${BOX} ${error ? 'border-poppy' : 'border-ink2'}`,
+        ...area,
+      })}
     </Framed>
   );
 }

@@ -18,16 +18,18 @@ export interface SlipLineProps {
   /** Said instead of the above by a screen reader, and told in short to who points at it */
   spoken: string;
   chosen: boolean;
+  /** A lighter slip, for the person’s aim: the true date has one of its own */
+  isAim?: boolean;
   /** Two lines of title where there is room */
   tall?: boolean;
   onOpen(): void;
 }
 
 /** A slip in one line, for views with many: a ticket keeps its stub, a block its bar, a note its dashes. */
-export function SlipLine({ id, shape, colour, title, time, urgency, spoken, chosen, tall = false, onOpen }: SlipLineProps) {
+export function SlipLine({ id, shape, colour, title, time, urgency, spoken, chosen, isAim = false, tall = false, onOpen }: SlipLineProps) {
   const finished = urgency === 'finished';
   const isTicket = shape === 'ticket' || shape === 'plainTicket';
-  const box = finished ? 'bg-line' : isTicket ? 'bg-sheet shadow-sm' : shape === 'note' ? 'border border-dashed border-ink2' : WASH[colour];
+  const box = isAim ? 'border border-dashed border-lagoon bg-paper' : finished ? 'bg-line' : isTicket ? 'bg-sheet shadow-sm' : shape === 'note' ? 'border border-dashed border-ink2' : WASH[colour];
   return (
     <Pressable
       role="button"
@@ -46,7 +48,7 @@ export function SlipLine({ id, shape, colour, title, time, urgency, spoken, chos
         <View className="justify-center px-1">
           <Check size={14} color="var(--fern)" strokeWidth={3} aria-hidden />
         </View>
-      ) : isTicket || time ? (
+      ) : isAim ? null : isTicket || time ? (
         <View className={`min-w-[9px] justify-center ${time ? 'px-1' : ''} ${isTicket ? `border-l border-dotted border-ink2 ${shape === 'ticket' ? WASH[colour] : ''}` : ''}`}>
           {time ? (
             <Text kind="fine" className={`font-bold ${urgency === 'pastDue' ? 'text-poppy' : urgency === 'soon' ? 'text-marigold' : ''}`}>

@@ -20,6 +20,8 @@ export interface SlipProps {
   detail: string;
   /** When, in few words: `23:59`, `17:00 – 17:40`, `all day` */
   time: string;
+  /** After it was torn off: how it was handed in, `on paper` */
+  handedIn?: string | undefined;
   /** On the stub, under the time: `today`, `past due` */
   note?: string | undefined;
   urgency: Urgency | null;
@@ -39,7 +41,7 @@ export function Slip(props: SlipProps) {
 const NOTE_COLOUR: Record<Urgency, string> = { finished: 'text-fern', coming: 'text-ink2', soon: 'text-marigold', pastDue: 'text-poppy', unsettled: 'text-ink2' };
 
 /** Something to hand in: the stub on its right carries when and how; finishing it tears the stub off. */
-function Ticket({ id, shape, colour, flag, calendar, title, detail, time, note, urgency, spoken, chosen, onOpen, onFinish }: SlipProps) {
+function Ticket({ id, shape, colour, flag, calendar, title, detail, time, handedIn, note, urgency, spoken, chosen, onOpen, onFinish }: SlipProps) {
   const finished = urgency === 'finished';
   const ring = chosen ? 'ring-2 ring-lagoon' : '';
   return (
@@ -78,9 +80,16 @@ function Ticket({ id, shape, colour, flag, calendar, title, detail, time, note, 
         className={`w-[96px] justify-center rounded-r-lg px-2 py-1.5 ${finished ? '' : `${shape === 'plainTicket' ? 'bg-sheet' : WASH[colour]} shadow-sm hover:shadow-md`}`}
       >
         {finished ? (
-          <Text kind="label" className="text-fern">
-            finished
-          </Text>
+          <>
+            <Text kind="label" className="text-fern">
+              finished
+            </Text>
+            {handedIn ? (
+              <Text kind="small" numberOfLines={1}>
+                {handedIn}
+              </Text>
+            ) : null}
+          </>
         ) : (
           <>
             <Text className="font-display text-lead font-bold text-ink">{time}</Text>

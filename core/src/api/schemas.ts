@@ -59,6 +59,8 @@ export const CalendarView = z.object({
   /** Where times without a zone are read */
   zone: z.string(),
   position: z.number(),
+  /** Begun by hand: nothing was ever gathered into it */
+  handMade: z.boolean(),
 });
 export type CalendarView = z.infer<typeof CalendarView>;
 

@@ -1,7 +1,7 @@
 import { DAY, civilDate, dayNumber, daysInMonth, formatDate, parseDate, weekday } from '../time/civil.ts';
 import { localIn, whenKey, type When } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
-import { daysWords, monthName, weekdayName } from '../view/words.ts';
+import { longDay, monthName, weekdayName } from '../view/words.ts';
 import { RuleError, parseRule } from './rule.ts';
 
 /** What people ask of a repeat, as a form holds it. A rule that says more than this cannot be put in these words. */
@@ -99,7 +99,7 @@ export function patternWords(pattern: Pattern, start: When, zone: Zone, thisYear
   }[every];
   if (count !== null) return `${head}, ${count === 1 ? 'once' : `${count} times`}`;
   const last = until === null ? NaN : parseDate(until);
-  return Number.isNaN(last) ? head : `${head} until ${daysWords(last, last, thisYear)}`;
+  return Number.isNaN(last) ? head : `${head} until ${longDay(last, thisYear).replace(/^\w+ /, '')}`;
 }
 
 /** A Monday, to name weekdays by. */

@@ -16,6 +16,8 @@ export interface AgendaEntry {
   day: number;
   /** Last day of a long item, else the same day */
   lastDay: number;
+  /** It stands for the person's own aim, on the day of that, and not for the due date */
+  isAim?: boolean;
 }
 
 export interface AgendaDay {
@@ -68,6 +70,14 @@ function urgency(occurrence: OccurrenceView, now: number, viewer: Zone): Urgency
   if (!isWork(sort)) return null;
   if (undated) return finished ? 'finished' : 'coming';
   return due ? urgencyOf({ due, finished, handIn, stillToDo }, now, viewer) : null;
+}
+
+/** Where a piece of work stands by its aim, as long as it is open and the aim is on another day than it is due. */
+export function aimEntry(entry: AgendaEntry, viewer: Zone): AgendaEntry | null {
+  const { aim } = entry.occurrence;
+  if (!aim || entry.urgency === null || entry.urgency === 'finished') return null;
+  const day = dayIn(aim, viewer);
+  return day === entry.day ? null : { ...entry, day, lastDay: day, isAim: true };
 }
 
 /**

@@ -2,7 +2,7 @@ import type { OccurrenceView } from '../api/schemas.ts';
 import { DAY, MINUTE, dayNumber, startOfWeek } from '../time/civil.ts';
 import { localIn } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
-import { agendaEntry, entryOrder, type AgendaEntry } from './agenda.ts';
+import { agendaEntry, aimEntry, entryOrder, type AgendaEntry } from './agenda.ts';
 import { lanes, pack, type Packed } from './lanes.ts';
 
 export interface DaysOptions {
@@ -56,7 +56,13 @@ const MOMENT = 30;
  * in each day it touches, as a span, on the shelf or at its hours; nothing is lost.
  */
 export function dayRows(occurrences: readonly OccurrenceView[], first: number, rows: number, columns: number, { now, viewer, shelfFrom }: DaysOptions): DayRow[] {
-  const entries = occurrences.filter((o) => o.status !== 'cancelled').map((o) => agendaEntry(o, now, viewer));
+  const entries = occurrences
+    .filter((o) => o.status !== 'cancelled')
+    .flatMap((o) => {
+      const entry = agendaEntry(o, now, viewer);
+      const aim = aimEntry(entry, viewer);
+      return aim ? [entry, aim] : [entry];
+    });
   const last = first + rows * columns - 1;
   const days = new Map<number, { shelf: AgendaEntry[]; timed: TimedPiece[]; entries: AgendaEntry[] }>();
   const at = (day: number) => {
@@ -106,6 +112,7 @@ function piecesOf(entry: AgendaEntry, viewer: Zone, shelfFrom: number): { day: n
   const { occurrence, urgency, day } = entry;
   const { start, end, due } = occurrence;
   const minute = (local: number, of: number) => Math.round((local - of * DAY) / MINUTE);
+  if (entry.isAim) return [{ day, piece: null }];
   if (urgency !== null) {
     if (!due || due.kind === 'date') return [{ day, piece: null }];
     const until = minute(localIn(due, viewer), day);

@@ -55,19 +55,20 @@ export interface LoadOptions {
 }
 
 /**
- * What each day before a due date is asked for, until the person plans otherwise: the work's default by what it is,
+ * What each day before a due date is asked for, until the person plans otherwise: the person's estimate, else the default by what it is,
  * spread evenly over the days that end with the last evening before it is due (or that very day, where it is due late).
  * The shares of one piece of work add up to all of it.
  */
 export function loadShares(occurrences: readonly OccurrenceView[], { viewer, loads, shelfFrom }: LoadOptions): LoadShare[] {
   const shares: LoadShare[] = [];
-  for (const { sort, due, status, calendarId } of occurrences) {
-    if (!isWork(sort) || !due || status === 'cancelled') continue;
-    const minutes = loads[sort as keyof Loads];
+  for (const { sort, due, status, calendarId, estimate, aim, hidden } of occurrences) {
+    if (!isWork(sort) || !due || status === 'cancelled' || hidden) continue;
+    const minutes = estimate ?? loads[sort as keyof Loads];
     if (!minutes) continue;
     const day = dayIn(due, viewer);
     const late = due.kind === 'date' || localIn(due, viewer) - day * 24 * HOUR >= shelfFrom * HOUR;
-    const last = late ? day : day - 1;
+    // Who aims to be finished earlier works earlier.
+    const last = Math.min(late ? day : day - 1, aim ? dayIn(aim, viewer) : Infinity);
     const days = Math.max(1, Math.min(MOST_DAYS, Math.ceil(minutes / A_DAY)));
     for (let i = 0; i < days; i++) shares.push({ day: last - i, calendarId, minutes: minutes / days });
   }

@@ -24,6 +24,16 @@ export const HAND_IN_WORDS: Record<HandInWay, string> = {
   unknown: 'how to hand in is not said',
 };
 
+/** How something was handed in, after “handed in”. */
+export const HANDED_IN_WORDS: Record<HandInWay, string> = {
+  online: 'online',
+  paper: 'on paper',
+  mail: 'by mail',
+  inClass: 'in class',
+  nothing: 'without handing anything in',
+  unknown: 'in a way nobody told',
+};
+
 export const URGENCY_WORDS: Record<Urgency, string> = { finished: 'finished', coming: 'coming', soon: 'soon', pastDue: 'past due', unsettled: 'date has passed' };
 
 /** When a slip stands, in the few words that fit on it. */
@@ -55,8 +65,14 @@ export function slipNote({ occurrence, urgency, day }: AgendaEntry, now: number)
 
 /** All of it in one sentence, for those who listen. */
 export function spokenSlip(entry: AgendaEntry, calendar: CalendarView | undefined, viewer: Viewer): string {
-  const { occurrence, urgency, day } = entry;
-  const when = urgency !== null ? `due ${longDay(day)}${occurrence.due?.kind === 'date' ? '' : `, ${slipTime(entry, viewer)}`}` : `${longDay(day)}, ${slipTime(entry, viewer)}`;
+  const { occurrence, urgency, day, isAim } = entry;
+  const due = occurrence.due && !occurrence.undated ? dayIn(occurrence.due, viewer) : day;
+  if (isAim) return `${occurrence.title}, ${calendar?.name ?? ''}, your aim ${longDay(day)}, due ${longDay(due)}`;
+  const when = occurrence.undated
+    ? 'no date'
+    : urgency !== null
+      ? `due ${longDay(day)}${occurrence.due?.kind === 'date' ? '' : `, ${slipTime(entry, viewer)}`}`
+      : `${longDay(day)}, ${slipTime(entry, viewer)}`;
   return [
     occurrence.title,
     calendar?.name,
@@ -65,6 +81,8 @@ export function spokenSlip(entry: AgendaEntry, calendar: CalendarView | undefine
     urgency !== null ? opensWords(occurrence, viewer) : null,
     urgency !== null ? HAND_IN_WORDS[occurrence.handIn] : occurrence.place,
     urgency && URGENCY_WORDS[urgency],
+    occurrence.handedIn ? `handed in ${HANDED_IN_WORDS[occurrence.handedIn]}` : null,
+    occurrence.aim && urgency !== 'finished' ? `your aim ${longDay(dayIn(occurrence.aim, viewer))}` : null,
   ]
     .filter(Boolean)
     .join(', ');

@@ -7,8 +7,8 @@ import { notFound } from '../http/problem.ts';
 import type { Admit } from '../people/access.ts';
 import type { CalendarRow, CalendarStore } from './store.ts';
 
-export const calendarView = ({ id, learnerId, name, sort, category, colour, flag, zone, position }: CalendarRow): CalendarView => ({
-  id, learnerId, name, sort, category, colour, flag, zone, position,
+export const calendarView = ({ id, learnerId, name, sort, category, colour, flag, zone, position }: CalendarRow, handMade = false): CalendarView => ({
+  id, learnerId, name, sort, category, colour, flag, zone, position, handMade,
 }); // prettier-ignore
 
 export interface CalendarParts {
@@ -31,21 +31,22 @@ export function mountCalendars(mount: Mount, { calendars, clock, admit, changed,
   };
   mount(routes.calendars, ({ caller, params }) => {
     admit(caller.personId, params.learnerId, 'look');
-    return calendars.ofLearner(params.learnerId).map(calendarView);
+    const handMade = calendars.handMade(params.learnerId);
+    return calendars.ofLearner(params.learnerId).map((c) => calendarView(c, handMade.has(c.id)));
   });
   mount(routes.addCalendar, ({ caller, params, body }) => {
     admit(caller.personId, params.learnerId, 'edit');
     const now = clock.now();
     const row = calendars.add({ ...body, id: orderedId(now), learnerId: params.learnerId, position: calendars.nextPosition(params.learnerId), createdAt: now });
     changed(params.learnerId);
-    return calendarView(row);
+    return calendarView(row, true);
   });
   mount(routes.changeCalendar, async ({ caller, params, body }) => {
     const row = mine(caller.personId, params.id);
     const result = Object.keys(body).length ? calendars.change(row.id, body) : row;
     await whenChanged(row, result ?? row);
     changed(row.learnerId);
-    return calendarView(calendars.byId(row.id) ?? row);
+    return calendarView(calendars.byId(row.id) ?? row, calendars.handMade(row.learnerId).has(row.id));
   });
   mount(routes.forgetCalendar, ({ caller, params }) => {
     forget(mine(caller.personId, params.id).id);

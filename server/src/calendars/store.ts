@@ -33,7 +33,21 @@ export function calendarStore(db: Db) {
     .where(eq(item.calendarId, sql.placeholder('id')))
     .limit(1)
     .prepare();
+  const handMade = db.$client
+    .prepare<[string], string>(
+      `SELECT c.id FROM calendar c WHERE c.learner_id = ? AND NOT EXISTS (SELECT 1 FROM source s WHERE s.kind <> 'handMade'
+        AND (s.calendar_id = c.id OR EXISTS (SELECT 1 FROM json_each(s.parts) WHERE value = c.id))) AND NOT EXISTS
+        (SELECT 1 FROM item i JOIN source s ON s.id = i.source_id WHERE i.calendar_id = c.id AND s.kind <> 'handMade')`,
+    )
+    .pluck();
+  const ownItems = db.$client
+    .prepare<[string], number>(`SELECT count(*) FROM item i JOIN source s ON s.id = i.source_id WHERE i.calendar_id = ? AND s.kind = 'handMade' AND i.gone_at IS NULL`)
+    .pluck();
   return {
+    /** Calendars into which nothing was ever gathered */
+    handMade: (learnerId: string) => new Set(handMade.all(learnerId)),
+    /** How many items of a person's own making are in a calendar */
+    ownItems: (id: string) => ownItems.get(id) ?? 0,
     /** The calendars a source's items are in */
     ofSource: (sourceId: string) => ofSource.all({ sourceId }).map((r) => r.calendar),
     isEmpty: (id: string) => anyItem.get({ id }) === undefined,

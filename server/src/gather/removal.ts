@@ -45,6 +45,11 @@ export function removalService({ store, calendars, clock, changed }: RemovalDeps
     const calendar = calendars.byId(calendarId);
     if (!calendar) throw notFound('calendar');
     if (store.ofCalendar(calendarId)) throw new ProblemError(409, 'still-gathered', 'This calendar is still gathered.', { remedy: 'Stop following it first, on the Gather page.' });
+    const own = calendars.ownItems(calendarId);
+    if (own)
+      throw new ProblemError(409, 'own-items', `There ${own === 1 ? 'is one item' : `are ${own} items`} of your own in this calendar.`, {
+        remedy: 'Put them into another calendar, or take them away, and try again.',
+      });
     store.transaction(() => {
       store.passOn(calendarId);
       calendars.remove(calendarId);

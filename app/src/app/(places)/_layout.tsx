@@ -1,19 +1,23 @@
-import { CalendarPlace } from '@/features/calendar/calendar-place';
+import { useDraft } from '@/data/draft';
 import { DemoStrip, useBecome } from '@/features/demo/demo-strip';
 import { Frame } from '@/features/frame/frame';
 import { later } from '@/ui/later';
 
+const CalendarPlace = later(() => import('@/features/calendar/calendar-place').then((m) => m.CalendarPlace), true);
 const SignIn = later(() => import('@/later').then((m) => m.SignIn));
+const OwnSheet = later(() => import('@/later').then((m) => m.OwnSheet));
 const FirstLearner = later(() => import('@/later').then((m) => m.FirstLearner));
 
 export default function PlacesLayout() {
   const become = useBecome();
+  const isWriting = useDraft((s) => s.open);
   return (
     <Frame
       strip={(session) => <DemoStrip session={session} />}
       signIn={<SignIn />}
       firstLearner={(name) => <FirstLearner name={name} />}
       calendar={<CalendarPlace />}
+      writing={isWriting ? <OwnSheet /> : null}
       enterDemo={() => become.mutate('juno')}
     />
   );

@@ -8,6 +8,7 @@ import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { Button } from '@/ui/button';
 import { Text } from '@/ui/text';
+import { Carried, DayBox } from './carry';
 import { entryId, type Drawing } from './drawing';
 import { SlipRow } from './slip-row';
 
@@ -90,12 +91,12 @@ export function AgendaList({ agenda, group, span, from, onFinish, onFurther, ...
         );
       case 'heading':
         return (
-          <View className="flex-row items-baseline gap-2 bg-paper px-4 pb-1 pt-3">
+          <DayBox day={Number(row.id)} id="heading" className="flex-row items-baseline gap-2 bg-paper px-4 pb-1 pt-3">
             <Text kind="title" heading={2} className={row.isPastDue ? 'text-poppy' : ''}>
               {row.title}
             </Text>
             <Text kind="small">{row.aside}</Text>
-          </View>
+          </DayBox>
         );
       case 'free':
         return (
@@ -104,7 +105,11 @@ export function AgendaList({ agenda, group, span, from, onFinish, onFurther, ...
           </View>
         );
       case 'entry':
-        return <SlipRow entry={row.entry} onFinish={onFinish} {...drawing} />;
+        return (
+          <Carried entry={row.entry}>
+            <SlipRow entry={row.entry} onFinish={onFinish} {...drawing} />
+          </Carried>
+        );
     }
   };
   return (

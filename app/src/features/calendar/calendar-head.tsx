@@ -4,6 +4,7 @@ import { daysWords, longDay, monthName } from '@zephyrfield/core/view/words';
 import ChevronLeft from 'lucide-react-native/icons/chevron-left';
 import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import ListFilter from 'lucide-react-native/icons/list-filter';
+import PencilLine from 'lucide-react-native/icons/pencil-line';
 import { createElement, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
 import { IconButton } from '@/ui/button';
@@ -21,6 +22,8 @@ interface Props {
   weeksBy: 'term' | 'year';
   filtersOpen: boolean;
   onFilters(): void;
+  /** Writes something down for the day looked at; absent where the person may not */
+  onWrite?: (() => void) | undefined;
   /** Says that there is news */
   news: ReactNode;
   /** The flag line */
@@ -28,7 +31,7 @@ interface Props {
 }
 
 /** What days are in sight, in words; moving between them, and between the views. */
-export function CalendarHead({ looking, roomy, today, firstDay, weeks, weeksBy, filtersOpen, onFilters, news, flags }: Props) {
+export function CalendarHead({ looking, roomy, today, firstDay, weeks, weeksBy, filtersOpen, onFilters, onWrite, news, flags }: Props) {
   const { view, day, go } = looking;
   const thisYear = civilDate(today).year;
   const step = VIEW_WORDS[view];
@@ -59,6 +62,7 @@ export function CalendarHead({ looking, roomy, today, firstDay, weeks, weeksBy, 
   const views = (
     <View className="flex-row items-center">
       <Choices label="View" all={VIEW_CHOICES} value={view} onChange={(to) => go({ view: to })} />
+      {onWrite ? <IconButton icon={PencilLine} label="Write something down" onPress={onWrite} /> : null}
       <IconButton icon={ListFilter} label={filtersOpen ? 'Close the filters' : 'Filters'} aria-expanded={filtersOpen} onPress={onFilters} />
     </View>
   );

@@ -1,6 +1,6 @@
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { agendaEntry, type AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { civilDate, startOfWeek } from '@zephyrfield/core/time/civil';
+import { civilDate, formatDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { monthWeeks } from '@zephyrfield/core/view/days';
 import { plural, today as dayOf } from '@zephyrfield/core/view/words';
 import { Link, router } from 'expo-router';
@@ -9,7 +9,9 @@ import { Pressable, View, type View as RNView } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useLearner, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
-import { REACH, useChanges, useFinish } from '@/data/queries';
+import { useDraft } from '@/data/draft';
+import { finish } from '@/data/marks';
+import { REACH, useChanges } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
@@ -19,6 +21,7 @@ import { useIsWide } from '@/ui/use-is-wide';
 import { later } from '@/ui/later';
 import { AgendaHead } from './agenda-head';
 import { CalendarHead, moved } from './calendar-head';
+import { Carry } from './carry';
 import { DayLists } from './day-lists';
 import type { Drawing } from './drawing';
 import { FilterBar } from './filter-bar';
@@ -29,6 +32,7 @@ import { MonthView } from './month-view';
 import { TermRibbon } from './term-ribbon';
 import { TimeGrid } from './time-grid';
 import { useKeys } from './use-keys';
+import { moves } from './use-move';
 import { VIEWS, useLook, type Looking } from './use-look';
 import { useScene, type Scene } from './use-scene';
 
@@ -72,16 +76,22 @@ export function CalendarPlace() {
   const [reach, setReach] = useState<Reach>({ back: 0, ahead: 0 });
   const scene = useScene(looking, view === 'agenda' ? reached(days, reach, today) : days);
   const box = useRef<RNView>(null);
-  const finish = useFinish(learner.id);
   const changes = useChanges(learner.id);
   const [filtersOpen, setFiltersOpen] = useState(false);
   const [keysOpen, setKeysOpen] = useState(false);
   const [width, setWidth] = useState(0);
   const byId = useMemo(() => new Map(scene.calendars?.map((c) => [c.id, c])), [scene.calendars]);
   const news = changes.data?.filter((c) => !c.seen).length ?? 0;
-  const failure = scene.error ?? finish.error;
+  const failure = scene.error;
   const mayTick = learner.access !== 'look';
+  const mayEdit = learner.access === 'edit';
+  const { move, stretch } = moves(learner.id, viewer);
 
+  // An aim's slip stands for the same item as its due date's.
+  const entryOf = (id: string) => {
+    const occurrence = scene.shown.find((o) => id.replace(/ aim$/, '') === `${o.itemId} ${o.key}`);
+    return occurrence && agendaEntry(occurrence, now, viewer);
+  };
   const ids = scene.calendars?.map((c) => c.id) ?? [];
   useKeys({
     back: () => go({ day: moved(view, day, -1) }),
@@ -95,15 +105,15 @@ export function CalendarPlace() {
       if (id) (just ? useScreen.getState().justOne(id, ids) : useScreen.getState().toggle(id)); // prettier-ignore
     },
     help: () => setKeysOpen(true),
+    move: (id, by) => {
+      const entry = entryOf(id);
+      if (entry && mayTick) move(entry, { day: entry.day + by });
+    },
   });
 
   const drawing: Drawing = { byId, now, viewer, chosen: item, onOpen: ({ occurrence }) => looking.open(occurrence.itemId, occurrence.key) };
-  const onFinish = mayTick ? ({ occurrence }: AgendaEntry) => finish.mutate({ occurrence, finished: !occurrence.finished }) : undefined;
+  const onFinish = mayTick ? ({ occurrence }: AgendaEntry) => void finish(learner.id, occurrence, !occurrence.finished) : undefined;
   const empty = scene.calendars?.length === 0;
-  const entryOf = (id: string) => {
-    const occurrence = scene.shown.find((o) => `${o.itemId} ${o.key}` === id);
-    return occurrence && agendaEntry(occurrence, now, viewer);
-  };
   const further = (which: keyof Reach) => setReach((r) => (r[which] < FARTHEST[which] ? { ...r, [which]: r[which] + 1 } : r));
   return (
     <View className="flex-1 flex-row">
@@ -129,6 +139,7 @@ export function CalendarPlace() {
           weeksBy={settings.weeks}
           filtersOpen={filtersOpen}
           onFilters={() => setFiltersOpen(!filtersOpen)}
+          onWrite={learner.access === 'edit' && scene.calendars?.length ? () => useDraft.getState().begin({ day: formatDate(day) }) : undefined}
           news={
             news ? (
               <Link href="/changes" aria-label={`${plural(news, 'change')} since you looked`} className="min-h-[24px] content-center font-text text-small font-bold text-lagoon underline">
@@ -149,7 +160,17 @@ export function CalendarPlace() {
         {empty ? <Empty mayEdit={learner.access === 'edit'} name={learner.name} /> : null}
         {scene.calendars?.length && !scene.isPending ? (
           <View ref={box} tabIndex={-1} className="min-h-0 flex-1">
-            <InView looking={looking} scene={scene} today={today} drawing={drawing} onFinish={onFinish} onFurther={further} />
+            <Carry may={learner.access !== 'look'} byId={byId} onMove={move} onStretch={stretch}>
+              <InView
+                looking={looking}
+                scene={scene}
+                today={today}
+                drawing={drawing}
+                onFinish={onFinish}
+                onFurther={further}
+                onWrite={mayEdit ? (day, minute) => useDraft.getState().begin({ day: formatDate(day), minute }) : undefined}
+              />
+            </Carry>
             {view === 'agenda' ? null : <Swipe over={box} onLeft={() => go({ day: moved(view, day, 1) })} onRight={() => go({ day: moved(view, day, -1) })} />}
             <QuickLook within={box} entryOf={entryOf} byId={byId} now={now} viewer={viewer} />
           </View>
@@ -181,15 +202,17 @@ interface InViewProps {
   drawing: Drawing;
   onFinish: ((entry: AgendaEntry) => void) | undefined;
   onFurther(which: 'back' | 'ahead'): void;
+  /** An empty place was pressed: something is to be written down there */
+  onWrite: ((day: number, minute: number | null) => void) | undefined;
 }
 
 /** The days in sight, in the view that is chosen. */
-function InView({ looking, scene, today, drawing, onFinish, onFurther }: InViewProps) {
+function InView({ looking, scene, today, drawing, onFinish, onFurther, onWrite }: InViewProps) {
   const { view, day, go } = looking;
   const { firstDay, shelfFrom, dayFrom, dayTo, weeks: weeksBy } = useSettings();
   const wide = useIsWide();
   const { shown, load } = scene;
-  const grid = { shown, shelfFrom, dayFrom, dayTo, load, onDay: (to: number) => go({ view: 'day', day: to }) };
+  const grid = { shown, shelfFrom, dayFrom, dayTo, load, onWrite, onDay: (to: number) => go({ view: 'day', day: to }) };
   switch (view) {
     case 'month': {
       const { year, month } = civilDate(day);

@@ -6,6 +6,7 @@ import { daysAway, longDay, today as dayOf } from '@zephyrfield/core/view/words'
 import { ScrollView, View } from 'react-native';
 import { Barb } from '@/ui/barb';
 import { Text } from '@/ui/text';
+import { Carried, DayBox } from './carry';
 import { entryId, type Drawing } from './drawing';
 import { SlipRow } from './slip-row';
 import { useDayRows } from './use-day-rows';
@@ -33,7 +34,7 @@ export function DayLists({ shown, first, count, shelfFrom, load, onFinish, ...dr
         const entries = entriesOn(row, i);
         const minutes = load.get(day) ?? 0;
         return (
-          <View key={day} role="group" aria-label={longDay(day)}>
+          <DayBox key={day} day={day} id="list" role="group" aria-label={longDay(day)}>
             <View className="flex-row items-center gap-2 px-4 pb-1 pt-3">
               <Text kind="title" heading={2} className={day === today ? 'text-lagoon' : ''}>
                 {longDay(day)}
@@ -51,14 +52,16 @@ export function DayLists({ shown, first, count, shelfFrom, load, onFinish, ...dr
               ) : null}
             </View>
             {entries.map((entry) => (
-              <SlipRow key={entryId(entry)} entry={entry} onFinish={onFinish} {...drawing} />
+              <Carried key={entryId(entry)} entry={entry}>
+                <SlipRow entry={entry} onFinish={onFinish} {...drawing} />
+              </Carried>
             ))}
             {entries.length === 0 ? (
               <View className="px-4 py-2">
                 <Text className="text-ink2">Nothing.</Text>
               </View>
             ) : null}
-          </View>
+          </DayBox>
         );
       })}
     </ScrollView>

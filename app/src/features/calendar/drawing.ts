@@ -12,7 +12,7 @@ export interface Drawing {
   onOpen(entry: AgendaEntry): void;
 }
 
-export const entryId = ({ occurrence }: AgendaEntry): string => `${occurrence.itemId} ${occurrence.key}`;
+export const entryId = ({ occurrence, isAim }: AgendaEntry): string => `${occurrence.itemId} ${occurrence.key}${isAim ? ' aim' : ''}`;
 
 /** What a slip needs to know of its entry, whatever its size. */
 export function slipOf(entry: AgendaEntry, { byId, viewer, chosen, onOpen }: Drawing) {
@@ -21,8 +21,9 @@ export function slipOf(entry: AgendaEntry, { byId, viewer, chosen, onOpen }: Dra
   return {
     id: entryId(entry),
     shape: entry.shape,
-    colour: calendar?.colour ?? ('slate' as const),
-    title: occurrence.title,
+    colour: occurrence.colour ?? calendar?.colour ?? ('slate' as const),
+    isAim: entry.isAim ?? false,
+    title: entry.isAim ? `aim: ${occurrence.title}` : occurrence.title,
     urgency: entry.urgency,
     spoken: spokenSlip(entry, calendar, viewer),
     chosen: chosen?.id === occurrence.itemId && chosen.key === occurrence.key,

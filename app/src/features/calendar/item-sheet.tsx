@@ -1,24 +1,31 @@
 import type { CalendarView, ItemView } from '@zephyrfield/core/api/schemas';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { agendaEntry } from '@zephyrfield/core/view/agenda';
-import { away, changeWords, daysAway, spanWords, today, whenWords } from '@zephyrfield/core/view/words';
+import { away, changeWords, clockTime, daysAway, spanWords, today, whenWords } from '@zephyrfield/core/view/words';
 import { civilDate } from '@zephyrfield/core/time/civil';
-import { instantIn } from '@zephyrfield/core/time/when';
+import { dayIn, instantIn } from '@zephyrfield/core/time/when';
 import Check from 'lucide-react-native/icons/check';
 import ExternalLink from 'lucide-react-native/icons/external-link';
 import FileText from 'lucide-react-native/icons/file-text';
+import PencilLine from 'lucide-react-native/icons/pencil-line';
 import Undo from 'lucide-react-native/icons/undo-2';
 import Video from 'lucide-react-native/icons/video';
 import { Linking, Pressable, View } from 'react-native';
 import { problemOf } from '@/data/client';
-import { useFinish, useItem } from '@/data/queries';
+import { useDraft } from '@/data/draft';
+import { finish } from '@/data/marks';
+import { ownAt } from '@/data/own-at';
+import { useItem } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Flag } from '@/ui/flag';
-import { Notice, ProblemNotice } from '@/ui/notice';
+import { Notice } from '@/ui/notice';
 import { Passages } from '@/ui/passages';
 import { Sheet } from '@/ui/sheet';
 import { Text } from '@/ui/text';
+import { later } from '@/ui/later';
 import { ItemUnderstanding } from './item-understanding';
+import { OwnLayer } from './own-layer';
+import { Records } from './records';
 import { JOIN_AHEAD } from '@zephyrfield/core/view/filter';
 import { HAND_IN_WORDS, opensWords, SORT_WORDS, URGENCY_WORDS } from '@zephyrfield/core/view/slips';
 
@@ -65,15 +72,20 @@ function Waiting() {
 
 function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: Omit<Props, 'id' | 'occurrenceKey' | 'calendars' | 'onClose'> & { item: ItemView; calendar: CalendarView | undefined }) {
   const { occurrence } = item;
-  const finish = useFinish(learnerId);
   const entry = agendaEntry(occurrence, now, viewer);
+  const own = ownAt(item);
+  const copy = () =>
+    useDraft.getState().begin({
+      day: dateText(entry.day),
+      calendarId: occurrence.calendarId,
+      fields: { ...copyFields(item, entry.urgency !== null, viewer), lastDay: dateText(entry.lastDay) },
+    });
   const thisYear = civilDate(today(now, viewer)).year;
   const isWork = entry.urgency !== null;
   const meeting = isWork ? undefined : item.links.find((l) => l.role === 'meeting');
   const begins = instantIn(occurrence.start, viewer);
   const isNear = begins - now < JOIN_AHEAD && now < (occurrence.end ? instantIn(occurrence.end, viewer) : begins + JOIN_AHEAD);
   const when = isWork && occurrence.due ? whenWords(occurrence.due, viewer, thisYear) : whenWords({ kind: 'date', date: dateText(entry.day) }, viewer, thisYear);
-  const problem = finish.error && problemOf(finish.error);
   return (
     <View className="gap-5">
       <View className="gap-1 pr-10">
@@ -125,14 +137,12 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
             <Button
               kind={occurrence.finished ? 'second' : 'primary'}
               icon={occurrence.finished ? Undo : Check}
-              busy={finish.isPending}
-              onPress={() => finish.mutate({ occurrence, finished: !occurrence.finished })}
+              onPress={() => void finish(learnerId, occurrence, !occurrence.finished)}
               className="self-start"
             >
               {occurrence.finished ? 'Not finished after all' : 'Finish'}
             </Button>
           ) : null}
-          <ProblemNotice problem={problem} />
         </View>
       ) : null}
 
@@ -156,6 +166,12 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
         </View>
       ) : null}
 
+      <Brief item={item} mayEdit={mayEdit} />
+
+      <Records item={item} learnerId={learnerId} viewer={viewer} thisYear={thisYear} mayTick={mayTick} />
+
+      {mayTick ? <OwnLayer key={occurrence.key} item={item} learnerId={learnerId} viewer={viewer} now={now} isWork={isWork} /> : null}
+
       {item.history.length ? (
         <View className="gap-1">
           <Text kind="lead" heading={3}>
@@ -171,7 +187,7 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
 
       <View className="gap-1 border-t border-line pt-4">
         <Text kind="small">
-          From {item.origin.calendar}
+          {item.own ? `Made by hand, in ${item.origin.calendar}` : `From ${item.origin.calendar}`}
           {item.origin.course && item.origin.course !== item.origin.calendar ? `, ${item.origin.course}` : ''}
           {item.origin.address ? ` · ${item.origin.kind === 'oneTimeFile' ? 'one-time file' : 'followed link'} ${item.origin.address}` : ''}
         </Text>
@@ -189,9 +205,33 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
         {item.categories.length ? <Text kind="small">Marked as {item.categories.join(', ')}</Text> : null}
       </View>
 
-      {mayEdit ? <ItemUnderstanding key={occurrence.itemId} item={item} learnerId={learnerId} viewer={viewer} /> : null}
+      {mayEdit ? (
+        <Button
+          kind={item.own ? 'second' : 'quiet'}
+          icon={PencilLine}
+          className={item.own ? 'self-start' : '-ml-4 self-start'}
+          onPress={() => (own ? useDraft.getState().begin({ editing: own }) : copy())}
+        >
+          {item.own ? 'Change it' : 'Make my own copy'}
+        </Button>
+      ) : null}
+
+      {mayEdit && !item.own ? <ItemUnderstanding key={occurrence.itemId} item={item} learnerId={learnerId} viewer={viewer} /> : null}
     </View>
   );
+}
+
+const Brief = later(() => import('./brief').then((m) => m.Brief));
+
+/** What the form for own items begins with, for a copy that is free to be changed. */
+function copyFields({ occurrence, description }: ItemView, isWork: boolean, viewer: Zone) {
+  const when = occurrence.due ?? occurrence.start;
+  const minute = (w: typeof when | null) => (w && w.kind !== 'date' ? clockTime(w, viewer) : '');
+  return {
+    kind: isWork ? 'do' : occurrence.sort === 'dayOff' ? 'off' : occurrence.sort === 'reminder' ? 'remind' : 'be',
+    sort: occurrence.sort, handIn: occurrence.handIn, title: occurrence.title, place: occurrence.place, calendarId: occurrence.calendarId, day: dateText(dayIn(when, viewer)), time: minute(when), until: isWork ? '' : minute(occurrence.end),
+    details: description.map((p) => p.runs.map((r) => r.text).join('')).join('\n'),
+  }; // prettier-ignore
 }
 
 const dateText = (day: number) => new Date(day * 86_400_000).toISOString().slice(0, 10);

@@ -10,6 +10,7 @@ import { Barb } from '@/ui/barb';
 import { Mark, Ribbon, SlipLine } from '@/ui/slip-line';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
+import { Carried, DayBox } from './carry';
 import { entryId, slipOf, type Drawing } from './drawing';
 import { useDayRows } from './use-day-rows';
 
@@ -103,12 +104,14 @@ function WideWeek({ row, height, today, month, day: looked, load, onDay, ...draw
         const minutes = load.get(day) ?? 0;
         const heavy = dayWord(minutes) === 'gale';
         return (
-          <View key={day} role="cell" className={`min-w-0 flex-1 border-l border-line px-0.5 ${day === today ? 'bg-lagoon-wash' : ''}`}>
+          <DayBox key={day} day={day} role="cell" className={`min-w-0 flex-1 border-l border-line px-0.5 ${day === today ? 'bg-lagoon-wash' : ''}`}>
             <DayNumber day={day} today={today} month={month} looked={looked} heavy={heavy} count={entries.length} onDay={onDay} />
             <View style={{ height: row.lanes * LINE }} />
             <View className="gap-[3px]">
               {entries.slice(0, Math.max(0, fits)).map((entry) => (
-                <SlipLine key={entryId(entry)} time="" {...slipOf(entry, drawing)} />
+                <Carried key={entryId(entry)} entry={entry}>
+                  <SlipLine time="" {...slipOf(entry, drawing)} />
+                </Carried>
               ))}
               {rest > 0 ? (
                 <Pressable role="button" onPress={() => onDay(day)} className="min-h-[24px] justify-center rounded px-1 hover:bg-lagoon-wash" aria-label={`${rest} more on ${longDay(day)}`}>
@@ -118,7 +121,7 @@ function WideWeek({ row, height, today, month, day: looked, load, onDay, ...draw
                 </Pressable>
               ) : null}
             </View>
-          </View>
+          </DayBox>
         );
       })}
       {row.spans.length ? (

@@ -1,5 +1,5 @@
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { slipDetail, slipNote, slipTime } from '@zephyrfield/core/view/slips';
+import { HANDED_IN_WORDS, slipDetail, slipNote, slipTime } from '@zephyrfield/core/view/slips';
 import { today as dayOf } from '@zephyrfield/core/view/words';
 import { View } from 'react-native';
 import { Slip } from '@/ui/slip';
@@ -17,6 +17,7 @@ export function SlipRow({ entry, onFinish, ...drawing }: Drawing & { entry: Agen
         calendar={calendar?.name ?? ''}
         detail={slipDetail(entry, viewer)}
         time={slipTime(entry, viewer)}
+        handedIn={entry.occurrence.handedIn ? HANDED_IN_WORDS[entry.occurrence.handedIn] : undefined}
         note={slipNote(entry, dayOf(now, viewer))}
         onFinish={onFinish && (() => onFinish(entry))}
       />

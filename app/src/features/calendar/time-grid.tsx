@@ -11,6 +11,7 @@ import { FILL, WASH } from '@/ui/colours';
 import { Ribbon, SlipLine } from '@/ui/slip-line';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
+import { Carried, DayBox, End } from './carry';
 import { entryId, slipOf, type Drawing } from './drawing';
 import { useDayRows } from './use-day-rows';
 
@@ -23,6 +24,7 @@ interface Props extends Drawing {
   dayTo: number;
   load: ReadonlyMap<number, number>;
   onDay(day: number): void;
+  onWrite: ((day: number, minute: number | null) => void) | undefined;
 }
 
 const GUTTER = 52;
@@ -32,7 +34,7 @@ const LINE = 27;
  * Days as columns over their hours, with what lasts days on top and below it the shelf “by end of day”, so that a late
  * deadline never sinks: what a week and a day show.
  */
-export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, load, onDay, ...drawing }: Props) {
+export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, load, onDay, onWrite, ...drawing }: Props) {
   const { now, viewer } = drawing;
   const wide = useIsWide();
   const [height, setHeight] = useState(0);
@@ -79,13 +81,22 @@ export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, loa
                 </Text>
               </View>
               {row.days.map(({ day, shelf }) => (
-                <View key={day} role="list" aria-label={`By the end of ${longDay(day)}`} className={`min-w-0 flex-1 gap-1 px-0.5 pt-1 ${day === today && columns > 1 ? 'bg-lagoon-wash' : ''}`}>
+                <DayBox
+                  key={day}
+                  day={day}
+                  id="shelf"
+                  role="list"
+                  aria-label={`By the end of ${longDay(day)}`}
+                  className={`min-w-0 flex-1 gap-1 px-0.5 pt-1 ${day === today && columns > 1 ? 'bg-lagoon-wash' : ''}`}
+                >
                   {shelf.map((entry) => (
                     <View key={entryId(entry)} role="listitem">
-                      <SlipLine tall time={entry.urgency !== null && entry.occurrence.due?.kind !== 'date' ? slipTime(entry, viewer) : ''} {...slipOf(entry, drawing)} />
+                      <Carried entry={entry}>
+                        <SlipLine tall time={entry.urgency !== null && entry.occurrence.due?.kind !== 'date' ? slipTime(entry, viewer) : ''} {...slipOf(entry, drawing)} />
+                      </Carried>
                     </View>
                   ))}
-                </View>
+                </DayBox>
               ))}
             </View>
           ) : null}
@@ -108,6 +119,7 @@ export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, loa
                   hour={hour}
                   nowMinute={column.day === today ? nowMinute : null}
                   roomy={columns === 1 || wide}
+                  onWrite={onWrite}
                   {...drawing}
                 />
               ))
@@ -144,31 +156,52 @@ interface ColumnProps extends Drawing {
   /** Minute of the day it is now; null on other days */
   nowMinute: number | null;
   roomy: boolean;
+  onWrite: Props['onWrite'];
 }
 
-function HourColumn({ column, from, count, hour, nowMinute: now, roomy, ...drawing }: ColumnProps) {
+function HourColumn({ column, from, count, hour, nowMinute: now, roomy, onWrite, ...drawing }: ColumnProps) {
   const top = (minute: number) => ((minute - from * 60) / 60) * hour;
   return (
-    <View role="list" aria-label={longDay(column.day)} className={`relative min-w-0 flex-1 border-l ${now !== null ? 'border-lagoon' : 'border-line'}`} style={{ height: count * hour }}>
+    <DayBox
+      day={column.day}
+      hours={{ from: from * 60, height: hour }}
+      role="list"
+      aria-label={longDay(column.day)}
+      className={`relative min-w-0 flex-1 border-l ${now !== null ? 'border-lagoon' : 'border-line'}`}
+      style={{ height: count * hour }}
+    >
       {Array.from({ length: count }, (_, i) => (
         <View key={i} className="absolute left-0 right-0 border-t border-line" style={{ top: i * hour }} aria-hidden />
       ))}
+      {onWrite ? <Empty hour={hour} from={from} onPress={(minute) => onWrite(column.day, minute)} /> : null}
       {column.timed.map(({ block, column: place, columns }) => {
         const slip = slipOf(block.entry, drawing);
         const height = Math.max(24, top(block.to) - top(block.from) - 2);
         return (
           <View key={entryId(block.entry)} role="listitem" className="absolute px-0.5" style={{ top: top(block.from), height, left: `${(place / columns) * 100}%`, width: `${100 / columns}%` }}>
-            {block.entry.urgency !== null ? (
-              <SlipLine time={columns > 2 ? '' : slipTime(block.entry, drawing.viewer)} {...slip} />
-            ) : (
-              <TimeBlock entry={block.entry} height={height} roomy={roomy && columns < 3} viewer={drawing.viewer} slip={slip} />
-            )}
+            <Carried entry={block.entry} className="h-full">
+              {block.entry.urgency !== null ? (
+                <SlipLine time={columns > 2 ? '' : slipTime(block.entry, drawing.viewer)} {...slip} />
+              ) : (
+                <TimeBlock entry={block.entry} height={height} roomy={roomy && columns < 3} viewer={drawing.viewer} slip={slip} />
+              )}
+            </Carried>
+            {block.entry.occurrence.own && block.entry.urgency === null && block.entry.shape !== 'note' ? <End entry={block.entry} /> : null}
           </View>
         );
       })}
       {now !== null && now >= from * 60 && now <= (from + count) * 60 ? <View className="absolute left-0 right-0 border-t-2 border-lagoon" style={{ top: top(now) }} aria-hidden /> : null}
-    </View>
+    </DayBox>
   );
+}
+
+/** The empty hours of a day: a press begins something there, at the half hour. By keyboard it is begun by its key. */
+function Empty({ hour, from, onPress }: { hour: number; from: number; onPress(minute: number): void }) {
+  const press = (e: { nativeEvent: object }) => {
+    const { offsetY } = e.nativeEvent as MouseEvent;
+    onPress((from + Math.floor((offsetY / hour) * 2) / 2) * 60);
+  };
+  return <Pressable aria-hidden tabIndex={-1} onPress={press} className="absolute inset-0 cursor-cell" />;
 }
 
 /** Somewhere to be: its height is its time, its bar its colour. */

@@ -9,6 +9,8 @@ export interface KeyDeeds {
   filters(): void;
   flag(index: number, just: boolean): void;
   help(): void;
+  /** Moves the slip that has the focus by so many days */
+  move(id: string, days: number): void;
 }
 
 /** Every key of the calendar with what it does, as the list under `?` shows it. */
@@ -20,6 +22,9 @@ export const KEYS: readonly (readonly [keys: string, deed: string])[] = [
   ['1 … 9', 'show or hide that flag'],
   ['Shift 1 … 9', 'just that flag, and back'],
   ['Tab, Enter', 'from slip to slip, and open it'],
+  ['Alt ← → ↑ ↓', 'move the slip with the focus by a day or a week'],
+  ['w', 'write something down'],
+  ['u', 'undo'],
   ['Esc', 'close what is open'],
   ['?', 'this list'],
 ];
@@ -36,8 +41,16 @@ export function useKeys(deeds: KeyDeeds): void {
   });
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (e.defaultPrevented || e.ctrlKey || e.metaKey || e.altKey || isTyping(e.target)) return;
+      if (e.defaultPrevented || e.ctrlKey || e.metaKey || isTyping(e.target)) return;
       const d = latest.current;
+      if (e.altKey) {
+        const by = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7 }[e.key];
+        const slip = (e.target as Element).closest<HTMLElement>('[data-slip]')?.dataset['slip'];
+        if (by === undefined || slip === undefined) return;
+        d.move(slip, by);
+        e.preventDefault();
+        return;
+      }
       const digit = /^Digit([1-9])$/.exec(e.code)?.[1];
       if (e.key === 'ArrowLeft' && !isUsed(e.target)) d.back();
       else if (e.key === 'ArrowRight' && !isUsed(e.target)) d.forward();

@@ -4,6 +4,7 @@ import LogOut from 'lucide-react-native/icons/log-out';
 import Replace from 'lucide-react-native/icons/replace';
 import Sliders from 'lucide-react-native/icons/sliders-horizontal';
 import Sunset from 'lucide-react-native/icons/sunset';
+import ListChecks from 'lucide-react-native/icons/list-checks';
 import Wind from 'lucide-react-native/icons/wind';
 import { useEffect, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
@@ -20,6 +21,8 @@ import { Button, type IconType } from '@/ui/button';
 import { Notice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
+import { DeedBar } from './deed-bar';
+import { useDeedKeys } from './use-deed-keys';
 
 export interface FrameProps {
   /** Shown above everything in the demo */
@@ -33,25 +36,29 @@ export interface FrameProps {
    * would begin anew with each: scroll, focus and all.
    */
   calendar: ReactNode;
+  /** What is being written down, over whatever place one is in */
+  writing: ReactNode;
   /** Signs the demo's first visitor in */
   enterDemo(): void;
 }
 
-const PLACES: { href: '/today' | '/calendar' | '/changes' | '/gather' | '/settings'; words: string; icon: IconType }[] = [
+const PLACES: { href: '/today' | '/calendar' | '/todo' | '/changes' | '/gather' | '/settings'; words: string; icon: IconType; onWide?: boolean }[] = [
   { href: '/today', words: 'Today', icon: Sunset },
   { href: '/calendar', words: 'Calendar', icon: CalendarDays },
-  { href: '/changes', words: 'Changes', icon: Replace },
+  { href: '/todo', words: 'To-do', icon: ListChecks },
+  { href: '/changes', words: 'Changes', icon: Replace, onWide: true },
   { href: '/gather', words: 'Gather', icon: Wind },
   { href: '/settings', words: 'Settings', icon: Sliders },
 ];
 
 /** What stands around every page: who is signed in, the places, and whose schedule it is. */
-export function Frame({ strip, signIn, firstLearner, calendar, enterDemo }: FrameProps) {
+export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDemo }: FrameProps) {
   const path = usePathname();
   const { data: session, error, refetch } = useSession();
   const wide = useIsWide();
   useLiveUpdates(useLearner()?.learner.id);
   useTheme();
+  useDeedKeys(Boolean(useLearner()?.learner.access === 'edit'));
   const isStranger = Boolean(session && !session.person);
   const demo = Boolean(session?.demo);
   useEffect(() => {
@@ -88,7 +95,9 @@ export function Frame({ strip, signIn, firstLearner, calendar, enterDemo }: Fram
         <Places wide={wide} demo={session.demo} />
         <View role="main" className="min-h-0 min-w-0 flex-1">
           {page}
+          <DeedBar />
         </View>
+        {writing}
       </View>
     </View>
   );
@@ -118,7 +127,7 @@ function Places({ wide, demo }: { wide: boolean; demo: boolean }) {
   const client = useQueryClient();
   return (
     <View role="navigation" aria-label="Places" className={wide ? 'w-[84px] gap-1 border-r border-line bg-sheet px-1 pt-3' : 'flex-row border-t border-line bg-sheet'}>
-      {PLACES.map(({ href, words, icon: Icon }) => {
+      {PLACES.filter((p) => wide || !p.onWide).map(({ href, words, icon: Icon }) => {
         const here = path === href || path.startsWith(`${href}/`);
         return (
           <Link key={href} href={href} asChild>

@@ -2,6 +2,7 @@ import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import Link from 'lucide-react-native/icons/link';
 import { router } from 'expo-router';
+import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { call, problemOf } from '@/data/client';
 import { useLearner } from '@/data/learner';
@@ -12,6 +13,7 @@ import { Contours } from '@/ui/contours';
 import { Flag } from '@/ui/flag';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
+import { ChangeCalendar } from './change-calendar';
 import { useChosenFiles } from './chosen-files';
 import { FileDrop } from './file-drop';
 import { SourceLine } from './source-line';
@@ -26,7 +28,9 @@ export function GatherPlace() {
   const problem = failure && problemOf(failure);
   const mayEdit = learner.access === 'edit';
   const gathered = new Set(sources.data?.flatMap((s) => s.calendarIds));
-  const records = sources.data && calendars.data ? calendars.data.filter((c) => !gathered.has(c.id)) : [];
+  const ungathered = sources.data && calendars.data ? calendars.data.filter((c) => !gathered.has(c.id)) : [];
+  const records = ungathered.filter((c) => !c.handMade);
+  const own = ungathered.filter((c) => c.handMade);
   return (
     <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[760px] gap-4 px-4 pb-10 pt-3">
       <Text kind="display" heading={1}>
@@ -57,7 +61,8 @@ export function GatherPlace() {
           <Contours height={140} />
         </View>
       ) : null}
-      {records.length ? <Records calendars={records} mayEdit={mayEdit} /> : null}
+      {own.length ? <Ungathered title="Your own" words="Begun by hand, for what no link carries." forgets="Take it away" calendars={own} mayEdit={mayEdit} /> : null}
+      {records.length ? <Ungathered title="Kept records" words="Followed no more; what was ticked off in them is kept." forgets="Forget them" calendars={records} mayEdit={mayEdit} /> : null}
       {mayEdit ? (
         <FileDrop
           onFiles={(files) => {
@@ -72,8 +77,9 @@ export function GatherPlace() {
   );
 }
 
-/** Calendars that are followed no more, of which what was ticked off is kept. */
-function Records({ calendars, mayEdit }: { calendars: CalendarView[]; mayEdit: boolean }) {
+/** Calendars that come from nowhere: begun by hand, or followed no more but with records kept. */
+function Ungathered({ title, words, forgets, calendars, mayEdit }: { title: string; words: string; forgets: string; calendars: CalendarView[]; mayEdit: boolean }) {
+  const [changing, setChanging] = useState<string | null>(null);
   const client = useQueryClient();
   const forget = useMutation({
     mutationFn: (id: string) => call('forgetCalendar', { params: { id } }),
@@ -82,18 +88,32 @@ function Records({ calendars, mayEdit }: { calendars: CalendarView[]; mayEdit: b
   return (
     <View className="gap-2">
       <Text kind="lead" heading={2}>
-        Kept records
+        {title}
       </Text>
-      <Text kind="small">Followed no more; what was ticked off in them is kept.</Text>
+      <Text kind="small">{words}</Text>
+      <ProblemNotice problem={forget.error && problemOf(forget.error)} />
       {calendars.map((calendar) => (
-        <View key={calendar.id} className="flex-row items-center gap-3 rounded-xl bg-sheet px-4 py-1">
-          <Flag colour={calendar.colour} flag={calendar.flag} size={22} />
-          <Text className="flex-1">{calendar.name}</Text>
-          {mayEdit ? (
-            <Button kind="quiet" busy={forget.isPending} onPress={() => forget.mutate(calendar.id)} aria-label={`Forget the records of ${calendar.name}`}>
-              Forget them
-            </Button>
-          ) : null}
+        <View key={calendar.id} className="gap-2 rounded-xl bg-sheet px-4 py-1">
+          <View className="flex-row items-center gap-3">
+            <Flag colour={calendar.colour} flag={calendar.flag} size={22} />
+            <Text className="flex-1">{calendar.name}</Text>
+            {mayEdit ? (
+              <Button
+                kind="quiet"
+                busy={forget.isPending}
+                onPress={() => forget.mutate(calendar.id)}
+                aria-label={forgets === 'Forget them' ? `Forget the records of ${calendar.name}` : `Take ${calendar.name} away`}
+              >
+                {forgets}
+              </Button>
+            ) : null}
+            {mayEdit && calendar.handMade ? (
+              <Button kind="quiet" aria-expanded={changing === calendar.id} onPress={() => setChanging(changing === calendar.id ? null : calendar.id)} aria-label={`Change ${calendar.name}`}>
+                Change
+              </Button>
+            ) : null}
+          </View>
+          {changing === calendar.id ? <ChangeCalendar calendar={calendar} isCopy={false} onDone={() => setChanging(null)} /> : null}
         </View>
       ))}
     </View>

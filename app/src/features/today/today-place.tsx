@@ -2,7 +2,7 @@ import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { isHidden } from '@zephyrfield/core/view/agenda';
 import { JOIN_AHEAD } from '@zephyrfield/core/view/filter';
 import { dayWord, hoursWords, loadByDay, loadShares } from '@zephyrfield/core/view/load';
-import { slipDetail, slipNote, slipTime, spokenSlip } from '@zephyrfield/core/view/slips';
+import { HANDED_IN_WORDS, slipDetail, slipNote, slipTime, spokenSlip } from '@zephyrfield/core/view/slips';
 import { termFrom, termWeeks, weekName } from '@zephyrfield/core/view/term';
 import { todayView, type TodayView } from '@zephyrfield/core/view/today';
 import { away, changeWords, clockTime, daysAway, longDay, plural, shortDay, weekdayName } from '@zephyrfield/core/view/words';
@@ -14,8 +14,9 @@ import { useMemo, useState, type ReactNode } from 'react';
 import { Linking, Pressable, ScrollView, View } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useLearner, useSettings } from '@/data/learner';
+import { finish } from '@/data/marks';
 import { useNow } from '@/data/now';
-import { useCalendars, useChanges, useFinish, useItem, useOccurrences } from '@/data/queries';
+import { useCalendars, useChanges, useItem, useOccurrences } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 import { Barb } from '@/ui/barb';
 import { Button } from '@/ui/button';
@@ -35,7 +36,6 @@ export function TodayPlace() {
   const calendars = useCalendars(learner.id);
   const occurrences = useOccurrences(learner.id, now);
   const changes = useChanges(learner.id);
-  const finish = useFinish(learner.id);
   const hidden = useScreen((s) => s.hidden);
   const all = useMemo(() => {
     const set = new Set(hidden);
@@ -54,7 +54,7 @@ export function TodayPlace() {
   );
   const [course, setCourse] = useState('');
 
-  const failure = calendars.error ?? occurrences.error ?? finish.error;
+  const failure = calendars.error ?? occurrences.error;
   const mayTick = learner.access !== 'look';
   const open = ({ occurrence }: AgendaEntry) => router.push({ pathname: '/calendar', params: { item: occurrence.itemId, at: occurrence.key } });
   const slip = (entry: AgendaEntry, isElsewhere = false) => {
@@ -64,18 +64,19 @@ export function TodayPlace() {
       <Slip
         key={`${occurrence.itemId} ${occurrence.key}`}
         shape={entry.shape}
-        colour={calendar?.colour ?? 'slate'}
+        colour={occurrence.colour ?? calendar?.colour ?? 'slate'}
         flag={calendar?.flag ?? { shape: 'square', pattern: 'plain' }}
         calendar={calendar?.name ?? ''}
         title={occurrence.title}
         detail={slipDetail(entry, viewer)}
         time={slipTime(entry, viewer)}
+        handedIn={occurrence.handedIn ? HANDED_IN_WORDS[occurrence.handedIn] : undefined}
         note={isElsewhere ? shortDay(entry.day) : slipNote(entry, seen.day)}
         urgency={entry.urgency}
         spoken={spokenSlip(entry, calendar, viewer)}
         chosen={false}
         onOpen={() => open(entry)}
-        onFinish={mayTick ? () => finish.mutate({ occurrence, finished: !occurrence.finished }) : undefined}
+        onFinish={mayTick ? () => void finish(learner.id, occurrence, !occurrence.finished) : undefined}
       />
     );
   };

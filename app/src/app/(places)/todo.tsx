@@ -1,0 +1,1 @@
+export { TodoPlace as default } from '@/features/todo/todo-place';

@@ -1,0 +1,48 @@
+import { create } from 'zustand';
+import { createJSONStorage, persist } from 'zustand/middleware';
+import type { OwnAt } from './own-at';
+
+/** What one is about to write down. Kept on the device, so that closing the page loses nothing. */
+export interface Draft {
+  /** Where it was begun from, as `2026-10-06`; empty where no day was meant */
+  day: string;
+  /** Minute of that day; null where none was meant */
+  minute: number | null;
+  calendarId: string | null;
+  /** The item that is changed; null for a new one */
+  editing: OwnAt | null;
+  /** The fields as they were last typed */
+  fields: Record<string, unknown> | null;
+}
+
+interface DraftStore {
+  draft: Draft | null;
+  open: boolean;
+  /** The calendar last used, by what it was for */
+  lastUsed: Record<string, string>;
+  begin(draft: Partial<Draft>): void;
+  keep(fields: Record<string, unknown>): void;
+  close(): void;
+  /** It is written, or let go of */
+  done(used?: { kind: string; calendarId: string }): void;
+}
+
+export const useDraft = create<DraftStore>()(
+  persist(
+    (set) => ({
+      draft: null,
+      open: false,
+      lastUsed: {},
+      begin: (part) =>
+        set(({ draft }) => {
+          // What was begun and not finished is taken up again, unless something else is meant.
+          const goOn = draft?.fields && !draft.editing && !part.editing && !part.day;
+          return { open: true, draft: goOn ? draft : { day: '', minute: null, calendarId: null, editing: null, fields: null, ...part } };
+        }),
+      keep: (fields) => set(({ draft }) => ({ draft: draft && { ...draft, fields } })),
+      close: () => set({ open: false }),
+      done: (used) => set((s) => ({ open: false, draft: null, lastUsed: used ? { ...s.lastUsed, [used.kind]: used.calendarId } : s.lastUsed })),
+    }),
+    { name: 'zephyrfield-draft', version: 1, storage: createJSONStorage(() => localStorage), partialize: ({ draft, lastUsed }) => ({ draft, lastUsed }) },
+  ),
+);

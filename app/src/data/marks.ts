@@ -1,0 +1,93 @@
+import type { ItemView, LayerChange, OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { call } from './client';
+import { useDeeds } from './deeds';
+import { keys, queryClient } from './queries';
+
+export type MarksChange = Omit<LayerChange, 'key' | 'version'>;
+
+const same = (a: { itemId: string; key: string }, b: { itemId: string; key: string }) => a.itemId === b.itemId && a.key === b.key;
+
+/** Puts an occurrence in place of itself wherever it is shown. */
+function show(learnerId: string, next: OccurrenceView): void {
+  const put = (list: OccurrenceView[] | undefined) => list?.map((o) => (same(o, next) ? next : o));
+  queryClient.setQueriesData<OccurrenceView[]>({ queryKey: keys.occurrences(learnerId) }, put);
+  queryClient.setQueryData<OccurrenceView[]>(keys.undated(learnerId), put);
+  queryClient.setQueryData<ItemView>(keys.item(next.itemId, next.key), (item) => item && { ...item, occurrence: next });
+}
+
+/** An occurrence as it is known now, which may be later than what a component holds. */
+function latest(learnerId: string, given: OccurrenceView): OccurrenceView {
+  const lists = [...queryClient.getQueriesData<OccurrenceView[]>({ queryKey: keys.occurrences(learnerId) }).map(([, list]) => list), queryClient.getQueryData<OccurrenceView[]>(keys.undated(learnerId))];
+  const found = lists.flatMap((list) => list?.filter((o) => same(o, given)) ?? []);
+  return found.reduce((a, b) => (b.version > a.version ? b : a), queryClient.getQueryData<ItemView>(keys.item(given.itemId, given.key))?.occurrence ?? found[0] ?? given);
+}
+
+/** Changes of one occurrence go one after the other, each on the version the last one made. */
+const queues = new Map<string, Promise<unknown>>();
+function inTurn<T>(id: string, work: () => Promise<T>): Promise<T> {
+  const turn = (queues.get(id) ?? Promise.resolve()).then(work, work);
+  queues.set(id, turn);
+  return turn;
+}
+
+function withChange(o: OccurrenceView, { finished, stillToDo, handedIn, aim, estimate, hidden, colour, position }: MarksChange): OccurrenceView {
+  const next = { ...o };
+  if (finished !== undefined) Object.assign(next, { finished, finishedAt: null, ...(finished ? { stillToDo: false } : { handedIn: null }) });
+  if (stillToDo !== undefined) next.stillToDo = stillToDo;
+  if (handedIn !== undefined) next.handedIn = handedIn?.way ?? null;
+  if (aim !== undefined) next.aim = aim;
+  if (estimate !== undefined) next.estimate = estimate;
+  if (hidden !== undefined) next.hidden = hidden;
+  if (colour !== undefined) next.colour = colour;
+  if (position !== undefined) next.position = position;
+  return next;
+}
+
+/** What takes a change back. */
+function inverse(before: OccurrenceView, change: MarksChange): MarksChange {
+  const back: MarksChange = {};
+  for (const name of ['finished', 'stillToDo', 'aim', 'estimate', 'hidden', 'colour', 'position'] as const) if (change[name] !== undefined) Object.assign(back, { [name]: before[name] });
+  if (change.handedIn !== undefined) back.handedIn = before.handedIn && { way: before.handedIn };
+  return back;
+}
+
+export interface MarksOptions {
+  /** What it was, for who may want to undo it; without it, it is no deed of its own */
+  words?: string | undefined;
+  /** What takes it back, where an occurrence does not tell */
+  back?: MarksChange | undefined;
+  asks?: boolean;
+}
+
+/**
+ * Changes a person's own marks on an occurrence: shown at once, taken back with a word where the server refuses.
+ * @returns the occurrence as it then is; null where it was refused
+ */
+export async function changeMarks(learnerId: string, given: OccurrenceView, change: MarksChange, { words, back, asks = false }: MarksOptions = {}): Promise<OccurrenceView | null> {
+  const before = latest(learnerId, given);
+  show(learnerId, withChange(before, change));
+  try {
+    const saved = await inTurn(`${given.itemId} ${given.key}`, () =>
+      call('changeLayer', { params: { id: given.itemId }, body: { ...change, key: given.key, version: latest(learnerId, given).version } }).then((reply) => (show(learnerId, reply), reply)),
+    );
+    void queryClient.invalidateQueries({ queryKey: keys.item(given.itemId, given.key) });
+    if (words) {
+      const undo = () => changeMarks(learnerId, saved, { ...inverse(before, change), ...back }).then(() => {});
+      useDeeds.getState().did({ words, undo, ...(asks ? { asks: saved } : {}) });
+    }
+    return saved;
+  } catch (error) {
+    show(learnerId, before);
+    useDeeds.getState().failed(error);
+    void queryClient.invalidateQueries({ queryKey: ['learner', learnerId] });
+    void queryClient.invalidateQueries({ queryKey: ['item', given.itemId] });
+    return null;
+  }
+}
+
+/** Whether it is worth knowing how something was handed in. */
+export const isHandedIn = ({ handIn }: OccurrenceView): boolean => handIn !== 'nothing';
+
+/** Ticks off, or takes it back. */
+export const finish = (learnerId: string, occurrence: OccurrenceView, finished: boolean): Promise<OccurrenceView | null> =>
+  changeMarks(learnerId, occurrence, { finished }, { words: `${occurrence.title}: ${finished ? 'finished' : 'not finished after all'}`, asks: finished && isHandedIn(occurrence) });

@@ -1,0 +1,84 @@
+import type { OccurrenceView, OwnWrite, OwnWritten } from '@zephyrfield/core/api/schemas';
+import { changeOne, splitAt, type OwnItem } from '@zephyrfield/core/item/own';
+import { whenShift } from '@zephyrfield/core/time/shift';
+import type { When } from '@zephyrfield/core/time/when';
+import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
+import { call } from './client';
+import { useDeeds } from './deeds';
+import { ownAt, type OwnAt } from './own-at';
+import { keys, queryClient, refreshLearner } from './queries';
+
+/**
+ * Writes items of a person's own making, all or none, with the way back.
+ * @throws Refusal
+ */
+export async function writeOwn(learnerId: string, writes: OwnWrite[], words: string): Promise<OwnWritten[]> {
+  const { written } = await call('writeOwn', { params: { learnerId }, body: { writes } });
+  useDeeds.getState().did({ words, undo: () => putBack(learnerId, written) });
+  await refreshLearner(queryClient, learnerId);
+  return written;
+}
+
+async function putBack(learnerId: string, written: OwnWritten[]): Promise<void> {
+  const writes = [...written].reverse().map(({ id, version, before }) => ({ id, version, ...before }));
+  await call('writeOwn', { params: { learnerId }, body: { writes } });
+  await refreshLearner(queryClient, learnerId);
+}
+
+/** Which dates of a repeated item a change is meant for. */
+export type Scope = 'one' | 'later' | 'all';
+
+const zoneOf = (when: When | null) => (when?.kind === 'instant' ? (ianaZone(when.zone) ?? UTC) : UTC);
+const zones = (name: string) => ianaZone(name) ?? UTC;
+
+/**
+ * What is to be written so that an own item is changed, for one date, for it and all later ones, or for all.
+ * @param next the whole item as it is to be; its `when` and `end` are those of the date it was opened at
+ */
+export function writesFor({ id, version, item, of, calendarId: was }: OwnAt, next: OwnItem, calendarId: string, scope: Scope): OwnWrite[] {
+  if (!of || !item.repeat || !item.when) return [{ id, calendarId, item: next, version }];
+  if (scope === 'one') {
+    const { title, place, details, when, end } = next;
+    const change = { title, place, details, ...(when ? { when } : {}), end };
+    return [{ id, calendarId: was, item: changeOne(item, of, change), version }];
+  }
+  const { before, after } = splitAt(item, of, zoneOf(item.when), zones);
+  if (scope === 'later' && before) {
+    const kept = next.repeat && { ...next.repeat, rule: next.repeat.rule === item.repeat.rule ? after.repeat!.rule : next.repeat.rule, except: after.repeat!.except };
+    return [{ id, calendarId: was, item: before, version }, { id: null, calendarId, item: { ...next, repeat: kept, changes: sameDates(after, next) ? after.changes : [] }, version: 0, from: id }]; // prettier-ignore
+  }
+  // All of them: what was moved at the date it was opened at moves the whole as far.
+  const when = next.when && whenShift(item.when, of, next.when);
+  const end = next.end && next.when && when && whenShift(next.end, next.when, when);
+  const all = { ...next, when, end };
+  return [{ id, calendarId, item: { ...all, changes: sameDates(item, all) ? item.changes : [] }, version }];
+}
+
+/** Single dates keep their changes while the dates themselves stay what they are. */
+const sameDates = (a: OwnItem, b: OwnItem) => JSON.stringify([a.when, a.repeat?.rule]) === JSON.stringify([b.when, b.repeat?.rule]);
+
+/** What is to be written so that it is gone: on one date, from there on, or altogether. */
+export function removalsFor({ id, version, item, of, calendarId }: OwnAt, scope: Scope): OwnWrite[] {
+  if (of && item.repeat && scope === 'one') return [{ id, calendarId, item: changeOne(item, of, { calledOff: true }), version }];
+  const before = of && item.repeat && scope === 'later' ? splitAt(item, of, zoneOf(item.when), zones).before : null;
+  return [{ id, calendarId, item: before, version }];
+}
+
+/** Moves an own occurrence to another time; of what repeats, this date alone. Shown at once. */
+export async function moveOwn(learnerId: string, occurrence: OccurrenceView, when: When, words: string, length?: When | null): Promise<void> {
+  const shift = (o: OccurrenceView): OccurrenceView => (o.due ? { ...o, due: when, start: whenShift(o.start, o.due, when) } : { ...o, start: when, end: length !== undefined ? length : o.end && whenShift(o.end, o.start, when) });
+  const isIt = (o: OccurrenceView) => o.itemId === occurrence.itemId && o.key === occurrence.key;
+  queryClient.setQueriesData<OccurrenceView[]>({ queryKey: keys.occurrences(learnerId) }, (list) => list?.map((o) => (isIt(o) ? shift(o) : o)));
+  try {
+    const view = await queryClient.fetchQuery({ queryKey: keys.item(occurrence.itemId, occurrence.key), queryFn: () => call('item', { params: { id: occurrence.itemId }, query: { key: occurrence.key } }), staleTime: 0 }); // prettier-ignore
+    const at = ownAt(view);
+    if (!at) return;
+    const from = occurrence.due ?? occurrence.start;
+    const end = length !== undefined ? length : occurrence.end && whenShift(occurrence.end, from, when);
+    const face = { ...at.item, title: occurrence.title, place: occurrence.place, when, end: at.item.end || length ? end : null };
+    await writeOwn(learnerId, writesFor(at, face, at.calendarId, 'one'), words);
+  } catch (error) {
+    useDeeds.getState().failed(error);
+    await refreshLearner(queryClient, learnerId);
+  }
+}

@@ -1,0 +1,115 @@
+import { DndContext, DragOverlay, MouseSensor, TouchSensor, pointerWithin, useDraggable, useDroppable, useSensor, useSensors, type DragEndEvent, type DragStartEvent } from '@dnd-kit/core';
+import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import { longDay } from '@zephyrfield/core/view/words';
+import { createContext, useContext, useState, type ReactNode } from 'react';
+import { View } from 'react-native';
+import { WASH } from '@/ui/colours';
+import { Text } from '@/ui/text';
+import { entryId, type Drawing } from './drawing';
+
+/** Where something was put down. */
+export interface Place {
+  day: number;
+  /** Minute of the day, where it was put at an hour */
+  minute?: number | undefined;
+}
+
+/** What a day's box says of itself, so that a place in it can be told. */
+interface Box {
+  day: number;
+  /** First minute it shows and how high an hour is, in pixels; absent where it shows no hours */
+  hours?: { from: number; height: number } | undefined;
+}
+
+interface Load {
+  entry: AgendaEntry;
+  /** Its end is drawn out, and not all of it moved */
+  isEnd: boolean;
+}
+
+const May = createContext(false);
+
+interface CarryProps extends Pick<Drawing, 'byId'> {
+  /** The person may move things */
+  may: boolean;
+  onMove(entry: AgendaEntry, to: Place): void;
+  onStretch(entry: AgendaEntry, to: Place): void;
+  children: ReactNode;
+}
+
+const SNAP = 15;
+
+/** Slips may be carried from day to day and along hours: by mouse at once, by a finger after a moment's rest, so that a list still scrolls. */
+export function Carry({ may, byId, onMove, onStretch, children }: CarryProps) {
+  const sensors = useSensors(useSensor(MouseSensor, { activationConstraint: { distance: 5 } }), useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }));
+  const [carried, setCarried] = useState<AgendaEntry | null>(null);
+  const start = ({ active }: DragStartEvent) => {
+    const { entry, isEnd } = active.data.current as Load;
+    setCarried(isEnd ? null : entry);
+  };
+  const end = ({ active, over }: DragEndEvent) => {
+    setCarried(null);
+    const rect = active.rect.current.translated;
+    if (!over || !rect) return;
+    const { entry, isEnd } = active.data.current as Load;
+    const { day, hours } = over.data.current as Box;
+    const at = (y: number) => hours && Math.max(0, Math.min(1440 - SNAP, Math.round((hours.from + ((y - over.rect.top) / hours.height) * 60) / SNAP) * SNAP));
+    if (isEnd) onStretch(entry, { day, minute: at(rect.bottom) });
+    else onMove(entry, { day, minute: at(rect.top) });
+  };
+  const colour = carried ? (byId.get(carried.occurrence.calendarId)?.colour ?? 'slate') : 'slate';
+  const told = {
+    onDragStart: ({ active }: DragStartEvent) => `${(active.data.current as Load).entry.occurrence.title} is taken up.`,
+    onDragOver: ({ over }: { over: { data: { current?: unknown } } | null }) => (over ? `Over ${longDay((over.data.current as Box).day)}.` : undefined),
+    onDragEnd: ({ over }: { over: { data: { current?: unknown } } | null }) => (over ? `Put on ${longDay((over.data.current as Box).day)}.` : 'Put back.'),
+    onDragCancel: () => 'Put back.',
+  };
+  return (
+    <May.Provider value={may}>
+      <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragStart={start} onDragEnd={end} onDragCancel={() => setCarried(null)} accessibility={{ announcements: told }}>
+        {children}
+        <DragOverlay dropAnimation={null}>
+          {carried ? (
+            <View className={`rounded-[5px] border border-lagoon px-2 py-1 shadow-lg ${WASH[colour]}`}>
+              <Text kind="fine" numberOfLines={1} className="font-bold">
+                {carried.occurrence.title}
+              </Text>
+            </View>
+          ) : null}
+        </DragOverlay>
+      </DndContext>
+    </May.Provider>
+  );
+}
+
+/** Something that can be carried. The slip in it stays what it is for pressing, keys and screen readers. */
+export function Carried({ entry, className = '', children }: { entry: AgendaEntry; className?: string; children: ReactNode }) {
+  const may = useContext(May);
+  const { setNodeRef, listeners, isDragging } = useDraggable({ id: entryId(entry), data: { entry, isEnd: false } satisfies Load, disabled: !may });
+  return (
+    <View ref={setNodeRef as never} {...(listeners as object)} className={`${className} ${isDragging ? 'opacity-50' : ''}`}>
+      {children}
+    </View>
+  );
+}
+
+/** The end of a block, to draw it out by. */
+export function End({ entry }: { entry: AgendaEntry }) {
+  const may = useContext(May);
+  const { setNodeRef, listeners } = useDraggable({ id: `end ${entryId(entry)}`, data: { entry, isEnd: true } satisfies Load, disabled: !may });
+  return (
+    <View ref={setNodeRef as never} {...(listeners as object)} aria-hidden className="absolute bottom-0 left-0 right-0 h-2 cursor-ns-resize items-center">
+      <View className="h-[3px] w-5 rounded-full bg-ink2" />
+    </View>
+  );
+}
+
+/** A day that things can be put on. */
+export function DayBox({ day, hours, id = '', children, ...view }: Box & { id?: string; children: ReactNode } & React.ComponentProps<typeof View>) {
+  const { setNodeRef, isOver } = useDroppable({ id: `${id} ${day}`, data: { day, hours } satisfies Box });
+  return (
+    <View ref={setNodeRef as never} {...view} className={`${view.className ?? ''} ${isOver ? 'ring-2 ring-inset ring-lagoon' : ''}`}>
+      {children}
+    </View>
+  );
+}

@@ -1,0 +1,93 @@
+import type { ItemView } from '@zephyrfield/core/api/schemas';
+import { COLOURS } from '@zephyrfield/core/item/flag';
+import { formatDate, parseDate } from '@zephyrfield/core/time/civil';
+import { dayIn } from '@zephyrfield/core/time/when';
+import { hoursWords } from '@zephyrfield/core/view/load';
+import { longDay, type Viewer } from '@zephyrfield/core/view/words';
+import Timer from 'lucide-react-native/icons/timer';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { changeMarks, type MarksChange } from '@/data/marks';
+import { Button } from '@/ui/button';
+import { Choice, Field, LongField } from '@/ui/field';
+import { Text } from '@/ui/text';
+
+interface Props {
+  item: ItemView;
+  learnerId: string;
+  viewer: Viewer;
+  now: number;
+  isWork: boolean;
+}
+
+/** What a person adds to an item, whoever’s it is: by when to be finished, how long, a note. It stays when the feed changes. */
+export function OwnLayer({ item, learnerId, viewer, now, isWork }: Props) {
+  const { occurrence, spent, timerSince } = item;
+  const [note, setNote] = useState(item.note);
+  const [wrong, setWrong] = useState<{ aim?: string; estimate?: string }>({});
+  const put = (change: MarksChange, words: string, back?: MarksChange) => void changeMarks(learnerId, occurrence, change, { words: `${occurrence.title}: ${words}`, back });
+  const aim = occurrence.aim && dayIn(occurrence.aim, viewer);
+  const setAim = (text: string) => {
+    const day = parseDate(text);
+    if (text && Number.isNaN(day)) return;
+    const late = occurrence.due && day > dayIn(occurrence.due, viewer);
+    setWrong({ ...wrong, aim: late ? 'An aim comes before it is due.' : '' });
+    if (late) return;
+    put({ aim: text ? { kind: 'date', date: text } : null }, text ? `aim ${longDay(day)}` : 'no aim');
+  };
+  const setEstimate = (text: string) => {
+    const minutes = text === '' ? null : Math.round(Number(text));
+    const bad = minutes !== null && !(minutes >= 0 && minutes <= 1200);
+    setWrong({ ...wrong, estimate: bad ? 'Between 0 and 1200 minutes.' : '' });
+    if (!bad && minutes !== occurrence.estimate) put({ estimate: minutes }, minutes === null ? 'no estimate' : `thought to take ${hoursWords(minutes)}`);
+  };
+  const running = timerSince === null ? 0 : Math.max(0, Math.round((now - Date.parse(timerSince)) / 60_000));
+  return (
+    <View role="group" aria-label="Yours" className="gap-3">
+      <Text kind="lead" heading={3}>
+        Yours
+      </Text>
+      {isWork ? (
+        <>
+          <View className="flex-row gap-3">
+            {occurrence.undated ? null : (
+              <View className="min-w-0 flex-1">
+                <Field key={aim} label="Finished by (your aim)" type="date" defaultValue={aim === null ? '' : formatDate(aim)} error={wrong.aim || undefined} onBlur={(e) => e.currentTarget.value !== (aim === null ? '' : formatDate(aim)) && setAim(e.currentTarget.value)} />
+              </View>
+            )}
+            <View className="w-[124px]">
+              <Field key={occurrence.estimate} label="Minutes it takes" type="number" min={0} step={5} defaultValue={occurrence.estimate ?? ''} error={wrong.estimate || undefined} onBlur={(e) => setEstimate(e.currentTarget.value)} />
+            </View>
+          </View>
+          <View className="flex-row flex-wrap items-center gap-3">
+            <Button kind="second" icon={Timer} onPress={() => put({ timer: timerSince === null }, timerSince === null ? 'the clock runs' : 'the clock stands', { spent, timer: false })}>
+              {timerSince === null ? 'Start the clock' : 'Stop the clock'}
+            </Button>
+            <Text kind="small">{spent + running ? `${hoursWords(spent + running) === '0 min' ? `${spent + running} min` : hoursWords(spent + running)} taken${running || timerSince ? ', and running' : ''}` : timerSince ? 'running' : 'no time taken yet'}</Text>
+          </View>
+        </>
+      ) : null}
+      <LongField
+        label="Your note"
+        rows={2}
+        value={note}
+        onChange={(e) => setNote(e.currentTarget.value)}
+        onBlur={() => note !== item.note && put({ note }, 'note changed', { note: item.note })}
+        maxLength={4000}
+      />
+      <View className="flex-row items-end gap-3">
+        <View className="min-w-0 flex-1">
+          <Choice
+            label="Colour"
+            value={occurrence.colour ?? ''}
+            onChange={(e) => put({ colour: (e.currentTarget.value || null) as MarksChange['colour'] }, 'colour changed')}
+            options={[{ value: '', words: 'its calendar’s' }, ...COLOURS.map((value) => ({ value, words: value }))]}
+          />
+        </View>
+        <Button kind="quiet" onPress={() => put({ hidden: !occurrence.hidden }, occurrence.hidden ? 'shown again' : 'hidden')}>
+          {occurrence.hidden ? 'Show it again' : 'Hide it'}
+        </Button>
+      </View>
+    </View>
+  ); // prettier-ignore
+}

@@ -1,0 +1,68 @@
+import type { ItemView } from '@zephyrfield/core/api/schemas';
+import type { HandInWay } from '@zephyrfield/core/item/sort';
+import { instantOf } from '@zephyrfield/core/time/when';
+import { HANDED_IN_WORDS as WAY_WORDS } from '@zephyrfield/core/view/slips';
+import { whenWords, type Viewer } from '@zephyrfield/core/view/words';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { changeMarks } from '@/data/marks';
+import { Button } from '@/ui/button';
+import { Choice, Field } from '@/ui/field';
+import { Text } from '@/ui/text';
+
+const KIND_WORDS = { finished: 'Finished', reopened: 'Not finished after all', handedIn: 'Handed in', stillToDo: 'Still to do' } as const;
+const WAYS: readonly HandInWay[] = ['online', 'paper', 'mail', 'inClass'];
+
+interface Props {
+  item: ItemView;
+  learnerId: string;
+  viewer: Viewer;
+  thisYear: number;
+  mayTick: boolean;
+}
+
+/** What was told about finishing and handing in, with who told it; and a way to tell it later. */
+export function Records({ item, learnerId, viewer, thisYear, mayTick }: Props) {
+  const { occurrence, records } = item;
+  const [telling, setTelling] = useState(false);
+  const [way, setWay] = useState<HandInWay>(occurrence.handIn === 'unknown' || occurrence.handIn === 'nothing' ? 'paper' : occurrence.handIn);
+  const [note, setNote] = useState('');
+  if (!records.length && !occurrence.finished) return null;
+  return (
+    <View role="group" aria-label="Record" className="gap-1">
+      <Text kind="lead" heading={3}>
+        Record
+      </Text>
+      {records.map((r, i) => (
+        <Text key={`${r.at} ${i}`}>
+          {KIND_WORDS[r.kind]} {r.way ? WAY_WORDS[r.way] : ''}
+          {r.note ? `, “${r.note}”` : ''}{' '}
+          <Text kind="small">
+            {whenWords(instantOf(Date.parse(r.at)), viewer, thisYear)}
+            {r.by ? `, ${r.by.split(' ')[0]}` : ''}
+          </Text>
+        </Text>
+      ))}
+      {!mayTick || !occurrence.finished ? null : telling ? (
+        <View className="gap-2 pt-1">
+          <Choice label="Handed in" value={way} onChange={(e) => setWay(e.currentTarget.value as HandInWay)} options={WAYS.map((value) => ({ value, words: WAY_WORDS[value] }))} />
+          <Field label="A word on it" value={note} maxLength={300} onChange={(e) => setNote(e.currentTarget.value)} />
+          <Button
+            kind="second"
+            className="self-start"
+            onPress={() => {
+              setTelling(false);
+              void changeMarks(learnerId, occurrence, { handedIn: { way, note } }, { words: `${occurrence.title}: handed in ${WAY_WORDS[way]}` });
+            }}
+          >
+            Keep this record
+          </Button>
+        </View>
+      ) : (
+        <Button kind="quiet" onPress={() => setTelling(true)} className="-ml-4 self-start">
+          {occurrence.handedIn ? 'Tell it otherwise' : 'Tell how it was handed in'}
+        </Button>
+      )}
+    </View>
+  );
+}

@@ -1,0 +1,50 @@
+import { formatDate } from '@zephyrfield/core/time/civil';
+import { whenOn } from '@zephyrfield/core/time/shift';
+import { dayIn } from '@zephyrfield/core/time/when';
+import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import { longDay, minuteWords, type Viewer } from '@zephyrfield/core/view/words';
+import { useDeeds } from '@/data/deeds';
+import { changeMarks } from '@/data/marks';
+import type { Place } from './carry';
+
+// What edits repeats is loaded with the forms.
+const own = () => import('@/later');
+
+/**
+ * Moving things to another time. What is one's own is moved; of work from a feed it sets the person's aim, since the due
+ * date is not ours; what else a feed brings stays, with a word on it.
+ */
+export function moves(learnerId: string, viewer: Viewer) {
+  const say = (words: string) => useDeeds.getState().say(words);
+  const move = (entry: AgendaEntry, { day, minute }: Place) => {
+    const { occurrence } = entry;
+    const { title, due, start } = occurrence;
+    if (occurrence.own && !entry.isAim) {
+      const from = due ?? start;
+      const when = whenOn(from, day, viewer, from.kind === 'date' ? undefined : minute);
+      if (JSON.stringify(when) === JSON.stringify(from)) return;
+      void own().then((m) =>
+        m.moveOwn(learnerId, occurrence, when, `${title} moved to ${longDay(day)}${minute !== undefined && when.kind !== 'date' ? `, ${minuteWords(minute, viewer.hours)}` : ''}`),
+      );
+    } else if (entry.urgency !== null && due) {
+      const dueDay = dayIn(due, viewer);
+      if (entry.urgency === 'finished') return say(`${title} is finished.`);
+      if (day > dueDay) return say(`${title} is due ${longDay(dueDay)}; an aim comes before that.`);
+      if (day === entry.day) return;
+      void changeMarks(
+        learnerId,
+        occurrence,
+        { aim: day === dueDay ? null : { kind: 'date', date: formatDate(day) } },
+        { words: day === dueDay ? `${title}: no aim` : `${title}: aim ${longDay(day)}, still due ${longDay(dueDay)}` },
+      );
+    } else say(`${title} comes from its feed and is not ours to move. Open it and make your own copy.`);
+  };
+  const stretch = ({ occurrence }: AgendaEntry, { day, minute }: Place) => {
+    const { start, end, title } = occurrence;
+    if (!occurrence.own || start.kind === 'date' || minute === undefined) return;
+    const until = whenOn(end ?? start, day, viewer, minute);
+    if (JSON.stringify(until) === JSON.stringify(end)) return;
+    void own().then((m) => m.moveOwn(learnerId, occurrence, start, `${title} until ${minuteWords(minute, viewer.hours)}`, until));
+  };
+  return { move, stretch };
+}

@@ -1,0 +1,51 @@
+import { NewOwnCalendar, type CalendarView } from '@zephyrfield/core/api/schemas';
+import { suggestFlag } from '@zephyrfield/core/item/flag';
+import { CALENDAR_SORTS, type CalendarSort } from '@zephyrfield/core/item/sort';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { call, problemOf } from '@/data/client';
+import { refreshLearner } from '@/data/queries';
+import { Button } from '@/ui/button';
+import { Choice, Field } from '@/ui/field';
+import { Flag } from '@/ui/flag';
+import { ProblemNotice } from '@/ui/notice';
+import { Text } from '@/ui/text';
+
+const WORDS: Record<CalendarSort, string> = { course: 'a course', group: 'a group or club', school: 'the whole school', home: 'home and family', own: 'something else' };
+
+/** A calendar of one's own, for what no link carries: a name is enough, the rest is suggested and can be changed in Gather. */
+export function NewCalendar({ learnerId, zone, flying, onMade }: { learnerId: string; zone: string; flying: readonly CalendarView[]; onMade(id: string): void }) {
+  const client = useQueryClient();
+  const [name, setName] = useState('');
+  const [sort, setSort] = useState<CalendarSort>('home');
+  const [wrong, setWrong] = useState('');
+  const [error, setError] = useState<unknown>(null);
+  const suggestion = suggestFlag(name || 'My own', flying);
+  const make = async () => {
+    const body = NewOwnCalendar.safeParse({ name, sort, zone, ...suggestion });
+    setWrong(body.error?.issues[0]?.message ?? '');
+    if (!body.data) return;
+    try {
+      const { id } = await call('addCalendar', { params: { learnerId }, body: body.data });
+      await refreshLearner(client, learnerId);
+      onMade(id);
+    } catch (caught) {
+      setError(caught);
+    }
+  };
+  return (
+    <View role="group" aria-label="A calendar of my own" className="gap-3 rounded-lg border border-line p-3">
+      <View className="flex-row items-center gap-2">
+        <Flag colour={suggestion.colour} flag={suggestion.flag} size={22} />
+        <Text kind="small">will be its flag</Text>
+      </View>
+      <Field label="What you call it" value={name} error={wrong || undefined} onChange={(e) => setName(e.currentTarget.value)} />
+      <Choice label="It is the calendar of" options={CALENDAR_SORTS.map((value) => ({ value, words: WORDS[value] }))} value={sort} onChange={(e) => setSort(e.currentTarget.value as CalendarSort)} />
+      <ProblemNotice problem={error ? problemOf(error) : null} />
+      <Button kind="second" onPress={() => void make()} className="self-start">
+        Make it
+      </Button>
+    </View>
+  );
+}

@@ -1,0 +1,261 @@
+import type { CalendarView } from '@zephyrfield/core/api/schemas';
+import { timesOf } from '@zephyrfield/core/item/own';
+import { quickAdd } from '@zephyrfield/core/item/quick-add';
+import { HAND_IN_WAYS, isWork } from '@zephyrfield/core/item/sort';
+import { onDaysOff } from '@zephyrfield/core/recurrence/pattern';
+import { whenShift } from '@zephyrfield/core/time/shift';
+import { DAY, formatDate } from '@zephyrfield/core/time/civil';
+import { dayIn, instantIn, type When } from '@zephyrfield/core/time/when';
+import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
+import { agendaEntry } from '@zephyrfield/core/view/agenda';
+import { HAND_IN_WORDS, SORT_WORDS } from '@zephyrfield/core/view/slips';
+import { daysAway, longDay, today as dayOf } from '@zephyrfield/core/view/words';
+import { useEffect, useState } from 'react';
+import { Controller, useForm, useWatch } from 'react-hook-form';
+import { Pressable, View } from 'react-native';
+import { Refusal } from '@/data/client';
+import { useDraft, type Draft } from '@/data/draft';
+import { useLearner } from '@/data/learner';
+import { changeMarks } from '@/data/marks';
+import { useNow } from '@/data/now';
+import { removalsFor, writeOwn, writesFor, type Scope } from '@/data/own';
+import { useCalendars, useOccurrences } from '@/data/queries';
+import { Button } from '@/ui/button';
+import { WASH } from '@/ui/colours';
+import { Choice, Field, LongField } from '@/ui/field';
+import { Flag } from '@/ui/flag';
+import { ProblemNotice } from '@/ui/notice';
+import { Sheet } from '@/ui/sheet';
+import { Text } from '@/ui/text';
+import { EMPTY, KINDS, KIND_SORTS, KIND_WORDS, fieldsOf, itemOf, whenFields, type Fields } from './form';
+import { NewCalendar } from './new-calendar';
+import { RepeatFields } from './repeat-fields';
+
+/** What is written down or changed, over whatever place one is in. */
+export function OwnSheet() {
+  const { draft, open, close } = useDraft();
+  const calendars = useCalendars(useLearner()!.learner.id);
+  if (!open || !draft || !calendars.data) return null;
+  return (
+    <Sheet label={draft.editing ? 'Change' : 'Write down'} roomy onClose={close}>
+      <OwnForm key={draft.editing?.id ?? draft.day} draft={draft} calendars={calendars.data} />
+    </Sheet>
+  );
+}
+
+const SCOPES: Record<Scope, string> = { one: 'this date alone', later: 'this date and all later ones', all: 'all its dates' };
+
+function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[] }) {
+  const { learner, viewer } = useLearner()!;
+  const now = useNow();
+  const { lastUsed, keep, done } = useDraft();
+  const { editing } = draft;
+  const occurrences = useOccurrences(learner.id, now);
+  const [scope, setScope] = useState<Scope>('one');
+  const [line, setLine] = useState('');
+  const [error, setError] = useState<unknown>(null);
+  const [busy, setBusy] = useState(false);
+  const [adding, setAdding] = useState(false);
+  const begin = (): Fields => {
+    if (draft.fields) return { ...EMPTY, ...(draft.fields as Partial<Fields>) };
+    if (editing) {
+      const { item, of } = editing;
+      const change = of && item.changes.find((c) => instantIn(c.of, viewer) === instantIn(of, viewer));
+      const at = of ? { ...item, ...shiftTo(item, change?.when ?? of), title: change?.title ?? item.title, place: change?.place ?? item.place, details: change?.details ?? item.details } : item;
+      return fieldsOf(at, editing.calendarId, viewer);
+    }
+    const time = draft.minute === null ? '' : `${String(Math.floor(draft.minute / 60)).padStart(2, '0')}:${String(draft.minute % 60).padStart(2, '0')}`;
+    const kind = draft.minute === null ? 'do' : 'be';
+    return { ...EMPTY, kind, sort: KIND_SORTS[kind][0]!, day: draft.day, lastDay: draft.day, time, calendarId: draft.calendarId ?? lastUsed[kind] ?? '' };
+  };
+  const { control, getValues, setValue, setError: mark, clearErrors } = useForm<Fields>({ defaultValues: begin() });
+  const f = useWatch({ control }) as Fields;
+  const made = itemOf(f, viewer);
+  const calendar = calendars.find((c) => c.id === f.calendarId);
+  useEffect(() => keep({ ...f }), [keep, f]);
+
+  const set = (fields: Partial<Fields>) => {
+    for (const [name, value] of Object.entries(fields)) setValue(name as keyof Fields, value as never);
+  };
+  const readLine = (text: string) => {
+    setLine(text);
+    const read = quickAdd(text, { now, zone: viewer, calendars });
+    const kind = isWork(read.sort) ? 'do' : read.sort === 'dayOff' ? 'off' : read.sort === 'reminder' ? 'remind' : 'be';
+    set({
+      title: read.title, kind, sort: read.sort, handIn: read.handIn === 'unknown' ? 'paper' : read.handIn, minutes: kind === 'do' && read.minutes ? String(read.minutes) : '',
+      ...(read.when ? whenFields(read.when, read.end, viewer) : draft.day ? { day: draft.day, lastDay: draft.day, time: '', until: '' } : whenFields(null, null, viewer)),
+      calendarId: read.calendarId ?? lastUsed[kind] ?? getValues('calendarId'),
+    }); // prettier-ignore
+  };
+  /** Runs what writes; where the server refuses, its words stand at their fields. */
+  const write = async (work: () => Promise<unknown>) => {
+    setBusy(true);
+    setError(null);
+    try {
+      await work();
+      done({ kind: f.kind, calendarId: f.calendarId });
+    } catch (caught) {
+      setError(caught);
+      if (caught instanceof Refusal)
+        for (const { path, message } of caught.problem.fields ?? []) mark(path.includes('repeat') ? 'repeats' : path.includes('calendarId') ? 'calendarId' : 'title', { message });
+      setBusy(false);
+    }
+  };
+  const save = () => {
+    clearErrors();
+    if (!made.item) {
+      for (const [name, message] of Object.entries(made.errors)) mark(name as keyof Fields, { message });
+      return;
+    }
+    const off = f.skipDaysOff && made.item.repeat ? exceptions(made.item) : [];
+    const item = made.item.repeat ? { ...made.item, repeat: { ...made.item.repeat, except: off } } : made.item;
+    void write(async () => {
+      if (editing) {
+        const same = editing.item.repeat && item.repeat?.rule === editing.item.repeat.rule && !f.skipDaysOff;
+        const next = { ...item, changes: editing.item.changes, repeat: same ? editing.item.repeat : item.repeat };
+        return writeOwn(learner.id, writesFor(editing, next, f.calendarId, editing.item.repeat ? scope : 'all'), `${item.title} changed`);
+      }
+      const [written] = await writeOwn(learner.id, [{ id: null, calendarId: f.calendarId, item, version: 0 }], `${item.title} added to ${calendar?.name ?? ''}`);
+      const minutes = Math.round(Number(f.minutes));
+      if (minutes > 0 && isWork(item.sort) && !item.repeat) {
+        const view = agendaStub(written!.id, f.calendarId, item.title);
+        await changeMarks(learner.id, view, { estimate: minutes });
+      }
+    });
+  };
+  const exceptions = (item: NonNullable<typeof made.item>) => {
+    const from = instantIn(item.when!, viewer) - DAY;
+    const times = timesOf(item, { from, to: from + 740 * DAY, zone: viewer, zones: (name) => ianaZone(name) ?? UTC, limit: 400 });
+    const off = (occurrences.data ?? []).filter((o) => o.sort === 'dayOff' && o.status !== 'cancelled').map((o) => agendaEntry(o, now, viewer));
+    return onDaysOff(times, off.map((e) => ({ from: e.day, to: e.lastDay })), viewer); // prettier-ignore
+  };
+  const remove = () => editing && void write(() => writeOwn(learner.id, removalsFor(editing, editing.item.repeat ? scope : 'all'), `${f.title} taken away`));
+
+  const text = (name: 'title' | 'place' | 'day' | 'lastDay' | 'time' | 'until' | 'minutes', label: string, more: object = {}) => (
+    <Controller control={control} name={name} render={({ field, fieldState }) => <Field label={label} error={fieldState.error?.message} {...more} {...field} />} />
+  );
+  const isSpan = f.kind === 'long' || f.kind === 'off';
+  const day = made.item?.when ? dayIn(made.item.when, viewer) : null;
+  return (
+    <View className="gap-4">
+      <View className={`-mx-5 -mt-5 gap-1 px-5 pb-3 pr-14 pt-5 ${calendar ? WASH[calendar.colour] : 'bg-paper'}`}>
+        <View className="flex-row items-center gap-3">
+          {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={26} /> : null}
+          <Text kind="title" heading={2} className="flex-1">
+            {editing ? `Change in ${calendar?.name ?? ''}` : calendar ? `Into ${calendar.name}` : 'Into which calendar?'}
+          </Text>
+        </View>
+        <Text kind="small">
+          {SORT_WORDS[f.sort]}
+          {day === null ? ' · no date yet' : ` · ${isWork(f.sort) ? 'due ' : ''}${longDay(day)}${f.time && !isSpan ? `, ${f.time}` : ''} · ${daysAway(day, dayOf(now, viewer))}`}
+          {f.minutes && f.kind === 'do' ? ` · ${f.minutes} min` : ''}
+        </Text>
+      </View>
+      {editing ? null : (
+        <Field
+          label="In one line"
+          hint="Such as: ceramics sketchbook fri 16:00 45 min"
+          value={line}
+          autoFocus
+          autoComplete="off"
+          onChange={(e) => readLine(e.currentTarget.value)}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter') save();
+          }}
+        />
+      )}
+      {editing?.item.repeat ? (
+        <Choice label="Change" options={(Object.keys(SCOPES) as Scope[]).map((value) => ({ value, words: SCOPES[value] }))} value={scope} onChange={(e) => setScope(e.currentTarget.value as Scope)} />
+      ) : null}
+      <View role="radiogroup" aria-label="What it is for" className="flex-row flex-wrap gap-x-1">
+        {KINDS.map((kind) => (
+          <Pressable
+            key={kind}
+            role="radio"
+            aria-checked={f.kind === kind}
+            onPress={() => set({ kind, sort: KIND_SORTS[kind][0]!, ...(f.calendarId ? {} : { calendarId: lastUsed[kind] ?? '' }) })}
+            className={`min-h-touch justify-center border-b-2 px-2 hover:bg-lagoon-wash ${f.kind === kind ? 'border-lagoon' : 'border-transparent'}`}
+          >
+            <Text className={f.kind === kind ? 'font-bold text-lagoon' : ''}>{KIND_WORDS[kind]}</Text>
+          </Pressable>
+        ))}
+      </View>
+      {text('title', 'What', { autoComplete: 'off' })}
+      <Controller
+        control={control}
+        name="calendarId"
+        render={({ field, fieldState }) => (
+          <Choice
+            label="Calendar"
+            error={fieldState.error?.message}
+            options={[...(field.value ? [] : [{ value: '', words: 'choose …' }]), ...calendars.map((c) => ({ value: c.id, words: c.name }))]}
+            {...field}
+          />
+        )}
+      />
+      {adding ? (
+        <NewCalendar learnerId={learner.id} zone={viewer.id} flying={calendars} onMade={(id) => (set({ calendarId: id }), setAdding(false))} />
+      ) : (
+        <Button kind="quiet" onPress={() => setAdding(true)} className="-ml-4 -mt-3 self-start">
+          A calendar of my own …
+        </Button>
+      )}
+      {KIND_SORTS[f.kind].length > 1 ? (
+        <Controller
+          control={control}
+          name="sort"
+          render={({ field }) => <Choice label="It is" options={KIND_SORTS[f.kind].map((value) => ({ value, words: `a${value === 'assignment' ? 'n' : ''} ${SORT_WORDS[value]}` }))} {...field} />}
+        />
+      ) : null}
+      <View className="flex-row gap-3">
+        <View className="min-w-0 flex-1">{text('day', f.kind === 'do' ? 'Due on' : isSpan ? 'First day' : 'On', { type: 'date' })}</View>
+        {isSpan ? (
+          <View className="min-w-0 flex-1">{text('lastDay', 'Last day', { type: 'date' })}</View>
+        ) : (
+          <View className="min-w-0 flex-1">{text('time', f.kind === 'be' ? 'From' : 'At', { type: 'time' })}</View>
+        )}
+        {f.kind === 'be' ? <View className="min-w-0 flex-1">{text('until', 'To', { type: 'time' })}</View> : null}
+      </View>
+      {f.kind === 'do' ? (
+        <View className="flex-row gap-3">
+          <View className="min-w-0 flex-1">
+            <Controller
+              control={control}
+              name="handIn"
+              render={({ field }) => <Choice label="Handing in" options={HAND_IN_WAYS.map((value) => ({ value, words: HAND_IN_WORDS[value] }))} {...field} />}
+            />
+          </View>
+          {editing ? null : <View className="w-[110px]">{text('minutes', 'Minutes of work', { type: 'number', min: 0, step: 5 })}</View>}
+        </View>
+      ) : null}
+      {f.kind === 'be' ? text('place', 'Where') : null}
+      {editing?.item.repeat && scope === 'one' ? null : <RepeatFields control={control} item={made.item} viewer={viewer} now={now} />}
+      <Controller control={control} name="details" render={({ field, fieldState }) => <LongField label="What is expected" error={fieldState.error?.message} rows={4} {...field} />} />
+      <ProblemNotice problem={error instanceof Refusal ? error.problem : error ? { title: 'Something went wrong in this page.', remedy: 'What you typed is kept. Try again.' } : null} />
+      <View className="flex-row flex-wrap gap-2">
+        <Button busy={busy} onPress={save}>
+          {editing ? 'Save the change' : calendar ? `Add to ${calendar.name}` : 'Add'}
+        </Button>
+        {editing ? (
+          <Button kind="second" busy={busy} onPress={remove}>
+            Take it away
+          </Button>
+        ) : (
+          <Button kind="quiet" onPress={() => done()}>
+            Throw it away
+          </Button>
+        )}
+      </View>
+    </View>
+  );
+}
+
+/** A repeated item's first date put at another of its dates, as long as it is. */
+function shiftTo(item: NonNullable<Draft['editing']>['item'], when: When) {
+  return { when, end: item.when && item.end ? whenShift(item.end, item.when, when) : null };
+}
+
+const agendaStub = (itemId: string, calendarId: string, title: string) => ({
+  itemId, key: '', calendarId, alsoIn: [], title, place: '', sort: 'assignment' as const, handIn: 'paper' as const, status: 'confirmed' as const, start: { kind: 'date' as const, date: formatDate(0) }, end: null, due: null,
+  undated: true, own: true, finished: false, finishedAt: null, handedIn: null, stillToDo: false, aim: null, estimate: null, hidden: false, colour: null, position: null, version: 0,
+}); // prettier-ignore

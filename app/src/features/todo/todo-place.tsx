@@ -1,0 +1,200 @@
+import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { BUCKET_WORDS, todoBuckets, type Bucket, type TodoEntry } from '@zephyrfield/core/todo/buckets';
+import { hoursWords } from '@zephyrfield/core/view/load';
+import { HANDED_IN_WORDS, slipDetail, slipTime, spokenSlip } from '@zephyrfield/core/view/slips';
+import { plural, shortDay } from '@zephyrfield/core/view/words';
+import { dayIn } from '@zephyrfield/core/time/when';
+import { router } from 'expo-router';
+import ArrowUp from 'lucide-react-native/icons/arrow-up';
+import PencilLine from 'lucide-react-native/icons/pencil-line';
+import { useMemo, useState } from 'react';
+import { Pressable, ScrollView, View } from 'react-native';
+import { problemOf } from '@/data/client';
+import { useDraft } from '@/data/draft';
+import { useLearner, useSettings } from '@/data/learner';
+import { changeMarks, finish } from '@/data/marks';
+import { useNow } from '@/data/now';
+import { useCalendars, useOccurrences, useUndated } from '@/data/queries';
+import { useScreen } from '@/data/screen';
+import { Button, IconButton } from '@/ui/button';
+import { Choices } from '@/ui/choices';
+import { Contours } from '@/ui/contours';
+import { Choice } from '@/ui/field';
+import { ProblemNotice } from '@/ui/notice';
+import { Slip } from '@/ui/slip';
+import { Text } from '@/ui/text';
+
+/** All there is to do over all courses, by when: one list that is ticked off from the top. */
+export function TodoPlace() {
+  const { learner, viewer } = useLearner()!;
+  const { firstDay } = useSettings();
+  const now = useNow();
+  const calendars = useCalendars(learner.id);
+  const occurrences = useOccurrences(learner.id, now);
+  const undated = useUndated(learner.id);
+  const hiddenIds = useScreen((s) => s.hidden);
+  const [show, setShow] = useState<'open' | 'finished'>('open');
+  const [calendarId, setCalendarId] = useState('');
+  const [selecting, setSelecting] = useState<ReadonlySet<string> | null>(null);
+  const byId = useMemo(() => new Map(calendars.data?.map((c) => [c.id, c])), [calendars.data]);
+  const all = useMemo(() => [...(occurrences.data ?? []), ...(undated.data ?? [])], [occurrences.data, undated.data]);
+  const buckets = useMemo(
+    () => todoBuckets(all, { now, viewer, firstDay, show, calendarId: calendarId || null, hidden: new Set(hiddenIds) }),
+    [all, now, viewer, firstDay, show, calendarId, hiddenIds],
+  );
+  const failure = calendars.error ?? occurrences.error ?? undated.error;
+  const mayTick = learner.access !== 'look';
+  const count = buckets.reduce((sum, b) => sum + b.entries.length, 0);
+  const chosen = selecting ? buckets.flatMap((b) => b.entries.filter((e) => selecting.has(idOf(e.occurrence)))) : [];
+  const each = (work: (o: OccurrenceView) => Promise<unknown>) => {
+    void Promise.all(chosen.map((e) => work(e.occurrence)));
+    setSelecting(null);
+  };
+  return (
+    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[760px] px-4 pb-10 pt-3">
+      <View className="flex-row items-center justify-between gap-2">
+        <View>
+          <Text kind="display" heading={1}>
+            To-do
+          </Text>
+          <Text className="text-ink2">
+            {count} {show}
+          </Text>
+        </View>
+        {learner.access === 'edit' ? (
+          <Button kind="second" icon={PencilLine} onPress={() => useDraft.getState().begin({})}>
+            Write down
+          </Button>
+        ) : null}
+      </View>
+      <View className="flex-row flex-wrap items-end justify-between gap-x-4 pt-2">
+        <Choices<'open' | 'finished'> label="Which" all={SHOWN} value={show} onChange={setShow} />
+        {mayTick && show === 'open' ? (
+          <Pressable role="button" aria-pressed={selecting !== null} onPress={() => setSelecting(selecting ? null : new Set())} className="min-h-touch justify-center px-2">
+            <Text kind="label" className="text-lagoon underline">
+              {selecting ? 'done' : 'choose or order'}
+            </Text>
+          </Pressable>
+        ) : null}
+        <View className="min-w-[180px] flex-1">
+          <Choice label="Of" value={calendarId} onChange={(e) => setCalendarId(e.currentTarget.value)} options={[{ value: '', words: 'all calendars' }, ...(calendars.data ?? []).map((c) => ({ value: c.id, words: c.name }))]} />
+        </View>
+      </View>
+      {selecting ? (
+        <View role="group" aria-label="With the chosen ones" className="mt-2 flex-row flex-wrap items-center gap-2 rounded-lg bg-lagoon-wash px-3">
+          <Text kind="strong">{plural(chosen.length, 'chosen item')}</Text>
+          <Button kind="quiet" disabled={!chosen.length} onPress={() => each((o) => finish(learner.id, o, true))}>
+            Finish
+          </Button>
+          <Button kind="quiet" disabled={!chosen.length} onPress={() => each((o) => changeMarks(learner.id, o, { hidden: true }, { words: `${o.title}: hidden` }))}>
+            Hide
+          </Button>
+        </View>
+      ) : null}
+      <ProblemNotice problem={failure && problemOf(failure)} />
+      {occurrences.isPending ? <View role="status" aria-label="Loading the list" className="mt-4 h-24 rounded-xl bg-sheet" /> : null}
+      {buckets.map((bucket) => (
+        <BucketPart key={bucket.name} bucket={bucket}>
+          {(entry, i) => {
+            const { occurrence } = entry;
+            const calendar = byId.get(occurrence.calendarId);
+            const id = idOf(occurrence);
+            const aim = occurrence.aim && dayIn(occurrence.aim, viewer);
+            const isAim = aim !== null && entry.by === aim && aim !== entry.day;
+            const slip = (
+              <Slip
+                id={id}
+                shape={entry.shape}
+                colour={occurrence.colour ?? calendar?.colour ?? 'slate'}
+                flag={calendar?.flag ?? { shape: 'square', pattern: 'plain' }}
+                calendar={calendar?.name ?? ''}
+                title={occurrence.title}
+                detail={[isAim ? `aim ${shortDay(aim)}` : null, occurrence.estimate ? hoursWords(occurrence.estimate) : null, slipDetail(entry, viewer)].filter(Boolean).join(' · ')}
+                time={occurrence.undated ? 'no date' : occurrence.due?.kind === 'date' ? shortDay(entry.day).slice(4) : shortDay(entry.day).slice(0, 3) + ' ' + slipTime(entry, viewer)}
+                handedIn={occurrence.handedIn ? HANDED_IN_WORDS[occurrence.handedIn] : undefined}
+                urgency={entry.urgency}
+                spoken={spokenSlip(entry, calendar, viewer)}
+                chosen={selecting?.has(id) ?? false}
+                onOpen={() => {
+                  if (!selecting) return router.push({ pathname: '/calendar', params: { item: occurrence.itemId, at: occurrence.key } });
+                  const next = new Set(selecting);
+                  if (!next.delete(id)) next.add(id);
+                  setSelecting(next);
+                }}
+                onFinish={mayTick && !selecting && bucket.name !== 'settle' ? () => void finish(learner.id, occurrence, !occurrence.finished) : undefined}
+              />
+            );
+            if (bucket.name === 'settle' && mayTick) return <Settle key={id} slip={slip} title={occurrence.title} onYes={() => void finish(learner.id, occurrence, true)} onNo={() => void changeMarks(learner.id, occurrence, { stillToDo: true }, { words: `${occurrence.title}: still to do` })} />;
+            return (
+              <View key={id} className="flex-row items-center">
+                <View className="min-w-0 flex-1">{slip}</View>
+                {selecting && i > 0 ? (
+                  <IconButton icon={ArrowUp} label={`Put ${occurrence.title} before the one above it`} onPress={() => void moveUp(learner.id, bucket.entries, i)} />
+                ) : null}
+              </View>
+            );
+          }}
+        </BucketPart>
+      ))}
+      {count === 0 && !occurrences.isPending ? (
+        <View className="gap-4 pt-6">
+          <Text>{show === 'open' ? 'Nothing is left to do here.' : 'Nothing is finished yet.'}</Text>
+          <Contours height={140} />
+        </View>
+      ) : null}
+    </ScrollView>
+  ); // prettier-ignore
+}
+
+const SHOWN: readonly (readonly ['open' | 'finished', string])[] = [
+  ['open', 'open'],
+  ['finished', 'finished'],
+];
+
+const idOf = (o: OccurrenceView) => `${o.itemId} ${o.key}`;
+
+/** Puts an entry before the one above it: the bucket’s order is written down as it then stands. */
+async function moveUp(learnerId: string, entries: readonly TodoEntry[], i: number): Promise<void> {
+  const order = [...entries];
+  const [entry] = order.splice(i, 1);
+  order.splice(i - 1, 0, entry!);
+  // Only what has no place yet, or stands in the wrong one, is written.
+  const last = order.findLastIndex((e, at) => at <= i && (e === entry || e.occurrence.position !== null));
+  await Promise.all(
+    order
+      .slice(0, Math.max(last, i) + 1)
+      .map((e, at) => (e.occurrence.position === at ? null : changeMarks(learnerId, e.occurrence, { position: at }, e === entry ? { words: `${e.occurrence.title} moved up` } : {}))),
+  );
+}
+
+function BucketPart({ bucket, children }: { bucket: Bucket; children(entry: TodoEntry, i: number): React.ReactNode }) {
+  const { name, entries } = bucket;
+  return (
+    <View role="group" aria-label={BUCKET_WORDS[name]} className="gap-2 pt-5">
+      <View className="flex-row items-baseline justify-between gap-2">
+        <Text kind="title" heading={2} className={name === 'pastDue' ? 'text-poppy' : ''}>
+          {BUCKET_WORDS[name]}
+        </Text>
+        <Text kind="small">{plural(entries.length, 'item')}</Text>
+      </View>
+      {name === 'settle' ? <Text kind="small">Nothing can be seen of paper and of what is not handed in. Say it once, and it is settled.</Text> : null}
+      {entries.map(children)}
+    </View>
+  );
+}
+
+function Settle({ slip, title, onYes, onNo }: { slip: React.ReactNode; title: string; onYes(): void; onNo(): void }) {
+  return (
+    <View>
+      {slip}
+      <View className="flex-row">
+        <Button kind="quiet" onPress={onYes} aria-label={`Yes, ${title} is done`}>
+          Yes, done
+        </Button>
+        <Button kind="quiet" onPress={onNo} aria-label={`Not yet: ${title} is still to do`}>
+          Not yet
+        </Button>
+      </View>
+    </View>
+  );
+}

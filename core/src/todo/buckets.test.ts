@@ -1,0 +1,51 @@
+import fc from 'fast-check';
+import type { OccurrenceView } from '../api/schemas';
+import { UNTOUCHED } from '../../test/occurrence';
+import { HAND_IN_WAYS, SORTS, isWork } from '../item/sort';
+import { formatDate } from '../time/civil';
+import { ianaZone } from '../time/zone';
+import { today } from '../view/words';
+import { todoBuckets } from './buckets';
+
+const viewer = ianaZone('Europe/Dublin')!;
+const NOW = Date.parse('2026-10-06T15:10:00Z'); // a Tuesday
+const TODAY = today(NOW, viewer);
+const options = { now: NOW, viewer, firstDay: 1, show: 'open' as const, calendarId: null, hidden: new Set<string>() };
+const work = (title: string, days: number, more: Partial<OccurrenceView> = {}): OccurrenceView => {
+  const due = { kind: 'date' as const, date: formatDate(TODAY + days) };
+  return { ...UNTOUCHED, itemId: title, key: '', calendarId: 'c', alsoIn: [], title, place: '', sort: 'assignment', handIn: 'online', status: 'confirmed', start: due, end: null, due, ...more };
+};
+const named = (list: OccurrenceView[], more = {}) => todoBuckets(list, { ...options, ...more }).map((b) => [b.name, b.entries.map((e) => e.occurrence.title)]);
+
+test('work stands by when it is to be done; paper that nobody has told of is asked after and never nags', () => {
+  const list = [work('essay', 9), work('quiz', 1), work('late', -2), work('paper', -3, { handIn: 'paper' }), work('today', 0), work('far', 20), work('idea', 0, { undated: true, due: null })];
+  expect(named(list)).toEqual([
+    ['pastDue', ['late']],
+    ['settle', ['paper']],
+    ['today', ['today']],
+    ['thisWeek', ['quiz']],
+    ['nextWeek', ['essay']],
+    ['later', ['far']],
+    ['noDate', ['idea']],
+  ]);
+  expect(named([work('paper', -3, { handIn: 'paper', stillToDo: true })])).toEqual([['pastDue', ['paper']]]);
+});
+test('an aim orders while the due date is still ahead; a missed aim is for today, and not past due', () => {
+  const aim = (days: number) => ({ aim: { kind: 'date' as const, date: formatDate(TODAY + days) } });
+  expect(named([work('essay', 9, aim(1))])).toEqual([['thisWeek', ['essay']]]);
+  expect(named([work('essay', 9, aim(-1))])).toEqual([['today', ['essay']]]);
+  expect(named([work('essay', -1, aim(-3))])).toEqual([['pastDue', ['essay']]]);
+});
+test('what a person has put in order stays so, inside its bucket', () => {
+  expect(named([work('a', 9), work('b', 10), work('c', 11, { position: 1 })])).toEqual([['nextWeek', ['c', 'a', 'b']]]);
+});
+test('every open piece of work stands in exactly one bucket, and nothing else does', () => {
+  const made = fc.array(fc.record({ days: fc.integer({ min: -30, max: 60 }), sort: fc.constantFrom(...SORTS), handIn: fc.constantFrom(...HAND_IN_WAYS), finished: fc.boolean(), undated: fc.boolean(), hidden: fc.boolean(), cancelled: fc.boolean() }), { maxLength: 30 }); // prettier-ignore
+  fc.assert(fc.property(made, (list) => {
+    const all = list.map(({ days, sort, cancelled, ...rest }, i) => work(`w${i}`, days, { ...rest, sort, ...(rest.undated ? { due: null } : {}), status: cancelled ? 'cancelled' : 'confirmed' }));
+    const shown = (show: 'open' | 'finished') => todoBuckets(all, { ...options, show }).flatMap((b) => b.entries.map((e) => e.occurrence.itemId));
+    const expected = (finished: boolean) => all.filter((o) => isWork(o.sort) && !o.hidden && o.status !== 'cancelled' && o.finished === finished).map((o) => o.itemId);
+    expect(shown('open').sort()).toEqual(expected(false).sort());
+    expect(shown('finished').sort()).toEqual(expected(true).sort());
+  })); // prettier-ignore
+});
