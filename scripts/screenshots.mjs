@@ -40,6 +40,16 @@ const VIEWS = [
   { name: 'agenda-phone', size: 'phone', path: AGENDA },
   { name: 'item-phone', size: 'phone', path: AGENDA, act: (page) => page.getByRole('button', { name: /^Tide table exercise 11/ }).click() },
   { name: 'agenda-item-wide', size: 'wide', path: AGENDA, act: (page) => page.getByRole('button', { name: /^Tide table exercise 11/ }).click() },
+  { name: 'todo-phone', size: 'phone', path: '/todo', act: (page) => page.getByRole('button', { name: /^Finish Chart exercise 5/ }).click() },
+  {
+    name: 'write-wide',
+    size: 'wide',
+    path: '/calendar?view=week',
+    act: async (page) => {
+      await page.keyboard.press('w');
+      await page.getByLabel('In one line').fill('ceramics sketchbook fri 16:00 45 min');
+    },
+  },
   { name: 'settings-phone', size: 'phone', path: '/settings' },
   { name: 'changes-phone', size: 'phone', path: '/changes' },
   { name: 'gather-wide', size: 'wide', path: '/gather', act: (page) => page.getByRole('button', { name: /^More about Norwegian/ }).click() },

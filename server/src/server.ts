@@ -35,6 +35,9 @@ export async function startServer({ config, clock, migrations, readerScript, dem
   const reader = workerReader({ script: readerScript, timeoutMs: READING_SECONDS * 1000, memoryMb: READING_MEGABYTES });
   const { app, parts } = createApp({ config, db, clock, secrets, reader, log, ...(demo ? { demo } : {}) });
   await prepare?.(parts, db);
+  // What repeats without end comes into the stored horizon day by day.
+  parts.own.extend();
+  const daily = setInterval(() => parts.own.extend(), 86_400_000).unref();
   const server = await new Promise<Server>((done, fail) => {
     const listening = app.listen(config.PORT, config.HOST, (error?: Error) => (error ? fail(error) : done(listening)));
   });
@@ -45,6 +48,7 @@ export async function startServer({ config, clock, migrations, readerScript, dem
     address: `http://${config.HOST === '127.0.0.1' ? 'localhost' : config.HOST}:${port}`,
     parts,
     async close() {
+      clearInterval(daily);
       await parts.schedule.stop();
       server.closeAllConnections();
       await new Promise((done) => server.close(done));

@@ -22,10 +22,10 @@ export function Sheet({ label, roomy = false, onClose, children }: SheetProps) {
   const wide = useIsWide();
   const body = (
     <>
-      <ScrollView className="flex-1" contentContainerClassName="px-5 pb-8 pt-5">
+      <ScrollView className={`flex-1 ${wide ? '' : 'mt-11'}`} contentContainerClassName={`px-5 pb-8 ${wide ? 'pt-5' : 'pt-1'}`}>
         {children}
       </ScrollView>
-      <View className="absolute right-2 top-2 rounded-lg bg-sheet">
+      <View className={`absolute right-2 rounded-lg bg-sheet ${wide ? 'top-2' : 'top-0'}`}>
         <IconButton icon={X} label="Close" onPress={onClose} />
       </View>
     </>
@@ -54,7 +54,7 @@ function FromBelow({ onClose, children }: Pick<SheetProps, 'onClose' | 'children
       <Pressable aria-hidden tabIndex={-1} onPress={onClose} className="absolute inset-0 bg-black/40" />
       <View className="max-h-[88%] min-h-[50%] rounded-t-2xl bg-sheet" style={{ transform: [{ translateY: down }] }}>
         {children}
-        <View ref={grip} aria-hidden className="absolute left-0 right-14 top-0 h-7 cursor-grab touch-none items-center pl-14 pt-2">
+        <View ref={grip} aria-hidden className="absolute left-0 right-14 top-0 h-11 cursor-grab touch-none items-center pl-14 pt-2">
           <View className="h-1 w-10 rounded-full bg-line" />
         </View>
         <Pull grip={grip} onPull={setDown} onAway={onClose} />

@@ -57,7 +57,9 @@ export function quickAdd(line: string, { now, zone, calendars }: QuickOptions): 
   const title = rest.replace(/\s(on|at|by|due|for|until)\s*\u00b7/gi, ' \u00b7').replace(/\s*[\u00b7|,;]\s*(?=[\u00b7|,;]|$)|^\s*[\u00b7|,;]\s*/g, ' ').replace(/\s*\u00b7\s*/g, ' ').replace(/\s+/g, ' ').replace(/^[\s:–-]+|[\s:–-]+$|\s+(on|at|by|due|for)$/gi, '').trim(); // prettier-ignore
   const timedAt = (minute: number): When => instantOf(zone.toInstant(at!.day * DAY + minute * MINUTE), zone.id);
   const when = at && (at.minute === null ? dateOf(at.day) : timedAt(at.minute));
-  const sort = whatItIs(title, course?.calendar.sort ?? 'course', when);
+  const told = whatItIs(title, course?.calendar.sort ?? 'course', when);
+  // From one hour to another is a place to be, whatever it is called; a test alone has such hours as well.
+  const sort = at?.until != null && isWork(told) && told !== 'test' ? 'meeting' : told;
   const work = isWork(sort);
   const length = at?.until != null && at.minute !== null ? at.until - at.minute : minutes;
   const end = !work && at?.minute != null && length && length > 0 ? timedAt(at.minute + length) : null;

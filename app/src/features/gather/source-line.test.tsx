@@ -16,6 +16,7 @@ const calendar: CalendarView = {
   flag: { shape: 'square', pattern: 'dot', letters: 'CE' },
   zone: 'Europe/Dublin',
   position: 1,
+  handMade: false,
 };
 const source: SourceView = {
   id: 's', calendarIds: ['c'], kind: 'followedLink', split: null, parts: [], newParts: [], records: 0, address: 'school.example/…/ceramics.ics', entries: 27, lastChecked: '2026-10-06T14:10:00.000Z', lastGood: '2026-10-06T14:10:00.000Z',

@@ -71,6 +71,8 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
   const { control, getValues, setValue, setError: mark, clearErrors } = useForm<Fields>({ defaultValues: begin() });
   const f = useWatch({ control }) as Fields;
   const made = itemOf(f, viewer);
+  // What it comes to is told before it has a name and a calendar.
+  const shown = itemOf({ ...f, calendarId: f.calendarId || '?', title: f.title || '?' }, viewer).item;
   const calendar = calendars.find((c) => c.id === f.calendarId);
   useEffect(() => keep({ ...f }), [keep, f]);
 
@@ -135,7 +137,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
     <Controller control={control} name={name} render={({ field, fieldState }) => <Field label={label} error={fieldState.error?.message} {...more} {...field} />} />
   );
   const isSpan = f.kind === 'long' || f.kind === 'off';
-  const day = made.item?.when ? dayIn(made.item.when, viewer) : null;
+  const day = shown?.when ? dayIn(shown.when, viewer) : null;
   return (
     <View className="gap-4">
       <View className={`-mx-5 -mt-5 gap-1 px-5 pb-3 pr-14 pt-5 ${calendar ? WASH[calendar.colour] : 'bg-paper'}`}>
@@ -229,7 +231,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
         </View>
       ) : null}
       {f.kind === 'be' ? text('place', 'Where') : null}
-      {editing?.item.repeat && scope === 'one' ? null : <RepeatFields control={control} item={made.item} viewer={viewer} now={now} />}
+      {editing?.item.repeat && scope === 'one' ? null : <RepeatFields control={control} item={shown} viewer={viewer} now={now} />}
       <Controller control={control} name="details" render={({ field, fieldState }) => <LongField label="What is expected" error={fieldState.error?.message} rows={4} {...field} />} />
       <ProblemNotice problem={error instanceof Refusal ? error.problem : error ? { title: 'Something went wrong in this page.', remedy: 'What you typed is kept. Try again.' } : null} />
       <View className="flex-row flex-wrap gap-2">

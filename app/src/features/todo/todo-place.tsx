@@ -167,8 +167,13 @@ async function moveUp(learnerId: string, entries: readonly TodoEntry[], i: numbe
   );
 }
 
+/** A long bucket begins with so many: a list of a hundred is no list to begin with. */
+const MOST = 8;
+
 function BucketPart({ bucket, children }: { bucket: Bucket; children(entry: TodoEntry, i: number): React.ReactNode }) {
   const { name, entries } = bucket;
+  const [all, setAll] = useState(false);
+  const shown = all || entries.length <= MOST + 2 ? entries : entries.slice(0, MOST);
   return (
     <View role="group" aria-label={BUCKET_WORDS[name]} className="gap-2 pt-5">
       <View className="flex-row items-baseline justify-between gap-2">
@@ -178,7 +183,12 @@ function BucketPart({ bucket, children }: { bucket: Bucket; children(entry: Todo
         <Text kind="small">{plural(entries.length, 'item')}</Text>
       </View>
       {name === 'settle' ? <Text kind="small">Nothing can be seen of paper and of what is not handed in. Say it once, and it is settled.</Text> : null}
-      {entries.map(children)}
+      {shown.map(children)}
+      {shown.length < entries.length ? (
+        <Button kind="quiet" onPress={() => setAll(true)} className="-ml-4 self-start">
+          {`${entries.length - shown.length} more`}
+        </Button>
+      ) : null}
     </View>
   );
 }

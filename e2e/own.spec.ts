@@ -1,0 +1,196 @@
+import type { Page } from '@playwright/test';
+import { expect, openCalendar, test } from './fixtures';
+
+const bar = (page: Page) => page.getByLabel('What was done');
+const form = (page: Page) => page.getByRole('radiogroup', { name: 'What it is for' });
+
+/** Opens the To-do place, signed in as Juno. */
+async function todo(page: Page): Promise<void> {
+  await page.goto('/todo');
+  await expect(page.getByRole('group', { name: 'This week' })).toBeVisible();
+}
+
+/** Writes a line down, from the To-do place. */
+async function writeDown(page: Page, line: string): Promise<void> {
+  await page.getByRole('button', { name: 'Write down' }).click();
+  await page.getByLabel('In one line').fill(line);
+}
+
+test('one line becomes work in the right calendar; undone, it is gone again', async ({ page, accessible }) => {
+  await todo(page);
+  await writeDown(page, 'ceramics pinch pots fri 16:00 45min');
+  await expect(page.getByRole('heading', { name: 'Into Ceramics Studio' })).toBeVisible();
+  await expect(page.getByText('assignment · due Friday 9 October, 16:00 · in 3 days · 45 min')).toBeVisible();
+  await expect(page.getByLabel('What', { exact: true })).toHaveValue('Pinch pots');
+  await accessible();
+  await page.getByRole('button', { name: 'Add to Ceramics Studio' }).click();
+  const slip = page.getByRole('group', { name: 'This week' }).getByRole('button', { name: /^Pinch pots, Ceramics Studio/ });
+  await expect(slip).toContainText('45 min');
+  await bar(page).getByRole('button', { name: 'undo' }).click();
+  await expect(slip).toHaveCount(0);
+  await accessible();
+});
+
+test('what is wrong stands at its field, and what was typed survives a reload', async ({ page }) => {
+  await todo(page);
+  await writeDown(page, 'home rehearsal sat 15:00');
+  await form(page).getByRole('radio', { name: 'somewhere to be' }).click();
+  await page.getByLabel('To', { exact: true }).fill('14:00');
+  await page.getByRole('button', { name: /^Add to/ }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'The end comes after the beginning.' })).toBeVisible();
+  await page.reload();
+  await page.getByRole('button', { name: 'Write down' }).click();
+  await expect(page.getByLabel('What', { exact: true })).toHaveValue('Rehearsal');
+  await expect(page.getByLabel('To', { exact: true })).toHaveValue('14:00');
+  await page.getByRole('button', { name: 'Throw it away' }).click();
+  await page.getByRole('button', { name: 'Write down' }).click();
+  await expect(page.getByLabel('What', { exact: true })).toHaveValue('');
+});
+
+test('a repeat is said back, keeps clear of breaks, and one of its dates is changed alone', async ({ page, wide }) => {
+  await todo(page);
+  await writeDown(page, 'home band practice mon 18:00 - 19:00');
+  await page.getByLabel('Repeats').selectOption('week');
+  await page.getByRole('checkbox', { name: 'Wednesday' }).click();
+  await page.getByLabel('Ends').selectOption('on');
+  await page.getByLabel('Last day').fill('2026-12-16');
+  await page.getByRole('checkbox', { name: 'Not in breaks and on days off' }).click();
+  await expect(page.getByLabel('What repeats')).toContainText('every Monday and Wednesday until 16 December, not on days off');
+  await page.getByRole('button', { name: 'Add to Home' }).click();
+  await expect(bar(page)).toContainText('Band practice added to Home');
+  const on = (day: string) => (wide ? page.getByRole('list', { name: day, exact: true }) : page.getByRole('group', { name: day })).getByRole('button', { name: /^Band practice/ });
+  await page.goto('/calendar?view=week&day=2026-10-12');
+  await expect(on('Monday 12 October')).toBeVisible();
+  await on('Wednesday 14 October').click();
+  await page.getByRole('button', { name: 'Change it' }).click();
+  await expect(page.getByRole('combobox', { name: 'Change' })).toHaveValue('one');
+  await page.getByLabel('On', { exact: true }).fill('2026-10-15');
+  await page.getByRole('button', { name: 'Save the change' }).click();
+  await page.goto('/calendar?view=week&day=2026-10-12');
+  await expect(on('Thursday 15 October')).toBeVisible();
+  await expect(on('Wednesday 14 October')).toHaveCount(0);
+  // The mid-term break is left out, the week after is not.
+  await page.goto('/calendar?view=week&day=2026-10-26');
+  await expect(page.getByRole('button', { name: /^Mid-term break/ }).first()).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Band practice/ })).toHaveCount(0);
+  await page.goto('/calendar?view=week&day=2026-11-02');
+  await expect(on('Monday 2 November')).toBeVisible();
+  // From one date on it is taken away altogether.
+  await on('Monday 2 November').click();
+  await page.getByRole('button', { name: 'Change it' }).click();
+  await page.getByRole('combobox', { name: 'Change' }).selectOption('all');
+  await page.getByRole('button', { name: 'Take it away' }).click();
+  await expect(page.getByRole('button', { name: /^Band practice/ })).toHaveCount(0);
+});
+
+test('ticked off, it asks once how it was handed in; the record stays on the item', async ({ page }) => {
+  await todo(page);
+  const title = 'Glaze test tiles';
+  await page.getByRole('button', { name: `Finish ${title}` }).click();
+  await bar(page).getByRole('group', { name: 'How was it handed in?' }).getByRole('button', { name: 'on paper' }).click();
+  await expect(bar(page)).toContainText(`${title}: handed in on paper`);
+  await page.getByRole('radio', { name: 'finished' }).click();
+  const slip = page.getByRole('group', { name: 'Finished' }).getByRole('button', { name: new RegExp(`^${title}, .*handed in on paper$`) });
+  await slip.click();
+  await expect(page.getByRole('group', { name: 'Record' })).toContainText('Handed in on paper Tuesday 6 October');
+  await page.getByRole('button', { name: 'Not finished after all' }).click();
+  await expect(page.getByRole('group', { name: 'Record' })).toContainText('Not finished after all');
+});
+
+test('paper whose date has passed is asked after and never nags', async ({ page }) => {
+  await todo(page);
+  const settle = page.getByRole('group', { name: 'Did this happen?' });
+  const past = page.getByRole('group', { name: 'Past due' });
+  await settle.getByRole('button', { name: 'Not yet: Sketchbook, pages 10 to 11 is still to do' }).click();
+  await expect(past.getByRole('button', { name: /^Sketchbook, pages 10 to 11/ })).toBeVisible();
+  await bar(page).getByRole('button', { name: 'undo' }).click();
+  await expect(settle.getByRole('button', { name: /^Sketchbook, pages 10 to 11/ })).toBeVisible();
+  await settle.getByRole('button', { name: 'Yes, Sketchbook, pages 10 to 11 is done' }).click();
+  await expect(page.getByRole('button', { name: /^Sketchbook, pages 10 to 11/ })).toHaveCount(0);
+  await bar(page).getByRole('button', { name: 'undo' }).click();
+  await expect(settle.getByRole('button', { name: /^Sketchbook, pages 10 to 11/ })).toBeVisible();
+});
+
+test('the own layer: an aim, an estimate and a note, and a brief in a fixed order', async ({ page, wide, accessible }) => {
+  await openCalendar(page);
+  await page.goto('/calendar?view=week&day=2026-10-06');
+  await page.getByRole('button', { name: /^Lab log 6/ }).first().click(); // prettier-ignore
+  const yours = page.getByRole('group', { name: 'Yours' });
+  const aim = yours.getByLabel('Finished by (your aim)');
+  await aim.fill('2026-10-12');
+  await aim.blur();
+  await expect(yours.getByText('An aim comes before it is due.')).toBeVisible();
+  await aim.fill('2026-10-07');
+  await aim.blur();
+  await yours.getByLabel('Minutes it takes').fill('35');
+  await yours.getByLabel('Minutes it takes').blur();
+  await yours.getByLabel('Your note').fill('Bring the goggles');
+  await yours.getByLabel('Your note').blur();
+  await expect(bar(page)).toContainText('note changed');
+  await page.getByRole('button', { name: 'Write a brief' }).click();
+  const brief = page.getByRole('group', { name: 'The brief' });
+  await brief.getByLabel('Steps').fill('- weigh\n- heat **slowly**');
+  await brief.getByLabel('Aim', { exact: true }).fill('Write down what you saw');
+  await brief.getByRole('button', { name: 'Save the brief' }).click();
+  await expect(brief).toHaveText(/Aim.*Write down what you saw.*Steps.*weigh.*slowly/s);
+  await accessible();
+  await page.reload();
+  await expect(page.getByLabel('Your note')).toHaveValue('Bring the goggles');
+  await page.getByRole('button', { name: 'Close' }).click();
+  const place = wide ? page.getByRole('list', { name: 'By the end of Wednesday 7 October' }) : page.getByRole('group', { name: 'Wednesday 7 October' });
+  await expect(place.getByRole('button', { name: /^Lab log 6, .*your aim Wednesday 7 October, due Friday 9 October$/ })).toBeVisible();
+});
+
+test('carried by mouse or by key: one’s own moves, a feed’s gets an aim or stays, and all of it is undone', async ({ page, wide }) => {
+  test.skip(!wide, 'a mouse and keys');
+  await todo(page);
+  await writeDown(page, 'home feed the hens thu 17:30 - 18:00');
+  await page.getByRole('button', { name: /^Add to/ }).click();
+  await expect(bar(page)).toContainText('added to Home');
+  await page.goto('/calendar?view=week&day=2026-10-06');
+  const hens = page.getByRole('button', { name: /^Feed the hens/ });
+  const carry = async (name: RegExp, to: string) => {
+    const from = (await page.getByRole('button', { name }).first().boundingBox())!;
+    const box = (await page.getByRole('list', { name: to, exact: true }).boundingBox())!;
+    await page.mouse.move(from.x + 20, from.y + 8);
+    await page.mouse.down();
+    await page.mouse.move(from.x + 40, from.y + 12, { steps: 4 });
+    await page.mouse.move(box.x + 40, box.y + Math.min(box.height / 2, 120), { steps: 6 });
+    await page.mouse.up();
+  };
+  await expect(hens).toBeVisible();
+  await carry(/^Feed the hens/, 'Saturday 10 October');
+  await expect(page.getByRole('list', { name: 'Saturday 10 October', exact: true }).getByRole('button', { name: /^Feed the hens/ })).toBeVisible();
+  await expect(bar(page)).toContainText('moved to Saturday 10 October');
+  await page.keyboard.press('u');
+  await expect(page.getByRole('list', { name: 'Thursday 8 October', exact: true }).getByRole('button', { name: /^Feed the hens/ })).toBeVisible();
+  await carry(/^Workshop sheet 3/, 'By the end of Thursday 8 October');
+  await expect(bar(page)).toContainText('still due Friday 9 October');
+  await page.keyboard.press('u');
+  await expect(page.getByRole('button', { name: /^Workshop sheet 3, .*your aim/ })).toHaveCount(0);
+  await carry(/^Lesson: Statistics/, 'Saturday 10 October');
+  await expect(bar(page)).toContainText('comes from its feed');
+  await hens.focus();
+  await page.keyboard.press('Alt+ArrowRight');
+  await expect(page.getByRole('list', { name: 'Friday 9 October', exact: true }).getByRole('button', { name: /^Feed the hens/ })).toBeVisible();
+  await hens.click();
+  await page.getByRole('button', { name: 'Change it' }).click();
+  await page.getByRole('button', { name: 'Take it away' }).click();
+  await expect(hens).toHaveCount(0);
+});
+
+test('several at once; and another window sees it without a reload', async ({ page, context }) => {
+  await todo(page);
+  const other = await context.newPage();
+  await todo(other);
+  await page.getByRole('button', { name: 'choose or order' }).click();
+  for (const name of [/^Surveys quiz/, /^Mixdown: voice and room/]) await page.getByRole('group', { name: 'This week' }).getByRole('button', { name }).click();
+  await page.getByRole('group', { name: 'With the chosen ones' }).getByRole('button', { name: 'Finish' }).click();
+  await expect(other.getByRole('group', { name: 'This week' }).getByRole('button', { name: /^Surveys quiz/ })).toHaveCount(0);
+  await page.locator('body').press('u');
+  await expect(bar(page)).toContainText('Undone');
+  await page.locator('body').press('u');
+  await expect(other.getByRole('group', { name: 'This week' }).getByRole('button', { name: /^Surveys quiz/ })).toBeVisible();
+  await expect(other.getByRole('group', { name: 'This week' }).getByRole('button', { name: /^Mixdown/ })).toBeVisible();
+  await other.close();
+});
