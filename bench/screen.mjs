@@ -42,9 +42,13 @@ async function showAndHide() {
   const times = await page.evaluate(async () => {
     const frame = () => new Promise((done) => requestAnimationFrame(done));
     const taken = [];
+    const whole = [];
+    // What stands in the first week: it changes whenever a calendar comes or goes.
+    const slips = () => document.querySelector('[role=table]')?.textContent;
     for (let i = 0; i < 24; i++) {
       await new Promise((done) => setTimeout(done, 250));
       const flag = document.querySelector('[role=switch]');
+      const shown = slips();
       const was = flag.getAttribute('aria-checked');
       const began = performance.now();
       flag.click();
@@ -53,11 +57,16 @@ async function showAndHide() {
       // The frame that begins next finds the change painted.
       await frame();
       taken.push(performance.now() - began);
+      while (slips() === shown && performance.now() - began < 5000) await frame();
+      if (slips() === shown) throw new Error('nothing was shown or hidden');
+      await frame();
+      whole.push(performance.now() - began);
     }
-    return taken.slice(4);
+    return { first: taken.slice(4), whole: whole.slice(4) };
   });
   await page.close();
-  rows.push({ what: 'showing or hiding a calendar, 1,000 occurrences in view, processor slowed 4 times', measured: median(times), budget: 100, unit: 'ms' });
+  rows.push({ what: 'showing or hiding a calendar, 1,000 occurrences in view, processor slowed 4 times', measured: median(times.first), budget: 100, unit: 'ms until the next painted frame' });
+  console.log(`(until all of the view is drawn anew: ${median(times.whole).toFixed(0)} ms)`);
 }
 
 /** What a first visit loads of scripts, and how long it takes on a slow line until today can be read. */

@@ -6,7 +6,7 @@ import { loadByDay, loadShares } from '@zephyrfield/core/view/load';
 import { termRibbon, type RibbonWeek } from '@zephyrfield/core/view/ribbon';
 import { termFrom, termWeeks, type TermWeek } from '@zephyrfield/core/view/term';
 import { today as dayOf } from '@zephyrfield/core/view/words';
-import { useMemo } from 'react';
+import { useDeferredValue, useMemo } from 'react';
 import { useLearner, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { useCalendars, useOccurrences } from '@/data/queries';
@@ -39,7 +39,8 @@ export function useScene({ filters, view }: Pick<Looking, 'filters' | 'view'>, d
   const calendars = useCalendars(learner.id);
   const occurrences = useOccurrences(learner.id, now, days);
   const all = occurrences.data ?? NONE;
-  const hiddenIds = useScreen((s) => s.hidden);
+  // A press on a flag shows on the flag in the very next frame; the view follows as soon as it is drawn.
+  const hiddenIds = useDeferredValue(useScreen((s) => s.hidden));
   const hidden = useMemo(() => new Set(hiddenIds), [hiddenIds]);
   const found = useSearch(learner.id, all, calendars.data, filters.text);
   const keep = useMemo(() => {

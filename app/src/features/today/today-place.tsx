@@ -6,20 +6,22 @@ import { HANDED_IN_WORDS, slipDetail, slipNote, slipTime, spokenSlip } from '@ze
 import { termFrom, termWeeks, weekName } from '@zephyrfield/core/view/term';
 import { todayView, type TodayView } from '@zephyrfield/core/view/today';
 import { away, changeWords, clockTime, daysAway, longDay, plural, shortDay, weekdayName } from '@zephyrfield/core/view/words';
-import { civilDate, startOfWeek } from '@zephyrfield/core/time/civil';
+import { civilDate, formatDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { instantIn } from '@zephyrfield/core/time/when';
 import { Link, router } from 'expo-router';
+import PencilLine from 'lucide-react-native/icons/pencil-line';
 import Video from 'lucide-react-native/icons/video';
 import { useMemo, useState, type ReactNode } from 'react';
 import { Linking, Pressable, ScrollView, View } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useLearner, useSettings } from '@/data/learner';
+import { useDraft } from '@/data/draft';
 import { finish } from '@/data/marks';
 import { useNow } from '@/data/now';
 import { useCalendars, useChanges, useItem, useOccurrences } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 import { Barb } from '@/ui/barb';
-import { Button } from '@/ui/button';
+import { Button, IconButton } from '@/ui/button';
 import { WASH } from '@/ui/colours';
 import { Contours } from '@/ui/contours';
 import { Choice } from '@/ui/field';
@@ -100,6 +102,7 @@ export function TodayPlace() {
           <Barb minutes={minutes} size={40} />
           <Text kind="small">{minutes ? `${hoursWords(minutes)} of work, ${dayWord(minutes)}` : 'no work, calm'}</Text>
         </View>
+        {learner.access === 'edit' ? <IconButton icon={PencilLine} label="Write something down" onPress={() => useDraft.getState().begin({ day: formatDate(seen.day) })} className="mt-2" /> : null}
       </View>
       <ProblemNotice problem={failure && problemOf(failure)} />
       {occurrences.isPending ? <View role="status" aria-label="Loading today" className="mt-4 h-24 rounded-xl bg-sheet" /> : null}
