@@ -50,17 +50,21 @@ test('a held-back loss is counted, and a person can say that it is right', async
   expect(asked).toHaveBeenCalledWith('/api/sources/s/reading', expect.objectContaining({ method: 'POST', body: '{"confirm":true}' }));
 });
 
+const unfold = () => userEvent.click(screen.getByRole('button', { name: 'More about Ceramics' }));
+
 test('stopping asks first, and says what goes and what stays', async () => {
   show({ records: 3 });
+  await unfold();
   await userEvent.click(screen.getByRole('button', { name: 'Stop following Ceramics' }));
   expect(screen.getByText(/Its entries go; the 3 things ticked off in it stay/)).toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'Keep it' }));
   expect(screen.getByRole('button', { name: 'Stop following Ceramics' })).toBeInTheDocument();
 });
 
-test('who may not edit has nothing to press', () => {
+test('who may not edit has nothing to press but what unfolds it', async () => {
   show({ nextCheck: null, warnings: [{ line: 12, message: 'DTSTART is no date that exists' }] }, false);
-  expect(screen.queryAllByRole('button')).toHaveLength(0);
+  await unfold();
+  expect(screen.queryAllByRole('button').map((b) => b.getAttribute('aria-label'))).toEqual(['Less about Ceramics']);
   expect(screen.getByText(/paused, last checked 1 hour ago/)).toBeInTheDocument();
   expect(screen.getByText(/Line 12: DTSTART is no date that exists/)).toBeInTheDocument();
 });
@@ -77,6 +81,7 @@ test('of a split source each calendar is listed with its count, and what is new 
   globalThis.fetch = asked;
   const glaze = { ...calendar, id: 'd', name: 'Glaze' };
   show({ calendarIds: ['c', 'd'], split: { by: 'endTag' }, newParts: ['Glaze'], parts: [{ part: 'CE', calendarId: 'c', count: 20 }, { part: 'Glaze', calendarId: 'd', count: 7 }] }, true, [calendar, glaze]); // prettier-ignore
+  await userEvent.click(screen.getByRole('button', { name: /^More about/ }));
   expect(screen.getByText('Split by the tag at the end of the title')).toBeInTheDocument();
   expect(screen.getByRole('button', { name: 'Change Glaze' })).toBeInTheDocument();
   expect(screen.getByText('New in this source: “Glaze”, 7 entries, now the calendar Glaze.')).toBeInTheDocument();
