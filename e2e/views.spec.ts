@@ -194,3 +194,38 @@ test('the term is taken from the school’s calendar, or typed', async ({ page }
   await term.getByRole('button', { name: 'Take it from the school’s calendar' }).click();
   await expect(term).toContainText('from the school’s calendar');
 });
+
+/** A finger drawn from one place to another. */
+async function stroke(page: Page, from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
+  const finger = await page.context().newCDPSession(page);
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', at?: { x: number; y: number }) => finger.send('Input.dispatchTouchEvent', { type, touchPoints: at ? [at] : [] });
+  await touch('touchStart', from);
+  for (let i = 1; i <= 5; i++) await touch('touchMove', { x: from.x + ((to.x - from.x) * i) / 5, y: from.y + ((to.y - from.y) * i) / 5 });
+  await touch('touchEnd');
+}
+
+test('by finger: a stroke goes on by a week and back, a pull puts an item away', async ({ page, wide }) => {
+  test.skip(wide, 'a wide screen has keys');
+  await look(page, 'week');
+  await stroke(page, { x: 330, y: 600 }, { x: 80, y: 605 });
+  await expect(title(page)).toHaveText('12 – 18 October');
+  await stroke(page, { x: 80, y: 600 }, { x: 330, y: 605 });
+  await expect(title(page)).toHaveText('5 – 11 October');
+  await page.getByRole('button', { name: /^Tide table exercise 11/ }).click();
+  const sheet = page.getByRole('dialog');
+  await expect(sheet.getByText('Due Tuesday 6 October, 23:59')).toBeVisible();
+  await stroke(page, { x: 195, y: 112 }, { x: 195, y: 420 });
+  await expect(sheet).toHaveCount(0);
+});
+
+test('a mouse at rest on a slip is told the gist', async ({ page, wide }) => {
+  test.skip(!wide, 'a finger has no rest');
+  await look(page, 'month');
+  await page
+    .getByRole('cell')
+    .getByRole('button', { name: /^Glaze test tiles/ })
+    .hover();
+  await expect(page.getByText('Due Tuesday 6 October · today', { exact: false })).toBeVisible();
+  await page.mouse.move(5, 5);
+  await expect(page.getByText('Due Tuesday 6 October · today', { exact: false })).toHaveCount(0);
+});

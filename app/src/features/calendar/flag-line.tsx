@@ -44,6 +44,7 @@ export function FlagLine({ calendars, open }: Props) {
             {...({ title: `${calendar.name}: press to ${isHidden ? 'show' : 'hide'}, double press for just this one` } as object)}
             onPress={(e) => press(calendar.id, (e.nativeEvent as unknown as UIEvent).detail)}
             onLongPress={() => justOne(calendar.id, all)}
+            delayLongPress={650}
             className="min-h-touch min-w-[54px] items-center justify-center gap-1 rounded-lg px-1.5 hover:bg-lagoon-wash"
           >
             <Flag colour={calendar.colour} flag={calendar.flag} size={17} struck={isHidden} />

@@ -30,6 +30,9 @@ import { ProblemNotice } from '@/ui/notice';
 import { Slip } from '@/ui/slip';
 import { Text } from '@/ui/text';
 
+/** How many of what comes are drawn at first, and more at each asking. */
+const STEP = 60;
+
 /** Today in five seconds: the one next thing, where to be, what is due by tonight, what changed, what comes. */
 export function TodayPlace() {
   const { learner, viewer } = useLearner()!;
@@ -55,6 +58,7 @@ export function TodayPlace() {
     [all, viewer, settings.loads, settings.shelfFrom, seen.day],
   );
   const [course, setCourse] = useState('');
+  const [most, setMost] = useState(STEP);
 
   const failure = calendars.error ?? occurrences.error;
   const mayTick = learner.access !== 'look';
@@ -153,7 +157,7 @@ export function TodayPlace() {
               onChange={(e) => setCourse(e.currentTarget.value)}
               options={[{ value: '', words: 'all calendars' }, ...(calendars.data ?? []).map((c) => ({ value: c.id, words: c.name }))]}
             />
-            {upcoming.slice(0, 40).map((e, i) => (
+            {upcoming.slice(0, most).map((e, i) => (
               <View key={`${e.occurrence.itemId} ${e.occurrence.key}`} className="gap-2">
                 {upcoming[i - 1]?.day === e.day ? null : (
                   <Text kind="label" className="pt-1">
@@ -163,6 +167,11 @@ export function TodayPlace() {
                 {slip(e, true)}
               </View>
             ))}
+            {upcoming.length > most ? (
+              <Button kind="quiet" onPress={() => setMost(most + STEP)} className="self-start">
+                {`${upcoming.length - most} more`}
+              </Button>
+            ) : null}
             {upcoming.length === 0 ? <Text className="text-ink2">Nothing comes in these days.</Text> : null}
           </Part>
         </View>
