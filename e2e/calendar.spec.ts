@@ -25,7 +25,7 @@ test('a flag hides its calendar, what is hidden is counted in words, and that is
   await expect(page.getByRole('button', { name: /^Tide table exercise 11/ })).toBeVisible();
 });
 
-test('a double press leaves just that one, another brings back what was there', async ({ page }) => {
+test('a double press leaves just that one, another brings back what was there', { tag: '@wide' }, async ({ page }) => {
   await openCalendar(page);
   const shown = () => page.getByRole('switch').evaluateAll((list) => list.filter((s) => s.getAttribute('aria-checked') === 'true').map((s) => s.textContent?.slice(0, 2)));
   await page.getByRole('switch', { name: /^Boatbuilding/ }).click();
@@ -65,7 +65,7 @@ test('a link to an item opens it, Escape closes it', async ({ page, wide }) => {
   await expect(page.getByRole('heading', { level: 2, name: 'Tuesday 6 October' })).toBeVisible();
 });
 
-test('what is ticked off stays so over a check of its link and a power cut', async ({ page, demo }) => {
+test('what is ticked off stays so over a check of its link and a power cut', { tag: '@wide' }, async ({ page, demo }) => {
   await openCalendar(page);
   await page.getByRole('button', { name: 'Finish Glaze test tiles' }).click();
   await expect(page.getByRole('button', { name: /Take back: Glaze test tiles/ })).toBeVisible();
@@ -106,8 +106,7 @@ test('earlier days are one press away', async ({ page }) => {
   await expect(page.getByRole('heading', { level: 2 }).first()).toHaveText(/August|September/);
 });
 
-test('the keyboard alone: to an item, into it, and out again', async ({ page, wide }) => {
-  test.skip(!wide, 'a phone has no keyboard');
+test('the keyboard alone: to an item, into it, and out again', { tag: '@wide' }, async ({ page }) => {
   await openCalendar(page);
   const slip = page.getByRole('button', { name: /^Tide table exercise 11, Ocean/ });
   const skip = page.getByRole('button', { name: 'Skip to the days' });
@@ -122,7 +121,7 @@ test('the keyboard alone: to an item, into it, and out again', async ({ page, wi
   await expect(page.getByRole('complementary')).toHaveCount(0);
 });
 
-test('a family sees the schedules of both learners, by a plain switch', async ({ page, accessible }) => {
+test('a family sees the schedules of both learners, by a plain switch', { tag: '@phone' }, async ({ page, accessible }) => {
   await openCalendar(page);
   await page.getByLabel('Be somebody else in the demo').selectOption('maren');
   await page.getByRole('radio', { name: 'Tobias' }).click();

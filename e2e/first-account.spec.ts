@@ -1,7 +1,7 @@
 import { expect, test } from './fixtures';
 import { ServerProcess } from './servers';
 
-test('an empty installation: the first page makes the first account, and then gathers', async ({ page, accessible }) => {
+test('an empty installation: the first page makes the first account, and then gathers', { tag: '@phone' }, async ({ page, accessible }) => {
   const server = await ServerProcess.start('main.js');
   try {
     await page.goto(server.address);

@@ -37,7 +37,7 @@ test('a link is looked into, named, given a flag, and followed', async ({ page, 
   await expect(page.getByRole('group', { name: 'Tide Watch' })).toHaveCount(0);
 });
 
-test('what is wrong with a link is said in plain words, and nothing is saved', async ({ page, demo, request, accessible }) => {
+test('what is wrong with a link is said in plain words, and nothing is saved', { tag: '@wide' }, async ({ page, demo, request, accessible }) => {
   const trouble = page.getByRole('alert');
   await previewLink(page, '');
   await expect(page.getByText('Paste the calendar’s link.')).toBeVisible();
@@ -93,7 +93,7 @@ test('what changed stands by day and course, unseen first, and can be marked as 
   await expect(page.getByRole('link', { name: /since you looked/ })).toHaveCount(0);
 });
 
-test('another window’s check shows here without a reload', async ({ page, context, demo, request }) => {
+test('another window’s check shows here without a reload', { tag: '@wide' }, async ({ page, context, demo, request }) => {
   await openCalendar(page);
   const other = await context.newPage();
   await request.post(`${demo.campus}/desk/ocean-navigation/add`, { form: { title: 'Extra chart exercise', date: '2026-10-07' } });
@@ -104,7 +104,7 @@ test('another window’s check shows here without a reload', async ({ page, cont
   await other.close();
 });
 
-test('a feed that comes back empty is held back, until a person says it is right', async ({ page, demo, request, accessible }) => {
+test('a feed that comes back empty is held back, until a person says it is right', { tag: '@wide' }, async ({ page, demo, request, accessible }) => {
   const check = page.getByRole('button', { name: 'Check Ceramics Studio now' });
   await request.post(`${demo.campus}/desk/ceramics-studio/mode`, { form: { mode: 'empty' } });
   await page.goto('/gather');
@@ -121,7 +121,7 @@ test('a feed that comes back empty is held back, until a person says it is right
   await expect(page.getByText(/^Checked: \d+ new\.$/)).toBeVisible();
 });
 
-test('a calendar can be renamed and reflagged, paused and gone on with', async ({ page, accessible }) => {
+test('a calendar can be renamed and reflagged, paused and gone on with', { tag: '@wide' }, async ({ page, accessible }) => {
   await page.goto('/gather');
   await more(page, 'Ocean Navigation');
   await page.getByRole('button', { name: 'Change Ocean Navigation' }).click();
@@ -144,7 +144,7 @@ test('a calendar can be renamed and reflagged, paused and gone on with', async (
   await expect(page.getByRole('group', { name: 'Ocean Navigation' })).toBeVisible();
 });
 
-test('a link that fails says so and keeps what it had', async ({ page, demo, request, accessible }) => {
+test('a link that fails says so and keeps what it had', { tag: '@phone' }, async ({ page, demo, request, accessible }) => {
   await request.post(`${demo.campus}/desk/ceramics-studio/mode`, { form: { mode: 'signIn' } });
   await page.goto('/gather');
   await page.getByRole('button', { name: 'Check Ceramics Studio now' }).click();
@@ -158,7 +158,7 @@ test('a link that fails says so and keeps what it had', async ({ page, demo, req
   await expect(page.getByText('Checked: nothing has changed.')).toBeVisible();
 });
 
-test('one link becomes one calendar a course, named and merged by the person, and one again', async ({ page, demo, request, accessible }) => {
+test('one link becomes one calendar a course, named and merged by the person, and one again', { tag: '@wide' }, async ({ page, demo, request, accessible }) => {
   await page.goto('/gather');
   const source = page.getByRole('group', { name: 'Norwegian, Sound Design, Food Chemistry' });
   await more(page, 'Norwegian, Sound Design, Food Chemistry');
@@ -205,7 +205,7 @@ test('a link with several courses is split before it is followed', async ({ page
   await expect(source).toHaveCount(0);
 });
 
-test('the same thing in two feeds is shown once, and told apart by a word', async ({ page }) => {
+test('the same thing in two feeds is shown once, and told apart by a word', { tag: '@wide' }, async ({ page }) => {
   await openCalendar(page);
   const report = page.getByRole('button', { name: /^Emulsion report, / });
   await reveal(page, report);
@@ -217,7 +217,7 @@ test('the same thing in two feeds is shown once, and told apart by a word', asyn
   await expect(page.getByText('Also in School. Shown once.')).toBeVisible();
 });
 
-test('what an entry is can be corrected, for all of its kind', async ({ page }) => {
+test('what an entry is can be corrected, for all of its kind', { tag: '@wide' }, async ({ page }) => {
   await openCalendar(page);
   const log = page.getByRole('button', { name: /^Lab log 6, Food Chemistry, / });
   await reveal(page, log);
@@ -232,7 +232,7 @@ test('what an entry is can be corrected, for all of its kind', async ({ page }) 
   await reveal(page, page.getByRole('button', { name: /^Lab log 7, Food Chemistry, practice, .*hand in on paper/ }));
 });
 
-test('files are chosen several at once, looked at, read in as copies of their day, and brought up to date', async ({ page, demo, request, accessible }) => {
+test('files are chosen several at once, looked at, read in as copies of their day, and brought up to date', { tag: '@phone' }, async ({ page, demo, request, accessible }) => {
   const tides = await (await request.get(`${demo.campus}/feeds/tide-watch.ics`)).text();
   const file = (name: string, text: string) => ({ name, mimeType: 'text/calendar', buffer: Buffer.from(text) });
   await page.goto('/gather/files');

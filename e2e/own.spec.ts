@@ -31,7 +31,7 @@ test('one line becomes work in the right calendar; undone, it is gone again', as
   await accessible();
 });
 
-test('what is wrong stands at its field, and what was typed survives a reload', async ({ page }) => {
+test('what is wrong stands at its field, and what was typed survives a reload', { tag: '@wide' }, async ({ page }) => {
   await todo(page);
   await writeDown(page, 'home rehearsal sat 15:00');
   await form(page).getByRole('radio', { name: 'somewhere to be' }).click();
@@ -47,7 +47,7 @@ test('what is wrong stands at its field, and what was typed survives a reload', 
   await expect(page.getByLabel('What', { exact: true })).toHaveValue('');
 });
 
-test('a repeat is said back, keeps clear of breaks, and one of its dates is changed alone', async ({ page, wide }) => {
+test('a repeat is said back, keeps clear of breaks, and one of its dates is changed alone', { tag: '@phone' }, async ({ page, wide }) => {
   await todo(page);
   await writeDown(page, 'home band practice mon 18:00 - 19:00');
   await page.getByLabel('Repeats').selectOption('week');
@@ -97,7 +97,7 @@ test('ticked off, it asks once how it was handed in; the record stays on the ite
   await expect(page.getByRole('group', { name: 'Record' })).toContainText('Not finished after all');
 });
 
-test('paper whose date has passed is asked after and never nags', async ({ page }) => {
+test('paper whose date has passed is asked after and never nags', { tag: '@phone' }, async ({ page }) => {
   await todo(page);
   const settle = page.getByRole('group', { name: 'Did this happen?' });
   const past = page.getByRole('group', { name: 'Past due' });
@@ -111,7 +111,7 @@ test('paper whose date has passed is asked after and never nags', async ({ page 
   await expect(settle.getByRole('button', { name: /^Sketchbook, pages 10 to 11/ })).toBeVisible();
 });
 
-test('the own layer: an aim, an estimate and a note, and a brief in a fixed order', async ({ page, wide, accessible }) => {
+test('the own layer: an aim, an estimate and a note, and a brief in a fixed order', { tag: '@wide' }, async ({ page, wide, accessible }) => {
   await openCalendar(page);
   await page.goto('/calendar?view=week&day=2026-10-06');
   await page.getByRole('button', { name: /^Lab log 6/ }).first().click(); // prettier-ignore
@@ -141,8 +141,7 @@ test('the own layer: an aim, an estimate and a note, and a brief in a fixed orde
   await expect(place.getByRole('button', { name: /^Lab log 6, .*your aim Wednesday 7 October, due Friday 9 October$/ })).toBeVisible();
 });
 
-test('carried by mouse or by key: one’s own moves, a feed’s gets an aim or stays, and all of it is undone', async ({ page, wide }) => {
-  test.skip(!wide, 'a mouse and keys');
+test('carried by mouse or by key: one’s own moves, a feed’s gets an aim or stays, and all of it is undone', { tag: '@wide' }, async ({ page }) => {
   await todo(page);
   await writeDown(page, 'home feed the hens thu 17:30 - 18:00');
   await page.getByRole('button', { name: /^Add to/ }).click();
@@ -179,7 +178,7 @@ test('carried by mouse or by key: one’s own moves, a feed’s gets an aim or s
   await expect(hens).toHaveCount(0);
 });
 
-test('several at once; and another window sees it without a reload', async ({ page, context }) => {
+test('several at once; and another window sees it without a reload', { tag: '@wide' }, async ({ page, context }) => {
   await todo(page);
   const other = await context.newPage();
   await todo(other);

@@ -6,7 +6,10 @@ const launchOptions = {
 };
 const common = { launchOptions, locale: 'en-IE', timezoneId: 'Europe/Dublin' };
 
-/** The real interface over the demo, at a phone's size and at a wide one; each size has a demo of its own. */
+/**
+ * The real interface over the demo, at a phone's size and at a wide one; each size has a demo of its own. What is the same
+ * at every size, or needs a finger or a mouse, is tagged with the one size it runs at.
+ */
 export default defineConfig({
   testDir: '.',
   timeout: 90_000,
@@ -18,7 +21,7 @@ export default defineConfig({
   outputDir: '../test-results/e2e',
   use: { trace: 'retain-on-failure', screenshot: 'only-on-failure' },
   projects: [
-    { name: 'phone', use: { ...common, viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true } },
-    { name: 'wide', use: { ...common, viewport: { width: 1280, height: 800 } } },
+    { name: 'phone', grepInvert: /@wide/, use: { ...common, viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true } },
+    { name: 'wide', grepInvert: /@phone/, use: { ...common, viewport: { width: 1280, height: 800 } } },
   ],
 });

@@ -82,7 +82,7 @@ test('a day with its hours; an item opens beside it or over it, and the way back
   await expect(title(page)).toHaveText('Saturday 10 October');
 });
 
-test('filters stand in sight and in the address, forgive a slip, and one press clears them', async ({ page, accessible }) => {
+test('filters stand in sight and in the address, forgive a slip, and one press clears them', { tag: '@phone' }, async ({ page, accessible }) => {
   await look(page, 'agenda');
   await page.getByRole('button', { name: 'Filters' }).click();
   await page.getByRole('checkbox', { name: 'test', exact: true }).click();
@@ -102,7 +102,7 @@ test('filters stand in sight and in the address, forgive a slip, and one press c
   await expect(page.getByRole('status').filter({ hasText: 'Only' })).toHaveCount(0);
 });
 
-test('the agenda by course and by what it is, past and everything', async ({ page }) => {
+test('the agenda by course and by what it is, past and everything', { tag: '@phone' }, async ({ page }) => {
   await look(page, 'agenda');
   await page.getByRole('radio', { name: 'by course' }).click();
   await expect(page.getByRole('heading', { level: 2, name: 'Ocean Navigation' }).first()).toBeVisible();
@@ -114,8 +114,7 @@ test('the agenda by course and by what it is, past and everything', async ({ pag
   await expect(page).toHaveURL(/span=past/);
 });
 
-test('without a mouse: between days and views, flags, filters, slips and back', async ({ page, wide }) => {
-  test.skip(!wide, 'a phone has no keyboard');
+test('without a mouse: between days and views, flags, filters, slips and back', { tag: '@wide' }, async ({ page }) => {
   await look(page, 'week');
   const body = page.locator('body');
   await body.press('ArrowRight');
@@ -146,7 +145,7 @@ test('without a mouse: between days and views, flags, filters, slips and back', 
   await expect(page.getByRole('group', { name: 'Filters' })).toBeVisible();
 });
 
-test('settings are saved as they are made and show everywhere', async ({ page, wide, accessible }) => {
+test('settings are saved as they are made and show everywhere', { tag: '@wide' }, async ({ page, wide, accessible }) => {
   await page.goto('/settings');
   await expect(title(page)).toHaveText('Settings');
   await accessible();
@@ -176,7 +175,7 @@ test('settings are saved as they are made and show everywhere', async ({ page, w
   await expect(page.locator('html')).not.toHaveAttribute('data-theme');
 });
 
-test('the term is taken from the school’s calendar, or typed', async ({ page }) => {
+test('the term is taken from the school’s calendar, or typed', { tag: '@phone' }, async ({ page }) => {
   await page.goto('/settings');
   const term = page.getByRole('group', { name: 'The term' });
   await expect(term).toContainText('Monday 31 August to Friday 18 December, from the school’s calendar');
@@ -204,8 +203,7 @@ async function stroke(page: Page, from: { x: number; y: number }, to: { x: numbe
   await touch('touchEnd');
 }
 
-test('by finger: a stroke goes on by a week and back, a pull puts an item away', async ({ page, wide }) => {
-  test.skip(wide, 'a wide screen has keys');
+test('by finger: a stroke goes on by a week and back, a pull puts an item away', { tag: '@phone' }, async ({ page }) => {
   await look(page, 'week');
   await stroke(page, { x: 330, y: 600 }, { x: 80, y: 605 });
   await expect(title(page)).toHaveText('12 – 18 October');
@@ -218,8 +216,7 @@ test('by finger: a stroke goes on by a week and back, a pull puts an item away',
   await expect(sheet).toHaveCount(0);
 });
 
-test('a mouse at rest on a slip is told the gist', async ({ page, wide }) => {
-  test.skip(!wide, 'a finger has no rest');
+test('a mouse at rest on a slip is told the gist', { tag: '@wide' }, async ({ page }) => {
   await look(page, 'month');
   await page
     .getByRole('cell')
