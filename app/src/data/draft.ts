@@ -15,6 +15,15 @@ export interface Draft {
   fields: Record<string, unknown> | null;
 }
 
+/** The fields of a place that was pressed. */
+function placed({ day, minute }: Draft): Record<string, unknown> {
+  if (!day) return {};
+  return { day, lastDay: day, ...(minute === null ? {} : { time: clockText(minute), until: '' }) };
+}
+
+/** A minute of the day as a time field has it: `16:05`. */
+export const clockText = (minute: number): string => `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
+
 interface DraftStore {
   draft: Draft | null;
   open: boolean;
@@ -35,9 +44,10 @@ export const useDraft = create<DraftStore>()(
       lastUsed: {},
       begin: (part) =>
         set(({ draft }) => {
-          // What was begun and not finished is taken up again, unless something else is meant.
-          const goOn = draft?.fields && !draft.editing && !part.editing && !part.day;
-          return { open: true, draft: goOn ? draft : { day: '', minute: null, calendarId: null, editing: null, fields: null, ...part } };
+          const fresh: Draft = { day: '', minute: null, calendarId: null, editing: null, fields: null, ...part };
+          // What was begun and not finished is taken up again, at the place that is meant now.
+          const begun = draft?.fields && !draft.editing && !part.editing && !part.fields && draft.fields['title'] ? draft.fields : null;
+          return { open: true, draft: begun ? { ...fresh, fields: { ...begun, ...placed(fresh) } } : fresh };
         }),
       keep: (fields) => set(({ draft }) => ({ draft: draft && { ...draft, fields } })),
       close: () => set({ open: false }),

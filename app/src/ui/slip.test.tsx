@@ -35,3 +35,14 @@ test('somewhere to be has no stub', () => {
   expect(screen.getAllByRole('button')).toHaveLength(1);
   expect(screen.getByText('17:00 – 17:40')).toBeInTheDocument();
 });
+
+test('an aim is a slip of its own, and says when the thing itself is due', () => {
+  render(<Slip {...base} isAim time="aim" note="due Wed 7 Oct" spoken="Quiz, your aim Tuesday 6 October, due Wednesday 7 October" />);
+  expect(screen.getByRole('button', { name: /your aim Tuesday/ })).toBeInTheDocument();
+  expect(screen.getByText('due Wed 7 Oct')).toBeInTheDocument();
+});
+
+test('torn off, a ticket tells how it was handed in', () => {
+  render(<Slip {...base} urgency="finished" handedIn="on paper" />);
+  expect(screen.getByText('on paper')).toBeInTheDocument();
+});

@@ -28,6 +28,8 @@ export interface SlipProps {
   /** Said instead of the above by a screen reader */
   spoken: string;
   chosen: boolean;
+  /** A lighter slip, for the person’s aim: the true date has one of its own */
+  isAim?: boolean;
   onOpen(): void;
   /** Finishes it or takes that back; absent where the person may not */
   onFinish?: (() => void) | undefined;
@@ -41,7 +43,7 @@ export function Slip(props: SlipProps) {
 const NOTE_COLOUR: Record<Urgency, string> = { finished: 'text-fern', coming: 'text-ink2', soon: 'text-marigold', pastDue: 'text-poppy', unsettled: 'text-ink2' };
 
 /** Something to hand in: the stub on its right carries when and how; finishing it tears the stub off. */
-function Ticket({ id, shape, colour, flag, calendar, title, detail, time, handedIn, note, urgency, spoken, chosen, onOpen, onFinish }: SlipProps) {
+function Ticket({ id, shape, colour, flag, calendar, title, detail, time, handedIn, note, urgency, spoken, chosen, isAim = false, onOpen, onFinish }: SlipProps) {
   const finished = urgency === 'finished';
   const ring = chosen ? 'ring-2 ring-lagoon' : '';
   return (
@@ -51,7 +53,7 @@ function Ticket({ id, shape, colour, flag, calendar, title, detail, time, handed
         aria-label={spoken}
         {...({ dataSet: { slip: id } } as object)}
         onPress={onOpen}
-        className={`min-h-[60px] flex-1 flex-row overflow-hidden rounded-l-lg ${finished ? 'bg-line/40' : 'bg-sheet shadow-sm hover:shadow-md'}`}
+        className={`min-h-[60px] flex-1 flex-row overflow-hidden rounded-l-lg ${isAim ? 'border border-r-0 border-dashed border-lagoon' : finished ? 'bg-line/40' : 'bg-sheet shadow-sm hover:shadow-md'}`}
       >
         <View className={`w-[5px] ${FILL[colour]} ${finished ? 'opacity-50' : ''}`} />
         <View className="flex-1 justify-center px-3 py-1.5">
@@ -71,13 +73,13 @@ function Ticket({ id, shape, colour, flag, calendar, title, detail, time, handed
           ) : null}
         </View>
       </Pressable>
-      <TearLine torn={finished} plain={shape === 'plainTicket'} wash={`var(--${colour}-wash)`} />
+      {isAim ? null : <TearLine torn={finished} plain={shape === 'plainTicket'} wash={`var(--${colour}-wash)`} />}
       <Pressable
         role="button"
         aria-label={finished ? `Take back: ${title} is not finished` : `Finish ${title}`}
         disabled={!onFinish}
         onPress={onFinish}
-        className={`w-[96px] justify-center rounded-r-lg px-2 py-1.5 ${finished ? '' : `${shape === 'plainTicket' ? 'bg-sheet' : WASH[colour]} shadow-sm hover:shadow-md`}`}
+        className={`w-[96px] justify-center rounded-r-lg px-2 py-1.5 ${isAim ? 'border border-l-0 border-dashed border-lagoon' : finished ? '' : `${shape === 'plainTicket' ? 'bg-sheet' : WASH[colour]} shadow-sm hover:shadow-md`}`}
       >
         {finished ? (
           <>

@@ -1,6 +1,7 @@
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { HANDED_IN_WORDS, slipDetail, slipNote, slipTime } from '@zephyrfield/core/view/slips';
-import { today as dayOf } from '@zephyrfield/core/view/words';
+import { shortDay, today as dayOf } from '@zephyrfield/core/view/words';
+import { dayIn } from '@zephyrfield/core/time/when';
 import { View } from 'react-native';
 import { Slip } from '@/ui/slip';
 import { slipOf, type Drawing } from './drawing';
@@ -16,9 +17,9 @@ export function SlipRow({ entry, onFinish, ...drawing }: Drawing & { entry: Agen
         flag={calendar?.flag ?? { shape: 'square', pattern: 'plain' }}
         calendar={calendar?.name ?? ''}
         detail={slipDetail(entry, viewer)}
-        time={slipTime(entry, viewer)}
+        time={entry.isAim ? 'aim' : slipTime(entry, viewer)}
         handedIn={entry.occurrence.handedIn ? HANDED_IN_WORDS[entry.occurrence.handedIn] : undefined}
-        note={slipNote(entry, dayOf(now, viewer))}
+        note={entry.isAim && entry.occurrence.due ? `due ${shortDay(dayIn(entry.occurrence.due, viewer))}` : slipNote(entry, dayOf(now, viewer))}
         onFinish={onFinish && (() => onFinish(entry))}
       />
     </View>

@@ -6,6 +6,7 @@ import { patternToRule, ruleToPattern, type Pattern } from '@zephyrfield/core/re
 import { DAY, MINUTE, formatDate, parseDate, weekday } from '@zephyrfield/core/time/civil';
 import { dateOf, dayIn, instantOf, type When } from '@zephyrfield/core/time/when';
 import type { Zone } from '@zephyrfield/core/time/zone';
+import { clockText } from '@/data/draft';
 
 /** What one writes something down for. */
 export const KINDS = ['be', 'do', 'remind', 'long', 'off'] as const;
@@ -57,7 +58,7 @@ export const EMPTY: Fields = {
 export const kindOf = (item: Pick<Own, 'sort' | 'end' | 'when'>): Kind =>
   isWork(item.sort) ? 'do' : item.sort === 'dayOff' ? 'off' : item.sort === 'reminder' ? (item.end && item.when?.kind === 'date' ? 'long' : 'remind') : 'be';
 
-const clock = (minute: number | null) => (minute === null ? '' : `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`);
+const clock = (minute: number | null) => (minute === null ? '' : clockText(minute));
 const minuteIn = (text: string): number | null => (/^\d\d:\d\d/.test(text) ? Number(text.slice(0, 2)) * 60 + Number(text.slice(3, 5)) : null);
 
 /** The fields that say when. */

@@ -14,7 +14,7 @@ import { useEffect, useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
 import { Pressable, View } from 'react-native';
 import { Refusal } from '@/data/client';
-import { useDraft, type Draft } from '@/data/draft';
+import { clockText, useDraft, type Draft } from '@/data/draft';
 import { useLearner } from '@/data/learner';
 import { changeMarks } from '@/data/marks';
 import { useNow } from '@/data/now';
@@ -56,17 +56,19 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
   const [error, setError] = useState<unknown>(null);
   const [busy, setBusy] = useState(false);
   const [adding, setAdding] = useState(false);
+  // A draft may be of another learner, or of a calendar that is gone.
+  const known = (id: string) => (calendars.some((c) => c.id === id) ? id : '');
   const begin = (): Fields => {
-    if (draft.fields) return { ...EMPTY, ...(draft.fields as Partial<Fields>) };
+    if (draft.fields) return { ...EMPTY, ...(draft.fields as Partial<Fields>), calendarId: known(String(draft.fields['calendarId'] ?? '')) };
     if (editing) {
       const { item, of } = editing;
       const change = of && item.changes.find((c) => instantIn(c.of, viewer) === instantIn(of, viewer));
       const at = of ? { ...item, ...shiftTo(item, change?.when ?? of), title: change?.title ?? item.title, place: change?.place ?? item.place, details: change?.details ?? item.details } : item;
       return fieldsOf(at, editing.calendarId, viewer);
     }
-    const time = draft.minute === null ? '' : `${String(Math.floor(draft.minute / 60)).padStart(2, '0')}:${String(draft.minute % 60).padStart(2, '0')}`;
+    const time = draft.minute === null ? '' : clockText(draft.minute);
     const kind = draft.minute === null ? 'do' : 'be';
-    return { ...EMPTY, kind, sort: KIND_SORTS[kind][0]!, day: draft.day, lastDay: draft.day, time, calendarId: draft.calendarId ?? lastUsed[kind] ?? '' };
+    return { ...EMPTY, kind, sort: KIND_SORTS[kind][0]!, day: draft.day, lastDay: draft.day, time, calendarId: known(draft.calendarId ?? lastUsed[kind] ?? '') };
   };
   const { control, getValues, setValue, setError: mark, clearErrors } = useForm<Fields>({ defaultValues: begin() });
   const f = useWatch({ control }) as Fields;
@@ -86,7 +88,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
     set({
       title: read.title, kind, sort: read.sort, handIn: read.handIn === 'unknown' ? 'paper' : read.handIn, minutes: kind === 'do' && read.minutes ? String(read.minutes) : '',
       ...(read.when ? whenFields(read.when, read.end, viewer) : draft.day ? { day: draft.day, lastDay: draft.day, time: '', until: '' } : whenFields(null, null, viewer)),
-      calendarId: read.calendarId ?? lastUsed[kind] ?? getValues('calendarId'),
+      calendarId: read.calendarId ?? (known(lastUsed[kind] ?? '') || getValues('calendarId')),
     }); // prettier-ignore
   };
   /** Runs what writes; where the server refuses, its words stand at their fields. */
