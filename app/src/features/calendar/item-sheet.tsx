@@ -166,7 +166,12 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
         </View>
       ) : null}
 
-      <Brief item={item} mayEdit={mayEdit} />
+      {mayEdit || item.brief.shared || item.brief.ofDate ? (
+        // It is loaded when it is first needed, and what is below it stays where it is meanwhile.
+        <View className="min-h-touch">
+          <Brief item={item} mayEdit={mayEdit} />
+        </View>
+      ) : null}
 
       <Records item={item} learnerId={learnerId} viewer={viewer} thisYear={thisYear} mayTick={mayTick} />
 
