@@ -24,9 +24,9 @@ test('today says what is next, where to be, what is due by tonight and what chan
   await expect(page.getByRole('group', { name: 'Past due' })).toContainText('Half-scale dinghy: lofting');
   await accessible();
   const next = page.getByRole('group', { name: 'Next up' });
-  await expect(next.getByRole('button', { name: /^Keel plan/ })).toBeVisible();
+  await expect(next.getByRole('button', { name: /^Surveys quiz/ })).toBeVisible();
   await next.getByLabel('Of').selectOption({ label: 'Ceramics Studio' });
-  await expect(next.getByRole('button', { name: /^Keel plan/ })).toHaveCount(0);
+  await expect(next.getByRole('button', { name: /^Surveys quiz/ })).toHaveCount(0);
   await expect(next.getByRole('button', { name: /^Sketchbook/ }).first()).toBeVisible();
 });
 

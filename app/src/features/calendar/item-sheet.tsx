@@ -105,7 +105,7 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
           </Text>
         </Text>
         {occurrence.status === 'cancelled' ? <Text className="font-bold text-poppy">Called off</Text> : null}
-        {item.gone ? <Text className="font-bold text-marigold">No longer in its feed</Text> : null}
+        {item.gone ? <Text className="font-bold text-marigold">{item.own ? 'Taken away' : 'No longer in its feed'}</Text> : null}
         <Text className="text-ink2">
           {[SORT_WORDS[occurrence.sort], isWork ? opensWords(occurrence, viewer) : null, isWork ? HAND_IN_WORDS[occurrence.handIn] : null, occurrence.place || null, item.repeats ? 'repeats' : null]
             .filter(Boolean)

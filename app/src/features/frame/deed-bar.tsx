@@ -53,7 +53,7 @@ export function DeedBar() {
             <Pressable
               key={way}
               role="button"
-              onPress={() => void changeMarks(learnerId, asks, { handedIn: { way } }, { words: `${asks.title}: handed in ${name}`, back: { finished: false } })}
+              onPress={() => void changeMarks(learnerId, asks, { handedIn: { way } }, { words: `${asks.title}: handed in ${name}` })}
               className="min-h-touch justify-center px-2"
             >
               <Text kind="label" className="text-lagoon underline">

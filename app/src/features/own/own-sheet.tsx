@@ -10,6 +10,7 @@ import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { agendaEntry } from '@zephyrfield/core/view/agenda';
 import { HAND_IN_WORDS, SORT_WORDS } from '@zephyrfield/core/view/slips';
 import { daysAway, longDay, today as dayOf } from '@zephyrfield/core/view/words';
+import { router } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
 import { Pressable, View } from 'react-native';
@@ -133,7 +134,13 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
     const off = (occurrences.data ?? []).filter((o) => o.sort === 'dayOff' && o.status !== 'cancelled').map((o) => agendaEntry(o, now, viewer));
     return onDaysOff(times, off.map((e) => ({ from: e.day, to: e.lastDay })), viewer); // prettier-ignore
   };
-  const remove = () => editing && void write(() => writeOwn(learner.id, removalsFor(editing, editing.item.repeat ? scope : 'all'), `${f.title} taken away`));
+  const remove = () =>
+    editing &&
+    void write(async () => {
+      await writeOwn(learner.id, removalsFor(editing, editing.item.repeat ? scope : 'all'), `${f.title} taken away`);
+      // Its sheet may be open below.
+      router.setParams({ item: undefined, at: undefined });
+    });
 
   const text = (name: 'title' | 'place' | 'day' | 'lastDay' | 'time' | 'until' | 'minutes', label: string, more: object = {}) => (
     <Controller control={control} name={name} render={({ field, fieldState }) => <Field label={label} error={fieldState.error?.message} {...more} {...field} />} />
