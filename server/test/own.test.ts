@@ -102,6 +102,9 @@ test('work without a date stands by itself, can be ticked off, and gets a date l
   expect((await item(id)).occurrence).toMatchObject({ undated: true, estimate: 45 });
   await write([{ id, calendarId, item: essay, version }]);
   expect(await undated()).toEqual([]);
+  // What lies beyond the stored horizon has a date all the same.
+  await add({ ...essay, title: 'Long ago', when: { kind: 'date', date: '2024-01-08' } });
+  expect(await undated()).toEqual([]);
   expect(await seen()).toMatchObject([{ estimate: 45, due: { kind: 'date', date: '2026-10-16' } }]);
 });
 

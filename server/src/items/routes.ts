@@ -3,6 +3,7 @@ import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { allLinks } from '@zephyrfield/core/ical/links';
 import { dueOf } from '@zephyrfield/core/item/dates';
 import { ownOf } from '@zephyrfield/core/item/own';
+import { isWork } from '@zephyrfield/core/item/sort';
 import { richText } from '@zephyrfield/core/item/rich-text';
 import { DAY } from '@zephyrfield/core/time/civil';
 import type { Rules } from '@zephyrfield/core/gather/rules';
@@ -55,6 +56,12 @@ function marksView({ finishedAt, handedIn, stillToDo, aim, estimate, hidden, col
     position,
     version: version ?? 0,
   };
+}
+
+/** Whether open work has no date at all: what merely lies beyond the stored horizon has one. */
+function isUndated({ sort, content: { master, overrides } }: ItemRow): boolean {
+  if (!isWork(sort) || overrides.length || !master) return false;
+  return !master.start && !master.due && !master.completed && master.percent !== 100;
 }
 
 /** Work without a date, as if it stood on the day it was made. */
@@ -213,7 +220,10 @@ export function mountItems(mount: Mount, { store, own, ownStore, admit, clock, u
 
   mount(routes.undated, ({ caller, params }) => {
     admit(caller.personId, params.learnerId, 'look');
-    return store.undated(params.learnerId).map(undatedView);
+    return store
+      .undated(params.learnerId)
+      .filter(({ item }) => isUndated(item))
+      .map(undatedView);
   });
   mount(routes.writeOwn, ({ caller, params, body }) => {
     admit(caller.personId, params.learnerId, 'edit');
