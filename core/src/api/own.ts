@@ -14,7 +14,10 @@ const Rule = z
   .max(500)
   .superRefine((text, context) => {
     try {
-      parseRule(text);
+      const { freq, byHour, byMinute, bySecond } = parseRule(text);
+      // A feed may say so; by hand it is a slip or a rudeness, and would be thousands of dates.
+      const often = /^(HOURLY|MINUTELY|SECONDLY)$/.test(freq) || byHour.length + byMinute.length + bySecond.length > 0;
+      if (often) context.addIssue({ code: 'custom', message: 'It repeats more often than once a day.' });
     } catch (error) {
       if (!(error instanceof RuleError)) throw error;
       context.addIssue({ code: 'custom', message: `This repeat cannot be followed: ${error.message}.` });

@@ -94,6 +94,8 @@ describe('own items', () => {
     [{ when: { kind: 'date', date: '2026-11-31' } as When, end: null }, 'when.date'],
     [{ when: null, end: null }, 'when'],
     [{ repeat: { rule: 'FREQ=SOMETIMES', except: [] } }, 'repeat.rule'],
+    [{ repeat: { rule: 'FREQ=SECONDLY', except: [] } }, 'repeat.rule'],
+    [{ repeat: { rule: 'FREQ=DAILY;BYHOUR=1,2,3;BYMINUTE=0,1,2', except: [] } }, 'repeat.rule'],
     [{ sort: 'assignment' as const }, 'end'],
   ])('%j is refused at its field', (part, path) => {
     const result = OwnItem.safeParse({ ...own, ...part });
