@@ -4,7 +4,7 @@ import { quickAdd } from '@zephyrfield/core/item/quick-add';
 import { HAND_IN_WAYS, isWork } from '@zephyrfield/core/item/sort';
 import { onDaysOff } from '@zephyrfield/core/recurrence/pattern';
 import { whenShift } from '@zephyrfield/core/time/shift';
-import { DAY, formatDate } from '@zephyrfield/core/time/civil';
+import { DAY } from '@zephyrfield/core/time/civil';
 import { dayIn, instantIn, type When } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { agendaEntry } from '@zephyrfield/core/view/agenda';
@@ -14,7 +14,7 @@ import { router } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
 import { Pressable, View } from 'react-native';
-import { Refusal } from '@/data/client';
+import { Refusal, call } from '@/data/client';
 import { clockText, useDraft, type Draft } from '@/data/draft';
 import { useLearner } from '@/data/learner';
 import { changeMarks } from '@/data/marks';
@@ -123,8 +123,8 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
       const [written] = await writeOwn(learner.id, [{ id: null, calendarId: f.calendarId, item, version: 0 }], `${item.title} added to ${calendar?.name ?? ''}`);
       const minutes = Math.round(Number(f.minutes));
       if (minutes > 0 && isWork(item.sort) && !item.repeat) {
-        const view = agendaStub(written!.id, f.calendarId, item.title);
-        await changeMarks(learner.id, view, { estimate: minutes });
+        const { occurrence } = await call('item', { params: { id: written!.id }, query: { key: '' } });
+        await changeMarks(learner.id, occurrence, { estimate: minutes });
       }
     });
   };
@@ -265,8 +265,3 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
 function shiftTo(item: NonNullable<Draft['editing']>['item'], when: When) {
   return { when, end: item.when && item.end ? whenShift(item.end, item.when, when) : null };
 }
-
-const agendaStub = (itemId: string, calendarId: string, title: string) => ({
-  itemId, key: '', calendarId, alsoIn: [], title, place: '', sort: 'assignment' as const, handIn: 'paper' as const, status: 'confirmed' as const, start: { kind: 'date' as const, date: formatDate(0) }, end: null, due: null,
-  undated: true, own: true, finished: false, finishedAt: null, handedIn: null, stillToDo: false, aim: null, estimate: null, hidden: false, colour: null, position: null, version: 0,
-}); // prettier-ignore
