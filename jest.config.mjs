@@ -7,7 +7,7 @@ const node = (name) => ({
   testEnvironment: 'node',
   testMatch: ['<rootDir>/{src,test}/**/*.test.ts'],
   // Jest does not follow the pattern this package exports its languages by.
-  moduleNameMapper: chrono,
+  moduleNameMapper: { ...chrono, '^file-type$': new URL('node_modules/file-type/index.js', import.meta.url).pathname },
   // Several packages ship as ECMAScript modules only, which Jest runs after turning them into CommonJS.
   transform: { '\\.m?[jt]s$': swc },
   transformIgnorePatterns: [],

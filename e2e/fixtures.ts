@@ -53,3 +53,12 @@ export async function previewLink(page: Page, address: string): Promise<void> {
   await page.getByLabel('The calendar’s link').fill(address);
   await page.getByRole('button', { name: 'Look what is in it' }).click();
 }
+
+/** A finger drawn from one place to another. */
+export async function stroke(page: Page, from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
+  const finger = await page.context().newCDPSession(page);
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', at?: { x: number; y: number }) => finger.send('Input.dispatchTouchEvent', { type, touchPoints: at ? [at] : [] });
+  await touch('touchStart', from);
+  for (let i = 1; i <= 5; i++) await touch('touchMove', { x: from.x + ((to.x - from.x) * i) / 5, y: from.y + ((to.y - from.y) * i) / 5 });
+  await touch('touchEnd');
+}

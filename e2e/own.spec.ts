@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, openCalendar, test } from './fixtures';
+import { expect, openCalendar, stroke, test } from './fixtures';
 
 const bar = (page: Page) => page.getByLabel('What was done');
 const form = (page: Page) => page.getByRole('radiogroup', { name: 'What it is for' });
@@ -186,10 +186,111 @@ test('several at once; and another window sees it without a reload', { tag: '@wi
   for (const name of [/^Surveys quiz/, /^Mixdown: voice and room/]) await page.getByRole('group', { name: 'This week' }).getByRole('button', { name }).click();
   await page.getByRole('group', { name: 'With the chosen ones' }).getByRole('button', { name: 'Finish' }).click();
   await expect(other.getByRole('group', { name: 'This week' }).getByRole('button', { name: /^Surveys quiz/ })).toHaveCount(0);
-  await page.locator('body').press('u');
-  await expect(bar(page)).toContainText('Undone');
+  await expect(bar(page)).toContainText('2 items finished');
   await page.locator('body').press('u');
   await expect(other.getByRole('group', { name: 'This week' }).getByRole('button', { name: /^Surveys quiz/ })).toBeVisible();
   await expect(other.getByRole('group', { name: 'This week' }).getByRole('button', { name: /^Mixdown/ })).toBeVisible();
   await other.close();
+});
+
+const PNG = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
+
+test('a brief with a picture is kept, begins the brief of all that are alike, and all of it is undone in one step', { tag: '@wide' }, async ({ page, accessible }) => {
+  await page.goto('/calendar?view=week&day=2026-10-06');
+  await page.getByRole('button', { name: /^Word list/ }).first().click(); // prettier-ignore
+  await page.getByRole('button', { name: 'Write a brief' }).click();
+  const brief = page.getByRole('group', { name: 'The brief' });
+  const tool = (name: string) => brief.getByRole('toolbar').getByRole('button', { name, exact: true }).click();
+  const steps = brief.getByLabel('Steps');
+  await steps.fill('hear them\nsay them');
+  await steps.selectText();
+  await tool('Numbered list');
+  await expect(steps).toHaveValue('1. hear them\n2. say them');
+  const aim = brief.getByLabel('Aim', { exact: true });
+  await aim.fill('know them by heart');
+  await aim.selectText();
+  await tool('Bold');
+  await expect(aim).toHaveValue('**know them by heart**');
+  await brief.getByLabel('Add pictures and files').setInputFiles([{ name: 'chart.pdf', mimeType: 'application/pdf', buffer: PNG }]);
+  await expect(brief.getByRole('alert')).toContainText('chart.pdf says it is pdf, and is png.');
+  await brief.getByLabel('Add pictures and files').setInputFiles([{ name: 'list.png', mimeType: 'image/png', buffer: PNG }, { name: 'words.txt', mimeType: 'text/plain', buffer: Buffer.from('hav, båt') }]); // prettier-ignore
+  await expect(brief.getByRole('button', { name: 'Take words.txt away' })).toBeVisible();
+  await brief.getByRole('button', { name: 'Keep this to begin others with …' }).click();
+  await brief.getByLabel('Keep it under the name').fill('Word lists');
+  await brief.getByRole('button', { name: 'Keep it', exact: true }).click();
+  await expect(bar(page)).toContainText('Kept as “Word lists”');
+  await accessible();
+  await brief.getByLabel('It is for').selectOption('alike');
+  await brief.getByRole('button', { name: 'Save the brief' }).click();
+  await expect(brief.getByRole('img', { name: 'list' })).toBeVisible();
+  await expect(brief).toHaveText(/know them by heart.*hear them.*say them/s);
+  await expect(brief.getByRole('link', { name: /words.txt/ })).toBeVisible();
+  // Another of its kind has the words, and not the picture.
+  await page.goto('/calendar?view=week&day=2026-10-13');
+  await page.getByRole('button', { name: /^Word list/ }).first().click(); // prettier-ignore
+  await expect(brief).toContainText('know them by heart');
+  await page.goto('/calendar?view=week&day=2026-10-06');
+  // Something new begins with what was kept.
+  await page.keyboard.press('w');
+  await page.getByLabel('In one line').fill('norwegian speaking practice fri 15:00');
+  await page.getByLabel('With the brief').selectOption({ label: 'Word lists' });
+  await page.getByRole('button', { name: /^Add to/ }).click();
+  await expect(bar(page)).toContainText('added to');
+  await page.getByRole('button', { name: /^Speaking practice/ }).first().click(); // prettier-ignore
+  await expect(brief).toContainText('know them by heart');
+});
+
+test('a slip drawn aside is finished; a short pull is not', { tag: '@phone' }, async ({ page }) => {
+  await todo(page);
+  await writeDown(page, 'home water the beans today');
+  await form(page).getByRole('radio', { name: 'something to do' }).click();
+  await page.getByRole('button', { name: /^Add to/ }).click();
+  const slip = page.getByRole('button', { name: /^Water the beans/ });
+  await expect(slip).toBeVisible();
+  await slip.scrollIntoViewIfNeeded();
+  const box = (await slip.boundingBox())!;
+  const draw = (far: number) => stroke(page, { x: box.x + 30, y: box.y + 30 }, { x: box.x + 30 + far, y: box.y + 33 });
+  await draw(60);
+  await expect(slip).toBeVisible();
+  await draw(170);
+  await expect(slip).toHaveCount(0);
+  await expect(bar(page)).toContainText('Water the beans: finished');
+});
+
+test('the order of a bucket is changed by key, several go into another calendar and to another day, each taken back in one step', { tag: '@wide' }, async ({ page }) => {
+  await todo(page);
+  for (const line of ['home mend the net next friday', 'home oil the winch next friday']) {
+    await writeDown(page, line);
+    await form(page).getByRole('radio', { name: 'something to do' }).click();
+    await page.getByRole('button', { name: /^Add to/ }).click();
+    await expect(bar(page)).toContainText('added to Home');
+  }
+  const next = page.getByRole('group', { name: 'Next week' });
+  await page.getByRole('button', { name: 'choose or order' }).click();
+  const grip = next.getByRole('button', { name: 'Carry Oil the winch to another place' });
+  const top = async () => (await next.getByRole('button', { name: /^Carry / }).first().getAttribute('aria-label')) ?? ''; // prettier-ignore
+  await grip.focus();
+  const count = await next.getByRole('button', { name: /^Carry / }).count();
+  await page.keyboard.press('Space');
+  for (let i = 1; i < count; i++) await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('Space');
+  await expect.poll(top).toContain('Oil the winch');
+  await page.locator('body').press('u');
+  await expect.poll(top).not.toContain('Oil the winch');
+
+  for (const name of [/^Mend the net,/, /^Oil the winch,/]) await next.getByRole('button', { name }).click();
+  const chosen = page.getByRole('group', { name: 'With the chosen ones' });
+  await chosen.getByLabel('Do on').fill('2026-10-10');
+  await chosen.getByRole('button', { name: 'Move there' }).click();
+  await expect(page.getByRole('group', { name: 'This week' }).getByRole('button', { name: /^Mend the net,/ })).toBeVisible();
+  await expect(bar(page)).toContainText('2 items moved to Saturday 10 October');
+  await page.locator('body').press('u');
+  await expect(page.getByRole('group', { name: 'This week' }).getByRole('button', { name: /^Mend the net,/ })).toHaveCount(0);
+  await page.getByRole('button', { name: 'choose or order' }).click();
+  for (const name of [/^Mend the net,/, /^Oil the winch,/]) await next.getByRole('button', { name }).click();
+  await page.getByRole('group', { name: 'This week' }).getByRole('button', { name: /^Surveys quiz,/ }).click(); // prettier-ignore
+  await chosen.getByLabel('Put into').selectOption({ label: 'Tide Watch' });
+  await expect(bar(page)).toContainText('One comes from a feed and stays in its calendar; 2 items of your own put into Tide Watch.');
+  await page.getByLabel('Of', { exact: true }).selectOption({ label: 'Tide Watch' });
+  await expect(next.getByRole('button', { name: /^Mend the net, Tide Watch/ })).toBeVisible();
 });

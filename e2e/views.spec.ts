@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, test } from './fixtures';
+import { expect, stroke, test } from './fixtures';
 
 /** Opens a view of the calendar on a day and waits until it stands. */
 async function look(page: Page, view: string, day = '2026-10-06', more = ''): Promise<void> {
@@ -193,15 +193,6 @@ test('the term is taken from the school’s calendar, or typed', { tag: '@phone'
   await term.getByRole('button', { name: 'Take it from the school’s calendar' }).click();
   await expect(term).toContainText('from the school’s calendar');
 });
-
-/** A finger drawn from one place to another. */
-async function stroke(page: Page, from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
-  const finger = await page.context().newCDPSession(page);
-  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', at?: { x: number; y: number }) => finger.send('Input.dispatchTouchEvent', { type, touchPoints: at ? [at] : [] });
-  await touch('touchStart', from);
-  for (let i = 1; i <= 5; i++) await touch('touchMove', { x: from.x + ((to.x - from.x) * i) / 5, y: from.y + ((to.y - from.y) * i) / 5 });
-  await touch('touchEnd');
-}
 
 test('by finger: a stroke goes on by a week and back, a pull puts an item away', { tag: '@phone' }, async ({ page }) => {
   await look(page, 'week');

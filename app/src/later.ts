@@ -1,6 +1,7 @@
 // What has forms, as one bundle loaded when the first of it is needed: so the checker and the form library are not in the
 // way of who only looks. One and not many, since what two bundles share would be loaded at the beginning again.
-export { moveOwn } from '@/data/own';
+export { changeCalendarOf, moveOwn } from '@/data/own';
+export { BriefForm } from '@/features/calendar/brief-form';
 export { FollowLink } from '@/features/gather/follow-link';
 export { GatherPlace } from '@/features/gather/gather-place';
 export { ReadFiles } from '@/features/gather/read-files';

@@ -3,6 +3,10 @@ import { toNodeHandler } from 'better-auth/node';
 import compression from 'compression';
 import express, { Router, type Express } from 'express';
 import { rateLimit } from 'express-rate-limit';
+import type { FileFolder } from './briefs/folder.ts';
+import { mountBriefBytes, mountBriefs } from './briefs/routes.ts';
+import { briefService, type BriefService } from './briefs/service.ts';
+import { briefStore } from './briefs/store.ts';
 import { mountCalendars } from './calendars/routes.ts';
 import { calendarStore } from './calendars/store.ts';
 import type { Clock } from './clock.ts';
@@ -39,6 +43,8 @@ export interface AppDeps {
   clock: Clock;
   secrets: Secrets;
   reader: Reader;
+  /** Where files of briefs lie */
+  folder: FileFolder;
   log(message: string): void;
   /** Adds routes of its own before the rest, for the demo world */
   demo?: (mount: Mount, parts: AppParts) => void;
@@ -51,15 +57,16 @@ export interface AppParts {
   understanding: UnderstandingService;
   schedule: CheckSchedule;
   own: OwnService;
+  briefs: BriefService;
 }
 
 /** Puts the parts together. Opens nothing and listens to nothing. */
-export function createApp({ config, db, clock, secrets, reader, log, demo }: AppDeps): { app: Express; parts: AppParts } {
+export function createApp({ config, db, clock, secrets, reader, folder, log, demo }: AppDeps): { app: Express; parts: AppParts } {
   const people = peopleStore(db);
   const calendars = calendarStore(db);
   const gathered = gatherStore(db);
   const items = itemStore(db);
-  const ownItems = ownStore(db);
+  const briefRows = briefStore(db);
   const auth = makeAuth(db, people, { secret: secrets.sessionSecret, openSignUp: config.OPEN_SIGN_UP, publicUrl: config.PUBLIC_URL });
   const admit = admission(people);
   const live = liveUpdates();
@@ -69,7 +76,8 @@ export function createApp({ config, db, clock, secrets, reader, log, demo }: App
   const files = fileService({ ...common, gather });
   const understanding = understandingService(common);
   const removal = removalService(common);
-  const own = ownService({ store: ownItems, calendars, clock, changed: live.tell });
+  const own = ownService({ store: ownStore(db), calendars, briefs: briefRows, clock, changed: live.tell });
+  const briefs = briefService({ store: briefRows, folder, clock, changed: live.tell });
 
   const schedule = checkSchedule({ due: (limit) => gathered.dueForCheck(clock.now(), limit), check: (id) => gather.readSource(id), log });
 
@@ -79,7 +87,10 @@ export function createApp({ config, db, clock, secrets, reader, log, demo }: App
   app.use('/api', sameSite(config.PUBLIC_URL));
   // Guessing passwords, and fetching for others, are what could be turned against somebody.
   app.post('/api/auth/{*any}', atMost(30));
-  app.post(['/api/learners/:learnerId/preview', '/api/learners/:learnerId/sources', '/api/learners/:learnerId/files', '/api/sources/:id/reading'], atMost(config.CHECKS_PER_MINUTE));
+  app.post(
+    ['/api/learners/:learnerId/preview', '/api/learners/:learnerId/sources', '/api/learners/:learnerId/files', '/api/sources/:id/reading', '/api/items/:id/files'],
+    atMost(config.CHECKS_PER_MINUTE),
+  );
   app.all('/api/auth/{*any}', toNodeHandler(auth));
   // Not the live updates: a compressor would keep them back until it has enough.
   app.use('/api', compression({ filter: (req, res) => !/event-stream/.test(String(res.getHeader('Content-Type'))) && compression.filter(req, res) }));
@@ -87,12 +98,14 @@ export function createApp({ config, db, clock, secrets, reader, log, demo }: App
   const api = Router();
   const authenticate = authenticator(auth);
   const mount = mounter(api, authenticate, { maxFileBytes: maxBytes });
-  const parts = { auth, people, gather, understanding, schedule, own };
+  const parts = { auth, people, gather, understanding, schedule, own, briefs };
   demo?.(mount, parts);
   mountPeople(mount, { people, clock, demo: Boolean(demo), admit, changed: live.tell });
   mountCalendars(mount, { calendars, clock, admit, changed: live.tell, whenChanged: understanding.calendarChanged, forget: removal.forget });
   mountGather(mount, { gather, files, understanding, removal, store: gathered, admit });
-  mountItems(mount, { store: items, own, ownStore: ownItems, admit, clock, understanding, historyOf: (id) => gathered.changesOfItem(id).map((row) => changeView(row, 0)), changed: live.tell });
+  mountItems(mount, { store: items, own, briefs, admit, clock, understanding, historyOf: (id) => gathered.changesOfItem(id).map((row) => changeView(row, 0)), changed: live.tell });
+  mountBriefs(mount, { briefs, admit });
+  mountBriefBytes(api, authenticate, { briefs, admit });
   mountLive(api, authenticate, live, admit);
   app.use(api);
   const contract = openApi('0.1.0');

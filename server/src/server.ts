@@ -1,6 +1,7 @@
 import type { Server } from 'node:http';
 import { join, resolve } from 'node:path';
 import { createApp, type AppDeps, type AppParts } from './app.ts';
+import { FileFolder } from './briefs/folder.ts';
 import type { Clock } from './clock.ts';
 import type { Config } from './config.ts';
 import { openDatabase, type Db } from './db/open.ts';
@@ -33,11 +34,15 @@ export async function startServer({ config, clock, migrations, readerScript, dem
   const db = openDatabase(join(data, 'zephyrfield.sqlite'), migrations);
   const secrets = Secrets.fromFile(join(data, 'key'));
   const reader = workerReader({ script: readerScript, timeoutMs: READING_SECONDS * 1000, memoryMb: READING_MEGABYTES });
-  const { app, parts } = createApp({ config, db, clock, secrets, reader, log, ...(demo ? { demo } : {}) });
+  const { app, parts } = createApp({ config, db, clock, secrets, reader, folder: new FileFolder(join(data, 'files')), log, ...(demo ? { demo } : {}) });
   await prepare?.(parts, db);
   // What repeats without end comes into the stored horizon day by day.
-  parts.own.extend();
-  const daily = setInterval(() => parts.own.extend(), 86_400_000).unref();
+  const tidy = () => {
+    parts.own.extend();
+    parts.briefs.tidy();
+  };
+  tidy();
+  const daily = setInterval(tidy, 86_400_000).unref();
   const server = await new Promise<Server>((done, fail) => {
     const listening = app.listen(config.PORT, config.HOST, (error?: Error) => (error ? fail(error) : done(listening)));
   });

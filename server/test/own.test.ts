@@ -125,17 +125,6 @@ test('marks: each is changed by itself, the record tells how it was handed in, t
   expect((await item(id)).occurrence).toMatchObject({ finished: false, handedIn: null, aim: { kind: 'date', date: '2026-10-14' } });
 });
 
-test('a brief for all dates and one for a single date; empty again, it is gone', async () => {
-  const { id } = await add({ ...essay, when: { kind: 'date', date: '2026-10-05' }, repeat: { rule: 'FREQ=WEEKLY;COUNT=3', except: [] } });
-  const brief = { aim: 'See the **tide** turn', steps: '- read\n- draw', time: '', help: '', adjustments: '', good: '', ask: '', questions: '' };
-  const put = (body: object) => agent.put(`/api/items/${id}/brief`).send(body).expect(200);
-  await put({ brief });
-  await put({ key: '2026-10-12', brief: { ...brief, aim: 'Only this week' } });
-  expect((await item(id, '2026-10-12')).brief).toMatchObject({ shared: { aim: 'See the **tide** turn' }, ofDate: { aim: 'Only this week' } });
-  await put({ key: '2026-10-12', brief: null });
-  expect((await item(id, '2026-10-12')).brief.ofDate).toBeNull();
-});
-
 test('dates come into sight as time goes on; a calendar with own items is not thrown away', async () => {
   await add({ ...essay, repeat: { rule: 'FREQ=MONTHLY', except: [] } });
   w.now += 400 * 86_400_000;

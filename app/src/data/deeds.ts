@@ -19,6 +19,8 @@ interface Deeds {
   failed(error: unknown): void;
   say(words: string): void;
   dismiss(): void;
+  /** Makes one deed of all that `work` does, so that one step takes it all back */
+  bundle(words: string, work: () => Promise<unknown>): Promise<void>;
   undo(): Promise<void>;
 }
 
@@ -32,6 +34,19 @@ export const useDeeds = create<Deeds>()((set, get) => ({
   failed: (error) => set({ told: { problem: problemOf(error) } }),
   say: (words) => set({ told: { words } }),
   dismiss: () => set({ told: null }),
+  async bundle(words, work) {
+    const before = new Set(get().done);
+    await work();
+    const parts = get().done.filter((d) => !before.has(d));
+    if (!parts.length) return;
+    const deed: Deed = {
+      words,
+      async undo() {
+        for (const part of [...parts].reverse()) await part.undo();
+      },
+    };
+    set((s) => ({ done: [...s.done.filter((d) => before.has(d)), deed], told: s.told && 'problem' in s.told ? s.told : { deed } }));
+  },
   async undo() {
     const deed = get().done.at(-1);
     if (!deed) return set({ told: { words: 'There is nothing to undo.' } });

@@ -82,3 +82,15 @@ export async function moveOwn(learnerId: string, occurrence: OccurrenceView, whe
     await refreshLearner(queryClient, learnerId);
   }
 }
+
+/**
+ * Puts own items into another calendar, each with all its dates; what a feed brought stays where it is.
+ * @returns how many stayed
+ */
+export async function changeCalendarOf(learnerId: string, occurrences: readonly OccurrenceView[], calendarId: string, words: string): Promise<number> {
+  const ids = [...new Set(occurrences.filter((o) => o.own).map((o) => o.itemId))];
+  const views = await Promise.all(ids.map((id) => call('item', { params: { id }, query: { key: '' } })));
+  const writes = views.flatMap(({ own, occurrence }) => (own && occurrence.calendarId !== calendarId ? [{ id: occurrence.itemId, calendarId, item: own.item, version: own.version }] : []));
+  if (writes.length) await writeOwn(learnerId, writes, words);
+  return occurrences.filter((o) => !o.own).length;
+}

@@ -64,3 +64,26 @@ const Part = z.string().max(4000, 'Keep each part under 4,000 characters.').defa
 /** The brief: what families ask, in a fixed order, each part optional. Plain text with lists, bold and links as Markdown has them. */
 export const Brief = z.object({ aim: Part, steps: Part, time: Part, help: Part, adjustments: Part, good: Part, ask: Part, questions: Part });
 export type Brief = z.infer<typeof Brief>;
+
+/** A brief as it is to stand on an item, for all its dates (`key` empty) or for one; null for none. */
+export const BriefWrite = z.object({ itemId: z.string().min(1).max(64), key: z.string().max(64).default(''), brief: Brief.nullable() });
+export type BriefWrite = z.infer<typeof BriefWrite>;
+
+/** A picture or file of a brief. */
+export const BriefFile = z.object({
+  id: z.string(),
+  name: z.string(),
+  /** Media type, by its content */
+  type: z.string(),
+  /** Bytes */
+  size: z.number(),
+  /** It can be shown where it stands */
+  picture: z.boolean(),
+  /** It belongs to one date and not to all */
+  ofDate: z.boolean(),
+});
+export type BriefFile = z.infer<typeof BriefFile>;
+
+/** A brief kept under a name, to begin others with. */
+export const KeptBrief = z.object({ id: z.string(), name: z.string().trim().min(1, 'Give it a name.').max(80, 'Keep the name under 80 characters.'), brief: Brief });
+export type KeptBrief = z.infer<typeof KeptBrief>;

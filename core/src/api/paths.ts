@@ -41,4 +41,10 @@ export const paths = {
   writeOwn: { method: 'PUT', path: '/api/learners/:learnerId/own' },
   undated: { method: 'GET', path: '/api/learners/:learnerId/undated' },
   changeBrief: { method: 'PUT', path: '/api/items/:id/brief' },
+  putBriefs: { method: 'PUT', path: '/api/learners/:learnerId/briefs' },
+  sendBriefFile: { method: 'POST', path: '/api/items/:id/files', raw: true },
+  changeBriefFile: { method: 'PATCH', path: '/api/brief-files/:id' },
+  keptBriefs: { method: 'GET', path: '/api/briefs' },
+  keepBrief: { method: 'PUT', path: '/api/briefs' },
+  forgetBrief: { method: 'DELETE', path: '/api/briefs/:id' },
 } as const satisfies Record<string, Path>; // prettier-ignore

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { SplitRule } from '../gather/split.ts';
-import { Brief, OwnItem } from './own.ts';
+import { Brief, BriefFile, OwnItem } from './own.ts';
 import { CalendarSort, Colour, Flag, HandInWay, Minutes, Passage, Settings, Sort, Term, When, ZoneName } from './values.ts';
 
 export const Id = z.string().min(1).max(64);
@@ -249,7 +249,7 @@ export const ItemView = z.object({
   timerSince: Instant.nullable(),
   /** What was told about finishing and handing in, latest first */
   records: z.array(RecordView),
-  brief: z.object({ shared: Brief.nullable(), ofDate: Brief.nullable() }),
+  brief: z.object({ shared: Brief.nullable(), ofDate: Brief.nullable(), files: z.array(BriefFile) }),
   /** What its feed has changed about it, latest first */
   history: z.array(ChangeView),
 });

@@ -290,6 +290,40 @@ export const brief = sqliteTable(
   (t) => [primaryKey({ columns: [t.itemId, t.key] })],
 ); // prettier-ignore
 
+/** A picture or file of a brief, for all dates of an item (`key` empty) or for one. Its bytes lie beside the database, named by their digest. */
+export const briefFile = sqliteTable(
+  'brief_file',
+  {
+    id: text('id').primaryKey(),
+    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
+    itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
+    key: text('key').notNull(),
+    name: text('name').notNull(),
+    /** Media type, by its content */
+    type: text('type').notNull(),
+    size: integer('size').notNull(),
+    /** SHA-256 of the bytes */
+    digest: text('digest').notNull(),
+    /** Since when it is taken away; it can be put back for a day */
+    removedAt: instant('removed_at'),
+    createdAt: instant('created_at').notNull(),
+  },
+  (t) => [index('brief_file_by_item').on(t.itemId, t.key), index('brief_file_by_digest').on(t.digest), index('brief_file_by_learner').on(t.learnerId)],
+); // prettier-ignore
+
+/** A brief kept under a name, to begin others with. */
+export const keptBrief = sqliteTable(
+  'kept_brief',
+  {
+    id: text('id').primaryKey(),
+    personId: text('person_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    value: text('value', { mode: 'json' }).$type<Brief>().notNull(),
+    updatedAt: instant('updated_at').notNull(),
+  },
+  (t) => [uniqueIndex('kept_brief_once').on(t.personId, t.name)],
+); // prettier-ignore
+
 /** Two items a person has said are not the same thing, the smaller id first. */
 export const toldApart = sqliteTable(
   'told_apart',

@@ -2,6 +2,7 @@ import type { OwnWrite, OwnWritten } from '@zephyrfield/core/api/schemas';
 import { expandEntry, type Entry } from '@zephyrfield/core/gather/entries';
 import { contentOf, ownOf, type OwnItem } from '@zephyrfield/core/item/own';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
+import type { BriefStore } from '../briefs/store.ts';
 import type { CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
@@ -12,12 +13,13 @@ import type { OwnStore } from './own-store.ts';
 interface OwnDeps {
   store: OwnStore;
   calendars: CalendarStore;
+  briefs: BriefStore;
   clock: Clock;
   changed(learnerId: string): void;
 }
 
 /** Writing items of a person's own making. */
-export function ownService({ store, calendars, clock, changed }: OwnDeps) {
+export function ownService({ store, calendars, briefs, clock, changed }: OwnDeps) {
   /** The dates of an item inside the stored horizon. */
   function datesOf(own: OwnItem, uid: string, zoneName: string, now: number) {
     const entry: Entry = { uid, fingerprint: 0, part: null, sort: own.sort, handIn: own.handIn, course: null, title: own.title, content: contentOf(own, uid) };
@@ -49,7 +51,7 @@ export function ownService({ store, calendars, clock, changed }: OwnDeps) {
     const row = { id, learnerId, calendarId, sourceId: store.sourceFor(calendarId, learnerId, now, () => orderedId(now)), uid, sort: own.sort, handIn: own.handIn, title: own.title, content: entry.content, version: next, goneAt: null, createdAt: now, updatedAt: now }; // prettier-ignore
     store.put(row);
     store.putDates(row, dates);
-    if (from && from !== id) store.moveBrief(from, id);
+    if (from && from !== id) briefs.copyShared(from, id);
     followDates(id, dates.map((d) => d.key), [id, ...(from ? [from] : [])]); // prettier-ignore
     return { id, version: next, before };
   }

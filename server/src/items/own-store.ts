@@ -1,7 +1,7 @@
 import type { EntryOccurrence } from '@zephyrfield/core/gather/entries';
 import { and, eq, inArray, isNull, lt, sql } from 'drizzle-orm';
 import type { Db } from '../db/open.ts';
-import { brief, item, layer, occurrence, source } from '../db/schema.ts';
+import { item, layer, occurrence, source } from '../db/schema.ts';
 
 type ItemRow = typeof item.$inferSelect;
 type LayerRow = typeof layer.$inferSelect;
@@ -50,20 +50,6 @@ export function ownStore(db: Db) {
     layersOf: (itemId: string) => layersOf.all({ itemId }),
     moveLayer: ({ itemId, key }: LayerRow, to: { itemId: string; key: string }) =>
       db.update(layer).set(to).where(and(eq(layer.itemId, itemId), eq(layer.key, key))).run(), // prettier-ignore
-    moveBrief: (from: string, to: string) =>
-      db.all(sql`INSERT OR IGNORE INTO brief (item_id, key, value, updated_at) SELECT ${to}, key, value, updated_at FROM brief WHERE item_id = ${from} AND key = '' RETURNING item_id`),
-    putBrief: (row: typeof brief.$inferInsert) =>
-      db
-        .insert(brief)
-        .values(row)
-        .onConflictDoUpdate({ target: [brief.itemId, brief.key], set: row })
-        .run(),
-    removeBrief: (itemId: string, key: string) =>
-      db
-        .delete(brief)
-        .where(and(eq(brief.itemId, itemId), eq(brief.key, key)))
-        .run(),
-    briefsOf: (itemId: string) => db.select().from(brief).where(eq(brief.itemId, itemId)).all(),
     /** Sources of what is made by hand whose dates are worked out less far than this */
     shortOf: (horizonTo: number) => db.select({ id: source.id }).from(source).where(and(eq(source.kind, 'handMade'), lt(source.horizonTo, horizonTo))).all(), // prettier-ignore
     itemsOf: (sourceIds: string[]) => db.select().from(item).where(and(inArray(item.sourceId, sourceIds), isNull(item.goneAt))).all(), // prettier-ignore

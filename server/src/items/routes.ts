@@ -8,6 +8,7 @@ import { richText } from '@zephyrfield/core/item/rich-text';
 import { DAY } from '@zephyrfield/core/time/civil';
 import type { Rules } from '@zephyrfield/core/gather/rules';
 import { whenKey, type When } from '@zephyrfield/core/time/when';
+import type { BriefService } from '../briefs/service.ts';
 import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
@@ -16,7 +17,6 @@ import type { ItemRow } from '../gather/store.ts';
 import type { UnderstandingService } from '../gather/understanding.ts';
 import { changedLayer } from './layer.ts';
 import type { OwnService } from './own-service.ts';
-import type { OwnStore } from './own-store.ts';
 import type { ItemStore, Marks, OccurrenceRow } from './store.ts';
 
 const NONE: ReadonlyMap<string, string[]> = new Map();
@@ -127,7 +127,7 @@ const MOST_DAYS = 1200;
 export interface ItemParts {
   store: ItemStore;
   own: OwnService;
-  ownStore: OwnStore;
+  briefs: BriefService;
   admit: Admit;
   clock: Clock;
   understanding: UnderstandingService;
@@ -137,7 +137,7 @@ export interface ItemParts {
   changed(learnerId: string): void;
 }
 
-export function mountItems(mount: Mount, { store, own, ownStore, admit, clock, understanding, historyOf, changed }: ItemParts): void {
+export function mountItems(mount: Mount, { store, own, briefs, admit, clock, understanding, historyOf, changed }: ItemParts): void {
   const editable = (personId: string, id: string) => {
     const found = store.item(id);
     if (!found) throw notFound('item');
@@ -174,7 +174,6 @@ export function mountItems(mount: Mount, { store, own, ownStore, admit, clock, u
     if ((!row && !isUndated) || !face) throw notFound('item');
     const key = row?.occurrence.key ?? '';
     const layer = store.layer(id, key);
-    const briefs = ownStore.briefsOf(id);
     return {
       occurrence: row ? occurrenceView(row, store.alsoIn(found.item.learnerId)) : undatedView({ item: found.item, ...NO_MARKS, ...layer }),
       own: found.kind === 'handMade' ? { item: ownOf(found.item.content, found.item), version: found.item.version } : null,
@@ -182,7 +181,7 @@ export function mountItems(mount: Mount, { store, own, ownStore, admit, clock, u
       spent: layer?.spent ?? 0,
       timerSince: layer?.timerSince == null ? null : new Date(layer.timerSince).toISOString(),
       records: store.recordsOf(id, key).map(({ at, by, ...rest }) => ({ ...rest, at: new Date(at).toISOString(), by: by ?? '' })),
-      brief: { shared: briefs.find((b) => b.key === '')?.value ?? null, ofDate: key === '' ? null : (briefs.find((b) => b.key === key)?.value ?? null) },
+      brief: briefs.of(id, key),
       description: richText(face.description, face.html),
       links: allLinks(face),
       categories: face.categories,
@@ -228,15 +227,6 @@ export function mountItems(mount: Mount, { store, own, ownStore, admit, clock, u
   mount(routes.writeOwn, ({ caller, params, body }) => {
     admit(caller.personId, params.learnerId, 'edit');
     return { written: own.write(params.learnerId, body.writes) };
-  });
-  mount(routes.changeBrief, ({ caller, params, body }) => {
-    const { item } = editable(caller.personId, params.id);
-    store.transaction(() => {
-      if (body.brief) ownStore.putBrief({ itemId: item.id, key: body.key, value: body.brief, updatedAt: clock.now() });
-      else ownStore.removeBrief(item.id, body.key);
-    });
-    changed(item.learnerId);
-    return { ok: true as const };
   });
 
   mount(routes.changeLayer, ({ caller, params, body }) => {

@@ -3,7 +3,7 @@ import { DemoStrip, useBecome } from '@/features/demo/demo-strip';
 import { Frame } from '@/features/frame/frame';
 import { later } from '@/ui/later';
 
-const CalendarPlace = later(() => import('@/features/calendar/calendar-place').then((m) => m.CalendarPlace), true);
+const CalendarPlace = later(() => import('@/carrying').then((m) => m.CalendarPlace), true);
 const SignIn = later(() => import('@/later').then((m) => m.SignIn));
 const OwnSheet = later(() => import('@/later').then((m) => m.OwnSheet));
 const FirstLearner = later(() => import('@/later').then((m) => m.FirstLearner));

@@ -11,6 +11,7 @@ import { useLearner, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { useDraft } from '@/data/draft';
 import { finish } from '@/data/marks';
+import { moves } from '@/data/moves';
 import { REACH, useChanges } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 import { Button } from '@/ui/button';
@@ -32,7 +33,6 @@ import { MonthView } from './month-view';
 import { TermRibbon } from './term-ribbon';
 import { TimeGrid } from './time-grid';
 import { useKeys } from './use-keys';
-import { moves } from './use-move';
 import { VIEWS, useLook, type Looking } from './use-look';
 import { useScene, type Scene } from './use-scene';
 

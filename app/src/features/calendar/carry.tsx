@@ -3,16 +3,10 @@ import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { longDay } from '@zephyrfield/core/view/words';
 import { createContext, useContext, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
+import type { Place } from '@/data/moves';
 import { WASH } from '@/ui/colours';
 import { Text } from '@/ui/text';
 import { entryId, type Drawing } from './drawing';
-
-/** Where something was put down. */
-export interface Place {
-  day: number;
-  /** Minute of the day, where it was put at an hour */
-  minute?: number | undefined;
-}
 
 /** What a day's box says of itself, so that a place in it can be told. */
 interface Box {

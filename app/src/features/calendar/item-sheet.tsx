@@ -166,10 +166,10 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
         </View>
       ) : null}
 
-      {mayEdit || item.brief.shared || item.brief.ofDate ? (
+      {mayEdit || item.brief.shared || item.brief.ofDate || item.brief.files.length ? (
         // It is loaded when it is first needed, and what is below it stays where it is meanwhile.
         <View className="min-h-touch">
-          <Brief item={item} mayEdit={mayEdit} />
+          <Brief key={occurrence.key} item={item} learnerId={learnerId} mayEdit={mayEdit} />
         </View>
       ) : null}
 

@@ -15,7 +15,7 @@ import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { ChangeCalendar } from './change-calendar';
 import { useChosenFiles } from './chosen-files';
-import { FileDrop } from './file-drop';
+import { FileDrop } from '@/ui/file-drop';
 import { SourceLine } from './source-line';
 
 /** The Gather place: where everything comes from, one line a source. */

@@ -4,6 +4,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { router } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { ScrollView, View } from 'react-native';
+import { fileSize } from '@/data/briefs';
 import { call, problemOf, sendFile } from '@/data/client';
 import { useLearner } from '@/data/learner';
 import { useNow } from '@/data/now';
@@ -12,7 +13,7 @@ import { Button } from '@/ui/button';
 import { Notice, ProblemNotice } from '@/ui/notice';
 import { Progress } from '@/ui/progress';
 import { Text } from '@/ui/text';
-import { FileDrop } from './file-drop';
+import { FileDrop } from '@/ui/file-drop';
 import { NewCalendarForm } from './new-calendar-form';
 import { PreviewCard } from './preview-card';
 import { useChosenFiles } from './chosen-files';
@@ -72,7 +73,7 @@ function OneFile({ file, onLeave }: { file: File; onLeave(): void }) {
           </Button>
         )}
       </View>
-      {send.isPending ? <Progress share={sent < 1 ? sent : null} words={sent < 1 ? `Sending ${sizeWords(file.size)} …` : 'Reading …'} /> : null}
+      {send.isPending ? <Progress share={sent < 1 ? sent : null} words={sent < 1 ? `Sending ${fileSize(file.size)} …` : 'Reading …'} /> : null}
       <ProblemNotice problem={problem} />
       {take.data ? (
         <Notice kind="good" title={`Read in, ${plural(take.data.source.entries, 'entry', 'entries')}.`} />
@@ -128,5 +129,3 @@ function NewerCopy({ fileId, copyOf, onDone }: { fileId: string; copyOf: NonNull
     </Notice>
   );
 }
-
-const sizeWords = (bytes: number) => (bytes < 2 ** 20 ? `${Math.max(1, Math.round(bytes / 1024))} KB` : `${(bytes / 2 ** 20).toFixed(1)} MB`);

@@ -5,6 +5,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { call, problemOf } from '@/data/client';
+import { useDeeds } from '@/data/deeds';
 import { refreshLearner } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Choice, Field } from '@/ui/field';
@@ -29,6 +30,10 @@ export function NewCalendar({ learnerId, zone, flying, onMade }: { learnerId: st
     try {
       const { id } = await call('addCalendar', { params: { learnerId }, body: body.data });
       await refreshLearner(client, learnerId);
+      useDeeds.getState().did({
+        words: `${body.data.name} begun`,
+        undo: () => call('forgetCalendar', { params: { id } }).then(() => refreshLearner(client, learnerId).then(() => {})),
+      });
       onMade(id);
     } catch (caught) {
       setError(caught);

@@ -14,6 +14,7 @@ import { router } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
 import { Pressable, View } from 'react-native';
+import { useKeptBriefs } from '@/data/briefs';
 import { Refusal, call } from '@/data/client';
 import { clockText, useDraft, type Draft } from '@/data/draft';
 import { useLearner } from '@/data/learner';
@@ -57,6 +58,8 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
   const [error, setError] = useState<unknown>(null);
   const [busy, setBusy] = useState(false);
   const [adding, setAdding] = useState(false);
+  const kept = useKeptBriefs().data ?? [];
+  const [keptId, setKeptId] = useState('');
   // A draft may be of another learner, or of a calendar that is gone.
   const known = (id: string) => (calendars.some((c) => c.id === id) ? id : '');
   const begin = (): Fields => {
@@ -121,6 +124,8 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
         return writeOwn(learner.id, writesFor(editing, next, f.calendarId, editing.item.repeat ? scope : 'all'), `${item.title} changed`);
       }
       const [written] = await writeOwn(learner.id, [{ id: null, calendarId: f.calendarId, item, version: 0 }], `${item.title} added to ${calendar?.name ?? ''}`);
+      const brief = kept.find((k) => k.id === keptId)?.brief;
+      if (brief) await call('changeBrief', { params: { id: written!.id }, body: { key: '', brief } });
       const minutes = Math.round(Number(f.minutes));
       if (minutes > 0 && isWork(item.sort) && !item.repeat) {
         const { occurrence } = await call('item', { params: { id: written!.id }, query: { key: '' } });
@@ -242,6 +247,15 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
       {f.kind === 'be' ? text('place', 'Where') : null}
       {editing?.item.repeat && scope === 'one' ? null : <RepeatFields control={control} item={shown} viewer={viewer} now={now} />}
       <Controller control={control} name="details" render={({ field, fieldState }) => <LongField label="What is expected" error={fieldState.error?.message} rows={4} {...field} />} />
+      {!editing && kept.length ? (
+        <Choice
+          label="With the brief"
+          hint={f.repeats === 'no' ? undefined : 'It stands on each of its dates; what is different on one is filled in there.'}
+          value={keptId}
+          onChange={(e) => setKeptId(e.currentTarget.value)}
+          options={[{ value: '', words: 'none yet' }, ...kept.map((k) => ({ value: k.id, words: k.name }))]}
+        />
+      ) : null}
       <ProblemNotice problem={error instanceof Refusal ? error.problem : error ? { title: 'Something went wrong in this page.', remedy: 'What you typed is kept. Try again.' } : null} />
       <View className="flex-row flex-wrap gap-2">
         <Button busy={busy} onPress={save}>

@@ -1,28 +1,33 @@
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { placesAfter } from '@zephyrfield/core/todo/order';
 import { BUCKET_WORDS, todoBuckets, type Bucket, type TodoEntry } from '@zephyrfield/core/todo/buckets';
 import { hoursWords } from '@zephyrfield/core/view/load';
 import { HANDED_IN_WORDS, slipDetail, slipTime, spokenSlip } from '@zephyrfield/core/view/slips';
 import { plural, shortDay } from '@zephyrfield/core/view/words';
 import { dayIn } from '@zephyrfield/core/time/when';
 import { router } from 'expo-router';
-import ArrowUp from 'lucide-react-native/icons/arrow-up';
 import PencilLine from 'lucide-react-native/icons/pencil-line';
 import { useMemo, useState } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
 import { problemOf } from '@/data/client';
+import { useDeeds } from '@/data/deeds';
 import { useDraft } from '@/data/draft';
 import { useLearner, useSettings } from '@/data/learner';
 import { changeMarks, finish } from '@/data/marks';
 import { useNow } from '@/data/now';
 import { useCalendars, useOccurrences, useUndated } from '@/data/queries';
 import { useScreen } from '@/data/screen';
-import { Button, IconButton } from '@/ui/button';
+import { Button } from '@/ui/button';
 import { Choices } from '@/ui/choices';
 import { Contours } from '@/ui/contours';
+import { DrawAside } from '@/ui/draw-aside';
 import { Choice } from '@/ui/field';
+import { later } from '@/ui/later';
 import { ProblemNotice } from '@/ui/notice';
 import { Slip } from '@/ui/slip';
+import type { SortableProps } from '@/ui/sortable';
 import { Text } from '@/ui/text';
+import { Chosen } from './chosen';
 
 /** All there is to do over all courses, by when: one list that is ticked off from the top. */
 export function TodoPlace() {
@@ -46,9 +51,35 @@ export function TodoPlace() {
   const mayTick = learner.access !== 'look';
   const count = buckets.reduce((sum, b) => sum + b.entries.length, 0);
   const chosen = selecting ? buckets.flatMap((b) => b.entries.filter((e) => selecting.has(idOf(e.occurrence)))) : [];
-  const each = (work: (o: OccurrenceView) => Promise<unknown>) => {
-    void Promise.all(chosen.map((e) => work(e.occurrence)));
-    setSelecting(null);
+  const slipOf = (entry: TodoEntry, bucketName: Bucket['name']) => {
+    const { occurrence } = entry;
+    const calendar = byId.get(occurrence.calendarId);
+    const id = idOf(occurrence);
+    const aim = occurrence.aim && dayIn(occurrence.aim, viewer);
+    const isAim = aim !== null && entry.by === aim && aim !== entry.day;
+    return (
+      <Slip
+        id={id}
+        shape={entry.shape}
+        colour={occurrence.colour ?? calendar?.colour ?? 'slate'}
+        flag={calendar?.flag ?? { shape: 'square', pattern: 'plain' }}
+        calendar={calendar?.name ?? ''}
+        title={occurrence.title}
+        detail={[isAim ? `aim ${shortDay(aim)}` : null, occurrence.estimate ? hoursWords(occurrence.estimate) : null, slipDetail(entry, viewer)].filter(Boolean).join(' · ')}
+        time={occurrence.undated ? 'no date' : occurrence.due?.kind === 'date' ? shortDay(entry.day).slice(4) : shortDay(entry.day).slice(0, 3) + ' ' + slipTime(entry, viewer)}
+        handedIn={occurrence.handedIn ? HANDED_IN_WORDS[occurrence.handedIn] : undefined}
+        urgency={entry.urgency}
+        spoken={spokenSlip(entry, calendar, viewer)}
+        chosen={selecting?.has(id) ?? false}
+        onOpen={() => {
+          if (!selecting) return router.push({ pathname: '/calendar', params: { item: occurrence.itemId, at: occurrence.key } });
+          const next = new Set(selecting);
+          if (!next.delete(id)) next.add(id);
+          setSelecting(next);
+        }}
+        onFinish={mayTick && !selecting && bucketName !== 'settle' ? () => void finish(learner.id, occurrence, !occurrence.finished) : undefined}
+      />
+    );
   };
   return (
     <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[760px] px-4 pb-10 pt-3">
@@ -80,62 +111,38 @@ export function TodoPlace() {
           <Choice label="Of" value={calendarId} onChange={(e) => setCalendarId(e.currentTarget.value)} options={[{ value: '', words: 'all calendars' }, ...(calendars.data ?? []).map((c) => ({ value: c.id, words: c.name }))]} />
         </View>
       </View>
-      {selecting ? (
-        <View role="group" aria-label="With the chosen ones" className="mt-2 flex-row flex-wrap items-center gap-2 rounded-lg bg-lagoon-wash px-3">
-          <Text kind="strong">{plural(chosen.length, 'chosen item')}</Text>
-          <Button kind="quiet" disabled={!chosen.length} onPress={() => each((o) => finish(learner.id, o, true))}>
-            Finish
-          </Button>
-          <Button kind="quiet" disabled={!chosen.length} onPress={() => each((o) => changeMarks(learner.id, o, { hidden: true }, { words: `${o.title}: hidden` }))}>
-            Hide
-          </Button>
-        </View>
-      ) : null}
+      {selecting ? <Chosen entries={chosen} calendars={calendars.data ?? []} learner={learner} viewer={viewer} onDone={() => setSelecting(null)} /> : null}
       <ProblemNotice problem={failure && problemOf(failure)} />
       {occurrences.isPending ? <View role="status" aria-label="Loading the list" className="mt-4 h-24 rounded-xl bg-sheet" /> : null}
-      {buckets.map((bucket) => (
-        <BucketPart key={bucket.name} bucket={bucket}>
-          {(entry, i) => {
-            const { occurrence } = entry;
-            const calendar = byId.get(occurrence.calendarId);
-            const id = idOf(occurrence);
-            const aim = occurrence.aim && dayIn(occurrence.aim, viewer);
-            const isAim = aim !== null && entry.by === aim && aim !== entry.day;
-            const slip = (
-              <Slip
-                id={id}
-                shape={entry.shape}
-                colour={occurrence.colour ?? calendar?.colour ?? 'slate'}
-                flag={calendar?.flag ?? { shape: 'square', pattern: 'plain' }}
-                calendar={calendar?.name ?? ''}
-                title={occurrence.title}
-                detail={[isAim ? `aim ${shortDay(aim)}` : null, occurrence.estimate ? hoursWords(occurrence.estimate) : null, slipDetail(entry, viewer)].filter(Boolean).join(' · ')}
-                time={occurrence.undated ? 'no date' : occurrence.due?.kind === 'date' ? shortDay(entry.day).slice(4) : shortDay(entry.day).slice(0, 3) + ' ' + slipTime(entry, viewer)}
-                handedIn={occurrence.handedIn ? HANDED_IN_WORDS[occurrence.handedIn] : undefined}
-                urgency={entry.urgency}
-                spoken={spokenSlip(entry, calendar, viewer)}
-                chosen={selecting?.has(id) ?? false}
-                onOpen={() => {
-                  if (!selecting) return router.push({ pathname: '/calendar', params: { item: occurrence.itemId, at: occurrence.key } });
-                  const next = new Set(selecting);
-                  if (!next.delete(id)) next.add(id);
-                  setSelecting(next);
-                }}
-                onFinish={mayTick && !selecting && bucket.name !== 'settle' ? () => void finish(learner.id, occurrence, !occurrence.finished) : undefined}
-              />
-            );
-            if (bucket.name === 'settle' && mayTick) return <Settle key={id} slip={slip} title={occurrence.title} onYes={() => void finish(learner.id, occurrence, true)} onNo={() => void changeMarks(learner.id, occurrence, { stillToDo: true }, { words: `${occurrence.title}: still to do` })} />;
-            return (
-              <View key={id} className="flex-row items-center">
-                <View className="min-w-0 flex-1">{slip}</View>
-                {selecting && i > 0 ? (
-                  <IconButton icon={ArrowUp} label={`Put ${occurrence.title} before the one above it`} onPress={() => void moveUp(learner.id, bucket.entries, i)} />
-                ) : null}
-              </View>
-            );
-          }}
-        </BucketPart>
-      ))}
+      {buckets.map((bucket) =>
+        selecting && bucket.name !== 'settle' ? (
+          <BucketPart key={bucket.name} bucket={bucket} whole>
+            {(entries) => (
+              <Sortable items={entries} idOf={(e) => idOf(e.occurrence)} nameOf={(e) => e.occurrence.title} onMove={(from, to) => void reorder(learner.id, bucket.entries, from, to)}>
+                {(entry) => slipOf(entry, bucket.name)}
+              </Sortable>
+            )}
+          </BucketPart>
+        ) : (
+          <BucketPart key={bucket.name} bucket={bucket}>
+            {(entries) =>
+              entries.map((entry) => {
+                const { occurrence } = entry;
+                const slip = slipOf(entry, bucket.name);
+                const done = () => void finish(learner.id, occurrence, !occurrence.finished);
+                if (bucket.name === 'settle' && mayTick && !selecting) return <Settle key={idOf(occurrence)} slip={slip} title={occurrence.title} onYes={done} onNo={() => void changeMarks(learner.id, occurrence, { stillToDo: true }, { words: `${occurrence.title}: still to do` })} />;
+                return mayTick && !selecting ? (
+                  <DrawAside key={idOf(occurrence)} words={occurrence.finished ? 'not finished' : 'finish'} onAway={done}>
+                    {slip}
+                  </DrawAside>
+                ) : (
+                  <View key={idOf(occurrence)}>{slip}</View>
+                );
+              })
+            }
+          </BucketPart>
+        ),
+      )}
       {count === 0 && !occurrences.isPending ? (
         <View className="gap-4 pt-6">
           <Text>{show === 'open' ? 'Nothing is left to do here.' : 'Nothing is finished yet.'}</Text>
@@ -153,27 +160,22 @@ const SHOWN: readonly (readonly ['open' | 'finished', string])[] = [
 
 const idOf = (o: OccurrenceView) => `${o.itemId} ${o.key}`;
 
-/** Puts an entry before the one above it: the bucket’s order is written down as it then stands. */
-async function moveUp(learnerId: string, entries: readonly TodoEntry[], i: number): Promise<void> {
-  const order = [...entries];
-  const [entry] = order.splice(i, 1);
-  order.splice(i - 1, 0, entry!);
-  // Only what has no place yet, or stands in the wrong one, is written.
-  const last = order.findLastIndex((e, at) => at <= i && (e === entry || e.occurrence.position !== null));
-  await Promise.all(
-    order
-      .slice(0, Math.max(last, i) + 1)
-      .map((e, at) => (e.occurrence.position === at ? null : changeMarks(learnerId, e.occurrence, { position: at }, e === entry ? { words: `${e.occurrence.title} moved up` } : {}))),
-  );
+const Sortable = later<SortableProps<TodoEntry>>(() => import('@/carrying').then((m) => m.Sortable<TodoEntry>));
+
+/** Puts an entry in another place of its bucket, as one deed. */
+function reorder(learnerId: string, entries: readonly TodoEntry[], from: number, to: number): Promise<void> {
+  const words = `${entries[from]!.occurrence.title} moved ${to < from ? 'up' : 'down'}`;
+  const places = placesAfter(entries.map((e) => e.occurrence), from, to); // prettier-ignore
+  return useDeeds.getState().bundle(words, () => Promise.all(places.map(({ item, position }) => changeMarks(learnerId, item, { position }, { words }))));
 }
 
 /** A long bucket begins with so many: a list of a hundred is no list to begin with. */
 const MOST = 8;
 
-function BucketPart({ bucket, children }: { bucket: Bucket; children(entry: TodoEntry, i: number): React.ReactNode }) {
+function BucketPart({ bucket, whole = false, children }: { bucket: Bucket; whole?: boolean; children(entries: readonly TodoEntry[]): React.ReactNode }) {
   const { name, entries } = bucket;
   const [all, setAll] = useState(false);
-  const shown = all || entries.length <= MOST + 2 ? entries : entries.slice(0, MOST);
+  const shown = all || whole || entries.length <= MOST + 2 ? entries : entries.slice(0, MOST);
   return (
     <View role="group" aria-label={BUCKET_WORDS[name]} className="gap-2 pt-5">
       <View className="flex-row items-baseline justify-between gap-2">
@@ -183,7 +185,7 @@ function BucketPart({ bucket, children }: { bucket: Bucket; children(entry: Todo
         <Text kind="small">{plural(entries.length, 'item')}</Text>
       </View>
       {name === 'settle' ? <Text kind="small">Nothing can be seen of paper and of what is not handed in. Say it once, and it is settled.</Text> : null}
-      {shown.map(children)}
+      {children(shown)}
       {shown.length < entries.length ? (
         <Button kind="quiet" onPress={() => setAll(true)} className="-ml-4 self-start">
           {`${entries.length - shown.length} more`}

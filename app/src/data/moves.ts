@@ -3,9 +3,15 @@ import { whenOn } from '@zephyrfield/core/time/shift';
 import { dayIn } from '@zephyrfield/core/time/when';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { longDay, minuteWords, type Viewer } from '@zephyrfield/core/view/words';
-import { useDeeds } from '@/data/deeds';
-import { changeMarks } from '@/data/marks';
-import type { Place } from './carry';
+import { useDeeds } from './deeds';
+import { changeMarks } from './marks';
+
+/** Where something is put. */
+export interface Place {
+  day: number;
+  /** Minute of the day, where it is put at an hour */
+  minute?: number | undefined;
+}
 
 // What edits repeats is loaded with the forms.
 const own = () => import('@/later');
@@ -16,14 +22,14 @@ const own = () => import('@/later');
  */
 export function moves(learnerId: string, viewer: Viewer) {
   const say = (words: string) => useDeeds.getState().say(words);
-  const move = (entry: AgendaEntry, { day, minute }: Place) => {
+  const move = async (entry: AgendaEntry, { day, minute }: Place): Promise<unknown> => {
     const { occurrence } = entry;
     const { title, due, start } = occurrence;
     if (occurrence.own && !entry.isAim) {
       const from = due ?? start;
       const when = whenOn(from, day, viewer, from.kind === 'date' ? undefined : minute);
       if (JSON.stringify(when) === JSON.stringify(from)) return;
-      void own().then((m) =>
+      return own().then((m) =>
         m.moveOwn(learnerId, occurrence, when, `${title} moved to ${longDay(day)}${minute !== undefined && when.kind !== 'date' ? `, ${minuteWords(minute, viewer.hours)}` : ''}`),
       );
     } else if (entry.urgency !== null && due) {
@@ -31,13 +37,14 @@ export function moves(learnerId: string, viewer: Viewer) {
       if (entry.urgency === 'finished') return say(`${title} is finished.`);
       if (day > dueDay) return say(`${title} is due ${longDay(dueDay)}; an aim comes before that.`);
       if (day === entry.day) return;
-      void changeMarks(
+      return changeMarks(
         learnerId,
         occurrence,
         { aim: day === dueDay ? null : { kind: 'date', date: formatDate(day) } },
         { words: day === dueDay ? `${title}: no aim` : `${title}: aim ${longDay(day)}, still due ${longDay(dueDay)}` },
       );
-    } else say(`${title} comes from its feed and is not ours to move. Open it and make your own copy.`);
+    }
+    return say(`${title} comes from its feed and is not ours to move. Open it and make your own copy.`);
   };
   const stretch = ({ occurrence }: AgendaEntry, { day, minute }: Place) => {
     const { start, end, title } = occurrence;

@@ -1,0 +1,71 @@
+import type { Brief, BriefFile, BriefWrite, KeptBrief } from '@zephyrfield/core/api/own';
+import { useQuery } from '@tanstack/react-query';
+import { call } from './client';
+import { useDeeds } from './deeds';
+import { queryClient } from './queries';
+
+const KEPT = ['kept briefs'] as const;
+const refresh = () => queryClient.invalidateQueries({ queryKey: ['item'] });
+
+/** Briefs the person keeps to begin others with. */
+export const useKeptBriefs = () => useQuery<KeptBrief[]>({ queryKey: KEPT, queryFn: () => call('keptBriefs'), staleTime: 300_000 });
+
+/** The parts of a brief in the order they stand in everywhere, with what each is for. */
+export const BRIEF_PARTS: readonly (readonly [keyof Brief, string, string])[] = [
+  ['aim', 'Aim', 'What it is for, in a sentence'],
+  ['steps', 'Steps', 'One a line'],
+  ['time', 'Expected time', 'How long it should take, and what to do when it takes longer'],
+  ['help', 'Getting help', 'Where, when, with whom'],
+  ['adjustments', 'Adjustments', 'What may be left out or done otherwise'],
+  ['good', 'What good looks like', ''],
+  ['ask', 'Who to ask', ''],
+  ['questions', 'Common questions', ''],
+];
+export const NO_BRIEF: Brief = { aim: '', steps: '', time: '', help: '', adjustments: '', good: '', ask: '', questions: '' };
+/** A brief with nothing in it is none. */
+export const briefOrNone = (brief: Brief): Brief | null => (BRIEF_PARTS.some(([name]) => brief[name].trim()) ? brief : null);
+
+/**
+ * Writes an item's brief, for all its dates, for one, or for all items like it, with the way back.
+ * @throws Refusal
+ */
+export async function writeBrief(learnerId: string, itemId: string, body: Omit<BriefWrite, 'itemId'> & { alike: boolean }, words: string): Promise<void> {
+  const { before } = await call('changeBrief', { params: { id: itemId }, body });
+  useDeeds.getState().did({ words, undo: () => call('putBriefs', { params: { learnerId }, body: { writes: before } }).then(() => refresh()) });
+  await refresh();
+}
+
+/** Takes a file of a brief away, with the way back. */
+export async function removeBriefFile({ id, name }: BriefFile): Promise<void> {
+  const set = (removed: boolean) => call('changeBriefFile', { params: { id }, body: { removed } }).then(() => refresh());
+  try {
+    await set(true);
+    useDeeds.getState().did({ words: `${name} taken away`, undo: () => set(false) });
+  } catch (error) {
+    useDeeds.getState().failed(error);
+  }
+}
+
+/** Keeps a brief under a name. @throws Refusal */
+export async function keepBrief(name: string, brief: Brief): Promise<void> {
+  await call('keepBrief', { body: { name, brief } });
+  await queryClient.invalidateQueries({ queryKey: KEPT });
+  useDeeds.getState().say(`Kept as “${name}”. It can begin any other brief.`);
+}
+
+/** Keeps a brief no more, with the way back. */
+export async function forgetBrief({ id, name, brief }: KeptBrief): Promise<void> {
+  const anew = () => queryClient.invalidateQueries({ queryKey: KEPT });
+  try {
+    await call('forgetBrief', { params: { id } });
+    await anew();
+    useDeeds.getState().did({ words: `“${name}” is kept no more`, undo: () => call('keepBrief', { body: { name, brief } }).then(anew) });
+  } catch (error) {
+    useDeeds.getState().failed(error);
+  }
+}
+
+export const refreshBriefs = refresh;
+export const fileSize = (bytes: number): string => (bytes < 2 ** 20 ? `${Math.max(1, Math.round(bytes / 1024))} KB` : `${(bytes / 2 ** 20).toFixed(1)} MB`);
+/** Where a file's bytes are to be had. */
+export const fileAddress = (id: string): string => `/api/brief-files/${encodeURIComponent(id)}/bytes`;

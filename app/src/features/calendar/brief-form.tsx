@@ -1,0 +1,152 @@
+import type { Brief } from '@zephyrfield/core/api/own';
+import type { ItemView } from '@zephyrfield/core/api/schemas';
+import { useMutation } from '@tanstack/react-query';
+import Trash from 'lucide-react-native/icons/trash';
+import { useRef, useState } from 'react';
+import { View } from 'react-native';
+import { BRIEF_PARTS, NO_BRIEF, briefOrNone, fileSize, forgetBrief, keepBrief, refreshBriefs, removeBriefFile, useKeptBriefs, writeBrief } from '@/data/briefs';
+import { problemOf, sendFile } from '@/data/client';
+import { Button, IconButton } from '@/ui/button';
+import { Choice, Field, LongField } from '@/ui/field';
+import { FileDrop } from '@/ui/file-drop';
+import { MarkdownTools } from '@/ui/markdown-tools';
+import { ProblemNotice } from '@/ui/notice';
+import { Progress } from '@/ui/progress';
+import { Text } from '@/ui/text';
+
+type For = 'all' | 'one' | 'alike';
+
+/** Writing a brief: the fixed form, its files, and briefs kept to begin others with. */
+export function BriefForm({ item, learnerId, onDone }: { item: ItemView; learnerId: string; onDone(): void }) {
+  const { shared, ofDate } = item.brief;
+  const { itemId, key, title } = item.occurrence;
+  const [is, setIs] = useState<For>(ofDate ? 'one' : 'all');
+  const [brief, setBrief] = useState<Brief>(ofDate ?? shared ?? NO_BRIEF);
+  // The tools work on the part that was written in last.
+  const area = useRef<HTMLTextAreaElement | null>(null);
+  const save = useMutation({
+    mutationFn: () =>
+      writeBrief(
+        learnerId,
+        itemId,
+        { key: is === 'one' ? key : '', brief: briefOrNone(brief), alike: is === 'alike' },
+        `${title}: brief ${is === 'alike' ? `for ${item.alike.count} alike ` : ''}written`,
+      ),
+    onSuccess: onDone,
+  });
+  const choices = [
+    { value: 'all', words: key ? 'all its dates' : 'this item' },
+    ...(key ? [{ value: 'one', words: 'this date alone' }] : []),
+    ...(item.alike.count > 1 ? [{ value: 'alike', words: `all ${item.alike.count} like it (“${item.alike.words}”)` }] : []),
+  ];
+  return (
+    <View role="group" aria-label="The brief" className="gap-3">
+      <Text kind="lead" heading={3}>
+        The brief
+      </Text>
+      {choices.length > 1 ? <Choice label="It is for" value={is} onChange={(e) => setIs(e.currentTarget.value as For)} options={choices} /> : null}
+      <Kept brief={brief} onBegin={setBrief} />
+      <View className="sticky top-0 z-10 -mx-2 flex-row items-center justify-between rounded-lg border border-line bg-sheet px-2">
+        <Text kind="small">Each part may stay empty.</Text>
+        <MarkdownTools field={() => area.current} />
+      </View>
+      {BRIEF_PARTS.map(([name, label, hint]) => (
+        <LongField
+          key={name} label={label} hint={hint || undefined} rows={Math.min(10, Math.max(2, brief[name].split('\n').length + 1))} maxLength={4000} value={brief[name]}
+          onFocus={(e) => { area.current = e.currentTarget; }}
+          onChange={(e) => setBrief({ ...brief, [name]: e.currentTarget.value })}
+        />
+      ))}
+      <Files item={item} ofDate={is === 'one'} />
+      <ProblemNotice problem={save.error && problemOf(save.error)} />
+      <View className="flex-row flex-wrap gap-2">
+        <Button busy={save.isPending} onPress={() => save.mutate()}>
+          Save the brief
+        </Button>
+        <Button kind="quiet" onPress={onDone}>
+          Leave it
+        </Button>
+      </View>
+    </View>
+  ); // prettier-ignore
+}
+
+/** Briefs kept under a name: one begins this one, or this one is kept. */
+function Kept({ brief, onBegin }: { brief: Brief; onBegin(brief: Brief): void }) {
+  const kept = useKeptBriefs().data ?? [];
+  const [chosen, setChosen] = useState('');
+  const [name, setName] = useState('');
+  const [keeping, setKeeping] = useState(false);
+  const keep = useMutation({ mutationFn: () => keepBrief(name.trim(), brief), onSuccess: () => setKeeping(false) });
+  const one = kept.find((k) => k.id === chosen);
+  return (
+    <View className="gap-2">
+      {kept.length ? (
+        <View className="flex-row items-end gap-2">
+          <View className="min-w-0 flex-1">
+            <Choice
+              label="Begin with one you keep"
+              value={one ? chosen : ''}
+              onChange={(e) => {
+                const id = e.currentTarget.value;
+                setChosen(id);
+                const found = kept.find((k) => k.id === id);
+                if (found) onBegin(found.brief);
+              }}
+              options={[{ value: '', words: 'what stands below' }, ...kept.map((k) => ({ value: k.id, words: k.name }))]}
+            />
+          </View>
+          {one ? <IconButton icon={Trash} label={`Keep “${one.name}” no more`} onPress={() => void forgetBrief(one)} /> : null}
+        </View>
+      ) : null}
+      {keeping ? (
+        <View className="gap-2 rounded-lg border border-line p-3">
+          <Field label="Keep it under the name" value={name} maxLength={80} onChange={(e) => setName(e.currentTarget.value)} error={keep.error ? problemOf(keep.error).title : undefined} />
+          <View className="flex-row gap-2">
+            <Button kind="second" busy={keep.isPending} disabled={!name.trim()} onPress={() => keep.mutate()}>
+              Keep it
+            </Button>
+            <Button kind="quiet" onPress={() => setKeeping(false)}>
+              Not now
+            </Button>
+          </View>
+        </View>
+      ) : briefOrNone(brief) ? (
+        <Button kind="quiet" onPress={() => setKeeping(true)} className="-ml-4 self-start">
+          Keep this to begin others with …
+        </Button>
+      ) : null}
+    </View>
+  );
+}
+
+/** Pictures and files: each is kept as soon as it is sent. */
+function Files({ item, ofDate }: { item: ItemView; ofDate: boolean }) {
+  const { itemId, key } = item.occurrence;
+  const [share, setShare] = useState<number | null>(null);
+  const send = useMutation({
+    mutationFn: async (files: File[]) => {
+      for (const file of files) await sendFile('sendBriefFile', { params: { id: itemId }, query: { name: file.name, key: ofDate ? key : '' }, file }, setShare);
+    },
+    onSettled: () => {
+      setShare(null);
+      return refreshBriefs();
+    },
+  });
+  return (
+    <View role="group" aria-label="Pictures and files" className="gap-2">
+      <Text kind="label">Pictures and files</Text>
+      {item.brief.files.map((file) => (
+        <View key={file.id} className="flex-row items-center gap-2">
+          <Text className="min-w-0 flex-1" numberOfLines={1}>
+            {file.name} <Text kind="small">{`${fileSize(file.size)}${file.ofDate ? ', this date alone' : ''}`}</Text>
+          </Text>
+          <IconButton icon={Trash} label={`Take ${file.name} away`} onPress={() => void removeBriefFile(file)} />
+        </View>
+      ))}
+      <FileDrop label="Add pictures and files" words="Drop them here, up to 10 MB each, or" onFiles={(files) => send.mutate(files)} />
+      {send.isPending ? <Progress share={share} words="Sending …" /> : null}
+      <ProblemNotice problem={send.error && problemOf(send.error)} />
+    </View>
+  );
+}

@@ -1,0 +1,93 @@
+import type { CalendarView, Learner } from '@zephyrfield/core/api/schemas';
+import { parseDate } from '@zephyrfield/core/time/civil';
+import type { TodoEntry } from '@zephyrfield/core/todo/buckets';
+import { longDay, plural, type Viewer } from '@zephyrfield/core/view/words';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { useDeeds } from '@/data/deeds';
+import { changeMarks, finish } from '@/data/marks';
+import { moves } from '@/data/moves';
+import { Button } from '@/ui/button';
+import { Choice, Field } from '@/ui/field';
+import { Text } from '@/ui/text';
+
+interface Props {
+  entries: readonly TodoEntry[];
+  calendars: readonly CalendarView[];
+  learner: Learner;
+  viewer: Viewer;
+  onDone(): void;
+}
+
+/** What can be done with several at once: each of it is one deed, taken back in one step. */
+export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
+  const [day, setDay] = useState('');
+  const count = plural(entries.length, 'item');
+  const all = (words: string, work: (entry: TodoEntry) => Promise<unknown>) => {
+    // One after the other: several may be dates of one item.
+    const inTurn = async () => {
+      for (const entry of entries) await work(entry);
+    };
+    void useDeeds.getState().bundle(words, inTurn);
+    onDone();
+  };
+  const move = () => {
+    const to = parseDate(day);
+    if (!Number.isNaN(to)) all(`${count} moved to ${longDay(to)}`, (entry) => moves(learner.id, viewer).move(entry, { day: to }));
+  };
+  const putInto = async (calendarId: string) => {
+    const { changeCalendarOf } = await import('@/later');
+    const name = calendars.find((c) => c.id === calendarId)?.name ?? '';
+    const own = new Set(entries.filter((e) => e.occurrence.own).map((e) => e.occurrence.itemId)).size;
+    try {
+      const stayed = await changeCalendarOf(
+        learner.id,
+        entries.map((e) => e.occurrence),
+        calendarId,
+        `${plural(own, 'item')} put into ${name}`,
+      );
+      if (stayed)
+        useDeeds
+          .getState()
+          .say(
+            `${stayed === 1 ? 'One comes' : `${stayed} come`} from a feed and ${stayed === 1 ? 'stays' : 'stay'} in ${stayed === 1 ? 'its' : 'their'} calendar${own ? `; ${plural(own, 'item')} of your own put into ${name}` : ''}.`,
+          );
+    } catch (error) {
+      useDeeds.getState().failed(error);
+    }
+    onDone();
+  };
+  const none = !entries.length;
+  return (
+    <View role="group" aria-label="With the chosen ones" className="sticky top-0 z-10 mt-2 gap-1 rounded-lg bg-lagoon-wash px-3 pb-3 pt-1">
+      <View className="flex-row flex-wrap items-center gap-x-2">
+        <Text kind="strong">{plural(entries.length, 'chosen item')}</Text>
+        <Button kind="quiet" disabled={none} onPress={() => all(`${count} finished`, (e) => finish(learner.id, e.occurrence, true))}>
+          Finish
+        </Button>
+        <Button kind="quiet" disabled={none} onPress={() => all(`${count} hidden`, (e) => changeMarks(learner.id, e.occurrence, { hidden: true }, { words: 'hidden' }))}>
+          Hide
+        </Button>
+      </View>
+      {learner.access === 'edit' && !none ? (
+        <View className="flex-row flex-wrap items-end gap-2">
+          <View className="w-[150px]">
+            <Field label="Do on" type="date" value={day} onChange={(e) => setDay(e.currentTarget.value)} />
+          </View>
+          <Button kind="second" disabled={!day} onPress={move}>
+            Move there
+          </Button>
+          <View className="min-w-[150px] flex-1">
+            <Choice
+              label="Put into"
+              value=""
+              onChange={(e) => void putInto(e.currentTarget.value)}
+              options={[{ value: '', words: 'another calendar …' }, ...calendars.map((c) => ({ value: c.id, words: c.name }))]}
+            />
+          </View>
+        </View>
+      ) : null}
+      <Text kind="small">Press a slip to choose it; take it by its grip to carry it to another place.</Text>
+    </View>
+  );
+}
