@@ -289,8 +289,8 @@ test('the order of a bucket is changed by key, several go into another calendar 
   await page.getByRole('button', { name: 'choose or order' }).click();
   for (const name of [/^Mend the net,/, /^Oil the winch,/]) await next.getByRole('button', { name }).click();
   await page.getByRole('group', { name: 'This week' }).getByRole('button', { name: /^Surveys quiz,/ }).click(); // prettier-ignore
-  await chosen.getByLabel('Put into').selectOption({ label: 'Tide Watch' });
-  await expect(bar(page)).toContainText('One comes from a feed and stays in its calendar; 2 items of your own put into Tide Watch.');
-  await page.getByLabel('Of', { exact: true }).selectOption({ label: 'Tide Watch' });
-  await expect(next.getByRole('button', { name: /^Mend the net, Tide Watch/ })).toBeVisible();
+  await chosen.getByLabel('Put into').selectOption({ label: 'Ceramics Studio' });
+  await expect(bar(page)).toContainText('One comes from a feed and stays in its calendar; 2 items of your own put into Ceramics Studio.');
+  await page.getByLabel('Of', { exact: true }).selectOption({ label: 'Ceramics Studio' });
+  await expect(next.getByRole('button', { name: /^Mend the net, Ceramics Studio/ })).toBeVisible();
 });

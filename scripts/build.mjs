@@ -27,7 +27,7 @@ const forNode = {
   format: 'esm',
   sourcemap: true,
   // Native and self-loading packages stay outside the bundle.
-  external: ['better-sqlite3', 'compression', 'express-static-gzip', 'better-auth', 'better-auth/*', 'express', 'drizzle-orm', 'drizzle-orm/*'],
+  external: ['better-sqlite3', 'compression', 'express-static-gzip', 'better-auth', 'better-auth/*', 'express', 'drizzle-orm', 'drizzle-orm/*', 'nodemailer', 'smtp-server'],
   absWorkingDir: root,
   logLevel: 'warning',
   banner: { js: "import { createRequire as __cr } from 'node:module'; const require = __cr(import.meta.url);" },

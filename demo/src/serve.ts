@@ -1,8 +1,10 @@
 import { mkdirSync } from 'node:fs';
 import type { Server } from 'node:http';
+import type { Express } from 'express';
 import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { createCampus } from '@zephyrfield/stand-ins/campus';
+import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import { readConfig } from '@zephyrfield/server/config';
 import { startServer } from '@zephyrfield/server/server';
 import { DemoClock } from './clock.ts';
@@ -21,8 +23,25 @@ async function main(): Promise<void> {
   const clock = new DemoClock(DEMO_START, join(data, 'clock'));
   const { app, state } = createCampus({ feeds: campusFeeds(campus), stateFile: join(data, 'campus.json') });
   const stop = await listen(app, campusPort);
+  // Mail goes to a stand-in of its own: its page stands beside the campus, its SMTP port is whichever is free.
+  const postPort = Number(process.env['ZEPHYRFIELD_POST_PORT'] ?? 8323);
+  const { app: postPages, smtp } = createPostbox(join(data, 'post.jsonl'));
+  const stopPost = await listen(postPages, postPort);
+  const smtpPort = await new Promise<number>((done, fail) => {
+    smtp.once('error', fail);
+    const mailing = smtp.listen(0, '127.0.0.1', () => {
+      const at = mailing.address();
+      done(typeof at === 'object' && at ? at.port : 0);
+    });
+  });
 
-  const config = readConfig({ ...process.env, ZEPHYRFIELD_DATA: data, ZEPHYRFIELD_ALLOW_HOSTS: `localhost:${campusPort}`, ZEPHYRFIELD_OPEN_SIGN_UP: '1' });
+  const config = readConfig({
+    ZEPHYRFIELD_SMTP_URL: `smtp://127.0.0.1:${smtpPort}`,
+    ...process.env,
+    ZEPHYRFIELD_DATA: data,
+    ZEPHYRFIELD_ALLOW_HOSTS: `localhost:${campusPort}`,
+    ZEPHYRFIELD_OPEN_SIGN_UP: '1',
+  });
   const server = await startServer({
     config,
     clock,
@@ -37,18 +56,18 @@ async function main(): Promise<void> {
   const saving = setInterval(() => clock.save(), 5_000);
 
   console.log(
-    `\n  Zephyrfield's demo is ready:  ${server.address}\n  The campus, with the teacher's desk:  ${campus}/desk\n  It is ${new Date(clock.now()).toLocaleString('en-IE', { timeZone: 'Europe/Dublin', dateStyle: 'full', timeStyle: 'short' })} in Skerrow. Ctrl+C stops it; nothing is lost.\n`,
+    `\n  Zephyrfield's demo is ready:  ${server.address}\n  The campus, with the teacher's desk:  ${campus}/desk\n  The postbox, where mail arrives:  http://localhost:${postPort}\n  It is ${new Date(clock.now()).toLocaleString('en-IE', { timeZone: 'Europe/Dublin', dateStyle: 'full', timeStyle: 'short' })} in Skerrow. Ctrl+C stops it; nothing is lost.\n`,
   );
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.once(signal, () => {
       clearInterval(saving);
       clock.save();
-      void Promise.all([server.close(), stop()]).then(() => process.exit(0));
+      void Promise.all([server.close(), stop(), stopPost(), new Promise<void>((done) => smtp.close(done))]).then(() => process.exit(0));
     });
   }
 }
 
-function listen(app: ReturnType<typeof createCampus>['app'], port: number): Promise<() => Promise<void>> {
+function listen(app: Express, port: number): Promise<() => Promise<void>> {
   return new Promise((done, fail) => {
     const server: Server = app.listen(port, '127.0.0.1', (error?: Error) => {
       if (error) return fail(error);

@@ -7,6 +7,7 @@ import type { Config } from './config.ts';
 import { openDatabase, type Db } from './db/open.ts';
 import { workerReader } from './gather/reader.ts';
 import { Secrets } from './secrets.ts';
+import { smtpTransport } from './telling/transport.ts';
 
 export interface StartOptions {
   config: Config;
@@ -34,7 +35,20 @@ export async function startServer({ config, clock, migrations, readerScript, dem
   const db = openDatabase(join(data, 'zephyrfield.sqlite'), migrations);
   const secrets = Secrets.fromFile(join(data, 'key'));
   const reader = workerReader({ script: readerScript, timeoutMs: READING_SECONDS * 1000, memoryMb: READING_MEGABYTES });
-  const { app, parts } = createApp({ config, db, clock, secrets, reader, folder: new FileFolder(join(data, 'files')), log, ...(demo ? { demo } : {}) });
+  let address = '';
+  const mail = config.SMTP_URL ? smtpTransport(config.SMTP_URL, config.MAIL_FROM) : null;
+  const { app, parts } = createApp({
+    config,
+    db,
+    clock,
+    secrets,
+    reader,
+    folder: new FileFolder(join(data, 'files')),
+    mail: mail?.send ?? null,
+    address: () => address,
+    log,
+    ...(demo ? { demo } : {}),
+  });
   await prepare?.(parts, db);
   // What repeats without end comes into the stored horizon day by day.
   const tidy = () => {
@@ -46,15 +60,19 @@ export async function startServer({ config, clock, migrations, readerScript, dem
   const server = await new Promise<Server>((done, fail) => {
     const listening = app.listen(config.PORT, config.HOST, (error?: Error) => (error ? fail(error) : done(listening)));
   });
-  parts.schedule.start();
   const at = server.address();
   const port = typeof at === 'object' && at ? at.port : config.PORT;
+  address = `http://${config.HOST === '127.0.0.1' ? 'localhost' : config.HOST}:${port}`;
+  parts.schedule.start();
+  parts.engine.start();
   return {
-    address: `http://${config.HOST === '127.0.0.1' ? 'localhost' : config.HOST}:${port}`,
+    address,
     parts,
     async close() {
       clearInterval(daily);
       await parts.schedule.stop();
+      await parts.engine.stop();
+      mail?.close();
       server.closeAllConnections();
       await new Promise((done) => server.close(done));
       await reader.close();

@@ -85,9 +85,9 @@ export class Installation {
     return this.running.address;
   }
 
-  async restart(): Promise<void> {
+  async restart(env: Record<string, string> = {}): Promise<void> {
     await this.running.close();
-    await this.up();
+    await this.up(env);
   }
 
   async stop(): Promise<void> {

@@ -1,44 +1,10 @@
-import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { join } from 'node:path';
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import Database from 'better-sqlite3';
 import request from 'supertest';
 import { FLAG, FOLDER, FeedServer, event } from './harness';
-
-/** The built server as a process of its own, so that it can be killed at any moment. */
-class Process {
-  private child!: ChildProcess;
-  address = '';
-  constructor(
-    readonly data: string,
-    private readonly allow: string,
-  ) {}
-
-  async up(): Promise<void> {
-    const env = { ...process.env, ZEPHYRFIELD_DATA: this.data, ZEPHYRFIELD_PORT: '0', ZEPHYRFIELD_ALLOW_HOSTS: this.allow, ZEPHYRFIELD_CHECKS_PER_MINUTE: '10000' };
-    this.child = spawn(process.execPath, [resolve(__dirname, '../dist/main.js')], { env, stdio: ['ignore', 'pipe', 'inherit'] });
-    this.address = await new Promise<string>((ready, fail) => {
-      this.child.stdout!.on('data', (chunk: Buffer) => {
-        const said = /ready at (\S+)/.exec(chunk.toString());
-        if (said) ready(said[1]!);
-      });
-      this.child.once('exit', (code) => fail(new Error(`ended with ${code}`)));
-    });
-  }
-
-  async kill(): Promise<void> {
-    const ended = new Promise((done) => this.child.once('exit', done));
-    this.child.kill('SIGKILL');
-    await ended;
-  }
-}
-
-/** Whole numbers below `most`, always the same ones (a linear congruential generator): the moments of the cuts. */
-function* chance(seed: number): Generator<(most: number) => number> {
-  let state = seed;
-  for (;;) yield (most) => Math.floor(((state = (state * 1_103_515_245 + 12_345) % 2 ** 31) / 2 ** 31) * most);
-}
+import { Process, chance } from './process';
 
 const turn = () => new Promise((done) => setImmediate(done));
 const SHEETS = 300;
@@ -48,7 +14,7 @@ const sheets = (round: number) =>
 test('twenty power cuts in the middle of readings lose no tick and leave a sound database', async () => {
   const feed = await FeedServer.start();
   const data = mkdtempSync(join(FOLDER, 'zephyrfield-cut-'));
-  const server = new Process(data, feed.host);
+  const server = new Process(data, { ZEPHYRFIELD_ALLOW_HOSTS: feed.host });
   await server.up();
   try {
     await cutTwentyTimes(feed, server, data);

@@ -9,6 +9,12 @@ export function useLiveUpdates(learnerId: string | undefined): void {
     if (!learnerId) return;
     const source = new EventSource(`/api/learners/${encodeURIComponent(learnerId)}/live`);
     source.addEventListener('changed', () => void refreshLearner(client, learnerId));
+    source.addEventListener('told', () => {
+      void client.invalidateQueries({ queryKey: ['notices'] });
+      void import('./browser-notices').then((m) => m.showBrowserNotices());
+    });
+    // What came while no window was open.
+    source.addEventListener('open', () => void import('./browser-notices').then((m) => m.showBrowserNotices()));
     return () => source.close();
   }, [client, learnerId]);
 }

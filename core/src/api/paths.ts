@@ -47,4 +47,13 @@ export const paths = {
   keptBriefs: { method: 'GET', path: '/api/briefs' },
   keepBrief: { method: 'PUT', path: '/api/briefs' },
   forgetBrief: { method: 'DELETE', path: '/api/briefs/:id' },
+  learnerReminders: { method: 'PUT', path: '/api/learners/:learnerId/reminders' },
+  notices: { method: 'GET', path: '/api/notices' },
+  seeNotices: { method: 'POST', path: '/api/notices/seen' },
+  takeNotices: { method: 'POST', path: '/api/notices/taken' },
+  snoozeNotice: { method: 'POST', path: '/api/notices/:id/snooze' },
+  telling: { method: 'GET', path: '/api/telling' },
+  changeTelling: { method: 'PUT', path: '/api/telling' },
+  tryMail: { method: 'POST', path: '/api/telling/mail' },
+  dayBrief: { method: 'GET', path: '/api/brief' },
 } as const satisfies Record<string, Path>; // prettier-ignore

@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import { paths } from './paths.ts';
 import { BriefFile, BriefWrite, KeptBrief } from './own.ts';
-import { Settings, Term } from './values.ts';
+import { BriefOfDay, NoticeView, RemindSet, Telling, TellingView } from './remind.ts';
+import { BRIEF_PARTS } from '../remind/telling.ts';
+import { Day, Settings, Term } from './values.ts';
 import * as s from './schemas.ts';
 
 /** One line of the contract: what the server answers and the client may ask. */
@@ -93,6 +95,16 @@ export const routes = {
   correctItem: route({ ...paths.correctItem, summary: 'Correct what an item is or how it is handed in, for it or for all like it', params: byId, body: s.ItemCorrection, reply: z.object({ corrected: z.number() }) }),
   tellWindowApart: route({ ...paths.tellWindowApart, summary: 'Show an opening and a closing apart, or joined again', params: byId, body: s.ToldApart, reply: done }),
   tellTwinApart: route({ ...paths.tellTwinApart, summary: 'Say that two items are not the same thing, or that they are', params: z.object({ id: s.Id, otherId: s.Id }), body: s.ToldApart, reply: done }),
+
+  learnerReminders: route({ ...paths.learnerReminders, summary: 'Say when to remind of what in a learner’s whole schedule; null: as it was to begin with', params: ofLearner, body: z.object({ reminders: RemindSet.nullable() }), reply: done }),
+  notices: route({ ...paths.notices, summary: 'What the person was told, latest first', reply: z.object({ notices: z.array(NoticeView), unseen: z.number() }) }),
+  seeNotices: route({ ...paths.seeNotices, summary: 'Mark notices as seen, up to one of them', body: z.object({ upTo: z.number().int().nonnegative() }), reply: done }),
+  takeNotices: route({ ...paths.takeNotices, summary: 'Take over what is to be shown by the browser; each is given to one of its windows, once', reply: z.array(NoticeView) }),
+  snoozeNotice: route({ ...paths.snoozeNotice, summary: 'Be told again at a later moment', params: z.object({ id: z.string().regex(/^\d+$/) }), body: z.object({ until: s.Instant }), reply: done }),
+  telling: route({ ...paths.telling, summary: 'What the person wants to be told, and what stands in the way', reply: TellingView }),
+  changeTelling: route({ ...paths.changeTelling, summary: 'Change what the person wants to be told', body: Telling, reply: TellingView }),
+  tryMail: route({ ...paths.tryMail, summary: 'Send the person a mail to see whether it arrives', reply: done }),
+  dayBrief: route({ ...paths.dayBrief, summary: 'The brief of a day, for each learner the person sees', query: z.object({ part: z.enum(BRIEF_PARTS), day: Day }), reply: z.array(BriefOfDay) }),
 
   demoPeople: route({ ...paths.demoPeople, summary: 'The people of the demo world (demo only)', reply: z.array(z.object({ id: s.Id, name: z.string(), role: z.string() })), open: true }),
   demoBecome: route({ ...paths.demoBecome, summary: 'Sign in as somebody of the demo world (demo only)', params: byId, reply: s.Session, open: true }),

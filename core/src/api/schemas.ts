@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { SplitRule } from '../gather/split.ts';
 import { Brief, BriefFile, OwnItem } from './own.ts';
+import { RemindRules, RemindSet } from './remind.ts';
 import { CalendarSort, Colour, Flag, HandInWay, Minutes, Passage, Settings, Sort, Term, When, ZoneName } from './values.ts';
 
 export const Id = z.string().min(1).max(64);
@@ -29,6 +30,8 @@ export const Learner = z.object({
   access: Access,
   /** The term as it was typed; null where it is taken from the school’s calendar */
   term: Term.nullable(),
+  /** When to remind of what, where that is said for the whole schedule */
+  reminders: RemindSet.nullable(),
 });
 export type Learner = z.infer<typeof Learner>;
 
@@ -61,13 +64,19 @@ export const CalendarView = z.object({
   position: z.number(),
   /** Begun by hand: nothing was ever gathered into it */
   handMade: z.boolean(),
+  /** When to remind of what is in it, where that is said for it */
+  reminders: RemindSet.nullable(),
+  /** Whether its feed’s own alarms count in place of that */
+  alarms: z.enum(['use', 'ignore']),
 });
 export type CalendarView = z.infer<typeof CalendarView>;
 
 /** A category of one's own: music, training, errands. */
 export const Category = z.string().trim().max(40, 'Keep the category under 40 characters.');
 
-export const CalendarChange = z.object({ name: Name, sort: CalendarSort, category: Category, colour: Colour, flag: Flag, zone: ZoneName }).partial();
+export const CalendarChange = z
+  .object({ name: Name, sort: CalendarSort, category: Category, colour: Colour, flag: Flag, zone: ZoneName, reminders: RemindSet.nullable(), alarms: z.enum(['use', 'ignore']) })
+  .partial();
 export type CalendarChange = z.infer<typeof CalendarChange>;
 
 export const Trouble = z.object({ code: z.string(), message: z.string(), remedy: z.string(), since: Instant });
@@ -247,6 +256,8 @@ export const ItemView = z.object({
   /** Minutes spent on it so far, and since when the clock runs; null where it does not */
   spent: z.number(),
   timerSince: Instant.nullable(),
+  /** Its own rules for reminders, if it has any; how many alarms its feed gave it; and when the person asking is told */
+  reminders: z.object({ own: RemindRules.nullable(), rules: RemindRules, alarms: z.number(), moments: z.array(z.object({ at: Instant, of: z.enum(['start', 'due', 'aim', 'pastDue']) })) }),
   /** What was told about finishing and handing in, latest first */
   records: z.array(RecordView),
   brief: z.object({ shared: Brief.nullable(), ofDate: Brief.nullable(), files: z.array(BriefFile) }),
@@ -287,6 +298,7 @@ export const LayerChange = z.object({
   hidden: z.boolean().optional(),
   colour: Colour.nullable().optional(),
   position: z.number().nullable().optional(),
+  reminders: RemindRules.nullable().optional(),
   /** The version this change was made on; another one means somebody else was faster */
   version: z.number().int().nonnegative(),
 });

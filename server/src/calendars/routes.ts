@@ -7,8 +7,8 @@ import { notFound } from '../http/problem.ts';
 import type { Admit } from '../people/access.ts';
 import type { CalendarRow, CalendarStore } from './store.ts';
 
-export const calendarView = ({ id, learnerId, name, sort, category, colour, flag, zone, position }: CalendarRow, handMade = false): CalendarView => ({
-  id, learnerId, name, sort, category, colour, flag, zone, position, handMade,
+export const calendarView = ({ id, learnerId, name, sort, category, colour, flag, zone, position, reminders, alarms }: CalendarRow, handMade = false): CalendarView => ({
+  id, learnerId, name, sort, category, colour, flag, zone, position, handMade, reminders, alarms,
 }); // prettier-ignore
 
 export interface CalendarParts {

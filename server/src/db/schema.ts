@@ -7,6 +7,8 @@ import type { Rules } from '@zephyrfield/core/gather/rules';
 import type { CalendarSort, HandInWay, Sort } from '@zephyrfield/core/item/sort';
 import type { Brief } from '@zephyrfield/core/api/own';
 import type { Colour, Flag } from '@zephyrfield/core/item/flag';
+import type { RemindRule, RemindSet } from '@zephyrfield/core/remind/rules';
+import type { BriefPart, News, Telling, Way } from '@zephyrfield/core/remind/telling';
 import { sql } from 'drizzle-orm';
 import { blob, customType, index, integer, primaryKey, real, sqliteTable, text, uniqueIndex, type AnySQLiteColumn } from 'drizzle-orm/sqlite-core';
 
@@ -74,6 +76,8 @@ export const learner = sqliteTable('learner', {
   zone: text('zone').notNull(),
   /** As it was typed; null where it is taken from the school's calendar */
   term: text('term', { mode: 'json' }).$type<Term>(),
+  /** When to remind of what, where that is said for the whole schedule */
+  reminders: text('reminders', { mode: 'json' }).$type<Partial<RemindSet>>(),
   createdAt: instant('created_at').notNull(),
 });
 
@@ -111,6 +115,9 @@ export const calendar = sqliteTable(
     /** Where floating times and unknown zones are read */
     zone: text('zone').notNull(),
     position: integer('position').notNull(),
+    /** When to remind of what is in it, where that is said; and whether its feed’s own alarms count instead */
+    reminders: text('reminders', { mode: 'json' }).$type<Partial<RemindSet>>(),
+    alarms: text('alarms', { enum: ['use', 'ignore'] }).notNull().default('ignore'),
     createdAt: instant('created_at').notNull(),
   },
   (t) => [index('calendar_by_learner').on(t.learnerId, t.position)],
@@ -254,6 +261,8 @@ export const layer = sqliteTable(
     hidden: integer('hidden', { mode: 'boolean' }).notNull().default(false),
     colour: text('colour').$type<Colour>(),
     position: real('position'),
+    /** When to remind of it, in place of what holds otherwise */
+    reminders: text('reminders', { mode: 'json' }).$type<RemindRule[]>(),
     /** Counts changes; a change names the version it was made on */
     version: integer('version').notNull(),
     updatedAt: instant('updated_at').notNull(),
@@ -375,4 +384,94 @@ export const changesSeen = sqliteTable(
     upTo: integer('up_to').notNull(),
   },
   (t) => [primaryKey({ columns: [t.personId, t.learnerId] })],
+); // prettier-ignore
+
+// ---- telling people -----------------------------------------------------------------------------------------------------
+
+/** What a person wants to be told; who has changed nothing has no row. */
+export const telling = sqliteTable('telling', {
+  personId: text('person_id').primaryKey().references(() => user.id, { onDelete: 'cascade' }),
+  value: text('value', { mode: 'json' }).$type<Telling>().notNull(),
+}); // prettier-ignore
+
+/**
+ * How far a person has been told of a learner: reminders up to an instant, changes and records up to their number. What
+ * comes due is worked out from what stands in the calendars then, so that nothing is stored that could grow stale.
+ */
+export const tellingClock = sqliteTable(
+  'telling_clock',
+  {
+    personId: text('person_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
+    doneTo: instant('done_to').notNull(),
+    changesTo: integer('changes_to').notNull(),
+    recordsTo: integer('records_to').notNull(),
+    /** When it is to be looked at next; 0 after anything has changed */
+    nextAt: instant('next_at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.personId, t.learnerId] }), index('telling_clock_by_next').on(t.nextAt), index('telling_clock_by_learner').on(t.learnerId)],
+); // prettier-ignore
+
+/** The same for a person's briefs; and what keeps their mail from going out. */
+export const briefClock = sqliteTable(
+  'brief_clock',
+  {
+    personId: text('person_id').primaryKey().references(() => user.id, { onDelete: 'cascade' }),
+    doneTo: instant('done_to').notNull(),
+    nextAt: instant('next_at').notNull(),
+    mailTrouble: text('mail_trouble'),
+    mailTroubleSince: instant('mail_trouble_since'),
+  },
+  (t) => [index('brief_clock_by_next').on(t.nextAt)],
+); // prettier-ignore
+
+/** One mail: made of deliveries once and for all, so that it is the same one however often it has to be tried. */
+export const letter = sqliteTable(
+  'letter',
+  {
+    id: text('id').primaryKey(),
+    personId: text('person_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+    attempts: integer('attempts').notNull().default(0),
+    nextTryAt: instant('next_try_at'),
+    giveUpAt: instant('give_up_at').notNull(),
+    sentAt: instant('sent_at'),
+    problem: text('problem'),
+    createdAt: instant('created_at').notNull(),
+  },
+  (t) => [index('letter_by_try').on(t.nextTryAt).where(sql`next_try_at IS NOT NULL`)],
+); // prettier-ignore
+
+/** One thing one person is told by one way. Its key makes doubles impossible. */
+export const delivery = sqliteTable(
+  'delivery',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    key: text('key').notNull(),
+    personId: text('person_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
+    way: text('way').$type<Way>().notNull(),
+    news: text('news').$type<News>().notNull(),
+    itemId: text('item_id').references(() => item.id, { onDelete: 'set null' }),
+    itemKey: text('item_key').notNull().default(''),
+    calendarId: text('calendar_id').references(() => calendar.id, { onDelete: 'set null' }),
+    title: text('title').notNull(),
+    line: text('line').notNull(),
+    brief: text('brief', { mode: 'json' }).$type<{ part: BriefPart; day: string }>(),
+    /** What a reminder looks towards: where that has moved meanwhile, it is not sent any more. Null for news and what was put off */
+    anchor: instant('anchor'),
+    at: instant('at').notNull(),
+    notBefore: instant('not_before').notNull(),
+    useBy: instant('use_by').notNull(),
+    state: text('state', { enum: ['waiting', 'sent', 'dropped', 'failed'] }).notNull(),
+    letterId: text('letter_id').references(() => letter.id, { onDelete: 'set null' }),
+    /** Why it was dropped or failed, in a word */
+    reason: text('reason'),
+    seenAt: instant('seen_at'),
+    sentAt: instant('sent_at'),
+  },
+  (t) => [
+    uniqueIndex('delivery_once').on(t.key), index('delivery_by_person').on(t.personId, t.way, t.at),
+    index('delivery_waiting').on(t.way, t.notBefore).where(sql`state = 'waiting' AND letter_id IS NULL`),
+    index('delivery_by_letter').on(t.letterId).where(sql`letter_id IS NOT NULL`), index('delivery_by_item').on(t.itemId),
+  ],
 ); // prettier-ignore

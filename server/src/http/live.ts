@@ -8,23 +8,29 @@ export interface LiveUpdates {
   /** Tells the open screens that a learner's schedule has changed */
   tell(learnerId: string): void;
   listen(learnerId: string, listener: () => void): () => void;
+  /** Tells a person's open screens that there is something to be told */
+  tellPerson(personId: string): void;
+  listenPerson(personId: string, listener: () => void): () => void;
 }
 
 export function liveUpdates(): LiveUpdates {
   const emitter = new EventEmitter();
   emitter.setMaxListeners(0);
+  const on = (name: string, listener: () => void) => {
+    emitter.on(name, listener);
+    return () => void emitter.off(name, listener);
+  };
   return {
-    tell: (learnerId) => void emitter.emit(learnerId),
-    listen(learnerId, listener) {
-      emitter.on(learnerId, listener);
-      return () => void emitter.off(learnerId, listener);
-    },
+    tell: (learnerId) => void emitter.emit(`learner ${learnerId}`),
+    listen: (learnerId, listener) => on(`learner ${learnerId}`, listener),
+    tellPerson: (personId) => void emitter.emit(`person ${personId}`),
+    listenPerson: (personId, listener) => on(`person ${personId}`, listener),
   };
 }
 
 const BREATH = 25_000;
 
-/** Server-sent events: `changed` whenever a learner's schedule has changed. What changed is asked for as always. */
+/** Server-sent events: `changed` whenever a learner's schedule has changed, `told` when the person has been told something. What it is is asked for as always. */
 export function mountLive(router: Router, authenticate: Authenticate, live: LiveUpdates, admit: Admit): void {
   router.get('/api/learners/:learnerId/live', async (req, res) => {
     const caller = await authenticate(req);
@@ -34,10 +40,12 @@ export function mountLive(router: Router, authenticate: Authenticate, live: Live
     res.flushHeaders();
     res.write('retry: 5000\n\n');
     const stop = live.listen(id, () => res.write('event: changed\ndata: {}\n\n'));
+    const stopTold = live.listenPerson(caller.personId, () => res.write('event: told\ndata: {}\n\n'));
     // Proxies close silent connections.
     const breath = setInterval(() => res.write(': \n\n'), BREATH);
     req.on('close', () => {
       stop();
+      stopTold();
       clearInterval(breath);
     });
   });

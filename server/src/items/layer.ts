@@ -34,7 +34,7 @@ export function changedLayer(old: Layer | undefined, change: LayerChange & { ite
     row.spent = (old?.spent ?? 0) + (change.timer ? 0 : ran);
     row.timerSince = change.timer ? (old?.timerSince ?? now) : null;
   }
-  const { aim, estimate, note, spent, hidden, colour, position } = change;
-  for (const [name, value] of Object.entries({ aim, estimate, note, spent, hidden, colour, position })) if (value !== undefined) Object.assign(row, { [name]: value });
+  const { aim, estimate, note, spent, hidden, colour, position, reminders } = change;
+  for (const [name, value] of Object.entries({ aim, estimate, note, spent, hidden, colour, position, reminders })) if (value !== undefined) Object.assign(row, { [name]: value });
   return { row, record };
 }

@@ -14,6 +14,7 @@ import type { Mount } from '../http/mount.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
 import type { Admit } from '../people/access.ts';
 import type { ItemRow } from '../gather/store.ts';
+import type { TellingService } from '../telling/service.ts';
 import type { UnderstandingService } from '../gather/understanding.ts';
 import { changedLayer } from './layer.ts';
 import type { OwnService } from './own-service.ts';
@@ -21,7 +22,7 @@ import type { ItemStore, Marks, OccurrenceRow } from './store.ts';
 
 const NONE: ReadonlyMap<string, string[]> = new Map();
 
-function occurrenceView({ occurrence: o, ...marks }: OccurrenceRow, alsoIn: ReadonlyMap<string, string[]> = NONE): OccurrenceView {
+export function occurrenceView({ occurrence: o, ...marks }: OccurrenceRow, alsoIn: ReadonlyMap<string, string[]> = NONE): OccurrenceView {
   return {
     itemId: o.itemId,
     key: o.key,
@@ -41,7 +42,7 @@ function occurrenceView({ occurrence: o, ...marks }: OccurrenceRow, alsoIn: Read
   };
 }
 
-const NO_MARKS: Marks = { finishedAt: null, handedIn: null, stillToDo: null, aim: null, estimate: null, hidden: null, colour: null, position: null, version: null };
+const NO_MARKS: Marks = { finishedAt: null, handedIn: null, stillToDo: null, aim: null, estimate: null, hidden: null, colour: null, position: null, reminders: null, version: null };
 
 function marksView({ finishedAt, handedIn, stillToDo, aim, estimate, hidden, colour, position, version }: Marks) {
   return {
@@ -131,13 +132,15 @@ export interface ItemParts {
   admit: Admit;
   clock: Clock;
   understanding: UnderstandingService;
+  /** When a person is told of an occurrence, and the check of rules for it */
+  telling: Pick<TellingService, 'remindersOf' | 'checkRules'>;
   /** What readings have changed about an item, latest first */
   historyOf(itemId: string): ItemView['history'];
   /** Called after something of a learner's schedule has changed */
   changed(learnerId: string): void;
 }
 
-export function mountItems(mount: Mount, { store, own, briefs, admit, clock, understanding, historyOf, changed }: ItemParts): void {
+export function mountItems(mount: Mount, { store, own, briefs, admit, clock, understanding, telling, historyOf, changed }: ItemParts): void {
   const editable = (personId: string, id: string) => {
     const found = store.item(id);
     if (!found) throw notFound('item');
@@ -180,6 +183,7 @@ export function mountItems(mount: Mount, { store, own, briefs, admit, clock, und
       note: layer?.note ?? '',
       spent: layer?.spent ?? 0,
       timerSince: layer?.timerSince == null ? null : new Date(layer.timerSince).toISOString(),
+      reminders: row && row.occurrence.toMs ? telling.remindersOf(caller.personId, row) : { own: null, rules: [], alarms: 0, moments: [] },
       records: store.recordsOf(id, key).map(({ at, by, ...rest }) => ({ ...rest, at: new Date(at).toISOString(), by: by ?? '' })),
       brief: briefs.of(id, key),
       description: richText(face.description, face.html),
@@ -237,6 +241,7 @@ export function mountItems(mount: Mount, { store, own, briefs, admit, clock, und
       const { id, goneAt } = found.item;
       const row = store.occurrence(id, body.key);
       if (!row && (body.key !== '' || goneAt !== null || store.nextOccurrence(id, 0))) throw notFound('item');
+      if (body.reminders && row) telling.checkRules(caller.personId, row, body.reminders);
       const now = clock.now();
       const { row: next, record } = changedLayer(store.layer(id, body.key), { itemId: id, ...body }, now, caller.personId);
       if (!store.writeLayer(next, body.version)) throw new ProblemError(409, 'changed-meanwhile', 'Somebody else changed this a moment ago.', { remedy: 'Look at it again; nothing of theirs was lost.' }); // prettier-ignore

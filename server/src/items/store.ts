@@ -120,7 +120,7 @@ interface TwinRow {
 /** What of a layer is shown wherever its occurrence is. Null where there is none. */
 const MARKS = {
   finishedAt: layer.finishedAt, handedIn: layer.handedIn, stillToDo: layer.stillToDo, aim: layer.aim, estimate: layer.estimate, hidden: layer.hidden, colour: layer.colour, position: layer.position,
-  version: layer.version,
+  reminders: layer.reminders, version: layer.version,
 }; // prettier-ignore
 type LayerRow = typeof layer.$inferSelect;
 export type Marks = { [K in keyof typeof MARKS]: LayerRow[K] | null };

@@ -36,7 +36,7 @@ export function mountPeople(mount: Mount, { people, clock, demo, admit, changed 
       people.addLearner({ id, ...body, createdAt: clock.now() });
       people.join({ personId: caller.personId, learnerId: id, access: 'edit' });
     });
-    return { id, ...body, access: 'edit' as const, term: null };
+    return { id, ...body, access: 'edit' as const, term: null, reminders: null };
   });
   mount(routes.changeSettings, ({ caller, body }) => {
     people.saveSettings(caller.personId, body);

@@ -18,7 +18,7 @@ export function peopleStore(db: Db) {
     .where(eq(user.email, sql.placeholder('email')))
     .prepare();
   const learnersOf = db
-    .select({ id: learner.id, name: learner.name, zone: learner.zone, access: crew.access, term: learner.term })
+    .select({ id: learner.id, name: learner.name, zone: learner.zone, access: crew.access, term: learner.term, reminders: learner.reminders })
     .from(crew)
     .innerJoin(learner, eq(learner.id, crew.learnerId))
     .where(eq(crew.personId, sql.placeholder('personId')))

@@ -1,0 +1,173 @@
+import { isWork } from '@zephyrfield/core/item/sort';
+import type { Alarm } from '@zephyrfield/core/ical/feed-item';
+import { changeNotice, handedInWords, reminderWords } from '@zephyrfield/core/remind/notice';
+import { PAST_DUE_REACH, momentsBetween, momentsOf, type DueMoment } from '@zephyrfield/core/remind/moments';
+import { DEFAULT_REMINDERS, leadOf, rulesFor, type RemindRule, type RemindSet } from '@zephyrfield/core/remind/rules';
+import { afterQuiet, waysFor, type News, type Telling, type Way } from '@zephyrfield/core/remind/telling';
+import { DAY, HOUR, MINUTE } from '@zephyrfield/core/time/civil';
+import { instantIn, whenKey } from '@zephyrfield/core/time/when';
+import { plural, type Viewer } from '@zephyrfield/core/view/words';
+import type { ItemStore, OccurrenceRow } from '../items/store.ts';
+import { changeView } from '../gather/store.ts';
+import type { ChangeRow, NewDelivery, TellingStore, Unit } from './store.ts';
+
+/** Whoever is told, with what they want to be told and the clock on their wall. */
+export interface Listener {
+  personId: string;
+  telling: Telling;
+  viewer: Viewer;
+}
+
+type Calendar = ReturnType<TellingStore['calendarsOf']>[number];
+
+/** Something to be told, before it is known by which ways. */
+interface Told extends Pick<NewDelivery, 'itemId' | 'itemKey' | 'calendarId' | 'title' | 'line' | 'anchor'> {
+  /** Its name among all there is to be told: what has been told under it is not told again */
+  what: string;
+  news: News;
+  at: number;
+  useBy: number;
+}
+
+/** From when on something counts as late; and so many late ones are one. */
+const LATE = 10 * MINUTE;
+const MANY_LATE = 3;
+/** So many changes of a kind in one calendar, in one reading, are one. */
+const MANY_CHANGES = 3;
+const NEWS_USE = 2 * DAY;
+/** A unit without anything ahead is looked at again after so long, since what is stored reaches on. */
+const LOOK_AGAIN = 12 * HOUR;
+
+const NEWS_OF: Partial<Record<ChangeRow['kind'], News>> = { added: 'newWork', moved: 'moved', calledOff: 'calledOff', removed: 'calledOff' };
+
+/** Works out what one person is to be told of one learner. */
+export function collector(store: TellingStore, items: ItemStore) {
+  function longestLead(learnerId: string, calendars: readonly Calendar[], general: Partial<RemindSet> | null): number {
+    if (store.hasOwnRules(learnerId)) return 61 * DAY;
+    const sets = [DEFAULT_REMINDERS, general ?? {}, ...calendars.map((c) => c.reminders ?? {})];
+    const rules = sets.flatMap((s) => Object.values(s).flat() as RemindRule[]);
+    return Math.max(...rules.map(leadOf), calendars.some((c) => c.alarms === 'use') ? 8 * 1440 : 0) * MINUTE;
+  }
+
+  /** A date's alarms, where its calendar has them count. */
+  function alarmsOf(itemId: string, key: string, calendar: Calendar | undefined): readonly Alarm[] {
+    if (calendar?.alarms !== 'use') return [];
+    const content = store.contentOf(itemId);
+    const face = content?.overrides.find((o) => o.recurrenceId && whenKey(o.recurrenceId) === key) ?? content?.master;
+    return face?.alarms ?? [];
+  }
+
+  function rulesOf(row: OccurrenceRow, calendar: Calendar | undefined, general: Partial<RemindSet> | null): readonly RemindRule[] {
+    return rulesFor({ sort: row.occurrence.sort, calendarSort: calendar?.sort ?? 'own' }, { item: row.reminders, calendar: calendar?.reminders ?? null, learner: general });
+  }
+
+  const remindable = ({ occurrence: o, aim, finishedAt, hidden }: OccurrenceRow) => ({ ...o, aim, finished: finishedAt !== null, hidden: hidden ?? false });
+
+  /** When one occurrence is reminded of, and by which rules. */
+  function momentsFor(row: OccurrenceRow, viewer: Viewer): { rules: readonly RemindRule[]; alarms: readonly Alarm[]; moments: DueMoment[] } {
+    const { learnerId, calendarId, itemId, key } = row.occurrence;
+    const calendar = store.calendarsOf(learnerId).find((c) => c.id === calendarId);
+    const rules = rulesOf(row, calendar, store.remindersOf(learnerId));
+    const alarms = row.reminders ? [] : alarmsOf(itemId, key, calendar);
+    return { rules, alarms, moments: momentsOf(remindable(row), rules, viewer, alarms) };
+  }
+
+  /** Reminders that have come since the unit was last looked at; and when the next one comes. */
+  function reminders(unit: Unit, { telling, viewer }: Listener, now: number): { told: Told[]; nextAt: number } {
+    const { learnerId, doneTo } = unit;
+    const calendars = store.calendarsOf(learnerId);
+    const byId = new Map(calendars.map((c) => [c.id, c]));
+    const general = store.remindersOf(learnerId);
+    const horizon = now + LOOK_AGAIN;
+    const told: Told[] = [];
+    let nextAt = horizon;
+    for (const row of items.between(learnerId, Math.min(doneTo, now) - PAST_DUE_REACH - DAY, horizon + longestLead(learnerId, calendars, general) + DAY)) {
+      const { occurrence: o } = row;
+      if (telling.muted.items.includes(o.itemId) || telling.muted.calendars.includes(o.calendarId)) continue;
+      const calendar = byId.get(o.calendarId);
+      const moments = momentsOf(remindable(row), rulesOf(row, calendar, general), viewer, row.reminders ? [] : alarmsOf(o.itemId, o.key, calendar));
+      for (const m of momentsBetween(moments, doneTo, now)) {
+        // The lesson is over, the deadline has passed: nobody is helped by hearing of it now.
+        if (m.useBy < now) continue;
+        told.push({
+          what: `r|${o.itemId}|${o.key}|${m.at}`, news: m.of === 'pastDue' ? 'pastDue' : 'dueSoon', at: m.at, useBy: m.useBy, anchor: m.anchor,
+          itemId: o.itemId, itemKey: o.key, calendarId: o.calendarId, title: o.title, line: reminderWords({ ...o, aim: row.aim }, m.of, viewer),
+        }); // prettier-ignore
+      }
+      const next = moments.find((m) => m.at > now);
+      if (next) nextAt = Math.min(nextAt, next.at);
+    }
+    return { told: told.sort((a, b) => a.at - b.at), nextAt };
+  }
+
+  /** Readings' changes that are worth telling; many of a kind are told as one. */
+  function changes(unit: Unit, { telling, viewer }: Listener, now: number): Told[] {
+    const groups = new Map<string, ChangeRow[]>();
+    for (const change of store.changesAfter(unit.learnerId, unit.changesTo) as ChangeRow[]) {
+      const news = NEWS_OF[change.kind];
+      if (!news || telling.muted.items.includes(change.itemId) || telling.muted.calendars.includes(change.calendarId)) continue;
+      const row = items.occurrence(change.itemId, change.key) ?? items.nextOccurrence(change.itemId, now);
+      const at = change.to ?? change.from;
+      // What is past already, what is finished, and a new lesson in the timetable are no news.
+      if (!at || instantIn(at, viewer) < now - DAY || row?.finishedAt || (change.kind === 'added' && row && !isWork(row.occurrence.sort))) continue;
+      const name = `${news} ${change.calendarId}`;
+      groups.set(name, [...(groups.get(name) ?? []), change]);
+    }
+    const names = new Map(store.calendarsOf(unit.learnerId).map((c) => [c.id, c.name]));
+    return [...groups.values()].flatMap((list): Told[] => {
+      const { calendarId, kind, id } = list[0]!;
+      const news = NEWS_OF[kind]!;
+      const common = { news, at: now, useBy: now + NEWS_USE, calendarId, anchor: null };
+      if (list.length <= MANY_CHANGES) return list.map((c) => ({ ...common, what: `c|${c.id}`, itemId: c.itemId, itemKey: c.key, title: c.title, line: changeNotice(changeView(c, 0), viewer) }));
+      const words = { newWork: 'new', moved: 'moved', calledOff: 'called off' }[news as 'newWork' | 'moved' | 'calledOff'];
+      return [{ ...common, what: `c|${id}`, itemId: null, itemKey: '', title: `${names.get(calendarId) ?? ''}: ${list.length} ${words}`, line: list.slice(0, 3).map((c) => c.title).join(', ') + (list.length > 3 ? ` and ${list.length - 3} more` : '') }]; // prettier-ignore
+    });
+  }
+
+  /** What others in the crew have told of handing in. */
+  function records(unit: Unit, now: number): Told[] {
+    return store
+      .recordsAfter(unit.learnerId, unit.recordsTo)
+      .filter(({ record: r }) => r.kind === 'handedIn' && r.personId !== unit.personId && r.way)
+      .map(({ record: r, title, calendarId, by }) => ({ what: `h|${r.id}`, news: 'handedIn', at: now, useBy: now + NEWS_USE, anchor: null, itemId: r.itemId, itemKey: r.key, calendarId, title, line: handedInWords(r.way!, (by ?? '').split(' ')[0]!) })); // prettier-ignore
+  }
+
+  /** Late reminders, where they are many, as one: after an outage nobody reads twenty. */
+  function folded(told: Told[], now: number): Told[] {
+    const late = told.filter((t) => t.at < now - LATE);
+    if (late.length <= MANY_LATE) return told;
+    const last = late.at(-1)!;
+    const one: Told = {
+      ...last, what: `f|${late[0]!.what}|${last.what}`, itemId: null, itemKey: '', calendarId: null, anchor: null, useBy: Math.max(...late.map((t) => t.useBy)),
+      title: `${plural(late.length, 'reminder')} came late`, line: late.map((t) => t.title).slice(0, 5).join(', ') + (late.length > 5 ? ` and ${late.length - 5} more` : ''),
+    }; // prettier-ignore
+    return [one, ...told.filter((t) => !late.includes(t))];
+  }
+
+  /** One row for each way a person wants to be told by. Quiet hours hold back what is sent; in the app it simply stands. */
+  function rowsOf(learnerId: string, { personId, telling, viewer }: Listener, told: readonly Told[], now: number): NewDelivery[] {
+    return told.flatMap(({ what, ...rest }) =>
+      waysFor(telling, learnerId, rest.news).flatMap((way: Way): NewDelivery[] => {
+        const notBefore = way === 'app' ? now : afterQuiet(now, telling.quiet, viewer);
+        if (notBefore > rest.useBy) return [];
+        const key = [personId, learnerId, way, what].join('|');
+        return [{ key, personId, learnerId, way, ...rest, notBefore, state: way === 'app' ? 'sent' : 'waiting', sentAt: way === 'app' ? now : null }];
+      }),
+    );
+  }
+
+  return {
+    momentsFor,
+    rowsOf,
+    /** What a unit is to be told now, and the unit as it then stands. */
+    collect(unit: Unit, listener: Listener, now: number): { rows: NewDelivery[]; unit: Unit } {
+      const last = store.lastIds();
+      const due = reminders(unit, listener, now);
+      const told = [...folded(due.told, now), ...changes(unit, listener, now), ...records(unit, now)];
+      // A clock that was put back does not make anything due a second time.
+      const doneTo = Math.max(unit.doneTo, now);
+      return { rows: rowsOf(unit.learnerId, listener, told, now), unit: { ...unit, doneTo, changesTo: last.changes, recordsTo: last.records, nextAt: due.nextAt } };
+    },
+  };
+}
+export type Collector = ReturnType<typeof collector>;

@@ -1,0 +1,49 @@
+import type { BriefOfDay } from '@zephyrfield/core/api/remind';
+import { plural } from '@zephyrfield/core/view/words';
+import type { DeliveryRow } from './store.ts';
+
+export interface Mail {
+  subject: string;
+  text: string;
+  html: string;
+}
+
+/** Where a notice leads to. */
+export const pathOf = ({ brief, itemId, itemKey }: Pick<DeliveryRow, 'brief' | 'itemId' | 'itemKey'>): string =>
+  brief ? `/brief?part=${brief.part}&day=${brief.day}` : itemId ? `/calendar?item=${encodeURIComponent(itemId)}&at=${encodeURIComponent(itemKey)}` : '/notices';
+
+const escape = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
+const INK = '#15262B';
+const QUIET = '#4A5E62';
+const LAGOON = '#0B6068';
+
+const page = (body: string, base: string) =>
+  `<!doctype html><html lang="en"><body style="margin:0;background:#F4F6F0;color:${INK};font:16px/1.5 sans-serif"><div style="max-width:560px;margin:0 auto;padding:24px">${body}<p style="margin-top:32px;border-top:1px solid #D3DBD0;padding-top:12px;color:${QUIET};font-size:14px">You asked Zephyrfield to tell you this by mail. <a style="color:${LAGOON}" href="${escape(base)}/telling">Change what you are told</a></p></div></body></html>`;
+
+/** Reminders and news as a mail: one by itself, or several in one. */
+export function composeNotices(rows: readonly DeliveryRow[], nameOf: (learnerId: string) => string | null, base: string): Mail {
+  const who = (row: DeliveryRow) => nameOf(row.learnerId);
+  const [first] = rows as [DeliveryRow, ...DeliveryRow[]];
+  const subject = rows.length === 1 ? `${first.title}: ${first.line}` : `${plural(rows.length, 'thing')} to know`;
+  const text = rows.map((r) => `${who(r) ? `${who(r)}: ` : ''}${r.title}\n${r.line}\n${base}${pathOf(r)}\n`).join('\n') + `\n-- \nChange what you are told: ${base}/telling\n`;
+  const html = rows
+    .map((r) => `<p style="margin:0 0 20px">${who(r) ? `<span style="color:${QUIET};font-size:14px">${escape(who(r)!)}</span><br>` : ''}<a style="color:${LAGOON};font-weight:bold" href="${escape(base + pathOf(r))}">${escape(r.title)}</a><br>${escape(r.line)}</p>`)
+    .join('');
+  return { subject: subject.slice(0, 200), text, html: page(html, base) };
+} // prettier-ignore
+
+/** A brief as a mail: the same words as in the app, each thing leading to its page. */
+export function composeBrief(briefs: readonly BriefOfDay[], base: string): Mail {
+  const [first] = briefs as [BriefOfDay, ...BriefOfDay[]];
+  const html = briefs
+    .map(({ name, brief }) => {
+      const sections = brief.sections.map(
+        (s) =>
+          `<h3 style="margin:16px 0 4px;font-size:16px">${escape(s.heading)}</h3>${s.lines.map((l) => `<p style="margin:0 0 6px">${l.when ? `<b>${escape(l.when)}</b> ` : ''}<a style="color:${LAGOON}" href="${escape(base + pathOf({ brief: null, itemId: l.itemId, itemKey: l.key }))}">${escape(l.title)}</a>${l.more ? ` <span style="color:${QUIET}">${escape(l.more)}</span>` : ''}</p>`).join('')}`,
+      );
+      return `<h2 style="margin:0 0 4px;font-size:22px">${escape(name.split(' ')[0]!)}: ${escape(brief.title)}</h2>${sections.join('') || '<p>Nothing is due, and nothing has moved.</p>'}`;
+    })
+    .join('<hr style="border:0;border-top:1px solid #D3DBD0;margin:24px 0">');
+  const text = briefs.map((b) => b.text).join('\n\n') + `\n-- \nIn Zephyrfield: ${base}${pathOf({ brief: { part: first.brief.part, day: first.brief.day }, itemId: null, itemKey: '' })}\nChange what you are told: ${base}/telling\n`;
+  return { subject: first.brief.title, text, html: page(html, base) };
+} // prettier-ignore

@@ -1,0 +1,166 @@
+import { briefsBetween } from '@zephyrfield/core/remind/telling';
+import { DAY } from '@zephyrfield/core/time/civil';
+import type { Clock } from '../clock.ts';
+import type { BriefMaker } from './brief.ts';
+import type { Collector, Listener } from './collect.ts';
+import type { DeliveryRow, TellingStore } from './store.ts';
+
+interface EngineDeps {
+  store: TellingStore;
+  collector: Collector;
+  briefs: BriefMaker;
+  clock: Clock;
+  listener(personId: string): Listener | null;
+  /** Why a row is not to be sent any more; null where it is */
+  stillTrue(row: DeliveryRow): string | null;
+  /** Brings back what was put off to now */
+  returned(now: number): void;
+  post: { run(stillTrue: (row: DeliveryRow) => string | null): Promise<boolean> };
+  /** Called for who has been told something */
+  told(personId: string): void;
+  mailReady: boolean;
+  log(message: string): void;
+}
+
+const BATCH = 40;
+/** At the latest so often is looked whether something is due: the clock may have been moved. */
+const EVERY = 5_000;
+const AT_LEAST = 50;
+/** After a change, so long until it is looked at: several often come together. */
+const SOON = 150;
+const KEPT = 120 * DAY;
+
+const pause = () => new Promise<void>((done) => setImmediate(done));
+
+/**
+ * Tells people. Each turn looks at who has something due, works out what in one transaction with how far that person has
+ * then been told, and hands over what waits. What a crash cuts off is begun again from where it stood, and the key of each
+ * delivery keeps it from being there twice. Between one person and the next others get a word in.
+ */
+export function tellingEngine({ store, collector, briefs, clock, listener, stillTrue, returned, post, told, mailReady, log }: EngineDeps) {
+  let running: Promise<void> | null = null;
+  let again = false;
+  let daily: NodeJS.Timeout | null = null;
+  let next: NodeJS.Timeout | null = null;
+  let soon: NodeJS.Timeout | null = null;
+  let stopped = true;
+  let failed = false;
+
+  async function units(): Promise<void> {
+    for (;;) {
+      const due = store.dueUnits(clock.now(), BATCH);
+      for (const unit of due) {
+        const who = listener(unit.personId);
+        const added = store.transaction(() => {
+          const now = clock.now();
+          if (!who) return void store.saveUnit({ ...unit, nextAt: now + DAY });
+          const { rows, unit: next } = collector.collect(unit, who, now);
+          store.saveUnit(next);
+          return rows.filter((row) => store.add(row)).length;
+        });
+        if (added) told(unit.personId);
+        await pause();
+      }
+      if (due.length < BATCH) return;
+    }
+  }
+
+  async function dueBriefs(): Promise<void> {
+    for (;;) {
+      const due = store.dueBriefs(clock.now(), BATCH);
+      for (const { personId, doneTo } of due) {
+        const who = listener(personId);
+        const added = store.transaction(() => {
+          const now = clock.now();
+          const come = who ? briefsBetween(who.telling.briefs, Math.max(doneTo, now - 2 * DAY), now, who.viewer) : [];
+          // Of the same sort only the latest is of use.
+          const latest = come.filter((b, i) => !come.slice(i + 1).some((c) => c.part === b.part));
+          const rows = who ? latest.flatMap((b) => briefs.rows(who, b, now)) : [];
+          const next = who ? briefsBetween(who.telling.briefs, now, now + 2 * DAY, who.viewer)[0]?.at : undefined;
+          store.saveBriefClock(personId, { doneTo: Math.max(doneTo, now), nextAt: next ?? now + DAY });
+          return rows.filter((row) => store.add(row)).length;
+        });
+        if (added) told(personId);
+        await pause();
+      }
+      if (due.length < BATCH) return;
+    }
+  }
+
+  async function turn(): Promise<void> {
+    store.ensure(clock.now());
+    await units();
+    await dueBriefs();
+    returned(clock.now());
+    while (await post.run(stillTrue)) await pause();
+  }
+
+  /** Sets the alarm for what comes next. */
+  function arm(): void {
+    if (stopped) return;
+    if (next) clearTimeout(next);
+    const wait = (store.nextAt(mailReady) ?? Infinity) - clock.now();
+    next = setTimeout(() => void run(), failed ? EVERY : Math.min(EVERY, Math.max(AT_LEAST, wait))).unref();
+  }
+
+  /** One turn at a time; who asks during one is answered by the next. */
+  function run(): Promise<void> {
+    if (running) {
+      again = true;
+      return running;
+    }
+    running = (async () => {
+      do {
+        again = false;
+        failed = false;
+        try {
+          await turn();
+        } catch (error) {
+          failed = true;
+          if (!stopped || !/not open/.test(String(error))) log(`telling people failed: ${error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error}`);
+        }
+      } while (again && !stopped);
+    })().finally(() => {
+      running = null;
+      arm();
+    });
+    return running;
+  }
+
+  return {
+    run,
+    /** Something of a learner's schedule has changed: what comes due is worked out anew */
+    wake(learnerId: string): void {
+      store.wake(learnerId);
+      if (stopped || soon) return;
+      soon = setTimeout(() => {
+        soon = null;
+        void run();
+      }, SOON);
+    },
+    /** When there is something to do next; null for nothing */
+    nextAt: () => store.nextAt(mailReady),
+    start(): void {
+      stopped = false;
+      store.wakeAll();
+      daily = setInterval(
+        () =>
+          store.transaction(() => {
+            store.forgetBefore(clock.now() - KEPT);
+            store.forgetLettersBefore(clock.now() - KEPT);
+          }),
+        DAY,
+      ).unref();
+      void run();
+    },
+    async stop(): Promise<void> {
+      stopped = true;
+      if (daily) clearInterval(daily);
+      if (next) clearTimeout(next);
+      if (soon) clearTimeout(soon);
+      soon = null;
+      await running;
+    },
+  };
+}
+export type TellingEngine = ReturnType<typeof tellingEngine>;

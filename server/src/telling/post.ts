@@ -1,0 +1,113 @@
+import type { Mail } from './compose.ts';
+import type { DeliveryRow, LetterRow, TellingStore } from './store.ts';
+
+export interface Outgoing extends Mail {
+  to: string;
+  /** Stays the same however often a letter is tried */
+  messageId: string;
+  /** Where one press ends all mail (RFC 8058) */
+  unsubscribe: string;
+}
+
+/** Hands mail to a mail server. Rejects with `responseCode` where that refused it, else with what went wrong on the way. */
+export type Transport = (mail: Outgoing) => Promise<unknown>;
+
+export interface PostDeps {
+  store: TellingStore;
+  transport: Transport | null;
+  clock: { now(): number };
+  /** Between 0 and 1 */
+  chance(): number;
+  addressOf(personId: string): string | null;
+  write(rows: readonly DeliveryRow[], personId: string): Mail;
+  unsubscribe(personId: string): string;
+  newId(now: number): string;
+  host: string;
+  log(message: string): void;
+}
+
+const TOGETHER = 3;
+const AT_ONCE = 8;
+const BATCH = 100;
+const MINUTE = 60_000;
+const LONGEST_WAIT = 60 * MINUTE;
+const GIVE_UP = 24 * 60 * MINUTE;
+
+/** How long to wait before trying again, in milliseconds: twice as long each time, up to an hour, give or take a fifth. */
+export const backOff = (attempts: number, chance: number): number => Math.min(LONGEST_WAIT, MINUTE * 2 ** Math.max(0, attempts - 1)) * (0.8 + 0.4 * chance);
+
+/**
+ * The way by mail. What waits for a person becomes a letter in one transaction, and only then is it handed over: so it is
+ * the same letter, under the same Message-ID (RFC 5322 3.6.4), should the process end between the mail server's “250” and
+ * our note of it. That is the one moment in which SMTP cannot know; whoever keeps mail tells a repeat by its Message-ID.
+ */
+export function postOffice({ store, transport, clock, chance, addressOf, write, unsubscribe, newId, host, log }: PostDeps) {
+  /** Makes letters of what waits for a person. `stillTrue` says why a row is not to be sent any more. */
+  function form(personId: string, now: number, stillTrue: (row: DeliveryRow) => string | null): void {
+    const rows = store.waitingOf(personId, 'mail', now);
+    const sound: DeliveryRow[] = [];
+    for (const row of rows) {
+      const reason = row.useBy < now ? 'too late to be of use' : stillTrue(row);
+      if (reason) store.settle([row.id], { state: 'dropped', reason });
+      else sound.push(row);
+    }
+    const put = (list: readonly DeliveryRow[]) => {
+      if (!list.length) return;
+      const id = newId(now);
+      store.addLetter({ id, personId, nextTryAt: now, giveUpAt: now + GIVE_UP, createdAt: now });
+      store.settle(
+        list.map((r) => r.id),
+        { letterId: id },
+      );
+    };
+    const briefs = sound.filter((r) => r.brief);
+    const others = sound.filter((r) => !r.brief);
+    for (const brief of briefs) put([brief]);
+    // Many at once, after a night or an outage, are one mail.
+    if (others.length > TOGETHER) put(others);
+    else for (const row of others) put([row]);
+  }
+
+  async function send(letter: LetterRow): Promise<void> {
+    const now = clock.now();
+    const rows = store.ofLetter(letter.id).filter((r) => r.state === 'waiting');
+    const to = addressOf(letter.personId);
+    if (!rows.length || !to || !transport) return void store.transaction(() => store.changeLetter(letter.id, { nextTryAt: null, problem: 'nothing to send' }));
+    try {
+      await transport({ ...write(rows, letter.personId), to, messageId: `<${letter.id}@${host}>`, unsubscribe: unsubscribe(letter.personId) });
+      store.transaction(() => {
+        const at = clock.now();
+        store.changeLetter(letter.id, { sentAt: at, nextTryAt: null, attempts: letter.attempts + 1, problem: null });
+        store.settleLetter(letter.id, { state: 'sent', sentAt: at });
+        store.saveBriefClock(letter.personId, { mailTrouble: null, mailTroubleSince: null });
+      });
+    } catch (error) {
+      const code = typeof error === 'object' && error && 'responseCode' in error ? Number(error.responseCode) : 0;
+      const refused = code >= 500 && code < 600;
+      const attempts = letter.attempts + 1;
+      const wait = backOff(attempts, chance());
+      const isOver = refused || now + wait > letter.giveUpAt;
+      const trouble = refused ? 'refused' : 'unreached';
+      store.transaction(() => {
+        store.changeLetter(letter.id, { attempts, nextTryAt: isOver ? null : now + wait, problem: refused ? `refused with ${code}` : 'mail server not reached' });
+        if (isOver) store.settleLetter(letter.id, { state: 'failed', reason: refused ? 'the address was refused' : 'the mail server could not be reached for a day' });
+        const known = store.mailTrouble(letter.personId);
+        store.saveBriefClock(letter.personId, { mailTrouble: trouble, mailTroubleSince: known?.mailTrouble === trouble ? known.mailTroubleSince : now });
+      });
+      // Neither the address nor what the server said is logged: both may be somebody's own.
+      log(`a mail was ${refused ? `refused with ${code}` : 'not taken'}; ${isOver ? 'given up' : 'it is tried again'}`);
+    }
+  }
+
+  return {
+    /** Sends what waits, some at a time; gives whether there may be more. */
+    async run(stillTrue: (row: DeliveryRow) => string | null): Promise<boolean> {
+      if (!transport) return false;
+      const people = store.mailWaiting(clock.now(), BATCH);
+      for (const personId of people) store.transaction(() => form(personId, clock.now(), stillTrue));
+      const letters = store.dueLetters(clock.now(), BATCH);
+      for (let i = 0; i < letters.length; i += AT_ONCE) await Promise.all(letters.slice(i, i + AT_ONCE).map(send));
+      return people.length === BATCH || letters.length === BATCH;
+    },
+  };
+}

@@ -1,0 +1,176 @@
+import type { BriefOfDay, NoticeView, TellingView } from '@zephyrfield/core/api/remind';
+import type { ItemView } from '@zephyrfield/core/api/schemas';
+import type { RemindRule } from '@zephyrfield/core/remind/rules';
+import { WAYS, waysFor, withoutMail, type BriefPart, type Telling } from '@zephyrfield/core/remind/telling';
+import { DAY, MINUTE, parseDate, parseLocal } from '@zephyrfield/core/time/civil';
+import { deadlineOf } from '@zephyrfield/core/item/urgency';
+import { instantIn } from '@zephyrfield/core/time/when';
+import type { Clock } from '../clock.ts';
+import { ProblemError, notFound } from '../http/problem.ts';
+import type { ItemStore, OccurrenceRow } from '../items/store.ts';
+import type { BriefMaker } from './brief.ts';
+import type { Collector, Listener } from './collect.ts';
+import type { DeliveryRow, TellingStore } from './store.ts';
+
+export interface TellingDeps {
+  store: TellingStore;
+  items: ItemStore;
+  collector: Collector;
+  briefs: BriefMaker;
+  clock: Clock;
+  listener(personId: string): Listener | null;
+  addressOf(personId: string): string | null;
+  mailReady: boolean;
+  /** Called after something was put off or is to be tried again */
+  wake(): void;
+  told(personId: string): void;
+}
+
+const iso = (ms: number) => new Date(ms).toISOString();
+const TROUBLE = {
+  refused: { title: 'Mail to your address came back.', remedy: 'Check whether your address is right and takes mail; then send yourself a mail to try.' },
+  unreached: { title: 'The mail server cannot be reached.', remedy: 'Nothing is lost: what waits is tried again by itself for a day, and all of it stands in the app.' },
+} as const;
+
+/** What people see of what they are told, and what they say about it. */
+export function tellingService({ store, items, collector, briefs, clock, listener, addressOf, mailReady, wake, told }: TellingDeps) {
+  const listening = (personId: string): Listener => {
+    const who = listener(personId);
+    if (!who) throw notFound('schedule');
+    return who;
+  };
+
+  function viewOf(row: DeliveryRow, finished: boolean, again: number | undefined): NoticeView {
+    const { id, learnerId, news, itemId, itemKey, calendarId, title, line, at, seenAt, brief } = row;
+    return { id, learnerId, news, itemId, key: itemKey, calendarId, title, line, at: iso(at), seen: seenAt !== null, finished, again: again === undefined ? null : iso(again), brief: brief ?? null };
+  }
+
+  function notices(personId: string): { notices: NoticeView[]; unseen: number } {
+    const again = new Map(store.putOff(personId).map((r) => [r.key.split('|again|')[0]!.split('|').slice(3).join('|'), r.at]));
+    const list = store.told(personId).map(({ delivery: row, finishedAt }) => viewOf(row, finishedAt !== null, again.get(row.key.split('|').slice(3).join('|').split('|again|')[0]!)));
+    return { notices: list, unseen: store.unseen(personId) };
+  }
+
+  /** Gives what waits for the browser to the window that asks first. */
+  function take(personId: string): NoticeView[] {
+    const now = clock.now();
+    return store.transaction(() =>
+      store.waitingOf(personId, 'browser', now).flatMap((row) => {
+        const reason = row.useBy < now ? 'too late to be of use' : stillTrue(row);
+        store.settle([row.id], reason ? { state: 'dropped', reason } : { state: 'sent', sentAt: now });
+        return reason ? [] : [viewOf(row, false, undefined)];
+      }),
+    );
+  }
+
+  /** Why something that waited is not to be told any more: finished meanwhile, gone, or moved (its new date has a reminder of its own). */
+  function stillTrue({ news, itemId, itemKey, anchor, personId }: DeliveryRow): string | null {
+    if (!itemId || (news !== 'dueSoon' && news !== 'pastDue')) return null;
+    const row = items.occurrence(itemId, itemKey);
+    if (!row || row.occurrence.status === 'cancelled') return 'gone meanwhile';
+    if (row.finishedAt !== null) return 'finished meanwhile';
+    if (row.hidden) return 'hidden meanwhile';
+    if (anchor === null) return null;
+    const who = listener(personId);
+    const { due, aim, start } = { ...row.occurrence, aim: row.aim };
+    const anchors = who ? [due && deadlineOf(due, who.viewer), aim && deadlineOf(aim, who.viewer), instantIn(start, who.viewer), instantIn(start, who.viewer) + DAY] : [];
+    return anchors.includes(anchor) ? null : 'moved meanwhile';
+  }
+
+  function snooze(personId: string, id: number, until: number): void {
+    const row = store.one(personId, id);
+    if (!row) throw notFound('notice');
+    const now = clock.now();
+    if (!(until > now)) throw new ProblemError(422, 'invalid', 'That moment has passed.', { remedy: 'Choose a later one.', fields: [{ path: 'until', message: 'Choose a later moment.' }] });
+    if (until > now + 60 * DAY) throw new ProblemError(422, 'invalid', 'That is very far off.', { remedy: 'Choose a moment within 60 days.', fields: [{ path: 'until', message: 'At most 60 days.' }] });
+    const { telling } = listening(personId);
+    store.transaction(() => {
+      const what = row.key.split('|').slice(3).join('|').split('|again|')[0]!;
+      for (const way of WAYS.filter((w) => w === 'app' || waysFor(telling, row.learnerId, row.news).includes(w))) {
+        const key = [personId, row.learnerId, way, what, 'again', until].join('|');
+        const { learnerId, news, itemId, itemKey, calendarId, title, line, brief } = row;
+        store.add({ key, personId, learnerId, way, news, itemId, itemKey, calendarId, title, line, brief, anchor: null, at: until, notBefore: until, useBy: until + 2 * DAY, state: 'waiting', sentAt: null });
+      }
+      store.settle([row.id], { seenAt: row.seenAt ?? now });
+    });
+    wake();
+  }
+
+  function view(personId: string): TellingView {
+    const known = store.mailTrouble(personId);
+    const trouble = mailReady && known?.mailTrouble ? TROUBLE[known.mailTrouble as keyof typeof TROUBLE] : null;
+    return {
+      telling: store.telling(personId),
+      mail: { ready: mailReady, address: addressOf(personId) ?? '', waiting: mailReady ? store.mailsWaiting(personId) : 0, trouble: trouble ? { ...trouble, since: iso(known!.mailTroubleSince ?? clock.now()) } : null },
+    };
+  }
+
+  return {
+    notices,
+    take,
+    stillTrue,
+    snooze,
+    view,
+    see(personId: string, upTo: number): void {
+      store.transaction(() => store.see(personId, upTo, clock.now()));
+      told(personId);
+    },
+    /** What was put off to a moment that has come stands in the app again, if it is still open. */
+    returned(now: number): void {
+      const back = store.transaction(() =>
+        store.waitingApp(now).map((row) => {
+          const reason = stillTrue(row);
+          store.settle([row.id], reason ? { state: 'dropped', reason } : { state: 'sent', sentAt: now });
+          return row.personId;
+        }),
+      );
+      for (const personId of new Set(back)) told(personId);
+    },
+    change(personId: string, telling: Telling): TellingView {
+      store.transaction(() => {
+        store.saveTelling(personId, telling);
+        store.wakePerson(personId);
+      });
+      wake();
+      return view(personId);
+    },
+    /** A mail to oneself; what was given up before is tried again. */
+    tryMail(personId: string): void {
+      if (!mailReady) throw new ProblemError(409, 'no-mail', 'No mail server is set up here.', { remedy: 'Whoever runs this server can set one with ZEPHYRFIELD_SMTP_URL.' });
+      const now = clock.now();
+      const learnerId = learnersFirst(personId);
+      store.transaction(() => {
+        store.tryLettersOf(personId, now);
+        store.add({ key: `${personId}|${learnerId}|mail|try|${now}`, personId, learnerId, way: 'mail', news: 'brief', title: 'A mail to try', line: 'Mail from Zephyrfield reaches you.', at: now, notBefore: now, useBy: now + DAY, state: 'waiting' });
+      });
+      wake();
+    },
+    stopMail(personId: string): void {
+      store.transaction(() => store.saveTelling(personId, withoutMail(store.telling(personId))));
+    },
+    brief: (personId: string, part: BriefPart, day: string): BriefOfDay[] => briefs.of(listening(personId), part, parseDate(day), clock.now()),
+    /** When a person is told of an occurrence, from now on */
+    remindersOf(personId: string, row: OccurrenceRow): ItemView['reminders'] {
+      const who = listener(personId);
+      if (!who) return { own: null, rules: [], alarms: 0, moments: [] };
+      const { rules, alarms, moments } = collector.momentsFor(row, who.viewer);
+      const now = clock.now();
+      return { own: row.reminders ?? null, rules: [...rules], alarms: alarms.length, moments: moments.filter((m) => m.at > now).slice(0, 12).map((m) => ({ at: iso(m.at), of: m.of })) };
+    },
+    /** @throws ProblemError where a rule comes after what it is for */
+    checkRules(personId: string, row: OccurrenceRow, rules: readonly RemindRule[]): void {
+      const who = listening(personId);
+      const { due, start } = row.occurrence;
+      const end = due ? deadlineOf(due, who.viewer) : instantIn(start, who.viewer);
+      const late = rules.findIndex((r) => r.kind === 'moment' && who.viewer.toInstant(parseLocal(r.local)) > end + (due ? 0 : MINUTE));
+      if (late >= 0) throw new ProblemError(422, 'invalid', 'A reminder comes after what it is for.', { remedy: 'Choose an earlier moment.', fields: [{ path: `reminders.${late}`, message: 'That is after it is due.' }] });
+    },
+  };
+
+  function learnersFirst(personId: string): string {
+    const learnerId = briefs.firstLearner(personId);
+    if (!learnerId) throw notFound('schedule');
+    return learnerId;
+  }
+} // prettier-ignore
+export type TellingService = ReturnType<typeof tellingService>;

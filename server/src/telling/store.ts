@@ -1,0 +1,184 @@
+import type { When } from '@zephyrfield/core/time/when';
+import { DEFAULT_TELLING, type Telling } from '@zephyrfield/core/remind/telling';
+import { and, asc, desc, eq, gt, inArray, isNull, lte, sql } from 'drizzle-orm';
+import type { Db } from '../db/open.ts';
+import { briefClock, calendar, change, delivery, item, layer, learner, letter, record, telling, tellingClock, user } from '../db/schema.ts';
+
+export type NewDelivery = typeof delivery.$inferInsert;
+export type DeliveryRow = typeof delivery.$inferSelect;
+export type LetterRow = typeof letter.$inferSelect;
+export type Unit = typeof tellingClock.$inferSelect;
+
+/** What people are told: how far each has been told, what waits to be sent, and what was. */
+export function tellingStore(db: Db) {
+  const { $client: sqlite } = db;
+  const p = sql.placeholder;
+  const counts = sqlite.prepare<[], { crew: number; units: number; people: number; clocks: number }>(
+    'SELECT (SELECT count(*) FROM crew) AS crew, (SELECT count(*) FROM telling_clock) AS units, (SELECT count(*) FROM "user") AS people, (SELECT count(*) FROM brief_clock) AS clocks',
+  );
+  const addUnits = sqlite.prepare(`INSERT OR IGNORE INTO telling_clock (person_id, learner_id, done_to, changes_to, records_to, next_at)
+    SELECT person_id, learner_id, @now, (SELECT coalesce(max(id), 0) FROM change), (SELECT coalesce(max(id), 0) FROM record), 0 FROM crew`);
+  const dropUnits = sqlite.prepare('DELETE FROM telling_clock WHERE NOT EXISTS (SELECT 1 FROM crew c WHERE c.person_id = telling_clock.person_id AND c.learner_id = telling_clock.learner_id)');
+  const addClocks = sqlite.prepare('INSERT OR IGNORE INTO brief_clock (person_id, done_to, next_at) SELECT id, @now, 0 FROM "user"');
+  const dueUnits = db
+    .select()
+    .from(tellingClock)
+    .where(lte(tellingClock.nextAt, p('now')))
+    .orderBy(asc(tellingClock.nextAt))
+    .limit(p('limit'))
+    .prepare();
+  const dueBriefs = db
+    .select()
+    .from(briefClock)
+    .where(lte(briefClock.nextAt, p('now')))
+    .orderBy(asc(briefClock.nextAt))
+    .limit(p('limit'))
+    .prepare();
+  const saveUnit = sqlite.prepare(
+    'UPDATE telling_clock SET done_to = @doneTo, changes_to = @changesTo, records_to = @recordsTo, next_at = @nextAt WHERE person_id = @personId AND learner_id = @learnerId',
+  );
+  const wake = sqlite.prepare('UPDATE telling_clock SET next_at = 0 WHERE learner_id = ?');
+  const nextAt = sqlite
+    .prepare<{ mail: number }, number | null>(
+      `SELECT min(at) FROM (SELECT min(next_at) AS at FROM telling_clock UNION ALL SELECT min(next_at) FROM brief_clock
+      UNION ALL SELECT min(not_before) FROM delivery WHERE state = 'waiting' AND letter_id IS NULL AND (way = 'app' OR (@mail AND way = 'mail')) UNION ALL SELECT min(next_try_at) FROM letter WHERE @mail AND next_try_at IS NOT NULL)`,
+    )
+    .pluck();
+  const findTelling = db
+    .select({ value: telling.value })
+    .from(telling)
+    .where(eq(telling.personId, p('personId')))
+    .prepare();
+  const add = db.insert(delivery).values(inserted(p)).onConflictDoNothing().prepare();
+  const changesAfter = db
+    .select()
+    .from(change)
+    .where(and(eq(change.learnerId, p('learnerId')), gt(change.id, p('after'))))
+    .orderBy(asc(change.id))
+    .limit(2000)
+    .prepare();
+  const recordsAfter = db
+    .select({ record, title: item.title, calendarId: item.calendarId, by: user.name })
+    .from(record)
+    .innerJoin(item, eq(item.id, record.itemId))
+    .leftJoin(user, eq(user.id, record.personId))
+    .where(and(eq(item.learnerId, p('learnerId')), gt(record.id, p('after'))))
+    .orderBy(asc(record.id))
+    .limit(500)
+    .prepare();
+  const lastIds = sqlite.prepare<[], { changes: number; records: number }>('SELECT (SELECT coalesce(max(id), 0) FROM change) AS changes, (SELECT coalesce(max(id), 0) FROM record) AS records');
+  const hasOwnRules = sqlite.prepare<[string], number>('SELECT EXISTS (SELECT 1 FROM layer l JOIN item i ON i.id = l.item_id WHERE i.learner_id = ? AND l.reminders IS NOT NULL)').pluck();
+  const sourceText = db
+    .select({ content: item.content })
+    .from(item)
+    .where(eq(item.id, p('id')))
+    .prepare();
+  const waiting = and(eq(delivery.state, 'waiting'), isNull(delivery.letterId), lte(delivery.notBefore, p('now')));
+  const mailWaiting = db
+    .selectDistinct({ personId: delivery.personId })
+    .from(delivery)
+    .where(and(eq(delivery.way, 'mail'), waiting))
+    .limit(p('limit'))
+    .prepare();
+  const waitingOf = db
+    .select()
+    .from(delivery)
+    .where(and(eq(delivery.personId, p('personId')), eq(delivery.way, p('way')), waiting))
+    .orderBy(asc(delivery.at), asc(delivery.id))
+    .limit(200)
+    .prepare();
+  const dueLetters = db
+    .select()
+    .from(letter)
+    .where(lte(letter.nextTryAt, p('now')))
+    .orderBy(asc(letter.nextTryAt))
+    .limit(p('limit'))
+    .prepare();
+  const ofLetter = db
+    .select()
+    .from(delivery)
+    .where(eq(delivery.letterId, p('id')))
+    .orderBy(asc(delivery.at), asc(delivery.id))
+    .prepare();
+  const told = db
+    .select({ delivery, finishedAt: layer.finishedAt })
+    .from(delivery)
+    .leftJoin(layer, and(eq(layer.itemId, delivery.itemId), eq(layer.key, delivery.itemKey)))
+    .where(and(eq(delivery.personId, p('personId')), eq(delivery.way, 'app'), eq(delivery.state, 'sent')))
+    .orderBy(desc(delivery.at), desc(delivery.id))
+    .limit(200)
+    .prepare();
+  const unseen = sqlite.prepare<[string], number>(`SELECT count(*) FROM delivery WHERE person_id = ? AND way = 'app' AND state = 'sent' AND seen_at IS NULL`).pluck();
+  const putOff = sqlite.prepare<[string], { key: string; at: number }>(
+    `SELECT key, min(not_before) AS at FROM delivery WHERE person_id = ? AND state = 'waiting' AND anchor IS NULL AND key LIKE '%|again|%' GROUP BY key`,
+  );
+  return {
+    /** Everybody in a crew, and everybody with an account, has a clock; a new one begins now */
+    ensure(now: number): void {
+      const { crew, units, people, clocks } = counts.get()!;
+      if (crew === units && people === clocks) return;
+      db.transaction(() => {
+        dropUnits.run();
+        addUnits.run({ now });
+        addClocks.run({ now });
+      }, { behavior: 'immediate' }); // prettier-ignore
+    },
+    dueUnits: (now: number, limit: number) => dueUnits.all({ now, limit }),
+    dueBriefs: (now: number, limit: number) => dueBriefs.all({ now, limit }),
+    saveUnit: (unit: Unit) => saveUnit.run(unit),
+    saveBriefClock: (personId: string, values: Partial<typeof briefClock.$inferInsert>) => db.update(briefClock).set(values).where(eq(briefClock.personId, personId)).run(),
+    mailTrouble: (personId: string) => db.select().from(briefClock).where(eq(briefClock.personId, personId)).get(),
+    wake: (learnerId: string) => wake.run(learnerId),
+    wakePerson(personId: string): void {
+      db.update(tellingClock).set({ nextAt: 0 }).where(eq(tellingClock.personId, personId)).run();
+      db.update(briefClock).set({ nextAt: 0 }).where(eq(briefClock.personId, personId)).run();
+    },
+    wakeAll(): void {
+      db.update(tellingClock).set({ nextAt: 0 }).run();
+      db.update(briefClock).set({ nextAt: 0 }).run();
+    },
+    /** When anything comes due next; with what waits to be mailed, or without */
+    nextAt: (mail: boolean) => nextAt.get({ mail: mail ? 1 : 0 }) ?? null,
+    /** What a person wants to be told, what was added since it was saved at its default */
+    telling: (personId: string): Telling => ({ ...DEFAULT_TELLING, ...findTelling.get({ personId })?.value }),
+    saveTelling: (personId: string, value: Telling) => db.insert(telling).values({ personId, value }).onConflictDoUpdate({ target: telling.personId, set: { value } }).run(),
+    /** Takes a delivery in; false where there is one of its key */
+    add: (row: NewDelivery): boolean => add.run({ itemId: null, itemKey: '', calendarId: null, brief: null, anchor: null, sentAt: null, ...row }).changes > 0,
+    changesAfter: (learnerId: string, after: number) => changesAfter.all({ learnerId, after }),
+    recordsAfter: (learnerId: string, after: number) => recordsAfter.all({ learnerId, after }),
+    lastIds: () => lastIds.get()!,
+    hasOwnRules: (learnerId: string) => hasOwnRules.get(learnerId) === 1,
+    contentOf: (itemId: string) => sourceText.get({ id: itemId })?.content,
+    calendarsOf: (learnerId: string) => db.select({ id: calendar.id, name: calendar.name, sort: calendar.sort, reminders: calendar.reminders, alarms: calendar.alarms }).from(calendar).where(eq(calendar.learnerId, learnerId)).all(),
+    remindersOf: (learnerId: string) => db.select({ reminders: learner.reminders }).from(learner).where(eq(learner.id, learnerId)).get()?.reminders ?? null,
+    saveReminders: (learnerId: string, reminders: typeof learner.$inferSelect.reminders) => db.update(learner).set({ reminders }).where(eq(learner.id, learnerId)).run(),
+    mailWaiting: (now: number, limit: number) => mailWaiting.all({ now, limit }).map((r) => r.personId),
+    waitingOf: (personId: string, way: 'mail' | 'browser', now: number) => waitingOf.all({ personId, way, now }),
+    waitingApp: (now: number) => db.select().from(delivery).where(and(eq(delivery.way, 'app'), waitingApp(now))).limit(500).all(),
+    mailsWaiting: (personId: string) => db.select({ n: sql<number>`count(*)` }).from(delivery).where(and(eq(delivery.personId, personId), eq(delivery.way, 'mail'), eq(delivery.state, 'waiting'))).get()!.n,
+    settle: (ids: number[], values: Partial<DeliveryRow>) => db.update(delivery).set(values).where(inArray(delivery.id, ids)).run(),
+    settleLetter: (letterId: string, values: Partial<DeliveryRow>) => db.update(delivery).set(values).where(eq(delivery.letterId, letterId)).run(),
+    addLetter: (row: typeof letter.$inferInsert) => db.insert(letter).values(row).run(),
+    changeLetter: (id: string, values: Partial<LetterRow>) => db.update(letter).set(values).where(eq(letter.id, id)).run(),
+    dueLetters: (now: number, limit: number) => dueLetters.all({ now, limit }),
+    /** Letters of a person that were given up or wait are tried at once */
+    tryLettersOf: (personId: string, now: number) => db.update(letter).set({ nextTryAt: now }).where(and(eq(letter.personId, personId), isNull(letter.sentAt), sql`next_try_at IS NOT NULL`)).run(),
+    ofLetter: (id: string) => ofLetter.all({ id }),
+    told: (personId: string) => told.all({ personId }),
+    one: (personId: string, id: number) => db.select().from(delivery).where(and(eq(delivery.id, id), eq(delivery.personId, personId))).get(),
+    unseen: (personId: string) => unseen.get(personId) ?? 0,
+    see: (personId: string, upTo: number, now: number) => sqlite.prepare(`UPDATE delivery SET seen_at = ? WHERE person_id = ? AND way = 'app' AND state = 'sent' AND seen_at IS NULL AND id <= ?`).run(now, personId, upTo),
+    putOff: (personId: string) => putOff.all(personId),
+    /** Mail rows are few a person; what is long past is not kept for ever */
+    forgetBefore: (before: number) => sqlite.prepare(`DELETE FROM delivery WHERE at < ? AND state <> 'waiting'`).run(before),
+    forgetLettersBefore: (before: number) => sqlite.prepare('DELETE FROM letter WHERE created_at < ? AND next_try_at IS NULL').run(before),
+    transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
+  }; // prettier-ignore
+}
+export type TellingStore = ReturnType<typeof tellingStore>;
+
+const waitingApp = (now: number) => and(eq(delivery.state, 'waiting'), isNull(delivery.letterId), lte(delivery.notBefore, now));
+const COLUMNS = ['key', 'personId', 'learnerId', 'way', 'news', 'itemId', 'itemKey', 'calendarId', 'title', 'line', 'brief', 'anchor', 'at', 'notBefore', 'useBy', 'state', 'sentAt'] as const;
+const inserted = (p: typeof sql.placeholder) => Object.fromEntries(COLUMNS.map((name) => [name, p(name)])) as unknown as NewDelivery;
+
+export type ChangeRow = typeof change.$inferSelect & { to: When | null };

@@ -1,0 +1,275 @@
+import type { AddressInfo } from 'node:net';
+import type { BriefOfDay, NoticeView, TellingView } from '@zephyrfield/core/api/remind';
+import type { ItemView, OwnWritten } from '@zephyrfield/core/api/schemas';
+import type { OwnItem } from '@zephyrfield/core/item/own';
+import { DEFAULT_TELLING, NEWS, type Matrix, type Telling } from '@zephyrfield/core/remind/telling';
+import { createPostbox } from '@zephyrfield/stand-ins/postbox';
+import type request from 'supertest';
+import { backOff } from '../src/telling/post';
+import { FLAG, FeedServer, Installation, START, event } from './harness';
+
+const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
+const postbox = createPostbox();
+let w: Installation;
+let feed: FeedServer;
+let agent: ReturnType<typeof request.agent>;
+let learnerId: string;
+let calendarId: string;
+const every = (...ways: Matrix['brief']) => Object.fromEntries(NEWS.map((n) => [n, ways])) as unknown as Matrix;
+const LOUD: Telling = { ...DEFAULT_TELLING, all: every('app', 'mail'), quiet: null, briefs: { morning: null, evening: null, week: null } };
+const at = (text: string) => ({ kind: 'instant' as const, at: text, zone: 'Europe/Dublin' });
+const essay: OwnItem = { sort: 'assignment', handIn: 'paper', title: 'Keel plan', place: '', details: '', when: at('2026-10-08T15:00:00Z'), end: null, repeat: null, changes: [] };
+const lesson: OwnItem = { ...essay, sort: 'meeting', handIn: 'nothing', title: 'Cello', place: 'Hall', when: at('2026-10-08T15:00:00Z'), end: at('2026-10-08T15:45:00Z') };
+let smtpUrl = '';
+let people = 0;
+
+beforeAll(async () => {
+  const listening = postbox.smtp.listen(0, '127.0.0.1');
+  await new Promise((done) => listening.once('listening', done));
+  smtpUrl = `smtp://127.0.0.1:${(listening.address() as AddressInfo).port}`;
+  feed = await FeedServer.start();
+  w = await Installation.start(feed.host, { ZEPHYRFIELD_SMTP_URL: smtpUrl, ZEPHYRFIELD_OPEN_SIGN_UP: '1' });
+});
+afterAll(async () => {
+  await w.stop();
+  await feed.stop();
+});
+/** Everybody begins anew, so that nobody hears of another test. */
+beforeEach(async () => {
+  w.now = START;
+  postbox.mails.length = 0;
+  const email = `juno${people++}@skerrow.example`;
+  ({ agent, learnerId } = await w.person('Juno', email));
+  const made = await agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'Home', sort: 'home', zone: 'Europe/Dublin', ...FLAG }).expect(200); // prettier-ignore
+  calendarId = (made.body as { id: string }).id;
+  await tell(LOUD);
+  await w.parts.engine.run();
+});
+
+const tell = async (telling: Telling, status = 200) => (await agent.put('/api/telling').send(telling).expect(status)).body as TellingView & { fields?: { message: string }[] };
+const write = async (writes: object[]) => ((await agent.put(`/api/learners/${learnerId}/own`).send({ writes }).expect(200)).body as { written: OwnWritten[] }).written[0]!;
+const add = (item: OwnItem) => write([{ id: null, calendarId, item, version: 0 }]);
+const mark = (id: string, body: object, status = 200) =>
+  agent
+    .put(`/api/items/${id}/layer`)
+    .send({ key: '', version: 0, ...body })
+    .expect(status);
+/** Lets the time go by, looking at what is due every quarter of an hour. */
+async function until(text: string): Promise<void> {
+  const to = Date.parse(text);
+  while (w.now < to) {
+    w.now = Math.min(to, w.now + 15 * 60_000);
+    await w.parts.engine.run();
+  }
+}
+/** The machine sleeps till then. */
+async function sleepUntil(text: string): Promise<void> {
+  w.now = Date.parse(text);
+  await w.parts.engine.run();
+}
+const notices = async () => ((await agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] }).notices;
+const told = async () => (await notices()).map((n) => `${n.title}: ${n.line}`).reverse();
+const mailed = () => postbox.mails.map((m) => m.subject);
+
+test('the evening before and three hours ahead: in the app and by mail, each once, over restarts', async () => {
+  await add(essay);
+  await until('2026-10-07T18:00:00Z');
+  expect(await told()).toEqual(['Keel plan: Due Thu 8 Oct 16:00 · hand in on paper']);
+  await w.restart({ ZEPHYRFIELD_SMTP_URL: smtpUrl, ZEPHYRFIELD_OPEN_SIGN_UP: '1' });
+  await until('2026-10-09T00:00:00Z');
+  expect(await told()).toHaveLength(2);
+  expect(mailed()).toEqual(Array.from({ length: 2 }, () => 'Keel plan: Due Thu 8 Oct 16:00 · hand in on paper'));
+  const [mail] = postbox.mails;
+  expect(mail).toMatchObject({ from: 'zephyrfield@localhost', text: expect.stringContaining('/calendar?item='), html: expect.stringContaining('Keel plan') });
+  expect(mail!.headers['list-unsubscribe']).toMatch(/^<http:\/\/localhost:\d+\/api\/mail\/stop\/.+>$/);
+  expect(mail!.headers['list-unsubscribe-post']).toBe('List-Unsubscribe=One-Click');
+});
+
+test('moving an item moves its reminders; what was told of the old date is not told again; finishing silences', async () => {
+  const { id, version } = await add(essay);
+  await until('2026-10-07T18:00:00Z');
+  const moved = await write([{ id, calendarId, item: { ...essay, when: at('2026-10-12T15:00:00Z') }, version }]);
+  await until('2026-10-09T00:00:00Z');
+  expect(await told()).toHaveLength(1);
+  await until('2026-10-11T18:00:00Z');
+  expect(await told()).toEqual(['Keel plan: Due Thu 8 Oct 16:00 · hand in on paper', 'Keel plan: Due Mon 12 Oct 16:00 · hand in on paper']);
+  await mark(id, { finished: true });
+  await until('2026-10-13T00:00:00Z');
+  expect(await told()).toHaveLength(2);
+  expect(moved.version).toBe(2);
+});
+
+test('rules of its own, of its calendar and of the schedule; the sheet says when one is told', async () => {
+  const { id } = await add(essay);
+  const moments = async () => ((await agent.get(`/api/items/${id}`).expect(200)).body as ItemView).reminders.moments.map((m) => m.at);
+  expect(await moments()).toEqual(['2026-10-07T17:00:00.000Z', '2026-10-08T12:00:00.000Z']);
+  await agent.put(`/api/learners/${learnerId}/reminders`).send({ reminders: { work: [{ kind: 'ahead', minutes: 60 }] } }).expect(200); // prettier-ignore
+  expect(await moments()).toEqual(['2026-10-08T14:00:00.000Z']);
+  await agent.patch(`/api/calendars/${calendarId}`).send({ reminders: { work: [{ kind: 'ahead', minutes: 120 }] } }).expect(200); // prettier-ignore
+  expect(await moments()).toEqual(['2026-10-08T13:00:00.000Z']);
+  await mark(id, { reminders: [{ kind: 'moment', local: '2026-10-06T20:00:00' }, { kind: 'ahead', minutes: 5 }] }); // prettier-ignore
+  expect(await moments()).toEqual(['2026-10-06T19:00:00.000Z', '2026-10-08T14:55:00.000Z']);
+  await until('2026-10-06T19:15:00Z');
+  expect(await told()).toHaveLength(1);
+  const late = await mark(id, { version: 1, reminders: [{ kind: 'moment', local: '2026-10-09T20:00:00' }] }, 422);
+  expect(late.body).toMatchObject({ title: 'A reminder comes after what it is for.', fields: [{ path: 'reminders.0' }] });
+});
+
+test('quiet hours hold back what is sent and then fold it; the app has it at once', async () => {
+  await tell({ ...LOUD, quiet: { from: 17 * 60, to: 7 * 60 } });
+  for (const n of [1, 2, 3, 4]) await add({ ...essay, title: `Sheet ${n}`, when: { kind: 'date', date: '2026-10-08' } });
+  await until('2026-10-07T20:00:00Z');
+  expect(await told()).toHaveLength(4);
+  expect(mailed()).toEqual([]);
+  await until('2026-10-08T06:15:00Z');
+  expect(mailed()).toEqual(['4 things to know']);
+  expect(postbox.mails[0]!.text).toMatch(/Sheet 1[\s\S]*Sheet 4/);
+});
+
+test('after an outage: what is over is dropped, many late ones are one, what is of use comes at once', async () => {
+  await add({ ...lesson, when: at('2026-10-07T09:00:00Z'), end: at('2026-10-07T09:30:00Z') });
+  for (const n of [1, 2, 3, 4, 5]) await add({ ...essay, title: `Sheet ${n}`, when: at(`2026-10-08T2${n % 3}:00:00Z`) });
+  await sleepUntil('2026-10-08T10:00:00Z');
+  expect(await told()).toEqual(['5 reminders came late: Sheet 3, Sheet 1, Sheet 4, Sheet 2, Sheet 5']);
+  await until('2026-10-08T20:00:00Z');
+  expect((await told()).filter((t) => t.startsWith('Sheet'))).toHaveLength(5);
+});
+
+test('a clock that was put back and forth makes nothing due twice', async () => {
+  await add(lesson);
+  await until('2026-10-08T15:00:00Z');
+  w.now -= 3 * DAY;
+  await w.parts.engine.run();
+  await until('2026-10-09T00:00:00Z');
+  expect(await told()).toEqual(['Cello: Thu 8 Oct, 16:00 – 16:45 · Hall']);
+});
+
+test('what readings change is told, much of a kind as one, and a first reading is no news', async () => {
+  const sheets = (n: number, day: string) => Array.from({ length: n }, (_, i) => event(`s${i}`, `Sheet ${i}`, `DTSTART;VALUE=DATE:202610${day}`, 'CATEGORIES:Assignment'));
+  feed.calendar(...sheets(3, '20'));
+  const followed = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/${people}.ics`, zone: 'Europe/Dublin', name: 'Sheets', sort: 'course', ...FLAG }).expect(200); // prettier-ignore
+  const { id } = (followed.body as { source: { id: string } }).source;
+  const read = () => agent.post(`/api/sources/${id}/reading`).send({}).expect(200);
+  await w.parts.engine.run();
+  expect(await told()).toEqual([]);
+  feed.calendar(...sheets(2, '20'), event('s2', 'Sheet 2', 'DTSTART;VALUE=DATE:20261023', 'CATEGORIES:Assignment'));
+  w.now += HOUR;
+  await read();
+  await w.parts.engine.run();
+  await w.parts.engine.run();
+  expect(await told()).toEqual(['Sheet 2: Moved: Tue 20 Oct → Fri 23 Oct']);
+  feed.calendar(...sheets(9, '20'));
+  w.now += HOUR;
+  await read();
+  await w.parts.engine.run();
+  expect((await told()).slice(1).sort()).toEqual(['Sheet 2: Moved: Fri 23 Oct → Tue 20 Oct', 'Sheets: 6 new: Sheet 3, Sheet 4, Sheet 5 and 3 more'].sort());
+  // Muted, it is silent.
+  const [{ calendarId: muted }] = (await notices()) as unknown as [{ calendarId: string }];
+  await tell({ ...LOUD, muted: { items: [], calendars: [muted] } });
+  feed.calendar(...sheets(9, '21'));
+  await read();
+  await w.parts.engine.run();
+  expect(await told()).toHaveLength(3);
+});
+
+test('put off, it comes again at that moment, in the app and by mail; finished meanwhile, it does not', async () => {
+  const first = await add(essay);
+  const second = await add({ ...essay, title: 'Glaze' });
+  await until('2026-10-07T18:00:00Z');
+  for (const { id, title } of await notices()) await agent.post(`/api/notices/${id}/snooze`).send({ until: title === 'Glaze' ? '2026-10-07T20:00:00Z' : '2026-10-07T19:00:00.000Z' }).expect(200); // prettier-ignore
+  expect((await notices()).map((n) => [n.title, n.seen, n.again])).toEqual(expect.arrayContaining([['Keel plan', true, '2026-10-07T19:00:00.000Z']]));
+  await mark(second.id, { finished: true });
+  await until('2026-10-07T21:00:00Z');
+  expect((await told()).map((t) => t.split(':')[0])).toEqual(expect.arrayContaining(['Keel plan', 'Keel plan', 'Glaze']));
+  expect(await told()).toHaveLength(3);
+  expect(mailed()).toHaveLength(3);
+  const [{ id }] = (await notices()) as [NoticeView];
+  expect((await agent.post(`/api/notices/${id}/snooze`).send({ until: '2026-10-07T08:00:00Z' }).expect(422)).body).toMatchObject({ title: 'That moment has passed.' });
+  expect(first.id).toBeTruthy();
+});
+
+test('seen is seen; the browser’s are given to one window, once', async () => {
+  await tell({ ...LOUD, all: every('app', 'browser') });
+  await add(lesson);
+  await until('2026-10-08T14:45:00Z');
+  const list = (await agent.get('/api/notices').expect(200)).body as { notices: NoticeView[]; unseen: number };
+  expect(list.unseen).toBe(1);
+  await agent.post('/api/notices/seen').send({ upTo: list.notices[0]!.id }).expect(200);
+  expect(((await agent.get('/api/notices').expect(200)).body as { unseen: number }).unseen).toBe(0);
+  const take = async () => (await agent.post('/api/notices/taken').expect(200)).body as NoticeView[];
+  const [a, b] = await Promise.all([take(), take()]);
+  expect([...a, ...b].map((n) => n.title)).toEqual(['Cello']);
+  expect(await take()).toEqual([]);
+});
+
+test('briefs: the evening’s at its hour, the week’s on Sunday, once; the mail says what the page says', async () => {
+  await add(essay);
+  await add(lesson);
+  await tell({ ...LOUD, all: { ...every(), brief: ['app', 'mail'] }, briefs: { morning: null, evening: 18 * 60, week: 17 * 60 } });
+  await until('2026-10-07T17:15:00Z');
+  expect(await told()).toEqual([expect.stringMatching(/^Tonight, Tuesday 6 October: /), expect.stringMatching(/^Tonight, Wednesday 7 October: .*Due tomorrow: 1/)]);
+  const read = (await agent.get('/api/brief').query({ part: 'evening', day: '2026-10-07' }).expect(200)).body as BriefOfDay[];
+  expect(read[0]!.brief.sections.map((s) => s.heading)).toEqual(['Tomorrow, Thursday 8 October: where to be', 'Due tomorrow', 'To do tonight']);
+  expect(postbox.mails.at(-1)!.subject).toBe('Tonight, Wednesday 7 October');
+  expect(postbox.mails.at(-1)!.text).toContain(read[0]!.text.trim());
+  await until('2026-10-11T17:15:00Z');
+  expect((await told()).filter((t) => t.startsWith('The week of'))).toEqual([expect.stringContaining('The week of 12 – 18 October')]);
+});
+
+test('an address that does not exist: given up at once, said in words, and taken up again when asked for', async () => {
+  const { address } = (await tell(LOUD)).mail;
+  postbox.refused.add(address);
+  await add(lesson);
+  await until('2026-10-08T15:00:00Z');
+  const view = async () => (await agent.get('/api/telling').expect(200)).body as TellingView;
+  expect((await view()).mail).toMatchObject({ ready: true, waiting: 0, trouble: { title: 'Mail to your address came back.' } });
+  expect(w.logged.join()).not.toContain(address);
+  postbox.refused.delete(address);
+  await agent.post('/api/telling/mail').expect(200);
+  await w.parts.engine.run();
+  expect(mailed()).toEqual([expect.stringContaining('A mail to try')]);
+  expect((await view()).mail.trouble).toBeNull();
+});
+
+test('back-off doubles up to an hour, give or take a fifth', () => {
+  expect([1, 2, 3, 9].map((n) => backOff(n, 0.5) / 60_000)).toEqual([1, 2, 4, 60]);
+  expect(backOff(1, 0)).toBe(48_000);
+});
+
+test('one press in a mail ends all mail of that person; a made-up token ends nobody’s', async () => {
+  await add(lesson);
+  await until('2026-10-08T15:00:00Z');
+  const link = /<(.+)>/.exec(postbox.mails[0]!.headers['list-unsubscribe']!)![1]!;
+  const press = (url: string) => fetch(url, { method: 'POST', body: 'List-Unsubscribe=One-Click', headers: { 'content-type': 'application/x-www-form-urlencoded' } });
+  const ways = async () => ((await agent.get('/api/telling').expect(200)).body as TellingView).telling.all.dueSoon;
+  await press(link.slice(0, -4) + 'ffff');
+  expect(await ways()).toEqual(['app', 'mail']);
+  expect((await press(link)).status).toBe(200);
+  expect(await ways()).toEqual(['app']);
+});
+
+test('quiet hours without an end are refused in words; without a mail server nobody waits for mail', async () => {
+  expect((await tell({ ...LOUD, quiet: { from: 600, to: 600 } }, 422)).fields![0]!.message).toContain('never end');
+  const bare = await Installation.start();
+  const { agent: other } = await bare.person();
+  expect(((await other.put('/api/telling').send(LOUD).expect(200)).body as TellingView).mail).toMatchObject({ ready: false, waiting: 0 });
+  expect((await other.post('/api/telling/mail').expect(409)).body).toMatchObject({ title: 'No mail server is set up here.' });
+  await bare.stop();
+});
+
+// The last one: the mail server of all of them goes away.
+test('a mail server that is away loses nothing: it is tried again, later each time, and said', async () => {
+  const port = Number(new URL(smtpUrl).port);
+  await add(lesson);
+  await new Promise<void>((done) => postbox.smtp.close(done));
+  await until('2026-10-08T15:00:00Z');
+  expect(((await agent.get('/api/telling').expect(200)).body as TellingView).mail).toMatchObject({ waiting: 1, trouble: { title: 'The mail server cannot be reached.' } });
+  expect(await told()).toHaveLength(1);
+  const back = createPostbox();
+  const listening = back.smtp.listen(port, '127.0.0.1');
+  await new Promise((done) => listening.once('listening', done));
+  await until('2026-10-08T17:00:00Z');
+  expect(back.mails.map((m) => [m.subject.split(':')[0], m.times])).toEqual([['Cello', 1]]);
+  await new Promise<void>((done) => back.smtp.close(done));
+});
