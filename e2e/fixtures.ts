@@ -3,6 +3,8 @@ import { expect, test as base, type Locator, type Page } from '@playwright/test'
 import { ServerProcess } from './servers';
 
 interface WorkerFixtures {
+  /** A file with this set has a demo of its own: it moves the clock, which others count on */
+  ownDemo: boolean;
   demo: ServerProcess;
 }
 interface TestFixtures {
@@ -12,6 +14,7 @@ interface TestFixtures {
 }
 
 export const test = base.extend<TestFixtures, WorkerFixtures>({
+  ownDemo: [false, { scope: 'worker', option: true }],
   // eslint-disable-next-line no-empty-pattern -- Playwright wants the pattern
   demo: [async ({}, use) => {
     const demo = await ServerProcess.start('demo.js');

@@ -23,14 +23,21 @@ export class ServerProcess {
     readonly data: string,
     readonly address: string,
     readonly campus: string,
+    readonly postbox: string,
     private readonly env: Record<string, string>,
   ) {}
 
   static async start(script: 'demo.js' | 'main.js'): Promise<ServerProcess> {
-    const [port, campusPort] = [await freePort(), await freePort()];
+    const [port, campusPort, postPort] = [await freePort(), await freePort(), await freePort()];
     const data = mkdtempSync(join(tmpdir(), 'zephyrfield-e2e-'));
-    const env = { ZEPHYRFIELD_PORT: String(port), ZEPHYRFIELD_CAMPUS_PORT: String(campusPort), ZEPHYRFIELD_DATA: data, ZEPHYRFIELD_WEB: join(root, 'app/dist') };
-    const server = new ServerProcess(join(root, 'server/dist', script), data, `http://localhost:${port}`, `http://localhost:${campusPort}`, env);
+    const env = {
+      ZEPHYRFIELD_PORT: String(port),
+      ZEPHYRFIELD_CAMPUS_PORT: String(campusPort),
+      ZEPHYRFIELD_POST_PORT: String(postPort),
+      ZEPHYRFIELD_DATA: data,
+      ZEPHYRFIELD_WEB: join(root, 'app/dist'),
+    };
+    const server = new ServerProcess(join(root, 'server/dist', script), data, `http://localhost:${port}`, `http://localhost:${campusPort}`, `http://localhost:${postPort}`, env);
     await server.up();
     return server;
   }

@@ -1,7 +1,9 @@
 import { isWork } from '@zephyrfield/core/item/sort';
 import { instantIn } from '@zephyrfield/core/time/when';
 import { UTC } from '@zephyrfield/core/time/zone';
-import { layer } from '@zephyrfield/server/db/schema';
+import { layer, telling } from '@zephyrfield/server/db/schema';
+import { DEFAULT_TELLING, type Telling } from '@zephyrfield/core/remind/telling';
+import { advanceTo } from './advance.ts';
 import type { AppParts } from '@zephyrfield/server/app';
 import type { Db } from '@zephyrfield/server/db/open';
 import { HOUR } from '@zephyrfield/core/time/civil';
@@ -23,7 +25,7 @@ export interface SeedWorld {
  * Fills an empty installation with the demo world: people, learners, followed links, what is finished already. The links
  * are followed the day before and read again after two dates have moved, so that there is news when the demo begins.
  */
-export async function seed({ parts: { auth, people, gather }, db, campus, origin, clock }: SeedWorld): Promise<void> {
+export async function seed({ parts: { auth, people, gather, engine }, db, campus, origin, clock }: SeedWorld): Promise<void> {
   clock.set(DEMO_START - 26 * HOUR);
   const now = clock.now();
   const restore = asTheyWere(campus);
@@ -37,11 +39,14 @@ export async function seed({ parts: { auth, people, gather }, db, campus, origin
   }
   const sources: string[] = [];
   for (const { learner, path, as } of FOLLOWED) sources.push((await gather.follow(learner, { address: addressOf(campus, origin, path), zone: ZONE, category: '', split: null, ...as })).source.id);
+  finishThePast(db, DEMO_START);
+  wantMail(db);
+  // From here on people are told: of the dates that move now, and of what comes due until the demo begins.
+  await engine.run();
   restore();
   clock.advance(HOUR);
   for (const id of sources) await gather.readSource(id);
-  finishThePast(db, DEMO_START);
-  clock.set(DEMO_START);
+  await advanceTo(DEMO_START, clock, engine);
 }
 
 /** A feed's link, with its secret where it has one. */
@@ -60,6 +65,23 @@ function asTheyWere(campus: CampusState): () => void {
     return () => campus.change(state, () => Object.assign(entry, is));
   });
   return () => undo.forEach((each) => each());
+}
+
+/** What the people of the demo want to be told: Juno by browser and mail, Maren her briefs by mail, Anselm what is past due. */
+function wantMail(db: Db): void {
+  const { all } = DEFAULT_TELLING;
+  const wants: Record<string, Partial<Telling>> = {
+    juno: { all: { ...all, dueSoon: ['app', 'browser', 'mail'] }, briefs: { morning: 7 * 60, evening: 17 * 60, week: 17 * 60 } },
+    maren: { all: { ...all, dueSoon: [], handedIn: ['app', 'mail'], brief: ['app', 'mail'] }, briefs: { morning: null, evening: 20 * 60 + 30, week: 18 * 60 } },
+    anselm: { all: { ...all, dueSoon: [], newWork: [], moved: ['app'], pastDue: ['app', 'mail'], brief: [] }, briefs: { morning: null, evening: null, week: null } },
+  };
+  for (const [id, want] of Object.entries(wants)) {
+    const person = db.query.user.findFirst({ where: (u, { eq }) => eq(u.email, emailOf({ id })) }).sync();
+    if (person)
+      db.insert(telling)
+        .values({ personId: person.id, value: { ...DEFAULT_TELLING, ...want } })
+        .run();
+  }
 }
 
 /** Ticks off what lies before the demo's beginning, an hour or two before it was due. */

@@ -24,7 +24,7 @@ async function main(): Promise<void> {
   const { app, state } = createCampus({ feeds: campusFeeds(campus), stateFile: join(data, 'campus.json') });
   const stop = await listen(app, campusPort);
   // Mail goes to a stand-in of its own: its page stands beside the campus, its SMTP port is whichever is free.
-  const postPort = Number(process.env['ZEPHYRFIELD_POST_PORT'] ?? 8323);
+  const postPort = Number(process.env['ZEPHYRFIELD_POST_PORT'] ?? campusPort + 1);
   const { app: postPages, smtp } = createPostbox(join(data, 'post.jsonl'));
   const stopPost = await listen(postPages, postPort);
   const smtpPort = await new Promise<number>((done, fail) => {
@@ -47,7 +47,7 @@ async function main(): Promise<void> {
     clock,
     migrations: here('../../server/migrations'),
     readerScript: here('./reader-worker.js'),
-    demo: (mount, parts) => mountDemo(mount, parts, clock),
+    demo: (mount, parts) => mountDemo(mount, parts, clock, `http://localhost:${postPort}`),
     prepare: async (parts, db) => {
       if (parts.people.count() === 0) await seed({ parts, db, campus: state, origin: campus, clock });
     },

@@ -181,7 +181,7 @@ export function createApp({ config, db, clock, secrets, reader, folder, mail, ad
   const mount = mounter(api, authenticate, { maxFileBytes: maxBytes });
   const parts = { auth, people, gather, understanding, schedule, own, briefs, engine };
   demo?.(mount, parts);
-  mountPeople(mount, { people, clock, demo: Boolean(demo), admit, changed });
+  mountPeople(mount, { people, clock, demo: Boolean(demo), admit, changed, settingsChanged: told.wakePerson });
   mountCalendars(mount, { calendars, clock, admit, changed, whenChanged: understanding.calendarChanged, forget: removal.forget });
   mountGather(mount, { gather, files, understanding, removal, store: gathered, admit });
   mountItems(mount, { store: items, own, briefs, admit, clock, understanding, telling, historyOf: (id) => gathered.changesOfItem(id).map((row) => changeView(row, 0)), changed });

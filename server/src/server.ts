@@ -35,7 +35,8 @@ export async function startServer({ config, clock, migrations, readerScript, dem
   const db = openDatabase(join(data, 'zephyrfield.sqlite'), migrations);
   const secrets = Secrets.fromFile(join(data, 'key'));
   const reader = workerReader({ script: readerScript, timeoutMs: READING_SECONDS * 1000, memoryMb: READING_MEGABYTES });
-  let address = '';
+  // Until it listens, where it is going to.
+  let address = `http://localhost:${config.PORT}`;
   const mail = config.SMTP_URL ? smtpTransport(config.SMTP_URL, config.MAIL_FROM) : null;
   const { app, parts } = createApp({
     config,

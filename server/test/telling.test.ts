@@ -195,7 +195,7 @@ test('seen is seen; the browser’s are given to one window, once', async () => 
   await until('2026-10-08T14:45:00Z');
   const list = (await agent.get('/api/notices').expect(200)).body as { notices: NoticeView[]; unseen: number };
   expect(list.unseen).toBe(1);
-  await agent.post('/api/notices/seen').send({ upTo: list.notices[0]!.id }).expect(200);
+  await agent.post('/api/notices/seen').send({ ids: list.notices.map((n) => n.id) }).expect(200);
   expect(((await agent.get('/api/notices').expect(200)).body as { unseen: number }).unseen).toBe(0);
   const take = async () => (await agent.post('/api/notices/taken').expect(200)).body as NoticeView[];
   const [a, b] = await Promise.all([take(), take()]);

@@ -43,10 +43,14 @@ export async function tryMail(): Promise<void> {
   }
 }
 
-/** Marks everything up to a notice as seen. */
-export async function seeNotices(upTo: number): Promise<void> {
-  queryClient.setQueryData<{ notices: NoticeView[]; unseen: number }>(NOTICES, (all) => all && { notices: all.notices.map((n) => ({ ...n, seen: n.seen || n.id <= upTo })), unseen: 0 });
-  await call('seeNotices', { body: { upTo } }).catch((error: unknown) => useDeeds.getState().failed(error));
+/** Marks notices as seen. */
+export async function seeNotices(ids: readonly number[]): Promise<void> {
+  queryClient.setQueryData<{ notices: NoticeView[]; unseen: number }>(NOTICES, (all) => {
+    if (!all) return all;
+    const list = all.notices.map((n) => (ids.includes(n.id) ? { ...n, seen: true } : n));
+    return { notices: list, unseen: list.filter((n) => !n.seen).length };
+  });
+  await call('seeNotices', { body: { ids: [...ids] } }).catch((error: unknown) => useDeeds.getState().failed(error));
   await refreshNotices();
 }
 

@@ -36,6 +36,7 @@ export const paths = {
   tellTwinApart: { method: 'PUT', path: '/api/items/:id/twins/:otherId' },
   demoPeople: { method: 'GET', path: '/api/demo/people' },
   demoBecome: { method: 'POST', path: '/api/demo/people/:id/session' },
+  demoPostbox: { method: 'GET', path: '/api/demo/postbox' },
   demoClock: { method: 'POST', path: '/api/demo/clock' },
   addCalendar: { method: 'POST', path: '/api/learners/:learnerId/calendars' },
   writeOwn: { method: 'PUT', path: '/api/learners/:learnerId/own' },

@@ -98,7 +98,7 @@ export const routes = {
 
   learnerReminders: route({ ...paths.learnerReminders, summary: 'Say when to remind of what in a learner’s whole schedule; null: as it was to begin with', params: ofLearner, body: z.object({ reminders: RemindSet.nullable() }), reply: done }),
   notices: route({ ...paths.notices, summary: 'What the person was told, latest first', reply: z.object({ notices: z.array(NoticeView), unseen: z.number() }) }),
-  seeNotices: route({ ...paths.seeNotices, summary: 'Mark notices as seen, up to one of them', body: z.object({ upTo: z.number().int().nonnegative() }), reply: done }),
+  seeNotices: route({ ...paths.seeNotices, summary: 'Mark notices as seen', body: z.object({ ids: z.array(z.number().int()).max(500) }), reply: done }),
   takeNotices: route({ ...paths.takeNotices, summary: 'Take over what is to be shown by the browser; each is given to one of its windows, once', reply: z.array(NoticeView) }),
   snoozeNotice: route({ ...paths.snoozeNotice, summary: 'Be told again at a later moment', params: z.object({ id: z.string().regex(/^\d+$/) }), body: z.object({ until: s.Instant }), reply: done }),
   telling: route({ ...paths.telling, summary: 'What the person wants to be told, and what stands in the way', reply: TellingView }),
@@ -108,6 +108,7 @@ export const routes = {
 
   demoPeople: route({ ...paths.demoPeople, summary: 'The people of the demo world (demo only)', reply: z.array(z.object({ id: s.Id, name: z.string(), role: z.string() })), open: true }),
   demoBecome: route({ ...paths.demoBecome, summary: 'Sign in as somebody of the demo world (demo only)', params: byId, reply: s.Session, open: true }),
+  demoPostbox: route({ ...paths.demoPostbox, summary: 'Where the demo’s mail arrives (demo only)', reply: z.object({ address: z.string() }), open: true }),
   demoClock: route({ ...paths.demoClock, summary: 'Move the demo clock ahead (demo only)', body: z.object({ minutes: z.number().int().min(1).max(60 * 24 * 120) }), reply: z.object({ now: s.Instant }) }),
 } satisfies Record<keyof typeof paths, Route>; // prettier-ignore
 

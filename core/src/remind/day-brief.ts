@@ -76,7 +76,7 @@ export function dayBrief(occurrences: readonly OccurrenceView[], changes: readon
     put('To do tonight', lines(tonight, true).slice(0, 6));
   }
   put('What changed', moved);
-  const title = part === 'week' ? `The week of ${daysWords(day + 1, day + 7)}` : `${part === 'morning' ? 'This' : 'Tonight'}${part === 'morning' ? ' day' : ''}, ${longDay(day)}`;
+  const title = part === 'week' ? `The week of ${daysWords(day + 1, day + 7)}` : `${part === 'morning' ? 'Today' : 'Tonight'}, ${longDay(day)}`;
   return { part, day: formatDate(day), title, sections };
 }
 

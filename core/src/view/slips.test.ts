@@ -55,7 +55,9 @@ test('spoken whole: what, whose, when, how, and how it stands', () => {
     category: '',
     zone: 'Europe/Dublin',
     position: 1,
-    handMade: false, reminders: null, alarms: 'ignore',
+    handMade: false,
+    reminders: null,
+    alarms: 'ignore',
   } as const;
   expect(spokenSlip(entry({ start: at('2026-10-07T07:00:00Z') }), calendar, DUBLIN)).toBe('Sampling quiz, Statistics, test, due Wednesday 7 October, 20:00, opens 08:00, hand in online, soon');
   expect(spokenSlip(entry({ sort: 'meeting', due: null, place: 'Slip 2' }), undefined, DUBLIN)).toBe('Sampling quiz, meeting, Wednesday 7 October, 20:00, Slip 2');

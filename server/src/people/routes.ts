@@ -26,9 +26,11 @@ export interface PeopleParts {
   admit: Admit;
   /** Called after something of a learner's schedule has changed */
   changed(learnerId: string): void;
+  /** Called after somebody has changed how they look at things: their clock may be another one */
+  settingsChanged(personId: string): void;
 }
 
-export function mountPeople(mount: Mount, { people, clock, demo, admit, changed }: PeopleParts): void {
+export function mountPeople(mount: Mount, { people, clock, demo, admit, changed, settingsChanged }: PeopleParts): void {
   mount.open(routes.session, ({ caller }) => sessionView(people, clock, demo, caller?.personId ?? null));
   mount(routes.addLearner, ({ caller, body }) => {
     const id = randomUUID();
@@ -40,6 +42,7 @@ export function mountPeople(mount: Mount, { people, clock, demo, admit, changed 
   });
   mount(routes.changeSettings, ({ caller, body }) => {
     people.saveSettings(caller.personId, body);
+    settingsChanged(caller.personId);
     return body;
   });
   mount(routes.changeTerm, ({ caller, params, body }) => {

@@ -17,7 +17,7 @@ export interface TellingRoutes {
 export function mountTelling(mount: Mount, { telling, store, admit, changed }: TellingRoutes): void {
   mount(routes.notices, ({ caller }) => telling.notices(caller.personId));
   mount(routes.seeNotices, ({ caller, body }) => {
-    telling.see(caller.personId, body.upTo);
+    telling.see(caller.personId, body.ids);
     return ok;
   });
   mount(routes.takeNotices, ({ caller }) => telling.take(caller.personId));

@@ -111,8 +111,8 @@ export function tellingService({ store, items, collector, briefs, clock, listene
     stillTrue,
     snooze,
     view,
-    see(personId: string, upTo: number): void {
-      store.transaction(() => store.see(personId, upTo, clock.now()));
+    see(personId: string, ids: readonly number[]): void {
+      store.transaction(() => store.see(personId, ids, clock.now()));
       told(personId);
     },
     /** What was put off to a moment that has come stands in the app again, if it is still open. */

@@ -167,7 +167,7 @@ export function tellingStore(db: Db) {
     told: (personId: string) => told.all({ personId }),
     one: (personId: string, id: number) => db.select().from(delivery).where(and(eq(delivery.id, id), eq(delivery.personId, personId))).get(),
     unseen: (personId: string) => unseen.get(personId) ?? 0,
-    see: (personId: string, upTo: number, now: number) => sqlite.prepare(`UPDATE delivery SET seen_at = ? WHERE person_id = ? AND way = 'app' AND state = 'sent' AND seen_at IS NULL AND id <= ?`).run(now, personId, upTo),
+    see: (personId: string, ids: readonly number[], now: number) => db.update(delivery).set({ seenAt: now }).where(and(eq(delivery.personId, personId), inArray(delivery.id, [...ids]), isNull(delivery.seenAt))).run(),
     putOff: (personId: string) => putOff.all(personId),
     /** Mail rows are few a person; what is long past is not kept for ever */
     forgetBefore: (before: number) => sqlite.prepare(`DELETE FROM delivery WHERE at < ? AND state <> 'waiting'`).run(before),

@@ -173,6 +173,12 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
         </View>
       ) : null}
 
+      {item.gone ? null : (
+        <View className="min-h-touch">
+          <Reminders item={item} learnerId={learnerId} viewer={viewer} />
+        </View>
+      )}
+
       <Records item={item} learnerId={learnerId} viewer={viewer} thisYear={thisYear} mayTick={mayTick} />
 
       {mayTick ? <OwnLayer key={occurrence.key} item={item} learnerId={learnerId} viewer={viewer} now={now} isWork={isWork} /> : null}
@@ -226,6 +232,7 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
   );
 }
 
+const Reminders = later(() => import('@/later').then((m) => m.Reminders));
 const Brief = later(() => import('./brief').then((m) => m.Brief));
 
 /** What the form for own items begins with, for a copy that is free to be changed. */

@@ -23,6 +23,7 @@ export function DemoStrip({ session }: { session: Session }) {
   const now = useNow();
   const wide = useIsWide();
   const people = useQuery({ queryKey: ['demo', 'people'], queryFn: () => call('demoPeople'), staleTime: Infinity });
+  const postbox = useQuery({ queryKey: ['demo', 'postbox'], queryFn: () => call('demoPostbox'), staleTime: Infinity });
   const become = useBecome();
   const move = useMutation({
     mutationFn: (minutes: number) => call('demoClock', { body: { minutes } }),
@@ -50,6 +51,13 @@ export function DemoStrip({ session }: { session: Session }) {
       <Text kind="small" numberOfLines={1} className="flex-shrink text-ink">
         {shortDay(today(now, DEMO_ZONE)).slice(wide ? 0 : 4)} {clockTime(instantOf(now), DEMO_ZONE)}
       </Text>
+      {wide && postbox.data
+        ? createElement(
+            'a',
+            { href: postbox.data.address, target: '_blank', rel: 'noopener noreferrer', className: 'order-last ml-auto font-text text-small font-bold text-lagoon underline' },
+            'the postbox',
+          )
+        : null}
       {STEPS.map(({ words, label, minutes }) => (
         <Pressable key={minutes} role="button" aria-label={label} onPress={() => move.mutate(minutes)} className="min-h-touch justify-center px-1">
           <Text kind="small" className="font-bold text-lagoon underline">

@@ -1,6 +1,7 @@
 import { Link, Slot, usePathname } from 'expo-router';
 import CalendarDays from 'lucide-react-native/icons/calendar-days';
 import LogOut from 'lucide-react-native/icons/log-out';
+import Megaphone from 'lucide-react-native/icons/megaphone';
 import Replace from 'lucide-react-native/icons/replace';
 import Sliders from 'lucide-react-native/icons/sliders-horizontal';
 import Sunset from 'lucide-react-native/icons/sunset';
@@ -42,10 +43,11 @@ export interface FrameProps {
   enterDemo(): void;
 }
 
-const PLACES: { href: '/today' | '/calendar' | '/todo' | '/changes' | '/gather' | '/settings'; words: string; icon: IconType; onWide?: boolean }[] = [
+const PLACES: { href: '/today' | '/calendar' | '/todo' | '/notices' | '/changes' | '/gather' | '/settings'; words: string; icon: IconType; onWide?: boolean }[] = [
   { href: '/today', words: 'Today', icon: Sunset },
   { href: '/calendar', words: 'Calendar', icon: CalendarDays },
   { href: '/todo', words: 'To-do', icon: ListChecks },
+  { href: '/notices', words: 'Notices', icon: Megaphone, onWide: true },
   { href: '/changes', words: 'Changes', icon: Replace, onWide: true },
   { href: '/gather', words: 'Gather', icon: Wind },
   { href: '/settings', words: 'Settings', icon: Sliders },

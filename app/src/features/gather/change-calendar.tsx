@@ -8,6 +8,7 @@ import { refreshLearner } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
+import { CalendarReminders } from './calendar-reminders';
 import { CalendarFields, CalendarInput, inputOf } from './calendar-fields';
 
 /** Changes what a calendar is called, what it is of, its zone, colour and flag. */
@@ -26,6 +27,7 @@ export function ChangeCalendar({ calendar, isCopy, onDone }: { calendar: Calenda
   return (
     <View className="gap-4 border-t border-line pt-3">
       <CalendarFields control={control} />
+      <CalendarReminders calendar={calendar} />
       {isCopy && zone !== calendar.zone ? <Text kind="small">Read the file again afterwards, so that times of unknown zones are read there as well.</Text> : null}
       <ProblemNotice problem={problem} />
       <View className="flex-row flex-wrap gap-2">

@@ -5,7 +5,7 @@ import userEvent from '@testing-library/user-event';
 import { SourceLine } from './source-line';
 
 const NOW = Date.parse('2026-10-06T15:10:00Z');
-const learner: Learner = { id: 'l', name: 'Juno', zone: 'Europe/Dublin', access: 'edit', term: null };
+const learner: Learner = { id: 'l', name: 'Juno', zone: 'Europe/Dublin', access: 'edit', term: null, reminders: null };
 const calendar: CalendarView = {
   id: 'c',
   learnerId: 'l',
@@ -17,6 +17,8 @@ const calendar: CalendarView = {
   zone: 'Europe/Dublin',
   position: 1,
   handMade: false,
+  reminders: null,
+  alarms: 'ignore',
 };
 const source: SourceView = {
   id: 's', calendarIds: ['c'], kind: 'followedLink', split: null, parts: [], newParts: [], records: 0, address: 'school.example/…/ceramics.ics', entries: 27, lastChecked: '2026-10-06T14:10:00.000Z', lastGood: '2026-10-06T14:10:00.000Z',

@@ -45,7 +45,7 @@ export function NoticesPlace() {
         </View>
         <View className="flex-row flex-wrap gap-x-4">
           {unseen.length ? (
-            <Button kind="second" icon={Check} onPress={() => void seeNotices(Math.max(...unseen.map((n) => n.id)))}>
+            <Button kind="second" icon={Check} onPress={() => void seeNotices(unseen.map((n) => n.id))}>
               I have seen them
             </Button>
           ) : null}
@@ -179,8 +179,7 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
   );
 }
 
-/** Everything up to here is read from the top down: one seen means it and what is older. */
-const seeOne = ({ id, seen }: NoticeView) => (seen ? Promise.resolve() : seeNotices(id));
+const seeOne = ({ id, seen }: NoticeView) => (seen ? Promise.resolve() : seeNotices([id]));
 
 /** When to be told again, or never again of this. */
 function Later({ notice, calendar, now, viewer, onDone }: { notice: NoticeView; calendar: CalendarView | undefined; now: number; viewer: Viewer; onDone(): void }) {
@@ -228,10 +227,13 @@ function Later({ notice, calendar, now, viewer, onDone }: { notice: NoticeView; 
             if (value === 'item' && notice.itemId) mute('items', notice.itemId, `${notice.title}: muted`);
             if (value === 'calendar' && calendar) mute('calendars', calendar.id, `${calendar.name}: muted`);
           }}
-          options={[{ value: '', words: 'choose …' }, ...(notice.itemId ? [{ value: 'item', words: 'this item' }] : []), ...(calendar ? [{ value: 'calendar', words: `all of ${calendar.name}` }] : [])]}
+          options={[
+            { value: '', words: 'choose …' },
+            ...(notice.itemId ? [{ value: 'item', words: 'this item' }] : []),
+            ...(calendar ? [{ value: 'calendar', words: `all of ${calendar.name}` }] : []),
+          ]}
         />
       ) : null}
     </View>
   );
 }
-

@@ -4,6 +4,7 @@ import type { Loads } from '@zephyrfield/core/view/settings';
 import { SORT_GROUP_WORDS } from '@zephyrfield/core/view/slips';
 import { minuteWords } from '@zephyrfield/core/view/words';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { Link } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { call, problemOf } from '@/data/client';
@@ -65,6 +66,9 @@ export function SettingsPlace() {
         </Text>
         <Text className="text-ink2">How you look at things. Others see theirs as they like.</Text>
       </View>
+      <Link href="/telling" className="min-h-touch content-center font-text text-body font-bold text-lagoon underline">
+        What I am told: reminders, notices, mail
+      </Link>
       <ProblemNotice problem={save.error && problemOf(save.error)} />
       <Group title="Time">
         <Row words="Hours">

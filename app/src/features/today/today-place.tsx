@@ -17,6 +17,7 @@ import { problemOf } from '@/data/client';
 import { useLearner, useSettings } from '@/data/learner';
 import { useDraft } from '@/data/draft';
 import { finish } from '@/data/marks';
+import { useNotices } from '@/data/notices';
 import { useNow } from '@/data/now';
 import { useCalendars, useChanges, useItem, useOccurrences } from '@/data/queries';
 import { useScreen } from '@/data/screen';
@@ -150,6 +151,7 @@ export function TodayPlace() {
               })}
             </Part>
           ) : null}
+          <Told />
           <Part title="Next up" aside={`${plural(settings.ahead, 'day')} ahead`}>
             <Choice
               label="Of"
@@ -177,6 +179,22 @@ export function TodayPlace() {
         </View>
       </View>
     </ScrollView>
+  );
+}
+
+/** What one was told, as a count in words, and the way to the brief. */
+function Told() {
+  const unseen = useNotices().data?.unseen ?? 0;
+  const link = 'min-h-touch content-center font-text text-small font-bold text-lagoon underline';
+  return (
+    <View className="flex-row flex-wrap gap-x-5 pt-3">
+      <Link href="/notices" className={link}>
+        {unseen ? `${plural(unseen, 'notice')} you have not seen` : 'all notices'}
+      </Link>
+      <Link href="/brief" className={link}>
+        the brief of the day
+      </Link>
+    </View>
   );
 }
 

@@ -1,0 +1,112 @@
+import type { BriefOfDay } from '@zephyrfield/core/api/remind';
+import { BRIEF_PARTS, type BriefPart } from '@zephyrfield/core/remind/telling';
+import { formatDate, parseDate, startOfWeek } from '@zephyrfield/core/time/civil';
+import { minuteOfDay, today as dayOf } from '@zephyrfield/core/view/words';
+import { Link, router, useLocalSearchParams } from 'expo-router';
+import Copy from 'lucide-react-native/icons/copy';
+import Printer from 'lucide-react-native/icons/printer';
+import { ScrollView, View } from 'react-native';
+import { problemOf } from '@/data/client';
+import { useDeeds } from '@/data/deeds';
+import { useLearner } from '@/data/learner';
+import { useDayBrief } from '@/data/notices';
+import { useNow } from '@/data/now';
+import { useCalendars } from '@/data/queries';
+import { Button } from '@/ui/button';
+import { Choices } from '@/ui/choices';
+import { Flag } from '@/ui/flag';
+import { ProblemNotice } from '@/ui/notice';
+import { Text } from '@/ui/text';
+
+const PARTS: readonly (readonly [BriefPart, string])[] = [
+  ['morning', 'morning'],
+  ['evening', 'evening'],
+  ['week', 'the week'],
+];
+
+/** The brief of a day: the same as by mail, to be read, printed or copied. */
+export function BriefPlace() {
+  const { viewer, learner } = useLearner()!;
+  const now = useNow();
+  const params = useLocalSearchParams<{ part?: string; day?: string }>();
+  const today = dayOf(now, viewer);
+  const part: BriefPart = BRIEF_PARTS.find((p) => p === params.part) ?? (minuteOfDay(now, viewer) < 12 * 60 ? 'morning' : 'evening');
+  const given = parseDate(params.day ?? '');
+  const day = Number.isNaN(given) ? today : given;
+  const briefs = useDayBrief(part, formatDate(day));
+  const copy = async () => {
+    try {
+      await navigator.clipboard.writeText((briefs.data ?? []).map((b) => b.text).join('\n'));
+      useDeeds.getState().say('The brief is copied as text.');
+    } catch {
+      useDeeds.getState().say('This browser does not let it be copied. Print it, or select it by hand.');
+    }
+  };
+  const go = (next: BriefPart) => {
+    // A week's brief is the one of the Sunday before it.
+    const of = next === 'week' ? startOfWeek(today, 1) - 1 : part === 'week' ? today : day;
+    router.setParams({ part: next, day: formatDate(of) });
+  };
+  // One's own learner first, the others as they come.
+  const all = [...(briefs.data ?? [])].sort((a, b) => Number(b.learnerId === learner.id) - Number(a.learnerId === learner.id));
+  return (
+    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[760px] gap-4 px-4 pb-10 pt-3">
+      <View className="flex-row flex-wrap items-end justify-between gap-2">
+        <Text kind="display" heading={1}>
+          The brief
+        </Text>
+        <View className="unprinted flex-row gap-2">
+          <Button kind="second" icon={Copy} onPress={() => void copy()}>
+            Copy
+          </Button>
+          <Button kind="second" icon={Printer} onPress={() => window.print()}>
+            Print
+          </Button>
+        </View>
+      </View>
+      <View className="unprinted">
+        <Choices<BriefPart> label="Which brief" all={PARTS} value={part} onChange={go} />
+      </View>
+      <ProblemNotice problem={briefs.error && problemOf(briefs.error)} />
+      {briefs.isPending ? <View role="status" aria-label="Loading the brief" className="h-24 rounded-xl bg-sheet" /> : null}
+      {all.map((brief) => (
+        <One key={brief.learnerId} of={brief} named={all.length > 1} />
+      ))}
+    </ScrollView>
+  );
+}
+
+function One({ of: { learnerId, name, brief }, named }: { of: BriefOfDay; named: boolean }) {
+  const calendars = useCalendars(learnerId).data ?? [];
+  return (
+    <View role="group" aria-label={`${name}: ${brief.title}`} className="gap-3">
+      <Text kind="title" heading={2}>
+        {named ? `${name.split(' ')[0]}: ` : ''}
+        {brief.title}
+      </Text>
+      {brief.sections.map(({ heading, lines }) => (
+        <View key={heading} className="gap-1">
+          <Text kind="label" heading={3} className={heading === 'Past due' ? 'text-poppy' : ''}>
+            {heading}
+          </Text>
+          {lines.map((line, i) => {
+            const calendar = calendars.find((c) => c.id === line.calendarId);
+            return (
+              <View key={`${line.itemId} ${line.key} ${i}`} className="min-h-[32px] flex-row items-center gap-2">
+                {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={14} /> : <View className="w-[14px]" />}
+                <Text className="min-w-0 flex-1">
+                  {line.when ? <Text className="font-bold">{line.when} </Text> : null}
+                  <Link href={{ pathname: '/calendar', params: { item: line.itemId, at: line.key } }} className="font-text text-body text-ink underline">
+                    {line.title}
+                  </Link>
+                  {line.more ? <Text kind="small">{` ${line.more}`}</Text> : null}
+                </Text>
+              </View>
+            );
+          })}
+        </View>
+      ))}
+      {brief.sections.length ? null : <Text>Nothing is due, and nothing has moved.</Text>}
+    </View>
+  );
+}

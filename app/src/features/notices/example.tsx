@@ -1,0 +1,51 @@
+import type { Telling } from '@zephyrfield/core/api/remind';
+import { waysFor, type Way } from '@zephyrfield/core/remind/telling';
+import { deadlineOf } from '@zephyrfield/core/item/urgency';
+import { remindKind } from '@zephyrfield/core/remind/rules';
+import { instantOf } from '@zephyrfield/core/time/when';
+import { shortWhen } from '@zephyrfield/core/view/words';
+import { useMemo } from 'react';
+import { View } from 'react-native';
+import { useLearner } from '@/data/learner';
+import { useNow } from '@/data/now';
+import { useItem, useOccurrences } from '@/data/queries';
+import { Text } from '@/ui/text';
+
+const BY: Record<Way, string> = { app: 'by the app', browser: 'by this browser', mail: 'by mail' };
+const DAY = 86_400_000;
+
+export const listed = (words: readonly string[]): string => (words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`);
+
+/** What it all means, by the next piece of work there is: when one is told of it, and how. */
+export function Example({ telling }: { telling: Telling }) {
+  const { learner, viewer } = useLearner()!;
+  const now = useNow();
+  const occurrences = useOccurrences(learner.id, now).data;
+  const next = useMemo(() => {
+    const open = occurrences?.filter((o) => remindKind(o.sort) === 'work' && o.due && !o.finished && !o.hidden && o.status !== 'cancelled' && deadlineOf(o.due, viewer) > now + 2 * DAY) ?? [];
+    return open.sort((a, b) => deadlineOf(a.due!, viewer) - deadlineOf(b.due!, viewer))[0];
+  }, [occurrences, viewer, now]);
+  return next ? <Said itemId={next.itemId} itemKey={next.key} ways={waysFor(telling, learner.id, 'dueSoon')} /> : null;
+}
+
+function Said({ itemId, itemKey, ways }: { itemId: string; itemKey: string; ways: readonly Way[] }) {
+  const { viewer } = useLearner()!;
+  const item = useItem(itemId, itemKey).data;
+  if (!item) return null;
+  const times = item.reminders.moments.filter((m) => m.of !== 'pastDue').map((m) => shortWhen(instantOf(Date.parse(m.at)), viewer));
+  return (
+    <View className="rounded-xl bg-lagoon-wash px-4 py-3">
+      <Text>
+        {times.length && ways.length ? (
+          <>
+            You will be told about <Text kind="strong">{item.occurrence.title}</Text> on {listed(times)}, {listed(ways.map((w) => BY[w]))}.
+          </>
+        ) : (
+          <>
+            You will not be reminded of <Text kind="strong">{item.occurrence.title}</Text>.
+          </>
+        )}
+      </Text>
+    </View>
+  );
+}
