@@ -22,12 +22,14 @@ const env = { ...process.env, ZEPHYRFIELD_DATA: data, ZEPHYRFIELD_PORT: '0', ZEP
 async function up() {
   const child = spawn(process.execPath, [join(root, 'server/dist/main.js')], { env, stdio: ['ignore', 'pipe', 'inherit'] });
   const address = await new Promise((ready) => child.stdout.on('data', (chunk) => (/ready at (\S+)/.exec(String(chunk)) ? ready(/ready at (\S+)/.exec(String(chunk))[1]) : 0)));
+  // Whatever ends this ends it as well.
+  process.once('exit', () => child.kill('SIGKILL'));
   return { address, stop: () => new Promise((done) => (child.once('exit', done), child.kill('SIGTERM'))) };
 }
 
 // Somebody who looks at their month meanwhile, and a database with everybody in it.
 let server = await up();
-const post = (path, body, cookie = '') => fetch(server.address + path, { method: 'POST', headers: { 'content-type': 'application/json', cookie }, body: JSON.stringify(body) });
+const post = (path, body, cookie = '') => fetch(server.address + path, { method: 'POST', headers: { 'content-type': 'application/json', origin: server.address, cookie }, body: JSON.stringify(body) });
 const looker = { name: 'Looker', email: 'looker@skerrow.example', password: 'a good long password' };
 const cookieOf = (reply) => reply.headers.getSetCookie().map((c) => c.split(';')[0]).join('; '); // prettier-ignore
 let cookie = cookieOf(await post('/api/auth/sign-up/email', looker));

@@ -3,6 +3,7 @@ import { DAY } from '@zephyrfield/core/time/civil';
 import type { Clock } from '../clock.ts';
 import type { BriefMaker } from './brief.ts';
 import type { Collector, Listener } from './collect.ts';
+import { inSlices } from './slices.ts';
 import type { DeliveryRow, TellingStore } from './store.ts';
 
 interface EngineDeps {
@@ -22,13 +23,14 @@ interface EngineDeps {
   log(message: string): void;
 }
 
-const BATCH = 40;
+const BATCH = 100;
 /** At the latest so often is looked whether something is due: the clock may have been moved. */
 const EVERY = 5_000;
 const AT_LEAST = 50;
 /** After a change, so long until it is looked at: several often come together. */
 const SOON = 150;
 const KEPT = 120 * DAY;
+const TRY_AGAIN = DAY / 24;
 
 const pause = () => new Promise<void>((done) => setImmediate(done));
 
@@ -49,18 +51,24 @@ export function tellingEngine({ store, collector, briefs, clock, listener, still
   async function units(): Promise<void> {
     for (;;) {
       const due = store.dueUnits(clock.now(), BATCH);
-      for (const unit of due) {
+      const heard = new Set<string>();
+      await inSlices(due, store.transaction, (unit) => {
+        const now = clock.now();
         const who = listener(unit.personId);
-        const added = store.transaction(() => {
-          const now = clock.now();
-          if (!who) return void store.saveUnit({ ...unit, nextAt: now + DAY });
-          const { rows, unit: next } = collector.collect(unit, who, now);
-          store.saveUnit(next);
-          return rows.filter((row) => store.add(row)).length;
-        });
-        if (added) told(unit.personId);
-        await pause();
-      }
+        if (!who) return void store.saveUnit({ ...unit, nextAt: now + DAY });
+        let collected: ReturnType<Collector['collect']>;
+        try {
+          collected = collector.collect(unit, who, now);
+        } catch (error) {
+          // One schedule that cannot be read keeps nobody else from being told; nothing of it counts as told.
+          log(`working out reminders failed: ${error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error}`);
+          return void store.saveUnit({ ...unit, nextAt: now + TRY_AGAIN });
+        }
+        const { rows, unit: next } = collected;
+        store.saveUnit(next);
+        if (rows.filter((row) => store.add(row)).length) heard.add(unit.personId);
+      });
+      for (const personId of heard) told(personId);
       if (due.length < BATCH) return;
     }
   }

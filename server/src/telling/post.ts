@@ -1,4 +1,5 @@
 import type { Mail } from './compose.ts';
+import { inSlices } from './slices.ts';
 import type { DeliveryRow, LetterRow, TellingStore } from './store.ts';
 
 export interface Outgoing extends Mail {
@@ -68,35 +69,39 @@ export function postOffice({ store, transport, clock, chance, addressOf, write, 
     else for (const row of others) put([row]);
   }
 
-  async function send(letter: LetterRow): Promise<void> {
+  /** Hands a letter over; gives how to note what came of it. */
+  async function send(letter: LetterRow): Promise<() => void> {
     const now = clock.now();
     const rows = store.ofLetter(letter.id).filter((r) => r.state === 'waiting');
     const to = addressOf(letter.personId);
-    if (!rows.length || !to || !transport) return void store.transaction(() => store.changeLetter(letter.id, { nextTryAt: null, problem: 'nothing to send' }));
+    if (!rows.length || !to || !transport) return () => store.changeLetter(letter.id, { nextTryAt: null, problem: 'nothing to send' });
     try {
       await transport({ ...write(rows, letter.personId), to, messageId: `<${letter.id}@${host}>`, unsubscribe: unsubscribe(letter.personId) });
-      store.transaction(() => {
+      return () => {
         const at = clock.now();
-        store.changeLetter(letter.id, { sentAt: at, nextTryAt: null, attempts: letter.attempts + 1, problem: null });
-        store.settleLetter(letter.id, { state: 'sent', sentAt: at });
-        store.saveBriefClock(letter.personId, { mailTrouble: null, mailTroubleSince: null });
-      });
+        store.letterSent(letter.id, at, letter.attempts + 1);
+        if (store.mailTrouble(letter.personId)?.mailTrouble) store.saveBriefClock(letter.personId, { mailTrouble: null, mailTroubleSince: null });
+      };
     } catch (error) {
-      const code = typeof error === 'object' && error && 'responseCode' in error ? Number(error.responseCode) : 0;
-      const refused = code >= 500 && code < 600;
-      const attempts = letter.attempts + 1;
-      const wait = backOff(attempts, chance());
-      const isOver = refused || now + wait > letter.giveUpAt;
-      const trouble = refused ? 'refused' : 'unreached';
-      store.transaction(() => {
-        store.changeLetter(letter.id, { attempts, nextTryAt: isOver ? null : now + wait, problem: refused ? `refused with ${code}` : 'mail server not reached' });
-        if (isOver) store.settleLetter(letter.id, { state: 'failed', reason: refused ? 'the address was refused' : 'the mail server could not be reached for a day' });
-        const known = store.mailTrouble(letter.personId);
-        store.saveBriefClock(letter.personId, { mailTrouble: trouble, mailTroubleSince: known?.mailTrouble === trouble ? known.mailTroubleSince : now });
-      });
-      // Neither the address nor what the server said is logged: both may be somebody's own.
-      log(`a mail was ${refused ? `refused with ${code}` : 'not taken'}; ${isOver ? 'given up' : 'it is tried again'}`);
+      return failed(letter, now, typeof error === 'object' && error && 'responseCode' in error ? Number(error.responseCode) : 0);
     }
+  }
+
+  /** @param code what the mail server answered (RFC 5321 4.2); 0 where it could not be reached */
+  function failed(letter: LetterRow, now: number, code: number): () => void {
+    const refused = code >= 500 && code < 600;
+    const attempts = letter.attempts + 1;
+    const wait = backOff(attempts, chance());
+    const isOver = refused || now + wait > letter.giveUpAt;
+    const trouble = refused ? 'refused' : 'unreached';
+    // Neither the address nor what the server said is logged: both may be somebody's own.
+    log(`a mail was ${refused ? `refused with ${code}` : 'not taken'}; ${isOver ? 'given up' : 'it is tried again'}`);
+    return () => {
+      store.changeLetter(letter.id, { attempts, nextTryAt: isOver ? null : now + wait, problem: refused ? `refused with ${code}` : 'mail server not reached' });
+      if (isOver) store.settleLetter(letter.id, { state: 'failed', reason: refused ? 'the address was refused' : 'the mail server could not be reached for a day' });
+      const known = store.mailTrouble(letter.personId);
+      store.saveBriefClock(letter.personId, { mailTrouble: trouble, mailTroubleSince: known?.mailTrouble === trouble ? known.mailTroubleSince : now });
+    };
   }
 
   return {
@@ -104,9 +109,12 @@ export function postOffice({ store, transport, clock, chance, addressOf, write, 
     async run(stillTrue: (row: DeliveryRow) => string | null): Promise<boolean> {
       if (!transport) return false;
       const people = store.mailWaiting(clock.now(), BATCH);
-      for (const personId of people) store.transaction(() => form(personId, clock.now(), stillTrue));
+      await inSlices(people, store.transaction, (personId) => form(personId, clock.now(), stillTrue));
       const letters = store.dueLetters(clock.now(), BATCH);
-      for (let i = 0; i < letters.length; i += AT_ONCE) await Promise.all(letters.slice(i, i + AT_ONCE).map(send));
+      for (let i = 0; i < letters.length; i += AT_ONCE) {
+        const notes = await Promise.all(letters.slice(i, i + AT_ONCE).map(send));
+        store.transaction(() => notes.forEach((note) => note()));
+      }
       return people.length === BATCH || letters.length === BATCH;
     },
   };

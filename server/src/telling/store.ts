@@ -112,6 +112,24 @@ export function tellingStore(db: Db) {
   const putOff = sqlite.prepare<[string], { key: string; at: number }>(
     `SELECT key, min(not_before) AS at FROM delivery WHERE person_id = ? AND state = 'waiting' AND anchor IS NULL AND key LIKE '%|again|%' GROUP BY key`,
   );
+  const calendarsOf = db
+    .select({ id: calendar.id, name: calendar.name, sort: calendar.sort, reminders: calendar.reminders, alarms: calendar.alarms })
+    .from(calendar)
+    .where(eq(calendar.learnerId, p('learnerId')))
+    .prepare();
+  const remindersOf = db
+    .select({ reminders: learner.reminders })
+    .from(learner)
+    .where(eq(learner.id, p('learnerId')))
+    .prepare();
+  const clockOf = db
+    .select()
+    .from(briefClock)
+    .where(eq(briefClock.personId, p('personId')))
+    .prepare();
+  const addLetter = sqlite.prepare('INSERT INTO letter (id, person_id, next_try_at, give_up_at, created_at) VALUES (@id, @personId, @nextTryAt, @giveUpAt, @createdAt)');
+  const letterSent = sqlite.prepare('UPDATE letter SET sent_at = @at, next_try_at = NULL, attempts = @attempts, problem = NULL WHERE id = @id');
+  const rowsSent = sqlite.prepare(`UPDATE delivery SET state = 'sent', sent_at = @at WHERE letter_id = @id`);
   return {
     /** Everybody in a crew, and everybody with an account, has a clock; a new one begins now */
     ensure(now: number): void {
@@ -127,7 +145,7 @@ export function tellingStore(db: Db) {
     dueBriefs: (now: number, limit: number) => dueBriefs.all({ now, limit }),
     saveUnit: (unit: Unit) => saveUnit.run(unit),
     saveBriefClock: (personId: string, values: Partial<typeof briefClock.$inferInsert>) => db.update(briefClock).set(values).where(eq(briefClock.personId, personId)).run(),
-    mailTrouble: (personId: string) => db.select().from(briefClock).where(eq(briefClock.personId, personId)).get(),
+    mailTrouble: (personId: string) => clockOf.get({ personId }),
     wake: (learnerId: string) => wake.run(learnerId),
     wakePerson(personId: string): void {
       db.update(tellingClock).set({ nextAt: 0 }).where(eq(tellingClock.personId, personId)).run();
@@ -149,16 +167,21 @@ export function tellingStore(db: Db) {
     lastIds: () => lastIds.get()!,
     hasOwnRules: (learnerId: string) => hasOwnRules.get(learnerId) === 1,
     contentOf: (itemId: string) => sourceText.get({ id: itemId })?.content,
-    calendarsOf: (learnerId: string) => db.select({ id: calendar.id, name: calendar.name, sort: calendar.sort, reminders: calendar.reminders, alarms: calendar.alarms }).from(calendar).where(eq(calendar.learnerId, learnerId)).all(),
-    remindersOf: (learnerId: string) => db.select({ reminders: learner.reminders }).from(learner).where(eq(learner.id, learnerId)).get()?.reminders ?? null,
+    calendarsOf: (learnerId: string) => calendarsOf.all({ learnerId }),
+    remindersOf: (learnerId: string) => remindersOf.get({ learnerId })?.reminders ?? null,
     saveReminders: (learnerId: string, reminders: typeof learner.$inferSelect.reminders) => db.update(learner).set({ reminders }).where(eq(learner.id, learnerId)).run(),
     mailWaiting: (now: number, limit: number) => mailWaiting.all({ now, limit }).map((r) => r.personId),
     waitingOf: (personId: string, way: 'mail' | 'browser', now: number) => waitingOf.all({ personId, way, now }),
     waitingApp: (now: number) => db.select().from(delivery).where(and(eq(delivery.way, 'app'), waitingApp(now))).limit(500).all(),
     mailsWaiting: (personId: string) => db.select({ n: sql<number>`count(*)` }).from(delivery).where(and(eq(delivery.personId, personId), eq(delivery.way, 'mail'), eq(delivery.state, 'waiting'))).get()!.n,
     settle: (ids: number[], values: Partial<DeliveryRow>) => db.update(delivery).set(values).where(inArray(delivery.id, ids)).run(),
+    /** A letter has been handed over, and with it what it is made of */
+    letterSent(id: string, at: number, attempts: number): void {
+      letterSent.run({ id, at, attempts });
+      rowsSent.run({ id, at });
+    },
     settleLetter: (letterId: string, values: Partial<DeliveryRow>) => db.update(delivery).set(values).where(eq(delivery.letterId, letterId)).run(),
-    addLetter: (row: typeof letter.$inferInsert) => db.insert(letter).values(row).run(),
+    addLetter: ({ id, personId, nextTryAt, giveUpAt, createdAt }: Pick<LetterRow, 'id' | 'personId' | 'nextTryAt' | 'giveUpAt' | 'createdAt'>) => addLetter.run({ id, personId, nextTryAt, giveUpAt, createdAt }),
     changeLetter: (id: string, values: Partial<LetterRow>) => db.update(letter).set(values).where(eq(letter.id, id)).run(),
     dueLetters: (now: number, limit: number) => dueLetters.all({ now, limit }),
     /** Letters of a person that were given up or wait are tried at once */
