@@ -2,7 +2,6 @@
 // way of who only looks. One and not many, since what two bundles share would be loaded at the beginning again.
 export { changeCalendarOf, moveOwn } from '@/data/own';
 export { BriefForm } from '@/features/calendar/brief-form';
-export { Reminders } from '@/features/calendar/reminders';
 export { FollowLink } from '@/features/gather/follow-link';
 export { GatherPlace } from '@/features/gather/gather-place';
 export { ReadFiles } from '@/features/gather/read-files';
@@ -10,6 +9,7 @@ export { BriefPlace } from '@/features/notices/brief-place';
 export { NoticesPlace } from '@/features/notices/notices-place';
 export { TellingPlace } from '@/features/notices/telling-place';
 export { OwnSheet } from '@/features/own/own-sheet';
+export { ReminderRules } from '@/ui/reminder-rules';
 export { FirstLearner } from '@/features/people/first-learner';
 export { SignIn } from '@/features/people/sign-in';
 export { SettingsPlace } from '@/features/settings/settings-place';

@@ -40,6 +40,7 @@ CREATE TABLE `delivery` (
 CREATE UNIQUE INDEX `delivery_once` ON `delivery` (`key`);--> statement-breakpoint
 CREATE INDEX `delivery_by_person` ON `delivery` (`person_id`,`way`,`at`);--> statement-breakpoint
 CREATE INDEX `delivery_waiting` ON `delivery` (`way`,`not_before`) WHERE state = 'waiting' AND letter_id IS NULL;--> statement-breakpoint
+CREATE INDEX `delivery_waiting_of` ON `delivery` (`way`,`person_id`) WHERE state = 'waiting' AND letter_id IS NULL;--> statement-breakpoint
 CREATE INDEX `delivery_by_letter` ON `delivery` (`letter_id`) WHERE letter_id IS NOT NULL;--> statement-breakpoint
 CREATE INDEX `delivery_by_item` ON `delivery` (`item_id`);--> statement-breakpoint
 CREATE TABLE `letter` (

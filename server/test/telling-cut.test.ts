@@ -10,10 +10,10 @@ import request from 'supertest';
 import { FLAG, FOLDER } from './harness';
 import { Process, chance } from './process';
 
-const CUTS = 24;
+const CUTS = 20;
 /** So many things begin each second, for so long: the machine is killed while it tells of them. */
 const EACH_SECOND = 4;
-const SECONDS = 40;
+const SECONDS = 34;
 const wait = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
 test('power cuts in the middle of telling people: everything is told by each way, and nothing twice', async () => {

@@ -173,6 +173,39 @@ test('what readings change is told, much of a kind as one, and a first reading i
   expect(await told()).toHaveLength(3);
 });
 
+test('a feed’s alarms count where its calendar says so, and its own rules where it does not', async () => {
+  feed.calendar(event('t1', 'Regatta briefing', 'DTSTART:20261009T150000Z', 'DTEND:20261009T160000Z', 'BEGIN:VALARM\r\nACTION:DISPLAY\r\nTRIGGER:-PT40M\r\nEND:VALARM'));
+  const followed = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/a${people}.ics`, zone: 'Europe/Dublin', name: 'Regatta', sort: 'group', ...FLAG }).expect(200); // prettier-ignore
+  const { calendar } = followed.body as { calendar: { id: string } };
+  const list = (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' }).expect(200)).body as { itemId: string }[];
+  const reminders = async () => ((await agent.get(`/api/items/${list[0]!.itemId}`).expect(200)).body as ItemView).reminders;
+  expect(await reminders()).toMatchObject({ alarms: 0, moments: [{ at: '2026-10-09T14:45:00.000Z' }] });
+  await agent.patch(`/api/calendars/${calendar.id}`).send({ alarms: 'use' }).expect(200);
+  expect(await reminders()).toMatchObject({ alarms: 1, moments: [{ at: '2026-10-09T14:20:00.000Z' }] });
+  await until('2026-10-09T15:00:00Z');
+  expect(await told()).toEqual(['Regatta briefing: Fri 9 Oct, 16:00 – 17:00']);
+});
+
+test('others in the crew hear how it was handed in, whoever tells it; the teller does not', async () => {
+  const email = `maren${people++}@skerrow.example`;
+  const maren = await w.person('Maren', email);
+  w.parts.people.join({ personId: w.parts.people.byEmail(email)!.id, learnerId, access: 'tick' });
+  await maren.agent.put('/api/telling').send(LOUD).expect(200);
+  await w.parts.engine.run();
+  const { id } = await add(essay);
+  await mark(id, { finished: true });
+  await mark(id, { version: 1, handedIn: { way: 'paper', note: '' } });
+  await w.parts.engine.run();
+  const hers = (await maren.agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] };
+  expect(hers.notices.map((n) => [n.news, n.title, n.line])).toEqual([['handedIn', 'Keel plan', 'Handed in on paper, told by Juno']]);
+  expect(await told()).toEqual([]);
+  // Of one learner she wants to hear otherwise.
+  await maren.agent.put('/api/telling').send({ ...LOUD, learners: { [learnerId]: every() } }).expect(200); // prettier-ignore
+  await mark(id, { version: 2, handedIn: { way: 'online', note: '' } });
+  await w.parts.engine.run();
+  expect(((await maren.agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] }).notices).toHaveLength(1);
+});
+
 test('put off, it comes again at that moment, in the app and by mail; finished meanwhile, it does not', async () => {
   const first = await add(essay);
   const second = await add({ ...essay, title: 'Glaze' });
@@ -195,7 +228,10 @@ test('seen is seen; the browser’s are given to one window, once', async () => 
   await until('2026-10-08T14:45:00Z');
   const list = (await agent.get('/api/notices').expect(200)).body as { notices: NoticeView[]; unseen: number };
   expect(list.unseen).toBe(1);
-  await agent.post('/api/notices/seen').send({ ids: list.notices.map((n) => n.id) }).expect(200);
+  await agent
+    .post('/api/notices/seen')
+    .send({ ids: list.notices.map((n) => n.id) })
+    .expect(200);
   expect(((await agent.get('/api/notices').expect(200)).body as { unseen: number }).unseen).toBe(0);
   const take = async () => (await agent.post('/api/notices/taken').expect(200)).body as NoticeView[];
   const [a, b] = await Promise.all([take(), take()]);

@@ -472,6 +472,7 @@ export const delivery = sqliteTable(
   (t) => [
     uniqueIndex('delivery_once').on(t.key), index('delivery_by_person').on(t.personId, t.way, t.at),
     index('delivery_waiting').on(t.way, t.notBefore).where(sql`state = 'waiting' AND letter_id IS NULL`),
+    index('delivery_waiting_of').on(t.way, t.personId).where(sql`state = 'waiting' AND letter_id IS NULL`),
     index('delivery_by_letter').on(t.letterId).where(sql`letter_id IS NOT NULL`), index('delivery_by_item').on(t.itemId),
   ],
 ); // prettier-ignore

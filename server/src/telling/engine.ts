@@ -100,7 +100,8 @@ export function tellingEngine({ store, collector, briefs, clock, listener, still
     await units();
     await dueBriefs();
     returned(clock.now());
-    while (await post.run(stillTrue)) await pause();
+    // What there is to mail beyond one batch waits for the next turn: new reminders come in between.
+    if (await post.run(stillTrue)) again = true;
   }
 
   /** Sets the alarm for what comes next. */

@@ -26,6 +26,7 @@ import { later } from '@/ui/later';
 import { ItemUnderstanding } from './item-understanding';
 import { OwnLayer } from './own-layer';
 import { Records } from './records';
+import { Reminders } from './reminders';
 import { JOIN_AHEAD } from '@zephyrfield/core/view/filter';
 import { HAND_IN_WORDS, opensWords, SORT_WORDS, URGENCY_WORDS } from '@zephyrfield/core/view/slips';
 
@@ -173,11 +174,7 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
         </View>
       ) : null}
 
-      {item.gone ? null : (
-        <View className="min-h-touch">
-          <Reminders item={item} learnerId={learnerId} viewer={viewer} />
-        </View>
-      )}
+      {item.gone ? null : <Reminders key={`reminders ${occurrence.key}`} item={item} learnerId={learnerId} viewer={viewer} mayTick={mayTick} />}
 
       <Records item={item} learnerId={learnerId} viewer={viewer} thisYear={thisYear} mayTick={mayTick} />
 
@@ -232,7 +229,6 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
   );
 }
 
-const Reminders = later(() => import('@/later').then((m) => m.Reminders));
 const Brief = later(() => import('./brief').then((m) => m.Brief));
 
 /** What the form for own items begins with, for a copy that is free to be changed. */

@@ -7,13 +7,16 @@ import { View } from 'react-native';
 import { useSettings } from '@/data/learner';
 import { changeMarks } from '@/data/marks';
 import { Button } from '@/ui/button';
-import { ReminderRules } from '@/ui/reminder-rules';
+import { later } from '@/ui/later';
 import { Text } from '@/ui/text';
+
+// The form comes when somebody wants it otherwise.
+const ReminderRules = later(() => import('@/later').then((m) => m.ReminderRules));
 
 const OF = { start: '', due: '', aim: ', for your aim', pastDue: ', if it is still open' } as const;
 
 /** When one is told of an item, and a way to have it otherwise. */
-export function Reminders({ item, learnerId, viewer }: { item: ItemView; learnerId: string; viewer: Viewer }) {
+export function Reminders({ item, learnerId, viewer, mayTick }: { item: ItemView; learnerId: string; viewer: Viewer; mayTick: boolean }) {
   const { occurrence, reminders } = item;
   const { hours } = useSettings();
   const [changing, setChanging] = useState(false);
@@ -36,16 +39,18 @@ export function Reminders({ item, learnerId, viewer }: { item: ItemView; learner
       {changing ? (
         <ReminderRules label="Reminders of this item" rules={reminders.rules} hours={hours} withMoment onChange={(rules) => put(rules, rules.length > reminders.rules.length ? `reminder ${ruleWords(rules.at(-1)!, hours)}` : 'one reminder less')} />
       ) : null}
-      <View className="-ml-4 flex-row flex-wrap">
-        <Button kind="quiet" onPress={() => setChanging(!changing)}>
-          {changing ? 'That is it' : 'Have it otherwise'}
-        </Button>
-        {reminders.own ? (
-          <Button kind="quiet" onPress={() => put(null, 'reminders as usual')}>
-            As usual
+      {mayTick ? (
+        <View className="-ml-4 flex-row flex-wrap">
+          <Button kind="quiet" onPress={() => setChanging(!changing)}>
+            {changing ? 'That is it' : 'Have it otherwise'}
           </Button>
-        ) : null}
-      </View>
+          {reminders.own ? (
+            <Button kind="quiet" onPress={() => put(null, 'reminders as usual')}>
+              As usual
+            </Button>
+          ) : null}
+        </View>
+      ) : null}
     </View>
   ); // prettier-ignore
 }

@@ -1,0 +1,43 @@
+import { DEFAULT_REMINDERS, type RemindRule } from '@zephyrfield/core/remind/rules';
+import { render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { ReminderRules } from './reminder-rules';
+
+const shown = (rules: readonly RemindRule[], more: object = {}) => {
+  const onChange = jest.fn<void, [RemindRule[]]>();
+  render(<ReminderRules label="Reminders" rules={rules} hours={24} onChange={onChange} {...more} />);
+  return onChange;
+};
+
+test('each rule stands in words and can be taken away; what is there is not offered again', async () => {
+  const onChange = shown(DEFAULT_REMINDERS.work);
+  expect(screen.getByText('the evening before at 18:00')).toBeVisible();
+  expect(screen.queryByRole('option', { name: '3 hours before' })).toBeNull();
+  await userEvent.click(screen.getByRole('button', { name: 'No reminder 3 hours before' }));
+  expect(onChange).toHaveBeenCalledWith([{ kind: 'day', days: 1, minute: 1080 }]);
+});
+
+test('one is added from what is offered, at any length, or (for one item) at a moment', async () => {
+  const onChange = shown([], { withMoment: true });
+  expect(screen.getByText('No reminder.')).toBeVisible();
+  await userEvent.selectOptions(screen.getByLabelText('One more'), '15 minutes before');
+  expect(onChange).toHaveBeenLastCalledWith([{ kind: 'ahead', minutes: 15 }]);
+  await userEvent.selectOptions(screen.getByLabelText('One more'), 'so long before …');
+  await userEvent.clear(screen.getByLabelText('So many'));
+  await userEvent.type(screen.getByLabelText('So many'), '61');
+  await userEvent.selectOptions(screen.getByLabelText('before'), 'days');
+  expect(screen.getByRole('alert')).toHaveTextContent('Up to 60 days.');
+  await userEvent.selectOptions(screen.getByLabelText('before'), 'hours');
+  await userEvent.click(screen.getByRole('button', { name: 'Add' }));
+  expect(onChange).toHaveBeenLastCalledWith([{ kind: 'ahead', minutes: 61 * 60 }]);
+  await userEvent.selectOptions(screen.getByLabelText('One more'), 'at a moment …');
+  const field = screen.getByLabelText('At');
+  await userEvent.type(field, '2026-10-07T18:30');
+  await userEvent.click(screen.getByRole('button', { name: 'Add' }));
+  expect(onChange).toHaveBeenLastCalledWith([{ kind: 'moment', local: '2026-10-07T18:30:00' }]);
+});
+
+test('a schedule has no moment of its own to offer', () => {
+  shown([]);
+  expect(screen.queryByRole('option', { name: 'at a moment …' })).toBeNull();
+});
