@@ -21,7 +21,11 @@ async function lastWeeksRecord(page: Page, press: (target: Locator) => Promise<v
 test('by thumb: three things are added, two moved, one date parted from its series, five ticked off, one taken back, last week’s record found', { tag: '@phone' }, async ({ page }) => {
   const press = (target: Locator) => target.tap();
   await page.goto('/todo');
-  for (const line of ['boatbuilding varnish the tiller thu 17:00', 'ceramics order clay fri', 'home rowing mon 17:00 - 18:00']) {
+  for (const [line, title] of [
+    ['boatbuilding varnish the tiller thu 17:00', 'Varnish the tiller'],
+    ['ceramics order clay fri', 'Order clay'],
+    ['home rowing mon 17:00 - 18:00', 'Rowing'],
+  ] as const) {
     await press(page.getByRole('button', { name: 'Write down' }));
     await page.getByLabel('In one line').fill(line);
     if (line.startsWith('home')) {
@@ -29,7 +33,7 @@ test('by thumb: three things are added, two moved, one date parted from its seri
       await page.getByLabel('Repeats').selectOption('week');
     }
     await press(page.getByRole('button', { name: /^Add to/ }));
-    await expect(bar(page)).toContainText('added to');
+    await expect(bar(page)).toContainText(`${title} added to`);
   }
   await press(page.getByRole('button', { name: 'choose or order' }));
   const week = page.getByRole('group', { name: 'This week' });
@@ -69,7 +73,11 @@ test('without a mouse: the same week by keys alone', { tag: '@wide' }, async ({ 
   };
   await page.goto('/calendar?view=week&day=2026-10-06');
   await expect(page.getByRole('list', { name: 'Tuesday 6 October', exact: true })).toBeVisible();
-  for (const line of ['boatbuilding varnish the tiller thu 15:00', 'ceramics order clay fri 14:00', 'home rowing sat 15:00 - 16:00']) {
+  for (const [line, title] of [
+    ['boatbuilding varnish the tiller thu 15:00', 'Varnish the tiller'],
+    ['ceramics order clay fri 14:00', 'Order clay'],
+    ['home rowing sat 15:00 - 16:00', 'Rowing'],
+  ] as const) {
     await page.locator('body').press('w');
     await expect(page.getByLabel('In one line')).toBeFocused();
     await page.keyboard.type(line);
@@ -78,7 +86,7 @@ test('without a mouse: the same week by keys alone', { tag: '@wide' }, async ({ 
       await page.getByLabel('Repeats').selectOption('week');
       await press(page.getByRole('button', { name: /^Add to/ }));
     } else await page.keyboard.press('Enter');
-    await expect(bar(page)).toContainText('added to');
+    await expect(bar(page)).toContainText(`${title} added to`);
   }
   for (const [name, day] of [[/^Varnish the tiller/, 'Friday 9 October'], [/^Order clay/, 'Saturday 10 October']] as const) {
     await page.getByRole('button', { name }).focus();
