@@ -104,12 +104,20 @@ export function AgendaList({ agenda, group, span, from, onFinish, onFurther, ...
             <Text className="text-ink2">Nothing today.</Text>
           </View>
         );
-      case 'entry':
-        return (
+      case 'entry': {
+        const carried = (
           <Carried entry={row.entry}>
             <SlipRow entry={row.entry} onFinish={onFinish} {...drawing} />
           </Carried>
         );
+        // What stands under a day is a place of that day too; what is past due stands under none of its own.
+        if (group !== 'day' || row.entry.urgency === 'pastDue') return carried;
+        return (
+          <DayBox day={row.entry.day} id={`row ${entryId(row.entry)}`}>
+            {carried}
+          </DayBox>
+        );
+      }
     }
   };
   return (

@@ -235,7 +235,7 @@ function Briefs({ telling }: { telling: Telling }) {
               <Text>{BRIEF_WORDS[part]}</Text>
             </Pressable>
             {minute === null ? null : (
-              <View className="w-[120px]">
+              <View className="w-[150px]">
                 <Field key={minute} label="at" type="time" aria-label={`${BRIEF_WORDS[part]} at`} defaultValue={clock(minute)} onBlur={(e) => minuteOf(e.currentTarget.value) !== null && put(minuteOf(e.currentTarget.value))} />
               </View>
             )}
