@@ -20,7 +20,10 @@ const data = mkdtempSync(join(tmpdir(), 'zephyrfield-bench-'));
 const env = { ...process.env, ZEPHYRFIELD_DATA: data, ZEPHYRFIELD_PORT: '0', ZEPHYRFIELD_OPEN_SIGN_UP: '1', ZEPHYRFIELD_SMTP_URL: `smtp://127.0.0.1:${listening.address().port}` };
 
 async function up() {
-  const child = spawn(process.execPath, [...(process.env.BENCH_PROF ? ['--cpu-prof', '--cpu-prof-dir=/tmp/prof'] : []), join(root, 'server/dist/main.js')], { env, stdio: ['ignore', 'pipe', 'inherit'] });
+  const child = spawn(process.execPath, [...(process.env.BENCH_PROF ? ['--cpu-prof', '--cpu-prof-dir=/tmp/prof'] : []), join(root, 'server/dist/main.js')], {
+    env,
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
   const address = await new Promise((ready) => child.stdout.on('data', (chunk) => (/ready at (\S+)/.exec(String(chunk)) ? ready(/ready at (\S+)/.exec(String(chunk))[1]) : 0)));
   // Whatever ends this ends it as well.
   process.once('exit', () => child.kill('SIGKILL'));

@@ -90,9 +90,9 @@ test('pictures and files go along: kept by content, served so that nothing runs,
   expect(readdirSync(folder)).toHaveLength(2);
   const remove = (fileId: string, removed: boolean) => agent.patch(`/api/brief-files/${fileId}`).send({ removed }).expect(200);
   await remove(picture.id, true);
-  expect((await briefOf(id)).files).toEqual([]);
+  expect((await briefOf(id, '2026-10-05')).files).toEqual([]);
   await remove(picture.id, false);
-  expect((await briefOf(id)).files).toHaveLength(1);
+  expect((await briefOf(id, '2026-10-05')).files).toHaveLength(1);
   await remove(notes.id, true);
   w.now += 23 * 3_600_000;
   w.parts.briefs.tidy();
