@@ -29,7 +29,8 @@ export function composeNotices(rows: readonly DeliveryRow[], nameOf: (learnerId:
   const html = rows
     .map((r) => `<p style="margin:0 0 20px">${who(r) ? `<span style="color:${QUIET};font-size:14px">${escape(who(r)!)}</span><br>` : ''}<a style="color:${LAGOON};font-weight:bold" href="${escape(base + pathOf(r))}">${escape(r.title)}</a><br>${escape(r.line)}</p>`)
     .join('');
-  return { subject: subject.slice(0, 200), text, html: page(html, base) };
+  // A head is one line, whatever a feed calls its things.
+  return { subject: subject.replace(/\s+/g, ' ').slice(0, 200), text, html: page(html, base) };
 } // prettier-ignore
 
 /** A brief as a mail: the same words as in the app, each thing leading to its page. */

@@ -156,6 +156,7 @@ export function tellingEngine({ store, collector, briefs, clock, listener, still
         () =>
           store.transaction(() => {
             store.forgetBefore(clock.now() - KEPT);
+            store.forgetUseless(clock.now() - DAY);
             store.forgetLettersBefore(clock.now() - KEPT);
           }),
         DAY,

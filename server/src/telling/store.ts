@@ -197,6 +197,8 @@ export function tellingStore(db: Db) {
     putOff: (personId: string) => putOff.all(personId),
     /** Mail rows are few a person; what is long past is not kept for ever */
     forgetBefore: (before: number) => sqlite.prepare(`DELETE FROM delivery WHERE at < ? AND state <> 'waiting'`).run(before),
+    /** What waited for a browser that never came, or for a mail server that is no more */
+    forgetUseless: (before: number) => sqlite.prepare(`DELETE FROM delivery WHERE state = 'waiting' AND use_by < ?`).run(before),
     forgetLettersBefore: (before: number) => sqlite.prepare('DELETE FROM letter WHERE created_at < ? AND next_try_at IS NULL').run(before),
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
   }; // prettier-ignore

@@ -1,0 +1,116 @@
+import type { NoticeView } from '@zephyrfield/core/api/remind';
+import { DEFAULT_TELLING } from '@zephyrfield/core/remind/telling';
+import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
+import { QueryClientProvider } from '@tanstack/react-query';
+import { render, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { queryClient } from '@/data/queries';
+import { NoticesPlace } from './notices-place';
+import { TellingPlace } from './telling-place';
+
+// The addresses are the router's, which has no page here.
+jest.mock('expo-router', () => ({ Link: ({ children }: { children: unknown }) => children, router: { push: jest.fn() } }));
+
+const NOW = '2026-10-06T15:10:00.000Z';
+const notice = (id: number, more: Partial<NoticeView> = {}): NoticeView => ({
+  id, learnerId: 'l', news: 'dueSoon', itemId: `i${id}`, key: '', calendarId: 'c', title: `Thing ${id}`, line: 'Due Wed 7 Oct 16:00', at: '2026-10-06T15:00:00.000Z', seen: false, finished: false, again: null, brief: null, ...more,
+}); // prettier-ignore
+const learner = { id: 'l', name: 'Juno Lindqvist-Amadi', zone: 'Europe/Dublin', access: 'edit', term: null, reminders: null };
+const calendar = {
+  id: 'c',
+  learnerId: 'l',
+  name: 'Boatbuilding',
+  sort: 'course',
+  category: '',
+  colour: 'rust',
+  flag: { shape: 'pennon', pattern: 'bar', letters: 'BB' },
+  zone: 'Europe/Dublin',
+  position: 1,
+  handMade: false,
+  reminders: null,
+  alarms: 'ignore',
+};
+const mail = { ready: true, address: 'juno@skerrow.example', waiting: 0, trouble: null };
+
+type Asked = [path: string, body: unknown];
+/** A server that answers from what it is given, and what it was asked to change. */
+function server(answers: Record<string, unknown>): Asked[] {
+  const asked: Asked[] = [];
+  const all: Record<string, unknown> = {
+    '/api/session': { person: { id: 'p', name: 'Juno', email: 'j' }, settings: DEFAULT_SETTINGS, learners: [learner], empty: false, demo: false, now: NOW },
+    '/api/learners/l/calendars': [calendar], '/api/telling': { telling: DEFAULT_TELLING, mail }, '/api/learners/l/occurrences': [], ...answers,
+  }; // prettier-ignore
+  globalThis.fetch = jest.fn(async (path: string, init?: RequestInit) => {
+    const name = String(path).split('?')[0]!;
+    const body = init?.body ? (JSON.parse(String(init.body)) as unknown) : undefined;
+    if (init?.method && init.method !== 'GET') asked.push([name, body]);
+    const reply = name === '/api/telling' && body ? { telling: body, mail } : (all[name] ?? { ok: true });
+    return { ok: true, status: 200, json: async () => reply } as Response;
+  }) as never;
+  return asked;
+}
+async function show(place: React.ReactNode): Promise<void> {
+  queryClient.clear();
+  await queryClient.fetchQuery({ queryKey: ['session'], queryFn: async () => (await fetch('/api/session')).json() as Promise<unknown> });
+  render(<QueryClientProvider client={queryClient}>{place}</QueryClientProvider>);
+}
+
+test('what was not seen stands first; seen one by one it goes down', async () => {
+  const list = [notice(3, { seen: true }), notice(2), notice(1, { news: 'pastDue', title: 'Log' })];
+  const asked = server({ '/api/notices': { notices: list, unseen: 2 } });
+  await show(<NoticesPlace />);
+  const unseen = await screen.findByRole('group', { name: 'Not seen yet' });
+  expect(screen.getByText('2 you have not seen')).toBeVisible();
+  expect(within(unseen).getAllByRole('group').map((g) => g.getAttribute('aria-label'))).toEqual(['Thing 2', 'Log']); // prettier-ignore
+  await userEvent.click(screen.getByRole('button', { name: 'Seen: Log' }));
+  expect(asked).toContainEqual(['/api/notices/seen', { ids: [1] }]);
+  await userEvent.click(screen.getByRole('button', { name: 'I have seen them' }));
+  await waitFor(() => expect(asked.filter(([path]) => path === '/api/notices/seen')).toHaveLength(2));
+});
+
+test('later: in an hour of the server’s clock, or never again of that calendar', async () => {
+  const asked = server({ '/api/notices': { notices: [notice(1)], unseen: 1 } });
+  await show(<NoticesPlace />);
+  await userEvent.click(await screen.findByRole('button', { name: 'Later or mute: Thing 1' }));
+  const later = screen.getByRole('group', { name: 'Later: Thing 1' });
+  await userEvent.click(within(later).getByRole('button', { name: 'In an hour' }));
+  const [, body] = asked.find(([path]) => path === '/api/notices/1/snooze')!;
+  expect(Date.parse((body as { until: string }).until)).toBeGreaterThan(0);
+  await userEvent.click(await screen.findByRole('button', { name: 'Later or mute: Thing 1' }));
+  await userEvent.selectOptions(await screen.findByLabelText('Or no more of'), 'all of Boatbuilding');
+  await waitFor(() => expect(asked).toContainEqual(['/api/telling', { ...DEFAULT_TELLING, muted: { items: [], calendars: ['c'] } }]));
+});
+
+test('nothing to tell says what will stand there', async () => {
+  server({ '/api/notices': { notices: [], unseen: 0 } });
+  await show(<NoticesPlace />);
+  expect(await screen.findByText(/^Nothing to tell yet\./)).toBeVisible();
+});
+
+test('ways are chosen by news; quiet hours that never end are refused at their field and saved nowhere', async () => {
+  const asked = server({});
+  await show(<TellingPlace />);
+  await userEvent.click(await screen.findByRole('checkbox', { name: 'New work by mail' }));
+  await waitFor(() => expect(asked).toContainEqual(['/api/telling', { ...DEFAULT_TELLING, all: { ...DEFAULT_TELLING.all, newWork: ['app', 'mail'] } }]));
+  const quiet = screen.getByRole('group', { name: 'Quiet hours' });
+  const to = within(quiet).getByLabelText('To');
+  await userEvent.clear(to);
+  await userEvent.type(to, '22:00');
+  await userEvent.tab();
+  expect(await within(quiet).findByRole('alert')).toHaveTextContent('never end');
+  expect(asked).toHaveLength(1);
+});
+
+test('trouble with mail is said with what to do; without a mail server the way is not offered', async () => {
+  server({
+    '/api/telling': {
+      telling: DEFAULT_TELLING,
+      mail: { ...mail, trouble: { title: 'Mail to your address came back.', remedy: 'Check whether your address is right.', since: '2026-10-06T13:10:00.000Z' } },
+    },
+  });
+  await show(<TellingPlace />);
+  expect(await screen.findByRole('alert')).toHaveTextContent('Mail to your address came back.');
+  server({ '/api/telling': { telling: DEFAULT_TELLING, mail: { ...mail, ready: false } } });
+  await show(<TellingPlace />);
+  expect((await screen.findAllByText('No mail server is set up here, so nothing goes out by mail.'))[0]).toBeVisible();
+});

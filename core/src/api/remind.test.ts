@@ -1,0 +1,26 @@
+import { DEFAULT_TELLING } from '../remind/telling';
+import { RemindRules, RemindSet, Telling } from './remind';
+
+const wrong = (result: { error?: { issues: { path: PropertyKey[]; message: string }[] } | undefined }) => result.error?.issues.map((i) => [i.path.join('.'), i.message]);
+
+test('rules come before what they are for, within 60 days, at times there are, and are not endless', () => {
+  expect(wrong(RemindRules.safeParse([{ kind: 'ahead', minutes: -5 }]))).toEqual([['0.minutes', 'A reminder comes before, not after.']]);
+  expect(wrong(RemindRules.safeParse([{ kind: 'day', days: 61, minute: 0 }]))).toEqual([['0.days', 'At most 60 days ahead.']]);
+  expect(wrong(RemindRules.safeParse([{ kind: 'moment', local: '2026-11-31T10:00:00' }]))).toEqual([['0.local', 'There is no such time.']]);
+  expect(wrong(RemindRules.safeParse([{ kind: 'moment', local: '2026-11-30T10:00:00Z' }]))).toEqual([['0.local', 'There is no such time.']]);
+  expect(wrong(RemindRules.safeParse(Array.from({ length: 9 }, () => ({ kind: 'ahead', minutes: 5 }))))).toEqual([['', 'Eight reminders are the most.']]);
+});
+
+test('a schedule or calendar says something of some kinds, and never a single moment', () => {
+  expect(RemindSet.parse({ test: [{ kind: 'ahead', minutes: 5 }] })).toEqual({ test: [{ kind: 'ahead', minutes: 5 }] });
+  expect(wrong(RemindSet.safeParse({ work: [{ kind: 'moment', local: '2026-11-30T10:00:00' }] }))).toEqual([['work', 'A moment is for one item alone.']]);
+  expect(RemindSet.safeParse({ everything: [] }).success).toBe(false);
+});
+
+test('what one is told: a way for each sort of news, quiet hours that end', () => {
+  expect(Telling.safeParse(DEFAULT_TELLING).success).toBe(true);
+  const { brief: _none, ...some } = DEFAULT_TELLING.all;
+  expect(Telling.safeParse({ ...DEFAULT_TELLING, all: some }).success).toBe(false);
+  expect(Telling.safeParse({ ...DEFAULT_TELLING, all: { ...DEFAULT_TELLING.all, brief: ['pigeon'] } }).success).toBe(false);
+  expect(wrong(Telling.safeParse({ ...DEFAULT_TELLING, quiet: { from: 0, to: 0 } }))).toEqual([['quiet.to', 'Quiet hours that never end would hold everything back: choose another end.']]);
+});

@@ -1,0 +1,44 @@
+import type { BriefOfDay } from '@zephyrfield/core/api/remind';
+import { composeBrief, composeNotices, pathOf } from '../src/telling/compose';
+import type { DeliveryRow } from '../src/telling/store';
+
+const row = (more: Partial<DeliveryRow> = {}): DeliveryRow => ({
+  id: 1, key: 'k', personId: 'p', learnerId: 'juno', way: 'mail', news: 'dueSoon', itemId: 'i 1', itemKey: '2026-10-08', calendarId: 'c', title: 'Keel plan', line: 'Due Thu 8 Oct 16:00', brief: null,
+  anchor: null, at: 0, notBefore: 0, useBy: 0, state: 'waiting', letterId: null, reason: null, seenAt: null, sentAt: null, ...more,
+}); // prettier-ignore
+const BASE = 'https://zephyrfield.example';
+const nobody = () => null;
+
+test('one by itself says it in its subject; several are counted; each leads to its page, all to what one is told', () => {
+  const one = composeNotices([row()], nobody, BASE);
+  expect(one.subject).toBe('Keel plan: Due Thu 8 Oct 16:00');
+  for (const body of [one.text, one.html]) expect(body).toContain(`${BASE}/calendar?item=i%201`);
+  for (const body of [one.text, one.html]) expect(body).toContain(`${BASE}/telling`);
+  const two = composeNotices([row(), row({ id: 2, title: 'Glaze' })], (id) => (id === 'juno' ? 'Juno' : null), BASE);
+  expect(two.subject).toBe('2 things to know');
+  expect(two.text).toMatch(/Juno: Keel plan[\s\S]*Juno: Glaze/);
+});
+
+test('what a feed calls its things is text and nothing else, in the head as in the body', () => {
+  const bad = composeNotices([row({ title: '<img src=x onerror=alert(1)>\r\nBcc: all@skerrow.example', line: '"</p><script>' })], () => '<b>Juno</b>', BASE);
+  expect(bad.html).not.toMatch(/<img|<script|<b>Juno/);
+  expect(bad.subject).not.toMatch(/[\r\n]/);
+  expect(composeNotices([row({ title: 'x'.repeat(500) })], nobody, BASE).subject.length).toBeLessThanOrEqual(200);
+});
+
+test('where each leads: an item at its date, a brief, all notices', () => {
+  expect(pathOf({ itemId: 'a&b', itemKey: '2026-10-08', brief: null })).toBe('/calendar?item=a%26b&at=2026-10-08');
+  expect(pathOf({ itemId: null, itemKey: '', brief: { part: 'week', day: '2026-10-11' } })).toBe('/brief?part=week&day=2026-10-11');
+  expect(pathOf({ itemId: null, itemKey: '', brief: null })).toBe('/notices');
+});
+
+test('a brief for several learners is one mail, each by name; a day with nothing says so', () => {
+  const line = { when: '16:00', title: 'Keel <plan>', more: 'hand in online', calendarId: 'c', itemId: 'i', key: '' };
+  const of = (name: string, lines: (typeof line)[]): BriefOfDay => ({
+    learnerId: name, name, text: `${name}: Tonight\n`, brief: { part: 'evening', day: '2026-10-06', title: 'Tonight, Tuesday 6 October', sections: lines.length ? [{ heading: 'Due tomorrow', lines }] : [] },
+  }); // prettier-ignore
+  const mail = composeBrief([of('Juno L', [line]), of('Tobias L', [])], BASE);
+  expect(mail.subject).toBe('Tonight, Tuesday 6 October');
+  expect(mail.html).toMatch(/Juno: Tonight[\s\S]*Keel &#60;plan&#62;[\s\S]*Tobias: Tonight[\s\S]*Nothing is due, and nothing has moved\./);
+  expect(mail.text).toContain(`${BASE}/brief?part=evening&day=2026-10-06`);
+});
