@@ -1,6 +1,6 @@
-import { formatDate } from '@zephyrfield/core/time/civil';
+import { formatDate, parseDate } from '@zephyrfield/core/time/civil';
 import { whenOn } from '@zephyrfield/core/time/shift';
-import { dayIn } from '@zephyrfield/core/time/when';
+import { dateOf, dayIn } from '@zephyrfield/core/time/when';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { longDay, minuteWords, type Viewer } from '@zephyrfield/core/view/words';
 import { useDeeds } from './deeds';
@@ -48,7 +48,15 @@ export function moves(learnerId: string, viewer: Viewer) {
   };
   const stretch = ({ occurrence }: AgendaEntry, { day, minute }: Place) => {
     const { start, end, title } = occurrence;
-    if (!occurrence.own || start.kind === 'date' || minute === undefined) return;
+    if (!occurrence.own) return;
+    if (start.kind === 'date') {
+      const first = parseDate(start.date);
+      // The end of whole days is the day after the last (RFC 5545 3.6.1).
+      const until = dateOf(Math.max(first, day) + 1);
+      if (JSON.stringify(until) === JSON.stringify(end)) return;
+      return void own().then((m) => m.moveOwn(learnerId, occurrence, start, `${title} until ${longDay(Math.max(first, day))}`, until));
+    }
+    if (minute === undefined) return;
     const until = whenOn(end ?? start, day, viewer, minute);
     if (JSON.stringify(until) === JSON.stringify(end)) return;
     void own().then((m) => m.moveOwn(learnerId, occurrence, start, `${title} until ${minuteWords(minute, viewer.hours)}`, until));

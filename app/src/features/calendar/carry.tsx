@@ -1,7 +1,20 @@
-import { DndContext, DragOverlay, MouseSensor, TouchSensor, pointerWithin, useDraggable, useDroppable, useSensor, useSensors, type DragEndEvent, type DragStartEvent } from '@dnd-kit/core';
+import {
+  DndContext,
+  DragOverlay,
+  MouseSensor,
+  TouchSensor,
+  pointerWithin,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+  type DragOverEvent,
+  type DragStartEvent,
+} from '@dnd-kit/core';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { longDay } from '@zephyrfield/core/view/words';
-import { createContext, useContext, useState, type ReactNode } from 'react';
+import { createContext, useContext, useRef, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import type { Place } from '@/data/moves';
 import { WASH } from '@/ui/colours';
@@ -37,9 +50,15 @@ const SNAP = 15;
 export function Carry({ may, byId, onMove, onStretch, children }: CarryProps) {
   const sensors = useSensors(useSensor(MouseSensor, { activationConstraint: { distance: 5 } }), useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }));
   const [carried, setCarried] = useState<AgendaEntry | null>(null);
+  // The day it was taken hold of: a ribbon may be taken at any of its days, and goes on from there.
+  const held = useRef<number | null>(null);
   const start = ({ active }: DragStartEvent) => {
     const { entry, isEnd } = active.data.current as Load;
+    held.current = null;
     setCarried(isEnd ? null : entry);
+  };
+  const over = ({ over }: DragOverEvent) => {
+    if (over && held.current === null) held.current = (over.data.current as Box).day;
   };
   const end = ({ active, over }: DragEndEvent) => {
     setCarried(null);
@@ -49,7 +68,7 @@ export function Carry({ may, byId, onMove, onStretch, children }: CarryProps) {
     const { day, hours } = over.data.current as Box;
     const at = (y: number) => hours && Math.max(0, Math.min(1440 - SNAP, Math.round((hours.from + ((y - over.rect.top) / hours.height) * 60) / SNAP) * SNAP));
     if (isEnd) onStretch(entry, { day, minute: at(rect.bottom) });
-    else onMove(entry, { day, minute: at(rect.top) });
+    else onMove(entry, { day: entry.lastDay > entry.day ? entry.day + day - (held.current ?? day) : day, minute: at(rect.top) });
   };
   const colour = carried ? (byId.get(carried.occurrence.calendarId)?.colour ?? 'slate') : 'slate';
   const told = {
@@ -60,7 +79,15 @@ export function Carry({ may, byId, onMove, onStretch, children }: CarryProps) {
   };
   return (
     <May.Provider value={may}>
-      <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragStart={start} onDragEnd={end} onDragCancel={() => setCarried(null)} accessibility={{ announcements: told }}>
+      <DndContext
+        sensors={sensors}
+        collisionDetection={pointerWithin}
+        onDragStart={start}
+        onDragOver={over}
+        onDragEnd={end}
+        onDragCancel={() => setCarried(null)}
+        accessibility={{ announcements: told }}
+      >
         {children}
         <DragOverlay dropAnimation={null}>
           {carried ? (
@@ -77,9 +104,9 @@ export function Carry({ may, byId, onMove, onStretch, children }: CarryProps) {
 }
 
 /** Something that can be carried. The slip in it stays what it is for pressing, keys and screen readers. */
-export function Carried({ entry, className = '', children }: { entry: AgendaEntry; className?: string; children: ReactNode }) {
+export function Carried({ entry, part = '', className = '', children }: { entry: AgendaEntry; part?: string | undefined; className?: string; children: ReactNode }) {
   const may = useContext(May);
-  const { setNodeRef, listeners, isDragging } = useDraggable({ id: entryId(entry), data: { entry, isEnd: false } satisfies Load, disabled: !may });
+  const { setNodeRef, listeners, isDragging } = useDraggable({ id: `${entryId(entry)}${part}`, data: { entry, isEnd: false } satisfies Load, disabled: !may });
   return (
     <View ref={setNodeRef as never} {...(listeners as object)} className={`${className} ${isDragging ? 'opacity-50' : ''}`}>
       {children}
@@ -94,6 +121,24 @@ export function End({ entry }: { entry: AgendaEntry }) {
   return (
     <View ref={setNodeRef as never} {...(listeners as object)} aria-hidden className="absolute bottom-0 left-0 right-0 h-2 cursor-ns-resize items-center">
       <View className="h-[3px] w-5 rounded-full bg-ink2" />
+    </View>
+  );
+}
+
+/** A stretch of days: carried as a whole, and drawn out by its end where that is one’s own to move. Each row shows a part of it. */
+export function CarriedRibbon({ entry, part, isOwn, children }: { entry: AgendaEntry; part: string; isOwn: boolean; children: ReactNode }) {
+  const may = useContext(May);
+  const { setNodeRef, listeners } = useDraggable({ id: `end ${entryId(entry)}${part}`, data: { entry, isEnd: true } satisfies Load, disabled: !may || !isOwn });
+  return (
+    <View>
+      <Carried entry={entry} part={part}>
+        {children}
+      </Carried>
+      {isOwn && may ? (
+        <View ref={setNodeRef as never} {...(listeners as object)} aria-hidden className="absolute bottom-0 right-0 top-0 w-3 cursor-ew-resize justify-center">
+          <View className="h-4 w-[3px] rounded-full bg-ink2" />
+        </View>
+      ) : null}
     </View>
   );
 }

@@ -10,7 +10,7 @@ import { Barb } from '@/ui/barb';
 import { Mark, Ribbon, SlipLine } from '@/ui/slip-line';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
-import { Carried, DayBox } from './carry';
+import { Carried, CarriedRibbon, DayBox } from './carry';
 import { entryId, slipOf, type Drawing } from './drawing';
 import { useDayRows } from './use-day-rows';
 
@@ -134,7 +134,9 @@ function WideWeek({ row, height, today, month, day: looked, load, onDay, ...draw
                 className="pointer-events-auto absolute px-0.5"
                 style={{ left: `${(span.from / 7) * 100}%`, width: `${((span.to - span.from + 1) / 7) * 100}%`, top: HEAD + span.lane * LINE }}
               >
-                <Ribbon id={id} colour={colour} title={title} spoken={spoken} before={span.before} after={span.after} chosen={chosen} onOpen={onOpen} />
+                <CarriedRibbon entry={span.entry} part={` ${row.days[0]!.day}`} isOwn={span.entry.occurrence.own && !span.after}>
+                  <Ribbon id={id} colour={colour} title={title} spoken={spoken} before={span.before} after={span.after} chosen={chosen} onOpen={onOpen} />
+                </CarriedRibbon>
               </View>
             );
           })}

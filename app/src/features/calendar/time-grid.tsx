@@ -11,7 +11,7 @@ import { FILL, WASH } from '@/ui/colours';
 import { Ribbon, SlipLine } from '@/ui/slip-line';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
-import { Carried, DayBox, End } from './carry';
+import { Carried, CarriedRibbon, DayBox, End } from './carry';
 import { entryId, slipOf, type Drawing } from './drawing';
 import { useDayRows } from './use-day-rows';
 
@@ -59,6 +59,11 @@ export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, loa
         <View className="border-b-2 border-ink bg-paper pb-1">
           {row.lanes ? (
             <View className="ml-[52px]" style={{ height: row.lanes * LINE }}>
+              {row.days.map(({ day }, i) => (
+                <DayBox key={day} day={day} id="spans" aria-hidden className="absolute bottom-0 top-0" style={{ left: `${(i / columns) * 100}%`, width: `${100 / columns}%` }}>
+                  {null}
+                </DayBox>
+              ))}
               {row.spans.map((span) => {
                 const { id, spoken, colour, title, chosen, onOpen } = slipOf(span.entry, drawing);
                 return (
@@ -67,7 +72,9 @@ export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, loa
                     className="absolute px-0.5"
                     style={{ left: `${(span.from / columns) * 100}%`, width: `${((span.to - span.from + 1) / columns) * 100}%`, top: span.lane * LINE }}
                   >
-                    <Ribbon id={id} colour={colour} title={title} spoken={spoken} before={span.before} after={span.after} chosen={chosen} onOpen={onOpen} />
+                    <CarriedRibbon entry={span.entry} part={` ${row.days[0]!.day}`} isOwn={span.entry.occurrence.own && !span.after}>
+                      <Ribbon id={id} colour={colour} title={title} spoken={spoken} before={span.before} after={span.after} chosen={chosen} onOpen={onOpen} />
+                    </CarriedRibbon>
                   </View>
                 );
               })}
