@@ -14,8 +14,9 @@ import { keys, queryClient, refreshLearner } from './queries';
  */
 export async function writeOwn(learnerId: string, writes: OwnWrite[], words: string): Promise<OwnWritten[]> {
   const { written } = await call('writeOwn', { params: { learnerId }, body: { writes } });
-  useDeeds.getState().did({ words, undo: () => putBack(learnerId, written) });
+  // It is told once it can be seen: whoever goes on at that moment finds everything in its place.
   await refreshLearner(queryClient, learnerId);
+  useDeeds.getState().did({ words, undo: () => putBack(learnerId, written) });
   return written;
 }
 

@@ -27,7 +27,7 @@ export function CalendarReminders({ calendar }: { calendar: CalendarView }) {
     return Object.keys(rest).length ? rest : null;
   };
   return (
-    <View role="group" aria-label={`Reminders of ${calendar.name}`} className="gap-3 rounded-xl border border-line p-3">
+    <View role="group" aria-label="When to remind" className="gap-3 rounded-xl border border-line p-3">
       <Text kind="lead" heading={3}>
         Reminders
       </Text>
