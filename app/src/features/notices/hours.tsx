@@ -1,0 +1,79 @@
+import { Telling } from '@zephyrfield/core/api/remind';
+import { type BriefPart } from '@zephyrfield/core/remind/telling';
+import { minuteWords } from '@zephyrfield/core/view/words';
+import { useState } from 'react';
+import { Pressable, View } from 'react-native';
+import { useSettings } from '@/data/learner';
+import { changeTelling } from '@/data/notices';
+import { Button } from '@/ui/button';
+import { Field } from '@/ui/field';
+import { Text } from '@/ui/text';
+import { Box, Part } from './part';
+
+const clock = (minute: number) => `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
+const minuteOf = (text: string) => (/^\d\d:\d\d$/.test(text) ? Number(text.slice(0, 2)) * 60 + Number(text.slice(3)) : null);
+const BRIEF_WORDS: Record<BriefPart, string> = { morning: 'Each morning', evening: 'Each evening', week: 'On Sundays, the week' };
+const USUAL: Record<BriefPart, number> = { morning: 7 * 60, evening: 17 * 60, week: 17 * 60 };
+
+/** When nothing is sent. */
+export function QuietHours({ telling }: { telling: Telling }) {
+  const { hours } = useSettings();
+  const { quiet } = telling;
+  const [wrong, setWrong] = useState('');
+  const put = (next: Telling['quiet']) => {
+    const result = Telling.shape.quiet.safeParse(next);
+    setWrong(result.success ? '' : (result.error.issues[0]?.message ?? 'That is not right.'));
+    if (result.success) void changeTelling({ ...telling, quiet: next });
+  };
+  const edge = (name: 'from' | 'to', text: string) => {
+    const minute = minuteOf(text);
+    if (minute !== null && quiet) put({ ...quiet, [name]: minute });
+  };
+  return (
+    <Part title="Quiet hours">
+      {quiet ? (
+        <>
+          <View className="flex-row gap-3">
+            <View className="flex-1">
+              <Field key={`from ${quiet.from}`} label="From" type="time" defaultValue={clock(quiet.from)} onBlur={(e) => edge('from', e.currentTarget.value)} />
+            </View>
+            <View className="flex-1">
+              <Field key={`to ${quiet.to}`} label="To" type="time" defaultValue={clock(quiet.to)} error={wrong || undefined} onBlur={(e) => edge('to', e.currentTarget.value)} />
+            </View>
+          </View>
+          <Text kind="small">{`From ${minuteWords(quiet.from, hours)} to ${minuteWords(quiet.to, hours)} nothing is sent. What comes meanwhile is sent together afterwards; what would be of no use by then stands in Notices alone.`}</Text>
+        </>
+      ) : (
+        <Text className="text-ink2">You are told at any hour.</Text>
+      )}
+      <Button kind="quiet" onPress={() => put(quiet ? null : { from: 22 * 60, to: 7 * 60 })} className="-ml-4 self-start">
+        {quiet ? 'No quiet hours' : 'Keep quiet at night'}
+      </Button>
+    </Part>
+  );
+}
+
+/** When the briefs come. */
+export function Briefs({ telling }: { telling: Telling }) {
+  return (
+    <Part title="The brief of the day">
+      {(Object.keys(BRIEF_WORDS) as BriefPart[]).map((part) => {
+        const minute = telling.briefs[part];
+        const put = (next: number | null) => void changeTelling({ ...telling, briefs: { ...telling.briefs, [part]: next } });
+        return (
+          <View key={part} className="flex-row items-center gap-3">
+            <Pressable role="checkbox" aria-checked={minute !== null} onPress={() => put(minute === null ? USUAL[part] : null)} className="min-h-touch flex-1 flex-row items-center gap-3">
+              <Box on={minute !== null} />
+              <Text>{BRIEF_WORDS[part]}</Text>
+            </Pressable>
+            {minute === null ? null : (
+              <View className="w-[150px]">
+                <Field key={minute} label="at" type="time" aria-label={`${BRIEF_WORDS[part]} at`} defaultValue={clock(minute)} onBlur={(e) => minuteOf(e.currentTarget.value) !== null && put(minuteOf(e.currentTarget.value))} />
+              </View>
+            )}
+          </View>
+        );
+      })}
+    </Part>
+  ); // prettier-ignore
+}

@@ -1,0 +1,84 @@
+import type { RemindRule, Telling } from '@zephyrfield/core/api/remind';
+import { DEFAULT_REMINDERS, KIND_WORDS, REMIND_KINDS, ruleWords, type RemindKind, type RemindSet } from '@zephyrfield/core/remind/rules';
+import { plural } from '@zephyrfield/core/view/words';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Pressable, View } from 'react-native';
+import { call } from '@/data/client';
+import { useDeeds } from '@/data/deeds';
+import { useLearner, useSettings } from '@/data/learner';
+import { changeTelling } from '@/data/notices';
+import { keys, useCalendars } from '@/data/queries';
+import { Button } from '@/ui/button';
+import { ReminderRules } from '@/ui/reminder-rules';
+import { Text } from '@/ui/text';
+import { Part } from './part';
+
+/** When to be reminded of what: for the whole schedule; a calendar or an item may have it otherwise. */
+export function Reminders() {
+  const { learner } = useLearner()!;
+  const { hours } = useSettings();
+  const client = useQueryClient();
+  const [kind, setKind] = useState<RemindKind | null>(null);
+  const own = learner.reminders;
+  const rulesOf = (k: RemindKind): RemindRule[] => own?.[k] ?? [...DEFAULT_REMINDERS[k]];
+  const save = async (reminders: Partial<RemindSet> | null, words: string) => {
+    const put = (body: Partial<RemindSet> | null) =>
+      call('learnerReminders', { params: { learnerId: learner.id }, body: { reminders: body } })
+        .then(() => Promise.all([client.invalidateQueries({ queryKey: keys.session }), client.invalidateQueries({ queryKey: ['item'] })]))
+        .then(() => {});
+    try {
+      await put(reminders);
+      useDeeds.getState().did({ words, undo: () => put(own) });
+    } catch (error) {
+      useDeeds.getState().failed(error);
+    }
+  };
+  return (
+    <Part title={`Reminders for ${learner.name.split(' ')[0]}`}>
+      <Text kind="small">They move when the date moves, and finishing silences them. A calendar may have its own (in Gather), and so may an item.</Text>
+      {REMIND_KINDS.map((k) => (
+        <View key={k} className="rounded-xl bg-sheet px-3 py-1 shadow-sm">
+          <Pressable role="button" aria-expanded={kind === k} disabled={learner.access !== 'edit'} onPress={() => setKind(kind === k ? null : k)} className="min-h-touch justify-center">
+            <Text kind="strong">{KIND_WORDS[k]}</Text>
+            <Text kind="small">{rulesOf(k).map((r) => ruleWords(r, hours)).join(', ') || 'no reminder'}</Text>
+          </Pressable>
+          {kind === k ? <ReminderRules label={`Reminders: ${KIND_WORDS[k]}`} rules={rulesOf(k)} hours={hours} onChange={(rules) => void save({ ...own, [k]: rules }, `${KIND_WORDS[k]}: reminders changed`)} /> : null}
+        </View>
+      ))}
+      {own ? (
+        <Button kind="quiet" onPress={() => void save(null, 'Reminders as they were to begin with')} className="-ml-4 self-start">
+          As it was to begin with
+        </Button>
+      ) : null}
+    </Part>
+  ); // prettier-ignore
+}
+
+/** What the person does not want to hear of any more. */
+export function Muted({ telling }: { telling: Telling }) {
+  const { learner } = useLearner()!;
+  const calendars = useCalendars(learner.id).data ?? [];
+  const { items, calendars: muted } = telling.muted;
+  if (!items.length && !muted.length) return null;
+  return (
+    <Part title="Muted">
+      {muted.map((id) => (
+        <View key={id} className="flex-row items-center gap-2">
+          <Text className="flex-1">All of {calendars.find((c) => c.id === id)?.name ?? 'another calendar'}</Text>
+          <Button kind="quiet" onPress={() => void changeTelling({ ...telling, muted: { items, calendars: muted.filter((m) => m !== id) } }, 'Told of it again')}>
+            Tell me again
+          </Button>
+        </View>
+      ))}
+      {items.length ? (
+        <View className="flex-row items-center gap-2">
+          <Text className="flex-1">{plural(items.length, 'single item')}</Text>
+          <Button kind="quiet" onPress={() => void changeTelling({ ...telling, muted: { items: [], calendars: muted } }, 'Told of them again')}>
+            Tell me of them again
+          </Button>
+        </View>
+      ) : null}
+    </Part>
+  );
+}

@@ -1,0 +1,50 @@
+import { integer, sqliteTable, text } from 'drizzle-orm/sqlite-core';
+import { authTime } from './columns.ts';
+
+// Accounts, as better-auth lays them out.
+
+export const user = sqliteTable('user', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  email: text('email').notNull().unique(),
+  emailVerified: integer('email_verified', { mode: 'boolean' }).notNull().default(false),
+  image: text('image'),
+  createdAt: authTime('created_at').notNull(),
+  updatedAt: authTime('updated_at').notNull(),
+});
+
+export const session = sqliteTable('session', {
+  id: text('id').primaryKey(),
+  expiresAt: authTime('expires_at').notNull(),
+  token: text('token').notNull().unique(),
+  createdAt: authTime('created_at').notNull(),
+  updatedAt: authTime('updated_at').notNull(),
+  ipAddress: text('ip_address'),
+  userAgent: text('user_agent'),
+  userId: text('user_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+}); // prettier-ignore
+
+export const account = sqliteTable('account', {
+  id: text('id').primaryKey(),
+  accountId: text('account_id').notNull(),
+  providerId: text('provider_id').notNull(),
+  userId: text('user_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+  accessToken: text('access_token'),
+  refreshToken: text('refresh_token'),
+  idToken: text('id_token'),
+  accessTokenExpiresAt: authTime('access_token_expires_at'),
+  refreshTokenExpiresAt: authTime('refresh_token_expires_at'),
+  scope: text('scope'),
+  password: text('password'),
+  createdAt: authTime('created_at').notNull(),
+  updatedAt: authTime('updated_at').notNull(),
+}); // prettier-ignore
+
+export const verification = sqliteTable('verification', {
+  id: text('id').primaryKey(),
+  identifier: text('identifier').notNull(),
+  value: text('value').notNull(),
+  expiresAt: authTime('expires_at').notNull(),
+  createdAt: authTime('created_at').notNull(),
+  updatedAt: authTime('updated_at').notNull(),
+});

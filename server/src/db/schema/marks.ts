@@ -1,0 +1,103 @@
+import type { When } from '@zephyrfield/core/time/when';
+import type { HandInWay } from '@zephyrfield/core/item/sort';
+import type { Brief } from '@zephyrfield/core/api/own';
+import type { Colour } from '@zephyrfield/core/item/flag';
+import type { RemindRule } from '@zephyrfield/core/remind/rules';
+import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import { user } from './accounts.ts';
+import { learner } from './people.ts';
+import { item } from './gathered.ts';
+import { instant } from './columns.ts';
+
+// What people add to items: the own layer, records, briefs.
+
+/** What a learner adds to an item that is not theirs to change. */
+export const layer = sqliteTable(
+  'layer',
+  {
+    itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
+    key: text('key').notNull(),
+    finishedAt: instant('finished_at'),
+    finishedBy: text('finished_by').references(() => user.id, { onDelete: 'set null' }),
+    handedIn: text('handed_in').$type<HandInWay>(),
+    stillToDo: integer('still_to_do', { mode: 'boolean' }).notNull().default(false),
+    aim: text('aim', { mode: 'json' }).$type<When>(),
+    /** Minutes: what the person thinks it takes, and what it took so far */
+    estimate: integer('estimate'),
+    spent: integer('spent').notNull().default(0),
+    timerSince: instant('timer_since'),
+    note: text('note').notNull().default(''),
+    hidden: integer('hidden', { mode: 'boolean' }).notNull().default(false),
+    colour: text('colour').$type<Colour>(),
+    position: real('position'),
+    /** When to remind of it, in place of what holds otherwise */
+    reminders: text('reminders', { mode: 'json' }).$type<RemindRule[]>(),
+    /** Counts changes; a change names the version it was made on */
+    version: integer('version').notNull(),
+    updatedAt: instant('updated_at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.itemId, t.key] })],
+); // prettier-ignore
+
+/** What was told about finishing and handing in, one deed a row: what settles a later “but I did hand it in”. */
+export const record = sqliteTable(
+  'record',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
+    key: text('key').notNull(),
+    kind: text('kind', { enum: ['finished', 'reopened', 'handedIn', 'stillToDo'] }).notNull(),
+    way: text('way').$type<HandInWay>(),
+    note: text('note').notNull().default(''),
+    personId: text('person_id').references(() => user.id, { onDelete: 'set null' }),
+    /** When it was done, which may be before it was told */
+    at: instant('at').notNull(),
+  },
+  (t) => [index('record_by_item').on(t.itemId, t.key)],
+); // prettier-ignore
+
+/** A brief, for all dates of an item (`key` empty) or for one. */
+export const brief = sqliteTable(
+  'brief',
+  {
+    itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
+    key: text('key').notNull(),
+    value: text('value', { mode: 'json' }).$type<Brief>().notNull(),
+    updatedAt: instant('updated_at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.itemId, t.key] })],
+); // prettier-ignore
+
+/** A picture or file of a brief, for all dates of an item (`key` empty) or for one. Its bytes lie beside the database, named by their digest. */
+export const briefFile = sqliteTable(
+  'brief_file',
+  {
+    id: text('id').primaryKey(),
+    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
+    itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
+    key: text('key').notNull(),
+    name: text('name').notNull(),
+    /** Media type, by its content */
+    type: text('type').notNull(),
+    size: integer('size').notNull(),
+    /** SHA-256 of the bytes */
+    digest: text('digest').notNull(),
+    /** Since when it is taken away; it can be put back for a day */
+    removedAt: instant('removed_at'),
+    createdAt: instant('created_at').notNull(),
+  },
+  (t) => [index('brief_file_by_item').on(t.itemId, t.key), index('brief_file_by_digest').on(t.digest), index('brief_file_by_learner').on(t.learnerId)],
+); // prettier-ignore
+
+/** A brief kept under a name, to begin others with. */
+export const keptBrief = sqliteTable(
+  'kept_brief',
+  {
+    id: text('id').primaryKey(),
+    personId: text('person_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    value: text('value', { mode: 'json' }).$type<Brief>().notNull(),
+    updatedAt: instant('updated_at').notNull(),
+  },
+  (t) => [uniqueIndex('kept_brief_once').on(t.personId, t.name)],
+); // prettier-ignore
