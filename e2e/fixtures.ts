@@ -3,8 +3,8 @@ import { expect, test as base, type Locator, type Page } from '@playwright/test'
 import { ServerProcess } from './servers';
 
 interface WorkerFixtures {
-  /** A file with this set has a demo of its own: it moves the clock, which others count on */
-  ownDemo: boolean;
+  /** A file that names one has a demo of its own: it moves the clock, or ticks off what others count on */
+  ownDemo: string;
   demo: ServerProcess;
 }
 interface TestFixtures {
@@ -14,7 +14,7 @@ interface TestFixtures {
 }
 
 export const test = base.extend<TestFixtures, WorkerFixtures>({
-  ownDemo: [false, { scope: 'worker', option: true }],
+  ownDemo: ['', { scope: 'worker', option: true }],
   // eslint-disable-next-line no-empty-pattern -- Playwright wants the pattern
   demo: [async ({}, use) => {
     const demo = await ServerProcess.start('demo.js');

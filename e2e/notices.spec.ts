@@ -3,7 +3,7 @@ import type { PostedMail } from '@zephyrfield/stand-ins/postbox';
 import { expect, test } from './fixtures';
 import type { ServerProcess } from './servers';
 
-test.use({ ownDemo: true });
+test.use({ ownDemo: 'notices' });
 
 const bar = (page: Page) => page.getByLabel('What was done');
 const posted = async (demo: ServerProcess) => (await (await fetch(`${demo.postbox}/mails`)).json()) as PostedMail[];

@@ -2,7 +2,7 @@ import type { Locator, Page } from '@playwright/test';
 import { expect, test } from './fixtures';
 
 // A school week from end to end; it ticks off and moves what other files count on.
-test.use({ ownDemo: true });
+test.use({ ownDemo: 'week' });
 
 const bar = (page: Page) => page.getByLabel('What was done');
 const FIVE = ['Glaze test tiles', 'Tide table exercise 11', 'Surveys quiz', 'Sketchbook, pages 12 to 13', 'Lab log 6'];
