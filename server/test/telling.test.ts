@@ -167,6 +167,8 @@ test('what readings change is told, much of a kind as one, and a first reading i
   // Muted, it is silent.
   const [{ calendarId: muted }] = (await notices()) as unknown as [{ calendarId: string }];
   await tell({ ...LOUD, muted: { items: [], calendars: [muted] } });
+  const [{ itemId }] = (await notices()).filter((n) => n.itemId) as unknown as [{ itemId: string }];
+  expect(((await agent.get(`/api/items/${itemId}`).expect(200)).body as ItemView).reminders.moments).toEqual([]);
   feed.calendar(...sheets(9, '21'));
   await read();
   await w.parts.engine.run();
@@ -176,7 +178,7 @@ test('what readings change is told, much of a kind as one, and a first reading i
 test('a feed’s alarms count where its calendar says so, and its own rules where it does not', async () => {
   feed.calendar(event('t1', 'Regatta briefing', 'DTSTART:20261009T150000Z', 'DTEND:20261009T160000Z', 'BEGIN:VALARM\r\nACTION:DISPLAY\r\nTRIGGER:-PT40M\r\nEND:VALARM'));
   const followed = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/a${people}.ics`, zone: 'Europe/Dublin', name: 'Regatta', sort: 'group', ...FLAG }).expect(200); // prettier-ignore
-  const { calendar } = followed.body as { calendar: { id: string } };
+  const { calendar, source } = followed.body as { calendar: { id: string }; source: { id: string } };
   const list = (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' }).expect(200)).body as { itemId: string }[];
   const reminders = async () => ((await agent.get(`/api/items/${list[0]!.itemId}`).expect(200)).body as ItemView).reminders;
   expect(await reminders()).toMatchObject({ alarms: 0, moments: [{ at: '2026-10-09T14:45:00.000Z' }] });
@@ -184,6 +186,7 @@ test('a feed’s alarms count where its calendar says so, and its own rules wher
   expect(await reminders()).toMatchObject({ alarms: 1, moments: [{ at: '2026-10-09T14:20:00.000Z' }] });
   await until('2026-10-09T15:00:00Z');
   expect(await told()).toEqual(['Regatta briefing: Fri 9 Oct, 16:00 – 17:00']);
+  await agent.delete(`/api/sources/${source.id}`).expect(200);
 });
 
 test('others in the crew hear how it was handed in, whoever tells it; the teller does not', async () => {
@@ -204,6 +207,21 @@ test('others in the crew hear how it was handed in, whoever tells it; the teller
   await mark(id, { version: 2, handedIn: { way: 'online', note: '' } });
   await w.parts.engine.run();
   expect(((await maren.agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] }).notices).toHaveLength(1);
+});
+
+test('a day at the end of all days, and alarms by the hundred from weeks before, do no harm', async () => {
+  for (const day of ['0001-01-01', '9999-12-31']) await agent.get('/api/brief').query({ part: 'week', day }).expect(200);
+  await agent.get('/api/brief').query({ part: 'week', day: '2026-13-45' }).expect(422);
+  const alarms = Array.from({ length: 300 }, (_, i) => `BEGIN:VALARM\r\nACTION:DISPLAY\r\nTRIGGER:-P${20 + (i % 3)}DT${i % 24}H\r\nEND:VALARM`);
+  feed.calendar(event('t1', 'Regatta', 'DTSTART:20261030T150000Z', 'DTEND:20261030T160000Z', ...alarms));
+  const followed = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/m${people}.ics`, zone: 'Europe/Dublin', name: 'Regatta', sort: 'group', ...FLAG }).expect(200); // prettier-ignore
+  const { calendar, source } = followed.body as { calendar: { id: string }; source: { id: string } };
+  await agent.patch(`/api/calendars/${calendar.id}`).send({ alarms: 'use' }).expect(200);
+  await until('2026-10-12T00:00:00Z');
+  const count = (await told()).length;
+  expect(count).toBeGreaterThan(0);
+  expect(count).toBeLessThanOrEqual(8);
+  await agent.delete(`/api/sources/${source.id}`).expect(200);
 });
 
 test('put off, it comes again at that moment, in the app and by mail; finished meanwhile, it does not', async () => {
@@ -307,5 +325,18 @@ test('a mail server that is away loses nothing: it is tried again, later each ti
   await new Promise((done) => listening.once('listening', done));
   await until('2026-10-08T17:00:00Z');
   expect(back.mails.map((m) => [m.subject.split(':')[0], m.times])).toEqual([['Cello', 1]]);
+  await new Promise<void>((done) => back.smtp.close(done));
+});
+
+test('what a mail server would take too late to be of use is not sent any more', async () => {
+  await add({ ...lesson, when: at('2026-10-08T15:00:00Z'), end: at('2026-10-08T15:10:00Z') });
+  await until('2026-10-08T16:00:00Z');
+  const back = createPostbox();
+  const listening = back.smtp.listen(Number(new URL(smtpUrl).port), '127.0.0.1');
+  await new Promise((done) => listening.once('listening', done));
+  await until('2026-10-08T18:00:00Z');
+  expect(back.mails).toEqual([]);
+  expect(((await agent.get('/api/telling').expect(200)).body as TellingView).mail.waiting).toBe(0);
+  expect(await told()).toHaveLength(1);
   await new Promise<void>((done) => back.smtp.close(done));
 });

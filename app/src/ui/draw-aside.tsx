@@ -6,7 +6,7 @@ import { Text } from './text';
 
 const Draw = later(() => import('./gestures').then((m) => m.Draw));
 
-/** From here on letting go does it, in pixels; as in `gestures`, which is loaded later. */
+/** From here on letting go does it, in pixels. */
 const FAR = 96;
 
 interface Props {
@@ -35,7 +35,7 @@ export function DrawAside({ words, onAway, children }: Props) {
       <View ref={row} className="touch-pan-y" style={x ? { transform: [{ translateX: x }] } : undefined}>
         {children}
       </View>
-      <Draw over={row} onDraw={setX} onAway={onAway} />
+      <Draw over={row} far={FAR} onDraw={setX} onAway={onAway} />
     </View>
   );
 }

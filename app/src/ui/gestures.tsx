@@ -53,23 +53,22 @@ export function Pull({ grip, onPull, onAway }: PullProps) {
 
 export interface DrawProps {
   over: Target;
+  /** How far it has to be drawn aside for that to count, in pixels */
+  far: number;
   /** How far it is drawn to the right, in pixels; 0 when it is let go of */
   onDraw(right: number): void;
   onAway(): void;
 }
 
-/** How far a slip is drawn aside before that counts, in pixels. */
-export const FAR_ASIDE = 96;
-
 /** A pull to the right that does something with what is pulled. */
-export function Draw({ over, onDraw, onAway }: DrawProps) {
+export function Draw({ over, far, onDraw, onAway }: DrawProps) {
   const { ref } = useSwipeable({
     delta: 12,
     preventScrollOnSwipe: true,
     onSwiping: ({ deltaX, deltaY }) => onDraw(Math.abs(deltaY) > Math.abs(deltaX) ? 0 : Math.max(0, deltaX)),
     onSwiped: ({ deltaX, dir }) => {
       onDraw(0);
-      if (dir === 'Right' && deltaX > FAR_ASIDE) onAway();
+      if (dir === 'Right' && deltaX > far) onAway();
     },
   });
   useHeard(over, ref);

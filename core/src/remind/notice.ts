@@ -1,8 +1,8 @@
 import type { HandInWay, Sort } from '../item/sort.ts';
 import { isWork } from '../item/sort.ts';
-import type { When } from '../time/when.ts';
+import { dayIn, type When } from '../time/when.ts';
 import { HANDED_IN_WORDS, HAND_IN_WORDS } from '../view/slips.ts';
-import { changeWords, shortWhen, spanWords, type Viewer } from '../view/words.ts';
+import { changeWords, shortDay, shortWhen, spanWords, type Viewer } from '../view/words.ts';
 import type { ChangeView } from '../api/schemas.ts';
 import type { MomentOf } from './moments.ts';
 
@@ -23,15 +23,9 @@ export function reminderWords(o: About, of: MomentOf, viewer: Viewer): string {
   if (of === 'aim' && o.aim && o.due) return `Your aim is ${shortWhen(o.aim, viewer)}; due ${shortWhen(o.due, viewer)}${how}`;
   if (isWork(o.sort) && o.due) return `Due ${shortWhen(o.due, viewer)}${how}`;
   const span = spanWords(o.start, o.end, viewer);
-  const day = shortWhen({ kind: 'date', date: dateIn(o.start, viewer) }, viewer);
+  const day = shortDay(dayIn(o.start, viewer));
   return [`${day}${span === 'all day' || o.start.kind === 'date' ? '' : `, ${span}`}`, o.place].filter(Boolean).join(' · ');
 }
-
-const dateIn = (when: When, viewer: Viewer): string => {
-  if (when.kind === 'date') return when.date;
-  const ms = when.kind === 'floating' ? Date.parse(`${when.local}Z`) : Date.parse(when.at) + viewer.offsetAt(Date.parse(when.at));
-  return new Date(ms).toISOString().slice(0, 10);
-};
 
 /** What a change says under the item's title: `Moved: Thu 8 Oct 16:00 → Mon 12 Oct 16:00`. */
 export function changeNotice(change: Pick<ChangeView, 'kind' | 'from' | 'to' | 'formerTitle'>, viewer: Viewer): string {

@@ -43,8 +43,8 @@ export function rulesFor({ sort, calendarSort }: { sort: Sort; calendarSort: Cal
   if (item) return item;
   if (!kind) return [];
   // A timetable is known by heart: being told of each of its lessons would only teach not to look.
-  const usual = sort === 'lesson' && calendarSort === 'school' ? [] : DEFAULT_REMINDERS[kind];
-  return calendar?.[kind] ?? (sort === 'lesson' && calendarSort === 'school' ? usual : (learner?.[kind] ?? usual));
+  const isTimetable = sort === 'lesson' && calendarSort === 'school';
+  return calendar?.[kind] ?? (isTimetable ? [] : (learner?.[kind] ?? DEFAULT_REMINDERS[kind]));
 }
 
 /** The longest a rule looks ahead, in minutes; what is at a moment looks no way ahead. */

@@ -37,16 +37,19 @@ const MANY_CHANGES = 3;
 const NEWS_USE = 2 * DAY;
 /** A unit without anything ahead is looked at again after so long, since what is stored reaches on. */
 const LOOK_AGAIN = 12 * HOUR;
+/** A rule reaches 60 days ahead at most; what a feed’s alarm says beyond that is left out, and beyond so many of one item. */
+const FARTHEST = 61 * DAY;
+const MOST_ALARMS = 8;
 
 const NEWS_OF: Partial<Record<ChangeRow['kind'], News>> = { added: 'newWork', moved: 'moved', calledOff: 'calledOff', removed: 'calledOff' };
 
 /** Works out what one person is to be told of one learner. */
 export function collector(store: TellingStore, items: ItemStore) {
   function longestLead(learnerId: string, calendars: readonly Calendar[], general: Partial<RemindSet> | null): number {
-    if (store.hasOwnRules(learnerId)) return 61 * DAY;
+    if (store.hasOwnRules(learnerId)) return FARTHEST;
     const sets = [DEFAULT_REMINDERS, general ?? {}, ...calendars.map((c) => c.reminders ?? {})];
     const rules = sets.flatMap((s) => Object.values(s).flat() as RemindRule[]);
-    return Math.max(...rules.map(leadOf), calendars.some((c) => c.alarms === 'use') ? 8 * 1440 : 0) * MINUTE;
+    return Math.max(...rules.map(leadOf), calendars.some((c) => c.alarms === 'use') ? FARTHEST / MINUTE : 0) * MINUTE;
   }
 
   /** A date's alarms, where its calendar has them count. */
@@ -54,26 +57,29 @@ export function collector(store: TellingStore, items: ItemStore) {
     if (calendar?.alarms !== 'use') return [];
     const content = store.contentOf(itemId);
     const face = content?.overrides.find((o) => o.recurrenceId && whenKey(o.recurrenceId) === key) ?? content?.master;
-    return face?.alarms ?? [];
+    return (face?.alarms ?? []).slice(0, MOST_ALARMS);
   }
 
   function rulesOf(row: OccurrenceRow, calendar: Calendar | undefined, general: Partial<RemindSet> | null): readonly RemindRule[] {
     return rulesFor({ sort: row.occurrence.sort, calendarSort: calendar?.sort ?? 'own' }, { item: row.reminders, calendar: calendar?.reminders ?? null, learner: general });
   }
 
+  const isMuted = ({ telling: { muted } }: Listener, itemId: string, calendarId: string) => muted.items.includes(itemId) || muted.calendars.includes(calendarId);
+
   const remindable = ({ occurrence: o, aim, finishedAt, hidden }: OccurrenceRow) => ({ ...o, aim, finished: finishedAt !== null, hidden: hidden ?? false });
 
   /** When one occurrence is reminded of, and by which rules. */
-  function momentsFor(row: OccurrenceRow, viewer: Viewer): { rules: readonly RemindRule[]; alarms: readonly Alarm[]; moments: DueMoment[] } {
+  function momentsFor(row: OccurrenceRow, who: Listener): { rules: readonly RemindRule[]; alarms: readonly Alarm[]; moments: DueMoment[] } {
     const { learnerId, calendarId, itemId, key } = row.occurrence;
     const calendar = store.calendarsOf(learnerId).find((c) => c.id === calendarId);
     const rules = rulesOf(row, calendar, store.remindersOf(learnerId));
     const alarms = row.reminders ? [] : alarmsOf(itemId, key, calendar);
-    return { rules, alarms, moments: momentsOf(remindable(row), rules, viewer, alarms) };
+    return { rules, alarms, moments: isMuted(who, itemId, calendarId) ? [] : momentsOf(remindable(row), rules, who.viewer, alarms) };
   }
 
   /** Reminders that have come since the unit was last looked at; and when the next one comes. */
-  function reminders(unit: Unit, { telling, viewer }: Listener, now: number): { told: Told[]; nextAt: number } {
+  function reminders(unit: Unit, who: Listener, now: number): { told: Told[]; nextAt: number } {
+    const { viewer } = who;
     const { learnerId, doneTo } = unit;
     const calendars = store.calendarsOf(learnerId);
     const byId = new Map(calendars.map((c) => [c.id, c]));
@@ -83,7 +89,7 @@ export function collector(store: TellingStore, items: ItemStore) {
     let nextAt = horizon;
     for (const row of items.between(learnerId, Math.min(doneTo, now) - PAST_DUE_REACH - DAY, horizon + longestLead(learnerId, calendars, general) + DAY)) {
       const { occurrence: o } = row;
-      if (telling.muted.items.includes(o.itemId) || telling.muted.calendars.includes(o.calendarId)) continue;
+      if (isMuted(who, o.itemId, o.calendarId)) continue;
       const calendar = byId.get(o.calendarId);
       const moments = momentsOf(remindable(row), rulesOf(row, calendar, general), viewer, row.reminders ? [] : alarmsOf(o.itemId, o.key, calendar));
       for (const m of momentsBetween(moments, doneTo, now)) {
@@ -101,11 +107,12 @@ export function collector(store: TellingStore, items: ItemStore) {
   }
 
   /** Readings' changes that are worth telling; many of a kind are told as one. */
-  function changes(unit: Unit, { telling, viewer }: Listener, now: number): Told[] {
+  function changes(unit: Unit, who: Listener, now: number): Told[] {
+    const { viewer } = who;
     const groups = new Map<string, ChangeRow[]>();
     for (const change of store.changesAfter(unit.learnerId, unit.changesTo) as ChangeRow[]) {
       const news = NEWS_OF[change.kind];
-      if (!news || telling.muted.items.includes(change.itemId) || telling.muted.calendars.includes(change.calendarId)) continue;
+      if (!news || isMuted(who, change.itemId, change.calendarId)) continue;
       const row = items.occurrence(change.itemId, change.key) ?? items.nextOccurrence(change.itemId, now);
       const at = change.to ?? change.from;
       // What is past already, what is finished, and a new lesson in the timetable are no news.

@@ -13,6 +13,9 @@ export interface Outgoing extends Mail {
 /** Hands mail to a mail server. Rejects with `responseCode` where that refused it, else with what went wrong on the way. */
 export type Transport = (mail: Outgoing) => Promise<unknown>;
 
+/** Why a row is not to be sent any more; null where it is. */
+type StillTrue = (row: DeliveryRow) => string | null;
+
 export interface PostDeps {
   store: TellingStore;
   transport: Transport | null;
@@ -43,15 +46,18 @@ export const backOff = (attempts: number, chance: number): number => Math.min(LO
  * our note of it. That is the one moment in which SMTP cannot know; whoever keeps mail tells a repeat by its Message-ID.
  */
 export function postOffice({ store, transport, clock, chance, addressOf, write, unsubscribe, newId, host, log }: PostDeps) {
-  /** Makes letters of what waits for a person. `stillTrue` says why a row is not to be sent any more. */
-  function form(personId: string, now: number, stillTrue: (row: DeliveryRow) => string | null): void {
-    const rows = store.waitingOf(personId, 'mail', now);
-    const sound: DeliveryRow[] = [];
-    for (const row of rows) {
+  /** What of some rows is still worth sending; the rest is dropped with a word. */
+  function sound(rows: readonly DeliveryRow[], now: number, stillTrue: StillTrue): DeliveryRow[] {
+    return rows.filter((row) => {
       const reason = row.useBy < now ? 'too late to be of use' : stillTrue(row);
       if (reason) store.settle([row.id], { state: 'dropped', reason });
-      else sound.push(row);
-    }
+      return !reason;
+    });
+  }
+
+  /** Makes letters of what waits for a person. `stillTrue` says why a row is not to be sent any more. */
+  function form(personId: string, now: number, stillTrue: StillTrue): void {
+    const rows = sound(store.waitingOf(personId, 'mail', now), now, stillTrue);
     const put = (list: readonly DeliveryRow[]) => {
       if (!list.length) return;
       const id = newId(now);
@@ -61,8 +67,8 @@ export function postOffice({ store, transport, clock, chance, addressOf, write, 
         { letterId: id },
       );
     };
-    const briefs = sound.filter((r) => r.brief);
-    const others = sound.filter((r) => !r.brief);
+    const briefs = rows.filter((r) => r.brief);
+    const others = rows.filter((r) => !r.brief);
     for (const brief of briefs) put([brief]);
     // Many at once, after a night or an outage, are one mail.
     if (others.length > TOGETHER) put(others);
@@ -70,9 +76,11 @@ export function postOffice({ store, transport, clock, chance, addressOf, write, 
   }
 
   /** Hands a letter over; gives how to note what came of it. */
-  async function send(letter: LetterRow): Promise<() => void> {
+  async function send(letter: LetterRow, stillTrue: StillTrue): Promise<() => void> {
     const now = clock.now();
-    const rows = store.ofLetter(letter.id).filter((r) => r.state === 'waiting');
+    const waiting = store.ofLetter(letter.id).filter((r) => r.state === 'waiting');
+    // What was refused before is looked at again, since hours may have gone by; what may be on its way already stays as it is.
+    const rows = letter.attempts ? store.transaction(() => sound(waiting, now, stillTrue)) : waiting;
     const to = addressOf(letter.personId);
     if (!rows.length || !to || !transport) return () => store.changeLetter(letter.id, { nextTryAt: null, problem: 'nothing to send' });
     try {
@@ -106,13 +114,13 @@ export function postOffice({ store, transport, clock, chance, addressOf, write, 
 
   return {
     /** Sends what waits, some at a time; gives whether there may be more. */
-    async run(stillTrue: (row: DeliveryRow) => string | null): Promise<boolean> {
+    async run(stillTrue: StillTrue): Promise<boolean> {
       if (!transport) return false;
       const people = store.mailWaiting(clock.now(), BATCH);
       await inSlices(people, store.transaction, (personId) => form(personId, clock.now(), stillTrue));
       const letters = store.dueLetters(clock.now(), BATCH);
       for (let i = 0; i < letters.length; i += AT_ONCE) {
-        const notes = await Promise.all(letters.slice(i, i + AT_ONCE).map(send));
+        const notes = await Promise.all(letters.slice(i, i + AT_ONCE).map((letter) => send(letter, stillTrue)));
         store.transaction(() => notes.forEach((note) => note()));
       }
       return people.length === BATCH || letters.length === BATCH;

@@ -153,7 +153,7 @@ export function tellingService({ store, items, collector, briefs, clock, listene
     remindersOf(personId: string, row: OccurrenceRow): ItemView['reminders'] {
       const who = listener(personId);
       if (!who) return { own: null, rules: [], alarms: 0, moments: [] };
-      const { rules, alarms, moments } = collector.momentsFor(row, who.viewer);
+      const { rules, alarms, moments } = collector.momentsFor(row, who);
       const now = clock.now();
       return { own: row.reminders ?? null, rules: [...rules], alarms: alarms.length, moments: moments.filter((m) => m.at > now).slice(0, 12).map((m) => ({ at: iso(m.at), of: m.of })) };
     },
