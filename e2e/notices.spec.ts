@@ -99,9 +99,10 @@ test(
     await row.getByLabel('Date').fill('2026-10-29');
     await row.getByRole('button', { name: /^Save/ }).click();
     await expect(desk.getByRole('status')).toContainText('Saved');
+    // Hours have passed, so the link may just have been read on its own: this check then finds nothing more to tell.
     await page.goto('/gather');
     await page.getByRole('button', { name: 'Check Boatbuilding now' }).click();
-    await expect(page.getByText('1 changed').first()).toBeVisible();
+    await expect(page.getByText(/^Checked: /)).toBeVisible();
     await page.goto('/notices');
     const moved = one(page, /^Shed log 8/);
     await expect(moved).toContainText('→ Thu 29 Oct 16:00');

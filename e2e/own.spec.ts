@@ -230,7 +230,8 @@ test('a brief with a picture is kept, begins the brief of all that are alike, an
   await page.getByRole('button', { name: /^Word list/ }).first().click(); // prettier-ignore
   await expect(brief).toContainText('know them by heart');
   await page.goto('/calendar?view=week&day=2026-10-06');
-  // Something new begins with what was kept.
+  // Something new begins with what was kept. A key is heard once the page stands.
+  await expect(page.getByRole('button', { name: /^Word list/ }).first()).toBeVisible(); // prettier-ignore
   await page.keyboard.press('w');
   await page.getByLabel('In one line').fill('norwegian speaking practice fri 15:00');
   await page.getByLabel('With the brief').selectOption({ label: 'Word lists' });
@@ -257,6 +258,9 @@ test('a slip drawn aside is finished; a short pull is not', { tag: '@phone' }, a
   await expect(bar(page)).toContainText('Water the beans: finished');
 });
 
+/** The place of what is carried in its bucket, from what is said of it. */
+const placeOf = async (page: Page) => Number(/place (\d+) of/.exec((await page.getByText(/place \d+ of \d+\.$/).textContent()) ?? '')?.[1]);
+
 test('the order of a bucket is changed by key, several go into another calendar and to another day, each taken back in one step', { tag: '@wide' }, async ({ page }) => {
   await todo(page);
   for (const line of ['home mend the net next friday', 'home oil the winch next friday']) {
@@ -271,8 +275,12 @@ test('the order of a bucket is changed by key, several go into another calendar 
   const top = async () => (await next.getByRole('button', { name: /^Carry / }).first().getAttribute('aria-label')) ?? ''; // prettier-ignore
   await grip.focus();
   const count = await next.getByRole('button', { name: /^Carry / }).count();
+  // What is said at each step is waited for, as who hears it does.
   await page.keyboard.press('Space');
-  for (let i = 1; i < count; i++) await page.keyboard.press('ArrowUp');
+  for (let at = await placeOf(page); at > 1; at--) {
+    await page.keyboard.press('ArrowUp');
+    await expect(page.getByText(`Now at place ${at - 1} of ${count}.`)).toBeAttached();
+  }
   await page.keyboard.press('Space');
   await expect.poll(top).toContain('Oil the winch');
   await page.locator('body').press('u');

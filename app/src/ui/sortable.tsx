@@ -1,4 +1,4 @@
-import { DndContext, KeyboardSensor, MouseSensor, TouchSensor, closestCenter, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import { DndContext, KeyboardSensor, MouseSensor, TouchSensor, closestCenter, useSensor, useSensors, type DragEndEvent, type DragStartEvent } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import GripVertical from 'lucide-react-native/icons/grip-vertical';
 import type { ReactNode } from 'react';
@@ -23,6 +23,7 @@ export function Sortable<T>({ items, idOf, nameOf, onMove, children }: SortableP
   const ids = items.map(idOf);
   const name = (id: unknown) => nameOf(items[ids.indexOf(String(id))]!);
   const place = (id: unknown) => ids.indexOf(String(id)) + 1;
+  const begin = ({ activatorEvent }: DragStartEvent) => scrollAsElements(activatorEvent.target as HTMLElement);
   const end = ({ active, over }: DragEndEvent) => {
     const [from, to] = [ids.indexOf(String(active.id)), over ? ids.indexOf(String(over.id)) : -1];
     if (to >= 0 && from !== to) onMove(from, to);
@@ -35,7 +36,7 @@ export function Sortable<T>({ items, idOf, nameOf, onMove, children }: SortableP
   };
   const screenReaderInstructions = { draggable: 'Press space to take it up, the arrows to carry it, space to put it down, escape to put it back.' };
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={end} accessibility={{ announcements, screenReaderInstructions }}>
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragStart={begin} onDragEnd={end} accessibility={{ announcements, screenReaderInstructions }}>
       <SortableContext items={ids} strategy={verticalListSortingStrategy}>
         <View className="gap-2">
           {items.map((item) => (
@@ -48,6 +49,21 @@ export function Sortable<T>({ items, idOf, nameOf, onMove, children }: SortableP
     </DndContext>
   );
 }
+
+/**
+ * The scroll views around an element understand `scrollTo({ top })` as any element does. React Native Web's own takes `{ y }`
+ * and reads dnd-kit's call as "to the top", which carries what is in hand to the first place.
+ */
+function scrollAsElements(within: HTMLElement): void {
+  for (let each = within.parentElement; each; each = each.parentElement) {
+    if (understood.has(each) || !Object.hasOwn(each, 'scrollTo')) continue;
+    understood.add(each);
+    const ofView = each.scrollTo.bind(each) as (to: unknown) => void;
+    const ofElement = (Element.prototype.scrollTo as (to: unknown) => void).bind(each);
+    each.scrollTo = (to: unknown) => (typeof to === 'object' && to && 'top' in to ? ofElement(to) : ofView(to));
+  }
+}
+const understood = new WeakSet<HTMLElement>();
 
 function Row({ id, name, children }: { id: string; name: string; children: ReactNode }) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({ id });
