@@ -11,8 +11,13 @@ async function look(page: Page, view: string, day = '2026-10-06', more = ''): Pr
 const title = (page: Page) => page.getByRole('heading', { level: 1 });
 
 test('today says what is next, where to be, what is due by tonight and what changed', async ({ page, accessible }) => {
+  const asked: string[] = [];
+  page.on('request', (request) => void asked.push(new URL(request.url()).pathname));
   await page.goto('/');
   await expect(title(page)).toHaveText('Tuesday');
+  // What was asked for while the scripts were under way is what the page needed: it does not ask again.
+  expect(asked.filter((path) => path === '/api/session')).toHaveLength(1);
+  expect(asked.indexOf('/api/learners/juno/occurrences')).toBeLessThan(asked.indexOf('/api/learners/juno/live'));
   await expect(page.getByText('6 October 2026 · Studio week')).toBeVisible();
   await expect(page.getByRole('group', { name: 'Next', exact: true })).toContainText('Tide table exercise 11');
   const due = page.getByRole('group', { name: 'Due by tonight' });

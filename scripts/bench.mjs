@@ -4,8 +4,8 @@ import { spawnSync } from 'node:child_process';
 import { buildAll, buildBench } from './build.mjs';
 import { ensureChromium, ensureInstalled, root } from './lib/setup.mjs';
 
-ensureInstalled();
-ensureChromium();
+await ensureInstalled();
+await ensureChromium();
 await buildAll();
 const script = await buildBench();
 const run = (...args) => spawnSync(process.execPath, args, { stdio: 'inherit', cwd: root }).status;

@@ -4,7 +4,7 @@ import { build } from 'esbuild';
 import { createHash } from 'node:crypto';
 import { brotliCompressSync, gzipSync } from 'node:zlib';
 import { existsSync, readFileSync, readdirSync, statSync, writeFileSync, mkdirSync, copyFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { root, run } from './lib/setup.mjs';
 
 /** Names and contents of everything below the given folders and files, as one digest. */
@@ -56,13 +56,15 @@ function copyFonts() {
   }
 }
 
-/** Has the page ask at once for what its scripts would ask for one after the other: whose page it is, and the first place. */
-function preload(folder) {
+/** Has the page run the small script that asks for the first view's data, beside all others and before them. */
+async function addFirst(folder) {
+  const scripts = '_expo/static/js/web';
+  const { metafile } = await build({
+    entryPoints: [join(root, 'app/src/first.ts')], bundle: true, minify: true, format: 'iife', target: 'es2022', outdir: join(folder, scripts), entryNames: '[name]-[hash]', metafile: true, absWorkingDir: root,
+  }); // prettier-ignore
+  const name = basename(Object.keys(metafile.outputs)[0]);
   const page = join(folder, 'index.html');
-  const scripts = readdirSync(join(folder, '_expo/static/js/web')).filter((name) => /^(_layout|today)-\w+\.js$/.test(name));
-  const links = scripts.map((name) => `<link rel="preload" as="script" href="/_expo/static/js/web/${name}">`);
-  links.push('<link rel="preload" as="fetch" crossorigin href="/api/session">');
-  writeFileSync(page, readFileSync(page, 'utf8').replace('</head>', `${links.join('')}</head>`));
+  writeFileSync(page, readFileSync(page, 'utf8').replace('<title>', `<script src="/${scripts}/${name}" async></script><title>`));
 }
 
 /** Puts a compressed copy beside each file that gets smaller by it: done once here and not at each request. */
@@ -76,7 +78,7 @@ function compress(folder) {
   }
 }
 
-export function buildWeb() {
+export async function buildWeb() {
   const out = join(root, 'app/dist');
   const stamp = join(out, '.sources');
   const sources = digest(['app', 'core/src', 'package-lock.json', 'scripts/build.mjs']);
@@ -87,14 +89,14 @@ export function buildWeb() {
     cwd: join(root, 'app'),
     env: { ...process.env, EXPO_NO_TELEMETRY: '1', EXPO_OFFLINE: '1', CI: '1', NODE_ENV: 'production' },
   });
-  preload(out);
+  await addFirst(out);
   compress(out);
   writeFileSync(stamp, sources);
 }
 
 export async function buildAll() {
   await buildServer();
-  buildWeb();
+  await buildWeb();
 }
 
 // No top-level await: Jest’s set-up requires this file.

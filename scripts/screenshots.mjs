@@ -5,8 +5,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureChromium, ensureInstalled, root } from './lib/setup.mjs';
 
-ensureInstalled();
-ensureChromium();
+await ensureInstalled();
+await ensureChromium();
 const { buildAll } = await import('./build.mjs');
 await buildAll();
 const { chromium } = await import('@playwright/test');

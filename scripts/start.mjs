@@ -2,7 +2,7 @@
 import { ensureInstalled, root } from './lib/setup.mjs';
 import { serve } from './lib/serve.mjs';
 
-ensureInstalled();
+await ensureInstalled();
 const { buildAll } = await import('./build.mjs');
 await buildAll();
 serve('server/dist/main.js', { ZEPHYRFIELD_WEB: `${root}/app/dist`, ...(process.env.PORT ? { ZEPHYRFIELD_PORT: process.env.PORT } : {}) });

@@ -24,8 +24,8 @@ function step(name, command, args, env = {}) {
 const tally = (ok) => (ok ? count.passed++ : count.failed++);
 const report = (file) => (existsSync(`${results}/${file}`) ? JSON.parse(readFileSync(`${results}/${file}`, 'utf8')) : null);
 
-ensureInstalled();
-ensureChromium();
+const chromium = ensureChromium();
+await ensureInstalled();
 rmSync(results, { recursive: true, force: true });
 mkdirSync(results, { recursive: true });
 const bin = (name) => `${root}/node_modules/.bin/${name}`;
@@ -45,6 +45,7 @@ count.failed += (unitReport?.numFailedTests ?? 0) + (unitReport?.testResults.fil
 if (!unit && !(unitReport?.numFailedTests > 0)) count.failed++;
 
 if (built) {
+  await chromium;
   const browser = await step('browser tests', bin('playwright'), ['test', '--config', 'e2e/playwright.config.ts']);
   const browserReport = report('e2e.json');
   count.passed += (browserReport?.stats.expected ?? 0) + (browserReport?.stats.flaky ?? 0);

@@ -2,6 +2,7 @@
 // way of who only looks. One and not many, since what two bundles share would be loaded at the beginning again.
 export { changeCalendarOf, moveOwn } from '@/data/own';
 export { BriefForm } from '@/features/calendar/brief-form';
+export { ChangesPlace } from '@/features/changes/changes-place';
 export { FollowLink } from '@/features/gather/follow-link';
 export { GatherPlace } from '@/features/gather/gather-place';
 export { ReadFiles } from '@/features/gather/read-files';

@@ -1,5 +1,5 @@
 // What every script needs first: the packages, from the lockfile alone.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { createHash } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
@@ -16,7 +16,7 @@ export function run(command, args, options = {}) {
 }
 
 /** Installs packages where they are missing or the lockfile has changed since. */
-export function ensureInstalled() {
+export async function ensureInstalled() {
   const major = Number(process.versions.node.split('.')[0]);
   if (major < 20) {
     console.error(`Zephyrfield needs Node 20 or newer; this is ${process.version}.`);
@@ -28,18 +28,35 @@ export function ensureInstalled() {
     .digest('hex');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   console.error('Installing packages …');
-  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
+  // Not waited for in one piece: Chromium is installed beside it.
+  const code = await new Promise((done) => {
+    const child = spawn('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: ['ignore', 2, 2] });
+    child.on('error', () => done(1));
+    child.on('exit', done);
+  });
+  if (code !== 0) {
+    console.error('npm ci failed.');
+    process.exit(code || 1);
+  }
   writeFileSync(stamp, lock);
 }
 
 const CHROMIUM = '/usr/bin/chromium';
 
-/** Installs Debian's Chromium through apt where it is missing and that is allowed; says what to do where it is not. */
-export function ensureChromium() {
+/**
+ * Installs Debian's Chromium through apt where it is missing and that is allowed; says what to do where it is not. Begun at
+ * once and beside what else there is to do, waited for where it is needed.
+ */
+export async function ensureChromium() {
   if (existsSync(CHROMIUM)) return;
   console.error('Installing Chromium …');
-  const apt = (...args) => spawnSync('apt-get', args, { stdio: ['ignore', 2, 2], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }).status === 0;
-  if (process.getuid?.() === 0 && apt('update') && apt('install', '-y', '--no-install-recommends', 'chromium') && existsSync(CHROMIUM)) return;
+  const apt = (...args) =>
+    new Promise((done) => {
+      const child = spawn('apt-get', args, { stdio: ['ignore', 2, 2], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+      child.on('error', () => done(false));
+      child.on('exit', (code) => done(code === 0));
+    });
+  if (process.getuid?.() === 0 && (await apt('update')) && (await apt('install', '-y', '--no-install-recommends', 'chromium')) && existsSync(CHROMIUM)) return;
   console.error(`The browser tests need Chromium at ${CHROMIUM}. Install it, on Debian with: sudo apt-get install chromium`);
   process.exit(1);
 }

@@ -93,7 +93,7 @@ export function createApp({ config, db, clock, secrets, reader, folder, mail, ad
     engine.wake(learnerId);
   };
   const maxBytes = config.FETCH_MEGABYTES * 2 ** 20;
-  const common = { store: gathered, calendars, reader, secrets, clock, changed, turns: new Turns() };
+  const common = { store: gathered, calendars, reader, secrets, clock, changed, checked: live.tellChecked, turns: new Turns() };
   const gather = gatherService({ ...common, chance: Math.random, fetch: { allowedHosts: config.ALLOW_HOSTS, timeoutMs: config.FETCH_SECONDS * 1000, maxBytes } });
   const files = fileService({ ...common, gather });
   const understanding = understandingService(common);

@@ -283,18 +283,20 @@ describe('checking a link again', () => {
     await own.stop();
   });
 
-  test('open screens are told when something has changed', async () => {
+  test('open screens are told when a link was checked, and when something has changed', async () => {
     const id = await begin(TIDES);
     const cookie = agent.jar.getCookies({ domain: 'localhost', path: '/', secure: false, script: false }).toValueString();
     const stream = await fetch(`${installation.address}/api/learners/${learnerId}/live`, { headers: { cookie } });
     const reader = stream.body!.getReader();
     let heard = '';
-    const listening = (async () => {
-      while (!heard.includes('event: changed')) heard += new TextDecoder().decode((await reader.read()).value);
-    })();
+    const hear = async (event: string) => {
+      while (!heard.includes(`event: ${event}`)) heard += new TextDecoder().decode((await reader.read()).value);
+    };
+    // A check that finds nothing new is no reason to ask for everything again.
+    await Promise.all([hear('checked'), check(id)]);
+    expect(heard).not.toContain('event: changed');
     feed.calendar(TIDES, KEEL);
-    await check(id);
-    await listening;
+    await Promise.all([hear('changed'), check(id)]);
     await reader.cancel();
     expect((await fetch(`${installation.address}/api/learners/${learnerId}/live`)).status).toBe(401);
   });

@@ -1,6 +1,8 @@
 import { paths } from '@zephyrfield/core/api/paths';
 import type { ReplyOf, RequestOf, Routes } from '@zephyrfield/core/api/routes';
 import type { Problem } from '@zephyrfield/core/api/schemas';
+import { forgetEarly, takeEarly, takeEarlyValue } from './early';
+import { pathOf } from './path';
 
 /** What the server would not do, in words fit to show. */
 export class Refusal extends Error {
@@ -25,11 +27,13 @@ type Given<T> = { [K in keyof T as T[K] extends Record<string, never> ? never : 
 export async function call<N extends keyof Routes>(name: N, request: Partial<Given<RequestOf<Routes[N]>>> = {}): Promise<ReplyOf<Routes[N]>> {
   const route = paths[name];
   const { params, query, body } = request as { params?: Record<string, string>; query?: Record<string, string>; body?: unknown };
-  const path = route.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(params?.[name] ?? ''));
-  const search = query ? `?${new URLSearchParams(query)}` : '';
+  const path = pathOf(name, params, query);
+  if (route.method !== 'GET') forgetEarly();
+  const early = await takeEarly(path);
+  if (early !== undefined) return early as ReplyOf<Routes[N]>;
   let response: Response;
   try {
-    response = await fetch(path + search, {
+    response = await fetch(path, {
       method: route.method,
       headers: body === undefined ? {} : { 'content-type': 'application/json' },
       ...(body === undefined ? {} : { body: JSON.stringify(body) }),
@@ -43,6 +47,20 @@ export async function call<N extends keyof Routes>(name: N, request: Partial<Giv
 }
 
 /**
+ * What a query begins with: the reply that came before the page was there, so that its first drawing has all in it.
+ * Nothing where it was not asked for early.
+ */
+export function begun<N extends keyof Routes>(name: N, request: Partial<Given<RequestOf<Routes[N]>>> = {}) {
+  const { params, query } = request as { params?: Record<string, string>; query?: Record<string, string> };
+  const path = pathOf(name, params, query);
+  let early: ReturnType<typeof takeEarlyValue>;
+  return {
+    initialData: () => (early = takeEarlyValue(path))?.value as ReplyOf<Routes[N]> | undefined,
+    initialDataUpdatedAt: () => early?.askedAt,
+  };
+}
+
+/**
  * Sends a file along a line of the contract that takes one, telling how much of it has gone (0 to 1).
  * @throws Refusal
  */
@@ -52,11 +70,11 @@ export function sendFile<N extends keyof Routes>(
   onSent: (share: number) => void,
 ): Promise<ReplyOf<Routes[N]>> {
   const route = paths[name];
-  const path = route.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(request.params[name] ?? ''));
+  forgetEarly();
   return new Promise((resolve, reject) => {
     // fetch cannot tell how far an upload is.
     const asking = new XMLHttpRequest();
-    asking.open(route.method, `${path}?${new URLSearchParams(request.query)}`);
+    asking.open(route.method, pathOf(name, request.params, request.query));
     asking.setRequestHeader('content-type', 'application/octet-stream');
     asking.responseType = 'json';
     asking.upload.onprogress = ({ loaded, total, lengthComputable }) => onSent(lengthComputable && total > 0 ? loaded / total : 0);

@@ -2,6 +2,7 @@ import type { Learner } from '@zephyrfield/core/api/schemas';
 import { UTC, ianaZone, type Zone } from '@zephyrfield/core/time/zone';
 import { DEFAULT_SETTINGS, type Settings } from '@zephyrfield/core/view/settings';
 import type { Viewer } from '@zephyrfield/core/view/words';
+import { lookedAt } from './near';
 import { useSession } from './queries';
 import { useScreen } from './screen';
 
@@ -10,7 +11,7 @@ export function useLearner(): { learner: Learner; learners: Learner[]; viewer: V
   const { data } = useSession();
   const chosen = useScreen((s) => s.learnerId);
   const learners = data?.learners ?? [];
-  const learner = learners.find((l) => l.id === chosen) ?? learners[0];
+  const learner = lookedAt(learners, chosen);
   const { zone, hours } = data?.settings ?? DEFAULT_SETTINGS;
   return learner ? { learner, learners, viewer: viewerOf(ianaZone(zone ?? '') ?? ianaZone(learner.zone) ?? UTC, hours) } : null;
 }

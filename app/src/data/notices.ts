@@ -1,7 +1,7 @@
 import type { BriefOfDay, NoticeView, Telling, TellingView } from '@zephyrfield/core/api/remind';
 import type { BriefPart } from '@zephyrfield/core/remind/telling';
 import { useQuery } from '@tanstack/react-query';
-import { call } from './client';
+import { begun, call } from './client';
 import { useDeeds } from './deeds';
 import { queryClient } from './queries';
 
@@ -9,7 +9,7 @@ const NOTICES = ['notices'] as const;
 const TELLING = ['telling'] as const;
 
 /** What the person was told, latest first. */
-export const useNotices = () => useQuery({ queryKey: NOTICES, queryFn: () => call('notices') });
+export const useNotices = () => useQuery({ queryKey: NOTICES, queryFn: () => call('notices'), ...begun('notices') });
 export const refreshNotices = () => queryClient.invalidateQueries({ queryKey: NOTICES });
 
 /** What the person wants to be told, and what stands in the way. */

@@ -1,9 +1,11 @@
 import type { CalendarView, ChangeView, ItemView, OccurrenceView, Session, SourceView } from '@zephyrfield/core/api/schemas';
-import { DAY } from '@zephyrfield/core/time/civil';
 import { QueryClient, useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { call } from './client';
+import { begun, call } from './client';
+import { takeEarlyValue, whenCame } from './early';
+import { REACH, between, nearDays } from './near';
 import { setServerNow } from './now';
+import { pathOf } from './path';
 
 export const queryClient = new QueryClient({ defaultOptions: { queries: { staleTime: 15_000, retry: 1, refetchOnWindowFocus: true } } });
 
@@ -17,46 +19,54 @@ export const keys = {
   item: (id: string, key: string) => ['item', id, key] as const,
 };
 
+/** Takes over who is there, and what time the server had when it said so. */
+function told(session: Session, cameAt: number): Session {
+  setServerNow(session.now, cameAt);
+  return session;
+}
+
+// A reply that is there before the page is in its first drawing; one that is still to come is waited for by the query.
+const early = takeEarlyValue(pathOf('session'));
+if (early) queryClient.setQueryData<Session>(keys.session, told(early.value as Session, early.cameAt!), { updatedAt: early.askedAt });
+
 export const useSession = () =>
   useQuery<Session>({
     queryKey: keys.session,
     queryFn: async () => {
+      const when = whenCame(pathOf('session'));
       const session = await call('session');
-      setServerNow(session.now);
-      return session;
+      return told(session, when(session));
     },
     staleTime: 60_000,
   });
 
-export const useCalendars = (learnerId: string) => useQuery<CalendarView[]>({ queryKey: keys.calendars(learnerId), queryFn: () => call('calendars', { params: { learnerId } }) });
+export const useCalendars = (learnerId: string) => useQuery<CalendarView[]>({ queryKey: keys.calendars(learnerId), queryFn: () => call('calendars', { params: { learnerId } }), ...begun('calendars', { params: { learnerId } }) });
 
 export const useSources = (learnerId: string) => useQuery<SourceView[]>({ queryKey: keys.sources(learnerId), queryFn: () => call('sources', { params: { learnerId } }) });
 
-export const useChanges = (learnerId: string) => useQuery<ChangeView[]>({ queryKey: keys.changes(learnerId), queryFn: () => call('changes', { params: { learnerId } }) });
-
-/** How far what is always there reaches, back and ahead of now, in days; what lies further off is asked for by pieces. */
-export const REACH = { back: 120, ahead: 400, piece: 120 } as const;
-const { back: BACK, ahead: AHEAD, piece: PIECE } = REACH;
+export const useChanges = (learnerId: string) => useQuery<ChangeView[]>({ queryKey: keys.changes(learnerId), queryFn: () => call('changes', { params: { learnerId } }), ...begun('changes', { params: { learnerId } }) });
 
 /**
  * Everything in a learner's schedule around `now` (instant, milliseconds), by whole days so that it is asked for once;
  * and what lies between two day numbers further off.
  */
 export function useOccurrences(learnerId: string, now: number, days?: { first: number; last: number }) {
-  const day = Math.floor(now / DAY);
+  const around = nearDays(now);
   const ask = (first: number, last: number) => ({
     queryKey: [...keys.occurrences(learnerId), first, last],
-    queryFn: () => call('occurrences', { params: { learnerId }, query: { from: new Date(first * DAY).toISOString(), to: new Date(last * DAY).toISOString() } }),
+    queryFn: () => call('occurrences', { params: { learnerId }, query: between(first, last) }),
+    ...begun('occurrences', { params: { learnerId }, query: between(first, last) }),
   });
   const pieces: number[] = [];
-  if (days && (days.first < day - BACK || days.last > day + AHEAD)) {
-    for (let p = Math.floor(days.first / PIECE); p <= Math.floor(days.last / PIECE); p++) {
-      const isThere = p * PIECE >= day - BACK && (p + 1) * PIECE <= day + AHEAD;
+  const { piece } = REACH;
+  if (days && (days.first < around.first || days.last > around.last)) {
+    for (let p = Math.floor(days.first / piece); p <= Math.floor(days.last / piece); p++) {
+      const isThere = p * piece >= around.first && (p + 1) * piece <= around.last;
       if (!isThere) pieces.push(p);
     }
   }
-  const near = useQuery<OccurrenceView[]>(ask(day - BACK, day + AHEAD));
-  const far = useQueries({ queries: pieces.map((p) => ask(p * PIECE, (p + 1) * PIECE)), combine: joined });
+  const near = useQuery<OccurrenceView[]>(ask(around.first, around.last));
+  const far = useQueries({ queries: pieces.map((p) => ask(p * piece, (p + 1) * piece)), combine: joined });
   const data = useMemo(() => merge(near.data, far.data), [near.data, far.data]);
   return { data, error: near.error ?? far.error, isPending: near.isPending, isFarPending: far.isPending };
 }

@@ -1,5 +1,5 @@
 import { Suspense, lazy, type ComponentType } from 'react';
-import { View } from 'react-native';
+import { Coming } from './coming';
 
 /**
  * A component that is loaded when it is first drawn; until then nothing stands, or the shape of a page.
@@ -15,15 +15,4 @@ export function later<P extends object>(load: () => Promise<ComponentType<P>>, p
       </Suspense>
     );
   };
-}
-
-function Coming() {
-  return (
-    <View role="status" aria-label="Loading the page" className="gap-4 px-4 pt-6">
-      <View className="h-8 w-1/3 rounded bg-line" />
-      {[0, 1, 2].map((i) => (
-        <View key={i} className="h-[72px] rounded-xl bg-sheet" />
-      ))}
-    </View>
-  );
 }

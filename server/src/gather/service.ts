@@ -34,6 +34,8 @@ export interface GatherDeps {
   chance(): number;
   /** Called after something of a learner's schedule has changed */
   changed(learnerId: string): void;
+  /** Called after a check that found nothing else than before */
+  checked(learnerId: string): void;
   /** One thing at a time for each source, by its id */
   turns: Turns;
 }
@@ -47,7 +49,7 @@ const sha256 = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest(
 /** Bytes to be read, wherever they come from. */
 export type Arrived = Pick<Fetched, 'charset'> & { body: Uint8Array; etag?: string | null; lastModified?: string | null };
 
-export function gatherService({ store, calendars, reader, secrets, clock, fetch, chance, changed, turns }: GatherDeps) {
+export function gatherService({ store, calendars, reader, secrets, clock, fetch, chance, changed, checked, turns }: GatherDeps) {
   /** Readings under way, by source: who asks meanwhile gets the same one. */
   const underWay = new Map<string, Promise<ReadingResult>>();
 
@@ -177,8 +179,10 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch,
     const row = store.byId(id);
     if (!row || row.removedAt !== null) throw notFound('followed link');
     if (row.kind !== 'followedLink') throw new ProblemError(422, 'one-time-file', 'A one-time file has nothing to check.', { remedy: 'To bring it up to date, read a newer copy of the file.' });
+    let isNews = true;
     try {
       const { fetched, reading } = await fetchAndRead(row);
+      isNews = reading !== null || row.troubleCode !== null;
       return store.transaction(() => {
         const moved = takeOver(row, fetched.movedTo);
         if (reading && fetched.body) return settle(row, withBody(fetched), reading, confirm, moved);
@@ -192,11 +196,12 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch,
       const now = clock.now();
       const failures = row.failures + 1;
       const next = nextCheck(now, { refreshSeconds: row.refreshSeconds, nextDue: null, failures, retryAfter: error.retryAfter, chance: chance() });
-      const troubleSince = row.troubleCode === error.code ? row.troubleSince : now;
+      isNews = row.troubleCode !== error.code;
+      const troubleSince = isNews ? now : row.troubleSince;
       store.transaction(() => store.change(id, { lastCheckedAt: now, troubleCode: error.code, troubleSince, failures, nextCheckAt: row.nextCheckAt === null ? null : next }));
       return result(id);
     } finally {
-      changed(row.learnerId);
+      (isNews ? changed : checked)(row.learnerId);
     }
   }
 

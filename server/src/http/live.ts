@@ -8,6 +8,9 @@ export interface LiveUpdates {
   /** Tells the open screens that a learner's schedule has changed */
   tell(learnerId: string): void;
   listen(learnerId: string, listener: () => void): () => void;
+  /** Tells them that a calendar’s link was checked, and nothing else is new */
+  tellChecked(learnerId: string): void;
+  listenChecked(learnerId: string, listener: () => void): () => void;
   /** Tells a person's open screens that there is something to be told */
   tellPerson(personId: string): void;
   listenPerson(personId: string, listener: () => void): () => void;
@@ -23,6 +26,8 @@ export function liveUpdates(): LiveUpdates {
   return {
     tell: (learnerId) => void emitter.emit(`learner ${learnerId}`),
     listen: (learnerId, listener) => on(`learner ${learnerId}`, listener),
+    tellChecked: (learnerId) => void emitter.emit(`checked ${learnerId}`),
+    listenChecked: (learnerId, listener) => on(`checked ${learnerId}`, listener),
     tellPerson: (personId) => void emitter.emit(`person ${personId}`),
     listenPerson: (personId, listener) => on(`person ${personId}`, listener),
   };
@@ -30,7 +35,10 @@ export function liveUpdates(): LiveUpdates {
 
 const BREATH = 25_000;
 
-/** Server-sent events: `changed` whenever a learner's schedule has changed, `told` when the person has been told something. What it is is asked for as always. */
+/**
+ * Server-sent events: `changed` whenever a learner's schedule has changed, `checked` when a link was looked at and nothing
+ * was new, `told` when the person has been told something. What it is is asked for as always.
+ */
 export function mountLive(router: Router, authenticate: Authenticate, live: LiveUpdates, admit: Admit): void {
   router.get('/api/learners/:learnerId/live', async (req, res) => {
     const caller = await authenticate(req);
@@ -39,13 +47,12 @@ export function mountLive(router: Router, authenticate: Authenticate, live: Live
     res.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', Connection: 'keep-alive' });
     res.flushHeaders();
     res.write('retry: 5000\n\n');
-    const stop = live.listen(id, () => res.write('event: changed\ndata: {}\n\n'));
-    const stopTold = live.listenPerson(caller.personId, () => res.write('event: told\ndata: {}\n\n'));
+    const say = (event: string) => () => void res.write(`event: ${event}\ndata: {}\n\n`);
+    const stops = [live.listen(id, say('changed')), live.listenChecked(id, say('checked')), live.listenPerson(caller.personId, say('told'))];
     // Proxies close silent connections.
     const breath = setInterval(() => res.write(': \n\n'), BREATH);
     req.on('close', () => {
-      stop();
-      stopTold();
+      for (const stop of stops) stop();
       clearInterval(breath);
     });
   });

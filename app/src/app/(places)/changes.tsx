@@ -1,1 +1,3 @@
-export { ChangesPlace as default } from '@/features/changes/changes-place';
+import { later } from '@/ui/later';
+
+export default later(() => import('@/later').then((m) => m.ChangesPlace), true);

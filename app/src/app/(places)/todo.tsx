@@ -1,1 +1,3 @@
-export { TodoPlace as default } from '@/features/todo/todo-place';
+import { later } from '@/ui/later';
+
+export default later(() => import('@/features/todo/todo-place').then((m) => m.TodoPlace), true);

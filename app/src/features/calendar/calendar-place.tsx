@@ -12,7 +12,8 @@ import { useNow } from '@/data/now';
 import { useDraft } from '@/data/draft';
 import { finish } from '@/data/marks';
 import { moves } from '@/data/moves';
-import { REACH, useChanges } from '@/data/queries';
+import { REACH } from '@/data/near';
+import { useChanges } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
@@ -26,6 +27,7 @@ import { Carry } from './carry';
 import { DayLists } from './day-lists';
 import type { Drawing } from './drawing';
 import { FilterBar } from './filter-bar';
+import { AgendaList } from './agenda-list';
 import { FlagLine, HiddenLine } from './flag-line';
 import { ItemSheet } from './item-sheet';
 import { KeyList } from './key-list';
@@ -36,7 +38,6 @@ import { useKeys } from './use-keys';
 import { VIEWS, useLook, type Looking } from './use-look';
 import { useScene, type Scene } from './use-scene';
 
-const AgendaList = later(() => import('./agenda-list').then((m) => m.AgendaList));
 const QuickLook = later(() => import('./quick-look').then((m) => m.QuickLook));
 const Swipe = later(() => import('@/ui/gestures').then((m) => m.Swipe));
 

@@ -19,6 +19,7 @@ import { useSession } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 import { useTheme } from '@/data/theme';
 import { Button, type IconType } from '@/ui/button';
+import { Coming } from '@/ui/coming';
 import { Notice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
@@ -106,20 +107,18 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
 }
 
 function Beginning({ problem, retry }: { problem: { title: string; remedy?: string | undefined } | null; retry(): void }) {
+  if (!problem)
+    return (
+      <View role="main" className="flex-1 bg-paper">
+        <Coming withPlaces />
+      </View>
+    );
   return (
     <View role="main" className="flex-1 items-center justify-center gap-4 bg-paper p-6">
-      {problem ? (
-        <>
-          <Notice kind="trouble" title={problem.title}>
-            {problem.remedy}
-          </Notice>
-          <Button onPress={retry}>Try again</Button>
-        </>
-      ) : (
-        <Text role="status" className="text-ink2">
-          One moment …
-        </Text>
-      )}
+      <Notice kind="trouble" title={problem.title}>
+        {problem.remedy}
+      </Notice>
+      <Button onPress={retry}>Try again</Button>
     </View>
   );
 }

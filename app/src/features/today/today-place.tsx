@@ -11,7 +11,7 @@ import { instantIn } from '@zephyrfield/core/time/when';
 import { Link, router } from 'expo-router';
 import PencilLine from 'lucide-react-native/icons/pencil-line';
 import Video from 'lucide-react-native/icons/video';
-import { useMemo, useState, type ReactNode } from 'react';
+import { useDeferredValue, useMemo, useState, type ReactNode } from 'react';
 import { Linking, Pressable, ScrollView, View } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useLearner, useSettings } from '@/data/learner';
@@ -60,6 +60,8 @@ export function TodayPlace() {
   );
   const [course, setCourse] = useState('');
   const [most, setMost] = useState(STEP);
+  // What is for now stands before what comes is drawn.
+  const isWhole = useDeferredValue(true, false);
 
   const failure = calendars.error ?? occurrences.error;
   const mayTick = learner.access !== 'look';
@@ -129,53 +131,57 @@ export function TodayPlace() {
           ) : null}
         </View>
         <View className="min-w-0 flex-1">
-          {unseen.length ? (
-            <Part
-              title="Since you last looked"
-              aside={
-                <Link href="/changes" className="min-h-touch content-center font-text text-small font-bold text-lagoon underline">
-                  {unseen.length > 5 ? `all ${unseen.length}` : 'look'}
-                </Link>
-              }
-            >
-              {unseen.slice(0, 5).map((change) => {
-                const calendar = byId.get(change.calendarId);
-                return (
-                  <View key={change.id} className="flex-row items-center gap-2">
-                    {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={14} /> : null}
-                    <Text className="flex-1">
-                      <Text kind="strong">{change.title}</Text> {changeWords(change, viewer)}
-                    </Text>
+          {isWhole ? (
+            <>
+              {unseen.length ? (
+                <Part
+                  title="Since you last looked"
+                  aside={
+                    <Link href="/changes" className="min-h-touch content-center font-text text-small font-bold text-lagoon underline">
+                      {unseen.length > 5 ? `all ${unseen.length}` : 'look'}
+                    </Link>
+                  }
+                >
+                  {unseen.slice(0, 5).map((change) => {
+                    const calendar = byId.get(change.calendarId);
+                    return (
+                      <View key={change.id} className="flex-row items-center gap-2">
+                        {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={14} /> : null}
+                        <Text className="flex-1">
+                          <Text kind="strong">{change.title}</Text> {changeWords(change, viewer)}
+                        </Text>
+                      </View>
+                    );
+                  })}
+                </Part>
+              ) : null}
+              <Told />
+              <Part title="Next up" aside={`${plural(settings.ahead, 'day')} ahead`}>
+                <Choice
+                  label="Of"
+                  value={course}
+                  onChange={(e) => setCourse(e.currentTarget.value)}
+                  options={[{ value: '', words: 'all calendars' }, ...(calendars.data ?? []).map((c) => ({ value: c.id, words: c.name }))]}
+                />
+                {upcoming.slice(0, most).map((e, i) => (
+                  <View key={`${e.occurrence.itemId} ${e.occurrence.key}`} className="gap-2">
+                    {upcoming[i - 1]?.day === e.day ? null : (
+                      <Text kind="label" className="pt-1">
+                        {longDay(e.day)} <Text kind="small">{daysAway(e.day, seen.day)}</Text>
+                      </Text>
+                    )}
+                    {slip(e, true)}
                   </View>
-                );
-              })}
-            </Part>
+                ))}
+                {upcoming.length > most ? (
+                  <Button kind="quiet" onPress={() => setMost(most + STEP)} className="self-start">
+                    {`${upcoming.length - most} more`}
+                  </Button>
+                ) : null}
+                {upcoming.length === 0 ? <Text className="text-ink2">Nothing comes in these days.</Text> : null}
+              </Part>
+            </>
           ) : null}
-          <Told />
-          <Part title="Next up" aside={`${plural(settings.ahead, 'day')} ahead`}>
-            <Choice
-              label="Of"
-              value={course}
-              onChange={(e) => setCourse(e.currentTarget.value)}
-              options={[{ value: '', words: 'all calendars' }, ...(calendars.data ?? []).map((c) => ({ value: c.id, words: c.name }))]}
-            />
-            {upcoming.slice(0, most).map((e, i) => (
-              <View key={`${e.occurrence.itemId} ${e.occurrence.key}`} className="gap-2">
-                {upcoming[i - 1]?.day === e.day ? null : (
-                  <Text kind="label" className="pt-1">
-                    {longDay(e.day)} <Text kind="small">{daysAway(e.day, seen.day)}</Text>
-                  </Text>
-                )}
-                {slip(e, true)}
-              </View>
-            ))}
-            {upcoming.length > most ? (
-              <Button kind="quiet" onPress={() => setMost(most + STEP)} className="self-start">
-                {`${upcoming.length - most} more`}
-              </Button>
-            ) : null}
-            {upcoming.length === 0 ? <Text className="text-ink2">Nothing comes in these days.</Text> : null}
-          </Part>
         </View>
       </View>
     </ScrollView>

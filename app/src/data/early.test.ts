@@ -1,0 +1,101 @@
+import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query';
+import { renderHook, waitFor } from '@testing-library/react';
+import { createElement, type ReactNode } from 'react';
+import { begun, call } from './client';
+import { askEarly, whenCame } from './early';
+import { useLiveUpdates } from './live';
+
+const NAMES = [{ id: 'c1', name: 'Ceramics' }];
+const asked: string[] = [];
+const answer = { status: 200, body: NAMES as unknown };
+
+beforeEach(() => {
+  asked.length = 0;
+  Object.assign(answer, { status: 200, body: NAMES });
+  globalThis.fetch = ((path: string) => {
+    asked.push(path);
+    return Promise.resolve({ ok: answer.status < 400, status: answer.status, json: () => Promise.resolve(answer.body) });
+  }) as typeof fetch;
+  jest.useFakeTimers({ now: 1_000_000 });
+});
+afterEach(() => jest.useRealTimers());
+
+const path = '/api/learners/juno/calendars';
+const calendars = () => call('calendars', { params: { learnerId: 'juno' } });
+
+test('a reply that was asked for before the page was there is not asked for again, and serves once', async () => {
+  await askEarly(path);
+  expect(await calendars()).toEqual(NAMES);
+  expect(asked).toEqual([path]);
+  await calendars();
+  expect(asked).toEqual([path, path]);
+});
+
+test('after ten seconds, or after a change, it is asked for anew', async () => {
+  await askEarly(path);
+  jest.setSystemTime(1_010_000);
+  await calendars();
+  expect(asked).toHaveLength(2);
+  await askEarly(path);
+  await call('removeSource', { params: { id: 's1' } });
+  await calendars();
+  expect(asked).toEqual([path, path, path, '/api/sources/s1', path]);
+});
+
+test('what it says of the time is of the moment it came, and not of the moment it was taken', async () => {
+  await askEarly(path);
+  jest.setSystemTime(1_003_000);
+  const when = whenCame(path);
+  expect(when(await calendars())).toBe(1_000_000);
+  expect(whenCame(path)(await calendars())).toBe(1_003_000);
+});
+
+test('one that failed counts as not asked for: the page asks itself, and tells', async () => {
+  answer.status = 503;
+  expect(await askEarly(path)).toBeUndefined();
+  Object.assign(answer, { status: 403, body: { type: 'urn:x', title: 'Not yours.', status: 403 } });
+  await expect(calendars()).rejects.toThrow('Not yours.');
+});
+
+const inside = (client: QueryClient) => {
+  const Inside = ({ children }: { children: ReactNode }) => createElement(QueryClientProvider, { client }, children);
+  return { wrapper: Inside };
+};
+
+test('the first drawing has what is there already', async () => {
+  await askEarly(path);
+  const params = { params: { learnerId: 'juno' } };
+  const { result } = renderHook(() => useQuery({ queryKey: ['calendars'], queryFn: calendars, staleTime: 15_000, ...begun('calendars', params) }), inside(new QueryClient()));
+  expect(result.current.data).toEqual(NAMES);
+  expect(asked).toEqual([path]);
+});
+
+describe('what happens elsewhere', () => {
+  class Source extends EventTarget {
+    static last: Source;
+    constructor(readonly url: string) {
+      super();
+      Source.last = this;
+    }
+    close(): void {}
+  }
+
+  test('many changes in a row are one refresh at the first and one at the end; a check without news touches the links alone', async () => {
+    globalThis.EventSource = Source as unknown as typeof EventSource;
+    const client = new QueryClient();
+    const refreshed = jest.spyOn(client, 'invalidateQueries');
+    const times = (key: readonly unknown[]) => refreshed.mock.calls.filter(([filter]) => JSON.stringify(filter?.queryKey) === JSON.stringify(key)).length;
+    const { unmount } = renderHook(() => useLiveUpdates('juno'), inside(client));
+    expect(Source.last.url).toBe('/api/learners/juno/live');
+    for (let i = 0; i < 5; i++) Source.last.dispatchEvent(new Event('changed'));
+    expect(times(['learner', 'juno'])).toBe(1);
+    jest.advanceTimersByTime(1000);
+    await waitFor(() => expect(times(['learner', 'juno'])).toBe(2));
+    jest.advanceTimersByTime(5000);
+    expect(times(['learner', 'juno'])).toBe(2);
+    Source.last.dispatchEvent(new Event('checked'));
+    expect(times(['learner', 'juno', 'sources'])).toBe(1);
+    expect(times(['learner', 'juno'])).toBe(2);
+    unmount();
+  });
+});
