@@ -70,3 +70,9 @@ export async function stroke(page: Page, from: { x: number; y: number }, to: { x
   for (let i = 1; i <= 5; i++) await touch('touchMove', { x: from.x + ((to.x - from.x) * i) / 5, y: from.y + ((to.y - from.y) * i) / 5 });
   await touch('touchEnd');
 }
+
+/** Moves the demo's clock ahead, and waits until it has gone there. */
+export async function hoursAhead(page: Page, hours: number): Promise<void> {
+  const moved = () => page.waitForResponse((r) => r.url().endsWith('/api/demo/clock') && r.ok());
+  for (let i = 0; i < hours; i++) await Promise.all([moved(), page.getByRole('button', { name: 'Move the demo clock one hour ahead' }).click()]);
+}

@@ -1,17 +1,12 @@
 import type { Page } from '@playwright/test';
 import type { PostedMail } from '@zephyrfield/stand-ins/postbox';
-import { expect, test } from './fixtures';
+import { expect, hoursAhead, test } from './fixtures';
 import type { ServerProcess } from './servers';
 
 test.use({ ownDemo: 'notices' });
 
 const bar = (page: Page) => page.getByLabel('What was done');
 const posted = async (demo: ServerProcess) => (await (await fetch(`${demo.postbox}/mails`)).json()) as PostedMail[];
-/** Moves the demo's clock ahead, and waits until it has gone there. */
-async function hoursAhead(page: Page, hours: number): Promise<void> {
-  const moved = () => page.waitForResponse((r) => r.url().endsWith('/api/demo/clock') && r.ok());
-  for (let i = 0; i < hours; i++) await Promise.all([moved(), page.getByRole('button', { name: 'Move the demo clock one hour ahead' }).click()]);
-}
 const one = (page: Page, title: string | RegExp) => page.getByRole('group', { name: title }).first();
 
 test('what is told: unseen first, dealt with where it stands, put off, and counted in words on Today', async ({ page, accessible }) => {
@@ -111,13 +106,3 @@ test(
     await expect(page.getByRole('group', { name: 'Reminders', exact: true })).toContainText('Wed 28 Oct 18:00');
   },
 );
-
-test('this browser tells while it is open, and leads to what it tells of', { tag: '@wide' }, async ({ page, context, demo }) => {
-  await context.grantPermissions(['notifications'], { origin: demo.address });
-  await page.goto('/telling');
-  await expect(page.getByText('This browser tells you while Zephyrfield is open in it')).toBeVisible();
-  const shown = () => page.evaluate(async () => (await (await navigator.serviceWorker.getRegistration('/told.js'))?.getNotifications())?.map((n) => [n.title, (n.data as { path: string }).path]) ?? []); // prettier-ignore
-  await hoursAhead(page, 15);
-  await expect.poll(async () => (await shown()).length, { timeout: 20_000 }).toBeGreaterThan(0);
-  for (const [, path] of await shown()) expect(path).toMatch(/^\/(calendar\?item=|notices|brief)/);
-});

@@ -1,9 +1,6 @@
 import { defineConfig } from '@playwright/test';
+import { launchOptions } from './browsers';
 
-const launchOptions = {
-  executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
-};
 const common = { launchOptions, locale: 'en-IE', timezoneId: 'Europe/Dublin' };
 
 /**

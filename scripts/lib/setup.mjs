@@ -41,14 +41,16 @@ export async function ensureInstalled() {
   writeFileSync(stamp, lock);
 }
 
-const CHROMIUM = '/usr/bin/chromium';
+/** Debian's packages of the browsers, by their programs. Most tests run in the light one; a few need the whole. */
+const BROWSERS = { '/usr/bin/chromium': 'chromium', '/usr/bin/chromium-headless-shell': 'chromium-headless-shell' };
 
 /**
  * Installs Debian's Chromium through apt where it is missing and that is allowed; says what to do where it is not. Begun at
  * once and beside what else there is to do, waited for where it is needed.
  */
 export async function ensureChromium() {
-  if (existsSync(CHROMIUM)) return;
+  const missing = () => Object.entries(BROWSERS).flatMap(([program, name]) => (existsSync(program) ? [] : [name]));
+  if (!missing().length) return;
   console.error('Installing Chromium …');
   const apt = (...args) =>
     new Promise((done) => {
@@ -56,7 +58,7 @@ export async function ensureChromium() {
       child.on('error', () => done(false));
       child.on('exit', (code) => done(code === 0));
     });
-  if (process.getuid?.() === 0 && (await apt('update')) && (await apt('install', '-y', '--no-install-recommends', 'chromium')) && existsSync(CHROMIUM)) return;
-  console.error(`The browser tests need Chromium at ${CHROMIUM}. Install it, on Debian with: sudo apt-get install chromium`);
+  if (process.getuid?.() === 0 && (await apt('update')) && (await apt('install', '-y', '--no-install-recommends', ...missing())) && !missing().length) return;
+  console.error(`The browser tests need Chromium. Install it, on Debian with: sudo apt-get install ${missing().join(' ')}`);
   process.exit(1);
 }
