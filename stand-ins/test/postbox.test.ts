@@ -71,6 +71,26 @@ test('an address that does not exist is refused for good, as RFC 5321 4.2.3 has 
   http.close();
 });
 
+test('a sender cut off in the middle of a mail leaves nothing behind, and the next one is served', async () => {
+  const before = postbox.mails.length;
+  const lines = ['EHLO cut.example', 'MAIL FROM:<a@skerrow.example>', 'RCPT TO:<b@skerrow.example>', 'DATA', 'Subject: half of', ''];
+  await new Promise<void>((done) => {
+    const socket = createConnection(port, '127.0.0.1');
+    socket.on('data', () => {
+      const next = lines.shift();
+      if (next?.startsWith('Subject')) socket.write(`${next}\r\n\r\n`, () => socket.resetAndDestroy());
+      else socket.write(`${next ?? ''}\r\n`);
+    });
+    socket.on('close', () => done());
+  });
+  expect(await say('EHLO next.example', 'QUIT')).toEqual([220, 250, 221]);
+  expect(postbox.mails).toHaveLength(before);
+  // As the machine tells of it where it tells the other side too; what keeps the postbox from working is not kept quiet.
+  const told = (code: string) => () => postbox.smtp.emit('error', Object.assign(new Error(`read ${code}`), { code }));
+  expect(told('ECONNRESET')).not.toThrow();
+  expect(told('EADDRINUSE')).toThrow('EADDRINUSE');
+});
+
 test('what a mail carries is shown as text or in a frame where nothing runs', async () => {
   await say(...mail('juno@skerrow.example', 'c@x', '<script>alert(1)</script>'));
   const http = postbox.app.listen(0, '127.0.0.1');

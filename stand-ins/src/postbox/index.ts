@@ -28,6 +28,8 @@ export interface Postbox {
 /** The largest mail taken, in bytes. */
 const LARGEST = 2 * 2 ** 20;
 
+const CUT_OFF = new Set(['ECONNRESET', 'EPIPE', 'ETIMEDOUT']);
+
 /**
  * A stand-in for a mail server: takes mail over SMTP for anybody, sends it nowhere, and shows it on a page. Not the
  * product: nothing in it is meant to face the internet.
@@ -74,6 +76,10 @@ export function createPostbox(file: string | null = null): Postbox {
         }, done);
       });
     },
+  });
+  // A sender that is cut off in the middle of a mail ends its connection, and nothing else.
+  smtp.on('error', (error: NodeJS.ErrnoException) => {
+    if (!CUT_OFF.has(error.code ?? '')) throw error;
   });
 
   const app = express();
