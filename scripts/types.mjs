@@ -1,4 +1,5 @@
-// Checks the types of every part.
+// Checks the types of every part: the core by itself, since it knows neither Node nor a browser; what runs on Node as one,
+// which is done in half the time of one after the other.
 import { run } from './lib/setup.mjs';
 
-for (const part of ['core', 'server', 'stand-ins', 'demo', 'app', 'e2e', 'bench']) run('npx', ['--no-install', 'tsc', '-p', part, '--noEmit']);
+for (const project of ['core', 'tsconfig.node.json', 'app', 'e2e']) run('npx', ['--no-install', 'tsc', '-p', project, '--noEmit']);
