@@ -1,6 +1,6 @@
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { plural } from '@zephyrfield/core/view/words';
-import { useRef } from 'react';
+import { memo, useRef } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
 import { useScreen, type Screen } from '@/data/screen';
 import { Flag } from '@/ui/flag';
@@ -30,33 +30,44 @@ export function FlagLine({ calendars, open }: Props) {
       toggle(id);
     }
   };
+  const only = (id: string) => justOne(id, all);
   return (
     <ScrollView horizontal showsHorizontalScrollIndicator={false} className="flex-grow-0" contentContainerClassName="gap-1 px-3 py-1">
-      {calendars.map((calendar) => {
-        const isHidden = hidden.includes(calendar.id);
-        const count = open.get(calendar.id) ?? 0;
-        return (
-          <Pressable
-            key={calendar.id}
-            role="switch"
-            aria-checked={!isHidden}
-            aria-label={`${calendar.name}, ${count} open${isHidden ? ', hidden' : ''}`}
-            {...({ title: `${calendar.name}: press to ${isHidden ? 'show' : 'hide'}, double press for just this one` } as object)}
-            onPress={(e) => press(calendar.id, (e.nativeEvent as unknown as UIEvent).detail)}
-            onLongPress={() => justOne(calendar.id, all)}
-            delayLongPress={650}
-            className="min-h-touch min-w-[54px] items-center justify-center gap-1 rounded-lg px-1.5 hover:bg-lagoon-wash"
-          >
-            <Flag colour={calendar.colour} flag={calendar.flag} size={17} struck={isHidden} />
-            <Text kind="small" className={isHidden ? 'line-through' : 'text-ink'}>
-              {calendar.flag.letters} {count}
-            </Text>
-          </Pressable>
-        );
-      })}
+      {calendars.map((calendar) => (
+        <FlagSwitch key={calendar.id} calendar={calendar} count={open.get(calendar.id) ?? 0} isHidden={hidden.includes(calendar.id)} onPress={press} onJustOne={only} />
+      ))}
     </ScrollView>
   );
 }
+
+interface SwitchProps {
+  calendar: CalendarView;
+  count: number;
+  isHidden: boolean;
+  onPress(id: string, clicks: number): void;
+  onJustOne(id: string): void;
+}
+
+/** One calendar's flag; by itself, so that a press draws this one anew and not all. */
+const FlagSwitch = memo(function FlagSwitch({ calendar, count, isHidden, onPress, onJustOne }: SwitchProps) {
+  return (
+    <Pressable
+      role="switch"
+      aria-checked={!isHidden}
+      aria-label={`${calendar.name}, ${count} open${isHidden ? ', hidden' : ''}`}
+      {...({ title: `${calendar.name}: press to ${isHidden ? 'show' : 'hide'}, double press for just this one` } as object)}
+      onPress={(e) => onPress(calendar.id, (e.nativeEvent as unknown as UIEvent).detail)}
+      onLongPress={() => onJustOne(calendar.id)}
+      delayLongPress={650}
+      className="min-h-touch min-w-[54px] items-center justify-center gap-1 rounded-lg px-1.5 hover:bg-lagoon-wash"
+    >
+      <Flag colour={calendar.colour} flag={calendar.flag} size={17} struck={isHidden} />
+      <Text kind="small" className={isHidden ? 'line-through' : 'text-ink'}>
+        {calendar.flag.letters} {count}
+      </Text>
+    </Pressable>
+  );
+});
 
 interface HiddenProps {
   hidden: { due: number; other: number; calendars: string[] };
