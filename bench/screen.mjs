@@ -1,12 +1,13 @@
 // What a screen is budgeted, measured in the browser that the tests use, on a processor slowed four times. The app is the
 // built one over the demo world; what is on the screen is made here, so that there is enough of it.
 import { chromium } from '@playwright/test';
+import { CHROMIUM } from '../e2e/browsers.ts';
 import { ServerProcess } from '../e2e/servers.ts';
 
 const SLOWED = 4;
 const rows = [];
 const demo = await ServerProcess.start('demo.js');
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+const browser = await chromium.launch({ executablePath: CHROMIUM, args: ['--no-sandbox'] });
 const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
 
 /** Occurrences spread evenly over four weeks and all calendars. */

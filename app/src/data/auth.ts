@@ -1,7 +1,9 @@
 import { Refusal } from './client';
+import { forgetEarly } from './early';
 
 /** Asks better-auth, which has its own addresses under /api/auth. */
 async function ask(path: string, body: object): Promise<void> {
+  forgetEarly();
   const response = await fetch(`/api/auth${path}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }).catch(() => null);
   if (response?.ok) return;
   const reply = (await response?.json().catch(() => null)) as { code?: string; message?: string } | null;

@@ -1,7 +1,7 @@
 import { paths } from '@zephyrfield/core/api/paths';
 import type { ReplyOf, RequestOf, Routes } from '@zephyrfield/core/api/routes';
 import type { Problem } from '@zephyrfield/core/api/schemas';
-import { forgetEarly, takeEarly, takeEarlyValue } from './early';
+import { earlyValue, forgetEarly, takeEarly } from './early';
 import { pathOf } from './path';
 
 /** What the server would not do, in words fit to show. */
@@ -47,17 +47,12 @@ export async function call<N extends keyof Routes>(name: N, request: Partial<Giv
 }
 
 /**
- * What a query begins with: the reply that came before the page was there, so that its first drawing has all in it.
- * Nothing where it was not asked for early.
+ * What a query shows until its own asking is done: the reply that came before the page was there, so that the first drawing
+ * has all in it. The asking then takes the same reply. It never becomes what the query goes back to, say after signing out.
  */
 export function begun<N extends keyof Routes>(name: N, request: Partial<Given<RequestOf<Routes[N]>>> = {}) {
   const { params, query } = request as { params?: Record<string, string>; query?: Record<string, string> };
-  const path = pathOf(name, params, query);
-  let early: ReturnType<typeof takeEarlyValue>;
-  return {
-    initialData: () => (early = takeEarlyValue(path))?.value as ReplyOf<Routes[N]> | undefined,
-    initialDataUpdatedAt: () => early?.askedAt,
-  };
+  return { placeholderData: () => earlyValue(pathOf(name, params, query)) as ReplyOf<Routes[N]> | undefined };
 }
 
 /**

@@ -39,8 +39,8 @@ function take(path: string): Early | undefined {
 /** What was asked for early under this path, when it comes; nothing where it was not, or failed. */
 export const takeEarly = (path: string): Promise<unknown> | undefined => take(path)?.reply.catch(() => undefined);
 
-/** What was asked for early under this path and is there already, with the moment (milliseconds) it is from. */
-export const takeEarlyValue = (path: string): Early | undefined => (waiting().get(path)?.value === undefined ? undefined : take(path));
+/** What was asked for early under this path and is there already; it stays there for who takes it. */
+export const earlyValue = (path: string): unknown => waiting().get(path)?.value;
 
 /** When a reply came that was asked for early, by `Date.now()`; now, for any other. To be asked for before it is taken. */
 export function whenCame(path: string): (value: unknown) => number {
@@ -48,5 +48,5 @@ export function whenCame(path: string): (value: unknown) => number {
   return (value) => (early?.value === value && early?.cameAt) || Date.now();
 }
 
-/** After a change nothing that was asked for before it is good any more. */
+/** After a change, or when somebody else signs in, nothing that was asked for before is good any more. */
 export const forgetEarly = (): void => waiting().clear();

@@ -22,6 +22,9 @@ function latest(learnerId: string, given: OccurrenceView): OccurrenceView {
   return found.reduce((a, b) => (b.version > a.version ? b : a), queryClient.getQueryData<ItemView>(keys.item(given.itemId, given.key))?.occurrence ?? found[0] ?? given);
 }
 
+/** The version our last change of each occurrence made: what is shown may be older, where a refresh began before that change. */
+const written = new Map<string, number>();
+
 /** Changes of one occurrence go one after the other, each on the version the last one made. */
 const queues = new Map<string, Promise<unknown>>();
 function inTurn<T>(id: string, work: () => Promise<T>): Promise<T> {
@@ -65,11 +68,16 @@ export interface MarksOptions {
  */
 export async function changeMarks(learnerId: string, given: OccurrenceView, change: MarksChange, { words, back, asks = false }: MarksOptions = {}): Promise<OccurrenceView | null> {
   const before = latest(learnerId, given);
+  const id = `${given.itemId} ${given.key}`;
+  const version = () => Math.max(latest(learnerId, given).version, written.get(id) ?? 0);
   show(learnerId, withChange(before, change));
   try {
-    const saved = await inTurn(`${given.itemId} ${given.key}`, () =>
-      call('changeLayer', { params: { id: given.itemId }, body: { ...change, key: given.key, version: latest(learnerId, given).version } }).then((reply) => (show(learnerId, reply), reply)),
-    );
+    const saved = await inTurn(id, async () => {
+      const reply = await call('changeLayer', { params: { id: given.itemId }, body: { ...change, key: given.key, version: version() } });
+      written.set(id, reply.version);
+      show(learnerId, reply);
+      return reply;
+    });
     void queryClient.invalidateQueries({ queryKey: keys.item(given.itemId, given.key) });
     if (words) {
       const undo = () => changeMarks(learnerId, saved, { ...inverse(before, change), ...back }).then(() => {});

@@ -2,7 +2,7 @@ import type { CalendarView, ChangeView, ItemView, OccurrenceView, Session, Sourc
 import { QueryClient, useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { begun, call } from './client';
-import { takeEarlyValue, whenCame } from './early';
+import { earlyValue, whenCame } from './early';
 import { REACH, between, nearDays } from './near';
 import { setServerNow } from './now';
 import { pathOf } from './path';
@@ -25,9 +25,9 @@ function told(session: Session, cameAt: number): Session {
   return session;
 }
 
-// A reply that is there before the page is in its first drawing; one that is still to come is waited for by the query.
-const early = takeEarlyValue(pathOf('session'));
-if (early) queryClient.setQueryData<Session>(keys.session, told(early.value as Session, early.cameAt!), { updatedAt: early.askedAt });
+// A reply that is there before the page tells the time already: what is drawn first depends on it.
+const session = earlyValue(pathOf('session')) as Session | undefined;
+if (session) told(session, whenCame(pathOf('session'))(session));
 
 export const useSession = () =>
   useQuery<Session>({
@@ -38,6 +38,7 @@ export const useSession = () =>
       return told(session, when(session));
     },
     staleTime: 60_000,
+    ...begun('session'),
   });
 
 export const useCalendars = (learnerId: string) => useQuery<CalendarView[]>({ queryKey: keys.calendars(learnerId), queryFn: () => call('calendars', { params: { learnerId } }), ...begun('calendars', { params: { learnerId } }) });

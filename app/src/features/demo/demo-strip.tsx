@@ -77,6 +77,8 @@ export function useBecome() {
     onSuccess: (session) => {
       client.removeQueries({ predicate: (q) => q.queryKey[0] === 'learner' || q.queryKey[0] === 'item' });
       client.setQueryData(keys.session, session);
+      // What belongs to the person, and not to a learner.
+      void client.resetQueries({ predicate: (q) => ['notices', 'telling', 'brief'].includes(String(q.queryKey[0])) });
     },
   });
 }
