@@ -86,6 +86,8 @@ export async function changeMarks(learnerId: string, given: OccurrenceView, chan
     return saved;
   } catch (error) {
     show(learnerId, before);
+    // Whatever is the matter, what the server says from now on counts.
+    written.delete(id);
     useDeeds.getState().failed(error);
     void queryClient.invalidateQueries({ queryKey: ['learner', learnerId] });
     void queryClient.invalidateQueries({ queryKey: ['item', given.itemId] });

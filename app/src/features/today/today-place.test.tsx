@@ -1,0 +1,116 @@
+import { act, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { router } from 'expo-router';
+import { Linking } from 'react-native';
+import { useDraft } from '@/data/draft';
+import { useScreen } from '@/data/screen';
+import { drawInside } from '../../../test/inside';
+import { CERAMICS, School, learner, lesson, work } from '../../../test/school';
+import { TodayPlace } from './today-place';
+
+jest.mock('expo-router', () => ({ Link: ({ children }: { children: unknown }) => children, router: { push: jest.fn() } }));
+
+const TONIGHT = work('Tide tables', '2026-10-06T22:59:00Z', { calendarId: 'bb' });
+const TILES = work('Glaze tiles', '2026-10-06T15:00:00Z', { due: { kind: 'date', date: '2026-10-06' }, handIn: 'paper' });
+const LATE = work('Chart exercise', '2026-10-01T22:59:00Z');
+const CALL = lesson('Tutor call', '2026-10-06T15:20:00Z', '2026-10-06T15:50:00Z');
+const group = (name: string) => screen.findByRole('group', { name });
+
+async function draw(given: ConstructorParameters<typeof School>[0]): Promise<School> {
+  const school = new School(given);
+  await drawInside(<TodayPlace />);
+  return school;
+}
+
+test('the day, the next thing, where to be, what is due by tonight, and what is past due', async () => {
+  await draw({ occurrences: [TONIGHT, TILES, LATE, CALL] });
+  expect(await screen.findByRole('heading', { level: 1, name: 'Tuesday' })).toBeInTheDocument();
+  expect(await group('Next')).toHaveTextContent('Next, in 10 minutes');
+  expect(await group('Next')).toHaveTextContent('Tutor call');
+  expect(await group('Where to be')).toHaveTextContent('Tutor call');
+  expect(await group('Due by tonight')).toHaveTextContent('2 open, 0 finished');
+  expect(await group('Past due')).toHaveTextContent('Chart exercise');
+  expect(screen.getByText(/of work/)).toHaveTextContent('1 h 30 of work');
+});
+
+test('the way into a meeting that is near stands on it', async () => {
+  await draw({ occurrences: [CALL], links: [{ href: 'https://meet.example/r', label: 'Room', role: 'meeting' }] });
+  const open = jest.spyOn(Linking, 'openURL').mockResolvedValue(undefined);
+  await userEvent.click(await screen.findByRole('button', { name: 'Join: Room' }));
+  expect(open).toHaveBeenCalledWith('https://meet.example/r');
+});
+
+test('finished where it stands, and counted', async () => {
+  const school = await draw({ occurrences: [TONIGHT, TILES] });
+  await userEvent.click(await screen.findByRole('button', { name: 'Finish Glaze tiles' }));
+  await waitFor(async () => expect(await group('Due by tonight')).toHaveTextContent('1 open, 1 finished'));
+  expect(school.changes).toEqual([['/api/items/glaze-tiles/layer', { key: '', version: 0, finished: true }]]);
+});
+
+test('a hidden calendar is nowhere, and nothing due is said in words', async () => {
+  await draw({ occurrences: [TONIGHT] });
+  expect(await screen.findByRole('button', { name: /^Tide tables/ })).toBeInTheDocument();
+  act(() => useScreen.setState({ hidden: ['bb'] }));
+  await waitFor(async () => expect(await group('Due by tonight')).toHaveTextContent('Nothing is due today.'));
+});
+
+test('next up: a week ahead by its days, of one calendar where that is wanted, and more of it at a press', async () => {
+  const many = Array.from({ length: 70 }, (_, i) => work(`Sheet ${i}`, `2026-10-0${7 + (i % 3)}T1${i % 10}:00:00Z`, { calendarId: i % 2 ? 'bb' : 'ce' }));
+  await draw({ occurrences: [...many, work('Far off', '2026-10-20T15:00:00Z')] });
+  const up = await group('Next up');
+  expect(up).toHaveTextContent('7 days ahead');
+  expect(up).toHaveTextContent('Wednesday 7 October tomorrow');
+  const slips = () => within(up).getAllByText(/^Sheet \d/);
+  expect(slips()).toHaveLength(60);
+  await userEvent.click(within(up).getByText('10 more'));
+  expect(slips()).toHaveLength(70);
+  expect(up).not.toHaveTextContent('Far off');
+  await userEvent.selectOptions(within(up).getByLabelText('Of'), 'Boatbuilding');
+  expect(slips()).toHaveLength(35);
+});
+
+test('what changed since one last looked, five of it, and how much more there is', async () => {
+  const change = (id: number, seen = false) => ({
+    id,
+    kind: 'moved',
+    itemId: `i${id}`,
+    key: '',
+    calendarId: 'ce',
+    title: `Moved ${id}`,
+    from: TONIGHT.due,
+    to: TILES.due,
+    formerTitle: null,
+    at: '2026-10-06T12:00:00.000Z',
+    seen,
+  });
+  await draw({ occurrences: [TONIGHT], answers: { '/api/learners/juno/changes': [...[1, 2, 3, 4, 5, 6, 7].map((id) => change(id)), change(8, true)] } });
+  const since = await group('Since you last looked');
+  expect(since).toHaveTextContent('Moved 1');
+  expect(since).not.toHaveTextContent('Moved 6');
+  expect(since).toHaveTextContent('all 7');
+});
+
+test('notices are a count in words', async () => {
+  await draw({ occurrences: [TONIGHT], answers: { '/api/notices': { notices: [], unseen: 3 } } });
+  expect(await screen.findByText(/^3 notices you have not seen/)).toBeInTheDocument();
+});
+
+test('opened, it stands in the calendar; written down, it is for today', async () => {
+  await draw({ occurrences: [TONIGHT] });
+  await userEvent.click(await within(await group('Due by tonight')).findByRole('button', { name: /^Tide tables/ }));
+  expect(router.push).toHaveBeenCalledWith({ pathname: '/calendar', params: { item: 'tide-tables', at: '' } });
+  await userEvent.click(screen.getByRole('button', { name: 'Write something down' }));
+  expect(useDraft.getState()).toMatchObject({ open: true, draft: { day: '2026-10-06' } });
+});
+
+test('with nothing gathered it says what to do next; who may only look is not sent to do it', async () => {
+  await draw({ calendars: [] });
+  await userEvent.click(await screen.findByRole('button', { name: 'Follow a link' }));
+  expect(router.push).toHaveBeenCalledWith('/gather/follow');
+});
+
+test('who may only look sees the day and can change nothing', async () => {
+  await draw({ occurrences: [TONIGHT], calendars: [{ ...CERAMICS, id: 'bb' }], session: { learners: [{ ...learner, access: 'look' }] } });
+  expect(await screen.findByRole('button', { name: 'Finish Tide tables' })).toHaveAttribute('aria-disabled', 'true');
+  expect(screen.queryByRole('button', { name: 'Write something down' })).not.toBeInTheDocument();
+});

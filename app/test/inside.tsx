@@ -1,0 +1,34 @@
+import { QueryClientProvider } from '@tanstack/react-query';
+import { act, render } from '@testing-library/react';
+import type { ReactElement } from 'react';
+import { useDeeds } from '@/data/deeds';
+import { queryClient, useSession } from '@/data/queries';
+import { useScreen } from '@/data/screen';
+
+/** Stands for the frame: nothing is drawn before it is known who is there. */
+function Signed({ children }: { children: ReactElement }) {
+  return useSession().data ? children : null;
+}
+
+/** Draws a place as it stands in the app, over whatever server stands in place of `fetch`, with what it asks for at first. */
+export async function drawInside(place: ReactElement): Promise<void> {
+  queryClient.clear();
+  useDeeds.setState({ done: [], told: null });
+  useScreen.setState({ learnerId: null, hidden: [], beforeJustOne: null });
+  render(
+    <QueryClientProvider client={queryClient}>
+      <Signed>{place}</Signed>
+    </QueryClientProvider>,
+  );
+  // What is drawn after the first (`useDeferredValue`) may ask for more.
+  for (let before = ''; before !== document.body.innerHTML;) {
+    before = document.body.innerHTML;
+    await act(() => waitUntilAnswered());
+  }
+}
+
+/** Waits until nothing is asked for any more. */
+async function waitUntilAnswered(): Promise<void> {
+  do await new Promise((done) => setTimeout(done));
+  while (queryClient.isFetching());
+}
