@@ -5,7 +5,7 @@ import { Linking } from 'react-native';
 import { useDraft } from '@/data/draft';
 import { useScreen } from '@/data/screen';
 import { drawInside } from '../../../test/inside';
-import { CERAMICS, School, learner, lesson, work } from '../../../test/school';
+import { CERAMICS, Refused, School, learner, lesson, work } from '../../../test/school';
 import { TodayPlace } from './today-place';
 
 jest.mock('expo-router', () => ({ Link: ({ children }: { children: unknown }) => children, router: { push: jest.fn() } }));
@@ -113,4 +113,10 @@ test('who may only look sees the day and can change nothing', async () => {
   await draw({ occurrences: [TONIGHT], calendars: [{ ...CERAMICS, id: 'bb' }], session: { learners: [{ ...learner, access: 'look' }] } });
   expect(await screen.findByRole('button', { name: 'Finish Tide tables' })).toHaveAttribute('aria-disabled', 'true');
   expect(screen.queryByRole('button', { name: 'Write something down' })).not.toBeInTheDocument();
+});
+
+test('what cannot be read is not said to be nothing', async () => {
+  await draw({ answers: { '/api/learners/juno/occurrences': new Refused(503, { title: 'The schedule cannot be read just now.' }) } });
+  expect(await screen.findByText('The schedule cannot be read just now.', undefined, { timeout: 4000 })).toBeInTheDocument();
+  for (const words of ['Nothing is due today.', 'no work, calm', 'Nothing comes in these days.']) expect(screen.queryByText(words)).not.toBeInTheDocument();
 });

@@ -64,6 +64,8 @@ export function TodayPlace() {
   const isWhole = useDeferredValue(true, false);
 
   const failure = calendars.error ?? occurrences.error;
+  // While it is not known what there is, it is not said that there is nothing.
+  const isKnown = occurrences.data !== undefined;
   const mayTick = learner.access !== 'look';
   const open = ({ occurrence }: AgendaEntry) => router.push({ pathname: '/calendar', params: { item: occurrence.itemId, at: occurrence.key } });
   const slip = (entry: AgendaEntry, isElsewhere = false) => {
@@ -106,84 +108,90 @@ export function TodayPlace() {
           </Text>
         </View>
         <View className="items-end pt-3">
-          <Barb minutes={minutes} size={40} />
-          <Text kind="small">{minutes ? `${hoursWords(minutes)} of work, ${dayWord(minutes)}` : 'no work, calm'}</Text>
+          {isKnown ? (
+            <>
+              <Barb minutes={minutes} size={40} />
+              <Text kind="small">{minutes ? `${hoursWords(minutes)} of work, ${dayWord(minutes)}` : 'no work, calm'}</Text>
+            </>
+          ) : null}
         </View>
         {learner.access === 'edit' ? <IconButton icon={PencilLine} label="Write something down" onPress={() => useDraft.getState().begin({ day: formatDate(seen.day) })} className="mt-2" /> : null}
       </View>
       <ProblemNotice problem={failure && problemOf(failure)} />
       {occurrences.isPending ? <View role="status" aria-label="Loading today" className="mt-4 h-24 rounded-xl bg-sheet" /> : null}
-      <View className="wide:flex-row wide:gap-8">
-        <View className="min-w-0 flex-1">
-          {seen.next ? <Next next={seen.next} viewer={viewer} now={now} byId={byId} onOpen={open} /> : null}
-          {seen.places.length + seen.notes.length ? (
-            <Part title="Where to be" aside="">
-              {[...seen.notes, ...seen.places].map((e) => slip(e))}
-            </Part>
-          ) : null}
-          <Part title="Due by tonight" aside={seen.due.length ? `${openDue} open, ${seen.due.length - openDue} finished` : ''}>
-            {seen.due.length ? seen.due.map((e) => slip(e)) : <Text className="text-ink2">Nothing is due today.</Text>}
-          </Part>
-          {seen.pastDue.length ? (
-            <Part title="Past due" aside={plural(seen.pastDue.length, 'item')} isPastDue>
-              {seen.pastDue.map((e) => slip(e))}
-            </Part>
-          ) : null}
-        </View>
-        <View className="min-w-0 flex-1">
-          {isWhole ? (
-            <>
-              {unseen.length ? (
-                <Part
-                  title="Since you last looked"
-                  aside={
-                    <Link href="/changes" className="min-h-touch content-center font-text text-small font-bold text-lagoon underline">
-                      {unseen.length > 5 ? `all ${unseen.length}` : 'look'}
-                    </Link>
-                  }
-                >
-                  {unseen.slice(0, 5).map((change) => {
-                    const calendar = byId.get(change.calendarId);
-                    return (
-                      <View key={change.id} className="flex-row items-center gap-2">
-                        {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={14} /> : null}
-                        <Text className="flex-1">
-                          <Text kind="strong">{change.title}</Text> {changeWords(change, viewer)}
-                        </Text>
-                      </View>
-                    );
-                  })}
-                </Part>
-              ) : null}
-              <Told />
-              <Part title="Next up" aside={`${plural(settings.ahead, 'day')} ahead`}>
-                <Choice
-                  label="Of"
-                  value={course}
-                  onChange={(e) => setCourse(e.currentTarget.value)}
-                  options={[{ value: '', words: 'all calendars' }, ...(calendars.data ?? []).map((c) => ({ value: c.id, words: c.name }))]}
-                />
-                {upcoming.slice(0, most).map((e, i) => (
-                  <View key={`${e.occurrence.itemId} ${e.occurrence.key}`} className="gap-2">
-                    {upcoming[i - 1]?.day === e.day ? null : (
-                      <Text kind="label" className="pt-1">
-                        {longDay(e.day)} <Text kind="small">{daysAway(e.day, seen.day)}</Text>
-                      </Text>
-                    )}
-                    {slip(e, true)}
-                  </View>
-                ))}
-                {upcoming.length > most ? (
-                  <Button kind="quiet" onPress={() => setMost(most + STEP)} className="self-start">
-                    {`${upcoming.length - most} more`}
-                  </Button>
-                ) : null}
-                {upcoming.length === 0 ? <Text className="text-ink2">Nothing comes in these days.</Text> : null}
+      {isKnown ? (
+        <View className="wide:flex-row wide:gap-8">
+          <View className="min-w-0 flex-1">
+            {seen.next ? <Next next={seen.next} viewer={viewer} now={now} byId={byId} onOpen={open} /> : null}
+            {seen.places.length + seen.notes.length ? (
+              <Part title="Where to be" aside="">
+                {[...seen.notes, ...seen.places].map((e) => slip(e))}
               </Part>
-            </>
-          ) : null}
+            ) : null}
+            <Part title="Due by tonight" aside={seen.due.length ? `${openDue} open, ${seen.due.length - openDue} finished` : ''}>
+              {seen.due.length ? seen.due.map((e) => slip(e)) : <Text className="text-ink2">Nothing is due today.</Text>}
+            </Part>
+            {seen.pastDue.length ? (
+              <Part title="Past due" aside={plural(seen.pastDue.length, 'item')} isPastDue>
+                {seen.pastDue.map((e) => slip(e))}
+              </Part>
+            ) : null}
+          </View>
+          <View className="min-w-0 flex-1">
+            {isWhole ? (
+              <>
+                {unseen.length ? (
+                  <Part
+                    title="Since you last looked"
+                    aside={
+                      <Link href="/changes" className="min-h-touch content-center font-text text-small font-bold text-lagoon underline">
+                        {unseen.length > 5 ? `all ${unseen.length}` : 'look'}
+                      </Link>
+                    }
+                  >
+                    {unseen.slice(0, 5).map((change) => {
+                      const calendar = byId.get(change.calendarId);
+                      return (
+                        <View key={change.id} className="flex-row items-center gap-2">
+                          {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={14} /> : null}
+                          <Text className="flex-1">
+                            <Text kind="strong">{change.title}</Text> {changeWords(change, viewer)}
+                          </Text>
+                        </View>
+                      );
+                    })}
+                  </Part>
+                ) : null}
+                <Told />
+                <Part title="Next up" aside={`${plural(settings.ahead, 'day')} ahead`}>
+                  <Choice
+                    label="Of"
+                    value={course}
+                    onChange={(e) => setCourse(e.currentTarget.value)}
+                    options={[{ value: '', words: 'all calendars' }, ...(calendars.data ?? []).map((c) => ({ value: c.id, words: c.name }))]}
+                  />
+                  {upcoming.slice(0, most).map((e, i) => (
+                    <View key={`${e.occurrence.itemId} ${e.occurrence.key}`} className="gap-2">
+                      {upcoming[i - 1]?.day === e.day ? null : (
+                        <Text kind="label" className="pt-1">
+                          {longDay(e.day)} <Text kind="small">{daysAway(e.day, seen.day)}</Text>
+                        </Text>
+                      )}
+                      {slip(e, true)}
+                    </View>
+                  ))}
+                  {upcoming.length > most ? (
+                    <Button kind="quiet" onPress={() => setMost(most + STEP)} className="self-start">
+                      {`${upcoming.length - most} more`}
+                    </Button>
+                  ) : null}
+                  {upcoming.length === 0 ? <Text className="text-ink2">Nothing comes in these days.</Text> : null}
+                </Part>
+              </>
+            ) : null}
+          </View>
         </View>
-      </View>
+      ) : null}
     </ScrollView>
   );
 }

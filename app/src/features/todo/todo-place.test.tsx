@@ -130,3 +130,10 @@ test('what the server will not give is said, with what to do', async () => {
   expect(await screen.findByText('The schedule cannot be read just now.', undefined, { timeout: 4000 })).toBeInTheDocument();
   expect(screen.getByText('Try again in a minute.')).toBeInTheDocument();
 });
+
+test('what cannot be read is not said to be done', async () => {
+  await draw({ answers: { '/api/learners/juno/occurrences': new Refused(503, { title: 'The schedule cannot be read just now.' }) }, undated: [] });
+  expect(await screen.findByText('The schedule cannot be read just now.', undefined, { timeout: 4000 })).toBeInTheDocument();
+  expect(screen.queryByText('Nothing is left to do here.')).not.toBeInTheDocument();
+  expect(screen.queryByText('0 open')).not.toBeInTheDocument();
+});

@@ -89,7 +89,7 @@ export function TodoPlace() {
             To-do
           </Text>
           <Text className="text-ink2">
-            {count} {show}
+            {occurrences.data ? `${count} ${show}` : ''}
           </Text>
         </View>
         {learner.access === 'edit' ? (
@@ -143,7 +143,7 @@ export function TodoPlace() {
           </BucketPart>
         ),
       )}
-      {count === 0 && !occurrences.isPending ? (
+      {count === 0 && occurrences.data && undated.data ? (
         <View className="gap-4 pt-6">
           <Text>{show === 'open' ? 'Nothing is left to do here.' : 'Nothing is finished yet.'}</Text>
           <Contours height={140} />
