@@ -1,6 +1,7 @@
 // `npm run screenshots`: one picture of each main view, from a fresh demo, into docs/screenshots.
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureChromium, ensureInstalled, root } from './lib/setup.mjs';
@@ -26,8 +27,13 @@ await new Promise((ready) => demo.stdout.on('data', (chunk) => /ready/.test(Stri
 
 const SIZES = { phone: { width: 390, height: 844 }, wide: { width: 1280, height: 800 } };
 
-/** name → what to open and do; `dark` for the dark ground. */
 const AGENDA = '/calendar?view=agenda';
+/** Opens an item, with all its parts. */
+const openExercise = async (page) => {
+  await page.getByRole('button', { name: /^Tide table exercise 11/ }).click();
+  await page.getByRole('button', { name: 'Write a brief' }).waitFor();
+};
+/** name → what to open and do; `dark` for the dark ground. */
 const VIEWS = [
   { name: 'today-phone', size: 'phone', path: '/today' },
   { name: 'today-wide', size: 'wide', path: '/today' },
@@ -38,8 +44,8 @@ const VIEWS = [
   { name: 'week-phone', size: 'phone', path: '/calendar?view=week' },
   { name: 'day-phone', size: 'phone', path: '/calendar?view=day' },
   { name: 'agenda-phone', size: 'phone', path: AGENDA },
-  { name: 'item-phone', size: 'phone', path: AGENDA, act: (page) => page.getByRole('button', { name: /^Tide table exercise 11/ }).click() },
-  { name: 'agenda-item-wide', size: 'wide', path: AGENDA, act: (page) => page.getByRole('button', { name: /^Tide table exercise 11/ }).click() },
+  { name: 'item-phone', size: 'phone', path: AGENDA, act: openExercise },
+  { name: 'agenda-item-wide', size: 'wide', path: AGENDA, act: openExercise },
   { name: 'todo-phone', size: 'phone', path: '/todo', act: (page) => page.getByRole('button', { name: /^Finish Chart exercise 5/ }).click() },
   {
     name: 'write-wide',
@@ -84,6 +90,9 @@ try {
   }
 } finally {
   await browser.close();
+  // Its folder can only go once it writes no more.
+  const ended = once(demo, 'exit');
   demo.kill();
+  await ended;
   rmSync(data, { recursive: true, force: true });
 }

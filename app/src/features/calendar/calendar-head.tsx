@@ -38,7 +38,7 @@ export function CalendarHead({ looking, roomy, today, firstDay, weeks, weeksBy, 
   const week = startOfWeek(day, firstDay);
   const title = (
     <View className={roomy ? 'shrink-0' : 'min-w-0 flex-1'}>
-      <Text kind="title" heading={1} numberOfLines={1}>
+      <Text kind="title" heading={1} numberOfLines={roomy ? 1 : 2}>
         {titleOf(view, day, week, thisYear)}
       </Text>
       <View className="flex-row items-center gap-2">

@@ -4,9 +4,9 @@ import { router } from 'expo-router';
 import { Fragment } from 'react';
 import { useDeeds } from '@/data/deeds';
 import { DeedBar } from '@/features/frame/deed-bar';
-import { drawInside } from '../../../test/inside';
-import { Refused, School, learner, lesson, work } from '../../../test/school';
-import { TodoPlace } from './todo-place';
+import { drawInside } from './inside';
+import { Refused, School, learner, lesson, work } from './school';
+import { TodoPlace } from '@/features/todo/todo-place';
 
 jest.mock('expo-router', () => ({ Link: ({ children }: { children: unknown }) => children, router: { push: jest.fn() } }));
 // Gestures are loaded when they are needed, which Jest cannot; the browser tests draw slips aside.
