@@ -77,7 +77,8 @@ async function firstLoad() {
   const today = () => page.getByRole('group', { name: 'Due by tonight' }).getByRole('button').first().waitFor();
   await page.goto('/today');
   await today();
-  const times = [];
+  const readable = [];
+  const alive = [];
   let scripts = new Set();
   for (let i = 0; i < 5; i++) {
     const fresh = await context.newPage();
@@ -91,14 +92,18 @@ async function firstLoad() {
     const began = performance.now();
     await fresh.goto('/today', { waitUntil: 'commit' });
     await fresh.getByRole('group', { name: 'Due by tonight' }).getByRole('button').first().waitFor();
-    times.push(performance.now() - began);
+    readable.push(performance.now() - began);
+    await fresh.locator('#root:not([data-drawn])').waitFor();
+    alive.push(performance.now() - began);
     await fresh.close();
   }
   let bytes = 0;
   for (const path of scripts) bytes += (await page.request.get(`${path}.gz`)).headers()['content-length'] * 1;
   await context.close();
   rows.push({ what: 'first load: scripts until today stands', measured: bytes / 1000, budget: 400, unit: 'KB gz' });
-  rows.push({ what: 'first load: until today can be read, processor slowed 4 times, 1.6 Mbit/s, 150 ms', measured: median(times) / 1000, budget: 2.5, unit: 's' });
+  const given = 'processor slowed 4 times, 1.6 Mbit/s, 150 ms';
+  rows.push({ what: `first load: until today can be read, and a press is heard, ${given}`, measured: median(readable) / 1000, budget: 2.5, unit: 's' });
+  rows.push({ what: `first load: until a press is answered, ${given}`, measured: median(alive) / 1000, budget: 2.5, unit: 's' });
 }
 
 try {

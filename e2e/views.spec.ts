@@ -10,7 +10,7 @@ async function look(page: Page, view: string, day = '2026-10-06', more = ''): Pr
 }
 const title = (page: Page) => page.getByRole('heading', { level: 1 });
 
-test('today says what is next, where to be, what is due by tonight and what changed', async ({ page, accessible }) => {
+test('today says what is next, where to be, what is due by tonight and what changed', async ({ page, wide, accessible }) => {
   await page.goto('/');
   await expect(title(page)).toHaveText('Tuesday');
   await expect(page.getByText('6 October 2026 · Studio week')).toBeVisible();
@@ -25,29 +25,19 @@ test('today says what is next, where to be, what is due by tonight and what chan
   await accessible();
   const next = page.getByRole('group', { name: 'Next up' });
   await expect(next.getByRole('button', { name: /^Surveys quiz/ })).toBeVisible();
+  if (!wide) {
+    // One part under the other, without a hole between them and none over another.
+    const boxes = await Promise.all((await page.getByRole('main').getByRole('group').all()).map((part) => part.boundingBox()));
+    expect(boxes.length).toBeGreaterThan(4);
+    for (const [i, box] of boxes.slice(1).entries()) {
+      const gap = box!.y - (boxes[i]!.y + boxes[i]!.height);
+      expect(gap).toBeGreaterThanOrEqual(0);
+      expect(gap).toBeLessThan(80);
+    }
+  }
   await next.getByLabel('Of').selectOption({ label: 'Ceramics Studio' });
   await expect(next.getByRole('button', { name: /^Surveys quiz/ })).toHaveCount(0);
   await expect(next.getByRole('button', { name: /^Sketchbook/ }).first()).toBeVisible();
-});
-
-test('what the first view needs is asked for once, while the scripts are still on their way', { tag: '@phone' }, async ({ page }) => {
-  await page.request.post('/api/demo/people/juno/session');
-  let letGo = () => {};
-  const held = new Promise<void>((done) => (letGo = done));
-  await page.route(/\/entry-\w+\.js/, async (route) => {
-    await held;
-    await route.continue();
-  });
-  const asked: string[] = [];
-  page.on('request', (request) => void asked.push(new URL(request.url()).pathname));
-  await page.goto('/today', { waitUntil: 'commit' });
-  await expect(page.getByRole('status', { name: 'Loading the page' })).toBeVisible();
-  const needed = ['calendars', 'occurrences', 'changes'].map((what) => `/api/learners/juno/${what}`).concat('/api/session', '/api/notices');
-  await expect.poll(() => needed.filter((path) => !asked.includes(path))).toEqual([]);
-  letGo();
-  await expect(page.getByRole('group', { name: 'Due by tonight' }).getByRole('button').first()).toBeVisible();
-  // A link that is read meanwhile may have the schedule refreshed; who is there is not asked for again.
-  expect(asked.filter((path) => path === '/api/session')).toHaveLength(1);
 });
 
 test('a month in weeks with names and load; a day is chosen, what does not fit is counted', async ({ page, wide, accessible }) => {

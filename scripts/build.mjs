@@ -67,6 +67,20 @@ async function addFirst(folder) {
   writeFileSync(page, readFileSync(page, 'utf8').replace('<title>', `<script src="/${scripts}/${name}" async></script><title>`));
 }
 
+/** Bundles what the server draws Today with (app/src/drawn), beside the app: its components as they are, for Node. */
+async function addDrawn(folder) {
+  const wanted = 'react-native-web';
+  await build({
+    ...forNode, format: 'cjs', banner: {}, sourcemap: false, minify: true, external: [], entryPoints: ['app/src/drawn/today.tsx'], outfile: join(folder, '.drawn/today.cjs'),
+    tsconfig: 'app/tsconfig.json', jsx: 'automatic', jsxImportSource: 'nativewind', mainFields: ['browser', 'module', 'main'], conditions: ['style'],
+    resolveExtensions: ['.web.tsx', '.web.ts', '.web.js', '.tsx', '.ts', '.mjs', '.js', '.json'],
+    alias: { 'react-native': wanted, 'expo-router': join(root, 'app/src/drawn/router.tsx') },
+    define: { 'process.env.NODE_ENV': '"production"', 'process.env.EXPO_OS': '"web"', __DEV__: 'false' },
+    // What is loaded when it is needed is never needed here.
+    plugins: [{ name: 'later', setup: (on) => on.onResolve({ filter: /./ }, ({ kind, path }) => (kind === 'dynamic-import' ? { path, external: true } : undefined)) }],
+  }); // prettier-ignore
+}
+
 /** Puts a compressed copy beside each file that gets smaller by it: done once here and not at each request. */
 function compress(folder) {
   for (const entry of readdirSync(folder, { withFileTypes: true, recursive: true })) {
@@ -90,6 +104,7 @@ export async function buildWeb() {
     env: { ...process.env, EXPO_NO_TELEMETRY: '1', EXPO_OFFLINE: '1', CI: '1', NODE_ENV: 'production' },
   });
   await addFirst(out);
+  await addDrawn(out);
   compress(out);
   writeFileSync(stamp, sources);
 }

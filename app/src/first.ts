@@ -1,9 +1,12 @@
 // A small script of its own, read before all others: while they are still on their way it asks for what the first view is
-// going to ask for, so that the view finds it there. It knows nothing of React.
+// going to ask for, so that the view finds it there; and keeps what is pressed in a page that is only drawn yet. It knows
+// nothing of React.
 import type { Session } from '@zephyrfield/core/api/schemas';
+import { between, lookedAt, nearDays } from '@zephyrfield/core/view/near';
 import { askEarly } from './data/early';
-import { between, lookedAt, nearDays } from './data/near';
+import { kept, leaveLook } from './data/look';
 import { pathOf } from './data/path';
+import { keepPresses } from './drawn/presses';
 
 /** What each place begins with, beside its session. */
 const BEGINS = {
@@ -12,18 +15,9 @@ const BEGINS = {
   '/todo': ['calendars', 'occurrences'],
 } as const;
 
-/** The learner last chosen on this device. */
-function chosen(): string | null {
-  try {
-    return (JSON.parse(localStorage.getItem('zephyrfield-screen') ?? 'null') as { state: { learnerId: string | null } } | null)?.state.learnerId ?? null;
-  } catch {
-    return null;
-  }
-}
-
 async function first(): Promise<void> {
   const session = (await askEarly(pathOf('session'))) as Session | undefined;
-  const learner = session && lookedAt(session.learners, chosen());
+  const learner = session && lookedAt(session.learners, kept().learnerId);
   if (!learner) return;
   const place = location.pathname === '/' ? '/today' : location.pathname;
   const { first, last } = nearDays(Date.parse(session.now));
@@ -33,6 +27,9 @@ async function first(): Promise<void> {
   }
 }
 
+keepPresses();
+leaveLook(kept());
+matchMedia('(min-width: 900px)').addEventListener('change', () => leaveLook(kept()));
 void first();
 // The first zone that is asked for takes its time; now nothing else waits for it.
 new Intl.DateTimeFormat('en-US', { timeZone: 'UTC' });

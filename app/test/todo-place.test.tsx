@@ -1,4 +1,4 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { router } from 'expo-router';
 import { Fragment } from 'react';
@@ -65,7 +65,7 @@ test('finished at a press, asked once how it was handed in, and all of it taken 
   ]);
   await userEvent.click(within(screen.getByLabelText('What was done')).getByRole('button', { name: 'undo' }));
   await waitFor(() => expect(school.occurrences[0]).toMatchObject({ finished: true, handedIn: null }));
-  await useDeeds.getState().undo();
+  await act(() => useDeeds.getState().undo());
   expect(await titles('Today')).toEqual(['Tide tables']);
 });
 
@@ -127,13 +127,13 @@ test('a list of a hundred begins with eight, and says how many more', async () =
 
 test('what the server will not give is said, with what to do', async () => {
   await draw({ answers: { '/api/learners/juno/undated': new Refused(503, { title: 'The schedule cannot be read just now.', remedy: 'Try again in a minute.' }) } });
-  expect(await screen.findByText('The schedule cannot be read just now.', undefined, { timeout: 4000 })).toBeInTheDocument();
+  expect(await screen.findByText('The schedule cannot be read just now.')).toBeInTheDocument();
   expect(screen.getByText('Try again in a minute.')).toBeInTheDocument();
 });
 
 test('what cannot be read is not said to be done', async () => {
   await draw({ answers: { '/api/learners/juno/occurrences': new Refused(503, { title: 'The schedule cannot be read just now.' }) }, undated: [] });
-  expect(await screen.findByText('The schedule cannot be read just now.', undefined, { timeout: 4000 })).toBeInTheDocument();
+  expect(await screen.findByText('The schedule cannot be read just now.')).toBeInTheDocument();
   expect(screen.queryByText('Nothing is left to do here.')).not.toBeInTheDocument();
   expect(screen.queryByText('0 open')).not.toBeInTheDocument();
 });

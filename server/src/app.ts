@@ -1,4 +1,5 @@
 import { openApi } from '@zephyrfield/core/api/openapi';
+import { DAY } from '@zephyrfield/core/time/civil';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { withoutMail } from '@zephyrfield/core/remind/telling';
 import type { Viewer } from '@zephyrfield/core/view/words';
@@ -10,7 +11,7 @@ import type { FileFolder } from './briefs/folder.ts';
 import { mountBriefBytes, mountBriefs } from './briefs/routes.ts';
 import { briefService, type BriefService } from './briefs/service.ts';
 import { briefStore } from './briefs/store.ts';
-import { mountCalendars } from './calendars/routes.ts';
+import { calendarsOf, mountCalendars } from './calendars/routes.ts';
 import { calendarStore } from './calendars/store.ts';
 import type { Clock } from './clock.ts';
 import type { Config } from './config.ts';
@@ -33,6 +34,7 @@ import { mountMailStop, mountTelling } from './telling/routes.ts';
 import { tellingService } from './telling/service.ts';
 import { tellingStore } from './telling/store.ts';
 import { understandingService, type UnderstandingService } from './gather/understanding.ts';
+import { firstView } from './http/first-view.ts';
 import { liveUpdates, mountLive } from './http/live.ts';
 import { ProblemError, notFound, problemHandler, sendProblem } from './http/problem.ts';
 import { mounter, type Mount } from './http/mount.ts';
@@ -40,11 +42,11 @@ import { sameSite, securityHeaders } from './http/security.ts';
 import { serveWeb } from './http/web.ts';
 import { ownService, type OwnService } from './items/own-service.ts';
 import { ownStore } from './items/own-store.ts';
-import { mountItems, occurrenceView } from './items/routes.ts';
+import { mountItems, occurrenceView, occurrencesBetween } from './items/routes.ts';
 import { itemStore } from './items/store.ts';
 import { admission } from './people/access.ts';
 import { authenticator, makeAuth, type Auth } from './people/auth.ts';
-import { mountPeople } from './people/routes.ts';
+import { mountPeople, sessionView } from './people/routes.ts';
 import { peopleStore, type PeopleStore } from './people/store.ts';
 import type { GatherService } from './gather/service.ts';
 import type { Secrets } from './secrets.ts';
@@ -197,7 +199,12 @@ export function createApp({ config, db, clock, secrets, reader, folder, mail, ad
   app.use('/api', () => {
     throw notFound('address in the API');
   });
-  if (config.WEB) app.use(serveWeb(config.WEB));
+  if (config.WEB) {
+    const session = (personId: string) => sessionView(people, clock, Boolean(demo), personId);
+    const occurrences = (learnerId: string, first: number, last: number) => occurrencesBetween(items, learnerId, first * DAY, last * DAY);
+    app.use(firstView({ web: config.WEB, authenticate, session, calendars: (id) => calendarsOf(calendars, id), occurrences, log }));
+    app.use(serveWeb(config.WEB));
+  }
   app.use(problemHandler(log));
   return { app, parts };
 }

@@ -28,7 +28,9 @@ export function setServerNow(now: string, at = Date.now()): void {
   tick();
 }
 
+const present = () => shown;
+
 /** The present moment in milliseconds, every half minute anew. */
 export function useNow(): number {
-  return useSyncExternalStore(subscribe, () => shown);
+  return useSyncExternalStore(subscribe, present, present);
 }

@@ -3,7 +3,7 @@ import { QueryClient, useQueries, useQuery, type UseQueryResult } from '@tanstac
 import { useMemo } from 'react';
 import { begun, call } from './client';
 import { earlyValue, whenCame } from './early';
-import { REACH, between, nearDays } from './near';
+import { REACH, between, nearDays } from '@zephyrfield/core/view/near';
 import { setServerNow } from './now';
 import { pathOf } from './path';
 

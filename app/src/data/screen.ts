@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
+import { leaveLook } from './look';
 
 /** What this device remembers of how things are looked at. */
 /** How the calendar was last looked at; what an address does not say is as it was. */
@@ -58,3 +59,6 @@ export const useScreen = create<Screen>()(
     },
   ),
 );
+
+// The next visit's first view is drawn by it, and a visit begins before the page before it is told that it ends.
+useScreen.subscribe(leaveLook);

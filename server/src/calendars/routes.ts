@@ -11,6 +11,12 @@ export const calendarView = ({ id, learnerId, name, sort, category, colour, flag
   id, learnerId, name, sort, category, colour, flag, zone, position, handMade, reminders, alarms,
 }); // prettier-ignore
 
+/** A learner's calendars, as they are shown. */
+export function calendarsOf(calendars: CalendarStore, learnerId: string): CalendarView[] {
+  const handMade = calendars.handMade(learnerId);
+  return calendars.ofLearner(learnerId).map((c) => calendarView(c, handMade.has(c.id)));
+}
+
 export interface CalendarParts {
   calendars: CalendarStore;
   clock: Clock;
@@ -31,8 +37,7 @@ export function mountCalendars(mount: Mount, { calendars, clock, admit, changed,
   };
   mount(routes.calendars, ({ caller, params }) => {
     admit(caller.personId, params.learnerId, 'look');
-    const handMade = calendars.handMade(params.learnerId);
-    return calendars.ofLearner(params.learnerId).map((c) => calendarView(c, handMade.has(c.id)));
+    return calendarsOf(calendars, params.learnerId);
   });
   mount(routes.addCalendar, ({ caller, params, body }) => {
     admit(caller.personId, params.learnerId, 'edit');

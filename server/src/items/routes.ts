@@ -123,6 +123,13 @@ function windowOf({ item, rules }: { item: ItemRow; rules: Rules }): ItemView['w
   return rules.apart.includes(item.uid) ? { joined: false, opens: '', closes: item.title } : null;
 }
 
+/** A learner's occurrences between two instants (milliseconds), as they are shown. */
+export function occurrencesBetween(store: ItemStore, learnerId: string, from: number, to: number): OccurrenceView[] {
+  // A day more on both sides: all-day and floating ones are stored as if in UTC, and the person may be anywhere.
+  const alsoIn = store.alsoIn(learnerId);
+  return store.between(learnerId, from - DAY, to + DAY).map((row) => occurrenceView(row, alsoIn));
+}
+
 const MOST_DAYS = 1200;
 
 export interface ItemParts {
@@ -152,9 +159,7 @@ export function mountItems(mount: Mount, { store, own, briefs, admit, clock, und
     const [from, to] = [Date.parse(query.from), Date.parse(query.to)];
     if (!(from < to) || to - from > MOST_DAYS * DAY)
       throw new ProblemError(422, 'invalid', 'The span of time is not right.', { remedy: `Ask for at most ${MOST_DAYS} days, the first moment before the second.` });
-    // A day more on both sides: all-day and floating ones are stored as if in UTC, and the person may be anywhere.
-    const alsoIn = store.alsoIn(params.learnerId);
-    return store.between(params.learnerId, from - DAY, to + DAY).map((row) => occurrenceView(row, alsoIn));
+    return occurrencesBetween(store, params.learnerId, from, to);
   });
 
   mount(routes.texts, ({ caller, params }) => {

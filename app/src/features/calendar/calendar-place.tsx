@@ -12,7 +12,7 @@ import { useNow } from '@/data/now';
 import { useDraft } from '@/data/draft';
 import { finish } from '@/data/marks';
 import { moves } from '@/data/moves';
-import { REACH } from '@/data/near';
+import { REACH } from '@zephyrfield/core/view/near';
 import { useChanges } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 import { Button } from '@/ui/button';

@@ -117,6 +117,6 @@ test('who may only look sees the day and can change nothing', async () => {
 
 test('what cannot be read is not said to be nothing', async () => {
   await draw({ answers: { '/api/learners/juno/occurrences': new Refused(503, { title: 'The schedule cannot be read just now.' }) } });
-  expect(await screen.findByText('The schedule cannot be read just now.', undefined, { timeout: 4000 })).toBeInTheDocument();
+  expect(await screen.findByText('The schedule cannot be read just now.')).toBeInTheDocument();
   for (const words of ['Nothing is due today.', 'no work, calm', 'Nothing comes in these days.']) expect(screen.queryByText(words)).not.toBeInTheDocument();
 });

@@ -121,7 +121,7 @@ export function TodayPlace() {
       {occurrences.isPending ? <View role="status" aria-label="Loading today" className="mt-4 h-24 rounded-xl bg-sheet" /> : null}
       {isKnown ? (
         <View className="wide:flex-row wide:gap-8">
-          <View className="min-w-0 flex-1">
+          <View className="min-w-0 wide:flex-1">
             {seen.next ? <Next next={seen.next} viewer={viewer} now={now} byId={byId} onOpen={open} /> : null}
             {seen.places.length + seen.notes.length ? (
               <Part title="Where to be" aside="">
@@ -137,7 +137,7 @@ export function TodayPlace() {
               </Part>
             ) : null}
           </View>
-          <View className="min-w-0 flex-1">
+          <View className="min-w-0 wide:flex-1">
             {isWhole ? (
               <>
                 {unseen.length ? (

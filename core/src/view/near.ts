@@ -1,5 +1,5 @@
-import type { Session } from '@zephyrfield/core/api/schemas';
-import { DAY } from '@zephyrfield/core/time/civil';
+import type { Session } from '../api/schemas.ts';
+import { DAY } from '../time/civil.ts';
 
 /** How far what is always there reaches, back and ahead of now, in days; what lies further off is asked for by pieces. */
 export const REACH = { back: 120, ahead: 400, piece: 120 } as const;

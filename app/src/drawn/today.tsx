@@ -1,0 +1,40 @@
+// Today as the server draws it, with the same components as the page: `scripts/build.mjs` bundles it for Node, with
+// `drawn/router` in the router's place.
+import type { DrawToday } from '@zephyrfield/core/api/drawn';
+import { between, nearDays } from '@zephyrfield/core/view/near';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { renderToString } from 'react-dom/server';
+import { Dimensions, StyleSheet } from 'react-native';
+import PlacesLayout from '@/app/(places)/_layout';
+import { lay } from '@/data/early';
+import { setServerNow } from '@/data/now';
+import { pathOf } from '@/data/path';
+import { useScreen } from '@/data/screen';
+
+/** What react-native-web has for drawing on a server, beside React Native's own. */
+const { getSheet } = StyleSheet as unknown as { getSheet(): { textContent: string } };
+
+/** Widths that stand for the two layouts; what is between is the style sheet's to say. */
+const WIDTH = { wide: 1280, narrow: 390 } as const;
+
+export const drawToday: DrawToday = ({ session, learnerId, calendars, occurrences, look }) => {
+  const { first, last } = nearDays(Date.parse(session.now));
+  // All of this is set and used within one turn, so that no two drawings meet.
+  lay([
+    [pathOf('session'), session],
+    [pathOf('calendars', { learnerId }), calendars],
+    [pathOf('occurrences', { learnerId }, between(first, last)), occurrences],
+  ]);
+  setServerNow(session.now);
+  const window = { width: look.wide ? WIDTH.wide : WIDTH.narrow, height: 800, scale: 1, fontScale: 1 };
+  Dimensions.set({ window, screen: window });
+  // What a store is at first is what is drawn of it on a server.
+  Object.assign(useScreen.getInitialState(), { learnerId, hidden: look.hidden ?? [] });
+  const html = renderToString(
+    <QueryClientProvider client={new QueryClient()}>
+      <PlacesLayout />
+    </QueryClientProvider>,
+  );
+  lay([]);
+  return { html, css: getSheet().textContent };
+};

@@ -1,0 +1,91 @@
+import type { BrowserContext, Page } from '@playwright/test';
+import { LOOK_COOKIE } from '@zephyrfield/core/api/look';
+import { expect, test } from './fixtures';
+
+/** Keeps the app's script back until it is let go. */
+async function holdScript(page: Page): Promise<() => void> {
+  let letGo = () => {};
+  const held = new Promise<void>((done) => (letGo = done));
+  await page.route(/\/entry-\w+\.js/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  return letGo;
+}
+
+const title = (page: Page) => page.getByRole('heading', { level: 1 });
+const PARTS = ['Next', 'Where to be', 'Due by tonight', 'Past due'];
+const part = (page: Page, name: string) => page.getByRole('group', { name, exact: true });
+/** What stands where, in the parts of Today that are for now. */
+const standing = async (page: Page) => Promise.all(PARTS.map(async (name) => ({ name, words: await part(page, name).innerText(), at: await part(page, name).boundingBox() })));
+
+/** Says how the page is looked at here, as a visit before this one would have left it. */
+const say = (context: BrowserContext, wide: boolean, url: string) => context.addCookies([{ name: LOOK_COOKIE, value: encodeURIComponent(JSON.stringify({ wide, learnerId: null, hidden: [] })), url }]);
+
+test('Today can be read before the scripts are there, and stays as it is when they come', async ({ page, context, baseURL, wide, accessible }) => {
+  await page.request.post('/api/demo/people/juno/session');
+  await say(context, wide, baseURL!);
+  const letGo = await holdScript(page);
+  await page.goto('/today', { waitUntil: 'commit' });
+  await expect(title(page)).toHaveText('Tuesday');
+  await expect(part(page, 'Due by tonight').getByRole('button', { name: /^Tide table exercise 11/ })).toBeVisible();
+  await page.evaluate(() => document.fonts.ready);
+  const drawn = await standing(page);
+  await accessible();
+  letGo();
+  await expect(page.locator('#root')).not.toHaveAttribute('data-drawn');
+  await expect(page.getByRole('group', { name: 'Next up' })).toBeVisible();
+  expect(await standing(page)).toEqual(drawn);
+});
+
+test('where scripts are turned off, Today can be read all the same, and that nothing can be pressed is said', { tag: '@phone' }, async ({ browser, baseURL, viewport }) => {
+  const context = await browser.newContext({ javaScriptEnabled: false, baseURL: baseURL!, viewport: viewport!, isMobile: true });
+  await context.request.post('/api/demo/people/juno/session');
+  await say(context, false, baseURL!);
+  const page = await context.newPage();
+  await page.goto('/today');
+  await expect(page.locator('noscript')).toBeVisible();
+  await expect(title(page)).toHaveText('Tuesday');
+  await expect(part(page, 'Next')).toContainText('Tide table exercise 11');
+  await context.close();
+});
+
+test('what is hidden here is not drawn, though the server has never been told', { tag: '@wide' }, async ({ page }) => {
+  await page.request.post('/api/demo/people/juno/session');
+  await page.goto('/calendar?view=agenda');
+  await page.getByRole('switch', { name: /^Ocean Navigation/ }).click();
+  await expect(page.getByRole('switch', { name: /^Ocean Navigation.*hidden/ })).toBeVisible();
+  const letGo = await holdScript(page);
+  await page.goto('/today', { waitUntil: 'commit' });
+  await expect(part(page, 'Due by tonight').getByRole('button', { name: /^Glaze test tiles/ })).toBeVisible();
+  await expect(page.getByText('Tide table exercise 11')).toHaveCount(0);
+  letGo();
+});
+
+test('what is pressed before the scripts are there is done when they are; what they need is asked for meanwhile, once', async ({ page, context, baseURL, wide }) => {
+  await page.request.post('/api/demo/people/juno/session');
+  await say(context, wide, baseURL!);
+  const letGo = await holdScript(page);
+  const asked: string[] = [];
+  page.on('request', (request) => void asked.push(new URL(request.url()).pathname));
+  await page.goto('/today', { waitUntil: 'commit' });
+  const needed = ['calendars', 'occurrences', 'changes'].map((what) => `/api/learners/juno/${what}`).concat('/api/session', '/api/notices');
+  await expect.poll(() => needed.filter((path) => !asked.includes(path))).toEqual([]);
+  await part(page, 'Due by tonight')
+    .getByRole('button', { name: /^Tide table exercise 11/ })
+    .click();
+  await expect(page.locator('[data-pressed]')).toHaveCount(1);
+  letGo();
+  await expect(page.getByText('Due Tuesday 6 October, 23:59')).toBeVisible();
+  await expect(page).toHaveURL(/\/calendar\?.*item=/);
+  // A link that is read meanwhile may have the schedule refreshed; who is there is not asked for again.
+  expect(asked.filter((path) => path === '/api/session')).toHaveLength(1);
+});
+
+test('whoever is not known yet sees the shape of what comes', { tag: '@phone' }, async ({ page }) => {
+  const letGo = await holdScript(page);
+  await page.goto('/today', { waitUntil: 'commit' });
+  await expect(page.getByRole('status', { name: 'Loading the page' })).toBeVisible();
+  letGo();
+  await expect(part(page, 'Due by tonight').getByRole('button').first()).toBeVisible();
+});

@@ -1,0 +1,89 @@
+import { createHash } from 'node:crypto';
+import { existsSync, readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { join } from 'node:path';
+import { CheckedLook, type DrawToday, type DrawnFrom } from '@zephyrfield/core/api/drawn';
+import { LOOK_COOKIE, type DeviceLook } from '@zephyrfield/core/api/look';
+import type { Session } from '@zephyrfield/core/api/schemas';
+import { lookedAt, nearDays } from '@zephyrfield/core/view/near';
+import compression from 'compression';
+import { parseCookie } from 'cookie';
+import { Router, type Request } from 'express';
+import type { Authenticate } from './mount.ts';
+
+export interface FirstViewParts {
+  /** Folder of the built web app */
+  web: string;
+  authenticate: Authenticate;
+  session(personId: string): Session;
+  calendars(learnerId: string): DrawnFrom['calendars'];
+  /** Between two day numbers, the second not included */
+  occurrences(learnerId: string, first: number, last: number): DrawnFrom['occurrences'];
+  log(message: string): void;
+}
+
+/** The places of the page that the build marks: see `app/public/index.html`. */
+const INSIDE = /<!--first view-->[\s\S]*<!--\/first view-->/;
+
+/** What draws Today, where the build made it. */
+function drawer(web: string): DrawToday | null {
+  const built = join(web, '.drawn/today.cjs');
+  return existsSync(built) ? (createRequire(built)(built) as { drawToday: DrawToday }).drawToday : null;
+}
+
+/**
+ * Answers for Today with a page that has it in it already, as this person sees it on this device: it can be read before any
+ * script is there. The page's scripts then draw the same anew, and it is alive. Whatever is in the way of it (nobody signed
+ * in, nothing known of the device's flags, a fault) leads to the page as it is for everybody.
+ */
+export function firstView({ web, authenticate, session: sessionOf, calendars, occurrences, log }: FirstViewParts): Router {
+  const router = Router();
+  const draw = drawer(web);
+  if (!draw) return router;
+  const page = readFileSync(join(web, 'index.html'), 'utf8');
+  const drawn = async (req: Request) => {
+    const caller = await authenticate(req);
+    const look = lookOf(req);
+    if (!caller || !look.hidden) return null;
+    const session = sessionOf(caller.personId);
+    const learner = lookedAt(session.learners, look.learnerId);
+    if (!learner) return null;
+    const { first, last } = nearDays(Date.parse(session.now));
+    return { session, ...draw({ session, learnerId: learner.id, calendars: calendars(learner.id), occurrences: occurrences(learner.id, first, last), look }) };
+  };
+  router.get(['/', '/today'], compression(), async (req, res, next) => {
+    const found = await drawn(req).catch((error: unknown) => {
+      // Neither the text of the error nor what was to be drawn: both may hold what is a person's own.
+      log(`Today could not be drawn: ${error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error}`);
+      return null;
+    });
+    if (!found) return next();
+    const { theme } = found.session.settings;
+    const html = page
+      .replace(INSIDE, () => found.html)
+      .replace('<div id="root"', '$& data-drawn')
+      .replace('<head>', () => `<head><style id="react-native-stylesheet">${found.css}</style>`)
+      .replace('<html', theme === 'system' ? '$&' : `$& data-theme="${theme}"`);
+    // Its own rules are the one thing inline that this answer may have beside what all may.
+    const digest = createHash('sha256').update(found.css).digest('base64');
+    const policy = String(res.getHeader('Content-Security-Policy')).replace(/style-src 'self'/, `$& 'sha256-${digest}'`);
+    res.set({ 'Content-Security-Policy': policy, 'Cache-Control': 'no-store' }).type('html').send(html);
+  });
+  return router;
+}
+
+/** How the page is looked at on this device, from what it said at its last visit; at the first, from what it is. */
+function lookOf(req: Request): DeviceLook {
+  const said = parseCookie(req.headers.cookie ?? '')[LOOK_COOKIE];
+  const look = said ? CheckedLook.safeParse(json(said)) : null;
+  if (look?.success) return look.data;
+  return { wide: !/Mobile/.test(req.headers['user-agent'] ?? ''), learnerId: null, hidden: [] };
+}
+
+function json(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}

@@ -1,0 +1,109 @@
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { join } from 'node:path';
+import type { DeviceLook } from '@zephyrfield/core/api/look';
+import request from 'supertest';
+import { FLAG, FOLDER, Installation } from './harness';
+
+// What draws is the built app's (the browser tests look at it); here a small one tells what it was given.
+const DRAWER = `exports.drawToday = ({ session, learnerId, calendars, occurrences, look }) => {
+  if (calendars.some((c) => c.name === 'Broken')) throw new Error('Juno’s secret');
+  const told = [session.person.name, session.learners.find((l) => l.id === learnerId).name, calendars.map((c) => c.name), occurrences.map((o) => o.title), look.wide ? 'wide' : 'narrow', look.hidden];
+  return { html: '<main>$& ' + JSON.stringify(told) + '</main>', css: '.r-1{color:red}' };
+};`;
+const PAGE = '<!doctype html><html lang="en"><head></head><body><div id="root"><!--first view--><i>coming</i><!--/first view--></div></body></html>';
+const CSS_DIGEST = `'sha256-${createHash('sha256').update('.r-1{color:red}').digest('base64')}'`;
+
+let web: string;
+let w: Installation;
+let agent: ReturnType<typeof request.agent>;
+let learnerId: string;
+beforeAll(async () => {
+  web = mkdtempSync(join(FOLDER, 'zephyrfield-web-'));
+  mkdirSync(join(web, '.drawn'));
+  writeFileSync(join(web, 'index.html'), PAGE);
+  writeFileSync(join(web, '.drawn/today.cjs'), DRAWER);
+  w = await Installation.start('', { ZEPHYRFIELD_WEB: web });
+  ({ agent, learnerId } = await w.person());
+});
+afterAll(async () => {
+  await w.stop();
+  rmSync(web, { recursive: true });
+});
+
+const calendar = async (of: string, name: string) =>
+  ((await agent.post(`/api/learners/${of}/calendars`).send({ name, sort: 'course', zone: 'Europe/Dublin', ...FLAG }).expect(200)).body as { id: string }).id; // prettier-ignore
+const saying = (look: DeviceLook | string) => `zephyrfield-look=${encodeURIComponent(typeof look === 'string' ? look : JSON.stringify(look))}`;
+const ask = (path = '/today', look?: DeviceLook | string) => agent.get(path).set('Cookie', look === undefined ? '' : saying(look)).expect(200); // prettier-ignore
+const told = (html: string) => JSON.parse(/<main>\$& (.*)<\/main>/.exec(html)?.[1] ?? 'null') as unknown;
+
+test('Today stands in the page, as this person sees it on this device; its rules are the only thing inline it may have', async () => {
+  const id = await calendar(learnerId, 'Tides');
+  const due = { kind: 'instant', at: '2026-10-06T22:59:00Z', zone: 'Europe/Dublin' };
+  const item = { sort: 'assignment', handIn: 'online', title: 'Tables', place: '', details: '', when: due, end: null, repeat: null, changes: [] };
+  await agent.put(`/api/learners/${learnerId}/own`).send({ writes: [{ id: null, calendarId: id, item, version: 0 }] }).expect(200); // prettier-ignore
+  const reply = await ask('/today', { wide: true, learnerId, hidden: ['x'] });
+  expect(told(reply.text)).toEqual(['Juno', 'Juno', ['Tides'], ['Tables'], 'wide', ['x']]);
+  expect(reply.text).toContain('<div id="root" data-drawn><main>');
+  expect(reply.text).not.toContain('coming');
+  expect(reply.text).toContain('<head><style id="react-native-stylesheet">.r-1{color:red}</style>');
+  expect(reply.headers['content-security-policy']).toContain(`style-src 'self' ${CSS_DIGEST}`);
+  expect(reply.headers['cache-control']).toBe('no-store');
+  expect((await ask('/')).text).toContain('data-drawn');
+});
+
+test('the learner last chosen is drawn; one who is not the person’s is not', async () => {
+  const other = await w.learner(agent, 'Tobias');
+  expect(told((await ask('/today', { wide: false, learnerId: other, hidden: [] })).text)).toMatchObject({ 1: 'Tobias', 4: 'narrow' });
+  expect(told((await ask('/today', { wide: false, learnerId: 'somebody-else', hidden: [] })).text)).toMatchObject({ 1: 'Juno' });
+});
+
+test('at a first visit the device says what it is', async () => {
+  expect(told((await agent.get('/today').set('User-Agent', 'Phone Mobile Browser').expect(200)).text)).toMatchObject({ 4: 'narrow' });
+  expect(told((await agent.get('/today').set('User-Agent', 'Browser').expect(200)).text)).toMatchObject({ 4: 'wide' });
+  for (const rubbish of ['{', '[]', '{"wide":1}', `{"wide":true,"learnerId":null,"hidden":${JSON.stringify(Array(41).fill('x'))}}`])
+    expect(told((await ask('/today', rubbish)).text)).toMatchObject({ 5: [] });
+});
+
+test('a theme that was chosen is there from the start', async () => {
+  const { body } = await agent.get('/api/session').expect(200);
+  const { settings } = body as { settings: object };
+  await agent.put('/api/settings').send({ ...settings, theme: 'dark' }).expect(200); // prettier-ignore
+  expect((await ask()).text).toContain('<html data-theme="dark" lang="en">');
+  await agent.put('/api/settings').send(settings).expect(200);
+  expect((await ask()).text).toContain('<html lang="en">');
+});
+
+describe('the page as it is for everybody', () => {
+  const plain = (reply: { text: string; headers: Record<string, string> }) => {
+    expect(reply.text).toBe(PAGE);
+    expect(reply.headers['cache-control']).toBe('no-cache');
+    expect(reply.headers['content-security-policy']).not.toContain(CSS_DIGEST);
+  };
+
+  test('for who is not signed in, for other places, and where too much is hidden to know of it', async () => {
+    plain(await request(w.address).get('/today').expect(200));
+    plain(await ask('/calendar'));
+    plain(await ask('/today', { wide: false, learnerId, hidden: null }));
+  });
+
+  test('where drawing fails; what is said of it holds nothing of anybody', async () => {
+    const broken = await w.learner(agent, 'Tobias');
+    await calendar(broken, 'Broken');
+    plain(await ask('/today', { wide: false, learnerId: broken, hidden: [] }));
+    expect(w.logged.at(-1)).toMatch(/^Today could not be drawn: Error at /);
+    expect(w.logged.join()).not.toContain('secret');
+  });
+
+  test('for who has no schedule yet', async () => {
+    const alone = await Installation.start('', { ZEPHYRFIELD_WEB: web });
+    const fresh = request.agent(alone.address);
+    await fresh.post('/api/auth/sign-up/email').send({ name: 'Wren', email: 'wren@skerrow.example', password: 'a good long password' }).expect(200);
+    plain(await fresh.get('/today').expect(200));
+    await alone.stop();
+  });
+});
+
+test('the drawer itself is not given away', async () => {
+  expect((await request(w.address).get('/.drawn/today.cjs')).status).toBe(404);
+});
