@@ -14,9 +14,15 @@ test('Juno is signed in and sees what is past due, then today, then what comes',
 test('a flag hides its calendar, what is hidden is counted in words, and that is remembered', async ({ page, accessible }) => {
   await openCalendar(page);
   const navigation = page.getByRole('switch', { name: /^Ocean Navigation/ });
+  const said = page.getByRole('status').filter({ hasText: /shown|hidden/ });
+  await expect(said).toHaveText('all shown');
+  const day = page.getByRole('heading', { level: 2, name: 'Tuesday 6 October' });
+  const stood = await day.boundingBox();
   await navigation.click();
-  await expect(page.getByRole('status').filter({ hasText: 'hidden' })).toHaveText(/^\d+ due items hiddenwith Ocean Navigationshow all$/);
+  await expect(said).toHaveText(/^\d+ due items hidden with Ocean Navigation/);
   await expect(page.getByRole('button', { name: /^Tide table exercise 11/ })).toHaveCount(0);
+  // Nothing moves under the finger but what is hidden.
+  expect(await day.boundingBox()).toEqual(stood);
   await accessible();
   await page.reload();
   await expect(navigation).toHaveAttribute('aria-checked', 'false');

@@ -1,3 +1,4 @@
+import { startTransition, useEffect, useState } from 'react';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 import { leaveLook } from './look';
@@ -62,3 +63,26 @@ export const useScreen = create<Screen>()(
 
 // The next visit's first view is drawn by it, and a visit begins before the page before it is told that it ends.
 useScreen.subscribe(leaveLook);
+
+/**
+ * Ids of hidden calendars, for what is drawn by them. A press on a flag shows on the flag in the very next frame; what is
+ * drawn by it is begun once that frame is painted, and holds nothing up.
+ */
+export function useHiddenSoon(): readonly string[] {
+  const [hidden, setHidden] = useState(() => useScreen.getState().hidden);
+  useEffect(() => {
+    let frame = 0;
+    const follow = () => startTransition(() => setHidden(useScreen.getState().hidden));
+    const onceSeen = () => {
+      cancelAnimationFrame(frame);
+      frame = requestAnimationFrame(() => (frame = requestAnimationFrame(follow)));
+    };
+    follow();
+    const leave = useScreen.subscribe(({ hidden }, before) => hidden !== before.hidden && onceSeen());
+    return () => {
+      cancelAnimationFrame(frame);
+      leave();
+    };
+  }, []);
+  return hidden;
+}

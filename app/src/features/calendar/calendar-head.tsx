@@ -26,12 +26,13 @@ interface Props {
   onWrite?: (() => void) | undefined;
   /** Says that there is news */
   news: ReactNode;
-  /** The flag line */
+  /** The flag line, and what is hidden by it */
   flags: ReactNode;
+  hidden: ReactNode;
 }
 
 /** What days are in sight, in words; moving between them, and between the views. */
-export function CalendarHead({ looking, roomy, today, firstDay, weeks, weeksBy, filtersOpen, onFilters, onWrite, news, flags }: Props) {
+export function CalendarHead({ looking, roomy, today, firstDay, weeks, weeksBy, filtersOpen, onFilters, onWrite, news, flags, hidden }: Props) {
   const { view, day, go } = looking;
   const thisYear = civilDate(today).year;
   const step = VIEW_WORDS[view];
@@ -41,10 +42,17 @@ export function CalendarHead({ looking, roomy, today, firstDay, weeks, weeksBy, 
       <Text kind="title" heading={1} numberOfLines={roomy ? 1 : 2}>
         {titleOf(view, day, week, thisYear)}
       </Text>
-      <View className="flex-row items-center gap-2">
-        {view === 'week' || view === 'day' ? <Text kind="small">{weekName(week, weeks, weeksBy)}</Text> : null}
-        {news}
-      </View>
+    </View>
+  );
+  const about = (
+    <View className="h-[28px] flex-row items-center gap-3">
+      {view === 'week' || view === 'day' ? (
+        <Text kind="small" className="min-w-0 shrink" numberOfLines={1}>
+          {weekName(week, weeks, weeksBy)}
+        </Text>
+      ) : null}
+      {news}
+      {hidden}
     </View>
   );
   const steps = (
@@ -68,11 +76,14 @@ export function CalendarHead({ looking, roomy, today, firstDay, weeks, weeksBy, 
   );
   if (roomy) {
     return (
-      <View className="flex-row items-center gap-1 px-4 py-1">
-        {title}
-        {steps}
-        <View className="min-w-0 flex-1">{flags}</View>
-        {views}
+      <View className="px-4 pb-1">
+        <View className="flex-row items-center gap-1">
+          {title}
+          {steps}
+          <View className="min-w-0 flex-1">{flags}</View>
+          {views}
+        </View>
+        {about}
       </View>
     );
   }
@@ -84,6 +95,7 @@ export function CalendarHead({ looking, roomy, today, firstDay, weeks, weeksBy, 
       </View>
       <View className="-ml-2 flex-row items-center justify-between">{views}</View>
       <View className="-ml-3">{flags}</View>
+      {about}
     </View>
   );
 }

@@ -149,8 +149,8 @@ export function CalendarPlace() {
             ) : null
           }
           flags={scene.calendars?.length ? <FlagLine calendars={scene.calendars} open={scene.agenda.open} /> : null}
+          hidden={scene.calendars?.length ? <HiddenLine hidden={scene.agenda.hidden} ids={scene.hidden} calendars={scene.calendars} brief={width < 500} /> : null}
         />
-        {scene.calendars ? <HiddenLine hidden={scene.agenda.hidden} calendars={scene.calendars} /> : null}
         <FilterBar filters={filters} count={scene.shown.length} open={filtersOpen} onChange={(next) => looking.change({ filters: next })} />
         {failure ? (
           <View className="px-4 py-2">

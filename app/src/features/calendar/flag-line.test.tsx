@@ -1,7 +1,7 @@
 import { render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Fragment } from 'react';
-import { useScreen } from '@/data/screen';
+import { useHiddenSoon, useScreen } from '@/data/screen';
 import { BOATS, CERAMICS, calendar } from '../../../test/school';
 import { FlagLine, HiddenLine } from './flag-line';
 
@@ -14,11 +14,16 @@ const OPEN = new Map([
 
 beforeEach(() => useScreen.setState({ hidden: ['of another learner'], beforeJustOne: null }));
 
-function draw(hidden = { due: 0, other: 0, calendars: [] as string[] }): void {
+/** The line that says what is hidden follows what is, as in the calendar. */
+function Hidden({ due, other, brief }: { due: number; other: number; brief: boolean }) {
+  return <HiddenLine hidden={{ due, other }} ids={new Set(useHiddenSoon())} calendars={ALL} brief={brief} />;
+}
+
+function draw({ due = 0, other = 0, brief = false } = {}): void {
   render(
     <Fragment>
       <FlagLine calendars={ALL} open={OPEN} />
-      <HiddenLine hidden={hidden} calendars={ALL} />
+      <Hidden {...{ due, other, brief }} />
     </Fragment>,
   );
 }
@@ -66,15 +71,30 @@ test('a long press leaves just this one as well', async () => {
 
 test('what is hidden is said in words, with whose it is, and shown again at one press', async () => {
   useScreen.setState({ hidden: ['bb', 'of another learner'] });
-  draw({ due: 3, other: 1, calendars: ['bb'] });
-  expect(screen.getByRole('status')).toHaveTextContent('3 due items and 1 other item hiddenwith Boatbuilding');
+  draw({ due: 3, other: 1 });
+  expect(screen.getByRole('status')).toHaveTextContent('3 due items and 1 other item hidden with Boatbuilding');
   await userEvent.click(screen.getByRole('button', { name: 'show all' }));
   expect(shown()).toEqual(['CE', 'BB', 'HM']);
-  expect(screen.queryByRole('status')).not.toBeInTheDocument();
+  await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('all shown'));
+  expect(screen.queryByRole('button', { name: 'show all' })).not.toBeInTheDocument();
 });
 
 test('of many hidden calendars it says how many; where nothing in them is open, it says that', () => {
   useScreen.setState({ hidden: ['ce', 'bb', 'hm'] });
-  draw({ due: 0, other: 0, calendars: ['ce', 'bb', 'hm'] });
-  expect(screen.getByRole('status')).toHaveTextContent('nothing open hiddenwith 3 calendars');
+  draw();
+  expect(screen.getByRole('status')).toHaveTextContent('nothing open hidden with 3 calendars');
+});
+
+test('where there is little room it is short to the eye, and whole to the ear', () => {
+  useScreen.setState({ hidden: ['bb'] });
+  draw({ due: 3, other: 1, brief: true });
+  expect(screen.getByText('3 due, 1 other hidden')).toHaveAttribute('aria-hidden', 'true');
+  expect(screen.getByText('3 due items and 1 other item hidden with Boatbuilding')).toHaveClass('sr-only');
+});
+
+test('a press shows on its flag before what is drawn by it is begun', async () => {
+  draw({ due: 3 });
+  await userEvent.click(flag(/^Boatbuilding/));
+  expect(flag(/^Boatbuilding/)).toHaveAttribute('aria-checked', 'false');
+  await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('3 due items hidden with Boatbuilding'));
 });

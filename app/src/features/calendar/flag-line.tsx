@@ -70,28 +70,44 @@ const FlagSwitch = memo(function FlagSwitch({ calendar, count, isHidden, onPress
 });
 
 interface HiddenProps {
-  hidden: { due: number; other: number; calendars: string[] };
+  /** What is hidden of what would be in sight */
+  hidden: { due: number; other: number };
+  /** Ids of what is hidden, as far as the view has followed */
+  ids: ReadonlySet<string>;
   calendars: readonly CalendarView[];
+  /** There is little room for words */
+  brief: boolean;
 }
 
-/** Says what is hidden, since a hidden calendar is a missed deadline; and brings it back. */
-export function HiddenLine({ hidden, calendars }: HiddenProps) {
-  const { hidden: ids, showAll } = useScreen();
-  const struck = calendars.filter((c) => ids.includes(c.id));
-  if (!struck.length) return null;
-  const counts = [hidden.due ? plural(hidden.due, 'due item') : null, hidden.other ? plural(hidden.other, 'other item') : null].filter(Boolean).join(' and ');
+/**
+ * Says what is hidden, since a hidden calendar is a missed deadline; and brings it back. It always stands there, so that
+ * nothing moves when a flag is pressed, and is heard when it changes.
+ */
+export function HiddenLine({ hidden: { due, other }, ids, calendars, brief }: HiddenProps) {
+  const showAll = useScreen((s) => s.showAll);
+  const struck = calendars.filter((c) => ids.has(c.id));
+  const whole = [due ? plural(due, 'due item') : null, other ? plural(other, 'other item') : null].filter(Boolean).join(' and ') || 'nothing open';
+  const short = [due ? `${due} due` : null, other ? `${other} other` : null].filter(Boolean).join(', ') || 'nothing open';
   const names = struck.length <= 2 ? struck.map((c) => c.name).join(' and ') : plural(struck.length, 'calendar');
   return (
-    <View role="status" className="flex-row flex-wrap items-center gap-x-2 px-4">
-      <Text kind="small" className="font-bold text-marigold">
-        {counts || 'nothing open'} hidden
-      </Text>
-      <Text kind="small">with {names}</Text>
-      <Pressable role="button" onPress={() => showAll(calendars.map((c) => c.id))} className="min-h-touch justify-center px-1">
-        <Text kind="label" className="text-lagoon underline">
-          show all
+    <View className="shrink-0 flex-row items-center gap-x-2">
+      <View role="status">
+        <Text kind="small" className={struck.length ? `font-bold text-marigold ${brief ? 'sr-only' : ''}` : ''}>
+          {struck.length ? `${whole} hidden with ${names}` : 'all shown'}
         </Text>
-      </Pressable>
+        {struck.length && brief ? (
+          <Text kind="small" className="font-bold text-marigold" aria-hidden>
+            {short} hidden
+          </Text>
+        ) : null}
+      </View>
+      {struck.length ? (
+        <Pressable role="button" onPress={() => showAll(calendars.map((c) => c.id))} className="min-h-[24px] justify-center">
+          <Text kind="small" className="font-bold text-lagoon underline">
+            show all
+          </Text>
+        </Pressable>
+      ) : null}
     </View>
   );
 }

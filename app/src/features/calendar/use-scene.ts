@@ -6,11 +6,11 @@ import { loadByDay, loadShares } from '@zephyrfield/core/view/load';
 import { termRibbon, type RibbonWeek } from '@zephyrfield/core/view/ribbon';
 import { termFrom, termWeeks, type TermWeek } from '@zephyrfield/core/view/term';
 import { today as dayOf } from '@zephyrfield/core/view/words';
-import { useDeferredValue, useMemo } from 'react';
+import { useMemo } from 'react';
 import { useLearner, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { useCalendars, useOccurrences } from '@/data/queries';
-import { useScreen } from '@/data/screen';
+import { useHiddenSoon } from '@/data/screen';
 import type { Looking } from './use-look';
 import { useSearch } from './use-search';
 
@@ -20,6 +20,8 @@ export interface Scene {
   /** What may be shown: not hidden, not filtered out */
   shown: readonly OccurrenceView[];
   agenda: Agenda;
+  /** Ids of the calendars that are hidden here */
+  hidden: ReadonlySet<string>;
   weeks: readonly TermWeek[];
   ribbon: readonly RibbonWeek[];
   /** Minutes of work by day number, of what is not hidden */
@@ -39,8 +41,7 @@ export function useScene({ filters, view }: Pick<Looking, 'filters' | 'view'>, d
   const calendars = useCalendars(learner.id);
   const occurrences = useOccurrences(learner.id, now, days);
   const all = occurrences.data ?? NONE;
-  // A press on a flag shows on the flag in the very next frame; the view follows as soon as it is drawn.
-  const hiddenIds = useDeferredValue(useScreen((s) => s.hidden));
+  const hiddenIds = useHiddenSoon();
   const hidden = useMemo(() => new Set(hiddenIds), [hiddenIds]);
   const found = useSearch(learner.id, all, calendars.data, filters.text);
   const keep = useMemo(() => {
@@ -62,5 +63,5 @@ export function useScene({ filters, view }: Pick<Looking, 'filters' | 'view'>, d
   const load = useMemo(() => loadByDay(loadShares(visible, options)), [visible, options]);
   // The agenda grows at its ends while it is read; the other views wait for the days they are to show.
   const isPending = calendars.isPending || occurrences.isPending || (occurrences.isFarPending && view !== 'agenda');
-  return { calendars: calendars.data, shown, agenda, weeks, ribbon, load, isPending, error: calendars.error ?? occurrences.error };
+  return { calendars: calendars.data, shown, agenda, hidden, weeks, ribbon, load, isPending, error: calendars.error ?? occurrences.error };
 }
