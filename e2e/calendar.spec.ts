@@ -16,13 +16,13 @@ test('a flag hides its calendar, what is hidden is counted in words, and that is
   const navigation = page.getByRole('switch', { name: /^Ocean Navigation/ });
   const said = page.getByRole('status').filter({ hasText: /shown|hidden/ });
   await expect(said).toHaveText('all shown');
-  const day = page.getByRole('heading', { level: 2, name: 'Tuesday 6 October' });
-  const stood = await day.boundingBox();
+  const below = page.getByRole('radio', { name: 'by day' });
+  const stood = await below.boundingBox();
   await navigation.click();
   await expect(said).toHaveText(/^\d+ due items hidden with Ocean Navigation/);
   await expect(page.getByRole('button', { name: /^Tide table exercise 11/ })).toHaveCount(0);
   // Nothing moves under the finger but what is hidden.
-  expect(await day.boundingBox()).toEqual(stood);
+  expect(await below.boundingBox()).toEqual(stood);
   await accessible();
   await page.reload();
   await expect(navigation).toHaveAttribute('aria-checked', 'false');
@@ -97,11 +97,11 @@ test('when the server refuses, what was shown at once is taken back with a word'
 test('the day stays at the top while its slips pass', async ({ page }) => {
   await openCalendar(page);
   await reveal(page, page.getByRole('heading', { level: 2, name: 'Friday 9 October' }));
-  const top = (await page.getByRole('switch').first().boundingBox())!;
+  const top = (await page.getByRole('radio', { name: 'by day' }).boundingBox())!;
   await expect
     .poll(async () => {
       const boxes = await page.getByRole('heading', { level: 2 }).evaluateAll((list) => list.map((h) => h.getBoundingClientRect().top));
-      return boxes.some((y) => y > top.y && y < top.y + top.height + 60);
+      return boxes.some((y) => y > top.y && y < top.y + top.height + 40);
     })
     .toBe(true);
 });

@@ -20,10 +20,11 @@ export async function drawInside(place: ReactElement): Promise<void> {
       <Signed>{place}</Signed>
     </QueryClientProvider>,
   );
-  // What is drawn after the first (`useDeferredValue`) may ask for more.
-  for (let before = ''; before !== document.body.innerHTML;) {
-    before = document.body.innerHTML;
+  // What is drawn after the first (`useDeferredValue`, or what waited for an answer) may ask for more.
+  for (let quiet = 0; quiet < 3; quiet++) {
+    const before = document.body.innerHTML;
     await act(() => waitUntilAnswered());
+    if (before !== document.body.innerHTML || queryClient.isFetching()) quiet = 0;
   }
 }
 

@@ -45,7 +45,7 @@ export function CalendarHead({ looking, roomy, today, firstDay, weeks, weeksBy, 
     </View>
   );
   const about = (
-    <View className="h-[28px] flex-row items-center gap-3">
+    <View className="h-[24px] flex-row items-center gap-3">
       {view === 'week' || view === 'day' ? (
         <Text kind="small" className="min-w-0 shrink" numberOfLines={1}>
           {weekName(week, weeks, weeksBy)}
@@ -76,7 +76,7 @@ export function CalendarHead({ looking, roomy, today, firstDay, weeks, weeksBy, 
   );
   if (roomy) {
     return (
-      <View className="px-4 pb-1">
+      <View className="px-4">
         <View className="flex-row items-center gap-1">
           {title}
           {steps}

@@ -29,7 +29,7 @@ interface Props extends Drawing {
 }
 
 /** Height of a line in a day's cell, and of what stands above the lines. */
-const LINE = 27;
+const LINE = 26;
 const HEAD = 26;
 
 /** A month as rows of weeks, each with its name and load at the left. What does not fit in a day is counted. */
@@ -107,7 +107,7 @@ function WideWeek({ row, height, today, month, day: looked, load, onDay, ...draw
           <DayBox key={day} day={day} role="cell" className={`min-w-0 flex-1 border-l border-line px-0.5 ${day === today ? 'bg-lagoon-wash' : ''}`}>
             <DayNumber day={day} today={today} month={month} looked={looked} heavy={heavy} count={entries.length} onDay={onDay} />
             <View style={{ height: row.lanes * LINE }} />
-            <View className="gap-[3px]">
+            <View className="gap-[2px]">
               {entries.slice(0, Math.max(0, fits)).map((entry) => (
                 <Carried key={entryId(entry)} entry={entry}>
                   <SlipLine time="" {...slipOf(entry, drawing)} />
@@ -165,7 +165,7 @@ function NarrowWeek({ row, today, month, day: looked, onDay, ...drawing }: WeekP
               <Text kind="day" className={`text-center ${day === today ? 'font-extrabold text-lagoon underline' : civilDate(day).month === month ? '' : 'text-ink2'}`}>
                 {civilDate(day).day}
               </Text>
-              <View className="flex-row flex-wrap justify-center gap-[3px] pt-0.5">
+              <View className="flex-row flex-wrap justify-center gap-[2px] pt-0.5">
                 {all.slice(0, 6).map((entry) => {
                   const { shape, colour, urgency } = slipOf(entry, drawing);
                   return <Mark key={entryId(entry)} shape={shape} colour={colour} finished={urgency === 'finished'} />;

@@ -115,8 +115,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
       for (const [name, message] of Object.entries(made.errors)) mark(name as keyof Fields, { message });
       return;
     }
-    const off = f.skipDaysOff && made.item.repeat ? exceptions(made.item) : [];
-    const item = made.item.repeat ? { ...made.item, repeat: { ...made.item.repeat, except: off } } : made.item;
+    const item = withoutDaysOff(made.item);
     void write(async () => {
       if (editing) {
         const same = editing.item.repeat && item.repeat?.rule === editing.item.repeat.rule && !f.skipDaysOff;
@@ -133,11 +132,14 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
       }
     });
   };
-  const exceptions = (item: NonNullable<typeof made.item>) => {
-    const from = instantIn(item.when!, viewer) - DAY;
+  /** The item without its dates in breaks and on days off, where that is wanted. */
+  const withoutDaysOff = (item: NonNullable<typeof made.item>) => {
+    if (!item.repeat || !item.when) return item;
+    if (!f.skipDaysOff) return { ...item, repeat: { ...item.repeat, except: [] } };
+    const from = instantIn(item.when, viewer) - DAY;
     const times = timesOf(item, { from, to: from + 740 * DAY, zone: viewer, zones: (name) => ianaZone(name) ?? UTC, limit: 400 });
     const off = (occurrences.data ?? []).filter((o) => o.sort === 'dayOff' && o.status !== 'cancelled').map((o) => agendaEntry(o, now, viewer));
-    return onDaysOff(times, off.map((e) => ({ from: e.day, to: e.lastDay })), viewer); // prettier-ignore
+    return { ...item, repeat: { ...item.repeat, except: onDaysOff(times, off.map((e) => ({ from: e.day, to: e.lastDay })), viewer) } }; // prettier-ignore
   };
   const remove = () =>
     editing &&
@@ -245,7 +247,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
         </View>
       ) : null}
       {f.kind === 'be' ? text('place', 'Where') : null}
-      {editing?.item.repeat && scope === 'one' ? null : <RepeatFields control={control} item={shown} viewer={viewer} now={now} />}
+      {editing?.item.repeat && scope === 'one' ? null : <RepeatFields control={control} item={shown && withoutDaysOff(shown)} viewer={viewer} now={now} />}
       <Controller control={control} name="details" render={({ field, fieldState }) => <LongField label="What is expected" error={fieldState.error?.message} rows={4} {...field} />} />
       {!editing && kept.length ? (
         <Choice
