@@ -32,7 +32,9 @@ export default {
         '\\.mjs$': ['babel-jest', { caller: { name: 'metro', bundler: 'metro', platform: 'web' } }],
       },
       // Babel is slow: only what ships as untranspiled source or as ECMAScript modules goes through it.
-      transformIgnorePatterns: ['/node_modules/(?!(react-native|@react-native|expo|@expo|nativewind|lucide-react-native|text-field-edit|temporal-polyfill|temporal-utils)[^/]*/)'],
+      transformIgnorePatterns: [
+        '/node_modules/(?!(react-native|@react-native|expo|@expo|nativewind|lucide-react-native|text-field-edit|temporal-polyfill|temporal-utils|htmlparser2|domhandler|domelementtype|domutils|dom-serializer|entities|marked)[^/]*/)',
+      ],
     },
   ],
 };

@@ -57,7 +57,7 @@ test('an item says everything its feed said, and its links lead to the original'
   await expect(sheet).toHaveCount(0);
 });
 
-test('a link to an item opens it, Escape closes it', async ({ page, wide }) => {
+test('a link to an item opens it, Escape closes it', async ({ page }) => {
   await openCalendar(page);
   const keel = page.getByRole('button', { name: /^Keel plan/ });
   await reveal(page, keel);
@@ -65,8 +65,7 @@ test('a link to an item opens it, Escape closes it', async ({ page, wide }) => {
   const url = page.url();
   await page.goto(url);
   await expect(page.getByRole('heading', { name: 'Keel plan' })).toBeVisible();
-  if (wide) await page.getByRole('button', { name: 'Close' }).click();
-  else await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
   await expect(page.getByRole('heading', { name: 'Keel plan' })).toHaveCount(0);
   await expect(page.getByRole('heading', { level: 2, name: 'Tuesday 6 October' })).toBeVisible();
 });
@@ -121,9 +120,17 @@ test('the keyboard alone: to an item, into it, and out again', { tag: '@wide' },
   for (let i = 0; i < 40 && !(await slip.evaluate((e) => e === document.activeElement)); i++) await page.keyboard.press('Tab');
   await expect(slip).toBeFocused();
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('complementary', { name: 'Tide table exercise 11' })).toBeVisible();
-  await page.goBack();
+  const sheet = page.getByRole('complementary', { name: 'Tide table exercise 11' });
+  await expect(sheet.getByText('Due Tuesday 6 October, 23:59')).toBeVisible();
+  // The focus is in it: the next thing is its first button.
   await page.keyboard.press('Tab');
+  await expect(sheet.getByRole('button', { name: 'Finish' })).toBeFocused();
+  await page.keyboard.press('Escape');
+  await expect(sheet).toHaveCount(0);
+  await expect(slip).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(sheet).toBeVisible();
+  await page.goBack();
   await expect(page.getByRole('complementary')).toHaveCount(0);
 });
 

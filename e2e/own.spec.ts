@@ -124,9 +124,12 @@ test('the own layer: an aim, an estimate and a note, and a brief in a fixed orde
   await aim.blur();
   await yours.getByLabel('Minutes it takes').fill('35');
   await yours.getByLabel('Minutes it takes').blur();
+  // What is typed is kept, though the sheet is closed from the field.
   await yours.getByLabel('Your note').fill('Bring the goggles');
-  await yours.getByLabel('Your note').blur();
+  await page.keyboard.press('Escape');
   await expect(bar(page)).toContainText('note changed');
+  await page.getByRole('button', { name: /^Lab log 6/ }).first().click(); // prettier-ignore
+  await expect(yours.getByLabel('Your note')).toHaveValue('Bring the goggles');
   await page.getByRole('button', { name: 'Write a brief' }).click();
   const brief = page.getByRole('group', { name: 'The brief' });
   await brief.getByLabel('Steps').fill('- weigh\n- heat **slowly**');

@@ -149,3 +149,17 @@ test('parted in two, the shared brief and its files go with both', async () => {
   ]);
   expect(await briefOf(later!.id, '2026-10-12')).toMatchObject({ shared: { aim: brief.aim }, files: [{ name: 'a.png' }] });
 });
+
+test('written by two at once: the later one is told, and what the first wrote stands; so does an undo that comes too late', async () => {
+  const { id } = await add(essay);
+  await put(id, { brief, over: null });
+  const theirs = { ...brief, aim: 'Theirs' };
+  const mine = { ...brief, aim: 'Mine' };
+  const before = await put(id, { brief: theirs, over: brief });
+  await agent.put(`/api/items/${id}/brief`).send({ brief: mine, over: brief }).expect(409); // prettier-ignore
+  expect((await briefOf(id)).shared).toEqual(theirs);
+  await put(id, { brief: mine, over: theirs });
+  const late = before.map((b) => ({ ...b, over: theirs }));
+  await agent.put(`/api/learners/${learnerId}/briefs`).send({ writes: late }).expect(409); // prettier-ignore
+  expect((await briefOf(id)).shared).toEqual(mine);
+});

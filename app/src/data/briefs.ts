@@ -31,7 +31,9 @@ export const briefOrNone = (brief: Brief): Brief | null => (BRIEF_PARTS.some(([n
  */
 export async function writeBrief(learnerId: string, itemId: string, body: Omit<BriefWrite, 'itemId'> & { alike: boolean }, words: string): Promise<void> {
   const { before } = await call('changeBrief', { params: { id: itemId }, body });
-  useDeeds.getState().did({ words, undo: () => call('putBriefs', { params: { learnerId }, body: { writes: before } }).then(() => refresh()) });
+  // Taken back over what was written here, and not over what somebody else may have made of it.
+  const writes = before.map((b) => ({ ...b, over: body.brief }));
+  useDeeds.getState().did({ words, undo: () => call('putBriefs', { params: { learnerId }, body: { writes } }).then(() => refresh()) });
   await refresh();
 }
 

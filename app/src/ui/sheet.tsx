@@ -1,8 +1,9 @@
 import X from 'lucide-react-native/icons/x';
-import { useRef, useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Modal, Pressable, ScrollView, View } from 'react-native';
 import { IconButton } from './button';
 import { later } from './later';
+import { useEscape } from './use-escape';
 import { useIsWide } from './use-is-wide';
 
 interface SheetProps {
@@ -15,8 +16,8 @@ interface SheetProps {
 }
 
 /**
- * Beside the view on a wide screen, over it from below on a phone. There the focus stays inside, and Escape, a press
- * outside and a drag downwards close it.
+ * Beside the view on a wide screen, over it from below on a phone, where the focus stays inside and a press outside or a
+ * drag downwards closes it as well. Escape closes it everywhere.
  */
 export function Sheet({ label, roomy = false, onClose, children }: SheetProps) {
   const wide = useIsWide();
@@ -32,15 +33,34 @@ export function Sheet({ label, roomy = false, onClose, children }: SheetProps) {
   );
   if (wide) {
     return (
-      <View role="complementary" aria-label={label} className={`${roomy ? 'w-[440px]' : 'w-[380px]'} border-l border-line bg-sheet`}>
+      <Beside label={label} width={roomy ? 'w-[440px]' : 'w-[380px]'} onClose={onClose}>
         {body}
-      </View>
+      </Beside>
     );
   }
   return (
     <Modal transparent animationType="none" onRequestClose={onClose} aria-label={label}>
       <FromBelow onClose={onClose}>{body}</FromBelow>
     </Modal>
+  );
+}
+
+/** The focus goes into it, and back to where it was when it closes: what is opened by key is read and left by key. */
+function Beside({ label, width, onClose, children }: Pick<SheetProps, 'label' | 'onClose' | 'children'> & { width: string }) {
+  const panel = useRef<View>(null);
+  useEscape(onClose);
+  useEffect(() => {
+    const element = panel.current as unknown as HTMLElement;
+    const before = document.activeElement as HTMLElement | null;
+    if (!element.contains(before)) element.focus({ preventScroll: true });
+    return () => {
+      if (document.activeElement === document.body && before?.isConnected) before.focus({ preventScroll: true });
+    };
+  }, []);
+  return (
+    <View ref={panel} tabIndex={-1} role="complementary" aria-label={label} className={`${width} border-l border-line bg-sheet outline-offset-[-3px]`}>
+      {children}
+    </View>
   );
 }
 

@@ -1,9 +1,10 @@
 import type { BriefFile, BriefWrite, KeptBrief } from '@zephyrfield/core/api/own';
 import type { ItemView } from '@zephyrfield/core/api/schemas';
 import { likenessOf } from '@zephyrfield/core/gather/rules';
+import { sameBrief } from '@zephyrfield/core/item/brief';
 import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
-import { ProblemError, notFound } from '../http/problem.ts';
+import { ProblemError, changedMeanwhile, notFound } from '../http/problem.ts';
 import type { FileFolder } from './folder.ts';
 import { isPicture, kindOf } from './kind.ts';
 import type { BriefFileRow, BriefStore } from './store.ts';
@@ -28,8 +29,9 @@ const viewOf = ({ id, name, type, size, key }: BriefFileRow): BriefFile => ({ id
 export function briefService({ store, folder, clock, changed }: BriefDeps) {
   function put(writes: readonly BriefWrite[]): BriefWrite[] {
     const now = clock.now();
-    return writes.map(({ itemId, key, brief }) => {
+    return writes.map(({ itemId, key, brief, over }) => {
       const before = { itemId, key, brief: store.one(itemId, key)?.value ?? null };
+      if (over !== undefined && !sameBrief(before.brief, over)) throw changedMeanwhile();
       if (brief) store.put({ itemId, key, value: brief, updatedAt: now });
       else store.remove(itemId, key);
       return before;
@@ -50,14 +52,18 @@ export function briefService({ store, folder, clock, changed }: BriefDeps) {
       const files = store.filesOf(itemId).filter((f) => f.key === '' || f.key === key);
       return { shared: all.find((b) => b.key === '')?.value ?? null, ofDate: key === '' ? null : (all.find((b) => b.key === key)?.value ?? null), files: files.map(viewOf) };
     },
-    /** Writes a brief on an item, or on all of its source that are like it; gives what stood there. */
-    write(itemId: string, { key, brief, alike }: Omit<BriefWrite, 'itemId'> & { alike: boolean }): BriefWrite[] {
+    /**
+     * Writes a brief on an item, or on all of its source that are like it; gives what stood there.
+     * @throws ProblemError 409 where something else stands there than it was written over
+     */
+    write(itemId: string, { key, brief, over, alike }: Omit<BriefWrite, 'itemId'> & { alike: boolean }): BriefWrite[] {
       const item = editable(itemId);
       const before = store.transaction(() => {
-        if (!alike) return put([{ itemId, key, brief }]);
+        if (!alike) return put([{ itemId, key, brief, over }]);
         const like = likenessOf(item.title);
         const ids = store.siblings(item.sourceId).filter((s) => s.part === item.part && likenessOf(s.title) === like);
-        return put(ids.map(({ id }) => ({ itemId: id, key: '', brief })));
+        // What it was written over is known of this one alone; of the others, what stood there comes back and can be put back.
+        return put(ids.map(({ id }) => ({ itemId: id, key: '', brief, ...(id === itemId ? { over } : {}) })));
       });
       changed(item.learnerId);
       return before;

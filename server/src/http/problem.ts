@@ -12,6 +12,7 @@ export class ProblemError extends Error {
 }
 
 export const notFound = (what: string) => new ProblemError(404, 'not-found', `There is no such ${what}.`, { remedy: 'It may have been removed. Go back and look again.' });
+export const changedMeanwhile = () => new ProblemError(409, 'changed-meanwhile', 'Somebody else changed this a moment ago.', { remedy: 'Look at it again; nothing of theirs was lost.' });
 export const signInFirst = () => new ProblemError(401, 'sign-in', 'You are not signed in.', { remedy: 'Sign in and try again.' });
 export const notAllowed = (what: string) => new ProblemError(403, 'not-allowed', `You may not ${what}.`, { remedy: 'Ask somebody who may edit this schedule.' });
 

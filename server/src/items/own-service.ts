@@ -7,7 +7,7 @@ import type { CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
 import { horizon } from '../gather/horizon.ts';
-import { ProblemError, notFound } from '../http/problem.ts';
+import { ProblemError, changedMeanwhile, notFound } from '../http/problem.ts';
 import type { OwnStore } from './own-store.ts';
 
 interface OwnDeps {
@@ -31,7 +31,7 @@ export function ownService({ store, calendars, briefs, clock, changed }: OwnDeps
   function writeOne(learnerId: string, { id: given, calendarId, item: own, version, from }: OwnWrite, now: number): OwnWritten {
     const old = given === null ? undefined : store.byId(given);
     if (given !== null && (!old || old.item.learnerId !== learnerId || old.kind !== 'handMade')) throw notFound('item of your own making');
-    if (old && old.item.version !== version) throw new ProblemError(409, 'changed-meanwhile', 'Somebody else changed this a moment ago.', { remedy: 'Look at it again; nothing of theirs was lost.' }); // prettier-ignore
+    if (old && old.item.version !== version) throw changedMeanwhile();
     const calendar = calendars.byId(calendarId);
     if (!calendar || calendar.learnerId !== learnerId)
       throw new ProblemError(422, 'invalid', 'There is no such calendar.', { remedy: 'Choose another calendar.', fields: [{ path: 'calendarId', message: 'Choose a calendar.' }] });

@@ -11,7 +11,7 @@ import { whenKey, type When } from '@zephyrfield/core/time/when';
 import type { BriefService } from '../briefs/service.ts';
 import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
-import { ProblemError, notFound } from '../http/problem.ts';
+import { ProblemError, changedMeanwhile, notFound } from '../http/problem.ts';
 import type { Admit } from '../people/access.ts';
 import type { ItemRow } from '../gather/store.ts';
 import type { TellingService } from '../telling/service.ts';
@@ -249,7 +249,7 @@ export function mountItems(mount: Mount, { store, own, briefs, admit, clock, und
       if (body.reminders && row) telling.checkRules(caller.personId, row, body.reminders);
       const now = clock.now();
       const { row: next, record } = changedLayer(store.layer(id, body.key), { itemId: id, ...body }, now, caller.personId);
-      if (!store.writeLayer(next, body.version)) throw new ProblemError(409, 'changed-meanwhile', 'Somebody else changed this a moment ago.', { remedy: 'Look at it again; nothing of theirs was lost.' }); // prettier-ignore
+      if (!store.writeLayer(next, body.version)) throw changedMeanwhile();
       if (record) store.addRecord({ itemId: id, key: body.key, personId: caller.personId, ...record });
       const written = store.occurrence(id, body.key);
       return written ? occurrenceView(written) : undatedView({ item: found.item, ...NO_MARKS, ...store.layer(id, body.key) });

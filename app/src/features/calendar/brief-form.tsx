@@ -1,5 +1,6 @@
 import type { Brief } from '@zephyrfield/core/api/own';
 import type { ItemView } from '@zephyrfield/core/api/schemas';
+import { briefPassages, sameBrief } from '@zephyrfield/core/item/brief';
 import { useMutation } from '@tanstack/react-query';
 import Trash from 'lucide-react-native/icons/trash';
 import { useRef, useState } from 'react';
@@ -10,7 +11,8 @@ import { Button, IconButton } from '@/ui/button';
 import { Choice, Field, LongField } from '@/ui/field';
 import { FileDrop } from '@/ui/file-drop';
 import { MarkdownTools } from '@/ui/markdown-tools';
-import { ProblemNotice } from '@/ui/notice';
+import { Notice, ProblemNotice } from '@/ui/notice';
+import { Passages } from '@/ui/passages';
 import { Progress } from '@/ui/progress';
 import { Text } from '@/ui/text';
 
@@ -22,6 +24,9 @@ export function BriefForm({ item, learnerId, onDone }: { item: ItemView; learner
   const { itemId, key, title } = item.occurrence;
   const [is, setIs] = useState<For>(ofDate ? 'one' : 'all');
   const [brief, setBrief] = useState<Brief>(ofDate ?? shared ?? NO_BRIEF);
+  // What stood there when this was begun. Where it is something else by now, somebody else has written meanwhile.
+  const [over, setOver] = useState({ shared, ofDate });
+  const place = is === 'one' ? 'ofDate' : 'shared';
   // The tools work on the part that was written in last.
   const area = useRef<HTMLTextAreaElement | null>(null);
   const save = useMutation({
@@ -29,11 +34,13 @@ export function BriefForm({ item, learnerId, onDone }: { item: ItemView; learner
       writeBrief(
         learnerId,
         itemId,
-        { key: is === 'one' ? key : '', brief: briefOrNone(brief), alike: is === 'alike' },
+        { key: is === 'one' ? key : '', brief: briefOrNone(brief), over: over[place], alike: is === 'alike' },
         `${title}: brief ${is === 'alike' ? `for ${item.alike.count} alike ` : ''}written`,
       ),
     onSuccess: onDone,
+    onError: () => void refreshBriefs(),
   });
+  const theirs = sameBrief(over[place], item.brief[place]) ? undefined : item.brief[place];
   const choices = [
     { value: 'all', words: key ? 'all its dates' : 'this item' },
     ...(key ? [{ value: 'one', words: 'this date alone' }] : []),
@@ -58,17 +65,52 @@ export function BriefForm({ item, learnerId, onDone }: { item: ItemView; learner
         />
       ))}
       <Files item={item} ofDate={is === 'one'} />
-      <ProblemNotice problem={save.error && problemOf(save.error)} />
-      <View className="flex-row flex-wrap gap-2">
-        <Button busy={save.isPending} onPress={() => save.mutate()}>
-          Save the brief
-        </Button>
-        <Button kind="quiet" onPress={onDone}>
-          Leave it
-        </Button>
-      </View>
+      {theirs === undefined ? (
+        <>
+          <ProblemNotice problem={save.error && problemOf(save.error)} />
+          <View className="flex-row flex-wrap gap-2">
+            <Button busy={save.isPending} onPress={() => save.mutate()}>
+              Save the brief
+            </Button>
+            <Button kind="quiet" onPress={onDone}>
+              Leave it
+            </Button>
+          </View>
+        </>
+      ) : (
+        <Meanwhile
+          theirs={theirs ?? NO_BRIEF}
+          mine={brief}
+          onKeep={() => setOver({ ...over, [place]: item.brief[place] })}
+          onTake={() => (setBrief(theirs ?? NO_BRIEF), setOver({ ...over, [place]: item.brief[place] }))}
+        />
+      )}
     </View>
   ); // prettier-ignore
+}
+
+/** Somebody else wrote the brief while it was written here: what differs, and whose is to stand. */
+function Meanwhile({ theirs, mine, onKeep, onTake }: { theirs: Brief; mine: Brief; onKeep(): void; onTake(): void }) {
+  const parts = BRIEF_PARTS.filter(([name]) => theirs[name] !== mine[name]);
+  return (
+    <Notice kind="warning" title="Somebody else has written this brief meanwhile.">
+      <Text>What you typed is still here. Theirs, where it differs:</Text>
+      {parts.map(([name, label]) => (
+        <View key={name}>
+          <Text kind="label">{label}</Text>
+          {theirs[name].trim() ? <Passages passages={briefPassages(theirs[name])} /> : <Text className="text-ink2">nothing</Text>}
+        </View>
+      ))}
+      <View className="flex-row flex-wrap gap-2">
+        <Button kind="second" onPress={onKeep}>
+          Go on with mine
+        </Button>
+        <Button kind="quiet" onPress={onTake}>
+          Take theirs
+        </Button>
+      </View>
+    </Notice>
+  );
 }
 
 /** Briefs kept under a name: one begins this one, or this one is kept. */

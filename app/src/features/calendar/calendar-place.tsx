@@ -19,6 +19,7 @@ import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
+import { useEscape } from '@/ui/use-escape';
 import { useIsWide } from '@/ui/use-is-wide';
 import { later } from '@/ui/later';
 import { AgendaHead } from './agenda-head';
@@ -112,6 +113,7 @@ export function CalendarPlace() {
     },
   });
 
+  useEscape(() => setFiltersOpen(false), filtersOpen);
   const drawing: Drawing = { byId, now, viewer, chosen: item, onOpen: ({ occurrence }) => looking.open(occurrence.itemId, occurrence.key) };
   const onFinish = mayTick ? ({ occurrence }: AgendaEntry) => void finish(learner.id, occurrence, !occurrence.finished) : undefined;
   const empty = scene.calendars?.length === 0;
@@ -159,7 +161,7 @@ export function CalendarPlace() {
         ) : null}
         {scene.isPending ? <Waiting /> : null}
         {empty ? <Empty mayEdit={learner.access === 'edit'} name={learner.name} /> : null}
-        {scene.calendars?.length && !scene.isPending ? (
+        {scene.calendars?.length && scene.isKnown && !scene.isPending ? (
           <View ref={box} tabIndex={-1} className="min-h-0 flex-1">
             <Carry may={learner.access !== 'look'} byId={byId} onMove={move} onStretch={stretch}>
               <InView

@@ -9,8 +9,10 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { changeMarks, type MarksChange } from '@/data/marks';
 import { Button } from '@/ui/button';
-import { Choice, Field, LongField } from '@/ui/field';
+import { Choice } from '@/ui/field';
+import { SavedField } from '@/ui/saved-field';
 import { Text } from '@/ui/text';
+import { OwnNote } from './own-note';
 
 interface Props {
   item: ItemView;
@@ -23,9 +25,8 @@ interface Props {
 /** What a person adds to an item, whoever’s it is: by when to be finished, how long, a note. It stays when the feed changes. */
 export function OwnLayer({ item, learnerId, viewer, now, isWork }: Props) {
   const { occurrence, spent, timerSince } = item;
-  const [note, setNote] = useState(item.note);
   const [wrong, setWrong] = useState<{ aim?: string; estimate?: string }>({});
-  const put = (change: MarksChange, words: string, back?: MarksChange) => void changeMarks(learnerId, occurrence, change, { words: `${occurrence.title}: ${words}`, back });
+  const put = async (change: MarksChange, words: string, back?: MarksChange) => (await changeMarks(learnerId, occurrence, change, { words: `${occurrence.title}: ${words}`, back })) !== null;
   const aim = occurrence.aim && dayIn(occurrence.aim, viewer);
   const setAim = (text: string) => {
     const day = parseDate(text);
@@ -33,13 +34,13 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork }: Props) {
     const late = occurrence.due && day > dayIn(occurrence.due, viewer);
     setWrong({ ...wrong, aim: late ? 'An aim comes before it is due.' : '' });
     if (late) return;
-    put({ aim: text ? { kind: 'date', date: text } : null }, text ? `aim ${longDay(day)}` : 'no aim');
+    void put({ aim: text ? { kind: 'date', date: text } : null }, text ? `aim ${longDay(day)}` : 'no aim');
   };
   const setEstimate = (text: string) => {
     const minutes = text === '' ? null : Math.round(Number(text));
     const bad = minutes !== null && !(minutes >= 0 && minutes <= 1200);
     setWrong({ ...wrong, estimate: bad ? 'Between 0 and 1200 minutes.' : '' });
-    if (!bad && minutes !== occurrence.estimate) put({ estimate: minutes }, minutes === null ? 'no estimate' : `thought to take ${hoursWords(minutes)}`);
+    if (!bad && minutes !== occurrence.estimate) void put({ estimate: minutes }, minutes === null ? 'no estimate' : `thought to take ${hoursWords(minutes)}`);
   };
   const running = timerSince === null ? 0 : Math.max(0, Math.round((now - Date.parse(timerSince)) / 60_000));
   return (
@@ -52,39 +53,32 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork }: Props) {
           <View className="flex-row gap-3">
             {occurrence.undated ? null : (
               <View className="min-w-0 flex-1">
-                <Field key={aim} label="Finished by (your aim)" type="date" defaultValue={aim === null ? '' : formatDate(aim)} error={wrong.aim || undefined} onBlur={(e) => e.currentTarget.value !== (aim === null ? '' : formatDate(aim)) && setAim(e.currentTarget.value)} />
+                <SavedField label="Finished by (your aim)" type="date" value={aim === null ? '' : formatDate(aim)} error={wrong.aim} onSave={setAim} />
               </View>
             )}
             <View className="w-[124px]">
-              <Field key={occurrence.estimate} label="Minutes it takes" type="number" min={0} step={5} defaultValue={occurrence.estimate ?? ''} error={wrong.estimate || undefined} onBlur={(e) => setEstimate(e.currentTarget.value)} />
+              <SavedField label="Minutes it takes" type="number" min={0} step={5} value={occurrence.estimate === null ? '' : String(occurrence.estimate)} error={wrong.estimate} onSave={setEstimate} />
             </View>
           </View>
           <View className="flex-row flex-wrap items-center gap-3">
-            <Button kind="second" icon={Timer} onPress={() => put({ timer: timerSince === null }, timerSince === null ? 'the clock runs' : 'the clock stands', { spent, timer: false })}>
+            <Button kind="second" icon={Timer} onPress={() => void put({ timer: timerSince === null }, timerSince === null ? 'the clock runs' : 'the clock stands', { spent, timer: false })}>
               {timerSince === null ? 'Start the clock' : 'Stop the clock'}
             </Button>
             <Text kind="small">{spent + running ? `${hoursWords(spent + running) === '0 min' ? `${spent + running} min` : hoursWords(spent + running)} taken${running || timerSince ? ', and running' : ''}` : timerSince ? 'running' : 'no time taken yet'}</Text>
           </View>
         </>
       ) : null}
-      <LongField
-        label="Your note"
-        rows={2}
-        value={note}
-        onChange={(e) => setNote(e.currentTarget.value)}
-        onBlur={() => note !== item.note && put({ note }, 'note changed', { note: item.note })}
-        maxLength={4000}
-      />
+      <OwnNote note={item.note} onSave={(note) => put({ note }, 'note changed', { note: item.note })} />
       <View className="flex-row items-end gap-3">
         <View className="min-w-0 flex-1">
           <Choice
             label="Colour"
             value={occurrence.colour ?? ''}
-            onChange={(e) => put({ colour: (e.currentTarget.value || null) as MarksChange['colour'] }, 'colour changed')}
+            onChange={(e) => void put({ colour: (e.currentTarget.value || null) as MarksChange['colour'] }, 'colour changed')}
             options={[{ value: '', words: 'its calendar’s' }, ...COLOURS.map((value) => ({ value, words: value }))]}
           />
         </View>
-        <Button kind="quiet" onPress={() => put({ hidden: !occurrence.hidden }, occurrence.hidden ? 'shown again' : 'hidden')}>
+        <Button kind="quiet" onPress={() => void put({ hidden: !occurrence.hidden }, occurrence.hidden ? 'shown again' : 'hidden')}>
           {occurrence.hidden ? 'Show it again' : 'Hide it'}
         </Button>
       </View>

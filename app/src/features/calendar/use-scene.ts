@@ -27,6 +27,8 @@ export interface Scene {
   /** Minutes of work by day number, of what is not hidden */
   load: ReadonlyMap<number, number>;
   isPending: boolean;
+  /** It is known what there is: an empty day is one, and not one that could not be read */
+  isKnown: boolean;
   error: Error | null;
 }
 
@@ -63,5 +65,5 @@ export function useScene({ filters, view }: Pick<Looking, 'filters' | 'view'>, d
   const load = useMemo(() => loadByDay(loadShares(visible, options)), [visible, options]);
   // The agenda grows at its ends while it is read; the other views wait for the days they are to show.
   const isPending = calendars.isPending || occurrences.isPending || (occurrences.isFarPending && view !== 'agenda');
-  return { calendars: calendars.data, shown, agenda, hidden, weeks, ribbon, load, isPending, error: calendars.error ?? occurrences.error };
+  return { calendars: calendars.data, shown, agenda, hidden, weeks, ribbon, load, isPending, isKnown: occurrences.data !== undefined, error: calendars.error ?? occurrences.error };
 }

@@ -10,6 +10,7 @@ jest.mock('expo-router', () => ({ Link: ({ children }: { children: unknown }) =>
 const SCHOOL = calendar('sh', 'School', 'SH', { sort: 'school' });
 const allDay = (title: string, from: string, to: string, sort: 'reminder' | 'dayOff') =>
   work(title, `${from}T00:00:00Z`, { calendarId: 'sh', sort, handIn: 'nothing', due: null, start: { kind: 'date', date: from }, end: { kind: 'date', date: to } });
+const BEGINS = allDay('Term begins', '2026-08-31', '2026-09-01', 'reminder');
 const STUDIO_WEEK = allDay('Studio week', '2026-10-05', '2026-10-10', 'reminder');
 const BREAK = allDay('Mid-term break', '2026-10-26', '2026-10-31', 'dayOff');
 
@@ -73,9 +74,9 @@ test('what the server refuses is taken back, with its words', async () => {
 });
 
 test('the term is taken from the school’s calendar where it says one, and may be typed over', async () => {
-  const school = await draw({ calendars: [SCHOOL], occurrences: [STUDIO_WEEK, BREAK], answers: { '/api/learners/juno/term': { ok: true } } });
+  const school = await draw({ calendars: [SCHOOL], occurrences: [BEGINS, STUDIO_WEEK, BREAK], answers: { '/api/learners/juno/term': { ok: true } } });
   const term = screen.getByRole('group', { name: 'The term' });
-  expect(term).toHaveTextContent('from the school’s calendar');
+  expect(term).toHaveTextContent('Monday 31 August to Friday 18 December, from the school’s calendar');
   expect(term).toHaveTextContent('Mid-term break: Mon 26 Oct to Fri 30 Oct');
   await userEvent.click(within(term).getByRole('button', { name: 'Type it' }));
   await userEvent.click(within(term).getByRole('button', { name: 'Save the term' }));

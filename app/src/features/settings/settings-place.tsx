@@ -11,8 +11,9 @@ import { call, problemOf } from '@/data/client';
 import { useLearner, useSettings } from '@/data/learner';
 import { keys } from '@/data/queries';
 import { Choices } from '@/ui/choices';
-import { Choice, Field } from '@/ui/field';
+import { Choice } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
+import { SavedField } from '@/ui/saved-field';
 import { Text } from '@/ui/text';
 import { TermForm } from './term-form';
 
@@ -80,7 +81,7 @@ export function SettingsPlace() {
         <Row words="Weeks are called by">
           <Choices label="Weeks are called by" all={WEEKS} value={settings.weeks} onChange={(weeks) => change({ weeks })} />
         </Row>
-        <Saved
+        <SavedField
           label="Your time zone"
           hint={`Empty: ${learner.name.split(' ')[0]}’s own, ${learner.zone}`}
           value={settings.zone ?? ''}
@@ -111,7 +112,7 @@ export function SettingsPlace() {
           options={hours}
           onChange={(e) => change({ shelfFrom: Number(e.currentTarget.value) })}
         />
-        <Saved label="“Next up” looks so many days ahead" inputMode="numeric" value={String(settings.ahead)} error={errors['ahead']} onSave={(text) => change({ ahead: Number(text) })} />
+        <SavedField label="“Next up” looks so many days ahead" inputMode="numeric" value={String(settings.ahead)} error={errors['ahead']} onSave={(text) => change({ ahead: Number(text) })} />
       </Group>
       <Group title="Look">
         <Choices label="Light or dark" all={THEMES} value={settings.theme} onChange={(theme) => change({ theme })} />
@@ -120,7 +121,7 @@ export function SettingsPlace() {
         <View className="flex-row flex-wrap gap-3">
           {(Object.keys(settings.loads) as (keyof Loads)[]).map((sort) => (
             <View key={sort} className="w-[140px]">
-              <Saved
+              <SavedField
                 label={SORT_GROUP_WORDS[sort]}
                 inputMode="numeric"
                 value={String(settings.loads[sort])}
@@ -158,36 +159,5 @@ function Row({ words, children }: { words: string; children: React.ReactNode }) 
       <Text kind="label">{words}</Text>
       <View className="-ml-2">{children}</View>
     </View>
-  );
-}
-
-interface SavedProps {
-  label: string;
-  hint?: string;
-  value: string;
-  error?: string | undefined;
-  inputMode?: 'numeric';
-  suggestions?: readonly string[];
-  onSave(text: string): void;
-}
-
-/** A field that is saved when it is left, or with Enter. */
-function Saved({ value, error, onSave, ...field }: SavedProps) {
-  const [text, setText] = useState<string | null>(null);
-  const leave = () => {
-    if (text !== null && text !== value) onSave(text);
-    else setText(null);
-  };
-  return (
-    <Field
-      {...field}
-      error={error || undefined}
-      value={text ?? value}
-      onChange={(e) => setText(e.currentTarget.value)}
-      onBlur={leave}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') leave();
-      }}
-    />
   );
 }
