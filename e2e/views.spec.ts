@@ -155,7 +155,13 @@ test('without a mouse: between days and views, flags, filters, slips and back', 
   await expect(page.getByRole('complementary', { name: 'Keys' })).toContainText('show or hide that flag');
   await page.getByRole('button', { name: 'Close' }).click();
   await body.press('/');
-  await expect(page.getByRole('group', { name: 'Filters' })).toBeVisible();
+  await expect(page.getByLabel('Words')).toBeFocused();
+  await page.keyboard.type('tide');
+  await expect(page.getByText('Only “tide”')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('group', { name: 'Filters' })).toHaveCount(0);
+  await expect(page.getByText('Only “tide”')).toBeVisible();
+  await page.getByRole('button', { name: 'clear' }).click();
 });
 
 test('settings are saved as they are made and show everywhere', { tag: '@wide' }, async ({ page, wide, accessible }) => {

@@ -10,16 +10,15 @@ function Signed({ children }: { children: ReactElement }) {
   return useSession().data ? children : null;
 }
 
-/** Draws a place as it stands in the app, over whatever server stands in place of `fetch`, with what it asks for at first. */
-export async function drawInside(place: ReactElement): Promise<void> {
+/**
+ * Draws a place as it stands in the app, over whatever server stands in place of `fetch`, with what it asks for at first.
+ * `untilSigned: false` draws it also while nobody is known to be there.
+ */
+export async function drawInside(place: ReactElement, { untilSigned = true } = {}): Promise<void> {
   queryClient.clear();
   useDeeds.setState({ done: [], told: null });
   useScreen.setState({ learnerId: null, hidden: [], beforeJustOne: null });
-  render(
-    <QueryClientProvider client={queryClient}>
-      <Signed>{place}</Signed>
-    </QueryClientProvider>,
-  );
+  render(<QueryClientProvider client={queryClient}>{untilSigned ? <Signed>{place}</Signed> : place}</QueryClientProvider>);
   // What is drawn after the first (`useDeferredValue`, or what waited for an answer) may ask for more.
   for (let quiet = 0; quiet < 3; quiet++) {
     const before = document.body.innerHTML;

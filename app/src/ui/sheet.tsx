@@ -4,6 +4,7 @@ import { Modal, Pressable, ScrollView, View } from 'react-native';
 import { IconButton } from './button';
 import { later } from './later';
 import { useEscape } from './use-escape';
+import { useFocusBack } from './use-focus-back';
 import { useIsWide } from './use-is-wide';
 
 interface SheetProps {
@@ -49,13 +50,10 @@ export function Sheet({ label, roomy = false, onClose, children }: SheetProps) {
 function Beside({ label, width, onClose, children }: Pick<SheetProps, 'label' | 'onClose' | 'children'> & { width: string }) {
   const panel = useRef<View>(null);
   useEscape(onClose);
+  useFocusBack();
   useEffect(() => {
     const element = panel.current as unknown as HTMLElement;
-    const before = document.activeElement as HTMLElement | null;
-    if (!element.contains(before)) element.focus({ preventScroll: true });
-    return () => {
-      if (document.activeElement === document.body && before?.isConnected) before.focus({ preventScroll: true });
-    };
+    if (!element.contains(document.activeElement)) element.focus({ preventScroll: true });
   }, []);
   return (
     <View ref={panel} tabIndex={-1} role="complementary" aria-label={label} className={`${width} border-l border-line bg-sheet outline-offset-[-3px]`}>

@@ -79,7 +79,7 @@ export function CalendarPlace() {
   const scene = useScene(looking, view === 'agenda' ? reached(days, reach, today) : days);
   const box = useRef<RNView>(null);
   const changes = useChanges(learner.id);
-  const [filtersOpen, setFiltersOpen] = useState(false);
+  const [filtersOpen, setFiltersOpen] = useState<false | 'key' | 'press'>(false);
   const [keysOpen, setKeysOpen] = useState(false);
   const [width, setWidth] = useState(0);
   const byId = useMemo(() => new Map(scene.calendars?.map((c) => [c.id, c])), [scene.calendars]);
@@ -101,7 +101,7 @@ export function CalendarPlace() {
     today: () => go({ day: today }),
     closer: () => go({ view: VIEWS[Math.min(VIEWS.length - 1, VIEWS.indexOf(view) + 1)]! }),
     further: () => go({ view: VIEWS[Math.max(0, VIEWS.indexOf(view) - 1)]! }),
-    filters: () => setFiltersOpen(true),
+    filters: () => setFiltersOpen('key'),
     flag: (index, just) => {
       const id = ids[index];
       if (id) (just ? useScreen.getState().justOne(id, ids) : useScreen.getState().toggle(id)); // prettier-ignore
@@ -113,7 +113,7 @@ export function CalendarPlace() {
     },
   });
 
-  useEscape(() => setFiltersOpen(false), filtersOpen);
+  useEscape(() => setFiltersOpen(false), filtersOpen !== false);
   const drawing: Drawing = { byId, now, viewer, chosen: item, onOpen: ({ occurrence }) => looking.open(occurrence.itemId, occurrence.key) };
   const onFinish = mayTick ? ({ occurrence }: AgendaEntry) => void finish(learner.id, occurrence, !occurrence.finished) : undefined;
   const empty = scene.calendars?.length === 0;
@@ -140,8 +140,8 @@ export function CalendarPlace() {
           firstDay={settings.firstDay}
           weeks={scene.weeks}
           weeksBy={settings.weeks}
-          filtersOpen={filtersOpen}
-          onFilters={() => setFiltersOpen(!filtersOpen)}
+          filtersOpen={filtersOpen !== false}
+          onFilters={() => setFiltersOpen(filtersOpen ? false : 'press')}
           onWrite={learner.access === 'edit' && scene.calendars?.length ? () => useDraft.getState().begin({ day: formatDate(day) }) : undefined}
           news={
             news ? (

@@ -5,12 +5,14 @@ import { plural } from '@zephyrfield/core/view/words';
 import { Pressable, View } from 'react-native';
 import { Field } from '@/ui/field';
 import { Text } from '@/ui/text';
+import { useFocusBack } from '@/ui/use-focus-back';
 
 interface Props {
   filters: Filters;
   /** How many items pass, in what is loaded */
   count: number;
-  open: boolean;
+  /** Whether they can be chosen, and what opened them: a key is followed by words, a press may be by anything */
+  open: false | 'key' | 'press';
   onChange(filters: Filters): void;
 }
 
@@ -26,21 +28,7 @@ export function FilterBar({ filters, count, open, onChange }: Props) {
   ];
   return (
     <View className="gap-2 px-4 pb-2">
-      {open ? (
-        <View role="group" aria-label="Filters" className="gap-2 rounded-xl bg-sheet p-3 shadow-sm">
-          <Field
-            label="Words"
-            hint="In titles, courses, places and descriptions"
-            type="search"
-            value={filters.text}
-            onChange={(e) => onChange({ ...filters, text: e.currentTarget.value })}
-            autoComplete="off"
-          />
-          <Choices label="What it is" all={SORTS} chosen={filters.sorts} words={SORT_WORDS} onChange={(sorts) => onChange({ ...filters, sorts })} />
-          <Choices label="How it stands" all={STATES} chosen={filters.states} words={URGENCY_WORDS} onChange={(states) => onChange({ ...filters, states })} />
-          <Choices label="How it is handed in" all={HAND_IN_WAYS} chosen={filters.ways} words={HAND_IN_WORDS} onChange={(ways) => onChange({ ...filters, ways })} />
-        </View>
-      ) : null}
+      {open ? <Panel key={open} filters={filters} isTyped={open === 'key'} onChange={onChange} /> : null}
       {on ? (
         <View role="status" className="flex-row flex-wrap items-center gap-x-2">
           <Text kind="small" className="font-bold text-lagoon">
@@ -54,6 +42,26 @@ export function FilterBar({ filters, count, open, onChange }: Props) {
           </Pressable>
         </View>
       ) : null}
+    </View>
+  );
+}
+
+function Panel({ filters, isTyped, onChange }: Pick<Props, 'filters' | 'onChange'> & { isTyped: boolean }) {
+  useFocusBack();
+  return (
+    <View role="group" aria-label="Filters" className="gap-2 rounded-xl bg-sheet p-3 shadow-sm">
+      <Field
+        label="Words"
+        hint="In titles, courses, places and descriptions"
+        type="search"
+        value={filters.text}
+        onChange={(e) => onChange({ ...filters, text: e.currentTarget.value })}
+        autoComplete="off"
+        autoFocus={isTyped}
+      />
+      <Choices label="What it is" all={SORTS} chosen={filters.sorts} words={SORT_WORDS} onChange={(sorts) => onChange({ ...filters, sorts })} />
+      <Choices label="How it stands" all={STATES} chosen={filters.states} words={URGENCY_WORDS} onChange={(states) => onChange({ ...filters, states })} />
+      <Choices label="How it is handed in" all={HAND_IN_WAYS} chosen={filters.ways} words={HAND_IN_WORDS} onChange={(ways) => onChange({ ...filters, ways })} />
     </View>
   );
 }

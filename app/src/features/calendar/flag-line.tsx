@@ -59,7 +59,8 @@ const FlagSwitch = memo(function FlagSwitch({ calendar, count, isHidden, onPress
       onPress={(e) => onPress(calendar.id, (e.nativeEvent as unknown as UIEvent).detail)}
       onLongPress={() => onJustOne(calendar.id)}
       delayLongPress={650}
-      className="min-h-touch min-w-[54px] items-center justify-center gap-1 rounded-lg px-1.5 hover:bg-lagoon-wash"
+      // A double press would select a word, and a press that selects is none.
+      className="min-h-touch min-w-[54px] select-none items-center justify-center gap-1 rounded-lg px-1.5 hover:bg-lagoon-wash"
     >
       <Flag colour={calendar.colour} flag={calendar.flag} size={17} struck={isHidden} />
       <Text kind="small" className={isHidden ? 'line-through' : 'text-ink'}>

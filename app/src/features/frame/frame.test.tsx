@@ -1,0 +1,120 @@
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
+import { cloneElement as mockClone, type ReactElement } from 'react';
+import { useDeeds } from '@/data/deeds';
+import { useDraft } from '@/data/draft';
+import { useScreen } from '@/data/screen';
+import { drawInside } from '../../../test/inside';
+import { Refused, School, learner } from '../../../test/school';
+import { Frame } from './frame';
+
+let mockPath = '/today';
+let mockWide = false;
+jest.mock('expo-router', () => ({
+  Link: ({ href, children }: { href: string; children: ReactElement<{ href: string }> }) => mockClone(children, { href }),
+  Slot: () => 'the place',
+  usePathname: () => mockPath,
+  useGlobalSearchParams: () => ({ day: '2026-10-13' }),
+}));
+jest.mock('@/ui/use-is-wide', () => ({ useIsWide: () => mockWide }));
+
+/** What the server tells by itself, by the learner it is of. */
+class Live {
+  static all: Live[] = [];
+  closed = false;
+  readonly told: Record<string, () => void> = {};
+  constructor(readonly url: string) {
+    Live.all.push(this);
+  }
+  addEventListener(name: string, listener: () => void): void {
+    this.told[name] = listener;
+  }
+  close(): void {
+    this.closed = true;
+  }
+}
+beforeEach(() => {
+  Live.all = [];
+  globalThis.EventSource = Live as unknown as typeof EventSource;
+  mockPath = '/today';
+  mockWide = false;
+  document.documentElement.removeAttribute('data-theme');
+});
+
+const enterDemo = jest.fn();
+async function draw(given: ConstructorParameters<typeof School>[0] = {}): Promise<School> {
+  const school = new School(given);
+  await drawInside(<Frame strip={() => 'the strip'} signIn="sign in here" firstLearner={(name) => `begin, ${name}`} calendar="the calendar" writing={null} enterDemo={enterDemo} />, {
+    untilSigned: false,
+  });
+  return school;
+}
+const places = () => within(screen.getByRole('navigation', { name: 'Places' })).getAllByRole('link').map((l) => l.textContent); // prettier-ignore
+const TOBIAS = { ...learner, id: 'tobias', name: 'Tobias Lindqvist-Amadi' };
+
+test('on a phone the five main places, on a wide screen all; the one that is here says so', async () => {
+  await draw();
+  expect(places()).toEqual(['Today', 'Calendar', 'To-do', 'Gather', 'Settings']);
+  expect(screen.getByRole('link', { name: 'Today' })).toHaveAttribute('aria-current', 'page');
+  expect(screen.getByRole('main')).toHaveTextContent('the place');
+});
+
+test('on a wide screen, with the calendar, which is no route of its own', async () => {
+  mockWide = true;
+  mockPath = '/calendar';
+  await draw();
+  expect(places()).toEqual(['Today', 'Calendar', 'To-do', 'Notices', 'Changes', 'Gather', 'Settings']);
+  expect(screen.getByRole('main')).toHaveTextContent('the calendar');
+});
+
+test('who is not signed in is asked to; in the demo, somebody is at once', async () => {
+  await draw({ session: { person: null, learners: [] } });
+  expect(screen.getByRole('main')).toHaveTextContent('sign in here');
+  expect(enterDemo).not.toHaveBeenCalled();
+  await draw({ session: { person: null, learners: [], demo: true } });
+  expect(enterDemo).toHaveBeenCalled();
+});
+
+test('who has no schedule to look at begins one', async () => {
+  await draw({ session: { learners: [] } });
+  expect(screen.getByRole('main')).toHaveTextContent('begin, Juno Lindqvist-Amadi');
+});
+
+test('where the server cannot be reached it says so, and tries again at a press', async () => {
+  const school = await draw({ answers: { '/api/session': new Refused(503, { title: 'It rests just now.', remedy: 'Try again in a minute.' }) } });
+  expect(await screen.findByText('It rests just now.')).toBeInTheDocument();
+  delete school.given.answers!['/api/session'];
+  await userEvent.click(screen.getByRole('button', { name: 'Try again' }));
+  await waitFor(() => expect(screen.getByRole('main')).toHaveTextContent('the place'));
+});
+
+test('of several learners one is looked at, and heard of live; the choice is kept', async () => {
+  await draw({ session: { learners: [learner, TOBIAS] } });
+  expect(Live.all.map((l) => l.url)).toEqual(['/api/learners/juno/live']);
+  await userEvent.click(screen.getByRole('radio', { name: 'Tobias' }));
+  expect(useScreen.getState().learnerId).toBe('tobias');
+  await waitFor(() => expect(Live.all.map((l) => [l.url, l.closed])).toEqual([['/api/learners/juno/live', true], ['/api/learners/tobias/live', false]])); // prettier-ignore
+});
+
+test('light or dark is as the person likes it', async () => {
+  await draw({ session: { settings: { ...DEFAULT_SETTINGS, theme: 'dark' } } });
+  await waitFor(() => expect(document.documentElement.dataset['theme']).toBe('dark'));
+});
+
+test('keys: one writes something down for the day looked at, one takes back; neither while somebody types', async () => {
+  await draw();
+  const begin = jest.spyOn(useDraft.getState(), 'begin').mockImplementation(() => {});
+  const undo = jest.spyOn(useDeeds.getState(), 'undo').mockResolvedValue();
+  fireEvent.keyDown(document.body, { key: 'w' });
+  expect(begin).toHaveBeenCalledWith({ day: '2026-10-13' });
+  fireEvent.keyDown(document.body, { key: 'u' });
+  fireEvent.keyDown(document.body, { key: 'z', ctrlKey: true });
+  expect(undo).toHaveBeenCalledTimes(2);
+  const field = document.body.appendChild(document.createElement('input'));
+  fireEvent.keyDown(field, { key: 'w' });
+  fireEvent.keyDown(field, { key: 'u' });
+  fireEvent.keyDown(document.body, { key: 'w', ctrlKey: true });
+  expect([begin.mock.calls.length, undo.mock.calls.length]).toEqual([1, 2]);
+  field.remove();
+});
