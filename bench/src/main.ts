@@ -98,7 +98,14 @@ function month(items: number): number {
     }
   }
   const from = Date.parse('2026-10-01T00:00:00Z');
-  const list = Array.from({ length: 100 }, () => time(() => void w.items.between('l', from, from + 31 * 86_400_000))).sort((a, b) => a - b);
+  // One after the other as requests come; the collector runs when it wants to, as in the server.
+  const one = () => {
+    const began = performance.now();
+    w.items.between('l', from, from + 31 * 86_400_000);
+    return performance.now() - began;
+  };
+  for (let i = 0; i < 20; i++) one();
+  const list = Array.from({ length: 300 }, one).sort((a, b) => a - b);
   w.close();
   return list[Math.floor(list.length * 0.95)]!;
 }

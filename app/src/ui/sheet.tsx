@@ -56,7 +56,7 @@ function Beside({ label, width, onClose, children }: Pick<SheetProps, 'label' | 
     if (!element.contains(document.activeElement)) element.focus({ preventScroll: true });
   }, []);
   return (
-    <View ref={panel} tabIndex={-1} role="complementary" aria-label={label} className={`${width} border-l border-line bg-sheet outline-offset-[-3px]`}>
+    <View ref={panel} tabIndex={-1} role="complementary" aria-label={label} className={`${width} border-l border-line bg-sheet`}>
       {children}
     </View>
   );
