@@ -89,3 +89,13 @@ test('whoever is not known yet sees the shape of what comes', { tag: '@phone' },
   letGo();
   await expect(part(page, 'Due by tonight').getByRole('button').first()).toBeVisible();
 });
+
+test('what must be there before the page is alive stays small', { tag: '@phone' }, async ({ page }) => {
+  const html = await (await page.request.get('/today')).text();
+  const scripts = [...html.matchAll(/<script src="([^"]+)"/g)].map((m) => m[1]!);
+  expect(scripts.length).toBeGreaterThan(2);
+  let bytes = 0;
+  for (const path of scripts) bytes += Number((await page.request.get(`${path}.gz`)).headers()['content-length']);
+  // A module that two parts share which come later is put in front by the bundler: it is easily done.
+  expect(bytes).toBeLessThan(400_000);
+});

@@ -1,7 +1,7 @@
 import type { BriefFile, BriefWrite, KeptBrief } from '@zephyrfield/core/api/own';
 import type { ItemView } from '@zephyrfield/core/api/schemas';
 import { likenessOf } from '@zephyrfield/core/gather/rules';
-import { sameBrief } from '@zephyrfield/core/item/brief';
+import { sameBrief } from '@zephyrfield/core/item/same-brief';
 import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
 import { ProblemError, changedMeanwhile, notFound } from '../http/problem.ts';

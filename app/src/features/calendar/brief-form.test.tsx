@@ -27,7 +27,7 @@ function Written({ first }: { first: Brief | null }) {
   useEffect(() => {
     server.tell = setBrief;
   }, []);
-  return <BriefForm item={item(brief)} learnerId="juno" onDone={done} />;
+  return <BriefForm item={item(brief)} learnerId="juno" passages={(text) => <p>{text}</p>} onDone={done} />;
 }
 
 async function draw(first: Brief | null = SHARED, answers: Record<string, unknown> = { [PATH]: { before: [] } }): Promise<School> {
@@ -68,8 +68,8 @@ test('somebody else writes it meanwhile: theirs is shown where it differs, and m
   const theirs = { ...SHARED, aim: 'See **high water**' };
   await waitFor(() => (server.tell(theirs), expect(screen.getByText('Somebody else has written this brief meanwhile.')).toBeInTheDocument()));
   const notice = screen.getByText('Somebody else has written this brief meanwhile.').parentElement!;
-  expect(within(notice).getByText('high water')).toBeInTheDocument();
-  expect(within(notice).queryByText('read')).not.toBeInTheDocument();
+  expect(within(notice).getByText('See **high water**')).toBeInTheDocument();
+  expect(within(notice).queryByText('- read')).not.toBeInTheDocument();
   expect(screen.queryByRole('button', { name: 'Save the brief' })).not.toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'Go on with mine' }));
   expect(part('Aim')).toHaveValue('See the tide turn, twice');

@@ -1,9 +1,9 @@
 import type { Brief } from '@zephyrfield/core/api/own';
 import type { ItemView } from '@zephyrfield/core/api/schemas';
-import { briefPassages, sameBrief } from '@zephyrfield/core/item/brief';
+import { sameBrief } from '@zephyrfield/core/item/same-brief';
 import { useMutation } from '@tanstack/react-query';
 import Trash from 'lucide-react-native/icons/trash';
-import { useRef, useState } from 'react';
+import { useRef, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import { BRIEF_PARTS, NO_BRIEF, briefOrNone, fileSize, forgetBrief, keepBrief, refreshBriefs, removeBriefFile, useKeptBriefs, writeBrief } from '@/data/briefs';
 import { problemOf, sendFile } from '@/data/client';
@@ -12,14 +12,21 @@ import { Choice, Field, LongField } from '@/ui/field';
 import { FileDrop } from '@/ui/file-drop';
 import { MarkdownTools } from '@/ui/markdown-tools';
 import { Notice, ProblemNotice } from '@/ui/notice';
-import { Passages } from '@/ui/passages';
 import { Progress } from '@/ui/progress';
 import { Text } from '@/ui/text';
 
 type For = 'all' | 'one' | 'alike';
 
+interface Props {
+  item: ItemView;
+  learnerId: string;
+  /** Draws a part's text: what can do that is loaded with the brief that is read, and not here again */
+  passages(text: string): ReactNode;
+  onDone(): void;
+}
+
 /** Writing a brief: the fixed form, its files, and briefs kept to begin others with. */
-export function BriefForm({ item, learnerId, onDone }: { item: ItemView; learnerId: string; onDone(): void }) {
+export function BriefForm({ item, learnerId, passages, onDone }: Props) {
   const { shared, ofDate } = item.brief;
   const { itemId, key, title } = item.occurrence;
   const [is, setIs] = useState<For>(ofDate ? 'one' : 'all');
@@ -81,6 +88,7 @@ export function BriefForm({ item, learnerId, onDone }: { item: ItemView; learner
         <Meanwhile
           theirs={theirs ?? NO_BRIEF}
           mine={brief}
+          passages={passages}
           onKeep={() => setOver({ ...over, [place]: item.brief[place] })}
           onTake={() => (setBrief(theirs ?? NO_BRIEF), setOver({ ...over, [place]: item.brief[place] }))}
         />
@@ -90,7 +98,7 @@ export function BriefForm({ item, learnerId, onDone }: { item: ItemView; learner
 }
 
 /** Somebody else wrote the brief while it was written here: what differs, and whose is to stand. */
-function Meanwhile({ theirs, mine, onKeep, onTake }: { theirs: Brief; mine: Brief; onKeep(): void; onTake(): void }) {
+function Meanwhile({ theirs, mine, passages, onKeep, onTake }: Pick<Props, 'passages'> & { theirs: Brief; mine: Brief; onKeep(): void; onTake(): void }) {
   const parts = BRIEF_PARTS.filter(([name]) => theirs[name] !== mine[name]);
   return (
     <Notice kind="warning" title="Somebody else has written this brief meanwhile.">
@@ -98,7 +106,7 @@ function Meanwhile({ theirs, mine, onKeep, onTake }: { theirs: Brief; mine: Brie
       {parts.map(([name, label]) => (
         <View key={name}>
           <Text kind="label">{label}</Text>
-          {theirs[name].trim() ? <Passages passages={briefPassages(theirs[name])} /> : <Text className="text-ink2">nothing</Text>}
+          {theirs[name].trim() ? passages(theirs[name]) : <Text className="text-ink2">nothing</Text>}
         </View>
       ))}
       <View className="flex-row flex-wrap gap-2">

@@ -20,7 +20,8 @@ export function Brief({ item, learnerId, mayEdit }: { item: ItemView; learnerId:
   const shown = BRIEF_PARTS.map(([name, title]) => ({ name, title, text: (ofDate?.[name].trim() ? ofDate : (shared ?? NO_BRIEF))[name] })).filter((p) => p.text.trim());
   const isEmpty = !shown.length && !files.length;
   if (isEmpty && !mayEdit) return null;
-  if (editing) return <BriefForm item={item} learnerId={learnerId} onDone={() => setEditing(false)} />;
+  const passages = (text: string) => <Passages passages={briefPassages(text)} />;
+  if (editing) return <BriefForm item={item} learnerId={learnerId} passages={passages} onDone={() => setEditing(false)} />;
   return (
     <View role="group" aria-label="The brief" className="gap-2">
       {isEmpty ? null : (
@@ -31,7 +32,7 @@ export function Brief({ item, learnerId, mayEdit }: { item: ItemView; learnerId:
       {shown.map(({ name, title, text }) => (
         <View key={name} className="gap-1">
           <Text kind="label">{title}</Text>
-          <Passages passages={briefPassages(text)} />
+          {passages(text)}
         </View>
       ))}
       {files.map((file) => (file.picture ? <Picture key={file.id} file={file} /> : <FileRow key={file.id} file={file} />))}
