@@ -93,7 +93,7 @@ async function firstLoad() {
     await fresh.goto('/today', { waitUntil: 'commit' });
     await fresh.getByRole('group', { name: 'Due by tonight' }).getByRole('button').first().waitFor();
     readable.push(performance.now() - began);
-    await fresh.locator('#root:not([data-drawn])').waitFor();
+    await fresh.locator('html:not([data-drawn])').waitFor();
     alive.push(performance.now() - began);
     await fresh.close();
   }

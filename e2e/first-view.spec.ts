@@ -33,7 +33,7 @@ test('Today can be read before the scripts are there, and stays as it is when th
   const drawn = await standing(page);
   await accessible();
   letGo();
-  await expect(page.locator('#root')).not.toHaveAttribute('data-drawn');
+  await expect(page.locator('html')).not.toHaveAttribute('data-drawn');
   await expect(page.getByRole('group', { name: 'Next up' })).toBeVisible();
   expect(await standing(page)).toEqual(drawn);
 });
@@ -62,15 +62,14 @@ test('what is hidden here is not drawn, though the server has never been told', 
   letGo();
 });
 
-test('what is pressed before the scripts are there is done when they are; what they need is asked for meanwhile, once', async ({ page, context, baseURL, wide }) => {
+test('what is pressed before the scripts are there is done when they are; what else they need is asked for meanwhile', async ({ page, context, baseURL, wide }) => {
   await page.request.post('/api/demo/people/juno/session');
   await say(context, wide, baseURL!);
   const letGo = await holdScript(page);
   const asked: string[] = [];
   page.on('request', (request) => void asked.push(new URL(request.url()).pathname));
   await page.goto('/today', { waitUntil: 'commit' });
-  const needed = ['calendars', 'occurrences', 'changes'].map((what) => `/api/learners/juno/${what}`).concat('/api/session', '/api/notices');
-  await expect.poll(() => needed.filter((path) => !asked.includes(path))).toEqual([]);
+  await expect.poll(() => ['/api/learners/juno/changes', '/api/notices'].filter((path) => !asked.includes(path))).toEqual([]);
   await part(page, 'Due by tonight')
     .getByRole('button', { name: /^Tide table exercise 11/ })
     .click();
@@ -78,8 +77,28 @@ test('what is pressed before the scripts are there is done when they are; what t
   letGo();
   await expect(page.getByText('Due Tuesday 6 October, 23:59')).toBeVisible();
   await expect(page).toHaveURL(/\/calendar\?.*item=/);
-  // A link that is read meanwhile may have the schedule refreshed; who is there is not asked for again.
-  expect(asked.filter((path) => path === '/api/session')).toHaveLength(1);
+  // What it was drawn from came with it.
+  expect(asked).not.toContain('/api/session');
+});
+
+test('what stands there is never taken away again, not even for a moment', async ({ page, context, baseURL, wide }) => {
+  await page.request.post('/api/demo/people/juno/session');
+  await say(context, wide, baseURL!);
+  // However late the rest of it comes.
+  await page.route('**/api/learners/**', (route) => route.abort());
+  const letGo = await holdScript(page);
+  await page.goto('/today', { waitUntil: 'commit' });
+  const due = part(page, 'Due by tonight');
+  await expect(due).toBeVisible();
+  await page.evaluate(() => {
+    const seen = { gone: 0 };
+    Object.assign(window, { seen });
+    new MutationObserver(() => (seen.gone += Number(!document.querySelector('[aria-label="Due by tonight"]')))).observe(document, { childList: true, subtree: true });
+  });
+  letGo();
+  await expect(page.locator('html')).not.toHaveAttribute('data-drawn');
+  await expect(page.getByRole('group', { name: 'Next up' })).toBeVisible();
+  expect(await page.evaluate(() => (window as unknown as { seen: { gone: number } }).seen.gone)).toBe(0);
 });
 
 test('whoever is not known yet sees the shape of what comes', { tag: '@phone' }, async ({ page }) => {

@@ -3,7 +3,7 @@
 // nothing of React.
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { between, lookedAt, nearDays } from '@zephyrfield/core/view/near';
-import { askEarly } from './data/early';
+import { askEarly, earlyValue } from './data/early';
 import { kept, leaveLook } from './data/look';
 import { pathOf } from './data/path';
 import { keepPresses } from './drawn/presses';
@@ -16,14 +16,17 @@ const BEGINS = {
 } as const;
 
 async function first(): Promise<void> {
-  const session = (await askEarly(pathOf('session'))) as Session | undefined;
+  // A page that the server has drawn holds at its end what it was drawn from.
+  if (document.documentElement.hasAttribute('data-drawn') && document.readyState === 'loading') await new Promise((done) => document.addEventListener('DOMContentLoaded', done, { once: true }));
+  const ask = (path: string) => earlyValue(path) ?? askEarly(path);
+  const session = (await ask(pathOf('session'))) as Session | undefined;
   const learner = session && lookedAt(session.learners, kept().learnerId);
   if (!learner) return;
   const place = location.pathname === '/' ? '/today' : location.pathname;
   const { first, last } = nearDays(Date.parse(session.now));
   for (const name of BEGINS[place as keyof typeof BEGINS] ?? []) {
     const params = name === 'notices' ? undefined : { learnerId: learner.id };
-    void askEarly(pathOf(name, params, name === 'occurrences' ? between(first, last) : undefined));
+    void ask(pathOf(name, params, name === 'occurrences' ? between(first, last) : undefined));
   }
 }
 

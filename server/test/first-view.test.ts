@@ -9,7 +9,7 @@ import { FLAG, FOLDER, Installation } from './harness';
 const DRAWER = `exports.drawToday = ({ session, learnerId, calendars, occurrences, look }) => {
   if (calendars.some((c) => c.name === 'Broken')) throw new Error('Juno’s secret');
   const told = [session.person.name, session.learners.find((l) => l.id === learnerId).name, calendars.map((c) => c.name), occurrences.map((o) => o.title), look.wide ? 'wide' : 'narrow', look.hidden];
-  return { html: '<main>$& ' + JSON.stringify(told) + '</main>', css: '.r-1{color:red}' };
+  return { html: '<main>$& ' + JSON.stringify(told) + '</main>', css: '.r-1{color:red}', replies: [['/api/told', told], ['/api/rude', '</script><b>$&']] };
 };`;
 const PAGE = '<!doctype html><html lang="en"><head></head><body><div id="root"><!--first view--><i>coming</i><!--/first view--></div></body></html>';
 const CSS_DIGEST = `'sha256-${createHash('sha256').update('.r-1{color:red}').digest('base64')}'`;
@@ -44,7 +44,11 @@ test('Today stands in the page, as this person sees it on this device; its rules
   await agent.put(`/api/learners/${learnerId}/own`).send({ writes: [{ id: null, calendarId: id, item, version: 0 }] }).expect(200); // prettier-ignore
   const reply = await ask('/today', { wide: true, learnerId, hidden: ['x'] });
   expect(told(reply.text)).toEqual(['Juno', 'Juno', ['Tides'], ['Tables'], 'wide', ['x']]);
-  expect(reply.text).toContain('<div id="root" data-drawn><main>');
+  expect(reply.text).toContain('<html data-drawn lang="en">');
+  expect(reply.text).toContain('<div id="root"><main>');
+  // What it was drawn from goes with it, and nothing in it ends the element it stands in.
+  const [, block] = /<script type="application\/json" id="replies">(.*?)<\/script>/.exec(reply.text)!;
+  expect(JSON.parse(block!)).toEqual([['/api/told', told(reply.text)], ['/api/rude', '</script><b>$&']]); // prettier-ignore
   expect(reply.text).not.toContain('coming');
   expect(reply.text).toContain('<head><style id="react-native-stylesheet">.r-1{color:red}</style>');
   expect(reply.headers['content-security-policy']).toContain(`style-src 'self' ${CSS_DIGEST}`);
@@ -69,9 +73,9 @@ test('a theme that was chosen is there from the start', async () => {
   const { body } = await agent.get('/api/session').expect(200);
   const { settings } = body as { settings: object };
   await agent.put('/api/settings').send({ ...settings, theme: 'dark' }).expect(200); // prettier-ignore
-  expect((await ask()).text).toContain('<html data-theme="dark" lang="en">');
+  expect((await ask()).text).toContain('<html data-drawn data-theme="dark" lang="en">');
   await agent.put('/api/settings').send(settings).expect(200);
-  expect((await ask()).text).toContain('<html lang="en">');
+  expect((await ask()).text).toContain('<html data-drawn lang="en">');
 });
 
 describe('the page as it is for everybody', () => {

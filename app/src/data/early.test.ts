@@ -2,7 +2,7 @@ import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-quer
 import { renderHook } from '@testing-library/react';
 import { createElement, type ReactNode } from 'react';
 import { begun, call } from './client';
-import { askEarly, whenCame } from './early';
+import { askEarly, earlyValue, forgetEarly, whenCame } from './early';
 import { useLiveUpdates } from './live';
 
 const NAMES = [{ id: 'c1', name: 'Ceramics' }];
@@ -95,5 +95,43 @@ describe('what happens elsewhere', () => {
     expect(times(['learner', 'juno', 'sources'])).toBe(1);
     expect(times(['learner', 'juno'])).toBe(3);
     unmount();
+  });
+});
+
+describe('what the server has drawn the page from', () => {
+  const lay = (at: number) => {
+    Object.defineProperty(performance, 'timeOrigin', { value: at, configurable: true });
+    document.body.innerHTML = `<script type="application/json" id="replies">${JSON.stringify([[path, NAMES]])}</script>`;
+  };
+
+  test('is there without being asked for, once, and tells when it came', async () => {
+    lay(999_000);
+    expect(whenCame(path)(earlyValue(path))).toBe(999_000);
+    expect(await calendars()).toEqual(NAMES);
+    expect(asked).toEqual([]);
+    expect(document.getElementById('replies')).toBeNull();
+    await calendars();
+    expect(asked).toEqual([path]);
+  });
+
+  test('stands until what is asked for in its place is there, and not for long', async () => {
+    lay(980_000);
+    expect(earlyValue(path)).toEqual(NAMES);
+    const asking = calendars();
+    expect(earlyValue(path)).toEqual(NAMES);
+    await asking;
+    expect(asked).toEqual([path]);
+    jest.setSystemTime(1_021_000);
+    expect(earlyValue(path)).toBeUndefined();
+  });
+
+  test('is asked for anew where it took long to get here, and after a change', async () => {
+    lay(990_000);
+    await calendars();
+    expect(asked).toEqual([path]);
+    lay(1_000_000);
+    forgetEarly();
+    await calendars();
+    expect(asked).toEqual([path, path]);
   });
 });

@@ -1,5 +1,7 @@
 /** How long a reply that was asked for early is as good as a new one, in milliseconds. */
 const FRESH = 10_000;
+/** How long it stands for what is asked for in its place, in milliseconds. */
+const STANDS = 20_000;
 
 /** What was asked for early, by path. */
 interface Early {
@@ -9,10 +11,26 @@ interface Early {
   /** The reply, once it is there, and when it came */
   value?: unknown;
   cameAt?: number;
+  /** When somebody took it */
+  takenAt?: number;
 }
 
+/** Where a page that the server has drawn holds what it was drawn from: see `server/http/first-view`. */
+const BLOCK = 'replies';
+
 /** Shared with `first.ts`, which is a script of its own, run while the page's scripts are still on their way. */
-const waiting = (): Map<string, Early> => ((globalThis as { zephyrfieldEarly?: Map<string, Early> }).zephyrfieldEarly ??= new Map());
+function waiting(): Map<string, Early> {
+  const early = ((globalThis as { zephyrfieldEarly?: Map<string, Early> }).zephyrfieldEarly ??= new Map<string, Early>());
+  const block = typeof document === 'undefined' ? null : document.getElementById(BLOCK);
+  if (block) {
+    // Once: what has been taken, or forgotten, is not to come back.
+    block.remove();
+    // The server answered when the first of it came.
+    const [came] = performance.getEntriesByType?.('navigation') ?? [];
+    lay(JSON.parse(block.textContent ?? '[]') as [string, unknown][], performance.timeOrigin + ((came as PerformanceNavigationTiming | undefined)?.responseStart ?? 0));
+  }
+  return early;
+}
 
 /** Asks for what the page is going to ask for. What goes wrong counts as not asked: the page asks again, and tells. */
 export async function askEarly(path: string): Promise<unknown> {
@@ -29,31 +47,37 @@ export async function askEarly(path: string): Promise<unknown> {
   return early.reply.catch(() => void waiting().delete(path));
 }
 
-/** Takes what was asked for early under this path: it is there once, and while it is fresh. */
+/** Takes what was asked for early under this path: once, and while it is fresh. */
 function take(path: string): Early | undefined {
   const early = waiting().get(path);
-  waiting().delete(path);
-  return early && Date.now() - early.askedAt < FRESH ? early : undefined;
+  if (!early || early.takenAt !== undefined) return undefined;
+  early.takenAt = Date.now();
+  return early.takenAt - early.askedAt < FRESH ? early : undefined;
 }
 
 /** What was asked for early under this path, when it comes; nothing where it was not, or failed. */
 export const takeEarly = (path: string): Promise<unknown> | undefined => take(path)?.reply.catch(() => undefined);
 
-/** What was asked for early under this path and is there already; it stays there for who takes it. */
-export const earlyValue = (path: string): unknown => waiting().get(path)?.value;
+/**
+ * What was asked for early under this path and is there already. It stays for who takes it, and for a while after: until a
+ * query has what it asked for, this is what it shows.
+ */
+export function earlyValue(path: string): unknown {
+  const early = waiting().get(path);
+  return early && Date.now() - (early.takenAt ?? Infinity) > STANDS ? undefined : early?.value;
+}
 
 /** When a reply came that was asked for early, by `Date.now()`; now, for any other. To be asked for before it is taken. */
 export function whenCame(path: string): (value: unknown) => number {
   const early = waiting().get(path);
-  return (value) => (early?.value === value && early?.cameAt) || Date.now();
+  const at = early?.takenAt === undefined ? early?.cameAt : undefined;
+  return (value) => (early?.value === value && at) || Date.now();
 }
 
 /** After a change, or when somebody else signs in, nothing that was asked for before is good any more. */
 export const forgetEarly = (): void => waiting().clear();
 
-/** Lays replies out as if they had been asked for early, in place of all others: where they are at hand without asking. */
-export function lay(replies: readonly (readonly [path: string, value: unknown])[]): void {
-  forgetEarly();
-  const now = Date.now();
-  for (const [path, value] of replies) waiting().set(path, { askedAt: now, cameAt: now, reply: Promise.resolve(value), value });
+/** Lays replies out as if they had been asked for early and had come at that moment (by `Date.now()`). */
+export function lay(replies: readonly (readonly [path: string, value: unknown])[], at: number): void {
+  for (const [path, value] of replies) waiting().set(path, { askedAt: at, cameAt: at, reply: Promise.resolve(value), value });
 }

@@ -10,7 +10,7 @@ const nameOf = (e: Element) => `${e.getAttribute('role') ?? e.tagName} ${e.getAt
 const pressable = (target: EventTarget | null) => (target instanceof Element ? target.closest<HTMLElement>(PRESSABLE) : null);
 
 /**
- * While the page is as the server drew it (`#root` says `data-drawn`) nothing in it is alive. A press is kept until it is, and
+ * While the page is as the server drew it (`html` says `data-drawn`) nothing in it is alive. A press is kept until it is, and
  * is then made; how far one has scrolled and where the focus is stays as well.
  */
 export function keepPresses(page: Document = document): void {
@@ -18,7 +18,7 @@ export function keepPresses(page: Document = document): void {
   let focused: string | null = null;
   let scrolled = 0;
   const root = () => page.getElementById('root');
-  const isDrawn = () => root()?.hasAttribute('data-drawn') ?? false;
+  const isDrawn = () => page.documentElement.hasAttribute('data-drawn');
 
   const press = (event: Event, target: HTMLElement) => {
     event.preventDefault();
@@ -74,7 +74,7 @@ export function keepPresses(page: Document = document): void {
       if (drawn.isConnected) return;
       observer.disconnect();
       const alive = root()!;
-      alive.removeAttribute('data-drawn');
+      page.documentElement.removeAttribute('data-drawn');
       each('removeEventListener');
       if (goOn(alive)) return;
       const later = new MutationObserver(() => goOn(alive) && later.disconnect());

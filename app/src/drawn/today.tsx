@@ -6,7 +6,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { renderToString } from 'react-dom/server';
 import { Dimensions, StyleSheet } from 'react-native';
 import PlacesLayout from '@/app/(places)/_layout';
-import { lay } from '@/data/early';
+import { forgetEarly, lay } from '@/data/early';
 import { setServerNow } from '@/data/now';
 import { pathOf } from '@/data/path';
 import { useScreen } from '@/data/screen';
@@ -19,12 +19,13 @@ const WIDTH = { wide: 1280, narrow: 390 } as const;
 
 export const drawToday: DrawToday = ({ session, learnerId, calendars, occurrences, look }) => {
   const { first, last } = nearDays(Date.parse(session.now));
-  // All of this is set and used within one turn, so that no two drawings meet.
-  lay([
+  const replies: [string, unknown][] = [
     [pathOf('session'), session],
     [pathOf('calendars', { learnerId }), calendars],
     [pathOf('occurrences', { learnerId }, between(first, last)), occurrences],
-  ]);
+  ];
+  // All of this is set and used within one turn, so that no two drawings meet.
+  lay(replies, Date.now());
   setServerNow(session.now);
   const window = { width: look.wide ? WIDTH.wide : WIDTH.narrow, height: 800, scale: 1, fontScale: 1 };
   Dimensions.set({ window, screen: window });
@@ -35,6 +36,6 @@ export const drawToday: DrawToday = ({ session, learnerId, calendars, occurrence
       <PlacesLayout />
     </QueryClientProvider>,
   );
-  lay([]);
-  return { html, css: getSheet().textContent };
+  forgetEarly();
+  return { html, css: getSheet().textContent, replies };
 };

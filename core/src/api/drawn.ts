@@ -19,5 +19,13 @@ export interface DrawnFrom {
   look: DeviceLook;
 }
 
-/** Draws Today as text of a page: what stands in it, and the rules that the style classes of its own have. */
-export type DrawToday = (from: DrawnFrom) => { html: string; css: string };
+/** Today as text of a page. */
+export interface Drawn {
+  html: string;
+  /** The rules that the style classes of its own have */
+  css: string;
+  /** What it was drawn from, by the paths the page would ask for it at */
+  replies: [path: string, reply: unknown][];
+}
+
+export type DrawToday = (from: DrawnFrom) => Drawn;

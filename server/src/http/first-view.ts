@@ -32,8 +32,8 @@ function drawer(web: string): DrawToday | null {
 }
 
 /**
- * Answers for Today with a page that has it in it already, as this person sees it on this device: it can be read before any
- * script is there. The page's scripts then draw the same anew, and it is alive. Whatever is in the way of it (nobody signed
+ * Answers for Today with a page that has it in it already, as this person sees it on this device, and what it was drawn from:
+ * it can be read before any script is there. The page's scripts then draw the same anew, and it is alive. Whatever is in the way of it (nobody signed
  * in, nothing known of the device's flags, a fault) leads to the page as it is for everybody.
  */
 export function firstView({ web, authenticate, session: sessionOf, calendars, occurrences, log }: FirstViewParts): Router {
@@ -61,9 +61,10 @@ export function firstView({ web, authenticate, session: sessionOf, calendars, oc
     const { theme } = found.session.settings;
     const html = page
       .replace(INSIDE, () => found.html)
-      .replace('<div id="root"', '$& data-drawn')
       .replace('<head>', () => `<head><style id="react-native-stylesheet">${found.css}</style>`)
-      .replace('<html', theme === 'system' ? '$&' : `$& data-theme="${theme}"`);
+      .replace('<html', `$& data-drawn${theme === 'system' ? '' : ` data-theme="${theme}"`}`)
+      // The page begins from the same, so that it need not show anything else first. It is data: no policy lets it run.
+      .replace('</body>', () => `<script type="application/json" id="replies">${JSON.stringify(found.replies).replaceAll('<', '\\u003c')}</script></body>`);
     // Its own rules are the one thing inline that this answer may have beside what all may.
     const digest = createHash('sha256').update(found.css).digest('base64');
     const policy = String(res.getHeader('Content-Security-Policy')).replace(/style-src 'self'/, `$& 'sha256-${digest}'`);
