@@ -55,5 +55,8 @@ export default tseslint.config(
     ],
   ),
   { files: ['server/src/main.ts', 'demo/src/serve.ts'], rules: { 'no-console': 'off' } },
-  { files: ['scripts/**', 'e2e/**', 'bench/**', '**/*.config.*', '.dependency-cruiser.cjs'], rules: { 'no-console': 'off', '@typescript-eslint/no-require-imports': 'off', 'react-hooks/rules-of-hooks': 'off' } },
+  {
+    files: ['scripts/**', 'e2e/**', 'bench/**', '**/*.config.*', '.dependency-cruiser.cjs'],
+    rules: { 'no-console': 'off', '@typescript-eslint/no-require-imports': 'off', 'react-hooks/rules-of-hooks': 'off' },
+  },
 );

@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
-import { cloneElement as mockClone, type ReactElement } from 'react';
+import { cloneElement as mockClone, createElement as mockElement, type ReactElement } from 'react';
 import { useDeeds } from '@/data/deeds';
 import { useDraft } from '@/data/draft';
 import { useScreen } from '@/data/screen';
@@ -13,7 +13,7 @@ let mockPath = '/today';
 let mockWide = false;
 jest.mock('expo-router', () => ({
   Link: ({ href, children }: { href: string; children: ReactElement<{ href: string }> }) => mockClone(children, { href }),
-  Slot: () => 'the place',
+  Slot: () => mockElement('p', null, 'the place'),
   usePathname: () => mockPath,
   useGlobalSearchParams: () => ({ day: '2026-10-13' }),
 }));
@@ -45,9 +45,12 @@ beforeEach(() => {
 const enterDemo = jest.fn();
 async function draw(given: ConstructorParameters<typeof School>[0] = {}): Promise<School> {
   const school = new School(given);
-  await drawInside(<Frame strip={() => 'the strip'} signIn="sign in here" firstLearner={(name) => `begin, ${name}`} calendar="the calendar" writing={null} enterDemo={enterDemo} />, {
-    untilSigned: false,
-  });
+  await drawInside(
+    <Frame strip={() => <p>the strip</p>} signIn={<p>sign in here</p>} firstLearner={(name) => <p>begin, {name}</p>} calendar={<p>the calendar</p>} writing={null} enterDemo={enterDemo} />,
+    {
+      untilSigned: false,
+    },
+  );
   return school;
 }
 const places = () => within(screen.getByRole('navigation', { name: 'Places' })).getAllByRole('link').map((l) => l.textContent); // prettier-ignore

@@ -1,4 +1,4 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useDeeds } from '@/data/deeds';
 import { useDraft } from '@/data/draft';
@@ -67,13 +67,13 @@ test('what was begun is taken up again, at the day that is meant now; the calend
   await draw();
   await userEvent.type(screen.getByLabelText('What'), 'Varnish');
   await userEvent.selectOptions(screen.getByLabelText('Calendar'), 'Boatbuilding');
-  useDraft.getState().close();
-  useDraft.getState().begin({ day: '2026-10-13' });
+  act(() => useDraft.getState().close());
+  act(() => useDraft.getState().begin({ day: '2026-10-13' }));
   await waitFor(() => expect(screen.getByLabelText('Due on')).toHaveValue('2026-10-13'));
   expect(screen.getByLabelText('What')).toHaveValue('Varnish');
   await add();
   await waitFor(() => expect(useDraft.getState().lastUsed).toEqual({ do: 'bb' }));
-  useDraft.getState().begin({ day: '2026-10-14' });
+  act(() => useDraft.getState().begin({ day: '2026-10-14' }));
   await waitFor(() => expect(screen.getByLabelText('Due on')).toHaveValue('2026-10-14'));
   expect(screen.getByLabelText('What')).toHaveValue('');
   expect(screen.getByLabelText('Calendar')).toHaveDisplayValue('Boatbuilding');
