@@ -2,6 +2,7 @@
 // going to ask for, so that the view finds it there; and keeps what is pressed in a page that is only drawn yet. It knows
 // nothing of React.
 import type { Session } from '@zephyrfield/core/api/schemas';
+import { WIDE_FROM } from '@zephyrfield/core/api/look';
 import { between, lookedAt, nearDays } from '@zephyrfield/core/view/near';
 import { askEarly, earlyValue } from './data/early';
 import { kept, leaveLook } from './data/look';
@@ -32,7 +33,7 @@ async function first(): Promise<void> {
 
 keepPresses();
 leaveLook(kept());
-matchMedia('(min-width: 900px)').addEventListener('change', () => leaveLook(kept()));
+matchMedia(`(min-width: ${WIDE_FROM}px)`).addEventListener('change', () => leaveLook(kept()));
 void first();
 // The first zone that is asked for takes its time; now nothing else waits for it.
 new Intl.DateTimeFormat('en-US', { timeZone: 'UTC' });

@@ -159,7 +159,16 @@ test('written by two at once: the later one is told, and what the first wrote st
   await agent.put(`/api/items/${id}/brief`).send({ brief: mine, over: brief }).expect(409); // prettier-ignore
   expect((await briefOf(id)).shared).toEqual(theirs);
   await put(id, { brief: mine, over: theirs });
-  const late = before.map((b) => ({ ...b, over: theirs }));
-  await agent.put(`/api/learners/${learnerId}/briefs`).send({ writes: late }).expect(409); // prettier-ignore
+  await agent.put(`/api/learners/${learnerId}/briefs`).send({ writes: before, over: theirs }).expect(409); // prettier-ignore
   expect((await briefOf(id)).shared).toEqual(mine);
+});
+
+test('a long brief for many that are alike can be taken back: what it is written over goes along once', async () => {
+  const full = Object.fromEntries(Object.keys(brief).map((part) => [part, 'x'.repeat(3900)])) as typeof brief;
+  const ids: string[] = [];
+  for (let i = 1; i <= 12; i++) ids.push((await add({ ...essay, title: `Essay ${i}` })).id);
+  const before = await put(ids[0]!, { brief: full, alike: true, over: null });
+  expect(before).toHaveLength(12);
+  await agent.put(`/api/learners/${learnerId}/briefs`).send({ writes: before, over: full }).expect(200); // prettier-ignore
+  expect((await briefOf(ids[5]!)).shared).toBeNull();
 });

@@ -29,11 +29,10 @@ export const briefOrNone = (brief: Brief): Brief | null => (BRIEF_PARTS.some(([n
  * Writes an item's brief, for all its dates, for one, or for all items like it, with the way back.
  * @throws Refusal
  */
-export async function writeBrief(learnerId: string, itemId: string, body: Omit<BriefWrite, 'itemId'> & { alike: boolean }, words: string): Promise<void> {
+export async function writeBrief(learnerId: string, itemId: string, body: Omit<BriefWrite, 'itemId'> & { alike: boolean; over: BriefWrite['brief'] }, words: string): Promise<void> {
   const { before } = await call('changeBrief', { params: { id: itemId }, body });
   // Taken back over what was written here, and not over what somebody else may have made of it.
-  const writes = before.map((b) => ({ ...b, over: body.brief }));
-  useDeeds.getState().did({ words, undo: () => call('putBriefs', { params: { learnerId }, body: { writes } }).then(() => refresh()) });
+  useDeeds.getState().did({ words, undo: () => call('putBriefs', { params: { learnerId }, body: { writes: before, over: body.brief } }).then(() => refresh()) });
   await refresh();
 }
 

@@ -1,7 +1,7 @@
 import { startTransition, useEffect, useState } from 'react';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
-import { leaveLook } from './look';
+import { SCREEN, leaveLook } from './look';
 
 /** What this device remembers of how things are looked at. */
 /** How the calendar was last looked at; what an address does not say is as it was. */
@@ -52,7 +52,7 @@ export const useScreen = create<Screen>()(
       showAll: (all) => set(({ hidden }) => ({ hidden: hidden.filter((h) => !all.includes(h)), beforeJustOne: null })),
     }),
     {
-      name: 'zephyrfield-screen',
+      name: SCREEN,
       version: 1,
       storage: createJSONStorage(() => localStorage),
       partialize: ({ learnerId, look, hidden, beforeJustOne }) => ({ learnerId, look, hidden, beforeJustOne }),

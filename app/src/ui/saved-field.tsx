@@ -50,6 +50,10 @@ export function SavedField({ value, error, onSave, ...field }: Props) {
         sent.current = null;
         setKept({ text: e.currentTarget.value, over: value });
       }}
+      // Come back to, what was refused may go again.
+      onFocus={() => {
+        sent.current = null;
+      }}
       onBlur={leave}
       onKeyDown={(e) => {
         if (e.key === 'Enter') leave();

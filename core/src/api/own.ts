@@ -65,11 +65,10 @@ const Part = z.string().max(4000, 'Keep each part under 4,000 characters.').defa
 export const Brief = z.object({ aim: Part, steps: Part, time: Part, help: Part, adjustments: Part, good: Part, ask: Part, questions: Part });
 export type Brief = z.infer<typeof Brief>;
 
-/**
- * A brief as it is to stand on an item, for all its dates (`key` empty) or for one; null for none. `over` is what it was
- * written over: where something else stands there by now, somebody else has changed it, and it is refused.
- */
-export const BriefWrite = z.object({ itemId: z.string().min(1).max(64), key: z.string().max(64).default(''), brief: Brief.nullable(), over: Brief.nullable().optional() });
+/** A brief as it is to stand on an item, for all its dates (`key` empty) or for one; null for none. */
+export const BriefWrite = z.object({ itemId: z.string().min(1).max(64), key: z.string().max(64).default(''), brief: Brief.nullable() });
+/** What a brief is written over: where something else stands there by now, somebody else has changed it, and it is refused. */
+export const WrittenOver = Brief.nullable().optional();
 export type BriefWrite = z.infer<typeof BriefWrite>;
 
 /** A picture or file of a brief. */

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { paths } from './paths.ts';
-import { BriefFile, BriefWrite, KeptBrief } from './own.ts';
+import { BriefFile, BriefWrite, KeptBrief, WrittenOver } from './own.ts';
 import { BriefOfDay, NoticeView, RemindSet, Telling, TellingView } from './remind.ts';
 import { BRIEF_PARTS } from '../remind/telling.ts';
 import { Day, Settings, Term } from './values.ts';
@@ -84,8 +84,8 @@ export const routes = {
   addCalendar: route({ ...paths.addCalendar, summary: 'Begin a calendar of one’s own, for what no link carries', params: ofLearner, body: s.NewOwnCalendar, reply: s.CalendarView }),
   writeOwn: route({ ...paths.writeOwn, summary: 'Write items of one’s own making, all or none of them', params: ofLearner, body: z.object({ writes: z.array(s.OwnWrite).min(1).max(50) }), reply: z.object({ written: z.array(s.OwnWritten) }) }),
   undated: route({ ...paths.undated, summary: 'Work without a date', params: ofLearner, reply: z.array(s.OccurrenceView) }),
-  changeBrief: route({ ...paths.changeBrief, summary: 'Write an item’s brief, for all its dates, (by key) for one, or for all items like it; gives what stood there', params: byId, body: BriefWrite.omit({ itemId: true }).extend({ alike: z.boolean().default(false) }), reply: z.object({ before: z.array(BriefWrite) }) }),
-  putBriefs: route({ ...paths.putBriefs, summary: 'Write several briefs, all or none; gives what stood there', params: ofLearner, body: z.object({ writes: z.array(BriefWrite).min(1).max(1000) }), reply: z.object({ before: z.array(BriefWrite) }) }),
+  changeBrief: route({ ...paths.changeBrief, summary: 'Write an item’s brief, for all its dates, (by key) for one, or for all items like it; gives what stood there', params: byId, body: BriefWrite.omit({ itemId: true }).extend({ alike: z.boolean().default(false), over: WrittenOver }), reply: z.object({ before: z.array(BriefWrite) }) }),
+  putBriefs: route({ ...paths.putBriefs, summary: 'Write several briefs, all or none; gives what stood there', params: ofLearner, body: z.object({ writes: z.array(BriefWrite).min(1).max(1000), over: WrittenOver }), reply: z.object({ before: z.array(BriefWrite) }) }),
   sendBriefFile: route({ ...paths.sendBriefFile, summary: 'Add a picture or file to a brief', params: byId, query: z.object({ name: z.string().trim().min(1).max(255), key: z.string().max(64).default('') }), body: z.instanceof(Uint8Array), reply: BriefFile }),
   changeBriefFile: route({ ...paths.changeBriefFile, summary: 'Take a file of a brief away, or put it back', params: byId, body: z.object({ removed: z.boolean() }), reply: done }),
   keptBriefs: route({ ...paths.keptBriefs, summary: 'Briefs the person keeps to begin others with', reply: z.array(KeptBrief) }),

@@ -14,7 +14,7 @@ export function mountBriefs(mount: Mount, { briefs, admit }: { briefs: BriefServ
   });
   mount(routes.putBriefs, ({ caller, params, body }) => {
     admit(caller.personId, params.learnerId, 'edit');
-    return { before: briefs.putAll(params.learnerId, body.writes) };
+    return { before: briefs.putAll(params.learnerId, body.writes, body.over) };
   });
   mount(routes.sendBriefFile, ({ caller, params, query, body }) => {
     admit(caller.personId, briefs.learnerOf(params.id), 'edit');

@@ -27,10 +27,12 @@ const viewOf = ({ id, name, type, size, key }: BriefFileRow): BriefFile => ({ id
 
 /** What is expected of an item, in the fixed form, with pictures and files; and briefs kept to begin others with. */
 export function briefService({ store, folder, clock, changed }: BriefDeps) {
-  function put(writes: readonly BriefWrite[]): BriefWrite[] {
+  /** @param overOf what an item's brief is written over, where that is known */
+  function put(writes: readonly BriefWrite[], overOf: (itemId: string) => BriefWrite['brief'] | undefined): BriefWrite[] {
     const now = clock.now();
-    return writes.map(({ itemId, key, brief, over }) => {
+    return writes.map(({ itemId, key, brief }) => {
       const before = { itemId, key, brief: store.one(itemId, key)?.value ?? null };
+      const over = overOf(itemId);
       if (over !== undefined && !sameBrief(before.brief, over)) throw changedMeanwhile();
       if (brief) store.put({ itemId, key, value: brief, updatedAt: now });
       else store.remove(itemId, key);
@@ -56,23 +58,26 @@ export function briefService({ store, folder, clock, changed }: BriefDeps) {
      * Writes a brief on an item, or on all of its source that are like it; gives what stood there.
      * @throws ProblemError 409 where something else stands there than it was written over
      */
-    write(itemId: string, { key, brief, over, alike }: Omit<BriefWrite, 'itemId'> & { alike: boolean }): BriefWrite[] {
+    write(itemId: string, { key, brief, over, alike }: Omit<BriefWrite, 'itemId'> & { alike: boolean; over?: BriefWrite['brief'] | undefined }): BriefWrite[] {
       const item = editable(itemId);
       const before = store.transaction(() => {
-        if (!alike) return put([{ itemId, key, brief, over }]);
+        if (!alike) return put([{ itemId, key, brief }], () => over);
         const like = likenessOf(item.title);
         const ids = store.siblings(item.sourceId).filter((s) => s.part === item.part && likenessOf(s.title) === like);
         // What it was written over is known of this one alone; of the others, what stood there comes back and can be put back.
-        return put(ids.map(({ id }) => ({ itemId: id, key: '', brief, ...(id === itemId ? { over } : {}) })));
+        return put(
+          ids.map(({ id }) => ({ itemId: id, key: '', brief })),
+          (id) => (id === itemId ? over : undefined),
+        );
       });
       changed(item.learnerId);
       return before;
     },
-    /** Writes several, all or none. */
-    putAll(learnerId: string, writes: readonly BriefWrite[]): BriefWrite[] {
+    /** Writes several, all or none; `over` is what stands on each of them. */
+    putAll(learnerId: string, writes: readonly BriefWrite[], over?: BriefWrite['brief']): BriefWrite[] {
       const before = store.transaction(() => {
         for (const { itemId } of writes) if (editable(itemId).learnerId !== learnerId) throw notFound('item');
-        return put(writes);
+        return put(writes, () => over);
       });
       changed(learnerId);
       return before;

@@ -22,7 +22,7 @@ export interface FirstViewParts {
   log(message: string): void;
 }
 
-/** The places of the page that the build marks: see `app/public/index.html`. */
+/** Where it stands in the page: see `app/public/index.html`. */
 const INSIDE = /<!--first view-->[\s\S]*<!--\/first view-->/;
 
 /** What draws Today, where the build made it. */
@@ -33,8 +33,8 @@ function drawer(web: string): DrawToday | null {
 
 /**
  * Answers for Today with a page that has it in it already, as this person sees it on this device, and what it was drawn from:
- * it can be read before any script is there. The page's scripts then draw the same anew, and it is alive. Whatever is in the way of it (nobody signed
- * in, nothing known of the device's flags, a fault) leads to the page as it is for everybody.
+ * it can be read before any script is there. The page's scripts then draw the same anew, and it is alive. Whatever is in the
+ * way of it (nobody signed in, nothing known of the device's flags, a fault) leads to the page as it is for everybody.
  */
 export function firstView({ web, authenticate, session: sessionOf, calendars, occurrences, log }: FirstViewParts): Router {
   const router = Router();

@@ -18,7 +18,7 @@ import type { TellingService } from '../telling/service.ts';
 import type { UnderstandingService } from '../gather/understanding.ts';
 import { changedLayer } from './layer.ts';
 import type { OwnService } from './own-service.ts';
-import type { ItemStore, Marks, OccurrenceRow } from './store.ts';
+import { NO_MARKS, type ItemStore, type Marks, type OccurrenceRow } from './store.ts';
 
 const NONE: ReadonlyMap<string, string[]> = new Map();
 
@@ -41,8 +41,6 @@ export function occurrenceView({ occurrence: o, ...marks }: OccurrenceRow, alsoI
     ...marksView(marks),
   };
 }
-
-const NO_MARKS: Marks = { finishedAt: null, handedIn: null, stillToDo: null, aim: null, estimate: null, hidden: null, colour: null, position: null, reminders: null, version: null };
 
 function marksView({ finishedAt, handedIn, stillToDo, aim, estimate, hidden, colour, position, version }: Marks) {
   return {

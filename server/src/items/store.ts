@@ -140,7 +140,8 @@ export interface OccurrenceRow extends Marks {
   occurrence: typeof occurrence.$inferSelect;
 }
 
-const NO_MARKS = Object.fromEntries(Object.keys(MARKS).map((name) => [name, null])) as { [K in keyof Marks]: null };
+/** The marks of an occurrence without a layer. */
+export const NO_MARKS: Marks = { finishedAt: null, handedIn: null, stillToDo: null, aim: null, estimate: null, hidden: null, colour: null, position: null, reminders: null, version: null };
 
 /** An occurrence as the driver gives it: the table's columns in their order. */
 type Raw = [string, string, string, string, string, string, string, string, string, string, string | null, string | null, number, number, number, number];

@@ -165,7 +165,7 @@ function NarrowWeek({ row, today, month, day: looked, onDay, ...drawing }: WeekP
               <Text kind="day" className={`text-center ${day === today ? 'font-extrabold text-lagoon underline' : civilDate(day).month === month ? '' : 'text-ink2'}`}>
                 {civilDate(day).day}
               </Text>
-              <View className="flex-row flex-wrap justify-center gap-[2px] pt-0.5">
+              <View className="flex-row flex-wrap justify-center gap-[3px] pt-0.5">
                 {all.slice(0, 6).map((entry) => {
                   const { shape, colour, urgency } = slipOf(entry, drawing);
                   return <Mark key={entryId(entry)} shape={shape} colour={colour} finished={urgency === 'finished'} />;
