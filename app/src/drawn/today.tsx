@@ -31,11 +31,15 @@ export const drawToday: DrawToday = ({ session, learnerId, calendars, occurrence
   Dimensions.set({ window, screen: window });
   // What a store is at first is what is drawn of it on a server.
   Object.assign(useScreen.getInitialState(), { learnerId, hidden: look.hidden ?? [] });
-  const html = renderToString(
-    <QueryClientProvider client={new QueryClient()}>
-      <PlacesLayout />
-    </QueryClientProvider>,
-  );
-  forgetEarly();
-  return { html, css: getSheet().textContent, replies };
+  try {
+    const html = renderToString(
+      <QueryClientProvider client={new QueryClient()}>
+        <PlacesLayout />
+      </QueryClientProvider>,
+    );
+    return { html, css: getSheet().textContent, replies };
+  } finally {
+    // However it went, nothing of one person's is there when the next one's is drawn.
+    forgetEarly();
+  }
 };
