@@ -3,6 +3,7 @@
 import { chromium } from '@playwright/test';
 import { CHROMIUM } from '../e2e/browsers.ts';
 import { ServerProcess } from '../e2e/servers.ts';
+import { firstLoad } from './first-load.mjs';
 
 const SLOWED = 4;
 const rows = [];
@@ -70,45 +71,20 @@ async function showAndHide() {
   console.log(`(until all of the view is drawn anew: ${median(times.whole).toFixed(0)} ms)`);
 }
 
-/** What a first visit loads of scripts, and how long it takes on a slow line until today can be read. */
-async function firstLoad() {
+/** Who looks, and how on this device: a page has been there once. */
+async function cookies() {
   const context = await browser.newContext({ viewport: { width: 390, height: 844 }, baseURL: demo.address });
   const page = await context.newPage();
-  const today = () => page.getByRole('group', { name: 'Due by tonight' }).getByRole('button').first().waitFor();
   await page.goto('/today');
-  await today();
-  const readable = [];
-  const alive = [];
-  let scripts = new Set();
-  for (let i = 0; i < 5; i++) {
-    const fresh = await context.newPage();
-    const session = await context.newCDPSession(fresh);
-    await session.send('Network.enable');
-    await session.send('Network.setCacheDisabled', { cacheDisabled: true });
-    await session.send('Network.emulateNetworkConditions', { offline: false, latency: 150, downloadThroughput: 1_600_000 / 8, uploadThroughput: 750_000 / 8 });
-    await session.send('Emulation.setCPUThrottlingRate', { rate: SLOWED });
-    scripts = new Set();
-    fresh.on('request', (request) => request.resourceType() === 'script' && scripts.add(new URL(request.url()).pathname));
-    const began = performance.now();
-    await fresh.goto('/today', { waitUntil: 'commit' });
-    await fresh.getByRole('group', { name: 'Due by tonight' }).getByRole('button').first().waitFor();
-    readable.push(performance.now() - began);
-    await fresh.locator('html:not([data-drawn])').waitFor();
-    alive.push(performance.now() - began);
-    await fresh.close();
-  }
-  let bytes = 0;
-  for (const path of scripts) bytes += (await page.request.get(`${path}.gz`)).headers()['content-length'] * 1;
+  await page.getByRole('group', { name: 'Due by tonight' }).getByRole('button').first().waitFor();
+  const found = (await context.cookies()).map(({ name, value }) => [name, value]);
   await context.close();
-  rows.push({ what: 'first load: scripts until today stands', measured: bytes / 1000, budget: 400, unit: 'KB gz' });
-  const given = 'processor slowed 4 times, 1.6 Mbit/s, 150 ms';
-  rows.push({ what: `first load: until today can be read, and a press is heard, ${given}`, measured: median(readable) / 1000, budget: 2.5, unit: 's' });
-  rows.push({ what: `first load: until a press is answered, ${given}`, measured: median(alive) / 1000, budget: 2.5, unit: 's' });
+  return found;
 }
 
 try {
   await showAndHide();
-  await firstLoad();
+  rows.push(...(await firstLoad(demo.address, await cookies())));
 } finally {
   await browser.close();
   await demo.stop();

@@ -115,6 +115,7 @@ test('what must be there before the page is alive stays small', { tag: '@phone' 
   expect(scripts.length).toBeGreaterThan(2);
   let bytes = 0;
   for (const path of scripts) bytes += Number((await page.request.get(`${path}.gz`)).headers()['content-length']);
-  // A module that two parts share which come later is put in front by the bundler: it is easily done.
-  expect(bytes).toBeLessThan(400_000);
+  // A module that two parts share which come later is put in front by the bundler, and whatever asks for all of a package
+  // (`app/metro.config.js` says what is left out) brings it along: it is easily done.
+  expect(bytes).toBeLessThan(280_000);
 });

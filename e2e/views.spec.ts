@@ -13,7 +13,8 @@ const title = (page: Page) => page.getByRole('heading', { level: 1 });
 test('today says what is next, where to be, what is due by tonight and what changed', async ({ page, wide, accessible }) => {
   await page.goto('/');
   await expect(title(page)).toHaveText('Tuesday');
-  await expect(page.getByText('6 October 2026 · Studio week')).toBeVisible();
+  await expect(page.getByText('6 October 2026', { exact: true })).toBeVisible();
+  await expect(page.getByText('Studio week', { exact: true }).first()).toBeVisible();
   await expect(page.getByRole('group', { name: 'Next', exact: true })).toContainText('Tide table exercise 11');
   const due = page.getByRole('group', { name: 'Due by tonight' });
   await expect(due.getByRole('button', { name: /^Glaze test tiles/ })).toBeVisible();

@@ -2,10 +2,9 @@
 // going to ask for, so that the view finds it there; and keeps what is pressed in a page that is only drawn yet. It knows
 // nothing of React.
 import type { Session } from '@zephyrfield/core/api/schemas';
-import { WIDE_FROM } from '@zephyrfield/core/api/look';
 import { between, lookedAt, nearDays } from '@zephyrfield/core/view/near';
 import { askEarly, earlyValue } from './data/early';
-import { kept, leaveLook } from './data/look';
+import { kept, leaveLook, wide } from './data/look';
 import { pathOf } from './data/path';
 import { keepPresses } from './drawn/presses';
 
@@ -33,7 +32,7 @@ async function first(): Promise<void> {
 
 keepPresses();
 leaveLook(kept());
-matchMedia(`(min-width: ${WIDE_FROM}px)`).addEventListener('change', () => leaveLook(kept()));
+wide().addEventListener('change', () => leaveLook(kept()));
 void first();
-// The first zone that is asked for takes its time; now nothing else waits for it.
-new Intl.DateTimeFormat('en-US', { timeZone: 'UTC' });
+// The first zone that is asked for takes its time; once the page has been painted, nothing waits for it.
+requestAnimationFrame(() => setTimeout(() => new Intl.DateTimeFormat('en-US', { timeZone: 'UTC' })));

@@ -1,6 +1,6 @@
 import type { Colour, Flag as FlagData } from '@zephyrfield/core/item/flag';
 import { useId } from 'react';
-import Svg, { ClipPath, Circle, Defs, G, Path, Rect } from 'react-native-svg';
+import Svg, { ClipPath, Circle, Path, Rect } from 'react-native-svg';
 import { ink } from './colours';
 
 /** Cloth outlines in a box of 26 by 16; the pole stands at the left. */
@@ -21,27 +21,23 @@ const SHAPES: Record<FlagData['shape'], string> = {
 
 const WHITE = 'rgba(255,255,255,0.92)';
 
-function Pattern({ pattern }: { pattern: FlagData['pattern'] }) {
+/** What is on the cloth, and only there: `clipPath` is the cloth's outline. */
+function Pattern({ pattern, clipPath }: { pattern: FlagData['pattern']; clipPath: string }) {
   switch (pattern) {
     case 'bar':
-      return <Rect x={7.5} y={0} width={4} height={16} fill={WHITE} />;
+      return <Rect x={7.5} y={0} width={4} height={16} fill={WHITE} clipPath={clipPath} />;
     case 'cross':
-      return (
-        <G>
-          <Rect x={8} y={0} width={2.8} height={16} fill={WHITE} />
-          <Rect x={0} y={6.1} width={26} height={2.8} fill={WHITE} />
-        </G>
-      );
+      return <Path d="M8 0H10.8V6.1H26V8.9H10.8V16H8V8.9H0V6.1H8Z" fill={WHITE} clipPath={clipPath} />;
     case 'dot':
-      return <Circle cx={8.5} cy={7.5} r={3} fill={WHITE} />;
+      return <Circle cx={8.5} cy={7.5} r={3} fill={WHITE} clipPath={clipPath} />;
     case 'chevron':
-      return <Path d="M2 1L9 7.5L2 14" fill="none" stroke={WHITE} strokeWidth={2.6} />;
+      return <Path d="M2 1L9 7.5L2 14" fill="none" stroke={WHITE} strokeWidth={2.6} clipPath={clipPath} />;
     case 'halves':
-      return <Rect x={0} y={7.5} width={26} height={9} fill={WHITE} opacity={0.82} />;
+      return <Rect x={0} y={7.5} width={26} height={9} fill={WHITE} opacity={0.82} clipPath={clipPath} />;
     case 'stripe':
-      return <Path d="M2 14.5L14 0.5" stroke={WHITE} strokeWidth={3.2} />;
+      return <Path d="M2 14.5L14 0.5" stroke={WHITE} strokeWidth={3.2} clipPath={clipPath} />;
     case 'border':
-      return <Path d="M5.2 4.2H13V10.8H5.2Z" fill="none" stroke={WHITE} strokeWidth={2} />;
+      return <Path d="M5.2 4.2H13V10.8H5.2Z" fill="none" stroke={WHITE} strokeWidth={2} clipPath={clipPath} />;
     default:
       return null;
   }
@@ -64,22 +60,22 @@ export function Flag({ colour, flag, size = 16, struck = false }: FlagProps) {
   const fill = ink(colour);
   return (
     <Svg width={(size * 27) / 17} height={size} viewBox="0 0 27 17" aria-hidden focusable={false}>
-      <Defs>
-        <ClipPath id={id}>
-          <Path d={shape} />
-        </ClipPath>
-      </Defs>
       {struck ? (
         <Path d={shape} fill="none" stroke={fill} strokeWidth={1.6} strokeDasharray="2.4 1.8" />
       ) : (
-        <G>
+        <>
           <Path d={shape} fill={fill} />
-          <G clipPath={`url(#${id})`}>
-            <Pattern pattern={flag.pattern} />
-          </G>
+          {flag.pattern !== 'plain' && (
+            <>
+              <ClipPath id={id}>
+                <Path d={shape} />
+              </ClipPath>
+              <Pattern pattern={flag.pattern} clipPath={`url(#${id})`} />
+            </>
+          )}
           {/* The outline keeps a light pattern from opening the cloth to the ground. */}
           <Path d={shape} fill="none" stroke={fill} strokeWidth={1.4} strokeLinejoin="round" />
-        </G>
+        </>
       )}
       <Path d="M1.2 0.5V16.5" stroke="var(--ink)" strokeWidth={1.6} strokeLinecap="round" />
     </Svg>

@@ -103,9 +103,13 @@ export function TodayPlace() {
           <Text kind="display" heading={1}>
             {weekdayName(seen.day)}
           </Text>
-          <Text className="text-ink2">
-            {longDay(seen.day).replace(`${weekdayName(seen.day)} `, '')} {date.year} · {week}
-          </Text>
+          {/* Two things in a line, or on a phone in two; nothing between them that could hang over. */}
+          <View className="flex-row flex-wrap gap-x-3">
+            <Text className="text-ink2">
+              {longDay(seen.day).replace(`${weekdayName(seen.day)} `, '')} {date.year}
+            </Text>
+            <Text className="text-ink2">{week}</Text>
+          </View>
         </View>
         <View className="items-end pt-3">
           {isKnown ? (
