@@ -59,7 +59,7 @@ export function Flag({ colour, flag, size = 16, struck = false }: FlagProps) {
   const shape = SHAPES[flag.shape];
   const fill = ink(colour);
   return (
-    <Svg width={(size * 27) / 17} height={size} viewBox="0 0 27 17" aria-hidden focusable={false}>
+    <Svg width={(size * 27) / 17} height={size} viewBox="0 0 27 17" style={{ flexShrink: 0 }} aria-hidden focusable={false}>
       {struck ? (
         <Path d={shape} fill="none" stroke={fill} strokeWidth={1.6} strokeDasharray="2.4 1.8" />
       ) : (

@@ -24,10 +24,16 @@ test('finished, it says so in words and offers the way back', () => {
   expect(screen.queryByText('23:59')).not.toBeInTheDocument();
 });
 
-test('who may only look has nothing to press on the stub', () => {
-  render(<Slip {...base} onFinish={undefined} />);
-  expect(screen.getByRole('button', { name: /Finish/ })).toBeDisabled();
+test('for who may only look the stub is a part of the slip: nothing of its own to hear or to come to, and a press opens', async () => {
+  const onOpen = jest.fn();
+  render(<Slip {...base} onOpen={onOpen} onFinish={undefined} />);
+  expect(screen.getAllByRole('button')).toHaveLength(1);
   expect(screen.queryByText('finish')).not.toBeInTheDocument();
+  await userEvent.tab();
+  await userEvent.tab();
+  expect(document.body).toHaveFocus();
+  await userEvent.click(screen.getByText(base.time));
+  expect(onOpen).toHaveBeenCalledTimes(1);
 });
 
 test('somewhere to be has no stub', () => {

@@ -75,10 +75,8 @@ function Ticket({ id, shape, colour, flag, calendar, title, detail, time, handed
       </Pressable>
       {isAim ? null : <TearLine torn={finished} plain={shape === 'plainTicket'} wash={`var(--${colour}-wash)`} />}
       <Pressable
-        role="button"
-        aria-label={finished ? `Take back: ${title} is not finished` : `Finish ${title}`}
-        disabled={!onFinish}
-        onPress={onFinish}
+        {...(onFinish ? { role: 'button', 'aria-label': finished ? `Take back: ${title} is not finished` : `Finish ${title}` } : STUB_ONLY)}
+        onPress={onFinish ?? onOpen}
         className={`w-[96px] justify-center rounded-r-lg px-2 py-1.5 ${isAim ? 'border border-l-0 border-dashed border-lagoon' : finished ? '' : `${shape === 'plainTicket' ? 'bg-sheet' : WASH[colour]} shadow-sm hover:shadow-md`}`}
       >
         {finished ? (
@@ -111,6 +109,9 @@ function Ticket({ id, shape, colour, flag, calendar, title, detail, time, handed
     </View>
   );
 }
+
+/** Where one may only look, the stub is a part of the slip: a press opens it, and what is read out says all already. */
+const STUB_ONLY = { 'aria-hidden': true, tabIndex: -1 } as const;
 
 const TEETH = 'M0 0H4L1 5L6 10L2 16L5 22L1 28L6 34L2 40L5 46L1 52L6 58L2 64L5 70L1 76L6 82L2 88L4 96V100H0Z';
 
@@ -156,16 +157,16 @@ function Placed({ id, shape, colour, flag, calendar, title, detail, time, spoken
       {shape === 'ribbon' ? <View className={`absolute bottom-0 left-0 right-0 h-[5px] ${FILL[colour]}`} /> : <View className={`my-0.5 w-[3px] rounded-full ${FILL[colour]}`} />}
       <View className="flex-1 gap-0.5 px-2">
         <View className="flex-row items-baseline justify-between gap-2">
-          <Text kind="label" className="font-display">
+          <Text kind="label" className="shrink-0 font-display">
             {time}
           </Text>
-          <Text kind="small" numberOfLines={1} className="flex-shrink">
+          <Text kind="small" numberOfLines={1} className="min-w-0 shrink">
             {detail}
           </Text>
         </View>
         <View className="flex-row items-center gap-2">
           <Flag colour={colour} flag={flag} size={13} />
-          <Text kind="strong" numberOfLines={2} className="flex-1" {...({ dir: 'auto' } as object)}>
+          <Text kind="strong" numberOfLines={2} className="min-w-0 flex-1" {...({ dir: 'auto' } as object)}>
             {title}
           </Text>
         </View>

@@ -50,6 +50,16 @@ test('a long item under way stands under today; work before places to be, whole 
   expect(days[0]!.entries.map((e) => e.occurrence.itemId)).toEqual(['long', 'day', 'late', 'early']);
 });
 
+test('what to know at an hour stands by the clock among the places to be, what to know all day before them', () => {
+  const { days } = show([
+    make({ itemId: 'second', sort: 'lesson', due: null, start: at('2026-10-06T16:30:00Z') }),
+    make({ itemId: 'drill', sort: 'reminder', due: null, start: at('2026-10-06T16:00:00Z') }),
+    make({ itemId: 'first', sort: 'lesson', due: null, start: at('2026-10-06T15:30:00Z') }),
+    make({ itemId: 'birthday', sort: 'reminder', due: null, start: day('2026-10-06') }),
+  ]);
+  expect(days[0]!.entries.map((e) => e.occurrence.itemId)).toEqual(['birthday', 'first', 'drill', 'second']);
+});
+
 test('what is hidden is counted', () => {
   const shown = show([base, make({ itemId: 'b', calendarId: 'd' }), make({ itemId: 'm', calendarId: 'd', sort: 'meeting', due: null }), make({ itemId: 'f', calendarId: 'd', finished: true })], ['d']);
   expect(shown.hidden).toEqual({ due: 1, other: 1, calendars: ['d'] });

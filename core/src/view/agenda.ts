@@ -82,7 +82,8 @@ export function aimEntry(entry: AgendaEntry, viewer: Zone): AgendaEntry | null {
 
 /**
  * Days on end first, then what is to hand in or do, so that a deadline at 23:59 is not lost below the lessons, then what
- * is only to know, then where to be. Within each, whole days before times, then by time and title.
+ * is only to know all day, then by the clock where to be and what to know at an hour. Within each, whole days before times, then
+ * by time and title.
  */
 export function entryOrder(viewer: Zone): (a: AgendaEntry, b: AgendaEntry) => number {
   // A sort asks for the same entries again and again.
@@ -101,7 +102,7 @@ export function entryOrder(viewer: Zone): (a: AgendaEntry, b: AgendaEntry) => nu
 
 /** A collator made once is many times as quick as `localeCompare`. */
 const titles = new Intl.Collator('en', { numeric: true });
-const rankOf = (e: AgendaEntry) => (e.shape === 'ribbon' ? 0 : e.urgency !== null ? 1 : e.shape === 'note' ? 2 : 3);
+const rankOf = (e: AgendaEntry) => (e.shape === 'ribbon' ? 0 : e.urgency !== null ? 1 : e.shape === 'note' && whenOf(e).kind === 'date' ? 2 : 3);
 const whenOf = ({ occurrence, urgency }: AgendaEntry) => (urgency && occurrence.due) || occurrence.start;
 
 /**

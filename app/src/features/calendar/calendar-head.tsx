@@ -14,8 +14,8 @@ import { VIEWS, type Looking, type View as ViewName } from './use-look';
 
 interface Props {
   looking: Looking;
-  /** All of it fits in one row */
-  roomy: boolean;
+  /** How much room there is, in pixels */
+  width: number;
   today: number;
   firstDay: number;
   weeks: readonly TermWeek[];
@@ -26,16 +26,24 @@ interface Props {
   onWrite?: (() => void) | undefined;
   /** Says that there is news */
   news: ReactNode;
-  /** The flag line, and what is hidden by it */
+  /** The flag line with so many flags in it, and what is hidden by it */
   flags: ReactNode;
+  flagCount: number;
   hidden: ReactNode;
 }
 
+/** From what width on the title, the steps and the views stand in one row, and what they leave of it to the flags. */
+const ROOM = 800;
+const ROOM_BESIDE_FLAGS = 540;
+const ROOM_FOR_FLAG = 58;
+
 /** What days are in sight, in words; moving between them, and between the views. */
-export function CalendarHead({ looking, roomy, today, firstDay, weeks, weeksBy, filtersOpen, onFilters, onWrite, news, flags, hidden }: Props) {
+export function CalendarHead({ looking, width, today, firstDay, weeks, weeksBy, filtersOpen, onFilters, onWrite, news, flags, flagCount, hidden }: Props) {
   const { view, day, go } = looking;
   const thisYear = civilDate(today).year;
   const step = VIEW_WORDS[view];
+  const roomy = width >= ROOM;
+  const flagsFit = width >= ROOM_BESIDE_FLAGS + flagCount * ROOM_FOR_FLAG;
   const week = startOfWeek(day, firstDay);
   const title = (
     <View className={roomy ? 'shrink-0' : 'min-w-0 flex-1'}>
@@ -51,7 +59,7 @@ export function CalendarHead({ looking, roomy, today, firstDay, weeks, weeksBy, 
           {weekName(week, weeks, weeksBy)}
         </Text>
       ) : null}
-      {news}
+      <View className="shrink-0">{news}</View>
       {hidden}
     </View>
   );
@@ -80,9 +88,10 @@ export function CalendarHead({ looking, roomy, today, firstDay, weeks, weeksBy, 
         <View className="flex-row items-center gap-1">
           {title}
           {steps}
-          <View className="min-w-0 flex-1">{flags}</View>
+          <View className="min-w-0 flex-1">{flagsFit ? flags : null}</View>
           {views}
         </View>
+        {flagsFit ? null : <View className="-ml-3">{flags}</View>}
         {about}
       </View>
     );

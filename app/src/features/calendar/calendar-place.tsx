@@ -135,7 +135,7 @@ export function CalendarPlace() {
         ) : null}
         <CalendarHead
           looking={looking}
-          roomy={width >= 1060}
+          width={width}
           today={today}
           firstDay={settings.firstDay}
           weeks={scene.weeks}
@@ -150,6 +150,7 @@ export function CalendarPlace() {
               </Link>
             ) : null
           }
+          flagCount={scene.calendars?.length ?? 0}
           flags={scene.calendars?.length ? <FlagLine calendars={scene.calendars} open={scene.agenda.open} /> : null}
           hidden={scene.calendars?.length ? <HiddenLine hidden={scene.agenda.hidden} ids={scene.hidden} calendars={scene.calendars} brief={width < 500} /> : null}
         />

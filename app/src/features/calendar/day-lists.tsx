@@ -36,12 +36,12 @@ export function DayLists({ shown, first, count, shelfFrom, load, onFinish, ...dr
         return (
           <DayBox key={day} day={day} id="list" role="group" aria-label={longDay(day)}>
             <View className="flex-row items-center gap-2 px-4 pb-1 pt-3">
-              <Text kind="title" heading={2} className={day === today ? 'text-lagoon' : ''}>
-                {longDay(day)}
-              </Text>
-              <Text kind="small" className="flex-1">
-                {daysAway(day, today)}
-              </Text>
+              <View className="min-w-0 flex-1 flex-row flex-wrap items-baseline gap-x-2">
+                <Text kind="title" heading={2} className={day === today ? 'text-lagoon' : ''}>
+                  {longDay(day)}
+                </Text>
+                <Text kind="small">{daysAway(day, today)}</Text>
+              </View>
               {minutes >= 15 ? (
                 <View className="items-end" {...({ title: `${hoursWords(minutes)} of work, ${dayWord(minutes)}` } as object)}>
                   <Barb minutes={minutes} />

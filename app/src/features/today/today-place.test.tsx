@@ -111,8 +111,8 @@ test('with nothing gathered it says what to do next; who may only look is not se
 
 test('who may only look sees the day and can change nothing', async () => {
   await draw({ occurrences: [TONIGHT], calendars: [{ ...CERAMICS, id: 'bb' }], session: { learners: [{ ...learner, access: 'look' }] } });
-  expect(await screen.findByRole('button', { name: 'Finish Tide tables' })).toHaveAttribute('aria-disabled', 'true');
-  expect(screen.queryByRole('button', { name: 'Write something down' })).not.toBeInTheDocument();
+  expect((await screen.findAllByRole('button', { name: /Tide tables/ })).length).toBeGreaterThan(0);
+  for (const name of ['Finish Tide tables', 'Write something down']) expect(screen.queryByRole('button', { name })).not.toBeInTheDocument();
 });
 
 test('what cannot be read is not said to be nothing', async () => {
