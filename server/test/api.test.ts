@@ -505,6 +505,32 @@ describe('settings and the term', () => {
     await agent.put(`/api/learners/${learnerId}/term`).send({ term: null }).expect(200);
     expect((await learner()).term).toBeNull();
   });
+  test.each([
+    ['term', { start: '2026-08-31', end: '2026-12-18', names: [], breaks: [] }, { start: '2026-09-07', end: '2026-12-11', names: [], breaks: [] }],
+    ['reminders', { work: [{ kind: 'ahead', minutes: 60 }] }, { work: [{ kind: 'ahead', minutes: 120 }] }],
+  ] as const)('of two who change a schedule’s %s the later is told, and nothing of the other’s is lost', async (what, one, other) => {
+    const path = `/api/learners/${learnerId}/${what}`;
+    const stands = async () => ((await agent.get('/api/session')).body as Session).learners.find((l) => l.id === learnerId)![what];
+    await agent
+      .put(path)
+      .send({ [what]: one, over: null })
+      .expect(200);
+    const { body } = await agent
+      .put(path)
+      .send({ [what]: other, over: null })
+      .expect(409);
+    expect(body).toMatchObject({ type: 'urn:zephyrfield:changed-meanwhile' });
+    expect(await stands()).toEqual(one);
+    await agent
+      .put(path)
+      .send({ [what]: other, over: one })
+      .expect(200);
+    await agent
+      .put(path)
+      .send({ [what]: null, over: other })
+      .expect(200);
+    expect(await stands()).toBeNull();
+  });
   test('descriptions can be searched', async () => {
     feed.calendar(TIDES, KEEL);
     await follow().expect(200);

@@ -50,7 +50,7 @@ export const routes = {
   addLearner: route({ ...paths.addLearner, summary: 'Begin a schedule for a learner; whoever begins it may edit it', body: s.NewLearner, reply: s.Learner }),
 
   changeSettings: route({ ...paths.changeSettings, summary: 'Change how the person likes to look at things', body: Settings, reply: Settings }),
-  changeTerm: route({ ...paths.changeTerm, summary: 'Say when a learner’s term is and what its weeks are called; null takes it from the school’s calendar', params: ofLearner, body: z.object({ term: Term.nullable() }), reply: done }),
+  changeTerm: route({ ...paths.changeTerm, summary: 'Say when a learner’s term is and what its weeks are called; null takes it from the school’s calendar', params: ofLearner, body: z.object({ term: Term.nullable(), over: Term.nullable().optional() }), reply: done }),
   texts: route({ ...paths.texts, summary: 'The beginnings of descriptions, to search in', params: ofLearner, reply: z.array(z.object({ itemId: s.Id, text: z.string() })) }),
 
   calendars: route({ ...paths.calendars, summary: 'A learner’s calendars in order', params: ofLearner, reply: z.array(s.CalendarView) }),
@@ -96,7 +96,7 @@ export const routes = {
   tellWindowApart: route({ ...paths.tellWindowApart, summary: 'Show an opening and a closing apart, or joined again', params: byId, body: s.ToldApart, reply: done }),
   tellTwinApart: route({ ...paths.tellTwinApart, summary: 'Say that two items are not the same thing, or that they are', params: z.object({ id: s.Id, otherId: s.Id }), body: s.ToldApart, reply: done }),
 
-  learnerReminders: route({ ...paths.learnerReminders, summary: 'Say when to remind of what in a learner’s whole schedule; null: as it was to begin with', params: ofLearner, body: z.object({ reminders: RemindSet.nullable() }), reply: done }),
+  learnerReminders: route({ ...paths.learnerReminders, summary: 'Say when to remind of what in a learner’s whole schedule; null: as it was to begin with', params: ofLearner, body: z.object({ reminders: RemindSet.nullable(), over: RemindSet.nullable().optional() }), reply: done }),
   notices: route({ ...paths.notices, summary: 'What the person was told, latest first', reply: z.object({ notices: z.array(NoticeView), unseen: z.number() }) }),
   seeNotices: route({ ...paths.seeNotices, summary: 'Mark notices as seen', body: z.object({ ids: z.array(z.number().int()).max(500) }), reply: done }),
   takeNotices: route({ ...paths.takeNotices, summary: 'Take over what is to be shown by the browser; each is given to one of its windows, once', reply: z.array(NoticeView) }),

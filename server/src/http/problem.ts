@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import type { Problem } from '@zephyrfield/core/api/schemas';
 import type { ErrorRequestHandler, Response } from 'express';
 
@@ -15,6 +16,15 @@ export const notFound = (what: string) => new ProblemError(404, 'not-found', `Th
 export const changedMeanwhile = () => new ProblemError(409, 'changed-meanwhile', 'Somebody else changed this a moment ago.', { remedy: 'Look at it again; nothing of theirs was lost.' });
 export const signInFirst = () => new ProblemError(401, 'sign-in', 'You are not signed in.', { remedy: 'Sign in and try again.' });
 export const notAllowed = (what: string) => new ProblemError(403, 'not-allowed', `You may not ${what}.`, { remedy: 'Ask somebody who may edit this schedule.' });
+
+/**
+ * Refuses a change where something else stands by now than the writer began from.
+ * @param over what that was; undefined where the writer does not say, and writes over whatever stands
+ * @throws ProblemError 409
+ */
+export function refuseUnlessOver<T>(stands: T | null, over: T | null | undefined): void {
+  if (over !== undefined && !isDeepStrictEqual(stands, over)) throw changedMeanwhile();
+}
 
 export function sendProblem(res: Response, problem: Problem): void {
   res.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));

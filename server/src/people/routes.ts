@@ -3,6 +3,7 @@ import { routes } from '@zephyrfield/core/api/routes';
 import type { Session } from '@zephyrfield/core/api/schemas';
 import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
+import { refuseUnlessOver } from '../http/problem.ts';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 import type { Admit } from './access.ts';
 import type { PeopleStore } from './store.ts';
@@ -47,7 +48,10 @@ export function mountPeople(mount: Mount, { people, clock, demo, admit, changed,
   });
   mount(routes.changeTerm, ({ caller, params, body }) => {
     admit(caller.personId, params.learnerId, 'edit');
-    people.saveTerm(params.learnerId, body.term);
+    people.transaction(() => {
+      refuseUnlessOver(people.termOf(params.learnerId), body.over);
+      people.saveTerm(params.learnerId, body.term);
+    });
     changed(params.learnerId);
     return { ok: true as const };
   });

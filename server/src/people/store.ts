@@ -24,6 +24,11 @@ export function peopleStore(db: Db) {
     .where(eq(crew.personId, sql.placeholder('personId')))
     .orderBy(asc(crew.position), asc(learner.name))
     .prepare(); // prettier-ignore
+  const termOf = db
+    .select({ term: learner.term })
+    .from(learner)
+    .where(eq(learner.id, sql.placeholder('learnerId')))
+    .prepare();
   const findSettings = db
     .select({ value: settings.value })
     .from(settings)
@@ -37,6 +42,7 @@ export function peopleStore(db: Db) {
     /** Somebody's settings, what was added since they were saved at its default */
     settings: (personId: string): Settings => ({ ...DEFAULT_SETTINGS, ...findSettings.get({ personId })?.value }),
     saveSettings: (personId: string, value: Settings) => db.insert(settings).values({ personId, value }).onConflictDoUpdate({ target: settings.personId, set: { value } }).run(),
+    termOf: (learnerId: string): Term | null => termOf.get({ learnerId })?.term ?? null,
     saveTerm: (learnerId: string, term: Term | null) => db.update(learner).set({ term }).where(eq(learner.id, learnerId)).run(),
     addLearner: (row: { id: string; name: string; zone: string; createdAt: number }) => db.insert(learner).values(row).run(),
     join: (row: { personId: string; learnerId: string; access: Access; position?: number }) => db.insert(crew).values(row).run(),

@@ -1,6 +1,7 @@
 import { routes } from '@zephyrfield/core/api/routes';
 import type { Express } from 'express';
 import type { Mount } from '../http/mount.ts';
+import { refuseUnlessOver } from '../http/problem.ts';
 import type { Admit } from '../people/access.ts';
 import type { TellingService } from './service.ts';
 import type { TellingStore } from './store.ts';
@@ -34,7 +35,10 @@ export function mountTelling(mount: Mount, { telling, store, admit, changed }: T
   mount(routes.dayBrief, ({ caller, query }) => telling.brief(caller.personId, query.part, query.day));
   mount(routes.learnerReminders, ({ caller, params, body }) => {
     admit(caller.personId, params.learnerId, 'edit');
-    store.transaction(() => store.saveReminders(params.learnerId, body.reminders));
+    store.transaction(() => {
+      refuseUnlessOver(store.remindersOf(params.learnerId), body.over);
+      store.saveReminders(params.learnerId, body.reminders);
+    });
     changed(params.learnerId);
     return ok;
   });

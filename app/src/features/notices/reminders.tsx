@@ -23,13 +23,14 @@ export function Reminders() {
   const own = learner.reminders;
   const rulesOf = (k: RemindKind): RemindRule[] => own?.[k] ?? [...DEFAULT_REMINDERS[k]];
   const save = async (reminders: Partial<RemindSet> | null, words: string) => {
-    const put = (body: Partial<RemindSet> | null) =>
-      call('learnerReminders', { params: { learnerId: learner.id }, body: { reminders: body } })
-        .then(() => Promise.all([client.invalidateQueries({ queryKey: keys.session }), client.invalidateQueries({ queryKey: ['item'] })]))
+    // Somebody else may change them meanwhile: then it is refused, and theirs is shown.
+    const put = (body: Partial<RemindSet> | null, over: Partial<RemindSet> | null) =>
+      call('learnerReminders', { params: { learnerId: learner.id }, body: { reminders: body, over } })
+        .finally(() => Promise.all([client.invalidateQueries({ queryKey: keys.session }), client.invalidateQueries({ queryKey: ['item'] })]))
         .then(() => {});
     try {
-      await put(reminders);
-      useDeeds.getState().did({ words, undo: () => put(own) });
+      await put(reminders, own);
+      useDeeds.getState().did({ words, undo: () => put(own, reminders) });
     } catch (error) {
       useDeeds.getState().failed(error);
     }

@@ -1,4 +1,4 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 import { drawInside } from '../../../test/inside';
@@ -84,6 +84,28 @@ test('the term is taken from the school’s calendar where it says one, and may 
   expect(school.changes[0]).toMatchObject([
     '/api/learners/juno/term',
     { term: { names: [{ name: 'Studio week', day: '2026-10-05' }], breaks: [{ name: 'Mid-term break', from: '2026-10-26', to: '2026-10-30' }] } },
+  ]);
+});
+
+test('a term that somebody else has changed meanwhile is not written over unseen; what was typed stays, and can be', async () => {
+  const path = '/api/learners/juno/term';
+  const answers: Record<string, unknown> = { [path]: new Refused(409, { title: 'Somebody else changed this a moment ago.' }) };
+  const school = await draw({ calendars: [SCHOOL], occurrences: [BEGINS], answers });
+  const term = screen.getByRole('group', { name: 'The term' });
+  await userEvent.click(within(term).getByRole('button', { name: 'Type it' }));
+  fireEvent.change(within(term).getByLabelText('It ends'), { target: { value: '2026-12-20' } });
+  const theirs = { start: '2026-09-07', end: '2026-12-11', names: [], breaks: [] };
+  school.given.session = { learners: [{ ...learner, term: theirs }] };
+  await userEvent.click(within(term).getByRole('button', { name: 'Save the term' }));
+  expect(await within(term).findByText('Somebody else changed this a moment ago.')).toBeInTheDocument();
+  await waitFor(() => expect(term).toHaveTextContent('Monday 7 September to Friday 11 December, as it was typed'));
+  expect(within(term).getByLabelText('It ends')).toHaveValue('2026-12-20');
+  answers[path] = { ok: true };
+  await userEvent.click(within(term).getByRole('button', { name: 'Save the term' }));
+  await waitFor(() => expect(school.changes).toHaveLength(2));
+  expect(school.changes).toMatchObject([
+    [path, { term: { end: '2026-12-20' }, over: null }],
+    [path, { term: { end: '2026-12-20' }, over: theirs }],
   ]);
 });
 

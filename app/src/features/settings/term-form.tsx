@@ -1,4 +1,5 @@
 import { formatDate, parseDate } from '@zephyrfield/core/time/civil';
+import type { Session } from '@zephyrfield/core/api/schemas';
 import { Term } from '@zephyrfield/core/api/values';
 import { termFrom } from '@zephyrfield/core/view/term';
 import { longDay, shortDay, today as dayOf } from '@zephyrfield/core/view/words';
@@ -26,11 +27,15 @@ export function TermForm({ mayEdit }: { mayEdit: boolean }) {
   const [open, setOpen] = useState(false);
   const schools = new Set(calendars.data?.filter((c) => c.sort === 'school').map((c) => c.id));
   const found = termFrom((occurrences.data ?? []).filter((o) => schools.has(o.calendarId)), dayOf(now, viewer)); // prettier-ignore
+  // What the form was begun from. Where somebody else has changed the term meanwhile, it is refused and theirs is shown above
+  // what was typed, which can then be saved over it.
+  const [over, setOver] = useState(learner.term);
   const save = useMutation({
-    mutationFn: (term: Term | null) => call('changeTerm', { params: { learnerId: learner.id }, body: { term } }),
-    onSuccess: async () => {
+    mutationFn: (body: { term: Term | null; over: Term | null }) => call('changeTerm', { params: { learnerId: learner.id }, body }),
+    onSuccess: () => setOpen(false),
+    onSettled: async () => {
       await client.invalidateQueries({ queryKey: keys.session });
-      setOpen(false);
+      setOver(client.getQueryData<Session>(keys.session)?.learners.find((l) => l.id === learner.id)?.term ?? null);
     },
   });
   const term = learner.term ?? found;
@@ -52,17 +57,23 @@ export function TermForm({ mayEdit }: { mayEdit: boolean }) {
       <ProblemNotice problem={save.error && problemOf(save.error)} />
       {mayEdit && !open ? (
         <View className="flex-row flex-wrap gap-2">
-          <Button kind="second" onPress={() => setOpen(true)}>
+          <Button
+            kind="second"
+            onPress={() => {
+              setOver(learner.term);
+              setOpen(true);
+            }}
+          >
             {learner.term ? 'Change it' : 'Type it'}
           </Button>
           {learner.term ? (
-            <Button kind="quiet" busy={save.isPending} onPress={() => save.mutate(null)}>
+            <Button kind="quiet" busy={save.isPending} onPress={() => save.mutate({ term: null, over: learner.term })}>
               Take it from the school’s calendar
             </Button>
           ) : null}
         </View>
       ) : null}
-      {open ? <Fields begin={begin} busy={save.isPending} onSave={(t) => save.mutate(t)} onLeave={() => setOpen(false)} /> : null}
+      {open ? <Fields begin={begin} busy={save.isPending} onSave={(term) => save.mutate({ term, over })} onLeave={() => setOpen(false)} /> : null}
     </View>
   );
 }
