@@ -1,5 +1,4 @@
-import type { BrowserContext, Page } from '@playwright/test';
-import { LOOK_COOKIE } from '@zephyrfield/core/api/look';
+import type { Page } from '@playwright/test';
 import { expect, test } from './fixtures';
 
 /** Keeps the app's script back until it is let go. */
@@ -19,12 +18,8 @@ const part = (page: Page, name: string) => page.getByRole('group', { name, exact
 /** What stands where, in the parts of Today that are for now. */
 const standing = async (page: Page) => Promise.all(PARTS.map(async (name) => ({ name, words: await part(page, name).innerText(), at: await part(page, name).boundingBox() })));
 
-/** Says how the page is looked at here, as a visit before this one would have left it. */
-const say = (context: BrowserContext, wide: boolean, url: string) => context.addCookies([{ name: LOOK_COOKIE, value: encodeURIComponent(JSON.stringify({ wide, learnerId: null, hidden: [] })), url }]);
-
-test('Today can be read before the scripts are there, and stays as it is when they come', async ({ page, context, baseURL, wide, accessible }) => {
+test('Today can be read before the scripts are there, and stays as it is when they come', async ({ page, accessible }) => {
   await page.request.post('/api/demo/people/juno/session');
-  await say(context, wide, baseURL!);
   const letGo = await holdScript(page);
   await page.goto('/today', { waitUntil: 'commit' });
   await expect(title(page)).toHaveText('Tuesday');
@@ -41,7 +36,6 @@ test('Today can be read before the scripts are there, and stays as it is when th
 test('where scripts are turned off, Today can be read all the same, and that nothing can be pressed is said', { tag: '@phone' }, async ({ browser, baseURL, viewport }) => {
   const context = await browser.newContext({ javaScriptEnabled: false, baseURL: baseURL!, viewport: viewport!, isMobile: true });
   await context.request.post('/api/demo/people/juno/session');
-  await say(context, false, baseURL!);
   const page = await context.newPage();
   await page.goto('/today');
   await expect(page.locator('noscript')).toBeVisible();
@@ -62,9 +56,8 @@ test('what is hidden here is not drawn, though the server has never been told', 
   letGo();
 });
 
-test('what is pressed before the scripts are there is done when they are; what else they need is asked for meanwhile', async ({ page, context, baseURL, wide }) => {
+test('what is pressed before the scripts are there is done when they are; what else they need is asked for meanwhile', async ({ page }) => {
   await page.request.post('/api/demo/people/juno/session');
-  await say(context, wide, baseURL!);
   const letGo = await holdScript(page);
   const asked: string[] = [];
   page.on('request', (request) => void asked.push(new URL(request.url()).pathname));
@@ -81,9 +74,8 @@ test('what is pressed before the scripts are there is done when they are; what e
   expect(asked).not.toContain('/api/session');
 });
 
-test('what stands there is never taken away again, not even for a moment', async ({ page, context, baseURL, wide }) => {
+test('what stands there is never taken away again, not even for a moment', async ({ page }) => {
   await page.request.post('/api/demo/people/juno/session');
-  await say(context, wide, baseURL!);
   // However late the rest of it comes.
   await page.route('**/api/learners/**', (route) => route.abort());
   const letGo = await holdScript(page);
@@ -107,6 +99,32 @@ test('whoever is not known yet sees the shape of what comes', { tag: '@phone' },
   await expect(page.getByRole('status', { name: 'Loading the page' })).toBeVisible();
   letGo();
   await expect(part(page, 'Due by tonight').getByRole('button').first()).toBeVisible();
+});
+
+test('a page whose scripts cannot be had says so and can be loaded again; a place, too', { tag: '@phone' }, async ({ page, accessible }) => {
+  await page.request.post('/api/demo/people/juno/session');
+  const gone = ['**/entry-*.js', '**/later-*.js'] as const;
+  for (const script of gone) await page.route(script, (route) => route.abort());
+  await page.goto('/today');
+  const said = page.getByRole('alert');
+  await expect(said).toContainText('Part of this page could not be loaded');
+  await accessible();
+  await page.unroute(gone[0]);
+  await said.getByRole('link', { name: 'Load it again' }).click();
+  await expect(page.locator('html')).not.toHaveAttribute('data-drawn');
+
+  const places = page.getByRole('navigation', { name: 'Places' });
+  await places.getByRole('link', { name: 'Settings' }).click();
+  const missing = page.getByText('This part could not be shown.');
+  await expect(missing).toBeVisible();
+  await accessible();
+  await places.getByRole('link', { name: 'To-do' }).click();
+  await expect(title(page)).toHaveText('To-do');
+  await places.getByRole('link', { name: 'Settings' }).click();
+  await expect(missing).toBeVisible();
+  await page.unroute(gone[1]);
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.getByRole('radiogroup', { name: 'Hours' })).toBeVisible();
 });
 
 test('what must be there before the page is alive stays small', { tag: '@phone' }, async ({ page }) => {

@@ -16,7 +16,8 @@ export default defineConfig({
   forbidOnly: Boolean(process.env['CI']),
   reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
   outputDir: '../test-results/e2e',
-  use: { trace: 'retain-on-failure', screenshot: 'only-on-failure' },
+  // A trace of all that is done costs an eighth of the time: for looking into one test, `TRACE=1`.
+  use: { trace: process.env['TRACE'] ? 'retain-on-failure' : 'off', screenshot: 'only-on-failure' },
   projects: [
     { name: 'phone', grepInvert: /@wide/, use: { ...common, viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true } },
     { name: 'wide', grepInvert: /@phone/, use: { ...common, viewport: { width: 1280, height: 800 } } },

@@ -4,9 +4,10 @@
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { between, lookedAt, nearDays } from '@zephyrfield/core/view/near';
 import { askEarly, earlyValue } from './data/early';
-import { kept, leaveLook, wide } from './data/look';
+import { kept, leaveLook } from './data/look';
 import { pathOf } from './data/path';
 import { keepPresses } from './drawn/presses';
+import { tellUnloaded } from './drawn/unloaded';
 
 /** What each place begins with, beside its session. */
 const BEGINS = {
@@ -30,9 +31,9 @@ async function first(): Promise<void> {
   }
 }
 
+tellUnloaded();
 keepPresses();
 leaveLook(kept());
-wide().addEventListener('change', () => leaveLook(kept()));
 void first();
 // The first zone that is asked for takes its time; once the page has been painted, nothing waits for it.
 requestAnimationFrame(() => setTimeout(() => new Intl.DateTimeFormat('en-US', { timeZone: 'UTC' })));

@@ -5,7 +5,3 @@ import 'react-native-css-interop/dist/runtime/components';
 
 // Looking for a role through a long page takes jsdom a second by itself where the machine has other things to do.
 configure({ asyncUtilTimeout: 15_000 });
-
-// jsdom lays nothing out and has no media; that a window is wide, it can say.
-window.matchMedia = (media) =>
-  ({ media, matches: innerWidth >= Number(/min-width: (\d+)px/.exec(media)?.[1] ?? Infinity), addEventListener() {}, removeEventListener() {} }) as unknown as MediaQueryList;

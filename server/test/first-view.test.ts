@@ -8,7 +8,7 @@ import { FLAG, FOLDER, Installation } from './harness';
 // What draws is the built app's (the browser tests look at it); here a small one tells what it was given.
 const DRAWER = `exports.drawToday = ({ session, learnerId, calendars, occurrences, look }) => {
   if (calendars.some((c) => c.name === 'Broken')) throw new Error('Juno’s secret');
-  const told = [session.person.name, session.learners.find((l) => l.id === learnerId).name, calendars.map((c) => c.name), occurrences.map((o) => o.title), look.wide ? 'wide' : 'narrow', look.hidden];
+  const told = [session.person.name, session.learners.find((l) => l.id === learnerId).name, calendars.map((c) => c.name), occurrences.map((o) => o.title), look.hidden];
   return { html: '<main>$& ' + JSON.stringify(told) + '</main>', css: '.r-1{color:red}', replies: [['/api/told', told], ['/api/rude', '</script><b>$&']] };
 };`;
 const PAGE = '<!doctype html><html lang="en"><head></head><body><div id="root"><!--first view--><i>coming</i><!--/first view--></div></body></html>';
@@ -42,8 +42,8 @@ test('Today stands in the page, as this person sees it on this device; its rules
   const due = { kind: 'instant', at: '2026-10-06T22:59:00Z', zone: 'Europe/Dublin' };
   const item = { sort: 'assignment', handIn: 'online', title: 'Tables', place: '', details: '', when: due, end: null, repeat: null, changes: [] };
   await agent.put(`/api/learners/${learnerId}/own`).send({ writes: [{ id: null, calendarId: id, item, version: 0 }] }).expect(200); // prettier-ignore
-  const reply = await ask('/today', { wide: true, learnerId, hidden: ['x'] });
-  expect(told(reply.text)).toEqual(['Juno', 'Juno', ['Tides'], ['Tables'], 'wide', ['x']]);
+  const reply = await ask('/today', { learnerId, hidden: ['x'] });
+  expect(told(reply.text)).toEqual(['Juno', 'Juno', ['Tides'], ['Tables'], ['x']]);
   expect(reply.text).toContain('<html data-drawn lang="en">');
   expect(reply.text).toContain('<div id="root"><main>');
   // What it was drawn from goes with it, and nothing in it ends the element it stands in.
@@ -58,15 +58,12 @@ test('Today stands in the page, as this person sees it on this device; its rules
 
 test('the learner last chosen is drawn; one who is not the person’s is not', async () => {
   const other = await w.learner(agent, 'Tobias');
-  expect(told((await ask('/today', { wide: false, learnerId: other, hidden: [] })).text)).toMatchObject({ 1: 'Tobias', 4: 'narrow' });
-  expect(told((await ask('/today', { wide: false, learnerId: 'somebody-else', hidden: [] })).text)).toMatchObject({ 1: 'Juno' });
+  expect(told((await ask('/today', { learnerId: other, hidden: [] })).text)).toMatchObject({ 1: 'Tobias' });
+  expect(told((await ask('/today', { learnerId: 'somebody-else', hidden: [] })).text)).toMatchObject({ 1: 'Juno' });
 });
 
-test('at a first visit the device says what it is', async () => {
-  expect(told((await agent.get('/today').set('User-Agent', 'Phone Mobile Browser').expect(200)).text)).toMatchObject({ 4: 'narrow' });
-  expect(told((await agent.get('/today').set('User-Agent', 'Browser').expect(200)).text)).toMatchObject({ 4: 'wide' });
-  for (const rubbish of ['{', '[]', '{"wide":1}', `{"wide":true,"learnerId":null,"hidden":${JSON.stringify(Array(41).fill('x'))}}`])
-    expect(told((await ask('/today', rubbish)).text)).toMatchObject({ 5: [] });
+test('what a device says is taken for what it may be; what is nothing of the kind, for nothing', async () => {
+  for (const rubbish of ['{', '[]', '{"hidden":1}', `{"learnerId":null,"hidden":${JSON.stringify(Array(41).fill('x'))}}`]) expect(told((await ask('/today', rubbish)).text)).toMatchObject({ 4: [] });
 });
 
 test('a theme that was chosen is there from the start', async () => {
@@ -88,13 +85,13 @@ describe('the page as it is for everybody', () => {
   test('for who is not signed in, for other places, and where too much is hidden to know of it', async () => {
     plain(await request(w.address).get('/today').expect(200));
     plain(await ask('/calendar'));
-    plain(await ask('/today', { wide: false, learnerId, hidden: null }));
+    plain(await ask('/today', { learnerId, hidden: null }));
   });
 
   test('where drawing fails; what is said of it holds nothing of anybody', async () => {
     const broken = await w.learner(agent, 'Tobias');
     await calendar(broken, 'Broken');
-    plain(await ask('/today', { wide: false, learnerId: broken, hidden: [] }));
+    plain(await ask('/today', { learnerId: broken, hidden: [] }));
     expect(w.logged.at(-1)).toMatch(/^Today could not be drawn: Error at /);
     expect(w.logged.join()).not.toContain('secret');
   });

@@ -9,7 +9,7 @@ afterEach(() => localStorage.clear());
 test('what the first view depends on is left for the server, whenever it changes', () => {
   remember('juno', ['bb']);
   leaveLook(kept());
-  expect(said()).toEqual({ wide: innerWidth >= 900, learnerId: 'juno', hidden: ['bb'] });
+  expect(said()).toEqual({ learnerId: 'juno', hidden: ['bb'] });
   useScreen.getState().chooseLearner('tobias');
   expect(said()).toMatchObject({ learnerId: 'tobias', hidden: [] });
   useScreen.getState().toggle('on');

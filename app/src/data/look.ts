@@ -1,4 +1,4 @@
-import { LOOK_COOKIE, WIDE_FROM, type DeviceLook } from '@zephyrfield/core/api/look';
+import { LOOK_COOKIE, type DeviceLook } from '@zephyrfield/core/api/look';
 
 /** A cookie holds 4 KB with all that stands around it. */
 const ROOM = 1_800;
@@ -16,12 +16,9 @@ export function kept(): Pick<DeviceLook, 'learnerId'> & { hidden: string[] } {
   }
 }
 
-/** Whether there is room for the wide layout. (Asking how wide the window is would have it laid out first.) */
-export const wide = () => matchMedia(`(min-width: ${WIDE_FROM}px)`);
-
 /** Leaves it where the server sees it at the next visit. */
 export function leaveLook({ learnerId, hidden }: ReturnType<typeof kept>): void {
-  const said = (hidden: string[] | null) => encodeURIComponent(JSON.stringify({ wide: wide().matches, learnerId, hidden } satisfies DeviceLook));
+  const said = (hidden: string[] | null) => encodeURIComponent(JSON.stringify({ learnerId, hidden } satisfies DeviceLook));
   const text = said(hidden);
   document.cookie = `${LOOK_COOKIE}=${text.length <= ROOM ? text : said(null)}; path=/; max-age=${YEAR}; samesite=strict`;
 }

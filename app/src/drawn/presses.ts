@@ -7,7 +7,8 @@ const PATIENCE = 5_000;
 /** By what one thing to press is known again when it is drawn anew. */
 const nameOf = (e: Element) => `${e.getAttribute('role') ?? e.tagName} ${e.getAttribute('aria-label') ?? e.textContent}`;
 
-const pressable = (target: EventTarget | null) => (target instanceof Element ? target.closest<HTMLElement>(PRESSABLE) : null);
+/** What is outside of the drawn page (`drawn/unloaded`) is the browser's. */
+const pressable = (target: EventTarget | null) => (target instanceof Element && target.closest('#root') ? target.closest<HTMLElement>(PRESSABLE) : null);
 
 /**
  * While the page is as the server drew it (`html` says `data-drawn`) nothing in it is alive. A press is kept until it is, and

@@ -4,7 +4,7 @@ import type { DrawToday } from '@zephyrfield/core/api/drawn';
 import { between, nearDays } from '@zephyrfield/core/view/near';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { renderToString } from 'react-dom/server';
-import { Dimensions, StyleSheet } from 'react-native';
+import { StyleSheet } from 'react-native';
 import PlacesLayout from '@/app/(places)/_layout';
 import { forgetEarly, lay } from '@/data/early';
 import { setServerNow } from '@/data/now';
@@ -13,9 +13,6 @@ import { useScreen } from '@/data/screen';
 
 /** What react-native-web has for drawing on a server, beside React Native's own. */
 const { getSheet } = StyleSheet as unknown as { getSheet(): { textContent: string } };
-
-/** Widths that stand for the two layouts; what is between is the style sheet's to say. */
-const WIDTH = { wide: 1280, narrow: 390 } as const;
 
 export const drawToday: DrawToday = ({ session, learnerId, calendars, occurrences, look }) => {
   const { first, last } = nearDays(Date.parse(session.now));
@@ -27,8 +24,6 @@ export const drawToday: DrawToday = ({ session, learnerId, calendars, occurrence
   // All of this is set and used within one turn, so that no two drawings meet.
   lay(replies, Date.now());
   setServerNow(session.now);
-  const window = { width: look.wide ? WIDTH.wide : WIDTH.narrow, height: 800, scale: 1, fontScale: 1 };
-  Dimensions.set({ window, screen: window });
   // What a store is at first is what is drawn of it on a server.
   Object.assign(useScreen.getInitialState(), { learnerId, hidden: look.hidden ?? [] });
   try {

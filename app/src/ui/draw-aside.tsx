@@ -4,7 +4,7 @@ import { View } from 'react-native';
 import { later } from './later';
 import { Text } from './text';
 
-const Draw = later(() => import('./gestures').then((m) => m.Draw));
+const Draw = later(() => import('./gestures').then((m) => m.Draw), 'aid');
 
 /** From here on letting go does it, in pixels. */
 const FAR = 96;

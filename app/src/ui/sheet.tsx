@@ -62,7 +62,7 @@ function Beside({ label, width, onClose, children }: Pick<SheetProps, 'label' | 
   );
 }
 
-const Pull = later(() => import('./gestures').then((m) => m.Pull));
+const Pull = later(() => import('./gestures').then((m) => m.Pull), 'aid');
 
 function FromBelow({ onClose, children }: Pick<SheetProps, 'onClose' | 'children'>) {
   const [down, setDown] = useState(0);

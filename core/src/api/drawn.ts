@@ -4,7 +4,6 @@ import type { CalendarView, OccurrenceView, Session } from './schemas.ts';
 
 /** What a device's cookie may say; a cookie can be anything. */
 export const CheckedLook: z.ZodType<DeviceLook> = z.object({
-  wide: z.boolean(),
   learnerId: z.string().max(64).nullable(),
   hidden: z.array(z.string().max(64)).max(40).nullable(),
 });

@@ -6,8 +6,6 @@ export const WIDE_FROM = 900;
 
 /** What the cookie says, as JSON. */
 export interface DeviceLook {
-  /** Whether there is room for a rail and a side sheet */
-  wide: boolean;
   /** The learner last chosen */
   learnerId: string | null;
   /** Ids of hidden calendars; null where they are too many for a cookie */

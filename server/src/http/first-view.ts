@@ -73,12 +73,12 @@ export function firstView({ web, authenticate, session: sessionOf, calendars, oc
   return router;
 }
 
-/** How the page is looked at on this device, from what it said at its last visit; at the first, from what it is. */
+/** How the page is looked at on this device, from what it said at its last visit. */
 function lookOf(req: Request): DeviceLook {
   const said = parseCookie(req.headers.cookie ?? '')[LOOK_COOKIE];
   const look = said ? CheckedLook.safeParse(json(said)) : null;
   if (look?.success) return look.data;
-  return { wide: !/Mobile/.test(req.headers['user-agent'] ?? ''), learnerId: null, hidden: [] };
+  return { learnerId: null, hidden: [] };
 }
 
 function json(text: string): unknown {

@@ -1,3 +1,3 @@
 import { later } from '@/ui/later';
 
-export default later(() => import('@/later').then((m) => m.NoticesPlace), true);
+export default later(() => import('@/later').then((m) => m.NoticesPlace), 'page');

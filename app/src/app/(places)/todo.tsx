@@ -1,3 +1,3 @@
 import { later } from '@/ui/later';
 
-export default later(() => import('@/features/todo/todo-place').then((m) => m.TodoPlace), true);
+export default later(() => import('@/features/todo/todo-place').then((m) => m.TodoPlace), 'page');

@@ -39,8 +39,8 @@ import { useKeys } from './use-keys';
 import { VIEWS, useLook, type Looking } from './use-look';
 import { useScene, type Scene } from './use-scene';
 
-const QuickLook = later(() => import('./quick-look').then((m) => m.QuickLook));
-const Swipe = later(() => import('@/ui/gestures').then((m) => m.Swipe));
+const QuickLook = later(() => import('./quick-look').then((m) => m.QuickLook), 'aid');
+const Swipe = later(() => import('@/ui/gestures').then((m) => m.Swipe), 'aid');
 
 /** First and last day a view covers. */
 function daysInSight({ view, day }: Pick<Looking, 'view' | 'day'>, firstDay: number): { first: number; last: number } {

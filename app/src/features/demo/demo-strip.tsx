@@ -9,7 +9,6 @@ import { call } from '@/data/client';
 import { setServerNow, useNow } from '@/data/now';
 import { keys } from '@/data/queries';
 import { Text } from '@/ui/text';
-import { useIsWide } from '@/ui/use-is-wide';
 
 const DEMO_ZONE = ianaZone('Europe/Dublin') ?? UTC;
 const STEPS = [
@@ -21,7 +20,6 @@ const STEPS = [
 export function DemoStrip({ session }: { session: Session }) {
   const client = useQueryClient();
   const now = useNow();
-  const wide = useIsWide();
   const people = useQuery({ queryKey: ['demo', 'people'], queryFn: () => call('demoPeople'), staleTime: Infinity });
   const postbox = useQuery({ queryKey: ['demo', 'postbox'], queryFn: () => call('demoPostbox'), staleTime: Infinity });
   const become = useBecome();
@@ -32,6 +30,7 @@ export function DemoStrip({ session }: { session: Session }) {
       await client.invalidateQueries();
     },
   });
+  const [weekday, ...date] = shortDay(today(now, DEMO_ZONE)).split(' ');
   const current = people.data?.find((p) => p.name === session.person?.name)?.id ?? '';
   return (
     <View role="region" aria-label="Demo" className="flex-row items-center gap-x-2 border-b border-line bg-marigold-wash px-3">
@@ -49,12 +48,15 @@ export function DemoStrip({ session }: { session: Session }) {
         people.data?.map((p) => createElement('option', { key: p.id, value: p.id }, `${p.name.split(' ')[0]}, ${p.role.split(',')[0]}`)),
       )}
       <Text kind="small" numberOfLines={1} className="flex-shrink text-ink">
-        {shortDay(today(now, DEMO_ZONE)).slice(wide ? 0 : 4)} {clockTime(instantOf(now), DEMO_ZONE)}
+        <Text kind="small" className="hidden text-ink wide:inline">
+          {weekday}{' '}
+        </Text>
+        {date.join(' ')} {clockTime(instantOf(now), DEMO_ZONE)}
       </Text>
-      {wide && postbox.data
+      {postbox.data
         ? createElement(
             'a',
-            { href: postbox.data.address, target: '_blank', rel: 'noopener noreferrer', className: 'order-last ml-auto font-text text-small font-bold text-lagoon underline' },
+            { href: postbox.data.address, target: '_blank', rel: 'noopener noreferrer', className: 'order-last ml-auto hidden font-text text-small font-bold text-lagoon underline wide:block' },
             'the postbox',
           )
         : null}

@@ -10,14 +10,12 @@ import { Refused, School, learner } from '../../../test/school';
 import { Frame } from './frame';
 
 let mockPath = '/today';
-let mockWide = false;
 jest.mock('expo-router', () => ({
   Link: ({ href, children }: { href: string; children: ReactElement<{ href: string }> }) => mockClone(children, { href }),
   Slot: () => mockElement('p', null, 'the place'),
   usePathname: () => mockPath,
   useGlobalSearchParams: () => ({ day: '2026-10-13' }),
 }));
-jest.mock('@/ui/use-is-wide', () => ({ useIsWide: () => mockWide }));
 
 /** What the server tells by itself, by the learner it is of. */
 class Live {
@@ -38,7 +36,6 @@ beforeEach(() => {
   Live.all = [];
   globalThis.EventSource = Live as unknown as typeof EventSource;
   mockPath = '/today';
-  mockWide = false;
   document.documentElement.removeAttribute('data-theme');
 });
 
@@ -56,18 +53,17 @@ async function draw(given: ConstructorParameters<typeof School>[0] = {}): Promis
 const places = () => within(screen.getByRole('navigation', { name: 'Places' })).getAllByRole('link').map((l) => l.textContent); // prettier-ignore
 const TOBIAS = { ...learner, id: 'tobias', name: 'Tobias Lindqvist-Amadi' };
 
-test('on a phone the five main places, on a wide screen all; the one that is here says so', async () => {
+test('all places, and the one that is here says so', async () => {
   await draw();
-  expect(places()).toEqual(['Today', 'Calendar', 'To-do', 'Gather', 'Settings']);
+  expect(places()).toEqual(['Today', 'Calendar', 'To-do', 'Notices', 'Changes', 'Gather', 'Settings']);
   expect(screen.getByRole('link', { name: 'Today' })).toHaveAttribute('aria-current', 'page');
   expect(screen.getByRole('main')).toHaveTextContent('the place');
 });
 
-test('on a wide screen, with the calendar, which is no route of its own', async () => {
-  mockWide = true;
+test('the calendar stands in the frame; it is no route of its own', async () => {
   mockPath = '/calendar';
   await draw();
-  expect(places()).toEqual(['Today', 'Calendar', 'To-do', 'Notices', 'Changes', 'Gather', 'Settings']);
+  expect(screen.getByRole('link', { name: 'Calendar' })).toHaveAttribute('aria-current', 'page');
   expect(screen.getByRole('main')).toHaveTextContent('the calendar');
 });
 

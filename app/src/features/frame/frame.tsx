@@ -20,9 +20,9 @@ import { useScreen } from '@/data/screen';
 import { useTheme } from '@/data/theme';
 import { Button, type IconType } from '@/ui/button';
 import { Coming } from '@/ui/coming';
+import { Guard } from '@/ui/guard';
 import { Notice } from '@/ui/notice';
 import { Text } from '@/ui/text';
-import { useIsWide } from '@/ui/use-is-wide';
 import { DeedBar } from './deed-bar';
 import { useDeedKeys } from './use-deed-keys';
 
@@ -54,11 +54,12 @@ const PLACES: { href: '/today' | '/calendar' | '/todo' | '/notices' | '/changes'
   { href: '/settings', words: 'Settings', icon: Sliders },
 ];
 
+const PLACE = 'min-h-[56px] flex-1 items-center justify-center gap-0.5 rounded-lg hover:bg-lagoon-wash wide:flex-none wide:py-2';
+
 /** What stands around every page: who is signed in, the places, and whose schedule it is. */
 export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDemo }: FrameProps) {
   const path = usePathname();
   const { data: session, error, refetch } = useSession();
-  const wide = useIsWide();
   useLiveUpdates(useLearner()?.learner.id);
   useTheme();
   useDeedKeys(Boolean(useLearner()?.learner.access === 'edit'));
@@ -87,15 +88,17 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
   const page = (
     <View className="min-h-0 flex-1">
       <LearnerLine />
-      {path === '/calendar' ? calendar : null}
-      <Slot />
+      <Guard of={path} as="page">
+        {path === '/calendar' ? calendar : null}
+        <Slot />
+      </Guard>
     </View>
   );
   return (
     <View className="flex-1 bg-paper">
       {session.demo ? strip(session) : null}
-      <View className={`min-h-0 flex-1 ${wide ? 'flex-row' : 'flex-col-reverse'}`}>
-        <Places wide={wide} demo={session.demo} />
+      <View className="min-h-0 flex-1 flex-col-reverse wide:flex-row">
+        <Places demo={session.demo} />
         <View role="main" className="min-h-0 min-w-0 flex-1">
           {page}
           <DeedBar />
@@ -123,20 +126,17 @@ function Beginning({ problem, retry }: { problem: { title: string; remedy?: stri
   );
 }
 
-function Places({ wide, demo }: { wide: boolean; demo: boolean }) {
+/** At the foot of a phone, as a rail on a wide screen; the style sheet decides, so that it is right before any script is there. */
+function Places({ demo }: { demo: boolean }) {
   const path = usePathname();
   const client = useQueryClient();
   return (
-    <View role="navigation" aria-label="Places" className={wide ? 'w-[84px] gap-1 border-r border-line bg-sheet px-1 pt-3' : 'flex-row border-t border-line bg-sheet'}>
-      {PLACES.filter((p) => wide || !p.onWide).map(({ href, words, icon: Icon }) => {
+    <View role="navigation" aria-label="Places" className="flex-row border-t border-line bg-sheet wide:w-[84px] wide:flex-col wide:gap-1 wide:border-r wide:border-t-0 wide:px-1 wide:pt-3">
+      {PLACES.map(({ href, words, icon: Icon, onWide }) => {
         const here = path === href || path.startsWith(`${href}/`);
         return (
           <Link key={href} href={href} asChild>
-            <Pressable
-              role="link"
-              {...({ 'aria-current': here ? 'page' : undefined } as object)}
-              className={`min-h-[56px] items-center justify-center gap-0.5 rounded-lg hover:bg-lagoon-wash ${wide ? 'py-2' : 'flex-1'}`}
-            >
+            <Pressable role="link" {...({ 'aria-current': here ? 'page' : undefined } as object)} className={`${onWide ? 'hidden wide:flex' : ''} ${PLACE}`}>
               <Icon size={24} color={here ? 'var(--lagoon)' : 'var(--ink2)'} strokeWidth={here ? 2.4 : 1.8} aria-hidden />
               <Text kind="small" className={here ? 'font-bold text-lagoon' : ''}>
                 {words}
@@ -146,11 +146,7 @@ function Places({ wide, demo }: { wide: boolean; demo: boolean }) {
         );
       })}
       {demo ? null : (
-        <Pressable
-          role="button"
-          onPress={() => void signOut().then(() => client.resetQueries())}
-          className={`min-h-[56px] items-center justify-center gap-0.5 rounded-lg hover:bg-lagoon-wash ${wide ? 'mt-auto py-2' : 'flex-1'}`}
-        >
+        <Pressable role="button" onPress={() => void signOut().then(() => client.resetQueries())} className={`wide:mt-auto ${PLACE}`}>
           <LogOut size={24} color="var(--ink2)" strokeWidth={1.8} aria-hidden />
           <Text kind="small">Sign out</Text>
         </Pressable>
