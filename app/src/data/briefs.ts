@@ -2,10 +2,11 @@ import type { Brief, BriefFile, BriefWrite, KeptBrief } from '@zephyrfield/core/
 import { useQuery } from '@tanstack/react-query';
 import { call } from './client';
 import { useDeeds } from './deeds';
-import { queryClient } from './queries';
+import { refresh } from './queries';
 
 const KEPT = ['kept briefs'] as const;
-const refresh = () => queryClient.invalidateQueries({ queryKey: ['item'] });
+/** After a brief was changed, here or elsewhere. */
+export const refreshBriefs = () => refresh(['item']);
 
 /** Briefs the person keeps to begin others with. */
 export const useKeptBriefs = () => useQuery<KeptBrief[]>({ queryKey: KEPT, queryFn: () => call('keptBriefs'), staleTime: 300_000 });
@@ -32,13 +33,13 @@ export const briefOrNone = (brief: Brief): Brief | null => (BRIEF_PARTS.some(([n
 export async function writeBrief(learnerId: string, itemId: string, body: Omit<BriefWrite, 'itemId'> & { alike: boolean; over: BriefWrite['brief'] }, words: string): Promise<void> {
   const { before } = await call('changeBrief', { params: { id: itemId }, body });
   // Taken back over what was written here, and not over what somebody else may have made of it.
-  useDeeds.getState().did({ words, undo: () => call('putBriefs', { params: { learnerId }, body: { writes: before, over: body.brief } }).then(() => refresh()) });
-  await refresh();
+  useDeeds.getState().did({ words, undo: () => call('putBriefs', { params: { learnerId }, body: { writes: before, over: body.brief } }).then(() => refreshBriefs()) });
+  await refreshBriefs();
 }
 
 /** Takes a file of a brief away, with the way back. */
 export async function removeBriefFile({ id, name }: BriefFile): Promise<void> {
-  const set = (removed: boolean) => call('changeBriefFile', { params: { id }, body: { removed } }).then(() => refresh());
+  const set = (removed: boolean) => call('changeBriefFile', { params: { id }, body: { removed } }).then(() => refreshBriefs());
   try {
     await set(true);
     useDeeds.getState().did({ words: `${name} taken away`, undo: () => set(false) });
@@ -50,13 +51,13 @@ export async function removeBriefFile({ id, name }: BriefFile): Promise<void> {
 /** Keeps a brief under a name. @throws Refusal */
 export async function keepBrief(name: string, brief: Brief): Promise<void> {
   await call('keepBrief', { body: { name, brief } });
-  await queryClient.invalidateQueries({ queryKey: KEPT });
+  await refresh(KEPT);
   useDeeds.getState().say(`Kept as “${name}”. It can begin any other brief.`);
 }
 
 /** Keeps a brief no more, with the way back. */
 export async function forgetBrief({ id, name, brief }: KeptBrief): Promise<void> {
-  const anew = () => queryClient.invalidateQueries({ queryKey: KEPT });
+  const anew = () => refresh(KEPT);
   try {
     await call('forgetBrief', { params: { id } });
     await anew();
@@ -66,7 +67,6 @@ export async function forgetBrief({ id, name, brief }: KeptBrief): Promise<void>
   }
 }
 
-export const refreshBriefs = refresh;
 export const fileSize = (bytes: number): string => (bytes < 2 ** 20 ? `${Math.max(1, Math.round(bytes / 1024))} KB` : `${(bytes / 2 ** 20).toFixed(1)} MB`);
 /** Where a file's bytes are to be had. */
 export const fileAddress = (id: string): string => `/api/brief-files/${encodeURIComponent(id)}/bytes`;

@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { forgetEarly } from './early';
-import { keys, refreshLearner } from './queries';
+import { keys, refresh, refreshLearner } from './queries';
 
 /** Keeps what is on screen in step with what happens elsewhere: other windows, other people, checks that go by themselves. */
 export function useLiveUpdates(learnerId: string | undefined): void {
@@ -13,10 +13,10 @@ export function useLiveUpdates(learnerId: string | undefined): void {
       forgetEarly();
       void refreshLearner(client, learnerId);
     });
-    source.addEventListener('checked', () => void client.invalidateQueries({ queryKey: keys.sources(learnerId) }));
+    source.addEventListener('checked', () => void refresh(keys.sources(learnerId), client));
     source.addEventListener('told', () => {
       forgetEarly();
-      void client.invalidateQueries({ queryKey: ['notices'] });
+      void refresh(['notices'], client);
       void import('./browser-notices').then((m) => m.showBrowserNotices());
     });
     // What came while no window was open.

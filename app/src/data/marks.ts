@@ -1,7 +1,7 @@
 import type { ItemView, LayerChange, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { call } from './client';
 import { useDeeds } from './deeds';
-import { keys, queryClient } from './queries';
+import { keys, queryClient, refresh } from './queries';
 
 export type MarksChange = Omit<LayerChange, 'key' | 'version'>;
 
@@ -78,7 +78,7 @@ export async function changeMarks(learnerId: string, given: OccurrenceView, chan
       show(learnerId, reply);
       return reply;
     });
-    void queryClient.invalidateQueries({ queryKey: keys.item(given.itemId, given.key) });
+    void refresh(keys.item(given.itemId, given.key));
     if (words) {
       const undo = () => changeMarks(learnerId, saved, { ...inverse(before, change), ...back }).then(() => {});
       useDeeds.getState().did({ words, undo, ...(asks ? { asks: saved } : {}) });
@@ -89,8 +89,8 @@ export async function changeMarks(learnerId: string, given: OccurrenceView, chan
     // Whatever is the matter, what the server says from now on counts.
     written.delete(id);
     useDeeds.getState().failed(error);
-    void queryClient.invalidateQueries({ queryKey: ['learner', learnerId] });
-    void queryClient.invalidateQueries({ queryKey: ['item', given.itemId] });
+    void refresh(['learner', learnerId]);
+    void refresh(['item', given.itemId]);
     return null;
   }
 }

@@ -3,14 +3,14 @@ import type { BriefPart } from '@zephyrfield/core/remind/telling';
 import { useQuery } from '@tanstack/react-query';
 import { begun, call } from './client';
 import { useDeeds } from './deeds';
-import { queryClient } from './queries';
+import { queryClient, refresh } from './queries';
 
 const NOTICES = ['notices'] as const;
 const TELLING = ['telling'] as const;
 
 /** What the person was told, latest first. */
 export const useNotices = () => useQuery({ queryKey: NOTICES, queryFn: () => call('notices'), ...begun('notices') });
-export const refreshNotices = () => queryClient.invalidateQueries({ queryKey: NOTICES });
+export const refreshNotices = () => refresh(NOTICES);
 
 /** What the person wants to be told, and what stands in the way. */
 export const useTelling = () => useQuery<TellingView>({ queryKey: TELLING, queryFn: () => call('telling') });
@@ -25,7 +25,7 @@ export async function changeTelling(next: Telling, words?: string): Promise<void
   try {
     queryClient.setQueryData(TELLING, await call('changeTelling', { body: next }));
     if (words && before) useDeeds.getState().did({ words, undo: () => changeTelling(before.telling) });
-    await queryClient.invalidateQueries({ queryKey: ['item'] });
+    await refresh(['item']);
   } catch (error) {
     queryClient.setQueryData(TELLING, before);
     useDeeds.getState().failed(error);
@@ -37,7 +37,7 @@ export async function tryMail(): Promise<void> {
   try {
     await call('tryMail');
     useDeeds.getState().say('A mail is on its way to you.');
-    await queryClient.invalidateQueries({ queryKey: TELLING });
+    await refresh(TELLING);
   } catch (error) {
     useDeeds.getState().failed(error);
   }

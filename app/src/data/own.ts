@@ -7,12 +7,15 @@ import { call } from './client';
 import { useDeeds } from './deeds';
 import { ownAt, type OwnAt } from './own-at';
 import { keys, queryClient, refreshLearner } from './queries';
+import { writing } from './writing';
 
 /**
  * Writes items of a person's own making, all or none, with the way back.
  * @throws Refusal
  */
-export async function writeOwn(learnerId: string, writes: OwnWrite[], words: string): Promise<OwnWritten[]> {
+export const writeOwn = (learnerId: string, writes: OwnWrite[], words: string): Promise<OwnWritten[]> => writing(write(learnerId, writes, words));
+
+async function write(learnerId: string, writes: OwnWrite[], words: string): Promise<OwnWritten[]> {
   const { written } = await call('writeOwn', { params: { learnerId }, body: { writes } });
   // It is told once it can be seen: whoever goes on at that moment finds everything in its place.
   await refreshLearner(queryClient, learnerId);
@@ -66,18 +69,20 @@ export function removalsFor({ id, version, item, of, calendarId }: OwnAt, scope:
 }
 
 /** Moves an own occurrence to another time; of what repeats, this date alone. Shown at once. */
-export async function moveOwn(learnerId: string, occurrence: OccurrenceView, when: When, words: string, length?: When | null): Promise<void> {
+export const moveOwn = (learnerId: string, occurrence: OccurrenceView, when: When, words: string, length?: When | null): Promise<void> => writing(move(learnerId, occurrence, when, words, length));
+
+async function move(learnerId: string, occurrence: OccurrenceView, when: When, words: string, length?: When | null): Promise<void> {
   const shift = (o: OccurrenceView): OccurrenceView => (o.due ? { ...o, due: when, start: whenShift(o.start, o.due, when) } : { ...o, start: when, end: length !== undefined ? length : o.end && whenShift(o.end, o.start, when) });
   const isIt = (o: OccurrenceView) => o.itemId === occurrence.itemId && o.key === occurrence.key;
   queryClient.setQueriesData<OccurrenceView[]>({ queryKey: keys.occurrences(learnerId) }, (list) => list?.map((o) => (isIt(o) ? shift(o) : o)));
   try {
-    const view = await queryClient.fetchQuery({ queryKey: keys.item(occurrence.itemId, occurrence.key), queryFn: () => call('item', { params: { id: occurrence.itemId }, query: { key: occurrence.key } }), staleTime: 0 }); // prettier-ignore
+    const view = await call('item', { params: { id: occurrence.itemId }, query: { key: occurrence.key } });
     const at = ownAt(view);
     if (!at) return;
     const from = occurrence.due ?? occurrence.start;
     const end = length !== undefined ? length : occurrence.end && whenShift(occurrence.end, from, when);
     const face = { ...at.item, title: occurrence.title, place: occurrence.place, when, end: at.item.end || length ? end : null };
-    await writeOwn(learnerId, writesFor(at, face, at.calendarId, 'one'), words);
+    await write(learnerId, writesFor(at, face, at.calendarId, 'one'), words);
   } catch (error) {
     useDeeds.getState().failed(error);
     await refreshLearner(queryClient, learnerId);

@@ -1,5 +1,5 @@
 import type { CalendarView, ChangeView, ItemView, OccurrenceView, Session, SourceView } from '@zephyrfield/core/api/schemas';
-import { QueryClient, useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
+import { QueryClient, useQueries, useQuery, type QueryKey, type UseQueryResult } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { begun, call } from './client';
 import { earlyValue, whenCame } from './early';
@@ -95,6 +95,15 @@ export const useItem = (id: string, key: string) => useQuery<ItemView>({ queryKe
 /** Work without a date. */
 export const useUndated = (learnerId: string) => useQuery<OccurrenceView[]>({ queryKey: keys.undated(learnerId), queryFn: () => call('undated', { params: { learnerId } }) });
 
+/**
+ * Says that what is known under a key is true no more: it is asked for anew where it is in sight, otherwise when it is wanted
+ * again. What is still on its way for something that has gone out of sight was asked for before, and would be taken for what
+ * is true now; it is let go.
+ */
+export async function refresh(queryKey: QueryKey, client = queryClient): Promise<void> {
+  await client.cancelQueries({ queryKey, type: 'inactive' });
+  await client.invalidateQueries({ queryKey });
+}
+
 /** Forgets what was known of a learner's schedule, so that it is asked for anew. */
-export const refreshLearner = (client: QueryClient, learnerId: string) =>
-  Promise.all([client.invalidateQueries({ queryKey: ['learner', learnerId] }), client.invalidateQueries({ queryKey: ['item'] })]);
+export const refreshLearner = (client: QueryClient, learnerId: string) => Promise.all([refresh(['learner', learnerId], client), refresh(['item'], client)]);

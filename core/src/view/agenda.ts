@@ -32,7 +32,7 @@ export interface Agenda {
   earlier: AgendaDay[];
   days: AgendaDay[];
   /** What hidden calendars hold back from today on */
-  hidden: { due: number; other: number; calendars: string[] };
+  hidden: { due: number; other: number };
   /** Open work from today on, per calendar; hidden ones counted too */
   open: Map<string, number>;
 }
@@ -113,7 +113,7 @@ export function agenda(occurrences: readonly OccurrenceView[], { now, viewer, hi
   const now0 = today(now, viewer);
   const byDay = new Map<number, AgendaEntry[]>([[now0, []]]);
   const pastDue: AgendaEntry[] = [];
-  const held = { due: 0, other: 0, calendars: new Set<string>() };
+  const held = { due: 0, other: 0 };
   const open = new Map<string, number>();
   for (const occurrence of occurrences) {
     if (occurrence.status === 'cancelled') continue;
@@ -123,8 +123,6 @@ export function agenda(occurrences: readonly OccurrenceView[], { now, viewer, hi
     if (isHidden(occurrence, hidden)) {
       if (isOpen) held.due++;
       else if (entry.lastDay >= now0 && entry.urgency === null) held.other++;
-      else continue;
-      held.calendars.add(occurrence.calendarId);
       continue;
     }
     if (!keep(entry)) continue;
@@ -142,7 +140,7 @@ export function agenda(occurrences: readonly OccurrenceView[], { now, viewer, hi
     pastDue: pastDue.sort((a, b) => a.day - b.day || compare(a, b)),
     earlier: all.filter((d) => d.day < now0),
     days: all.filter((d) => d.day >= now0),
-    hidden: { due: held.due, other: held.other, calendars: [...held.calendars] },
+    hidden: held,
     open,
   };
 }

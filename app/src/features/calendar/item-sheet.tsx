@@ -15,7 +15,8 @@ import { problemOf } from '@/data/client';
 import { useDraft } from '@/data/draft';
 import { finish } from '@/data/marks';
 import { ownAt } from '@/data/own-at';
-import { useItem } from '@/data/queries';
+import { keys, queryClient, useItem } from '@/data/queries';
+import { allWritten } from '@/data/writing';
 import { Button } from '@/ui/button';
 import { Flag } from '@/ui/flag';
 import { Notice } from '@/ui/notice';
@@ -214,12 +215,7 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
       </View>
 
       {mayEdit ? (
-        <Button
-          kind={item.own ? 'second' : 'quiet'}
-          icon={PencilLine}
-          className={item.own ? 'self-start' : '-ml-4 self-start'}
-          onPress={() => (own ? useDraft.getState().begin({ editing: own }) : copy())}
-        >
+        <Button kind={item.own ? 'second' : 'quiet'} icon={PencilLine} className={item.own ? 'self-start' : '-ml-4 self-start'} onPress={() => (own ? void change(item) : copy())}>
           {item.own ? 'Change it' : 'Make my own copy'}
         </Button>
       ) : null}
@@ -230,6 +226,14 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
 }
 
 const Brief = later(() => import('./brief').then((m) => m.Brief));
+
+/** Begins to change an own item, as it stands once what was just done to it (moved, say) has been written. */
+async function change(shown: ItemView): Promise<void> {
+  await allWritten();
+  const { itemId, key } = shown.occurrence;
+  const editing = ownAt(queryClient.getQueryData<ItemView>(keys.item(itemId, key)) ?? shown);
+  if (editing) useDraft.getState().begin({ editing });
+}
 
 /** What the form for own items begins with, for a copy that is free to be changed. */
 function copyFields({ occurrence, description }: ItemView, isWork: boolean, viewer: Zone) {

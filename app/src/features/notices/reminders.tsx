@@ -1,14 +1,13 @@
 import type { RemindRule, Telling } from '@zephyrfield/core/api/remind';
 import { DEFAULT_REMINDERS, KIND_WORDS, REMIND_KINDS, ruleWords, type RemindKind, type RemindSet } from '@zephyrfield/core/remind/rules';
 import { plural } from '@zephyrfield/core/view/words';
-import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { call } from '@/data/client';
 import { useDeeds } from '@/data/deeds';
 import { useLearner, useSettings } from '@/data/learner';
 import { changeTelling } from '@/data/notices';
-import { keys, useCalendars } from '@/data/queries';
+import { keys, refresh, useCalendars } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { ReminderRules } from '@/ui/reminder-rules';
 import { Text } from '@/ui/text';
@@ -18,7 +17,6 @@ import { Part } from './part';
 export function Reminders() {
   const { learner } = useLearner()!;
   const { hours } = useSettings();
-  const client = useQueryClient();
   const [kind, setKind] = useState<RemindKind | null>(null);
   const own = learner.reminders;
   const rulesOf = (k: RemindKind): RemindRule[] => own?.[k] ?? [...DEFAULT_REMINDERS[k]];
@@ -26,7 +24,7 @@ export function Reminders() {
     // Somebody else may change them meanwhile: then it is refused, and theirs is shown.
     const put = (body: Partial<RemindSet> | null, over: Partial<RemindSet> | null) =>
       call('learnerReminders', { params: { learnerId: learner.id }, body: { reminders: body, over } })
-        .finally(() => Promise.all([client.invalidateQueries({ queryKey: keys.session }), client.invalidateQueries({ queryKey: ['item'] })]))
+        .finally(() => Promise.all([refresh(keys.session), refresh(['item'])]))
         .then(() => {});
     try {
       await put(reminders, own);

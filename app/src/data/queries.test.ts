@@ -1,0 +1,41 @@
+import { QueryObserver } from '@tanstack/react-query';
+import { queryClient, refresh } from './queries';
+import { allWritten, writing } from './writing';
+
+const KEY = ['item', 'tides', ''];
+const look = (queryFn: () => Promise<string>) => new QueryObserver(queryClient, { queryKey: KEY, queryFn, staleTime: 60_000 });
+afterEach(() => queryClient.clear());
+
+test('what was asked for before a change and went out of sight is not taken for what is true after it', async () => {
+  let come = (_: string) => {};
+  const closed = look(() => new Promise((done) => (come = done)));
+  closed.subscribe(() => {})();
+  await refresh(['item']);
+  come('as it was');
+  const seen = await new Promise((done) => look(async () => 'as it is').subscribe(({ data }) => data !== undefined && done(data)));
+  expect(seen).toBe('as it is');
+});
+
+test('what is in sight is asked for anew at once', async () => {
+  const answers = ['as it was', 'as it is'];
+  const opened = look(async () => answers.shift()!);
+  const leave = opened.subscribe(() => {});
+  await queryClient.fetchQuery(opened.options as { queryKey: typeof KEY });
+  await refresh(['item']);
+  expect(opened.getCurrentResult().data).toBe('as it is');
+  leave();
+});
+
+test('all is written when the last of it is, well or not', async () => {
+  const told: string[] = [];
+  let end = () => {};
+  const first = writing(new Promise<void>((done) => (end = done)));
+  const second = writing(Promise.reject(new Error('refused')));
+  await expect(second).rejects.toThrow('refused');
+  const all = allWritten().then(() => told.push('all'));
+  await Promise.resolve();
+  expect(told).toEqual([]);
+  end();
+  await Promise.all([first, all]);
+  expect(told).toEqual(['all']);
+});
