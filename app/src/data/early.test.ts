@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query';
-import { renderHook } from '@testing-library/react';
+import { renderHook, waitFor } from '@testing-library/react';
 import { createElement, type ReactNode } from 'react';
 import { begun, call } from './client';
 import { askEarly, earlyValue, forgetEarly, whenCame } from './early';
@@ -80,7 +80,7 @@ describe('what happens elsewhere', () => {
     close(): void {}
   }
 
-  test('each change is a refresh; a check without news touches the links alone', () => {
+  test('each change is a refresh; a check without news touches the links alone', async () => {
     globalThis.EventSource = Source as unknown as typeof EventSource;
     const client = new QueryClient();
     const refreshed = jest.spyOn(client, 'invalidateQueries');
@@ -89,10 +89,10 @@ describe('what happens elsewhere', () => {
     expect(Source.last.url).toBe('/api/learners/juno/live');
     for (let i = 1; i <= 3; i++) {
       Source.last.dispatchEvent(new Event('changed'));
-      expect(times(['learner', 'juno'])).toBe(i);
+      await waitFor(() => expect(times(['learner', 'juno'])).toBe(i));
     }
     Source.last.dispatchEvent(new Event('checked'));
-    expect(times(['learner', 'juno', 'sources'])).toBe(1);
+    await waitFor(() => expect(times(['learner', 'juno', 'sources'])).toBe(1));
     expect(times(['learner', 'juno'])).toBe(3);
     unmount();
   });

@@ -12,6 +12,8 @@ interface SheetProps {
   label: string;
   /** Wider than an item's, for a form */
   roomy?: boolean;
+  /** Another sheet is open beside it: it gives way where there is no room for both */
+  givesWay?: boolean;
   onClose(): void;
   children: ReactNode;
 }
@@ -20,7 +22,7 @@ interface SheetProps {
  * Beside the view on a wide screen, over it from below on a phone, where the focus stays inside and a press outside or a
  * drag downwards closes it as well. Escape closes it everywhere.
  */
-export function Sheet({ label, roomy = false, onClose, children }: SheetProps) {
+export function Sheet({ label, roomy = false, givesWay = false, onClose, children }: SheetProps) {
   const wide = useIsWide();
   const body = (
     <>
@@ -34,7 +36,7 @@ export function Sheet({ label, roomy = false, onClose, children }: SheetProps) {
   );
   if (wide) {
     return (
-      <Beside label={label} width={roomy ? 'w-[440px]' : 'w-[380px]'} onClose={onClose}>
+      <Beside label={label} width={roomy ? 'w-[440px]' : 'w-[380px]'} givesWay={givesWay} onClose={onClose}>
         {body}
       </Beside>
     );
@@ -46,17 +48,18 @@ export function Sheet({ label, roomy = false, onClose, children }: SheetProps) {
   );
 }
 
-/** The focus goes into it, and back to where it was when it closes: what is opened by key is read and left by key. */
-function Beside({ label, width, onClose, children }: Pick<SheetProps, 'label' | 'onClose' | 'children'> & { width: string }) {
+/** The focus goes into it (also when it need not give way any more), and back to where it was when it closes: what is opened by key is read and left by key. */
+function Beside({ label, width, givesWay, onClose, children }: Pick<SheetProps, 'label' | 'onClose' | 'children'> & { width: string; givesWay: boolean }) {
   const panel = useRef<View>(null);
   useEscape(onClose);
   useFocusBack();
   useEffect(() => {
+    if (givesWay) return;
     const element = panel.current as unknown as HTMLElement;
     if (!element.contains(document.activeElement)) element.focus({ preventScroll: true });
-  }, []);
+  }, [givesWay]);
   return (
-    <View ref={panel} tabIndex={-1} role="complementary" aria-label={label} className={`${width} border-l border-line bg-sheet`}>
+    <View ref={panel} tabIndex={-1} role="complementary" aria-label={label} className={`${width} border-l border-line bg-sheet ${givesWay ? 'max-[1599px]:hidden' : ''}`}>
       {children}
     </View>
   );

@@ -46,9 +46,10 @@ interface Props {
 /** Everything known of one item. */
 export function ItemSheet({ id, occurrenceKey, learnerId, mayTick, mayEdit, calendars, now, viewer, onClose }: Props) {
   const { data, error, isPending } = useItem(id, occurrenceKey);
+  const isWriting = useDraft((s) => s.open);
   const problem = error && problemOf(error);
   return (
-    <Sheet label={data?.occurrence.title ?? 'Item'} onClose={onClose}>
+    <Sheet label={data?.occurrence.title ?? 'Item'} givesWay={isWriting} onClose={onClose}>
       {problem ? (
         <View className="pt-12">
           <Notice kind="trouble" title={problem.title}>
