@@ -236,12 +236,19 @@ test('by finger: a stroke goes on by a week and back, a pull puts an item away',
   }).toPass();
 });
 
-test('a mouse at rest on a slip is told the gist', { tag: '@wide' }, async ({ page }) => {
+test('a mouse at rest on a slip is told the gist, though what tells it came after the mouse', { tag: '@wide' }, async ({ page }) => {
+  let letGo = () => {};
+  const held = new Promise<void>((done) => (letGo = done));
+  await page.route('**/quick-look-*.js', async (route) => {
+    await held;
+    await route.continue();
+  });
   await look(page, 'month');
   await page
     .getByRole('cell')
     .getByRole('button', { name: /^Glaze test tiles/ })
     .hover();
+  letGo();
   await expect(page.getByText('Due Tuesday 6 October · today', { exact: false })).toBeVisible();
   await page.mouse.move(5, 5);
   await expect(page.getByText('Due Tuesday 6 October · today', { exact: false })).toHaveCount(0);

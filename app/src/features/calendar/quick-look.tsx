@@ -107,6 +107,9 @@ function watch(root: HTMLElement, look: (slip: HTMLElement | null) => void): () 
   };
   const listeners = { pointerover: over, pointerdown: down, pointermove: move, pointerup: up, pointercancel: stop, pointerleave: stop, click } as Record<string, (e: never) => void>;
   for (const [name, listener] of Object.entries(listeners)) root.addEventListener(name, listener as EventListener, true);
+  // This is loaded after the slips stand: a mouse may be at rest on one already. (After a finger, too, one counts as hovered.)
+  const already = matchMedia('(hover: hover)').matches ? root.querySelector<HTMLElement>('[data-slip]:hover') : null;
+  if (already) soon(already);
   return () => {
     clearTimeout(timer);
     for (const [name, listener] of Object.entries(listeners)) root.removeEventListener(name, listener as EventListener, true);
