@@ -5,8 +5,8 @@ const { withNativeWind } = require('nativewind/metro');
 const config = getDefaultConfig(__dirname);
 
 /**
- * What is not loaded although somebody asks for it, since nothing in this app ever gets to it, by its path in node_modules:
- * 150 of the first load's 380 KB gz. Each is empty, so whoever does get to it meets `undefined` in the first browser test.
+ * What is not loaded although somebody asks for it, since nothing in this app ever gets to it, by its path in node_modules: a
+ * third of what would be there at first. Each is empty, so whoever does get to it meets `undefined` in the first browser test.
  */
 const LEFT_OUT = [
   // Zod carries every language it can speak; its English is compiled in.

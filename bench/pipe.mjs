@@ -27,6 +27,9 @@ export async function launch() {
       else for (const listener of listeners) listener(message);
     }
   });
+  child.once('exit', (code) => {
+    for (const { fail } of waiting.values()) fail(new Error(`the browser ended with ${code}`));
+  });
   const send = (method, params = {}, sessionId) =>
     new Promise((done, fail) => {
       waiting.set(++count, { done, fail });
@@ -50,7 +53,8 @@ export async function launch() {
     },
     async close() {
       const ended = new Promise((done) => child.once('exit', done));
-      await send('Browser.close');
+      // It may be gone before it can answer.
+      await send('Browser.close').catch(() => {});
       await ended;
       // What it had begun to write may still be written for a moment.
       rmSync(profile, { recursive: true, force: true, maxRetries: 10, retryDelay: 100 });

@@ -3,12 +3,15 @@ import { QueryClientProvider } from '@tanstack/react-query';
 import { Slot } from 'expo-router';
 import { SafeAreaProvider } from 'react-native-safe-area-context';
 import { queryClient } from '@/data/queries';
+import { Guard } from '@/ui/guard';
 
 export default function RootLayout() {
   return (
     <SafeAreaProvider>
       <QueryClientProvider client={queryClient}>
-        <Slot />
+        <Guard as="page">
+          <Slot />
+        </Guard>
       </QueryClientProvider>
     </SafeAreaProvider>
   );

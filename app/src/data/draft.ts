@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
+import { isRecord } from './kept';
 import type { OwnAt } from './own-at';
 
 /** What one is about to write down. Kept on the device, so that closing the page loses nothing. */
@@ -53,6 +54,16 @@ export const useDraft = create<DraftStore>()(
       close: () => set({ open: false }),
       done: (used) => set((s) => ({ open: false, draft: null, lastUsed: used ? { ...s.lastUsed, [used.kind]: used.calendarId } : s.lastUsed })),
     }),
-    { name: 'zephyrfield-draft', version: 1, storage: createJSONStorage(() => localStorage), partialize: ({ draft, lastUsed }) => ({ draft, lastUsed }) },
+    {
+      name: 'zephyrfield-draft',
+      version: 1,
+      storage: createJSONStorage(() => localStorage),
+      partialize: ({ draft, lastUsed }) => ({ draft, lastUsed }),
+      merge: (kept, fresh) => {
+        const { draft, lastUsed } = isRecord(kept) ? kept : {};
+        const isDraft = isRecord(draft) && typeof draft['day'] === 'string' && (draft['fields'] === null || isRecord(draft['fields']));
+        return { ...fresh, draft: isDraft ? (draft as unknown as Draft) : null, lastUsed: isRecord(lastUsed) ? (lastUsed as DraftStore['lastUsed']) : {} };
+      },
+    },
   ),
 );

@@ -1,4 +1,5 @@
 import { LOOK_COOKIE, type DeviceLook } from '@zephyrfield/core/api/look';
+import { isRecord, isTexts } from './kept';
 
 /** A cookie holds 4 KB with all that stands around it. */
 const ROOM = 1_800;
@@ -6,18 +7,26 @@ const ROOM = 1_800;
 export const SCREEN = 'zephyrfield-screen';
 const YEAR = 31_536_000;
 
+type Kept = Pick<DeviceLook, 'learnerId'> & { hidden: string[] };
+
+/** What was kept, as far as the first view depends on it. */
+export function lookIn(state: unknown): Kept {
+  const { learnerId, hidden } = isRecord(state) ? state : {};
+  return { learnerId: typeof learnerId === 'string' ? learnerId : null, hidden: isTexts(hidden) ? hidden : [] };
+}
+
 /** What this device remembers of how things are looked at, as far as the first view depends on it. */
-export function kept(): Pick<DeviceLook, 'learnerId'> & { hidden: string[] } {
+export function kept(): Kept {
   try {
-    const { state } = JSON.parse(localStorage.getItem(SCREEN) ?? 'null') as { state: { learnerId?: string | null; hidden?: string[] } };
-    return { learnerId: state.learnerId ?? null, hidden: state.hidden ?? [] };
+    const found: unknown = JSON.parse(localStorage.getItem(SCREEN) ?? 'null');
+    return lookIn(isRecord(found) ? found['state'] : null);
   } catch {
-    return { learnerId: null, hidden: [] };
+    return lookIn(null);
   }
 }
 
 /** Leaves it where the server sees it at the next visit. */
-export function leaveLook({ learnerId, hidden }: ReturnType<typeof kept>): void {
+export function leaveLook({ learnerId, hidden }: Kept): void {
   const said = (hidden: string[] | null) => encodeURIComponent(JSON.stringify({ learnerId, hidden } satisfies DeviceLook));
   const text = said(hidden);
   document.cookie = `${LOOK_COOKIE}=${text.length <= ROOM ? text : said(null)}; path=/; max-age=${YEAR}; samesite=strict`;

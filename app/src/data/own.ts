@@ -19,7 +19,7 @@ async function write(learnerId: string, writes: OwnWrite[], words: string): Prom
   const { written } = await call('writeOwn', { params: { learnerId }, body: { writes } });
   // It is told once it can be seen: whoever goes on at that moment finds everything in its place.
   await refreshLearner(queryClient, learnerId);
-  useDeeds.getState().did({ words, undo: () => putBack(learnerId, written) });
+  useDeeds.getState().did({ words, undo: () => writing(putBack(learnerId, written)) });
   return written;
 }
 

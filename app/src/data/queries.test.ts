@@ -26,16 +26,27 @@ test('what is in sight is asked for anew at once', async () => {
   leave();
 });
 
-test('all is written when the last of it is, well or not', async () => {
-  const told: string[] = [];
-  let end = () => {};
-  const first = writing(new Promise<void>((done) => (end = done)));
-  const second = writing(Promise.reject(new Error('refused')));
-  await expect(second).rejects.toThrow('refused');
-  const all = allWritten().then(() => told.push('all'));
-  await Promise.resolve();
-  expect(told).toEqual([]);
-  end();
-  await Promise.all([first, all]);
-  expect(told).toEqual(['all']);
+describe('what is being written', () => {
+  test('is waited for, well or not', async () => {
+    const told: string[] = [];
+    let end = () => {};
+    const first = writing(new Promise<void>((done) => (end = done)));
+    const second = writing(Promise.reject(new Error('refused')));
+    await expect(second).rejects.toThrow('refused');
+    const all = allWritten().then(() => told.push('all'));
+    await Promise.resolve();
+    expect(told).toEqual([]);
+    end();
+    await Promise.all([first, all]);
+    expect(told).toEqual(['all']);
+  });
+
+  test('is not waited for without end, where the line hangs', async () => {
+    jest.useFakeTimers();
+    void writing(new Promise(() => {}));
+    const all = allWritten();
+    jest.runAllTimers();
+    jest.useRealTimers();
+    await all;
+  });
 });

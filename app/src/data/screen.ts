@@ -1,9 +1,9 @@
 import { startTransition, useEffect, useState } from 'react';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
-import { SCREEN, leaveLook } from './look';
+import { isRecord, isTexts } from './kept';
+import { SCREEN, leaveLook, lookIn } from './look';
 
-/** What this device remembers of how things are looked at. */
 /** How the calendar was last looked at; what an address does not say is as it was. */
 export interface Look {
   view: 'month' | 'week' | 'day' | 'agenda';
@@ -17,6 +17,7 @@ export interface Look {
   seenOn: number;
 }
 
+/** What this device remembers of how things are looked at. */
 export interface Screen {
   learnerId: string | null;
   look: Look;
@@ -31,6 +32,17 @@ export interface Screen {
   justOne(calendarId: string, all: readonly string[]): void;
   showAll(all: readonly string[]): void;
 }
+
+/** What each part of a kept look may be. */
+const FITS: Record<keyof Look, (value: unknown) => boolean> = {
+  view: (v) => ['month', 'week', 'day', 'agenda'].includes(v as string),
+  group: (v) => ['day', 'course', 'sort'].includes(v as string),
+  span: (v) => ['upcoming', 'past', 'all'].includes(v as string),
+  filters: (v) => isRecord(v) && isTexts(Object.values(v)),
+  day: (v) => v === null || Number.isSafeInteger(v),
+  seenOn: Number.isSafeInteger,
+};
+const fitting = (look: unknown): Partial<Look> => Object.fromEntries(Object.entries(isRecord(look) ? look : {}).filter(([name, value]) => FITS[name as keyof Look]?.(value)));
 
 export const useScreen = create<Screen>()(
   persist(
@@ -56,7 +68,10 @@ export const useScreen = create<Screen>()(
       version: 1,
       storage: createJSONStorage(() => localStorage),
       partialize: ({ learnerId, look, hidden, beforeJustOne }) => ({ learnerId, look, hidden, beforeJustOne }),
-      merge: (kept, fresh) => ({ ...fresh, ...(kept as Partial<Screen>), look: { ...fresh.look, ...(kept as Partial<Screen>)?.look } }),
+      merge: (kept, fresh) => {
+        const { look, beforeJustOne } = isRecord(kept) ? kept : {};
+        return { ...fresh, ...lookIn(kept), look: { ...fresh.look, ...fitting(look) }, beforeJustOne: isTexts(beforeJustOne) ? beforeJustOne : null };
+      },
     },
   ),
 );

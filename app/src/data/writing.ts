@@ -1,10 +1,15 @@
-let last: Promise<unknown> = Promise.resolve();
+/** How long one waits for what is being written, in milliseconds: on a line that hangs, what is known has to do. */
+const PATIENCE = 2_000;
+
+const pending = new Set<Promise<unknown>>();
 
 /** Marks something as being written; see `allWritten`. */
 export function writing<T>(work: Promise<T>): Promise<T> {
-  last = Promise.allSettled([last, work]);
+  pending.add(work);
+  const done = () => void pending.delete(work);
+  work.then(done, done);
   return work;
 }
 
 /** Resolves once all that is being written has been, well or not: whoever goes on from it begins from what then stands. */
-export const allWritten = (): Promise<unknown> => last;
+export const allWritten = (): Promise<unknown> => Promise.race([Promise.allSettled(pending), new Promise((done) => setTimeout(done, PATIENCE))]);

@@ -1,9 +1,6 @@
 /** The cookie in which a device keeps how its page is looked at, so that the server can draw the first view as it will be. */
 export const LOOK_COOKIE = 'zephyrfield-look';
 
-/** Width, in CSS pixels, from which there is room for a rail and a side sheet; the same as the `wide:` classes have. */
-export const WIDE_FROM = 900;
-
 /** What the cookie says, as JSON. */
 export interface DeviceLook {
   /** The learner last chosen */

@@ -1,10 +1,9 @@
 import type { BriefFile, BriefWrite, KeptBrief } from '@zephyrfield/core/api/own';
 import type { ItemView } from '@zephyrfield/core/api/schemas';
 import { likenessOf } from '@zephyrfield/core/gather/rules';
-import { sameBrief } from '@zephyrfield/core/item/same-brief';
 import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
-import { ProblemError, changedMeanwhile, notFound } from '../http/problem.ts';
+import { ProblemError, refuseUnlessOver, notFound } from '../http/problem.ts';
 import type { FileFolder } from './folder.ts';
 import { isPicture, kindOf } from './kind.ts';
 import type { BriefFileRow, BriefStore } from './store.ts';
@@ -32,8 +31,7 @@ export function briefService({ store, folder, clock, changed }: BriefDeps) {
     const now = clock.now();
     return writes.map(({ itemId, key, brief }) => {
       const before = { itemId, key, brief: store.one(itemId, key)?.value ?? null };
-      const over = overOf(itemId);
-      if (over !== undefined && !sameBrief(before.brief, over)) throw changedMeanwhile();
+      refuseUnlessOver(before.brief, overOf(itemId));
       if (brief) store.put({ itemId, key, value: brief, updatedAt: now });
       else store.remove(itemId, key);
       return before;

@@ -15,6 +15,7 @@ const NEXT = [() => import('@/carrying'), () => import('@/features/todo/todo-pla
 
 export default function PlacesLayout() {
   const become = useBecome();
+  // What cannot be had now is asked for again, and told, when it is wanted.
   useEffect(() => whenIdle(() => void Promise.allSettled(NEXT.map((load) => load()))), []);
   const isWriting = useDraft((s) => s.open);
   return (

@@ -11,7 +11,7 @@ import { View } from 'react-native';
 import { call, problemOf } from '@/data/client';
 import { useLearner } from '@/data/learner';
 import { useNow } from '@/data/now';
-import { keys, useCalendars, useOccurrences } from '@/data/queries';
+import { keys, refresh, useCalendars, useOccurrences } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Field } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
@@ -32,9 +32,9 @@ export function TermForm({ mayEdit }: { mayEdit: boolean }) {
   const [over, setOver] = useState(learner.term);
   const save = useMutation({
     mutationFn: (body: { term: Term | null; over: Term | null }) => call('changeTerm', { params: { learnerId: learner.id }, body }),
-    onSuccess: () => setOpen(false),
-    onSettled: async () => {
-      await client.invalidateQueries({ queryKey: keys.session });
+    onSettled: async (_, refused) => {
+      await refresh(keys.session, client);
+      if (!refused) return setOpen(false);
       setOver(client.getQueryData<Session>(keys.session)?.learners.find((l) => l.id === learner.id)?.term ?? null);
     },
   });
