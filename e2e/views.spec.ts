@@ -74,7 +74,7 @@ test('a week: late deadlines on the shelf, lessons at their hours, the break as 
   await expect(title(page)).toHaveText('12 – 18 October');
   await page.getByRole('button', { name: 'Back one week' }).click();
   await page.getByRole('button', { name: /^week 9, break/ }).click();
-  await expect(title(page)).toHaveText('26 October – 1 November');
+  await expect(title(page)).toHaveText('26 Oct – 1 Nov');
   await expect(page.getByRole('button', { name: /^Mid-term break/ }).first()).toBeVisible();
   await page.getByRole('button', { name: 'Go to today' }).click();
   await expect(title(page)).toHaveText('5 – 11 October');

@@ -11,8 +11,7 @@ export const monthName = (month: number) => MONTHS[month - 1]!;
 
 /** `Tue 6 Oct` */
 export function shortDay(day: number): string {
-  const { month, day: d } = civilDate(day);
-  return `${weekdayName(day).slice(0, 3)} ${d} ${monthName(month).slice(0, 3)}`;
+  return `${weekdayName(day).slice(0, 3)} ${dayAndMonth(civilDate(day))}`;
 }
 
 /** `Tuesday 6 October`, with the year where it is not `thisYear` */
@@ -38,12 +37,15 @@ export function minuteWords(minutes: number, hours: 12 | 24 = 24): string {
   return hours === 12 ? `${h % 12 || 12}:${m} ${h % 24 < 12 ? 'am' : 'pm'}` : `${String(h).padStart(2, '0')}:${m}`;
 }
 
-/** `5 – 11 October`, `28 September – 4 October`, with the year where it is not `thisYear` */
+/** `5 – 11 October`, `28 Sep – 4 Oct`, with the year where it is not `thisYear` */
 export function daysWords(first: number, last: number, thisYear?: number): string {
   const [a, b] = [civilDate(first), civilDate(last)];
   const year = thisYear !== undefined && b.year !== thisYear ? ` ${b.year}` : '';
-  return a.month === b.month ? `${a.day} – ${b.day} ${monthName(b.month)}${year}` : `${a.day} ${monthName(a.month)} – ${b.day} ${monthName(b.month)}${year}`;
+  return a.month === b.month ? `${a.day} – ${b.day} ${monthName(b.month)}${year}` : `${dayAndMonth(a)} – ${dayAndMonth(b)}${year}`;
 }
+
+/** `6 Oct` */
+const dayAndMonth = ({ day, month }: { day: number; month: number }) => `${day} ${monthName(month).slice(0, 3)}`;
 
 /** `today`, `tomorrow`, `yesterday`, `in 3 days`, `2 weeks ago`; from whole days */
 export function daysAway(day: number, today: number): string {

@@ -32,10 +32,9 @@ interface Props {
   hidden: ReactNode;
 }
 
-/** From what width on the title, the steps and the views stand in one row, and what they leave of it to the flags. */
+/** What the title (the longest there is), the steps and the views take in one row, and a flag beside them, in pixels. */
 const ROOM = 800;
-const ROOM_BESIDE_FLAGS = 540;
-const ROOM_FOR_FLAG = 58;
+const ROOM_FOR_FLAG = 65;
 
 /** What days are in sight, in words; moving between them, and between the views. */
 export function CalendarHead({ looking, width, today, firstDay, weeks, weeksBy, filtersOpen, onFilters, onWrite, news, flags, flagCount, hidden }: Props) {
@@ -43,7 +42,8 @@ export function CalendarHead({ looking, width, today, firstDay, weeks, weeksBy, 
   const thisYear = civilDate(today).year;
   const step = VIEW_WORDS[view];
   const roomy = width >= ROOM;
-  const flagsFit = width >= ROOM_BESIDE_FLAGS + flagCount * ROOM_FOR_FLAG;
+  // In a row of their own all of them are in sight; and the head is as high in each view, and with each title.
+  const flagsFit = width >= ROOM + flagCount * ROOM_FOR_FLAG;
   const week = startOfWeek(day, firstDay);
   const title = (
     <View className={roomy ? 'shrink-0' : 'min-w-0 flex-1'}>
@@ -91,8 +91,14 @@ export function CalendarHead({ looking, width, today, firstDay, weeks, weeksBy, 
           <View className="min-w-0 flex-1">{flagsFit ? flags : null}</View>
           {views}
         </View>
-        {flagsFit ? null : <View className="-ml-3">{flags}</View>}
-        {about}
+        {flagsFit ? (
+          about
+        ) : (
+          <View className="-ml-3 flex-row items-center gap-4">
+            <View className="min-w-0 flex-1">{flags}</View>
+            {about}
+          </View>
+        )}
       </View>
     );
   }
