@@ -62,6 +62,27 @@ test('a month in weeks with names and load; a day is chosen, what does not fit i
   await expect(page.getByRole('group', { name: 'Tuesday 6 October' })).toBeVisible();
 });
 
+test('a month of six weeks is in sight as a whole, and what is first in a day with it', { tag: '@wide' }, async ({ page }) => {
+  await look(page, 'month', '2026-11-06');
+  const weeks = page
+    .getByRole('table')
+    .getByRole('row')
+    .filter({ has: page.getByRole('rowheader') });
+  await expect(weeks).toHaveCount(6);
+  await expect(weeks.last()).toBeInViewport({ ratio: 1 });
+  // Beside what is counted stand two slips, each in its day.
+  const cell = weeks
+    .nth(1)
+    .getByRole('cell')
+    .filter({ has: page.getByRole('button', { name: /^\d+ more on Friday 6 November$/ }) });
+  const day = (await cell.boundingBox())!;
+  for (const name of [/^Half-scale dinghy/, /^Lab log 9/]) {
+    const slip = (await cell.getByRole('button', { name }).boundingBox())!;
+    expect(slip.y).toBeGreaterThan(day.y);
+    expect(slip.y + slip.height).toBeLessThanOrEqual(day.y + day.height);
+  }
+});
+
 test('a week: late deadlines on the shelf, lessons at their hours, the break as a bar', async ({ page, wide, accessible }) => {
   await look(page, 'week');
   await expect(title(page)).toHaveText('5 – 11 October');

@@ -28,18 +28,26 @@ interface Props extends Drawing {
   onDay(day: number): void;
 }
 
-/** Height of a line in a day's cell, and of what stands above the lines. */
+/** Height of a line in a day's cell with the gap below it, of that gap, and of what stands above the lines. */
 const LINE = 26;
+const GAP = 2;
 const HEAD = 26;
+
+/** How wide the weeks' names stand, and what is left free at the right. */
+const WEEK = 92;
+const EDGE = 8;
+
+/** What "3 more" needs beside a day's number, and what its companions take from it there. */
+const MORE = { plain: 68, gale: 40, monthName: 18 };
 
 /** A month as rows of weeks, each with its name and load at the left. What does not fit in a day is counted. */
 export function MonthView({ shown, first, weeks, month, day, shelfFrom, termWeeks, weeksBy, load, onDay, ...drawing }: Props) {
   const { now, viewer } = drawing;
   const wide = useIsWide();
-  const [height, setHeight] = useState(0);
+  const [{ width, height }, setSize] = useState({ width: 0, height: 0 });
   const rows = useDayRows(shown, first, weeks, 7, { now, viewer, shelfFrom });
   const today = dayOf(now, viewer);
-  const rowHeight = Math.max(wide ? 96 : 52, height / weeks);
+  const rowHeight = Math.max(wide ? 78 : 52, height / weeks);
   return (
     <View className="min-h-0 flex-1" role="table" aria-label={`${monthName(month)} by weeks`}>
       <View className="flex-row border-b border-line pb-1 pr-2" role="row">
@@ -56,13 +64,13 @@ export function MonthView({ shown, first, weeks, month, day, shelfFrom, termWeek
           </View>
         ))}
       </View>
-      <View className="min-h-0 flex-1 overflow-y-auto pr-2" onLayout={(e) => setHeight(e.nativeEvent.layout.height)}>
+      <View className="min-h-0 flex-1 overflow-y-auto pr-2" onLayout={(e) => setSize(e.nativeEvent.layout)}>
         {height
           ? rows.map((row) => (
               <View key={row.first} role="row" className="flex-row border-b border-line" style={{ minHeight: rowHeight }}>
                 <WeekHead name={weekName(row.first, termWeeks, weeksBy)} minutes={loadOf(load, row.first, 7)} wide={wide} />
                 {wide ? (
-                  <WideWeek row={row} height={rowHeight} today={today} month={month} day={day} load={load} onDay={onDay} {...drawing} />
+                  <WideWeek row={row} height={rowHeight} width={(width - WEEK - EDGE) / 7} today={today} month={month} day={day} load={load} onDay={onDay} {...drawing} />
                 ) : (
                   <NarrowWeek row={row} today={today} month={month} day={day} onDay={onDay} {...drawing} />
                 )}
@@ -94,32 +102,46 @@ interface WeekProps extends Drawing {
   onDay(day: number): void;
 }
 
-function WideWeek({ row, height, today, month, day: looked, load, onDay, ...drawing }: WeekProps & { height: number; load: ReadonlyMap<number, number> }) {
-  const room = Math.max(1, Math.floor((height - HEAD - 2) / LINE) - row.lanes);
+interface WideProps extends WeekProps {
+  /** Height of the week's row and width of one of its days, in pixels */
+  height: number;
+  width: number;
+  load: ReadonlyMap<number, number>;
+}
+
+/** The lines of a day hold slips alone: how many more there are stands beside its number. */
+function WideWeek({ row, height, width, today, month, day: looked, load, onDay, ...drawing }: WideProps) {
+  const room = Math.max(1, Math.floor((height - 1 - HEAD + GAP) / LINE) - row.lanes);
   return (
     <View className="relative min-w-0 flex-1 flex-row">
       {row.days.map(({ day, entries }) => {
-        const fits = entries.length <= room ? entries.length : room - 1;
-        const rest = entries.length - fits;
-        const minutes = load.get(day) ?? 0;
-        const heavy = dayWord(minutes) === 'gale';
+        const rest = Math.max(0, entries.length - room);
+        const heavy = dayWord(load.get(day) ?? 0) === 'gale';
+        const needed = MORE.plain + (heavy ? MORE.gale : 0) + (civilDate(day).day === 1 ? MORE.monthName : 0);
         return (
           <DayBox key={day} day={day} role="cell" className={`min-w-0 flex-1 border-l border-line px-0.5 ${day === today ? 'bg-lagoon-wash' : ''}`}>
-            <DayNumber day={day} today={today} month={month} looked={looked} heavy={heavy} count={entries.length} onDay={onDay} />
+            <View className="flex-row justify-between">
+              <DayNumber day={day} today={today} month={month} looked={looked} heavy={heavy} count={entries.length} onDay={onDay} />
+              {rest ? (
+                <Pressable
+                  role="button"
+                  onPress={() => onDay(day)}
+                  className="h-[26px] min-w-[24px] items-center justify-center rounded px-1 hover:bg-lagoon-wash"
+                  aria-label={`${rest} more on ${longDay(day)}`}
+                >
+                  <Text kind="fine" className="font-bold text-lagoon" numberOfLines={1}>
+                    {width < needed ? `+${rest}` : `${rest} more`}
+                  </Text>
+                </Pressable>
+              ) : null}
+            </View>
             <View style={{ height: row.lanes * LINE }} />
             <View className="gap-[2px]">
-              {entries.slice(0, Math.max(0, fits)).map((entry) => (
+              {entries.slice(0, room).map((entry) => (
                 <Carried key={entryId(entry)} entry={entry}>
                   <SlipLine time="" {...slipOf(entry, drawing)} />
                 </Carried>
               ))}
-              {rest > 0 ? (
-                <Pressable role="button" onPress={() => onDay(day)} className="min-h-[24px] justify-center rounded px-1 hover:bg-lagoon-wash" aria-label={`${rest} more on ${longDay(day)}`}>
-                  <Text kind="fine" className="font-bold text-lagoon">
-                    {rest} more
-                  </Text>
-                </Pressable>
-              ) : null}
             </View>
           </DayBox>
         );
@@ -192,7 +214,7 @@ function DayNumber({ day, today, month, looked, heavy, count, onDay }: { day: nu
       aria-label={`${longDay(day)}, ${plural(count, 'item')}${heavy ? ', gale' : ''}`}
       aria-current={day === looked ? 'date' : undefined}
       onPress={() => onDay(day)}
-      className={`h-[26px] flex-row items-center gap-1 rounded px-1 hover:bg-lagoon-wash ${day === looked ? 'border-b-2 border-lagoon' : ''}`}
+      className={`h-[26px] flex-1 flex-row items-center gap-1 rounded px-1 hover:bg-lagoon-wash ${day === looked ? 'border-b-2 border-lagoon' : ''}`}
     >
       <Text kind="day" className={`${day === today ? 'font-extrabold text-lagoon' : date.month === month ? 'font-bold' : 'text-ink2'}`}>
         {date.day === 1 ? `1 ${monthName(date.month).slice(0, 3)}` : date.day}
