@@ -1,3 +1,5 @@
+const plugin = require('tailwindcss/plugin');
+
 const v = (name) => `var(--${name})`;
 const calendarColours = ['rust', 'deep', 'rose', 'violet', 'pine', 'plum', 'olive', 'shallow', 'slate', 'honey', 'night', 'clay'];
 
@@ -5,6 +7,13 @@ const calendarColours = ['rust', 'deep', 'rose', 'violet', 'pine', 'plum', 'oliv
 module.exports = {
   content: ['./src/**/*.{ts,tsx}'],
   presets: [require('nativewind/preset')],
+  plugins: [
+    // What stands in a `measured` box may look otherwise `within-[…]` a width: as wide as the box is, not the window.
+    plugin(({ addUtilities, matchVariant }) => {
+      addUtilities({ '.measured': { 'container-type': 'inline-size' } });
+      matchVariant('within', (width) => `@container (max-width: ${width})`);
+    }),
+  ],
   theme: {
     extend: {
       colors: {

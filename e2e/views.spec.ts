@@ -270,7 +270,24 @@ test('a mouse at rest on a slip is told the gist, though what tells it came afte
     .getByRole('button', { name: /^Glaze test tiles/ })
     .hover();
   letGo();
-  await expect(page.getByText('Due Tuesday 6 October · today', { exact: false })).toBeVisible();
+  const gist = page.getByText('Due Tuesday 6 October · today', { exact: false });
+  await expect(gist).toBeVisible();
   await page.mouse.move(5, 5);
-  await expect(page.getByText('Due Tuesday 6 October · today', { exact: false })).toHaveCount(0);
+  await expect(gist).toHaveCount(0);
+});
+
+test('the gist of what lasts days stands whole beside an open sheet', { tag: '@wide' }, async ({ page }) => {
+  await look(page, 'month');
+  const quiz = page.getByRole('cell').getByRole('button', { name: /^Surveys quiz/ });
+  await quiz.click();
+  const sheet = page.getByRole('complementary', { name: 'Surveys quiz' });
+  await expect(sheet.getByRole('button', { name: 'Write a brief' })).toBeVisible();
+  const gist = page.getByText('Mon 5 Oct to Fri 9 Oct', { exact: true });
+  await page
+    .getByRole('cell')
+    .getByRole('button', { name: /^Studio week/ })
+    .hover();
+  await expect(gist).toBeVisible();
+  const [card, beside] = [(await gist.boundingBox())!, (await sheet.boundingBox())!];
+  expect(card.x + card.width).toBeLessThanOrEqual(beside.x);
 });

@@ -20,7 +20,7 @@ export interface SlipLineProps {
   chosen: boolean;
   /** A lighter slip, for the person’s aim: the true date has one of its own */
   isAim?: boolean;
-  /** Two lines of title where there is room */
+  /** Two lines of title, and in a narrow `measured` box the time below them; else what is narrow leaves the time to its place by the hour */
   tall?: boolean;
   onOpen(): void;
 }
@@ -29,6 +29,7 @@ export interface SlipLineProps {
 export function SlipLine({ id, shape, colour, title, time, urgency, spoken, chosen, isAim = false, tall = false, onOpen }: SlipLineProps) {
   const finished = urgency === 'finished';
   const isTicket = shape === 'ticket' || shape === 'plainTicket';
+  const isUnder = tall && time !== '' && !finished && !isAim;
   const box = isAim ? 'border border-dashed border-lagoon bg-paper' : finished ? 'bg-line' : isTicket ? 'bg-sheet shadow-sm' : shape === 'note' ? 'border border-dashed border-ink2' : WASH[colour];
   return (
     <Pressable
@@ -39,25 +40,37 @@ export function SlipLine({ id, shape, colour, title, time, urgency, spoken, chos
       className={`min-h-[24px] flex-row overflow-hidden rounded-[5px] hover:shadow-md ${box} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
     >
       {isTicket ? <View className={`w-[3px] ${FILL[colour]}`} /> : shape === 'note' ? null : <View className={`my-1 ml-1 w-[3px] rounded-full ${FILL[colour]}`} />}
-      <View className="min-w-0 flex-1 justify-center px-1.5">
-        <Text kind="fine" numberOfLines={tall ? 2 : 1} className={finished ? 'text-ink2 line-through' : urgency === 'pastDue' ? 'text-poppy' : ''} {...({ dir: 'auto' } as object)}>
-          {title}
-        </Text>
+      <View className={`min-w-0 flex-1 flex-row ${isUnder ? 'within-[119px]:flex-col' : ''}`}>
+        <View className="min-w-0 flex-1 justify-center px-1.5">
+          <Text kind="fine" numberOfLines={tall ? 2 : 1} className={finished ? 'text-ink2 line-through' : urgency === 'pastDue' ? 'text-poppy' : ''} {...({ dir: 'auto' } as object)}>
+            {title}
+          </Text>
+        </View>
+        {finished ? (
+          <View className="justify-center px-1">
+            <Check size={14} color="var(--fern)" strokeWidth={3} aria-hidden />
+          </View>
+        ) : !isAim && (isTicket || time) ? (
+          <Stub shape={shape} colour={colour} time={time} urgency={urgency} isUnder={isUnder} />
+        ) : null}
       </View>
-      {finished ? (
-        <View className="justify-center px-1">
-          <Check size={14} color="var(--fern)" strokeWidth={3} aria-hidden />
-        </View>
-      ) : isAim ? null : isTicket || time ? (
-        <View className={`min-w-[9px] justify-center ${time ? 'px-1' : ''} ${isTicket ? `border-l border-dotted border-ink2 ${shape === 'ticket' ? WASH[colour] : ''}` : ''}`}>
-          {time ? (
-            <Text kind="fine" className={`font-bold ${urgency === 'pastDue' ? 'text-poppy' : urgency === 'soon' ? 'text-marigold' : ''}`}>
-              {time}
-            </Text>
-          ) : null}
-        </View>
-      ) : null}
     </Pressable>
+  );
+}
+
+/** The part with the time, torn off along dots from a ticket: beside the title or, where that is said, below it in a narrow box. */
+function Stub({ shape, colour, time, urgency, isUnder }: Pick<SlipLineProps, 'shape' | 'colour' | 'time' | 'urgency'> & { isUnder: boolean }) {
+  const edge = shape === 'ticket' || shape === 'plainTicket' ? `border-dotted border-ink2 border-l ${isUnder ? 'within-[119px]:border-l-0 within-[119px]:border-t' : ''}` : '';
+  const room = !time ? '' : isUnder ? 'px-1 within-[119px]:px-1.5' : 'px-1 within-[95px]:px-0';
+  const ink = urgency === 'pastDue' ? 'text-poppy' : urgency === 'soon' ? 'text-marigold' : '';
+  return (
+    <View className={`min-w-[9px] justify-center ${edge} ${room} ${shape === 'ticket' ? WASH[colour] : ''}`}>
+      {time ? (
+        <Text kind="fine" className={`font-bold ${isUnder ? '' : 'within-[95px]:hidden'} ${ink}`}>
+          {time}
+        </Text>
+      ) : null}
+    </View>
   );
 }
 

@@ -2,8 +2,8 @@ import { UNTOUCHED } from '../../test/occurrence';
 import type { OccurrenceView } from '../api/schemas';
 import { parseDate } from '../time/civil';
 import { ianaZone } from '../time/zone';
-import { agendaEntry } from './agenda';
-import { opensWords, slipDetail, slipNote, slipTime, spokenSlip } from './slips';
+import { agendaEntry, aimEntry } from './agenda';
+import { opensWords, slipDetail, slipGist, slipNote, slipTime, spokenSlip } from './slips';
 
 const DUBLIN = ianaZone('Europe/Dublin')!;
 const NOW = Date.parse('2026-10-06T15:10:00Z');
@@ -21,6 +21,19 @@ test('the time on a slip: a clock time, a date where there is none, a span for w
   expect(slipTime(entry({ due: day('2026-10-07') }), DUBLIN)).toBe('7 Oct');
   expect(slipTime(entry({ sort: 'lesson', due: null, start: at('2026-10-07T08:10:00Z'), end: at('2026-10-07T09:50:00Z') }), DUBLIN)).toBe('09:10 – 10:50');
   expect(slipTime(entry({ sort: 'dayOff', due: null, start: day('2026-10-26'), end: day('2026-10-31') }), DUBLIN)).toBe('Mon 26 Oct to Fri 30 Oct');
+});
+
+test('the gist: its day once, and how far off that is unless it lasts just now', () => {
+  const gist = (changes: Partial<OccurrenceView>) => slipGist(entry(changes), DUBLIN, NOW);
+  expect(gist({})).toBe('Due Wednesday 7 October, 20:00 · tomorrow');
+  expect(gist({ due: day('2026-10-06') })).toBe('Due Tuesday 6 October · today');
+  const lesson = { sort: 'lesson', due: null, start: at('2026-10-05T08:10:00Z'), end: at('2026-10-05T09:50:00Z') } as const;
+  expect(gist(lesson)).toBe('Monday 5 October, 09:10 – 10:50 · yesterday');
+  const long = (first: string, end: string) => gist({ sort: 'dayOff', due: null, start: day(first), end: day(end) });
+  expect(long('2026-10-26', '2026-10-31')).toBe('Mon 26 Oct to Fri 30 Oct · in 3 weeks');
+  expect(long('2026-10-05', '2026-10-10')).toBe('Mon 5 Oct to Fri 9 Oct');
+  expect(long('2026-10-01', '2026-10-03')).toBe('Thu 1 Oct to Fri 2 Oct · 5 days ago');
+  expect(slipGist(aimEntry(entry({ aim: day('2026-10-05') }), DUBLIN)!, DUBLIN, NOW)).toBe('Your aim Monday 5 October · yesterday');
 });
 
 test('a window says when it opens, and only then', () => {

@@ -3,7 +3,7 @@ import type { HandInWay, Sort } from '../item/sort.ts';
 import type { Urgency } from '../item/urgency.ts';
 import { dayIn, whenKey } from '../time/when.ts';
 import type { AgendaEntry } from './agenda.ts';
-import { clockTime, daysAway, longDay, shortDay, spanWords, type Viewer } from './words.ts';
+import { clockTime, daysAway, longDay, shortDay, spanWords, today as dayOf, type Viewer } from './words.ts';
 
 export const SORT_WORDS: Record<Sort, string> = {
   assignment: 'assignment', test: 'test', discussion: 'discussion', reading: 'reading', project: 'project', practice: 'practice',
@@ -42,6 +42,20 @@ export function slipTime({ occurrence, urgency, day }: AgendaEntry, viewer: View
   return spanWords(occurrence.start, occurrence.end, viewer);
 }
 
+/** The same with its day, for where no heading says it: `Thursday 8 October, 16:00`. What lasts days says those alone. */
+export function slipWhen(entry: AgendaEntry, viewer: Viewer): string {
+  const { occurrence, urgency, day, lastDay } = entry;
+  if (urgency !== null) return `due ${longDay(day)}${occurrence.due?.kind === 'date' ? '' : `, ${slipTime(entry, viewer)}`}`;
+  return lastDay > day ? slipTime(entry, viewer) : `${longDay(day)}, ${slipTime(entry, viewer)}`;
+}
+
+/** The first line about a slip: when it stands, and how far off that is unless it lasts just now: `Due Tuesday 6 October, 23:59 · today`. */
+export function slipGist(entry: AgendaEntry, viewer: Viewer, now: number): string {
+  const when = entry.isAim ? `Your aim ${longDay(entry.day)}` : slipWhen(entry, viewer).replace(/^d/, 'D');
+  const today = dayOf(now, viewer);
+  return entry.day < today && entry.lastDay >= today ? when : `${when} · ${daysAway(entry.day, today)}`;
+}
+
 /** For work with a window: when it opens, if that is not the moment it is due. */
 export function opensWords({ start, due }: OccurrenceView, viewer: Viewer): string | null {
   if (!due || whenKey(start) === whenKey(due)) return null;
@@ -68,11 +82,7 @@ export function spokenSlip(entry: AgendaEntry, calendar: CalendarView | undefine
   const { occurrence, urgency, day, isAim } = entry;
   const due = occurrence.due && !occurrence.undated ? dayIn(occurrence.due, viewer) : day;
   if (isAim) return `${occurrence.title}, ${calendar?.name ?? ''}, your aim ${longDay(day)}, due ${longDay(due)}`;
-  const when = occurrence.undated
-    ? 'no date'
-    : urgency !== null
-      ? `due ${longDay(day)}${occurrence.due?.kind === 'date' ? '' : `, ${slipTime(entry, viewer)}`}`
-      : `${longDay(day)}, ${slipTime(entry, viewer)}`;
+  const when = occurrence.undated ? 'no date' : slipWhen(entry, viewer);
   return [
     occurrence.title,
     calendar?.name,

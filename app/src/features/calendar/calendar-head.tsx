@@ -32,8 +32,9 @@ interface Props {
   hidden: ReactNode;
 }
 
-/** What the title (the longest there is), the steps and the views take in one row, and a flag beside them, in pixels. */
+/** What the title (the longest there is), the steps and the views take in one row, what is said about what is seen, and a flag, in pixels. */
 const ROOM = 800;
+const ROOM_FOR_ABOUT = 400;
 const ROOM_FOR_FLAG = 65;
 
 /** What days are in sight, in words; moving between them, and between the views. */
@@ -44,6 +45,7 @@ export function CalendarHead({ looking, width, today, firstDay, weeks, weeksBy, 
   const roomy = width >= ROOM;
   // In a row of their own all of them are in sight; and the head is as high in each view, and with each title.
   const flagsFit = width >= ROOM + flagCount * ROOM_FOR_FLAG;
+  const isShared = width >= ROOM_FOR_ABOUT + flagCount * ROOM_FOR_FLAG;
   const week = startOfWeek(day, firstDay);
   const title = (
     <View className={roomy ? 'shrink-0' : 'min-w-0 flex-1'}>
@@ -94,8 +96,8 @@ export function CalendarHead({ looking, width, today, firstDay, weeks, weeksBy, 
         {flagsFit ? (
           about
         ) : (
-          <View className="-ml-3 flex-row items-center gap-4">
-            <View className="min-w-0 flex-1">{flags}</View>
+          <View className={isShared ? 'flex-row items-center gap-4' : ''}>
+            <View className="-ml-3 min-w-0 flex-1">{flags}</View>
             {about}
           </View>
         )}

@@ -38,7 +38,7 @@ const WEEK = 92;
 const EDGE = 8;
 
 /** What "3 more" needs beside a day's number, and what its companions take from it there. */
-const MORE = { plain: 68, gale: 40, monthName: 18 };
+const MORE = { plain: 68, gale: 44, monthName: 18 };
 
 /** A month as rows of weeks, each with its name and load at the left. What does not fit in a day is counted. */
 export function MonthView({ shown, first, weeks, month, day, shelfFrom, termWeeks, weeksBy, load, onDay, ...drawing }: Props) {

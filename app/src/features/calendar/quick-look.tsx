@@ -1,7 +1,6 @@
 import { computePosition, flip, offset, shift } from '@floating-ui/dom';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { HAND_IN_WORDS, SORT_WORDS, URGENCY_WORDS, opensWords, slipTime } from '@zephyrfield/core/view/slips';
-import { daysAway, longDay, today as dayOf } from '@zephyrfield/core/view/words';
+import { HAND_IN_WORDS, SORT_WORDS, URGENCY_WORDS, opensWords, slipGist } from '@zephyrfield/core/view/slips';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { View } from 'react-native';
 import { Flag } from '@/ui/flag';
@@ -31,18 +30,20 @@ export function QuickLook({ within, entryOf, byId, now, viewer }: Props) {
   useEffect(() => {
     const box = card.current as unknown as HTMLElement | null;
     if (!slip || !box) return;
+    // Over what stands beside the calendar it would be cut off.
+    const boundary = within.current as unknown as HTMLElement;
     void computePosition(slip, box, {
       placement: 'right-start',
       strategy: 'fixed',
-      middleware: [offset(8), flip({ fallbackPlacements: ['left-start', 'top', 'bottom'] }), shift({ padding: 8 })],
+      middleware: [offset(8), flip({ boundary, crossAxis: false, fallbackPlacements: ['left-start', 'bottom', 'top'] }), shift({ boundary, padding: 8 })],
     }).then(({ x, y }) => Object.assign(box.style, { left: `${x}px`, top: `${y}px`, visibility: 'visible' }));
-  }, [slip, entry]);
+  }, [slip, entry, within]);
   if (!entry) return null;
-  const { occurrence, urgency, day } = entry;
+  const { occurrence, urgency } = entry;
   const calendar = byId.get(occurrence.calendarId);
   const isWork = urgency !== null;
   const lines = [
-    `${isWork ? 'Due ' : ''}${longDay(day)}${isWork && occurrence.due?.kind === 'date' ? '' : `, ${slipTime(entry, viewer)}`} · ${daysAway(day, dayOf(now, viewer))}`,
+    slipGist(entry, viewer, now),
     [SORT_WORDS[occurrence.sort], isWork ? opensWords(occurrence, viewer) : null, isWork ? HAND_IN_WORDS[occurrence.handIn] : occurrence.place].filter(Boolean).join(' · '),
     urgency ? URGENCY_WORDS[urgency] : '',
   ];
@@ -69,6 +70,8 @@ function watch(root: HTMLElement, look: (slip: HTMLElement | null) => void): () 
   let timer: ReturnType<typeof setTimeout> | undefined;
   let begun: { x: number; y: number } | null = null;
   let swallow = false;
+  // Where the mouse pressed: what comes under it there by itself, as beside a sheet that opens, is not what it rests on.
+  let pressed: { x: number; y: number } | null = null;
   const slipAt = (e: Event) => (e.target as Element).closest<HTMLElement>('[data-slip]');
   const soon = (slip: HTMLElement, then?: () => void) => {
     clearTimeout(timer);
@@ -76,7 +79,8 @@ function watch(root: HTMLElement, look: (slip: HTMLElement | null) => void): () 
   };
   const stop = () => (clearTimeout(timer), look(null));
   const over = (e: PointerEvent) => {
-    if (e.pointerType !== 'mouse' || e.buttons) return;
+    if (e.pointerType !== 'mouse' || e.buttons || (pressed?.x === e.clientX && pressed.y === e.clientY)) return;
+    pressed = null;
     const slip = slipAt(e);
     if (slip) soon(slip);
     else stop();
@@ -84,12 +88,15 @@ function watch(root: HTMLElement, look: (slip: HTMLElement | null) => void): () 
   const down = (e: PointerEvent) => {
     stop();
     swallow = false;
-    const slip = e.pointerType === 'mouse' ? null : slipAt(e);
+    const isMouse = e.pointerType === 'mouse';
+    pressed = isMouse ? { x: e.clientX, y: e.clientY } : null;
+    const slip = isMouse ? null : slipAt(e);
     begun = slip && { x: e.clientX, y: e.clientY };
     // The lift of the finger that looked is no press.
     if (slip) soon(slip, () => (swallow = true));
   };
   const move = (e: PointerEvent) => {
+    if (pressed) over(e);
     if (begun && Math.hypot(e.clientX - begun.x, e.clientY - begun.y) > STILL) {
       begun = null;
       stop();

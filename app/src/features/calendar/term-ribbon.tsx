@@ -60,9 +60,10 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
     >
       {weeks.map((week, i) => {
         const inSight = week.start <= last && week.start + 6 >= first;
+        const names = wide ? shortened(week.name.replace(/ week$/, '')) : ([[String(i + 1), '']] as const);
         const heavy = week.word === 'strong' || week.word === 'gale';
         return (
-          <View key={week.start} role="listitem" className="min-w-[24px] flex-1">
+          <View key={week.start} role="listitem" className="min-w-[24px] flex-1 measured">
             <Pressable
               role="button"
               aria-label={spokenWeek(week, i + 1)}
@@ -81,9 +82,11 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
                 {week.isNow ? <View className="absolute bottom-0 top-0 border-l-2 border-dotted border-lagoon" style={{ left: `${((today - week.start + 0.5) / 7) * 100}%` }} aria-hidden /> : null}
               </View>
               <View className={`items-center border-t-2 ${week.clashes.length ? 'border-poppy' : 'border-transparent'} pt-0.5`}>
-                <Text kind="fine" numberOfLines={1} className={inSight ? 'font-bold text-lagoon' : 'text-ink2'}>
-                  {wide ? week.name.replace(/ week$/, '') : String(i + 1)}
-                </Text>
+                {names.map(([name, when]) => (
+                  <Text key={when} kind="fine" numberOfLines={1} className={`${when} ${inSight ? 'font-bold text-lagoon' : 'text-ink2'}`}>
+                    {name}
+                  </Text>
+                ))}
               </View>
             </Pressable>
           </View>
@@ -91,6 +94,17 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
       })}
     </View>
   );
+}
+
+/** A name as it stands and, of a numbered week, as it stands where its column is too narrow for that: each with when it is to be seen. */
+function shortened(name: string): readonly (readonly [name: string, when: string])[] {
+  const short = name.replace(/^week (?=\d)/, 'w ');
+  return short === name
+    ? [[name, '']]
+    : [
+        [name, 'within-[54px]:hidden'],
+        [short, 'hidden within-[54px]:flex'],
+      ];
 }
 
 /** What each course asks for, one over the other; what is too thin to be seen stands together. */

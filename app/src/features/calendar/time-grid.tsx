@@ -97,7 +97,7 @@ export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, loa
                   className={`min-w-0 flex-1 gap-1 px-0.5 pt-1 ${day === today && columns > 1 ? 'bg-lagoon-wash' : ''}`}
                 >
                   {shelf.map((entry) => (
-                    <View key={entryId(entry)} role="listitem">
+                    <View key={entryId(entry)} role="listitem" className="measured">
                       <Carried entry={entry}>
                         <SlipLine tall time={entry.urgency !== null && entry.occurrence.due?.kind !== 'date' ? slipTime(entry, viewer) : ''} {...slipOf(entry, drawing)} />
                       </Carried>
@@ -185,7 +185,12 @@ function HourColumn({ column, from, count, hour, nowMinute: now, roomy, onWrite,
         const slip = slipOf(block.entry, drawing);
         const height = Math.max(24, top(block.to) - top(block.from) - 2);
         return (
-          <View key={entryId(block.entry)} role="listitem" className="absolute px-0.5" style={{ top: top(block.from), height, left: `${(place / columns) * 100}%`, width: `${100 / columns}%` }}>
+          <View
+            key={entryId(block.entry)}
+            role="listitem"
+            className="absolute px-0.5 measured"
+            style={{ top: top(block.from), height, left: `${(place / columns) * 100}%`, width: `${100 / columns}%` }}
+          >
             <Carried entry={block.entry} className="h-full">
               {block.entry.urgency !== null ? (
                 <SlipLine time={columns > 2 ? '' : slipTime(block.entry, drawing.viewer)} {...slip} />
@@ -223,8 +228,8 @@ function TimeBlock({ entry, height, roomy, viewer, slip }: { entry: Parameters<t
       className={`h-full flex-row overflow-hidden rounded-lg hover:shadow-md ${shape === 'note' ? 'border border-dashed border-ink2 bg-paper' : WASH[colour]} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
     >
       <View className={`my-1 ml-1 w-[3px] rounded-full ${FILL[colour]}`} />
-      <View className="min-w-0 flex-1 px-1 py-0.5">
-        <Text kind="fine" numberOfLines={height > 60 ? 2 : 1} className="font-bold" {...({ dir: 'auto' } as object)}>
+      <View className="min-w-0 flex-1 px-1 py-0.5 within-[55px]:px-0.5">
+        <Text kind="fine" numberOfLines={height > 60 ? 2 : 1} className="font-bold within-[79px]:[overflow-wrap:normal]" {...({ dir: 'auto' } as object)}>
           {title}
         </Text>
         {roomy && height > 38 ? (
