@@ -15,6 +15,8 @@ const node = (name) => ({
 
 export default {
   testTimeout: 60_000,
+  // Nothing else goes on beside them: on two cores half of the machine would stand idle.
+  maxWorkers: '100%',
   projects: [
     node('core'),
     { ...node('server'), globalSetup: '<rootDir>/test/build-worker.mjs' },
