@@ -143,6 +143,8 @@ test('the agenda by course and by what it is, past and everything', { tag: '@pho
   await look(page, 'agenda');
   await page.getByRole('radio', { name: 'by course' }).click();
   await expect(page.getByRole('heading', { level: 2, name: 'Ocean Navigation' }).first()).toBeVisible();
+  // No heading says the day: each slip does.
+  await expect(page.getByRole('button', { name: 'Finish Chart exercise 7: a fix from three bearings' }).first()).toContainText('Mon 12 Oct');
   await page.getByRole('radio', { name: 'by what it is' }).click();
   await expect(page.getByRole('heading', { level: 2, name: 'Assignments' }).first()).toBeVisible();
   await page.getByRole('radio', { name: 'by day' }).click();

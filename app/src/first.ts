@@ -7,6 +7,7 @@ import { askEarly, earlyValue } from './data/early';
 import { kept, leaveLook } from './data/look';
 import { pathOf } from './data/path';
 import { keepPresses } from './drawn/presses';
+import { onceRead } from './drawn/read';
 import { tellUnloaded } from './drawn/unloaded';
 
 /** What each place begins with, beside its session. */
@@ -18,7 +19,7 @@ const BEGINS = {
 
 async function first(): Promise<void> {
   // A page that the server has drawn holds at its end what it was drawn from.
-  if (document.documentElement.hasAttribute('data-drawn') && document.readyState === 'loading') await new Promise((done) => document.addEventListener('DOMContentLoaded', done, { once: true }));
+  if (document.documentElement.hasAttribute('data-drawn')) await new Promise<void>((done) => onceRead(done));
   const ask = (path: string) => earlyValue(path) ?? askEarly(path);
   const session = (await ask(pathOf('session'))) as Session | undefined;
   const learner = session && lookedAt(session.learners, kept().learnerId);

@@ -89,3 +89,16 @@ test('a page that was not drawn is left alone', async () => {
   button('To-do').click();
   expect(made).toEqual(['left false']);
 });
+
+test('a page that is still being read when this begins is watched before its own scripts draw it anew', async () => {
+  const state = jest.spyOn(document, 'readyState', 'get').mockReturnValue('loading');
+  drawn();
+  button('Tides').click();
+  state.mockReturnValue('interactive');
+  document.dispatchEvent(new Event('readystatechange'));
+  // The deferred scripts run now, and `DOMContentLoaded` comes after them.
+  await alive();
+  expect(made).toEqual(['Tides']);
+  expect(document.documentElement).not.toHaveAttribute('data-drawn');
+  state.mockRestore();
+});

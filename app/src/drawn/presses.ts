@@ -1,3 +1,5 @@
+import { onceRead } from './read';
+
 /** What can be pressed, as a selector; drawn by the server or alive, it looks the same. */
 const PRESSABLE = 'a[href],button,[role="button"],[role="link"],[role="radio"],[role="switch"]';
 
@@ -84,6 +86,5 @@ export function keepPresses(page: Document = document): void {
     }).observe(root()!, { childList: true });
   };
   each('addEventListener');
-  if (page.readyState === 'loading') page.addEventListener('DOMContentLoaded', begin, { once: true });
-  else begin();
+  onceRead(begin, page);
 }

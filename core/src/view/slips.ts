@@ -3,7 +3,7 @@ import type { HandInWay, Sort } from '../item/sort.ts';
 import type { Urgency } from '../item/urgency.ts';
 import { dayIn, whenKey } from '../time/when.ts';
 import type { AgendaEntry } from './agenda.ts';
-import { clockTime, daysAway, longDay, shortDay, spanWords, today as dayOf, type Viewer } from './words.ts';
+import { clockTime, daysAway, longDay, shortDay, spanWords, today as dayOf, weekdayName, type Viewer } from './words.ts';
 
 export const SORT_WORDS: Record<Sort, string> = {
   assignment: 'assignment', test: 'test', discussion: 'discussion', reading: 'reading', project: 'project', practice: 'practice',
@@ -71,10 +71,24 @@ export function slipDetail({ occurrence, urgency }: AgendaEntry, viewer: Viewer)
   return [SORT_WORDS[occurrence.sort], occurrence.handIn === 'unknown' ? null : HAND_IN_WORDS[occurrence.handIn]].filter(Boolean).join(' · ');
 }
 
-/** The line on the stub under the time. Under a day's heading the day itself need not be said again. */
-export function slipNote({ occurrence, urgency, day }: AgendaEntry, now: number): string | undefined {
-  if (urgency === 'pastDue' || urgency === 'unsettled') return occurrence.due?.kind === 'date' ? daysAway(day, now) : shortDay(day);
-  return urgency === 'soon' && day <= now + 1 ? daysAway(day, now) : undefined;
+/**
+ * The line on the stub under the time, as of the day number `today`. Under a day's heading the day itself need not be said
+ * again; elsewhere it is said of everything that has one.
+ */
+export function slipNote({ occurrence, urgency, day }: AgendaEntry, today: number, isUnderDay = true): string | undefined {
+  const isDate = occurrence.due?.kind === 'date';
+  if (urgency === 'pastDue' || urgency === 'unsettled') return isDate ? daysAway(day, today) : shortDay(day);
+  if (isUnderDay) return urgency === 'soon' && day <= today + 1 ? daysAway(day, today) : undefined;
+  if (occurrence.undated) return undefined;
+  if (day === today || day === today + 1) return daysAway(day, today);
+  // A date stands above it already.
+  return isDate ? weekdayName(day) : shortDay(day);
+}
+
+/** When it stands, for where no heading says the day and no stub has room for it: `Thu 8 Oct 09:10 – 10:50`, `Mon 26 Oct to Fri 30 Oct`. */
+export function slipDayTime(entry: AgendaEntry, viewer: Viewer): string {
+  const time = slipTime(entry, viewer);
+  return entry.lastDay > entry.day ? time : time === 'all day' ? shortDay(entry.day) : `${shortDay(entry.day)} ${time}`;
 }
 
 /** All of it in one sentence, for those who listen. */

@@ -24,7 +24,10 @@ interface Props extends Drawing {
 }
 
 type Row =
-  { kind: 'earlier'; days: number } | { kind: 'heading'; id: string; title: string; aside: string; isPastDue?: boolean } | { kind: 'free'; id: string } | { kind: 'entry'; entry: AgendaEntry };
+  | { kind: 'earlier'; days: number }
+  | { kind: 'heading'; id: string; title: string; aside: string; day?: number; isPastDue?: boolean }
+  | { kind: 'free'; id: string }
+  | { kind: 'entry'; entry: AgendaEntry };
 
 interface DayRowsOptions {
   showEarlier: boolean;
@@ -36,7 +39,7 @@ function rowsOf({ pastDue, earlier, days }: Agenda, now: number, viewer: Viewer,
   const day0 = today(now, viewer);
   const thisYear = civilDate(day0).year;
   const dayRows = ({ day, entries: list }: AgendaDay): Row[] => [
-    { kind: 'heading', id: String(day), title: longDay(day, thisYear), aside: daysAway(day, day0) },
+    { kind: 'heading', id: String(day), day, title: longDay(day, thisYear), aside: daysAway(day, day0) },
     ...(list.length ? entryRows(list) : [{ kind: 'free', id: `free ${day}` } as Row]),
   ];
   const past: Row[] = pastDue.length ? [{ kind: 'heading', id: 'past due', title: 'Past due', aside: plural(pastDue.length, 'item'), isPastDue: true }, ...entryRows(pastDue)] : [];
@@ -89,15 +92,23 @@ export function AgendaList({ agenda, group, span, from, onFinish, onFurther, ...
             </Button>
           </View>
         );
-      case 'heading':
-        return (
-          <DayBox day={Number(row.id)} id="heading" className="flex-row items-baseline gap-2 bg-paper px-4 pb-1 pt-3">
+      case 'heading': {
+        const heading = (
+          <View className="flex-row items-baseline gap-2 bg-paper px-4 pb-1 pt-3">
             <Text kind="title" heading={2} className={row.isPastDue ? 'text-poppy' : ''}>
               {row.title}
             </Text>
             <Text kind="small">{row.aside}</Text>
+          </View>
+        );
+        return row.day === undefined ? (
+          heading
+        ) : (
+          <DayBox day={row.day} id="heading">
+            {heading}
           </DayBox>
         );
+      }
       case 'free':
         return (
           <View className="px-4 py-2">
@@ -107,7 +118,7 @@ export function AgendaList({ agenda, group, span, from, onFinish, onFurther, ...
       case 'entry': {
         const carried = (
           <Carried entry={row.entry}>
-            <SlipRow entry={row.entry} onFinish={onFinish} {...drawing} />
+            <SlipRow entry={row.entry} isUnderDay={group === 'day'} onFinish={onFinish} {...drawing} />
           </Carried>
         );
         // What stands under a day is a place of that day too; what is past due stands under none of its own.

@@ -1,14 +1,22 @@
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { HANDED_IN_WORDS, slipDetail, slipNote, slipTime } from '@zephyrfield/core/view/slips';
+import { HANDED_IN_WORDS, slipDayTime, slipDetail, slipNote, slipTime } from '@zephyrfield/core/view/slips';
 import { shortDay, today as dayOf } from '@zephyrfield/core/view/words';
 import { dayIn } from '@zephyrfield/core/time/when';
 import { View } from 'react-native';
 import { Slip } from '@/ui/slip';
 import { slipOf, type Drawing } from './drawing';
 
+interface Props extends Drawing {
+  entry: AgendaEntry;
+  /** A heading above says the day */
+  isUnderDay?: boolean;
+  onFinish?: ((entry: AgendaEntry) => void) | undefined;
+}
+
 /** A slip at its full size, as the agenda and a chosen day show it. */
-export function SlipRow({ entry, onFinish, ...drawing }: Drawing & { entry: AgendaEntry; onFinish?: ((entry: AgendaEntry) => void) | undefined }) {
+export function SlipRow({ entry, isUnderDay = true, onFinish, ...drawing }: Props) {
   const { byId, now, viewer } = drawing;
+  const timeOf = isUnderDay || entry.urgency !== null ? slipTime : slipDayTime;
   const calendar = byId.get(entry.occurrence.calendarId);
   return (
     <View className="px-4 py-1">
@@ -17,9 +25,9 @@ export function SlipRow({ entry, onFinish, ...drawing }: Drawing & { entry: Agen
         flag={calendar?.flag ?? { shape: 'square', pattern: 'plain' }}
         calendar={calendar?.name ?? ''}
         detail={slipDetail(entry, viewer)}
-        time={entry.isAim ? 'aim' : slipTime(entry, viewer)}
+        time={entry.isAim ? (isUnderDay ? 'aim' : shortDay(entry.day).slice(4)) : timeOf(entry, viewer)}
         handedIn={entry.occurrence.handedIn ? HANDED_IN_WORDS[entry.occurrence.handedIn] : undefined}
-        note={entry.isAim && entry.occurrence.due ? `due ${shortDay(dayIn(entry.occurrence.due, viewer))}` : slipNote(entry, dayOf(now, viewer))}
+        note={entry.isAim && entry.occurrence.due ? `due ${shortDay(dayIn(entry.occurrence.due, viewer))}` : slipNote(entry, dayOf(now, viewer), isUnderDay)}
         onFinish={onFinish && (() => onFinish(entry))}
       />
     </View>

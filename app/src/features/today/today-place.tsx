@@ -5,7 +5,7 @@ import { dayWord, hoursWords, loadByDay, loadShares } from '@zephyrfield/core/vi
 import { HANDED_IN_WORDS, slipDetail, slipNote, slipTime, spokenSlip } from '@zephyrfield/core/view/slips';
 import { termFrom, termWeeks, weekName } from '@zephyrfield/core/view/term';
 import { todayView, type TodayView } from '@zephyrfield/core/view/today';
-import { away, changeWords, clockTime, daysAway, longDay, plural, shortDay, weekdayName } from '@zephyrfield/core/view/words';
+import { away, changeWords, clockTime, daysAway, longDay, plural, weekdayName } from '@zephyrfield/core/view/words';
 import { civilDate, formatDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { instantIn } from '@zephyrfield/core/time/when';
 import { Link, router } from 'expo-router';
@@ -68,7 +68,7 @@ export function TodayPlace() {
   const isKnown = occurrences.data !== undefined;
   const mayTick = learner.access !== 'look';
   const open = ({ occurrence }: AgendaEntry) => router.push({ pathname: '/calendar', params: { item: occurrence.itemId, at: occurrence.key } });
-  const slip = (entry: AgendaEntry, isElsewhere = false) => {
+  const slip = (entry: AgendaEntry) => {
     const { occurrence } = entry;
     const calendar = byId.get(occurrence.calendarId);
     return (
@@ -82,7 +82,7 @@ export function TodayPlace() {
         detail={slipDetail(entry, viewer)}
         time={slipTime(entry, viewer)}
         handedIn={occurrence.handedIn ? HANDED_IN_WORDS[occurrence.handedIn] : undefined}
-        note={isElsewhere ? shortDay(entry.day) : slipNote(entry, seen.day)}
+        note={slipNote(entry, seen.day)}
         urgency={entry.urgency}
         spoken={spokenSlip(entry, calendar, viewer)}
         chosen={false}
@@ -181,7 +181,7 @@ export function TodayPlace() {
                           {longDay(e.day)} <Text kind="small">{daysAway(e.day, seen.day)}</Text>
                         </Text>
                       )}
-                      {slip(e, true)}
+                      {slip(e)}
                     </View>
                   ))}
                   {upcoming.length > most ? (

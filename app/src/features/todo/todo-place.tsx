@@ -2,8 +2,8 @@ import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { placesAfter } from '@zephyrfield/core/todo/order';
 import { BUCKET_WORDS, todoBuckets, type Bucket, type TodoEntry } from '@zephyrfield/core/todo/buckets';
 import { hoursWords } from '@zephyrfield/core/view/load';
-import { HANDED_IN_WORDS, slipDetail, slipTime, spokenSlip } from '@zephyrfield/core/view/slips';
-import { plural, shortDay } from '@zephyrfield/core/view/words';
+import { HANDED_IN_WORDS, slipDetail, slipNote, slipTime, spokenSlip } from '@zephyrfield/core/view/slips';
+import { plural, shortDay, today as dayOf } from '@zephyrfield/core/view/words';
 import { dayIn } from '@zephyrfield/core/time/when';
 import { router } from 'expo-router';
 import PencilLine from 'lucide-react-native/icons/pencil-line';
@@ -66,7 +66,8 @@ export function TodoPlace() {
         calendar={calendar?.name ?? ''}
         title={occurrence.title}
         detail={[isAim ? `aim ${shortDay(aim)}` : null, occurrence.estimate ? hoursWords(occurrence.estimate) : null, slipDetail(entry, viewer)].filter(Boolean).join(' · ')}
-        time={occurrence.undated ? 'no date' : occurrence.due?.kind === 'date' ? shortDay(entry.day).slice(4) : shortDay(entry.day).slice(0, 3) + ' ' + slipTime(entry, viewer)}
+        time={occurrence.undated ? 'no date' : slipTime(entry, viewer)}
+        note={slipNote(entry, dayOf(now, viewer), false)}
         handedIn={occurrence.handedIn ? HANDED_IN_WORDS[occurrence.handedIn] : undefined}
         urgency={entry.urgency}
         spoken={spokenSlip(entry, calendar, viewer)}
