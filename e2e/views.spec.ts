@@ -151,6 +151,10 @@ test('the agenda by course and by what it is, past and everything', { tag: '@pho
   await page.getByRole('radio', { name: 'past', exact: true }).click();
   await expect(page.getByRole('heading', { level: 2, name: 'Monday 5 October' }).first()).toBeVisible();
   await expect(page).toHaveURL(/span=past/);
+  // From a day elsewhere on, what is past due stands under its own.
+  await look(page, 'agenda', '2026-09-28', '&span=upcoming');
+  await expect(page.getByRole('heading', { level: 2 }).first()).toHaveText('Monday 28 September');
+  await expect(page.getByRole('button', { name: 'Finish Chart exercise 5: variation and deviation' })).toContainText('8 days ago');
 });
 
 test('without a mouse: between days and views, flags, filters, slips and back', { tag: '@wide' }, async ({ page }) => {

@@ -4,7 +4,7 @@ import type { OccurrenceView } from '../api/schemas';
 import { HAND_IN_WAYS, SORTS } from '../item/sort';
 import { formatDate, parseDate } from '../time/civil';
 import { ianaZone } from '../time/zone';
-import { agenda } from './agenda';
+import { agenda, agendaFrom } from './agenda';
 
 const DUBLIN = ianaZone('Europe/Dublin')!;
 const NOW = Date.parse('2026-10-06T15:10:00Z');
@@ -66,6 +66,19 @@ test('what is hidden is counted', () => {
   expect([...shown.open]).toEqual([['c', 1], ['d', 1]]); // prettier-ignore
 });
 
+test('from a day on, what is past due stands under its own day like the rest', () => {
+  const missed = make({ itemId: 'missed', start: at('2026-09-28T22:59:00Z'), due: at('2026-09-28T22:59:00Z') });
+  const done = make({ itemId: 'done', start: at('2026-09-28T15:00:00Z'), due: at('2026-09-28T15:00:00Z'), finished: true });
+  const before = make({ itemId: 'before', start: at('2026-09-27T15:00:00Z'), due: at('2026-09-27T15:00:00Z') });
+  const all = show([make({}), missed, done, before]);
+  expect(all.pastDue.map((e) => e.occurrence.itemId)).toEqual(['before', 'missed']);
+  const from = agendaFrom(all, parseDate('2026-09-28'), DUBLIN);
+  expect(from.map(({ day, entries }) => [formatDate(day), entries.map((e) => e.occurrence.itemId)])).toEqual([
+    ['2026-09-28', ['done', 'missed']],
+    ['2026-10-06', ['i']],
+  ]);
+});
+
 test('nothing is lost: everything not called off, hidden or finished is drawn once or counted', () => {
   const when = fc.integer({ min: Date.parse('2026-08-01T00:00:00Z') / 60_000, max: Date.parse('2027-01-01T00:00:00Z') / 60_000 }).chain((m) => {
     const iso = new Date(m * 60_000).toISOString().slice(0, 19);
@@ -86,6 +99,8 @@ test('nothing is lost: everything not called off, hidden or finished is drawn on
       const drawn = [...result.pastDue, ...result.earlier.flatMap((d) => d.entries), ...result.days.flatMap((d) => d.entries)].map((e) => e.occurrence.itemId);
       expect(new Set(drawn).size).toBe(drawn.length);
       expect(drawn.length).toBe(occurrences.filter((o) => !hidden.includes(o.calendarId)).length);
+      const fromTheStart = agendaFrom(result, -Infinity, ianaZone(zone)!).flatMap((d) => d.entries.map((e) => e.occurrence.itemId));
+      expect(fromTheStart.sort()).toEqual(drawn.sort());
       const days = result.days.map((d) => d.day);
       expect(days).toEqual([...days].sort((a, b) => a - b));
     }),

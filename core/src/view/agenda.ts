@@ -145,6 +145,16 @@ export function agenda(occurrences: readonly OccurrenceView[], { now, viewer, hi
   };
 }
 
+/** The agenda from a day on, whichever it is: days that hold something, with what is past due under its own day like the rest. */
+export function agendaFrom({ pastDue, earlier, days }: Agenda, from: number, viewer: Zone): AgendaDay[] {
+  const byDay = new Map([...earlier, ...days].filter((d) => d.entries.length).map((d) => [d.day, d.entries]));
+  for (const entry of pastDue) byDay.set(entry.day, [...(byDay.get(entry.day) ?? []), entry]);
+  return [...byDay]
+    .filter(([day]) => day >= from)
+    .sort((a, b) => a[0] - b[0])
+    .map(([day, entries]) => ({ day, entries: [...entries].sort(entryOrder(viewer)) }));
+}
+
 export interface AgendaGroup {
   id: string;
   entries: AgendaEntry[];

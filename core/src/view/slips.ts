@@ -73,12 +73,13 @@ export function slipDetail({ occurrence, urgency }: AgendaEntry, viewer: Viewer)
 
 /**
  * The line on the stub under the time, as of the day number `today`. Under a day's heading the day itself need not be said
- * again; elsewhere it is said of everything that has one.
+ * again, but how long what is past has been so; elsewhere the day is said of everything that has one.
  */
 export function slipNote({ occurrence, urgency, day }: AgendaEntry, today: number, isUnderDay = true): string | undefined {
   const isDate = occurrence.due?.kind === 'date';
-  if (urgency === 'pastDue' || urgency === 'unsettled') return isDate ? daysAway(day, today) : shortDay(day);
-  if (isUnderDay) return urgency === 'soon' && day <= today + 1 ? daysAway(day, today) : undefined;
+  const isPast = urgency === 'pastDue' || urgency === 'unsettled';
+  if (isUnderDay) return isPast || (urgency === 'soon' && day <= today + 1) ? daysAway(day, today) : undefined;
+  if (isPast) return isDate ? daysAway(day, today) : shortDay(day);
   if (occurrence.undated) return undefined;
   if (day === today || day === today + 1) return daysAway(day, today);
   // A date stands above it already.

@@ -1,5 +1,5 @@
 import type { Sort } from '@zephyrfield/core/item/sort';
-import { grouped, type Agenda, type AgendaDay, type AgendaEntry } from '@zephyrfield/core/view/agenda';
+import { agendaFrom, grouped, type Agenda, type AgendaDay, type AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { SORT_GROUP_WORDS } from '@zephyrfield/core/view/slips';
 import { daysAway, longDay, plural, today, type Viewer } from '@zephyrfield/core/view/words';
 import { civilDate } from '@zephyrfield/core/time/civil';
@@ -23,11 +23,12 @@ interface Props extends Drawing {
   onFurther(which: 'back' | 'ahead'): void;
 }
 
+/** A row of the list; `day` where it is a day's heading or stands under one. */
 type Row =
   | { kind: 'earlier'; days: number }
   | { kind: 'heading'; id: string; title: string; aside: string; day?: number; isPastDue?: boolean }
   | { kind: 'free'; id: string }
-  | { kind: 'entry'; entry: AgendaEntry };
+  | { kind: 'entry'; entry: AgendaEntry; day?: number | undefined };
 
 interface DayRowsOptions {
   showEarlier: boolean;
@@ -35,16 +36,17 @@ interface DayRowsOptions {
   from: number | null;
 }
 
-function rowsOf({ pastDue, earlier, days }: Agenda, now: number, viewer: Viewer, { showEarlier, span, from }: DayRowsOptions): Row[] {
+function rowsOf(agenda: Agenda, now: number, viewer: Viewer, { showEarlier, span, from }: DayRowsOptions): Row[] {
+  const { pastDue, earlier, days } = agenda;
   const day0 = today(now, viewer);
   const thisYear = civilDate(day0).year;
   const dayRows = ({ day, entries: list }: AgendaDay): Row[] => [
     { kind: 'heading', id: String(day), day, title: longDay(day, thisYear), aside: daysAway(day, day0) },
-    ...(list.length ? entryRows(list) : [{ kind: 'free', id: `free ${day}` } as Row]),
+    ...(list.length ? entryRows(list, day) : [{ kind: 'free', id: `free ${day}` } as Row]),
   ];
   const past: Row[] = pastDue.length ? [{ kind: 'heading', id: 'past due', title: 'Past due', aside: plural(pastDue.length, 'item'), isPastDue: true }, ...entryRows(pastDue)] : [];
   // Looked at from a day elsewhere: from there on, whatever it is.
-  if (from !== null) return [...earlier, ...days].filter((d) => d.day >= from && d.entries.length).flatMap(dayRows);
+  if (from !== null) return agendaFrom(agenda, from, viewer).flatMap(dayRows);
   if (span === 'past') return [...past, ...[...earlier].reverse().flatMap(dayRows)];
   const before: Row[] = span === 'all' || showEarlier ? earlier.flatMap(dayRows) : earlier.length ? [{ kind: 'earlier', days: earlier.length }] : [];
   return [...before, ...past, ...days.flatMap(dayRows)];
@@ -61,7 +63,7 @@ function Ending({ rows, isPast }: { rows: readonly Row[]; isPast: boolean }) {
   );
 }
 
-const entryRows = (list: readonly AgendaEntry[]): Row[] => list.map((entry) => ({ kind: 'entry', entry }));
+const entryRows = (list: readonly AgendaEntry[], day?: number): Row[] => list.map((entry) => ({ kind: 'entry', entry, day }));
 
 function groupRows(agenda: Agenda, by: 'course' | 'sort', span: Props['span'], calendarName: (id: string) => string): Row[] {
   return grouped(agenda, by, span).flatMap(({ id, entries }): Row[] => [
@@ -118,13 +120,13 @@ export function AgendaList({ agenda, group, span, from, onFinish, onFurther, ...
       case 'entry': {
         const carried = (
           <Carried entry={row.entry}>
-            <SlipRow entry={row.entry} isUnderDay={group === 'day'} onFinish={onFinish} {...drawing} />
+            <SlipRow entry={row.entry} isUnderDay={row.day !== undefined} onFinish={onFinish} {...drawing} />
           </Carried>
         );
-        // What stands under a day is a place of that day too; what is past due stands under none of its own.
-        if (group !== 'day' || row.entry.urgency === 'pastDue') return carried;
+        // What stands under a day is a place of that day too.
+        if (row.day === undefined) return carried;
         return (
-          <DayBox day={row.entry.day} id={`row ${entryId(row.entry)}`}>
+          <DayBox day={row.day} id={`row ${entryId(row.entry)}`}>
             {carried}
           </DayBox>
         );

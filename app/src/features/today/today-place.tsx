@@ -68,7 +68,7 @@ export function TodayPlace() {
   const isKnown = occurrences.data !== undefined;
   const mayTick = learner.access !== 'look';
   const open = ({ occurrence }: AgendaEntry) => router.push({ pathname: '/calendar', params: { item: occurrence.itemId, at: occurrence.key } });
-  const slip = (entry: AgendaEntry) => {
+  const slip = (entry: AgendaEntry, isUnderDay = true) => {
     const { occurrence } = entry;
     const calendar = byId.get(occurrence.calendarId);
     return (
@@ -82,7 +82,7 @@ export function TodayPlace() {
         detail={slipDetail(entry, viewer)}
         time={slipTime(entry, viewer)}
         handedIn={occurrence.handedIn ? HANDED_IN_WORDS[occurrence.handedIn] : undefined}
-        note={slipNote(entry, seen.day)}
+        note={slipNote(entry, seen.day, isUnderDay)}
         urgency={entry.urgency}
         spoken={spokenSlip(entry, calendar, viewer)}
         chosen={false}
@@ -137,7 +137,7 @@ export function TodayPlace() {
             </Part>
             {seen.pastDue.length ? (
               <Part title="Past due" aside={plural(seen.pastDue.length, 'item')} isPastDue>
-                {seen.pastDue.map((e) => slip(e))}
+                {seen.pastDue.map((e) => slip(e, false))}
               </Part>
             ) : null}
           </View>
