@@ -157,7 +157,13 @@ test('carried by mouse or by key: one’s own moves, a feed’s gets an aim or s
     await page.mouse.move(from.x + 20, from.y + 8);
     await page.mouse.down();
     await page.mouse.move(from.x + 40, from.y + 12, { steps: 4 });
-    await page.mouse.move(box.x + 40, box.y + Math.min(box.height / 2, 120), { steps: 6 });
+    const [x, y] = [box.x + 40, box.y + Math.min(box.height / 2, 120)];
+    await page.mouse.move(x - 100, y, { steps: 6 });
+    // The last stroke and the release in one moment, as by a quick hand: nothing is drawn between them.
+    await page.evaluate(
+      ([clientX, clientY]) => ['mousemove', 'mouseup'].forEach((kind) => document.dispatchEvent(new MouseEvent(kind, { clientX: clientX!, clientY: clientY!, bubbles: true }))),
+      [x, y],
+    );
     await page.mouse.up();
   };
   await expect(hens).toBeVisible();

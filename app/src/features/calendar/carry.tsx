@@ -8,13 +8,14 @@ import {
   useDroppable,
   useSensor,
   useSensors,
+  type CollisionDetection,
   type DragEndEvent,
   type DragOverEvent,
   type DragStartEvent,
 } from '@dnd-kit/core';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { longDay } from '@zephyrfield/core/view/words';
-import { createContext, useContext, useRef, useState, type ReactNode } from 'react';
+import { createContext, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import type { Place } from '@/data/moves';
 import { WASH } from '@/ui/colours';
@@ -60,13 +61,15 @@ export function Carry({ may, byId, onMove, onStretch, children }: CarryProps) {
   const over = ({ over }: DragOverEvent) => {
     if (over && held.current === null) held.current = (over.data.current as Box).day;
   };
-  const end = ({ active, over }: DragEndEvent) => {
+  const { detect, put } = useLastPlace();
+  const end = ({ active }: DragEndEvent) => {
     setCarried(null);
     const rect = active.rect.current.translated;
-    if (!over || !rect) return;
+    const there = put();
+    if (!there || !rect) return;
     const { entry, isEnd } = active.data.current as Load;
-    const { day, hours } = over.data.current as Box;
-    const at = (y: number) => hours && Math.max(0, Math.min(1440 - SNAP, Math.round((hours.from + ((y - over.rect.top) / hours.height) * 60) / SNAP) * SNAP));
+    const { day, hours } = there.box;
+    const at = (y: number) => hours && Math.max(0, Math.min(1440 - SNAP, Math.round((hours.from + ((y + there.further - there.top) / hours.height) * 60) / SNAP) * SNAP));
     if (isEnd) onStretch(entry, { day, minute: at(rect.bottom) });
     else onMove(entry, { day: entry.lastDay > entry.day ? entry.day + day - (held.current ?? day) : day, minute: at(rect.top) });
   };
@@ -74,20 +77,15 @@ export function Carry({ may, byId, onMove, onStretch, children }: CarryProps) {
   const told = {
     onDragStart: ({ active }: DragStartEvent) => `${(active.data.current as Load).entry.occurrence.title} is taken up.`,
     onDragOver: ({ over }: { over: { data: { current?: unknown } } | null }) => (over ? `Over ${longDay((over.data.current as Box).day)}.` : undefined),
-    onDragEnd: ({ over }: { over: { data: { current?: unknown } } | null }) => (over ? `Put on ${longDay((over.data.current as Box).day)}.` : 'Put back.'),
+    onDragEnd: () => {
+      const there = put();
+      return there ? `Put on ${longDay(there.box.day)}.` : 'Put back.';
+    },
     onDragCancel: () => 'Put back.',
   };
   return (
     <May.Provider value={may}>
-      <DndContext
-        sensors={sensors}
-        collisionDetection={pointerWithin}
-        onDragStart={start}
-        onDragOver={over}
-        onDragEnd={end}
-        onDragCancel={() => setCarried(null)}
-        accessibility={{ announcements: told }}
-      >
+      <DndContext sensors={sensors} collisionDetection={detect} onDragStart={start} onDragOver={over} onDragEnd={end} onDragCancel={() => setCarried(null)} accessibility={{ announcements: told }}>
         {children}
         <DragOverlay dropAnimation={null}>
           {carried ? (
@@ -101,6 +99,39 @@ export function Carry({ may, byId, onMove, onStretch, children }: CarryProps) {
       </DndContext>
     </May.Provider>
   );
+}
+
+/**
+ * Where something is put down: over which day the pointer was let go. What was drawn last may be a stroke behind that, since
+ * the last move and the release come in one moment, and more so where drawing takes its time.
+ */
+function useLastPlace() {
+  const seen = useRef<Parameters<CollisionDetection>[0] | null>(null);
+  const released = useRef<{ x: number; y: number } | null>(null);
+  useEffect(() => {
+    const release = (e: MouseEvent | TouchEvent) => {
+      const { clientX: x, clientY: y } = 'changedTouches' in e ? e.changedTouches[0]! : e;
+      released.current = { x, y };
+    };
+    // Before the sensors hear of it.
+    window.addEventListener('mouseup', release, true);
+    window.addEventListener('touchend', release, true);
+    return () => {
+      window.removeEventListener('mouseup', release, true);
+      window.removeEventListener('touchend', release, true);
+    };
+  }, []);
+  const detect: CollisionDetection = (args) => pointerWithin((seen.current = args));
+  /** The box it is put in, where that begins on the page, and how much further down than drawn last; null beside all. */
+  const put = () => {
+    const [args, point] = [seen.current, released.current];
+    if (!args?.pointerCoordinates || !point) return null;
+    const [hit] = pointerWithin({ ...args, pointerCoordinates: point });
+    const container = hit && args.droppableContainers.find((c) => c.id === hit.id);
+    const rect = hit && args.droppableRects.get(hit.id);
+    return container && rect ? { box: container.data.current as Box, top: rect.top, further: point.y - args.pointerCoordinates.y } : null;
+  };
+  return { detect, put };
 }
 
 /** Something that can be carried. The slip in it stays what it is for pressing, keys and screen readers. */
