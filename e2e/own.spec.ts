@@ -172,6 +172,16 @@ test('carried by mouse or by key: one’s own moves, a feed’s gets an aim or s
   await expect(bar(page)).toContainText('moved to Saturday 10 October');
   await page.keyboard.press('u');
   await expect(page.getByRole('list', { name: 'Thursday 8 October', exact: true }).getByRole('button', { name: /^Feed the hens/ })).toBeVisible();
+  // What is carried over the ribbon does not turn its pages, and put down beside all days it stays where it was.
+  const taken = (await hens.boundingBox())!;
+  const week = (await page.getByRole('button', { name: /^week 10, / }).boundingBox())!;
+  await page.mouse.move(taken.x + 20, taken.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(taken.x + 40, taken.y + 12, { steps: 4 });
+  await page.mouse.move(week.x + 20, week.y + 20, { steps: 6 });
+  await page.mouse.up();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('5 – 11 October');
+  await expect(page.getByRole('list', { name: 'Thursday 8 October', exact: true }).getByRole('button', { name: /^Feed the hens/ })).toBeVisible();
   await carry(/^Workshop sheet 3/, 'By the end of Thursday 8 October');
   await expect(bar(page)).toContainText('still due Friday 9 October');
   await page.keyboard.press('u');

@@ -151,6 +151,13 @@ test('the agenda by course and by what it is, past and everything', { tag: '@pho
   await page.getByRole('radio', { name: 'past', exact: true }).click();
   await expect(page.getByRole('heading', { level: 2, name: 'Monday 5 October' }).first()).toBeVisible();
   await expect(page).toHaveURL(/span=past/);
+  // What no calendar reaches is not looked at; one step beyond the last day there is stays there.
+  await look(page, 'agenda', '9999-12-31');
+  await expect(title(page)).toHaveText('October 2026');
+  await look(page, 'agenda', '2199-12-31');
+  await page.getByRole('button', { name: 'Forward one week' }).click();
+  await expect(title(page)).toHaveText('December 2199');
+  await expect(page.getByRole('alert')).toHaveCount(0);
   // From a day elsewhere on, what is past due stands under its own.
   await look(page, 'agenda', '2026-09-28', '&span=upcoming');
   await expect(page.getByRole('heading', { level: 2 }).first()).toHaveText('Monday 28 September');

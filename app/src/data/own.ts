@@ -3,7 +3,7 @@ import { changeOne, splitAt, type OwnItem } from '@zephyrfield/core/item/own';
 import { whenShift } from '@zephyrfield/core/time/shift';
 import type { When } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
-import { call } from './client';
+import { Refusal, call } from './client';
 import { useDeeds } from './deeds';
 import { ownAt, type OwnAt } from './own-at';
 import { keys, queryClient, refreshLearner } from './queries';
@@ -68,6 +68,17 @@ export function removalsFor({ id, version, item, of, calendarId }: OwnAt, scope:
   return [{ id, calendarId, item: before, version }];
 }
 
+/**
+ * An own occurrence as it stands now.
+ * @throws Refusal where somebody has taken it away since it was shown: to move it must not bring it back, nor move another of its dates
+ */
+async function standing({ itemId, key }: OccurrenceView): Promise<OwnAt> {
+  const view = await call('item', { params: { id: itemId }, query: { key } });
+  const at = ownAt(view);
+  if (at && !view.gone && view.occurrence.key === key) return at;
+  throw new Refusal({ type: 'urn:zephyrfield:changed-meanwhile', title: 'Somebody else took this away a moment ago.', status: 409, remedy: 'What is shown now is how it stands.' });
+}
+
 /** Moves an own occurrence to another time; of what repeats, this date alone. Shown at once. */
 export const moveOwn = (learnerId: string, occurrence: OccurrenceView, when: When, words: string, length?: When | null): Promise<void> => writing(move(learnerId, occurrence, when, words, length));
 
@@ -76,9 +87,7 @@ async function move(learnerId: string, occurrence: OccurrenceView, when: When, w
   const isIt = (o: OccurrenceView) => o.itemId === occurrence.itemId && o.key === occurrence.key;
   queryClient.setQueriesData<OccurrenceView[]>({ queryKey: keys.occurrences(learnerId) }, (list) => list?.map((o) => (isIt(o) ? shift(o) : o)));
   try {
-    const view = await call('item', { params: { id: occurrence.itemId }, query: { key: occurrence.key } });
-    const at = ownAt(view);
-    if (!at) return;
+    const at = await standing(occurrence);
     const from = occurrence.due ?? occurrence.start;
     const end = length !== undefined ? length : occurrence.end && whenShift(occurrence.end, from, when);
     const face = { ...at.item, title: occurrence.title, place: occurrence.place, when, end: at.item.end || length ? end : null };
@@ -96,7 +105,7 @@ async function move(learnerId: string, occurrence: OccurrenceView, when: When, w
 export async function changeCalendarOf(learnerId: string, occurrences: readonly OccurrenceView[], calendarId: string, words: string): Promise<number> {
   const ids = [...new Set(occurrences.filter((o) => o.own).map((o) => o.itemId))];
   const views = await Promise.all(ids.map((id) => call('item', { params: { id }, query: { key: '' } })));
-  const writes = views.flatMap(({ own, occurrence }) => (own && occurrence.calendarId !== calendarId ? [{ id: occurrence.itemId, calendarId, item: own.item, version: own.version }] : []));
+  const writes = views.flatMap(({ own, gone, occurrence }) => (own && !gone && occurrence.calendarId !== calendarId ? [{ id: occurrence.itemId, calendarId, item: own.item, version: own.version }] : []));
   if (writes.length) await writeOwn(learnerId, writes, words);
   return occurrences.filter((o) => !o.own).length;
 }

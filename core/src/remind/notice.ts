@@ -1,8 +1,8 @@
 import type { HandInWay, Sort } from '../item/sort.ts';
 import { isWork } from '../item/sort.ts';
-import { dayIn, type When } from '../time/when.ts';
+import type { When } from '../time/when.ts';
 import { HANDED_IN_WORDS, HAND_IN_WORDS } from '../view/slips.ts';
-import { changeWords, shortDay, shortWhen, spanWords, type Viewer } from '../view/words.ts';
+import { capital, changeWords, shortWhen, spanDayWords, type Viewer } from '../view/words.ts';
 import type { ChangeView } from '../api/schemas.ts';
 import type { MomentOf } from './moments.ts';
 
@@ -22,15 +22,12 @@ export function reminderWords(o: About, of: MomentOf, viewer: Viewer): string {
   const how = isWork(o.sort) && o.handIn !== 'unknown' ? ` · ${HAND_IN_WORDS[o.handIn]}` : '';
   if (of === 'aim' && o.aim && o.due) return `Your aim is ${shortWhen(o.aim, viewer)}; due ${shortWhen(o.due, viewer)}${how}`;
   if (isWork(o.sort) && o.due) return `Due ${shortWhen(o.due, viewer)}${how}`;
-  const span = spanWords(o.start, o.end, viewer);
-  const day = shortDay(dayIn(o.start, viewer));
-  return [`${day}${span === 'all day' || o.start.kind === 'date' ? '' : `, ${span}`}`, o.place].filter(Boolean).join(' · ');
+  return [spanDayWords(o.start, o.end, viewer), o.place].filter(Boolean).join(' · ');
 }
 
 /** What a change says under the item's title: `Moved: Thu 8 Oct 16:00 → Mon 12 Oct 16:00`. */
 export function changeNotice(change: Pick<ChangeView, 'kind' | 'from' | 'to' | 'formerTitle'>, viewer: Viewer): string {
-  const words = changeWords(change, viewer);
-  return words.charAt(0).toUpperCase() + words.slice(1);
+  return capital(changeWords(change, viewer));
 }
 
 export const handedInWords = (way: HandInWay, by: string): string => `Handed in ${HANDED_IN_WORDS[way]}${by ? `, told by ${by}` : ''}`;

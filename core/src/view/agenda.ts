@@ -149,10 +149,11 @@ export function agenda(occurrences: readonly OccurrenceView[], { now, viewer, hi
 export function agendaFrom({ pastDue, earlier, days }: Agenda, from: number, viewer: Zone): AgendaDay[] {
   const byDay = new Map([...earlier, ...days].filter((d) => d.entries.length).map((d) => [d.day, d.entries]));
   for (const entry of pastDue) byDay.set(entry.day, [...(byDay.get(entry.day) ?? []), entry]);
+  const compare = entryOrder(viewer);
   return [...byDay]
     .filter(([day]) => day >= from)
     .sort((a, b) => a[0] - b[0])
-    .map(([day, entries]) => ({ day, entries: [...entries].sort(entryOrder(viewer)) }));
+    .map(([day, entries]) => ({ day, entries: [...entries].sort(compare) }));
 }
 
 export interface AgendaGroup {

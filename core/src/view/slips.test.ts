@@ -3,7 +3,7 @@ import type { OccurrenceView } from '../api/schemas';
 import { parseDate } from '../time/civil';
 import { ianaZone } from '../time/zone';
 import { agendaEntry, aimEntry } from './agenda';
-import { opensWords, slipDayTime, slipDetail, slipGist, slipNote, slipTime, spokenSlip } from './slips';
+import { opensWords, slipDetail, slipGist, slipNote, slipTime, spokenSlip } from './slips';
 
 const DUBLIN = ianaZone('Europe/Dublin')!;
 const NOW = Date.parse('2026-10-06T15:10:00Z');
@@ -66,10 +66,6 @@ test('without a heading that says the day, each slip says it once', () => {
   expect(note({ due: day('2026-10-20') })).toBe('Tuesday');
   expect(note({ due: day('2026-10-01') })).toBe('5 days ago');
   expect(note({ undated: true })).toBeUndefined();
-  const meeting = { sort: 'meeting', due: null } as const;
-  expect(slipDayTime(entry({ ...meeting, start: at('2026-10-08T08:10:00Z'), end: at('2026-10-08T09:50:00Z') }), DUBLIN)).toBe('Thu 8 Oct 09:10 – 10:50');
-  expect(slipDayTime(entry({ ...meeting, start: day('2026-10-08') }), DUBLIN)).toBe('Thu 8 Oct');
-  expect(slipDayTime(entry({ ...meeting, start: day('2026-10-26'), end: day('2026-10-31') }), DUBLIN)).toBe('Mon 26 Oct to Fri 30 Oct');
 });
 
 test('spoken whole: what, whose, when, how, and how it stands', () => {

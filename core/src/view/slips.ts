@@ -3,7 +3,7 @@ import type { HandInWay, Sort } from '../item/sort.ts';
 import type { Urgency } from '../item/urgency.ts';
 import { dayIn, whenKey } from '../time/when.ts';
 import type { AgendaEntry } from './agenda.ts';
-import { clockTime, daysAway, longDay, shortDay, spanWords, today as dayOf, weekdayName, type Viewer } from './words.ts';
+import { capital, clockTime, daysAway, longDay, shortDay, spanWords, today as dayOf, weekdayName, type Viewer } from './words.ts';
 
 export const SORT_WORDS: Record<Sort, string> = {
   assignment: 'assignment', test: 'test', discussion: 'discussion', reading: 'reading', project: 'project', practice: 'practice',
@@ -51,7 +51,7 @@ export function slipWhen(entry: AgendaEntry, viewer: Viewer): string {
 
 /** The first line about a slip: when it stands, and how far off that is unless it lasts just now: `Due Tuesday 6 October, 23:59 · today`. */
 export function slipGist(entry: AgendaEntry, viewer: Viewer, now: number): string {
-  const when = entry.isAim ? `Your aim ${longDay(entry.day)}` : slipWhen(entry, viewer).replace(/^d/, 'D');
+  const when = entry.isAim ? `Your aim ${longDay(entry.day)}` : capital(slipWhen(entry, viewer));
   const today = dayOf(now, viewer);
   return entry.day < today && entry.lastDay >= today ? when : `${when} · ${daysAway(entry.day, today)}`;
 }
@@ -84,12 +84,6 @@ export function slipNote({ occurrence, urgency, day }: AgendaEntry, today: numbe
   if (day === today || day === today + 1) return daysAway(day, today);
   // A date stands above it already.
   return isDate ? weekdayName(day) : shortDay(day);
-}
-
-/** When it stands, for where no heading says the day and no stub has room for it: `Thu 8 Oct 09:10 – 10:50`, `Mon 26 Oct to Fri 30 Oct`. */
-export function slipDayTime(entry: AgendaEntry, viewer: Viewer): string {
-  const time = slipTime(entry, viewer);
-  return entry.lastDay > entry.day ? time : time === 'all day' ? shortDay(entry.day) : `${shortDay(entry.day)} ${time}`;
 }
 
 /** All of it in one sentence, for those who listen. */

@@ -74,18 +74,33 @@ export function whenWords(when: When, viewer: Viewer, thisYear?: number): string
   return when.kind === 'date' ? day : `${day}, ${clockTime(when, viewer)}`;
 }
 
-/** A span: `09:10 – 10:50`, `Mon 26 Oct to Fri 30 Oct`, `Sat 10 Oct 10:00 to Sun 11 Oct 15:00`. All-day ends are exclusive. */
-export function spanWords(start: When, end: When | null, viewer: Viewer): string {
+/** A span: `09:10 – 10:50`, `all day`, `Mon 26 Oct to Fri 30 Oct`, `Sat 10 Oct 10:00 to Sun 11 Oct 15:00`. All-day ends are exclusive. */
+export const spanWords = (start: When, end: When | null, viewer: Viewer): string => overDays(start, end, viewer) ?? (hoursFrom(start, end, viewer) || 'all day');
+
+/** The same with its day, for where that is not said already: `Thu 8 Oct, 09:10 – 10:50`, `Thu 8 Oct`. */
+export const spanDayWords = (start: When, end: When | null, viewer: Viewer): string =>
+  overDays(start, end, viewer) ?? [shortDay(dayIn(start, viewer)), hoursFrom(start, end, viewer)].filter(Boolean).join(', ');
+
+/** What lasts over several days, said by them; null for all else. */
+function overDays(start: When, end: When | null, viewer: Viewer): string | null {
+  const first = dayIn(start, viewer);
   if (start.kind === 'date') {
-    const first = parseDate(start.date);
-    const last = end?.kind === 'date' ? Math.max(first, parseDate(end.date) - 1) : first;
-    return last > first ? `${shortDay(first)} to ${shortDay(last)}` : 'all day';
+    const last = end?.kind === 'date' ? parseDate(end.date) - 1 : first;
+    return last > first ? `${shortDay(first)} to ${shortDay(last)}` : null;
   }
-  if (!end || instantIn(end, viewer) <= instantIn(start, viewer)) return clockTime(start, viewer);
-  const [a, b] = [dayIn(start, viewer), dayIn(end, viewer)];
-  if (a === b) return `${clockTime(start, viewer)} – ${clockTime(end, viewer)}`;
-  return `${shortDay(a)} ${clockTime(start, viewer)} to ${shortDay(b)} ${clockTime(end, viewer)}`;
+  if (!isEnd(start, end, viewer)) return null;
+  const last = dayIn(end, viewer);
+  return last > first ? `${shortDay(first)} ${clockTime(start, viewer)} to ${shortDay(last)} ${clockTime(end, viewer)}` : null;
 }
+
+/** `09:10 – 10:50`, or when it begins where it has no end; empty for whole days */
+const hoursFrom = (start: When, end: When | null, viewer: Viewer): string =>
+  start.kind === 'date' ? '' : [clockTime(start, viewer), ...(isEnd(start, end, viewer) ? [clockTime(end, viewer)] : [])].join(' – ');
+
+const isEnd = (start: When, end: When | null, viewer: Viewer): end is When => end !== null && instantIn(end, viewer) > instantIn(start, viewer);
+
+/** Words as the beginning of a line. */
+export const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 
 export const plural = (n: number, one: string, many = one + 's') => `${n} ${n === 1 ? one : many}`;
 

@@ -10,7 +10,7 @@ import { Pressable, View } from 'react-native';
 import { IconButton } from '@/ui/button';
 import { Choices } from '@/ui/choices';
 import { Text } from '@/ui/text';
-import { VIEWS, type Looking, type View as ViewName } from './use-look';
+import { FIRST_DAY, LAST_DAY, VIEWS, isLookedAt, type Looking, type View as ViewName } from './use-look';
 
 interface Props {
   looking: Looking;
@@ -142,9 +142,12 @@ function DateField({ day, onDay }: { day: number; onDay(day: number): void }) {
     type: 'date',
     'aria-label': 'Go to a date',
     value: formatDate(day),
+    min: formatDate(FIRST_DAY),
+    max: formatDate(LAST_DAY),
     onChange: (e: { currentTarget: HTMLInputElement }) => {
       const to = parseDate(e.currentTarget.value);
-      if (!Number.isNaN(to)) onDay(to);
+      // A year that is being typed is 2, then 20, then 202.
+      if (isLookedAt(to)) onDay(to);
     },
     className: 'date-jump',
   });

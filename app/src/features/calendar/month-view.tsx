@@ -7,6 +7,7 @@ import { longDay, monthName, plural, today as dayOf, weekdayName } from '@zephyr
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { Barb } from '@/ui/barb';
+import { Either } from '@/ui/either';
 import { Mark, Ribbon, SlipLine } from '@/ui/slip-line';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
@@ -33,18 +34,11 @@ const LINE = 26;
 const GAP = 2;
 const HEAD = 26;
 
-/** How wide the weeks' names stand, and what is left free at the right. */
-const WEEK = 92;
-const EDGE = 8;
-
-/** What "3 more" needs beside a day's number, and what its companions take from it there. */
-const MORE = { plain: 68, gale: 44, monthName: 18 };
-
 /** A month as rows of weeks, each with its name and load at the left. What does not fit in a day is counted. */
 export function MonthView({ shown, first, weeks, month, day, shelfFrom, termWeeks, weeksBy, load, onDay, ...drawing }: Props) {
   const { now, viewer } = drawing;
   const wide = useIsWide();
-  const [{ width, height }, setSize] = useState({ width: 0, height: 0 });
+  const [height, setHeight] = useState(0);
   const rows = useDayRows(shown, first, weeks, 7, { now, viewer, shelfFrom });
   const today = dayOf(now, viewer);
   const rowHeight = Math.max(wide ? 78 : 52, height / weeks);
@@ -64,13 +58,13 @@ export function MonthView({ shown, first, weeks, month, day, shelfFrom, termWeek
           </View>
         ))}
       </View>
-      <View className="min-h-0 flex-1 overflow-y-auto pr-2" onLayout={(e) => setSize(e.nativeEvent.layout)}>
+      <View className="min-h-0 flex-1 overflow-y-auto pr-2" onLayout={(e) => setHeight(e.nativeEvent.layout.height)}>
         {height
           ? rows.map((row) => (
               <View key={row.first} role="row" className="flex-row border-b border-line" style={{ minHeight: rowHeight }}>
                 <WeekHead name={weekName(row.first, termWeeks, weeksBy)} minutes={loadOf(load, row.first, 7)} wide={wide} />
                 {wide ? (
-                  <WideWeek row={row} height={rowHeight} width={(width - WEEK - EDGE) / 7} today={today} month={month} day={day} load={load} onDay={onDay} {...drawing} />
+                  <WideWeek row={row} height={rowHeight} today={today} month={month} day={day} load={load} onDay={onDay} {...drawing} />
                 ) : (
                   <NarrowWeek row={row} today={today} month={month} day={day} onDay={onDay} {...drawing} />
                 )}
@@ -102,25 +96,19 @@ interface WeekProps extends Drawing {
   onDay(day: number): void;
 }
 
-interface WideProps extends WeekProps {
-  /** Height of the week's row and width of one of its days, in pixels */
-  height: number;
-  width: number;
-  load: ReadonlyMap<number, number>;
-}
-
 /** The lines of a day hold slips alone: how many more there are stands beside its number. */
-function WideWeek({ row, height, width, today, month, day: looked, load, onDay, ...drawing }: WideProps) {
+function WideWeek({ row, height, today, month, day: looked, load, onDay, ...drawing }: WeekProps & { height: number; load: ReadonlyMap<number, number> }) {
   const room = Math.max(1, Math.floor((height - 1 - HEAD + GAP) / LINE) - row.lanes);
   return (
     <View className="relative min-w-0 flex-1 flex-row">
       {row.days.map(({ day, entries }) => {
         const rest = Math.max(0, entries.length - room);
         const heavy = dayWord(load.get(day) ?? 0) === 'gale';
-        const needed = MORE.plain + (heavy ? MORE.gale : 0) + (civilDate(day).day === 1 ? MORE.monthName : 0);
+        // Beside the number its month or a gale may stand.
+        const upTo = civilDate(day).day === 1 ? (heavy ? 124 : 80) : heavy ? 106 : 62;
         return (
           <DayBox key={day} day={day} role="cell" className={`min-w-0 flex-1 border-l border-line px-0.5 ${day === today ? 'bg-lagoon-wash' : ''}`}>
-            <View className="flex-row justify-between">
+            <View className="flex-row justify-between measured">
               <DayNumber day={day} today={today} month={month} looked={looked} heavy={heavy} count={entries.length} onDay={onDay} />
               {rest ? (
                 <Pressable
@@ -129,9 +117,7 @@ function WideWeek({ row, height, width, today, month, day: looked, load, onDay, 
                   className="h-[26px] min-w-[24px] items-center justify-center rounded px-1 hover:bg-lagoon-wash"
                   aria-label={`${rest} more on ${longDay(day)}`}
                 >
-                  <Text kind="fine" className="font-bold text-lagoon" numberOfLines={1}>
-                    {width < needed ? `+${rest}` : `${rest} more`}
-                  </Text>
+                  <Either kind="fine" long={`${rest} more`} short={`+${rest}`} upTo={upTo} className="font-bold text-lagoon" />
                 </Pressable>
               ) : null}
             </View>

@@ -1,6 +1,6 @@
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { HANDED_IN_WORDS, slipDayTime, slipDetail, slipNote, slipTime } from '@zephyrfield/core/view/slips';
-import { shortDay, today as dayOf } from '@zephyrfield/core/view/words';
+import { HANDED_IN_WORDS, slipDetail, slipNote, slipTime } from '@zephyrfield/core/view/slips';
+import { shortDay, spanDayWords, today as dayOf } from '@zephyrfield/core/view/words';
 import { dayIn } from '@zephyrfield/core/time/when';
 import { View } from 'react-native';
 import { Slip } from '@/ui/slip';
@@ -16,8 +16,8 @@ interface Props extends Drawing {
 /** A slip at its full size, as the agenda and a chosen day show it. */
 export function SlipRow({ entry, isUnderDay = true, onFinish, ...drawing }: Props) {
   const { byId, now, viewer } = drawing;
-  const timeOf = isUnderDay || entry.urgency !== null ? slipTime : slipDayTime;
-  const calendar = byId.get(entry.occurrence.calendarId);
+  const { start, end, calendarId } = entry.occurrence;
+  const calendar = byId.get(calendarId);
   return (
     <View className="px-4 py-1">
       <Slip
@@ -25,7 +25,7 @@ export function SlipRow({ entry, isUnderDay = true, onFinish, ...drawing }: Prop
         flag={calendar?.flag ?? { shape: 'square', pattern: 'plain' }}
         calendar={calendar?.name ?? ''}
         detail={slipDetail(entry, viewer)}
-        time={entry.isAim ? (isUnderDay ? 'aim' : shortDay(entry.day).slice(4)) : timeOf(entry, viewer)}
+        time={entry.isAim ? 'aim' : isUnderDay || entry.urgency !== null ? slipTime(entry, viewer) : spanDayWords(start, end, viewer)}
         handedIn={entry.occurrence.handedIn ? HANDED_IN_WORDS[entry.occurrence.handedIn] : undefined}
         note={entry.isAim && entry.occurrence.due ? `due ${shortDay(dayIn(entry.occurrence.due, viewer))}` : slipNote(entry, dayOf(now, viewer), isUnderDay)}
         onFinish={onFinish && (() => onFinish(entry))}

@@ -4,7 +4,7 @@ import { useEffect, useRef } from 'react';
 import { Pressable, View } from 'react-native';
 import { Barb } from '@/ui/barb';
 import { FILL } from '@/ui/colours';
-import { Text } from '@/ui/text';
+import { Either } from '@/ui/either';
 import { useIsWide } from '@/ui/use-is-wide';
 
 interface Props {
@@ -29,7 +29,8 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
   const height = wide ? 62 : 40;
   const most = Math.max(240, ...weeks.map((w) => w.minutes));
   const box = useRef<View>(null);
-  const dragged = useRef<number | null>(null);
+  // The week a drag has come to; undefined while none is made that began here: something carried may pass over.
+  const dragged = useRef<number | null | undefined>(undefined);
   const at = weeks.findIndex((w) => w.start <= first && w.start + 6 >= first);
   // A long term does not fit on a phone: what is looked at is brought into sight.
   useEffect(() => {
@@ -53,14 +54,18 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
       className={`flex-row items-end overflow-x-auto pt-1 ${wide ? 'px-2' : ''}`}
       {...({
         onPointerMove: (e: { nativeEvent: PointerEvent }) => {
-          if (e.nativeEvent.buttons === 1 && e.nativeEvent.pointerType === 'mouse') drag(e.nativeEvent.clientX);
+          if (e.nativeEvent.buttons === 1 && dragged.current !== undefined) drag(e.nativeEvent.clientX);
         },
-        onPointerDown: () => (dragged.current = null),
+        onPointerDown: (e: { nativeEvent: PointerEvent }) => {
+          if (e.nativeEvent.pointerType !== 'mouse') return;
+          dragged.current = null;
+          for (const over of ['pointerup', 'pointercancel']) window.addEventListener(over, () => (dragged.current = undefined), { once: true });
+        },
       } as object)}
     >
       {weeks.map((week, i) => {
         const inSight = week.start <= last && week.start + 6 >= first;
-        const names = wide ? shortened(week.name.replace(/ week$/, '')) : ([[String(i + 1), '']] as const);
+        const name = wide ? week.name.replace(/ week$/, '') : String(i + 1);
         const heavy = week.word === 'strong' || week.word === 'gale';
         return (
           <View key={week.start} role="listitem" className="min-w-[24px] flex-1 measured">
@@ -82,11 +87,8 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
                 {week.isNow ? <View className="absolute bottom-0 top-0 border-l-2 border-dotted border-lagoon" style={{ left: `${((today - week.start + 0.5) / 7) * 100}%` }} aria-hidden /> : null}
               </View>
               <View className={`items-center border-t-2 ${week.clashes.length ? 'border-poppy' : 'border-transparent'} pt-0.5`}>
-                {names.map(([name, when]) => (
-                  <Text key={when} kind="fine" numberOfLines={1} className={`${when} ${inSight ? 'font-bold text-lagoon' : 'text-ink2'}`}>
-                    {name}
-                  </Text>
-                ))}
+                {/* A numbered week keeps its number. */}
+                <Either kind="fine" long={name} short={name.replace(/^week (?=\d)/, 'w ')} upTo={54} className={inSight ? 'font-bold text-lagoon' : 'text-ink2'} />
               </View>
             </Pressable>
           </View>
@@ -94,17 +96,6 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
       })}
     </View>
   );
-}
-
-/** A name as it stands and, of a numbered week, as it stands where its column is too narrow for that: each with when it is to be seen. */
-function shortened(name: string): readonly (readonly [name: string, when: string])[] {
-  const short = name.replace(/^week (?=\d)/, 'w ');
-  return short === name
-    ? [[name, '']]
-    : [
-        [name, 'within-[54px]:hidden'],
-        [short, 'hidden within-[54px]:flex'],
-      ];
 }
 
 /** What each course asks for, one over the other; what is too thin to be seen stands together. */

@@ -38,6 +38,8 @@ export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, loa
   const { now, viewer } = drawing;
   const wide = useIsWide();
   const [height, setHeight] = useState(0);
+  // Head and view: a head that leaves no room for the hours scrolls away with them.
+  const [tall, setTall] = useState({ head: 0, view: 0 });
   const row = useDayRows(shown, first, 1, columns, { now, viewer, shelfFrom })[0]!;
   const hours = hoursOf(row.days, dayFrom, dayTo);
   const today = dayOf(now, viewer);
@@ -55,8 +57,13 @@ export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, loa
           ))}
         </View>
       ) : null}
-      <ScrollView className="min-h-0 flex-1" contentContainerClassName="grow pr-2" stickyHeaderIndices={[0]}>
-        <View className="border-b-2 border-ink bg-paper pb-1">
+      <ScrollView
+        className="min-h-0 flex-1"
+        contentContainerClassName="grow pr-2"
+        stickyHeaderIndices={tall.head <= tall.view / 2 ? [0] : []}
+        onLayout={({ nativeEvent: { layout } }) => setTall((t) => ({ ...t, view: layout.height }))}
+      >
+        <View className="border-b-2 border-ink bg-paper pb-1" onLayout={({ nativeEvent: { layout } }) => setTall((t) => ({ ...t, head: layout.height }))}>
           {row.lanes ? (
             <View className="ml-[52px]" style={{ height: row.lanes * LINE }}>
               {row.days.map(({ day }, i) => (

@@ -26,6 +26,11 @@ export interface Looking {
 type Params = Partial<Record<'view' | 'day' | 'group' | 'span' | 'what' | 'state' | 'way' | 'text' | 'item' | 'at', string>>;
 const CLEARED = { what: undefined, state: undefined, way: undefined, text: undefined };
 
+/** Days that can be looked at: what an address or a device says may be anything, and days beyond are written otherwise. */
+export const [FIRST_DAY, LAST_DAY] = [parseDate('1900-01-01'), parseDate('2199-12-31')];
+export const isLookedAt = (day: number | null): day is number => day !== null && day >= FIRST_DAY && day <= LAST_DAY;
+const within = (day: number) => Math.min(LAST_DAY, Math.max(FIRST_DAY, day));
+
 /**
  * How the calendar is looked at: as its address says, else as it was last looked at. All of it stands in the address, so
  * that a link or the way back restores exactly what was seen.
@@ -35,8 +40,7 @@ export function useLook(today: number): Looking {
   const kept = useScreen((s) => s.look);
   const remember = useScreen((s) => s.remember);
   const view = VIEWS.find((v) => v === params.view) ?? kept.view;
-  const asked = parseDate(params.day ?? '');
-  const day = !Number.isNaN(asked) ? asked : kept.seenOn === today && kept.day !== null ? kept.day : today;
+  const day = [parseDate(params.day ?? ''), kept.seenOn === today ? kept.day : null].find(isLookedAt) ?? today;
   const group = (['day', 'course', 'sort'] as const).find((g) => g === params.group) ?? kept.group;
   const span = (['upcoming', 'past', 'all'] as const).find((s) => s === params.span) ?? kept.span;
   const { what, state, way, text } = params;
@@ -55,7 +59,7 @@ export function useLook(today: number): Looking {
     span,
     filters,
     item: params.item ? { id: params.item, key: params.at ?? '' } : null,
-    go: (to) => router.push({ pathname: '/calendar', params: address({ ...(to.view ? { view: to.view } : {}), ...(to.day === undefined ? {} : { day: formatDate(to.day) }) }) }),
+    go: (to) => router.push({ pathname: '/calendar', params: address({ ...(to.view ? { view: to.view } : {}), ...(to.day === undefined ? {} : { day: formatDate(within(to.day)) }) }) }),
     change: ({ filters: next, ...to }) => {
       // What is remembered must not bring a filter back that was just cleared.
       if (next) remember({ filters: filtersToQuery(next) });
