@@ -1,4 +1,4 @@
-// Builds what runs: the server, the demo and the reading worker (esbuild), and the web app (Expo's web export).
+// Builds what runs: the server, the demo, the worker and the commands that need a database (esbuild), and the web app (Expo's web export).
 // Each is built again only where its sources have changed since.
 import { build } from 'esbuild';
 import { createHash } from 'node:crypto';
@@ -42,7 +42,7 @@ export async function buildBench() {
 
 export async function buildServer() {
   // All beside each other in the server's folder: that is where the external packages are found.
-  const entryPoints = { main: 'server/src/main.ts', demo: 'demo/src/serve.ts', 'reader-worker': 'server/src/gather/reader-worker.ts' };
+  const entryPoints = { main: 'server/src/main.ts', demo: 'demo/src/serve.ts', worker: 'server/src/work/worker.ts', 'rotate-key': 'server/src/commands/rotate-key.ts' };
   await build({ ...forNode, entryPoints, outdir: 'server/dist' });
 }
 

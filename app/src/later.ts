@@ -12,5 +12,6 @@ export { TellingPlace } from '@/features/notices/telling-place';
 export { OwnSheet } from '@/features/own/own-sheet';
 export { ReminderRules } from '@/ui/reminder-rules';
 export { FirstLearner } from '@/features/people/first-learner';
+export { ConfirmAddress } from '@/features/people/confirm-address';
 export { SignIn } from '@/features/people/sign-in';
 export { SettingsPlace } from '@/features/settings/settings-place';

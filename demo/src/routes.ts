@@ -13,7 +13,7 @@ const MINUTE = 60_000;
 export function mountDemo(mount: Mount, { auth, people, engine }: AppParts, clock: DemoClock, postbox: string): void {
   mount.open(routes.demoPeople, () => PEOPLE.map(({ id, name, role }) => ({ id, name, role })));
   mount.open(routes.demoBecome, async ({ params, res }) => {
-    const person = PEOPLE.find((p) => p.id === params.id);
+    const person = PEOPLE.find((p) => p.id === params.person);
     const known = person && people.byEmail(emailOf(person));
     if (!known) throw notFound('person in the demo');
     const { headers } = await auth.api.signInEmail({ body: { email: emailOf(person), password: DEMO_PASSWORD }, returnHeaders: true });

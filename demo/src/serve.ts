@@ -46,7 +46,7 @@ async function main(): Promise<void> {
     config,
     clock,
     migrations: here('../../server/migrations'),
-    readerScript: here('./reader-worker.js'),
+    workerScript: here('./worker.js'),
     demo: (mount, parts) => mountDemo(mount, parts, clock, `http://localhost:${postPort}`),
     prepare: async (parts, db) => {
       if (parts.people.count() === 0) await seed({ parts, db, campus: state, origin: campus, clock });

@@ -8,12 +8,15 @@ export class Secrets {
   private readonly digestKey: Buffer;
   /** Secret for signing session cookies */
   readonly sessionSecret: string;
+  /** What a database calls the key it is sealed with; nothing of the key can be told from it */
+  readonly name: string;
 
   constructor(key: Buffer) {
     const derive = (use: string) => Buffer.from(hkdfSync('sha256', key, '', use, 32));
     this.sealKey = derive('seal');
     this.digestKey = derive('digest');
     this.sessionSecret = derive('session').toString('hex');
+    this.name = derive('name').toString('hex').slice(0, 32);
   }
 
   /** Reads the key file, making it at the first start. Only its owner may read it. */

@@ -1,19 +1,25 @@
 import type { Server } from 'node:http';
 import { join, resolve } from 'node:path';
+import type { Express } from 'express';
 import { createApp, type AppDeps, type AppParts } from './app.ts';
 import { FileFolder } from './briefs/folder.ts';
-import type { Clock } from './clock.ts';
+import { systemClock, type Clock } from './clock.ts';
 import type { Config } from './config.ts';
 import { openDatabase, type Db } from './db/open.ts';
-import { workerReader } from './gather/reader.ts';
-import { Secrets } from './secrets.ts';
+import { placeOf } from './http/problem.ts';
+import { keyFor } from './key.ts';
+import { SESSION_DAYS } from './people/auth.ts';
+import { securityLog } from './security-log.ts';
 import { smtpTransport } from './telling/transport.ts';
+import { workPool } from './work/pool.ts';
 
 export interface StartOptions {
   config: Config;
   clock: Clock;
+  /** The time sessions are counted in; the machine's without it */
+  wallClock?: Clock;
   migrations: string;
-  readerScript: string;
+  workerScript: string;
   demo?: AppDeps['demo'];
   /** Done before anybody can ask for anything */
   prepare?: (parts: AppParts, db: Db) => Promise<void>;
@@ -22,61 +28,71 @@ export interface StartOptions {
 
 export interface Running {
   address: string;
+  app: Express;
   parts: AppParts;
   close(): Promise<void>;
 }
 
-const READING_SECONDS = 20;
-const READING_MEGABYTES = 512;
+/** Three threads on two processors: two that are kept busy leave one that begins at once. */
+const THREADS = 3;
+const THREAD_MEGABYTES = 512;
+const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
 
 /** Opens the database, reads the key, and listens. */
-export async function startServer({ config, clock, migrations, readerScript, demo, prepare, log = console.error }: StartOptions): Promise<Running> {
+export async function startServer(options: StartOptions): Promise<Running> {
+  const { config, clock, wallClock = systemClock, migrations, workerScript, demo, prepare, log = console.error } = options;
   const data = resolve(config.DATA);
   const db = openDatabase(join(data, 'zephyrfield.sqlite'), migrations);
-  const secrets = Secrets.fromFile(join(data, 'key'));
-  const reader = workerReader({ script: readerScript, timeoutMs: READING_SECONDS * 1000, memoryMb: READING_MEGABYTES });
+  const secrets = keyFor(db, join(data, 'key'));
+  const pool = workPool({ script: workerScript, threads: THREADS, memoryMb: THREAD_MEGABYTES, now: wallClock.now });
+  const security = securityLog(join(data, 'security.log'), wallClock.now);
   // Until it listens, where it is going to.
   let address = `http://localhost:${config.PORT}`;
-  const mail = config.SMTP_URL ? smtpTransport(config.SMTP_URL, config.MAIL_FROM) : null;
-  const { app, parts } = createApp({
-    config,
-    db,
-    clock,
-    secrets,
-    reader,
-    folder: new FileFolder(join(data, 'files')),
-    mail: mail?.send ?? null,
-    address: () => address,
-    log,
-    ...(demo ? { demo } : {}),
-  });
+  const mail = config.SMTP_URL ? smtpTransport(config.SMTP_URL, config.MAIL_FROM, config.SMTP_TLS) : null;
+  const folder = new FileFolder(join(data, 'files'));
+  const deps = { config, db, clock, wallClock, secrets, pool, security, folder, mail: mail?.send ?? null, address: () => address, log };
+  const { app, parts } = createApp({ ...deps, ...(demo ? { demo } : {}) });
   await prepare?.(parts, db);
-  // What repeats without end comes into the stored horizon day by day.
-  const tidy = () => {
-    parts.own.extend();
-    parts.briefs.tidy();
+
+  const hourly = () => {
+    parts.files.tidy();
+    parts.people.endSessionsBefore(new Date(wallClock.now()), new Date(wallClock.now() - SESSION_DAYS.most * DAY));
   };
-  tidy();
-  const daily = setInterval(tidy, 86_400_000).unref();
+  const daily = () => {
+    parts.briefs.tidy();
+    // What repeats without end comes into the stored horizon day by day.
+    return parts.own.extend();
+  };
   const server = await new Promise<Server>((done, fail) => {
     const listening = app.listen(config.PORT, config.HOST, (error?: Error) => (error ? fail(error) : done(listening)));
   });
+  // Who sends its request too slowly holds a connection for half a minute at most.
+  server.headersTimeout = 20_000;
+  server.requestTimeout = 120_000;
   const at = server.address();
   const port = typeof at === 'object' && at ? at.port : config.PORT;
   address = `http://${config.HOST === '127.0.0.1' ? 'localhost' : config.HOST}:${port}`;
+  hourly();
+  // Nobody waits for it: what stands is right, and only what comes in two years is added.
+  let tidying = daily();
+  const timers = [setInterval(hourly, HOUR).unref(), setInterval(() => (tidying = daily()), DAY).unref()];
   parts.schedule.start();
   parts.engine.start();
   return {
     address,
+    app,
     parts,
     async close() {
-      clearInterval(daily);
+      timers.forEach(clearInterval);
       await parts.schedule.stop();
       await parts.engine.stop();
       mail?.close();
       server.closeAllConnections();
       await new Promise((done) => server.close(done));
-      await reader.close();
+      await pool.close();
+      await tidying.catch((error: unknown) => log(`tidying was cut off: ${placeOf(error)}`));
+      security.close();
       db.$client.close();
     },
   };

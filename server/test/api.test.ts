@@ -415,7 +415,7 @@ describe('who may what', () => {
     expect((await request(installation.address).get('/api/session')).body).toMatchObject({ person: null, learners: [], empty: false, demo: false });
   });
   test('only the first account is made by itself', async () => {
-    await request(installation.address).post('/api/auth/sign-up/email').send({ name: 'X', email: 'x@skerrow.example', password: 'a good long password' }).expect(403);
+    await installation.caller().post('/api/auth/sign-up/email').send({ name: 'X', email: 'x@skerrow.example', password: 'a good long password' }).expect(403);
   });
   test('nobody sees another’s schedule, or that there is one', async () => {
     const open = await Installation.start(feed.host, { ZEPHYRFIELD_OPEN_SIGN_UP: '1' });
@@ -494,7 +494,7 @@ describe('settings and the term', () => {
       .expect(422);
     expect(body).toMatchObject({ fields: [{ path: 'dayTo', message: 'The last hour comes after the first.' }] });
     await agent.put('/api/settings').send(settings).expect(200);
-    await request(installation.address).put('/api/settings').send(settings).expect(401);
+    await installation.caller().put('/api/settings').send(settings).expect(401);
   });
   test('a term is typed for a learner, and taken from the school again', async () => {
     const term = { start: '2026-08-31', end: '2026-12-18', names: [{ day: '2026-10-05', name: 'Studio week' }], breaks: [] };

@@ -1,6 +1,6 @@
 import { existsSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { BriefFile, BriefWrite, KeptBrief } from '@zephyrfield/core/api/own';
+import type { BriefFile, BriefPlace, KeptBrief } from '@zephyrfield/core/api/own';
 import type { ItemView, OwnWritten } from '@zephyrfield/core/api/schemas';
 import type { OwnItem } from '@zephyrfield/core/item/own';
 import type request from 'supertest';
@@ -30,13 +30,13 @@ beforeEach(async () => {
 const write = async (writes: object[]) => ((await agent.put(`/api/learners/${learnerId}/own`).send({ writes }).expect(200)).body as { written: OwnWritten[] }).written;
 const add = async (item: OwnItem) => (await write([{ id: null, calendarId, item, version: 0 }]))[0]!;
 const briefOf = async (id: string, key = '') => ((await agent.get(`/api/items/${id}`).query({ key }).expect(200)).body as ItemView).brief;
-const put = async (id: string, body: object) => ((await agent.put(`/api/items/${id}/brief`).send(body).expect(200)).body as { before: BriefWrite[] }).before;
+const put = async (id: string, body: object) => ((await agent.put(`/api/items/${id}/brief`).send(body).expect(200)).body as { before: BriefPlace[] }).before;
 const send = (id: string, name: string, bytes: Buffer, key = '') => agent.post(`/api/items/${id}/files`).query({ name, key }).set('content-type', 'application/octet-stream').send(bytes);
 const sent = async (...of: Parameters<typeof send>) => (await send(...of).expect(200)).body as BriefFile;
 
 test('a brief for all dates and one for a single date; empty again, it is gone; what stood there puts it back', async () => {
   const { id } = await add(weekly);
-  expect(await put(id, { brief })).toEqual([{ itemId: id, key: '', brief: null }]);
+  expect(await put(id, { brief })).toEqual([{ itemId: id, key: '', textId: null }]);
   await put(id, { key: '2026-10-12', brief: { ...brief, aim: 'Only this week' } });
   expect(await briefOf(id, '2026-10-12')).toMatchObject({ shared: { aim: 'See the **tide** turn' }, ofDate: { aim: 'Only this week' } });
   const before = await put(id, { key: '2026-10-12', brief: null });

@@ -98,8 +98,7 @@ describe('the page as it is for everybody', () => {
 
   test('for who has no schedule yet', async () => {
     const alone = await Installation.start('', { ZEPHYRFIELD_WEB: web });
-    const fresh = request.agent(alone.address);
-    await fresh.post('/api/auth/sign-up/email').send({ name: 'Wren', email: 'wren@skerrow.example', password: 'a good long password' }).expect(200);
+    const fresh = await alone.account('Wren', 'wren@skerrow.example');
     plain(await fresh.get('/today').expect(200));
     await alone.stop();
   });

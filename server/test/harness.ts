@@ -1,8 +1,10 @@
+import { randomUUID } from 'node:crypto';
 import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { createServer, type RequestListener, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
+import type { Express } from 'express';
 import request from 'supertest';
 import type { AppParts } from '../src/app';
 import { readConfig } from '../src/config';
@@ -49,9 +51,14 @@ export const event = (uid: string, title: string, start: string, ...more: string
 /** A real file, in memory where the machine has such a place: a hundred full syncs to a slow disk would be most of the time. */
 export const FOLDER = existsSync('/dev/shm') ? '/dev/shm' : tmpdir();
 
+export type Agent = ReturnType<typeof request.agent>;
+export const PASSWORD = 'a good long password';
+
 /** A running installation over a database file of its own, with a clock the test moves. */
 export class Installation {
   now = START;
+  /** The time sessions are counted in */
+  wall = () => Date.now();
   readonly logged: string[] = [];
   private running!: Running;
   private port = '0';
@@ -68,10 +75,11 @@ export class Installation {
 
   async up(env: Record<string, string> = {}): Promise<void> {
     this.running = await startServer({
-      config: readConfig({ ZEPHYRFIELD_PORT: this.port, ZEPHYRFIELD_DATA: this.data, ZEPHYRFIELD_ALLOW_HOSTS: this.allow, ZEPHYRFIELD_CHECKS_PER_MINUTE: '10000', ...env }),
+      config: readConfig({ ZEPHYRFIELD_PORT: this.port, ZEPHYRFIELD_DATA: this.data, ZEPHYRFIELD_ALLOW_HOSTS: this.allow, ZEPHYRFIELD_CHECKS_PER_MINUTE: '10000', ZEPHYRFIELD_REQUESTS_PER_MINUTE: '100000', ...env }),
       clock: { now: () => this.now },
+      wallClock: { now: () => this.wall() },
       migrations: resolve(__dirname, '../migrations'),
-      readerScript: resolve(__dirname, '../dist/reader-worker.js'),
+      workerScript: resolve(__dirname, '../dist/worker.js'),
       log: (message) => this.logged.push(message),
     });
     this.port = new URL(this.running.address).port;
@@ -79,6 +87,10 @@ export class Installation {
 
   get parts(): AppParts {
     return this.running.parts;
+  }
+
+  get app(): Express {
+    return this.running.app;
   }
 
   get address(): string {
@@ -95,17 +107,40 @@ export class Installation {
     rmSync(this.data, { recursive: true, force: true });
   }
 
+  /** Somebody who asks, with what a page of ours says at each change: that it brings JSON. */
+  caller(): Agent {
+    return request.agent(this.address).set('content-type', 'application/json');
+  }
+
+  /** Makes an account, and gives an agent that is signed in. */
+  async account(name = 'Juno', email = 'juno@skerrow.example', password = PASSWORD): Promise<Agent> {
+    const agent = this.caller();
+    await agent.post('/api/auth/sign-up/email').send({ name, email, password, setUpWord: this.parts.setUpWord ?? '' }).expect(200);
+    return agent;
+  }
+
   /** Makes an account and a learner, and gives an agent that is signed in. */
   async person(name = 'Juno', email = 'juno@skerrow.example') {
-    const agent = request.agent(this.address);
-    await agent.post('/api/auth/sign-up/email').send({ name, email, password: 'a good long password' }).expect(200);
+    const agent = await this.account(name, email);
     return { agent, learnerId: await this.learner(agent, name) };
   }
 
-  /** Begins one more schedule: an empty one for each test, in an installation they share. */
-  async learner(agent: ReturnType<typeof request.agent>, name = 'Juno'): Promise<string> {
-    const { body } = await agent.post('/api/learners').send({ name, zone: 'Europe/Dublin' }).expect(200);
-    return (body as { id: string }).id;
+  /** Has a person's mail address count as confirmed. */
+  confirm(email = 'juno@skerrow.example'): void {
+    const { id } = this.parts.people.byEmail(email)!;
+    this.parts.people.confirm(id, email);
+  }
+
+  /** Begins one more schedule: an empty one for each test, in an installation they share. More than one person may by themselves. */
+  async learner(agent: Agent, name = 'Juno'): Promise<string> {
+    const { person } = (await agent.get('/api/session').expect(200)).body as { person: { id: string } };
+    const { people } = this.parts;
+    const id = randomUUID();
+    people.transaction(() => {
+      people.addLearner({ id, name, zone: 'Europe/Dublin', createdAt: this.now });
+      people.join({ personId: person.id, learnerId: id, access: 'edit' });
+    });
+    return id;
   }
 }
 

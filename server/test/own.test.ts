@@ -75,7 +75,7 @@ test.each([
 });
 
 test('an unknown calendar, another learner’s calendar and a gathered item are refused', async () => {
-  await write([{ id: null, calendarId: 'nowhere', item: cello, version: 0 }], 422);
+  await write([{ id: null, calendarId: 'nowhere', item: cello, version: 0 }], 404);
   await agent.put('/api/learners/nobody/own').send({ writes: [{ id: null, calendarId, item: cello, version: 0 }] }).expect(404); // prettier-ignore
   await write([{ id: 'nothing', calendarId, item: cello, version: 0 }], 404);
 });
@@ -128,7 +128,7 @@ test('marks: each is changed by itself, the record tells how it was handed in, t
 test('dates come into sight as time goes on; a calendar with own items is not thrown away', async () => {
   await add({ ...essay, repeat: { rule: 'FREQ=MONTHLY', except: [] } });
   w.now += 400 * 86_400_000;
-  w.parts.own.extend();
+  await w.parts.own.extend();
   const later = (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2029-08-01T00:00:00Z', to: '2029-09-30T00:00:00Z' }).expect(200)).body as OccurrenceView[];
   expect(later.length).toBeGreaterThan(0);
   expect((await agent.get(`/api/learners/${learnerId}/calendars`).expect(200)).body).toMatchObject([{ id: calendarId, handMade: true }]);

@@ -2,7 +2,6 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import Database from 'better-sqlite3';
-import request from 'supertest';
 import { FLAG, FOLDER, FeedServer, event } from './harness';
 import { Process, chance } from './process';
 
@@ -29,11 +28,11 @@ async function cutTwentyTimes(feed: FeedServer, server: Process, data: string): 
   const email = 'juno@skerrow.example';
   const password = 'a good long password';
   const signedIn = async (path: string, body: object) => {
-    const agent = request.agent(server.address);
+    const agent = server.caller();
     await agent.post(`/api/auth/${path}`).send(body).expect(200);
     return agent;
   };
-  let agent = await signedIn('sign-up/email', { name: 'Juno', email, password });
+  let agent = await signedIn('sign-up/email', { name: 'Juno', email, password, setUpWord: server.setUpWord });
   const learnerId = ((await agent.post('/api/learners').send({ name: 'Juno', zone: 'Europe/Dublin' }).expect(200)).body as { id: string }).id;
   feed.calendar(...sheets(0));
   const { body } = await agent

@@ -1,10 +1,14 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { resolve } from 'node:path';
+import request from 'supertest';
+import type { Agent } from './harness';
 
 /** The built server as a process of its own, so that it can be killed at any moment. */
 export class Process {
   private child!: ChildProcess;
   address = '';
+  /** What the first account needs, as the server prints it */
+  setUpWord = '';
   constructor(
     readonly data: string,
     private readonly more: Record<string, string> = {},
@@ -13,13 +17,21 @@ export class Process {
   async up(): Promise<void> {
     const env = { ...process.env, ZEPHYRFIELD_DATA: this.data, ZEPHYRFIELD_PORT: '0', ZEPHYRFIELD_CHECKS_PER_MINUTE: '10000', ...this.more };
     this.child = spawn(process.execPath, [resolve(__dirname, '../dist/main.js')], { env, stdio: ['ignore', 'pipe', 'inherit'] });
+    let said = '';
     this.address = await new Promise<string>((ready, fail) => {
       this.child.stdout!.on('data', (chunk: Buffer) => {
-        const said = /ready at (\S+)/.exec(chunk.toString());
-        if (said) ready(said[1]!);
+        said += chunk.toString();
+        this.setUpWord = /set-up word[^:]*: (\S+)/.exec(said)?.[1] ?? '';
+        const address = /ready at (\S+)\n/.exec(said)?.[1];
+        if (address) ready(address);
       });
       this.child.once('exit', (code) => fail(new Error(`ended with ${code}`)));
     });
+  }
+
+  /** Somebody who asks, with what a page of ours says at each change: that it brings JSON. */
+  caller(): Agent {
+    return request.agent(this.address).set('content-type', 'application/json');
   }
 
   async kill(): Promise<void> {

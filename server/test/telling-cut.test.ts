@@ -6,7 +6,6 @@ import type { OwnWritten } from '@zephyrfield/core/api/schemas';
 import { DEFAULT_TELLING } from '@zephyrfield/core/remind/telling';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import Database from 'better-sqlite3';
-import request from 'supertest';
 import { FLAG, FOLDER } from './harness';
 import { Process, chance } from './process';
 
@@ -26,8 +25,12 @@ test('power cuts in the middle of telling people: everything is told by each way
   try {
     const email = 'juno@skerrow.example';
     const password = 'a good long password';
-    let agent = request.agent(server.address);
-    await agent.post('/api/auth/sign-up/email').send({ name: 'Juno', email, password }).expect(200);
+    let agent = server.caller();
+    await agent.post('/api/auth/sign-up/email').send({ name: 'Juno', email, password, setUpWord: server.setUpWord }).expect(200);
+    while (!postbox.mails.length) await wait(20);
+    const token = /#(\S+)/.exec(postbox.mails[0]!.text)![1];
+    await agent.post('/api/account/confirmed').send({ token }).expect(200);
+    postbox.mails.length = 0;
     const learnerId = ((await agent.post('/api/learners').send({ name: 'Juno', zone: 'Europe/Dublin' }).expect(200)).body as { id: string }).id;
     const made = await agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'Home', sort: 'home', zone: 'Europe/Dublin', ...FLAG }).expect(200); // prettier-ignore
     const calendarId = (made.body as { id: string }).id;
@@ -61,7 +64,7 @@ test('power cuts in the middle of telling people: everything is told by each way
       await server.kill();
       await server.up();
     }
-    agent = request.agent(server.address);
+    agent = server.caller();
     await agent.post('/api/auth/sign-in/email').send({ email, password }).expect(200);
     const all = async () => ((await agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] }).notices;
     const mailed = () => postbox.mails.flatMap((m) => m.text.match(/Thing \d+/g) ?? []);

@@ -1,23 +1,31 @@
-import { Refusal } from './client';
-import { forgetEarly } from './early';
+import { call } from './client';
+import { forgetPerson } from './forget';
+import { queryClient } from './queries';
 
-/** Asks better-auth, which has its own addresses under /api/auth. */
-async function ask(path: string, body: object): Promise<void> {
-  forgetEarly();
-  const response = await fetch(`/api/auth${path}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }).catch(() => null);
-  if (response?.ok) return;
-  const reply = (await response?.json().catch(() => null)) as { code?: string; message?: string } | null;
-  throw new Refusal({ type: `urn:zephyrfield:auth`, status: response?.status ?? 0, title: WORDS[reply?.code ?? ''] ?? reply?.message ?? 'Signing in did not work.', remedy: response?.status === 429 ? 'Wait a minute and try again.' : 'Check what you typed and try again.' });
+/** After somebody else is there, or nobody: nothing that was asked for before is theirs. */
+async function beginAnew(): Promise<void> {
+  queryClient.removeQueries({ type: 'inactive' });
+  await queryClient.resetQueries();
 }
 
-const WORDS: Record<string, string> = {
-  INVALID_EMAIL_OR_PASSWORD: 'That e-mail address and password do not belong together.',
-  USER_ALREADY_EXISTS: 'There is an account with that e-mail address already.',
-  USER_ALREADY_EXISTS_USE_ANOTHER_EMAIL: 'There is an account with that e-mail address already.',
-  PASSWORD_TOO_SHORT: 'The password is too short: ten characters or more.',
-  INVALID_EMAIL: 'That is not an e-mail address.',
-};
+/** @throws Refusal */
+export async function signIn(email: string, password: string): Promise<void> {
+  await call('signIn', { body: { email, password } });
+  await beginAnew();
+}
 
-export const signIn = (email: string, password: string) => ask('/sign-in/email', { email, password });
-export const signUp = (name: string, email: string, password: string) => ask('/sign-up/email', { name, email, password });
-export const signOut = () => ask('/sign-out', {});
+/** Makes an account; the first one needs the set-up word. @throws Refusal */
+export async function signUp(name: string, email: string, password: string, setUpWord: string): Promise<void> {
+  await call('signUp', { body: { name, email, password, setUpWord } });
+  await beginAnew();
+}
+
+/** Signs out, and forgets all that this device has kept. @throws Refusal */
+export async function signOut(): Promise<void> {
+  await call('signOut');
+  forgetPerson();
+  await beginAnew();
+}
+
+/** Confirms a mail address by the secret of the link that was sent to it. @throws Refusal */
+export const confirmAddress = (token: string) => call('confirmAddress', { body: { token } });

@@ -1,4 +1,4 @@
-import type { Brief, BriefFile, BriefWrite, KeptBrief } from '@zephyrfield/core/api/own';
+import type { Brief, BriefFile, KeptBrief } from '@zephyrfield/core/api/own';
 import { useQuery } from '@tanstack/react-query';
 import { call } from './client';
 import { useDeeds } from './deeds';
@@ -30,7 +30,7 @@ export const briefOrNone = (brief: Brief): Brief | null => (BRIEF_PARTS.some(([n
  * Writes an item's brief, for all its dates, for one, or for all items like it, with the way back.
  * @throws Refusal
  */
-export async function writeBrief(learnerId: string, itemId: string, body: Omit<BriefWrite, 'itemId'> & { alike: boolean; over: BriefWrite['brief'] }, words: string): Promise<void> {
+export async function writeBrief(learnerId: string, itemId: string, body: { key: string; brief: Brief | null; alike: boolean; over: Brief | null }, words: string): Promise<void> {
   const { before } = await call('changeBrief', { params: { id: itemId }, body });
   // Taken back over what was written here, and not over what somebody else may have made of it.
   useDeeds.getState().did({ words, undo: () => call('putBriefs', { params: { learnerId }, body: { writes: before, over: body.brief } }).then(() => refreshBriefs()) });

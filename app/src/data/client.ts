@@ -35,7 +35,8 @@ export async function call<N extends keyof Routes>(name: N, request: Partial<Giv
   try {
     response = await fetch(path, {
       method: route.method,
-      headers: body === undefined ? {} : { 'content-type': 'application/json' },
+      // Every change says what it brings, also where it brings nothing.
+      headers: route.method === 'GET' ? {} : { 'content-type': 'application/json' },
       ...(body === undefined ? {} : { body: JSON.stringify(body) }),
     });
   } catch {

@@ -1,6 +1,7 @@
 import type { OccurrenceView, Problem } from '@zephyrfield/core/api/schemas';
 import { create } from 'zustand';
 import { problemOf } from './client';
+import { onForget } from './forget';
 
 /** Something a person did to their data, with the way back. */
 export interface Deed {
@@ -58,3 +59,5 @@ export const useDeeds = create<Deeds>()((set, get) => ({
     }
   },
 }));
+
+onForget(() => useDeeds.setState(useDeeds.getInitialState()));

@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
+import { onForget } from './forget';
 import { isRecord } from './kept';
 import type { OwnAt } from './own-at';
 
@@ -67,3 +68,5 @@ export const useDraft = create<DraftStore>()(
     },
   ),
 );
+
+onForget(() => useDraft.setState(useDraft.getInitialState()));

@@ -1,4 +1,5 @@
-import type { ItemView, LayerChange, OccurrenceView } from '@zephyrfield/core/api/schemas';
+import type { LayerChange } from '@zephyrfield/core/api/layer';
+import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { call } from './client';
 import { useDeeds } from './deeds';
 import { keys, queryClient, refresh } from './queries';

@@ -43,6 +43,17 @@ export async function tryMail(): Promise<void> {
   }
 }
 
+/** Has the link that confirms the person's address sent to it. */
+export async function sendConfirmation(): Promise<void> {
+  try {
+    await call('sendConfirmation');
+    useDeeds.getState().say('A link is on its way to you. It is good for an hour.');
+  } catch (error) {
+    useDeeds.getState().failed(error);
+  }
+  await refresh(TELLING);
+}
+
 /** Marks notices as seen. */
 export async function seeNotices(ids: readonly number[]): Promise<void> {
   queryClient.setQueryData<{ notices: NoticeView[]; unseen: number }>(NOTICES, (all) => {

@@ -4,6 +4,7 @@ import { useMemo } from 'react';
 import { begun, call } from './client';
 import { earlyValue, whenCame } from './early';
 import { REACH, between, nearDays } from '@zephyrfield/core/view/near';
+import { keepFor } from './forget';
 import { setServerNow } from './now';
 import { pathOf } from './path';
 
@@ -22,6 +23,7 @@ export const keys = {
 /** Takes over who is there, and what time the server had when it said so. */
 function told(session: Session, cameAt: number): Session {
   setServerNow(session.now, cameAt);
+  if (session.person) keepFor(session.person.id);
   return session;
 }
 

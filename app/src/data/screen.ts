@@ -1,6 +1,7 @@
 import { startTransition, useEffect, useState } from 'react';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
+import { onForget } from './forget';
 import { isRecord, isTexts } from './kept';
 import { SCREEN, leaveLook, lookIn } from './look';
 
@@ -75,6 +76,8 @@ export const useScreen = create<Screen>()(
     },
   ),
 );
+
+onForget(() => useScreen.setState(useScreen.getInitialState()));
 
 // The next visit's first view is drawn by it, and a visit begins before the page before it is told that it ends.
 useScreen.subscribe(leaveLook);

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { claim } from './claims.ts';
 import type { OwnItem as OwnItemType } from '../item/own.ts';
 import { isWork } from '../item/sort.ts';
 import { RuleError, parseRule } from '../recurrence/rule.ts';
@@ -65,11 +66,17 @@ const Part = z.string().max(4000, 'Keep each part under 4,000 characters.').defa
 export const Brief = z.object({ aim: Part, steps: Part, time: Part, help: Part, adjustments: Part, good: Part, ask: Part, questions: Part });
 export type Brief = z.infer<typeof Brief>;
 
-/** A brief as it is to stand on an item, for all its dates (`key` empty) or for one; null for none. */
-export const BriefWrite = z.object({ itemId: z.string().min(1).max(64), key: z.string().max(64).default(''), brief: Brief.nullable() });
 /** What a brief is written over: where something else stands there by now, somebody else has changed it, and it is refused. */
 export const WrittenOver = Brief.nullable().optional();
-export type BriefWrite = z.infer<typeof BriefWrite>;
+
+/**
+ * Which brief stands on an item, for all its dates (`key` empty) or for one, by the text that says it; null for none. What a
+ * brief says is kept once, however many items it stands on.
+ */
+export const BriefPlace = z.object({ itemId: z.string(), key: z.string(), textId: z.string().nullable() });
+export type BriefPlace = z.infer<typeof BriefPlace>;
+/** The same, to be put (back) there. */
+export const BriefPut = z.object({ itemId: claim('item'), key: z.string().max(64).default(''), textId: claim('briefText').nullable() });
 
 /** A picture or file of a brief. */
 export const BriefFile = z.object({

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { claimedRecord, lenientClaim } from './claims.ts';
 import { BRIEF_PARTS, NEWS, WAYS, type Matrix as MatrixType, type Telling as TellingType } from '../remind/telling.ts';
 import type { DayBrief as DayBriefType } from '../remind/day-brief.ts';
 import { REMIND_KINDS, type RemindRule as RuleType } from '../remind/rules.ts';
@@ -32,18 +33,27 @@ export const RemindSet = z.partialRecord(
 const Ways = z.array(z.enum(WAYS)).max(3);
 export const Matrix = z.record(z.enum(NEWS), Ways) satisfies z.ZodType<MatrixType>;
 
+const Quiet = z
+  .object({ from: Minute, to: Minute })
+  .refine((q) => q.from !== q.to, { path: ['to'], message: 'Quiet hours that never end would hold everything back: choose another end.' });
+const Briefs = z.record(z.enum(BRIEF_PARTS), Minute.nullable());
+const ids = (most: number) => z.array(z.string().max(64)).max(most);
+
 /** What one person wants to be told. */
 export const Telling = z.object({
   all: Matrix,
-  learners: z.record(z.string().max(64), Matrix).refine((all) => Object.keys(all).length <= 100),
-  quiet: z
-    .object({ from: Minute, to: Minute })
-    .refine((q) => q.from !== q.to, { path: ['to'], message: 'Quiet hours that never end would hold everything back: choose another end.' })
-    .nullable(),
-  briefs: z.record(z.enum(BRIEF_PARTS), Minute.nullable()),
-  muted: z.object({ items: z.array(z.string().max(64)).max(500), calendars: z.array(z.string().max(64)).max(200) }),
+  learners: z.record(z.string().max(64), Matrix),
+  quiet: Quiet.nullable(),
+  briefs: Briefs,
+  muted: z.object({ items: ids(500), calendars: ids(200) }),
 }) satisfies z.ZodType<TellingType>;
 export type Telling = TellingType;
+
+/** The same as it comes in. What it names may be gone by now: that is left out. */
+export const TellingChange = Telling.extend({
+  learners: claimedRecord('learner', Matrix, 100),
+  muted: z.object({ items: z.array(lenientClaim('item')).max(500), calendars: z.array(lenientClaim('calendar')).max(200) }),
+});
 
 const Instant = z.iso.datetime();
 
@@ -75,6 +85,8 @@ export const TellingView = z.object({
     /** A mail server is set up here */
     ready: z.boolean(),
     address: z.string(),
+    /** The person has shown that the address is theirs; before that, nothing is sent to it */
+    confirmed: z.boolean(),
     waiting: z.number(),
     /** What keeps mail from going out, since when, and what to do */
     trouble: z.object({ title: z.string(), remedy: z.string(), since: Instant }).nullable(),

@@ -1,8 +1,11 @@
 import { z } from 'zod';
+import { ACCESSES, type Access as AccessType } from '../item/access.ts';
+import { claim } from './claims.ts';
 import { SplitRule } from '../gather/split.ts';
 import { Brief, BriefFile, OwnItem } from './own.ts';
 import { RemindRules, RemindSet } from './remind.ts';
-import { CalendarSort, Colour, Flag, HandInWay, Minutes, Passage, Settings, Sort, Term, When, ZoneName } from './values.ts';
+
+import { CalendarSort, Colour, Flag, HandInWay, Passage, Settings, Sort, Term, When, ZoneName } from './values.ts';
 
 export const Id = z.string().min(1).max(64);
 export const Instant = z.iso.datetime();
@@ -20,8 +23,8 @@ export const Problem = z.object({
 });
 export type Problem = z.infer<typeof Problem>;
 
-export const Access = z.enum(['look', 'tick', 'edit']);
-export type Access = z.infer<typeof Access>;
+export const Access = z.enum(ACCESSES);
+export type Access = AccessType;
 
 export const Learner = z.object({
   id: Id,
@@ -152,7 +155,7 @@ export const FollowRequest = NewCalendar.extend({ address: Address });
 export type FollowRequest = z.infer<typeof FollowRequest>;
 /** Reads a file that waits in as a calendar, or into the source it is a newer copy of. */
 export const TakeFile = NewCalendar;
-export const TakeFileInto = z.object({ fileId: Id, confirm: z.boolean().default(false) });
+export const TakeFileInto = z.object({ fileId: claim('waitingFile'), confirm: z.boolean().default(false) });
 export const FileQuery = z.object({ name: z.string().trim().min(1).max(255), zone: ZoneName });
 
 export const Followed = z.object({ calendar: CalendarView, source: SourceView });
@@ -279,45 +282,20 @@ export const ItemCorrection = z
   .refine((c) => c.sort ?? c.handIn, 'Say what it is or how it is handed in.');
 export const ToldApart = z.object({ apart: z.boolean() });
 
-const Note = z.string().max(4000, 'Keep the note under 4,000 characters.');
-/** A change of the own layer: what is not named stays as it is. */
-export const LayerChange = z.object({
-  key: z.string().max(64).default(''),
-  finished: z.boolean().optional(),
-  stillToDo: z.boolean().optional(),
-  /** How it was handed in and when, with a word on it; null takes that back */
-  handedIn: z
-    .object({ way: HandInWay, at: Instant.optional(), note: Note.default('') })
-    .nullable()
-    .optional(),
-  aim: When.nullable().optional(),
-  estimate: Minutes.nullable().optional(),
-  note: Note.optional(),
-  spent: z.number().int().min(0, 'That cannot be less than nothing.').max(60_000).optional(),
-  timer: z.boolean().optional(),
-  hidden: z.boolean().optional(),
-  colour: Colour.nullable().optional(),
-  position: z.number().nullable().optional(),
-  reminders: RemindRules.nullable().optional(),
-  /** The version this change was made on; another one means somebody else was faster */
-  version: z.number().int().nonnegative(),
-});
-export type LayerChange = z.input<typeof LayerChange>;
-
 /** A calendar of one's own making, for what no link carries. */
 export const NewOwnCalendar = z.object({ name: Name, sort: CalendarSort, category: Category.default(''), colour: Colour, flag: Flag, zone: ZoneName });
 
 /** An own item to be written, or (null) taken away; at a version, so that nobody's change is lost. */
 export const OwnWrite = z.object({
   /** Null for a new one */
-  id: Id.nullable(),
-  calendarId: Id,
+  id: claim('item').nullable(),
+  calendarId: claim('calendar'),
   item: OwnItem.nullable(),
   version: z.number().int().nonnegative(),
   /** The item it was parted from: ticks and notes on its dates come along */
-  from: Id.optional(),
+  from: claim('item').optional(),
 });
-export type OwnWrite = z.infer<typeof OwnWrite>;
+export type OwnWrite = z.input<typeof OwnWrite>;
 
 /** What was written: each as it is now named, with what stood there before, so that it can be put back. */
 export const OwnWritten = z.object({ id: Id, version: z.number(), before: z.object({ calendarId: Id, item: OwnItem.nullable() }) });

@@ -4,6 +4,7 @@ import type { Reading } from '../ical/reading.ts';
 import { dueOf } from '../item/dates.ts';
 import type { CalendarSort, HandInWay, Sort } from '../item/sort.ts';
 import { zoneFinder, type OwnZones } from '../ical/zones.ts';
+import type { Budget } from '../recurrence/expand.ts';
 import { expandSeries } from '../recurrence/series.ts';
 import { DAY } from '../time/civil.ts';
 import { instantIn, type When, type ZoneFinder } from '../time/when.ts';
@@ -84,13 +85,15 @@ export interface ExpandEntryOptions {
   as: Understanding;
   /** The most occurrences; OCCURRENCE_LIMIT without it */
   limit?: number;
+  /** Work that is left for its repeats */
+  budget?: Budget;
 }
 
 /** An entry's occurrences inside a horizon (instants, milliseconds). */
-export function expandEntry(entry: Entry, { from, to, zone, zones, as, limit = OCCURRENCE_LIMIT }: ExpandEntryOptions): EntryOccurrence[] {
+export function expandEntry(entry: Entry, { from, to, zone, zones, as, limit = OCCURRENCE_LIMIT, budget }: ExpandEntryOptions): EntryOccurrence[] {
   const { master, overrides } = entry.content;
   const find = typeof zones === 'function' ? zones : zoneFinder(zones, zone);
-  return expandSeries(master, overrides, { from, to, viewer: zone, zones: find, limit, warn: () => {} }).map((o) => {
+  return expandSeries(master, overrides, { from, to, viewer: zone, zones: find, limit, budget, warn: () => {} }).map((o) => {
     const isFace = o.item === (master ?? overrides[0]);
     const rules = as.rules ?? NO_RULES;
     const title = isFace ? entry.title : seenBy(o.item, rules).title;

@@ -14,6 +14,13 @@ export interface ExpandOptions {
   exists(local: number): boolean;
   /** How much work a rule may ask for before it is cut short. */
   maxSteps?: number;
+  /** How much work is left for this rule and all others that share it */
+  budget?: Budget | undefined;
+}
+
+/** Work that is left: a step is a period looked at, and about a week of days in it. */
+export interface Budget {
+  steps: number;
 }
 
 /** Says that a rule asked for more than the bounds allow. */
@@ -45,7 +52,8 @@ export function expandRule(rule: Rule, start: number, options: ExpandOptions, li
   const maxSteps = options.maxSteps ?? MAX_STEPS;
   for (const period of periods) {
     steps += 1 + period.length;
-    if (steps > maxSteps) return { times, cutShort: true };
+    if (options.budget) options.budget.steps -= 1 + period.length;
+    if (steps > maxSteps || (options.budget && options.budget.steps < 0)) return { times, cutShort: true };
     if (period.at >= options.to) break;
     for (const local of chosen(period.set(), whole.bySetPos)) {
       if (local < start || (!options.allDay && !options.exists(local))) continue;

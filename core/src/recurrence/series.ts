@@ -1,7 +1,7 @@
 import { DAY, parseDate } from '../time/civil.ts';
 import { dateOf, floatingOf, instantIn, instantOf, localIn, ownLocal, whenKey, type When, type ZoneFinder } from '../time/when.ts';
 import { UTC, type Zone } from '../time/zone.ts';
-import { expandRule } from './expand.ts';
+import { expandRule, type Budget } from './expand.ts';
 import { RuleError, parseRule, type Rule } from './rule.ts';
 
 /** How long an occurrence lasts: days on the calendar first, then exact milliseconds (RFC 5545 3.3.6). */
@@ -51,6 +51,8 @@ export interface Horizon {
   zones: ZoneFinder;
   /** The most occurrences one item may have. */
   limit: number;
+  /** Work that is left for its rules; without it, each has as much as any may have */
+  budget?: Budget | undefined;
   warn(message: string): void;
 }
 
@@ -144,7 +146,7 @@ function repeatedStarts(master: Repeatable, horizon: Horizon): { start: When; le
       const { times, cutShort } = expandRule(
         rule,
         startLocal,
-        { allDay, from, to, toInstant: (l) => (anchor.kind === 'instant' ? own.toInstant(l) : horizon.viewer.toInstant(l)), exists: (l) => own.exists(l) },
+        { allDay, from, to, toInstant: (l) => (anchor.kind === 'instant' ? own.toInstant(l) : horizon.viewer.toInstant(l)), exists: (l) => own.exists(l), budget: horizon.budget },
         horizon.limit,
       );
       if (cutShort) horizon.warn(`repeats too often to show in full: ${text.slice(0, 80)}`);
@@ -168,15 +170,14 @@ function repeatedStarts(master: Repeatable, horizon: Horizon): { start: When; le
 /** Takes out EXDATEs: of the same form by their key; a bare date takes out its whole day, another form its moment. */
 function except(starts: Map<string, { start: When }>, exceptDates: readonly When[], anchor: When, zone: Zone, horizon: Horizon): void {
   const days = new Set<number>();
+  const moments = new Set<number>();
   for (const date of exceptDates) {
     if (date.kind === anchor.kind) starts.delete(whenKey(date));
     else if (date.kind === 'date' || anchor.kind === 'date') days.add(dayOf(date, date.kind === 'instant' ? horizon.zones(date.zone) : zone));
-    else {
-      const moment = date.kind === 'floating' ? instantIn(date, zone) : instantIn(date, horizon.viewer);
-      for (const [key, { start }] of starts) if (instantIn(start, zone) === moment) starts.delete(key);
-    }
+    else moments.add(date.kind === 'floating' ? instantIn(date, zone) : instantIn(date, horizon.viewer));
   }
-  if (days.size) for (const [key, { start }] of starts) if (days.has(dayOf(start, zone))) starts.delete(key);
+  if (!days.size && !moments.size) return;
+  for (const [key, { start }] of starts) if (days.has(dayOf(start, zone)) || moments.has(instantIn(start, zone))) starts.delete(key);
 }
 
 function readRule(text: string, horizon: Horizon): Rule | null {

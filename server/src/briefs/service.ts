@@ -1,17 +1,15 @@
-import type { BriefFile, BriefWrite, KeptBrief } from '@zephyrfield/core/api/own';
+import { createHash } from 'node:crypto';
+import type { Brief, BriefFile, BriefPlace, KeptBrief } from '@zephyrfield/core/api/own';
 import type { ItemView } from '@zephyrfield/core/api/schemas';
 import { likenessOf } from '@zephyrfield/core/gather/rules';
 import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
-import { ProblemError, refuseUnlessOver, notFound } from '../http/problem.ts';
+import { ProblemError, notFound, refuseUnlessOver, tooMany } from '../http/problem.ts';
+import { MOST } from '../limits.ts';
 import type { FileFolder } from './folder.ts';
-import { isPicture, kindOf } from './kind.ts';
+import { isPicture, type FileKind } from './kind.ts';
 import type { BriefFileRow, BriefStore } from './store.ts';
 
-/** Bytes a file and all files of a learner may have, and how many one brief carries. */
-export const MOST_BYTES = 10 * 2 ** 20;
-const MOST_OF_LEARNER = 300 * 2 ** 20;
-const MOST_FILES = 12;
 /** How long a file that was taken away can be put back, in milliseconds. */
 const KEPT = 86_400_000;
 
@@ -19,22 +17,34 @@ interface BriefDeps {
   store: BriefStore;
   folder: FileFolder;
   clock: Clock;
+  /** What a file is by its content; asked for a person, since it takes its turn beside what else they ask for */
+  kindOf(personId: string, bytes: Uint8Array, name: string): Promise<FileKind>;
   changed(learnerId: string): void;
 }
 
 const viewOf = ({ id, name, type, size, key }: BriefFileRow): BriefFile => ({ id, name, type, size, picture: isPicture(type), ofDate: key !== '' });
 
 /** What is expected of an item, in the fixed form, with pictures and files; and briefs kept to begin others with. */
-export function briefService({ store, folder, clock, changed }: BriefDeps) {
-  /** @param overOf what an item's brief is written over, where that is known */
-  function put(writes: readonly BriefWrite[], overOf: (itemId: string) => BriefWrite['brief'] | undefined): BriefWrite[] {
+export function briefService({ store, folder, clock, kindOf, changed }: BriefDeps) {
+  /** Keeps what a brief says, once for the learner; gives its id. */
+  function textFor(learnerId: string, value: Brief, now: number): string {
+    const digest = createHash('sha256').update(JSON.stringify(value)).digest('hex');
+    return store.putText({ id: orderedId(now), learnerId, digest, value, usedAt: now });
+  }
+
+  /**
+   * Puts briefs on items by their texts; gives what stood there.
+   * @param overOf what an item's brief is written over, where that is known
+   */
+  function put(writes: readonly BriefPlace[], overOf: (itemId: string) => Brief | null | undefined): BriefPlace[] {
     const now = clock.now();
-    return writes.map(({ itemId, key, brief }) => {
-      const before = { itemId, key, brief: store.one(itemId, key)?.value ?? null };
-      refuseUnlessOver(before.brief, overOf(itemId));
-      if (brief) store.put({ itemId, key, value: brief, updatedAt: now });
+    return writes.map(({ itemId, key, textId }) => {
+      const stood = store.one(itemId, key);
+      refuseUnlessOver(stood?.value ?? null, overOf(itemId));
+      if (textId) store.put({ itemId, key, textId, updatedAt: now });
       else store.remove(itemId, key);
-      return before;
+      if (stood) store.touchText(stood.textId, now);
+      return { itemId, key, textId: stood?.textId ?? null };
     });
   }
 
@@ -45,7 +55,6 @@ export function briefService({ store, folder, clock, changed }: BriefDeps) {
   }
 
   return {
-    learnerOf: (itemId: string) => editable(itemId).learnerId,
     /** The brief of an item, as one of its dates (`key`) sees it */
     of(itemId: string, key: string): ItemView['brief'] {
       const all = store.ofItem(itemId);
@@ -56,35 +65,34 @@ export function briefService({ store, folder, clock, changed }: BriefDeps) {
      * Writes a brief on an item, or on all of its source that are like it; gives what stood there.
      * @throws ProblemError 409 where something else stands there than it was written over
      */
-    write(itemId: string, { key, brief, over, alike }: Omit<BriefWrite, 'itemId'> & { alike: boolean; over?: BriefWrite['brief'] | undefined }): BriefWrite[] {
+    write(itemId: string, { key, brief, over, alike }: { key: string; brief: Brief | null; alike: boolean; over?: Brief | null | undefined }): BriefPlace[] {
       const item = editable(itemId);
       const before = store.transaction(() => {
-        if (!alike) return put([{ itemId, key, brief }], () => over);
+        const textId = brief && textFor(item.learnerId, brief, clock.now());
+        if (!alike) return put([{ itemId, key, textId }], () => over);
         const like = likenessOf(item.title);
         const ids = store.siblings(item.sourceId).filter((s) => s.part === item.part && likenessOf(s.title) === like);
+        if (ids.length > MOST.alike) throw tooMany(`There are ${ids.length} like it; at most ${MOST.alike} can be written at once.`, 'Write it on single ones.');
         // What it was written over is known of this one alone; of the others, what stood there comes back and can be put back.
         return put(
-          ids.map(({ id }) => ({ itemId: id, key: '', brief })),
+          ids.map(({ id }) => ({ itemId: id, key: '', textId })),
           (id) => (id === itemId ? over : undefined),
         );
       });
       changed(item.learnerId);
       return before;
     },
-    /** Writes several, all or none; `over` is what stands on each of them. */
-    putAll(learnerId: string, writes: readonly BriefWrite[], over?: BriefWrite['brief']): BriefWrite[] {
-      const before = store.transaction(() => {
-        for (const { itemId } of writes) if (editable(itemId).learnerId !== learnerId) throw notFound('item');
-        return put(writes, () => over);
-      });
+    /** Puts several by what they say, all or none; `over` is what stands on each of them. */
+    putAll(learnerId: string, writes: readonly BriefPlace[], over?: Brief | null): BriefPlace[] {
+      const before = store.transaction(() => put(writes, () => over));
       changed(learnerId);
       return before;
     },
 
-    async addFile(itemId: string, key: string, name: string, bytes: Uint8Array): Promise<BriefFile> {
+    async addFile(personId: string, itemId: string, key: string, name: string, bytes: Uint8Array): Promise<BriefFile> {
       const { learnerId } = editable(itemId);
-      if (bytes.length > MOST_BYTES) throw new ProblemError(413, 'too-large', `${name} is larger than 10 MB.`, { remedy: 'Make it smaller, or link to where it lies.' });
-      const kind = await kindOf(bytes, name);
+      if (bytes.length > MOST.fileBytes) throw new ProblemError(413, 'too-large', `${name} is larger than 10 MB.`, { remedy: 'Make it smaller, or link to where it lies.' });
+      const kind = await kindOf(personId, bytes, name);
       if (!kind.ok) {
         const title = { empty: `${name} is empty.`, unknown: `${name} is of a kind that cannot be kept here.`, otherwise: `${name} says it is ${kind.says}, and is ${kind.is || 'something else'}.` }[
           kind.why
@@ -93,10 +101,11 @@ export function briefService({ store, folder, clock, changed }: BriefDeps) {
       }
       const row = await folder.put(bytes, (digest) =>
         store.transaction(() => {
-          if (store.filesOf(itemId).length >= MOST_FILES) throw new ProblemError(422, 'too-many', `A brief carries at most ${MOST_FILES} files.`, { remedy: 'Take one away first.' });
-          if (store.bytesOf(learnerId) + bytes.length > MOST_OF_LEARNER) throw new ProblemError(422, 'full', 'There is no more room for files.', { remedy: 'Take some away first; what is taken away is gone after a day.' }); // prettier-ignore
+          if (store.filesOf(itemId).length >= MOST.files) throw tooMany(`A brief carries at most ${MOST.files} files.`, 'Take one away first.');
+          if (store.bytesOf(personId) + bytes.length > MOST.personBytes)
+            throw new ProblemError(422, 'full', 'There is no more room for files.', { remedy: 'Take some away first; what is taken away is gone after a day.' });
           const now = clock.now();
-          const row = { id: orderedId(now), learnerId, itemId, key, name, type: kind.type, size: bytes.length, digest, removedAt: null, createdAt: now };
+          const row = { id: orderedId(now), learnerId, itemId, key, name, type: kind.type, size: bytes.length, digest, personId, removedAt: null, createdAt: now };
           store.addFile(row);
           return row;
         }),
@@ -118,14 +127,21 @@ export function briefService({ store, folder, clock, changed }: BriefDeps) {
     },
     /** Lets go of what was taken away a day ago, and of bytes nothing refers to. */
     tidy(): void {
-      store.transaction(() => store.forgetRemoved(clock.now() - KEPT));
+      store.transaction(() => {
+        store.forgetRemoved(clock.now() - KEPT);
+        store.forgetTexts(clock.now() - KEPT);
+      });
       folder.tidy(store.digests());
     },
 
     kept: (personId: string): KeptBrief[] => store.kept(personId).map(({ id, name, value }) => ({ id, name, brief: value })),
     keep(personId: string, { name, brief }: Omit<KeptBrief, 'id'>): KeptBrief {
       const now = clock.now();
-      const row = store.transaction(() => store.keep({ id: orderedId(now), personId, name, value: brief, updatedAt: now }));
+      const row = store.transaction(() => {
+        const all = store.kept(personId);
+        if (all.length >= MOST.keptBriefs && !all.some((k) => k.name === name)) throw tooMany(`You keep ${MOST.keptBriefs} briefs, which is the most.`, 'Let go of one first.');
+        return store.keep({ id: orderedId(now), personId, name, value: brief, updatedAt: now });
+      });
       return { id: row.id, name: row.name, brief: row.value };
     },
     forget(personId: string, id: string): void {

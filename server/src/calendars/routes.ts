@@ -3,8 +3,8 @@ import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
 import type { Mount } from '../http/mount.ts';
-import { notFound } from '../http/problem.ts';
-import type { Admit } from '../people/access.ts';
+import { tooMany } from '../http/problem.ts';
+import { MOST } from '../limits.ts';
 import type { CalendarRow, CalendarStore } from './store.ts';
 
 export const calendarView = ({ id, learnerId, name, sort, category, colour, flag, zone, position, reminders, alarms }: CalendarRow, handMade = false): CalendarView => ({
@@ -20,7 +20,6 @@ export function calendarsOf(calendars: CalendarStore, learnerId: string): Calend
 export interface CalendarParts {
   calendars: CalendarStore;
   clock: Clock;
-  admit: Admit;
   /** Called after something of a learner's schedule has changed */
   changed(learnerId: string): void;
   /** What follows from another sort or zone */
@@ -28,33 +27,24 @@ export interface CalendarParts {
   forget(id: string): void;
 }
 
-export function mountCalendars(mount: Mount, { calendars, clock, admit, changed, whenChanged, forget }: CalendarParts): void {
-  const mine = (personId: string, id: string) => {
-    const row = calendars.byId(id);
-    if (!row) throw notFound('calendar');
-    admit(personId, row.learnerId, 'edit');
-    return row;
-  };
-  mount(routes.calendars, ({ caller, params }) => {
-    admit(caller.personId, params.learnerId, 'look');
-    return calendarsOf(calendars, params.learnerId);
-  });
-  mount(routes.addCalendar, ({ caller, params, body }) => {
-    admit(caller.personId, params.learnerId, 'edit');
+export function mountCalendars(mount: Mount, { calendars, clock, changed, whenChanged, forget }: CalendarParts): void {
+  mount(routes.calendars, ({ learner }) => calendarsOf(calendars, learner.id));
+  mount(routes.addCalendar, ({ learner, body }) => {
+    if (calendars.ofLearner(learner.id).length >= MOST.calendars) throw tooMany(`There are ${MOST.calendars} calendars, which is the most.`, 'Take one away first.');
     const now = clock.now();
-    const row = calendars.add({ ...body, id: orderedId(now), learnerId: params.learnerId, position: calendars.nextPosition(params.learnerId), createdAt: now });
-    changed(params.learnerId);
+    const row = calendars.add({ ...body, id: orderedId(now), learnerId: learner.id, position: calendars.nextPosition(learner.id), createdAt: now });
+    changed(learner.id);
     return calendarView(row, true);
   });
-  mount(routes.changeCalendar, async ({ caller, params, body }) => {
-    const row = mine(caller.personId, params.id);
+  mount(routes.changeCalendar, async ({ learner, params, body }) => {
+    const row = calendars.byId(params.id)!;
     const result = Object.keys(body).length ? calendars.change(row.id, body) : row;
     await whenChanged(row, result ?? row);
-    changed(row.learnerId);
-    return calendarView(calendars.byId(row.id) ?? row, calendars.handMade(row.learnerId).has(row.id));
+    changed(learner.id);
+    return calendarView(calendars.byId(row.id) ?? row, calendars.handMade(learner.id).has(row.id));
   });
-  mount(routes.forgetCalendar, ({ caller, params }) => {
-    forget(mine(caller.personId, params.id).id);
+  mount(routes.forgetCalendar, ({ params }) => {
+    forget(params.id);
     return { ok: true as const };
   });
 }

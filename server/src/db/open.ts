@@ -1,4 +1,4 @@
-import { mkdirSync } from 'node:fs';
+import { chmodSync, closeSync, mkdirSync, openSync } from 'node:fs';
 import { dirname } from 'node:path';
 import Database from 'better-sqlite3';
 import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3';
@@ -13,6 +13,9 @@ export type Db = BetterSQLite3Database<typeof schema> & { $client: Database.Data
  */
 export function openDatabase(file: string, migrations: string): Db {
   mkdirSync(dirname(file), { recursive: true, mode: 0o700 });
+  // Only its owner may read it; what SQLite lays beside it (-wal, -shm) gets the same rights.
+  closeSync(openSync(file, 'a', 0o600));
+  chmodSync(file, 0o600);
   const client = new Database(file);
   client.pragma('journal_mode = WAL');
   client.pragma('synchronous = FULL');

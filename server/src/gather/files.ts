@@ -4,6 +4,7 @@ import type { CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
+import { MOST } from '../limits.ts';
 import type { Secrets } from '../secrets.ts';
 import type { ReadResult } from './read-bytes.ts';
 import { asProblem, type GatherService } from './service.ts';
@@ -20,20 +21,20 @@ interface FileDeps {
   changed(learnerId: string): void;
 }
 
-/** How long a file that was sent waits to be read in, and how many may wait for one learner. */
+/** How long a file that was sent waits to be read in. */
 const WAITS = 86_400_000;
-const MOST_WAITING = 20;
 
 /** One-time files: copies of a day, sent, looked at, and read in or brought up to date by a newer copy. */
 export function fileService({ gather, store, calendars, secrets, clock, turns, changed }: FileDeps) {
   /** Reads a file and says what is in it. It waits a day to be read in; nothing is shown of it before that. */
-  async function send(learnerId: string, bytes: Uint8Array, name: string, zone: string): Promise<Preview> {
+  async function send(learnerId: string, bytes: Uint8Array, name: string, zone: string, owner: string): Promise<Preview> {
     try {
-      const reading = await gather.readNew({ body: bytes, charset: undefined }, zone);
+      const reading = await gather.readNew({ body: bytes, charset: undefined }, zone, owner);
       const now = clock.now();
       const id = orderedId(now);
       store.transaction(() => {
-        store.tidyWaiting(learnerId, now - WAITS, MOST_WAITING - 1);
+        store.forgetWaiting(now - WAITS);
+        store.dropOldestWaiting(learnerId, MOST.waitingFiles - 1);
         store.addWaiting({ id, learnerId, name, bytes: Buffer.from(bytes), createdAt: now });
       });
       const source = newerCopyOf(learnerId, name, reading);
@@ -71,10 +72,11 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
   }
 
   /** Reads a file that waits in as a calendar, or several. */
-  async function take(id: string, request: NewCalendar): Promise<{ calendar: CalendarView; source: SourceView }> {
+  async function take(id: string, request: NewCalendar, owner: string): Promise<{ calendar: CalendarView; source: SourceView }> {
     const { learnerId, name, bytes } = waiting(id);
+    gather.refuseTooMany(learnerId);
     const arrived = { body: new Uint8Array(bytes), charset: undefined };
-    const reading = await gather.readNew(arrived, request.zone, request).catch((error: unknown) => Promise.reject(asProblem(error)));
+    const reading = await gather.readNew(arrived, request.zone, owner, request).catch((error: unknown) => Promise.reject(asProblem(error)));
     const taken = store.transaction(() => {
       const source = { kind: 'oneTimeFile' as const, addressSealed: '', addressMasked: name, addressDigest: secrets.digest(`file:${randomUUID()}`) };
       const begun = gather.begin(learnerId, request, source, arrived, reading);
@@ -86,14 +88,14 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
   }
 
   /** Brings a one-time file up to date with a newer copy. What has changed is news, as with a followed link. */
-  function takeInto(sourceId: string, fileId: string, confirm: boolean): Promise<ReadingResult> {
+  function takeInto(sourceId: string, fileId: string, confirm: boolean, owner: string): Promise<ReadingResult> {
     return turns.take(sourceId, async () => {
       const row = store.byId(sourceId);
       if (row?.kind !== 'oneTimeFile' || row.removedAt !== null) throw notFound('one-time file');
       const file = waiting(fileId);
       if (file.learnerId !== row.learnerId) throw notFound('file');
       const arrived = { body: new Uint8Array(file.bytes), charset: undefined };
-      const reading = await gather.readAgain(row, arrived).catch((error: unknown) => Promise.reject(asProblem(error)));
+      const reading = await gather.readAgain(row, arrived, owner).catch((error: unknown) => Promise.reject(asProblem(error)));
       const result = store.transaction(() => {
         const settled = gather.settle(row, arrived, reading, confirm, { addressMasked: file.name });
         // What was held back waits for a word; everything else is done with.
@@ -105,6 +107,6 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
     });
   }
 
-  return { send, take, takeInto, learnerOf: (id: string) => waiting(id).learnerId };
+  return { send, take, takeInto, tidy: () => store.transaction(() => store.forgetWaiting(clock.now() - WAITS)) };
 }
 export type FileService = ReturnType<typeof fileService>;

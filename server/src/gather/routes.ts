@@ -1,7 +1,5 @@
 import { routes } from '@zephyrfield/core/api/routes';
 import type { Mount } from '../http/mount.ts';
-import { notFound } from '../http/problem.ts';
-import type { Admit } from '../people/access.ts';
 import type { FileService } from './files.ts';
 import type { RemovalService } from './removal.ts';
 import type { GatherService } from './service.ts';
@@ -14,53 +12,30 @@ export interface GatherParts {
   understanding: UnderstandingService;
   removal: RemovalService;
   store: GatherStore;
-  admit: Admit;
 }
 
-export function mountGather(mount: Mount, { gather, files, understanding, removal, store, admit }: GatherParts): void {
-  const sourceFor = (personId: string, id: string) => {
-    const row = store.byId(id);
-    if (!row || row.removedAt !== null) throw notFound('source');
-    admit(personId, row.learnerId, 'edit');
-    return row;
-  };
-  mount(routes.sources, ({ caller, params }) => {
-    admit(caller.personId, params.learnerId, 'look');
-    return store.ofLearner(params.learnerId).map(gather.view);
+export function mountGather(mount: Mount, { gather, files, understanding, removal, store }: GatherParts): void {
+  const ok = { ok: true as const };
+  mount(routes.sources, ({ learner }) => store.ofLearner(learner.id).map(gather.view));
+  mount(routes.preview, ({ caller, learner, body }) => gather.preview(learner.id, body.address, body.zone, caller.personId));
+  mount(routes.follow, ({ caller, learner, body }) => gather.follow(learner.id, body, caller.personId));
+  mount(routes.readSource, ({ caller, params, body }) => gather.readSource(params.id, body.confirm, caller.personId));
+  mount(routes.changeSource, ({ params, body }) => gather.change(params.id, body));
+  mount(routes.removeSource, ({ params }) => {
+    removal.remove(params.id);
+    return ok;
   });
-  mount(routes.preview, ({ caller, params, body }) => {
-    admit(caller.personId, params.learnerId, 'edit');
-    return gather.preview(params.learnerId, body.address, body.zone);
+  mount(routes.sendFile, ({ caller, learner, query, body }) => files.send(learner.id, body, query.name, query.zone, caller.personId));
+  mount(routes.takeFile, ({ caller, params, body }) => files.take(params.id, body, caller.personId));
+  mount(routes.takeFileInto, ({ caller, params, body }) => files.takeInto(params.id, body.fileId, body.confirm, caller.personId));
+  mount(routes.splits, ({ params }) => understanding.proposals(params.id));
+  mount(routes.changeSplit, ({ params, body }) => understanding.split(params.id, body.split));
+  mount(routes.changes, ({ caller, learner }) => {
+    const upTo = store.seenUpTo(caller.personId, learner.id);
+    return store.changesOf(learner.id).map((row) => changeView(row, upTo));
   });
-  mount(routes.follow, ({ caller, params, body }) => {
-    admit(caller.personId, params.learnerId, 'edit');
-    return gather.follow(params.learnerId, body);
-  });
-  mount(routes.readSource, ({ caller, params, body }) => gather.readSource(sourceFor(caller.personId, params.id).id, body.confirm));
-  mount(routes.changeSource, ({ caller, params, body }) => gather.change(sourceFor(caller.personId, params.id).id, body));
-  mount(routes.removeSource, ({ caller, params }) => {
-    removal.remove(sourceFor(caller.personId, params.id).id);
-    return { ok: true as const };
-  });
-  mount(routes.sendFile, ({ caller, params, query, body }) => {
-    admit(caller.personId, params.learnerId, 'edit');
-    return files.send(params.learnerId, body, query.name, query.zone);
-  });
-  mount(routes.takeFile, ({ caller, params, body }) => {
-    admit(caller.personId, files.learnerOf(params.id), 'edit');
-    return files.take(params.id, body);
-  });
-  mount(routes.takeFileInto, ({ caller, params, body }) => files.takeInto(sourceFor(caller.personId, params.id).id, body.fileId, body.confirm));
-  mount(routes.splits, ({ caller, params }) => understanding.proposals(sourceFor(caller.personId, params.id).id));
-  mount(routes.changeSplit, ({ caller, params, body }) => understanding.split(sourceFor(caller.personId, params.id).id, body.split));
-  mount(routes.changes, ({ caller, params }) => {
-    admit(caller.personId, params.learnerId, 'look');
-    const upTo = store.seenUpTo(caller.personId, params.learnerId);
-    return store.changesOf(params.learnerId).map((row) => changeView(row, upTo));
-  });
-  mount(routes.seeChanges, ({ caller, params, body }) => {
-    admit(caller.personId, params.learnerId, 'look');
-    store.see(caller.personId, params.learnerId, body.upTo);
-    return { ok: true as const };
+  mount(routes.seeChanges, ({ caller, learner, body }) => {
+    store.see(caller.personId, learner.id, body.upTo);
+    return ok;
   });
 }

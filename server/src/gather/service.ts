@@ -8,15 +8,16 @@ import { calendarView } from '../calendars/routes.ts';
 import type { CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
-import { ProblemError, notFound } from '../http/problem.ts';
+import { ProblemError, notFound, tooMany } from '../http/problem.ts';
+import { MOST } from '../limits.ts';
 import type { Secrets } from '../secrets.ts';
 import { maskAddress, normaliseAddress } from './address.ts';
 import { applyReading, type Applied } from './apply.ts';
 import { fetchFeed, type FetchOptions, type Fetched } from './fetch.ts';
 import { HOLD, horizon } from './horizon.ts';
 import { addCalendar, calendarsFor, partFinder, understandingOf } from './parts.ts';
-import type { ReadResult } from './read-bytes.ts';
-import type { Reader } from './reader.ts';
+import type { ReadJob, ReadResult } from './read-bytes.ts';
+import { UsedUp, type Pool } from '../work/pool.ts';
 import { nextCheck } from './schedule.ts';
 import type { GatherStore, SourceRow } from './store.ts';
 import { FeedTrouble, TROUBLES } from './trouble.ts';
@@ -26,7 +27,7 @@ import { sourceView } from './views.ts';
 export interface GatherDeps {
   store: GatherStore;
   calendars: CalendarStore;
-  reader: Reader;
+  pool: Pool;
   secrets: Secrets;
   clock: Clock;
   fetch: Omit<FetchOptions, 'etag' | 'lastModified'>;
@@ -49,14 +50,18 @@ const sha256 = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest(
 /** Bytes to be read, wherever they come from. */
 export type Arrived = Pick<Fetched, 'charset'> & { body: Uint8Array; etag?: string | null; lastModified?: string | null };
 
-export function gatherService({ store, calendars, reader, secrets, clock, fetch, chance, changed, checked, turns }: GatherDeps) {
+export function gatherService({ store, calendars, pool, secrets, clock, fetch, chance, changed, checked, turns }: GatherDeps) {
   /** Readings under way, by source: who asks meanwhile gets the same one. */
   const underWay = new Map<string, Promise<ReadingResult>>();
 
+  /** Reads bytes in the turn of who asks. @throws FeedTrouble */
+  const read = (job: ReadJob, owner: string): Promise<ReadResult> =>
+    pool.run('read', job, owner).catch((error: unknown) => Promise.reject(error instanceof UsedUp ? new FeedTrouble('reading') : error));
+
   /** What is in bytes nobody has seen before, for a preview or to begin with. */
-  const readNew = ({ body, charset }: Arrived, zone: string, request?: NewCalendar): Promise<ReadResult> => {
+  const readNew = ({ body, charset }: Arrived, zone: string, owner: string, request?: NewCalendar): Promise<ReadResult> => {
     const rules = { ...NO_RULES, split: request?.split?.rule ?? null };
-    return reader.read({ bytes: body, charset, zone, as: { calendar: request?.sort ?? 'course', rules }, ...horizon(clock.now()), propose: !request });
+    return read({ bytes: body, charset, zone, as: { calendar: request?.sort ?? 'course', rules }, ...horizon(clock.now()), propose: !request }, owner);
   };
 
   function previewOf(learnerId: string, reading: ReadResult, zone: string, otherwiseNamed: string): Omit<Preview, 'alreadyFollowed' | 'file'> {
@@ -70,10 +75,10 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch,
     };
   }
 
-  async function preview(learnerId: string, address: string, zone: string): Promise<Preview> {
+  async function preview(learnerId: string, address: string, zone: string, owner: string): Promise<Preview> {
     try {
       const url = normaliseAddress(address);
-      const reading = await readNew(withBody(await fetchFeed(url, fetch)), zone);
+      const reading = await readNew(withBody(await fetchFeed(url, fetch)), zone, owner);
       const known = followed(learnerId, secrets.digest(url.href));
       return { ...previewOf(learnerId, reading, zone, url.hostname), alreadyFollowed: known ? (calendars.byId(known.calendarId)?.name ?? null) : null, file: null };
     } catch (error) {
@@ -87,13 +92,14 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch,
   };
 
   /** Follows a link: everything is read before anything is saved, and saved in one transaction. */
-  async function follow(learnerId: string, request: FollowRequest): Promise<{ calendar: CalendarView; source: SourceView }> {
+  async function follow(learnerId: string, request: FollowRequest, owner = learnerId): Promise<{ calendar: CalendarView; source: SourceView }> {
     try {
       const url = normaliseAddress(request.address);
       const digest = secrets.digest(url.href);
       refuseTwice(learnerId, digest);
+      refuseTooMany(learnerId);
       const fetched = withBody(await fetchFeed(url, fetch));
-      const reading = await readNew(fetched, request.zone, request);
+      const reading = await readNew(fetched, request.zone, owner, request);
       const begun = store.transaction(() => {
         refuseTwice(learnerId, digest);
         const source = { kind: 'followedLink' as const, addressSealed: secrets.seal(url.href), addressMasked: maskAddress(url), addressDigest: digest };
@@ -137,6 +143,13 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch,
     return { calendar: calendarView(calendars.byId(calendarId)!), id };
   }
 
+  function refuseTooMany(learnerId: string): void {
+    if (store.ofLearner(learnerId).length >= MOST.sources)
+      throw tooMany(`There are ${MOST.sources} links and files in this schedule, which is the most.`, 'Stop following one first.');
+    if (calendars.ofLearner(learnerId).length >= MOST.calendars)
+      throw tooMany(`There are ${MOST.calendars} calendars, which is the most.`, 'Take one away first.');
+  }
+
   function refuseTwice(learnerId: string, digest: string): void {
     const known = followed(learnerId, digest);
     if (!known) return;
@@ -164,24 +177,27 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch,
   const whenNext = (id: string, refreshSeconds: number | null) =>
     nextCheck(clock.now(), { refreshSeconds, nextDue: store.nextDue(id, clock.now()), failures: 0, retryAfter: undefined, chance: chance() });
 
-  /** Checks a followed link now. A link that fails keeps its last good items and says what is wrong. */
-  function readSource(id: string, confirm = false): Promise<ReadingResult> {
+  /**
+   * Checks a followed link now. A link that fails keeps its last good items and says what is wrong.
+   * @param owner who asks; without it, it is a check that goes by itself
+   */
+  function readSource(id: string, confirm = false, owner?: string): Promise<ReadingResult> {
     const running = underWay.get(id);
     if (running && !confirm) return running;
-    const reading = turns.take(id, () => readOnce(id, confirm)).finally(() => underWay.get(id) === reading && underWay.delete(id));
+    const reading = turns.take(id, () => readOnce(id, confirm, owner)).finally(() => underWay.get(id) === reading && underWay.delete(id));
     underWay.set(id, reading);
     return reading;
   }
 
   const result = (id: string, counts = NOTHING): ReadingResult => ({ ...counts, source: sourceView(store.byId(id)!, store), unchanged: counts.added + counts.changed + counts.gone === 0 });
 
-  async function readOnce(id: string, confirm: boolean): Promise<ReadingResult> {
+  async function readOnce(id: string, confirm: boolean, owner: string | undefined): Promise<ReadingResult> {
     const row = store.byId(id);
     if (!row || row.removedAt !== null) throw notFound('followed link');
     if (row.kind !== 'followedLink') throw new ProblemError(422, 'one-time-file', 'A one-time file has nothing to check.', { remedy: 'To bring it up to date, read a newer copy of the file.' });
     let isNews = true;
     try {
-      const { fetched, reading } = await fetchAndRead(row);
+      const { fetched, reading } = await fetchAndRead(row, owner ?? row.learnerId);
       isNews = reading !== null || row.troubleCode !== null;
       return store.transaction(() => {
         const moved = takeOver(row, fetched.movedTo);
@@ -206,12 +222,12 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch,
   }
 
   /** Null for the reading where nothing has changed at the other end. */
-  async function fetchAndRead(row: SourceRow): Promise<{ fetched: Fetched; reading: ReadResult | null }> {
+  async function fetchAndRead(row: SourceRow, owner: string): Promise<{ fetched: Fetched; reading: ReadResult | null }> {
     const whole = wantsWhole(row);
     const url = new URL(secrets.open(row.addressSealed));
     const fetched = await fetchFeed(url, { ...fetch, ...(whole ? {} : { etag: row.etag, lastModified: row.lastModified }) });
     if (!fetched.body || (!whole && sha256(fetched.body) === row.bodyDigest)) return { fetched, reading: null };
-    return { fetched, reading: await readAgain(row, withBody(fetched)) };
+    return { fetched, reading: await readAgain(row, withBody(fetched), owner) };
   }
 
   /**
@@ -220,10 +236,11 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch,
    */
   const wantsWhole = (row: SourceRow) => row.horizonTo !== horizon(clock.now()).to || row.heldSince !== null;
 
-  function readAgain(row: SourceRow, { body, charset }: Arrived): Promise<ReadResult> {
+  function readAgain(row: SourceRow, { body, charset }: Arrived, owner: string): Promise<ReadResult> {
     const { context, total, openings } = row;
     const known = wantsWhole(row) || context === null || total === null ? undefined : { context, total, openings, ...store.known(row.id) };
-    return reader.read({ bytes: body, charset, zone: calendars.byId(row.calendarId)!.zone, as: understandingOf(row, calendars), ...horizon(clock.now()), known });
+    const job = { bytes: body, charset, zone: calendars.byId(row.calendarId)!.zone, as: understandingOf(row, calendars), ...horizon(clock.now()), known };
+    return read(job, owner);
   }
 
   /** Puts a reading into the store, inside a transaction. */
@@ -271,7 +288,7 @@ export function gatherService({ store, calendars, reader, secrets, clock, fetch,
     return sourceView(store.byId(id)!, store);
   }
 
-  return { preview, previewOf, follow, begin, readNew, readAgain, settle, readSource, change, view: (row: SourceRow) => sourceView(row, store) };
+  return { preview, previewOf, follow, begin, refuseTooMany, readNew, readAgain, settle, readSource, change, view: (row: SourceRow) => sourceView(row, store) };
 }
 export type GatherService = ReturnType<typeof gatherService>;
 

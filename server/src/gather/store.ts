@@ -192,11 +192,10 @@ export function gatherStore(db: Db) {
     waiting: (id: string) => waiting.get({ id }),
     addWaiting: (row: typeof waitingFile.$inferInsert) => db.insert(waitingFile).values(row).run(),
     removeWaiting: (id: string) => db.delete(waitingFile).where(eq(waitingFile.id, id)).run(),
-    /** Lets go of files that have waited too long, and of a learner's oldest beyond so many */
-    tidyWaiting(learnerId: string, before: number, most: number) {
-      db.delete(waitingFile).where(lt(waitingFile.createdAt, before)).run();
-      dropOldest.run(learnerId, learnerId, most);
-    },
+    /** Lets go of files that have waited too long */
+    forgetWaiting: (before: number) => db.delete(waitingFile).where(lt(waitingFile.createdAt, before)).run(),
+    /** Lets go of a learner's oldest waiting files beyond so many */
+    dropOldestWaiting: (learnerId: string, most: number) => dropOldest.run(learnerId, learnerId, most),
     byDigest: (learnerId: string, digest: string) => byDigest.get({ learnerId, digest }),
     add: (row: typeof source.$inferInsert) => db.insert(source).values(row).run(),
     change: (id: string, values: Partial<SourceRow>) => db.update(source).set(values).where(eq(source.id, id)).run(),

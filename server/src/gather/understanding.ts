@@ -4,11 +4,11 @@ import { proposeSplits, type SplitProposal } from '@zephyrfield/core/gather/spli
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import type { CalendarRow, CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
-import { notFound } from '../http/problem.ts';
+import { ProblemError, notFound } from '../http/problem.ts';
 import { applyReading } from './apply.ts';
 import { horizon } from './horizon.ts';
 import { calendarIdsOf, calendarsFor, partFinder, understandingOf, type Parts } from './parts.ts';
-import type { Reader } from './reader.ts';
+import { UsedUp, type Pool } from '../work/pool.ts';
 import type { GatherStore, ItemRow, SourceRow } from './store.ts';
 import { settleSame } from './twins.ts';
 import type { Turns } from './turns.ts';
@@ -17,14 +17,14 @@ import { sourceView } from './views.ts';
 interface UnderstandingDeps {
   store: GatherStore;
   calendars: CalendarStore;
-  reader: Reader;
+  pool: Pool;
   clock: Clock;
   turns: Turns;
   changed(learnerId: string): void;
 }
 
 /** What a person has a source's entries be: how they are split, what they are, what belongs together. */
-export function understandingService({ store, calendars, reader, clock, turns, changed }: UnderstandingDeps) {
+export function understandingService({ store, calendars, pool, clock, turns, changed }: UnderstandingDeps) {
   /**
    * Works out a source's entries anew from what is stored, under other rules: no network is needed, own layers stay, and
    * none of it is news. Rules and entries change in one transaction.
@@ -39,7 +39,8 @@ export function understandingService({ store, calendars, reader, clock, turns, c
       const now = clock.now();
       const span = horizon(now);
       const items = store.contents(id).flatMap(({ master, overrides }) => (master ? [master, ...overrides] : overrides));
-      const derived = await reader.rederive({ items, zones: row.zones, zone, as: understandingOf({ ...row, rules }, calendars), ...span });
+      const job = { items, zones: row.zones, zone, as: understandingOf({ ...row, rules }, calendars), ...span };
+      const derived = await pool.run('rederive', job, row.learnerId).catch((error: unknown) => Promise.reject(error instanceof UsedUp ? tooMuch() : error));
       store.transaction(() => {
         if (!store.byId(id)) throw notFound('source');
         const former = calendarIdsOf(row);
@@ -120,4 +121,6 @@ export function understandingService({ store, calendars, reader, clock, turns, c
 
   return { proposals, split, correct, alike, tellWindowApart, tellTwinApart, calendarChanged };
 }
+const tooMuch = () => new ProblemError(422, 'too-much', 'This calendar is too large to be worked out anew.', { remedy: 'Nothing was changed.' });
+
 export type UnderstandingService = ReturnType<typeof understandingService>;

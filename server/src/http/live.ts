@@ -1,8 +1,7 @@
 import { EventEmitter } from 'node:events';
-import type { Router } from 'express';
-import type { Admit } from '../people/access.ts';
-import type { Authenticate } from './mount.ts';
-import { signInFirst } from './problem.ts';
+import { routes } from '@zephyrfield/core/api/routes';
+import { MOST } from '../limits.ts';
+import type { Caller, Mount } from './mount.ts';
 
 export interface LiveUpdates {
   /** Tells the open screens that a learner's schedule has changed */
@@ -33,27 +32,77 @@ export function liveUpdates(): LiveUpdates {
   };
 }
 
+/** So often a silent stream says that it is still there, since proxies close silent connections; and is looked at. */
 const BREATH = 25_000;
+
+export interface LiveDeps {
+  live: LiveUpdates;
+  streams: Streams;
+  /** Whether a session is still there: it may have been ended by any way */
+  hasSession(id: string): boolean;
+  now(): number;
+}
 
 /**
  * Server-sent events: `changed` whenever a learner's schedule has changed, `checked` when a link was looked at and nothing
- * was new, `told` when the person has been told something. What it is is asked for as always.
+ * was new, `told` when the person has been told something. What it is is asked for as always. A stream ends with its session.
  */
-export function mountLive(router: Router, authenticate: Authenticate, live: LiveUpdates, admit: Admit): void {
-  router.get('/api/learners/:learnerId/live', async (req, res) => {
-    const caller = await authenticate(req);
-    if (!caller) throw signInFirst();
-    const { id } = admit(caller.personId, req.params.learnerId, 'look');
+export function mountLive(mount: Mount, { live, streams, hasSession, now }: LiveDeps): void {
+  mount.stream(routes.live, ({ caller, learner, res }) => {
+    const close = () => void res.end();
+    const left = streams.begin(caller, close);
     res.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', Connection: 'keep-alive' });
     res.flushHeaders();
     res.write('retry: 5000\n\n');
     const say = (event: string) => () => void res.write(`event: ${event}\ndata: {}\n\n`);
+    const { id } = learner;
     const stops = [live.listen(id, say('changed')), live.listenChecked(id, say('checked')), live.listenPerson(caller.personId, say('told'))];
-    // Proxies close silent connections.
-    const breath = setInterval(() => res.write(': \n\n'), BREATH);
-    req.on('close', () => {
+    const breath = setInterval(() => {
+      if (caller.until <= now() || !hasSession(caller.sessionId)) close();
+      // Who reads nothing of it has gone, or means no good.
+      else if (res.writableLength > MOST_UNREAD) res.destroy();
+      else res.write(': \n\n');
+    }, BREATH);
+    res.on('close', () => {
+      left();
       for (const stop of stops) stop();
       clearInterval(breath);
     });
   });
+}
+
+const MOST_UNREAD = 64 * 1024;
+
+/** The event streams that are open, by whose they are. */
+export interface Streams {
+  /**
+   * Takes one in; where the person has too many, the oldest ends. Gives what is to be called when it has ended.
+   */
+  begin(caller: Caller, close: () => void): () => void;
+  /** Ends those of a session, or of all sessions of a person */
+  end(personId: string, sessionId?: string): void;
+}
+
+export function openStreams(): Streams {
+  const open = new Map<string, Map<() => void, string>>();
+  return {
+    begin({ personId, sessionId }, close) {
+      const own = open.get(personId) ?? new Map<() => void, string>();
+      // The oldest makes room: it may be of a page that is closed, whose end has not arrived here.
+      const [oldest] = own.keys();
+      if (oldest && own.size >= MOST.streams) {
+        own.delete(oldest);
+        oldest();
+      }
+      own.set(close, sessionId);
+      open.set(personId, own);
+      return () => {
+        own.delete(close);
+        if (!own.size && open.get(personId) === own) open.delete(personId);
+      };
+    },
+    end(personId, sessionId) {
+      for (const [close, of] of [...(open.get(personId) ?? [])]) if (sessionId === undefined || of === sessionId) close();
+    },
+  };
 }

@@ -1,11 +1,20 @@
-import type { BodyOf, ParamsOf, QueryOf, ReplyOf, Route } from '@zephyrfield/core/api/routes';
+import { claimPlaces, claimsIn, withIds, type ClaimKind } from '@zephyrfield/core/api/claims';
+import type { BodyOf, Needed, ParamsOf, QueryOf, ReplyOf, Route } from '@zephyrfield/core/api/routes';
+import type { Access, Learner } from '@zephyrfield/core/api/schemas';
 import { raw, type Request, type RequestHandler, type Response, type Router } from 'express';
 import type { z } from 'zod';
+import type { Admission, Admit } from '../people/access.ts';
 import { ProblemError, signInFirst } from './problem.ts';
 
 export interface Caller {
   personId: string;
+  sessionId: string;
+  /** When the session ends at the latest, an instant in milliseconds */
+  until: number;
 }
+
+/** The schedule a route is about, for one that says what has to be allowed in it. */
+type LearnerOf<R> = R extends { access: Needed<never> } ? Learner : null;
 
 export interface Call<R, C> {
   params: ParamsOf<R>;
@@ -13,6 +22,7 @@ export interface Call<R, C> {
   body: BodyOf<R>;
   /** Who asks */
   caller: C;
+  learner: LearnerOf<R>;
   req: Request;
   res: Response;
 }
@@ -22,41 +32,111 @@ export type Authenticate = (req: Request) => Promise<Caller | null>;
 function parse<T extends z.ZodType>(type: T, value: unknown): z.output<T> {
   const result = type.safeParse(value ?? {});
   if (result.success) return result.data;
-  const fields = result.error.issues.map((i) => ({ path: i.path.join('.'), message: i.message }));
-  throw new ProblemError(422, 'invalid', 'Something in what was sent is not right.', { detail: fields[0] && `${fields[0].path}: ${fields[0].message}`, remedy: 'Correct it and try again.', fields });
+  const fields = result.error.issues.slice(0, 20).map((i) => ({ path: i.path.join('.'), message: i.message }));
+  throw new ProblemError(422, 'invalid', 'Something in what was sent is not right.', {
+    detail: fields[0] && `${fields[0].path}: ${fields[0].message}`,
+    remedy: 'Correct it and try again.',
+    fields,
+  });
 }
 
 type Handler<R, C> = (call: Call<R, C>) => ReplyOf<R> | Promise<ReplyOf<R>>;
+type StreamHandler<R> = (call: Call<R, Caller>) => void | Promise<void>;
 
-/** Puts lines of the contract on a router: what comes in is checked against the contract, what goes out is typed by it. */
+/**
+ * Puts lines of the contract on a router: what comes in is checked against the contract, its ids are admitted, what goes out
+ * is typed by it. A handler is given ids of what whoever asks may have to do with, and no others.
+ */
 export interface Mount {
   /** For a signed-in person */
   <R extends Route>(route: R, handle: Handler<R, Caller>): void;
   /** For anybody */
   open<R extends Route>(route: R, handle: Handler<R, Caller | null>): void;
+  /** For a signed-in person, answered otherwise than with JSON */
+  stream<R extends Route>(route: R, handle: StreamHandler<R>): void;
 }
 
-export function mounter(router: Router, authenticate: Authenticate, { maxFileBytes }: { maxFileBytes: number }): Mount {
+export interface MountOptions {
+  authenticate: Authenticate;
+  admit: Admit;
+  maxFileBytes: number;
+  /** Asked before anything is taken in: refuses who asks too much */
+  limit?: RequestHandler;
+}
+
+const OF_PERSON: ReadonlySet<ClaimKind> = new Set(['keptBrief', 'notice']);
+const NOBODY: Admission = { learner: null, isAdmitted: () => false };
+
+export function mounter(router: Router, { authenticate, admit, maxFileBytes, limit }: MountOptions): Mount {
   const file = raw({ type: () => true, limit: maxFileBytes });
   const none: RequestHandler = (_req, _res, next) => next();
-  const put = <R extends Route, C>(route: R, admit: (caller: Caller | null) => C, handle: Handler<R, C>) => {
+
+  const put = <R extends Route, C>(route: R, identify: (caller: Caller | null) => C, answer: (call: Call<R, C>) => void | Promise<void>) => {
+    refuseUnguarded(route);
     const method = route.method.toLowerCase() as 'get' | 'post' | 'patch' | 'put' | 'delete';
-    // Who asks is known before a file is taken in.
+    const { access } = route;
+    const admitted = (caller: Caller | null, wanted: Access, claims: ReturnType<typeof claimsIn>) => (caller ? admit(caller.personId, wanted, claims) : NOBODY);
+    // Who asks, and about what, is known before a file is taken in.
     const know: RequestHandler = async (req, res, next) => {
-      res.locals['caller'] = admit(await authenticate(req));
+      if (route.method !== 'GET') requireType(req, route.raw ?? false);
+      const caller = await authenticate(req);
+      res.locals['caller'] = caller;
+      identify(caller);
       next();
     };
-    router[method](route.path, know, route.raw ? file : none, async (req: Request, res: Response) => {
-      const caller = res.locals['caller'] as C;
-      const call = { params: parse(route.params, req.params), query: parse(route.query, req.query), body: parse(route.body, req.body), caller, req, res };
-      res.set('Cache-Control', 'no-store').json(await handle(call as Call<R, C>));
+    const beforeFile: RequestHandler = (req, res, next) => {
+      const wanted = typeof access === 'string' ? access : 'look';
+      const claims = claimsIn({ params: parse(route.params, req.params), query: parse(route.query, req.query) });
+      admitted(res.locals['caller'] as Caller | null, wanted, claims);
+      next();
+    };
+    const takeFile = route.raw ? [beforeFile, file] : [none];
+    router[method](route.path, know, limit ?? none, ...takeFile, async (req: Request, res: Response) => {
+      const known = res.locals['caller'] as Caller | null;
+      const came = { params: parse(route.params, req.params), query: parse(route.query, req.query), body: parse(route.body, req.body) };
+      const wanted = typeof access === 'function' ? (access as (body: unknown) => Access)(came.body) : (access ?? 'look');
+      const { learner, isAdmitted } = admitted(known, wanted, claimsIn(came));
+      const checked = withIds(came, isAdmitted);
+      await answer({ ...checked, caller: identify(known), learner, req, res } as unknown as Call<R, C>);
     });
   };
-  const mount = <R extends Route>(route: R, handle: Handler<R, Caller>) => put(route, signedIn, handle);
-  return Object.assign(mount, { open: <R extends Route>(route: R, handle: Handler<R, Caller | null>) => put(route, (c) => c, handle) });
+
+  const json =
+    <R extends Route, C>(handle: Handler<R, C>) =>
+    async (call: Call<R, C>) => {
+      const reply = await handle(call);
+      call.res.set('Cache-Control', 'no-store').json(reply);
+    };
+  const mount = <R extends Route>(route: R, handle: Handler<R, Caller>) => put(route, signedIn, json(handle));
+  return Object.assign(mount, {
+    open: <R extends Route>(route: R, handle: Handler<R, Caller | null>) => put(route, (c) => c, json(handle)),
+    stream: <R extends Route>(route: R, handle: StreamHandler<R>) => put(route, signedIn, handle),
+  });
 }
 
 function signedIn(caller: Caller | null): Caller {
   if (!caller) throw signInFirst();
   return caller;
+}
+
+/** What a page may send anywhere without asking first (the Fetch standard's "CORS-safelisted" types). */
+const SIMPLE: ReadonlySet<string> = new Set(['text/plain', 'multipart/form-data', 'application/x-www-form-urlencoded']);
+
+/**
+ * Requires of every change that it says what it brings: JSON, or a file. A page of another site cannot say either without
+ * asking first (CORS), whatever a browser makes of its cookies.
+ */
+function requireType(req: Request, isFile: boolean): void {
+  const type = (req.headers['content-type'] ?? '').split(';')[0]!.trim().toLowerCase();
+  if (isFile ? type !== '' && !SIMPLE.has(type) : type === 'application/json') return;
+  const remedy = isFile ? 'Send the file as application/octet-stream.' : 'Send it as application/json.';
+  throw new ProblemError(415, 'content-type', 'The request does not say what it brings.', { remedy });
+}
+
+/** A route that lets ids of a schedule in has to say what has to be allowed there, and needs somebody who asks. */
+function refuseUnguarded({ method, path, params, query, body, access, open }: Route): void {
+  const places = [params, query, body].flatMap((type) => claimPlaces(type));
+  if (places.length && open) throw new Error(`${method} ${path} lets ids in and is open to anybody`);
+  const isOfSchedule = places.some(({ kind, lenient }) => !lenient && !OF_PERSON.has(kind));
+  if (isOfSchedule && !access) throw new Error(`${method} ${path} lets ids in and does not say what has to be allowed`);
 }

@@ -1,21 +1,47 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { Problem } from '@zephyrfield/core/api/schemas';
-import type { ErrorRequestHandler, Response } from 'express';
+import type { ErrorRequestHandler, Request, Response } from 'express';
+import type { SecurityEvent, SecurityLog } from '../security-log.ts';
+
+/** What is told beside a problem's title. */
+type More = Pick<Problem, 'detail' | 'remedy' | 'fields'>;
 
 /** An error that a person is told about, as RFC 9457 has it: what happened, and what to do. */
 export class ProblemError extends Error {
   readonly problem: Problem;
+  /** After how many seconds it may be tried again, where that is known */
+  retryAfter?: number;
+  /** For the security log, beside what is always noted there; undefined where it is nothing for it */
+  noted?: Pick<SecurityEvent, 'account'>;
 
-  constructor(status: number, type: string, title: string, more: Pick<Problem, 'detail' | 'remedy' | 'fields'> = {}) {
+  constructor(status: number, type: string, title: string, more: More = {}) {
     super(title);
     this.problem = { type: `urn:zephyrfield:${type}`, title, status, ...more };
   }
 }
 
+/** The same problem, to be noted in the security log. */
+export function noted(error: ProblemError, what: Pick<SecurityEvent, 'account'> = {}): ProblemError {
+  error.noted = what;
+  return error;
+}
+
 export const notFound = (what: string) => new ProblemError(404, 'not-found', `There is no such ${what}.`, { remedy: 'It may have been removed. Go back and look again.' });
 export const changedMeanwhile = () => new ProblemError(409, 'changed-meanwhile', 'Somebody else changed this a moment ago.', { remedy: 'Look at it again; nothing of theirs was lost.' });
-export const signInFirst = () => new ProblemError(401, 'sign-in', 'You are not signed in.', { remedy: 'Sign in and try again.' });
-export const notAllowed = (what: string) => new ProblemError(403, 'not-allowed', `You may not ${what}.`, { remedy: 'Ask somebody who may edit this schedule.' });
+export const signInFirst = () => noted(new ProblemError(401, 'sign-in', 'You are not signed in.', { remedy: 'Sign in and try again.' }));
+export const notAllowed = (what: string) => noted(new ProblemError(403, 'not-allowed', `You may not ${what}.`, { remedy: 'Ask somebody who may edit this schedule.' }));
+/** One more of something than there may be. */
+export const tooMany = (title: string, remedy: string) => new ProblemError(422, 'too-many', title, { remedy });
+
+/** @param seconds until it may be tried again */
+export function tooOften(seconds: number): ProblemError {
+  const minutes = Math.max(1, Math.ceil(seconds / 60));
+  const problem = new ProblemError(429, 'too-often', 'That was a lot in a short time.', {
+    remedy: `Wait ${minutes === 1 ? 'a minute' : `${minutes} minutes`} and try again.`,
+  });
+  problem.retryAfter = Math.max(1, Math.ceil(seconds));
+  return noted(problem);
+}
 
 /**
  * Refuses a change where something else stands by now than the writer began from.
@@ -30,16 +56,34 @@ export function sendProblem(res: Response, problem: Problem): void {
   res.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
 }
 
+/** What an error of Express or of a body reader means to people; null for a fault of ours. */
+function problemOfStatus(error: unknown): ProblemError | null {
+  const status = typeof error === 'object' && error && 'status' in error && typeof error.status === 'number' ? error.status : 500;
+  if (status === 413) return new ProblemError(413, 'too-large', 'That is more than can be taken in at once.', { remedy: 'Send less.' });
+  if (status < 400 || status >= 500) return null;
+  return new ProblemError(status, 'bad-request', 'The request could not be understood.', { remedy: 'Check what was sent.' });
+}
+
+/** Where an error came from, without its data: neither its text nor a path's parameters, which may hold a secret link. */
+export const placeOf = (error: unknown): string => (error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error);
+
+const routeOf = (req: Request): string => `${req.method} ${(req.route as { path?: string } | undefined)?.path ?? 'no route'}`;
+
 /** Turns whatever went wrong into a problem. What is not meant for people is logged by its kind, without its data. */
-export function problemHandler(log: (message: string) => void): ErrorRequestHandler {
+export function problemHandler(log: (message: string) => void, security: SecurityLog): ErrorRequestHandler {
   return (error: unknown, req, res, next) => {
     if (res.headersSent) return next(error);
-    if (error instanceof ProblemError) return sendProblem(res, error.problem);
-    const status = typeof error === 'object' && error && 'status' in error && typeof error.status === 'number' ? error.status : 500;
-    if (status === 413) return sendProblem(res, new ProblemError(413, 'too-large', 'That is more than can be taken in at once.', { remedy: 'Send less.' }).problem);
-    if (status >= 400 && status < 500) return sendProblem(res, new ProblemError(status, 'bad-request', 'The request could not be understood.', { remedy: 'Check what was sent.' }).problem);
-    // Neither the path's parameters nor the error's text are logged: both may hold a secret link.
-    log(`${req.method} ${req.route?.path ?? 'unknown route'} failed: ${error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error}`);
+    const known = error instanceof ProblemError ? error : problemOfStatus(error);
+    if (known) {
+      const caller = res.locals['caller'] as { personId: string } | null | undefined;
+      if (known.noted) {
+        const event = known.problem.type.replace('urn:zephyrfield:', '');
+        security.note({ event, from: req.ip, person: caller?.personId, route: routeOf(req), ...known.noted });
+      }
+      if (known.retryAfter !== undefined) res.set('Retry-After', String(known.retryAfter));
+      return sendProblem(res, known.problem);
+    }
+    log(`${routeOf(req)} failed: ${placeOf(error)}`);
     sendProblem(res, new ProblemError(500, 'fault', 'Something went wrong on our side.', { remedy: 'Nothing was changed. Try again in a moment.' }).problem);
   };
 }

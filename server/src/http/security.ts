@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { RequestHandler } from 'express';
 import helmet from 'helmet';
-import { ProblemError } from './problem.ts';
+import { ProblemError, noted } from './problem.ts';
 
 /** Hashes of the inline styles and scripts that the exported page itself holds, so that nothing else inline may run. */
 function inlineHashes(web: string | undefined, tag: 'style' | 'script'): string[] {
@@ -15,9 +15,16 @@ function inlineHashes(web: string | undefined, tag: 'style' | 'script'): string[
 /** Digest of nothing: React Native Web makes an empty style element and writes its rules through the object model. */
 const EMPTY = "'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU='";
 
-/** Security headers with a strict content policy: everything from here, nothing inline but what the export holds. */
-export function securityHeaders(web: string | undefined): RequestHandler {
-  return helmet({
+/** What a page of ours may not ask a browser for: all of it but what a notice needs. */
+const PERMISSIONS = ['accelerometer', 'camera', 'display-capture', 'geolocation', 'gyroscope', 'magnetometer', 'microphone', 'midi', 'payment', 'usb', 'serial', 'bluetooth', 'hid', 'browsing-topics'];
+
+/**
+ * Security headers with a strict content policy: everything from here, nothing inline but what the export holds.
+ * @param isSecure whether people reach the server over https alone
+ */
+export function securityHeaders(web: string | undefined, isSecure: boolean): RequestHandler[] {
+  const permissions = PERMISSIONS.map((name) => `${name}=()`).join(', ');
+  const headers = helmet({
     contentSecurityPolicy: {
       useDefaults: false,
       directives: {
@@ -37,22 +44,27 @@ export function securityHeaders(web: string | undefined): RequestHandler {
       },
     },
     referrerPolicy: { policy: 'no-referrer' },
-    // Whether it is served over https is the proxy's business, which then sets this itself.
-    strictTransportSecurity: false,
+    // RFC 6797: a year. Where people reach it by http as well, a browser must not be told otherwise.
+    strictTransportSecurity: isSecure ? { maxAge: 31_536_000, includeSubDomains: false } : false,
     crossOriginEmbedderPolicy: false,
   });
+  return [headers, (_req, res, next) => void (res.set('Permissions-Policy', permissions), next())];
 }
 
-/** Refuses changes asked for by other sites' pages, beside the cookies' own SameSite. */
+const otherSite = () => noted(new ProblemError(403, 'other-site', 'This was asked for by another site.', { remedy: 'Open Zephyrfield itself and try again.' }));
+
+/**
+ * Refuses changes asked for by other sites' pages, beside the cookies' own SameSite; also by pages of the same site under
+ * another name, and by pages without an origin (sandboxed ones, files).
+ */
 export function sameSite(publicUrl: string | undefined): RequestHandler {
   const own = publicUrl ? new URL(publicUrl).host : null;
   return (req, _res, next) => {
     if (req.method === 'GET' || req.method === 'HEAD') return next();
-    const origin = req.headers.origin;
-    const isOther = origin !== undefined && origin !== 'null' && hostOf(origin) !== (own ?? req.headers.host);
-    if (isOther || req.headers['sec-fetch-site'] === 'cross-site') {
-      throw new ProblemError(403, 'other-site', 'This was asked for by another site.', { remedy: 'Open Zephyrfield itself and try again.' });
-    }
+    const { origin } = req.headers;
+    const from = req.headers['sec-fetch-site'];
+    const isOther = origin !== undefined && hostOf(origin) !== (own ?? req.headers.host);
+    if (isOther || (from !== undefined && from !== 'same-origin' && from !== 'none')) throw otherSite();
     next();
   };
 }

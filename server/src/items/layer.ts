@@ -1,4 +1,4 @@
-import type { LayerChange } from '@zephyrfield/core/api/schemas';
+import type { LayerChange } from '@zephyrfield/core/api/layer';
 import type { layer, record } from '../db/schema.ts';
 import type { LayerWrite } from './store.ts';
 

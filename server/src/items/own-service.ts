@@ -1,58 +1,97 @@
-import type { OwnWrite, OwnWritten } from '@zephyrfield/core/api/schemas';
-import { expandEntry, type Entry } from '@zephyrfield/core/gather/entries';
-import { contentOf, ownOf, type OwnItem } from '@zephyrfield/core/item/own';
-import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
+import type { OwnWritten } from '@zephyrfield/core/api/schemas';
+import { contentFrom } from '@zephyrfield/core/gather/content';
+import { ownOf, type OwnItem } from '@zephyrfield/core/item/own';
 import type { BriefStore } from '../briefs/store.ts';
 import type { CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
 import { horizon } from '../gather/horizon.ts';
-import { ProblemError, changedMeanwhile, notFound } from '../http/problem.ts';
+import { ProblemError, changedMeanwhile, notFound, placeOf, tooMany } from '../http/problem.ts';
+import { MOST } from '../limits.ts';
+import { UsedUp, type Pool } from '../work/pool.ts';
+import type { OwnDates } from './own-dates.ts';
 import type { OwnStore } from './own-store.ts';
 
 interface OwnDeps {
   store: OwnStore;
   calendars: CalendarStore;
   briefs: BriefStore;
+  pool: Pool;
   clock: Clock;
   changed(learnerId: string): void;
+  log(message: string): void;
 }
 
+/** An own item to be written, with its ids admitted: null for `id` makes a new one, null for `item` takes it away. */
+export interface OwnItemWrite {
+  id: string | null;
+  calendarId: string;
+  item: OwnItem | null;
+  version: number;
+  /** The item it was parted from: ticks and notes on its dates come along */
+  from?: string | undefined;
+}
+
+/** How many items are worked out anew at once when the horizon moves on. */
+const PAGE = 50;
+/** How many characters all of one item may be, with each of its changed dates written out. */
+const MOST_CONTENT = 2_000_000;
+
+const wrongRepeat = (title: string, message: string) =>
+  new ProblemError(422, 'invalid', title, { remedy: 'Choose another end, or other days.', fields: [{ path: 'repeat', message }] });
+
 /** Writing items of a person's own making. */
-export function ownService({ store, calendars, briefs, clock, changed }: OwnDeps) {
-  /** The dates of an item inside the stored horizon. */
-  function datesOf(own: OwnItem, uid: string, zoneName: string, now: number) {
-    const entry: Entry = { uid, fingerprint: 0, part: null, sort: own.sort, handIn: own.handIn, course: null, title: own.title, content: contentOf(own, uid) };
-    // What it is was said by a person, for each of its dates.
-    const as = { calendar: 'own' as const, rules: { split: null, apart: [], corrections: [{ of: { uid }, sort: own.sort, handIn: own.handIn }] } };
-    return { entry, dates: expandEntry(entry, { ...horizon(now), zone: ianaZone(zoneName) ?? UTC, zones: {}, as }) };
+export function ownService({ store, calendars, briefs, pool, clock, changed, log }: OwnDeps) {
+  const uidOf = (id: string) => `${id}@zephyrfield`;
+
+  /** An item as it stands, if it is one of the learner's own making. */
+  function standing(learnerId: string, id: string) {
+    const found = store.byId(id);
+    if (!found || found.item.learnerId !== learnerId || found.kind !== 'handMade') throw notFound('item of your own making');
+    return found;
   }
 
-  function writeOne(learnerId: string, { id: given, calendarId, item: own, version, from }: OwnWrite, now: number): OwnWritten {
-    const old = given === null ? undefined : store.byId(given);
-    if (given !== null && (!old || old.item.learnerId !== learnerId || old.kind !== 'handMade')) throw notFound('item of your own making');
+  /** What the writes need to know that takes time: worked out before anything is written. */
+  async function workOut(writes: readonly (OwnItemWrite & { id: string })[], owner: string): Promise<Map<string, OwnDates>> {
+    const items = writes.flatMap(({ id, item, calendarId }) =>
+      item ? [{ id, own: item, uid: store.byId(id)?.item.uid ?? uidOf(id), zone: calendars.byId(calendarId)?.zone ?? 'UTC' }] : [],
+    );
+    if (!items.length) return new Map();
+    const job = { items, ...horizon(clock.now()), apart: false };
+    const found = await pool.run('ownDates', job, owner).catch((error: unknown) => Promise.reject(error instanceof UsedUp ? tooMuchWork() : error));
+    if (found.some((f) => f.dates === null)) throw tooMuchWork();
+    if (found.some((f) => f.content.length > MOST_CONTENT)) throw tooMany('That is too much for one item.', 'Keep its details shorter, or change fewer of its dates.');
+    const dates = found.reduce((sum, f) => sum + f.dates!.length, 0);
+    if (dates > MOST.datesAtOnce) throw tooMany(`That makes ${dates} dates; at most ${MOST.datesAtOnce} can be written at once.`, 'Write fewer at once, or choose an earlier end.');
+    return new Map(items.map(({ id }, i) => [id, found[i]!]));
+  }
+
+  function writeOne(learnerId: string, write: OwnItemWrite & { id: string }, isNew: boolean, dates: OwnDates | undefined, now: number): OwnWritten {
+    const { id, calendarId, item: own, version, from } = write;
+    const old = isNew ? undefined : standing(learnerId, id);
     if (old && old.item.version !== version) throw changedMeanwhile();
-    const calendar = calendars.byId(calendarId);
-    if (!calendar || calendar.learnerId !== learnerId)
-      throw new ProblemError(422, 'invalid', 'There is no such calendar.', { remedy: 'Choose another calendar.', fields: [{ path: 'calendarId', message: 'Choose a calendar.' }] });
-    const before = { calendarId: old?.item.calendarId ?? calendarId, item: old && old.item.goneAt === null ? ownOf(old.item.content, old.item) : null };
-    const id = given ?? orderedId(now);
+    if (calendars.byId(calendarId)?.learnerId !== learnerId) throw notFound('calendar');
+    const before = {
+      calendarId: old?.item.calendarId ?? calendarId,
+      item: old && old.item.goneAt === null ? ownOf(old.item.content, old.item) : null,
+    };
     const next = version + 1;
-    if (!own) {
+    if (!own || !dates?.dates) {
       if (!old) throw notFound('item of your own making');
       store.markGone(id, now, next);
       store.putDates(old.item, []);
       return { id, version: next, before };
     }
-    const uid = old?.item.uid ?? `${id}@zephyrfield`;
-    const { entry, dates } = datesOf(own, uid, calendar.zone, now);
-    if (own.when && !dates.length && own.repeat)
-      throw new ProblemError(422, 'invalid', 'This never comes about.', { remedy: 'Choose another end, or other days.', fields: [{ path: 'repeat', message: 'With these days and this end it never comes about.' }] }); // prettier-ignore
-    const row = { id, learnerId, calendarId, sourceId: store.sourceFor(calendarId, learnerId, now, () => orderedId(now)), uid, sort: own.sort, handIn: own.handIn, title: own.title, content: entry.content, version: next, goneAt: null, createdAt: now, updatedAt: now }; // prettier-ignore
+    if (own.when && !dates.dates.length && own.repeat) throw wrongRepeat('This never comes about.', 'With these days and this end it never comes about.');
+    const sourceId = store.sourceFor(calendarId, learnerId, now, () => orderedId(now));
+    const { sort, handIn, title } = own;
+    const uid = old?.item.uid ?? uidOf(id);
+    const content = contentFrom(dates.content);
+    const row = { id, learnerId, calendarId, sourceId, uid, sort, handIn, title, content, version: next, goneAt: null, createdAt: now, updatedAt: now };
     store.put(row);
-    store.putDates(row, dates);
+    store.putDates(row, dates.dates);
     if (from && from !== id) briefs.copyShared(from, id);
-    followDates(id, dates.map((d) => d.key), [id, ...(from ? [from] : [])]); // prettier-ignore
+    followDates(id, dates.dates.map((d) => d.key), [id, ...(from ? [from] : [])]); // prettier-ignore
     return { id, version: next, before };
   }
 
@@ -60,10 +99,13 @@ export function ownService({ store, calendars, briefs, clock, changed }: OwnDeps
   function followDates(id: string, keys: readonly string[], sources: readonly string[]): void {
     const free = new Set(keys);
     for (const { key } of store.layersOf(id)) free.delete(key);
+    const byDay = new Map<string, string[]>();
+    for (const key of free) byDay.set(key.slice(0, 10), [...(byDay.get(key.slice(0, 10)) ?? []), key]);
+    const known = new Set(keys);
     for (const sourceId of new Set(sources)) {
       for (const layer of store.layersOf(sourceId)) {
-        if (sourceId === id && keys.includes(layer.key)) continue;
-        const to = free.has(layer.key) ? layer.key : [...free].find((k) => k.slice(0, 10) === layer.key.slice(0, 10));
+        if (sourceId === id && known.has(layer.key)) continue;
+        const to = free.has(layer.key) ? layer.key : byDay.get(layer.key.slice(0, 10))?.find((k) => free.has(k));
         // What does not repeat has one date without a name.
         const only = to ?? (keys.length === 1 && layer.key === '' ? keys[0] : undefined);
         if (only === undefined || !free.has(only)) continue;
@@ -73,28 +115,56 @@ export function ownService({ store, calendars, briefs, clock, changed }: OwnDeps
     }
   }
 
+  /** Works out some items anew, up to a horizon; leaves those alone that somebody writes meanwhile. */
+  async function extendPage(ids: readonly string[], span: { from: number; to: number }): Promise<void> {
+    const rows = store.itemsById(ids);
+    const items = rows.map((row) => ({ own: ownOf(row.content, row), uid: row.uid, zone: calendars.byId(row.calendarId)!.zone }));
+    const found = await pool.run('ownDates', { items, ...span, apart: true }, 'server');
+    store.transaction(() => {
+      const now = new Map(store.itemsById(ids).map((row) => [row.id, row]));
+      rows.forEach((row, i) => {
+        const dates = found[i]!.dates;
+        if (dates && now.get(row.id)?.version === row.version) store.putDates(row, dates);
+      });
+    });
+  }
+
   return {
-    /** Writes them all or none. */
-    write(learnerId: string, writes: readonly OwnWrite[]): OwnWritten[] {
+    /**
+     * Writes them all or none.
+     * @param owner who asks
+     */
+    async write(learnerId: string, given: readonly OwnItemWrite[], owner: string): Promise<OwnWritten[]> {
       const now = clock.now();
-      const written = store.transaction(() => writes.map((w) => writeOne(learnerId, w, now)));
+      const writes = given.map((write) => ({ ...write, isNew: write.id === null, id: write.id ?? orderedId(now) }));
+      for (const { id, isNew } of writes) if (!isNew) standing(learnerId, id);
+      const dates = await workOut(writes, owner);
+      const written = store.transaction(() => {
+        const begun = writes.filter((w) => w.isNew).length;
+        if (begun && store.countOf(learnerId) + begun > MOST.ownItems)
+          throw tooMany(`There are ${MOST.ownItems} items of your own, which is the most.`, 'Take some away first.');
+        return writes.map((write) => writeOne(learnerId, write, write.isNew, dates.get(write.id), now));
+      });
       changed(learnerId);
       return written;
     },
-    /** Works out dates that have come into the horizon since. */
-    extend(): void {
-      const now = clock.now();
-      const { to } = horizon(now);
-      store.transaction(() => {
-        const sources = store.shortOf(to).map((s) => s.id);
-        if (!sources.length) return;
-        for (const row of store.itemsOf(sources)) {
-          const { dates } = datesOf(ownOf(row.content, row), row.uid, calendars.byId(row.calendarId)!.zone, now);
-          store.putDates(row, dates);
+
+    /** Works out what repeats further, once the stored horizon has moved on. Nothing waits for it. */
+    async extend(): Promise<void> {
+      const span = horizon(clock.now());
+      for (const source of store.shortOf(span.to)) {
+        const ids = store.liveIds(source.id);
+        try {
+          for (let i = 0; i < ids.length; i += PAGE) await extendPage(ids.slice(i, i + PAGE), span);
+          store.transaction(() => store.reached([source.id], span.to));
+        } catch (error) {
+          // The others go on; this one is tried again tomorrow.
+          log(`working out own items further failed: ${placeOf(error)}`);
         }
-        store.reached(sources, to);
-      });
+      }
     },
   };
 }
 export type OwnService = ReturnType<typeof ownService>;
+
+const tooMuchWork = () => wrongRepeat('This takes too long to work out.', 'It begins too long ago, or asks for too much at once.');

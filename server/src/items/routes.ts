@@ -12,7 +12,6 @@ import type { BriefService } from '../briefs/service.ts';
 import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
 import { ProblemError, changedMeanwhile, notFound } from '../http/problem.ts';
-import type { Admit } from '../people/access.ts';
 import type { ItemRow } from '../gather/store.ts';
 import type { TellingService } from '../telling/service.ts';
 import type { UnderstandingService } from '../gather/understanding.ts';
@@ -134,7 +133,6 @@ export interface ItemParts {
   store: ItemStore;
   own: OwnService;
   briefs: BriefService;
-  admit: Admit;
   clock: Clock;
   understanding: UnderstandingService;
   /** When a person is told of an occurrence, and the check of rules for it */
@@ -145,31 +143,19 @@ export interface ItemParts {
   changed(learnerId: string): void;
 }
 
-export function mountItems(mount: Mount, { store, own, briefs, admit, clock, understanding, telling, historyOf, changed }: ItemParts): void {
-  const editable = (personId: string, id: string) => {
-    const found = store.item(id);
-    if (!found) throw notFound('item');
-    admit(personId, found.item.learnerId, 'edit');
-    return found;
-  };
-  mount(routes.occurrences, ({ caller, params, query }) => {
-    admit(caller.personId, params.learnerId, 'look');
+export function mountItems(mount: Mount, { store, own, briefs, clock, understanding, telling, historyOf, changed }: ItemParts): void {
+  mount(routes.occurrences, ({ learner, query }) => {
     const [from, to] = [Date.parse(query.from), Date.parse(query.to)];
     if (!(from < to) || to - from > MOST_DAYS * DAY)
       throw new ProblemError(422, 'invalid', 'The span of time is not right.', { remedy: `Ask for at most ${MOST_DAYS} days, the first moment before the second.` });
-    return occurrencesBetween(store, params.learnerId, from, to);
+    return occurrencesBetween(store, learner.id, from, to);
   });
 
-  mount(routes.texts, ({ caller, params }) => {
-    admit(caller.personId, params.learnerId, 'look');
-    return store.texts(params.learnerId);
-  });
+  mount(routes.texts, ({ learner }) => store.texts(learner.id));
 
   mount(routes.item, ({ caller, params, query }): ItemView => {
     // What is shown as part of another item is opened there.
-    const given = store.item(params.id);
-    if (!given) throw notFound('item');
-    admit(caller.personId, given.item.learnerId, 'look');
+    const given = store.item(params.id)!;
     const found = (given.item.sameAs && store.item(given.item.sameAs)) || given;
     const { id } = found.item;
     // A change to a whole series, and an item that has left its feed, still open: by the next date, or the last one known.
@@ -211,35 +197,26 @@ export function mountItems(mount: Mount, { store, own, briefs, admit, clock, und
     };
   });
 
-  mount(routes.correctItem, async ({ caller, params, body }) => ({ corrected: await understanding.correct(editable(caller.personId, params.id).item, body) }));
-  mount(routes.tellWindowApart, async ({ caller, params, body }) => {
-    await understanding.tellWindowApart(editable(caller.personId, params.id).item, body.apart);
+  mount(routes.correctItem, async ({ params, body }) => ({ corrected: await understanding.correct(store.item(params.id)!.item, body) }));
+  mount(routes.tellWindowApart, async ({ params, body }) => {
+    await understanding.tellWindowApart(store.item(params.id)!.item, body.apart);
     return { ok: true as const };
   });
-  mount(routes.tellTwinApart, ({ caller, params, body }) => {
-    const { item, zone } = editable(caller.personId, params.id);
-    const other = editable(caller.personId, params.otherId).item;
-    if (other.learnerId !== item.learnerId) throw notFound('item');
-    understanding.tellTwinApart(item.learnerId, zone, item.id, other.id, body.apart);
+  mount(routes.tellTwinApart, ({ learner, params, body }) => {
+    understanding.tellTwinApart(learner.id, store.item(params.id)!.zone, params.id, params.otherId, body.apart);
     return { ok: true as const };
   });
 
-  mount(routes.undated, ({ caller, params }) => {
-    admit(caller.personId, params.learnerId, 'look');
-    return store
-      .undated(params.learnerId)
+  mount(routes.undated, ({ learner }) =>
+    store
+      .undated(learner.id)
       .filter(({ item }) => isUndated(item))
-      .map(undatedView);
-  });
-  mount(routes.writeOwn, ({ caller, params, body }) => {
-    admit(caller.personId, params.learnerId, 'edit');
-    return { written: own.write(params.learnerId, body.writes) };
-  });
+      .map(undatedView),
+  );
+  mount(routes.writeOwn, async ({ caller, learner, body }) => ({ written: await own.write(learner.id, body.writes, caller.personId) }));
 
   mount(routes.changeLayer, ({ caller, params, body }) => {
-    const found = store.item(params.id);
-    if (!found) throw notFound('item');
-    admit(caller.personId, found.item.learnerId, 'tick');
+    const found = store.item(params.id)!;
     const saved = store.transaction(() => {
       const { id, goneAt } = found.item;
       const row = store.occurrence(id, body.key);

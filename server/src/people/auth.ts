@@ -1,50 +1,89 @@
 import { betterAuth } from 'better-auth';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
-import { APIError } from 'better-auth/api';
 import { fromNodeHeaders } from 'better-auth/node';
+import type { Request } from 'express';
 import type { Authenticate } from '../http/mount.ts';
 import type { Db } from '../db/open.ts';
 import * as schema from '../db/schema.ts';
+import { PASSWORD_LENGTH } from '@zephyrfield/core/api/account';
+import { hashPassword, isPassword } from './passwords.ts';
 import type { PeopleStore } from './store.ts';
+
+const DAY_SECONDS = 86_400;
+/** A session ends when it was not used for so long, and after so long whatever happens. In days. */
+export const SESSION_DAYS = { unused: 7, most: 30 } as const;
+
+/** The header by which the server tells better-auth where a request comes from; nobody else can set it. */
+const ADDRESS_HEADER = 'x-zephyrfield-address';
 
 export interface AuthOptions {
   secret: string;
-  /** Whether anybody may make an account, or only the first person */
-  openSignUp: boolean;
   /** Address people reach the server at; found from each request where it is not given */
   publicUrl?: string | undefined;
 }
 
-/** Accounts and sessions by e-mail and password. */
-export function makeAuth(db: Db, people: PeopleStore, options: AuthOptions) {
+/**
+ * Accounts and sessions by mail address and password. Only its functions are used, from our own routes: none of its own
+ * addresses are mounted, so that everything that comes in is checked like everything else.
+ */
+export function makeAuth(db: Db, { secret, publicUrl }: AuthOptions) {
+  const isSecure = publicUrl?.startsWith('https:') ?? false;
   return betterAuth({
-    ...(options.publicUrl ? { baseURL: options.publicUrl } : {}),
+    ...(publicUrl ? { baseURL: publicUrl } : {}),
     basePath: '/api/auth',
-    secret: options.secret,
+    secret,
     database: drizzleAdapter(db, { provider: 'sqlite', schema }),
-    emailAndPassword: { enabled: true, minPasswordLength: 10, maxPasswordLength: 200 },
-    telemetry: { enabled: false },
-    // The server limits how often anybody may try; see app.ts.
-    rateLimit: { enabled: false },
-    advanced: { cookiePrefix: 'zephyrfield' },
-    logger: { disabled: true },
-    databaseHooks: {
-      user: {
-        create: {
-          before: async () => {
-            if (!options.openSignUp && people.count() > 0) throw new APIError('FORBIDDEN', { message: 'This installation has its first account already. Ask its owner to let you in.' });
-          },
-        },
-      },
+    emailAndPassword: {
+      enabled: true,
+      minPasswordLength: PASSWORD_LENGTH.least,
+      maxPasswordLength: PASSWORD_LENGTH.most,
+      password: { hash: hashPassword, verify: isPassword },
     },
+    session: { expiresIn: SESSION_DAYS.unused * DAY_SECONDS, updateAge: DAY_SECONDS / 4 },
+    telemetry: { enabled: false },
+    // The server limits how often anybody may try; see `attempts`.
+    rateLimit: { enabled: false },
+    advanced: {
+      cookiePrefix: 'zephyrfield',
+      ipAddress: { ipAddressHeaders: [ADDRESS_HEADER] },
+      // `__Host-`: set by this host alone, over https alone (RFC 6265bis 4.1.3.2). better-auth's own prefix is a weaker one.
+      useSecureCookies: false,
+      ...(isSecure ? { cookies: { session_token: { name: '__Host-zephyrfield.session_token', attributes: { secure: true } } }, defaultCookieAttributes: { secure: true } } : {}),
+    },
+    logger: { disabled: true },
   });
 }
 export type Auth = ReturnType<typeof makeAuth>;
 
-export function authenticator(auth: Auth): Authenticate {
+/** A request's headers as better-auth is told them: with the address it came from, as the server knows it. */
+export function headersFor(req: Request): Headers {
+  const headers = fromNodeHeaders(req.headers);
+  headers.set(ADDRESS_HEADER, req.ip ?? '');
+  return headers;
+}
+
+/** Passes cookies that better-auth has set on to who asked. */
+export function passCookies(from: Headers, req: Request): void {
+  for (const cookie of from.getSetCookie()) req.res?.append('Set-Cookie', cookie);
+}
+
+/**
+ * Finds who asks. A session that is too old is ended.
+ * @param now the time sessions are counted in, an instant in milliseconds: never the demo's
+ */
+export function authenticator(auth: Auth, people: PeopleStore, now: () => number): Authenticate {
   return async (req) => {
     if (!req.headers.cookie) return null;
-    const found = await auth.api.getSession({ headers: fromNodeHeaders(req.headers) });
-    return found ? { personId: found.user.id } : null;
+    const { response: found, headers } = await auth.api.getSession({ headers: headersFor(req), returnHeaders: true });
+    if (!found) return null;
+    const { id, createdAt, expiresAt } = found.session;
+    const until = Math.min(expiresAt.getTime(), createdAt.getTime() + SESSION_DAYS.most * DAY_SECONDS * 1000);
+    if (until <= now()) {
+      people.endSession(id);
+      return null;
+    }
+    // A session that goes on has its cookie go on as well.
+    passCookies(headers, req);
+    return { personId: found.user.id, sessionId: id, until };
   };
 }

@@ -1,17 +1,20 @@
 import { randomUUID } from 'node:crypto';
 import { routes } from '@zephyrfield/core/api/routes';
 import type { Session } from '@zephyrfield/core/api/schemas';
+import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
-import { refuseUnlessOver } from '../http/problem.ts';
-import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
-import type { Admit } from './access.ts';
+import { refuseUnlessOver, tooMany } from '../http/problem.ts';
+import { MOST } from '../limits.ts';
+import type { AccountService } from './account-service.ts';
 import type { PeopleStore } from './store.ts';
+
+const ok = { ok: true as const };
 
 export function sessionView(people: PeopleStore, clock: Clock, demo: boolean, personId: string | null): Session {
   const person = personId ? (people.person(personId) ?? null) : null;
   return {
-    person,
+    person: person && { id: person.id, name: person.name, email: person.email },
     settings: person ? people.settings(person.id) : DEFAULT_SETTINGS,
     learners: person ? people.learnersOf(person.id) : [],
     empty: people.count() === 0,
@@ -20,23 +23,51 @@ export function sessionView(people: PeopleStore, clock: Clock, demo: boolean, pe
   };
 }
 
+export function mountAccounts(mount: Mount, accounts: AccountService): void {
+  mount.open(routes.signUp, async ({ body, req }) => {
+    await accounts.signUp(body, req);
+    return ok;
+  });
+  mount.open(routes.signIn, async ({ body, req }) => {
+    await accounts.signIn(body, req);
+    return ok;
+  });
+  mount.open(routes.signOut, async ({ caller, req }) => {
+    await accounts.signOut(caller, req);
+    return ok;
+  });
+  mount(routes.changePassword, async ({ caller, body, req }) => {
+    await accounts.changePassword(caller, body, req);
+    return ok;
+  });
+  mount(routes.sendConfirmation, async ({ caller }) => {
+    await accounts.sendConfirmation(caller.personId);
+    return ok;
+  });
+  mount.open(routes.confirmAddress, ({ body }) => {
+    accounts.confirm(body.token);
+    return ok;
+  });
+}
+
 export interface PeopleParts {
   people: PeopleStore;
   clock: Clock;
   demo: boolean;
-  admit: Admit;
   /** Called after something of a learner's schedule has changed */
   changed(learnerId: string): void;
   /** Called after somebody has changed how they look at things: their clock may be another one */
   settingsChanged(personId: string): void;
 }
 
-export function mountPeople(mount: Mount, { people, clock, demo, admit, changed, settingsChanged }: PeopleParts): void {
+export function mountPeople(mount: Mount, { people, clock, demo, changed, settingsChanged }: PeopleParts): void {
   mount.open(routes.session, ({ caller }) => sessionView(people, clock, demo, caller?.personId ?? null));
   mount(routes.addLearner, ({ caller, body }) => {
     const id = randomUUID();
     people.transaction(() => {
-      people.addLearner({ id, ...body, createdAt: clock.now() });
+      if (people.learnersBegunBy(caller.personId) >= MOST.learners)
+        throw tooMany(`You have begun ${MOST.learners} schedules, which is the most.`, 'Use one of them, or ask whoever runs this server.');
+      people.addLearner({ id, ...body, createdAt: clock.now(), createdBy: caller.personId });
       people.join({ personId: caller.personId, learnerId: id, access: 'edit' });
     });
     return { id, ...body, access: 'edit' as const, term: null, reminders: null };
@@ -46,13 +77,12 @@ export function mountPeople(mount: Mount, { people, clock, demo, admit, changed,
     settingsChanged(caller.personId);
     return body;
   });
-  mount(routes.changeTerm, ({ caller, params, body }) => {
-    admit(caller.personId, params.learnerId, 'edit');
+  mount(routes.changeTerm, ({ learner, body }) => {
     people.transaction(() => {
-      refuseUnlessOver(people.termOf(params.learnerId), body.over);
-      people.saveTerm(params.learnerId, body.term);
+      refuseUnlessOver(people.termOf(learner.id), body.over);
+      people.saveTerm(learner.id, body.term);
     });
-    changed(params.learnerId);
-    return { ok: true as const };
+    changed(learner.id);
+    return ok;
   });
 }

@@ -1,14 +1,14 @@
 import type { Access, Learner } from '@zephyrfield/core/api/schemas';
 import { DEFAULT_SETTINGS, type Settings, type Term } from '@zephyrfield/core/view/settings';
-import { asc, count, eq, sql } from 'drizzle-orm';
+import { and, asc, count, eq, gt, isNotNull, lt, ne, sql } from 'drizzle-orm';
 import type { Db } from '../db/open.ts';
-import { crew, learner, settings, user } from '../db/schema.ts';
+import { account, confirmation, crew, learner, session, settings, user } from '../db/schema.ts';
 
 /** People, learners, and who may see whose schedule. */
 export function peopleStore(db: Db) {
   const countPeople = db.select({ n: count() }).from(user).prepare();
   const findPerson = db
-    .select({ id: user.id, name: user.name, email: user.email })
+    .select({ id: user.id, name: user.name, email: user.email, confirmed: user.emailVerified })
     .from(user)
     .where(eq(user.id, sql.placeholder('id')))
     .prepare();
@@ -34,6 +34,12 @@ export function peopleStore(db: Db) {
     .from(settings)
     .where(eq(settings.personId, sql.placeholder('personId')))
     .prepare();
+  const findSession = db
+    .select({ id: session.id })
+    .from(session)
+    .where(eq(session.id, sql.placeholder('id')))
+    .prepare();
+  const hasPassword = (personId: string) => and(eq(account.userId, personId), eq(account.providerId, 'credential'), isNotNull(account.password));
   return {
     count: () => countPeople.get()?.n ?? 0,
     person: (id: string) => findPerson.get({ id }),
@@ -44,9 +50,30 @@ export function peopleStore(db: Db) {
     saveSettings: (personId: string, value: Settings) => db.insert(settings).values({ personId, value }).onConflictDoUpdate({ target: settings.personId, set: { value } }).run(),
     termOf: (learnerId: string): Term | null => termOf.get({ learnerId })?.term ?? null,
     saveTerm: (learnerId: string, term: Term | null) => db.update(learner).set({ term }).where(eq(learner.id, learnerId)).run(),
-    addLearner: (row: { id: string; name: string; zone: string; createdAt: number }) => db.insert(learner).values(row).run(),
+    /** How many schedules a person has begun */
+    learnersBegunBy: (personId: string) => db.select({ n: count() }).from(learner).where(eq(learner.createdBy, personId)).get()!.n,
+    addLearner: (row: { id: string; name: string; zone: string; createdAt: number; createdBy?: string }) => db.insert(learner).values(row).run(),
     join: (row: { personId: string; learnerId: string; access: Access; position?: number }) => db.insert(crew).values(row).run(),
-    transaction: <T>(work: () => T): T => db.transaction(work),
+    leave: (personId: string, learnerId: string) => db.delete(crew).where(and(eq(crew.personId, personId), eq(crew.learnerId, learnerId))).run(),
+    /** The hash of a person's password */
+    passwordOf: (personId: string) => db.select({ password: account.password }).from(account).where(hasPassword(personId)).get()?.password ?? null,
+    savePassword: (personId: string, password: string) => db.update(account).set({ password }).where(hasPassword(personId)).run(),
+    hasSession: (id: string) => findSession.get({ id }) !== undefined,
+    endSession: (id: string) => db.delete(session).where(eq(session.id, id)).run(),
+    endOtherSessions: (personId: string, id: string) => db.delete(session).where(and(eq(session.userId, personId), ne(session.id, id))).run(),
+    endSessionsBefore: (expired: Date, begun: Date) => {
+      db.delete(session).where(lt(session.expiresAt, expired)).run();
+      db.delete(session).where(lt(session.createdAt, begun)).run();
+    },
+    addConfirmation: (row: typeof confirmation.$inferInsert) => db.insert(confirmation).values(row).run(),
+    /** Takes a confirmation by its digest; each can be taken once */
+    takeConfirmation: (digest: string, now: number) =>
+      db.delete(confirmation).where(and(eq(confirmation.digest, digest), gt(confirmation.expiresAt, now))).returning().get(),
+    forgetConfirmations: (now: number) => db.delete(confirmation).where(lt(confirmation.expiresAt, now)).run(),
+    /** Notes that an address is a person's own, if it is still the one they have; false where it is not */
+    confirm: (personId: string, email: string) =>
+      db.update(user).set({ emailVerified: true }).where(and(eq(user.id, personId), eq(user.email, email))).run().changes > 0,
+    transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
   };
 }
 export type PeopleStore = ReturnType<typeof peopleStore>;

@@ -17,8 +17,10 @@ const INK = '#15262B';
 const QUIET = '#4A5E62';
 const LAGOON = '#0B6068';
 
+const sheet = (body: string, foot: string) =>
+  `<!doctype html><html lang="en"><body style="margin:0;background:#F4F6F0;color:${INK};font:16px/1.5 sans-serif"><div style="max-width:560px;margin:0 auto;padding:24px">${body}<p style="margin-top:32px;border-top:1px solid #D3DBD0;padding-top:12px;color:${QUIET};font-size:14px">${foot}</p></div></body></html>`;
 const page = (body: string, base: string) =>
-  `<!doctype html><html lang="en"><body style="margin:0;background:#F4F6F0;color:${INK};font:16px/1.5 sans-serif"><div style="max-width:560px;margin:0 auto;padding:24px">${body}<p style="margin-top:32px;border-top:1px solid #D3DBD0;padding-top:12px;color:${QUIET};font-size:14px">You asked Zephyrfield to tell you this by mail. <a style="color:${LAGOON}" href="${escape(base)}/telling">Change what you are told</a></p></div></body></html>`;
+  sheet(body, `You asked Zephyrfield to tell you this by mail. <a style="color:${LAGOON}" href="${escape(base)}/telling">Change what you are told</a>`);
 
 /** Reminders and news as a mail: one by itself, or several in one. */
 export function composeNotices(rows: readonly DeliveryRow[], nameOf: (learnerId: string) => string | null, base: string): Mail {
@@ -48,3 +50,17 @@ export function composeBrief(briefs: readonly BriefOfDay[], base: string): Mail 
   const text = briefs.map((b) => b.text).join('\n\n') + `\n-- \nIn Zephyrfield: ${base}${pathOf({ brief: { part: first.brief.part, day: first.brief.day }, itemId: null, itemKey: '' })}\nChange what you are told: ${base}/telling\n`;
   return { subject: first.brief.title, text, html: page(html, base) };
 } // prettier-ignore
+
+/** The mail that confirms an address. It says nothing that whoever made the account has typed: it may go to a stranger. */
+export function composeConfirmation(token: string, base: string): Mail {
+  const link = `${base}/confirm#${token}`;
+  const ignore = 'If you did not make an account with Zephyrfield, there is nothing to do: no more mail will come.';
+  return {
+    subject: 'Confirm your mail address',
+    text: `Open this link to have Zephyrfield send mail to this address. It is good once, for an hour.\n\n${link}\n\n${ignore}\n`,
+    html: sheet(
+      `<p>Open this link to have Zephyrfield send mail to this address. It is good once, for an hour.</p><p><a style="color:${LAGOON};font-weight:bold" href="${escape(link)}">Confirm my address</a></p>`,
+      ignore,
+    ),
+  };
+}

@@ -6,8 +6,8 @@ export interface Outgoing extends Mail {
   to: string;
   /** Stays the same however often a letter is tried */
   messageId: string;
-  /** Where one press ends all mail (RFC 8058) */
-  unsubscribe: string;
+  /** Where one press ends all mail (RFC 8058); null for what was asked for once */
+  unsubscribe: string | null;
 }
 
 /** Hands mail to a mail server. Rejects with `responseCode` where that refused it, else with what went wrong on the way. */
@@ -22,6 +22,7 @@ export interface PostDeps {
   clock: { now(): number };
   /** Between 0 and 1 */
   chance(): number;
+  /** The address that a person has confirmed; null where they have none */
   addressOf(personId: string): string | null;
   write(rows: readonly DeliveryRow[], personId: string): Mail;
   unsubscribe(personId: string): string;

@@ -2,7 +2,6 @@ import { routes } from '@zephyrfield/core/api/routes';
 import type { Express } from 'express';
 import type { Mount } from '../http/mount.ts';
 import { refuseUnlessOver } from '../http/problem.ts';
-import type { Admit } from '../people/access.ts';
 import type { TellingService } from './service.ts';
 import type { TellingStore } from './store.ts';
 
@@ -11,14 +10,13 @@ const ok = { ok: true as const };
 export interface TellingRoutes {
   telling: TellingService;
   store: TellingStore;
-  admit: Admit;
   changed(learnerId: string): void;
 }
 
-export function mountTelling(mount: Mount, { telling, store, admit, changed }: TellingRoutes): void {
+export function mountTelling(mount: Mount, { telling, store, changed }: TellingRoutes): void {
   mount(routes.notices, ({ caller }) => telling.notices(caller.personId));
   mount(routes.seeNotices, ({ caller, body }) => {
-    telling.see(caller.personId, body.ids);
+    telling.see(caller.personId, body.ids.map(Number));
     return ok;
   });
   mount(routes.takeNotices, ({ caller }) => telling.take(caller.personId));
@@ -28,18 +26,17 @@ export function mountTelling(mount: Mount, { telling, store, admit, changed }: T
   });
   mount(routes.telling, ({ caller }) => telling.view(caller.personId));
   mount(routes.changeTelling, ({ caller, body }) => telling.change(caller.personId, body));
-  mount(routes.tryMail, ({ caller }) => {
-    telling.tryMail(caller.personId);
+  mount(routes.tryMail, async ({ caller }) => {
+    await telling.tryMail(caller.personId);
     return ok;
   });
   mount(routes.dayBrief, ({ caller, query }) => telling.brief(caller.personId, query.part, query.day));
-  mount(routes.learnerReminders, ({ caller, params, body }) => {
-    admit(caller.personId, params.learnerId, 'edit');
+  mount(routes.learnerReminders, ({ learner, body }) => {
     store.transaction(() => {
-      refuseUnlessOver(store.remindersOf(params.learnerId), body.over);
-      store.saveReminders(params.learnerId, body.reminders);
+      refuseUnlessOver(store.remindersOf(learner.id), body.over);
+      store.saveReminders(learner.id, body.reminders);
     });
-    changed(params.learnerId);
+    changed(learner.id);
     return ok;
   });
 }

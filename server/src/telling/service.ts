@@ -8,6 +8,7 @@ import { instantIn } from '@zephyrfield/core/time/when';
 import type { Clock } from '../clock.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
 import type { ItemStore, OccurrenceRow } from '../items/store.ts';
+import type { Attempts } from '../people/attempts.ts';
 import type { BriefMaker } from './brief.ts';
 import type { Collector, Listener } from './collect.ts';
 import type { DeliveryRow, TellingStore } from './store.ts';
@@ -19,8 +20,10 @@ export interface TellingDeps {
   briefs: BriefMaker;
   clock: Clock;
   listener(personId: string): Listener | null;
-  addressOf(personId: string): string | null;
+  /** Where a person's mail goes to, and whether they have confirmed that it is theirs: before that, none is sent */
+  addressOf(personId: string): { email: string; confirmed: boolean } | undefined;
   mailReady: boolean;
+  attempts: Attempts;
   /** Called after something was put off or is to be tried again */
   wake(): void;
   told(personId: string): void;
@@ -33,7 +36,7 @@ const TROUBLE = {
 } as const;
 
 /** What people see of what they are told, and what they say about it. */
-export function tellingService({ store, items, collector, briefs, clock, listener, addressOf, mailReady, wake, told }: TellingDeps) {
+export function tellingService({ store, items, collector, briefs, clock, listener, addressOf, mailReady, attempts, wake, told }: TellingDeps) {
   const listening = (personId: string): Listener => {
     const who = listener(personId);
     if (!who) throw notFound('schedule');
@@ -98,10 +101,11 @@ export function tellingService({ store, items, collector, briefs, clock, listene
 
   function view(personId: string): TellingView {
     const known = store.mailTrouble(personId);
+    const address = addressOf(personId);
     const trouble = mailReady && known?.mailTrouble ? TROUBLE[known.mailTrouble as keyof typeof TROUBLE] : null;
     return {
       telling: store.telling(personId),
-      mail: { ready: mailReady, address: addressOf(personId) ?? '', waiting: mailReady ? store.mailsWaiting(personId) : 0, trouble: trouble ? { ...trouble, since: iso(known!.mailTroubleSince ?? clock.now()) } : null },
+      mail: { ready: mailReady, address: address?.email ?? '', confirmed: address?.confirmed ?? false, waiting: mailReady ? store.mailsWaiting(personId) : 0, trouble: trouble ? { ...trouble, since: iso(known!.mailTroubleSince ?? clock.now()) } : null },
     };
   }
 
@@ -135,8 +139,11 @@ export function tellingService({ store, items, collector, briefs, clock, listene
       return view(personId);
     },
     /** A mail to oneself; what was given up before is tried again. */
-    tryMail(personId: string): void {
+    async tryMail(personId: string): Promise<void> {
       if (!mailReady) throw new ProblemError(409, 'no-mail', 'No mail server is set up here.', { remedy: 'Whoever runs this server can set one with ZEPHYRFIELD_SMTP_URL.' });
+      if (!addressOf(personId)?.confirmed)
+        throw new ProblemError(409, 'unconfirmed', 'Your mail address is not confirmed yet.', { remedy: 'Open the link that was sent to it, or have another one sent.' });
+      await attempts.take('tryMail', personId);
       const now = clock.now();
       const learnerId = learnersFirst(personId);
       store.transaction(() => {

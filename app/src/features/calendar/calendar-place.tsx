@@ -109,7 +109,7 @@ export function CalendarPlace() {
     help: () => setKeysOpen(true),
     move: (id, by) => {
       const entry = entryOf(id);
-      if (entry && mayTick) move(entry, { day: entry.day + by });
+      if (entry && mayEdit) move(entry, { day: entry.day + by });
     },
   });
 
@@ -142,7 +142,7 @@ export function CalendarPlace() {
           weeksBy={settings.weeks}
           filtersOpen={filtersOpen !== false}
           onFilters={() => setFiltersOpen(filtersOpen ? false : 'press')}
-          onWrite={learner.access === 'edit' && scene.calendars?.length ? () => useDraft.getState().begin({ day: formatDate(day) }) : undefined}
+          onWrite={mayEdit && scene.calendars?.length ? () => useDraft.getState().begin({ day: formatDate(day) }) : undefined}
           news={
             news ? (
               <Link href="/changes" aria-label={`${plural(news, 'change')} since you looked`} className="min-h-[24px] content-center font-text text-small font-bold text-lagoon underline">
@@ -161,10 +161,10 @@ export function CalendarPlace() {
           </View>
         ) : null}
         {scene.isPending ? <Waiting /> : null}
-        {empty ? <Empty mayEdit={learner.access === 'edit'} name={learner.name} /> : null}
+        {empty ? <Empty mayEdit={mayEdit} name={learner.name} /> : null}
         {scene.calendars?.length && scene.isKnown && !scene.isPending ? (
           <View ref={box} tabIndex={-1} className="min-h-0 flex-1">
-            <Carry may={learner.access !== 'look'} byId={byId} onMove={move} onStretch={stretch}>
+            <Carry may={mayEdit} byId={byId} onMove={move} onStretch={stretch}>
               <InView
                 looking={looking}
                 scene={scene}
@@ -187,7 +187,7 @@ export function CalendarPlace() {
           occurrenceKey={item.key}
           learnerId={learner.id}
           mayTick={mayTick}
-          mayEdit={learner.access === 'edit'}
+          mayEdit={mayEdit}
           calendars={scene.calendars}
           now={now}
           viewer={viewer}

@@ -176,11 +176,11 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
         </View>
       ) : null}
 
-      {item.gone ? null : <Reminders key={`reminders ${occurrence.key}`} item={item} learnerId={learnerId} viewer={viewer} mayTick={mayTick} />}
+      {item.gone ? null : <Reminders key={`reminders ${occurrence.key}`} item={item} learnerId={learnerId} viewer={viewer} mayEdit={mayEdit} />}
 
       <Records item={item} learnerId={learnerId} viewer={viewer} thisYear={thisYear} mayTick={mayTick} />
 
-      {mayTick ? <OwnLayer key={occurrence.key} item={item} learnerId={learnerId} viewer={viewer} now={now} isWork={isWork} /> : null}
+      {mayTick ? <OwnLayer key={occurrence.key} item={item} learnerId={learnerId} viewer={viewer} now={now} isWork={isWork} mayEdit={mayEdit} /> : null}
 
       {item.history.length ? (
         <View className="gap-1">

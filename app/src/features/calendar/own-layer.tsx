@@ -20,10 +20,12 @@ interface Props {
   viewer: Viewer;
   now: number;
   isWork: boolean;
+  /** Who may only tick off says how long it took, and reads the rest */
+  mayEdit: boolean;
 }
 
 /** What a person adds to an item, whoever’s it is: by when to be finished, how long, a note. It stays when the feed changes. */
-export function OwnLayer({ item, learnerId, viewer, now, isWork }: Props) {
+export function OwnLayer({ item, learnerId, viewer, now, isWork, mayEdit }: Props) {
   const { occurrence, spent, timerSince } = item;
   const [wrong, setWrong] = useState<{ aim?: string; estimate?: string }>({});
   const put = async (change: MarksChange, words: string, back?: MarksChange) => (await changeMarks(learnerId, occurrence, change, { words: `${occurrence.title}: ${words}`, back })) !== null;
@@ -42,6 +44,7 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork }: Props) {
     setWrong({ ...wrong, estimate: bad ? 'Between 0 and 1200 minutes.' : '' });
     if (!bad && minutes !== occurrence.estimate) void put({ estimate: minutes }, minutes === null ? 'no estimate' : `thought to take ${hoursWords(minutes)}`);
   };
+  if (!isWork && !mayEdit && !item.note) return null;
   const running = timerSince === null ? 0 : Math.max(0, Math.round((now - Date.parse(timerSince)) / 60_000));
   return (
     <View role="group" aria-label="Yours" className="gap-3">
@@ -50,16 +53,18 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork }: Props) {
       </Text>
       {isWork ? (
         <>
-          <View className="flex-row gap-3">
-            {occurrence.undated ? null : (
-              <View className="min-w-0 flex-1">
-                <SavedField label="Finished by (your aim)" type="date" value={aim === null ? '' : formatDate(aim)} error={wrong.aim} onSave={setAim} />
+          {mayEdit ? (
+            <View className="flex-row gap-3">
+              {occurrence.undated ? null : (
+                <View className="min-w-0 flex-1">
+                  <SavedField label="Finished by (your aim)" type="date" value={aim === null ? '' : formatDate(aim)} error={wrong.aim} onSave={setAim} />
+                </View>
+              )}
+              <View className="w-[124px]">
+                <SavedField label="Minutes it takes" type="number" min={0} step={5} value={occurrence.estimate === null ? '' : String(occurrence.estimate)} error={wrong.estimate} onSave={setEstimate} />
               </View>
-            )}
-            <View className="w-[124px]">
-              <SavedField label="Minutes it takes" type="number" min={0} step={5} value={occurrence.estimate === null ? '' : String(occurrence.estimate)} error={wrong.estimate} onSave={setEstimate} />
             </View>
-          </View>
+          ) : null}
           <View className="flex-row flex-wrap items-center gap-3">
             <Button kind="second" icon={Timer} onPress={() => void put({ timer: timerSince === null }, timerSince === null ? 'the clock runs' : 'the clock stands', { spent, timer: false })}>
               {timerSince === null ? 'Start the clock' : 'Stop the clock'}
@@ -68,20 +73,26 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork }: Props) {
           </View>
         </>
       ) : null}
-      <OwnNote note={item.note} onSave={(note) => put({ note }, 'note changed', { note: item.note })} />
-      <View className="flex-row items-end gap-3">
-        <View className="min-w-0 flex-1">
-          <Choice
-            label="Colour"
-            value={occurrence.colour ?? ''}
-            onChange={(e) => void put({ colour: (e.currentTarget.value || null) as MarksChange['colour'] }, 'colour changed')}
-            options={[{ value: '', words: 'its calendar’s' }, ...COLOURS.map((value) => ({ value, words: value }))]}
-          />
-        </View>
-        <Button kind="quiet" onPress={() => void put({ hidden: !occurrence.hidden }, occurrence.hidden ? 'shown again' : 'hidden')}>
-          {occurrence.hidden ? 'Show it again' : 'Hide it'}
-        </Button>
-      </View>
+      {mayEdit ? (
+        <>
+          <OwnNote note={item.note} onSave={(note) => put({ note }, 'note changed', { note: item.note })} />
+          <View className="flex-row items-end gap-3">
+            <View className="min-w-0 flex-1">
+              <Choice
+                label="Colour"
+                value={occurrence.colour ?? ''}
+                onChange={(e) => void put({ colour: (e.currentTarget.value || null) as MarksChange['colour'] }, 'colour changed')}
+                options={[{ value: '', words: 'its calendar’s' }, ...COLOURS.map((value) => ({ value, words: value }))]}
+              />
+            </View>
+            <Button kind="quiet" onPress={() => void put({ hidden: !occurrence.hidden }, occurrence.hidden ? 'shown again' : 'hidden')}>
+              {occurrence.hidden ? 'Show it again' : 'Hide it'}
+            </Button>
+          </View>
+        </>
+      ) : item.note ? (
+        <Text>{item.note}</Text>
+      ) : null}
     </View>
   ); // prettier-ignore
 }

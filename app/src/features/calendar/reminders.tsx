@@ -16,7 +16,7 @@ const ReminderRules = later(() => import('@/later').then((m) => m.ReminderRules)
 const OF = { start: '', due: '', aim: ', for your aim', pastDue: ', if it is still open' } as const;
 
 /** When one is told of an item, and a way to have it otherwise. */
-export function Reminders({ item, learnerId, viewer, mayTick }: { item: ItemView; learnerId: string; viewer: Viewer; mayTick: boolean }) {
+export function Reminders({ item, learnerId, viewer, mayEdit }: { item: ItemView; learnerId: string; viewer: Viewer; mayEdit: boolean }) {
   const { occurrence, reminders } = item;
   const { hours } = useSettings();
   const [changing, setChanging] = useState(false);
@@ -39,7 +39,7 @@ export function Reminders({ item, learnerId, viewer, mayTick }: { item: ItemView
       {changing ? (
         <ReminderRules label="Reminders of this item" rules={reminders.rules} hours={hours} withMoment onChange={(rules) => put(rules, rules.length > reminders.rules.length ? `reminder ${ruleWords(rules.at(-1)!, hours)}` : 'one reminder less')} />
       ) : null}
-      {mayTick ? (
+      {mayEdit ? (
         <View className="-ml-4 flex-row flex-wrap">
           <Button kind="quiet" onPress={() => setChanging(!changing)}>
             {changing ? 'That is it' : 'Have it otherwise'}

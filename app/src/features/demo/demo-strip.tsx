@@ -6,6 +6,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { createElement } from 'react';
 import { Pressable, View } from 'react-native';
 import { call } from '@/data/client';
+import { keepFor } from '@/data/forget';
 import { setServerNow, useNow } from '@/data/now';
 import { keys } from '@/data/queries';
 import { Text } from '@/ui/text';
@@ -75,8 +76,9 @@ export function DemoStrip({ session }: { session: Session }) {
 export function useBecome() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (id: string) => call('demoBecome', { params: { id } }),
+    mutationFn: (id: string) => call('demoBecome', { params: { person: id } }),
     onSuccess: (session) => {
+      if (session.person) keepFor(session.person.id);
       client.removeQueries({ predicate: (q) => q.queryKey[0] === 'learner' || q.queryKey[0] === 'item' });
       client.setQueryData(keys.session, session);
       // What belongs to the person, and not to a learner.

@@ -9,10 +9,10 @@ import ListChecks from 'lucide-react-native/icons/list-checks';
 import Wind from 'lucide-react-native/icons/wind';
 import { useEffect, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
-import { useQueryClient } from '@tanstack/react-query';
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { signOut } from '@/data/auth';
 import { problemOf } from '@/data/client';
+import { useDeeds } from '@/data/deeds';
 import { useLearner } from '@/data/learner';
 import { useLiveUpdates } from '@/data/live';
 import { useSession } from '@/data/queries';
@@ -129,7 +129,6 @@ function Beginning({ problem, retry }: { problem: { title: string; remedy?: stri
 /** At the foot of a phone, as a rail on a wide screen; the style sheet decides, so that it is right before any script is there. */
 function Places({ demo }: { demo: boolean }) {
   const path = usePathname();
-  const client = useQueryClient();
   return (
     <View role="navigation" aria-label="Places" className="flex-row border-t border-line bg-sheet wide:w-[84px] wide:flex-col wide:gap-1 wide:border-r wide:border-t-0 wide:px-1 wide:pt-3">
       {PLACES.map(({ href, words, icon: Icon, onWide }) => {
@@ -146,7 +145,7 @@ function Places({ demo }: { demo: boolean }) {
         );
       })}
       {demo ? null : (
-        <Pressable role="button" onPress={() => void signOut().then(() => client.resetQueries())} className={`wide:mt-auto ${PLACE}`}>
+        <Pressable role="button" onPress={() => void signOut().catch((error: unknown) => useDeeds.getState().failed(error))} className={`wide:mt-auto ${PLACE}`}>
           <LogOut size={24} color="var(--ink2)" strokeWidth={1.8} aria-hidden />
           <Text kind="small">Sign out</Text>
         </Pressable>

@@ -30,7 +30,7 @@ const calendar = {
   reminders: null,
   alarms: 'ignore',
 };
-const mail = { ready: true, address: 'juno@skerrow.example', waiting: 0, trouble: null };
+const mail = { ready: true, address: 'juno@skerrow.example', confirmed: true, waiting: 0, trouble: null };
 
 type Asked = [path: string, body: unknown];
 /** A server that answers from what it is given, and what it was asked to change. */

@@ -7,7 +7,7 @@ import { Pressable, ScrollView, View } from 'react-native';
 import { askBrowser, browserState } from '@/data/browser-notices';
 import { problemOf } from '@/data/client';
 import { useLearner } from '@/data/learner';
-import { changeTelling, tryMail, useTelling } from '@/data/notices';
+import { changeTelling, sendConfirmation, tryMail, useTelling } from '@/data/notices';
 import { useNow } from '@/data/now';
 import { Button } from '@/ui/button';
 import { Choice } from '@/ui/field';
@@ -139,26 +139,37 @@ function Ways({ telling, mailReady }: { telling: Telling; mailReady: boolean }) 
 
 function Mail({ mail }: { mail: NonNullable<ReturnType<typeof useTelling>['data']>['mail'] }) {
   const now = useNow();
+  if (!mail.ready)
+    return (
+      <Part title="Mail">
+        <Text className="text-ink2">No mail server is set up here, so nothing goes out by mail.</Text>
+      </Part>
+    );
+  if (!mail.confirmed)
+    return (
+      <Part title="Mail">
+        <Notice kind="warning" title={`Nothing is sent to ${mail.address} yet.`}>
+          First open the link in the mail we sent there, so that we know the address is yours. No mail? Look among the unwanted ones, or have another one sent.
+        </Notice>
+        <Button kind="second" onPress={() => void sendConfirmation()} className="self-start">
+          Send the link again
+        </Button>
+      </Part>
+    );
   return (
     <Part title="Mail">
-      {mail.ready ? (
-        <>
-          <Text>
-            Goes to <Text kind="strong">{mail.address}</Text>
-            {mail.waiting ? `; ${plural(mail.waiting, 'notice')} wait to be sent.` : '.'}
-          </Text>
-          {mail.trouble ? (
-            <Notice kind="trouble" title={`${mail.trouble.title} Since ${away(Date.parse(mail.trouble.since), now)}.`}>
-              {mail.trouble.remedy}
-            </Notice>
-          ) : null}
-          <Button kind="second" onPress={() => void tryMail()} className="self-start">
-            Send me a mail to try
-          </Button>
-        </>
-      ) : (
-        <Text className="text-ink2">No mail server is set up here, so nothing goes out by mail.</Text>
-      )}
+      <Text>
+        Goes to <Text kind="strong">{mail.address}</Text>
+        {mail.waiting ? `; ${plural(mail.waiting, 'notice')} wait to be sent.` : '.'}
+      </Text>
+      {mail.trouble ? (
+        <Notice kind="trouble" title={`${mail.trouble.title} Since ${away(Date.parse(mail.trouble.since), now)}.`}>
+          {mail.trouble.remedy}
+        </Notice>
+      ) : null}
+      <Button kind="second" onPress={() => void tryMail()} className="self-start">
+        Send me a mail to try
+      </Button>
     </Part>
   );
 }

@@ -1,5 +1,7 @@
+import { Email, Password, SetUpWord, SignIn as SignInShape } from '@zephyrfield/core/api/account';
+import { Name } from '@zephyrfield/core/api/schemas';
 import { zodResolver } from '@hookform/resolvers/zod';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { Controller, useForm } from 'react-hook-form';
 import { ScrollView, View } from 'react-native';
 import { z } from 'zod';
@@ -12,23 +14,20 @@ import { Field } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 
-const Credentials = z.object({
-  name: z.string(),
-  email: z.email('Type an e-mail address.'),
-  password: z.string().min(10, 'Ten characters or more.').max(200, 'At most 200 characters.'),
-});
-type Credentials = z.infer<typeof Credentials>;
+const Entry = z.object({ name: z.string(), setUpWord: z.string(), email: Email, password: SignInShape.shape.password });
+const FirstAccount = z.object({ name: Name, setUpWord: SetUpWord.min(1, 'Type the set-up word.'), email: Email, password: Password });
+type Entry = z.infer<typeof Entry>;
 
 /** Signing in; in an empty installation, making the first account. */
 export function SignIn() {
   const { data } = useSession();
-  const client = useQueryClient();
   const first = data?.empty ?? false;
-  const schema = first ? Credentials.extend({ name: z.string().trim().min(1, 'Say what you are called.').max(120) }) : Credentials;
-  const { control, handleSubmit } = useForm<Credentials>({ resolver: zodResolver(schema), defaultValues: { name: '', email: '', password: '' } });
+  const { control, handleSubmit } = useForm<Entry>({
+    resolver: zodResolver(first ? FirstAccount : Entry),
+    defaultValues: { name: '', setUpWord: '', email: '', password: '' },
+  });
   const enter = useMutation({
-    mutationFn: ({ name, email, password }: Credentials) => (first ? signUp(name, email, password) : signIn(email, password)),
-    onSuccess: () => client.invalidateQueries(),
+    mutationFn: ({ name, setUpWord, email, password }: Entry) => (first ? signUp(name, email, password, setUpWord) : signIn(email, password)),
   });
   const problem = enter.error && problemOf(enter.error);
   const submit = handleSubmit((input) => enter.mutate(input));
@@ -41,9 +40,29 @@ export function SignIn() {
       <Text kind="display" heading={1}>
         Zephyrfield
       </Text>
-      <Text className="text-ink2">{first ? 'This installation is new. Make the first account; it is yours.' : 'All your course calendars in one clear view.'}</Text>
+      <Text className="text-ink2">{first ? 'This installation is new. Make the first account; it will be yours.' : 'All your course calendars in one clear view.'}</Text>
       <View className="gap-3">
-        {first ? <Controller control={control} name="name" render={({ field, fieldState }) => <Field label="Your name" autoComplete="name" error={fieldState.error?.message} {...field} />} /> : null}
+        {first ? (
+          <>
+            <Controller
+              control={control}
+              name="setUpWord"
+              render={({ field, fieldState }) => (
+                <Field
+                  label="Set-up word"
+                  hint="The server printed it when it started"
+                  autoComplete="off"
+                  autoCapitalize="characters"
+                  spellCheck={false}
+                  placeholder="XXXX-XXXX-XXXX-XXXX"
+                  error={fieldState.error?.message}
+                  {...field}
+                />
+              )}
+            />
+            <Controller control={control} name="name" render={({ field, fieldState }) => <Field label="Your name" autoComplete="name" error={fieldState.error?.message} {...field} />} />
+          </>
+        ) : null}
         <Controller
           control={control}
           name="email"
@@ -57,7 +76,7 @@ export function SignIn() {
               label="Password"
               type="password"
               autoComplete={first ? 'new-password' : 'current-password'}
-              hint={first ? 'Ten characters or more' : undefined}
+              hint={first ? 'Ten characters or more. Three or four words that do not belong together are good.' : undefined}
               error={fieldState.error?.message}
               {...field}
               onKeyDown={onKeyDown}

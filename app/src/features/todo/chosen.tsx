@@ -65,9 +65,11 @@ export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
         <Button kind="quiet" disabled={none} onPress={() => all(`${count} finished`, (e) => finish(learner.id, e.occurrence, true))}>
           Finish
         </Button>
-        <Button kind="quiet" disabled={none} onPress={() => all(`${count} hidden`, (e) => changeMarks(learner.id, e.occurrence, { hidden: true }, { words: 'hidden' }))}>
-          Hide
-        </Button>
+        {learner.access === 'edit' ? (
+          <Button kind="quiet" disabled={none} onPress={() => all(`${count} hidden`, (e) => changeMarks(learner.id, e.occurrence, { hidden: true }, { words: 'hidden' }))}>
+            Hide
+          </Button>
+        ) : null}
       </View>
       {learner.access === 'edit' && !none ? (
         <View className="flex-row flex-wrap items-end gap-2">
@@ -87,7 +89,7 @@ export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
           </View>
         </View>
       ) : null}
-      <Text kind="small">Press a slip to choose it; take it by its grip to carry it to another place.</Text>
+      <Text kind="small">Press a slip to choose it{learner.access === 'edit' ? '; take it by its grip to carry it to another place' : ''}.</Text>
     </View>
   );
 }

@@ -49,6 +49,7 @@ export function TodoPlace() {
   );
   const failure = calendars.error ?? occurrences.error ?? undated.error;
   const mayTick = learner.access !== 'look';
+  const mayEdit = learner.access === 'edit';
   const count = buckets.reduce((sum, b) => sum + b.entries.length, 0);
   const chosen = selecting ? buckets.flatMap((b) => b.entries.filter((e) => selecting.has(idOf(e.occurrence)))) : [];
   const slipOf = (entry: TodoEntry, bucketName: Bucket['name']) => {
@@ -93,7 +94,7 @@ export function TodoPlace() {
             {occurrences.data ? `${count} ${show}` : ''}
           </Text>
         </View>
-        {learner.access === 'edit' ? (
+        {mayEdit ? (
           <Button kind="second" icon={PencilLine} onPress={() => useDraft.getState().begin({})}>
             Write down
           </Button>
@@ -104,7 +105,7 @@ export function TodoPlace() {
         {mayTick && show === 'open' ? (
           <Pressable role="button" aria-pressed={selecting !== null} onPress={() => setSelecting(selecting ? null : new Set())} className="min-h-touch justify-center px-2">
             <Text kind="label" className="text-lagoon underline">
-              {selecting ? 'done' : 'choose or order'}
+              {selecting ? 'done' : mayEdit ? 'choose or order' : 'choose'}
             </Text>
           </Pressable>
         ) : null}
@@ -116,7 +117,7 @@ export function TodoPlace() {
       <ProblemNotice problem={failure && problemOf(failure)} />
       {occurrences.isPending ? <View role="status" aria-label="Loading the list" className="mt-4 h-24 rounded-xl bg-sheet" /> : null}
       {buckets.map((bucket) =>
-        selecting && bucket.name !== 'settle' ? (
+        selecting && mayEdit && bucket.name !== 'settle' ? (
           <BucketPart key={bucket.name} bucket={bucket} whole>
             {(entries) => (
               <Sortable items={entries} idOf={(e) => idOf(e.occurrence)} nameOf={(e) => e.occurrence.title} onMove={(from, to) => void reorder(learner.id, bucket.entries, from, to)}>

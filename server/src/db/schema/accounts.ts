@@ -40,6 +40,9 @@ export const account = sqliteTable('account', {
   updatedAt: authTime('updated_at').notNull(),
 }); // prettier-ignore
 
+/** What holds for the whole installation, by name: which key its secrets are sealed with. */
+export const installation = sqliteTable('installation', { name: text('name').primaryKey(), value: text('value').notNull() });
+
 export const verification = sqliteTable('verification', {
   id: text('id').primaryKey(),
   identifier: text('identifier').notNull(),

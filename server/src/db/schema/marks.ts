@@ -56,16 +56,34 @@ export const record = sqliteTable(
   (t) => [index('record_by_item').on(t.itemId, t.key)],
 ); // prettier-ignore
 
-/** A brief, for all dates of an item (`key` empty) or for one. */
+/**
+ * What a brief says, once for each learner, however many items it stands on. It stays for a day after the last of them has
+ * another one, so that it can be put back.
+ */
+export const briefText = sqliteTable(
+  'brief_text',
+  {
+    id: text('id').primaryKey(),
+    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
+    /** SHA-256 of the value */
+    digest: text('digest').notNull(),
+    value: text('value', { mode: 'json' }).$type<Brief>().notNull(),
+    /** When it was last written or taken off an item */
+    usedAt: instant('used_at').notNull(),
+  },
+  (t) => [uniqueIndex('brief_text_once').on(t.learnerId, t.digest)],
+); // prettier-ignore
+
+/** Which brief stands on an item, for all its dates (`key` empty) or for one. */
 export const brief = sqliteTable(
   'brief',
   {
     itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
     key: text('key').notNull(),
-    value: text('value', { mode: 'json' }).$type<Brief>().notNull(),
+    textId: text('text_id').notNull().references(() => briefText.id, { onDelete: 'cascade' }),
     updatedAt: instant('updated_at').notNull(),
   },
-  (t) => [primaryKey({ columns: [t.itemId, t.key] })],
+  (t) => [primaryKey({ columns: [t.itemId, t.key] }), index('brief_by_text').on(t.textId)],
 ); // prettier-ignore
 
 /** A picture or file of a brief, for all dates of an item (`key` empty) or for one. Its bytes lie beside the database, named by their digest. */
@@ -82,11 +100,13 @@ export const briefFile = sqliteTable(
     size: integer('size').notNull(),
     /** SHA-256 of the bytes */
     digest: text('digest').notNull(),
+    /** Who added it */
+    personId: text('person_id').references(() => user.id, { onDelete: 'set null' }),
     /** Since when it is taken away; it can be put back for a day */
     removedAt: instant('removed_at'),
     createdAt: instant('created_at').notNull(),
   },
-  (t) => [index('brief_file_by_item').on(t.itemId, t.key), index('brief_file_by_digest').on(t.digest), index('brief_file_by_learner').on(t.learnerId)],
+  (t) => [index('brief_file_by_item').on(t.itemId, t.key), index('brief_file_by_digest').on(t.digest), index('brief_file_by_learner').on(t.learnerId), index('brief_file_by_person').on(t.personId)],
 ); // prettier-ignore
 
 /** A brief kept under a name, to begin others with. */

@@ -16,8 +16,19 @@ export const learner = sqliteTable('learner', {
   term: text('term', { mode: 'json' }).$type<Term>(),
   /** When to remind of what, where that is said for the whole schedule */
   reminders: text('reminders', { mode: 'json' }).$type<Partial<RemindSet>>(),
+  /** Who began the schedule */
+  createdBy: text('created_by').references(() => user.id, { onDelete: 'set null' }),
   createdAt: instant('created_at').notNull(),
 });
+
+/** A link that confirms a mail address, by the digest of its secret: good once, for an hour, and for that address alone. */
+export const confirmation = sqliteTable('confirmation', {
+  digest: text('digest').primaryKey(),
+  personId: text('person_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+  email: text('email').notNull(),
+  createdAt: instant('created_at').notNull(),
+  expiresAt: instant('expires_at').notNull(),
+}, (t) => [index('confirmation_by_person').on(t.personId)]); // prettier-ignore
 
 /** How a person likes to look at things; who has changed nothing has no row. */
 export const settings = sqliteTable('settings', {

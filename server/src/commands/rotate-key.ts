@@ -1,0 +1,20 @@
+// `npm run rotate-key`: seals all links of an installation with a new key. The server must not run meanwhile.
+import { existsSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { readConfig } from '../config.ts';
+import { openDatabase } from '../db/open.ts';
+import { rotateKey } from '../key.ts';
+
+const data = resolve(readConfig(process.env).DATA);
+const file = join(data, 'zephyrfield.sqlite');
+if (!existsSync(file)) {
+  console.error(`There is no installation in ${data}. Say where it is with ZEPHYRFIELD_DATA.`);
+  process.exit(1);
+}
+const db = openDatabase(file, fileURLToPath(new URL('../migrations', import.meta.url)));
+// One writer at a time: where a server holds the database, this waits for it in vain.
+db.$client.pragma('locking_mode = EXCLUSIVE');
+const count = rotateKey(db, join(data, 'key'));
+db.$client.close();
+console.error(`${count === 1 ? 'One link is' : `${count} links are`} sealed with a new key. Everybody has to sign in again. Keep a new backup of the key file.`);

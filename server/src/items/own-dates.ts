@@ -1,0 +1,38 @@
+import { contentText } from '@zephyrfield/core/gather/content';
+import { expandEntry, type Entry, type EntryOccurrence } from '@zephyrfield/core/gather/entries';
+import { contentOf, type OwnItem } from '@zephyrfield/core/item/own';
+import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
+
+/** Items made by hand, to be worked out. */
+export interface OwnDatesJob {
+  items: { own: OwnItem; uid: string; zone: string }[];
+  /** Horizon, instants in milliseconds */
+  from: number;
+  to: number;
+  /** Whether each has a budget of its own, or all share one: what one request asks for is one */
+  apart: boolean;
+}
+
+/** What an item is stored as: its content as text, and its dates; null for dates that are too much to work out. */
+export interface OwnDates {
+  content: string;
+  dates: EntryOccurrence[] | null;
+}
+
+/** Steps that the repeats of one request may take: some thirty that began a hundred years ago. */
+const STEPS = 1_200_000;
+const STEPS_EACH = 400_000;
+
+/** Works out the dates of items made by hand, in a bounded number of steps. */
+export function datesOf({ items, from, to, apart }: OwnDatesJob): OwnDates[] {
+  const shared = { steps: STEPS };
+  return items.map(({ own, uid, zone }) => {
+    const content = contentOf(own, uid);
+    const entry: Entry = { uid, fingerprint: 0, part: null, sort: own.sort, handIn: own.handIn, course: null, title: own.title, content };
+    // What it is was said by a person, for each of its dates.
+    const as = { calendar: 'own' as const, rules: { split: null, apart: [], corrections: [{ of: { uid }, sort: own.sort, handIn: own.handIn }] } };
+    const budget = apart ? { steps: STEPS_EACH } : shared;
+    const dates = expandEntry(entry, { from, to, zone: ianaZone(zone) ?? UTC, zones: {}, as, budget });
+    return { content: contentText(content), dates: budget.steps < 0 ? null : dates };
+  });
+}

@@ -1,0 +1,56 @@
+import { existsSync, renameSync, rmSync } from 'node:fs';
+import { eq } from 'drizzle-orm';
+import type { Db } from './db/open.ts';
+import { installation, source } from './db/schema.ts';
+import { Secrets } from './secrets.ts';
+
+const NAME = 'key';
+
+/** Which key a database's secrets are sealed with, by its name; undefined for one that was never asked. */
+const keyNameOf = (db: Db) => db.select().from(installation).where(eq(installation.name, NAME)).get()?.value;
+const noteKey = (db: Db, value: string) => db.insert(installation).values({ name: NAME, value }).onConflictDoUpdate({ target: installation.name, set: { value } }).run();
+
+/** Where a key lies that is to take the place of another. */
+const nextFile = (file: string) => `${file}.next`;
+
+/**
+ * The key a database is sealed with. Where changing it was cut off, it is brought to its end: which of the two keys counts is
+ * what the database says.
+ */
+export function keyFor(db: Db, file: string): Secrets {
+  const known = keyNameOf(db);
+  const next = nextFile(file);
+  if (existsSync(next)) {
+    if (Secrets.fromFile(next).name === known) renameSync(next, file);
+    else rmSync(next);
+  }
+  const secrets = Secrets.fromFile(file);
+  if (known === undefined) noteKey(db, secrets.name);
+  return secrets;
+}
+
+/**
+ * Seals all secrets of a database with a new key, while no server runs on it. All sessions end, and the links that stop mail
+ * in mails sent before are good no more. Cut off at any moment, the next start has either the old key or the new one, whole.
+ * @returns how many links were sealed anew
+ */
+export function rotateKey(db: Db, file: string): number {
+  const old = keyFor(db, file);
+  const next = Secrets.fromFile(nextFile(file));
+  const count = db.transaction(() => {
+    const rows = db.select({ id: source.id, addressSealed: source.addressSealed }).from(source).all();
+    const sealed = rows.filter((row) => row.addressSealed !== '');
+    for (const { id, addressSealed } of sealed) {
+      const address = old.open(addressSealed);
+      db.update(source)
+        .set({ addressSealed: next.seal(address), addressDigest: next.digest(address) })
+        .where(eq(source.id, id))
+        .run();
+    }
+    db.$client.exec('DELETE FROM session');
+    noteKey(db, next.name);
+    return sealed.length;
+  });
+  renameSync(nextFile(file), file);
+  return count;
+}

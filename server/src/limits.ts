@@ -1,0 +1,26 @@
+/** How much there may be of everything that people make: generous, and there so that nobody can fill a server. */
+export const MOST = {
+  /** Schedules one person begins */
+  learners: 30,
+  /** Calendars of a schedule, and what is followed or read in for them */
+  calendars: 100,
+  sources: 60,
+  /** Items of one's own making in a schedule, taken away ones not counted */
+  ownItems: 5_000,
+  /** Dates that one request of own items makes in the stored horizon */
+  datesAtOnce: 20_000,
+  /** Briefs a person keeps to begin others with */
+  keptBriefs: 60,
+  /** Items that one press writes the same brief on */
+  alike: 1_000,
+  /** Pages a person has open at once that are told of changes */
+  streams: 20,
+  /** Bytes of one file, of all files a person has added, and files of one brief */
+  fileBytes: 10 * 2 ** 20,
+  personBytes: 500 * 2 ** 20,
+  files: 12,
+  /** Files that wait to be read in, for one schedule */
+  waitingFiles: 20,
+  /** Bytes of any request that is no file */
+  bodyBytes: 256 * 1024,
+} as const;

@@ -1,0 +1,194 @@
+import { withoutMail } from '@zephyrfield/core/remind/telling';
+import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
+import type { Viewer } from '@zephyrfield/core/view/words';
+import type { FileFolder } from './briefs/folder.ts';
+import { briefService } from './briefs/service.ts';
+import { briefStore } from './briefs/store.ts';
+import { calendarStore } from './calendars/store.ts';
+import type { Clock } from './clock.ts';
+import type { Config } from './config.ts';
+import { orderedId } from './db/ids.ts';
+import type { Db } from './db/open.ts';
+import { fileService } from './gather/files.ts';
+import { removalService } from './gather/removal.ts';
+import { checkSchedule } from './gather/schedule.ts';
+import { gatherService } from './gather/service.ts';
+import { changeView, gatherStore } from './gather/store.ts';
+import { Turns } from './gather/turns.ts';
+import { understandingService } from './gather/understanding.ts';
+import { liveUpdates, openStreams } from './http/live.ts';
+import { ownService } from './items/own-service.ts';
+import { ownStore } from './items/own-store.ts';
+import { occurrenceView } from './items/routes.ts';
+import { itemStore } from './items/store.ts';
+import { accountService } from './people/account-service.ts';
+import { attempts } from './people/attempts.ts';
+import { makeAuth } from './people/auth.ts';
+import { newSetUpWord } from './people/set-up-word.ts';
+import { peopleStore } from './people/store.ts';
+import type { Secrets } from './secrets.ts';
+import type { SecurityLog } from './security-log.ts';
+import { briefMaker } from './telling/brief.ts';
+import { collector, type Listener } from './telling/collect.ts';
+import { composeBrief, composeConfirmation, composeNotices } from './telling/compose.ts';
+import { tellingEngine } from './telling/engine.ts';
+import { postOffice, type Transport } from './telling/post.ts';
+import { tellingService } from './telling/service.ts';
+import { tellingStore } from './telling/store.ts';
+import { UsedUp, type Pool } from './work/pool.ts';
+
+export interface Deps {
+  config: Config;
+  db: Db;
+  clock: Clock;
+  /** The time sessions are counted in: never the demo's */
+  wallClock: Clock;
+  secrets: Secrets;
+  pool: Pool;
+  security: SecurityLog;
+  /** Where files of briefs lie */
+  folder: FileFolder;
+  /** Hands mail to a mail server; null where none is set up */
+  mail: Transport | null;
+  /** Where people reach this server */
+  address(): string;
+  log(message: string): void;
+  /** Whether it is the demo, where the first account needs no set-up word */
+  isDemo: boolean;
+}
+
+/** Puts the parts of the server together. Opens nothing and listens to nothing. */
+export function makeParts({ config, db, clock, secrets, pool, folder, mail, address, log, isDemo }: Deps) {
+  const people = peopleStore(db);
+  const calendars = calendarStore(db);
+  const gathered = gatherStore(db);
+  const items = itemStore(db);
+  const briefRows = briefStore(db);
+  const told = tellingStore(db);
+  const auth = makeAuth(db, { secret: secrets.sessionSecret, publicUrl: config.PUBLIC_URL });
+  const live = liveUpdates();
+  const streams = openStreams();
+  const limits = attempts();
+  // Whatever changes a schedule may make something due; who looks at it is told at once.
+  const changed = (learnerId: string) => {
+    live.tell(learnerId);
+    engine.wake(learnerId);
+  };
+  const base = () => config.PUBLIC_URL ?? address();
+
+  const fetch = { allowedHosts: config.ALLOW_HOSTS, timeoutMs: config.FETCH_SECONDS * 1000, maxBytes: config.FETCH_MEGABYTES * 2 ** 20 };
+  const common = { store: gathered, calendars, pool, secrets, clock, changed, checked: live.tellChecked, turns: new Turns() };
+  const gather = gatherService({ ...common, chance: Math.random, fetch });
+  const files = fileService({ ...common, gather });
+  const understanding = understandingService(common);
+  const removal = removalService(common);
+  const own = ownService({ store: ownStore(db), calendars, briefs: briefRows, pool, clock, changed, log });
+  const kindOf = (personId: string, bytes: Uint8Array, name: string) =>
+    pool.run('fileKind', { bytes, name }, personId).catch((error: unknown) => {
+      if (error instanceof UsedUp) return { ok: false as const, why: 'unknown' as const, says: '', is: '' };
+      throw error;
+    });
+  const briefs = briefService({ store: briefRows, folder, clock, kindOf, changed });
+
+  const collecting = collector(told, items);
+  const listener = (personId: string): Listener | null => {
+    const [first] = people.learnersOf(personId);
+    if (!first) return null;
+    const { zone, hours } = people.settings(personId);
+    const wanted = told.telling(personId);
+    // Nothing goes to an address that nobody has confirmed.
+    const telling = mail && people.person(personId)?.confirmed ? wanted : withoutMail(wanted);
+    return { personId, telling, viewer: viewerOf(zone ?? first.zone, hours) };
+  };
+  const dayBriefs = briefMaker({
+    store: told,
+    learnersOf: people.learnersOf,
+    occurrences: (learnerId, from, to) => items.between(learnerId, from, to).map((row) => occurrenceView(row)),
+    changes: (learnerId) => gathered.changesOf(learnerId).map((row) => changeView(row, 0)),
+  });
+  const telling = tellingService({
+    store: told,
+    items,
+    collector: collecting,
+    briefs: dayBriefs,
+    clock,
+    listener,
+    addressOf: people.person,
+    mailReady: mail !== null,
+    attempts: limits,
+    wake: () => void engine.run(),
+    told: live.tellPerson,
+  });
+  const stopToken = (personId: string) => `${personId}.${secrets.digest(`mail stop ${personId}`)}`;
+  const host = new URL(config.PUBLIC_URL ?? 'http://zephyrfield.invalid').hostname;
+  const post = postOffice({
+    store: told,
+    transport: mail,
+    clock,
+    chance: Math.random,
+    addressOf: (personId) => {
+      const person = people.person(personId);
+      return person?.confirmed ? person.email : null;
+    },
+    write(rows, personId) {
+      const brief = rows[0]?.brief;
+      if (brief) return composeBrief(telling.brief(personId, brief.part, brief.day), base());
+      const learners = people.learnersOf(personId);
+      return composeNotices(rows, (id) => (learners.length > 1 ? (learners.find((l) => l.id === id)?.name.split(' ')[0] ?? null) : null), base());
+    },
+    unsubscribe: (personId) => `${base()}/api/mail/stop/${stopToken(personId)}`,
+    newId: orderedId,
+    host,
+    log,
+  });
+  const engine = tellingEngine({
+    store: told,
+    collector: collecting,
+    briefs: dayBriefs,
+    clock,
+    listener,
+    stillTrue: telling.stillTrue,
+    returned: telling.returned,
+    post,
+    told: live.tellPerson,
+    mailReady: mail !== null,
+    log,
+  });
+
+  const setUpWord = isDemo || people.count() > 0 ? null : newSetUpWord();
+  const accounts = accountService({
+    auth,
+    people,
+    attempts: limits,
+    clock,
+    openSignUp: config.OPEN_SIGN_UP,
+    setUpWord,
+    digest: (text) => secrets.digest(`account ${text}`).slice(0, 16),
+    sendLink:
+      mail &&
+      (async (to, token) => {
+        await mail({ ...composeConfirmation(token, base()), to, messageId: `<${orderedId(clock.now())}@${host}>`, unsubscribe: null });
+      }),
+    endStreams: streams.end,
+    confirmed(personId) {
+      told.wakePerson(personId);
+      live.tellPerson(personId);
+      void engine.run();
+    },
+    log,
+  });
+  const schedule = checkSchedule({ due: (limit) => gathered.dueForCheck(clock.now(), limit), check: (id) => gather.readSource(id), log });
+
+  return {
+    auth, people, accounts, setUpWord, calendars, gathered, gather, files, understanding, removal, items, own, briefs, told, telling, engine, schedule, live, streams, changed,
+    /** Whose mail a token stops; null where it is none of ours */
+    personOfStop: (token: string) => (stopToken(token.split('.')[0]!) === token ? token.split('.')[0]! : null),
+  }; // prettier-ignore
+}
+export type AppParts = ReturnType<typeof makeParts>;
+
+/** Somebody's wall clock, and how they like hours written. */
+function viewerOf(name: string, hours: 12 | 24): Viewer {
+  const zone = ianaZone(name) ?? UTC;
+  return { id: zone.id, hours, offsetAt: (t) => zone.offsetAt(t), toInstant: (l) => zone.toInstant(l), exists: (l) => zone.exists(l) };
+}

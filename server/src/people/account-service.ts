@@ -1,0 +1,173 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { APIError } from 'better-auth/api';
+import type { Request } from 'express';
+import type { Clock } from '../clock.ts';
+import type { Caller } from '../http/mount.ts';
+import { ProblemError, noted } from '../http/problem.ts';
+import type { Attempts } from './attempts.ts';
+import { headersFor, passCookies, type Auth } from './auth.ts';
+import { hashPassword, isOldHash, passwordFault, type PasswordFault } from './passwords.ts';
+import { isSetUpWord } from './set-up-word.ts';
+import type { PeopleStore } from './store.ts';
+
+export interface AccountDeps {
+  auth: Auth;
+  people: PeopleStore;
+  attempts: Attempts;
+  clock: Clock;
+  /** Whether anybody may make an account, or only the first person */
+  openSignUp: boolean;
+  /** What the first account needs; null where none is asked for */
+  setUpWord: string | null;
+  /** A keyed digest: an account's name in the security log */
+  digest(text: string): string;
+  /** Sends the link that confirms an address; null where no mail server is set up. Rejects where that fails. */
+  sendLink: ((to: string, token: string) => Promise<void>) | null;
+  /** Ends the event streams of a session, or (without one) of all sessions of a person */
+  endStreams(personId: string, sessionId?: string): void;
+  /** Called after a person's address was confirmed */
+  confirmed(personId: string): void;
+  log(message: string): void;
+}
+
+const HOUR = 3_600_000;
+
+const FAULTS: Record<PasswordFault, string> = {
+  common: 'That password is one of the first that are tried. Choose another one; three or four words that do not belong together are good.',
+  pattern: 'That password is a pattern that is easy to guess. Choose another one.',
+  yours: 'That password is your own name or address. Choose another one.',
+};
+
+const sha256 = (text: string) => createHash('sha256').update(text).digest('hex');
+const wrongField = (path: string, message: string) =>
+  new ProblemError(422, 'invalid', message, { remedy: 'Correct it and try again.', fields: [{ path, message }] });
+
+/** Making accounts, signing in and out, passwords, and whether a mail address is somebody's own. */
+export function accountService(deps: AccountDeps) {
+  const { auth, people, attempts, clock, openSignUp, setUpWord, digest, sendLink, endStreams, confirmed, log } = deps;
+
+  const refuseWeak = (path: string, password: string, own: readonly string[]) => {
+    const fault = passwordFault(password, own);
+    if (fault) throw wrongField(path, FAULTS[fault]);
+  };
+
+  /** Whether somebody who has no account may make one now. The same answer whoever's address it is. */
+  async function refuseStrangers(typed: string | undefined, req: Request): Promise<void> {
+    await attempts.take('signUp', req.ip ?? '');
+    const isFirst = people.count() === 0;
+    if (!isFirst && !openSignUp) {
+      throw noted(new ProblemError(403, 'closed', 'This installation has its first account already.', { remedy: 'Ask its owner to let you in.' }));
+    }
+    if (!isFirst || setUpWord === null || (typed && isSetUpWord(typed, setUpWord))) return;
+    const message = typed ? 'That is not the set-up word.' : 'Type the set-up word.';
+    throw noted(
+      new ProblemError(403, 'set-up-word', message, {
+        remedy: 'The server prints it when it starts. A restart makes a new one.',
+        fields: [{ path: 'setUpWord', message }],
+      }),
+    );
+  }
+
+  async function link(personId: string): Promise<void> {
+    const person = people.person(personId);
+    if (!sendLink) throw new ProblemError(409, 'no-mail', 'No mail server is set up here.', { remedy: 'Whoever runs this server can set one with ZEPHYRFIELD_SMTP_URL.' });
+    if (!person || person.confirmed) throw new ProblemError(409, 'confirmed', 'Your mail address is confirmed already.', { remedy: 'There is nothing to do.' });
+    const token = randomBytes(24).toString('base64url');
+    const now = clock.now();
+    people.transaction(() => {
+      people.forgetConfirmations(now);
+      people.addConfirmation({ digest: sha256(token), personId, email: person.email, createdAt: now, expiresAt: now + HOUR });
+    });
+    await sendLink(person.email, token);
+  }
+
+  return {
+    async signUp({ name, email, password, setUpWord: typed }: { name: string; email: string; password: string; setUpWord?: string | undefined }, req: Request): Promise<void> {
+      await refuseStrangers(typed, req);
+      refuseWeak('password', password, [name, email]);
+      try {
+        const { headers, response } = await auth.api.signUpEmail({ body: { name, email, password }, headers: headersFor(req), returnHeaders: true });
+        passCookies(headers, req);
+        // The account is made whether the mail arrives or not; its owner can ask for another one.
+        if (sendLink) void link(response.user.id).catch(() => log('the mail that confirms an address could not be sent'));
+      } catch (error) {
+        if (!(error instanceof APIError)) throw error;
+        if (/USER_ALREADY_EXISTS/.test(String(error.body?.code)))
+          throw noted(wrongField('email', 'There is an account with that mail address already.'), { account: digest(email.toLowerCase()) });
+        throw wrongField('email', 'An account with that mail address cannot be made.');
+      }
+    },
+
+    async signIn({ email, password }: { email: string; password: string }, req: Request): Promise<void> {
+      const account = email.toLowerCase();
+      const here = `${account} ${req.ip ?? ''}`;
+      await attempts.check('wrongFromHere', here);
+      await attempts.check('wrongFromAnywhere', account);
+      try {
+        const { headers, response } = await auth.api.signInEmail({ body: { email, password }, headers: headersFor(req), returnHeaders: true });
+        await attempts.forget('wrongFromHere', here);
+        const personId = response.user.id;
+        if (isOldHash(people.passwordOf(personId) ?? '')) people.savePassword(personId, await hashPassword(password));
+        passCookies(headers, req);
+      } catch (error) {
+        if (!(error instanceof APIError)) throw error;
+        await attempts.fail('wrongFromHere', here);
+        await attempts.fail('wrongFromAnywhere', account);
+        const wrong = new ProblemError(401, 'wrong-password', 'That mail address and password do not belong together.', { remedy: 'Check what you typed and try again.' });
+        throw noted(wrong, { account: digest(account) });
+      }
+    },
+
+    /** Ends the session, and has the browser forget all that it kept of it. */
+    async signOut(caller: Caller | null, req: Request): Promise<void> {
+      const { headers } = await auth.api.signOut({ headers: headersFor(req), returnHeaders: true });
+      passCookies(headers, req);
+      req.res?.set('Clear-Site-Data', '"cache", "cookies", "storage"');
+      if (caller) endStreams(caller.personId, caller.sessionId);
+    },
+
+    /** Changes the password, and ends all sessions but the one this was asked in. */
+    async changePassword(caller: Caller, { currentPassword, newPassword }: { currentPassword: string; newPassword: string }, req: Request): Promise<void> {
+      const { name, email } = people.person(caller.personId)!;
+      const here = `${email} ${req.ip ?? ''}`;
+      await attempts.check('wrongFromHere', here);
+      refuseWeak('newPassword', newPassword, [name, email]);
+      try {
+        await auth.api.changePassword({ body: { currentPassword, newPassword, revokeOtherSessions: false }, headers: headersFor(req) });
+      } catch (error) {
+        if (!(error instanceof APIError)) throw error;
+        await attempts.fail('wrongFromHere', here);
+        throw noted(wrongField('currentPassword', 'That is not your password.'), { account: digest(email) });
+      }
+      people.transaction(() => people.endOtherSessions(caller.personId, caller.sessionId));
+      endStreams(caller.personId);
+    },
+
+    /** Sends the person the link that confirms their address. */
+    async sendConfirmation(personId: string): Promise<void> {
+      await attempts.take('confirmation', personId);
+      try {
+        await link(personId);
+      } catch (error) {
+        if (error instanceof ProblemError) throw error;
+        log('the mail that confirms an address could not be sent');
+        throw new ProblemError(502, 'mail-unreached', 'The mail could not be sent just now.', { remedy: 'Try again in a few minutes.' });
+      }
+    },
+
+    /** Confirms an address by the secret of the link that was sent to it. */
+    confirm(token: string): void {
+      const taken = people.transaction(() => {
+        const found = people.takeConfirmation(sha256(token), clock.now());
+        return found && people.confirm(found.personId, found.email) ? found.personId : null;
+      });
+      if (!taken) {
+        throw noted(
+          new ProblemError(410, 'link-used', 'This link is not good any more.', { remedy: 'A link is good once, for an hour. Sign in and have another one sent.' }),
+        );
+      }
+      confirmed(taken);
+    },
+  };
+}
+export type AccountService = ReturnType<typeof accountService>;

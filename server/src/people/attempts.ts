@@ -1,0 +1,52 @@
+import { RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible';
+import { tooOften } from '../http/problem.ts';
+
+const MINUTE = 60;
+const HOUR = 3_600;
+
+/** How often what could be turned against somebody may be done: so many in so many seconds. */
+export const ATTEMPTS = {
+  /** Wrong passwords for one account from one address, and from anywhere */
+  wrongFromHere: { points: 10, duration: 15 * MINUTE },
+  wrongFromAnywhere: { points: 60, duration: 15 * MINUTE },
+  /** Accounts asked for from one address, with the right set-up word or a wrong one */
+  signUp: { points: 20, duration: HOUR },
+  /** Mails that confirm an address, by person */
+  confirmation: { points: 4, duration: HOUR },
+  /** Mails to try whether mail arrives, by person */
+  tryMail: { points: 5, duration: HOUR },
+} as const;
+
+export type AttemptKind = keyof typeof ATTEMPTS;
+
+/** Counts attempts in memory: a restart forgives. */
+export interface Attempts {
+  /** Counts one more. @throws ProblemError 429 where there were too many */
+  take(kind: AttemptKind, key: string): Promise<void>;
+  /** Counts one more that has failed already */
+  fail(kind: AttemptKind, key: string): Promise<void>;
+  /** @throws ProblemError 429 where there were too many */
+  check(kind: AttemptKind, key: string): Promise<void>;
+  forget(kind: AttemptKind, key: string): Promise<void>;
+}
+
+export function attempts(): Attempts {
+  const limiters = Object.fromEntries(
+    Object.entries(ATTEMPTS).map(([kind, options]) => [kind, new RateLimiterMemory({ ...options, keyPrefix: kind })]),
+  ) as Record<AttemptKind, RateLimiterMemory>;
+  return {
+    async take(kind, key) {
+      try {
+        await limiters[kind].consume(key);
+      } catch (over) {
+        throw over instanceof RateLimiterRes ? tooOften(over.msBeforeNext / 1000) : over;
+      }
+    },
+    fail: async (kind, key) => void (await limiters[kind].penalty(key, 1)),
+    async check(kind, key) {
+      const known = await limiters[kind].get(key);
+      if (known && known.consumedPoints >= ATTEMPTS[kind].points) throw tooOften(known.msBeforeNext / 1000);
+    },
+    forget: async (kind, key) => void (await limiters[kind].delete(key)),
+  };
+}

@@ -1,0 +1,25 @@
+import { kindOf, type FileKind } from '../briefs/kind.ts';
+import { readBytes, rederive, type Derived, type ReadJob, type ReadResult, type RederiveJob } from '../gather/read-bytes.ts';
+import { datesOf, type OwnDates, type OwnDatesJob } from '../items/own-dates.ts';
+
+/** Work that is done beside the server's own thread, by name: what it takes, and how long it may go on. */
+export const JOBS = {
+  /** A feed's bytes as entries */
+  read: { run: readBytes, seconds: 20 },
+  /** Stored entries worked out anew under other rules */
+  rederive: { run: rederive, seconds: 20 },
+  /** The dates of items made by hand */
+  ownDates: { run: datesOf, seconds: 5 },
+  /** What a file is by its content */
+  fileKind: { run: ({ bytes, name }: { bytes: Uint8Array; name: string }) => kindOf(bytes, name), seconds: 3 },
+} as const;
+
+interface Work {
+  read: [ReadJob, ReadResult];
+  rederive: [RederiveJob, Derived];
+  ownDates: [OwnDatesJob, OwnDates[]];
+  fileKind: [{ bytes: Uint8Array; name: string }, FileKind];
+}
+export type JobName = keyof typeof JOBS;
+export type JobOf<N extends JobName> = Work[N][0];
+export type ResultOf<N extends JobName> = Work[N][1];

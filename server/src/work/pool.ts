@@ -1,0 +1,158 @@
+import { Worker } from 'node:worker_threads';
+import { FeedTrouble } from '../gather/trouble.ts';
+import { ProblemError, noted, tooOften } from '../http/problem.ts';
+import { JOBS, type JobName, type JobOf, type ResultOf } from './jobs.ts';
+import type { WorkerReply, WorkerTask } from './worker.ts';
+
+/** Work used up its time or memory: it was ended, and nothing of it counts. */
+export class UsedUp extends Error {}
+
+export interface Pool {
+  /**
+   * Does a piece of work beside the server's own thread, in turn with what else is asked for.
+   * @param owner for whom: a person who asks, or a learner whose links are checked. Each has one piece done at a time, and
+   *   all who wait get their turn one after the other.
+   * @throws UsedUp where it went past its bounds, FeedTrouble where bytes are no calendar, ProblemError 429 where this owner
+   *   asks for too much
+   */
+  run<N extends JobName>(name: N, job: JobOf<N>, owner: string): Promise<ResultOf<N>>;
+  close(): Promise<void>;
+}
+
+export interface PoolOptions {
+  /** The built worker script */
+  script: string;
+  /** How many threads there are, each with so many MB of memory */
+  threads: number;
+  memoryMb: number;
+  /** In milliseconds; counts how long an owner has to wait */
+  now(): number;
+  /** How long a piece of work may go on, where not as its name says. In milliseconds */
+  timeoutMs?: number;
+}
+
+interface Piece {
+  task: WorkerTask;
+  owner: string;
+  resolve(result: ResultOf<JobName>): void;
+  reject(error: unknown): void;
+}
+
+const NO_CALENDAR = { webPage: 'webPage', nothing: 'empty', 'something else': 'notCalendar' } as const;
+
+/** How many pieces may wait, for one owner and in all. */
+const MOST_OF_OWNER = 30;
+const MOST = 1_000;
+/** How long an owner whose work used up its bounds waits: twice as long each time, up to an hour. It is forgiven after a day. */
+const WAIT = 30_000;
+const LONGEST_WAIT = 3_600_000;
+const FORGIVEN = 86_400_000;
+
+/**
+ * A few threads for work that takes time. Work that takes too long or too much memory ends its thread and nothing else; the
+ * next piece gets a new one. Nobody has to wait for all that another has asked for.
+ */
+export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOptions): Pool {
+  const idle: Worker[] = [];
+  const busy = new Map<Worker, Piece>();
+  /** What waits, by owner: who was served last stands last */
+  const waiting = new Map<string, Piece[]>();
+  const penalties = new Map<string, { times: number; until: number }>();
+  let count = 0;
+  let closed = false;
+
+  function penalise(owner: string): void {
+    const times = (penalties.get(owner)?.times ?? 0) + 1;
+    penalties.set(owner, { times, until: now() + Math.min(LONGEST_WAIT, WAIT * 2 ** (times - 1)) });
+  }
+
+  /** How many milliseconds an owner has to wait until more is done for them. */
+  function penaltyOf(owner: string): number {
+    const known = penalties.get(owner);
+    if (!known) return 0;
+    if (now() - known.until > FORGIVEN) penalties.delete(owner);
+    return Math.max(0, known.until - now());
+  }
+
+  function nextPiece(): Piece | undefined {
+    const served = new Set([...busy.values()].map((p) => p.owner));
+    for (const [owner, pieces] of waiting) {
+      if (served.has(owner)) continue;
+      const piece = pieces.shift()!;
+      count--;
+      waiting.delete(owner);
+      if (pieces.length) waiting.set(owner, pieces);
+      return piece;
+    }
+    return undefined;
+  }
+
+  function begin(): void {
+    while (!closed && busy.size < threads) {
+      const piece = nextPiece();
+      if (!piece) return;
+      work(idle.pop() ?? new Worker(script, { resourceLimits: { maxOldGenerationSizeMb: memoryMb } }), piece);
+    }
+  }
+
+  function work(worker: Worker, { task, owner, resolve, reject }: Piece): void {
+    busy.set(worker, { task, owner, resolve, reject });
+    const timer = setTimeout(usedUp, timeoutMs ?? JOBS[task.name].seconds * 1000);
+    const settle = () => {
+      clearTimeout(timer);
+      worker.off('message', onReply).off('error', usedUp).off('exit', usedUp);
+    };
+    function usedUp(): void {
+      settle();
+      // A thread out of memory may still say so while it ends.
+      worker.once('error', () => {});
+      penalise(owner);
+      void worker.terminate().then(() => {
+        busy.delete(worker);
+        reject(new UsedUp());
+        begin();
+      });
+    }
+    function onReply(reply: WorkerReply): void {
+      settle();
+      busy.delete(worker);
+      idle.push(worker);
+      if ('result' in reply) resolve(reply.result);
+      else if ('notACalendar' in reply) reject(new FeedTrouble(NO_CALENDAR[reply.notACalendar]));
+      else reject(new Error(`work failed: ${reply.fault}`));
+      begin();
+    }
+    worker.on('message', onReply).on('error', usedUp).on('exit', usedUp);
+    worker.unref();
+    worker.postMessage(task);
+  }
+
+  return {
+    run<N extends JobName>(name: N, job: JobOf<N>, owner: string): Promise<ResultOf<N>> {
+      const wait = penaltyOf(owner);
+      const own = waiting.get(owner)?.length ?? 0;
+      if (wait > 0) return Promise.reject(tooMuch(wait / 1000));
+      if (own >= MOST_OF_OWNER) return Promise.reject(tooOften(60));
+      if (count >= MOST) return Promise.reject(new ProblemError(503, 'busy', 'There is too much to do here just now.', { remedy: 'Try again in a minute.' }));
+      return new Promise((resolve, reject) => {
+        const piece: Piece = { task: { name, job }, owner, resolve: resolve as Piece['resolve'], reject };
+        waiting.set(owner, [...(waiting.get(owner) ?? []), piece]);
+        count++;
+        begin();
+      });
+    },
+    async close() {
+      closed = true;
+      const working = [...busy];
+      busy.clear();
+      await Promise.all([...idle.splice(0), ...working.map(([worker]) => worker)].map((worker) => worker.terminate()));
+    },
+  };
+}
+
+/** @param seconds until more is done for who asks */
+function tooMuch(seconds: number): ProblemError {
+  const problem = tooOften(seconds);
+  problem.problem.title = 'What you sent last took too long to work out.';
+  return noted(problem);
+}

@@ -1,0 +1,360 @@
+import { claimPlaces, walkCheck } from '@zephyrfield/core/api/claims';
+import { routes, type Route, type Routes } from '@zephyrfield/core/api/routes';
+import type { ItemView, OccurrenceView, OwnWritten } from '@zephyrfield/core/api/schemas';
+import { LAYER_ACCESS, suffices, type Access, type LayerField } from '@zephyrfield/core/item/access';
+import { DEFAULT_TELLING } from '@zephyrfield/core/remind/telling';
+import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
+import Database from 'better-sqlite3';
+import type { Router } from 'express';
+import { join } from 'node:path';
+import { createPostbox } from '@zephyrfield/stand-ins/postbox';
+import type { AddressInfo } from 'node:net';
+import { FLAG, FeedServer, Installation, PASSWORD, event, type Agent } from './harness';
+
+// Every route × every id in its path, query and body × every caller. Two families live in one installation; whoever belongs to
+// the first asks for what is the second's, and afterwards all rows of the second are what they were.
+
+const ZONE = 'Europe/Dublin';
+const BRIEF = { aim: 'See the tide turn', steps: '', time: '', help: '', adjustments: '', good: '', ask: '', questions: '' };
+const ESSAY = { sort: 'assignment', handIn: 'paper', title: 'Essay', place: '', details: '', when: { kind: 'date', date: '2026-10-08' }, end: null, repeat: null, changes: [] };
+const PNG = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
+/** A word that stands in everything of the second family, and in nothing else. */
+const THEIRS = 'Saltmarsh';
+
+const postbox = createPostbox();
+let w: Installation;
+let feed: FeedServer;
+
+/** One thing of each kind that a family has, by the kind of its id. */
+interface Family {
+  agent: Agent;
+  personId: string;
+  ids: Record<'learner' | 'calendar' | 'source' | 'fileSource' | 'waitingFile' | 'item' | 'otherItem' | 'gathered' | 'otherGathered' | 'briefFile' | 'briefText' | 'keptBrief' | 'notice', string>;
+}
+
+const ok = async (asking: ReturnType<Agent['get']>) => (await asking.expect(200)).body as never;
+
+async function family(name: string, word: string): Promise<Family> {
+  const email = `${word.toLowerCase()}@skerrow.example`;
+  const agent = await w.account(name, email);
+  w.confirm(email);
+  const { person } = (await ok(agent.get('/api/session'))) as { person: { id: string } };
+  const { id: learner } = (await ok(agent.post('/api/learners').send({ name, zone: ZONE }))) as { id: string };
+  const path = `/api/learners/${learner}`;
+  const { id: calendar } = (await ok(agent.post(`${path}/calendars`).send({ name: `${word} home`, sort: 'home', zone: ZONE, ...FLAG }))) as { id: string };
+  feed.calendar(event(`${word}-1`, `${word} log 1`, 'DTSTART;VALUE=DATE:20261012', 'CATEGORIES:Assignment'), event(`${word}-2`, `${word} log 2`, 'DTSTART;VALUE=DATE:20261019'));
+  const { source } = (await ok(
+    agent.post(`${path}/sources`).send({ address: `http://${feed.host}/${word}.ics`, zone: ZONE, name: `${word} course`, sort: 'course', ...FLAG }),
+  )) as { source: { id: string } };
+  const ics = (n: number) => Buffer.from(['BEGIN:VCALENDAR', 'VERSION:2.0', event(`${word}-f${n}`, `${word} file ${n}`, 'DTSTART;VALUE=DATE:20261102'), 'END:VCALENDAR', ''].join('\r\n'));
+  const send = async (n: number) => ((await ok(agent.post(`${path}/files`).query({ name: `${word}${n}.ics`, zone: ZONE }).set('content-type', 'text/calendar').send(ics(n)))) as { file: { id: string } }).file.id;
+  const taken = (await ok(agent.post(`/api/files/${await send(1)}`).send({ zone: ZONE, name: `${word} file`, sort: 'course', ...FLAG }))) as { source: { id: string } };
+  const waitingFile = await send(2);
+  const write = async (title: string) => ((await ok(agent.put(`${path}/own`).send({ writes: [{ id: null, calendarId: calendar, item: { ...ESSAY, title }, version: 0 }] }))) as { written: OwnWritten[] }).written[0]!.id;
+  const item = await write(`${word} essay`);
+  const otherItem = await write(`${word} reading`);
+  const occurrences = (await ok(agent.get(`${path}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-12-01T00:00:00Z' }))) as OccurrenceView[];
+  const gathered = occurrences.find((o) => o.title === `${word} log 1`)!.itemId;
+  const otherGathered = occurrences.find((o) => o.title === `${word} log 2`)!.itemId;
+  await agent.put(`/api/items/${item}/layer`).send({ version: 0, note: `${word} note`, handedIn: { way: 'paper', note: `${word} record` }, finished: true }).expect(200);
+  await agent.put(`/api/items/${item}/brief`).send({ brief: { ...BRIEF, aim: `${word} aim` } }).expect(200);
+  const { before } = (await ok(agent.put(`/api/items/${item}/brief`).send({ brief: { ...BRIEF, aim: `${word} aim again` } }))) as { before: { textId: string }[] };
+  const briefFile = (await ok(agent.post(`/api/items/${item}/files`).query({ name: `${word}.png` }).set('content-type', 'image/png').send(PNG))) as { id: string };
+  const kept = (await ok(agent.put('/api/briefs').send({ name: `${word} kept`, brief: BRIEF }))) as { id: string };
+  const notice = w.parts.told.add({ key: `${person.id}|${learner}|app|${word}`, personId: person.id, learnerId: learner, way: 'app', news: 'newWork', title: `${word} notice`, line: '', at: w.now, notBefore: w.now, useBy: w.now + 1e9, state: 'sent' });
+  expect(notice).toBe(true);
+  const { notices } = (await ok(agent.get('/api/notices'))) as { notices: { id: number; title: string }[] };
+  return {
+    agent,
+    personId: person.id,
+    ids: { learner, calendar, source: source.id, fileSource: taken.source.id, waitingFile, item, otherItem, gathered, otherGathered, briefFile: briefFile.id, briefText: before[0]!.textId, keptBrief: kept.id, notice: String(notices.find((n) => n.title === `${word} notice`)!.id) },
+  }; // prettier-ignore
+}
+
+type Ids = Family['ids'];
+/** A request that is right for a family, with an id in each place that may have one. */
+interface Sample {
+  params?: Record<string, string>;
+  query?: Record<string, string>;
+  body?: object | Buffer;
+}
+const calendarOf = { zone: ZONE, name: 'New', sort: 'course', ...FLAG };
+const ofLearner = (i: Ids) => ({ params: { learnerId: i.learner } });
+const ofItem = (i: Ids, body: object): Sample => ({ params: { id: i.item }, body });
+
+/** A row for each route: a new one without its row fails below. */
+const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample> = {
+  session: () => ({}),
+  signUp: () => ({ body: { name: 'X', email: 'x@skerrow.example', password: PASSWORD } }),
+  signIn: () => ({ body: { email: 'nobody@skerrow.example', password: PASSWORD } }),
+  signOut: () => ({ body: {} }),
+  changePassword: () => ({ body: { currentPassword: 'not the password', newPassword: 'another long password' } }),
+  sendConfirmation: () => ({ body: {} }),
+  confirmAddress: () => ({ body: { token: 'none' } }),
+  addLearner: () => ({ body: { name: 'New', zone: ZONE } }),
+  changeSettings: () => ({ body: DEFAULT_SETTINGS }),
+  changeTerm: (i) => ({ ...ofLearner(i), body: { term: null } }),
+  texts: ofLearner,
+  calendars: ofLearner,
+  changeCalendar: (i) => ({ params: { id: i.calendar }, body: { name: 'Changed' } }),
+  forgetCalendar: (i) => ({ params: { id: i.calendar } }),
+  sources: ofLearner,
+  preview: (i) => ({ ...ofLearner(i), body: { address: `http://${feed.host}/p.ics`, zone: ZONE } }),
+  follow: (i) => ({ ...ofLearner(i), body: { ...calendarOf, address: `http://${feed.host}/another.ics` } }),
+  readSource: (i) => ({ params: { id: i.source }, body: {} }),
+  sendFile: (i) => ({ ...ofLearner(i), query: { name: 'a.ics', zone: ZONE }, body: Buffer.from('BEGIN:VCALENDAR\r\nEND:VCALENDAR\r\n') }),
+  takeFile: (i) => ({ params: { id: i.waitingFile }, body: calendarOf }),
+  takeFileInto: (i) => ({ params: { id: i.fileSource }, body: { fileId: i.waitingFile } }),
+  splits: (i) => ({ params: { id: i.source } }),
+  changeSplit: (i) => ({ params: { id: i.source }, body: { split: null } }),
+  changeSource: (i) => ({ params: { id: i.source }, body: { paused: true } }),
+  removeSource: (i) => ({ params: { id: i.source } }),
+  changes: ofLearner,
+  seeChanges: (i) => ({ ...ofLearner(i), body: { upTo: 1 } }),
+  occurrences: (i) => ({ ...ofLearner(i), query: { from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' } }),
+  item: (i) => ({ params: { id: i.item } }),
+  changeLayer: (i) => ofItem(i, { version: 1, note: 'Mine now' }),
+  correctItem: (i) => ({ params: { id: i.gathered }, body: { sort: 'project' } }),
+  tellWindowApart: (i) => ({ params: { id: i.gathered }, body: { apart: true } }),
+  tellTwinApart: (i) => ({ params: { id: i.gathered, otherId: i.otherGathered }, body: { apart: true } }),
+  live: ofLearner,
+  briefFileBytes: (i) => ({ params: { id: i.briefFile } }),
+  addCalendar: (i) => ({ ...ofLearner(i), body: { name: 'Home', sort: 'home', zone: ZONE, ...FLAG } }),
+  writeOwn: (i) => ({ ...ofLearner(i), body: { writes: [{ id: i.otherItem, calendarId: i.calendar, item: ESSAY, version: 1, from: i.item }] } }),
+  undated: ofLearner,
+  changeBrief: (i) => ofItem(i, { brief: BRIEF }),
+  putBriefs: (i) => ({ ...ofLearner(i), body: { writes: [{ itemId: i.item, textId: i.briefText }] } }),
+  sendBriefFile: (i) => ({ params: { id: i.item }, query: { name: 'a.png' }, body: PNG }),
+  changeBriefFile: (i) => ({ params: { id: i.briefFile }, body: { removed: true } }),
+  keptBriefs: () => ({}),
+  keepBrief: () => ({ body: { name: 'Kept', brief: BRIEF } }),
+  forgetBrief: (i) => ({ params: { id: i.keptBrief } }),
+  learnerReminders: (i) => ({ ...ofLearner(i), body: { reminders: null } }),
+  notices: () => ({}),
+  seeNotices: (i) => ({ body: { ids: [Number(i.notice)] } }),
+  takeNotices: () => ({ body: {} }),
+  snoozeNotice: (i) => ({ params: { id: i.notice }, body: { until: '2026-10-07T12:00:00Z' } }),
+  telling: () => ({}),
+  changeTelling: (i) => ({ body: { ...DEFAULT_TELLING, learners: { [i.learner]: DEFAULT_TELLING.all }, muted: { items: [i.item], calendars: [i.calendar] } } }),
+  tryMail: () => ({ body: {} }),
+  dayBrief: () => ({ query: { part: 'evening', day: '2026-10-06' } }),
+};
+const NAMES = Object.keys(SAMPLES) as (keyof typeof SAMPLES)[];
+const routeOf = (name: keyof typeof SAMPLES): Route => routes[name] as unknown as Route;
+
+const letsIdsIn = (name: keyof typeof SAMPLES) => (['params', 'query', 'body'] as const).some((part) => claimPlaces(routeOf(name)[part]).length > 0);
+
+async function ask(agent: Agent, name: keyof typeof SAMPLES, { params = {}, query = {}, body }: Sample) {
+  const route = routeOf(name);
+  const path = route.path.replace(/:(\w+)/g, (_, key: string) => encodeURIComponent(params[key] ?? ''));
+  const method = route.method.toLowerCase() as 'get' | 'post' | 'put' | 'patch' | 'delete';
+  if (name === 'live') return stream(agent, `${w.address}${path}`);
+  const asking = agent[method](path).query(query);
+  if (route.raw) void asking.set('content-type', 'application/octet-stream');
+  return route.method === 'GET' ? asking : asking.send(body as object);
+}
+
+/** What an event stream begins with; it would never end by itself. */
+async function stream(agent: Agent, url: string) {
+  const jar = (agent as unknown as { jar: { getCookies(at: object): { toValueString(): string }[] } }).jar;
+  const cookie = jar.getCookies({ domain: 'localhost', path: '/', secure: false, script: false }).map((c) => c.toValueString()).join('; '); // prettier-ignore
+  const abort = new AbortController();
+  const { status } = await fetch(url, { headers: { cookie }, signal: abort.signal });
+  abort.abort();
+  return { status, text: '' };
+}
+
+/** Every place of a sample that holds an id, with the same sample where that one is another family's. */
+function* swapped(name: keyof typeof SAMPLES, mine: Ids, theirs: Ids): Generator<{ place: string; lenient: boolean; sample: Sample }> {
+  const other = new Map(Object.keys(mine).map((kind) => [mine[kind as keyof Ids], theirs[kind as keyof Ids]]));
+  const route = routeOf(name);
+  for (const part of ['params', 'query', 'body'] as const) {
+    for (const { path, lenient } of claimPlaces(route[part])) {
+      const sample = SAMPLES[name](mine);
+      yield { place: `${part}.${path}`, lenient, sample: { ...sample, [part]: swap(sample[part], path.split('.'), other, `${name} ${part}.${path}`) } };
+    }
+  }
+}
+
+/** A value with the id at a place exchanged. @throws where the sample has none there: such a place would go untested */
+function swap(value: unknown, path: readonly string[], other: ReadonlyMap<string, string>, place: string): unknown {
+  const [first, ...rest] = path;
+  if (first === undefined) {
+    if (typeof value === 'object' && value !== null) return Object.fromEntries(Object.entries(value).map(([id, v]) => [known(other, id, place), v]));
+    const id = known(other, String(value), place);
+    return typeof value === 'number' ? Number(id) : id;
+  }
+  if (first === '*') return (value as unknown[]).map((each) => swap(each, rest, other, place));
+  const object = value as Record<string, unknown>;
+  if (object?.[first] === undefined) throw new Error(`${place}: the sample names nothing there`);
+  return { ...object, [first]: swap(object[first], rest, other, place) };
+}
+function known(other: ReadonlyMap<string, string>, id: string, place: string): string {
+  const found = other.get(id);
+  if (!found) throw new Error(`${place}: ${id} is nothing of the family's`);
+  return found;
+}
+
+/** All rows that have to do with somebody: those that name one of their ids, and what hangs on these. */
+function rowsOf(start: readonly string[]): Record<string, unknown[]> {
+  const db = new Database(join(w.data, 'zephyrfield.sqlite'), { readonly: true });
+  try {
+    const tables = (db.prepare(`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name NOT LIKE '\\_\\_%' ESCAPE '\\'`).pluck().all() as string[]).filter((t) => !IGNORED.has(t));
+    const ids = new Set(start);
+    const found: Record<string, unknown[]> = {};
+    for (let before = -1; before !== ids.size; ) {
+      before = ids.size;
+      for (const table of tables) {
+        const rows = db.prepare(`SELECT * FROM "${table}"`).all() as Record<string, unknown>[];
+        const theirs = rows.filter((row) => Object.values(row).some((value) => typeof value === 'string' && ids.has(value)));
+        for (const { id } of theirs) if (typeof id === 'string') ids.add(id);
+        found[table] = theirs;
+      }
+    }
+    return found;
+  } finally {
+    db.close();
+  }
+}
+/** Sessions and the clocks of what is told go on by themselves. */
+const IGNORED = new Set(['session', 'telling_clock', 'brief_clock', 'confirmation']);
+
+let mine: Family;
+let theirs: Family;
+const callers: Record<string, { agent: Agent; access: Access | null }> = {};
+
+beforeAll(async () => {
+  const listening = postbox.smtp.listen(0, '127.0.0.1');
+  await new Promise((done) => listening.once('listening', done));
+  feed = await FeedServer.start();
+  const smtp = `smtp://127.0.0.1:${(listening.address() as AddressInfo).port}`;
+  w = await Installation.start(feed.host, { ZEPHYRFIELD_OPEN_SIGN_UP: '1', ZEPHYRFIELD_SMTP_URL: smtp });
+  mine = await family('Juno', 'Pinnace');
+  theirs = await family('Wren', THEIRS);
+  const { people } = w.parts;
+  const member = async (name: string, access: Access | null) => {
+    const agent = await w.account(name, `${name}@skerrow.example`);
+    const { id } = people.byEmail(`${name}@skerrow.example`)!;
+    if (access) people.join({ personId: id, learnerId: mine.ids.learner, access });
+    callers[name] = { agent, access };
+    return id;
+  };
+  callers['nobody'] = { agent: w.caller(), access: null };
+  await member('stranger', null);
+  const former = await member('former', 'edit');
+  // Somebody who was in both crews, and is in none of them now.
+  people.join({ personId: former, learnerId: theirs.ids.learner, access: 'edit' });
+  people.leave(former, mine.ids.learner);
+  people.leave(former, theirs.ids.learner);
+  callers['former']!.access = null;
+  await member('look', 'look');
+  await member('tick', 'tick');
+  callers['edit'] = { agent: mine.agent, access: 'edit' };
+}, 120_000);
+afterAll(async () => {
+  await w.stop();
+  await feed.stop();
+  await new Promise<void>((done) => postbox.smtp.close(() => done()));
+});
+
+/** The same for people who are still in a crew, but not for who may only look at another family. */
+const CALLERS = ['nobody', 'stranger', 'former', 'look', 'tick', 'edit'] as const;
+const told = (reply: { status: number; text: string }) => `${reply.status} ${reply.text.slice(0, 200)}`;
+
+describe('another family’s things', () => {
+  test.each(CALLERS)('%s reaches none of them, by any id of any route, and changes none of their rows', async (who) => {
+    const { agent } = callers[who]!;
+    const before = rowsOf([theirs.personId, theirs.ids.learner]);
+    expect(before['item']!.length).toBeGreaterThanOrEqual(4);
+    for (const name of NAMES.filter(letsIdsIn)) {
+      for (const { place, lenient, sample } of swapped(name, mine.ids, theirs.ids)) {
+        const reply = await ask(agent, name, sample);
+        const said = `${name} ${place}: ${told(reply)}`;
+        // What a lenient place names is left out; everything else is not there for them.
+        if (who === 'nobody') expect({ said, status: reply.status }).toEqual({ said, status: 401 });
+        else if (lenient) expect({ said, isFine: reply.status < 500 }).toEqual({ said, isFine: true });
+        else expect({ said, status: reply.status }).toEqual({ said, status: 404 });
+        expect(reply.text).not.toContain(THEIRS);
+        for (const id of Object.values(theirs.ids).filter((each) => each.length > 8)) expect(reply.text).not.toContain(id);
+      }
+      // All ids of a request at once, with nothing of one's own in it.
+      const reply = await ask(agent, name, SAMPLES[name](theirs.ids));
+      expect(`${name}: ${reply.text}`).not.toContain(THEIRS);
+    }
+    expect(rowsOf([theirs.personId, theirs.ids.learner])).toEqual(before);
+  });
+});
+
+describe('what each may do in a schedule they are let into', () => {
+  const needed = (route: Route, sample: Sample): Access | null => (typeof route.access === 'function' ? (route.access as (body: unknown) => Access)(sample.body) : (route.access ?? null));
+
+  test.each(['look', 'tick'] as const)('who may only %s is refused what asks for more, and nothing changes by it', async (who) => {
+    const { agent, access } = callers[who]!;
+    const before = rowsOf([mine.ids.learner]);
+    for (const name of NAMES) {
+      const sample = SAMPLES[name](mine.ids);
+      const wanted = needed(routeOf(name), sample);
+      if (!wanted || suffices(access!, wanted)) continue;
+      const reply = await ask(agent, name, sample);
+      expect({ said: `${name}: ${told(reply)}`, status: reply.status }).toMatchObject({ status: 403 });
+    }
+    const own = (rows: Record<string, unknown[]>) => Object.fromEntries(Object.entries(rows).filter(([table]) => table !== 'crew'));
+    expect(own(rowsOf([mine.ids.learner]))).toEqual(own(before));
+  });
+
+  /** A value for each part of the own layer, to be changed to. */
+  const CHANGES: Record<LayerField, unknown> = {
+    finished: true, stillToDo: true, handedIn: { way: 'online', note: 'sent' }, spent: 20, timer: true,
+    aim: { kind: 'date', date: '2026-10-07' }, estimate: 30, note: 'Overwritten', hidden: true, colour: 'rose', position: 3, reminders: [],
+  }; // prettier-ignore
+  test('of the own layer, who may tick off says what was done, and no more', async () => {
+    const { item, learner } = mine.ids;
+    const stands = async () => ((await ok(mine.agent.get(`/api/items/${item}`))) as ItemView);
+    for (const [field, value] of Object.entries(CHANGES)) {
+      const wanted = LAYER_ACCESS[field as LayerField];
+      for (const who of ['look', 'tick', 'edit'] as const) {
+        const { occurrence } = await stands();
+        const reply = await callers[who]!.agent.put(`/api/items/${item}/layer`).send({ version: occurrence.version, [field]: value });
+        expect({ field, who, status: reply.status }).toEqual({ field, who, status: suffices(who, wanted) ? 200 : 403 });
+      }
+    }
+    // What asks for both asks for the more.
+    const { occurrence } = await stands();
+    await callers['tick']!.agent.put(`/api/items/${item}/layer`).send({ version: occurrence.version, finished: false, note: 'by the way' }).expect(403);
+    expect((await stands()).occurrence.finished).toBe(true);
+    expect(learner).toBeTruthy();
+  });
+});
+
+describe('the contract', () => {
+  test('every route of the server is in it, but for those that are nobody’s', () => {
+    const mounted = new Set<string>();
+    const visit = (router: Router) => {
+      for (const layer of router.stack) {
+        const { route, handle } = layer as unknown as { route?: { path: string | string[]; methods: Record<string, boolean> }; handle: Router };
+        if (route) for (const path of [route.path].flat()) for (const method of Object.keys(route.methods)) mounted.add(`${method.toUpperCase()} ${path}`);
+        else if (handle?.stack) visit(handle);
+      }
+    };
+    visit(w.app.router);
+    const lines = NAMES.map((name) => `${routeOf(name).method} ${routeOf(name).path}`);
+    const nobodys = ['GET /api/mail/stop/:token', 'POST /api/mail/stop/:token', 'GET /api/openapi.json', 'GET /api/health'];
+    expect([...mounted].sort()).toEqual([...lines, ...nobodys].sort());
+  });
+
+  test('whatever is called an id is a claim, so that no handler is given one that is not admitted', () => {
+    const bare: string[] = [];
+    for (const name of NAMES) {
+      const route = routeOf(name);
+      for (const part of ['params', 'query', 'body'] as const) {
+        const claims = new Set(claimPlaces(route[part]).map((p) => p.path));
+        walkCheck(route[part], (_type, path) => {
+          const isId = /(^|\.)(id|ids|\w+Ids?)(\.\*)?$/.test(path);
+          if (isId && ![...claims].some((c) => c === path || c.startsWith(`${path}.`))) bare.push(`${name} ${part}.${path}`);
+          return claims.has(path);
+        });
+      }
+    }
+    expect(bare).toEqual([]);
+  });
+});
