@@ -1,4 +1,6 @@
 import expo from 'eslint-config-expo/flat.js';
+import redos from 'eslint-plugin-redos';
+import regexp from 'eslint-plugin-regexp';
 import * as tseslint from 'typescript-eslint';
 
 /** The core is pure: no React, no Node, no network, no storage, no clock, no chance. */
@@ -45,6 +47,18 @@ export default tseslint.config(
         { object: 'Date', property: 'now', message: 'The core has no clock; hand the time in.' },
         { object: 'Math', property: 'random', message: 'The core has no chance; hand it in.' },
       ],
+    },
+  },
+  {
+    // Texts come from feeds, files and people: no pattern may take more than linear time on any of them. One plugin looks at
+    // how a pattern is made, the other tries to attack it.
+    files: ['{core,server,app,stand-ins,demo}/src/**/*.{ts,tsx}'],
+    ignores: ['**/*.test.ts', '**/*.test.tsx'],
+    plugins: { regexp, redos },
+    rules: {
+      'regexp/no-super-linear-backtracking': ['error', { report: 'potential' }],
+      'regexp/no-super-linear-move': ['error', { report: 'potential' }],
+      'redos/no-vulnerable': ['error', { ignoreErrors: false, timeout: 20_000 }],
     },
   },
   only(['core/src/**/*.ts'], [deny(['@zephyrfield/*', 'react*', 'node:*', 'express', 'drizzle-orm*', 'better-sqlite3', 'expo*'], 'The core imports nothing of the rest, no Node and no React.')]),

@@ -28,7 +28,8 @@ export const NO_RULES: Rules = { split: null, corrections: [], apart: [] };
  * dates and what follows a colon or dash are what differs from one to the next.
  */
 export function likenessOf(title: string): string {
-  const head = title.split(/\s*(?::|\s[-–—|·]\s)/u)[0]!;
+  const end = title.search(/:|\s[-–—|·]\s/u);
+  const head = end < 0 ? title : title.slice(0, end);
   const stem = (text: string) => text.normalize('NFKC').toLowerCase().replace(/[\p{N}#№]+(?:st|nd|rd|th)?/gu, ' ').replace(/[^\p{L}]+/gu, ' ').trim(); // prettier-ignore
   return (stem(head) || stem(title)).slice(0, 200);
 }

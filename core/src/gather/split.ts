@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { FeedItem } from '../ical/feed-item.ts';
+import { endTagOf } from '../lib/trim.ts';
 import { CODE, isKindWord } from './course.ts';
 
 /** Where an entry says which course it belongs to. */
@@ -14,22 +15,52 @@ export type SplitRule = z.infer<typeof SplitRule>;
 
 type Face = Pick<FeedItem, 'title' | 'categories' | 'url'>;
 
+interface Tagged {
+  part: string;
+  title: string;
+}
+
+const SEPARATORS = '-–—|·';
+const MOST = 60;
+const tagged = (part: string, title: string): Tagged | null => (part && title ? { part, title } : null);
+
+/** `Lab log 7 [Food Chemistry]`, `Lab log 7 (Food Chemistry)`, `Lab log 7 – Food Chemistry`. */
+function endTag(title: string): Tagged | null {
+  const tag = endTagOf(title, ['[]', '()']);
+  if (tag && tag.inner.length <= MOST && tag.before) return tagged(tag.inner, tag.before);
+  const at = Math.max(...[...SEPARATORS].map((sign) => title.lastIndexOf(sign)));
+  const isApart = at > 0 && title[at - 1]!.trim() === '' && title[at + 1]?.trim() === '';
+  const part = title.slice(at + 1).trim();
+  return isApart && part.length <= MOST ? tagged(part, title.slice(0, at).trim()) : null;
+}
+
+/** `[Food Chemistry] Lab log 7`. */
+function startTag(title: string): Tagged | null {
+  const found = /^(?:\[([^[\]]{1,60})\]|\(([^()]{1,60})\))/u.exec(title);
+  const rest = found ? title.slice(found[0].length).trim() : '';
+  return found && tagged((found[1] ?? found[2])!.trim(), rest.replace(/^[-–—:]/u, '').trim() || rest);
+}
+
+/** `FC 101 Lab log 7`. */
+function codeTag(title: string): Tagged | null {
+  const code = /^[A-Z]{2,5}[ -]?\d{2,4}[A-Z]?\b/u.exec(title)?.[0];
+  const rest = code ? title.slice(code.length).trim() : '';
+  return code ? tagged(code, rest.replace(/^[-–—:|·]/u, '').trim() || rest) : null;
+}
+
+/** `Food Chemistry: lab log 7`. */
+function prefixTag(title: string): Tagged | null {
+  const [, part, rest] = /^([\p{L}\p{N}][\p{L}\p{N}&'’ .]{0,40}?) ?(?::| [-–—|·]) (.+)$/u.exec(title.replace(/\s+/gu, ' ')) ?? [];
+  return part && rest ? tagged(part.trim(), rest) : null;
+}
+
 /** A tag in the title, and the title without it. */
-const TAGS: Partial<Record<SplitRule['by'], RegExp>> = {
-  endTag: /^(?<title>.*\S)\s*(?:\[(?<a>[^[\]]{1,60})\]|\((?<b>[^()]{1,60})\)|\s[-–—|·]\s(?<c>[^-–—|·]{1,60}))\s*$/u,
-  startTag: /^\s*(?:\[(?<a>[^[\]]{1,60})\]|\((?<b>[^()]{1,60})\))\s*[-–—:]?\s*(?<title>\S.*)$/u,
-  code: /^\s*(?<a>[A-Z]{2,5}[ -]?\d{2,4}[A-Z]?)\b\s*[-–—:|·]?\s*(?<title>\S.*)$/u,
-  prefix: /^\s*(?<a>[\p{L}\p{N}][\p{L}\p{N}&'’ .]{0,40}?)\s*(?::|\s[-–—|·])\s+(?<title>\S.*)$/u,
-};
+const TAGS: Partial<Record<SplitRule['by'], (title: string) => Tagged | null>> = { endTag, startTag, code: codeTag, prefix: prefixTag };
 
 /** What an entry's course is called by a rule, and its title without that; null where it does not say. */
-export function partOf(face: Face, { by, at }: SplitRule): { part: string; title: string } | null {
+export function partOf(face: Face, { by, at }: SplitRule): Tagged | null {
   const tag = TAGS[by];
-  if (tag) {
-    const { a, b, c, title } = tag.exec(face.title)?.groups ?? {};
-    const part = (a ?? b ?? c)?.trim();
-    return part && title ? { part, title: title.trim() } : null;
-  }
+  if (tag) return tag(face.title.trim());
   const part = by === 'category' ? categoryOf(face) : (addressParts(face.url).find(([where]) => where === at)?.[1] ?? null);
   return part ? { part, title: face.title } : null;
 }

@@ -3,6 +3,7 @@ import type { CalendarSort } from '../item/sort.ts';
 import { DAY } from '../time/civil.ts';
 import { dayIn, instantIn, type When } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
+import { endTagOf } from '../lib/trim.ts';
 import type { Entry, EntryOccurrence } from './entries.ts';
 
 /** An item as the search for the same thing twice sees it. */
@@ -21,9 +22,8 @@ export interface Candidate {
   sameAs: string | null;
 }
 
-const TAG = /\s*(\[[^[\]]*\]|\([^()]*\))\s*$/;
 const plain = (text: string) => text.normalize('NFKC').toLowerCase().replace(/[^\p{L}\p{N}]+/gu, ' ').trim(); // prettier-ignore
-const titleOf = (title: string) => plain(title.replace(TAG, '')) || plain(title);
+const titleOf = (title: string) => plain(endTagOf(title, ['[]', '()'])?.before ?? title) || plain(title);
 
 /**
  * A key that two entries share when they may be the same thing: same title, same day (for somebody in `zone`), same way

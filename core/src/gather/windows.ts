@@ -1,11 +1,11 @@
 import { addDigests } from '../ical/digest.ts';
 import type { FeedItem } from '../ical/feed-item.ts';
+import { endTagOf, trimEndOf } from '../lib/trim.ts';
 import { instantIn, type When } from '../time/when.ts';
 import { UTC } from '../time/zone.ts';
 import { courseOf } from './course.ts';
 
-/** What it is of, which edge it is, and a course tag at the end */
-const EDGE = /^(.*?)[\s:,–—-]*\(?\b(opens|open|opening|available|begins|closes|close|closing|due|ends|deadline)\)?(\s*\[[^[\]]*\])?$/i;
+const EDGE_WORD = /\b(?:opens|open|opening|available|begins|closes|close|closing|due|ends|deadline)$/i;
 const OPENING = /^(open|opens|opening|available|begins)$/i;
 
 interface Edge {
@@ -16,10 +16,21 @@ interface Edge {
 
 function edgeOf(item: FeedItem): (Edge & { opening: boolean }) | null {
   if (item.repeat || item.recurrenceId || item.status === 'cancelled') return null;
-  const m = EDGE.exec(item.title.trim());
+  const said = edgeIn(item.title.trim());
   const when = item.due ?? item.start;
-  if (!m?.[1]?.trim() || !when) return null;
-  return { item, at: instantIn(when, UTC), base: m[1].trim() + (m[3] ?? ''), opening: OPENING.test(m[2]!) };
+  if (!said || !when) return null;
+  return { item, at: instantIn(when, UTC), base: said.of, opening: OPENING.test(said.word) };
+}
+
+/** What a title is of, with a course tag at its end, and which edge of it: `Sampling quiz (opens) [SW]`. */
+function edgeIn(title: string): { of: string; word: string } | null {
+  const before = endTagOf(title, ['[]'])?.before ?? title;
+  const open = before.endsWith(')') ? before.slice(0, -1) : before;
+  const word = EDGE_WORD.exec(open)?.[0];
+  if (!word) return null;
+  const rest = open.slice(0, -word.length);
+  const of = trimEndOf((rest.endsWith('(') ? rest.slice(0, -1) : rest).trimEnd(), ' \t\u00a0:,–—-');
+  return of.trim() ? { of: of.trim() + title.slice(before.length), word } : null;
 }
 
 export interface Windows {

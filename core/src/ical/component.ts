@@ -39,8 +39,10 @@ export function readItem(component: Component, { line, digest }: { line: number;
   const due = isTodo ? date('due') : null;
   const title =
     clip(component.text('summary'), MAX_TITLE)
-      ?.replace(/\s*[\r\n]+\s*/g, ' ')
-      .trim() ?? '';
+      ?.split(/[\r\n]+/)
+      .map((line) => line.trim())
+      .filter(Boolean)
+      .join(' ') ?? '';
   const html = htmlOf(component);
   const description = clip(component.text('description'), MAX_TEXT) ?? '';
   if (!start && !due && !(isTodo && title)) {

@@ -1,3 +1,4 @@
+import { trimEndOf } from '../lib/trim.ts';
 import { digestOf } from './digest.ts';
 
 const CR = 13;
@@ -5,7 +6,6 @@ const LF = 10;
 const SPACE = 32;
 const TAB = 9;
 
-const LINE_END = /\r*\n|\r/;
 const FOLD = /\n[ \t]/;
 const FOLDS = /\n[ \t]/g;
 
@@ -87,6 +87,11 @@ export function scanner(bytes: Uint8Array): Scanner {
         while (after < length && bytes[after] === CR) after++;
         if (bytes[after] === LF) break;
         self.bareCr = true;
+        // All of a run but its last one here, so that it is looked at once.
+        for (; at < after - 1; at++) {
+          a = Math.imul(a ^ CR, TIMES_A);
+          b = Math.imul(b ^ (b >>> 15) ^ CR, TIMES_B);
+        }
       }
       a = Math.imul(a ^ byte, TIMES_A);
       b = Math.imul(b ^ (b >>> 15) ^ byte, TIMES_B);
@@ -162,7 +167,13 @@ export function scanner(bytes: Uint8Array): Scanner {
 }
 
 /** A text with LF for every line end, be it CRLF, LF, CR or CR CR LF. */
-export const plainEnds = (text: string): string => (text.includes('\r') ? text.split(LINE_END).join('\n') : text);
+export const plainEnds = (text: string): string =>
+  text.includes('\r')
+    ? text
+        .split('\n')
+        .map((line) => trimEndOf(line, '\r').replaceAll('\r', '\n'))
+        .join('\n')
+    : text;
 
 /** A text with its folds undone; its line ends become LF. */
 export function unfold(text: string): string {

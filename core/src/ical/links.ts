@@ -55,7 +55,7 @@ export function readLinks(component: Component, place: string): Link[] {
 /** Addresses that stand in a description; found when somebody looks, since finding them costs more than reading the entry. */
 export function textLinks(description: string, html: string | null): Link[] {
   const role = (href: string): Link['role'] => (MEETING.test(href) ? 'meeting' : 'page');
-  const markup = html ?? (HTML.test(description) ? description : null);
+  const markup = html ?? (isHtml(description) ? description : null);
   return [
     ...findAddresses(description).map(({ href }) => ({ href, label: null, role: role(href) })),
     ...(markup ? htmlLinks(markup).map(({ href, text }) => ({ href, label: text || null, role: role(href) })) : []),
@@ -69,8 +69,10 @@ export function allLinks({ links, description, html }: { links: Link[]; descript
   return [...all.values()].slice(0, 40);
 }
 
-/** Some writers put HTML into DESCRIPTION itself. */
-const HTML = /<(p|br|a|div|ul|ol|b|strong|span)\b[^>]*>/i;
+const HTML = /<(?:p|br|a|div|ul|ol|li|b|strong|em|i|span|h[1-6])\b[^<>]*>/i;
+
+/** Whether a plain text is HTML after all: some writers put it into DESCRIPTION itself. */
+export const isHtml = (text: string): boolean => HTML.test(text);
 
 /** The anchors of an HTML text, with their words. */
 function htmlLinks(html: string): { href: string; text: string }[] {

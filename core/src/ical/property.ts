@@ -85,8 +85,23 @@ const AS_WRITTEN = new Set([
 const PLAIN_TEXT = new Set(['summary', 'description', 'location', 'status', 'class', 'transp', 'comment', 'contact']);
 const ESCAPE = /\\([\\;,Nn])/g;
 const unescapeText = (text: string) => (text.includes('\\') ? text.replace(ESCAPE, (_, c: string) => (c === 'n' || c === 'N' ? '\n' : c)) : text);
-/** A comma that no backslash takes away */
-const LIST_COMMA = /(?<!(?:^|[^\\])(?:\\\\)*\\),/;
+/** The values of a list (RFC 5545 3.3.11): cut at commas that no backslash takes away, at most so many. */
+function listValues(text: string, most: number): string[] {
+  const values: string[] = [];
+  let from = 0;
+  for (let i = 0; i < text.length && values.length < most; i++) {
+    if (text[i] === '\\') i++;
+    else if (text[i] === ',') {
+      values.push(text.slice(from, i));
+      from = i + 1;
+    }
+  }
+  if (values.length < most) values.push(text.slice(from));
+  return values;
+}
+
+/** How many categories an entry has at the most. */
+const MOST_CATEGORIES = 1_000;
 
 /**
  * Parses one content line.
@@ -114,7 +129,7 @@ export function parseProperty(line: string): Property {
     const value = line.slice(colon + 1);
     if (PLAIN_TEXT.has(name)) return [name, {}, 'text', unescapeText(value)];
     if (name === 'url') return [name, {}, 'uri', value];
-    if (name === 'categories') return [name, {}, 'text', ...value.split(LIST_COMMA).map(unescapeText)];
+    if (name === 'categories') return [name, {}, 'text', ...listValues(value, MOST_CATEGORIES).map(unescapeText)];
   }
   return ICAL.parse.property(line, ICAL.design.icalendar) as unknown as Property;
 }

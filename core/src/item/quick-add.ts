@@ -1,6 +1,7 @@
 import * as chrono from 'chrono-node/en';
 import { handInOf, sortOf } from '../gather/sort.ts';
 import type { FeedItem } from '../ical/feed-item.ts';
+import { trimEndOf, trimStartOf } from '../lib/trim.ts';
 import { DAY, MINUTE, dayNumber } from '../time/civil.ts';
 import { dateOf, instantOf, localIn, type When } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
@@ -24,14 +25,16 @@ export interface QuickOptions {
   calendars: readonly { id: string; name: string; sort: CalendarSort; flag: { letters: string } }[];
 }
 
-const DURATION = /(?<![\d:.])(?:(\d+(?:[.,]\d+)?)\s*h(?:ours?|rs?)?(?:\s*(\d{1,2})(?:\s*m(?:in(?:utes?)?)?)?)?|(\d{1,3})\s*m(?:in(?:utes?)?)?)(?![\w:])/i;
+const DURATION = /(?<![\d:.])(?:(\d{1,4}(?:[.,]\d{1,4})?) ?h(?:ours?|rs?)?(?: ?(\d{1,2})(?: ?m(?:in(?:utes?)?)?)?)?|(\d{1,3}) ?m(?:in(?:utes?)?)?)(?![\w:])/i;
+/** How much of a line is read: more than one line is no line. */
+const LONGEST = 500;
 
 /**
  * Reads a line such as `Ceramics · sketchbook · Fri 9 Oct 16:00 · 45 min`: a course by its name, its first word or its
  * letters, a day and time in words, how long. What is left is the title. Nothing need be marked, and no order kept.
  */
 export function quickAdd(line: string, { now, zone, calendars }: QuickOptions): QuickReading {
-  let rest = line.normalize('NFKC');
+  let rest = line.normalize('NFKC').replace(/\s+/g, ' ').slice(0, LONGEST);
   const take = (from: number, length: number) => {
     rest = `${rest.slice(0, from)} \u00b7 ${rest.slice(from + length)}`;
   };
@@ -54,7 +57,7 @@ export function quickAdd(line: string, { now, zone, calendars }: QuickOptions): 
 
   const course = courseIn(rest, calendars);
   if (course) take(course.index, course.length);
-  const title = rest.replace(/\s(on|at|by|due|for|until)\s*\u00b7/gi, ' \u00b7').replace(/\s*[\u00b7|,;]\s*(?=[\u00b7|,;]|$)|^\s*[\u00b7|,;]\s*/g, ' ').replace(/\s*\u00b7\s*/g, ' ').replace(/\s+/g, ' ').replace(/^[\s:–-]+|[\s:–-]+$|\s+(on|at|by|due|for)$/gi, '').trim(); // prettier-ignore
+  const title = titleIn(rest);
   const timedAt = (minute: number): When => instantOf(zone.toInstant(at!.day * DAY + minute * MINUTE), zone.id);
   const when = at && (at.minute === null ? dateOf(at.day) : timedAt(at.minute));
   const told = whatItIs(title, course?.calendar.sort ?? 'course', when);
@@ -65,6 +68,18 @@ export function quickAdd(line: string, { now, zone, calendars }: QuickOptions): 
   const end = !work && at?.minute != null && length && length > 0 ? timedAt(at.minute + length) : null;
   return { title: title && title[0]!.toUpperCase() + title.slice(1), calendarId: course?.calendar.id ?? null, sort, handIn: handInOf(faceOf(title, when), sort), when, end, minutes: length ?? null };
 }
+
+/** What is left of a line once all else has been taken out of it, without what stood between. */
+function titleIn(rest: string): string {
+  const pieces = rest
+    .replace(/ (?:on|at|by|due|for|until) ?\u00b7/gi, ' \u00b7')
+    .replace(/ ?[\u00b7|,;] ?(?=[\u00b7|,;]|$)|^ ?[\u00b7|,;] ?/g, ' ')
+    .split('\u00b7');
+  const whole = trimStartOf(pieces.map((piece) => piece.trim()).filter(Boolean).join(' '), ENDS); // prettier-ignore
+  const trimmed = trimEndOf(whole, ENDS);
+  return trimmed === whole ? whole.replace(/ (?:on|at|by|due|for)$/i, '') : trimmed;
+}
+const ENDS = ' :–-';
 
 const BARE = {
   uid: '', sequence: 0, description: '', html: null, place: '', url: null, links: [], categories: [], status: 'confirmed', completed: null, percent: null, repeat: null, recurrenceId: null, andFuture: false,

@@ -1,13 +1,12 @@
 import { Parser } from 'htmlparser2';
-import { findAddresses, safeHref } from '../ical/links.ts';
+import { findAddresses, isHtml, safeHref } from '../ical/links.ts';
 import type { Passage, Run } from './passage.ts';
 
-const LOOKS_LIKE_HTML = /<(p|br|a|div|ul|ol|li|b|strong|em|i|span|h[1-6])\b[^>]*>/i;
 const MOST_PASSAGES = 500;
 
 /** A description as passages: from HTML where there is some, else from plain text, whose addresses become links. */
 export function richText(plain: string, html: string | null): Passage[] {
-  const markup = html ?? (LOOKS_LIKE_HTML.test(plain) ? plain : null);
+  const markup = html ?? (isHtml(plain) ? plain : null);
   return (markup ? fromHtml(markup) : fromPlain(plain)).slice(0, MOST_PASSAGES);
 }
 
@@ -16,9 +15,11 @@ function fromPlain(text: string): Passage[] {
     .split(/\r?\n/)
     .map((line) => line.trimEnd())
     .filter((line) => line.trim())
+    .slice(0, MOST_PASSAGES)
     .map((line) => {
-      const bullet = /^\s*[-*•]\s+(.*)$/.exec(line);
-      return { kind: bullet ? 'bullet' : 'paragraph', runs: linked(bullet?.[1] ?? line) };
+      const text = line.trimStart();
+      const isBullet = /^[-*•]\s/.test(text);
+      return { kind: isBullet ? 'bullet' : 'paragraph', runs: linked(isBullet ? text.slice(1).trimStart() : line) };
     });
 }
 
@@ -48,11 +49,11 @@ function fromHtml(html: string): Passage[] {
   const hrefs: (string | null)[] = [];
   const lists: { ordered: boolean; count: number }[] = [];
   // The parser hands text over in pieces (at each &amp;); an address must not be cut by that.
-  let pending = '';
+  let pending: string[] = [];
   const take = () => {
-    const text = pending;
-    pending = '';
-    if (unshown || !text) return;
+    const text = pending.join('').replace(/\s+/g, ' ');
+    pending = [];
+    if (unshown || !text || passages.length >= MOST_PASSAGES) return;
     const href = hrefs.at(-1) ?? undefined;
     const style = { ...(bold ? { bold: true } : {}), ...(italic ? { italic: true } : {}) };
     if (href) runs.push({ ...style, text, href });
@@ -80,7 +81,7 @@ function fromHtml(html: string): Passage[] {
       if (name === 'a') hrefs.push(safeHref(attributes['href']));
     },
     ontext(text) {
-      pending = (pending + text).replace(/\s+/g, ' ');
+      pending.push(text);
     },
     onclosetag(name) {
       take();

@@ -83,7 +83,7 @@ export function dayBrief(occurrences: readonly OccurrenceView[], changes: readon
 /** The first words of a brief, for a notice: what counts most. */
 export function briefLead({ sections }: DayBrief): string {
   if (!sections.length) return 'Nothing is due, and nothing has moved.';
-  return sections.map((s) => `${s.heading.replace(/:.*$/, '')}: ${s.lines.length}`).join(' · ');
+  return sections.map((s) => `${s.heading.split(':')[0]}: ${s.lines.length}`).join(' · ');
 }
 
 /** A brief as plain text, to be copied or mailed. */

@@ -23,7 +23,7 @@ export interface FirstViewParts {
 }
 
 /** Where it stands in the page: see `app/public/index.html`. */
-const INSIDE = /<!--first view-->[\s\S]*<!--\/first view-->/;
+const [BEGINS, ENDS] = ['<!--first view-->', '<!--/first view-->'];
 
 /** What draws Today, where the build made it. */
 function drawer(web: string): DrawToday | null {
@@ -40,7 +40,8 @@ export function firstView({ web, authenticate, session: sessionOf, calendars, oc
   const router = Router();
   const draw = drawer(web);
   if (!draw) return router;
-  const page = readFileSync(join(web, 'index.html'), 'utf8');
+  const whole = readFileSync(join(web, 'index.html'), 'utf8');
+  const [before, after] = [whole.slice(0, whole.indexOf(BEGINS)), whole.slice(whole.indexOf(ENDS) + ENDS.length)];
   const drawn = async (req: Request) => {
     const caller = await authenticate(req);
     const look = lookOf(req);
@@ -59,8 +60,7 @@ export function firstView({ web, authenticate, session: sessionOf, calendars, oc
     });
     if (!found) return next();
     const { theme } = found.session.settings;
-    const html = page
-      .replace(INSIDE, () => found.html)
+    const html = `${before}${found.html}${after}`
       .replace('<head>', () => `<head><style id="react-native-stylesheet">${found.css}</style>`)
       .replace('<html', `$& data-drawn${theme === 'system' ? '' : ` data-theme="${theme}"`}`)
       // The page begins from the same, so that it need not show anything else first. It is data: no policy lets it run.

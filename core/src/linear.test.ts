@@ -1,0 +1,88 @@
+import { proposeSplits, partOf, SPLIT_WAYS } from './gather/split';
+import { likenessOf } from './gather/rules';
+import { twinKeyOf } from './gather/twins';
+import { joinWindows } from './gather/windows';
+import type { FeedItem } from './ical/feed-item';
+import { allLinks } from './ical/links';
+import { parseProperty } from './ical/property';
+import { readFeed } from './ical/reading';
+import { briefPassages } from './item/brief';
+import { quickAdd } from './item/quick-add';
+import { richText } from './item/rich-text';
+import { parseRule } from './recurrence/rule';
+import { UTC } from './time/zone';
+
+// Nothing that a person, a feed or a file sends may take more than linear time. Each text of 200 KB here took from seconds to
+// minutes with a pattern or a loop that was quadratic; linear ones take milliseconds.
+
+const SIZE = 200_000;
+const ENOUGH = 2_000;
+const of = (piece: string, end = '') => piece.repeat(Math.ceil(SIZE / piece.length)).slice(0, SIZE) + end;
+const TEXTS: [name: string, text: string][] = [
+  ['tags that never end', of('<p')],
+  ['tags with words that never end', of('<a href="x" ')],
+  ['tags opened and never closed', of('<div>')],
+  ['tags opened and others closed', `${of('<b>').slice(0, SIZE / 2)}${of('</i>').slice(0, SIZE / 2)}`],
+  ['entities one by one', of('&amp;')],
+  ['spaces', of(' ', 'x')],
+  ['tabs before a colon that is none', of('\t', '\0:')],
+  ['line ends', of('\n', 'x')],
+  ['carriage returns', of('\r', 'x')],
+  ['a bullet and spaces', `* ${of(' ', '\u2028')}`],
+  ['dashes apart', of(' - ')],
+  ['brackets opened', of('[')],
+  ['brackets opened and closed', of('[(')],
+  ['brackets in brackets', of('[]', ']')],
+  ['backslashes', of('\\', ',')],
+  ['commas', of(',', ']')],
+  ['addresses without end', of('http://')],
+  ['addresses of one letter', of('http://a ')],
+  ['an address with many brackets', `http://a.example/${of('((')}`],
+  ['mail addresses that are none', of('mailto:a@')],
+  ['letters and at signs', of('a@')],
+  ['words for edges', of('opens ')],
+  ['capitals and digits', of('AB12')],
+  ['digits', of('1')],
+  ['stars', of('**a')],
+  ['links of Markdown', of('[a](')],
+  ['one letter', of('a')],
+];
+
+const quick = (work: () => unknown) => {
+  const began = performance.now();
+  work();
+  expect(performance.now() - began).toBeLessThan(ENOUGH);
+};
+const item = (text: string): FeedItem => ({
+  component: 'VEVENT', uid: 'u', sequence: 0, title: text, description: text, html: null, place: text, url: text, links: [], categories: [text], status: 'confirmed', completed: null, percent: null,
+  start: { kind: 'date', date: '2026-10-06' }, end: null, due: null, length: null, repeat: null, recurrenceId: null, andFuture: false, alarms: [], extra: [], line: 1, digest: 1,
+}); // prettier-ignore
+
+describe.each(TEXTS)('%s', (_name, text) => {
+  test('as a description, plain and as HTML', () => {
+    quick(() => richText(text, null));
+    quick(() => richText('', text));
+    quick(() => allLinks({ links: [], description: text, html: null }));
+    quick(() => allLinks({ links: [], description: '', html: text }));
+  });
+  test('as a title: its kind, its course, what it is the edge of, and the same thing elsewhere', () => {
+    const face = item(text);
+    quick(() => likenessOf(text));
+    for (const by of SPLIT_WAYS) quick(() => partOf(face, { by, at: 'path:0' }));
+    quick(() => proposeSplits([face, face, face]));
+    quick(() => joinWindows([face]));
+    quick(() => twinKeyOf({ title: text, content: { master: face, overrides: [] } }, { start: face.start!, due: null }, UTC));
+    quick(() => quickAdd(text, { now: 0, zone: UTC, calendars: [{ id: 'c', name: 'Ceramics', sort: 'course', flag: { letters: 'CE' } }] }));
+  });
+  test('as a part of a brief, as long as one may be', () => quick(() => briefPassages(text.slice(0, 4000))));
+  test('in a feed: as a whole, in a text, in a list, in a parameter, in a rule', () => {
+    const feed = (...lines: string[]) => new TextEncoder().encode(['BEGIN:VCALENDAR', 'BEGIN:VEVENT', 'UID:1', 'DTSTART:20261006T100000Z', ...lines, 'END:VEVENT', 'END:VCALENDAR', ''].join('\r\n'));
+    const read = (bytes: Uint8Array) => quick(() => { try { readFeed(bytes, { fallbackZone: UTC }); } catch { /* That it is no calendar is fine. */ } }); // prettier-ignore
+    read(new TextEncoder().encode(text));
+    const line = text.replace(/[\r\n]/g, ' ');
+    for (const name of ['SUMMARY', 'DESCRIPTION', 'CATEGORIES', 'LOCATION', 'RRULE', 'EXDATE', 'ATTACH', 'X-ALT-DESC;FMTTYPE=text/html', 'URL']) read(feed(`${name}:${line}`));
+    read(feed(`SUMMARY;X-A=${line}:x`));
+    quick(() => { try { parseRule(line); } catch { /* That it is no rule is fine. */ } }); // prettier-ignore
+    quick(() => { try { parseProperty(line); } catch { /* That it is no property is fine. */ } }); // prettier-ignore
+  });
+});
