@@ -27,7 +27,10 @@ export class ServerProcess {
     private readonly env: Record<string, string>,
   ) {}
 
-  static async start(script: 'demo.js' | 'main.js'): Promise<ServerProcess> {
+  /** What the first account needs, as the server prints it */
+  setUpWord = '';
+
+  static async start(script: 'demo.js' | 'main.js', more: Record<string, string> = {}): Promise<ServerProcess> {
     const [port, campusPort, postPort] = [await freePort(), await freePort(), await freePort()];
     const data = mkdtempSync(join(tmpdir(), 'zephyrfield-e2e-'));
     const env = {
@@ -36,6 +39,7 @@ export class ServerProcess {
       ZEPHYRFIELD_POST_PORT: String(postPort),
       ZEPHYRFIELD_DATA: data,
       ZEPHYRFIELD_WEB: join(root, 'app/dist'),
+      ...more,
     };
     const server = new ServerProcess(join(root, 'server/dist', script), data, `http://localhost:${port}`, `http://localhost:${campusPort}`, `http://localhost:${postPort}`, env);
     await server.up();
@@ -50,6 +54,7 @@ export class ServerProcess {
       let said = '';
       child.stdout!.on('data', (chunk: Buffer) => {
         said += chunk.toString();
+        this.setUpWord = /set-up word[^:]*: (\S+)/.exec(said)?.[1] ?? '';
         if (/ready/.test(said)) ready();
       });
       child.once('exit', (code) => fail(new Error(`the server ended with ${code}: ${said}`)));

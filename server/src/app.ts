@@ -33,7 +33,6 @@ export interface AppDeps extends Omit<Deps, 'isDemo'> {
 /** Routes that fetch for others, or take files in: what could be turned against somebody. */
 const COSTLY = [paths.preview, paths.follow, paths.sendFile, paths.readSource, paths.sendBriefFile].map((p) => p.path);
 const SIGNING_IN = [paths.signIn, paths.signUp, paths.changePassword].map((p) => p.path);
-const SIGNING_IN_PER_MINUTE = 30;
 
 /** Mounts all that the server answers. */
 export function createApp(deps: AppDeps): { app: Express; parts: AppParts } {
@@ -46,7 +45,7 @@ export function createApp(deps: AppDeps): { app: Express; parts: AppParts } {
   if (config.TRUST_PROXY) app.set('trust proxy', /^\d+$/.test(config.TRUST_PROXY) ? Number(config.TRUST_PROXY) : config.TRUST_PROXY);
   app.use(securityHeaders(config.WEB, config.PUBLIC_URL?.startsWith('https:') ?? false));
   app.use('/api', sameSite(config.PUBLIC_URL));
-  app.post(SIGNING_IN, atMost(SIGNING_IN_PER_MINUTE));
+  app.post(SIGNING_IN, atMost(config.SIGN_INS_PER_MINUTE));
   app.post(COSTLY, atMost(config.CHECKS_PER_MINUTE));
   // Not the live updates: a compressor would keep them back until it has enough.
   app.use('/api', compression({ filter: (req, res) => !/event-stream/.test(String(res.getHeader('Content-Type'))) && compression.filter(req, res) }));

@@ -21,6 +21,8 @@ export const Config = z.object({
     .string()
     .regex(/^(?:\d{1,2}|[\da-f.:/, ]+|loopback|linklocal|uniquelocal)$/i, 'Write how many proxies stand in front, or their addresses.')
     .optional(),
+  /** How many times one address may try to sign in, or make an account, in a minute */
+  SIGN_INS_PER_MINUTE: z.coerce.number().int().positive().default(30),
   /** How many requests one person may make in a minute, and one address nobody is signed in at */
   REQUESTS_PER_MINUTE: z.coerce.number().int().positive().default(1200),
   FETCH_SECONDS: z.coerce.number().positive().max(300).default(30),

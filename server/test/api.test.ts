@@ -65,7 +65,7 @@ describe('following a link', () => {
   test('the link is a secret: masked in answers, sealed in the file, in no log', async () => {
     feed.calendar(TIDES);
     const { body } = await follow().expect(200);
-    expect(body.source.address).toBe(`${feed.host}/on.ics?…`);
+    expect(body.source.address).toBe(`${feed.host}/….ics?…`);
     feed.answer = (_req, res) => void res.writeHead(500).end();
     await agent.post(`/api/sources/${body.source.id}/reading`).expect(200);
     await installation.restart();
@@ -316,7 +316,7 @@ describe('checking a link again', () => {
     const calm = feed.answer;
     await follow('/other.ics', 'Other').expect(200);
     feed.answer = (req, res) => (req.url === '/other.ics' ? calm(req, res) : void res.writeHead(301, { location: '/other.ics' }).end());
-    expect((await check(id)).source).toMatchObject({ trouble: null, address: `${feed.host}/on.ics?…` });
+    expect((await check(id)).source).toMatchObject({ trouble: null, address: `${feed.host}/….ics?…` });
   });
 
   test('a link that is taken away while it is being read is gone, and nothing else is hurt', async () => {

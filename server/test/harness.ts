@@ -4,6 +4,7 @@ import { createServer, type RequestListener, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
+import Database from 'better-sqlite3';
 import type { Express } from 'express';
 import request from 'supertest';
 import type { AppParts } from '../src/app';
@@ -75,7 +76,7 @@ export class Installation {
 
   async up(env: Record<string, string> = {}): Promise<void> {
     this.running = await startServer({
-      config: readConfig({ ZEPHYRFIELD_PORT: this.port, ZEPHYRFIELD_DATA: this.data, ZEPHYRFIELD_ALLOW_HOSTS: this.allow, ZEPHYRFIELD_CHECKS_PER_MINUTE: '10000', ZEPHYRFIELD_REQUESTS_PER_MINUTE: '100000', ...env }),
+      config: readConfig({ ZEPHYRFIELD_PORT: this.port, ZEPHYRFIELD_DATA: this.data, ZEPHYRFIELD_ALLOW_HOSTS: this.allow, ZEPHYRFIELD_CHECKS_PER_MINUTE: '10000', ZEPHYRFIELD_REQUESTS_PER_MINUTE: '100000', ZEPHYRFIELD_SIGN_INS_PER_MINUTE: '10000', ...env }),
       clock: { now: () => this.now },
       wallClock: { now: () => this.wall() },
       migrations: resolve(__dirname, '../migrations'),
@@ -83,6 +84,16 @@ export class Installation {
       log: (message) => this.logged.push(message),
     });
     this.port = new URL(this.running.address).port;
+  }
+
+  /** Looks into the database itself, beside the server. */
+  db<T>(work: (db: Database.Database) => T): T {
+    const db = new Database(join(this.data, 'zephyrfield.sqlite'));
+    try {
+      return work(db);
+    } finally {
+      db.close();
+    }
   }
 
   get parts(): AppParts {
@@ -97,8 +108,13 @@ export class Installation {
     return this.running.address;
   }
 
-  async restart(env: Record<string, string> = {}): Promise<void> {
+  /** Stops it; its data stay. */
+  async down(): Promise<void> {
     await this.running.close();
+  }
+
+  async restart(env: Record<string, string> = {}): Promise<void> {
+    await this.down();
     await this.up(env);
   }
 

@@ -43,25 +43,59 @@ async function family(name: string, word: string): Promise<Family> {
   const path = `/api/learners/${learner}`;
   const { id: calendar } = (await ok(agent.post(`${path}/calendars`).send({ name: `${word} home`, sort: 'home', zone: ZONE, ...FLAG }))) as { id: string };
   feed.calendar(event(`${word}-1`, `${word} log 1`, 'DTSTART;VALUE=DATE:20261012', 'CATEGORIES:Assignment'), event(`${word}-2`, `${word} log 2`, 'DTSTART;VALUE=DATE:20261019'));
-  const { source } = (await ok(
-    agent.post(`${path}/sources`).send({ address: `http://${feed.host}/${word}.ics`, zone: ZONE, name: `${word} course`, sort: 'course', ...FLAG }),
-  )) as { source: { id: string } };
+  const { source } = (await ok(agent.post(`${path}/sources`).send({ address: `http://${feed.host}/${word}.ics`, zone: ZONE, name: `${word} course`, sort: 'course', ...FLAG }))) as {
+    source: { id: string };
+  };
   const ics = (n: number) => Buffer.from(['BEGIN:VCALENDAR', 'VERSION:2.0', event(`${word}-f${n}`, `${word} file ${n}`, 'DTSTART;VALUE=DATE:20261102'), 'END:VCALENDAR', ''].join('\r\n'));
-  const send = async (n: number) => ((await ok(agent.post(`${path}/files`).query({ name: `${word}${n}.ics`, zone: ZONE }).set('content-type', 'text/calendar').send(ics(n)))) as { file: { id: string } }).file.id;
+  const send = async (n: number) =>
+    (
+      (await ok(
+        agent
+          .post(`${path}/files`)
+          .query({ name: `${word}${n}.ics`, zone: ZONE })
+          .set('content-type', 'text/calendar')
+          .send(ics(n)),
+      )) as { file: { id: string } }
+    ).file.id;
   const taken = (await ok(agent.post(`/api/files/${await send(1)}`).send({ zone: ZONE, name: `${word} file`, sort: 'course', ...FLAG }))) as { source: { id: string } };
   const waitingFile = await send(2);
-  const write = async (title: string) => ((await ok(agent.put(`${path}/own`).send({ writes: [{ id: null, calendarId: calendar, item: { ...ESSAY, title }, version: 0 }] }))) as { written: OwnWritten[] }).written[0]!.id;
+  const write = async (title: string) =>
+    ((await ok(agent.put(`${path}/own`).send({ writes: [{ id: null, calendarId: calendar, item: { ...ESSAY, title }, version: 0 }] }))) as { written: OwnWritten[] }).written[0]!.id;
   const item = await write(`${word} essay`);
   const otherItem = await write(`${word} reading`);
   const occurrences = (await ok(agent.get(`${path}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-12-01T00:00:00Z' }))) as OccurrenceView[];
   const gathered = occurrences.find((o) => o.title === `${word} log 1`)!.itemId;
   const otherGathered = occurrences.find((o) => o.title === `${word} log 2`)!.itemId;
-  await agent.put(`/api/items/${item}/layer`).send({ version: 0, note: `${word} note`, handedIn: { way: 'paper', note: `${word} record` }, finished: true }).expect(200);
-  await agent.put(`/api/items/${item}/brief`).send({ brief: { ...BRIEF, aim: `${word} aim` } }).expect(200);
+  await agent
+    .put(`/api/items/${item}/layer`)
+    .send({ version: 0, note: `${word} note`, handedIn: { way: 'paper', note: `${word} record` }, finished: true })
+    .expect(200);
+  await agent
+    .put(`/api/items/${item}/brief`)
+    .send({ brief: { ...BRIEF, aim: `${word} aim` } })
+    .expect(200);
   const { before } = (await ok(agent.put(`/api/items/${item}/brief`).send({ brief: { ...BRIEF, aim: `${word} aim again` } }))) as { before: { textId: string }[] };
-  const briefFile = (await ok(agent.post(`/api/items/${item}/files`).query({ name: `${word}.png` }).set('content-type', 'image/png').send(PNG))) as { id: string };
+  const briefFile = (await ok(
+    agent
+      .post(`/api/items/${item}/files`)
+      .query({ name: `${word}.png` })
+      .set('content-type', 'image/png')
+      .send(PNG),
+  )) as { id: string };
   const kept = (await ok(agent.put('/api/briefs').send({ name: `${word} kept`, brief: BRIEF }))) as { id: string };
-  const notice = w.parts.told.add({ key: `${person.id}|${learner}|app|${word}`, personId: person.id, learnerId: learner, way: 'app', news: 'newWork', title: `${word} notice`, line: '', at: w.now, notBefore: w.now, useBy: w.now + 1e9, state: 'sent' });
+  const notice = w.parts.told.add({
+    key: `${person.id}|${learner}|app|${word}`,
+    personId: person.id,
+    learnerId: learner,
+    way: 'app',
+    news: 'newWork',
+    title: `${word} notice`,
+    line: '',
+    at: w.now,
+    notBefore: w.now,
+    useBy: w.now + 1e9,
+    state: 'sent',
+  });
   expect(notice).toBe(true);
   const { notices } = (await ok(agent.get('/api/notices'))) as { notices: { id: number; title: string }[] };
   return {
@@ -199,10 +233,12 @@ function known(other: ReadonlyMap<string, string>, id: string, place: string): s
 function rowsOf(start: readonly string[]): Record<string, unknown[]> {
   const db = new Database(join(w.data, 'zephyrfield.sqlite'), { readonly: true });
   try {
-    const tables = (db.prepare(`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name NOT LIKE '\\_\\_%' ESCAPE '\\'`).pluck().all() as string[]).filter((t) => !IGNORED.has(t));
+    const tables = (db.prepare(`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name NOT LIKE '\\_\\_%' ESCAPE '\\'`).pluck().all() as string[]).filter(
+      (t) => !IGNORED.has(t),
+    );
     const ids = new Set(start);
     const found: Record<string, unknown[]> = {};
-    for (let before = -1; before !== ids.size; ) {
+    for (let before = -1; before !== ids.size;) {
       before = ids.size;
       for (const table of tables) {
         const rows = db.prepare(`SELECT * FROM "${table}"`).all() as Record<string, unknown>[];
@@ -309,7 +345,7 @@ describe('what each may do in a schedule they are let into', () => {
   }; // prettier-ignore
   test('of the own layer, who may tick off says what was done, and no more', async () => {
     const { item, learner } = mine.ids;
-    const stands = async () => ((await ok(mine.agent.get(`/api/items/${item}`))) as ItemView);
+    const stands = async () => (await ok(mine.agent.get(`/api/items/${item}`))) as ItemView;
     for (const [field, value] of Object.entries(CHANGES)) {
       const wanted = LAYER_ACCESS[field as LayerField];
       for (const who of ['look', 'tick', 'edit'] as const) {

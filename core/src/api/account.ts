@@ -4,10 +4,7 @@ import { Name } from './schemas.ts';
 /** How long a password may be, in characters (NIST SP 800-63B 3.1.1.2: length counts, composition does not). */
 export const PASSWORD_LENGTH = { least: 10, most: 128 } as const;
 
-export const Password = z
-  .string()
-  .min(PASSWORD_LENGTH.least, 'Ten characters or more.')
-  .max(PASSWORD_LENGTH.most, `At most ${PASSWORD_LENGTH.most} characters.`);
+export const Password = z.string().min(PASSWORD_LENGTH.least, 'Ten characters or more.').max(PASSWORD_LENGTH.most, `At most ${PASSWORD_LENGTH.most} characters.`);
 export const Email = z.string().trim().max(254, 'That is too long for a mail address.').pipe(z.email('Type a mail address.'));
 
 /** The word the server prints at its start while it has no account yet, however it is typed. */

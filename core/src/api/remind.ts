@@ -33,9 +33,7 @@ export const RemindSet = z.partialRecord(
 const Ways = z.array(z.enum(WAYS)).max(3);
 export const Matrix = z.record(z.enum(NEWS), Ways) satisfies z.ZodType<MatrixType>;
 
-const Quiet = z
-  .object({ from: Minute, to: Minute })
-  .refine((q) => q.from !== q.to, { path: ['to'], message: 'Quiet hours that never end would hold everything back: choose another end.' });
+const Quiet = z.object({ from: Minute, to: Minute }).refine((q) => q.from !== q.to, { path: ['to'], message: 'Quiet hours that never end would hold everything back: choose another end.' });
 const Briefs = z.record(z.enum(BRIEF_PARTS), Minute.nullable());
 const ids = (most: number) => z.array(z.string().max(64)).max(most);
 

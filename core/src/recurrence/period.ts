@@ -13,7 +13,8 @@ const has = (list: readonly number[], value: number, length: number) => list.inc
 
 function inWeekNo(rule: Rule, day: number): boolean {
   const { year } = civilDate(day);
-  for (const y of [year - 1, year, year + 1]) {
+  // Nearly always the week's year is the day's own.
+  for (const y of [year, year - 1, year + 1]) {
     const first = firstWeekOfYear(y, rule.weekStart);
     const next = firstWeekOfYear(y + 1, rule.weekStart);
     if (day >= first && day < next) return has(rule.byWeekNo, Math.floor((day - first) / 7) + 1, (next - first) / 7);

@@ -20,10 +20,18 @@ export function normaliseAddress(text: string): URL {
   return url;
 }
 
-/** A link as it may be shown: its host and the end of its path, never its query or anything like a token. */
+/** What stands at the end of a calendar's path, in words that are nobody's secret. */
+const PLAIN_NAMES = new Set(['calendar', 'calendars', 'feed', 'feeds', 'ical', 'icalendar', 'ics', 'schedule', 'timetable', 'events', 'assignments', 'export', 'basic', 'public', 'index']);
+
+/**
+ * A link as it may be shown: its host, and of its path no more than a common word or an ending. Whatever else stands in it
+ * may be what opens it, letters alone as well.
+ */
 export function maskAddress(url: URL): string {
   const parts = url.pathname.split('/').filter(Boolean);
   const last = parts.at(-1) ?? '';
-  const shown = /^[a-z]+([-_][a-z]+)*(\.ics)?$/i.test(last) && last.length <= 32 ? last : last ? `…${/\.\w{2,4}$/.exec(last)?.[0] ?? ''}` : '';
-  return `${url.host}/${parts.length > 1 ? '…/' : ''}${shown}${url.search ? '?…' : ''}`;
+  const ending = /\.(?:ics|ical|ifb|icalendar)$/i.exec(last)?.[0] ?? '';
+  const name = last.slice(0, last.length - ending.length);
+  const shown = PLAIN_NAMES.has(name.toLowerCase()) ? name : name ? '…' : '';
+  return `${url.host}/${parts.length > 1 ? '…/' : ''}${shown}${ending}${url.search ? '?…' : ''}`;
 }

@@ -30,10 +30,15 @@ export interface Fetched {
 
 const MAX_REDIRECTS = 5;
 
+const IPV4_COMPATIBLE = ipaddr.IPv6.parseCIDR('::/96');
+
 /** Whether an address is one the whole internet can reach. */
 export function isPublicAddress(address: string): boolean {
   if (!ipaddr.isValid(address)) return false;
-  return ipaddr.process(address).range() === 'unicast';
+  const parsed = ipaddr.process(address);
+  // `::7f00:1` is 127.0.0.1 in a form that is used no more and still understood here and there (RFC 4291 2.5.5.1).
+  if (parsed.kind() === 'ipv6' && (parsed as ipaddr.IPv6).match(IPV4_COMPATIBLE)) return false;
+  return parsed.range() === 'unicast';
 }
 
 /** Resolves names, but refuses addresses outside the public internet at the moment of connecting, so no later answer of the name server slips through. */

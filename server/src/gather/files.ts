@@ -54,7 +54,11 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
    * same name and calls itself the same. Browsers number a second download, which is left out of account.
    */
   function newerCopyOf(learnerId: string, name: string, reading: ReadResult): SourceRow | undefined {
-    const plain = (file: string) => file.toLowerCase().replace(/\(\d+\)(?=\.|$)/, '').replace(/\s/g, '');
+    const plain = (file: string) =>
+      file
+        .toLowerCase()
+        .replace(/\(\d+\)(?=\.|$)/, '')
+        .replace(/\s/g, '');
     const uids = new Set(reading.entries.map((e) => e.uid));
     return store.filesOf(learnerId).find((source) => {
       const theirs = store.liveUids(source.id);

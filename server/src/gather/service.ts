@@ -144,10 +144,8 @@ export function gatherService({ store, calendars, pool, secrets, clock, fetch, c
   }
 
   function refuseTooMany(learnerId: string): void {
-    if (store.ofLearner(learnerId).length >= MOST.sources)
-      throw tooMany(`There are ${MOST.sources} links and files in this schedule, which is the most.`, 'Stop following one first.');
-    if (calendars.ofLearner(learnerId).length >= MOST.calendars)
-      throw tooMany(`There are ${MOST.calendars} calendars, which is the most.`, 'Take one away first.');
+    if (store.ofLearner(learnerId).length >= MOST.sources) throw tooMany(`There are ${MOST.sources} links and files in this schedule, which is the most.`, 'Stop following one first.');
+    if (calendars.ofLearner(learnerId).length >= MOST.calendars) throw tooMany(`There are ${MOST.calendars} calendars, which is the most.`, 'Take one away first.');
   }
 
   function refuseTwice(learnerId: string, digest: string): void {

@@ -37,8 +37,7 @@ const PAGE = 50;
 /** How many characters all of one item may be, with each of its changed dates written out. */
 const MOST_CONTENT = 2_000_000;
 
-const wrongRepeat = (title: string, message: string) =>
-  new ProblemError(422, 'invalid', title, { remedy: 'Choose another end, or other days.', fields: [{ path: 'repeat', message }] });
+const wrongRepeat = (title: string, message: string) => new ProblemError(422, 'invalid', title, { remedy: 'Choose another end, or other days.', fields: [{ path: 'repeat', message }] });
 
 /** Writing items of a person's own making. */
 export function ownService({ store, calendars, briefs, pool, clock, changed, log }: OwnDeps) {
@@ -53,9 +52,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
 
   /** What the writes need to know that takes time: worked out before anything is written. */
   async function workOut(writes: readonly (OwnItemWrite & { id: string })[], owner: string): Promise<Map<string, OwnDates>> {
-    const items = writes.flatMap(({ id, item, calendarId }) =>
-      item ? [{ id, own: item, uid: store.byId(id)?.item.uid ?? uidOf(id), zone: calendars.byId(calendarId)?.zone ?? 'UTC' }] : [],
-    );
+    const items = writes.flatMap(({ id, item, calendarId }) => (item ? [{ id, own: item, uid: store.byId(id)?.item.uid ?? uidOf(id), zone: calendars.byId(calendarId)?.zone ?? 'UTC' }] : []));
     if (!items.length) return new Map();
     const job = { items, ...horizon(clock.now()), apart: false };
     const found = await pool.run('ownDates', job, owner).catch((error: unknown) => Promise.reject(error instanceof UsedUp ? tooMuchWork() : error));
@@ -141,8 +138,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
       const dates = await workOut(writes, owner);
       const written = store.transaction(() => {
         const begun = writes.filter((w) => w.isNew).length;
-        if (begun && store.countOf(learnerId) + begun > MOST.ownItems)
-          throw tooMany(`There are ${MOST.ownItems} items of your own, which is the most.`, 'Take some away first.');
+        if (begun && store.countOf(learnerId) + begun > MOST.ownItems) throw tooMany(`There are ${MOST.ownItems} items of your own, which is the most.`, 'Take some away first.');
         return writes.map((write) => writeOne(learnerId, write, write.isNew, dates.get(write.id), now));
       });
       changed(learnerId);

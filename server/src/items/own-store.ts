@@ -30,9 +30,7 @@ export function ownStore(db: Db) {
   const clearDates = db.$client.prepare<[string]>('DELETE FROM occurrence WHERE item_id = ?');
   const addDate = db.$client.prepare(`INSERT OR IGNORE INTO occurrence (item_id, key, learner_id, calendar_id, title, place, status, sort, hand_in, start, "end", due, from_ms, to_ms, own)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 1)`);
-  const countOf = db.$client
-    .prepare<[string], number>(`SELECT count(*) FROM source s JOIN item i ON i.source_id = s.id WHERE s.learner_id = ? AND s.kind = 'handMade' AND i.gone_at IS NULL`)
-    .pluck();
+  const countOf = db.$client.prepare<[string], number>(`SELECT count(*) FROM source s JOIN item i ON i.source_id = s.id WHERE s.learner_id = ? AND s.kind = 'handMade' AND i.gone_at IS NULL`).pluck();
   return {
     /** How many items of their own a learner has, taken away ones not counted */
     countOf: (learnerId: string) => countOf.get(learnerId) ?? 0,

@@ -1,7 +1,7 @@
 import { CLAIM_KINDS, ClaimedRecord, type Claim, type ClaimKind } from '@zephyrfield/core/api/claims';
 import type { Access, Learner } from '@zephyrfield/core/api/schemas';
 import { suffices } from '@zephyrfield/core/item/access';
-import { notAllowed, notFound } from '../http/problem.ts';
+import { notAllowed, notFound, noted } from '../http/problem.ts';
 import type { PeopleStore } from './store.ts';
 
 const DEED: Record<Access, string> = { look: 'look at this schedule', tick: 'tick things off in this schedule', edit: 'change this schedule' };
@@ -42,7 +42,7 @@ export function admission(people: PeopleStore, owners: Owners): Admit {
       const owner = owners[claim.kind](claim.id);
       if (isOwn(owner)) continue;
       const found = learnerFor(owner);
-      if (!found || (learner && learner.id !== found.id)) throw notFound(CLAIM_KINDS[claim.kind]);
+      if (!found || (learner && learner.id !== found.id)) throw noted(notFound(CLAIM_KINDS[claim.kind]));
       learner = found;
     }
     if (learner && !suffices(learner.access, wanted)) throw notAllowed(DEED[wanted]);

@@ -39,8 +39,7 @@ const FAULTS: Record<PasswordFault, string> = {
 };
 
 const sha256 = (text: string) => createHash('sha256').update(text).digest('hex');
-const wrongField = (path: string, message: string) =>
-  new ProblemError(422, 'invalid', message, { remedy: 'Correct it and try again.', fields: [{ path, message }] });
+const wrongField = (path: string, message: string) => new ProblemError(422, 'invalid', message, { remedy: 'Correct it and try again.', fields: [{ path, message }] });
 
 /** Making accounts, signing in and out, passwords, and whether a mail address is somebody's own. */
 export function accountService(deps: AccountDeps) {
@@ -92,8 +91,7 @@ export function accountService(deps: AccountDeps) {
         if (sendLink) void link(response.user.id).catch(() => log('the mail that confirms an address could not be sent'));
       } catch (error) {
         if (!(error instanceof APIError)) throw error;
-        if (/USER_ALREADY_EXISTS/.test(String(error.body?.code)))
-          throw noted(wrongField('email', 'There is an account with that mail address already.'), { account: digest(email.toLowerCase()) });
+        if (/USER_ALREADY_EXISTS/.test(String(error.body?.code))) throw noted(wrongField('email', 'There is an account with that mail address already.'), { account: digest(email.toLowerCase()) });
         throw wrongField('email', 'An account with that mail address cannot be made.');
       }
     },
@@ -162,9 +160,7 @@ export function accountService(deps: AccountDeps) {
         return found && people.confirm(found.personId, found.email) ? found.personId : null;
       });
       if (!taken) {
-        throw noted(
-          new ProblemError(410, 'link-used', 'This link is not good any more.', { remedy: 'A link is good once, for an hour. Sign in and have another one sent.' }),
-        );
+        throw noted(new ProblemError(410, 'link-used', 'This link is not good any more.', { remedy: 'A link is good once, for an hour. Sign in and have another one sent.' }));
       }
       confirmed(taken);
     },

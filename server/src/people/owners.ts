@@ -27,6 +27,6 @@ export function ownersIn({ $client: sqlite }: Db): Owners {
     briefFile: ofLearner('SELECT learner_id FROM brief_file WHERE id = ?'),
     briefText: ofLearner('SELECT learner_id FROM brief_text WHERE id = ?'),
     keptBrief: ofPerson('SELECT person_id FROM kept_brief WHERE id = ?'),
-    notice: ofPerson("SELECT person_id FROM delivery WHERE id = CAST(? AS INTEGER)"),
+    notice: ofPerson('SELECT person_id FROM delivery WHERE id = CAST(? AS INTEGER)'),
   };
 }

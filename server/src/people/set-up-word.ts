@@ -13,6 +13,9 @@ export function newSetUpWord(): string {
 
 /** Whether it is the word, however it was typed: without the dashes, in small letters. */
 export function isSetUpWord(typed: string, word: string): boolean {
-  const digest = (text: string) => createHash('sha256').update(text.toUpperCase().replace(/[^A-Z0-9]/g, '')).digest();
+  const digest = (text: string) =>
+    createHash('sha256')
+      .update(text.toUpperCase().replace(/[^A-Z0-9]/g, ''))
+      .digest();
   return timingSafeEqual(digest(typed), digest(word));
 }

@@ -54,13 +54,21 @@ export function peopleStore(db: Db) {
     learnersBegunBy: (personId: string) => db.select({ n: count() }).from(learner).where(eq(learner.createdBy, personId)).get()!.n,
     addLearner: (row: { id: string; name: string; zone: string; createdAt: number; createdBy?: string }) => db.insert(learner).values(row).run(),
     join: (row: { personId: string; learnerId: string; access: Access; position?: number }) => db.insert(crew).values(row).run(),
-    leave: (personId: string, learnerId: string) => db.delete(crew).where(and(eq(crew.personId, personId), eq(crew.learnerId, learnerId))).run(),
+    leave: (personId: string, learnerId: string) =>
+      db
+        .delete(crew)
+        .where(and(eq(crew.personId, personId), eq(crew.learnerId, learnerId)))
+        .run(),
     /** The hash of a person's password */
     passwordOf: (personId: string) => db.select({ password: account.password }).from(account).where(hasPassword(personId)).get()?.password ?? null,
     savePassword: (personId: string, password: string) => db.update(account).set({ password }).where(hasPassword(personId)).run(),
     hasSession: (id: string) => findSession.get({ id }) !== undefined,
     endSession: (id: string) => db.delete(session).where(eq(session.id, id)).run(),
-    endOtherSessions: (personId: string, id: string) => db.delete(session).where(and(eq(session.userId, personId), ne(session.id, id))).run(),
+    endOtherSessions: (personId: string, id: string) =>
+      db
+        .delete(session)
+        .where(and(eq(session.userId, personId), ne(session.id, id)))
+        .run(),
     endSessionsBefore: (expired: Date, begun: Date) => {
       db.delete(session).where(lt(session.expiresAt, expired)).run();
       db.delete(session).where(lt(session.createdAt, begun)).run();
@@ -68,11 +76,19 @@ export function peopleStore(db: Db) {
     addConfirmation: (row: typeof confirmation.$inferInsert) => db.insert(confirmation).values(row).run(),
     /** Takes a confirmation by its digest; each can be taken once */
     takeConfirmation: (digest: string, now: number) =>
-      db.delete(confirmation).where(and(eq(confirmation.digest, digest), gt(confirmation.expiresAt, now))).returning().get(),
+      db
+        .delete(confirmation)
+        .where(and(eq(confirmation.digest, digest), gt(confirmation.expiresAt, now)))
+        .returning()
+        .get(),
     forgetConfirmations: (now: number) => db.delete(confirmation).where(lt(confirmation.expiresAt, now)).run(),
     /** Notes that an address is a person's own, if it is still the one they have; false where it is not */
     confirm: (personId: string, email: string) =>
-      db.update(user).set({ emailVerified: true }).where(and(eq(user.id, personId), eq(user.email, email))).run().changes > 0,
+      db
+        .update(user)
+        .set({ emailVerified: true })
+        .where(and(eq(user.id, personId), eq(user.email, email)))
+        .run().changes > 0,
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
   };
 }

@@ -19,8 +19,7 @@ const LAGOON = '#0B6068';
 
 const sheet = (body: string, foot: string) =>
   `<!doctype html><html lang="en"><body style="margin:0;background:#F4F6F0;color:${INK};font:16px/1.5 sans-serif"><div style="max-width:560px;margin:0 auto;padding:24px">${body}<p style="margin-top:32px;border-top:1px solid #D3DBD0;padding-top:12px;color:${QUIET};font-size:14px">${foot}</p></div></body></html>`;
-const page = (body: string, base: string) =>
-  sheet(body, `You asked Zephyrfield to tell you this by mail. <a style="color:${LAGOON}" href="${escape(base)}/telling">Change what you are told</a>`);
+const page = (body: string, base: string) => sheet(body, `You asked Zephyrfield to tell you this by mail. <a style="color:${LAGOON}" href="${escape(base)}/telling">Change what you are told</a>`);
 
 /** Reminders and news as a mail: one by itself, or several in one. */
 export function composeNotices(rows: readonly DeliveryRow[], nameOf: (learnerId: string) => string | null, base: string): Mail {

@@ -1,0 +1,230 @@
+import { deflateRawSync } from 'node:zlib';
+import type { BriefPlace } from '@zephyrfield/core/api/own';
+import type { ItemView, OwnWritten } from '@zephyrfield/core/api/schemas';
+import type { OwnItem } from '@zephyrfield/core/item/own';
+import { resolve } from 'node:path';
+import { FeedTrouble } from '../src/gather/trouble';
+import { MOST } from '../src/limits';
+import { UsedUp, workPool, type Pool } from '../src/work/pool';
+import { FLAG, FeedServer, Installation, event, type Agent } from './harness';
+
+// One request, feed or file stops nobody else: work is bounded, and done where it holds up nobody.
+
+let w: Installation;
+let feed: FeedServer;
+let agent: Agent;
+let learnerId: string;
+let calendarId: string;
+const essay: OwnItem = { sort: 'assignment', handIn: 'paper', title: 'Essay', place: '', details: '', when: { kind: 'date', date: '2026-10-05' }, end: null, repeat: null, changes: [] };
+
+beforeAll(async () => {
+  feed = await FeedServer.start();
+  w = await Installation.start(feed.host, { ZEPHYRFIELD_OPEN_SIGN_UP: '1' });
+});
+afterAll(async () => {
+  await w.stop();
+  await feed.stop();
+});
+/** Somebody new each time: who has used up their time has to wait. */
+let people = 0;
+beforeEach(async () => {
+  ({ agent, learnerId } = await w.person('Juno', `juno${people++}@skerrow.example`));
+  const made = await agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'Home', sort: 'home', zone: 'Europe/Dublin', ...FLAG }).expect(200); // prettier-ignore
+  calendarId = (made.body as { id: string }).id;
+});
+
+const write = (items: OwnItem[], status = 200) => agent.put(`/api/learners/${learnerId}/own`).send({ writes: items.map((item) => ({ id: null, calendarId, item, version: 0 })) }).expect(status); // prettier-ignore
+const written = (reply: { body: unknown }) => (reply.body as { written: OwnWritten[] }).written;
+
+/** Runs work, and gives the longest that another person had to wait for an answer meanwhile, in milliseconds. */
+async function waitBeside(work: () => Promise<unknown>): Promise<number> {
+  let done = false;
+  const going = work().finally(() => (done = true));
+  let longest = 0;
+  while (!done) {
+    const asked = performance.now();
+    await w.caller().get('/api/health').expect(200);
+    longest = Math.max(longest, performance.now() - asked);
+  }
+  await going;
+  return longest;
+}
+
+describe('own items', () => {
+  const wild = (rule: string, date: string, n = 50) => Array.from({ length: n }, (): OwnItem => ({ ...essay, when: { kind: 'date', date }, repeat: { rule, except: [] } }));
+  const EVERY = `FREQ=YEARLY;BYWEEKNO=${Array.from({ length: 53 }, (_, i) => i + 1).join(',')};BYDAY=MO,TU,WE,TH,FR,SA,SU;COUNT=999999999`;
+  test.each([
+    ['all days of all weeks, counted, from the year 100', EVERY, '0100-01-01'],
+    ['each day, counted, from the year 100', 'FREQ=DAILY;COUNT=999999999', '0100-01-01'],
+  ])('fifty that repeat on %s are refused in words, and hold up nobody', async (_what, rule, date) => {
+    const longest = await waitBeside(async () => {
+      const { body } = await write(wild(rule, date), 422);
+      expect(body).toMatchObject({ title: 'This takes too long to work out.', fields: [{ path: 'repeat' }] });
+    });
+    expect(longest).toBeLessThan(500);
+    expect((await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' }).expect(200)).body).toEqual([]);
+  });
+
+  test('more dates than can be written at once are refused with their number; what is usual is not', async () => {
+    expect((await write(wild('FREQ=DAILY', '2020-01-01'), 422)).body).toMatchObject({ title: expect.stringMatching(/^That makes \d{5} dates/) });
+    await write(wild('FREQ=DAILY', '2026-09-01', 8));
+    await write(wild('FREQ=WEEKLY;COUNT=2000', '2000-01-03', 50));
+  });
+
+  test('the start waits for none of them, and what was written when nothing was looked at stays as it was', async () => {
+    const monthly = { ...essay, repeat: { rule: 'FREQ=MONTHLY', except: [] } };
+    const [wildOne, plain] = written(await write([{ ...monthly, title: 'Wild' }, monthly]));
+    w.db((db) => db.prepare("UPDATE item SET content = replace(replace(content, 'FREQ=MONTHLY', ?), '2026-10-05', '0100-01-01') WHERE id = ?").run(EVERY, wildOne!.id));
+    w.now += 400 * 86_400_000;
+    const began = performance.now();
+    await w.restart({ ZEPHYRFIELD_OPEN_SIGN_UP: '1' });
+    await w.caller().get('/api/health').expect(200);
+    expect(performance.now() - began).toBeLessThan(1_000);
+    const longest = await waitBeside(() => w.parts.own.extend());
+    expect(longest).toBeLessThan(500);
+    const later = (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2029-08-01T00:00:00Z', to: '2029-09-30T00:00:00Z' }).expect(200)).body as { itemId: string }[];
+    expect(new Set(later.map((o) => o.itemId))).toEqual(new Set([plain!.id]));
+  });
+});
+
+describe('files', () => {
+  const send = async (name: string, bytes: Buffer) => {
+    const [item] = written(await write([essay]));
+    return agent.post(`/api/items/${item!.id}/files`).query({ name }).set('content-type', 'application/octet-stream').send(bytes);
+  };
+  const PNG = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
+  /** An archive of one file, whose bytes are zeros: small here, and `size` once it is let out. */
+  function archive(name: string, size: number): Buffer {
+    const data = deflateRawSync(Buffer.alloc(size), { level: 9 });
+    const head = Buffer.alloc(30);
+    head.writeUInt32LE(0x04034b50, 0);
+    head.writeUInt16LE(20, 4);
+    head.writeUInt16LE(8, 8);
+    head.writeUInt32LE(data.length, 18);
+    head.writeUInt32LE(size, 22);
+    head.writeUInt16LE(name.length, 26);
+    return Buffer.concat([head, Buffer.from(name), data]);
+  }
+
+  test.each([
+    ['a picture that ends too early', 'a.png', PNG.subarray(0, 20)],
+    ['a picture whose parts say they are endless', 'a.png', Buffer.concat([PNG.subarray(0, 8), Buffer.from([0xff, 0xff, 0xff, 0xff]), Buffer.from('IDAT')])],
+    ['a picture of nothing but its mark', 'a.png', PNG.subarray(0, 8)],
+    ['byte-order marks to the end', 'a.txt', Buffer.from('\ufeff'.repeat(2 ** 20))],
+    ['heads of sound files, one in the other', 'a.png', Buffer.from('ID3\x04\0\0\0\0\0\0'.repeat(2 ** 17), 'latin1')],
+  ])('%s: 415 or what it is, at once', async (_what, name, bytes) => {
+    const began = performance.now();
+    const reply = await send(name, bytes);
+    expect([200, 415]).toContain(reply.status);
+    expect(performance.now() - began).toBeLessThan(3_000);
+  });
+
+  test('an archive that would be a thousand times as large is refused, holds up nobody, and whoever sent it waits', async () => {
+    const bomb = archive('[Content_Types].xml', 1_000 * 2 ** 20);
+    expect(bomb.length).toBeLessThan(2 * 2 ** 20);
+    const longest = await waitBeside(async () => {
+      const reply = await send('report.docx', bomb);
+      expect([415, 429]).toContain(reply.status);
+    });
+    expect(longest).toBeLessThan(500);
+  }, 30_000);
+});
+
+describe('briefs', () => {
+  test('one on a thousand alike is stored once and pointed to; undone, each has what it had', async () => {
+    const lines = Array.from({ length: 600 }, (_, i) => event(`log-${i}`, `Lab log ${i}`, `DTSTART;VALUE=DATE:2026${String(1 + (i % 12)).padStart(2, '0')}10`, 'CATEGORIES:Assignment'));
+    feed.calendar(...lines);
+    await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/logs.ics`, zone: 'Europe/Dublin', name: 'Logs', sort: 'course', ...FLAG }).expect(200); // prettier-ignore
+    const [first] = (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-01-01T00:00:00Z', to: '2026-12-31T00:00:00Z' }).expect(200)).body as { itemId: string }[];
+    const part = 'x'.repeat(4_000);
+    const brief = { aim: part, steps: part, time: part, help: part, adjustments: part, good: part, ask: part, questions: part };
+    const put = (body: object) => agent.put(`/api/items/${first!.itemId}/brief`).send(body).expect(200);
+    const size = () => Number(w.db((db) => db.prepare('SELECT page_count * page_size FROM pragma_page_count(), pragma_page_size()').pluck().get()));
+    const before = size();
+    const reply = await put({ brief, alike: true });
+    expect(reply.text.length).toBeLessThan(100_000);
+    expect(size() - before).toBeLessThan(2 * 2 ** 20);
+    const undo = (reply.body as { before: BriefPlace[] }).before;
+    expect(undo).toHaveLength(600);
+
+    const again = await put({ brief: { ...brief, aim: 'Shorter' }, alike: true });
+    await agent.put(`/api/learners/${learnerId}/briefs`).send({ writes: (again.body as { before: BriefPlace[] }).before, over: { ...brief, aim: 'Shorter' } }).expect(200); // prettier-ignore
+    expect(((await agent.get(`/api/items/${first!.itemId}`).expect(200)).body as ItemView).brief.shared).toEqual(brief);
+    await agent.put(`/api/learners/${learnerId}/briefs`).send({ writes: undo, over: brief }).expect(200);
+    expect(((await agent.get(`/api/items/${first!.itemId}`).expect(200)).body as ItemView).brief.shared).toBeNull();
+  });
+
+  test('of those kept to begin others there are so many, and one can be written over', async () => {
+    const keep = (name: string) => agent.put('/api/briefs').send({ name, brief: {} });
+    for (let i = 0; i < MOST.keptBriefs; i++) await keep(`Kept ${i}`).expect(200);
+    await keep('One more').expect(422);
+    await keep('Kept 0').expect(200);
+  });
+});
+
+test('of schedules and calendars there are generous numbers, and words where they end', async () => {
+  const who = await (async () => {
+    for (let i = 0; i < MOST.learners; i++)
+      await agent
+        .post('/api/learners')
+        .send({ name: `L${i}`, zone: 'UTC' })
+        .expect(200);
+    return agent.post('/api/learners').send({ name: 'One more', zone: 'UTC' });
+  })();
+  expect(who.body).toMatchObject({ status: 422, title: `You have begun ${MOST.learners} schedules, which is the most.` });
+  const add = () => agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'C', sort: 'home', zone: 'UTC', ...FLAG });
+  for (let i = 1; i < MOST.calendars; i++) await add().expect(200);
+  expect((await add().expect(422)).body.title).toContain(`${MOST.calendars} calendars`);
+});
+
+describe('the threads that work', () => {
+  let pool: Pool;
+  let now = 0;
+  const make = (threads: number, timeoutMs = 400) => (pool = workPool({ script: resolve(__dirname, '../dist/worker.js'), threads, memoryMb: 128, now: () => now, timeoutMs }));
+  afterEach(() => pool.close());
+
+  const span = { zone: 'Europe/Dublin', as: { calendar: 'course' as const }, from: 0, to: 4e12 };
+  const small = { ...span, bytes: new TextEncoder().encode(['BEGIN:VCALENDAR', event('a', 'Tides', 'DTSTART;VALUE=DATE:20261006'), 'END:VCALENDAR', ''].join('\r\n')) };
+  /** Takes longer than there is: every second of a hundred years, by its parts */
+  const heavy = {
+    ...span,
+    bytes: new TextEncoder().encode(
+      ['BEGIN:VCALENDAR', ...Array.from({ length: 400 }, (_, i) => event(`h${i}`, 'Hostile', 'DTSTART:19700101T000000Z', 'RRULE:FREQ=SECONDLY;BYDAY=MO;COUNT=999999999')), 'END:VCALENDAR', ''].join(
+        '\r\n',
+      ),
+    ),
+  };
+
+  test('others have their turn while one keeps asking for what takes long', async () => {
+    make(2);
+    await Promise.all(['w1', 'w2'].map((owner) => pool.run('read', small, owner)));
+    const hostile = Array.from({ length: 10 }, () => pool.run('read', heavy, 'hostile').catch((error: unknown) => error));
+    const began = performance.now();
+    for (let i = 0; i < 5; i++) expect((await pool.run('read', small, `other ${i}`)).entries).toHaveLength(1);
+    expect(performance.now() - began).toBeLessThan(400);
+    expect(await hostile[0]).toBeInstanceOf(UsedUp);
+  });
+
+  test('who used up their time waits longer each time, and is forgiven after a day', async () => {
+    make(1);
+    const refused = async () => (await pool.run('read', small, 'hostile').catch((error: { retryAfter: number }) => error)) as { retryAfter?: number };
+    const waits: number[] = [];
+    for (let i = 0; i < 3; i++) {
+      await expect(pool.run('read', heavy, 'hostile')).rejects.toBeInstanceOf(UsedUp);
+      const { retryAfter } = await refused();
+      waits.push(retryAfter!);
+      now += retryAfter! * 1000;
+    }
+    expect(waits).toEqual([30, 60, 120]);
+    expect((await pool.run('read', small, 'hostile')).entries).toHaveLength(1);
+    now += 2 * 86_400_000;
+    await pool.run('read', small, 'hostile');
+    await expect(pool.run('read', heavy, 'hostile')).rejects.toBeInstanceOf(UsedUp);
+    expect((await refused()).retryAfter).toBe(30);
+  });
+
+  test('bytes that are no calendar are told apart from work that failed', async () => {
+    make(1);
+    await expect(pool.run('read', { ...span, bytes: new TextEncoder().encode('<!doctype html>') }, 'a')).rejects.toBeInstanceOf(FeedTrouble);
+  });
+});
