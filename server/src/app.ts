@@ -15,7 +15,6 @@ import { notFound, problemHandler, tooOften } from './http/problem.ts';
 import { sameSite, securityHeaders } from './http/security.ts';
 import { serveWeb } from './http/web.ts';
 import { mountItems, occurrencesBetween } from './items/routes.ts';
-import { MOST } from './limits.ts';
 import { makeParts, type AppParts, type Deps } from './parts.ts';
 import { admission } from './people/access.ts';
 import { authenticator } from './people/auth.ts';
@@ -49,7 +48,6 @@ export function createApp(deps: AppDeps): { app: Express; parts: AppParts } {
   app.post(COSTLY, atMost(config.CHECKS_PER_MINUTE));
   // Not the live updates: a compressor would keep them back until it has enough.
   app.use('/api', compression({ filter: (req, res) => !/event-stream/.test(String(res.getHeader('Content-Type'))) && compression.filter(req, res) }));
-  app.use('/api', express.json({ limit: MOST.bodyBytes, type: 'application/json' }));
 
   const api = Router();
   const authenticate = authenticator(parts.auth, people, wallClock.now);

@@ -4,6 +4,7 @@ import type { ItemView, OwnWritten } from '@zephyrfield/core/api/schemas';
 import type { OwnItem } from '@zephyrfield/core/item/own';
 import { resolve } from 'node:path';
 import { FeedTrouble } from '../src/gather/trouble';
+import { openStreams } from '../src/http/live';
 import { MOST } from '../src/limits';
 import { UsedUp, workPool, type Pool } from '../src/work/pool';
 import { FLAG, FeedServer, Installation, event, type Agent } from './harness';
@@ -160,6 +161,33 @@ describe('briefs', () => {
     await keep('One more').expect(422);
     await keep('Kept 0').expect(200);
   });
+});
+
+test('a person’s oldest event stream makes room for one more than there may be', () => {
+  const streams = openStreams();
+  const closed: number[] = [];
+  const caller = { personId: 'p', sessionId: 's', until: 0 };
+  const leave = Array.from({ length: MOST.streams }, (_, i) => streams.begin(caller, () => void closed.push(i)));
+  expect(closed).toEqual([]);
+  streams.begin({ ...caller, personId: 'another' }, () => void closed.push(-1));
+  streams.begin(caller, () => void closed.push(-2));
+  expect(closed).toEqual([0]);
+  leave[1]!();
+  streams.begin({ ...caller, sessionId: 'other' }, () => void closed.push(-3));
+  expect(closed).toEqual([0]);
+  streams.end('p', 'other');
+  expect(closed).toEqual([0, -3]);
+});
+
+test('a file that waits to be read in is let go of after a day, also when nobody sends another', async () => {
+  const bytes = Buffer.from('BEGIN:VCALENDAR\r\nEND:VCALENDAR\r\n');
+  await agent.post(`/api/learners/${learnerId}/files`).query({ name: 'a.ics', zone: 'UTC' }).set('content-type', 'text/calendar').send(bytes).expect(200);
+  const waiting = () => w.db((db) => db.prepare('SELECT count(*) FROM waiting_file').pluck().get());
+  w.parts.files.tidy();
+  expect(waiting()).toBe(1);
+  w.now += 86_400_001;
+  w.parts.files.tidy();
+  expect(waiting()).toBe(0);
 });
 
 test('of schedules and calendars there are generous numbers, and words where they end', async () => {

@@ -77,7 +77,7 @@ test('pictures and files go along: kept by content, served so that nothing runs,
   expect((await briefOf(id, '2026-10-12')).files.map((f) => f.name)).toEqual(['tide table.PNG', 'notes.txt']);
   expect((await briefOf(id, '2026-10-05')).files.map((f) => f.name)).toEqual(['tide table.PNG']);
 
-  const got = await agent.get(`/api/brief-files/${picture.id}/bytes`).expect(200).expect('content-type', 'image/png');
+  const got = await agent.get(`/api/brief-files/${picture.id}/bytes`).expect(200).expect('content-type', 'image/png').expect('cache-control', 'private, no-store');
   expect(got.headers).toMatchObject({ 'content-security-policy': "default-src 'none'; sandbox", 'x-content-type-options': 'nosniff' });
   expect(got.body).toEqual(PNG);
   const text = await agent.get(`/api/brief-files/${notes.id}/bytes`).expect(200);

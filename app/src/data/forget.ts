@@ -25,6 +25,8 @@ export function forgetPerson(): void {
 
 /** Takes note of who is here. Where what was kept is somebody else's, it is forgotten first. */
 export function keepFor(personId: string): void {
+  // Where the server draws, nothing is kept.
+  if (typeof localStorage === 'undefined') return;
   const owner = localStorage.getItem(OWNER);
   if (owner === personId) return;
   if (owner !== null) forgetPerson();

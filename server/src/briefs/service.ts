@@ -37,15 +37,18 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
    * @param overOf what an item's brief is written over, where that is known
    */
   function put(writes: readonly BriefPlace[], overOf: (itemId: string) => Brief | null | undefined): BriefPlace[] {
-    const now = clock.now();
-    return writes.map(({ itemId, key, textId }) => {
-      const stood = store.one(itemId, key);
-      refuseUnlessOver(stood?.value ?? null, overOf(itemId));
-      if (textId) store.put({ itemId, key, textId, updatedAt: now });
-      else store.remove(itemId, key);
-      if (stood) store.touchText(stood.textId, now);
-      return { itemId, key, textId: stood?.textId ?? null };
-    });
+    const before = store.standing(writes);
+    // Nearly always one text stands in many of the places.
+    const said = new Map<string, Brief>();
+    for (const { itemId, textId } of before) {
+      const over = overOf(itemId);
+      if (over === undefined) continue;
+      if (textId !== null && !said.has(textId)) said.set(textId, store.text(textId));
+      refuseUnlessOver(textId === null ? null : said.get(textId)!, over);
+    }
+    store.putAll(writes, clock.now());
+    store.touchTexts(before.flatMap(({ textId }) => textId ?? []), clock.now()); // prettier-ignore
+    return before;
   }
 
   function editable(id: string) {

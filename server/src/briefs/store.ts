@@ -1,3 +1,4 @@
+import type { Brief, BriefPlace } from '@zephyrfield/core/api/own';
 import { and, eq, isNull, lt, notExists, sql } from 'drizzle-orm';
 import type { Db } from '../db/open.ts';
 import { brief, briefFile, briefText, item, keptBrief } from '../db/schema.ts';
@@ -7,12 +8,33 @@ export type BriefFileRow = typeof briefFile.$inferSelect;
 /** Briefs, their files, and those kept to begin others with. */
 export function briefStore(db: Db) {
   const said = () => db.select({ key: brief.key, textId: brief.textId, value: briefText.value }).from(brief).innerJoin(briefText, eq(briefText.id, brief.textId)); // prettier-ignore
-  const at = (itemId: string, key: string) => and(eq(brief.itemId, itemId), eq(brief.key, key));
+  // A thousand places travel as one text, so that they take one statement.
+  const { $client: sqlite } = db;
+  const place = `json_extract(p.value, '$.itemId') AS itemId, json_extract(p.value, '$.key') AS key`;
+  const standing = sqlite.prepare<[string], BriefPlace>(
+    `SELECT w.itemId, w.key, b.text_id AS textId FROM (SELECT p.key AS n, ${place} FROM json_each(?) p) w LEFT JOIN brief b ON b.item_id = w.itemId AND b.key = w.key ORDER BY w.n`,
+  );
+  const takeAway = sqlite.prepare<[string]>(`DELETE FROM brief WHERE (item_id, key) IN (SELECT json_extract(p.value, '$.itemId'), json_extract(p.value, '$.key') FROM json_each(?) p)`);
+  const putAt = sqlite.prepare<[number, string]>(
+    `INSERT OR REPLACE INTO brief (item_id, key, text_id, updated_at) SELECT json_extract(p.value, '$.itemId'), json_extract(p.value, '$.key'), json_extract(p.value, '$.textId'), ?
+    FROM json_each(?) p WHERE json_extract(p.value, '$.textId') IS NOT NULL`,
+  );
+  const touch = sqlite.prepare<[number, string]>('UPDATE brief_text SET used_at = ? WHERE id IN (SELECT value FROM json_each(?))');
+  const findText = sqlite.prepare<[string], string>('SELECT value FROM brief_text WHERE id = ?').pluck();
   return {
     item: (id: string) => db.select({ id: item.id, learnerId: item.learnerId, sourceId: item.sourceId, title: item.title, part: item.part }).from(item).where(eq(item.id, id)).get(),
     /** Live items of a source, to find those alike */
     siblings: (sourceId: string) => db.select({ id: item.id, title: item.title, part: item.part }).from(item).where(and(eq(item.sourceId, sourceId), isNull(item.goneAt))).all(),
-    one: (itemId: string, key: string) => said().where(at(itemId, key)).get(),
+    /** Which texts stand at these places now, in their order */
+    standing: (places: readonly BriefPlace[]): BriefPlace[] => standing.all(JSON.stringify(places)),
+    /** Puts texts at places, or takes them away there */
+    putAll(places: readonly BriefPlace[], updatedAt: number): void {
+      const json = JSON.stringify(places);
+      takeAway.run(json);
+      putAt.run(updatedAt, json);
+    },
+    /** What a text says */
+    text: (id: string) => JSON.parse(findText.get(id)!) as Brief,
     ofItem: (itemId: string) => said().where(eq(brief.itemId, itemId)).all(),
     /** Keeps a text, or finds the one that says the same; gives its id */
     putText: (row: typeof briefText.$inferInsert) =>
@@ -22,17 +44,10 @@ export function briefStore(db: Db) {
         .onConflictDoUpdate({ target: [briefText.learnerId, briefText.digest], set: { usedAt: row.usedAt } })
         .returning({ id: briefText.id })
         .get().id,
-    touchText: (id: string, usedAt: number) => db.update(briefText).set({ usedAt }).where(eq(briefText.id, id)).run(),
+    touchTexts: (ids: readonly string[], usedAt: number) => touch.run(usedAt, JSON.stringify([...new Set(ids)])),
     /** Lets go of texts that stand on nothing, and were not used since */
     forgetTexts: (before: number) =>
       db.delete(briefText).where(and(lt(briefText.usedAt, before), notExists(db.select({ one: sql`1` }).from(brief).where(eq(brief.textId, briefText.id))))).run(),
-    put: (row: typeof brief.$inferInsert) =>
-      db
-        .insert(brief)
-        .values(row)
-        .onConflictDoUpdate({ target: [brief.itemId, brief.key], set: row })
-        .run(),
-    remove: (itemId: string, key: string) => db.delete(brief).where(at(itemId, key)).run(),
     /** What all dates of an item share, brief and files, for the item it was parted into */
     copyShared(from: string, to: string): void {
       db.run(sql`INSERT OR IGNORE INTO brief (item_id, key, text_id, updated_at) SELECT ${to}, key, text_id, updated_at FROM brief WHERE item_id = ${from} AND key = ''`);

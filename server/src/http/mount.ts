@@ -1,10 +1,11 @@
 import { claimPlaces, claimsIn, withIds, type ClaimKind } from '@zephyrfield/core/api/claims';
 import type { BodyOf, Needed, ParamsOf, QueryOf, ReplyOf, Route } from '@zephyrfield/core/api/routes';
 import type { Access, Learner } from '@zephyrfield/core/api/schemas';
-import { raw, type Request, type RequestHandler, type Response, type Router } from 'express';
+import { json as jsonBody, raw, type Request, type RequestHandler, type Response, type Router } from 'express';
 import type { z } from 'zod';
 import type { Admission, Admit } from '../people/access.ts';
-import { ProblemError, signInFirst } from './problem.ts';
+import { MOST } from '../limits.ts';
+import { ProblemError, signInFirst, tooLarge } from './problem.ts';
 
 export interface Caller {
   personId: string;
@@ -68,17 +69,21 @@ const OF_PERSON: ReadonlySet<ClaimKind> = new Set(['keptBrief', 'notice']);
 const NOBODY: Admission = { learner: null, isAdmitted: () => false };
 
 export function mounter(router: Router, { authenticate, admit, maxFileBytes, limit }: MountOptions): Mount {
-  const file = raw({ type: () => true, limit: maxFileBytes });
+  const file = raw({ type: () => true, limit: maxFileBytes, inflate: false });
+  const json = jsonBody({ type: 'application/json', limit: MOST.bodyBytes, inflate: false });
   const none: RequestHandler = (_req, _res, next) => next();
 
-  const put = <R extends Route, C>(route: R, identify: (caller: Caller | null) => C, answer: (call: Call<R, C>) => void | Promise<void>) => {
+  const put = <R extends Route, C>(route: R, identify: (caller: Caller | null) => C, reply: (call: Call<R, C>) => void | Promise<void>) => {
     refuseUnguarded(route);
     const method = route.method.toLowerCase() as 'get' | 'post' | 'patch' | 'put' | 'delete';
     const { access } = route;
     const admitted = (caller: Caller | null, wanted: Access, claims: ReturnType<typeof claimsIn>) => (caller ? admit(caller.personId, wanted, claims) : NOBODY);
     // Who asks, and about what, is known before a file is taken in.
     const know: RequestHandler = async (req, res, next) => {
-      if (route.method !== 'GET') requireType(req, route.raw ?? false);
+      if (route.method !== 'GET') {
+        requireType(req, route.raw ?? false);
+        requireLength(req, res, route.raw ? maxFileBytes : MOST.bodyBytes);
+      }
       const caller = await authenticate(req);
       res.locals['caller'] = caller;
       identify(caller);
@@ -90,26 +95,26 @@ export function mounter(router: Router, { authenticate, admit, maxFileBytes, lim
       admitted(res.locals['caller'] as Caller | null, wanted, claims);
       next();
     };
-    const takeFile = route.raw ? [beforeFile, file] : [none];
-    router[method](route.path, know, limit ?? none, ...takeFile, async (req: Request, res: Response) => {
+    const takeBody = route.method === 'GET' ? [none] : route.raw ? [beforeFile, file] : [json];
+    router[method](route.path, know, limit ?? none, ...takeBody, async (req: Request, res: Response) => {
       const known = res.locals['caller'] as Caller | null;
       const came = { params: parse(route.params, req.params), query: parse(route.query, req.query), body: parse(route.body, req.body) };
       const wanted = typeof access === 'function' ? (access as (body: unknown) => Access)(came.body) : (access ?? 'look');
       const { learner, isAdmitted } = admitted(known, wanted, claimsIn(came));
       const checked = withIds(came, isAdmitted);
-      await answer({ ...checked, caller: identify(known), learner, req, res } as unknown as Call<R, C>);
+      await reply({ ...checked, caller: identify(known), learner, req, res } as unknown as Call<R, C>);
     });
   };
 
-  const json =
+  const answer =
     <R extends Route, C>(handle: Handler<R, C>) =>
     async (call: Call<R, C>) => {
       const reply = await handle(call);
       call.res.set('Cache-Control', 'no-store').json(reply);
     };
-  const mount = <R extends Route>(route: R, handle: Handler<R, Caller>) => put(route, signedIn, json(handle));
+  const mount = <R extends Route>(route: R, handle: Handler<R, Caller>) => put(route, signedIn, answer(handle));
   return Object.assign(mount, {
-    open: <R extends Route>(route: R, handle: Handler<R, Caller | null>) => put(route, (c) => c, json(handle)),
+    open: <R extends Route>(route: R, handle: Handler<R, Caller | null>) => put(route, (c) => c, answer(handle)),
     stream: <R extends Route>(route: R, handle: StreamHandler<R>) => put(route, signedIn, handle),
   });
 }
@@ -131,6 +136,19 @@ function requireType(req: Request, isFile: boolean): void {
   if (isFile ? type !== '' && !SIMPLE.has(type) : type === 'application/json') return;
   const remedy = isFile ? 'Send the file as application/octet-stream.' : 'Send it as application/json.';
   throw new ProblemError(415, 'content-type', 'The request does not say what it brings.', { remedy });
+}
+
+/**
+ * Refuses a body that is too large, or that does not say how large it is, before any of it is read; the connection is closed,
+ * since what is left of it would have to be read otherwise.
+ */
+function requireLength(req: Request, res: Response, most: number): void {
+  const length = req.headers['content-length'];
+  const isFine = length === undefined ? req.headers['transfer-encoding'] === undefined : Number(length) <= most;
+  if (isFine) return;
+  res.set('Connection', 'close');
+  res.once('finish', () => req.socket.destroySoon());
+  throw length === undefined ? new ProblemError(411, 'length', 'The request does not say how large it is.', { remedy: 'Send it with its length.' }) : tooLarge();
 }
 
 /** A route that lets ids of a schedule in has to say what has to be allowed there, and needs somebody who asks. */

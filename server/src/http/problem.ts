@@ -30,6 +30,7 @@ export const notFound = (what: string) => new ProblemError(404, 'not-found', `Th
 export const changedMeanwhile = () => new ProblemError(409, 'changed-meanwhile', 'Somebody else changed this a moment ago.', { remedy: 'Look at it again; nothing of theirs was lost.' });
 export const signInFirst = () => noted(new ProblemError(401, 'sign-in', 'You are not signed in.', { remedy: 'Sign in and try again.' }));
 export const notAllowed = (what: string) => noted(new ProblemError(403, 'not-allowed', `You may not ${what}.`, { remedy: 'Ask somebody who may edit this schedule.' }));
+export const tooLarge = () => new ProblemError(413, 'too-large', 'That is more than can be taken in at once.', { remedy: 'Send less.' });
 /** One more of something than there may be. */
 export const tooMany = (title: string, remedy: string) => new ProblemError(422, 'too-many', title, { remedy });
 
@@ -59,7 +60,7 @@ export function sendProblem(res: Response, problem: Problem): void {
 /** What an error of Express or of a body reader means to people; null for a fault of ours. */
 function problemOfStatus(error: unknown): ProblemError | null {
   const status = typeof error === 'object' && error && 'status' in error && typeof error.status === 'number' ? error.status : 500;
-  if (status === 413) return new ProblemError(413, 'too-large', 'That is more than can be taken in at once.', { remedy: 'Send less.' });
+  if (status === 413) return tooLarge();
   if (status < 400 || status >= 500) return null;
   return new ProblemError(status, 'bad-request', 'The request could not be understood.', { remedy: 'Check what was sent.' });
 }

@@ -59,6 +59,8 @@ export type Auth = ReturnType<typeof makeAuth>;
 export function headersFor(req: Request): Headers {
   const headers = fromNodeHeaders(req.headers);
   headers.set(ADDRESS_HEADER, req.ip ?? '');
+  // It is stored with the session.
+  headers.set('user-agent', (req.headers['user-agent'] ?? '').slice(0, 200));
   return headers;
 }
 

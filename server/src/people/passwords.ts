@@ -11,8 +11,8 @@ const COST = { n: 2 ** 15, r: 8, p: 3 } as const;
 const KEY_BYTES = 64;
 const NAME = 'scrypt';
 
-/** At most so many are worked out at once: each takes 32 MB and a quarter of a second of one processor. */
-const atOnce = pLimit(2);
+/** One is worked out at a time: each takes 32 MB and a quarter of a second of one processor, which others need as well. */
+const atOnce = pLimit(1);
 
 const derive = (password: string, salt: BinaryLike, { n, r, p }: { n: number; r: number; p: number }) =>
   atOnce(

@@ -1,3 +1,4 @@
+import { constants, setPriority } from 'node:os';
 import { parentPort } from 'node:worker_threads';
 import { NotACalendar } from '@zephyrfield/core/ical/reading';
 import { placeOf } from '../http/problem.ts';
@@ -8,6 +9,13 @@ export interface WorkerTask {
   job: JobOf<JobName>;
 }
 export type WorkerReply = { result: ResultOf<JobName> } | { notACalendar: NotACalendar['looksLike'] } | { fault: string };
+
+// Whoever waits for an answer comes first. On Linux a priority is a thread's own; elsewhere there is none to set.
+try {
+  if (process.platform === 'linux') setPriority(constants.priority.PRIORITY_LOW);
+} catch {
+  // It may not be allowed; the work is done all the same.
+}
 
 parentPort!.on('message', ({ name, job }: WorkerTask) => {
   const run = JOBS[name].run as (job: JobOf<JobName>) => ResultOf<JobName> | Promise<ResultOf<JobName>>;

@@ -50,11 +50,10 @@ export function SignIn() {
               render={({ field, fieldState }) => (
                 <Field
                   label="Set-up word"
-                  hint="The server printed it when it started"
+                  hint="The server printed it when it started, like K7QX-2MHB-WE4T-9ZRD"
                   autoComplete="off"
                   autoCapitalize="characters"
                   spellCheck={false}
-                  placeholder="XXXX-XXXX-XXXX-XXXX"
                   error={fieldState.error?.message}
                   {...field}
                 />

@@ -1,0 +1,196 @@
+// All that could stop a server, at once, while others use it as usual: what those wait for. Part of `npm run bench`.
+import { fork, spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer, request } from 'node:http';
+import { constants, setPriority, tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { deflateRawSync } from 'node:zlib';
+
+const SECONDS = Number(process.env.SECONDS ?? 25);
+const BUDGET = 500;
+const root = fileURLToPath(new URL('..', import.meta.url));
+const PASSWORD = 'a good long password';
+const FLAG = { colour: 'deep', flag: { shape: 'pennon', pattern: 'bar', letters: 'ON' } };
+const BRIEF_PART = 'x'.repeat(4_000);
+const BRIEF = Object.fromEntries(['aim', 'steps', 'time', 'help', 'adjustments', 'good', 'ask', 'questions'].map((part) => [part, BRIEF_PART]));
+
+const event = (uid, title, ...lines) => ['BEGIN:VEVENT', `UID:${uid}`, `SUMMARY:${title}`, ...lines, 'END:VEVENT'].join('\r\n');
+const calendar = (...events) => ['BEGIN:VCALENDAR', 'VERSION:2.0', ...events, 'END:VCALENDAR', ''].join('\r\n');
+const FEEDS = {
+  '/usual.ics': calendar(...Array.from({ length: 200 }, (_, i) => event(`u${i}`, `Lab log ${i}`, `DTSTART;VALUE=DATE:2026${String(1 + (i % 12)).padStart(2, '0')}10`))),
+  '/alike.ics': calendar(...Array.from({ length: 1000 }, (_, i) => event(`l${i}`, `Lab log ${i}`, `DTSTART;VALUE=DATE:2026${String(1 + (i % 12)).padStart(2, '0')}10`))),
+  '/markup.ics': calendar(event('m', 'Markup', 'DTSTART;VALUE=DATE:20261006', `DESCRIPTION:${'<p'.repeat(100_000)}`)),
+};
+const HEAVY = calendar(...Array.from({ length: 400 }, (_, i) => event(`h${i}`, 'Heavy', 'DTSTART:19700101T000000Z', 'RRULE:FREQ=SECONDLY;BYDAY=MO;COUNT=999999999')));
+const WILD = `FREQ=YEARLY;BYWEEKNO=${Array.from({ length: 53 }, (_, i) => i + 1).join(',')};BYDAY=MO,TU,WE,TH,FR,SA,SU;COUNT=999999999`;
+
+/** An archive of one file of zeros: small here, a thousand times as large once it is let out. */
+function archive(size) {
+  const name = '[Content_Types].xml';
+  const data = deflateRawSync(Buffer.alloc(size), { level: 9 });
+  const head = Buffer.alloc(30);
+  head.writeUInt32LE(0x04034b50, 0);
+  head.writeUInt16LE(20, 4);
+  head.writeUInt16LE(8, 8);
+  head.writeUInt32LE(data.length, 18);
+  head.writeUInt32LE(size, 22);
+  head.writeUInt16LE(name.length, 26);
+  return Buffer.concat([head, Buffer.from(name), data]);
+}
+
+/** Asks as somebody, by their cookie. */
+const asking =
+  (base, cookie) =>
+  async (method, path, body, type = 'application/json') => {
+    const isFile = type !== 'application/json';
+    const headers = { cookie, ...(method === 'GET' ? {} : { 'content-type': type }) };
+    const reply = await fetch(`${base}${path}`, { method, headers, ...(body === undefined ? {} : { body: isFile ? body : JSON.stringify(body) }) });
+    const text = await reply.text();
+    return { status: reply.status, body: text.startsWith('{') || text.startsWith('[') ? JSON.parse(text) : null };
+  };
+
+/** Everything hostile at once, in a process of its own, until a moment. */
+async function attack({ base, until, attackers: { markup, alike, files, own, reader } }) {
+  const ask = ({ cookie }) => asking(base, cookie);
+  const going = () => Date.now() < until;
+  const counts = {};
+  const count = (what, status) => ((counts[what] ??= {})[status] = (counts[what][status] ?? 0) + 1);
+  const again = async (what, work) => {
+    while (going()) count(what, await work().then((r) => r.status, () => 'cut')); // prettier-ignore
+  };
+  const wild = {
+    writes: Array.from({ length: 50 }, () => ({
+      id: null,
+      calendarId: own.home,
+      version: 0,
+      item: { sort: 'assignment', handIn: 'paper', title: 'Wild', place: '', details: '', when: { kind: 'date', date: '0100-01-01' }, end: null, repeat: { rule: WILD, except: [] }, changes: [] },
+    })),
+  };
+  const bomb = archive(1_000 * 2 ** 20);
+  const marks = Buffer.from('\ufeff'.repeat(3 * 2 ** 20));
+
+  /** A body of 300 MB to a door anybody may knock at, as fast as it is taken. */
+  const flood = () =>
+    new Promise((done, fail) => {
+      const asking = request(`${base}/api/auth/sign-in/email`, { method: 'POST', headers: { 'content-type': 'application/json', 'content-length': 300 * 2 ** 20 } }, (res) => {
+        res.resume();
+        asking.destroy();
+        done({ status: res.statusCode });
+      });
+      asking.on('error', fail);
+      const piece = Buffer.alloc(2 ** 20, 'x');
+      const push = () => {
+        while (!asking.destroyed && asking.write(piece));
+        asking.once('drain', push);
+      };
+      push();
+    });
+
+  const hostile = [
+    again('descriptions of 200 KB', () => ask(markup)('GET', `/api/items/${markup.item}`)),
+    again('one brief on a thousand', () => ask(alike)('PUT', `/api/items/${alike.item}/brief`, { brief: BRIEF, alike: true })),
+    again('archives that grow', () => ask(files)('POST', `/api/items/${files.item}/files?name=a.docx`, bomb, 'application/octet-stream')),
+    again('byte-order marks', () => ask(files)('POST', `/api/items/${files.item}/files?name=a.txt`, marks, 'application/octet-stream')),
+    again('fifty wild repeats', () => ask(own)('PUT', `/api/learners/${own.learner}/own`, wild)),
+    again('files that take long', () => ask(reader)('POST', `/api/learners/${reader.learner}/files?name=a.ics&zone=Europe/Dublin`, Buffer.from(HEAVY), 'text/calendar')),
+    again('bodies of 300 MB', flood),
+    again('wrong passwords', () =>
+      fetch(`${base}/api/auth/sign-in/email`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ email: 'usual0@skerrow.example', password: 'not the password' }),
+      }),
+    ),
+  ];
+
+  await Promise.all(hostile);
+  for (const [what, statuses] of Object.entries(counts)) console.log(`  ${what}: ${Object.entries(statuses).map(([s, n]) => `${n} × ${s}`).join(', ')}`); // prettier-ignore
+  process.exit(0);
+}
+
+/** Sets a server up, has it attacked, and asks beside that as people do. */
+async function measure() {
+  const feeds = createServer((req, res) => res.writeHead(200, { 'content-type': 'text/calendar' }).end(FEEDS[new URL(req.url, 'http://x').pathname] ?? ''));
+  await new Promise((done) => feeds.listen(0, '127.0.0.1', done));
+  const feedHost = `localhost:${feeds.address().port}`;
+
+  const data = mkdtempSync(join(tmpdir(), 'zephyrfield-hostile-'));
+  const env = { ...process.env, ZEPHYRFIELD_PORT: '0', ZEPHYRFIELD_DATA: data, ZEPHYRFIELD_OPEN_SIGN_UP: '1', ZEPHYRFIELD_ALLOW_HOSTS: feedHost, ZEPHYRFIELD_WEB: join(root, 'app/dist') };
+  const server = spawn(process.execPath, [...(process.env.PROFILE ? ['--cpu-prof', `--cpu-prof-dir=${process.env.PROFILE}`] : []), join(root, 'server/dist/main.js')], {
+    env,
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  let word = '';
+  const base = await new Promise((ready) => {
+    let said = '';
+    server.stdout.on('data', (chunk) => {
+      said += chunk;
+      word = /set-up word[^:]*: (\S+)/.exec(said)?.[1] ?? word;
+      const at = /ready at (\S+)\n/.exec(said)?.[1];
+      if (at) ready(at);
+    });
+  });
+
+  /** Somebody with an account, a schedule, a calendar of their own, and a followed link. */
+  async function somebody(name, feed) {
+    const json = { 'content-type': 'application/json' };
+    const made = await fetch(`${base}/api/auth/sign-up/email`, {
+      method: 'POST',
+      headers: json,
+      body: JSON.stringify({ name, email: `${name}@skerrow.example`, password: PASSWORD, setUpWord: word }),
+    });
+    if (!made.ok) throw new Error(`${name} could not be made: ${made.status}`);
+    const cookie = made.headers.getSetCookie().map((c) => c.split(';')[0]).join('; '); // prettier-ignore
+    const ask = asking(base, cookie);
+    const learner = (await ask('POST', '/api/learners', { name, zone: 'Europe/Dublin' })).body.id;
+    const home = (await ask('POST', `/api/learners/${learner}/calendars`, { name: 'Home', sort: 'home', zone: 'Europe/Dublin', ...FLAG })).body.id;
+    const followed = await ask('POST', `/api/learners/${learner}/sources`, { address: `http://${feedHost}/${feed}`, zone: 'Europe/Dublin', name: feed, sort: 'course', ...FLAG });
+    if (followed.status !== 200) throw new Error(`${name} could not follow ${feed}: ${JSON.stringify(followed.body)}`);
+    const found = (await ask('GET', `/api/learners/${learner}/occurrences?from=2026-01-01T00:00:00Z&to=2026-12-31T00:00:00Z`)).body;
+    return { cookie, learner, home, item: found[0]?.itemId };
+  }
+
+  const usual = [];
+  for (let i = 0; i < 5; i++) usual.push(await somebody(`usual${i}`, 'usual.ics'));
+  const attackers = {};
+  for (const name of ['markup', 'alike', 'files', 'own', 'reader']) attackers[name] = await somebody(name, FEEDS[`/${name}.ics`] ? `${name}.ics` : 'usual.ics');
+
+  const until = Date.now() + SECONDS * 1000;
+  const attacking = fork(fileURLToPath(import.meta.url), ['attack']);
+  const attacked = new Promise((done) => attacking.once('exit', done));
+  attacking.send({ base, until, attackers });
+  const waits = [];
+  let failed = 0;
+  const asUsual = async ({ cookie, learner }, n) => {
+    const ask = asking(base, cookie);
+    const paths = ['/api/session', `/api/learners/${learner}/occurrences?from=2026-09-01T00:00:00Z&to=2026-12-31T00:00:00Z`, `/api/learners/${learner}/changes`, '/api/notices', '/today'];
+    // Each asks for something else than the others at a time, as people do.
+    for (let i = 0; Date.now() < until; i++) {
+      const began = performance.now();
+      const { status } = await ask('GET', paths[(i + n) % paths.length]);
+      waits.push(performance.now() - began);
+      if (status !== 200) failed++;
+      await new Promise((done) => setTimeout(done, 200));
+    }
+  };
+  await Promise.all(usual.map(asUsual));
+  await attacked;
+  waits.sort((a, b) => a - b);
+  const at = (share) => Math.round(waits[Math.floor(waits.length * share)] ?? NaN);
+  console.log(
+    `others beside all that is hostile at once: ${waits.length} requests, ${failed} failed, p50 ${at(0.5)} ms, p99 ${at(0.99)} ms, longest ${Math.round(waits.at(-1))} ms; budget p99 ${BUDGET} ms`,
+  );
+  server.kill('SIGTERM');
+  await new Promise((done) => server.once('exit', done));
+  feeds.closeAllConnections();
+  feeds.close();
+  rmSync(data, { recursive: true, force: true });
+  process.exitCode = failed || at(0.99) > BUDGET ? 1 : 0;
+}
+
+if (process.argv[2] === 'attack') {
+  // It stands for machines elsewhere, whose work would take nothing from this one.
+  setPriority(constants.priority.PRIORITY_LOW);
+  process.once('message', (message) => void attack(message));
+} else await measure();
