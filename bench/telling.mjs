@@ -24,10 +24,17 @@ async function up() {
     env,
     stdio: ['ignore', 'pipe', 'inherit'],
   });
-  const address = await new Promise((ready) => child.stdout.on('data', (chunk) => (/ready at (\S+)/.exec(String(chunk)) ? ready(/ready at (\S+)/.exec(String(chunk))[1]) : 0)));
+  let said = '';
+  const address = await new Promise((ready) =>
+    child.stdout.on('data', (chunk) => {
+      said += chunk;
+      const at = /ready at (\S+)\n/.exec(said)?.[1];
+      if (at) ready(at);
+    }),
+  );
   // Whatever ends this ends it as well.
   process.once('exit', () => child.kill('SIGKILL'));
-  return { address, stop: () => new Promise((done) => (child.once('exit', done), child.kill('SIGTERM'))) };
+  return { address, setUpWord: /set-up word[^:]*: (\S+)/.exec(said)?.[1], stop: () => new Promise((done) => (child.once('exit', done), child.kill('SIGTERM'))) };
 }
 
 // Somebody who looks at their month meanwhile, and a database with everybody in it.
@@ -35,7 +42,7 @@ let server = await up();
 const post = (path, body, cookie = '') => fetch(server.address + path, { method: 'POST', headers: { 'content-type': 'application/json', origin: server.address, cookie }, body: JSON.stringify(body) });
 const looker = { name: 'Looker', email: 'looker@skerrow.example', password: 'a good long password' };
 const cookieOf = (reply) => reply.headers.getSetCookie().map((c) => c.split(';')[0]).join('; '); // prettier-ignore
-let cookie = cookieOf(await post('/api/auth/sign-up/email', looker));
+let cookie = cookieOf(await post('/api/auth/sign-up/email', { ...looker, setUpWord: server.setUpWord }));
 const learner = await (await post('/api/learners', { name: 'Looker', zone: 'Europe/Dublin' }, cookie)).json();
 await server.stop();
 
@@ -51,7 +58,7 @@ const rowsOf = (n) => {
   const id = `p${n}`;
   const now = Date.now();
   return [
-    ['user', { id, name: id, email: `${id}@skerrow.example`, email_verified: 0, created_at: now, updated_at: now }], ['learner', { id, name: id, zone: 'Europe/Dublin', created_at: now }],
+    ['user', { id, name: id, email: `${id}@skerrow.example`, email_verified: 1, created_at: now, updated_at: now }], ['learner', { id, name: id, zone: 'Europe/Dublin', created_at: now }],
     ['crew', { person_id: id, learner_id: id, access: 'edit', position: 0 }], ['telling', { person_id: id, value: telling }],
     ['calendar', { id, learner_id: id, name: 'Home', sort: 'home', category: '', colour: 'rust', flag: '{"shape":"square","pattern":"plain","letters":"X"}', zone: 'Europe/Dublin', position: 1, alarms: 'ignore', created_at: now }],
     ['source', { id, learner_id: id, calendar_id: id, kind: 'handMade', address_sealed: '', address_masked: '', address_digest: id, horizon_to: 9e14, created_at: now }],

@@ -50,8 +50,8 @@ test('an empty installation: the first page makes the first account, and then ga
     await expect(page.getByRole('button', { name: 'Send me a mail to try' })).toBeVisible();
 
     // What is being written is gone for who comes next, and so is all else the device kept.
-    await page.goto(`${server.address}/today`);
-    await page.getByRole('button', { name: 'Write something down' }).click();
+    await page.goto(`${server.address}/todo`);
+    await page.getByRole('button', { name: 'Write down' }).click();
     await page.getByLabel('What', { exact: true }).fill('A letter nobody else may read');
     await expect(async () => expect(await kept(page)).toContain('A letter nobody else may read')).toPass();
     await page.getByRole('button', { name: 'Close' }).first().click();
@@ -67,7 +67,7 @@ test('an empty installation: the first page makes the first account, and then ga
     await expect(page.getByRole('button', { name: 'Sign out' })).toBeVisible();
 
     // A session that ends by itself, and somebody else at the same browser.
-    await page.getByRole('button', { name: 'Write something down' }).click();
+    await page.getByRole('button', { name: 'Write down' }).click();
     await page.getByLabel('What', { exact: true }).fill('Another letter');
     await expect(async () => expect(await kept(page)).toContain('Another letter')).toPass();
     await page.evaluate(() => localStorage.setItem('zephyrfield-person', 'somebody else'));

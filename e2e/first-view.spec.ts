@@ -19,7 +19,7 @@ const part = (page: Page, name: string) => page.getByRole('group', { name, exact
 const standing = async (page: Page) => Promise.all(PARTS.map(async (name) => ({ name, words: await part(page, name).innerText(), at: await part(page, name).boundingBox() })));
 
 test('Today can be read before the scripts are there, and stays as it is when they come', async ({ page, accessible }) => {
-  await page.request.post('/api/demo/people/juno/session');
+  await page.request.post('/api/demo/people/juno/session', { data: {} });
   const letGo = await holdScript(page);
   await page.goto('/today', { waitUntil: 'commit' });
   await expect(title(page)).toHaveText('Tuesday');
@@ -35,7 +35,7 @@ test('Today can be read before the scripts are there, and stays as it is when th
 
 test('where scripts are turned off, Today can be read all the same, and that nothing can be pressed is said', { tag: '@phone' }, async ({ browser, baseURL, viewport }) => {
   const context = await browser.newContext({ javaScriptEnabled: false, baseURL: baseURL!, viewport: viewport!, isMobile: true });
-  await context.request.post('/api/demo/people/juno/session');
+  await context.request.post('/api/demo/people/juno/session', { data: {} });
   const page = await context.newPage();
   await page.goto('/today');
   await expect(page.locator('noscript')).toBeVisible();
@@ -45,7 +45,7 @@ test('where scripts are turned off, Today can be read all the same, and that not
 });
 
 test('what is hidden here is not drawn, though the server has never been told', { tag: '@wide' }, async ({ page }) => {
-  await page.request.post('/api/demo/people/juno/session');
+  await page.request.post('/api/demo/people/juno/session', { data: {} });
   await page.goto('/calendar?view=agenda');
   await page.getByRole('switch', { name: /^Ocean Navigation/ }).click();
   await expect(page.getByRole('switch', { name: /^Ocean Navigation.*hidden/ })).toBeVisible();
@@ -57,7 +57,7 @@ test('what is hidden here is not drawn, though the server has never been told', 
 });
 
 test('what is pressed before the scripts are there is done when they are; what else they need is asked for meanwhile', async ({ page }) => {
-  await page.request.post('/api/demo/people/juno/session');
+  await page.request.post('/api/demo/people/juno/session', { data: {} });
   const letGo = await holdScript(page);
   const asked: string[] = [];
   page.on('request', (request) => void asked.push(new URL(request.url()).pathname));
@@ -75,7 +75,7 @@ test('what is pressed before the scripts are there is done when they are; what e
 });
 
 test('what stands there is never taken away again, not even for a moment', async ({ page }) => {
-  await page.request.post('/api/demo/people/juno/session');
+  await page.request.post('/api/demo/people/juno/session', { data: {} });
   // However late the rest of it comes.
   await page.route('**/api/learners/**', (route) => route.abort());
   const letGo = await holdScript(page);
@@ -102,7 +102,7 @@ test('whoever is not known yet sees the shape of what comes', { tag: '@phone' },
 });
 
 test('a page whose scripts cannot be had says so and can be loaded again; a place, too', { tag: '@phone' }, async ({ page, accessible }) => {
-  await page.request.post('/api/demo/people/juno/session');
+  await page.request.post('/api/demo/people/juno/session', { data: {} });
   const gone = ['**/entry-*.js', '**/later-*.js'] as const;
   for (const script of gone) await page.route(script, (route) => route.abort());
   await page.goto('/today');

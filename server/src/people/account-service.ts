@@ -33,13 +33,15 @@ export interface AccountDeps {
 const HOUR = 3_600_000;
 
 const FAULTS: Record<PasswordFault, string> = {
-  common: 'That password is one of the first that are tried. Choose another one; three or four words that do not belong together are good.',
-  pattern: 'That password is a pattern that is easy to guess. Choose another one.',
-  yours: 'That password is your own name or address. Choose another one.',
+  common: 'That password is one of the first that are tried.',
+  pattern: 'That password is a pattern that is easy to guess.',
+  yours: 'That password is your own name or address.',
 };
+const BETTER = 'Choose another one. Three or four words that do not belong together are good.';
 
 const sha256 = (text: string) => createHash('sha256').update(text).digest('hex');
-const wrongField = (path: string, message: string) => new ProblemError(422, 'invalid', message, { remedy: 'Correct it and try again.', fields: [{ path, message }] });
+const wrongField = (path: string, message: string, remedy = 'Correct it and try again.') =>
+  new ProblemError(422, 'invalid', message, { remedy, fields: [{ path, message }] });
 
 /** Making accounts, signing in and out, passwords, and whether a mail address is somebody's own. */
 export function accountService(deps: AccountDeps) {
@@ -47,7 +49,7 @@ export function accountService(deps: AccountDeps) {
 
   const refuseWeak = (path: string, password: string, own: readonly string[]) => {
     const fault = passwordFault(password, own);
-    if (fault) throw wrongField(path, FAULTS[fault]);
+    if (fault) throw wrongField(path, FAULTS[fault], BETTER);
   };
 
   /** Whether somebody who has no account may make one now. The same answer whoever's address it is. */

@@ -22,7 +22,9 @@ export function ConfirmAddress() {
   // It need not stand in the address any longer, nor be gone back to.
   useEffect(() => globalThis.history.replaceState(globalThis.history.state, '', globalThis.location.pathname), []);
   const confirm = useMutation({ mutationFn: () => confirmAddress(token) });
-  const onward = session?.person ? 'Go to Today' : 'Sign in';
+  const problem = confirm.error ? problemOf(confirm.error) : null;
+  const isUsedUp = problem?.status === 410;
+  const onward = !session?.person ? 'Sign in' : isUsedUp ? 'Have another link sent' : 'Go to Today';
   return (
     <View role="main" className="flex-1 bg-paper">
       <View className="mx-auto w-full max-w-[440px] gap-4 px-5 pb-10 pt-10">
@@ -37,15 +39,19 @@ export function ConfirmAddress() {
         ) : (
           <>
             <Text className="text-ink2">Zephyrfield sends mail only to people who have shown that the address is theirs.</Text>
-            <ProblemNotice problem={confirm.error ? problemOf(confirm.error) : null} />
-            <Button busy={confirm.isPending} disabled={!token} onPress={() => confirm.mutate()} className="self-start">
-              This is my address
-            </Button>
+            <ProblemNotice problem={problem} />
+            {isUsedUp ? null : (
+              <Button busy={confirm.isPending} disabled={!token} onPress={() => confirm.mutate()} className="self-start">
+                This is my address
+              </Button>
+            )}
             {token ? null : <Text kind="small">The link is not whole: copy all of it from the mail.</Text>}
           </>
         )}
-        <Link href="/today" className="min-h-touch py-2 font-bold text-lagoon underline">
-          {onward}
+        <Link href={isUsedUp ? '/telling' : '/today'} className="min-h-touch py-2">
+          <Text kind="label" className="text-lagoon underline">
+            {onward}
+          </Text>
         </Link>
       </View>
     </View>

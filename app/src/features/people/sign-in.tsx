@@ -50,7 +50,7 @@ export function SignIn() {
               render={({ field, fieldState }) => (
                 <Field
                   label="Set-up word"
-                  hint="The server printed it when it started, like K7QX-2MHB-WE4T-9ZRD"
+                  hint="The server printed it when it started"
                   autoComplete="off"
                   autoCapitalize="characters"
                   spellCheck={false}
