@@ -1,4 +1,5 @@
 // All that could stop a server, at once, while others use it as usual: what those wait for. Part of `npm run bench`.
+import { Buffer } from 'node:buffer';
 import { fork, spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { createServer, request } from 'node:http';
