@@ -304,11 +304,11 @@ describe('checking a link again', () => {
   test('a permanent redirect is taken over', async () => {
     const id = await begin(TIDES);
     const calm = feed.answer;
-    feed.answer = (req, res) => (req.url === '/new/place.ics' ? calm(req, res) : void res.writeHead(308, { location: '/new/place.ics' }).end());
-    expect((await check(id)).source.address).toBe(`${feed.host}/…/place.ics`);
+    feed.answer = (req, res) => (req.url === '/new/calendar.ics' ? calm(req, res) : void res.writeHead(308, { location: '/new/calendar.ics' }).end());
+    expect((await check(id)).source.address).toBe(`${feed.host}/…/calendar.ics`);
     feed.requests.length = 0;
     await check(id);
-    expect(feed.requests.map((r) => r.url)).toEqual(['/new/place.ics']);
+    expect(feed.requests.map((r) => r.url)).toEqual(['/new/calendar.ics']);
   });
 
   test('a redirect to a link that is followed already is followed, but not taken over', async () => {

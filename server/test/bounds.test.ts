@@ -1,4 +1,3 @@
-import { deflateRawSync } from 'node:zlib';
 import type { BriefPlace } from '@zephyrfield/core/api/own';
 import type { ItemView, OwnWritten } from '@zephyrfield/core/api/schemas';
 import type { OwnItem } from '@zephyrfield/core/item/own';
@@ -7,6 +6,7 @@ import { FeedTrouble } from '../src/gather/trouble';
 import { openStreams } from '../src/http/live';
 import { MOST } from '../src/limits';
 import { UsedUp, workPool, type Pool } from '../src/work/pool';
+import { archive } from './archive';
 import { FLAG, FeedServer, Installation, event, type Agent } from './harness';
 
 // One request, feed or file stops nobody else: work is bounded, and done where it holds up nobody.
@@ -94,19 +94,6 @@ describe('files', () => {
     return agent.post(`/api/items/${item!.id}/files`).query({ name }).set('content-type', 'application/octet-stream').send(bytes);
   };
   const PNG = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
-  /** An archive of one file, whose bytes are zeros: small here, and `size` once it is let out. */
-  function archive(name: string, size: number): Buffer {
-    const data = deflateRawSync(Buffer.alloc(size), { level: 9 });
-    const head = Buffer.alloc(30);
-    head.writeUInt32LE(0x04034b50, 0);
-    head.writeUInt16LE(20, 4);
-    head.writeUInt16LE(8, 8);
-    head.writeUInt32LE(data.length, 18);
-    head.writeUInt32LE(size, 22);
-    head.writeUInt16LE(name.length, 26);
-    return Buffer.concat([head, Buffer.from(name), data]);
-  }
-
   test.each([
     ['a picture that ends too early', 'a.png', PNG.subarray(0, 20)],
     ['a picture whose parts say they are endless', 'a.png', Buffer.concat([PNG.subarray(0, 8), Buffer.from([0xff, 0xff, 0xff, 0xff]), Buffer.from('IDAT')])],

@@ -1,6 +1,6 @@
 import { claimPlaces, walkCheck } from '@zephyrfield/core/api/claims';
 import { routes, type Route, type Routes } from '@zephyrfield/core/api/routes';
-import type { ItemView, OccurrenceView, OwnWritten } from '@zephyrfield/core/api/schemas';
+import { Id, type ItemView, type OccurrenceView, type OwnWritten } from '@zephyrfield/core/api/schemas';
 import { LAYER_ACCESS, suffices, type Access, type LayerField } from '@zephyrfield/core/item/access';
 import { DEFAULT_TELLING } from '@zephyrfield/core/remind/telling';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
@@ -384,8 +384,9 @@ describe('the contract', () => {
       const route = routeOf(name);
       for (const part of ['params', 'query', 'body'] as const) {
         const claims = new Set(claimPlaces(route[part]).map((p) => p.path));
-        walkCheck(route[part], (_type, path) => {
-          const isId = /(^|\.)(id|ids|\w+Ids?)(\.\*)?$/.test(path);
+        walkCheck(route[part], (type, path) => {
+          // By its name, or by being checked as the ids of replies are.
+          const isId = type === Id || /(^|\.)(id|ids|\w+Ids?)(\.\*)?$/.test(path);
           if (isId && ![...claims].some((c) => c === path || c.startsWith(`${path}.`))) bare.push(`${name} ${part}.${path}`);
           return claims.has(path);
         });
