@@ -1,7 +1,21 @@
 /** Where arrows may point: app → core, server → core; a feature never to another feature; nothing in a circle. */
+/** The rooms of the core, by what may use what: each knows those of the lines before its own, types as well. */
+const CORE = [['time', 'lib'], ['words'], ['recurrence'], ['ical'], ['item'], ['gather', 'view'], ['todo', 'remind'], ['api']];
+
+/** A rule for each line of rooms: it knows nothing of the lines after it, nor of the rooms beside it. */
+function inOrder(lines, base) {
+  return lines.flatMap((rooms, i) =>
+    rooms.map((room) => {
+      const others = [...rooms.filter((other) => other !== room), ...lines.slice(i + 1).flat()];
+      return { name: `${base}-${room}-in-order`, severity: 'error', from: { path: `^${base}/${room}/`, pathNot: '\\.test\\.ts$' }, to: { path: `^${base}/(?:${others.join('|')})/` } };
+    }),
+  );
+}
+
 module.exports = {
   forbidden: [
-    { name: 'no-circle', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    { name: 'no-circle', severity: 'error', from: {}, to: { circular: true } },
+    ...inOrder(CORE, 'core/src'),
     { name: 'core-is-pure', severity: 'error', from: { path: '^core/src' }, to: { path: '^(server|app|stand-ins|demo|e2e|bench)/' } },
     { name: 'core-without-node', severity: 'error', from: { path: '^core/src', pathNot: '\\.test\\.ts$' }, to: { dependencyTypes: ['core'] } },
     { name: 'server-knows-core', severity: 'error', from: { path: '^server/src', pathNot: '\\.test\\.ts$' }, to: { path: '^(app|stand-ins|demo)/' } },

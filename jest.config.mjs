@@ -35,7 +35,7 @@ export default {
       },
       // Babel is slow: only what ships as untranspiled source or as ECMAScript modules goes through it.
       transformIgnorePatterns: [
-        '/node_modules/(?!(react-native|@react-native|expo|@expo|nativewind|lucide-react-native|text-field-edit|temporal-polyfill|temporal-utils|htmlparser2|domhandler|domelementtype|domutils|dom-serializer|entities|marked)[^/]*/)',
+        '/node_modules/(?!(react-native|@react-native|expo|@expo|nativewind|lucide-react-native|text-field-edit|temporal-polyfill|temporal-utils|htmlparser2|domhandler|domelementtype|domutils|dom-serializer|entities|markdown-it|linkify-it|mdurl|uc.micro)[^/]*/)',
       ],
     },
   ],

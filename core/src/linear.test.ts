@@ -45,13 +45,16 @@ const TEXTS: [name: string, text: string][] = [
   ['digits', of('1')],
   ['stars', of('**a')],
   ['links of Markdown', of('[a](')],
+  ['pictures of Markdown', of('![a](')],
+  ['emphasis in emphasis', of('**a *b ')],
+  ['one emphasis over the other', of('*a_')],
   ['one letter', of('a')],
 ];
 
 const quick = (work: () => unknown) => {
-  const began = performance.now();
+  const began = Date.now();
   work();
-  expect(performance.now() - began).toBeLessThan(ENOUGH);
+  expect(Date.now() - began).toBeLessThan(ENOUGH);
 };
 const item = (text: string): FeedItem => ({
   component: 'VEVENT', uid: 'u', sequence: 0, title: text, description: text, html: null, place: text, url: text, links: [], categories: [text], status: 'confirmed', completed: null, percent: null,

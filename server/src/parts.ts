@@ -1,6 +1,6 @@
 import { withoutMail } from '@zephyrfield/core/remind/telling';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
-import type { Viewer } from '@zephyrfield/core/view/words';
+import type { Viewer } from '@zephyrfield/core/words/when';
 import type { FileFolder } from './briefs/folder.ts';
 import { briefService } from './briefs/service.ts';
 import { briefStore } from './briefs/store.ts';

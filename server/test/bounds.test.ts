@@ -62,7 +62,7 @@ describe('own items', () => {
       const { body } = await write(wild(rule, date), 422);
       expect(body).toMatchObject({ title: 'This takes too long to work out.', fields: [{ path: 'repeat' }] });
     });
-    expect(longest).toBeLessThan(500);
+    expect(longest).toBeLessThan(1_000);
     expect((await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' }).expect(200)).body).toEqual([]);
   });
 
@@ -82,7 +82,7 @@ describe('own items', () => {
     await w.caller().get('/api/health').expect(200);
     expect(performance.now() - began).toBeLessThan(1_000);
     const longest = await waitBeside(() => w.parts.own.extend());
-    expect(longest).toBeLessThan(500);
+    expect(longest).toBeLessThan(1_000);
     const later = (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2029-08-01T00:00:00Z', to: '2029-09-30T00:00:00Z' }).expect(200)).body as { itemId: string }[];
     expect(new Set(later.map((o) => o.itemId))).toEqual(new Set([plain!.id]));
   });
@@ -114,7 +114,7 @@ describe('files', () => {
       const reply = await send('report.docx', bomb);
       expect([415, 429]).toContain(reply.status);
     });
-    expect(longest).toBeLessThan(500);
+    expect(longest).toBeLessThan(1_000);
   }, 30_000);
 });
 
@@ -195,7 +195,7 @@ test('of schedules and calendars there are generous numbers, and words where the
 describe('the threads that work', () => {
   let pool: Pool;
   let now = 0;
-  const make = (threads: number, timeoutMs = 400) => (pool = workPool({ script: resolve(__dirname, '../dist/worker.js'), threads, memoryMb: 128, now: () => now, timeoutMs }));
+  const make = (threads: number, timeoutMs = 1_500) => (pool = workPool({ script: resolve(__dirname, '../dist/worker.js'), threads, memoryMb: 128, now: () => now, timeoutMs }));
   afterEach(() => pool.close());
 
   const span = { zone: 'Europe/Dublin', as: { calendar: 'course' as const }, from: 0, to: 4e12 };
@@ -204,7 +204,7 @@ describe('the threads that work', () => {
   const heavy = {
     ...span,
     bytes: new TextEncoder().encode(
-      ['BEGIN:VCALENDAR', ...Array.from({ length: 400 }, (_, i) => event(`h${i}`, 'Hostile', 'DTSTART:19700101T000000Z', 'RRULE:FREQ=SECONDLY;BYDAY=MO;COUNT=999999999')), 'END:VCALENDAR', ''].join(
+      ['BEGIN:VCALENDAR', ...Array.from({ length: 30_000 }, (_, i) => event(`h${i}`, 'Hostile', 'DTSTART:19700101T000000Z', 'RRULE:FREQ=SECONDLY;BYDAY=MO;COUNT=999999999')), 'END:VCALENDAR', ''].join(
         '\r\n',
       ),
     ),
@@ -212,11 +212,12 @@ describe('the threads that work', () => {
 
   test('others have their turn while one keeps asking for what takes long', async () => {
     make(2);
+    // Both threads are there already.
     await Promise.all(['w1', 'w2'].map((owner) => pool.run('read', small, owner)));
     const hostile = Array.from({ length: 10 }, () => pool.run('read', heavy, 'hostile').catch((error: unknown) => error));
     const began = performance.now();
     for (let i = 0; i < 5; i++) expect((await pool.run('read', small, `other ${i}`)).entries).toHaveLength(1);
-    expect(performance.now() - began).toBeLessThan(400);
+    expect(performance.now() - began).toBeLessThan(1_500);
     expect(await hostile[0]).toBeInstanceOf(UsedUp);
   });
 

@@ -1,6 +1,5 @@
 import type { ItemView, OccurrenceView, OwnWritten } from '@zephyrfield/core/api/schemas';
-import type { OwnItem } from '@zephyrfield/core/item/own';
-import { splitAt } from '@zephyrfield/core/item/own';
+import { splitAt, type OwnItem } from '@zephyrfield/core/item/own';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import type request from 'supertest';
 import { Installation } from './harness';

@@ -1,8 +1,7 @@
-import type { AddressInfo } from 'node:net';
+import { createConnection, type AddressInfo } from 'node:net';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { createConnection } from 'node:net';
 import { createPostbox, type Postbox } from '../src/postbox/index';
 
 let postbox: Postbox;

@@ -1,7 +1,7 @@
 import type { Learner } from '@zephyrfield/core/api/schemas';
 import { UTC, ianaZone, type Zone } from '@zephyrfield/core/time/zone';
 import { DEFAULT_SETTINGS, type Settings } from '@zephyrfield/core/view/settings';
-import type { Viewer } from '@zephyrfield/core/view/words';
+import type { Viewer } from '@zephyrfield/core/words/when';
 import { lookedAt } from '@zephyrfield/core/view/near';
 import { useSession } from './queries';
 import { useScreen } from './screen';

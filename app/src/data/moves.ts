@@ -2,7 +2,7 @@ import { formatDate, parseDate } from '@zephyrfield/core/time/civil';
 import { whenOn } from '@zephyrfield/core/time/shift';
 import { dateOf, dayIn } from '@zephyrfield/core/time/when';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { longDay, minuteWords, type Viewer } from '@zephyrfield/core/view/words';
+import { longDay, minuteWords, type Viewer } from '@zephyrfield/core/words/when';
 import { useDeeds } from './deeds';
 import { changeMarks } from './marks';
 

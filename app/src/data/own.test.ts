@@ -1,5 +1,4 @@
-import type { OwnItem } from '@zephyrfield/core/item/own';
-import { timesOf } from '@zephyrfield/core/item/own';
+import { timesOf, type OwnItem } from '@zephyrfield/core/item/own';
 import { whenKey, type When } from '@zephyrfield/core/time/when';
 import { ianaZone } from '@zephyrfield/core/time/zone';
 import { School, lesson } from '../../test/school';

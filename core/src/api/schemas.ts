@@ -1,11 +1,15 @@
 import { z } from 'zod';
 import { ACCESSES, type Access as AccessType } from '../item/access.ts';
+import type { ChangeView as ChangeViewType } from '../item/change.ts';
+import type { OccurrenceView as OccurrenceViewType } from '../item/occurrence.ts';
 import { claim } from './claims.ts';
-import { SplitRule } from '../gather/split.ts';
+import { SPLIT_WAYS, type SplitRule as SplitRuleType } from '../gather/split.ts';
 import { Brief, BriefFile, OwnItem } from './own.ts';
 import { RemindRules, RemindSet } from './remind.ts';
 
 import { CalendarSort, Colour, Flag, HandInWay, Passage, Settings, Sort, Term, When, ZoneName } from './values.ts';
+
+const SplitRule = z.object({ by: z.enum(SPLIT_WAYS), at: z.string().max(100).optional() }) satisfies z.ZodType<SplitRuleType>;
 
 export const Id = z.string().min(1).max(64);
 export const Instant = z.iso.datetime();
@@ -177,8 +181,8 @@ export const ChangeView = z.object({
   formerTitle: z.string().nullable(),
   at: Instant,
   seen: z.boolean(),
-});
-export type ChangeView = z.infer<typeof ChangeView>;
+}) satisfies z.ZodType<ChangeViewType>;
+export type ChangeView = ChangeViewType;
 
 export const ReadingResult = z.object({ source: SourceView, unchanged: z.boolean(), added: z.number(), changed: z.number(), gone: z.number() });
 export type ReadingResult = z.infer<typeof ReadingResult>;
@@ -220,8 +224,8 @@ export const OccurrenceView = z.object({
   position: z.number().nullable(),
   /** Of the own layer; 0 where there is none yet */
   version: z.number(),
-});
-export type OccurrenceView = z.infer<typeof OccurrenceView>;
+}) satisfies z.ZodType<OccurrenceViewType>;
+export type OccurrenceView = OccurrenceViewType;
 
 /** One deed: finished, taken back, or told how it was handed in. */
 export const RecordView = z.object({ at: Instant, kind: z.enum(['finished', 'reopened', 'handedIn', 'stillToDo']), way: HandInWay.nullable(), note: z.string(), by: z.string() });

@@ -1,5 +1,5 @@
 import type { FeedItem } from '../ical/feed-item.ts';
-import { SORT_RULES } from './sort.ts';
+import { SORT_RULES } from '../item/classify.ts';
 
 /** A course's code, at the beginning of a text */
 export const CODE = /^[A-Z]{2,5}[ -]?\d{2,4}[A-Z]?\b/;

@@ -1,3 +1,4 @@
+import type { EntryContent } from '../ical/content.ts';
 import type { FeedItem } from '../ical/feed-item.ts';
 import { addDigests } from '../ical/digest.ts';
 import type { Reading } from '../ical/reading.ts';
@@ -12,14 +13,9 @@ import { UTC, type Zone } from '../time/zone.ts';
 import { courseOf } from './course.ts';
 import { OCCURRENCE_LIMIT, seriesOf } from './occurrences.ts';
 import { NO_RULES, correctionOf, seenBy, type Rules } from './rules.ts';
-import { handInOf, sortOf } from './sort.ts';
+import { handInOf, sortOf } from '../item/classify.ts';
 
-/** One UID of a feed: what it says, whole. Kept as one thing, since a person's own layer belongs to it as a whole. */
-export interface EntryContent {
-  master: FeedItem | null;
-  overrides: FeedItem[];
-}
-
+/** What a feed says under one UID, and what that is. */
 export interface Entry {
   uid: string;
   /** Digest of its blocks: the same one means the same content; blind to DTSTAMP, folding and order */

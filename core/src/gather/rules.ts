@@ -1,25 +1,22 @@
-import { z } from 'zod';
 import type { FeedItem } from '../ical/feed-item.ts';
-import { HandInWay, Sort } from '../api/values.ts';
-import { SplitRule, partOf } from './split.ts';
+import type { HandInWay, Sort } from '../item/sort.ts';
+import { partOf, type SplitRule } from './split.ts';
 
 /** What a person has corrected about an entry, or about all that are like it. */
-export const Correction = z.object({
+export interface Correction {
   /** One entry by its UID, or all of a kind by what their titles have in common */
-  of: z.union([z.object({ uid: z.string().max(1000) }), z.object({ like: z.string().max(200), part: z.string().max(200).nullable() })]),
-  sort: Sort.optional(),
-  handIn: HandInWay.optional(),
-});
-export type Correction = z.infer<typeof Correction>;
+  of: { uid: string } | { like: string; part: string | null };
+  sort?: Sort | undefined;
+  handIn?: HandInWay | undefined;
+}
 
 /** How one source's entries are to be understood, where a person has said so. */
-export const Rules = z.object({
-  split: SplitRule.nullable().default(null),
-  corrections: z.array(Correction).max(500).default([]),
+export interface Rules {
+  split: SplitRule | null;
+  corrections: Correction[];
   /** UIDs of closings that are not to be joined with an opening */
-  apart: z.array(z.string().max(1000)).max(500).default([]),
-});
-export type Rules = z.infer<typeof Rules>;
+  apart: string[];
+}
 
 export const NO_RULES: Rules = { split: null, corrections: [], apart: [] };
 

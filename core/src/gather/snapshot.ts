@@ -1,6 +1,7 @@
-import { hash } from '../item/hash.ts';
+import { hash } from '../lib/hash.ts';
 import type { Snapshot, Standing } from './differences.ts';
-import type { Entry, EntryContent } from './entries.ts';
+import type { Entry } from './entries.ts';
+import type { EntryContent } from '../ical/content.ts';
 
 /** Digest of everything a person would read in an entry. What an override says for its own date is told by that date. */
 export function wordingOf({ master, overrides }: EntryContent): string {

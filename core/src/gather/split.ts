@@ -1,4 +1,3 @@
-import { z } from 'zod';
 import type { FeedItem } from '../ical/feed-item.ts';
 import { endTagOf } from '../lib/trim.ts';
 import { CODE, isKindWord } from './course.ts';
@@ -6,12 +5,11 @@ import { CODE, isKindWord } from './course.ts';
 /** Where an entry says which course it belongs to. */
 export const SPLIT_WAYS = ['endTag', 'startTag', 'code', 'prefix', 'category', 'address'] as const;
 
-export const SplitRule = z.object({
-  by: z.enum(SPLIT_WAYS),
+export interface SplitRule {
+  by: (typeof SPLIT_WAYS)[number];
   /** For `address`: which part of it, as `host`, `path:0`, `query:course` */
-  at: z.string().max(100).optional(),
-});
-export type SplitRule = z.infer<typeof SplitRule>;
+  at?: string | undefined;
+}
 
 type Face = Pick<FeedItem, 'title' | 'categories' | 'url'>;
 

@@ -5,7 +5,7 @@ import { whenKey, instantIn, type When } from '../time/when.ts';
 import { formatInstant } from '../time/civil.ts';
 import { courseOf } from './course.ts';
 import { occurrencesOf, type OccurrenceOptions } from './occurrences.ts';
-import { sortOf } from './sort.ts';
+import { sortOf } from '../item/classify.ts';
 
 /** One occurrence as the reading command prints it: dates as `YYYY-MM-DD`, times as UTC instants. */
 export interface ReadingRow {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { DUBLIN, calendar, event, read, todo } from '../../test/feeds';
-import { contentFrom, contentText } from './content';
+import { contentFrom, contentText } from '../ical/content';
 import { entriesOf, expandEntry } from './entries';
 import { compatible, isSameThing, pairOf, settleTwins, twinKeyOf, type Candidate } from './twins';
 import { joinWindows, unjoin } from './windows';

@@ -1,4 +1,4 @@
-import { hash } from '../item/hash.ts';
+import { hash } from '../lib/hash.ts';
 import type { CalendarSort } from '../item/sort.ts';
 import { DAY } from '../time/civil.ts';
 import { dayIn, instantIn, type When } from '../time/when.ts';

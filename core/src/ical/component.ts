@@ -1,4 +1,4 @@
-import { hash } from '../item/hash.ts';
+import { hash } from '../lib/hash.ts';
 import type { Repeat } from '../recurrence/series.ts';
 import { instantIn, whenKey, type When } from '../time/when.ts';
 import { UTC } from '../time/zone.ts';

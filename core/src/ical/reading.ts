@@ -1,11 +1,10 @@
-import type { Zone } from '../time/zone.ts';
-import { ianaZone } from '../time/zone.ts';
+import { ianaZone, type Zone } from '../time/zone.ts';
 import { cut, type Block } from './cut.ts';
 import { decode } from './decode.ts';
 import { readItem } from './component.ts';
 import { addDigests } from './digest.ts';
 import type { FeedItem } from './feed-item.ts';
-import { hash } from '../item/hash.ts';
+import { hash } from '../lib/hash.ts';
 import { parseComponent } from './property.ts';
 import { readDuration } from './values.ts';
 import { readObservances, zoneFinder, type OwnZones } from './zones.ts';

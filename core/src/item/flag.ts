@@ -1,4 +1,4 @@
-import { hash } from './hash.ts';
+import { hash } from '../lib/hash.ts';
 
 /** The outlines a calendar's flag can have. Each can be told from the others in grey and at 12 px. */
 export const FLAG_SHAPES = ['pennon', 'swallowtail', 'square', 'burgee', 'streamer', 'shield', 'guidon', 'wedge', 'scallop', 'banner', 'lozenge', 'drop'] as const;

@@ -3,7 +3,7 @@ import { openApi } from '../api/openapi';
 import { routes } from '../api/routes';
 import { COLOURS, FLAG_PATTERNS, FLAG_SHAPES, lettersOf, suggestFlag, type Colour } from './flag';
 import { Flag } from '../api/values';
-import { hash } from './hash';
+import { hash } from '../lib/hash';
 import { richText } from './rich-text';
 
 describe('descriptions become passages', () => {

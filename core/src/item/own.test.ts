@@ -5,7 +5,7 @@ import { DAY, dayNumber, formatDate } from '../time/civil';
 import { instantIn, whenKey, type When } from '../time/when';
 import { whenOn } from '../time/shift';
 import { ianaZone } from '../time/zone';
-import { contentFrom, contentText } from '../gather/content';
+import { contentFrom, contentText } from '../ical/content';
 import { changeOne, contentOf, ownOf, splitAt, timesOf, type OwnItem as Own } from './own';
 
 const zone = ianaZone('Europe/Dublin')!;

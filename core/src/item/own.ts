@@ -1,4 +1,4 @@
-import type { EntryContent } from '../gather/entries.ts';
+import type { EntryContent } from '../ical/content.ts';
 import { whenShift } from '../time/shift.ts';
 import type { FeedItem } from '../ical/feed-item.ts';
 import { expandSeries } from '../recurrence/series.ts';

@@ -1,5 +1,5 @@
 import * as chrono from 'chrono-node/en';
-import { handInOf, sortOf } from '../gather/sort.ts';
+import { handInOf, sortOf } from './classify.ts';
 import type { FeedItem } from '../ical/feed-item.ts';
 import { trimEndOf, trimStartOf } from '../lib/trim.ts';
 import { DAY, MINUTE, dayNumber } from '../time/civil.ts';

@@ -1,7 +1,7 @@
 import { DAY, civilDate, dayNumber, daysInMonth, formatDate, parseDate, weekday } from '../time/civil.ts';
 import { localIn, whenKey, type When } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
-import { longDay, monthName, weekdayName } from '../view/words.ts';
+import { longDay, monthName, weekdayName } from '../words/when.ts';
 import { RuleError, parseRule } from './rule.ts';
 
 /** What people ask of a repeat, as a form holds it. A rule that says more than this cannot be put in these words. */

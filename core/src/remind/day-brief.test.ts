@@ -1,4 +1,5 @@
-import type { ChangeView, OccurrenceView } from '../api/schemas';
+import type { ChangeView } from '../item/change';
+import type { OccurrenceView } from '../item/occurrence';
 import { parseDate, parseInstant } from '../time/civil';
 import { instantOf, type When } from '../time/when';
 import { ianaZone } from '../time/zone';

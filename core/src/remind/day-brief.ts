@@ -1,10 +1,10 @@
-import type { ChangeView, OccurrenceView } from '../api/schemas.ts';
+import { changeWords, type ChangeView } from '../item/change.ts';
+import type { OccurrenceView } from '../item/occurrence.ts';
 import { DAY, formatDate } from '../time/civil.ts';
 import { dayIn, instantIn } from '../time/when.ts';
 import { agendaEntry, entryOrder, type AgendaEntry } from '../view/agenda.ts';
-import { hoursWords } from '../view/load.ts';
-import { HAND_IN_WORDS } from '../view/slips.ts';
-import { changeWords, clockTime, daysWords, longDay, shortDay, spanWords, type Viewer } from '../view/words.ts';
+import { hoursWords, clockTime, daysWords, longDay, shortDay, spanWords, type Viewer } from '../words/when.ts';
+import { HAND_IN_WORDS } from '../item/words.ts';
 import type { BriefPart } from './telling.ts';
 
 export interface BriefLine {

@@ -1,6 +1,5 @@
 import type { Alarm } from '../ical/feed-item.ts';
-import type { HandInWay, Sort } from '../item/sort.ts';
-import { isWork } from '../item/sort.ts';
+import { isWork, type HandInWay, type Sort } from '../item/sort.ts';
 import { deadlineOf } from '../item/urgency.ts';
 import { DAY, MINUTE, parseLocal } from '../time/civil.ts';
 import { dayIn, instantIn, localIn, type When } from '../time/when.ts';

@@ -1,9 +1,9 @@
-import type { HandInWay, Sort } from '../item/sort.ts';
-import { isWork } from '../item/sort.ts';
+import { isWork, type HandInWay, type Sort } from '../item/sort.ts';
 import type { When } from '../time/when.ts';
-import { HANDED_IN_WORDS, HAND_IN_WORDS } from '../view/slips.ts';
-import { capital, changeWords, shortWhen, spanDayWords, type Viewer } from '../view/words.ts';
-import type { ChangeView } from '../api/schemas.ts';
+import { HANDED_IN_WORDS, HAND_IN_WORDS } from '../item/words.ts';
+import { capital } from '../words/text.ts';
+import { changeWords, type ChangeView } from '../item/change.ts';
+import { shortWhen, spanDayWords, type Viewer } from '../words/when.ts';
 import type { MomentOf } from './moments.ts';
 
 interface About {

@@ -1,6 +1,7 @@
 import type { CalendarSort, Sort } from '../item/sort.ts';
 import { MINUTE, parseLocal } from '../time/civil.ts';
-import { minuteWords, plural } from '../view/words.ts';
+import { minuteWords } from '../words/when.ts';
+import { plural } from '../words/text.ts';
 
 /** When to be reminded of something: so long ahead, at an hour so many days ahead, or at a moment on one's own wall clock. */
 export type RemindRule = { kind: 'ahead'; minutes: number } | { kind: 'day'; days: number; minute: number } | { kind: 'moment'; local: string };

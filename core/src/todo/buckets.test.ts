@@ -1,10 +1,10 @@
 import fc from 'fast-check';
-import type { OccurrenceView } from '../api/schemas';
+import type { OccurrenceView } from '../item/occurrence';
 import { UNTOUCHED } from '../../test/occurrence';
 import { HAND_IN_WAYS, SORTS, isWork } from '../item/sort';
 import { formatDate } from '../time/civil';
 import { ianaZone } from '../time/zone';
-import { today } from '../view/words';
+import { today } from '../words/when';
 import { todoBuckets } from './buckets';
 
 const viewer = ianaZone('Europe/Dublin')!;

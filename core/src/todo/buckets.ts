@@ -1,9 +1,9 @@
-import type { OccurrenceView } from '../api/schemas.ts';
+import type { OccurrenceView } from '../item/occurrence.ts';
 import { startOfWeek } from '../time/civil.ts';
 import { dayIn } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
 import { agendaEntry, entryOrder, type AgendaEntry } from '../view/agenda.ts';
-import { today } from '../view/words.ts';
+import { today } from '../words/when.ts';
 
 export const BUCKETS = ['pastDue', 'settle', 'today', 'thisWeek', 'nextWeek', 'later', 'noDate', 'finished'] as const;
 export type BucketName = (typeof BUCKETS)[number];

@@ -1,6 +1,6 @@
 import { UNTOUCHED } from '../../test/occurrence';
 import fc from 'fast-check';
-import type { OccurrenceView } from '../api/schemas';
+import type { OccurrenceView } from '../item/occurrence';
 import { HAND_IN_WAYS, SORTS } from '../item/sort';
 import { formatDate, parseDate } from '../time/civil';
 import { ianaZone } from '../time/zone';

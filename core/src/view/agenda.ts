@@ -1,10 +1,10 @@
-import type { OccurrenceView } from '../api/schemas.ts';
+import type { OccurrenceView } from '../item/occurrence.ts';
 import { isWork, shapeOf, type Shape } from '../item/sort.ts';
 import { urgencyOf, type Urgency } from '../item/urgency.ts';
 import { DAY, parseDate } from '../time/civil.ts';
 import { dayIn, instantIn, localIn } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
-import { today } from './words.ts';
+import { today } from '../words/when.ts';
 
 /** An occurrence with what a view needs to draw it. */
 export interface AgendaEntry {

@@ -1,4 +1,4 @@
-import type { OccurrenceView } from '../api/schemas.ts';
+import type { OccurrenceView } from '../item/occurrence.ts';
 import { DAY, MINUTE, dayNumber, startOfWeek } from '../time/civil.ts';
 import { localIn } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';

@@ -1,4 +1,4 @@
-import type { OccurrenceView } from '../api/schemas.ts';
+import type { OccurrenceView } from '../item/occurrence.ts';
 import { isWork } from '../item/sort.ts';
 import { HOUR } from '../time/civil.ts';
 import { dayIn, localIn } from '../time/when.ts';
@@ -15,14 +15,6 @@ const WORKING_DAYS = 5;
 
 export const dayWord = (minutes: number): LoadWord => LOAD_WORDS[BOUNDS.findIndex((most) => minutes < most)] ?? 'gale';
 export const weekWord = (minutes: number): LoadWord => dayWord(minutes / WORKING_DAYS);
-
-/** `2 h 30`, `45 min`, `3 h` */
-export function hoursWords(minutes: number): string {
-  const rounded = Math.round(minutes / 5) * 5;
-  if (rounded < 60) return `${rounded} min`;
-  const rest = rounded % 60;
-  return `${Math.floor(rounded / 60)} h${rest ? ` ${rest}` : ''}`;
-}
 
 /** A wind barb's parts, as on a weather map: half a feather is half an hour, a feather one, a pennant five. */
 export interface Barb {

@@ -1,4 +1,3 @@
-import type { Session } from '../api/schemas.ts';
 import { DAY } from '../time/civil.ts';
 
 /** How far what is always there reaches, back and ahead of now, in days; what lies further off is asked for by pieces. */
@@ -14,4 +13,4 @@ export function nearDays(now: number): { first: number; last: number } {
 }
 
 /** The learner that is looked at: the one last chosen on this device, else the first. */
-export const lookedAt = (learners: Session['learners'], chosenId: string | null) => learners.find((l) => l.id === chosenId) ?? learners[0];
+export const lookedAt = <L extends { id: string }>(learners: readonly L[], chosenId: string | null): L | undefined => learners.find((l) => l.id === chosenId) ?? learners[0];

@@ -1,7 +1,6 @@
-import type { ChangeView } from '../api/schemas';
+import { changeWords, type ChangeView } from '../item/change';
 import { ianaZone } from '../time/zone';
 import { news } from './news';
-import { changeWords } from './words';
 
 const DUBLIN = ianaZone('Europe/Dublin')!;
 const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;

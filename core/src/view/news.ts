@@ -1,6 +1,6 @@
-import type { ChangeView } from '../api/schemas.ts';
+import type { ChangeView } from '../item/change.ts';
 import type { Zone } from '../time/zone.ts';
-import { today } from './words.ts';
+import { today } from '../words/when.ts';
 
 export interface NewsDay {
   /** Day number on which it was found out */

@@ -1,10 +1,10 @@
-import type { OccurrenceView } from '../api/schemas.ts';
+import type { OccurrenceView } from '../item/occurrence.ts';
 import { isWork } from '../item/sort.ts';
 import { dayIn } from '../time/when.ts';
 import { loadShares, weekWord, type LoadOptions, type LoadWord } from './load.ts';
 import type { TermWeek } from './term.ts';
-import { hoursWords } from './load.ts';
-import { plural } from './words.ts';
+import { hoursWords } from '../words/when.ts';
+import { plural } from '../words/text.ts';
 
 export interface RibbonWeek extends TermWeek {
   minutes: number;

@@ -1,5 +1,5 @@
 import { UNTOUCHED } from '../../test/occurrence';
-import type { OccurrenceView } from '../api/schemas';
+import type { OccurrenceView } from '../item/occurrence';
 import { parseDate } from '../time/civil';
 import { ianaZone } from '../time/zone';
 import { agendaEntry, aimEntry } from './agenda';
@@ -83,6 +83,6 @@ test('spoken whole: what, whose, when, how, and how it stands', () => {
     reminders: null,
     alarms: 'ignore',
   } as const;
-  expect(spokenSlip(entry({ start: at('2026-10-07T07:00:00Z') }), calendar, DUBLIN)).toBe('Sampling quiz, Statistics, test, due Wednesday 7 October, 20:00, opens 08:00, hand in online, soon');
+  expect(spokenSlip(entry({ start: at('2026-10-07T07:00:00Z') }), calendar.name, DUBLIN)).toBe('Sampling quiz, Statistics, test, due Wednesday 7 October, 20:00, opens 08:00, hand in online, soon');
   expect(spokenSlip(entry({ sort: 'meeting', due: null, place: 'Slip 2' }), undefined, DUBLIN)).toBe('Sampling quiz, meeting, Wednesday 7 October, 20:00, Slip 2');
 });

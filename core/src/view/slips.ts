@@ -1,38 +1,10 @@
-import type { CalendarView, OccurrenceView } from '../api/schemas.ts';
-import type { HandInWay, Sort } from '../item/sort.ts';
+import { HANDED_IN_WORDS, HAND_IN_WORDS, SORT_WORDS } from '../item/words.ts';
+import type { OccurrenceView } from '../item/occurrence.ts';
 import type { Urgency } from '../item/urgency.ts';
 import { dayIn, whenKey } from '../time/when.ts';
 import type { AgendaEntry } from './agenda.ts';
-import { capital, clockTime, daysAway, longDay, shortDay, spanWords, today as dayOf, weekdayName, type Viewer } from './words.ts';
-
-export const SORT_WORDS: Record<Sort, string> = {
-  assignment: 'assignment', test: 'test', discussion: 'discussion', reading: 'reading', project: 'project', practice: 'practice',
-  meeting: 'meeting', lesson: 'lesson', trip: 'trip', reminder: 'reminder', dayOff: 'day off',
-}; // prettier-ignore
-
-export const SORT_GROUP_WORDS: Record<Sort, string> = {
-  assignment: 'Assignments', test: 'Tests', discussion: 'Discussions', reading: 'Reading', project: 'Projects', practice: 'Practice',
-  meeting: 'Meetings', lesson: 'Lessons', trip: 'Trips', reminder: 'Reminders', dayOff: 'Days off',
-}; // prettier-ignore
-
-export const HAND_IN_WORDS: Record<HandInWay, string> = {
-  online: 'hand in online',
-  paper: 'hand in on paper',
-  mail: 'hand in by mail',
-  inClass: 'hand in in class',
-  nothing: 'nothing to hand in',
-  unknown: 'how to hand in is not said',
-};
-
-/** How something was handed in, after “handed in”. */
-export const HANDED_IN_WORDS: Record<HandInWay, string> = {
-  online: 'online',
-  paper: 'on paper',
-  mail: 'by mail',
-  inClass: 'in class',
-  nothing: 'without handing anything in',
-  unknown: 'in a way nobody told',
-};
+import { capital } from '../words/text.ts';
+import { clockTime, daysAway, longDay, shortDay, spanWords, today as dayOf, weekdayName, type Viewer } from '../words/when.ts';
 
 export const URGENCY_WORDS: Record<Urgency, string> = { finished: 'finished', coming: 'coming', soon: 'soon', pastDue: 'past due', unsettled: 'date has passed' };
 
@@ -86,15 +58,18 @@ export function slipNote({ occurrence, urgency, day }: AgendaEntry, today: numbe
   return isDate ? weekdayName(day) : shortDay(day);
 }
 
-/** All of it in one sentence, for those who listen. */
-export function spokenSlip(entry: AgendaEntry, calendar: CalendarView | undefined, viewer: Viewer): string {
+/**
+ * All of it in one sentence, for those who listen.
+ * @param calendarName of the calendar it stands in; undefined where that is not known
+ */
+export function spokenSlip(entry: AgendaEntry, calendarName: string | undefined, viewer: Viewer): string {
   const { occurrence, urgency, day, isAim } = entry;
   const due = occurrence.due && !occurrence.undated ? dayIn(occurrence.due, viewer) : day;
-  if (isAim) return `${occurrence.title}, ${calendar?.name ?? ''}, your aim ${longDay(day)}, due ${longDay(due)}`;
+  if (isAim) return `${occurrence.title}, ${calendarName ?? ''}, your aim ${longDay(day)}, due ${longDay(due)}`;
   const when = occurrence.undated ? 'no date' : slipWhen(entry, viewer);
   return [
     occurrence.title,
-    calendar?.name,
+    calendarName,
     SORT_WORDS[occurrence.sort],
     when,
     urgency !== null ? opensWords(occurrence, viewer) : null,

@@ -1,18 +1,18 @@
 import { UNTOUCHED } from '../../test/occurrence';
 import fc from 'fast-check';
-import type { OccurrenceView } from '../api/schemas';
+import type { OccurrenceView } from '../item/occurrence';
 import { DUBLIN } from '../../test/feeds';
 import { formatDate, parseDate } from '../time/civil';
 import { agendaEntry } from './agenda';
 import { NO_FILTERS, filtersFromQuery, filtersToQuery, isFiltering, passes, STATES } from './filter';
-import { barbOf, dayWord, hoursWords, loadByDay, loadOf, loadShares, weekWord } from './load';
+import { barbOf, dayWord, loadByDay, loadOf, loadShares, weekWord } from './load';
+import { hoursWords, clockTime, daysWords } from '../words/when';
 import { spokenWeek, termRibbon } from './ribbon';
 import { Settings, Term } from '../api/values';
 import { DEFAULT_LOADS, DEFAULT_SETTINGS } from './settings';
 import { isoWeek, termFrom, termWeeks, weekName } from './term';
 import { todayView } from './today';
 import { HAND_IN_WAYS, SORTS } from '../item/sort';
-import { clockTime, daysWords } from './words';
 
 const NOW = Date.parse('2026-10-06T15:10:00Z');
 const TODAY = parseDate('2026-10-06');

@@ -1,4 +1,4 @@
-import type { OccurrenceView } from '../api/schemas.ts';
+import type { OccurrenceView } from '../item/occurrence.ts';
 import { civilDate, firstWeekOfYear, formatDate, parseDate, startOfWeek } from '../time/civil.ts';
 import type { Term } from './settings.ts';
 

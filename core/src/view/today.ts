@@ -1,10 +1,10 @@
-import type { OccurrenceView } from '../api/schemas.ts';
+import type { OccurrenceView } from '../item/occurrence.ts';
 import { deadlineOf } from '../item/urgency.ts';
 import { DAY } from '../time/civil.ts';
 import { instantIn } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
 import { agendaEntry, entryOrder, type AgendaEntry } from './agenda.ts';
-import { today } from './words.ts';
+import { today } from '../words/when.ts';
 
 export interface TodayView {
   day: number;

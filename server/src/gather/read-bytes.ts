@@ -1,4 +1,4 @@
-import { contentText } from '@zephyrfield/core/gather/content';
+import { contentText } from '@zephyrfield/core/ical/content';
 import { entriesOf, expandEntry, type Entry, type EntryOccurrence, type Understanding } from '@zephyrfield/core/gather/entries';
 import { OCCURRENCE_LIMIT } from '@zephyrfield/core/gather/occurrences';
 import { proposeSplits, type SplitProposal } from '@zephyrfield/core/gather/split';

@@ -1,5 +1,5 @@
 import type { ChangeView } from '@zephyrfield/core/api/schemas';
-import { contentFrom } from '@zephyrfield/core/gather/content';
+import { contentFrom } from '@zephyrfield/core/ical/content';
 import type { EntryOccurrence } from '@zephyrfield/core/gather/entries';
 import { whenText } from '@zephyrfield/core/time/when';
 import { and, asc, countDistinct, desc, eq, gte, isNull, lt, lte, ne, sql } from 'drizzle-orm';

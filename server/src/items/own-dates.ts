@@ -1,4 +1,4 @@
-import { contentText } from '@zephyrfield/core/gather/content';
+import { contentText } from '@zephyrfield/core/ical/content';
 import { expandEntry, type Entry, type EntryOccurrence } from '@zephyrfield/core/gather/entries';
 import { contentOf, type OwnItem } from '@zephyrfield/core/item/own';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';

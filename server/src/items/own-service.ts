@@ -1,5 +1,5 @@
 import type { OwnWritten } from '@zephyrfield/core/api/schemas';
-import { contentFrom } from '@zephyrfield/core/gather/content';
+import { contentFrom } from '@zephyrfield/core/ical/content';
 import { ownOf, type OwnItem } from '@zephyrfield/core/item/own';
 import type { BriefStore } from '../briefs/store.ts';
 import type { CalendarStore } from '../calendars/store.ts';

@@ -1,5 +1,5 @@
 import { and, desc, eq, getTableColumns, gt, isNull, lt, lte, notExists, sql } from 'drizzle-orm';
-import { contentFrom } from '@zephyrfield/core/gather/content';
+import { contentFrom } from '@zephyrfield/core/ical/content';
 import type { HandInWay, Sort } from '@zephyrfield/core/item/sort';
 import type { When } from '@zephyrfield/core/time/when';
 import { unionAll } from 'drizzle-orm/sqlite-core';

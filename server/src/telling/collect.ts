@@ -6,7 +6,8 @@ import { DEFAULT_REMINDERS, leadOf, rulesFor, type RemindRule, type RemindSet } 
 import { afterQuiet, waysFor, type News, type Telling, type Way } from '@zephyrfield/core/remind/telling';
 import { DAY, HOUR, MINUTE } from '@zephyrfield/core/time/civil';
 import { instantIn, whenKey } from '@zephyrfield/core/time/when';
-import { plural, type Viewer } from '@zephyrfield/core/view/words';
+import { plural } from '@zephyrfield/core/words/text';
+import type { Viewer } from '@zephyrfield/core/words/when';
 import type { ItemStore, OccurrenceRow } from '../items/store.ts';
 import { changeView } from '../gather/store.ts';
 import type { ChangeRow, NewDelivery, TellingStore, Unit } from './store.ts';

@@ -1,5 +1,5 @@
 import type { BriefOfDay } from '@zephyrfield/core/api/remind';
-import { plural } from '@zephyrfield/core/view/words';
+import { plural } from '@zephyrfield/core/words/text';
 import type { DeliveryRow } from './store.ts';
 
 export interface Mail {

@@ -1,5 +1,4 @@
-import type { CampusDate, CampusEntry } from './feed.ts';
-import { MODES } from './feed.ts';
+import { MODES, type CampusDate, type CampusEntry } from './feed.ts';
 import type { FeedState } from './state.ts';
 
 const escape = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`);

@@ -2,20 +2,10 @@ import { appendFileSync, existsSync, readFileSync } from 'node:fs';
 import express, { type Express } from 'express';
 import PostalMime from 'postal-mime';
 import { SMTPServer } from 'smtp-server';
+import type { PostedMail } from './mail.ts';
 import { mailPage, postPage } from './page.ts';
 
-/** A mail as it arrived. */
-export interface PostedMail {
-  messageId: string;
-  to: string;
-  from: string;
-  subject: string;
-  text: string;
-  html: string;
-  headers: Record<string, string>;
-  /** How often it was handed over: whoever keeps mail keeps one of a Message-ID once (RFC 5322 3.6.4) */
-  times: number;
-}
+export type { PostedMail } from './mail.ts';
 
 export interface Postbox {
   smtp: SMTPServer;

@@ -1,4 +1,4 @@
-import type { PostedMail } from './index.ts';
+import type { PostedMail } from './mail.ts';
 
 const escape = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`);
 

@@ -1,7 +1,8 @@
 import type { Sort } from '@zephyrfield/core/item/sort';
 import { agendaFrom, grouped, type Agenda, type AgendaDay, type AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { SORT_GROUP_WORDS } from '@zephyrfield/core/view/slips';
-import { daysAway, longDay, plural, today, type Viewer } from '@zephyrfield/core/view/words';
+import { SORT_GROUP_WORDS } from '@zephyrfield/core/item/words';
+import { daysAway, longDay, today, type Viewer } from '@zephyrfield/core/words/when';
+import { plural } from '@zephyrfield/core/words/text';
 import { civilDate } from '@zephyrfield/core/time/civil';
 import { FlashList } from '@shopify/flash-list';
 import { useMemo, useState } from 'react';

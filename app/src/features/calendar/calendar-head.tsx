@@ -1,6 +1,6 @@
 import { civilDate, dayNumber, daysInMonth, formatDate, parseDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { weekName, type TermWeek } from '@zephyrfield/core/view/term';
-import { daysWords, longDay, monthName } from '@zephyrfield/core/view/words';
+import { daysWords, longDay, monthName } from '@zephyrfield/core/words/when';
 import ChevronLeft from 'lucide-react-native/icons/chevron-left';
 import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import ListFilter from 'lucide-react-native/icons/list-filter';

@@ -14,7 +14,7 @@ import {
   type DragStartEvent,
 } from '@dnd-kit/core';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { longDay } from '@zephyrfield/core/view/words';
+import { longDay } from '@zephyrfield/core/words/when';
 import { createContext, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import type { Place } from '@/data/moves';

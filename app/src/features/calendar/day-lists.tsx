@@ -1,8 +1,8 @@
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import type { DayRow } from '@zephyrfield/core/view/days';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { dayWord, hoursWords } from '@zephyrfield/core/view/load';
-import { daysAway, longDay, today as dayOf } from '@zephyrfield/core/view/words';
+import { dayWord } from '@zephyrfield/core/view/load';
+import { hoursWords, daysAway, longDay, today as dayOf } from '@zephyrfield/core/words/when';
 import { ScrollView, View } from 'react-native';
 import { Barb } from '@/ui/barb';
 import { Text } from '@/ui/text';

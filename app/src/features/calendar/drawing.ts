@@ -1,6 +1,6 @@
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
-import type { Viewer } from '@zephyrfield/core/view/words';
+import type { Viewer } from '@zephyrfield/core/words/when';
 import { spokenSlip } from '@zephyrfield/core/view/slips';
 
 /** What every view of days is given. */
@@ -25,7 +25,7 @@ export function slipOf(entry: AgendaEntry, { byId, viewer, chosen, onOpen }: Dra
     isAim: entry.isAim ?? false,
     title: entry.isAim ? `aim: ${occurrence.title}` : occurrence.title,
     urgency: entry.urgency,
-    spoken: spokenSlip(entry, calendar, viewer),
+    spoken: spokenSlip(entry, calendar?.name, viewer),
     chosen: chosen?.id === occurrence.itemId && chosen.key === occurrence.key,
     onOpen: () => onOpen(entry),
   };

@@ -1,7 +1,8 @@
 import { HAND_IN_WAYS, SORTS } from '@zephyrfield/core/item/sort';
 import { NO_FILTERS, STATES, isFiltering, type Filters } from '@zephyrfield/core/view/filter';
-import { HAND_IN_WORDS, SORT_WORDS, URGENCY_WORDS } from '@zephyrfield/core/view/slips';
-import { plural } from '@zephyrfield/core/view/words';
+import { HAND_IN_WORDS, SORT_WORDS } from '@zephyrfield/core/item/words';
+import { URGENCY_WORDS } from '@zephyrfield/core/view/slips';
+import { plural } from '@zephyrfield/core/words/text';
 import { Pressable, View } from 'react-native';
 import { Field } from '@/ui/field';
 import { Text } from '@/ui/text';

@@ -1,5 +1,5 @@
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
-import { plural } from '@zephyrfield/core/view/words';
+import { plural } from '@zephyrfield/core/words/text';
 import { memo, useRef } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
 import { useScreen, type Screen } from '@/data/screen';

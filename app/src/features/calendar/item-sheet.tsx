@@ -1,7 +1,8 @@
 import type { CalendarView, ItemView } from '@zephyrfield/core/api/schemas';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { agendaEntry } from '@zephyrfield/core/view/agenda';
-import { away, changeWords, clockTime, daysAway, spanWords, today, whenWords } from '@zephyrfield/core/view/words';
+import { away, clockTime, daysAway, spanWords, today, whenWords } from '@zephyrfield/core/words/when';
+import { changeWords } from '@zephyrfield/core/item/change';
 import { civilDate } from '@zephyrfield/core/time/civil';
 import { dayIn, instantIn } from '@zephyrfield/core/time/when';
 import Check from 'lucide-react-native/icons/check';
@@ -29,7 +30,8 @@ import { OwnLayer } from './own-layer';
 import { Records } from './records';
 import { Reminders } from './reminders';
 import { JOIN_AHEAD } from '@zephyrfield/core/view/filter';
-import { HAND_IN_WORDS, opensWords, SORT_WORDS, URGENCY_WORDS } from '@zephyrfield/core/view/slips';
+import { HAND_IN_WORDS, SORT_WORDS } from '@zephyrfield/core/item/words';
+import { opensWords, URGENCY_WORDS } from '@zephyrfield/core/view/slips';
 
 interface Props {
   id: string;

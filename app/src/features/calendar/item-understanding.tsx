@@ -2,7 +2,7 @@ import type { ItemView } from '@zephyrfield/core/api/schemas';
 import { HAND_IN_WAYS, SORTS, isWork, type HandInWay, type Sort } from '@zephyrfield/core/item/sort';
 import { whenKey } from '@zephyrfield/core/time/when';
 import type { Zone } from '@zephyrfield/core/time/zone';
-import { shortWhen } from '@zephyrfield/core/view/words';
+import { shortWhen } from '@zephyrfield/core/words/when';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -12,7 +12,7 @@ import { Button } from '@/ui/button';
 import { Choice } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
-import { HAND_IN_WORDS, SORT_WORDS } from '@zephyrfield/core/view/slips';
+import { HAND_IN_WORDS, SORT_WORDS } from '@zephyrfield/core/item/words';
 
 interface Props {
   item: ItemView;

@@ -1,9 +1,10 @@
 import type { DayRow } from '@zephyrfield/core/view/days';
 import { civilDate } from '@zephyrfield/core/time/civil';
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
-import { dayWord, hoursWords, loadOf, weekWord } from '@zephyrfield/core/view/load';
+import { dayWord, loadOf, weekWord } from '@zephyrfield/core/view/load';
+import { hoursWords, longDay, monthName, today as dayOf, weekdayName } from '@zephyrfield/core/words/when';
 import { weekName, type TermWeek } from '@zephyrfield/core/view/term';
-import { longDay, monthName, plural, today as dayOf, weekdayName } from '@zephyrfield/core/view/words';
+import { plural } from '@zephyrfield/core/words/text';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { Barb } from '@/ui/barb';

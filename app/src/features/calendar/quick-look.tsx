@@ -1,6 +1,7 @@
 import { computePosition, flip, offset, shift } from '@floating-ui/dom';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { HAND_IN_WORDS, SORT_WORDS, URGENCY_WORDS, opensWords, slipGist } from '@zephyrfield/core/view/slips';
+import { HAND_IN_WORDS, SORT_WORDS } from '@zephyrfield/core/item/words';
+import { URGENCY_WORDS, opensWords, slipGist } from '@zephyrfield/core/view/slips';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { View } from 'react-native';
 import { Flag } from '@/ui/flag';

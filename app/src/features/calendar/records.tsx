@@ -1,8 +1,8 @@
 import type { ItemView } from '@zephyrfield/core/api/schemas';
 import type { HandInWay } from '@zephyrfield/core/item/sort';
 import { instantOf } from '@zephyrfield/core/time/when';
-import { HANDED_IN_WORDS as WAY_WORDS } from '@zephyrfield/core/view/slips';
-import { whenWords, type Viewer } from '@zephyrfield/core/view/words';
+import { HANDED_IN_WORDS as WAY_WORDS } from '@zephyrfield/core/item/words';
+import { whenWords, type Viewer } from '@zephyrfield/core/words/when';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { changeMarks } from '@/data/marks';

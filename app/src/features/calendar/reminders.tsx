@@ -1,7 +1,8 @@
 import type { ItemView } from '@zephyrfield/core/api/schemas';
 import { ruleWords } from '@zephyrfield/core/remind/rules';
 import { instantOf } from '@zephyrfield/core/time/when';
-import { plural, shortWhen, type Viewer } from '@zephyrfield/core/view/words';
+import { plural } from '@zephyrfield/core/words/text';
+import { shortWhen, type Viewer } from '@zephyrfield/core/words/when';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useSettings } from '@/data/learner';

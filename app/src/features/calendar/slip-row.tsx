@@ -1,6 +1,7 @@
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { HANDED_IN_WORDS, slipDetail, slipNote, slipTime } from '@zephyrfield/core/view/slips';
-import { shortDay, spanDayWords, today as dayOf } from '@zephyrfield/core/view/words';
+import { HANDED_IN_WORDS } from '@zephyrfield/core/item/words';
+import { slipDetail, slipNote, slipTime } from '@zephyrfield/core/view/slips';
+import { shortDay, spanDayWords, today as dayOf } from '@zephyrfield/core/words/when';
 import { dayIn } from '@zephyrfield/core/time/when';
 import { View } from 'react-native';
 import { Slip } from '@/ui/slip';

@@ -1,9 +1,9 @@
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { civilDate } from '@zephyrfield/core/time/civil';
 import { hoursOf, type DayColumn } from '@zephyrfield/core/view/days';
-import { dayWord, hoursWords } from '@zephyrfield/core/view/load';
+import { dayWord } from '@zephyrfield/core/view/load';
+import { hoursWords, longDay, minuteOfDay, minuteWords, today as dayOf, weekdayName } from '@zephyrfield/core/words/when';
 import { slipTime } from '@zephyrfield/core/view/slips';
-import { longDay, minuteOfDay, minuteWords, today as dayOf, weekdayName } from '@zephyrfield/core/view/words';
 import { useState } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
 import { Barb } from '@/ui/barb';

@@ -5,7 +5,7 @@ import { isFiltering, passes } from '@zephyrfield/core/view/filter';
 import { loadByDay, loadShares } from '@zephyrfield/core/view/load';
 import { termRibbon, type RibbonWeek } from '@zephyrfield/core/view/ribbon';
 import { termFrom, termWeeks, type TermWeek } from '@zephyrfield/core/view/term';
-import { today as dayOf } from '@zephyrfield/core/view/words';
+import { today as dayOf } from '@zephyrfield/core/words/when';
 import { useMemo } from 'react';
 import { useLearner, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';

@@ -1,7 +1,8 @@
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { news, type NewsDay } from '@zephyrfield/core/view/news';
-import { changeWords, daysAway, longDay, today } from '@zephyrfield/core/view/words';
+import { changeWords } from '@zephyrfield/core/item/change';
+import { daysAway, longDay, today } from '@zephyrfield/core/words/when';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { router } from 'expo-router';
 import { useMemo } from 'react';

@@ -1,7 +1,7 @@
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { instantOf } from '@zephyrfield/core/time/when';
-import { clockTime, shortDay, today } from '@zephyrfield/core/view/words';
+import { clockTime, shortDay, today } from '@zephyrfield/core/words/when';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { createElement } from 'react';
 import { Pressable, View } from 'react-native';

@@ -2,7 +2,8 @@ import type { Preview } from '@zephyrfield/core/api/schemas';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { parseDate } from '@zephyrfield/core/time/civil';
 import { dayIn } from '@zephyrfield/core/time/when';
-import { clockTime, longDay, plural, shortDay } from '@zephyrfield/core/view/words';
+import { clockTime, longDay, shortDay } from '@zephyrfield/core/words/when';
+import { plural } from '@zephyrfield/core/words/text';
 import { View } from 'react-native';
 import { Text } from '@/ui/text';
 

@@ -1,5 +1,6 @@
 import type { NewCalendar, Preview, ReadingResult } from '@zephyrfield/core/api/schemas';
-import { away, plural } from '@zephyrfield/core/view/words';
+import { away } from '@zephyrfield/core/words/when';
+import { plural } from '@zephyrfield/core/words/text';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { router } from 'expo-router';
 import { useEffect, useState } from 'react';

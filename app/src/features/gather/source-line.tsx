@@ -1,6 +1,7 @@
 import type { CalendarView, Learner, SourceView } from '@zephyrfield/core/api/schemas';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
-import { away, plural, shortDay, today } from '@zephyrfield/core/view/words';
+import { away, shortDay, today } from '@zephyrfield/core/words/when';
+import { plural } from '@zephyrfield/core/words/text';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import ChevronDown from 'lucide-react-native/icons/chevron-down';
 import ChevronUp from 'lucide-react-native/icons/chevron-up';

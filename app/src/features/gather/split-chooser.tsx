@@ -1,7 +1,7 @@
 import type { CalendarView, Preview, SplitRequest } from '@zephyrfield/core/api/schemas';
 import type { SplitProposal } from '@zephyrfield/core/gather/split';
 import { suggestFlag, type Colour, type Flag as FlagData } from '@zephyrfield/core/item/flag';
-import { plural } from '@zephyrfield/core/view/words';
+import { plural } from '@zephyrfield/core/words/text';
 import Check from 'lucide-react-native/icons/check';
 import { Pressable, View } from 'react-native';
 import { Field } from '@/ui/field';

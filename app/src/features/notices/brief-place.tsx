@@ -1,7 +1,7 @@
 import type { BriefOfDay } from '@zephyrfield/core/api/remind';
 import { BRIEF_PARTS, type BriefPart } from '@zephyrfield/core/remind/telling';
 import { formatDate, parseDate, startOfWeek } from '@zephyrfield/core/time/civil';
-import { minuteOfDay, today as dayOf } from '@zephyrfield/core/view/words';
+import { minuteOfDay, today as dayOf } from '@zephyrfield/core/words/when';
 import { Link, router, useLocalSearchParams } from 'expo-router';
 import Copy from 'lucide-react-native/icons/copy';
 import Printer from 'lucide-react-native/icons/printer';

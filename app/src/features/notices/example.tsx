@@ -3,7 +3,7 @@ import { waysFor, type Way } from '@zephyrfield/core/remind/telling';
 import { deadlineOf } from '@zephyrfield/core/item/urgency';
 import { remindKind } from '@zephyrfield/core/remind/rules';
 import { instantOf } from '@zephyrfield/core/time/when';
-import { shortWhen } from '@zephyrfield/core/view/words';
+import { shortWhen } from '@zephyrfield/core/words/when';
 import { useMemo } from 'react';
 import { View } from 'react-native';
 import { useLearner } from '@/data/learner';

@@ -1,6 +1,6 @@
 import { Telling } from '@zephyrfield/core/api/remind';
 import { type BriefPart } from '@zephyrfield/core/remind/telling';
-import { minuteWords } from '@zephyrfield/core/view/words';
+import { minuteWords } from '@zephyrfield/core/words/when';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { useSettings } from '@/data/learner';

@@ -1,7 +1,7 @@
 import type { NoticeView } from '@zephyrfield/core/api/remind';
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { snoozeTimes } from '@zephyrfield/core/remind/telling';
-import { clockTime, longDay, shortWhen, today as dayOf } from '@zephyrfield/core/view/words';
+import { clockTime, longDay, shortWhen, today as dayOf } from '@zephyrfield/core/words/when';
 import { dayIn, instantOf } from '@zephyrfield/core/time/when';
 import { Link, router } from 'expo-router';
 import Check from 'lucide-react-native/icons/check';

@@ -1,6 +1,6 @@
 import type { RemindRule, Telling } from '@zephyrfield/core/api/remind';
 import { DEFAULT_REMINDERS, KIND_WORDS, REMIND_KINDS, ruleWords, type RemindKind, type RemindSet } from '@zephyrfield/core/remind/rules';
-import { plural } from '@zephyrfield/core/view/words';
+import { plural } from '@zephyrfield/core/words/text';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { call } from '@/data/client';

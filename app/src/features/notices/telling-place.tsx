@@ -1,6 +1,7 @@
 import type { Telling } from '@zephyrfield/core/api/remind';
 import { NEWS, NEWS_WORDS, WAYS, WAY_WORDS, type Matrix, type News, type Way } from '@zephyrfield/core/remind/telling';
-import { away, plural } from '@zephyrfield/core/view/words';
+import { away } from '@zephyrfield/core/words/when';
+import { plural } from '@zephyrfield/core/words/text';
 import { Link } from 'expo-router';
 import { useState } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';

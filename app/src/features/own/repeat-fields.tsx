@@ -1,10 +1,9 @@
-import type { OwnItem } from '@zephyrfield/core/item/own';
-import { timesOf } from '@zephyrfield/core/item/own';
+import { timesOf, type OwnItem } from '@zephyrfield/core/item/own';
 import { patternWords } from '@zephyrfield/core/recurrence/pattern';
 import { DAY, civilDate } from '@zephyrfield/core/time/civil';
 import { dayIn } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
-import { shortDay, today, weekdayName, type Viewer } from '@zephyrfield/core/view/words';
+import { shortDay, today, weekdayName, type Viewer } from '@zephyrfield/core/words/when';
 import { Controller, useWatch, type Control } from 'react-hook-form';
 import { Pressable, View } from 'react-native';
 import { Choice, Field } from '@/ui/field';

@@ -1,8 +1,8 @@
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { Settings } from '@zephyrfield/core/api/values';
 import type { Loads } from '@zephyrfield/core/view/settings';
-import { SORT_GROUP_WORDS } from '@zephyrfield/core/view/slips';
-import { minuteWords } from '@zephyrfield/core/view/words';
+import { SORT_GROUP_WORDS } from '@zephyrfield/core/item/words';
+import { minuteWords } from '@zephyrfield/core/words/when';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Link } from 'expo-router';
 import { useState } from 'react';

@@ -2,7 +2,7 @@ import { formatDate, parseDate } from '@zephyrfield/core/time/civil';
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { Term } from '@zephyrfield/core/api/values';
 import { termFrom } from '@zephyrfield/core/view/term';
-import { longDay, shortDay, today as dayOf } from '@zephyrfield/core/view/words';
+import { longDay, shortDay, today as dayOf } from '@zephyrfield/core/words/when';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';

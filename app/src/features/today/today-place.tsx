@@ -1,11 +1,13 @@
-import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { isHidden } from '@zephyrfield/core/view/agenda';
+import { isHidden, type AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { JOIN_AHEAD } from '@zephyrfield/core/view/filter';
-import { dayWord, hoursWords, loadByDay, loadShares } from '@zephyrfield/core/view/load';
-import { HANDED_IN_WORDS, slipDetail, slipNote, slipTime, spokenSlip } from '@zephyrfield/core/view/slips';
+import { dayWord, loadByDay, loadShares } from '@zephyrfield/core/view/load';
+import { hoursWords, away, clockTime, daysAway, longDay, weekdayName } from '@zephyrfield/core/words/when';
+import { HANDED_IN_WORDS } from '@zephyrfield/core/item/words';
+import { slipDetail, slipNote, slipTime, spokenSlip } from '@zephyrfield/core/view/slips';
 import { termFrom, termWeeks, weekName } from '@zephyrfield/core/view/term';
 import { todayView, type TodayView } from '@zephyrfield/core/view/today';
-import { away, changeWords, clockTime, daysAway, longDay, plural, weekdayName } from '@zephyrfield/core/view/words';
+import { changeWords } from '@zephyrfield/core/item/change';
+import { plural } from '@zephyrfield/core/words/text';
 import { civilDate, formatDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { instantIn } from '@zephyrfield/core/time/when';
 import { Link, router } from 'expo-router';
@@ -84,7 +86,7 @@ export function TodayPlace() {
         handedIn={occurrence.handedIn ? HANDED_IN_WORDS[occurrence.handedIn] : undefined}
         note={slipNote(entry, seen.day, isUnderDay)}
         urgency={entry.urgency}
-        spoken={spokenSlip(entry, calendar, viewer)}
+        spoken={spokenSlip(entry, calendar?.name, viewer)}
         chosen={false}
         onOpen={() => open(entry)}
         onFinish={mayTick ? () => void finish(learner.id, occurrence, !occurrence.finished) : undefined}

@@ -1,7 +1,8 @@
 import type { CalendarView, Learner } from '@zephyrfield/core/api/schemas';
 import { parseDate } from '@zephyrfield/core/time/civil';
 import type { TodoEntry } from '@zephyrfield/core/todo/buckets';
-import { longDay, plural, type Viewer } from '@zephyrfield/core/view/words';
+import { longDay, type Viewer } from '@zephyrfield/core/words/when';
+import { plural } from '@zephyrfield/core/words/text';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useDeeds } from '@/data/deeds';

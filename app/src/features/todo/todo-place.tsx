@@ -1,9 +1,10 @@
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { placesAfter } from '@zephyrfield/core/todo/order';
 import { BUCKET_WORDS, todoBuckets, type Bucket, type TodoEntry } from '@zephyrfield/core/todo/buckets';
-import { hoursWords } from '@zephyrfield/core/view/load';
-import { HANDED_IN_WORDS, slipDetail, slipNote, slipTime, spokenSlip } from '@zephyrfield/core/view/slips';
-import { plural, shortDay, today as dayOf } from '@zephyrfield/core/view/words';
+import { hoursWords, shortDay, today as dayOf } from '@zephyrfield/core/words/when';
+import { HANDED_IN_WORDS } from '@zephyrfield/core/item/words';
+import { slipDetail, slipNote, slipTime, spokenSlip } from '@zephyrfield/core/view/slips';
+import { plural } from '@zephyrfield/core/words/text';
 import { dayIn } from '@zephyrfield/core/time/when';
 import { router } from 'expo-router';
 import PencilLine from 'lucide-react-native/icons/pencil-line';
@@ -71,7 +72,7 @@ export function TodoPlace() {
         note={slipNote(entry, dayOf(now, viewer), false)}
         handedIn={occurrence.handedIn ? HANDED_IN_WORDS[occurrence.handedIn] : undefined}
         urgency={entry.urgency}
-        spoken={spokenSlip(entry, calendar, viewer)}
+        spoken={spokenSlip(entry, calendar?.name, viewer)}
         chosen={selecting?.has(id) ?? false}
         onOpen={() => {
           if (!selecting) return router.push({ pathname: '/calendar', params: { item: occurrence.itemId, at: occurrence.key } });

@@ -1,5 +1,4 @@
-import { contentFrom, contentText } from '@zephyrfield/core/gather/content';
-import type { EntryContent } from '@zephyrfield/core/gather/entries';
+import { contentFrom, contentText, type EntryContent } from '@zephyrfield/core/ical/content';
 import { customType, integer } from 'drizzle-orm/sqlite-core';
 
 /** Instants are milliseconds since the epoch, in UTC, unless a column's name says otherwise. */

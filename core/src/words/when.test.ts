@@ -1,6 +1,6 @@
 import { parseDate } from '../time/civil';
 import { ianaZone } from '../time/zone';
-import { away, clockTime, daysAway, longDay, shortDay, spanDayWords, spanWords, whenWords } from './words';
+import { away, clockTime, daysAway, longDay, shortDay, spanDayWords, spanWords, whenWords } from './when';
 
 const DUBLIN = ianaZone('Europe/Dublin')!;
 const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;

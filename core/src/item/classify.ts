@@ -1,6 +1,6 @@
 import type { FeedItem } from '../ical/feed-item.ts';
 import { parseDate, parseLocal } from '../time/civil.ts';
-import { isWork, type CalendarSort, type HandInWay, type Sort } from '../item/sort.ts';
+import { isWork, type CalendarSort, type HandInWay, type Sort } from './sort.ts';
 
 interface SortRule {
   sort: Sort;

@@ -1,5 +1,10 @@
-import type { FeedItem } from '../ical/feed-item.ts';
-import type { EntryContent } from './entries.ts';
+import type { FeedItem } from './feed-item.ts';
+
+/** One UID of a feed: what it says, whole. Kept as one thing, since a person's own layer belongs to it as a whole. */
+export interface EntryContent {
+  master: FeedItem | null;
+  overrides: FeedItem[];
+}
 
 /** What most items have in most fields: not written, put back when read. */
 const USUAL = {

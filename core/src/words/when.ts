@@ -1,4 +1,3 @@
-import type { ChangeView } from '../api/schemas.ts';
 import { DAY, HOUR, MINUTE, civilDate, parseDate, weekday } from '../time/civil.ts';
 import { dayIn, instantIn, localIn, type When } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
@@ -99,11 +98,6 @@ const hoursFrom = (start: When, end: When | null, viewer: Viewer): string =>
 
 const isEnd = (start: When, end: When | null, viewer: Viewer): end is When => end !== null && instantIn(end, viewer) > instantIn(start, viewer);
 
-/** Words as the beginning of a line. */
-export const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
-
-export const plural = (n: number, one: string, many = one + 's') => `${n} ${n === 1 ? one : many}`;
-
 /** Today's day number for somebody in `viewer`. */
 export const today = (now: number, viewer: Zone) => Math.floor((now + viewer.offsetAt(now)) / DAY);
 
@@ -113,19 +107,10 @@ export const shortWhen = (when: When, viewer: Zone): string => `${shortDay(dayIn
 /** Minutes since midnight on the wall clock of `viewer`. */
 export const minuteOfDay = (now: number, viewer: Zone): number => Math.floor((now + viewer.offsetAt(now) - today(now, viewer) * DAY) / MINUTE);
 
-/** What a reading changed, in one line: `moved: Thu 8 Oct 16:00 → Mon 12 Oct 16:00`. */
-export function changeWords(change: Pick<ChangeView, 'kind' | 'from' | 'to' | 'formerTitle'>, viewer: Viewer): string {
-  const at = (when: When) => shortWhen(when, viewer);
-  switch (change.kind) {
-    case 'added':
-      return change.to ? `new, ${at(change.to)}` : 'new';
-    case 'moved':
-      return change.from && change.to ? `moved: ${at(change.from)} → ${at(change.to)}` : 'moved';
-    case 'reworded':
-      return change.formerTitle ? `reworded, was “${change.formerTitle}”` : 'its description was changed';
-    case 'calledOff':
-      return change.from ? `called off, was ${at(change.from)}` : 'called off';
-    case 'removed':
-      return change.from ? `gone from its feed, was ${at(change.from)}` : 'gone from its feed';
-  }
+/** `2 h 30`, `45 min`, `3 h` */
+export function hoursWords(minutes: number): string {
+  const rounded = Math.round(minutes / 5) * 5;
+  if (rounded < 60) return `${rounded} min`;
+  const rest = rounded % 60;
+  return `${Math.floor(rounded / 60)} h${rest ? ` ${rest}` : ''}`;
 }

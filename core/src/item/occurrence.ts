@@ -1,0 +1,44 @@
+import type { When } from '../time/when.ts';
+import type { Colour } from './flag.ts';
+import type { HandInWay, Sort } from './sort.ts';
+
+/** One date of an item with what a person has added to it: what every view draws. */
+export interface OccurrenceView {
+  itemId: string;
+  /** Which occurrence of a repeated item; empty for what does not repeat */
+  key: string;
+  calendarId: string;
+  /** Other calendars that have the same thing */
+  alsoIn: string[];
+  title: string;
+  place: string;
+  sort: Sort;
+  handIn: HandInWay;
+  status: 'confirmed' | 'tentative' | 'cancelled';
+  start: When;
+  end: When | null;
+  due: When | null;
+  /** It has no date; `start` is the day it was made */
+  undated: boolean;
+  /** Made by hand, so that it can be changed and moved */
+  own: boolean;
+  finished: boolean;
+  /** An instant as text */
+  finishedAt: string | null;
+  /** How it was handed in, where that was told */
+  handedIn: HandInWay | null;
+  /** Its date has passed and a person has said that it is not done */
+  stillToDo: boolean;
+  /** By when the person means to be finished */
+  aim: When | null;
+  /** How long the person thinks it takes, in minutes */
+  estimate: number | null;
+  /** Hidden by the person, by itself */
+  hidden: boolean;
+  /** The person's own colour for it */
+  colour: Colour | null;
+  /** Where a person has put it in its bucket of the to-do list */
+  position: number | null;
+  /** Of the own layer; 0 where there is none yet */
+  version: number;
+}
