@@ -59,7 +59,7 @@ export async function reveal(page: Page, target: Locator): Promise<void> {
 export async function previewLink(page: Page, address: string): Promise<void> {
   await page.goto('/gather/follow');
   await page.getByLabel('The calendar’s link').fill(address);
-  await page.getByRole('button', { name: 'Look what is in it' }).click();
+  await page.getByRole('button', { name: 'Check what’s in it' }).click();
 }
 
 /** A finger drawn from one place to another. */

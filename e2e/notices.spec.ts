@@ -56,14 +56,14 @@ test('settings say what they mean; an item has reminders of its own, and taking 
   await page.getByRole('button', { name: /^Lab log 7/ }).first().click(); // prettier-ignore
   const own = page.getByRole('group', { name: 'Reminders', exact: true });
   await expect(own).toContainText('Thu 15 Oct 18:00');
-  await own.getByRole('button', { name: 'Have it otherwise' }).click();
+  await own.getByRole('button', { name: 'Change reminders' }).click();
   await own.getByLabel('One more').selectOption({ label: '15 minutes before' });
   await expect(own).toContainText('Fri 16 Oct 17:45');
   await own.getByLabel('One more').selectOption('moment');
   await own.getByLabel('At', { exact: true }).fill('2026-10-20T10:00');
   await own.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(bar(page)).toContainText('A reminder comes after what it is for.');
-  await own.getByRole('button', { name: 'As usual' }).click();
+  await own.getByRole('button', { name: 'Use the usual ones' }).click();
   await expect(own).not.toContainText('Fri 16 Oct 17:45');
 });
 

@@ -326,6 +326,6 @@ test('the order of a bucket is changed by key, several go into another calendar 
   await page.getByRole('group', { name: 'This week' }).getByRole('button', { name: /^Surveys quiz,/ }).click(); // prettier-ignore
   await chosen.getByLabel('Put into').selectOption({ label: 'Ceramics Studio' });
   await expect(bar(page)).toContainText('One comes from a feed and stays in its calendar; 2 items of your own put into Ceramics Studio.');
-  await page.getByLabel('Of', { exact: true }).selectOption({ label: 'Ceramics Studio' });
+  await page.getByLabel('Calendar', { exact: true }).selectOption({ label: 'Ceramics Studio' });
   await expect(next.getByRole('button', { name: /^Mend the net, Ceramics Studio/ })).toBeVisible();
 });

@@ -41,7 +41,7 @@ test('today says what is next, where to be, what is due by tonight and what chan
       expect(gap).toBeLessThan(80);
     }
   }
-  await next.getByLabel('Of').selectOption({ label: 'Ceramics Studio' });
+  await next.getByLabel('Calendar', { exact: true }).selectOption({ label: 'Ceramics Studio' });
   await expect(next.getByRole('button', { name: /^Surveys quiz/ })).toHaveCount(0);
   await expect(next.getByRole('button', { name: /^Sketchbook/ }).first()).toBeVisible();
 });

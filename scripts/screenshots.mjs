@@ -67,7 +67,7 @@ const VIEWS = [
     path: '/gather/follow',
     act: async (page) => {
       await page.getByLabel('The calendar’s link').fill(`http://localhost:${CAMPUS}/feeds/tide-watch.ics`);
-      await page.getByRole('button', { name: 'Look what is in it' }).click();
+      await page.getByRole('button', { name: 'Check what’s in it' }).click();
       await page.getByText('Found “Tide Watch club”').waitFor();
     },
   },

@@ -101,7 +101,7 @@ test('what is finished stands by itself, and can be taken back', async () => {
 test('of one calendar only', async () => {
   await draw();
   await screen.findByRole('group', { name: 'Today' });
-  await userEvent.selectOptions(screen.getByLabelText('Of'), 'Boatbuilding');
+  await userEvent.selectOptions(screen.getByLabelText('Calendar'), 'Boatbuilding');
   expect(await titles('Today')).toEqual(['Tide tables']);
   expect(screen.getByText('1 open')).toBeInTheDocument();
   expect(screen.queryByRole('group', { name: 'This week' })).not.toBeInTheDocument();

@@ -7,7 +7,7 @@ export type IconType = ComponentType<{ size?: number; color?: string; strokeWidt
 const KINDS = {
   primary: { box: 'bg-lagoon hover:opacity-90', text: 'text-lagoon-on', colour: 'var(--lagoon-on)' },
   second: { box: 'border border-lagoon bg-sheet hover:bg-lagoon-wash', text: 'text-lagoon', colour: 'var(--lagoon)' },
-  quiet: { box: 'hover:bg-lagoon-wash', text: 'text-lagoon', colour: 'var(--lagoon)' },
+  quiet: { box: 'hover:bg-lagoon-wash', text: 'text-lagoon underline', colour: 'var(--lagoon)' },
 } as const;
 
 export interface ButtonProps extends Omit<PressableProps, 'children'> {

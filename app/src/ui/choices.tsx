@@ -1,6 +1,14 @@
 import { Pressable, View } from 'react-native';
 import { Text } from './text';
 
+/**
+ * How one of a few looks: what is chosen stands on paper, with a base line as a slip has; the others are plain words. Nothing
+ * that can be pressed to do something looks like it: an action in text is underlined, a button is a box.
+ */
+export const choiceBox = (isChosen: boolean): string =>
+  `min-h-touch justify-center rounded-t-lg border-b-[3px] px-2.5 ${isChosen ? 'border-lagoon bg-sheet shadow-sm' : 'border-transparent hover:bg-lagoon-wash'}`;
+export const choiceWords = (isChosen: boolean): string => (isChosen ? 'font-bold text-ink' : 'text-ink2');
+
 interface Props<T extends string> {
   label: string;
   all: readonly (readonly [value: T, words: string])[];
@@ -8,13 +16,13 @@ interface Props<T extends string> {
   onChange(value: T): void;
 }
 
-/** One of a few, side by side as words; the one that holds is underlined. */
+/** One of a few, side by side as words. */
 export function Choices<T extends string>({ label, all, value, onChange }: Props<T>) {
   return (
     <View role="radiogroup" aria-label={label} className="flex-row">
       {all.map(([each, words]) => (
-        <Pressable key={each} role="radio" aria-checked={each === value} onPress={() => onChange(each)} className="min-h-touch justify-center rounded-lg px-2 hover:bg-lagoon-wash">
-          <Text kind="small" className={each === value ? 'font-bold text-lagoon underline' : 'text-ink2'}>
+        <Pressable key={each} role="radio" aria-checked={each === value} onPress={() => onChange(each)} className={choiceBox(each === value)}>
+          <Text kind="small" className={choiceWords(each === value)}>
             {words}
           </Text>
         </Pressable>

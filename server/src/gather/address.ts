@@ -33,5 +33,5 @@ export function maskAddress(url: URL): string {
   const ending = /\.(?:ics|ical|ifb|icalendar)$/i.exec(last)?.[0] ?? '';
   const name = last.slice(0, last.length - ending.length);
   const shown = PLAIN_NAMES.has(name.toLowerCase()) ? name : name ? '…' : '';
-  return `${url.host}/${parts.length > 1 ? '…/' : ''}${shown}${ending}${url.search ? '?…' : ''}`;
+  return `${url.host}/${parts.length > 1 && shown !== '…' ? '…/' : ''}${shown}${ending}${url.search ? '?…' : ''}`;
 }

@@ -69,7 +69,7 @@ export function CalendarHead({ looking, width, today, firstDay, weeks, weeksBy, 
     <View className="flex-row items-center">
       <IconButton icon={ChevronLeft} label={`Back one ${step}`} onPress={() => go({ day: moved(view, day, -1) })} />
       <Pressable role="button" onPress={() => go({ day: today })} className="min-h-touch justify-center rounded-lg px-1 hover:bg-lagoon-wash" aria-label="Go to today">
-        <Text kind="label" className="text-lagoon">
+        <Text kind="label" className="text-lagoon underline">
           today
         </Text>
       </Pressable>

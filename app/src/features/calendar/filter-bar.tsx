@@ -4,6 +4,7 @@ import { HAND_IN_WORDS, SORT_WORDS } from '@zephyrfield/core/item/words';
 import { URGENCY_WORDS } from '@zephyrfield/core/view/slips';
 import { plural } from '@zephyrfield/core/words/text';
 import { Pressable, View } from 'react-native';
+import { choiceBox, choiceWords } from '@/ui/choices';
 import { Field } from '@/ui/field';
 import { Text } from '@/ui/text';
 import { useFocusBack } from '@/ui/use-focus-back';
@@ -80,9 +81,9 @@ function Choices<T extends string>({ label, all, chosen, words, onChange }: { la
               role="checkbox"
               aria-checked={on}
               onPress={() => onChange(on ? chosen.filter((c) => c !== each) : [...chosen, each])}
-              className={`min-h-touch justify-center border-b-2 px-2 hover:bg-lagoon-wash ${on ? 'border-lagoon' : 'border-transparent'}`}
+              className={choiceBox(on)}
             >
-              <Text className={on ? 'font-bold text-lagoon' : ''}>{words[each]}</Text>
+              <Text className={choiceWords(on)}>{words[each]}</Text>
             </Pressable>
           );
         })}

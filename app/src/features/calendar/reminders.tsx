@@ -35,7 +35,7 @@ export function Reminders({ item, learnerId, viewer, mayEdit }: { item: ItemView
           <Text kind="small">{OF[m.of]}</Text>
         </Text>
       ))}
-      {reminders.moments.length === 0 ? <Text className="text-ink2">You are not told of it any more.</Text> : null}
+      {reminders.moments.length === 0 ? <Text className="text-ink2">No more reminders are to come.</Text> : null}
       {reminders.alarms ? <Text kind="small">{`By ${plural(reminders.alarms, 'alarm')} of its feed.`}</Text> : null}
       {changing ? (
         <ReminderRules label="Reminders of this item" rules={reminders.rules} hours={hours} withMoment onChange={(rules) => put(rules, rules.length > reminders.rules.length ? `reminder ${ruleWords(rules.at(-1)!, hours)}` : 'one reminder less')} />
@@ -43,11 +43,11 @@ export function Reminders({ item, learnerId, viewer, mayEdit }: { item: ItemView
       {mayEdit ? (
         <View className="-ml-4 flex-row flex-wrap">
           <Button kind="quiet" onPress={() => setChanging(!changing)}>
-            {changing ? 'That is it' : 'Have it otherwise'}
+            {changing ? 'Done' : 'Change reminders'}
           </Button>
           {reminders.own ? (
             <Button kind="quiet" onPress={() => put(null, 'reminders as usual')}>
-              As usual
+              Use the usual ones
             </Button>
           ) : null}
         </View>

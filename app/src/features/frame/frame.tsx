@@ -19,6 +19,7 @@ import { useSession } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 import { useTheme } from '@/data/theme';
 import { Button, type IconType } from '@/ui/button';
+import { choiceBox, choiceWords } from '@/ui/choices';
 import { Coming } from '@/ui/coming';
 import { Guard } from '@/ui/guard';
 import { Notice } from '@/ui/notice';
@@ -169,9 +170,9 @@ function LearnerLine() {
             role="radio"
             aria-checked={here}
             onPress={() => chooseLearner(each.id)}
-            className={`min-h-touch justify-center rounded-lg border-b-2 px-2 hover:bg-lagoon-wash ${here ? 'border-lagoon' : 'border-transparent'}`}
+            className={choiceBox(here)}
           >
-            <Text kind={here ? 'strong' : 'body'} className={here ? 'text-lagoon' : 'text-ink2'}>
+            <Text className={choiceWords(here)}>
               {each.name.split(' ')[0]}
             </Text>
           </Pressable>

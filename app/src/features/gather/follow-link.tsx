@@ -79,7 +79,7 @@ function AddressForm({ learnerId, zone, onFound, onOther }: { learnerId: string;
         )}
       />
       <Button busy={look.isPending} onPress={() => void submit()} className="self-start">
-        Look what is in it
+        Check what’s in it
       </Button>
       {look.isPending ? <Text role="status">Reading the calendar …</Text> : null}
       {problem ? (

@@ -74,10 +74,10 @@ function Ways({ telling, mailReady }: { telling: Telling; mailReady: boolean }) 
     <Part title="What, and by which way">
       {learners.length > 1 ? (
         <View className="gap-1">
-          <Choice label="Of" value={of} onChange={(e) => setOf(e.currentTarget.value)} options={[{ value: '', words: 'everybody' }, ...learners.map((l) => ({ value: l.id, words: `${l.name}${telling.learners[l.id] ? ', otherwise' : ''}` }))]} />
+          <Choice label="For" value={of} onChange={(e) => setOf(e.currentTarget.value)} options={[{ value: '', words: 'everybody' }, ...learners.map((l) => ({ value: l.id, words: `${l.name}${telling.learners[l.id] ? ' (changed)' : ''}` }))]} />
           {of && telling.learners[of] ? (
             <Button kind="quiet" onPress={likeAll} className="-ml-4 self-start">
-              As for everybody
+              Use the same as for everybody
             </Button>
           ) : null}
         </View>

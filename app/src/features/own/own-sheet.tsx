@@ -24,6 +24,7 @@ import { removalsFor, writeOwn, writesFor, type Scope } from '@/data/own';
 import { useCalendars, useOccurrences } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { WASH } from '@/ui/colours';
+import { choiceBox, choiceWords } from '@/ui/choices';
 import { Choice, Field, LongField } from '@/ui/field';
 import { Flag } from '@/ui/flag';
 import { ProblemNotice } from '@/ui/notice';
@@ -192,9 +193,9 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
             role="radio"
             aria-checked={f.kind === kind}
             onPress={() => set({ kind, sort: KIND_SORTS[kind][0]!, ...(f.calendarId ? {} : { calendarId: lastUsed[kind] ?? '' }) })}
-            className={`min-h-touch justify-center border-b-2 px-2 hover:bg-lagoon-wash ${f.kind === kind ? 'border-lagoon' : 'border-transparent'}`}
+            className={choiceBox(f.kind === kind)}
           >
-            <Text className={f.kind === kind ? 'font-bold text-lagoon' : ''}>{KIND_WORDS[kind]}</Text>
+            <Text className={choiceWords(f.kind === kind)}>{KIND_WORDS[kind]}</Text>
           </Pressable>
         ))}
       </View>

@@ -6,6 +6,7 @@ import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { shortDay, today, weekdayName, type Viewer } from '@zephyrfield/core/words/when';
 import { Controller, useWatch, type Control } from 'react-hook-form';
 import { Pressable, View } from 'react-native';
+import { choiceBox, choiceWords } from '@/ui/choices';
 import { Choice, Field } from '@/ui/field';
 import { Text } from '@/ui/text';
 import { patternOf, type Fields } from './form';
@@ -61,9 +62,9 @@ export function RepeatFields({ control, item, viewer, now }: Props) {
                         aria-checked={on}
                         aria-label={weekdayName(MONDAY + d - 1)}
                         onPress={() => field.onChange(on ? pattern!.weekdays.filter((w) => w !== d) : [...pattern!.weekdays, d])}
-                        className={`min-h-touch min-w-touch items-center justify-center border-b-2 hover:bg-lagoon-wash ${on ? 'border-lagoon' : 'border-transparent'}`}
+                        className={`min-w-touch items-center ${choiceBox(on)}`}
                       >
-                        <Text className={on ? 'font-bold text-lagoon' : ''}>{weekdayName(MONDAY + d - 1).slice(0, 2)}</Text>
+                        <Text className={choiceWords(on)}>{weekdayName(MONDAY + d - 1).slice(0, 2)}</Text>
                       </Pressable>
                     );
                   })}

@@ -65,7 +65,7 @@ test('next up: a week ahead by its days, of one calendar where that is wanted, a
   await userEvent.click(within(up).getByText('10 more'));
   expect(slips()).toHaveLength(70);
   expect(up).not.toHaveTextContent('Far off');
-  await userEvent.selectOptions(within(up).getByLabelText('Of'), 'Boatbuilding');
+  await userEvent.selectOptions(within(up).getByLabelText('Calendar'), 'Boatbuilding');
   expect(slips()).toHaveLength(35);
 });
 

@@ -171,7 +171,7 @@ export function TodayPlace() {
                 <Told />
                 <Part title="Next up" aside={`${plural(settings.ahead, 'day')} ahead`}>
                   <Choice
-                    label="Of"
+                    label="Calendar"
                     value={course}
                     onChange={(e) => setCourse(e.currentTarget.value)}
                     options={[{ value: '', words: 'all calendars' }, ...(calendars.data ?? []).map((c) => ({ value: c.id, words: c.name }))]}

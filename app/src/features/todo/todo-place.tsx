@@ -111,7 +111,7 @@ export function TodoPlace() {
           </Pressable>
         ) : null}
         <View className="min-w-[180px] flex-1">
-          <Choice label="Of" value={calendarId} onChange={(e) => setCalendarId(e.currentTarget.value)} options={[{ value: '', words: 'all calendars' }, ...(calendars.data ?? []).map((c) => ({ value: c.id, words: c.name }))]} />
+          <Choice label="Calendar" value={calendarId} onChange={(e) => setCalendarId(e.currentTarget.value)} options={[{ value: '', words: 'all calendars' }, ...(calendars.data ?? []).map((c) => ({ value: c.id, words: c.name }))]} />
         </View>
       </View>
       {selecting ? <Chosen entries={chosen} calendars={calendars.data ?? []} learner={learner} viewer={viewer} onDone={() => setSelecting(null)} /> : null}
