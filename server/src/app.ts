@@ -78,7 +78,8 @@ export function createApp(deps: AppDeps): { app: Express; parts: AppParts } {
   if (config.WEB) {
     const session = (personId: string) => sessionView(people, clock, Boolean(demo), personId);
     const occurrences = (learnerId: string, first: number, last: number) => occurrencesBetween(items, learnerId, first * DAY, last * DAY);
-    app.use(firstView({ web: config.WEB, authenticate, session, calendars: (id) => calendarsOf(calendars, id), occurrences, log }));
+    const mayDraw = (personId: string) => parts.limits.take('draw', personId).then(() => true, () => false); // prettier-ignore
+    app.use(firstView({ web: config.WEB, authenticate, mayDraw, session, calendars: (id) => calendarsOf(calendars, id), occurrences, log }));
     app.use(serveWeb(config.WEB));
   }
   app.use(problemHandler(log, security));

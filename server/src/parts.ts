@@ -180,7 +180,7 @@ export function makeParts({ config, db, clock, secrets, pool, folder, mail, addr
   const schedule = checkSchedule({ due: (limit) => gathered.dueForCheck(clock.now(), limit), check: (id) => gather.readSource(id), log });
 
   return {
-    auth, people, accounts, setUpWord, calendars, gathered, gather, files, understanding, removal, items, own, briefs, told, telling, engine, schedule, live, streams, changed,
+    auth, people, limits, accounts, setUpWord, calendars, gathered, gather, files, understanding, removal, items, own, briefs, told, telling, engine, schedule, live, streams, changed,
     /** Whose mail a token stops; null where it is none of ours */
     personOfStop: (token: string) => (stopToken(token.split('.')[0]!) === token ? token.split('.')[0]! : null),
   }; // prettier-ignore

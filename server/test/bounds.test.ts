@@ -104,7 +104,7 @@ describe('files', () => {
     const began = performance.now();
     const reply = await send(name, bytes);
     expect([200, 415]).toContain(reply.status);
-    expect(performance.now() - began).toBeLessThan(3_000);
+    expect(performance.now() - began).toBeLessThan(5_000);
   });
 
   test('an archive that would be a thousand times as large is refused, holds up nobody, and whoever sent it waits', async () => {

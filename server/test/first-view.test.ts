@@ -3,6 +3,7 @@ import { createHash } from 'node:crypto';
 import { join } from 'node:path';
 import type { DeviceLook } from '@zephyrfield/core/api/look';
 import request from 'supertest';
+import { ATTEMPTS } from '../src/people/attempts';
 import { FLAG, FOLDER, Installation } from './harness';
 
 // What draws is the built app's (the browser tests look at it); here a small one tells what it was given.
@@ -94,6 +95,16 @@ describe('the page as it is for everybody', () => {
     plain(await ask('/today', { learnerId: broken, hidden: [] }));
     expect(w.logged.at(-1)).toMatch(/^Today could not be drawn: Error at /);
     expect(w.logged.join()).not.toContain('secret');
+  });
+
+  test('for who asks for it all the time: drawing takes as long as many answers', async () => {
+    const own = await Installation.start('', { ZEPHYRFIELD_WEB: web });
+    const { agent: busy } = await own.person('Wren', 'wren@skerrow.example');
+    const isDrawn: boolean[] = [];
+    for (let i = 0; i <= ATTEMPTS.draw.points; i++) isDrawn.push((await busy.get('/today').expect(200)).text.includes('data-drawn'));
+    expect(isDrawn.filter(Boolean)).toHaveLength(ATTEMPTS.draw.points);
+    expect(isDrawn.at(-1)).toBe(false);
+    await own.stop();
   });
 
   test('for who has no schedule yet', async () => {

@@ -15,6 +15,8 @@ export interface FirstViewParts {
   /** Folder of the built web app */
   web: string;
   authenticate: Authenticate;
+  /** Whether one more page is drawn for somebody just now */
+  mayDraw(personId: string): Promise<boolean>;
   session(personId: string): Session;
   calendars(learnerId: string): DrawnFrom['calendars'];
   /** Between two day numbers, the second not included */
@@ -34,9 +36,9 @@ function drawer(web: string): DrawToday | null {
 /**
  * Answers for Today with a page that has it in it already, as this person sees it on this device, and what it was drawn from:
  * it can be read before any script is there. The page's scripts then draw the same anew, and it is alive. Whatever is in the
- * way of it (nobody signed in, nothing known of the device's flags, a fault) leads to the page as it is for everybody.
+ * way of it (nobody signed in, nothing known of the device's flags, too many just now, a fault) leads to the page as it is for everybody.
  */
-export function firstView({ web, authenticate, session: sessionOf, calendars, occurrences, log }: FirstViewParts): Router {
+export function firstView({ web, authenticate, mayDraw, session: sessionOf, calendars, occurrences, log }: FirstViewParts): Router {
   const router = Router();
   const draw = drawer(web);
   if (!draw) return router;
@@ -45,7 +47,7 @@ export function firstView({ web, authenticate, session: sessionOf, calendars, oc
   const drawn = async (req: Request) => {
     const caller = await authenticate(req);
     const look = lookOf(req);
-    if (!caller || !look.hidden) return null;
+    if (!caller || !look.hidden || !(await mayDraw(caller.personId))) return null;
     const session = sessionOf(caller.personId);
     const learner = lookedAt(session.learners, look.learnerId);
     if (!learner) return null;

@@ -116,7 +116,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
   async function extendPage(ids: readonly string[], span: { from: number; to: number }): Promise<void> {
     const rows = store.itemsById(ids);
     const items = rows.map((row) => ({ own: ownOf(row.content, row), uid: row.uid, zone: calendars.byId(row.calendarId)!.zone }));
-    const found = await pool.run('ownDates', { items, ...span, apart: true }, 'server');
+    const found = await pool.run('ownDates', { items, ...span, apart: true }, null);
     store.transaction(() => {
       const now = new Map(store.itemsById(ids).map((row) => [row.id, row]));
       rows.forEach((row, i) => {

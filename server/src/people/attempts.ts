@@ -15,6 +15,8 @@ export const ATTEMPTS = {
   confirmation: { points: 4, duration: HOUR },
   /** Mails to try whether mail arrives, by person */
   tryMail: { points: 5, duration: HOUR },
+  /** Pages drawn on the server, by person: each takes as long as many answers of the API */
+  draw: { points: 10, duration: 10 },
 } as const;
 
 export type AttemptKind = keyof typeof ATTEMPTS;

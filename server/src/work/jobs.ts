@@ -9,9 +9,9 @@ export const JOBS = {
   /** Stored entries worked out anew under other rules */
   rederive: { run: rederive, seconds: 20 },
   /** The dates of items made by hand */
-  ownDates: { run: datesOf, seconds: 5 },
+  ownDates: { run: datesOf, seconds: 10 },
   /** What a file is by its content */
-  fileKind: { run: ({ bytes, name }: { bytes: Uint8Array; name: string }) => kindOf(bytes, name), seconds: 3 },
+  fileKind: { run: ({ bytes, name }: { bytes: Uint8Array; name: string }) => kindOf(bytes, name), seconds: 5 },
 } as const;
 
 interface Work {

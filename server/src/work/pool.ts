@@ -11,11 +11,11 @@ export interface Pool {
   /**
    * Does a piece of work beside the server's own thread, in turn with what else is asked for.
    * @param owner for whom: a person who asks, or a learner whose links are checked. Each has one piece done at a time, and
-   *   all who wait get their turn one after the other.
+   *   all who wait get their turn one after the other; null for what the server does of itself, which is never made to wait
    * @throws UsedUp where it went past its bounds, FeedTrouble where bytes are no calendar, ProblemError 429 where this owner
    *   asks for too much
    */
-  run<N extends JobName>(name: N, job: JobOf<N>, owner: string): Promise<ResultOf<N>>;
+  run<N extends JobName>(name: N, job: JobOf<N>, owner: string | null): Promise<ResultOf<N>>;
   close(): Promise<void>;
 }
 
@@ -37,6 +37,9 @@ interface Piece {
   resolve(result: ResultOf<JobName>): void;
   reject(error: unknown): void;
 }
+
+/** The owner of what nobody has asked for: no id is empty. */
+const SERVER = '';
 
 const NO_CALENDAR = { webPage: 'webPage', nothing: 'empty', 'something else': 'notCalendar' } as const;
 
@@ -62,6 +65,7 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
   let closed = false;
 
   function penalise(owner: string): void {
+    if (owner === SERVER) return;
     const times = (penalties.get(owner)?.times ?? 0) + 1;
     penalties.set(owner, { times, until: now() + Math.min(LONGEST_WAIT, WAIT * 2 ** (times - 1)) });
   }
@@ -128,7 +132,8 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
   }
 
   return {
-    run<N extends JobName>(name: N, job: JobOf<N>, owner: string): Promise<ResultOf<N>> {
+    run<N extends JobName>(name: N, job: JobOf<N>, of: string | null): Promise<ResultOf<N>> {
+      const owner = of ?? SERVER;
       const wait = penaltyOf(owner);
       const own = waiting.get(owner)?.length ?? 0;
       if (wait > 0) return Promise.reject(tooMuch(wait / 1000));
