@@ -4,17 +4,17 @@ import { build } from 'esbuild';
 import { createHash } from 'node:crypto';
 import { brotliCompressSync, gzipSync } from 'node:zlib';
 import { existsSync, readFileSync, readdirSync, statSync, writeFileSync, mkdirSync } from 'node:fs';
-import { basename, join } from 'node:path';
+import { basename, join, relative } from 'node:path';
 import { root, run } from './lib/setup.mjs';
 
-/** Names and contents of everything below the given folders and files, as one digest. */
+/** Names and contents of everything below the given folders and files, as one digest: the same wherever the project lies. */
 function digest(paths) {
   const hash = createHash('sha256');
   const visit = (path) => {
     if (!existsSync(path)) return;
     if (statSync(path).isDirectory()) {
       for (const name of readdirSync(path).sort()) if (!['node_modules', 'dist', '.expo', 'fonts', 'test'].includes(name) && !/\.test\.tsx?$/.test(name)) visit(join(path, name));
-    } else hash.update(path).update(readFileSync(path));
+    } else hash.update(relative(root, path)).update(readFileSync(path));
   };
   for (const path of paths) visit(join(root, path));
   return hash.digest('hex');

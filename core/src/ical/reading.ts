@@ -19,7 +19,7 @@ export interface Warning {
 export interface Reading {
   name: string | null;
   description: string | null;
-  /** CSS colour name or hex, as RFC 7986 COLOR or the common X- property states it */
+  /** CSS colour name or hex, as COLOR states it (RFC 7986 5.9) */
   colour: string | null;
   /** The zone the feed says it is in (X-WR-TIMEZONE), else the one most of its times are written in */
   zone: string | null;
@@ -131,7 +131,7 @@ export function readFeed(bytes: Uint8Array, options: ReadOptions): Reading {
   return {
     name: calendar.text('x-wr-calname') ?? calendar.text('name') ?? null,
     description: calendar.text('x-wr-caldesc') ?? calendar.text('description') ?? null,
-    colour: calendar.text('color') ?? calendar.text('x-apple-calendar-color') ?? null,
+    colour: calendar.text('color') ?? null,
     zone: (stated && ianaZone(stated)?.id) ?? commonZone(items),
     refreshSeconds: ttl ? ttl.days * 86_400 + ttl.ms / 1000 : null,
     zones,
