@@ -81,7 +81,7 @@ test(
     await accessible();
     await context.grantPermissions(['clipboard-read', 'clipboard-write']);
     await page.getByRole('button', { name: 'Copy' }).click();
-    await expect(bar(page)).toContainText('The brief is copied as text.');
+    await expect(bar(page)).toContainText('Copied as text.');
     expect(await page.evaluate(() => navigator.clipboard.readText())).toContain('Juno Lindqvist-Amadi: Tonight, Tuesday 6 October');
 
     // The teacher moves the moulds; the link is checked; the notice is there, and the reminder stands at its new time.

@@ -5,7 +5,7 @@ import type { Zone } from '../time/zone.ts';
 export const NEWS = ['dueSoon', 'newWork', 'moved', 'calledOff', 'pastDue', 'handedIn', 'brief'] as const;
 export type News = (typeof NEWS)[number];
 export const NEWS_WORDS: Record<News, string> = {
-  dueSoon: 'Reminders', newWork: 'New work', moved: 'Dates that move', calledOff: 'What is called off', pastDue: 'Past due', handedIn: 'What was handed in', brief: 'The brief of the day',
+  dueSoon: 'Reminders', newWork: 'New work', moved: 'Dates that move', calledOff: 'What is called off', pastDue: 'Past due', handedIn: 'What was handed in', brief: 'Day and week sheets',
 }; // prettier-ignore
 
 /** By what way. */

@@ -24,7 +24,7 @@ const PARTS: readonly (readonly [BriefPart, string])[] = [
   ['week', 'the week'],
 ];
 
-/** The brief of a day: the same as by mail, to be read, printed or copied. */
+/** A day sheet, or a week sheet: the same as by mail, to be read, printed or copied. */
 export function BriefPlace() {
   const { viewer, learner } = useLearner()!;
   const now = useNow();
@@ -37,13 +37,13 @@ export function BriefPlace() {
   const copy = async () => {
     try {
       await navigator.clipboard.writeText((briefs.data ?? []).map((b) => b.text).join('\n'));
-      useDeeds.getState().say('The brief is copied as text.');
+      useDeeds.getState().say('Copied as text.');
     } catch {
       useDeeds.getState().say('This browser does not let it be copied. Print it, or select it by hand.');
     }
   };
   const go = (next: BriefPart) => {
-    // A week's brief is the one of the Sunday before it.
+    // A week sheet is the one of the Sunday before it.
     const of = next === 'week' ? startOfWeek(today, 1) - 1 : part === 'week' ? today : day;
     router.setParams({ part: next, day: formatDate(of) });
   };
@@ -53,7 +53,7 @@ export function BriefPlace() {
     <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[760px] gap-4 px-4 pb-10 pt-3">
       <View className="flex-row flex-wrap items-end justify-between gap-2">
         <Text kind="display" heading={1}>
-          The brief
+          {part === 'week' ? 'The week sheet' : 'The day sheet'}
         </Text>
         <View className="unprinted flex-row gap-2">
           <Button kind="second" icon={Copy} onPress={() => void copy()}>
@@ -65,7 +65,7 @@ export function BriefPlace() {
         </View>
       </View>
       <View className="unprinted">
-        <Choices<BriefPart> label="Which brief" all={PARTS} value={part} onChange={go} />
+        <Choices<BriefPart> label="Which sheet" all={PARTS} value={part} onChange={go} />
       </View>
       <ProblemNotice problem={briefs.error && problemOf(briefs.error)} />
       {briefs.isPending ? <View role="status" aria-label="Loading the brief" className="h-24 rounded-xl bg-sheet" /> : null}

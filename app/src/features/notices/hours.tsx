@@ -56,7 +56,7 @@ export function QuietHours({ telling }: { telling: Telling }) {
 /** When the briefs come. */
 export function Briefs({ telling }: { telling: Telling }) {
   return (
-    <Part title="The brief of the day">
+    <Part title="Day and week sheets">
       {(Object.keys(BRIEF_WORDS) as BriefPart[]).map((part) => {
         const minute = telling.briefs[part];
         const put = (next: number | null) => void changeTelling({ ...telling, briefs: { ...telling.briefs, [part]: next } });

@@ -212,7 +212,7 @@ function Told() {
         {unseen ? `${plural(unseen, 'notice')} you have not seen` : 'all notices'}
       </Link>
       <Link href="/brief" className={link}>
-        the brief of the day
+        the day sheet
       </Link>
     </View>
   );
