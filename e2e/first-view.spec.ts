@@ -15,8 +15,11 @@ async function holdScript(page: Page): Promise<() => void> {
 const title = (page: Page) => page.getByRole('heading', { level: 1 });
 const PARTS = ['Next', 'Where to be', 'Due by tonight', 'Past due'];
 const part = (page: Page, name: string) => page.getByRole('group', { name, exact: true });
-/** What stands where, in the parts of Today that are for now. */
-const standing = async (page: Page) => Promise.all(PARTS.map(async (name) => ({ name, words: await part(page, name).innerText(), at: await part(page, name).boundingBox() })));
+/** What stands where, in the parts of Today that are for now, once the page has its styles: a browser lays it out before. */
+const standing = async (page: Page) => {
+  await page.waitForFunction(() => [...document.querySelectorAll<HTMLLinkElement>('link[rel=stylesheet]')].every((link) => link.sheet));
+  return Promise.all(PARTS.map(async (name) => ({ name, words: await part(page, name).innerText(), at: await part(page, name).boundingBox() })));
+};
 
 test('Today can be read before the scripts are there, and stays as it is when they come', async ({ page, accessible }) => {
   await page.request.post('/api/demo/people/juno/session', { data: {} });
