@@ -12,9 +12,16 @@ if (!existsSync(file)) {
   console.error(`There is no installation in ${data}. Say where it is with ZEPHYRFIELD_DATA.`);
   process.exit(1);
 }
-const db = openDatabase(file, fileURLToPath(new URL('../migrations', import.meta.url)));
-// One writer at a time: where a server holds the database, this waits for it in vain.
-db.$client.pragma('locking_mode = EXCLUSIVE');
-const count = rotateKey(db, join(data, 'key'));
-db.$client.close();
-console.error(`${count === 1 ? 'One link is' : `${count} links are`} sealed with a new key. Everybody has to sign in again. Keep a new backup of the key file.`);
+try {
+  const db = openDatabase(file, fileURLToPath(new URL('../migrations', import.meta.url)));
+  // One writer at a time: where a server holds the database, this waits for it in vain.
+  db.$client.pragma('locking_mode = EXCLUSIVE');
+  const count = rotateKey(db, join(data, 'key'));
+  db.$client.close();
+  console.error(`${count === 1 ? 'One link is' : `${count} links are`} sealed with a new key. Everybody has to sign in again. Keep a new backup of the key file.`);
+} catch (error) {
+  const isBusy = error instanceof Error && 'code' in error && String(error.code).startsWith('SQLITE_BUSY');
+  if (!isBusy) throw error;
+  console.error('The server is running. Stop it and try again; nothing was changed.');
+  process.exit(1);
+}
