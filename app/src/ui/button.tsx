@@ -28,7 +28,7 @@ export function Button({ kind = 'primary', icon: Icon, busy = false, disabled, c
       {...props}
       className={`min-h-touch flex-row items-center justify-center gap-2 rounded-lg px-4 ${look.box} ${disabled ? 'opacity-50' : ''} ${className}`}
     >
-      {busy ? <ActivityIndicator size="small" color={look.colour} /> : Icon ? <Icon size={20} color={look.colour} aria-hidden /> : null}
+      {busy ? <ActivityIndicator size="small" color={look.colour} aria-hidden /> : Icon ? <Icon size={20} color={look.colour} aria-hidden /> : null}
       <View className="flex-shrink">
         <Text kind="strong" className={look.text}>
           {children}
@@ -56,7 +56,7 @@ export function IconButton({ icon: Icon, label, busy = false, className = '', ..
       {...props}
       className={`min-h-touch min-w-touch items-center justify-center rounded-lg hover:bg-lagoon-wash ${className}`}
     >
-      {busy ? <ActivityIndicator size="small" color="var(--lagoon)" /> : <Icon size={22} color="var(--ink)" aria-hidden />}
+      {busy ? <ActivityIndicator size="small" color="var(--lagoon)" aria-hidden /> : <Icon size={22} color="var(--ink)" aria-hidden />}
     </Pressable>
   );
 }

@@ -9,7 +9,7 @@ import { horizon } from '../gather/horizon.ts';
 import { ProblemError, changedMeanwhile, notFound, placeOf, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import { UsedUp, type Pool } from '../work/pool.ts';
-import type { OwnDates } from './own-dates.ts';
+import { quickDatesOf, type OwnDates } from './own-dates.ts';
 import type { OwnStore } from './own-store.ts';
 
 interface OwnDeps {
@@ -55,7 +55,10 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
     const items = writes.flatMap(({ id, item, calendarId }) => (item ? [{ id, own: item, uid: store.byId(id)?.item.uid ?? uidOf(id), zone: calendars.byId(calendarId)?.zone ?? 'UTC' }] : []));
     if (!items.length) return new Map();
     const job = { items, ...horizon(clock.now()), apart: false };
-    const found = await pool.run('ownDates', job, owner).catch((error: unknown) => Promise.reject(error instanceof UsedUp ? tooMuchWork() : error));
+    const tooMuch = (error: unknown): never => {
+      throw error instanceof UsedUp ? tooMuchWork() : error;
+    };
+    const found = quickDatesOf(job) ?? (await pool.run('ownDates', job, owner).catch(tooMuch));
     if (found.some((f) => f.dates === null)) throw tooMuchWork();
     if (found.some((f) => f.content.length > MOST_CONTENT)) throw tooMany('That is too much for one item.', 'Keep its details shorter, or change fewer of its dates.');
     const dates = found.reduce((sum, f) => sum + f.dates!.length, 0);
