@@ -44,6 +44,3 @@ export function securityLog(file: string, now: () => number): SecurityLog {
     close: () => destination.end(),
   };
 }
-
-/** For who keeps none, as tests do. */
-export const noSecurityLog: SecurityLog = { note: () => {}, close: () => {} };
