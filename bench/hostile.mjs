@@ -51,7 +51,7 @@ async function attack({ base, until, attackers: { markup, alike, files, own, rea
       id: null,
       calendarId: own.home,
       version: 0,
-      item: { sort: 'assignment', handIn: 'paper', title: 'Wild', place: '', details: '', when: { kind: 'date', date: '0100-01-01' }, end: null, repeat: { rule: WILD, except: [] }, changes: [] },
+      item: { kind: 'assignment', handIn: 'paper', title: 'Wild', place: '', details: '', when: { kind: 'date', date: '0100-01-01' }, end: null, repeat: { rule: WILD, except: [] }, changes: [] },
     })),
   };
   const bomb = archive('[Content_Types].xml', 1_000 * 2 ** 20);
@@ -132,8 +132,8 @@ async function measure() {
     const cookie = made.headers.getSetCookie().map((c) => c.split(';')[0]).join('; '); // prettier-ignore
     const ask = asking(base, cookie);
     const learner = (await ask('POST', '/api/learners', { name, zone: 'Europe/Dublin' })).body.id;
-    const home = (await ask('POST', `/api/learners/${learner}/calendars`, { name: 'Home', sort: 'home', zone: 'Europe/Dublin', ...FLAG })).body.id;
-    const followed = await ask('POST', `/api/learners/${learner}/sources`, { address: `http://${feedHost}/${feed}`, zone: 'Europe/Dublin', name: feed, sort: 'course', ...FLAG });
+    const home = (await ask('POST', `/api/learners/${learner}/calendars`, { name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG })).body.id;
+    const followed = await ask('POST', `/api/learners/${learner}/sources`, { address: `http://${feedHost}/${feed}`, zone: 'Europe/Dublin', name: feed, kind: 'course', ...FLAG });
     if (followed.status !== 200) throw new Error(`${name} could not follow ${feed}: ${JSON.stringify(followed.body)}`);
     const found = (await ask('GET', `/api/learners/${learner}/occurrences?from=2026-01-01T00:00:00Z&to=2026-12-31T00:00:00Z`)).body;
     return { cookie, learner, home, item: found[0]?.itemId };

@@ -60,14 +60,14 @@ const rowsOf = (n) => {
   return [
     ['user', { id, name: id, email: `${id}@skerrow.example`, email_verified: 1, created_at: now, updated_at: now }], ['learner', { id, name: id, zone: 'Europe/Dublin', created_at: now }],
     ['crew', { person_id: id, learner_id: id, access: 'edit', position: 0 }], ['telling', { person_id: id, value: telling }],
-    ['calendar', { id, learner_id: id, name: 'Home', sort: 'home', category: '', colour: 'rust', flag: '{"shape":"square","pattern":"plain","letters":"X"}', zone: 'Europe/Dublin', position: 1, alarms: 'ignore', created_at: now }],
+    ['calendar', { id, learner_id: id, name: 'Home', kind: 'home', category: '', colour: 'rust', flag: '{"shape":"square","pattern":"plain","letters":"X"}', zone: 'Europe/Dublin', position: 1, alarms: 'ignore', created_at: now }],
     ['source', { id, learner_id: id, calendar_id: id, kind: 'handMade', address_sealed: '', address_masked: '', address_digest: id, horizon_to: 9e14, created_at: now }],
     ...Array.from({ length: EACH }, (_, i) => {
       const at = begin + Math.floor((i / EACH) * 60) * 1000;
       const when = JSON.stringify({ kind: 'instant', at: new Date(at).toISOString().slice(0, 19) + 'Z', zone: 'Europe/Dublin' });
       return [
-        ['item', { id: `${id}-${i}`, learner_id: id, calendar_id: id, source_id: id, uid: `${id}-${i}`, digest: 0, again: 1, sort: 'meeting', hand_in: 'nothing', title: `Thing ${i}`, content: '{}', version: 1, created_at: now, updated_at: now }],
-        ['occurrence', { item_id: `${id}-${i}`, key: '', learner_id: id, calendar_id: id, title: `Thing ${i}`, place: '', status: 'confirmed', sort: 'meeting', hand_in: 'nothing', start: when, from_ms: at, to_ms: at + 1, twin: 0, own: 1 }],
+        ['item', { id: `${id}-${i}`, learner_id: id, calendar_id: id, source_id: id, uid: `${id}-${i}`, digest: 0, again: 1, kind: 'meeting', hand_in: 'nothing', title: `Thing ${i}`, content: '{}', version: 1, created_at: now, updated_at: now }],
+        ['occurrence', { item_id: `${id}-${i}`, key: '', learner_id: id, calendar_id: id, title: `Thing ${i}`, place: '', status: 'confirmed', kind: 'meeting', hand_in: 'nothing', start: when, from_ms: at, to_ms: at + 1, twin: 0, own: 1 }],
       ];
     }).flat(),
   ]; // prettier-ignore

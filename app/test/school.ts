@@ -7,7 +7,7 @@ export const NOW = '2026-10-06T15:10:00.000Z';
 export const learner: Learner = { id: 'juno', name: 'Juno Lindqvist-Amadi', zone: 'Europe/Dublin', access: 'edit', term: null, reminders: null };
 
 export const calendar = (id: string, name: string, letters: string, more: Partial<CalendarView> = {}): CalendarView => ({
-  id, learnerId: learner.id, name, sort: 'course', category: '', colour: 'rose', flag: { shape: 'square', pattern: 'dot', letters }, zone: 'Europe/Dublin', position: 1, handMade: false, reminders: null, alarms: 'ignore', ...more,
+  id, learnerId: learner.id, name, kind: 'course', category: '', colour: 'rose', flag: { shape: 'square', pattern: 'dot', letters }, zone: 'Europe/Dublin', position: 1, handMade: false, reminders: null, alarms: 'ignore', ...more,
 }); // prettier-ignore
 
 export const CERAMICS = calendar('ce', 'Ceramics Studio', 'CE');
@@ -17,14 +17,14 @@ export const BOATS = calendar('bb', 'Boatbuilding', 'BB', { colour: 'rust', posi
 export function work(title: string, at: string, more: Partial<OccurrenceView> = {}): OccurrenceView {
   const due = { kind: 'instant', at, zone: 'Europe/Dublin' } as const;
   return {
-    itemId: title.toLowerCase().replaceAll(' ', '-'), key: '', calendarId: 'ce', alsoIn: [], title, place: '', sort: 'assignment', handIn: 'online', status: 'confirmed', start: due, end: null, due, undated: false,
+    itemId: title.toLowerCase().replaceAll(' ', '-'), key: '', calendarId: 'ce', alsoIn: [], title, place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: due, end: null, due, undated: false,
     own: false, finished: false, finishedAt: null, handedIn: null, stillToDo: false, aim: null, estimate: null, hidden: false, colour: null, position: null, version: 0, ...more,
   }; // prettier-ignore
 }
 
 /** Something to be at, from one moment (UTC) to another. */
 export const lesson = (title: string, from: string, to: string, more: Partial<OccurrenceView> = {}): OccurrenceView =>
-  work(title, from, { sort: 'lesson', handIn: 'nothing', due: null, end: { kind: 'instant', at: to, zone: 'Europe/Dublin' }, ...more });
+  work(title, from, { kind: 'lesson', handIn: 'nothing', due: null, end: { kind: 'instant', at: to, zone: 'Europe/Dublin' }, ...more });
 
 interface Given {
   session?: Partial<Session>;

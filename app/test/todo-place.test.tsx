@@ -13,7 +13,7 @@ jest.mock('expo-router', () => ({ Link: ({ children }: { children: unknown }) =>
 jest.mock('@/ui/draw-aside', () => ({ DrawAside: ({ children }: { children: unknown }) => children }));
 
 const TONIGHT = work('Tide tables', '2026-10-06T22:59:00Z', { calendarId: 'bb' });
-const QUIZ = work('Surveys quiz', '2026-10-08T15:00:00Z', { sort: 'test' });
+const QUIZ = work('Surveys quiz', '2026-10-08T15:00:00Z', { kind: 'test' });
 const LATE = work('Chart exercise', '2026-10-01T22:59:00Z');
 const PAPER = work('Glaze tiles', '2026-10-05T15:00:00Z', { handIn: 'paper' });
 const NEXT = work('Keel plan', '2026-10-13T15:00:00Z', { estimate: 90, aim: { kind: 'date', date: '2026-10-09' } });

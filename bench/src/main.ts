@@ -36,7 +36,7 @@ function world() {
   const calendars = calendarStore(db);
   const addLearner = (id: string) => people.addLearner({ id, name: id, zone: 'Europe/Dublin', createdAt: NOW });
   const addSource = (id: string, learnerId = 'l') => {
-    calendars.add({ id, learnerId, name: id, sort: 'course', colour: 'rust', flag: { shape: 'square', pattern: 'plain', letters: 'X' }, zone: 'Europe/Dublin', position: 1, createdAt: NOW });
+    calendars.add({ id, learnerId, name: id, kind: 'course', colour: 'rust', flag: { shape: 'square', pattern: 'plain', letters: 'X' }, zone: 'Europe/Dublin', position: 1, createdAt: NOW });
     store.add({ id, learnerId, calendarId: id, kind: 'followedLink', addressSealed: id, addressMasked: id, addressDigest: id, createdAt: NOW });
   };
   /** A reading whole: cut, parse what differs, normalise, compare, store. */

@@ -75,7 +75,7 @@ describe.each(TEXTS)('%s', (_name, text) => {
     quick(() => proposeSplits([face, face, face]));
     quick(() => joinWindows([face]));
     quick(() => twinKeyOf({ title: text, content: { master: face, overrides: [] } }, { start: face.start!, due: null }, UTC));
-    quick(() => quickAdd(text, { now: 0, zone: UTC, calendars: [{ id: 'c', name: 'Ceramics', sort: 'course', flag: { letters: 'CE' } }] }));
+    quick(() => quickAdd(text, { now: 0, zone: UTC, calendars: [{ id: 'c', name: 'Ceramics', kind: 'course', flag: { letters: 'CE' } }] }));
   });
   test('as a part of a brief, as long as one may be', () => quick(() => briefPassages(text.slice(0, 4000))));
   test('in a feed: as a whole, in a text, in a list, in a parameter, in a rule', () => {

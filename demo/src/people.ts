@@ -35,12 +35,12 @@ export const emailOf = (person: { id: string }) => `${person.id}@skerrow.example
 export const DEMO_PASSWORD = 'skerrow-harbour-demo';
 
 /** The links that are followed when the demo begins. Tide Watch is left for the visitor to follow. */
-export const FOLLOWED: readonly { learner: string; path: string; as: Pick<FollowRequest, 'name' | 'sort' | 'colour' | 'flag'> & Partial<Pick<FollowRequest, 'split'>> }[] = [
-  { learner: 'juno', path: 'boatbuilding', as: { name: 'Boatbuilding', sort: 'course', colour: 'rust', flag: { shape: 'pennon', pattern: 'bar', letters: 'BB' } } },
-  { learner: 'juno', path: 'ocean-navigation', as: { name: 'Ocean Navigation', sort: 'course', colour: 'deep', flag: { shape: 'swallowtail', pattern: 'cross', letters: 'ON' } } },
-  { learner: 'juno', path: 'ceramics-studio', as: { name: 'Ceramics Studio', sort: 'course', colour: 'rose', flag: { shape: 'square', pattern: 'dot', letters: 'CE' } } },
-  { learner: 'juno', path: 'statistics-workshop', as: { name: 'Statistics Workshop', sort: 'course', colour: 'violet', flag: { shape: 'guidon', pattern: 'chevron', letters: 'SW' } } },
-  { learner: 'juno', path: 'my-courses', as: { name: 'My courses', sort: 'course', colour: 'pine', flag: { shape: 'burgee', pattern: 'stripe', letters: 'NSF' }, split: {
+export const FOLLOWED: readonly { learner: string; path: string; as: Pick<FollowRequest, 'name' | 'kind' | 'colour' | 'flag'> & Partial<Pick<FollowRequest, 'split'>> }[] = [
+  { learner: 'juno', path: 'boatbuilding', as: { name: 'Boatbuilding', kind: 'course', colour: 'rust', flag: { shape: 'pennon', pattern: 'bar', letters: 'BB' } } },
+  { learner: 'juno', path: 'ocean-navigation', as: { name: 'Ocean Navigation', kind: 'course', colour: 'deep', flag: { shape: 'swallowtail', pattern: 'cross', letters: 'ON' } } },
+  { learner: 'juno', path: 'ceramics-studio', as: { name: 'Ceramics Studio', kind: 'course', colour: 'rose', flag: { shape: 'square', pattern: 'dot', letters: 'CE' } } },
+  { learner: 'juno', path: 'statistics-workshop', as: { name: 'Statistics Workshop', kind: 'course', colour: 'violet', flag: { shape: 'guidon', pattern: 'chevron', letters: 'SW' } } },
+  { learner: 'juno', path: 'my-courses', as: { name: 'My courses', kind: 'course', colour: 'pine', flag: { shape: 'burgee', pattern: 'stripe', letters: 'NSF' }, split: {
     rule: { by: 'endTag' },
     parts: [
       { part: 'Norwegian', name: 'Norwegian', colour: 'pine', flag: { shape: 'burgee', pattern: 'stripe', letters: 'NO' } },
@@ -48,9 +48,9 @@ export const FOLLOWED: readonly { learner: string; path: string; as: Pick<Follow
       { part: 'Food Chemistry', name: 'Food Chemistry', colour: 'olive', flag: { shape: 'scallop', pattern: 'halves', letters: 'FC' } },
     ],
   } } },
-  { learner: 'juno', path: 'school', as: { name: 'School', sort: 'school', colour: 'slate', flag: { shape: 'wedge', pattern: 'halves', letters: 'SH' } } },
-  { learner: 'juno', path: 'home', as: { name: 'Home', sort: 'home', colour: 'honey', flag: { shape: 'shield', pattern: 'plain', letters: 'HM' } } },
-  { learner: 'tobias', path: 'school', as: { name: 'School', sort: 'school', colour: 'slate', flag: { shape: 'wedge', pattern: 'halves', letters: 'SH' } } },
+  { learner: 'juno', path: 'school', as: { name: 'School', kind: 'school', colour: 'slate', flag: { shape: 'wedge', pattern: 'halves', letters: 'SH' } } },
+  { learner: 'juno', path: 'home', as: { name: 'Home', kind: 'home', colour: 'honey', flag: { shape: 'shield', pattern: 'plain', letters: 'HM' } } },
+  { learner: 'tobias', path: 'school', as: { name: 'School', kind: 'school', colour: 'slate', flag: { shape: 'wedge', pattern: 'halves', letters: 'SH' } } },
 ]; // prettier-ignore
 
 /** Work from before the demo clock that Juno has not ticked off; all other past work is finished. */

@@ -1,4 +1,4 @@
-import { isWork } from '@zephyrfield/core/item/sort';
+import { isWork } from '@zephyrfield/core/item/kind';
 import { instantIn } from '@zephyrfield/core/time/when';
 import { UTC } from '@zephyrfield/core/time/zone';
 import { layer, telling } from '@zephyrfield/server/db/schema';
@@ -94,7 +94,7 @@ function finishThePast(db: Db, now: number): void {
   db.transaction((tx) => {
     for (const row of rows) {
       const due = row.due && instantIn(row.due, UTC);
-      if (!isWork(row.sort) || due === null || due >= now - 16 * 3_600_000 || LEFT_OPEN.includes(uids.get(row.itemId) ?? '')) continue;
+      if (!isWork(row.kind) || due === null || due >= now - 16 * 3_600_000 || LEFT_OPEN.includes(uids.get(row.itemId) ?? '')) continue;
       const finishedAt = due - 3_600_000 * (1 + (row.title.length % 5));
       tx.insert(layer)
         .values({ itemId: row.itemId, key: row.key, finishedAt, finishedBy: juno?.id ?? null, version: 1, updatedAt: finishedAt })

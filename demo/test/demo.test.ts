@@ -40,7 +40,7 @@ test('every feed is read without a warning, each in its own way', () => {
     expect(reading.items.length).toBe(feed.entries.length);
   }
   expect(entries('boatbuilding').every((e) => e.content.master?.component === 'VTODO')).toBe(true);
-  expect(entries('ceramics-studio').every((e) => e.handIn === 'paper' && e.sort === 'assignment')).toBe(true);
+  expect(entries('ceramics-studio').every((e) => e.handIn === 'paper' && e.kind === 'assignment')).toBe(true);
   expect(entries('ocean-navigation').every((e) => e.handIn === 'online')).toBe(true);
 });
 

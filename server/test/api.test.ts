@@ -28,7 +28,7 @@ const TIDES = event('t1', 'Tide table exercise', 'DTSTART:20261006T225900Z', 'DT
 const KEEL = event('k1', 'Keel plan', 'DTSTART;VALUE=DATE:20261012', 'CATEGORIES:Project');
 
 const follow = (path = '/on.ics?key=verysecret', name = 'Ocean Navigation') =>
-  agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}${path}`, zone: 'Europe/Dublin', name, sort: 'course', ...FLAG });
+  agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}${path}`, zone: 'Europe/Dublin', name, kind: 'course', ...FLAG });
 const occurrences = async (from = '2026-10-01T00:00:00Z', to = '2026-11-01T00:00:00Z') =>
   (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from, to }).expect(200)).body as OccurrenceView[];
 const titles = async () => (await occurrences()).map((o) => o.title);
@@ -135,7 +135,7 @@ describe('following a link', () => {
   test('a form that is not right is told field by field', async () => {
     const { body } = await agent
       .post(`/api/learners/${learnerId}/sources`)
-      .send({ address: '', zone: 'Harbour', name: 'x'.repeat(10_000), sort: 'course', ...FLAG })
+      .send({ address: '', zone: 'Harbour', name: 'x'.repeat(10_000), kind: 'course', ...FLAG })
       .expect(422);
     expect(body.fields.map((f: { path: string }) => f.path).sort()).toEqual(['address', 'name', 'zone']);
   });
@@ -263,7 +263,7 @@ describe('checking a link again', () => {
     feed.calendar(TIDES);
     const { body } = await person.agent
       .post(`/api/learners/${person.learnerId}/sources`)
-      .send({ address: `http://${feed.host}/own.ics`, zone: 'Europe/Dublin', name: 'ON', sort: 'course', ...FLAG })
+      .send({ address: `http://${feed.host}/own.ics`, zone: 'Europe/Dublin', name: 'ON', kind: 'course', ...FLAG })
       .expect(200);
     const asked = async () => {
       feed.requests.length = 0;
@@ -424,7 +424,7 @@ describe('who may what', () => {
     feed.calendar(TIDES);
     const { body } = await juno.agent
       .post(`/api/learners/${juno.learnerId}/sources`)
-      .send({ address: `http://${feed.host}/a.ics`, zone: 'Europe/Dublin', name: 'ON', sort: 'course', ...FLAG })
+      .send({ address: `http://${feed.host}/a.ics`, zone: 'Europe/Dublin', name: 'ON', kind: 'course', ...FLAG })
       .expect(200);
     const [o] = (await juno.agent.get(`/api/learners/${juno.learnerId}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' })).body as OccurrenceView[];
     await other.agent.get(`/api/learners/${juno.learnerId}/calendars`).expect(404);

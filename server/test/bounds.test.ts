@@ -16,7 +16,7 @@ let feed: FeedServer;
 let agent: Agent;
 let learnerId: string;
 let calendarId: string;
-const essay: OwnItem = { sort: 'assignment', handIn: 'paper', title: 'Essay', place: '', details: '', when: { kind: 'date', date: '2026-10-05' }, end: null, repeat: null, changes: [] };
+const essay: OwnItem = { kind: 'assignment', handIn: 'paper', title: 'Essay', place: '', details: '', when: { kind: 'date', date: '2026-10-05' }, end: null, repeat: null, changes: [] };
 
 beforeAll(async () => {
   feed = await FeedServer.start();
@@ -30,7 +30,7 @@ afterAll(async () => {
 let people = 0;
 beforeEach(async () => {
   ({ agent, learnerId } = await w.person('Juno', `juno${people++}@skerrow.example`));
-  const made = await agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'Home', sort: 'home', zone: 'Europe/Dublin', ...FLAG }).expect(200); // prettier-ignore
+  const made = await agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG }).expect(200); // prettier-ignore
   calendarId = (made.body as { id: string }).id;
 });
 
@@ -122,7 +122,7 @@ describe('briefs', () => {
   test('one on a thousand alike is stored once and pointed to; undone, each has what it had', async () => {
     const lines = Array.from({ length: 600 }, (_, i) => event(`log-${i}`, `Lab log ${i}`, `DTSTART;VALUE=DATE:2026${String(1 + (i % 12)).padStart(2, '0')}10`, 'CATEGORIES:Assignment'));
     feed.calendar(...lines);
-    await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/logs.ics`, zone: 'Europe/Dublin', name: 'Logs', sort: 'course', ...FLAG }).expect(200); // prettier-ignore
+    await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/logs.ics`, zone: 'Europe/Dublin', name: 'Logs', kind: 'course', ...FLAG }).expect(200); // prettier-ignore
     const [first] = (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-01-01T00:00:00Z', to: '2026-12-31T00:00:00Z' }).expect(200)).body as { itemId: string }[];
     const part = 'x'.repeat(4_000);
     const brief = { aim: part, steps: part, time: part, help: part, adjustments: part, good: part, ask: part, questions: part };
@@ -187,7 +187,7 @@ test('of schedules and calendars there are generous numbers, and words where the
     return agent.post('/api/learners').send({ name: 'One more', zone: 'UTC' });
   })();
   expect(who.body).toMatchObject({ status: 422, title: `You have begun ${MOST.learners} schedules, which is the most.` });
-  const add = () => agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'C', sort: 'home', zone: 'UTC', ...FLAG });
+  const add = () => agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'C', kind: 'home', zone: 'UTC', ...FLAG });
   for (let i = 1; i < MOST.calendars; i++) await add().expect(200);
   expect((await add().expect(422)).body.title).toContain(`${MOST.calendars} calendars`);
 });

@@ -10,7 +10,7 @@ let w: Installation;
 let agent: ReturnType<typeof request.agent>;
 let learnerId: string;
 let calendarId: string;
-const essay: OwnItem = { sort: 'assignment', handIn: 'paper', title: 'Essay 1', place: '', details: '', when: { kind: 'date', date: '2026-10-05' }, end: null, repeat: null, changes: [] };
+const essay: OwnItem = { kind: 'assignment', handIn: 'paper', title: 'Essay 1', place: '', details: '', when: { kind: 'date', date: '2026-10-05' }, end: null, repeat: null, changes: [] };
 const weekly = { ...essay, repeat: { rule: 'FREQ=WEEKLY;COUNT=3', except: [] } };
 const brief = { aim: 'See the **tide** turn', steps: '- read\n- draw', time: '', help: '', adjustments: '', good: '', ask: '', questions: '' };
 /** A picture of one point. */
@@ -23,7 +23,7 @@ beforeAll(async () => {
 afterAll(() => w.stop());
 beforeEach(async () => {
   learnerId = await w.learner(agent);
-  const made = await agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'Home', sort: 'home', zone: 'Europe/Dublin', ...FLAG }).expect(200); // prettier-ignore
+  const made = await agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG }).expect(200); // prettier-ignore
   calendarId = (made.body as { id: string }).id;
 });
 

@@ -35,7 +35,7 @@ afterAll(async () => {
 });
 
 const calendar = async (of: string, name: string) =>
-  ((await agent.post(`/api/learners/${of}/calendars`).send({ name, sort: 'course', zone: 'Europe/Dublin', ...FLAG }).expect(200)).body as { id: string }).id; // prettier-ignore
+  ((await agent.post(`/api/learners/${of}/calendars`).send({ name, kind: 'course', zone: 'Europe/Dublin', ...FLAG }).expect(200)).body as { id: string }).id; // prettier-ignore
 const saying = (look: DeviceLook | string) => `zephyrfield-look=${encodeURIComponent(typeof look === 'string' ? look : JSON.stringify(look))}`;
 const ask = (path = '/today', look?: DeviceLook | string) => agent.get(path).set('Cookie', look === undefined ? '' : saying(look)).expect(200); // prettier-ignore
 const told = (html: string) => JSON.parse(/<main>\$& (.*)<\/main>/.exec(html)?.[1] ?? 'null') as unknown;
@@ -43,7 +43,7 @@ const told = (html: string) => JSON.parse(/<main>\$& (.*)<\/main>/.exec(html)?.[
 test('Today stands in the page, as this person sees it on this device; its rules are the only thing inline it may have', async () => {
   const id = await calendar(learnerId, 'Tides');
   const due = { kind: 'instant', at: '2026-10-06T22:59:00Z', zone: 'Europe/Dublin' };
-  const item = { sort: 'assignment', handIn: 'online', title: 'Tables', place: '', details: '', when: due, end: null, repeat: null, changes: [] };
+  const item = { kind: 'assignment', handIn: 'online', title: 'Tables', place: '', details: '', when: due, end: null, repeat: null, changes: [] };
   await agent.put(`/api/learners/${learnerId}/own`).send({ writes: [{ id: null, calendarId: id, item, version: 0 }] }).expect(200); // prettier-ignore
   const reply = await ask('/today', { learnerId, hidden: ['x'] });
   expect(told(reply.text)).toEqual(['Juno', 'Juno', ['Tides'], ['Tables'], ['x']]);

@@ -31,7 +31,7 @@ afterAll(async () => {
 const calendar = (...lines: string[]) => ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//T//EN', ...lines, 'END:VCALENDAR', ''].join('\r\n');
 const address = (path: string) => `http://${feed.host}${path}`;
 const follow = async (path: string, more: object = {}) =>
-  (await agent.post(`/api/learners/${learnerId}/sources`).send({ address: address(path), zone: 'Europe/Dublin', name: 'All', sort: 'course', ...FLAG, ...more }).expect(200)).body.source as SourceView; // prettier-ignore
+  (await agent.post(`/api/learners/${learnerId}/sources`).send({ address: address(path), zone: 'Europe/Dublin', name: 'All', kind: 'course', ...FLAG, ...more }).expect(200)).body.source as SourceView; // prettier-ignore
 const check = (id: string) => agent.post(`/api/sources/${id}/reading`).send({}).expect(200);
 const calendars = async () => (await agent.get(`/api/learners/${learnerId}/calendars`)).body as CalendarView[];
 const sources = async () => (await agent.get(`/api/learners/${learnerId}/sources`)).body as SourceView[];
@@ -113,7 +113,7 @@ describe('the same thing twice', () => {
   const both = async () => {
     feeds['/school.ics'] = [ALSO, due('sh2', 'Open evening', '20261020')];
     feeds['/food.ics'] = [REPORT];
-    const school = await follow('/school.ics', { name: 'School', sort: 'school' });
+    const school = await follow('/school.ics', { name: 'School', kind: 'school' });
     const food = await follow('/food.ics', { name: 'Food Chemistry' });
     return { school, food };
   };
@@ -164,19 +164,19 @@ describe('the same thing twice', () => {
 
 describe('what an entry is, corrected', () => {
   const LOGS = [1, 2, 3].map((n) => due(`l${n}`, `Lab log ${n}`, `2026101${n}`));
-  const sorts = async () => (await occurrences()).map((o) => `${o.title}: ${o.sort}, ${o.handIn}`).sort();
+  const kinds = async () => (await occurrences()).map((o) => `${o.title}: ${o.kind}, ${o.handIn}`).sort();
 
   test('for all of its kind, and for those still to come; for one by itself', async () => {
     feeds['/fc.ics'] = [...LOGS, due('q', 'Quiz', '20261014')];
     const { id } = await follow('/fc.ics');
     const [log] = (await occurrences()).filter((o) => o.title === 'Lab log 1');
     expect((await item(log!)).alike).toEqual({ count: 3, words: 'lab log' });
-    expect((await agent.put(`/api/items/${log!.itemId}/understanding`).send({ sort: 'practice', handIn: 'paper', all: true }).expect(200)).body).toEqual({ corrected: 3 }); // prettier-ignore
-    await agent.put(`/api/items/${log!.itemId}/understanding`).send({ sort: 'test', all: false }).expect(200);
-    expect(await sorts()).toEqual(['Lab log 1: test, paper', 'Lab log 2: practice, paper', 'Lab log 3: practice, paper', 'Quiz: test, unknown']);
+    expect((await agent.put(`/api/items/${log!.itemId}/understanding`).send({ kind: 'practice', handIn: 'paper', all: true }).expect(200)).body).toEqual({ corrected: 3 }); // prettier-ignore
+    await agent.put(`/api/items/${log!.itemId}/understanding`).send({ kind: 'test', all: false }).expect(200);
+    expect(await kinds()).toEqual(['Lab log 1: test, paper', 'Lab log 2: practice, paper', 'Lab log 3: practice, paper', 'Quiz: test, unknown']);
     feeds['/fc.ics'] = [...LOGS, due('l4', 'Lab log 4', '20261018')];
     await check(id);
-    expect(await sorts()).toContain('Lab log 4: practice, paper');
+    expect(await kinds()).toContain('Lab log 4: practice, paper');
     expect(await changes()).toEqual(expect.arrayContaining(['added Lab log 4']) as unknown);
   });
 
@@ -185,7 +185,7 @@ describe('what an entry is, corrected', () => {
     await follow('/fc.ics');
     const [log] = await occurrences();
     expect((await agent.put(`/api/items/${log!.itemId}/understanding`).send({ all: true }).expect(422)).body).toMatchObject({ fields: [{ message: 'Say what it is or how it is handed in.' }] }); // prettier-ignore
-    await agent.put('/api/items/nothing/understanding').send({ sort: 'test' }).expect(404);
+    await agent.put('/api/items/nothing/understanding').send({ kind: 'test' }).expect(404);
   });
 
   test('an opening and a closing are told apart and joined again, and what was ticked off stays', async () => {
@@ -221,8 +221,8 @@ describe('what an entry is, corrected', () => {
 describe('a calendar’s zone and category', () => {
   test('times of no known zone move with the calendar’s; a category of one’s own is kept', async () => {
     feeds['/home.ics'] = [event('d', 'Dentist', 'DTSTART;TZID=Nowhere Time:20261008T100000', 'DURATION:PT1H')];
-    const { id, calendarIds } = await follow('/home.ics', { sort: 'own', category: 'Errands' });
-    expect((await calendars())[0]).toMatchObject({ sort: 'own', category: 'Errands', zone: 'Europe/Dublin' });
+    const { id, calendarIds } = await follow('/home.ics', { kind: 'own', category: 'Errands' });
+    expect((await calendars())[0]).toMatchObject({ kind: 'own', category: 'Errands', zone: 'Europe/Dublin' });
     await agent.patch(`/api/calendars/${calendarIds[0]}`).send({ zone: 'Asia/Tokyo' }).expect(200);
     await check(id);
     expect((await occurrences())[0]!.start).toMatchObject({ at: '2026-10-08T01:00:00Z' });
@@ -231,16 +231,16 @@ describe('a calendar’s zone and category', () => {
   test('what a calendar is of decides what its entries are', async () => {
     feeds['/x.ics'] = [event('d', 'Cousin Pip', 'DTSTART;VALUE=DATE:20261008')];
     const { calendarIds } = await follow('/x.ics');
-    expect((await occurrences())[0]!.sort).toBe('assignment');
-    await agent.patch(`/api/calendars/${calendarIds[0]}`).send({ sort: 'home' }).expect(200);
-    expect((await occurrences())[0]!.sort).toBe('reminder');
+    expect((await occurrences())[0]!.kind).toBe('assignment');
+    await agent.patch(`/api/calendars/${calendarIds[0]}`).send({ kind: 'home' }).expect(200);
+    expect((await occurrences())[0]!.kind).toBe('reminder');
   });
 });
 
 describe('one-time files', () => {
   const send = (text: string, name = 'ceramics.ics') =>
     agent.post(`/api/learners/${learnerId}/files`).query({ name, zone: 'Europe/Dublin' }).set('content-type', 'application/octet-stream').send(Buffer.from(text));
-  const take = (id: string, more: object = {}) => agent.post(`/api/files/${id}`).send({ zone: 'Europe/Dublin', name: 'Ceramics', sort: 'course', ...FLAG, ...more });
+  const take = (id: string, more: object = {}) => agent.post(`/api/files/${id}`).send({ zone: 'Europe/Dublin', name: 'Ceramics', kind: 'course', ...FLAG, ...more });
   const SHEETS = [due('a', 'Sketchbook 1', '20261009'), due('b', 'Sketchbook 2', '20261016')];
 
   test('is looked at, read in, and marked as a copy of that day that nothing checks', async () => {

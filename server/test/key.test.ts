@@ -22,7 +22,7 @@ async function world() {
   const { agent, learnerId } = await w.person();
   feed.calendar(event('t1', 'Tides', 'DTSTART;VALUE=DATE:20261006'));
   const follow = () =>
-    agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/tides.ics?key=verysecret`, zone: 'Europe/Dublin', name: 'Tides', sort: 'course', ...FLAG });
+    agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/tides.ics?key=verysecret`, zone: 'Europe/Dublin', name: 'Tides', kind: 'course', ...FLAG });
   const { source } = (await follow().expect(200)).body as { source: SourceView };
   /** Everything that needs the key goes on: the link is read, and known to be followed already. */
   const goesOn = async () => {

@@ -9,8 +9,8 @@ let agent: ReturnType<typeof request.agent>;
 let learnerId: string;
 let calendarId: string;
 const at = (text: string) => ({ kind: 'instant' as const, at: text, zone: 'Europe/Dublin' });
-const cello: OwnItem = { sort: 'lesson', handIn: 'nothing', title: 'Cello', place: 'Hall', details: '', when: at('2026-10-12T15:00:00Z'), end: at('2026-10-12T15:45:00Z'), repeat: null, changes: [] };
-const essay: OwnItem = { ...cello, sort: 'assignment', handIn: 'paper', title: 'Essay', when: { kind: 'date', date: '2026-10-16' }, end: null };
+const cello: OwnItem = { kind: 'lesson', handIn: 'nothing', title: 'Cello', place: 'Hall', details: '', when: at('2026-10-12T15:00:00Z'), end: at('2026-10-12T15:45:00Z'), repeat: null, changes: [] };
+const essay: OwnItem = { ...cello, kind: 'assignment', handIn: 'paper', title: 'Essay', when: { kind: 'date', date: '2026-10-16' }, end: null };
 const flag = { colour: 'rust', flag: { shape: 'square', pattern: 'plain', letters: 'HM' } };
 
 beforeAll(async () => {
@@ -24,7 +24,7 @@ beforeEach(async () => {
     (
       await agent
         .post(`/api/learners/${learnerId}/calendars`)
-        .send({ name: 'Home', sort: 'home', zone: 'Europe/Dublin', ...flag })
+        .send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...flag })
         .expect(200)
     ).body as { id: string }
   ).id;
@@ -45,7 +45,7 @@ const mark = (id: string, body: object, status = 200) =>
 test('an own item is written, shown, changed, taken away and put back', async () => {
   const { id, version, before } = await add(cello);
   expect(before.item).toBeNull();
-  expect(await seen()).toMatchObject([{ itemId: id, title: 'Cello', own: true, sort: 'lesson', calendarId, start: cello.when, end: cello.end }]);
+  expect(await seen()).toMatchObject([{ itemId: id, title: 'Cello', own: true, kind: 'lesson', calendarId, start: cello.when, end: cello.end }]);
   expect((await item(id)).own).toEqual({ item: cello, version });
   const changed = (await write([{ id, calendarId, item: { ...cello, title: 'Cello, duet' }, version }])).written[0]!;
   expect(changed.before.item).toEqual(cello);

@@ -37,7 +37,7 @@ async function cutTwentyTimes(feed: FeedServer, server: Process, data: string): 
   feed.calendar(...sheets(0));
   const { body } = await agent
     .post(`/api/learners/${learnerId}/sources`)
-    .send({ address: `http://${feed.host}/s.ics`, zone: 'Europe/Dublin', name: 'Sheets', sort: 'course', ...FLAG })
+    .send({ address: `http://${feed.host}/s.ics`, zone: 'Europe/Dublin', name: 'Sheets', kind: 'course', ...FLAG })
     .expect(200);
   const sourceId = (body as { source: { id: string } }).source.id;
   const rows = () => {

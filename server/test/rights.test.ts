@@ -16,7 +16,7 @@ import { FLAG, FeedServer, Installation, PASSWORD, event, type Agent } from './h
 
 const ZONE = 'Europe/Dublin';
 const BRIEF = { aim: 'See the tide turn', steps: '', time: '', help: '', adjustments: '', good: '', ask: '', questions: '' };
-const ESSAY = { sort: 'assignment', handIn: 'paper', title: 'Essay', place: '', details: '', when: { kind: 'date', date: '2026-10-08' }, end: null, repeat: null, changes: [] };
+const ESSAY = { kind: 'assignment', handIn: 'paper', title: 'Essay', place: '', details: '', when: { kind: 'date', date: '2026-10-08' }, end: null, repeat: null, changes: [] };
 const PNG = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
 /** A word that stands in everything of the second family, and in nothing else. */
 const THEIRS = 'Saltmarsh';
@@ -41,9 +41,9 @@ async function family(name: string, word: string): Promise<Family> {
   const { person } = (await ok(agent.get('/api/session'))) as { person: { id: string } };
   const { id: learner } = (await ok(agent.post('/api/learners').send({ name, zone: ZONE }))) as { id: string };
   const path = `/api/learners/${learner}`;
-  const { id: calendar } = (await ok(agent.post(`${path}/calendars`).send({ name: `${word} home`, sort: 'home', zone: ZONE, ...FLAG }))) as { id: string };
+  const { id: calendar } = (await ok(agent.post(`${path}/calendars`).send({ name: `${word} home`, kind: 'home', zone: ZONE, ...FLAG }))) as { id: string };
   feed.calendar(event(`${word}-1`, `${word} log 1`, 'DTSTART;VALUE=DATE:20261012', 'CATEGORIES:Assignment'), event(`${word}-2`, `${word} log 2`, 'DTSTART;VALUE=DATE:20261019'));
-  const { source } = (await ok(agent.post(`${path}/sources`).send({ address: `http://${feed.host}/${word}.ics`, zone: ZONE, name: `${word} course`, sort: 'course', ...FLAG }))) as {
+  const { source } = (await ok(agent.post(`${path}/sources`).send({ address: `http://${feed.host}/${word}.ics`, zone: ZONE, name: `${word} course`, kind: 'course', ...FLAG }))) as {
     source: { id: string };
   };
   const ics = (n: number) => Buffer.from(['BEGIN:VCALENDAR', 'VERSION:2.0', event(`${word}-f${n}`, `${word} file ${n}`, 'DTSTART;VALUE=DATE:20261102'), 'END:VCALENDAR', ''].join('\r\n'));
@@ -57,7 +57,7 @@ async function family(name: string, word: string): Promise<Family> {
           .send(ics(n)),
       )) as { file: { id: string } }
     ).file.id;
-  const taken = (await ok(agent.post(`/api/files/${await send(1)}`).send({ zone: ZONE, name: `${word} file`, sort: 'course', ...FLAG }))) as { source: { id: string } };
+  const taken = (await ok(agent.post(`/api/files/${await send(1)}`).send({ zone: ZONE, name: `${word} file`, kind: 'course', ...FLAG }))) as { source: { id: string } };
   const waitingFile = await send(2);
   const write = async (title: string) =>
     ((await ok(agent.put(`${path}/own`).send({ writes: [{ id: null, calendarId: calendar, item: { ...ESSAY, title }, version: 0 }] }))) as { written: OwnWritten[] }).written[0]!.id;
@@ -112,7 +112,7 @@ interface Sample {
   query?: Record<string, string>;
   body?: object | Buffer;
 }
-const calendarOf = { zone: ZONE, name: 'New', sort: 'course', ...FLAG };
+const calendarOf = { zone: ZONE, name: 'New', kind: 'course', ...FLAG };
 const ofLearner = (i: Ids) => ({ params: { learnerId: i.learner } });
 const ofItem = (i: Ids, body: object): Sample => ({ params: { id: i.item }, body });
 
@@ -148,12 +148,12 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   occurrences: (i) => ({ ...ofLearner(i), query: { from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' } }),
   item: (i) => ({ params: { id: i.item } }),
   changeLayer: (i) => ofItem(i, { version: 1, note: 'Mine now' }),
-  correctItem: (i) => ({ params: { id: i.gathered }, body: { sort: 'project' } }),
+  correctItem: (i) => ({ params: { id: i.gathered }, body: { kind: 'project' } }),
   tellWindowApart: (i) => ({ params: { id: i.gathered }, body: { apart: true } }),
   tellTwinApart: (i) => ({ params: { id: i.gathered, otherId: i.otherGathered }, body: { apart: true } }),
   live: ofLearner,
   briefFileBytes: (i) => ({ params: { id: i.briefFile } }),
-  addCalendar: (i) => ({ ...ofLearner(i), body: { name: 'Home', sort: 'home', zone: ZONE, ...FLAG } }),
+  addCalendar: (i) => ({ ...ofLearner(i), body: { name: 'Home', kind: 'home', zone: ZONE, ...FLAG } }),
   writeOwn: (i) => ({ ...ofLearner(i), body: { writes: [{ id: i.otherItem, calendarId: i.calendar, item: ESSAY, version: 1, from: i.item }] } }),
   undated: ofLearner,
   changeBrief: (i) => ofItem(i, { brief: BRIEF }),

@@ -32,7 +32,7 @@ test('power cuts in the middle of telling people: everything is told by each way
     await agent.post('/api/account/confirmed').send({ token }).expect(200);
     postbox.mails.length = 0;
     const learnerId = ((await agent.post('/api/learners').send({ name: 'Juno', zone: 'Europe/Dublin' }).expect(200)).body as { id: string }).id;
-    const made = await agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'Home', sort: 'home', zone: 'Europe/Dublin', ...FLAG }).expect(200); // prettier-ignore
+    const made = await agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG }).expect(200); // prettier-ignore
     const calendarId = (made.body as { id: string }).id;
     const ways = ['app', 'mail'] as const;
     await agent.put('/api/telling').send({ ...DEFAULT_TELLING, all: { ...DEFAULT_TELLING.all, dueSoon: ways }, quiet: null, briefs: { morning: null, evening: null, week: null } }).expect(200); // prettier-ignore
@@ -48,7 +48,7 @@ test('power cuts in the middle of telling people: everything is told by each way
           id: null,
           calendarId,
           version: 0,
-          item: { sort: 'meeting', handIn: 'nothing', title, place: '', details: '', when: at(begin + second), end: at(begin + second + 7_200_000), repeat: null, changes: [] },
+          item: { kind: 'meeting', handIn: 'nothing', title, place: '', details: '', when: at(begin + second), end: at(begin + second + 7_200_000), repeat: null, changes: [] },
         };
       });
       expect(((await agent.put(`/api/learners/${learnerId}/own`).send({ writes }).expect(200)).body as { written: OwnWritten[] }).written).toHaveLength(writes.length);

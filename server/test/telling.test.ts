@@ -19,8 +19,8 @@ let calendarId: string;
 const every = (...ways: Matrix['brief']) => Object.fromEntries(NEWS.map((n) => [n, ways])) as unknown as Matrix;
 const LOUD: Telling = { ...DEFAULT_TELLING, all: every('app', 'mail'), quiet: null, briefs: { morning: null, evening: null, week: null } };
 const at = (text: string) => ({ kind: 'instant' as const, at: text, zone: 'Europe/Dublin' });
-const essay: OwnItem = { sort: 'assignment', handIn: 'paper', title: 'Keel plan', place: '', details: '', when: at('2026-10-08T15:00:00Z'), end: null, repeat: null, changes: [] };
-const lesson: OwnItem = { ...essay, sort: 'meeting', handIn: 'nothing', title: 'Cello', place: 'Hall', when: at('2026-10-08T15:00:00Z'), end: at('2026-10-08T15:45:00Z') };
+const essay: OwnItem = { kind: 'assignment', handIn: 'paper', title: 'Keel plan', place: '', details: '', when: at('2026-10-08T15:00:00Z'), end: null, repeat: null, changes: [] };
+const lesson: OwnItem = { ...essay, kind: 'meeting', handIn: 'nothing', title: 'Cello', place: 'Hall', when: at('2026-10-08T15:00:00Z'), end: at('2026-10-08T15:45:00Z') };
 let smtpUrl = '';
 let people = 0;
 
@@ -42,7 +42,7 @@ beforeEach(async () => {
   const email = `juno${people++}@skerrow.example`;
   ({ agent, learnerId } = await w.person('Juno', email));
   w.confirm(email);
-  const made = await agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'Home', sort: 'home', zone: 'Europe/Dublin', ...FLAG }).expect(200); // prettier-ignore
+  const made = await agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG }).expect(200); // prettier-ignore
   calendarId = (made.body as { id: string }).id;
   await tell(LOUD);
   await w.parts.engine.run();
@@ -151,7 +151,7 @@ test('a clock that was put back and forth makes nothing due twice', async () => 
 test('what readings change is told, much of a kind as one, and a first reading is no news', async () => {
   const sheets = (n: number, day: string) => Array.from({ length: n }, (_, i) => event(`s${i}`, `Sheet ${i}`, `DTSTART;VALUE=DATE:202610${day}`, 'CATEGORIES:Assignment'));
   feed.calendar(...sheets(3, '20'));
-  const followed = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/${people}.ics`, zone: 'Europe/Dublin', name: 'Sheets', sort: 'course', ...FLAG }).expect(200); // prettier-ignore
+  const followed = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/${people}.ics`, zone: 'Europe/Dublin', name: 'Sheets', kind: 'course', ...FLAG }).expect(200); // prettier-ignore
   const { id } = (followed.body as { source: { id: string } }).source;
   const read = () => agent.post(`/api/sources/${id}/reading`).send({}).expect(200);
   await w.parts.engine.run();
@@ -180,7 +180,7 @@ test('what readings change is told, much of a kind as one, and a first reading i
 
 test('a feed’s alarms count where its calendar says so, and its own rules where it does not', async () => {
   feed.calendar(event('t1', 'Regatta briefing', 'DTSTART:20261009T150000Z', 'DTEND:20261009T160000Z', 'BEGIN:VALARM\r\nACTION:DISPLAY\r\nTRIGGER:-PT40M\r\nEND:VALARM'));
-  const followed = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/a${people}.ics`, zone: 'Europe/Dublin', name: 'Regatta', sort: 'group', ...FLAG }).expect(200); // prettier-ignore
+  const followed = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/a${people}.ics`, zone: 'Europe/Dublin', name: 'Regatta', kind: 'group', ...FLAG }).expect(200); // prettier-ignore
   const { calendar, source } = followed.body as { calendar: { id: string }; source: { id: string } };
   const list = (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' }).expect(200)).body as { itemId: string }[];
   const reminders = async () => ((await agent.get(`/api/items/${list[0]!.itemId}`).expect(200)).body as ItemView).reminders;
@@ -217,7 +217,7 @@ test('a day at the end of all days, and alarms by the hundred from weeks before,
   await agent.get('/api/brief').query({ part: 'week', day: '2026-13-45' }).expect(422);
   const alarms = Array.from({ length: 300 }, (_, i) => `BEGIN:VALARM\r\nACTION:DISPLAY\r\nTRIGGER:-P${20 + (i % 3)}DT${i % 24}H\r\nEND:VALARM`);
   feed.calendar(event('t1', 'Regatta', 'DTSTART:20261030T150000Z', 'DTEND:20261030T160000Z', ...alarms));
-  const followed = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/m${people}.ics`, zone: 'Europe/Dublin', name: 'Regatta', sort: 'group', ...FLAG }).expect(200); // prettier-ignore
+  const followed = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/m${people}.ics`, zone: 'Europe/Dublin', name: 'Regatta', kind: 'group', ...FLAG }).expect(200); // prettier-ignore
   const { calendar, source } = followed.body as { calendar: { id: string }; source: { id: string } };
   await agent.patch(`/api/calendars/${calendar.id}`).send({ alarms: 'use' }).expect(200);
   await until('2026-10-12T00:00:00Z');

@@ -35,7 +35,7 @@ interface DraftStore {
   keep(fields: Record<string, unknown>): void;
   close(): void;
   /** It is written, or let go of */
-  done(used?: { kind: string; calendarId: string }): void;
+  done(used?: { purpose: string; calendarId: string }): void;
 }
 
 export const useDraft = create<DraftStore>()(
@@ -53,7 +53,7 @@ export const useDraft = create<DraftStore>()(
         }),
       keep: (fields) => set(({ draft }) => ({ draft: draft && { ...draft, fields } })),
       close: () => set({ open: false }),
-      done: (used) => set((s) => ({ open: false, draft: null, lastUsed: used ? { ...s.lastUsed, [used.kind]: used.calendarId } : s.lastUsed })),
+      done: (used) => set((s) => ({ open: false, draft: null, lastUsed: used ? { ...s.lastUsed, [used.purpose]: used.calendarId } : s.lastUsed })),
     }),
     {
       name: 'zephyrfield-draft',

@@ -10,7 +10,7 @@ const zone = ianaZone('Europe/Dublin')!;
 const zones = (name: string) => ianaZone(name)!;
 const at = (text: string): When => ({ kind: 'instant', at: text, zone: 'Europe/Dublin' });
 const cello: OwnItem = {
-  sort: 'lesson', handIn: 'nothing', title: 'Cello', place: '', details: '', when: at('2026-10-05T15:00:00Z'), end: at('2026-10-05T15:45:00Z'), repeat: { rule: 'FREQ=WEEKLY;COUNT=5', except: [] }, changes: [],
+  kind: 'lesson', handIn: 'nothing', title: 'Cello', place: '', details: '', when: at('2026-10-05T15:00:00Z'), end: at('2026-10-05T15:45:00Z'), repeat: { rule: 'FREQ=WEEKLY;COUNT=5', except: [] }, changes: [],
 }; // prettier-ignore
 const opened: OwnAt = { id: 'i', calendarId: 'hm', version: 3, item: cello, of: at('2026-10-19T15:00:00Z') };
 /** As the form gives it: at the date it was opened at, an hour later. */

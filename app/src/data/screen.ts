@@ -9,7 +9,7 @@ import { SCREEN, leaveLook, lookIn } from './look';
 export interface Look {
   view: 'month' | 'week' | 'day' | 'agenda';
   /** How the agenda is grouped, and which way it looks */
-  group: 'day' | 'course' | 'sort';
+  group: 'day' | 'course' | 'kind';
   span: 'upcoming' | 'past' | 'all';
   /** Filters as they stand in the address */
   filters: Record<string, string>;
@@ -37,7 +37,7 @@ export interface Screen {
 /** What each part of a kept look may be. */
 const FITS: Record<keyof Look, (value: unknown) => boolean> = {
   view: (v) => ['month', 'week', 'day', 'agenda'].includes(v as string),
-  group: (v) => ['day', 'course', 'sort'].includes(v as string),
+  group: (v) => ['day', 'course', 'kind'].includes(v as string),
   span: (v) => ['upcoming', 'past', 'all'].includes(v as string),
   filters: (v) => isRecord(v) && isTexts(Object.values(v)),
   day: (v) => v === null || Number.isSafeInteger(v),

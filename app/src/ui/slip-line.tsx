@@ -1,5 +1,5 @@
 import type { Colour } from '@zephyrfield/core/item/flag';
-import type { Shape } from '@zephyrfield/core/item/sort';
+import type { Shape } from '@zephyrfield/core/item/kind';
 import type { Urgency } from '@zephyrfield/core/item/urgency';
 import Check from 'lucide-react-native/icons/check';
 import { Pressable, View } from 'react-native';

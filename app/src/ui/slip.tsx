@@ -1,5 +1,5 @@
 import type { Colour, Flag as FlagData } from '@zephyrfield/core/item/flag';
-import type { Shape } from '@zephyrfield/core/item/sort';
+import type { Shape } from '@zephyrfield/core/item/kind';
 import type { Urgency } from '@zephyrfield/core/item/urgency';
 import { Pressable, View } from 'react-native';
 import Svg, { Path } from 'react-native-svg';

@@ -1,11 +1,11 @@
 import { z } from 'zod';
 import { claim } from './claims.ts';
 import type { OwnItem as OwnItemType } from '../item/own.ts';
-import { isWork } from '../item/sort.ts';
+import { isWork } from '../item/kind.ts';
 import { RuleError, parseRule } from '../recurrence/rule.ts';
 import { instantIn } from '../time/when.ts';
 import { UTC } from '../time/zone.ts';
-import { HandInWay, Sort, When } from './values.ts';
+import { HandInWay, ItemKind, When } from './values.ts';
 
 const Title = z.string().trim().min(1, 'Say what it is.').max(300, 'Keep the title under 300 characters.');
 const Place = z.string().trim().max(300, 'Keep the place under 300 characters.');
@@ -28,7 +28,7 @@ const Rule = z
 /** The check of an own item. */
 export const OwnItem = z
   .object({
-    sort: Sort,
+    kind: ItemKind,
     handIn: HandInWay,
     title: Title,
     place: Place,
@@ -52,9 +52,9 @@ export const OwnItem = z
   })
   .superRefine((item, context) => {
     const wrong = (path: string, message: string) => context.addIssue({ code: 'custom', path: [path], message });
-    if (!item.when && !isWork(item.sort)) wrong('when', 'Say when it is.');
+    if (!item.when && !isWork(item.kind)) wrong('when', 'Say when it is.');
     if (!item.when && item.repeat) wrong('repeat', 'What repeats begins on a day: say when.');
-    if (item.end && (!item.when || isWork(item.sort))) wrong('end', 'Only something to be at has an end.');
+    if (item.end && (!item.when || isWork(item.kind))) wrong('end', 'Only something to be at has an end.');
     else if (item.end && item.when && item.end.kind !== item.when.kind) wrong('end', 'Beginning and end are both days, or both times.');
     else if (item.end && item.when && instantIn(item.end, UTC) < instantIn(item.when, UTC)) wrong('end', 'The end comes after the beginning.');
   }) satisfies z.ZodType<OwnItemType>;

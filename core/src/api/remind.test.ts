@@ -17,7 +17,7 @@ test('a schedule or calendar says something of some kinds, and never a single mo
   expect(RemindSet.safeParse({ everything: [] }).success).toBe(false);
 });
 
-test('what one is told: a way for each sort of news, quiet hours that end', () => {
+test('what one is told: a way for each kind of news, quiet hours that end', () => {
   expect(Telling.safeParse(DEFAULT_TELLING).success).toBe(true);
   const { brief: _none, ...some } = DEFAULT_TELLING.all;
   expect(Telling.safeParse({ ...DEFAULT_TELLING, all: some }).success).toBe(false);

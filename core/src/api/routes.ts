@@ -80,7 +80,7 @@ export const routes = {
   texts: route({ ...paths.texts, access: 'look', summary: 'The beginnings of descriptions, to search in', params: ofLearner, reply: z.array(z.object({ itemId: s.Id, text: z.string() })) }),
 
   calendars: route({ ...paths.calendars, access: 'look', summary: 'A learner’s calendars in order', params: ofLearner, reply: z.array(s.CalendarView) }),
-  changeCalendar: route({ ...paths.changeCalendar, access: 'edit', summary: 'Change a calendar’s name, sort, colour, flag or zone', params: ofCalendar, body: s.CalendarChange, reply: s.CalendarView }),
+  changeCalendar: route({ ...paths.changeCalendar, access: 'edit', summary: 'Change a calendar’s name, kind, colour, flag or zone', params: ofCalendar, body: s.CalendarChange, reply: s.CalendarView }),
   forgetCalendar: route({ ...paths.forgetCalendar, access: 'edit', summary: 'Forget a calendar that is followed no more, with the records kept of it', params: ofCalendar, reply: done }),
 
   sources: route({ ...paths.sources, access: 'look', summary: 'Where a learner’s items come from', params: ofLearner, reply: z.array(s.SourceView) }),

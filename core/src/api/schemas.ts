@@ -7,7 +7,7 @@ import { SPLIT_WAYS, type SplitRule as SplitRuleType } from '../gather/split.ts'
 import { Brief, BriefFile, OwnItem } from './own.ts';
 import { RemindRules, RemindSet } from './remind.ts';
 
-import { CalendarSort, Colour, Flag, HandInWay, Passage, Settings, Sort, Term, When, ZoneName } from './values.ts';
+import { CalendarKind, Colour, Flag, HandInWay, Passage, Settings, ItemKind, Term, When, ZoneName } from './values.ts';
 
 const SplitRule = z.object({ by: z.enum(SPLIT_WAYS), at: z.string().max(100).optional() }) satisfies z.ZodType<SplitRuleType>;
 
@@ -62,7 +62,7 @@ export const CalendarView = z.object({
   id: Id,
   learnerId: Id,
   name: z.string(),
-  sort: CalendarSort,
+  kind: CalendarKind,
   category: z.string(),
   colour: Colour,
   flag: Flag,
@@ -82,7 +82,7 @@ export type CalendarView = z.infer<typeof CalendarView>;
 export const Category = z.string().trim().max(40, 'Keep the category under 40 characters.');
 
 export const CalendarChange = z
-  .object({ name: Name, sort: CalendarSort, category: Category, colour: Colour, flag: Flag, zone: ZoneName, reminders: RemindSet.nullable(), alarms: z.enum(['use', 'ignore']) })
+  .object({ name: Name, kind: CalendarKind, category: Category, colour: Colour, flag: Flag, zone: ZoneName, reminders: RemindSet.nullable(), alarms: z.enum(['use', 'ignore']) })
   .partial();
 export type CalendarChange = z.infer<typeof CalendarChange>;
 
@@ -142,7 +142,7 @@ export const Preview = z.object({
   courses: z.array(z.object({ name: z.string(), count: z.number() })),
   warnings: z.array(WarningView),
   /** The next few things in it, to recognise it by */
-  sample: z.array(z.object({ title: z.string(), start: When, sort: Sort })),
+  sample: z.array(z.object({ title: z.string(), start: When, kind: ItemKind })),
   suggestion: z.object({ colour: Colour, flag: Flag }),
   /** Name of the calendar that follows this link already */
   alreadyFollowed: z.string().nullable(),
@@ -153,7 +153,7 @@ export const Preview = z.object({
 });
 export type Preview = z.infer<typeof Preview>;
 
-export const NewCalendar = z.object({ zone: ZoneName, name: Name, sort: CalendarSort, category: Category.default(''), colour: Colour, flag: Flag, split: SplitRequest.nullable().default(null) });
+export const NewCalendar = z.object({ zone: ZoneName, name: Name, kind: CalendarKind, category: Category.default(''), colour: Colour, flag: Flag, split: SplitRequest.nullable().default(null) });
 export type NewCalendar = z.infer<typeof NewCalendar>;
 export const FollowRequest = NewCalendar.extend({ address: Address });
 export type FollowRequest = z.infer<typeof FollowRequest>;
@@ -196,7 +196,7 @@ export const OccurrenceView = z.object({
   alsoIn: z.array(Id),
   title: z.string(),
   place: z.string(),
-  sort: Sort,
+  kind: ItemKind,
   handIn: HandInWay,
   status: z.enum(['confirmed', 'tentative', 'cancelled']),
   start: When,
@@ -282,12 +282,12 @@ export type SourceChange = z.infer<typeof SourceChange>;
 
 /** What an item is, or how it is handed in, corrected: for it alone or for all of its kind in its source. */
 export const ItemCorrection = z
-  .object({ sort: Sort.optional(), handIn: HandInWay.optional(), all: z.boolean().default(false) })
-  .refine((c) => c.sort ?? c.handIn, 'Say what it is or how it is handed in.');
+  .object({ kind: ItemKind.optional(), handIn: HandInWay.optional(), all: z.boolean().default(false) })
+  .refine((c) => c.kind ?? c.handIn, 'Say what it is or how it is handed in.');
 export const ToldApart = z.object({ apart: z.boolean() });
 
 /** A calendar of one's own making, for what no link carries. */
-export const NewOwnCalendar = z.object({ name: Name, sort: CalendarSort, category: Category.default(''), colour: Colour, flag: Flag, zone: ZoneName });
+export const NewOwnCalendar = z.object({ name: Name, kind: CalendarKind, category: Category.default(''), colour: Colour, flag: Flag, zone: ZoneName });
 
 /** An own item to be written, or (null) taken away; at a version, so that nobody's change is lost. */
 export const OwnWrite = z.object({

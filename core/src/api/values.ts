@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { COLOURS, FLAG_PATTERNS, FLAG_SHAPES, type Flag as FlagType } from '../item/flag.ts';
 import type { Passage as PassageType } from '../item/passage.ts';
-import { CALENDAR_SORTS, HAND_IN_WAYS, SORTS } from '../item/sort.ts';
+import { CALENDAR_KINDS, HAND_IN_WAYS, ITEM_KINDS } from '../item/kind.ts';
 import { parseDate, parseInstant, parseLocal } from '../time/civil.ts';
 import type { When as WhenType } from '../time/when.ts';
 import { ianaZone } from '../time/zone.ts';
@@ -11,9 +11,9 @@ import type { Settings as SettingsType, Term as TermType } from '../view/setting
  * The checks of what comes in from outside, for the types of the same names. They stand apart from these so that a page
  * that only shows things need not load the checker.
  */
-export const Sort = z.enum(SORTS);
+export const ItemKind = z.enum(ITEM_KINDS);
 export const HandInWay = z.enum(HAND_IN_WAYS);
-export const CalendarSort = z.enum(CALENDAR_SORTS);
+export const CalendarKind = z.enum(CALENDAR_KINDS);
 export const Colour = z.enum(COLOURS);
 export const Flag = z.object({
   shape: z.enum(FLAG_SHAPES),

@@ -53,7 +53,7 @@ describe('repeats become occurrences', () => {
 });
 
 describe('what an entry is', () => {
-  const face = (text: string, sort: 'course' | 'home' = 'course') => entriesOf(read(calendar(text)), { calendar: sort })[0]!;
+  const face = (text: string, kind: 'course' | 'home' = 'course') => entriesOf(read(calendar(text)), { calendar: kind })[0]!;
   test.each([
     ['assignment', 'online', event('UID:a', 'SUMMARY:Chart exercise 6', 'DTSTART:20261006T225900Z', 'DTEND:20261006T225900Z', 'URL:https://s.example/x')],
     ['assignment', 'paper', event('UID:a', 'SUMMARY:Glaze test tiles', 'CATEGORIES:Studio work', 'DTSTART;VALUE=DATE:20261006', 'DESCRIPTION:Leave it on the shelf')],
@@ -64,11 +64,11 @@ describe('what an entry is', () => {
     ['lesson', 'nothing', event('UID:a', 'SUMMARY:Boat shed', 'DTSTART:20261006T080000Z', 'DTEND:20261006T094000Z', 'RRULE:FREQ=WEEKLY')],
     ['dayOff', 'nothing', event('UID:a', 'SUMMARY:Mid-term break', 'DTSTART;VALUE=DATE:20261026', 'DTEND;VALUE=DATE:20261031')],
     ['trip', 'nothing', event('UID:a', 'SUMMARY:Rowing day', 'DTSTART:20261010T090000Z', 'DTEND:20261010T120000Z')],
-  ])('%s, handed in: %s', (sort, handIn, text) => {
-    expect(face(text)).toMatchObject({ sort, handIn });
+  ])('%s, handed in: %s', (kind, handIn, text) => {
+    expect(face(text)).toMatchObject({ kind, handIn });
   });
   test('at home, a day without words for it is something to know', () => {
-    expect(face(event('UID:a', 'SUMMARY:Cousin Pip', 'DTSTART;VALUE=DATE:20261006'), 'home').sort).toBe('reminder');
+    expect(face(event('UID:a', 'SUMMARY:Cousin Pip', 'DTSTART;VALUE=DATE:20261006'), 'home').kind).toBe('reminder');
   });
   test('its fingerprint does not see stamps, line numbers or order, and sees everything else', () => {
     const one = ['UID:a', 'SUMMARY:A', 'DTSTART;VALUE=DATE:20261006'];

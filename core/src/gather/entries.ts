@@ -3,7 +3,7 @@ import type { FeedItem } from '../ical/feed-item.ts';
 import { addDigests } from '../ical/digest.ts';
 import type { Reading } from '../ical/reading.ts';
 import { dueOf } from '../item/dates.ts';
-import type { CalendarSort, HandInWay, Sort } from '../item/sort.ts';
+import type { CalendarKind, HandInWay, ItemKind } from '../item/kind.ts';
 import { zoneFinder, type OwnZones } from '../ical/zones.ts';
 import type { Budget } from '../recurrence/expand.ts';
 import { expandSeries } from '../recurrence/series.ts';
@@ -13,7 +13,7 @@ import { UTC, type Zone } from '../time/zone.ts';
 import { courseOf } from './course.ts';
 import { OCCURRENCE_LIMIT, seriesOf } from './occurrences.ts';
 import { NO_RULES, correctionOf, seenBy, type Rules } from './rules.ts';
-import { handInOf, sortOf } from '../item/classify.ts';
+import { handInOf, kindOf } from '../item/classify.ts';
 
 /** What a feed says under one UID, and what that is. */
 export interface Entry {
@@ -22,7 +22,7 @@ export interface Entry {
   fingerprint: number;
   /** What its source is split by says it belongs to; null where that says nothing */
   part: string | null;
-  sort: Sort;
+  kind: ItemKind;
   handIn: HandInWay;
   course: string | null;
   title: string;
@@ -35,7 +35,7 @@ export interface EntryOccurrence {
   title: string;
   place: string;
   status: FeedItem['status'];
-  sort: Sort;
+  kind: ItemKind;
   handIn: HandInWay;
   start: When;
   end: When | null;
@@ -48,12 +48,12 @@ export interface EntryOccurrence {
 /** How a source's entries are to be understood. */
 export interface Understanding {
   /** What the calendar is of, and what those of single parts are of where that is otherwise */
-  calendar: CalendarSort;
-  parts?: Readonly<Record<string, CalendarSort>>;
+  calendar: CalendarKind;
+  parts?: Readonly<Record<string, CalendarKind>>;
   rules?: Rules;
 }
 
-const calendarFor = (part: string | null, { calendar, parts }: Understanding): CalendarSort => parts?.[part ?? ''] ?? calendar;
+const calendarFor = (part: string | null, { calendar, parts }: Understanding): CalendarKind => parts?.[part ?? ''] ?? calendar;
 
 /** Groups a reading by UID and works out what each entry is. */
 export function entriesOf(reading: Pick<Reading, 'items'>, as: Understanding): Entry[] {
@@ -62,8 +62,8 @@ export function entriesOf(reading: Pick<Reading, 'items'>, as: Understanding): E
     const face = (content.master ?? content.overrides[0])!;
     const { part, title } = seenBy(face, rules);
     const corrected = correctionOf(face.uid, title, part, rules);
-    const sort = corrected.sort ?? sortOf(face, calendarFor(part, as));
-    return { uid: face.uid, fingerprint: fingerprintOf(content), part, sort, handIn: corrected.handIn ?? handInOf(face, sort), course: part ?? courseOf(face), title, content };
+    const kind = corrected.kind ?? kindOf(face, calendarFor(part, as));
+    return { uid: face.uid, fingerprint: fingerprintOf(content), part, kind, handIn: corrected.handIn ?? handInOf(face, kind), course: part ?? courseOf(face), title, content };
   });
 }
 
@@ -94,8 +94,8 @@ export function expandEntry(entry: Entry, { from, to, zone, zones, as, limit = O
     const rules = as.rules ?? NO_RULES;
     const title = isFace ? entry.title : seenBy(o.item, rules).title;
     const corrected = isFace ? entry : correctionOf(entry.uid, title, entry.part, rules);
-    const sort = corrected.sort ?? sortOf(o.item, calendarFor(entry.part, as));
-    const due = dueOf(o, sort, o.item.title);
+    const kind = corrected.kind ?? kindOf(o.item, calendarFor(entry.part, as));
+    const due = dueOf(o, kind, o.item.title);
     const start = instantIn(o.start, UTC);
     const ends = [o.end, due].filter((w) => w !== null).map((w) => instantIn(w, UTC) + (w.kind === 'date' && w === due ? DAY : 0));
     return {
@@ -103,8 +103,8 @@ export function expandEntry(entry: Entry, { from, to, zone, zones, as, limit = O
       title,
       place: o.item.place,
       status: o.item.status,
-      sort,
-      handIn: corrected.handIn ?? handInOf(o.item, sort),
+      kind,
+      handIn: corrected.handIn ?? handInOf(o.item, kind),
       start: o.start,
       end: o.end,
       due,

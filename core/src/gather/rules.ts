@@ -1,12 +1,12 @@
 import type { FeedItem } from '../ical/feed-item.ts';
-import type { HandInWay, Sort } from '../item/sort.ts';
+import type { HandInWay, ItemKind } from '../item/kind.ts';
 import { partOf, type SplitRule } from './split.ts';
 
 /** What a person has corrected about an entry, or about all that are like it. */
 export interface Correction {
   /** One entry by its UID, or all of a kind by what their titles have in common */
   of: { uid: string } | { like: string; part: string | null };
-  sort?: Sort | undefined;
+  kind?: ItemKind | undefined;
   handIn?: HandInWay | undefined;
 }
 
@@ -37,13 +37,13 @@ export function seenBy(face: Pick<FeedItem, 'title' | 'categories' | 'url'>, rul
 }
 
 /** What has been corrected about an entry: the entry itself before its kind, the later before the earlier. */
-export function correctionOf(uid: string, title: string, part: string | null, { corrections }: Rules): Pick<Correction, 'sort' | 'handIn'> {
+export function correctionOf(uid: string, title: string, part: string | null, { corrections }: Rules): Pick<Correction, 'kind' | 'handIn'> {
   if (!corrections.length) return {};
   const like = likenessOf(title);
-  const found: Pick<Correction, 'sort' | 'handIn'> = {};
+  const found: Pick<Correction, 'kind' | 'handIn'> = {};
   const kinds = corrections.filter(({ of }) => 'like' in of && of.like === like && of.part === part);
-  for (const { sort, handIn } of [...kinds, ...corrections.filter(({ of }) => 'uid' in of && of.uid === uid)]) {
-    if (sort) found.sort = sort;
+  for (const { kind, handIn } of [...kinds, ...corrections.filter(({ of }) => 'uid' in of && of.uid === uid)]) {
+    if (kind) found.kind = kind;
     if (handIn) found.handIn = handIn;
   }
   return found;

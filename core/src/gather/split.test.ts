@@ -69,11 +69,11 @@ describe('corrections', () => {
     expect(likenessOf(title)).toBe(like);
   });
   test('a word on one entry goes before a word on its kind, and the later before the earlier', () => {
-    let rules = withCorrection(NO_RULES, { of: { like: 'lab log', part: null }, sort: 'practice' });
-    rules = withCorrection(rules, { of: { uid: 'x' }, sort: 'test' });
+    let rules = withCorrection(NO_RULES, { of: { like: 'lab log', part: null }, kind: 'practice' });
+    rules = withCorrection(rules, { of: { uid: 'x' }, kind: 'test' });
     rules = withCorrection(rules, { of: { like: 'lab log', part: null }, handIn: 'paper' });
-    expect(correctionOf('x', 'Lab log 4', null, rules)).toEqual({ sort: 'test', handIn: 'paper' });
-    expect(correctionOf('y', 'Lab log 5', null, rules)).toEqual({ sort: 'practice', handIn: 'paper' });
+    expect(correctionOf('x', 'Lab log 4', null, rules)).toEqual({ kind: 'test', handIn: 'paper' });
+    expect(correctionOf('y', 'Lab log 5', null, rules)).toEqual({ kind: 'practice', handIn: 'paper' });
     expect(correctionOf('y', 'Lab log 5', 'Food Chemistry', rules)).toEqual({});
     expect(rules.corrections).toHaveLength(2);
   });

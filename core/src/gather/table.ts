@@ -5,7 +5,7 @@ import { whenKey, instantIn, type When } from '../time/when.ts';
 import { formatInstant } from '../time/civil.ts';
 import { courseOf } from './course.ts';
 import { occurrencesOf, type OccurrenceOptions } from './occurrences.ts';
-import { sortOf } from '../item/classify.ts';
+import { kindOf } from '../item/classify.ts';
 
 /** One occurrence as the reading command prints it: dates as `YYYY-MM-DD`, times as UTC instants. */
 export interface ReadingRow {
@@ -26,8 +26,8 @@ export interface ReadingRow {
 export function readingTable(reading: Reading, options: Omit<OccurrenceOptions, 'zones'>): ReadingRow[] {
   const text = (when: When) => (when.kind === 'date' ? when.date : formatInstant(instantIn(when, options.viewer)));
   return occurrencesOf(reading.items, { ...options, zones: reading.zones }).map(({ item, key, start, end, due, overridden }) => {
-    const sort = sortOf(item);
-    const isDue = dueOf({ start, end, due }, sort, item.title);
+    const kind = kindOf(item);
+    const isDue = dueOf({ start, end, due }, kind, item.title);
     return {
       uid: item.uid,
       recurrenceId: key ? (overridden && item.recurrenceId && !item.andFuture ? text(item.recurrenceId) : keyText(key, start, text)) : null,

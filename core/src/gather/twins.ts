@@ -1,5 +1,5 @@
 import { hash } from '../lib/hash.ts';
-import type { CalendarSort } from '../item/sort.ts';
+import type { CalendarKind } from '../item/kind.ts';
 import { DAY } from '../time/civil.ts';
 import { dayIn, instantIn, type When } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
@@ -16,7 +16,7 @@ export interface Candidate {
   when: When | null;
   /** The course it belongs to, by its own word or by its calendar's name; null where neither says */
   course: string | null;
-  calendar: CalendarSort;
+  calendar: CalendarKind;
   createdAt: number;
   /** The item it is shown as part of, as things stand */
   sameAs: string | null;
@@ -63,7 +63,7 @@ export function isSameThing(a: Candidate, b: Candidate, zone: Zone): boolean {
   return title && when && a.when !== null && compatible(a.course, b.course);
 }
 
-const RANK: Record<CalendarSort, number> = { course: 0, group: 1, school: 2, home: 3, own: 4 };
+const RANK: Record<CalendarKind, number> = { course: 0, group: 1, school: 2, home: 3, own: 4 };
 
 /** The item that stands for its group: the one nearest to its course, then the one there longest. */
 const first = (a: Candidate, b: Candidate) => RANK[a.calendar] - RANK[b.calendar] || a.createdAt - b.createdAt || (a.id < b.id ? -1 : 1);

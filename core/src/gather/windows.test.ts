@@ -12,7 +12,7 @@ test('opens and closes are one item, due when it closes', () => {
   ]);
   expect(
     entriesOf(joinWindows(read(calendar(edge('o', 'Sampling quiz (opens)', '20261007T070000Z'), edge('c', 'Sampling quiz (due)', '20261007T190000Z'))).items), { calendar: 'course' }),
-  ).toMatchObject([{ sort: 'test', title: 'Sampling quiz' }]);
+  ).toMatchObject([{ kind: 'test', title: 'Sampling quiz' }]);
 });
 
 test('never across courses, and an edge without its partner stays', () => {

@@ -1,15 +1,15 @@
 import type { Occurrence } from '../recurrence/series.ts';
 import { parseDate } from '../time/civil.ts';
 import type { When } from '../time/when.ts';
-import { isWork, type Sort } from './sort.ts';
+import { isWork, type ItemKind } from './kind.ts';
 
 /**
  * When an occurrence is due. A to-do says so; for an event that is work it is its end where it has an open and a close,
  * else the moment or day it stands at. Null for what is not work and for what only opens.
  */
-export function dueOf(occurrence: Pick<Occurrence<unknown>, 'start' | 'end' | 'due'>, sort: Sort, title: string): When | null {
+export function dueOf(occurrence: Pick<Occurrence<unknown>, 'start' | 'end' | 'due'>, kind: ItemKind, title: string): When | null {
   if (occurrence.due) return occurrence.due;
-  if (!isWork(sort) || /\b(opens|available from)\s*$/i.test(title)) return null;
+  if (!isWork(kind) || /\b(opens|available from)\s*$/i.test(title)) return null;
   const { start, end } = occurrence;
   if (start.kind === 'date') return lastDay(start, end);
   return end ?? start;

@@ -1,6 +1,6 @@
 import type { When } from '../time/when.ts';
 import type { Colour } from './flag.ts';
-import type { HandInWay, Sort } from './sort.ts';
+import type { HandInWay, ItemKind } from './kind.ts';
 
 /** One date of an item with what a person has added to it: what every view draws. */
 export interface OccurrenceView {
@@ -12,7 +12,7 @@ export interface OccurrenceView {
   alsoIn: string[];
   title: string;
   place: string;
-  sort: Sort;
+  kind: ItemKind;
   handIn: HandInWay;
   status: 'confirmed' | 'tentative' | 'cancelled';
   start: When;

@@ -11,7 +11,7 @@ import { changeOne, contentOf, ownOf, splitAt, timesOf, type OwnItem as Own } fr
 const zone = ianaZone('Europe/Dublin')!;
 const zones = (name: string) => ianaZone(name)!;
 const at = (text: string): When => ({ kind: 'instant', at: text, zone: 'Europe/Dublin' });
-const own: Own = { sort: 'lesson', handIn: 'nothing', title: 'Cello', place: 'Hall', details: '', when: at('2026-10-05T15:00:00Z'), end: at('2026-10-05T15:45:00Z'), repeat: null, changes: [] };
+const own: Own = { kind: 'lesson', handIn: 'nothing', title: 'Cello', place: 'Hall', details: '', when: at('2026-10-05T15:00:00Z'), end: at('2026-10-05T15:45:00Z'), repeat: null, changes: [] };
 const span = { from: Date.parse('2026-09-01T00:00:00Z'), to: Date.parse('2027-03-01T00:00:00Z'), zone, zones };
 const weekly = (rule: string): Own => ({ ...own, repeat: { rule, except: [] } });
 const keys = (item: Own | null) => (item ? timesOf(item, span).map(whenKey) : []);
@@ -61,7 +61,7 @@ describe('own items', () => {
     });
     const back = ownOf(contentFrom(contentText(contentOf(moved, 'u'))), moved);
     expect(back).toEqual(moved);
-    expect(ownOf(contentOf({ ...own, sort: 'reading', when: null, end: null }, 'u'), { sort: 'reading', handIn: 'nothing' }).when).toBeNull();
+    expect(ownOf(contentOf({ ...own, kind: 'reading', when: null, end: null }, 'u'), { kind: 'reading', handIn: 'nothing' }).when).toBeNull();
   });
   test('a date that was moved keeps its length; one called off is left out; the hour stays over a change of clocks', () => {
     const item = changeOne(changeOne(weekly('FREQ=WEEKLY;COUNT=4'), at('2026-10-12T15:00:00Z'), { when: at('2026-10-13T16:00:00Z') }), at('2026-10-19T15:00:00Z'), { calledOff: true });
@@ -96,7 +96,7 @@ describe('own items', () => {
     [{ repeat: { rule: 'FREQ=SOMETIMES', except: [] } }, 'repeat.rule'],
     [{ repeat: { rule: 'FREQ=SECONDLY', except: [] } }, 'repeat.rule'],
     [{ repeat: { rule: 'FREQ=DAILY;BYHOUR=1,2,3;BYMINUTE=0,1,2', except: [] } }, 'repeat.rule'],
-    [{ sort: 'assignment' as const }, 'end'],
+    [{ kind: 'assignment' as const }, 'end'],
   ])('%j is refused at its field', (part, path) => {
     const result = OwnItem.safeParse({ ...own, ...part });
     expect(result.error?.issues.map((i) => i.path.join('.'))).toContain(path);

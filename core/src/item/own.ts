@@ -7,7 +7,7 @@ import { parseRule } from '../recurrence/rule.ts';
 import { DAY } from '../time/civil.ts';
 import { instantIn, localIn, whenKey, type When, type ZoneFinder } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
-import { isWork, type HandInWay, type Sort } from './sort.ts';
+import { isWork, type HandInWay, type ItemKind } from './kind.ts';
 
 /** One date of a repeated item that differs from the rest. */
 export interface OwnChange {
@@ -24,7 +24,7 @@ export interface OwnChange {
 
 /** An item of a person's own making. */
 export interface OwnItem {
-  sort: Sort;
+  kind: ItemKind;
   handIn: HandInWay;
   title: string;
   place: string;
@@ -44,7 +44,7 @@ const BARE = {
 
 /** An own item as an entry, as if a feed had brought it: so that it is expanded, shown and sent out as everything else is. */
 export function contentOf(own: OwnItem, uid: string): EntryContent {
-  const work = isWork(own.sort);
+  const work = isWork(own.kind);
   const at = (when: When | null, end: When | null) => (work ? { start: null, due: when, end: null } : { start: when, due: null, end });
   const master: FeedItem = {
     ...BARE,
@@ -71,9 +71,9 @@ function endFor({ when: first, end }: OwnItem, when: When): When | null {
 }
 
 /** Reads back what `contentOf` wrote. */
-export function ownOf({ master, overrides }: EntryContent, { sort, handIn }: { sort: Sort; handIn: HandInWay }): OwnItem {
+export function ownOf({ master, overrides }: EntryContent, { kind, handIn }: { kind: ItemKind; handIn: HandInWay }): OwnItem {
   const face = master!;
-  const own: OwnItem = { sort, handIn, title: face.title, place: face.place, details: face.description, when: face.start ?? face.due, end: face.end, repeat: null, changes: [] };
+  const own: OwnItem = { kind, handIn, title: face.title, place: face.place, details: face.description, when: face.start ?? face.due, end: face.end, repeat: null, changes: [] };
   if (face.repeat) own.repeat = { rule: face.repeat.rules[0] ?? '', except: face.repeat.exceptDates };
   own.changes = overrides.map((o) => {
     const change: OwnChange = { of: o.recurrenceId! };

@@ -1,17 +1,17 @@
 import * as chrono from 'chrono-node/en';
-import { handInOf, sortOf } from './classify.ts';
+import { handInOf, kindOf } from './classify.ts';
 import type { FeedItem } from '../ical/feed-item.ts';
 import { trimEndOf, trimStartOf } from '../lib/trim.ts';
 import { DAY, MINUTE, dayNumber } from '../time/civil.ts';
 import { dateOf, instantOf, localIn, type When } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
-import { isWork, type CalendarSort, type HandInWay, type Sort } from './sort.ts';
+import { isWork, type CalendarKind, type HandInWay, type ItemKind } from './kind.ts';
 
 /** What one line says, as far as it says it. */
 export interface QuickReading {
   title: string;
   calendarId: string | null;
-  sort: Sort;
+  kind: ItemKind;
   handIn: HandInWay;
   when: When | null;
   end: When | null;
@@ -22,7 +22,7 @@ export interface QuickReading {
 export interface QuickOptions {
   now: number;
   zone: Zone;
-  calendars: readonly { id: string; name: string; sort: CalendarSort; flag: { letters: string } }[];
+  calendars: readonly { id: string; name: string; kind: CalendarKind; flag: { letters: string } }[];
 }
 
 const DURATION = /(?<![\d:.])(?:(\d{1,4}(?:[.,]\d{1,4})?) ?h(?:ours?|rs?)?(?: ?(\d{1,2})(?: ?m(?:in(?:utes?)?)?)?)?|(\d{1,3}) ?m(?:in(?:utes?)?)?)(?![\w:])/i;
@@ -60,13 +60,13 @@ export function quickAdd(line: string, { now, zone, calendars }: QuickOptions): 
   const title = titleIn(rest);
   const timedAt = (minute: number): When => instantOf(zone.toInstant(at!.day * DAY + minute * MINUTE), zone.id);
   const when = at && (at.minute === null ? dateOf(at.day) : timedAt(at.minute));
-  const told = whatItIs(title, course?.calendar.sort ?? 'course', when);
+  const told = whatItIs(title, course?.calendar.kind ?? 'course', when);
   // From one hour to another is a place to be, whatever it is called; a test alone has such hours as well.
-  const sort = at?.until != null && isWork(told) && told !== 'test' ? 'meeting' : told;
-  const work = isWork(sort);
+  const kind = at?.until != null && isWork(told) && told !== 'test' ? 'meeting' : told;
+  const work = isWork(kind);
   const length = at?.until != null && at.minute !== null ? at.until - at.minute : minutes;
   const end = !work && at?.minute != null && length && length > 0 ? timedAt(at.minute + length) : null;
-  return { title: title && title[0]!.toUpperCase() + title.slice(1), calendarId: course?.calendar.id ?? null, sort, handIn: handInOf(faceOf(title, when), sort), when, end, minutes: length ?? null };
+  return { title: title && title[0]!.toUpperCase() + title.slice(1), calendarId: course?.calendar.id ?? null, kind, handIn: handInOf(faceOf(title, when), kind), when, end, minutes: length ?? null };
 }
 
 /** What is left of a line once all else has been taken out of it, without what stood between. */
@@ -88,13 +88,13 @@ const BARE = {
 const faceOf = (title: string, when: When | null): FeedItem => ({ ...BARE, links: [], categories: [], alarms: [], extra: [], component: 'VEVENT', title, start: when });
 
 /** By the same words as a feed's items are; what no word tells is work in a course, and somewhere to be elsewhere. */
-function whatItIs(title: string, calendar: CalendarSort, when: When | null): Sort {
-  const sort = sortOf(faceOf(title, when), calendar);
-  if (when === null && !isWork(sort)) return 'assignment';
+function whatItIs(title: string, calendar: CalendarKind, when: When | null): ItemKind {
+  const kind = kindOf(faceOf(title, when), calendar);
+  if (when === null && !isWork(kind)) return 'assignment';
   // A lesson is told by its word even where nobody says how long it lasts.
-  if (when?.kind === 'instant' && sortOf({ ...faceOf(title, when), length: { days: 0, ms: MINUTE } }, calendar) === 'lesson') return 'lesson';
-  const isTold = sortOf(faceOf(title, when), 'course') === sortOf(faceOf(title, when), 'home');
-  return !isTold && calendar !== 'course' && when?.kind === 'instant' ? 'meeting' : sort;
+  if (when?.kind === 'instant' && kindOf({ ...faceOf(title, when), length: { days: 0, ms: MINUTE } }, calendar) === 'lesson') return 'lesson';
+  const isTold = kindOf(faceOf(title, when), 'course') === kindOf(faceOf(title, when), 'home');
+  return !isTold && calendar !== 'course' && when?.kind === 'instant' ? 'meeting' : kind;
 }
 
 /** The calendar a line names: by its whole name, else its first word, else its letters in capitals; the longest counts. */

@@ -1,7 +1,7 @@
 import { DAY, HOUR } from '../time/civil.ts';
 import { instantIn, type When } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
-import type { HandInWay } from './sort.ts';
+import type { HandInWay } from './kind.ts';
 
 /**
  * How a piece of work stands. `unsettled`: its date has passed and nobody has said what became of it, but nothing could

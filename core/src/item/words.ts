@@ -1,11 +1,11 @@
-import type { HandInWay, Sort } from './sort.ts';
+import type { HandInWay, ItemKind } from './kind.ts';
 
-export const SORT_WORDS: Record<Sort, string> = {
+export const KIND_WORDS: Record<ItemKind, string> = {
   assignment: 'assignment', test: 'test', discussion: 'discussion', reading: 'reading', project: 'project', practice: 'practice',
   meeting: 'meeting', lesson: 'lesson', trip: 'trip', reminder: 'reminder', dayOff: 'day off',
 }; // prettier-ignore
 
-export const SORT_GROUP_WORDS: Record<Sort, string> = {
+export const KIND_GROUP_WORDS: Record<ItemKind, string> = {
   assignment: 'Assignments', test: 'Tests', discussion: 'Discussions', reading: 'Reading', project: 'Projects', practice: 'Practice',
   meeting: 'Meetings', lesson: 'Lessons', trip: 'Trips', reminder: 'Reminders', dayOff: 'Days off',
 }; // prettier-ignore

@@ -12,8 +12,8 @@ Object.setPrototypeOf(viewer, ianaZone('Europe/Dublin')!);
 const now = parseInstant('2026-10-06T15:10:00Z');
 const day = parseDate('2026-10-06');
 const at = (text: string): When => instantOf(parseInstant(text), 'Europe/Dublin');
-const work = (title: string, due: When, more: Partial<OccurrenceView> = {}): OccurrenceView => ({ ...UNTOUCHED, alsoIn: [], itemId: title, key: '', calendarId: 'c', title, place: '', sort: 'assignment', handIn: 'online', status: 'confirmed', start: due, end: null, due, ...more }); // prettier-ignore
-const place = (title: string, from: string, to: string, sort: OccurrenceView['sort'] = 'meeting') => work(title, at(from), { sort, handIn: 'nothing', due: null, end: at(to), place: 'Boat shed' });
+const work = (title: string, due: When, more: Partial<OccurrenceView> = {}): OccurrenceView => ({ ...UNTOUCHED, alsoIn: [], itemId: title, key: '', calendarId: 'c', title, place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: due, end: null, due, ...more }); // prettier-ignore
+const place = (title: string, from: string, to: string, kind: OccurrenceView['kind'] = 'meeting') => work(title, at(from), { kind, handIn: 'nothing', due: null, end: at(to), place: 'Boat shed' });
 
 const all = [
   work('Tide table', at('2026-10-06T22:59:00Z')),

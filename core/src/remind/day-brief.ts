@@ -64,7 +64,7 @@ export function dayBrief(occurrences: readonly OccurrenceView[], changes: readon
     put('Past due', lines(pastDue, true));
     for (let d = day + 1; d <= day + 7; d++) {
       // Lessons are known; what is not every week is what a week's brief is for.
-      put(longDay(d), lines([...dueOn(d), ...placesOn(d).filter((e) => e.occurrence.sort !== 'lesson')]));
+      put(longDay(d), lines([...dueOn(d), ...placesOn(d).filter((e) => e.occurrence.kind !== 'lesson')]));
     }
   } else {
     const ahead = part === 'evening' ? day + 1 : day;

@@ -9,7 +9,7 @@ const dublin = ianaZone('Europe/Dublin')!;
 const tokyo = ianaZone('Asia/Tokyo')!;
 const at = (text: string): When => ({ kind: 'instant', at: text, zone: 'Europe/Dublin' });
 const work: Remindable = {
-  sort: 'assignment',
+  kind: 'assignment',
   handIn: 'paper',
   status: 'confirmed',
   start: at('2026-10-08T15:00:00Z'),
@@ -35,11 +35,11 @@ describe('when one is reminded', () => {
     expect(times({ ...work, start: day, due: day }, DEFAULT_REMINDERS.work, tokyo)).toEqual(['2026-10-07T09:00', '2026-10-08T12:00']);
   });
   test('to be somewhere: a quarter of an hour; a trip of a whole day, the evening before; a birthday, that morning', () => {
-    const lesson: Remindable = { ...work, sort: 'meeting', start: at('2026-10-08T15:00:00Z'), end: at('2026-10-08T16:00:00Z'), due: null };
+    const lesson: Remindable = { ...work, kind: 'meeting', start: at('2026-10-08T15:00:00Z'), end: at('2026-10-08T16:00:00Z'), due: null };
     expect(times(lesson, DEFAULT_REMINDERS.place)).toEqual(['2026-10-08T14:45']);
     const day: When = { kind: 'date', date: '2026-10-08' };
-    expect(times({ ...lesson, sort: 'trip', start: day, end: null }, DEFAULT_REMINDERS.place)).toEqual(['2026-10-07T17:00']);
-    expect(times({ ...lesson, sort: 'reminder', start: day, end: null }, DEFAULT_REMINDERS.note)).toEqual(['2026-10-08T07:00']);
+    expect(times({ ...lesson, kind: 'trip', start: day, end: null }, DEFAULT_REMINDERS.place)).toEqual(['2026-10-07T17:00']);
+    expect(times({ ...lesson, kind: 'reminder', start: day, end: null }, DEFAULT_REMINDERS.note)).toEqual(['2026-10-08T07:00']);
   });
   test('with an aim, from that and from the due date; never after what it is for', () => {
     const aimed = momentsOf({ ...work, aim: { kind: 'date', date: '2026-10-06' } }, DEFAULT_REMINDERS.work, dublin);
@@ -63,8 +63,8 @@ const rule: fc.Arbitrary<RemindRule> = fc.oneof(
   fc.record({ kind: fc.constant('day' as const), days: fc.integer({ min: 0, max: 9 }), minute: fc.integer({ min: 0, max: 1439 }) }),
 );
 const when = fc.integer({ min: parseInstant('2026-10-20T00:00:00Z') / MINUTE, max: parseInstant('2026-10-30T00:00:00Z') / MINUTE }).map((m) => instantOf(m * MINUTE, 'Europe/Dublin'));
-const item = fc.record({ due: when, sort: fc.constantFrom('assignment', 'meeting', 'test'), handIn: fc.constantFrom('online', 'paper'), aim: fc.option(when, { nil: null }) })
-  .map((p): Remindable => ({ ...work, ...(p as Pick<Remindable, 'sort' | 'handIn' | 'aim' | 'due'>), start: p.due })); // prettier-ignore
+const item = fc.record({ due: when, kind: fc.constantFrom('assignment', 'meeting', 'test'), handIn: fc.constantFrom('online', 'paper'), aim: fc.option(when, { nil: null }) })
+  .map((p): Remindable => ({ ...work, ...(p as Pick<Remindable, 'kind' | 'handIn' | 'aim' | 'due'>), start: p.due })); // prettier-ignore
 
 describe('over any history', () => {
   test('moments lie before what they are for, each once, in order; what is finished, hidden or called off has none', () => {
@@ -114,20 +114,20 @@ describe('over any history', () => {
 
 describe('whose rules hold', () => {
   const none = { item: null, calendar: null, learner: null };
-  const lesson = { sort: 'lesson' as const, calendarSort: 'school' as const };
+  const lesson = { kind: 'lesson' as const, calendarKind: 'school' as const };
   test('the item’s own, else its calendar’s, else the schedule’s, else what holds to begin with', () => {
     const [a, b, c] = [[{ kind: 'ahead' as const, minutes: 1 }], [{ kind: 'ahead' as const, minutes: 2 }], [{ kind: 'ahead' as const, minutes: 3 }]];
-    const of = { sort: 'assignment' as const, calendarSort: 'course' as const };
+    const of = { kind: 'assignment' as const, calendarKind: 'course' as const };
     expect(rulesFor(of, { item: a, calendar: { work: b }, learner: { work: c } })).toBe(a);
     expect(rulesFor(of, { item: null, calendar: { work: b }, learner: { work: c } })).toBe(b);
     expect(rulesFor(of, { item: null, calendar: { test: b }, learner: { work: c } })).toBe(c);
     expect(rulesFor(of, none)).toBe(DEFAULT_REMINDERS.work);
-    expect(rulesFor({ ...of, sort: 'dayOff' }, none)).toEqual([]);
+    expect(rulesFor({ ...of, kind: 'dayOff' }, none)).toEqual([]);
   });
   test('a timetable’s lessons are not told of unless its calendar says so; a cello lesson at home is', () => {
     expect(rulesFor(lesson, { ...none, learner: { place: [{ kind: 'ahead', minutes: 10 }] } })).toEqual([]);
     expect(rulesFor(lesson, { ...none, calendar: { place: [{ kind: 'ahead', minutes: 10 }] } })).toHaveLength(1);
-    expect(rulesFor({ ...lesson, calendarSort: 'home' }, none)).toEqual(DEFAULT_REMINDERS.place);
+    expect(rulesFor({ ...lesson, calendarKind: 'home' }, none)).toEqual(DEFAULT_REMINDERS.place);
   });
   test('in words, and how far they look', () => {
     expect([...DEFAULT_REMINDERS.work, ...DEFAULT_REMINDERS.test, ...DEFAULT_REMINDERS.place, ...DEFAULT_REMINDERS.note].map((r) => ruleWords(r))).toEqual([

@@ -1,5 +1,5 @@
 import type { Alarm } from '../ical/feed-item.ts';
-import { isWork, type HandInWay, type Sort } from '../item/sort.ts';
+import { isWork, type HandInWay, type ItemKind } from '../item/kind.ts';
 import { deadlineOf } from '../item/urgency.ts';
 import { DAY, MINUTE, parseLocal } from '../time/civil.ts';
 import { dayIn, instantIn, localIn, type When } from '../time/when.ts';
@@ -8,7 +8,7 @@ import { remindKind, type RemindRule } from './rules.ts';
 
 /** What reminders are worked out from. */
 export interface Remindable {
-  sort: Sort;
+  kind: ItemKind;
   handIn: HandInWay;
   status: 'confirmed' | 'tentative' | 'cancelled';
   start: When;
@@ -65,8 +65,8 @@ interface Towards extends Omit<DueMoment, 'at'> {
   when: When;
 }
 
-function anchorsOf({ sort, start, end, due, aim }: Remindable, viewer: Zone): Towards[] {
-  if (!isWork(sort)) {
+function anchorsOf({ kind, start, end, due, aim }: Remindable, viewer: Zone): Towards[] {
+  if (!isWork(kind)) {
     const anchor = instantIn(start, viewer);
     return [{ of: 'start', when: start, anchor: allDayOf(start) ? anchor + DAY : anchor, useBy: end ? instantIn(end, viewer) : allDayOf(start) ? anchor + DAY : anchor + SHORT_USE }];
   }
@@ -78,13 +78,13 @@ function anchorsOf({ sort, start, end, due, aim }: Remindable, viewer: Zone): To
 
 const allDayOf = (when: When) => when.kind === 'date';
 
-function momentOf(rule: RemindRule, { when, anchor }: Towards, { sort }: Remindable, viewer: Zone): number {
+function momentOf(rule: RemindRule, { when, anchor }: Towards, { kind }: Remindable, viewer: Zone): number {
   const onDay = (days: number, minute: number) => viewer.toInstant((dayIn(when, viewer) - days) * DAY + minute * MINUTE);
   if (rule.kind === 'moment') return viewer.toInstant(parseLocal(rule.local));
   if (rule.kind === 'day') return onDay(rule.days, rule.minute);
   // A quarter of an hour before a whole day is midnight to the machine, and the evening before to a person.
-  if (allDayOf(when) && !isWork(sort) && rule.minutes < 1440) return remindKind(sort) === 'note' ? onDay(0, 8 * 60) : onDay(1, 18 * 60);
-  return (allDayOf(when) && !isWork(sort) ? instantIn(when, viewer) : anchor) - rule.minutes * MINUTE;
+  if (allDayOf(when) && !isWork(kind) && rule.minutes < 1440) return remindKind(kind) === 'note' ? onDay(0, 8 * 60) : onDay(1, 18 * 60);
+  return (allDayOf(when) && !isWork(kind) ? instantIn(when, viewer) : anchor) - rule.minutes * MINUTE;
 }
 
 /** RFC 5545 3.8.6.3: relative to the start or the end, which for a to-do is its due date; days on the wall clock, the rest exact. */
@@ -95,8 +95,8 @@ function alarmAt({ trigger }: Alarm, { start, end, due }: Remindable, viewer: Zo
 }
 
 /** Only for what is open and handed in online: of paper nothing can be seen, and it never nags. */
-function pastDueOf({ sort, due, handIn }: Remindable, viewer: Zone): DueMoment[] {
-  if (!isWork(sort) || !due || handIn !== 'online') return [];
+function pastDueOf({ kind, due, handIn }: Remindable, viewer: Zone): DueMoment[] {
+  if (!isWork(kind) || !due || handIn !== 'online') return [];
   const anchor = deadlineOf(due, viewer);
   return PAST_DUE_DAYS.map((days) => {
     const at = viewer.toInstant((dayIn(due, viewer) + days) * DAY + PAST_DUE_MINUTE * MINUTE);

@@ -1,4 +1,4 @@
-import { isWork, type HandInWay, type Sort } from '../item/sort.ts';
+import { isWork, type HandInWay, type ItemKind } from '../item/kind.ts';
 import type { When } from '../time/when.ts';
 import { HANDED_IN_WORDS, HAND_IN_WORDS } from '../item/words.ts';
 import { capital } from '../words/text.ts';
@@ -7,7 +7,7 @@ import { shortWhen, spanDayWords, type Viewer } from '../words/when.ts';
 import type { MomentOf } from './moments.ts';
 
 interface About {
-  sort: Sort;
+  kind: ItemKind;
   handIn: HandInWay;
   start: When;
   end: When | null;
@@ -19,9 +19,9 @@ interface About {
 /** What a reminder says under the item's title. Dates are exact, since nobody knows when it is read. */
 export function reminderWords(o: About, of: MomentOf, viewer: Viewer): string {
   if (of === 'pastDue') return `Was due ${shortWhen(o.due!, viewer)}, and is still open.`;
-  const how = isWork(o.sort) && o.handIn !== 'unknown' ? ` · ${HAND_IN_WORDS[o.handIn]}` : '';
+  const how = isWork(o.kind) && o.handIn !== 'unknown' ? ` · ${HAND_IN_WORDS[o.handIn]}` : '';
   if (of === 'aim' && o.aim && o.due) return `Your aim is ${shortWhen(o.aim, viewer)}; due ${shortWhen(o.due, viewer)}${how}`;
-  if (isWork(o.sort) && o.due) return `Due ${shortWhen(o.due, viewer)}${how}`;
+  if (isWork(o.kind) && o.due) return `Due ${shortWhen(o.due, viewer)}${how}`;
   return [spanDayWords(o.start, o.end, viewer), o.place].filter(Boolean).join(' · ');
 }
 

@@ -1,4 +1,4 @@
-import type { CalendarSort, Sort } from '../item/sort.ts';
+import type { CalendarKind, ItemKind } from '../item/kind.ts';
 import { MINUTE, parseLocal } from '../time/civil.ts';
 import { minuteWords } from '../words/when.ts';
 import { plural } from '../words/text.ts';
@@ -11,7 +11,7 @@ export const REMIND_KINDS = ['work', 'test', 'place', 'note'] as const;
 export type RemindKind = (typeof REMIND_KINDS)[number];
 export type RemindSet = Record<RemindKind, RemindRule[]>;
 
-export const KIND_WORDS: Record<RemindKind, string> = { work: 'Something to hand in or do', test: 'A test', place: 'Somewhere to be', note: 'A reminder' };
+export const REMIND_KIND_WORDS: Record<RemindKind, string> = { work: 'Something to hand in or do', test: 'A test', place: 'Somewhere to be', note: 'A reminder' };
 
 const EVENING = 18 * 60;
 
@@ -23,12 +23,12 @@ export const DEFAULT_REMINDERS: RemindSet = {
   note: [{ kind: 'ahead', minutes: 0 }],
 }; // prettier-ignore
 
-/** How a sort of item is reminded of; null for what nobody need be told of. */
-export function remindKind(sort: Sort): RemindKind | null {
-  if (sort === 'test') return 'test';
-  if (sort === 'dayOff') return null;
-  if (sort === 'reminder') return 'note';
-  return sort === 'meeting' || sort === 'lesson' || sort === 'trip' ? 'place' : 'work';
+/** How a kind of item is reminded of; null for what nobody need be told of. */
+export function remindKind(kind: ItemKind): RemindKind | null {
+  if (kind === 'test') return 'test';
+  if (kind === 'dayOff') return null;
+  if (kind === 'reminder') return 'note';
+  return kind === 'meeting' || kind === 'lesson' || kind === 'trip' ? 'place' : 'work';
 }
 
 /** Who has said something about reminders: about an item, its calendar, a learner's whole schedule. Null: nothing. */
@@ -39,13 +39,13 @@ export interface RemindChoices {
 }
 
 /** The rules that hold for an item: its own, else its calendar's, else the schedule's, else what holds to begin with. */
-export function rulesFor({ sort, calendarSort }: { sort: Sort; calendarSort: CalendarSort }, { item, calendar, learner }: RemindChoices): readonly RemindRule[] {
-  const kind = remindKind(sort);
+export function rulesFor({ kind, calendarKind }: { kind: ItemKind; calendarKind: CalendarKind }, { item, calendar, learner }: RemindChoices): readonly RemindRule[] {
+  const reminded = remindKind(kind);
   if (item) return item;
-  if (!kind) return [];
+  if (!reminded) return [];
   // A timetable is known by heart: being told of each of its lessons would only teach not to look.
-  const isTimetable = sort === 'lesson' && calendarSort === 'school';
-  return calendar?.[kind] ?? (isTimetable ? [] : (learner?.[kind] ?? DEFAULT_REMINDERS[kind]));
+  const isTimetable = kind === 'lesson' && calendarKind === 'school';
+  return calendar?.[reminded] ?? (isTimetable ? [] : (learner?.[reminded] ?? DEFAULT_REMINDERS[reminded]));
 }
 
 /** The longest a rule looks ahead, in minutes; what is at a moment looks no way ahead. */

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import type { OccurrenceView } from '../item/occurrence';
 import { UNTOUCHED } from '../../test/occurrence';
-import { HAND_IN_WAYS, SORTS, isWork } from '../item/sort';
+import { HAND_IN_WAYS, ITEM_KINDS, isWork } from '../item/kind';
 import { formatDate } from '../time/civil';
 import { ianaZone } from '../time/zone';
 import { today } from '../words/when';
@@ -13,7 +13,7 @@ const TODAY = today(NOW, viewer);
 const options = { now: NOW, viewer, firstDay: 1, show: 'open' as const, calendarId: null, hidden: new Set<string>() };
 const work = (title: string, days: number, more: Partial<OccurrenceView> = {}): OccurrenceView => {
   const due = { kind: 'date' as const, date: formatDate(TODAY + days) };
-  return { ...UNTOUCHED, itemId: title, key: '', calendarId: 'c', alsoIn: [], title, place: '', sort: 'assignment', handIn: 'online', status: 'confirmed', start: due, end: null, due, ...more };
+  return { ...UNTOUCHED, itemId: title, key: '', calendarId: 'c', alsoIn: [], title, place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: due, end: null, due, ...more };
 };
 const named = (list: OccurrenceView[], more = {}) => todoBuckets(list, { ...options, ...more }).map((b) => [b.name, b.entries.map((e) => e.occurrence.title)]);
 
@@ -40,11 +40,11 @@ test('what a person has put in order stays so, inside its bucket', () => {
   expect(named([work('a', 9), work('b', 10), work('c', 11, { position: 1 })])).toEqual([['nextWeek', ['c', 'a', 'b']]]);
 });
 test('every open piece of work stands in exactly one bucket, and nothing else does', () => {
-  const made = fc.array(fc.record({ days: fc.integer({ min: -30, max: 60 }), sort: fc.constantFrom(...SORTS), handIn: fc.constantFrom(...HAND_IN_WAYS), finished: fc.boolean(), undated: fc.boolean(), hidden: fc.boolean(), cancelled: fc.boolean() }), { maxLength: 30 }); // prettier-ignore
+  const made = fc.array(fc.record({ days: fc.integer({ min: -30, max: 60 }), kind: fc.constantFrom(...ITEM_KINDS), handIn: fc.constantFrom(...HAND_IN_WAYS), finished: fc.boolean(), undated: fc.boolean(), hidden: fc.boolean(), cancelled: fc.boolean() }), { maxLength: 30 }); // prettier-ignore
   fc.assert(fc.property(made, (list) => {
-    const all = list.map(({ days, sort, cancelled, ...rest }, i) => work(`w${i}`, days, { ...rest, sort, ...(rest.undated ? { due: null } : {}), status: cancelled ? 'cancelled' : 'confirmed' }));
+    const all = list.map(({ days, kind, cancelled, ...rest }, i) => work(`w${i}`, days, { ...rest, kind, ...(rest.undated ? { due: null } : {}), status: cancelled ? 'cancelled' : 'confirmed' }));
     const shown = (show: 'open' | 'finished') => todoBuckets(all, { ...options, show }).flatMap((b) => b.entries.map((e) => e.occurrence.itemId));
-    const expected = (finished: boolean) => all.filter((o) => isWork(o.sort) && !o.hidden && o.status !== 'cancelled' && o.finished === finished).map((o) => o.itemId);
+    const expected = (finished: boolean) => all.filter((o) => isWork(o.kind) && !o.hidden && o.status !== 'cancelled' && o.finished === finished).map((o) => o.itemId);
     expect(shown('open').sort()).toEqual(expected(false).sort());
     expect(shown('finished').sort()).toEqual(expected(true).sort());
   })); // prettier-ignore

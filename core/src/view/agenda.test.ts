@@ -1,7 +1,7 @@
 import { UNTOUCHED } from '../../test/occurrence';
 import fc from 'fast-check';
 import type { OccurrenceView } from '../item/occurrence';
-import { HAND_IN_WAYS, SORTS } from '../item/sort';
+import { HAND_IN_WAYS, ITEM_KINDS } from '../item/kind';
 import { formatDate, parseDate } from '../time/civil';
 import { ianaZone } from '../time/zone';
 import { agenda, agendaFrom } from './agenda';
@@ -10,7 +10,7 @@ const DUBLIN = ianaZone('Europe/Dublin')!;
 const NOW = Date.parse('2026-10-06T15:10:00Z');
 const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
 const day = (date: string) => ({ kind: 'date', date }) as const;
-const base: OccurrenceView = { itemId: 'i', key: '', calendarId: 'c', alsoIn: [], title: 'T', place: '', sort: 'assignment', handIn: 'online', status: 'confirmed', start: at('2026-10-06T22:59:00Z'), end: null, due: at('2026-10-06T22:59:00Z'), ...UNTOUCHED }; // prettier-ignore
+const base: OccurrenceView = { itemId: 'i', key: '', calendarId: 'c', alsoIn: [], title: 'T', place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: at('2026-10-06T22:59:00Z'), end: null, due: at('2026-10-06T22:59:00Z'), ...UNTOUCHED }; // prettier-ignore
 const make = (changes: Partial<OccurrenceView>): OccurrenceView => ({ ...base, ...changes });
 const show = (list: OccurrenceView[], hidden: string[] = [], viewer = DUBLIN) => agenda(list, { now: NOW, viewer, hidden: new Set(hidden) });
 
@@ -37,14 +37,14 @@ test('how work stands', () => {
   expect(urgency({ due: day('2026-10-05'), handIn: 'paper' })).toBe('unsettled');
   expect(urgency({ due: day('2026-10-05'), handIn: 'nothing' })).toBe('unsettled');
   expect(urgency({ due: day('2026-10-05'), finished: true })).toBe('finished');
-  expect(urgency({ sort: 'lesson', due: null })).toBeNull();
+  expect(urgency({ kind: 'lesson', due: null })).toBeNull();
 });
 
 test('a long item under way stands under today; work before places to be, whole days before times', () => {
   const { days } = show([
     make({ itemId: 'late', title: 'Late' }),
-    make({ itemId: 'early', title: 'Early', start: at('2026-10-06T16:00:00Z'), due: null, sort: 'meeting' }),
-    make({ itemId: 'long', title: 'Break', sort: 'dayOff', due: null, start: day('2026-10-05'), end: day('2026-10-10') }),
+    make({ itemId: 'early', title: 'Early', start: at('2026-10-06T16:00:00Z'), due: null, kind: 'meeting' }),
+    make({ itemId: 'long', title: 'Break', kind: 'dayOff', due: null, start: day('2026-10-05'), end: day('2026-10-10') }),
     make({ itemId: 'day', title: 'Tiles', start: day('2026-10-06'), due: day('2026-10-06') }),
   ]);
   expect(days[0]!.entries.map((e) => e.occurrence.itemId)).toEqual(['long', 'day', 'late', 'early']);
@@ -52,16 +52,16 @@ test('a long item under way stands under today; work before places to be, whole 
 
 test('what to know at an hour stands by the clock among the places to be, what to know all day before them', () => {
   const { days } = show([
-    make({ itemId: 'second', sort: 'lesson', due: null, start: at('2026-10-06T16:30:00Z') }),
-    make({ itemId: 'drill', sort: 'reminder', due: null, start: at('2026-10-06T16:00:00Z') }),
-    make({ itemId: 'first', sort: 'lesson', due: null, start: at('2026-10-06T15:30:00Z') }),
-    make({ itemId: 'birthday', sort: 'reminder', due: null, start: day('2026-10-06') }),
+    make({ itemId: 'second', kind: 'lesson', due: null, start: at('2026-10-06T16:30:00Z') }),
+    make({ itemId: 'drill', kind: 'reminder', due: null, start: at('2026-10-06T16:00:00Z') }),
+    make({ itemId: 'first', kind: 'lesson', due: null, start: at('2026-10-06T15:30:00Z') }),
+    make({ itemId: 'birthday', kind: 'reminder', due: null, start: day('2026-10-06') }),
   ]);
   expect(days[0]!.entries.map((e) => e.occurrence.itemId)).toEqual(['birthday', 'first', 'drill', 'second']);
 });
 
 test('what is hidden is counted', () => {
-  const shown = show([base, make({ itemId: 'b', calendarId: 'd' }), make({ itemId: 'm', calendarId: 'd', sort: 'meeting', due: null }), make({ itemId: 'f', calendarId: 'd', finished: true })], ['d']);
+  const shown = show([base, make({ itemId: 'b', calendarId: 'd' }), make({ itemId: 'm', calendarId: 'd', kind: 'meeting', due: null }), make({ itemId: 'f', calendarId: 'd', finished: true })], ['d']);
   expect(shown.hidden).toEqual({ due: 1, other: 1 });
   expect([...shown.open]).toEqual([['c', 1], ['d', 1]]); // prettier-ignore
 });
@@ -87,14 +87,14 @@ test('nothing is lost: everything not called off, hidden or finished is drawn on
   const one = fc.record({
     start: when,
     work: fc.boolean(),
-    sort: fc.constantFrom(...SORTS),
+    kind: fc.constantFrom(...ITEM_KINDS),
     handIn: fc.constantFrom(...HAND_IN_WAYS),
     calendarId: fc.constantFrom('a', 'b', 'c'),
     finished: fc.boolean(),
   });
   fc.assert(
     fc.property(fc.array(one, { maxLength: 40 }), fc.subarray(['a', 'b', 'c']), fc.constantFrom('Europe/Dublin', 'Pacific/Pago_Pago', 'Pacific/Auckland'), (list, hidden, zone) => {
-      const occurrences = list.map(({ start, ...rest }, i) => make({ ...rest, itemId: String(i), start, due: ['lesson', 'meeting', 'trip', 'reminder', 'dayOff'].includes(rest.sort) ? null : start }));
+      const occurrences = list.map(({ start, ...rest }, i) => make({ ...rest, itemId: String(i), start, due: ['lesson', 'meeting', 'trip', 'reminder', 'dayOff'].includes(rest.kind) ? null : start }));
       const result = show(occurrences, hidden, ianaZone(zone)!);
       const drawn = [...result.pastDue, ...result.earlier.flatMap((d) => d.entries), ...result.days.flatMap((d) => d.entries)].map((e) => e.occurrence.itemId);
       expect(new Set(drawn).size).toBe(drawn.length);

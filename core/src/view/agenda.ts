@@ -1,5 +1,5 @@
 import type { OccurrenceView } from '../item/occurrence.ts';
-import { isWork, shapeOf, type Shape } from '../item/sort.ts';
+import { isWork, shapeOf, type Shape } from '../item/kind.ts';
 import { urgencyOf, type Urgency } from '../item/urgency.ts';
 import { DAY, parseDate } from '../time/civil.ts';
 import { dayIn, instantIn, localIn } from '../time/when.ts';
@@ -54,11 +54,11 @@ export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Zon
   const first = dayIn(start, viewer);
   // An all-day end is exclusive; a timed end at midnight belongs to the day before.
   const last = end ? Math.max(first, end.kind === 'date' ? parseDate(end.date) - 1 : Math.floor((localIn(end, viewer) - 1) / DAY)) : first;
-  const work = isWork(occurrence.sort);
+  const work = isWork(occurrence.kind);
   const day = work && due ? dayIn(due, viewer) : first;
   return {
     occurrence,
-    shape: shapeOf({ sort: occurrence.sort, handIn: occurrence.handIn, allDay: start.kind === 'date', days: last - first + 1 }),
+    shape: shapeOf({ kind: occurrence.kind, handIn: occurrence.handIn, allDay: start.kind === 'date', days: last - first + 1 }),
     urgency: urgency(occurrence, now, viewer),
     day,
     lastDay: work ? day : Math.max(day, last),
@@ -66,8 +66,8 @@ export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Zon
 }
 
 function urgency(occurrence: OccurrenceView, now: number, viewer: Zone): Urgency | null {
-  const { sort, due, finished, handIn, stillToDo, undated } = occurrence;
-  if (!isWork(sort)) return null;
+  const { kind, due, finished, handIn, stillToDo, undated } = occurrence;
+  if (!isWork(kind)) return null;
   if (undated) return finished ? 'finished' : 'coming';
   return due ? urgencyOf({ due, finished, handIn, stillToDo }, now, viewer) : null;
 }
@@ -86,7 +86,7 @@ export function aimEntry(entry: AgendaEntry, viewer: Zone): AgendaEntry | null {
  * by time and title.
  */
 export function entryOrder(viewer: Zone): (a: AgendaEntry, b: AgendaEntry) => number {
-  // A sort asks for the same entries again and again.
+  // A kind asks for the same entries again and again.
   const places = new Map<AgendaEntry, [rank: number, time: number]>();
   const placeOf = (e: AgendaEntry): [rank: number, time: number] => {
     let place = places.get(e);
@@ -162,11 +162,11 @@ export interface AgendaGroup {
 }
 
 /** An agenda's entries by calendar or by what they are, in date order within each; groups in the order they first come. */
-export function grouped({ pastDue, earlier, days }: Agenda, by: 'course' | 'sort', span: 'upcoming' | 'past' | 'all'): AgendaGroup[] {
+export function grouped({ pastDue, earlier, days }: Agenda, by: 'course' | 'kind', span: 'upcoming' | 'past' | 'all'): AgendaGroup[] {
   const lists = [...(span === 'upcoming' ? [] : earlier.map((d) => d.entries)), ...(span === 'past' ? [] : [pastDue, ...days.map((d) => d.entries)])];
   const groups = new Map<string, AgendaEntry[]>();
   for (const entry of lists.flat()) {
-    const id = by === 'course' ? entry.occurrence.calendarId : entry.occurrence.sort;
+    const id = by === 'course' ? entry.occurrence.calendarId : entry.occurrence.kind;
     const group = groups.get(id);
     if (group) group.push(entry);
     else groups.set(id, [entry]);

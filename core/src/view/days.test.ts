@@ -10,11 +10,11 @@ import { lanes, pack } from './lanes';
 
 const NOW = Date.parse('2026-10-06T15:10:00Z');
 const D0 = parseDate('2026-10-05');
-const base: OccurrenceView = { itemId: 'i', key: '', calendarId: 'c', alsoIn: [], title: 'T', place: '', sort: 'assignment', handIn: 'online', status: 'confirmed', start: { kind: 'date', date: '2026-10-06' }, end: null, due: null, ...UNTOUCHED }; // prettier-ignore
+const base: OccurrenceView = { itemId: 'i', key: '', calendarId: 'c', alsoIn: [], title: 'T', place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: { kind: 'date', date: '2026-10-06' }, end: null, due: null, ...UNTOUCHED }; // prettier-ignore
 const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
 const date = (text: string) => ({ kind: 'date', date: text }) as const;
 const work = (itemId: string, due: OccurrenceView['start']): OccurrenceView => ({ ...base, itemId, start: due, due });
-const block = (itemId: string, start: string, end: string, more: Partial<OccurrenceView> = {}): OccurrenceView => ({ ...base, itemId, sort: 'lesson', start: at(start), end: at(end), ...more });
+const block = (itemId: string, start: string, end: string, more: Partial<OccurrenceView> = {}): OccurrenceView => ({ ...base, itemId, kind: 'lesson', start: at(start), end: at(end), ...more });
 const week = (list: OccurrenceView[], viewer = DUBLIN) => dayRows(list, D0, 1, 7, { now: NOW, viewer, shelfFrom: 17 })[0]!;
 const ids = (list: { occurrence: OccurrenceView }[]) => list.map((e) => e.occurrence.itemId);
 
@@ -36,7 +36,7 @@ describe('a row of days', () => {
     expect(days[2]!.timed.map(({ block: b }) => [b.from, b.to])).toEqual([[0, 90]]);
   });
   test('a break is a span, cut where the row ends', () => {
-    const holiday = { ...base, itemId: 'h', sort: 'dayOff' as const, start: date('2026-10-03'), end: date('2026-10-08') };
+    const holiday = { ...base, itemId: 'h', kind: 'dayOff' as const, start: date('2026-10-03'), end: date('2026-10-08') };
     const [first, second] = dayRows([holiday], D0 - 7, 2, 7, { now: NOW, viewer: DUBLIN, shelfFrom: 17 });
     expect(first!.spans).toMatchObject([{ from: 5, to: 6, lane: 0, before: false, after: true }]);
     expect(second!.spans).toMatchObject([{ from: 0, to: 2, lane: 0, before: true, after: false }]);
@@ -50,14 +50,14 @@ describe('a row of days', () => {
     start: when,
     length: fc.constantFrom(0, 0.5, 1, 3, 20, 30, 70, 200),
     allDay: fc.boolean(),
-    sort: fc.constantFrom('assignment' as const, 'lesson' as const, 'dayOff' as const, 'reminder' as const, 'trip' as const),
+    kind: fc.constantFrom('assignment' as const, 'lesson' as const, 'dayOff' as const, 'reminder' as const, 'trip' as const),
   });
   const made = fc.array(occurrence, { maxLength: 30 }).map((list) =>
-    list.map(({ start, length, allDay, sort }, i): OccurrenceView => {
+    list.map(({ start, length, allDay, kind }, i): OccurrenceView => {
       const end = start + length * HOUR;
       const begins = allDay ? date(formatDate(Math.floor(start / DAY))) : at(formatInstant(start));
       const ends = allDay ? date(formatDate(Math.floor(end / DAY) + 1)) : length ? at(formatInstant(end)) : null;
-      return { ...base, itemId: `i${i}`, sort, start: begins, end: ends, due: sort === 'assignment' ? begins : null };
+      return { ...base, itemId: `i${i}`, kind, start: begins, end: ends, due: kind === 'assignment' ? begins : null };
     }),
   );
   test('nothing is lost: each thing stands on every day it touches, in any zone, over a change of clocks', () => {

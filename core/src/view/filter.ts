@@ -1,4 +1,4 @@
-import { HAND_IN_WAYS, SORTS, isWork, type HandInWay, type Sort } from '../item/sort.ts';
+import { HAND_IN_WAYS, ITEM_KINDS, isWork, type HandInWay, type ItemKind } from '../item/kind.ts';
 import { HOUR } from '../time/civil.ts';
 import type { Urgency } from '../item/urgency.ts';
 import type { AgendaEntry } from './agenda.ts';
@@ -7,27 +7,27 @@ export const STATES = ['pastDue', 'soon', 'coming', 'finished', 'unsettled'] as 
 
 /** What is looked for; an empty list lets everything through. */
 export interface Filters {
-  sorts: readonly Sort[];
+  kinds: readonly ItemKind[];
   states: readonly Urgency[];
   ways: readonly HandInWay[];
   text: string;
 }
 
-export const NO_FILTERS: Filters = { sorts: [], states: [], ways: [], text: '' };
+export const NO_FILTERS: Filters = { kinds: [], states: [], ways: [], text: '' };
 
-export const isFiltering = ({ sorts, states, ways, text }: Filters): boolean => sorts.length + states.length + ways.length > 0 || text.trim() !== '';
+export const isFiltering = ({ kinds, states, ways, text }: Filters): boolean => kinds.length + states.length + ways.length > 0 || text.trim() !== '';
 
 /** Whether an entry passes, its text left aside. States and ways are asked of work alone: a lesson has neither. */
-export function passes({ occurrence, urgency }: AgendaEntry, { sorts, states, ways }: Filters): boolean {
-  if (sorts.length && !sorts.includes(occurrence.sort)) return false;
+export function passes({ occurrence, urgency }: AgendaEntry, { kinds, states, ways }: Filters): boolean {
+  if (kinds.length && !kinds.includes(occurrence.kind)) return false;
   if (states.length && (urgency === null || !states.includes(urgency))) return false;
-  return !ways.length || (isWork(occurrence.sort) && ways.includes(occurrence.handIn));
+  return !ways.length || (isWork(occurrence.kind) && ways.includes(occurrence.handIn));
 }
 
 /** Filters as they stand in an address: short, readable, without what is not set. */
-export function filtersToQuery({ sorts, states, ways, text }: Filters): Record<string, string> {
+export function filtersToQuery({ kinds, states, ways, text }: Filters): Record<string, string> {
   const query: Record<string, string> = {};
-  if (sorts.length) query['what'] = sorts.join('.');
+  if (kinds.length) query['what'] = kinds.join('.');
   if (states.length) query['state'] = states.join('.');
   if (ways.length) query['way'] = ways.join('.');
   if (text.trim()) query['text'] = text.trim();
@@ -37,7 +37,7 @@ export function filtersToQuery({ sorts, states, ways, text }: Filters): Record<s
 /** Reads what `filtersToQuery` wrote; what is not known is left out. */
 export function filtersFromQuery(query: { what?: string | undefined; state?: string | undefined; way?: string | undefined; text?: string | undefined }): Filters {
   const known = <T extends string>(all: readonly T[], text: string | undefined) => all.filter((each) => text?.split('.').includes(each));
-  return { sorts: known(SORTS, query.what), states: known(STATES, query.state), ways: known(HAND_IN_WAYS, query.way), text: query.text ?? '' };
+  return { kinds: known(ITEM_KINDS, query.what), states: known(STATES, query.state), ways: known(HAND_IN_WAYS, query.way), text: query.text ?? '' };
 }
 
 /** How far ahead a meeting's join link comes first. */

@@ -1,5 +1,5 @@
 import type { OccurrenceView } from '../item/occurrence.ts';
-import { isWork } from '../item/sort.ts';
+import { isWork } from '../item/kind.ts';
 import { HOUR } from '../time/civil.ts';
 import { dayIn, localIn } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
@@ -53,9 +53,9 @@ export interface LoadOptions {
  */
 export function loadShares(occurrences: readonly OccurrenceView[], { viewer, loads, shelfFrom }: LoadOptions): LoadShare[] {
   const shares: LoadShare[] = [];
-  for (const { sort, due, status, calendarId, estimate, aim, hidden } of occurrences) {
-    if (!isWork(sort) || !due || status === 'cancelled' || hidden) continue;
-    const minutes = estimate ?? loads[sort as keyof Loads];
+  for (const { kind, due, status, calendarId, estimate, aim, hidden } of occurrences) {
+    if (!isWork(kind) || !due || status === 'cancelled' || hidden) continue;
+    const minutes = estimate ?? loads[kind as keyof Loads];
     if (!minutes) continue;
     const day = dayIn(due, viewer);
     const late = due.kind === 'date' || localIn(due, viewer) - day * 24 * HOUR >= shelfFrom * HOUR;

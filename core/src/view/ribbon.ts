@@ -1,5 +1,5 @@
 import type { OccurrenceView } from '../item/occurrence.ts';
-import { isWork } from '../item/sort.ts';
+import { isWork } from '../item/kind.ts';
 import { dayIn } from '../time/when.ts';
 import { loadShares, weekWord, type LoadOptions, type LoadWord } from './load.ts';
 import type { TermWeek } from './term.ts';
@@ -31,8 +31,8 @@ export function termRibbon(occurrences: readonly OccurrenceView[], weeks: readon
     if (week) week.set(share.calendarId, (week.get(share.calendarId) ?? 0) + share.minutes);
   }
   const due = weeks.map(() => new Map<number, number>());
-  for (const { sort, due: when, status } of occurrences) {
-    if (!isWork(sort) || !when || status === 'cancelled') continue;
+  for (const { kind, due: when, status } of occurrences) {
+    if (!isWork(kind) || !when || status === 'cancelled') continue;
     const day = dayIn(when, options.viewer);
     const week = due[place(day)];
     if (week) week.set(day, (week.get(day) ?? 0) + 1);

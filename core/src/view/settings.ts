@@ -1,7 +1,7 @@
-import type { Sort } from '../item/sort.ts';
+import type { ItemKind } from '../item/kind.ts';
 
 /** How long work takes by default, in minutes, by what it is. */
-export type Loads = Record<Extract<Sort, 'assignment' | 'test' | 'discussion' | 'reading' | 'project' | 'practice'>, number>;
+export type Loads = Record<Extract<ItemKind, 'assignment' | 'test' | 'discussion' | 'reading' | 'project' | 'practice'>, number>;
 
 /** How one person likes to look at things. */
 export interface Settings {

@@ -1,4 +1,4 @@
-import { HANDED_IN_WORDS, HAND_IN_WORDS, SORT_WORDS } from '../item/words.ts';
+import { HANDED_IN_WORDS, HAND_IN_WORDS, KIND_WORDS } from '../item/words.ts';
 import type { OccurrenceView } from '../item/occurrence.ts';
 import type { Urgency } from '../item/urgency.ts';
 import { dayIn, whenKey } from '../time/when.ts';
@@ -37,10 +37,10 @@ export function opensWords({ start, due }: OccurrenceView, viewer: Viewer): stri
 }
 
 export function slipDetail({ occurrence, urgency }: AgendaEntry, viewer: Viewer): string {
-  if (urgency === null) return occurrence.place || SORT_WORDS[occurrence.sort];
+  if (urgency === null) return occurrence.place || KIND_WORDS[occurrence.kind];
   const opens = opensWords(occurrence, viewer);
-  if (opens) return `${SORT_WORDS[occurrence.sort]} · ${opens}`;
-  return [SORT_WORDS[occurrence.sort], occurrence.handIn === 'unknown' ? null : HAND_IN_WORDS[occurrence.handIn]].filter(Boolean).join(' · ');
+  if (opens) return `${KIND_WORDS[occurrence.kind]} · ${opens}`;
+  return [KIND_WORDS[occurrence.kind], occurrence.handIn === 'unknown' ? null : HAND_IN_WORDS[occurrence.handIn]].filter(Boolean).join(' · ');
 }
 
 /**
@@ -70,7 +70,7 @@ export function spokenSlip(entry: AgendaEntry, calendarName: string | undefined,
   return [
     occurrence.title,
     calendarName,
-    SORT_WORDS[occurrence.sort],
+    KIND_WORDS[occurrence.kind],
     when,
     urgency !== null ? opensWords(occurrence, viewer) : null,
     urgency !== null ? HAND_IN_WORDS[occurrence.handIn] : occurrence.place,

@@ -12,18 +12,18 @@ import { Settings, Term } from '../api/values';
 import { DEFAULT_LOADS, DEFAULT_SETTINGS } from './settings';
 import { isoWeek, termFrom, termWeeks, weekName } from './term';
 import { todayView } from './today';
-import { HAND_IN_WAYS, SORTS } from '../item/sort';
+import { HAND_IN_WAYS, ITEM_KINDS } from '../item/kind';
 
 const NOW = Date.parse('2026-10-06T15:10:00Z');
 const TODAY = parseDate('2026-10-06');
-const base: OccurrenceView = { itemId: 'i', key: '', calendarId: 'c', alsoIn: [], title: 'T', place: '', sort: 'assignment', handIn: 'online', status: 'confirmed', start: { kind: 'date', date: '2026-10-06' }, end: null, due: null, ...UNTOUCHED }; // prettier-ignore
+const base: OccurrenceView = { itemId: 'i', key: '', calendarId: 'c', alsoIn: [], title: 'T', place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: { kind: 'date', date: '2026-10-06' }, end: null, due: null, ...UNTOUCHED }; // prettier-ignore
 const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
 const date = (text: string) => ({ kind: 'date', date: text }) as const;
 const work = (itemId: string, due: OccurrenceView['start'], more: Partial<OccurrenceView> = {}): OccurrenceView => ({ ...base, itemId, start: due, due, ...more });
-const days = (title: string, from: string, to: string | null = null, sort: OccurrenceView['sort'] = 'reminder'): OccurrenceView => ({
+const days = (title: string, from: string, to: string | null = null, kind: OccurrenceView['kind'] = 'reminder'): OccurrenceView => ({
   ...base,
   title,
-  sort,
+  kind,
   start: date(from),
   end: to ? date(to) : null,
 });
@@ -74,16 +74,16 @@ describe('load', () => {
     const by = (o: OccurrenceView) => loadShares([o], OPTIONS).map((s) => [formatDate(s.day), s.minutes]);
     expect(by(work('a', at('2026-10-06T22:59:00Z')))).toEqual([['2026-10-06', 45]]);
     expect(by(work('a', at('2026-10-06T08:00:00Z')))).toEqual([['2026-10-05', 45]]);
-    expect(by(work('a', date('2026-10-06'), { sort: 'project' }))).toEqual([['2026-10-06', 50], ['2026-10-05', 50], ['2026-10-04', 50]]); // prettier-ignore
-    expect(by({ ...base, sort: 'lesson' })).toEqual([]);
+    expect(by(work('a', date('2026-10-06'), { kind: 'project' }))).toEqual([['2026-10-06', 50], ['2026-10-05', 50], ['2026-10-04', 50]]); // prettier-ignore
+    expect(by({ ...base, kind: 'lesson' })).toEqual([]);
     expect(by(work('a', date('2026-10-06'), { status: 'cancelled' }))).toEqual([]);
   });
   test('the shares of all work add up to all of it, wherever it is due', () => {
-    const some = fc.array(fc.record({ day: fc.integer({ min: 0, max: 200 }), sort: fc.constantFrom(...SORTS) }), { maxLength: 40 });
+    const some = fc.array(fc.record({ day: fc.integer({ min: 0, max: 200 }), kind: fc.constantFrom(...ITEM_KINDS) }), { maxLength: 40 });
     fc.assert(
       fc.property(some, (list) => {
-        const all = list.map(({ day, sort }, i) => work(`i${i}`, date(formatDate(TODAY + day)), { sort }));
-        const total = all.reduce((sum, o) => sum + (DEFAULT_LOADS[o.sort as keyof typeof DEFAULT_LOADS] ?? 0), 0);
+        const all = list.map(({ day, kind }, i) => work(`i${i}`, date(formatDate(TODAY + day)), { kind }));
+        const total = all.reduce((sum, o) => sum + (DEFAULT_LOADS[o.kind as keyof typeof DEFAULT_LOADS] ?? 0), 0);
         const byDay = loadByDay(loadShares(all, OPTIONS));
         expect(Math.abs(loadOf(byDay, TODAY - 10, 230) - total)).toBeLessThan(1e-6);
       }),
@@ -111,17 +111,17 @@ test('the ribbon counts what is due, bands load by course, and marks clashes and
 describe('filters', () => {
   const entry = (o: OccurrenceView) => agendaEntry(o, NOW, DUBLIN);
   test('each asks for its own, all of them for all', () => {
-    const late = entry(work('a', at('2026-10-05T22:59:00Z'), { sort: 'test' }));
-    const lesson = entry({ ...base, sort: 'lesson' });
-    expect(passes(late, { ...NO_FILTERS, sorts: ['test'], states: ['pastDue'], ways: ['online'] })).toBe(true);
+    const late = entry(work('a', at('2026-10-05T22:59:00Z'), { kind: 'test' }));
+    const lesson = entry({ ...base, kind: 'lesson' });
+    expect(passes(late, { ...NO_FILTERS, kinds: ['test'], states: ['pastDue'], ways: ['online'] })).toBe(true);
     expect(passes(late, { ...NO_FILTERS, states: ['finished'] })).toBe(false);
     expect([passes(lesson, NO_FILTERS), passes(lesson, { ...NO_FILTERS, states: ['soon'] }), passes(lesson, { ...NO_FILTERS, ways: ['nothing'] })]).toEqual([true, false, false]);
     expect([isFiltering(NO_FILTERS), isFiltering({ ...NO_FILTERS, text: ' ' }), isFiltering({ ...NO_FILTERS, text: 'x' })]).toEqual([false, false, true]);
   });
   test('an address says them whole, and what it does not know is left out', () => {
-    const any = fc.record({ sorts: fc.subarray([...SORTS]), states: fc.subarray([...STATES]), ways: fc.subarray([...HAND_IN_WAYS]), text: fc.string().map((t) => t.trim()) });
+    const any = fc.record({ kinds: fc.subarray([...ITEM_KINDS]), states: fc.subarray([...STATES]), ways: fc.subarray([...HAND_IN_WAYS]), text: fc.string().map((t) => t.trim()) });
     fc.assert(fc.property(any, (filters) => expect(filtersFromQuery(filtersToQuery(filters))).toEqual(filters)));
-    expect(filtersFromQuery({ what: 'test.nonsense' })).toEqual({ ...NO_FILTERS, sorts: ['test'] });
+    expect(filtersFromQuery({ what: 'test.nonsense' })).toEqual({ ...NO_FILTERS, kinds: ['test'] });
   });
 });
 
@@ -132,8 +132,8 @@ test('today: the one next thing, where to be, what is due, what is past due, wha
     work('late', at('2026-10-01T22:59:00Z')),
     work('soon', date('2026-10-09')),
     work('far', date('2026-12-01')),
-    { ...base, itemId: 'slip', sort: 'meeting' as const, start: at('2026-10-06T16:00:00Z'), end: at('2026-10-06T16:40:00Z') },
-    { ...base, itemId: 'over', sort: 'lesson' as const, start: at('2026-10-06T08:00:00Z'), end: at('2026-10-06T09:00:00Z') },
+    { ...base, itemId: 'slip', kind: 'meeting' as const, start: at('2026-10-06T16:00:00Z'), end: at('2026-10-06T16:40:00Z') },
+    { ...base, itemId: 'over', kind: 'lesson' as const, start: at('2026-10-06T08:00:00Z'), end: at('2026-10-06T09:00:00Z') },
     days('Studio week', '2026-10-05', '2026-10-10'),
   ];
   const view = todayView(list, { now: NOW, viewer: DUBLIN, ahead: 7 });

@@ -24,7 +24,7 @@ export function termFrom(school: readonly OccurrenceView[], today: number): Term
   const starts = days.filter((d) => BEGINS.test(d.title)).map((d) => d.first).sort((a, b) => a - b); // prettier-ignore
   const start = starts.findLast((d) => d <= today + 14) ?? starts[0];
   if (start === undefined) return null;
-  const off = days.filter((d) => d.sort === 'dayOff');
+  const off = days.filter((d) => d.kind === 'dayOff');
   const ends = [...days.filter((d) => ENDS.test(d.title)).map((d) => d.last), ...off.filter((d) => d.last - d.first + 1 >= LONG_BREAK).map((d) => d.first - 1)];
   const end = ends.filter((d) => d > start).sort((a, b) => a - b)[0] ?? start + 16 * 7 - 3;
   if (end - start > 400) return null;

@@ -7,8 +7,8 @@ import { tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import type { CalendarRow, CalendarStore } from './store.ts';
 
-export const calendarView = ({ id, learnerId, name, sort, category, colour, flag, zone, position, reminders, alarms }: CalendarRow, handMade = false): CalendarView => ({
-  id, learnerId, name, sort, category, colour, flag, zone, position, handMade, reminders, alarms,
+export const calendarView = ({ id, learnerId, name, kind, category, colour, flag, zone, position, reminders, alarms }: CalendarRow, handMade = false): CalendarView => ({
+  id, learnerId, name, kind, category, colour, flag, zone, position, handMade, reminders, alarms,
 }); // prettier-ignore
 
 /** A learner's calendars, as they are shown. */
@@ -22,7 +22,7 @@ export interface CalendarParts {
   clock: Clock;
   /** Called after something of a learner's schedule has changed */
   changed(learnerId: string): void;
-  /** What follows from another sort or zone */
+  /** What follows from another kind or zone */
   whenChanged(before: CalendarRow, after: CalendarRow): Promise<void>;
   forget(id: string): void;
 }

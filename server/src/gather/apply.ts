@@ -95,11 +95,11 @@ const snapshot = (store: GatherStore, row: ItemHead): Snapshot => snapshotOf({ u
 const standingOf = ({ uid, title, wording, url, occurrences }: ReadEntry): Snapshot => ({ uid, title, wording, url, occurrences });
 
 function put(store: GatherStore, source: Source, entry: ReadEntry, old: ItemHead | undefined, { now, calendarOf, all }: ApplyOptions): string {
-  const { uid, fingerprint: digest, part, sort, handIn, course, title, content, twinKey } = entry;
+  const { uid, fingerprint: digest, part, kind, handIn, course, title, content, twinKey } = entry;
   const id = old?.id ?? orderedId(now);
   // What is worked out anew from the store cannot know what was odd about it when it was read.
   const again = entry.again || (all === true && old?.again === true);
-  const row = { id, calendarId: calendarOf(part), uid, digest, again, part, sort, handIn, course, title, content, twinKey, updatedAt: now };
+  const row = { id, calendarId: calendarOf(part), uid, digest, again, part, kind, handIn, course, title, content, twinKey, updatedAt: now };
   if (old) {
     store.changeItem(row);
     store.clearOccurrences(id);

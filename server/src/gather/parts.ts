@@ -9,7 +9,7 @@ import type { SourceRow } from './store.ts';
 export type Parts = Record<string, string>;
 
 /** What a calendar has in common with those it is made beside. */
-type Like = Pick<CalendarRow, 'sort' | 'category' | 'zone'>;
+type Like = Pick<CalendarRow, 'kind' | 'category' | 'zone'>;
 
 /** What a part is called in `Parts`. */
 export const partKey = (part: string | null): string => part ?? '';
@@ -19,17 +19,17 @@ export const calendarIdsOf = ({ calendarId, parts, rules }: Pick<SourceRow, 'cal
 
 /** How a source's entries are to be understood, with what each part's calendar is of. */
 export function understandingOf({ calendarId, parts, rules }: Pick<SourceRow, 'calendarId' | 'parts' | 'rules'>, calendars: CalendarStore): Understanding {
-  const calendar = calendars.byId(calendarId)?.sort ?? 'course';
+  const calendar = calendars.byId(calendarId)?.kind ?? 'course';
   if (!rules.split) return { calendar, rules };
-  return { calendar, rules, parts: Object.fromEntries(Object.entries(parts).map(([part, id]) => [part, calendars.byId(id)?.sort ?? calendar])) };
+  return { calendar, rules, parts: Object.fromEntries(Object.entries(parts).map(([part, id]) => [part, calendars.byId(id)?.kind ?? calendar])) };
 }
 
 /** Makes a calendar beside the learner's others, with a flag unlike theirs. */
 export function addCalendar(calendars: CalendarStore, learnerId: string, name: string, like: Like, now: number, wanted: Partial<Pick<CalendarRow, 'colour' | 'flag'>> = {}): CalendarRow {
-  const { sort, category, zone } = like;
+  const { kind, category, zone } = like;
   const suggested = suggestFlag(name, calendars.ofLearner(learnerId));
   const position = calendars.nextPosition(learnerId);
-  return calendars.add({ id: orderedId(now), learnerId, name, sort, category, zone, colour: wanted.colour ?? suggested.colour, flag: wanted.flag ?? suggested.flag, position, createdAt: now });
+  return calendars.add({ id: orderedId(now), learnerId, name, kind, category, zone, colour: wanted.colour ?? suggested.colour, flag: wanted.flag ?? suggested.flag, position, createdAt: now });
 }
 
 /**

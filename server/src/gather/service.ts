@@ -61,7 +61,7 @@ export function gatherService({ store, calendars, pool, secrets, clock, fetch, c
   /** What is in bytes nobody has seen before, for a preview or to begin with. */
   const readNew = ({ body, charset }: Arrived, zone: string, owner: string, request?: NewCalendar): Promise<ReadResult> => {
     const rules = { ...NO_RULES, split: request?.split?.rule ?? null };
-    return read({ bytes: body, charset, zone, as: { calendar: request?.sort ?? 'course', rules }, ...horizon(clock.now()), propose: !request }, owner);
+    return read({ bytes: body, charset, zone, as: { calendar: request?.kind ?? 'course', rules }, ...horizon(clock.now()), propose: !request }, owner);
   };
 
   function previewOf(learnerId: string, reading: ReadResult, zone: string, otherwiseNamed: string): Omit<Preview, 'alreadyFollowed' | 'file'> {
@@ -127,11 +127,11 @@ export function gatherService({ store, calendars, pool, secrets, clock, fetch, c
   ): { calendar: CalendarView; id: string } {
     const now = clock.now();
     const before = store.byDigest(learnerId, source.addressDigest);
-    const { name, sort, category, colour, flag, zone, split } = request;
+    const { name, kind, category, colour, flag, zone, split } = request;
     const there = before ? calendars.ofSource(before.id) : [];
-    const parts = split ? calendarsFor(split, calendars, learnerId, there, { sort, category, zone }, now) : {};
-    const calendarId = Object.values(parts)[0] ?? (there[0] ?? addCalendar(calendars, learnerId, name, { sort, category, zone }, now)).id;
-    if (!split) calendars.change(calendarId, { name, sort, category, colour, flag, zone });
+    const parts = split ? calendarsFor(split, calendars, learnerId, there, { kind, category, zone }, now) : {};
+    const calendarId = Object.values(parts)[0] ?? (there[0] ?? addCalendar(calendars, learnerId, name, { kind, category, zone }, now)).id;
+    if (!split) calendars.change(calendarId, { name, kind, category, colour, flag, zone });
     const id = before?.id ?? orderedId(now);
     const row = { ...source, calendarId, parts, rules: { ...NO_RULES, split: split?.rule ?? null }, newParts: [], removedAt: null };
     if (before) store.change(id, row);

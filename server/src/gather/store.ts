@@ -13,7 +13,7 @@ export type ItemRow = typeof item.$inferSelect;
 export type ItemHead = Pick<ItemRow, 'id' | 'uid' | 'digest' | 'again' | 'title' | 'goneAt' | 'sameAs'>;
 
 /** An item as a reading writes it; its content is JSON already. */
-export interface WrittenItem extends Pick<ItemRow, 'id' | 'calendarId' | 'uid' | 'digest' | 'again' | 'part' | 'sort' | 'handIn' | 'course' | 'title' | 'twinKey' | 'updatedAt'> {
+export interface WrittenItem extends Pick<ItemRow, 'id' | 'calendarId' | 'uid' | 'digest' | 'again' | 'part' | 'kind' | 'handIn' | 'course' | 'title' | 'twinKey' | 'updatedAt'> {
   content: string;
 }
 const headOf = ([id, uid, digest, again, title, goneAt, sameAs]: HeadRow): ItemHead => ({ id, uid, digest, again: again === 1, title, goneAt, sameAs });
@@ -73,12 +73,12 @@ export function gatherStore(db: Db) {
   const liveUids = sqlite.prepare<[string], string>('SELECT uid FROM item WHERE source_id = ? AND gone_at IS NULL').pluck();
   const known = sqlite.prepare<[string], [string, number]>('SELECT uid, digest FROM item WHERE source_id = ? AND gone_at IS NULL AND again = 0').raw();
   // By place and not by name: binding names would cost a fifth of the whole.
-  const addItem = sqlite.prepare(`INSERT INTO item (id, learner_id, calendar_id, source_id, uid, digest, again, part, sort, hand_in, course, title, content, twin_key, gone_at, created_at, updated_at)
+  const addItem = sqlite.prepare(`INSERT INTO item (id, learner_id, calendar_id, source_id, uid, digest, again, part, kind, hand_in, course, title, content, twin_key, gone_at, created_at, updated_at)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, NULL, ?, ?)`);
-  const changeItem = sqlite.prepare(`UPDATE item SET calendar_id = @calendarId, uid = @uid, digest = @digest, again = @again, part = @part, sort = @sort, hand_in = @handIn, course = @course,
+  const changeItem = sqlite.prepare(`UPDATE item SET calendar_id = @calendarId, uid = @uid, digest = @digest, again = @again, part = @part, kind = @kind, hand_in = @handIn, course = @course,
     title = @title, content = @content, twin_key = @twinKey, gone_at = NULL, updated_at = @updatedAt WHERE id = @id`);
   const addOccurrence = sqlite.prepare(
-    'INSERT OR IGNORE INTO occurrence (item_id, key, learner_id, calendar_id, title, place, status, sort, hand_in, start, "end", due, from_ms, to_ms, twin) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+    'INSERT OR IGNORE INTO occurrence (item_id, key, learner_id, calendar_id, title, place, status, kind, hand_in, start, "end", due, from_ms, to_ms, twin) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
   );
   const markGone = sqlite.prepare<[number, string]>('UPDATE item SET gone_at = ? WHERE id = ?');
   const clearOccurrences = sqlite.prepare<[string]>('DELETE FROM occurrence WHERE item_id = ?');
@@ -215,7 +215,7 @@ export function gatherStore(db: Db) {
     /** What a source's items were read as */
     contents: (sourceId: string) => contents.all(sourceId).map(contentFrom),
     addItem: (r: WrittenItem, { id: sourceId, learnerId }: Pick<SourceRow, 'id' | 'learnerId'>) =>
-      addItem.run(r.id, learnerId, r.calendarId, sourceId, r.uid, r.digest, Number(r.again), r.part, r.sort, r.handIn, r.course, r.title, r.content, r.twinKey, r.updatedAt, r.updatedAt),
+      addItem.run(r.id, learnerId, r.calendarId, sourceId, r.uid, r.digest, Number(r.again), r.part, r.kind, r.handIn, r.course, r.title, r.content, r.twinKey, r.updatedAt, r.updatedAt),
     changeItem: (row: WrittenItem) => changeItem.run({ ...row, again: Number(row.again) }),
     markGone: (id: string, goneAt: number) => markGone.run(goneAt, id),
     clearOccurrences: (itemId: string) => clearOccurrences.run(itemId),
@@ -228,7 +228,7 @@ export function gatherStore(db: Db) {
         o.title,
         o.place,
         o.status,
-        o.sort,
+        o.kind,
         o.handIn,
         whenText(o.start),
         o.end && whenText(o.end),

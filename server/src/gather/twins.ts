@@ -1,5 +1,5 @@
 import { pairOf, settleTwins, type Candidate } from '@zephyrfield/core/gather/twins';
-import type { CalendarSort } from '@zephyrfield/core/item/sort';
+import type { CalendarKind } from '@zephyrfield/core/item/kind';
 import type { When } from '@zephyrfield/core/time/when';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import type { Db } from '../db/open.ts';
@@ -10,7 +10,7 @@ interface Row {
   source_id: string;
   title: string;
   course: string | null;
-  calendar_sort: CalendarSort;
+  calendar_kind: CalendarKind;
   calendar_name: string;
   created_at: number;
   same_as: string | null;
@@ -30,7 +30,7 @@ export function twinStore(db: Db) {
     UNION SELECT a.id, b.id FROM given a JOIN item b ON b.same_as = a.id
     UNION SELECT id, same_as FROM given WHERE same_as IS NOT NULL`);
   const rows = sqlite.prepare<[string], Row>(`
-    SELECT i.id, i.uid, i.source_id, i.title, i.course, c.sort AS calendar_sort, c.name AS calendar_name, i.created_at, i.same_as, o.start, o.due
+    SELECT i.id, i.uid, i.source_id, i.title, i.course, c.kind AS calendar_kind, c.name AS calendar_name, i.created_at, i.same_as, o.start, o.due
     FROM json_each(?) JOIN item i ON i.id = json_each.value JOIN calendar c ON c.id = i.calendar_id
     LEFT JOIN occurrence o ON o.item_id = i.id AND o.from_ms = (SELECT min(from_ms) FROM occurrence WHERE item_id = i.id)
     WHERE i.gone_at IS NULL GROUP BY i.id`);
@@ -71,8 +71,8 @@ const candidate = (r: Row): Candidate => ({
   sourceId: r.source_id,
   title: r.title,
   when: when(r.due) ?? when(r.start),
-  course: r.course ?? (r.calendar_sort === 'course' ? r.calendar_name : null),
-  calendar: r.calendar_sort,
+  course: r.course ?? (r.calendar_kind === 'course' ? r.calendar_name : null),
+  calendar: r.calendar_kind,
   createdAt: r.created_at,
   sameAs: r.same_as,
 });

@@ -76,7 +76,7 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
   }
 
   /** Corrects what an item is or how it is handed in, for it alone or for all of its kind; gives how many that were. */
-  async function correct(item: ItemRow, { all, ...what }: { sort?: Correction['sort']; handIn?: Correction['handIn']; all: boolean }): Promise<number> {
+  async function correct(item: ItemRow, { all, ...what }: { kind?: Correction['kind']; handIn?: Correction['handIn']; all: boolean }): Promise<number> {
     const like = likenessOf(item.title);
     const of: Correction['of'] = all ? { like, part: item.part } : { uid: item.uid };
     await workOut(item.sourceId, (row) => ({ rules: withCorrection(row.rules, { of, ...what }) }));
@@ -105,10 +105,10 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
     changed(learnerId);
   }
 
-  /** After a calendar's sort or zone was changed: its source's entries are worked out anew, and its link read whole at the next check. */
+  /** After a calendar's kind or zone was changed: its source's entries are worked out anew, and its link read whole at the next check. */
   async function calendarChanged(before: CalendarRow, after: CalendarRow): Promise<void> {
     const source = store.ofCalendar(after.id);
-    if (!source || (before.sort === after.sort && before.zone === after.zone)) return;
+    if (!source || (before.kind === after.kind && before.zone === after.zone)) return;
     if (before.zone !== after.zone) {
       store.transaction(() => {
         // A feed is read in one zone, however many calendars it makes.

@@ -84,10 +84,10 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
     }
     if (own.when && !dates.dates.length && own.repeat) throw wrongRepeat('This never comes about.', 'With these days and this end it never comes about.');
     const sourceId = store.sourceFor(calendarId, learnerId, now, () => orderedId(now));
-    const { sort, handIn, title } = own;
+    const { kind, handIn, title } = own;
     const uid = old?.item.uid ?? uidOf(id);
     const content = contentFrom(dates.content);
-    const row = { id, learnerId, calendarId, sourceId, uid, sort, handIn, title, content, version: next, goneAt: null, createdAt: now, updatedAt: now };
+    const row = { id, learnerId, calendarId, sourceId, uid, kind, handIn, title, content, version: next, goneAt: null, createdAt: now, updatedAt: now };
     store.put(row);
     store.putDates(row, dates.dates);
     if (from && from !== id) briefs.copyShared(from, id);

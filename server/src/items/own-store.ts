@@ -28,7 +28,7 @@ export function ownStore(db: Db) {
     .prepare();
   // Some thousand at once: the driver itself does it in a third of the time.
   const clearDates = db.$client.prepare<[string]>('DELETE FROM occurrence WHERE item_id = ?');
-  const addDate = db.$client.prepare(`INSERT OR IGNORE INTO occurrence (item_id, key, learner_id, calendar_id, title, place, status, sort, hand_in, start, "end", due, from_ms, to_ms, own)
+  const addDate = db.$client.prepare(`INSERT OR IGNORE INTO occurrence (item_id, key, learner_id, calendar_id, title, place, status, kind, hand_in, start, "end", due, from_ms, to_ms, own)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 1)`);
   const countOf = db.$client.prepare<[string], number>(`SELECT count(*) FROM source s JOIN item i ON i.source_id = s.id WHERE s.learner_id = ? AND s.kind = 'handMade' AND i.gone_at IS NULL`).pluck();
   return {
@@ -56,7 +56,7 @@ export function ownStore(db: Db) {
       const { id, learnerId, calendarId } = row;
       for (const d of dates) {
         const [start, end, due] = [whenText(d.start), d.end && whenText(d.end), d.due && whenText(d.due)];
-        addDate.run(id, d.key, learnerId, calendarId, d.title, d.place, d.status, d.sort, d.handIn, start, end, due, d.from, d.to);
+        addDate.run(id, d.key, learnerId, calendarId, d.title, d.place, d.status, d.kind, d.handIn, start, end, due, d.from, d.to);
       }
     },
     layersOf: (itemId: string) => layersOf.all({ itemId }),

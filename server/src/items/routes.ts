@@ -3,7 +3,7 @@ import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { allLinks } from '@zephyrfield/core/ical/links';
 import { dueOf } from '@zephyrfield/core/item/dates';
 import { ownOf } from '@zephyrfield/core/item/own';
-import { isWork } from '@zephyrfield/core/item/sort';
+import { isWork } from '@zephyrfield/core/item/kind';
 import { richText } from '@zephyrfield/core/item/rich-text';
 import { DAY } from '@zephyrfield/core/time/civil';
 import type { Rules } from '@zephyrfield/core/gather/rules';
@@ -29,7 +29,7 @@ export function occurrenceView({ occurrence: o, ...marks }: OccurrenceRow, alsoI
     alsoIn: alsoIn.get(o.itemId) ?? [],
     title: o.title,
     place: o.place,
-    sort: o.sort,
+    kind: o.kind,
     handIn: o.handIn,
     status: o.status,
     start: o.start,
@@ -57,14 +57,14 @@ function marksView({ finishedAt, handedIn, stillToDo, aim, estimate, hidden, col
 }
 
 /** Whether open work has no date at all: what merely lies beyond the stored horizon has one. */
-function isUndated({ sort, content: { master, overrides } }: ItemRow): boolean {
-  if (!isWork(sort) || overrides.length || !master) return false;
+function isUndated({ kind, content: { master, overrides } }: ItemRow): boolean {
+  if (!isWork(kind) || overrides.length || !master) return false;
   return !master.start && !master.due && !master.completed && master.percent !== 100;
 }
 
 /** Work without a date, as if it stood on the day it was made. */
 function undatedView({ item, ...marks }: { item: ItemRow } & Marks): OccurrenceView {
-  const { id, calendarId, title, sort, handIn, content, createdAt, uid } = item;
+  const { id, calendarId, title, kind, handIn, content, createdAt, uid } = item;
   const day: When = { kind: 'date', date: new Date(createdAt).toISOString().slice(0, 10) };
   const place = content.master?.place ?? '';
   return {
@@ -74,7 +74,7 @@ function undatedView({ item, ...marks }: { item: ItemRow } & Marks): OccurrenceV
     alsoIn: [],
     title,
     place,
-    sort,
+    kind,
     handIn,
     status: 'confirmed',
     start: day,
@@ -87,11 +87,11 @@ function undatedView({ item, ...marks }: { item: ItemRow } & Marks): OccurrenceV
 }
 
 /** An item without any date in the horizon, as it stood when its feed last had it. */
-function lastKnown({ id, calendarId, learnerId, title, sort, handIn, content }: ItemRow): OccurrenceRow | null {
+function lastKnown({ id, calendarId, learnerId, title, kind, handIn, content }: ItemRow): OccurrenceRow | null {
   const face = content.master ?? content.overrides[0];
   const start = face && (face.start ?? face.due);
   if (!start) return null;
-  const due = dueOf({ start, end: face.end, due: face.due }, sort, title);
+  const due = dueOf({ start, end: face.end, due: face.due }, kind, title);
   const occurrence = {
     itemId: id,
     key: '',
@@ -100,7 +100,7 @@ function lastKnown({ id, calendarId, learnerId, title, sort, handIn, content }: 
     title,
     place: face.place,
     status: face.status,
-    sort,
+    kind,
     handIn,
     start,
     end: face.end,

@@ -1,6 +1,6 @@
 import { and, desc, eq, getTableColumns, gt, isNull, lt, lte, notExists, sql } from 'drizzle-orm';
 import { contentFrom } from '@zephyrfield/core/ical/content';
-import type { HandInWay, Sort } from '@zephyrfield/core/item/sort';
+import type { HandInWay, ItemKind } from '@zephyrfield/core/item/kind';
 import type { When } from '@zephyrfield/core/time/when';
 import { unionAll } from 'drizzle-orm/sqlite-core';
 import type { Db } from '../db/open.ts';
@@ -146,10 +146,10 @@ export const NO_MARKS: Marks = { finishedAt: null, handedIn: null, stillToDo: nu
 /** An occurrence as the driver gives it: the table's columns in their order. */
 type Raw = [string, string, string, string, string, string, string, string, string, string, string | null, string | null, number, number, number, number];
 
-function fromRaw([itemId, key, learnerId, calendarId, title, place, status, sort, handIn, start, end, due, fromMs, toMs, twin, own]: Raw): OccurrenceRow['occurrence'] {
+function fromRaw([itemId, key, learnerId, calendarId, title, place, status, kind, handIn, start, end, due, fromMs, toMs, twin, own]: Raw): OccurrenceRow['occurrence'] {
   const begins = JSON.parse(start) as When;
   return {
-    itemId, key, learnerId, calendarId, title, place, status: status as OccurrenceRow['occurrence']['status'], sort: sort as Sort, handIn: handIn as HandInWay, start: begins,
+    itemId, key, learnerId, calendarId, title, place, status: status as OccurrenceRow['occurrence']['status'], kind: kind as ItemKind, handIn: handIn as HandInWay, start: begins,
     end: end === null ? null : (JSON.parse(end) as When), due: due === null ? null : due === start ? begins : (JSON.parse(due) as When), fromMs, toMs, twin: twin === 1, own: own === 1,
   }; // prettier-ignore
 }

@@ -1,4 +1,4 @@
-import { isWork } from '@zephyrfield/core/item/sort';
+import { isWork } from '@zephyrfield/core/item/kind';
 import type { Alarm } from '@zephyrfield/core/ical/feed-item';
 import { changeNotice, handedInWords, reminderWords } from '@zephyrfield/core/remind/notice';
 import { PAST_DUE_REACH, momentsBetween, momentsOf, type DueMoment } from '@zephyrfield/core/remind/moments';
@@ -62,7 +62,7 @@ export function collector(store: TellingStore, items: ItemStore) {
   }
 
   function rulesOf(row: OccurrenceRow, calendar: Calendar | undefined, general: Partial<RemindSet> | null): readonly RemindRule[] {
-    return rulesFor({ sort: row.occurrence.sort, calendarSort: calendar?.sort ?? 'own' }, { item: row.reminders, calendar: calendar?.reminders ?? null, learner: general });
+    return rulesFor({ kind: row.occurrence.kind, calendarKind: calendar?.kind ?? 'own' }, { item: row.reminders, calendar: calendar?.reminders ?? null, learner: general });
   }
 
   const isMuted = ({ telling: { muted } }: Listener, itemId: string, calendarId: string) => muted.items.includes(itemId) || muted.calendars.includes(calendarId);
@@ -117,7 +117,7 @@ export function collector(store: TellingStore, items: ItemStore) {
       const row = items.occurrence(change.itemId, change.key) ?? items.nextOccurrence(change.itemId, now);
       const at = change.to ?? change.from;
       // What is past already, what is finished, and a new lesson in the timetable are no news.
-      if (!at || instantIn(at, viewer) < now - DAY || row?.finishedAt || (change.kind === 'added' && row && !isWork(row.occurrence.sort))) continue;
+      if (!at || instantIn(at, viewer) < now - DAY || row?.finishedAt || (change.kind === 'added' && row && !isWork(row.occurrence.kind))) continue;
       const name = `${news} ${change.calendarId}`;
       groups.set(name, [...(groups.get(name) ?? []), change]);
     }

@@ -81,7 +81,7 @@ export function tellingEngine({ store, collector, briefs, clock, listener, still
         const added = store.transaction(() => {
           const now = clock.now();
           const come = who ? briefsBetween(who.telling.briefs, Math.max(doneTo, now - 2 * DAY), now, who.viewer) : [];
-          // Of the same sort only the latest is of use.
+          // Of the same kind only the latest is of use.
           const latest = come.filter((b, i) => !come.slice(i + 1).some((c) => c.part === b.part));
           const rows = who ? latest.flatMap((b) => briefs.rows(who, b, now)) : [];
           const next = who ? briefsBetween(who.telling.briefs, now, now + 2 * DAY, who.viewer)[0]?.at : undefined;

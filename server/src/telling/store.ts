@@ -116,7 +116,7 @@ export function tellingStore(db: Db) {
     `SELECT key, min(not_before) AS at FROM delivery WHERE person_id = ? AND state = 'waiting' AND anchor IS NULL AND key LIKE '%|again|%' GROUP BY key`,
   );
   const calendarsOf = db
-    .select({ id: calendar.id, name: calendar.name, sort: calendar.sort, reminders: calendar.reminders, alarms: calendar.alarms })
+    .select({ id: calendar.id, name: calendar.name, kind: calendar.kind, reminders: calendar.reminders, alarms: calendar.alarms })
     .from(calendar)
     .where(eq(calendar.learnerId, p('learnerId')))
     .prepare();

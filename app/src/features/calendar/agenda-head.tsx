@@ -5,7 +5,7 @@ import type { Looking } from './use-look';
 const GROUPS = [
   ['day', 'by day'],
   ['course', 'by course'],
-  ['sort', 'by what it is'],
+  ['kind', 'by what it is'],
 ] as const;
 const SPANS = [
   ['upcoming', 'upcoming'],

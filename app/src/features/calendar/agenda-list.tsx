@@ -1,6 +1,6 @@
-import type { Sort } from '@zephyrfield/core/item/sort';
+import type { ItemKind } from '@zephyrfield/core/item/kind';
 import { agendaFrom, grouped, type Agenda, type AgendaDay, type AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { SORT_GROUP_WORDS } from '@zephyrfield/core/item/words';
+import { KIND_GROUP_WORDS } from '@zephyrfield/core/item/words';
 import { daysAway, longDay, today, type Viewer } from '@zephyrfield/core/words/when';
 import { plural } from '@zephyrfield/core/words/text';
 import { civilDate } from '@zephyrfield/core/time/civil';
@@ -15,7 +15,7 @@ import { SlipRow } from './slip-row';
 
 interface Props extends Drawing {
   agenda: Agenda;
-  group: 'day' | 'course' | 'sort';
+  group: 'day' | 'course' | 'kind';
   span: 'upcoming' | 'past' | 'all';
   /** A day to begin at; null for the present */
   from: number | null;
@@ -66,9 +66,9 @@ function Ending({ rows, isPast }: { rows: readonly Row[]; isPast: boolean }) {
 
 const entryRows = (list: readonly AgendaEntry[], day?: number): Row[] => list.map((entry) => ({ kind: 'entry', entry, day }));
 
-function groupRows(agenda: Agenda, by: 'course' | 'sort', span: Props['span'], calendarName: (id: string) => string): Row[] {
+function groupRows(agenda: Agenda, by: 'course' | 'kind', span: Props['span'], calendarName: (id: string) => string): Row[] {
   return grouped(agenda, by, span).flatMap(({ id, entries }): Row[] => [
-    { kind: 'heading', id, title: by === 'course' ? calendarName(id) : SORT_GROUP_WORDS[id as Sort], aside: plural(entries.length, 'item') },
+    { kind: 'heading', id, title: by === 'course' ? calendarName(id) : KIND_GROUP_WORDS[id as ItemKind], aside: plural(entries.length, 'item') },
     ...entryRows(entries),
   ]);
 }

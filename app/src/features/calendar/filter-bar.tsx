@@ -1,6 +1,6 @@
-import { HAND_IN_WAYS, SORTS } from '@zephyrfield/core/item/sort';
+import { HAND_IN_WAYS, ITEM_KINDS } from '@zephyrfield/core/item/kind';
 import { NO_FILTERS, STATES, isFiltering, type Filters } from '@zephyrfield/core/view/filter';
-import { HAND_IN_WORDS, SORT_WORDS } from '@zephyrfield/core/item/words';
+import { HAND_IN_WORDS, KIND_WORDS } from '@zephyrfield/core/item/words';
 import { URGENCY_WORDS } from '@zephyrfield/core/view/slips';
 import { plural } from '@zephyrfield/core/words/text';
 import { Pressable, View } from 'react-native';
@@ -23,7 +23,7 @@ export function FilterBar({ filters, count, open, onChange }: Props) {
   const on = isFiltering(filters);
   if (!open && !on) return null;
   const words = [
-    ...filters.sorts.map((s) => SORT_WORDS[s]),
+    ...filters.kinds.map((s) => KIND_WORDS[s]),
     ...filters.states.map((s) => URGENCY_WORDS[s]),
     ...filters.ways.map((w) => HAND_IN_WORDS[w]),
     ...(filters.text.trim() ? [`“${filters.text.trim()}”`] : []),
@@ -61,7 +61,7 @@ function Panel({ filters, isTyped, onChange }: Pick<Props, 'filters' | 'onChange
         autoComplete="off"
         autoFocus={isTyped}
       />
-      <Choices label="What it is" all={SORTS} chosen={filters.sorts} words={SORT_WORDS} onChange={(sorts) => onChange({ ...filters, sorts })} />
+      <Choices label="What it is" all={ITEM_KINDS} chosen={filters.kinds} words={KIND_WORDS} onChange={(kinds) => onChange({ ...filters, kinds })} />
       <Choices label="How it stands" all={STATES} chosen={filters.states} words={URGENCY_WORDS} onChange={(states) => onChange({ ...filters, states })} />
       <Choices label="How it is handed in" all={HAND_IN_WAYS} chosen={filters.ways} words={HAND_IN_WORDS} onChange={(ways) => onChange({ ...filters, ways })} />
     </View>

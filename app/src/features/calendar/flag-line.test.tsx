@@ -5,7 +5,7 @@ import { useHiddenSoon, useScreen } from '@/data/screen';
 import { BOATS, CERAMICS, calendar } from '../../../test/school';
 import { FlagLine, HiddenLine } from './flag-line';
 
-const HOME = calendar('hm', 'Home', 'HM', { sort: 'home', handMade: true });
+const HOME = calendar('hm', 'Home', 'HM', { kind: 'home', handMade: true });
 const ALL = [CERAMICS, BOATS, HOME];
 const OPEN = new Map([
   ['ce', 4],

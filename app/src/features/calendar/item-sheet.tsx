@@ -30,7 +30,7 @@ import { OwnLayer } from './own-layer';
 import { Records } from './records';
 import { Reminders } from './reminders';
 import { JOIN_AHEAD } from '@zephyrfield/core/view/filter';
-import { HAND_IN_WORDS, SORT_WORDS } from '@zephyrfield/core/item/words';
+import { HAND_IN_WORDS, KIND_WORDS } from '@zephyrfield/core/item/words';
 import { opensWords, URGENCY_WORDS } from '@zephyrfield/core/view/slips';
 
 interface Props {
@@ -112,7 +112,7 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
         {occurrence.status === 'cancelled' ? <Text className="font-bold text-poppy">Called off</Text> : null}
         {item.gone ? <Text className="font-bold text-marigold">{item.own ? 'Taken away' : 'No longer in its feed'}</Text> : null}
         <Text className="text-ink2">
-          {[SORT_WORDS[occurrence.sort], isWork ? opensWords(occurrence, viewer) : null, isWork ? HAND_IN_WORDS[occurrence.handIn] : null, occurrence.place || null, item.repeats ? 'repeats' : null]
+          {[KIND_WORDS[occurrence.kind], isWork ? opensWords(occurrence, viewer) : null, isWork ? HAND_IN_WORDS[occurrence.handIn] : null, occurrence.place || null, item.repeats ? 'repeats' : null]
             .filter(Boolean)
             .join(' · ')}
         </Text>
@@ -243,8 +243,8 @@ function copyFields({ occurrence, description }: ItemView, isWork: boolean, view
   const when = occurrence.due ?? occurrence.start;
   const minute = (w: typeof when | null) => (w && w.kind !== 'date' ? clockTime(w, viewer) : '');
   return {
-    kind: isWork ? 'do' : occurrence.sort === 'dayOff' ? 'off' : occurrence.sort === 'reminder' ? 'remind' : 'be',
-    sort: occurrence.sort, handIn: occurrence.handIn, title: occurrence.title, place: occurrence.place, calendarId: occurrence.calendarId, day: dateText(dayIn(when, viewer)), time: minute(when), until: isWork ? '' : minute(occurrence.end),
+    purpose: isWork ? 'do' : occurrence.kind === 'dayOff' ? 'off' : occurrence.kind === 'reminder' ? 'remind' : 'be',
+    kind: occurrence.kind, handIn: occurrence.handIn, title: occurrence.title, place: occurrence.place, calendarId: occurrence.calendarId, day: dateText(dayIn(when, viewer)), time: minute(when), until: isWork ? '' : minute(occurrence.end),
     details: description.map((p) => p.runs.map((r) => r.text).join('')).join('\n'),
   }; // prettier-ignore
 }

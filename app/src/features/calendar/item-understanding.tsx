@@ -1,5 +1,5 @@
 import type { ItemView } from '@zephyrfield/core/api/schemas';
-import { HAND_IN_WAYS, SORTS, isWork, type HandInWay, type Sort } from '@zephyrfield/core/item/sort';
+import { HAND_IN_WAYS, ITEM_KINDS, isWork, type HandInWay, type ItemKind } from '@zephyrfield/core/item/kind';
 import { whenKey } from '@zephyrfield/core/time/when';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { shortWhen } from '@zephyrfield/core/words/when';
@@ -12,7 +12,7 @@ import { Button } from '@/ui/button';
 import { Choice } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
-import { HAND_IN_WORDS, SORT_WORDS } from '@zephyrfield/core/item/words';
+import { HAND_IN_WORDS, KIND_WORDS } from '@zephyrfield/core/item/words';
 
 interface Props {
   item: ItemView;
@@ -70,17 +70,17 @@ export function ItemUnderstanding({ item, learnerId, viewer }: Props) {
 const differs = ({ occurrence }: ItemView, when: ItemView['twins'][number]['when']) => when !== null && whenKey(when) !== whenKey(occurrence.due ?? occurrence.start);
 
 function Correction({ item: { occurrence, alike }, onDone }: { item: ItemView; onDone(): unknown }) {
-  const [sort, setSort] = useState<Sort>(occurrence.sort);
+  const [kind, setKind] = useState<ItemKind>(occurrence.kind);
   const [handIn, setHandIn] = useState<HandInWay>(occurrence.handIn);
   const [all, setAll] = useState(alike.count > 1);
   const save = useMutation({
-    mutationFn: () => call('correctItem', { params: { id: occurrence.itemId }, body: { sort, ...(isWork(sort) ? { handIn } : {}), all: all && alike.count > 1 } }),
+    mutationFn: () => call('correctItem', { params: { id: occurrence.itemId }, body: { kind, ...(isWork(kind) ? { handIn } : {}), all: all && alike.count > 1 } }),
     onSuccess: onDone,
   });
   return (
     <View className="gap-3 rounded-xl bg-paper p-3" role="group" aria-label="Correct what it is">
-      <Choice label="What it is" value={sort} onChange={(e) => setSort(e.currentTarget.value as Sort)} options={SORTS.map((value) => ({ value, words: SORT_WORDS[value] }))} />
-      {isWork(sort) ? (
+      <Choice label="What it is" value={kind} onChange={(e) => setKind(e.currentTarget.value as ItemKind)} options={ITEM_KINDS.map((value) => ({ value, words: KIND_WORDS[value] }))} />
+      {isWork(kind) ? (
         <Choice
           label="How it is handed in"
           value={handIn}

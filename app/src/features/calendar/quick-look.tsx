@@ -1,6 +1,6 @@
 import { computePosition, flip, offset, shift } from '@floating-ui/dom';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { HAND_IN_WORDS, SORT_WORDS } from '@zephyrfield/core/item/words';
+import { HAND_IN_WORDS, KIND_WORDS } from '@zephyrfield/core/item/words';
 import { URGENCY_WORDS, opensWords, slipGist } from '@zephyrfield/core/view/slips';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { View } from 'react-native';
@@ -45,7 +45,7 @@ export function QuickLook({ within, entryOf, byId, now, viewer }: Props) {
   const isWork = urgency !== null;
   const lines = [
     slipGist(entry, viewer, now),
-    [SORT_WORDS[occurrence.sort], isWork ? opensWords(occurrence, viewer) : null, isWork ? HAND_IN_WORDS[occurrence.handIn] : occurrence.place].filter(Boolean).join(' · '),
+    [KIND_WORDS[occurrence.kind], isWork ? opensWords(occurrence, viewer) : null, isWork ? HAND_IN_WORDS[occurrence.handIn] : occurrence.place].filter(Boolean).join(' · '),
     urgency ? URGENCY_WORDS[urgency] : '',
   ];
   return (

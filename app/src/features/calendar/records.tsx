@@ -1,5 +1,5 @@
 import type { ItemView } from '@zephyrfield/core/api/schemas';
-import type { HandInWay } from '@zephyrfield/core/item/sort';
+import type { HandInWay } from '@zephyrfield/core/item/kind';
 import { instantOf } from '@zephyrfield/core/time/when';
 import { HANDED_IN_WORDS as WAY_WORDS } from '@zephyrfield/core/item/words';
 import { whenWords, type Viewer } from '@zephyrfield/core/words/when';
@@ -10,7 +10,7 @@ import { Button } from '@/ui/button';
 import { Choice, Field } from '@/ui/field';
 import { Text } from '@/ui/text';
 
-const KIND_WORDS = { finished: 'Finished', reopened: 'Not finished after all', handedIn: 'Handed in', stillToDo: 'Still to do' } as const;
+const REMIND_KIND_WORDS = { finished: 'Finished', reopened: 'Not finished after all', handedIn: 'Handed in', stillToDo: 'Still to do' } as const;
 const WAYS: readonly HandInWay[] = ['online', 'paper', 'mail', 'inClass'];
 
 interface Props {
@@ -35,7 +35,7 @@ export function Records({ item, learnerId, viewer, thisYear, mayTick }: Props) {
       </Text>
       {records.map((r, i) => (
         <Text key={`${r.at} ${i}`}>
-          {KIND_WORDS[r.kind]} {r.way ? WAY_WORDS[r.way] : ''}
+          {REMIND_KIND_WORDS[r.kind]} {r.way ? WAY_WORDS[r.way] : ''}
           {r.note ? `, “${r.note}”` : ''}{' '}
           <Text kind="small">
             {whenWords(instantOf(Date.parse(r.at)), viewer, thisYear)}

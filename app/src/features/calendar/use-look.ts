@@ -41,7 +41,7 @@ export function useLook(today: number): Looking {
   const remember = useScreen((s) => s.remember);
   const view = VIEWS.find((v) => v === params.view) ?? kept.view;
   const day = [parseDate(params.day ?? ''), kept.seenOn === today ? kept.day : null].find(isLookedAt) ?? today;
-  const group = (['day', 'course', 'sort'] as const).find((g) => g === params.group) ?? kept.group;
+  const group = (['day', 'course', 'kind'] as const).find((g) => g === params.group) ?? kept.group;
   const span = (['upcoming', 'past', 'all'] as const).find((s) => s === params.span) ?? kept.span;
   const { what, state, way, text } = params;
   const isSaid = what !== undefined || state !== undefined || way !== undefined || text !== undefined;

@@ -56,7 +56,7 @@ export function useScene({ filters, view }: Pick<Looking, 'filters' | 'view'>, d
   const agenda = useMemo(() => makeAgenda(all, { now, viewer, hidden, ...(keep ? { keep } : {}) }), [all, now, viewer, hidden, keep]);
   const { term: typed } = learner;
   const weeks = useMemo(() => {
-    const schools = new Set(calendars.data?.filter((c) => c.sort === 'school').map((c) => c.id));
+    const schools = new Set(calendars.data?.filter((c) => c.kind === 'school').map((c) => c.id));
     const term = typed ?? termFrom(all.filter((o) => schools.has(o.calendarId)), today); // prettier-ignore
     return termWeeks(term, settings.firstDay, startOfWeek(today, settings.firstDay));
   }, [typed, all, calendars.data, settings.firstDay, today]);

@@ -1,4 +1,4 @@
-import type { HandInWay } from '@zephyrfield/core/item/sort';
+import type { HandInWay } from '@zephyrfield/core/item/kind';
 import X from 'lucide-react-native/icons/x';
 import { useEffect } from 'react';
 import { Pressable, View } from 'react-native';

@@ -1,17 +1,17 @@
 import { NewCalendar, type CalendarView } from '@zephyrfield/core/api/schemas';
-import { CALENDAR_SORTS, type CalendarSort } from '@zephyrfield/core/item/sort';
+import { CALENDAR_KINDS, type CalendarKind } from '@zephyrfield/core/item/kind';
 import { Controller, useWatch, type Control } from 'react-hook-form';
 import { View } from 'react-native';
 import type { z } from 'zod';
 import { Choice, Field } from '@/ui/field';
 import { FlagChooser } from './flag-chooser';
 
-export const CalendarInput = NewCalendar.pick({ name: true, sort: true, colour: true, flag: true, zone: true }).extend({ category: NewCalendar.shape.category.unwrap() });
+export const CalendarInput = NewCalendar.pick({ name: true, kind: true, colour: true, flag: true, zone: true }).extend({ category: NewCalendar.shape.category.unwrap() });
 export type CalendarInput = z.infer<typeof CalendarInput>;
 
-export const inputOf = ({ name, sort, category, colour, flag, zone }: CalendarView): CalendarInput => ({ name, sort, category, colour, flag, zone });
+export const inputOf = ({ name, kind, category, colour, flag, zone }: CalendarView): CalendarInput => ({ name, kind, category, colour, flag, zone });
 
-const SORT_WORDS: Record<CalendarSort, string> = {
+const KIND_WORDS: Record<CalendarKind, string> = {
   course: 'a course',
   group: 'a group or club',
   school: 'the whole school',
@@ -23,22 +23,22 @@ const CATEGORIES = ['Music', 'Training', 'Errands', 'Work', 'Faith', 'Volunteeri
 
 /** What a person gives a calendar: a name, what it is of, a zone, a colour and a flag. Of several at once, only what they share. */
 export function CalendarFields({ control, several = false }: { control: Control<CalendarInput>; several?: boolean }) {
-  const sort = useWatch({ control, name: 'sort' });
+  const kind = useWatch({ control, name: 'kind' });
   return (
     <View className="gap-4">
       {several ? null : <Controller control={control} name="name" render={({ field, fieldState }) => <Field label="What you call it" error={fieldState.error?.message} {...field} />} />}
       <Controller
         control={control}
-        name="sort"
+        name="kind"
         render={({ field }) => (
           <Choice
             label={several ? 'They are calendars of' : 'It is the calendar of'}
-            options={CALENDAR_SORTS.map((value) => ({ value, words: several && value === 'course' ? 'courses' : SORT_WORDS[value] }))}
+            options={CALENDAR_KINDS.map((value) => ({ value, words: several && value === 'course' ? 'courses' : KIND_WORDS[value] }))}
             {...field}
           />
         )}
       />
-      {sort === 'own' ? (
+      {kind === 'own' ? (
         <Controller
           control={control}
           name="category"

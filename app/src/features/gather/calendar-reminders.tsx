@@ -1,5 +1,5 @@
 import type { CalendarChange, CalendarView } from '@zephyrfield/core/api/schemas';
-import { KIND_WORDS, REMIND_KINDS, ruleWords, type RemindKind } from '@zephyrfield/core/remind/rules';
+import { REMIND_KIND_WORDS, REMIND_KINDS, ruleWords, type RemindKind } from '@zephyrfield/core/remind/rules';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -42,10 +42,10 @@ export function CalendarReminders({ calendar }: { calendar: CalendarView }) {
           ]}
         />
       )}
-      <Choice label="For" value={kind} onChange={(e) => setKind(e.currentTarget.value as RemindKind)} options={REMIND_KINDS.map((value) => ({ value, words: KIND_WORDS[value].toLowerCase() }))} />
+      <Choice label="For" value={kind} onChange={(e) => setKind(e.currentTarget.value as RemindKind)} options={REMIND_KINDS.map((value) => ({ value, words: REMIND_KIND_WORDS[value].toLowerCase() }))} />
       {own ? (
         <>
-          <ReminderRules label={`${KIND_WORDS[kind]} in ${calendar.name}`} rules={own} hours={hours} onChange={(rules) => save.mutate({ reminders: { ...calendar.reminders, [kind]: rules } })} />
+          <ReminderRules label={`${REMIND_KIND_WORDS[kind]} in ${calendar.name}`} rules={own} hours={hours} onChange={(rules) => save.mutate({ reminders: { ...calendar.reminders, [kind]: rules } })} />
           <Button kind="quiet" onPress={() => save.mutate({ reminders: without() })} className="-ml-4 self-start">
             As for the whole schedule
           </Button>

@@ -28,7 +28,7 @@ export function NewCalendarForm({ learnerId, zone, preview, otherwise, words, bu
   const name = preview.name?.trim() || otherwise;
   const [split, setSplit] = useState<SplitRequest | null>(null);
   const [splitErrors, setSplitErrors] = useState<(string | undefined)[]>([]);
-  const { control, handleSubmit } = useForm<CalendarInput>({ resolver: zodResolver(CalendarInput), defaultValues: { name, sort: 'course', category: '', zone, ...preview.suggestion } });
+  const { control, handleSubmit } = useForm<CalendarInput>({ resolver: zodResolver(CalendarInput), defaultValues: { name, kind: 'course', category: '', zone, ...preview.suggestion } });
   const problem = error && problemOf(error);
   const choose = (next: SplitRequest | null) => {
     setSplit(next);

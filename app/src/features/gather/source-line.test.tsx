@@ -10,7 +10,7 @@ const calendar: CalendarView = {
   id: 'c',
   learnerId: 'l',
   name: 'Ceramics',
-  sort: 'course',
+  kind: 'course',
   category: '',
   colour: 'rose',
   flag: { shape: 'square', pattern: 'dot', letters: 'CE' },

@@ -22,7 +22,7 @@ export function Example({ telling }: { telling: Telling }) {
   const now = useNow();
   const occurrences = useOccurrences(learner.id, now).data;
   const next = useMemo(() => {
-    const open = occurrences?.filter((o) => remindKind(o.sort) === 'work' && o.due && !o.finished && !o.hidden && o.status !== 'cancelled' && deadlineOf(o.due, viewer) > now + 2 * DAY) ?? [];
+    const open = occurrences?.filter((o) => remindKind(o.kind) === 'work' && o.due && !o.finished && !o.hidden && o.status !== 'cancelled' && deadlineOf(o.due, viewer) > now + 2 * DAY) ?? [];
     return open.sort((a, b) => deadlineOf(a.due!, viewer) - deadlineOf(b.due!, viewer))[0];
   }, [occurrences, viewer, now]);
   return next ? <Said itemId={next.itemId} itemKey={next.key} ways={waysFor(telling, learner.id, 'dueSoon')} /> : null;

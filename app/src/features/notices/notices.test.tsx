@@ -20,7 +20,7 @@ const calendar = {
   id: 'c',
   learnerId: 'l',
   name: 'Boatbuilding',
-  sort: 'course',
+  kind: 'course',
   category: '',
   colour: 'rust',
   flag: { shape: 'pennon', pattern: 'bar', letters: 'BB' },

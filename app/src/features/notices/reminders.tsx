@@ -1,5 +1,5 @@
 import type { RemindRule, Telling } from '@zephyrfield/core/api/remind';
-import { DEFAULT_REMINDERS, KIND_WORDS, REMIND_KINDS, ruleWords, type RemindKind, type RemindSet } from '@zephyrfield/core/remind/rules';
+import { DEFAULT_REMINDERS, REMIND_KIND_WORDS, REMIND_KINDS, ruleWords, type RemindKind, type RemindSet } from '@zephyrfield/core/remind/rules';
 import { plural } from '@zephyrfield/core/words/text';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
@@ -39,10 +39,10 @@ export function Reminders() {
       {REMIND_KINDS.map((k) => (
         <View key={k} className="rounded-xl bg-sheet px-3 py-1 shadow-sm">
           <Pressable role="button" aria-expanded={kind === k} disabled={learner.access !== 'edit'} onPress={() => setKind(kind === k ? null : k)} className="min-h-touch justify-center">
-            <Text kind="strong">{KIND_WORDS[k]}</Text>
+            <Text kind="strong">{REMIND_KIND_WORDS[k]}</Text>
             <Text kind="small">{rulesOf(k).map((r) => ruleWords(r, hours)).join(', ') || 'no reminder'}</Text>
           </Pressable>
-          {kind === k ? <ReminderRules label={`Reminders: ${KIND_WORDS[k]}`} rules={rulesOf(k)} hours={hours} onChange={(rules) => void save({ ...own, [k]: rules }, `${KIND_WORDS[k]}: reminders changed`)} /> : null}
+          {kind === k ? <ReminderRules label={`Reminders: ${REMIND_KIND_WORDS[k]}`} rules={rulesOf(k)} hours={hours} onChange={(rules) => void save({ ...own, [k]: rules }, `${REMIND_KIND_WORDS[k]}: reminders changed`)} /> : null}
         </View>
       ))}
       {own ? (

@@ -1,7 +1,7 @@
 import { OwnItem } from '@zephyrfield/core/api/own';
 import type { OwnItem as Own } from '@zephyrfield/core/item/own';
 import { minuteOf } from '@zephyrfield/core/item/quick-add';
-import { isWork, type HandInWay, type Sort } from '@zephyrfield/core/item/sort';
+import { isWork, type HandInWay, type ItemKind } from '@zephyrfield/core/item/kind';
 import { patternToRule, ruleToPattern, type Pattern } from '@zephyrfield/core/recurrence/pattern';
 import { DAY, MINUTE, formatDate, parseDate, weekday } from '@zephyrfield/core/time/civil';
 import { dateOf, dayIn, instantOf, type When } from '@zephyrfield/core/time/when';
@@ -9,11 +9,11 @@ import type { Zone } from '@zephyrfield/core/time/zone';
 import { clockText } from '@/data/draft';
 
 /** What one writes something down for. */
-export const KINDS = ['be', 'do', 'remind', 'long', 'off'] as const;
-export type Kind = (typeof KINDS)[number];
+export const PURPOSES = ['be', 'do', 'remind', 'long', 'off'] as const;
+export type Purpose = (typeof PURPOSES)[number];
 
-export const KIND_WORDS: Record<Kind, string> = { be: 'somewhere to be', do: 'something to do', remind: 'a reminder', long: 'a long item', off: 'a day off' };
-export const KIND_SORTS: Record<Kind, readonly Sort[]> = {
+export const PURPOSE_WORDS: Record<Purpose, string> = { be: 'somewhere to be', do: 'something to do', remind: 'a reminder', long: 'a long item', off: 'a day off' };
+export const PURPOSE_KINDS: Record<Purpose, readonly ItemKind[]> = {
   be: ['meeting', 'lesson', 'trip'],
   do: ['assignment', 'reading', 'practice', 'project', 'test', 'discussion'],
   remind: ['reminder'],
@@ -23,8 +23,8 @@ export const KIND_SORTS: Record<Kind, readonly Sort[]> = {
 
 /** The fields of the form, as they are typed. */
 export interface Fields {
-  kind: Kind;
-  sort: Sort;
+  purpose: Purpose;
+  kind: ItemKind;
   title: string;
   calendarId: string;
   /** As `2026-10-09`; empty without a date */
@@ -51,12 +51,12 @@ export interface Fields {
 }
 
 export const EMPTY: Fields = {
-  kind: 'do', sort: 'assignment', title: '', calendarId: '', day: '', lastDay: '', time: '', until: '', handIn: 'paper', minutes: '', place: '', details: '',
+  purpose: 'do', kind: 'assignment', title: '', calendarId: '', day: '', lastDay: '', time: '', until: '', handIn: 'paper', minutes: '', place: '', details: '',
   repeats: 'no', interval: '1', weekdays: [], monthBy: 'date', ends: 'never', endsOn: '', count: '10', skipDaysOff: false, otherRule: '',
 }; // prettier-ignore
 
-export const kindOf = (item: Pick<Own, 'sort' | 'end' | 'when'>): Kind =>
-  isWork(item.sort) ? 'do' : item.sort === 'dayOff' ? 'off' : item.sort === 'reminder' ? (item.end && item.when?.kind === 'date' ? 'long' : 'remind') : 'be';
+export const purposeOf = (item: Pick<Own, 'kind' | 'end' | 'when'>): Purpose =>
+  isWork(item.kind) ? 'do' : item.kind === 'dayOff' ? 'off' : item.kind === 'reminder' ? (item.end && item.when?.kind === 'date' ? 'long' : 'remind') : 'be';
 
 const clock = (minute: number | null) => (minute === null ? '' : clockText(minute));
 const minuteIn = (text: string): number | null => (/^\d\d:\d\d/.test(text) ? Number(text.slice(0, 2)) * 60 + Number(text.slice(3, 5)) : null);
@@ -77,7 +77,7 @@ export function fieldsOf(item: Own, calendarId: string, zone: Zone): Fields {
     : {}; // prettier-ignore
   return {
     ...EMPTY,
-    kind: kindOf(item), sort: item.sort, title: item.title, calendarId, handIn: item.handIn, place: item.place, details: item.details,
+    purpose: purposeOf(item), kind: item.kind, title: item.title, calendarId, handIn: item.handIn, place: item.place, details: item.details,
     ...whenFields(item.when, item.end, zone),
     ...repeat,
     otherRule: item.repeat && !pattern ? item.repeat.rule : '',
@@ -103,21 +103,21 @@ export function itemOf(f: Fields, zone: Zone): { item: Own; errors: null } | { i
   const errors: FieldErrors = {};
   const day = parseDate(f.day);
   if (f.day && Number.isNaN(day)) errors.day = 'There is no such day.';
-  if (!f.day && f.kind !== 'do') errors.day = 'Say on which day.';
+  if (!f.day && f.purpose !== 'do') errors.day = 'Say on which day.';
   if (!f.day && (f.repeats !== 'no' || f.time)) errors.day = 'Say on which day it begins.';
   if (!f.calendarId) errors.calendarId = 'Choose a calendar.';
   if (f.repeats !== 'no' && f.ends === 'on' && Number.isNaN(parseDate(f.endsOn))) errors.endsOn = 'Say until which day.';
   else if (f.repeats !== 'no' && f.ends === 'on' && parseDate(f.endsOn) < day) errors.endsOn = 'That is before it begins.';
-  const minute = f.kind === 'long' || f.kind === 'off' ? null : minuteIn(f.time);
+  const minute = f.purpose === 'long' || f.purpose === 'off' ? null : minuteIn(f.time);
   const at = (d: number, m: number | null): When => (m === null ? dateOf(d) : instantOf(zone.toInstant(d * DAY + m * MINUTE), zone.id));
   const when = f.day && !errors.day ? at(day, minute) : null;
   let end: When | null = null;
-  if (when && f.kind !== 'do' && f.kind !== 'remind') {
+  if (when && f.purpose !== 'do' && f.purpose !== 'remind') {
     const last = f.lastDay ? parseDate(f.lastDay) : day;
     if (minute === null) {
       if (Number.isNaN(last)) errors.lastDay = 'There is no such day.';
       else if (last < day) errors.lastDay = 'The last day comes after the first.';
-      else end = f.kind === 'long' || last > day ? dateOf(last + 1) : null;
+      else end = f.purpose === 'long' || last > day ? dateOf(last + 1) : null;
     } else if (f.until) {
       const until = minuteIn(f.until)!;
       if (until < minute) errors.until = 'The end comes after the beginning.';
@@ -127,7 +127,7 @@ export function itemOf(f: Fields, zone: Zone): { item: Own; errors: null } | { i
   const pattern = patternOf(f);
   const rule = pattern && when ? patternToRule(pattern, when, zone) : f.otherRule;
   const item: Own = {
-    sort: f.sort, handIn: isWork(f.sort) ? f.handIn : 'nothing', title: f.title, place: f.place, details: f.details, when, end, repeat: rule && when ? { rule, except: [] } : null, changes: [],
+    kind: f.kind, handIn: isWork(f.kind) ? f.handIn : 'nothing', title: f.title, place: f.place, details: f.details, when, end, repeat: rule && when ? { rule, except: [] } : null, changes: [],
   }; // prettier-ignore
   const checked = OwnItem.safeParse(item);
   for (const { path, message } of checked.error?.issues ?? []) {

@@ -1,6 +1,6 @@
 import { NewOwnCalendar, type CalendarView } from '@zephyrfield/core/api/schemas';
 import { suggestFlag } from '@zephyrfield/core/item/flag';
-import { CALENDAR_SORTS, type CalendarSort } from '@zephyrfield/core/item/sort';
+import { CALENDAR_KINDS, type CalendarKind } from '@zephyrfield/core/item/kind';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -13,18 +13,18 @@ import { Flag } from '@/ui/flag';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 
-const WORDS: Record<CalendarSort, string> = { course: 'a course', group: 'a group or club', school: 'the whole school', home: 'home and family', own: 'something else' };
+const WORDS: Record<CalendarKind, string> = { course: 'a course', group: 'a group or club', school: 'the whole school', home: 'home and family', own: 'something else' };
 
 /** A calendar of one's own, for what no link carries: a name is enough, the rest is suggested and can be changed in Gather. */
 export function NewCalendar({ learnerId, zone, flying, onMade }: { learnerId: string; zone: string; flying: readonly CalendarView[]; onMade(id: string): void }) {
   const client = useQueryClient();
   const [name, setName] = useState('');
-  const [sort, setSort] = useState<CalendarSort>('home');
+  const [kind, setKind] = useState<CalendarKind>('home');
   const [wrong, setWrong] = useState('');
   const [error, setError] = useState<unknown>(null);
   const suggestion = suggestFlag(name || 'My own', flying);
   const make = async () => {
-    const body = NewOwnCalendar.safeParse({ name, sort, zone, ...suggestion });
+    const body = NewOwnCalendar.safeParse({ name, kind, zone, ...suggestion });
     setWrong(body.error?.issues[0]?.message ?? '');
     if (!body.data) return;
     try {
@@ -46,7 +46,7 @@ export function NewCalendar({ learnerId, zone, flying, onMade }: { learnerId: st
         <Text kind="small">will be its flag</Text>
       </View>
       <Field label="What you call it" value={name} error={wrong || undefined} onChange={(e) => setName(e.currentTarget.value)} />
-      <Choice label="It is the calendar of" options={CALENDAR_SORTS.map((value) => ({ value, words: WORDS[value] }))} value={sort} onChange={(e) => setSort(e.currentTarget.value as CalendarSort)} />
+      <Choice label="It is the calendar of" options={CALENDAR_KINDS.map((value) => ({ value, words: WORDS[value] }))} value={kind} onChange={(e) => setKind(e.currentTarget.value as CalendarKind)} />
       <ProblemNotice problem={error ? problemOf(error) : null} />
       <Button kind="second" onPress={() => void make()} className="self-start">
         Make it

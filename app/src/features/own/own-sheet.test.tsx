@@ -10,10 +10,10 @@ jest.mock('expo-router', () => ({ router: { setParams: jest.fn() } }));
 // Gestures are loaded when they are needed, which Jest cannot; the browser tests pull sheets away.
 jest.mock('@/ui/sheet', () => ({ Sheet: ({ children }: { children: unknown }) => children }));
 
-const HOME = calendar('hm', 'Home', 'HM', { sort: 'home', handMade: true });
+const HOME = calendar('hm', 'Home', 'HM', { kind: 'home', handMade: true });
 const BREAK = work('Mid-term break', '2026-10-26T00:00:00Z', {
   calendarId: 'hm',
-  sort: 'dayOff',
+  kind: 'dayOff',
   handIn: 'nothing',
   due: null,
   start: { kind: 'date', date: '2026-10-26' },
@@ -42,7 +42,7 @@ test('one line is read as it is typed, into the fields and in words, and Enter a
   await userEvent.type(line(), '{Enter}');
   await waitFor(() => expect(useDraft.getState().open).toBe(false));
   const due = { kind: 'instant', at: '2026-10-09T15:00:00Z', zone: 'Europe/Dublin' };
-  expect(sent(school)).toMatchObject([[{ id: null, calendarId: 'ce', item: { title: 'Sketchbook', sort: 'assignment', when: due, repeat: null } }]]);
+  expect(sent(school)).toMatchObject([[{ id: null, calendarId: 'ce', item: { title: 'Sketchbook', kind: 'assignment', when: due, repeat: null } }]]);
   expect(school.changes.at(-1)).toEqual(['/api/items/new/layer', { key: '', version: 0, estimate: 45 }]);
   expect(useDeeds.getState().told).toMatchObject({ deed: { words: 'Sketchbook added to Ceramics Studio' } });
 });
@@ -106,7 +106,7 @@ describe('one that repeats', () => {
   const tuesday = { kind: 'instant', at: '2026-10-06T15:00:00Z', zone: 'Europe/Dublin' } as const;
   const next = { ...tuesday, at: '2026-10-13T15:00:00Z' };
   const item = {
-    sort: 'lesson',
+    kind: 'lesson',
     handIn: 'nothing',
     title: 'Cello',
     place: 'Hall',

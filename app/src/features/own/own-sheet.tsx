@@ -1,14 +1,14 @@
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { timesOf } from '@zephyrfield/core/item/own';
 import { quickAdd } from '@zephyrfield/core/item/quick-add';
-import { HAND_IN_WAYS, isWork } from '@zephyrfield/core/item/sort';
+import { HAND_IN_WAYS, isWork } from '@zephyrfield/core/item/kind';
 import { onDaysOff } from '@zephyrfield/core/recurrence/pattern';
 import { whenShift } from '@zephyrfield/core/time/shift';
 import { DAY } from '@zephyrfield/core/time/civil';
 import { dayIn, instantIn, type When } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { agendaEntry } from '@zephyrfield/core/view/agenda';
-import { HAND_IN_WORDS, SORT_WORDS } from '@zephyrfield/core/item/words';
+import { HAND_IN_WORDS, KIND_WORDS } from '@zephyrfield/core/item/words';
 import { daysAway, longDay, today as dayOf } from '@zephyrfield/core/words/when';
 import { router } from 'expo-router';
 import { useEffect, useState } from 'react';
@@ -30,7 +30,7 @@ import { Flag } from '@/ui/flag';
 import { ProblemNotice } from '@/ui/notice';
 import { Sheet } from '@/ui/sheet';
 import { Text } from '@/ui/text';
-import { EMPTY, KINDS, KIND_SORTS, KIND_WORDS, fieldsOf, itemOf, whenFields, type Fields } from './form';
+import { EMPTY, PURPOSES, PURPOSE_KINDS, PURPOSE_WORDS, fieldsOf, itemOf, whenFields, type Fields } from './form';
 import { NewCalendar } from './new-calendar';
 import { RepeatFields } from './repeat-fields';
 
@@ -72,8 +72,8 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
       return fieldsOf(at, editing.calendarId, viewer);
     }
     const time = draft.minute === null ? '' : clockText(draft.minute);
-    const kind = draft.minute === null ? 'do' : 'be';
-    return { ...EMPTY, kind, sort: KIND_SORTS[kind][0]!, day: draft.day, lastDay: draft.day, time, calendarId: known(draft.calendarId ?? lastUsed[kind] ?? '') };
+    const purpose = draft.minute === null ? 'do' : 'be';
+    return { ...EMPTY, purpose, kind: PURPOSE_KINDS[purpose][0]!, day: draft.day, lastDay: draft.day, time, calendarId: known(draft.calendarId ?? lastUsed[purpose] ?? '') };
   };
   const { control, getValues, setValue, setError: mark, clearErrors } = useForm<Fields>({ defaultValues: begin() });
   const f = useWatch({ control }) as Fields;
@@ -89,11 +89,11 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
   const readLine = (text: string) => {
     setLine(text);
     const read = quickAdd(text, { now, zone: viewer, calendars });
-    const kind = isWork(read.sort) ? 'do' : read.sort === 'dayOff' ? 'off' : read.sort === 'reminder' ? 'remind' : 'be';
+    const purpose = isWork(read.kind) ? 'do' : read.kind === 'dayOff' ? 'off' : read.kind === 'reminder' ? 'remind' : 'be';
     set({
-      title: read.title, kind, sort: read.sort, handIn: read.handIn === 'unknown' ? 'paper' : read.handIn, minutes: kind === 'do' && read.minutes ? String(read.minutes) : '',
+      title: read.title, purpose, kind: read.kind, handIn: read.handIn === 'unknown' ? 'paper' : read.handIn, minutes: purpose === 'do' && read.minutes ? String(read.minutes) : '',
       ...(read.when ? whenFields(read.when, read.end, viewer) : draft.day ? { day: draft.day, lastDay: draft.day, time: '', until: '' } : whenFields(null, null, viewer)),
-      calendarId: read.calendarId ?? (known(lastUsed[kind] ?? '') || getValues('calendarId')),
+      calendarId: read.calendarId ?? (known(lastUsed[purpose] ?? '') || getValues('calendarId')),
     }); // prettier-ignore
   };
   /** Runs what writes; where the server refuses, its words stand at their fields. */
@@ -102,7 +102,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
     setError(null);
     try {
       await work();
-      done({ kind: f.kind, calendarId: f.calendarId });
+      done({ purpose: f.purpose, calendarId: f.calendarId });
     } catch (caught) {
       setError(caught);
       if (caught instanceof Refusal)
@@ -127,7 +127,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
       const brief = kept.find((k) => k.id === keptId)?.brief;
       if (brief) await call('changeBrief', { params: { id: written!.id }, body: { key: '', brief } });
       const minutes = Math.round(Number(f.minutes));
-      if (minutes > 0 && isWork(item.sort) && !item.repeat) {
+      if (minutes > 0 && isWork(item.kind) && !item.repeat) {
         const { occurrence } = await call('item', { params: { id: written!.id }, query: { key: '' } });
         await changeMarks(learner.id, occurrence, { estimate: minutes });
       }
@@ -139,7 +139,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
     if (!f.skipDaysOff) return { ...item, repeat: { ...item.repeat, except: [] } };
     const from = instantIn(item.when, viewer) - DAY;
     const times = timesOf(item, { from, to: from + 740 * DAY, zone: viewer, zones: (name) => ianaZone(name) ?? UTC, limit: 400 });
-    const off = (occurrences.data ?? []).filter((o) => o.sort === 'dayOff' && o.status !== 'cancelled').map((o) => agendaEntry(o, now, viewer));
+    const off = (occurrences.data ?? []).filter((o) => o.kind === 'dayOff' && o.status !== 'cancelled').map((o) => agendaEntry(o, now, viewer));
     return { ...item, repeat: { ...item.repeat, except: onDaysOff(times, off.map((e) => ({ from: e.day, to: e.lastDay })), viewer) } }; // prettier-ignore
   };
   const remove = () =>
@@ -153,7 +153,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
   const text = (name: 'title' | 'place' | 'day' | 'lastDay' | 'time' | 'until' | 'minutes', label: string, more: object = {}) => (
     <Controller control={control} name={name} render={({ field, fieldState }) => <Field label={label} error={fieldState.error?.message} {...more} {...field} />} />
   );
-  const isSpan = f.kind === 'long' || f.kind === 'off';
+  const isSpan = f.purpose === 'long' || f.purpose === 'off';
   const day = shown?.when ? dayIn(shown.when, viewer) : null;
   return (
     <View className="gap-4">
@@ -165,9 +165,9 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
           </Text>
         </View>
         <Text kind="small">
-          {SORT_WORDS[f.sort]}
-          {day === null ? ' · no date yet' : ` · ${isWork(f.sort) ? 'due ' : ''}${longDay(day)}${f.time && !isSpan ? `, ${f.time}` : ''} · ${daysAway(day, dayOf(now, viewer))}`}
-          {f.minutes && f.kind === 'do' ? ` · ${f.minutes} min` : ''}
+          {KIND_WORDS[f.kind]}
+          {day === null ? ' · no date yet' : ` · ${isWork(f.kind) ? 'due ' : ''}${longDay(day)}${f.time && !isSpan ? `, ${f.time}` : ''} · ${daysAway(day, dayOf(now, viewer))}`}
+          {f.minutes && f.purpose === 'do' ? ` · ${f.minutes} min` : ''}
         </Text>
       </View>
       {editing ? null : (
@@ -187,15 +187,15 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
         <Choice label="Change" options={(Object.keys(SCOPES) as Scope[]).map((value) => ({ value, words: SCOPES[value] }))} value={scope} onChange={(e) => setScope(e.currentTarget.value as Scope)} />
       ) : null}
       <View role="radiogroup" aria-label="What it is for" className="flex-row flex-wrap gap-x-1">
-        {KINDS.map((kind) => (
+        {PURPOSES.map((purpose) => (
           <Pressable
-            key={kind}
+            key={purpose}
             role="radio"
-            aria-checked={f.kind === kind}
-            onPress={() => set({ kind, sort: KIND_SORTS[kind][0]!, ...(f.calendarId ? {} : { calendarId: lastUsed[kind] ?? '' }) })}
-            className={choiceBox(f.kind === kind)}
+            aria-checked={f.purpose === purpose}
+            onPress={() => set({ purpose, kind: PURPOSE_KINDS[purpose][0]!, ...(f.calendarId ? {} : { calendarId: lastUsed[purpose] ?? '' }) })}
+            className={choiceBox(f.purpose === purpose)}
           >
-            <Text className={choiceWords(f.kind === kind)}>{KIND_WORDS[kind]}</Text>
+            <Text className={choiceWords(f.purpose === purpose)}>{PURPOSE_WORDS[purpose]}</Text>
           </Pressable>
         ))}
       </View>
@@ -219,23 +219,23 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
           A calendar of my own …
         </Button>
       )}
-      {KIND_SORTS[f.kind].length > 1 ? (
+      {PURPOSE_KINDS[f.purpose].length > 1 ? (
         <Controller
           control={control}
-          name="sort"
-          render={({ field }) => <Choice label="It is" options={KIND_SORTS[f.kind].map((value) => ({ value, words: `a${value === 'assignment' ? 'n' : ''} ${SORT_WORDS[value]}` }))} {...field} />}
+          name="kind"
+          render={({ field }) => <Choice label="It is" options={PURPOSE_KINDS[f.purpose].map((value) => ({ value, words: `a${value === 'assignment' ? 'n' : ''} ${KIND_WORDS[value]}` }))} {...field} />}
         />
       ) : null}
       <View className="flex-row gap-3">
-        <View className="min-w-0 flex-1">{text('day', f.kind === 'do' ? 'Due on' : isSpan ? 'First day' : 'On', { type: 'date' })}</View>
+        <View className="min-w-0 flex-1">{text('day', f.purpose === 'do' ? 'Due on' : isSpan ? 'First day' : 'On', { type: 'date' })}</View>
         {isSpan ? (
           <View className="min-w-0 flex-1">{text('lastDay', 'Last day', { type: 'date' })}</View>
         ) : (
-          <View className="min-w-0 flex-1">{text('time', f.kind === 'be' ? 'From' : 'At', { type: 'time' })}</View>
+          <View className="min-w-0 flex-1">{text('time', f.purpose === 'be' ? 'From' : 'At', { type: 'time' })}</View>
         )}
-        {f.kind === 'be' ? <View className="min-w-0 flex-1">{text('until', 'To', { type: 'time' })}</View> : null}
+        {f.purpose === 'be' ? <View className="min-w-0 flex-1">{text('until', 'To', { type: 'time' })}</View> : null}
       </View>
-      {f.kind === 'do' ? (
+      {f.purpose === 'do' ? (
         <View className="flex-row gap-3">
           <View className="min-w-0 flex-1">
             <Controller
@@ -247,7 +247,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
           {editing ? null : <View className="w-[110px]">{text('minutes', 'Minutes of work', { type: 'number', min: 0, step: 5 })}</View>}
         </View>
       ) : null}
-      {f.kind === 'be' ? text('place', 'Where') : null}
+      {f.purpose === 'be' ? text('place', 'Where') : null}
       {editing?.item.repeat && scope === 'one' ? null : <RepeatFields control={control} item={shown && withoutDaysOff(shown)} viewer={viewer} now={now} />}
       <Controller control={control} name="details" render={({ field, fieldState }) => <LongField label="What is expected" error={fieldState.error?.message} rows={4} {...field} />} />
       {!editing && kept.length ? (

@@ -7,9 +7,9 @@ import { SettingsPlace } from './settings-place';
 
 jest.mock('expo-router', () => ({ Link: ({ children }: { children: unknown }) => children }));
 
-const SCHOOL = calendar('sh', 'School', 'SH', { sort: 'school' });
-const allDay = (title: string, from: string, to: string, sort: 'reminder' | 'dayOff') =>
-  work(title, `${from}T00:00:00Z`, { calendarId: 'sh', sort, handIn: 'nothing', due: null, start: { kind: 'date', date: from }, end: { kind: 'date', date: to } });
+const SCHOOL = calendar('sh', 'School', 'SH', { kind: 'school' });
+const allDay = (title: string, from: string, to: string, kind: 'reminder' | 'dayOff') =>
+  work(title, `${from}T00:00:00Z`, { calendarId: 'sh', kind, handIn: 'nothing', due: null, start: { kind: 'date', date: from }, end: { kind: 'date', date: to } });
 const BEGINS = allDay('Term begins', '2026-08-31', '2026-09-01', 'reminder');
 const STUDIO_WEEK = allDay('Studio week', '2026-10-05', '2026-10-10', 'reminder');
 const BREAK = allDay('Mid-term break', '2026-10-26', '2026-10-31', 'dayOff');

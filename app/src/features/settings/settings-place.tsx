@@ -1,7 +1,7 @@
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { Settings } from '@zephyrfield/core/api/values';
 import type { Loads } from '@zephyrfield/core/view/settings';
-import { SORT_GROUP_WORDS } from '@zephyrfield/core/item/words';
+import { KIND_GROUP_WORDS } from '@zephyrfield/core/item/words';
 import { minuteWords } from '@zephyrfield/core/words/when';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Link } from 'expo-router';
@@ -119,14 +119,14 @@ export function SettingsPlace() {
       </Group>
       <Group title="How long work takes" detail="In minutes, where nothing else is known. The term’s wind is drawn from it.">
         <View className="flex-row flex-wrap gap-3">
-          {(Object.keys(settings.loads) as (keyof Loads)[]).map((sort) => (
-            <View key={sort} className="w-[140px]">
+          {(Object.keys(settings.loads) as (keyof Loads)[]).map((kind) => (
+            <View key={kind} className="w-[140px]">
               <SavedField
-                label={SORT_GROUP_WORDS[sort]}
+                label={KIND_GROUP_WORDS[kind]}
                 inputMode="numeric"
-                value={String(settings.loads[sort])}
-                error={errors[`loads ${sort}`]}
-                onSave={(text) => change({ loads: { ...settings.loads, [sort]: Number(text) } }, `loads ${sort}`)}
+                value={String(settings.loads[kind])}
+                error={errors[`loads ${kind}`]}
+                onSave={(text) => change({ loads: { ...settings.loads, [kind]: Number(text) } }, `loads ${kind}`)}
               />
             </View>
           ))}

@@ -25,7 +25,7 @@ export function TermForm({ mayEdit }: { mayEdit: boolean }) {
   const occurrences = useOccurrences(learner.id, now);
   const client = useQueryClient();
   const [open, setOpen] = useState(false);
-  const schools = new Set(calendars.data?.filter((c) => c.sort === 'school').map((c) => c.id));
+  const schools = new Set(calendars.data?.filter((c) => c.kind === 'school').map((c) => c.id));
   const found = termFrom((occurrences.data ?? []).filter((o) => schools.has(o.calendarId)), dayOf(now, viewer)); // prettier-ignore
   // What the form was begun from. Where somebody else has changed the term meanwhile, it is refused and theirs is shown above
   // what was typed, which can then be saved over it.

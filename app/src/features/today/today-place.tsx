@@ -52,7 +52,7 @@ export function TodayPlace() {
   const seen = useMemo(() => todayView(all, { now, viewer, ahead: settings.ahead }), [all, now, viewer, settings.ahead]);
   const byId = useMemo(() => new Map(calendars.data?.map((c) => [c.id, c])), [calendars.data]);
   const week = useMemo(() => {
-    const schools = new Set(calendars.data?.filter((c) => c.sort === 'school').map((c) => c.id));
+    const schools = new Set(calendars.data?.filter((c) => c.kind === 'school').map((c) => c.id));
     const term = learner.term ?? termFrom((occurrences.data ?? []).filter((o) => schools.has(o.calendarId)), seen.day); // prettier-ignore
     return weekName(startOfWeek(seen.day, settings.firstDay), termWeeks(term, settings.firstDay, seen.day), settings.weeks);
   }, [calendars.data, occurrences.data, learner.term, seen.day, settings.firstDay, settings.weeks]);

@@ -1,7 +1,7 @@
 import type { OwnZones } from '@zephyrfield/core/ical/zones';
 import type { When } from '@zephyrfield/core/time/when';
 import type { Rules } from '@zephyrfield/core/gather/rules';
-import type { CalendarSort, HandInWay, Sort } from '@zephyrfield/core/item/sort';
+import type { CalendarKind, HandInWay, ItemKind } from '@zephyrfield/core/item/kind';
 import type { Colour, Flag } from '@zephyrfield/core/item/flag';
 import type { RemindSet } from '@zephyrfield/core/remind/rules';
 import { sql } from 'drizzle-orm';
@@ -18,8 +18,8 @@ export const calendar = sqliteTable(
     id: text('id').primaryKey(),
     learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
     name: text('name').notNull(),
-    sort: text('sort').$type<CalendarSort>().notNull(),
-    /** What the person calls its category, where its sort is their own */
+    kind: text('kind').$type<CalendarKind>().notNull(),
+    /** What the person calls its category, where its kind is their own */
     category: text('category').notNull().default(''),
     colour: text('colour').$type<Colour>().notNull(),
     flag: text('flag', { mode: 'json' }).$type<Flag>().notNull(),
@@ -106,7 +106,7 @@ export const item = sqliteTable(
     /** What it shares with items that may be the same thing; and the item it is shown as part of */
     twinKey: text('twin_key'),
     sameAs: text('same_as').references((): AnySQLiteColumn => item.id, { onDelete: 'set null' }),
-    sort: text('sort').$type<Sort>().notNull(),
+    kind: text('kind').$type<ItemKind>().notNull(),
     handIn: text('hand_in').$type<HandInWay>().notNull(),
     course: text('course'),
     title: text('title').notNull(),
@@ -138,7 +138,7 @@ export const occurrence = sqliteTable(
     title: text('title').notNull(),
     place: text('place').notNull(),
     status: text('status', { enum: ['confirmed', 'tentative', 'cancelled'] }).notNull(),
-    sort: text('sort').$type<Sort>().notNull(),
+    kind: text('kind').$type<ItemKind>().notNull(),
     handIn: text('hand_in').$type<HandInWay>().notNull(),
     start: text('start', { mode: 'json' }).$type<When>().notNull(),
     end: text('end', { mode: 'json' }).$type<When>(),

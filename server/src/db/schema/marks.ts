@@ -1,5 +1,5 @@
 import type { When } from '@zephyrfield/core/time/when';
-import type { HandInWay } from '@zephyrfield/core/item/sort';
+import type { HandInWay } from '@zephyrfield/core/item/kind';
 import type { Brief } from '@zephyrfield/core/api/own';
 import type { Colour } from '@zephyrfield/core/item/flag';
 import type { RemindRule } from '@zephyrfield/core/remind/rules';

@@ -1,0 +1,29 @@
+/** What an item is. */
+export const ITEM_KINDS = ['assignment', 'test', 'discussion', 'reading', 'project', 'practice', 'meeting', 'lesson', 'trip', 'reminder', 'dayOff'] as const;
+export type ItemKind = (typeof ITEM_KINDS)[number];
+
+/** How a piece of work is handed in. `nothing`: there is nothing to hand in. */
+export const HAND_IN_WAYS = ['online', 'paper', 'mail', 'inClass', 'nothing', 'unknown'] as const;
+export type HandInWay = (typeof HAND_IN_WAYS)[number];
+
+/** What a calendar is for; `own`: a category of the person's own naming. */
+export const CALENDAR_KINDS = ['course', 'group', 'school', 'home', 'own'] as const;
+export type CalendarKind = (typeof CALENDAR_KINDS)[number];
+
+const WORK: ReadonlySet<ItemKind> = new Set<ItemKind>(['assignment', 'test', 'discussion', 'reading', 'project', 'practice']);
+
+/** Whether a kind is work with a due date. The others are somewhere to be, or something to know. */
+export const isWork = (kind: ItemKind): boolean => WORK.has(kind);
+
+/**
+ * How an item is drawn: a ticket with a stub is handed in, a plain ticket is done but not handed in, a block is
+ * somewhere to be, a ribbon is a stretch of days, a note is only to know.
+ */
+export type Shape = 'ticket' | 'plainTicket' | 'block' | 'ribbon' | 'note';
+
+export function shapeOf(item: { kind: ItemKind; handIn: HandInWay; allDay: boolean; days: number }): Shape {
+  if (isWork(item.kind)) return item.handIn === 'nothing' ? 'plainTicket' : 'ticket';
+  if (item.kind === 'dayOff' || (item.allDay && item.days > 1)) return 'ribbon';
+  if (item.kind === 'reminder') return 'note';
+  return 'block';
+}
