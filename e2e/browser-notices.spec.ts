@@ -6,10 +6,10 @@ test.use({ ownDemo: 'browser notices', launchOptions: { ...launchOptions, execut
 
 test('this browser tells while it is open, and leads to what it tells of', { tag: '@wide' }, async ({ page, context, demo }) => {
   await context.grantPermissions(['notifications'], { origin: demo.address });
-  await page.goto('/telling');
+  await page.goto('/notice-settings');
   await expect(page.getByText('This browser tells you while Zephyrfield is open in it')).toBeVisible();
-  const shown = () => page.evaluate(async () => (await (await navigator.serviceWorker.getRegistration('/told.js'))?.getNotifications())?.map((n) => [n.title, (n.data as { path: string }).path]) ?? []); // prettier-ignore
+  const shown = () => page.evaluate(async () => (await (await navigator.serviceWorker.getRegistration('/notification-worker.js'))?.getNotifications())?.map((n) => [n.title, (n.data as { path: string }).path]) ?? []); // prettier-ignore
   await hoursAhead(page, 15);
   await expect.poll(async () => (await shown()).length, { timeout: 20_000 }).toBeGreaterThan(0);
-  for (const [, path] of await shown()) expect(path).toMatch(/^\/(calendar\?item=|notices|brief)/);
+  for (const [, path] of await shown()) expect(path).toMatch(/^\/(calendar\?item=|notices|sheet)/);
 });

@@ -35,7 +35,7 @@ test('an empty installation: the first page makes the first account, and then ga
     await expect(page.getByLabel('Demo', { exact: true })).toHaveCount(0);
 
     // Mail comes only to an address that is shown to be one's own.
-    await page.goto(`${server.address}/telling`);
+    await page.goto(`${server.address}/notice-settings`);
     await expect(page.getByText('Nothing is sent to maren@skerrow.example yet.')).toBeVisible();
     await accessible();
     await expect(async () => expect(postbox.mails).toHaveLength(1)).toPass();
@@ -46,7 +46,7 @@ test('an empty installation: the first page makes the first account, and then ga
     await page.getByRole('button', { name: 'This is my address' }).click();
     await expect(page.getByText('Your address is confirmed.')).toBeVisible();
     await page.getByRole('link', { name: 'Go to Today' }).click();
-    await page.goto(`${server.address}/telling`);
+    await page.goto(`${server.address}/notice-settings`);
     await expect(page.getByRole('button', { name: 'Send me a mail to try' })).toBeVisible();
 
     // What is being written is gone for who comes next, and so is all else the device kept.

@@ -34,7 +34,7 @@ test('what is told: unseen first, dealt with where it stands, put off, and count
 });
 
 test('settings say what they mean; an item has reminders of its own, and taking that back brings the usual ones', { tag: '@wide' }, async ({ page, accessible }) => {
-  await page.goto('/telling');
+  await page.goto('/notice-settings');
   await expect(page.getByText(/^You will be told about .+ on .+, by the app, by this browser and by mail\.$/)).toBeVisible();
   await page.getByRole('checkbox', { name: 'Reminders by mail' }).click();
   await expect(page.getByText(/^You will be told about .+, by the app and by this browser\.$/)).toBeVisible();
@@ -68,7 +68,7 @@ test('settings say what they mean; an item has reminders of its own, and taking 
 });
 
 test(
-  'the clock goes on: the brief comes by mail and stands to be read; a date moved at the desk is told, and its reminder moves along',
+  'the clock goes on: the sheet comes by mail and stands to be read; a date moved at the desk is told, and its reminder moves along',
   { tag: '@wide' },
   async ({ page, demo, context, accessible }) => {
     await page.goto('/today');

@@ -1,8 +1,8 @@
 import { isWork } from '@zephyrfield/core/item/kind';
 import { instantIn } from '@zephyrfield/core/time/when';
 import { UTC } from '@zephyrfield/core/time/zone';
-import { layer, telling } from '@zephyrfield/server/db/schema';
-import { DEFAULT_TELLING, type Telling } from '@zephyrfield/core/remind/telling';
+import { layer, noticeSettings } from '@zephyrfield/server/db/schema';
+import { DEFAULT_NOTICE_SETTINGS, type NoticeSettings } from '@zephyrfield/core/notify/settings';
 import { advanceTo } from './advance.ts';
 import type { AppParts } from '@zephyrfield/server/app';
 import type { Db } from '@zephyrfield/server/db/open';
@@ -71,17 +71,17 @@ function asTheyWere(campus: CampusState): () => void {
 
 /** What the people of the demo want to be told: Juno by browser and mail, Maren her briefs by mail, Anselm what is past due. */
 function wantMail(db: Db): void {
-  const { all } = DEFAULT_TELLING;
-  const wants: Record<string, Partial<Telling>> = {
-    juno: { all: { ...all, dueSoon: ['app', 'browser', 'mail'] }, briefs: { morning: 7 * 60, evening: 17 * 60, week: 17 * 60 } },
-    maren: { all: { ...all, dueSoon: [], handedIn: ['app', 'mail'], brief: ['app', 'mail'] }, briefs: { morning: null, evening: 20 * 60 + 30, week: 18 * 60 } },
-    anselm: { all: { ...all, dueSoon: [], newWork: [], moved: ['app'], pastDue: ['app', 'mail'], brief: [] }, briefs: { morning: null, evening: null, week: null } },
+  const { all } = DEFAULT_NOTICE_SETTINGS;
+  const wants: Record<string, Partial<NoticeSettings>> = {
+    juno: { all: { ...all, dueSoon: ['app', 'browser', 'mail'] }, sheets: { morning: 7 * 60, evening: 17 * 60, week: 17 * 60 } },
+    maren: { all: { ...all, dueSoon: [], handedIn: ['app', 'mail'], sheet: ['app', 'mail'] }, sheets: { morning: null, evening: 20 * 60 + 30, week: 18 * 60 } },
+    anselm: { all: { ...all, dueSoon: [], newWork: [], moved: ['app'], pastDue: ['app', 'mail'], sheet: [] }, sheets: { morning: null, evening: null, week: null } },
   };
   for (const [id, want] of Object.entries(wants)) {
     const person = db.query.user.findFirst({ where: (u, { eq }) => eq(u.email, emailOf({ id })) }).sync();
     if (person)
-      db.insert(telling)
-        .values({ personId: person.id, value: { ...DEFAULT_TELLING, ...want } })
+      db.insert(noticeSettings)
+        .values({ personId: person.id, value: { ...DEFAULT_NOTICE_SETTINGS, ...want } })
         .run();
   }
 }

@@ -20,7 +20,7 @@ import { admission } from './people/access.ts';
 import { authenticator } from './people/auth.ts';
 import { ownersIn } from './people/owners.ts';
 import { mountAccounts, mountPeople, sessionView } from './people/routes.ts';
-import { mountMailStop, mountTelling } from './telling/routes.ts';
+import { mountMailStop, mountNotify } from './notify/routes.ts';
 
 export type { AppParts } from './parts.ts';
 
@@ -37,7 +37,7 @@ const SIGNING_IN = [paths.signIn, paths.signUp, paths.changePassword].map((p) =>
 export function createApp(deps: AppDeps): { app: Express; parts: AppParts } {
   const { config, db, clock, wallClock, security, log, demo } = deps;
   const parts = makeParts({ ...deps, isDemo: Boolean(demo) });
-  const { people, gathered, items, calendars, own, briefs, understanding, telling, told, live, streams, changed } = parts;
+  const { people, gathered, items, calendars, own, briefs, understanding, notify, told, live, streams, changed } = parts;
 
   const app = express();
   app.disable('x-powered-by');
@@ -63,12 +63,12 @@ export function createApp(deps: AppDeps): { app: Express; parts: AppParts } {
   mountCalendars(mount, { calendars, clock, changed, whenChanged: understanding.calendarChanged, forget: parts.removal.forget });
   mountGather(mount, { ...parts, store: gathered });
   const historyOf = (id: string) => gathered.changesOfItem(id).map((row) => changeView(row, 0));
-  mountItems(mount, { store: items, own, briefs, clock, understanding, telling, historyOf, changed });
+  mountItems(mount, { store: items, own, briefs, clock, understanding, notify, historyOf, changed });
   mountBriefs(mount, briefs);
-  mountTelling(mount, { telling, store: told, changed });
+  mountNotify(mount, { notify, store: told, changed });
   mountLive(mount, { live, streams, hasSession: people.hasSession, now: wallClock.now });
   app.use(api);
-  mountMailStop(app, { personOf: parts.personOfStop, stop: telling.stopMail });
+  mountMailStop(app, { personOf: parts.personOfStop, stop: notify.stopMail });
   const contract = openApi('0.1.0');
   app.get('/api/openapi.json', (_req, res) => void res.json(contract));
   app.get('/api/health', (_req, res) => void res.json({ ok: true }));

@@ -1,4 +1,4 @@
-import { withoutMail } from '@zephyrfield/core/remind/telling';
+import { withoutMail } from '@zephyrfield/core/notify/settings';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import type { Viewer } from '@zephyrfield/core/words/when';
 import type { FileFolder } from './briefs/folder.ts';
@@ -28,13 +28,13 @@ import { newSetUpWord } from './people/set-up-word.ts';
 import { peopleStore } from './people/store.ts';
 import type { Secrets } from './secrets.ts';
 import type { SecurityLog } from './security-log.ts';
-import { briefMaker } from './telling/brief.ts';
-import { collector, type Listener } from './telling/collect.ts';
-import { composeBrief, composeConfirmation, composeNotices } from './telling/compose.ts';
-import { tellingEngine } from './telling/engine.ts';
-import { postOffice, type Transport } from './telling/post.ts';
-import { tellingService } from './telling/service.ts';
-import { tellingStore } from './telling/store.ts';
+import { sheetMaker } from './notify/sheets.ts';
+import { collector, type Recipient } from './notify/collect.ts';
+import { composeSheet, composeConfirmation, composeNotices } from './notify/compose.ts';
+import { notifyEngine } from './notify/engine.ts';
+import { postOffice, type Transport } from './notify/post.ts';
+import { notifyService } from './notify/service.ts';
+import { notifyStore } from './notify/store.ts';
 import { UsedUp, type Pool } from './work/pool.ts';
 
 export interface Deps {
@@ -64,7 +64,7 @@ export function makeParts({ config, db, clock, secrets, pool, folder, mail, addr
   const gathered = gatherStore(db);
   const items = itemStore(db);
   const briefRows = briefStore(db);
-  const told = tellingStore(db);
+  const told = notifyStore(db);
   const auth = makeAuth(db, { secret: secrets.sessionSecret, publicUrl: config.PUBLIC_URL });
   const live = liveUpdates();
   const streams = openStreams();
@@ -91,28 +91,28 @@ export function makeParts({ config, db, clock, secrets, pool, folder, mail, addr
   const briefs = briefService({ store: briefRows, folder, clock, kindOf, changed });
 
   const collecting = collector(told, items);
-  const listener = (personId: string): Listener | null => {
+  const recipient = (personId: string): Recipient | null => {
     const [first] = people.learnersOf(personId);
     if (!first) return null;
     const { zone, hours } = people.settings(personId);
-    const wanted = told.telling(personId);
+    const wanted = told.noticeSettings(personId);
     // Nothing goes to an address that nobody has confirmed.
-    const telling = mail && people.person(personId)?.confirmed ? wanted : withoutMail(wanted);
-    return { personId, telling, viewer: viewerOf(zone ?? first.zone, hours) };
+    const noticeSettings = mail && people.person(personId)?.confirmed ? wanted : withoutMail(wanted);
+    return { personId, noticeSettings, viewer: viewerOf(zone ?? first.zone, hours) };
   };
-  const dayBriefs = briefMaker({
+  const daySheets = sheetMaker({
     store: told,
     learnersOf: people.learnersOf,
     occurrences: (learnerId, from, to) => items.between(learnerId, from, to).map((row) => occurrenceView(row)),
     changes: (learnerId) => gathered.changesOf(learnerId).map((row) => changeView(row, 0)),
   });
-  const telling = tellingService({
+  const notify = notifyService({
     store: told,
     items,
     collector: collecting,
-    briefs: dayBriefs,
+    sheets: daySheets,
     clock,
-    listener,
+    recipient,
     addressOf: people.person,
     mailReady: mail !== null,
     attempts: limits,
@@ -131,8 +131,8 @@ export function makeParts({ config, db, clock, secrets, pool, folder, mail, addr
       return person?.confirmed ? person.email : null;
     },
     write(rows, personId) {
-      const brief = rows[0]?.brief;
-      if (brief) return composeBrief(telling.brief(personId, brief.part, brief.day), base());
+      const sheet = rows[0]?.sheet;
+      if (sheet) return composeSheet(notify.sheet(personId, sheet.edition, sheet.day), base());
       const learners = people.learnersOf(personId);
       return composeNotices(rows, (id) => (learners.length > 1 ? (learners.find((l) => l.id === id)?.name.split(' ')[0] ?? null) : null), base());
     },
@@ -141,14 +141,14 @@ export function makeParts({ config, db, clock, secrets, pool, folder, mail, addr
     host,
     log,
   });
-  const engine = tellingEngine({
+  const engine = notifyEngine({
     store: told,
     collector: collecting,
-    briefs: dayBriefs,
+    sheets: daySheets,
     clock,
-    listener,
-    stillTrue: telling.stillTrue,
-    returned: telling.returned,
+    recipient,
+    stillTrue: notify.stillTrue,
+    returned: notify.returned,
     post,
     told: live.tellPerson,
     mailReady: mail !== null,
@@ -180,7 +180,7 @@ export function makeParts({ config, db, clock, secrets, pool, folder, mail, addr
   const schedule = checkSchedule({ due: (limit) => gathered.dueForCheck(clock.now(), limit), check: (id) => gather.readSource(id), log });
 
   return {
-    auth, people, limits, accounts, setUpWord, calendars, gathered, gather, files, understanding, removal, items, own, briefs, told, telling, engine, schedule, live, streams, changed,
+    auth, people, limits, accounts, setUpWord, calendars, gathered, gather, files, understanding, removal, items, own, briefs, told, notify, engine, schedule, live, streams, changed,
     /** Whose mail a token stops; null where it is none of ours */
     personOfStop: (token: string) => (stopToken(token.split('.')[0]!) === token ? token.split('.')[0]! : null),
   }; // prettier-ignore

@@ -10,7 +10,7 @@ import { placeOf } from './http/problem.ts';
 import { keyFor } from './key.ts';
 import { SESSION_DAYS } from './people/auth.ts';
 import { securityLog } from './security-log.ts';
-import { smtpTransport } from './telling/transport.ts';
+import { smtpTransport } from './notify/transport.ts';
 import { workPool } from './work/pool.ts';
 
 export interface StartOptions {

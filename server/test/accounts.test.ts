@@ -1,7 +1,7 @@
 import { readFileSync, statSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
-import type { TellingView } from '@zephyrfield/core/api/remind';
+import type { NoticeSettingsView } from '@zephyrfield/core/api/notify';
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import { hashPassword as formerHash } from 'better-auth/crypto';
@@ -167,9 +167,9 @@ describe('a mail address', () => {
     const name = 'Buy lanterns now at lanterns.example';
     const who = await w.account(name, 'idris@skerrow.example');
     await w.learner(who, 'Idris');
-    const view = async () => ((await who.get('/api/telling').expect(200)).body as TellingView).mail;
+    const view = async () => ((await who.get('/api/notice-settings').expect(200)).body as NoticeSettingsView).mail;
     expect(await view()).toMatchObject({ ready: true, confirmed: false });
-    expect((await who.post('/api/telling/mail').expect(409)).body).toMatchObject({ title: 'Your mail address is not confirmed yet.' });
+    expect((await who.post('/api/notice-settings/mail').expect(409)).body).toMatchObject({ title: 'Your mail address is not confirmed yet.' });
     while (!postbox.mails.length) await new Promise((done) => setImmediate(done));
     const [first] = postbox.mails;
     expect(first).toMatchObject({ to: 'idris@skerrow.example', subject: 'Confirm your mail address' });
@@ -185,7 +185,7 @@ describe('a mail address', () => {
     await confirm(second).expect(200);
     await confirm(second).expect(410);
     expect(await view()).toMatchObject({ confirmed: true });
-    await who.post('/api/telling/mail').expect(200);
+    await who.post('/api/notice-settings/mail').expect(200);
     await who.post('/api/account/confirmation').expect(409);
   });
 
@@ -200,7 +200,7 @@ describe('a mail address', () => {
     const most = (n: number) => [...Array<number>(n).fill(200), 429];
     expect(await statuses('/api/account/confirmation', ATTEMPTS.confirmation.points + 1)).toEqual(most(ATTEMPTS.confirmation.points));
     w.confirm('solveig@skerrow.example');
-    expect(await statuses('/api/telling/mail', ATTEMPTS.tryMail.points + 1)).toEqual(most(ATTEMPTS.tryMail.points));
+    expect(await statuses('/api/notice-settings/mail', ATTEMPTS.tryMail.points + 1)).toEqual(most(ATTEMPTS.tryMail.points));
   });
 });
 

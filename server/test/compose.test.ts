@@ -1,9 +1,9 @@
-import type { BriefOfDay } from '@zephyrfield/core/api/remind';
-import { composeBrief, composeNotices, pathOf } from '../src/telling/compose';
-import type { DeliveryRow } from '../src/telling/store';
+import type { LearnerSheet } from '@zephyrfield/core/api/notify';
+import { composeSheet, composeNotices, pathOf } from '../src/notify/compose';
+import type { DeliveryRow } from '../src/notify/store';
 
 const row = (more: Partial<DeliveryRow> = {}): DeliveryRow => ({
-  id: 1, key: 'k', personId: 'p', learnerId: 'juno', way: 'mail', news: 'dueSoon', itemId: 'i 1', itemKey: '2026-10-08', calendarId: 'c', title: 'Keel plan', line: 'Due Thu 8 Oct 16:00', brief: null,
+  id: 1, key: 'k', personId: 'p', learnerId: 'juno', channel: 'mail', kind: 'dueSoon', itemId: 'i 1', itemKey: '2026-10-08', calendarId: 'c', title: 'Keel plan', line: 'Due Thu 8 Oct 16:00', sheet: null,
   anchor: null, at: 0, notBefore: 0, useBy: 0, state: 'waiting', letterId: null, reason: null, seenAt: null, sentAt: null, ...more,
 }); // prettier-ignore
 const BASE = 'https://zephyrfield.example';
@@ -13,7 +13,7 @@ test('one by itself says it in its subject; several are counted; each leads to i
   const one = composeNotices([row()], nobody, BASE);
   expect(one.subject).toBe('Keel plan: Due Thu 8 Oct 16:00');
   for (const body of [one.text, one.html]) expect(body).toContain(`${BASE}/calendar?item=i%201`);
-  for (const body of [one.text, one.html]) expect(body).toContain(`${BASE}/telling`);
+  for (const body of [one.text, one.html]) expect(body).toContain(`${BASE}/notice-settings`);
   const two = composeNotices([row(), row({ id: 2, title: 'Glaze' })], (id) => (id === 'juno' ? 'Juno' : null), BASE);
   expect(two.subject).toBe('2 things to know');
   expect(two.text).toMatch(/Juno: Keel plan[\s\S]*Juno: Glaze/);
@@ -26,19 +26,19 @@ test('what a feed calls its things is text and nothing else, in the head as in t
   expect(composeNotices([row({ title: 'x'.repeat(500) })], nobody, BASE).subject.length).toBeLessThanOrEqual(200);
 });
 
-test('where each leads: an item at its date, a brief, all notices', () => {
-  expect(pathOf({ itemId: 'a&b', itemKey: '2026-10-08', brief: null })).toBe('/calendar?item=a%26b&at=2026-10-08');
-  expect(pathOf({ itemId: null, itemKey: '', brief: { part: 'week', day: '2026-10-11' } })).toBe('/brief?part=week&day=2026-10-11');
-  expect(pathOf({ itemId: null, itemKey: '', brief: null })).toBe('/notices');
+test('where each leads: an item at its date, a sheet, all notices', () => {
+  expect(pathOf({ itemId: 'a&b', itemKey: '2026-10-08', sheet: null })).toBe('/calendar?item=a%26b&at=2026-10-08');
+  expect(pathOf({ itemId: null, itemKey: '', sheet: { edition: 'week', day: '2026-10-11' } })).toBe('/day-sheet?edition=week&day=2026-10-11');
+  expect(pathOf({ itemId: null, itemKey: '', sheet: null })).toBe('/notices');
 });
 
-test('a brief for several learners is one mail, each by name; a day with nothing says so', () => {
+test('a sheet for several learners is one mail, each by name; a day with nothing says so', () => {
   const line = { when: '16:00', title: 'Keel <plan>', more: 'hand in online', calendarId: 'c', itemId: 'i', key: '' };
-  const of = (name: string, lines: (typeof line)[]): BriefOfDay => ({
-    learnerId: name, name, text: `${name}: Tonight\n`, brief: { part: 'evening', day: '2026-10-06', title: 'Tonight, Tuesday 6 October', sections: lines.length ? [{ heading: 'Due tomorrow', lines }] : [] },
+  const of = (name: string, lines: (typeof line)[]): LearnerSheet => ({
+    learnerId: name, name, text: `${name}: Tonight\n`, sheet: { edition: 'evening', day: '2026-10-06', title: 'Tonight, Tuesday 6 October', sections: lines.length ? [{ heading: 'Due tomorrow', lines }] : [] },
   }); // prettier-ignore
-  const mail = composeBrief([of('Juno L', [line]), of('Tobias L', [])], BASE);
+  const mail = composeSheet([of('Juno L', [line]), of('Tobias L', [])], BASE);
   expect(mail.subject).toBe('Tonight, Tuesday 6 October');
   expect(mail.html).toMatch(/Juno: Tonight[\s\S]*Keel &#60;plan&#62;[\s\S]*Tobias: Tonight[\s\S]*Nothing is due, and nothing has moved\./);
-  expect(mail.text).toContain(`${BASE}/brief?part=evening&day=2026-10-06`);
+  expect(mail.text).toContain(`${BASE}/day-sheet?edition=evening&day=2026-10-06`);
 });

@@ -2,7 +2,7 @@ import { claimPlaces, walkCheck } from '@zephyrfield/core/api/claims';
 import { routes, type Route, type Routes } from '@zephyrfield/core/api/routes';
 import { Id, type ItemView, type OccurrenceView, type OwnWritten } from '@zephyrfield/core/api/schemas';
 import { LAYER_ACCESS, suffices, type Access, type LayerField } from '@zephyrfield/core/item/access';
-import { DEFAULT_TELLING } from '@zephyrfield/core/remind/telling';
+import { DEFAULT_NOTICE_SETTINGS } from '@zephyrfield/core/notify/settings';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 import Database from 'better-sqlite3';
 import type { Router } from 'express';
@@ -87,8 +87,8 @@ async function family(name: string, word: string): Promise<Family> {
     key: `${person.id}|${learner}|app|${word}`,
     personId: person.id,
     learnerId: learner,
-    way: 'app',
-    news: 'newWork',
+    channel: 'app',
+    kind: 'newWork',
     title: `${word} notice`,
     line: '',
     at: w.now,
@@ -168,10 +168,10 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   seeNotices: (i) => ({ body: { ids: [Number(i.notice)] } }),
   takeNotices: () => ({ body: {} }),
   snoozeNotice: (i) => ({ params: { id: i.notice }, body: { until: '2026-10-07T12:00:00Z' } }),
-  telling: () => ({}),
-  changeTelling: (i) => ({ body: { ...DEFAULT_TELLING, learners: { [i.learner]: DEFAULT_TELLING.all }, muted: { items: [i.item], calendars: [i.calendar] } } }),
+  noticeSettings: () => ({}),
+  changeNoticeSettings: (i) => ({ body: { ...DEFAULT_NOTICE_SETTINGS, learners: { [i.learner]: DEFAULT_NOTICE_SETTINGS.all }, muted: { items: [i.item], calendars: [i.calendar] } } }),
   tryMail: () => ({ body: {} }),
-  dayBrief: () => ({ query: { part: 'evening', day: '2026-10-06' } }),
+  daySheet: () => ({ query: { part: 'evening', day: '2026-10-06' } }),
 };
 const NAMES = Object.keys(SAMPLES) as (keyof typeof SAMPLES)[];
 const routeOf = (name: keyof typeof SAMPLES): Route => routes[name] as unknown as Route;
@@ -253,7 +253,7 @@ function rowsOf(start: readonly string[]): Record<string, unknown[]> {
   }
 }
 /** Sessions and the clocks of what is told go on by themselves. */
-const IGNORED = new Set(['session', 'telling_clock', 'brief_clock', 'confirmation']);
+const IGNORED = new Set(['session', 'notify_clock', 'sheet_clock', 'confirmation']);
 
 let mine: Family;
 let theirs: Family;

@@ -12,7 +12,7 @@ export const refreshBriefs = () => refresh(['item']);
 export const useKeptBriefs = () => useQuery<KeptBrief[]>({ queryKey: KEPT, queryFn: () => call('keptBriefs'), staleTime: 300_000 });
 
 /** The parts of a brief in the order they stand in everywhere, with what each is for. */
-export const BRIEF_PARTS: readonly (readonly [keyof Brief, string, string])[] = [
+export const SHEET_EDITIONS: readonly (readonly [keyof Brief, string, string])[] = [
   ['aim', 'Aim', 'What it is for, in a sentence'],
   ['steps', 'Steps', 'One a line'],
   ['time', 'Expected time', 'How long it should take, and what to do when it takes longer'],
@@ -24,7 +24,7 @@ export const BRIEF_PARTS: readonly (readonly [keyof Brief, string, string])[] = 
 ];
 export const NO_BRIEF: Brief = { aim: '', steps: '', time: '', help: '', adjustments: '', good: '', ask: '', questions: '' };
 /** A brief with nothing in it is none. */
-export const briefOrNone = (brief: Brief): Brief | null => (BRIEF_PARTS.some(([name]) => brief[name].trim()) ? brief : null);
+export const briefOrNone = (brief: Brief): Brief | null => (SHEET_EDITIONS.some(([name]) => brief[name].trim()) ? brief : null);
 
 /**
  * Writes an item's brief, for all its dates, for one, or for all items like it, with the way back.

@@ -9,7 +9,7 @@ export function browserState(): BrowserState {
   return Notification.permission === 'granted' ? 'may' : Notification.permission === 'denied' ? 'refused' : 'unasked';
 }
 
-const worker = () => navigator.serviceWorker.register('/told.js');
+const worker = () => navigator.serviceWorker.register('/notification-worker.js');
 
 /** Asks the person, which the browser allows only after a press. */
 export async function askBrowser(): Promise<BrowserState> {

@@ -1,33 +1,33 @@
-import type { BriefOfDay, NoticeView, Telling, TellingView } from '@zephyrfield/core/api/remind';
-import type { BriefPart } from '@zephyrfield/core/remind/telling';
+import type { LearnerSheet, NoticeView, NoticeSettings, NoticeSettingsView } from '@zephyrfield/core/api/notify';
+import type { SheetEdition } from '@zephyrfield/core/notify/settings';
 import { useQuery } from '@tanstack/react-query';
 import { begun, call } from './client';
 import { useDeeds } from './deeds';
 import { queryClient, refresh } from './queries';
 
 const NOTICES = ['notices'] as const;
-const TELLING = ['telling'] as const;
+const NOTICE_SETTINGS = ['noticeSettings'] as const;
 
 /** What the person was told, latest first. */
 export const useNotices = () => useQuery({ queryKey: NOTICES, queryFn: () => call('notices'), ...begun('notices') });
 export const refreshNotices = () => refresh(NOTICES);
 
 /** What the person wants to be told, and what stands in the way. */
-export const useTelling = () => useQuery<TellingView>({ queryKey: TELLING, queryFn: () => call('telling') });
+export const useNoticeSettings = () => useQuery<NoticeSettingsView>({ queryKey: NOTICE_SETTINGS, queryFn: () => call('noticeSettings') });
 
-/** The brief of a day, for each learner the person sees. */
-export const useDayBrief = (part: BriefPart, day: string) => useQuery<BriefOfDay[]>({ queryKey: ['brief', part, day], queryFn: () => call('dayBrief', { query: { part, day } }), staleTime: 0 });
+/** The sheet of a day, for each learner the person sees. */
+export const useDaySheets = (edition: SheetEdition, day: string) => useQuery<LearnerSheet[]>({ queryKey: ['sheet', edition, day], queryFn: () => call('daySheet', { query: { edition, day } }), staleTime: 0 });
 
 /** Saves what a person wants to be told: shown at once, taken back with a word where the server refuses. */
-export async function changeTelling(next: Telling, words?: string): Promise<void> {
-  const before = queryClient.getQueryData<TellingView>(TELLING);
-  queryClient.setQueryData<TellingView>(TELLING, (view) => view && { ...view, telling: next });
+export async function changeNoticeSettings(next: NoticeSettings, words?: string): Promise<void> {
+  const before = queryClient.getQueryData<NoticeSettingsView>(NOTICE_SETTINGS);
+  queryClient.setQueryData<NoticeSettingsView>(NOTICE_SETTINGS, (view) => view && { ...view, noticeSettings: next });
   try {
-    queryClient.setQueryData(TELLING, await call('changeTelling', { body: next }));
-    if (words && before) useDeeds.getState().did({ words, undo: () => changeTelling(before.telling) });
+    queryClient.setQueryData(NOTICE_SETTINGS, await call('changeNoticeSettings', { body: next }));
+    if (words && before) useDeeds.getState().did({ words, undo: () => changeNoticeSettings(before.noticeSettings) });
     await refresh(['item']);
   } catch (error) {
-    queryClient.setQueryData(TELLING, before);
+    queryClient.setQueryData(NOTICE_SETTINGS, before);
     useDeeds.getState().failed(error);
   }
 }
@@ -36,8 +36,8 @@ export async function changeTelling(next: Telling, words?: string): Promise<void
 export async function tryMail(): Promise<void> {
   try {
     await call('tryMail');
-    useDeeds.getState().say('A mail is on its way to you.');
-    await refresh(TELLING);
+    useDeeds.getState().say('A mail is on its channel to you.');
+    await refresh(NOTICE_SETTINGS);
   } catch (error) {
     useDeeds.getState().failed(error);
   }
@@ -47,11 +47,11 @@ export async function tryMail(): Promise<void> {
 export async function sendConfirmation(): Promise<void> {
   try {
     await call('sendConfirmation');
-    useDeeds.getState().say('A link is on its way to you. It is good for an hour.');
+    useDeeds.getState().say('A link is on its channel to you. It is good for an hour.');
   } catch (error) {
     useDeeds.getState().failed(error);
   }
-  await refresh(TELLING);
+  await refresh(NOTICE_SETTINGS);
 }
 
 /** Marks notices as seen. */
@@ -77,5 +77,5 @@ export async function snooze(notice: NoticeView, until: number, words: string): 
 }
 
 /** Where a notice leads to. */
-export const noticePath = ({ brief, itemId, key }: Pick<NoticeView, 'brief' | 'itemId' | 'key'>): string =>
-  brief ? `/brief?part=${brief.part}&day=${brief.day}` : itemId ? `/calendar?item=${encodeURIComponent(itemId)}&at=${encodeURIComponent(key)}` : '/notices';
+export const noticePath = ({ sheet, itemId, key }: Pick<NoticeView, 'sheet' | 'itemId' | 'key'>): string =>
+  sheet ? `/day-sheet?edition=${sheet.edition}&day=${sheet.day}` : itemId ? `/calendar?item=${encodeURIComponent(itemId)}&at=${encodeURIComponent(key)}` : '/notices';

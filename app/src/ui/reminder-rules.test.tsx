@@ -1,4 +1,4 @@
-import { DEFAULT_REMINDERS, type RemindRule } from '@zephyrfield/core/remind/rules';
+import { DEFAULT_REMINDERS, type RemindRule } from '@zephyrfield/core/notify/rules';
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { ReminderRules } from './reminder-rules';

@@ -1,4 +1,4 @@
-import { ruleWords, type RemindRule } from '@zephyrfield/core/remind/rules';
+import { ruleWords, type RemindRule } from '@zephyrfield/core/notify/rules';
 import X from 'lucide-react-native/icons/x';
 import { useState } from 'react';
 import { View } from 'react-native';

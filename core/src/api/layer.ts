@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { RemindRules } from './remind.ts';
+import { RemindRules } from './notify.ts';
 import type { LayerField } from '../item/access.ts';
 import { Instant } from './schemas.ts';
 import { Colour, HandInWay, Minutes, When } from './values.ts';

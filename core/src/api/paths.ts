@@ -61,8 +61,8 @@ export const paths = {
   seeNotices: { method: 'POST', path: '/api/notices/seen' },
   takeNotices: { method: 'POST', path: '/api/notices/taken' },
   snoozeNotice: { method: 'POST', path: '/api/notices/:id/snooze' },
-  telling: { method: 'GET', path: '/api/telling' },
-  changeTelling: { method: 'PUT', path: '/api/telling' },
-  tryMail: { method: 'POST', path: '/api/telling/mail' },
-  dayBrief: { method: 'GET', path: '/api/brief' },
+  noticeSettings: { method: 'GET', path: '/api/notice-settings' },
+  changeNoticeSettings: { method: 'PUT', path: '/api/notice-settings' },
+  tryMail: { method: 'POST', path: '/api/notice-settings/mail' },
+  daySheet: { method: 'GET', path: '/api/day-sheets' },
 } as const satisfies Record<string, Path>; // prettier-ignore

@@ -5,8 +5,8 @@ import { layerAccess } from '../item/access.ts';
 import { LayerChange } from './layer.ts';
 import { paths } from './paths.ts';
 import { Brief, BriefFile, BriefPlace, BriefPut, KeptBrief, WrittenOver } from './own.ts';
-import { BriefOfDay, NoticeView, RemindSet, TellingChange, TellingView } from './remind.ts';
-import { BRIEF_PARTS } from '../remind/telling.ts';
+import { LearnerSheet, NoticeView, RemindSet, NoticeSettingsChange, NoticeSettingsView } from './notify.ts';
+import { SHEET_EDITIONS } from '../notify/settings.ts';
 import { Day, Settings, Term } from './values.ts';
 import * as s from './schemas.ts';
 
@@ -130,10 +130,10 @@ export const routes = {
   seeNotices: route({ ...paths.seeNotices, summary: 'Mark notices as seen', body: z.object({ ids: z.array(numberClaim('notice', 'number', true)).max(500) }), reply: done }),
   takeNotices: route({ ...paths.takeNotices, summary: 'Take over what is to be shown by the browser; each is given to one of its windows, once', reply: z.array(NoticeView) }),
   snoozeNotice: route({ ...paths.snoozeNotice, summary: 'Be told again at a later moment', params: z.object({ id: numberClaim('notice', 'text') }), body: z.object({ until: s.Instant }), reply: done }),
-  telling: route({ ...paths.telling, summary: 'What the person wants to be told, and what stands in the way', reply: TellingView }),
-  changeTelling: route({ ...paths.changeTelling, summary: 'Change what the person wants to be told', body: TellingChange, reply: TellingView }),
+  noticeSettings: route({ ...paths.noticeSettings, summary: 'What the person wants to be told, and what stands in the way', reply: NoticeSettingsView }),
+  changeNoticeSettings: route({ ...paths.changeNoticeSettings, summary: 'Change what the person wants to be told', body: NoticeSettingsChange, reply: NoticeSettingsView }),
   tryMail: route({ ...paths.tryMail, summary: 'Send the person a mail to see whether it arrives', reply: done }),
-  dayBrief: route({ ...paths.dayBrief, summary: 'The brief of a day, for each learner the person sees', query: z.object({ part: z.enum(BRIEF_PARTS), day: Day }), reply: z.array(BriefOfDay) }),
+  daySheet: route({ ...paths.daySheet, summary: 'The day sheet, for each learner the person sees', query: z.object({ edition: z.enum(SHEET_EDITIONS), day: Day }), reply: z.array(LearnerSheet) }),
 
   demoPeople: route({ ...paths.demoPeople, summary: 'The people of the demo world (demo only)', reply: z.array(z.object({ id: s.Id, name: z.string(), role: z.string() })), open: true }),
   demoBecome: route({ ...paths.demoBecome, summary: 'Sign in as somebody of the demo world (demo only)', params: z.object({ person: z.string().max(40) }), reply: s.Session, open: true }),

@@ -5,7 +5,7 @@ import type { OccurrenceView as OccurrenceViewType } from '../item/occurrence.ts
 import { claim } from './claims.ts';
 import { SPLIT_WAYS, type SplitRule as SplitRuleType } from '../gather/split.ts';
 import { Brief, BriefFile, OwnItem } from './own.ts';
-import { RemindRules, RemindSet } from './remind.ts';
+import { RemindRules, RemindSet } from './notify.ts';
 
 import { CalendarKind, Colour, Flag, HandInWay, Passage, Settings, ItemKind, Term, When, ZoneName } from './values.ts';
 

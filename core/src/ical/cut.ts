@@ -107,8 +107,8 @@ function cutLines(text: string): Cut | null | 'bare CR' {
     const second = bytes[start + 1]! & ~32;
     // Only a line that may begin or end something is looked at as text; one that is folded early, in any case.
     const early = lines.folded && lines.firstEnd - start < LONGEST_NAME;
-    const telling = (first === B && second === E) || (first === E && second === N) || (early && (first === B || first === E));
-    const { begin, ends } = telling ? signOf(lines.folded ? unfold(feed.slice(start, Math.min(end, start + 500))) : feed.slice(start, Math.min(end, start + 100))) : NO_SIGN;
+    const noticeSettings = (first === B && second === E) || (first === E && second === N) || (early && (first === B || first === E));
+    const { begin, ends } = noticeSettings ? signOf(lines.folded ? unfold(feed.slice(start, Math.min(end, start + 500))) : feed.slice(start, Math.min(end, start + 100))) : NO_SIGN;
     const current = block as Block | null;
     if (!begin && !ends && current && depth === 0) {
       property(current, start, end, early);

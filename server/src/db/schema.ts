@@ -3,4 +3,4 @@ export * from './schema/accounts.ts';
 export * from './schema/people.ts';
 export * from './schema/gathered.ts';
 export * from './schema/marks.ts';
-export * from './schema/telling.ts';
+export * from './schema/notify.ts';

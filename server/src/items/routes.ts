@@ -13,7 +13,7 @@ import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
 import { ProblemError, changedMeanwhile, notFound } from '../http/problem.ts';
 import type { ItemRow } from '../gather/store.ts';
-import type { TellingService } from '../telling/service.ts';
+import type { NotifyService } from '../notify/service.ts';
 import type { UnderstandingService } from '../gather/understanding.ts';
 import { changedLayer } from './layer.ts';
 import type { OwnService } from './own-service.ts';
@@ -136,14 +136,14 @@ export interface ItemParts {
   clock: Clock;
   understanding: UnderstandingService;
   /** When a person is told of an occurrence, and the check of rules for it */
-  telling: Pick<TellingService, 'remindersOf' | 'checkRules'>;
+  notify: Pick<NotifyService, 'remindersOf' | 'checkRules'>;
   /** What readings have changed about an item, latest first */
   historyOf(itemId: string): ItemView['history'];
   /** Called after something of a learner's schedule has changed */
   changed(learnerId: string): void;
 }
 
-export function mountItems(mount: Mount, { store, own, briefs, clock, understanding, telling, historyOf, changed }: ItemParts): void {
+export function mountItems(mount: Mount, { store, own, briefs, clock, understanding, notify, historyOf, changed }: ItemParts): void {
   mount(routes.occurrences, ({ learner, query }) => {
     const [from, to] = [Date.parse(query.from), Date.parse(query.to)];
     if (!(from < to) || to - from > MOST_DAYS * DAY)
@@ -172,7 +172,7 @@ export function mountItems(mount: Mount, { store, own, briefs, clock, understand
       note: layer?.note ?? '',
       spent: layer?.spent ?? 0,
       timerSince: layer?.timerSince == null ? null : new Date(layer.timerSince).toISOString(),
-      reminders: row && row.occurrence.toMs ? telling.remindersOf(caller.personId, row) : { own: null, rules: [], alarms: 0, moments: [] },
+      reminders: row && row.occurrence.toMs ? notify.remindersOf(caller.personId, row) : { own: null, rules: [], alarms: 0, moments: [] },
       records: store.recordsOf(id, key).map(({ at, by, ...rest }) => ({ ...rest, at: new Date(at).toISOString(), by: by ?? '' })),
       brief: briefs.of(id, key),
       description: richText(face.description, face.html),
@@ -221,7 +221,7 @@ export function mountItems(mount: Mount, { store, own, briefs, clock, understand
       const { id, goneAt } = found.item;
       const row = store.occurrence(id, body.key);
       if (!row && (body.key !== '' || goneAt !== null || store.nextOccurrence(id, 0))) throw notFound('item');
-      if (body.reminders && row) telling.checkRules(caller.personId, row, body.reminders);
+      if (body.reminders && row) notify.checkRules(caller.personId, row, body.reminders);
       const now = clock.now();
       const { row: next, record } = changedLayer(store.layer(id, body.key), { itemId: id, ...body }, now, caller.personId);
       if (!store.writeLayer(next, body.version)) throw changedMeanwhile();

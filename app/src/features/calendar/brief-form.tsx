@@ -5,7 +5,7 @@ import { useMutation } from '@tanstack/react-query';
 import Trash from 'lucide-react-native/icons/trash';
 import { useRef, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
-import { BRIEF_PARTS, NO_BRIEF, briefOrNone, fileSize, forgetBrief, keepBrief, refreshBriefs, removeBriefFile, useKeptBriefs, writeBrief } from '@/data/briefs';
+import { SHEET_EDITIONS, NO_BRIEF, briefOrNone, fileSize, forgetBrief, keepBrief, refreshBriefs, removeBriefFile, useKeptBriefs, writeBrief } from '@/data/briefs';
 import { problemOf, sendFile } from '@/data/client';
 import { Button, IconButton } from '@/ui/button';
 import { Choice, Field, LongField } from '@/ui/field';
@@ -64,7 +64,7 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
         <Text kind="small">Each part may stay empty.</Text>
         <MarkdownTools field={() => area.current} />
       </View>
-      {BRIEF_PARTS.map(([name, label, hint]) => (
+      {SHEET_EDITIONS.map(([name, label, hint]) => (
         <LongField
           key={name} label={label} hint={hint || undefined} rows={Math.min(10, Math.max(2, brief[name].split('\n').length + 1))} maxLength={4000} value={brief[name]}
           onFocus={(e) => { area.current = e.currentTarget; }}
@@ -99,7 +99,7 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
 
 /** Somebody else wrote the brief while it was written here: what differs, and whose is to stand. */
 function Meanwhile({ theirs, mine, passages, onKeep, onTake }: Pick<Props, 'passages'> & { theirs: Brief; mine: Brief; onKeep(): void; onTake(): void }) {
-  const parts = BRIEF_PARTS.filter(([name]) => theirs[name] !== mine[name]);
+  const parts = SHEET_EDITIONS.filter(([name]) => theirs[name] !== mine[name]);
   return (
     <Notice kind="warning" title="Somebody else has written this brief meanwhile.">
       <Text>What you typed is still here. Theirs, where it differs:</Text>

@@ -4,7 +4,7 @@ import { briefPassages } from '@zephyrfield/core/item/brief';
 import FileText from 'lucide-react-native/icons/file-text';
 import { createElement, useState } from 'react';
 import { Pressable, View } from 'react-native';
-import { BRIEF_PARTS, NO_BRIEF, fileAddress, fileSize } from '@/data/briefs';
+import { SHEET_EDITIONS, NO_BRIEF, fileAddress, fileSize } from '@/data/briefs';
 import { Button } from '@/ui/button';
 import { later } from '@/ui/later';
 import { Passages } from '@/ui/passages';
@@ -17,7 +17,7 @@ const BriefForm = later(() => import('@/later').then((m) => m.BriefForm));
 export function Brief({ item, learnerId, mayEdit }: { item: ItemView; learnerId: string; mayEdit: boolean }) {
   const { shared, ofDate, files } = item.brief;
   const [editing, setEditing] = useState(false);
-  const shown = BRIEF_PARTS.map(([name, title]) => ({ name, title, text: (ofDate?.[name].trim() ? ofDate : (shared ?? NO_BRIEF))[name] })).filter((p) => p.text.trim());
+  const shown = SHEET_EDITIONS.map(([name, title]) => ({ name, title, text: (ofDate?.[name].trim() ? ofDate : (shared ?? NO_BRIEF))[name] })).filter((p) => p.text.trim());
   const isEmpty = !shown.length && !files.length;
   if (isEmpty && !mayEdit) return null;
   const passages = (text: string) => <Passages passages={briefPassages(text)} />;

@@ -1,7 +1,7 @@
 import type { ItemView } from '@zephyrfield/core/api/schemas';
 import type { HandInWay } from '@zephyrfield/core/item/kind';
 import { instantOf } from '@zephyrfield/core/time/when';
-import { HANDED_IN_WORDS as WAY_WORDS } from '@zephyrfield/core/item/words';
+import { HANDED_IN_WORDS as CHANNEL_WORDS } from '@zephyrfield/core/item/words';
 import { whenWords, type Viewer } from '@zephyrfield/core/words/when';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -11,7 +11,7 @@ import { Choice, Field } from '@/ui/field';
 import { Text } from '@/ui/text';
 
 const REMIND_KIND_WORDS = { finished: 'Finished', reopened: 'Not finished after all', handedIn: 'Handed in', stillToDo: 'Still to do' } as const;
-const WAYS: readonly HandInWay[] = ['online', 'paper', 'mail', 'inClass'];
+const CHANNELS: readonly HandInWay[] = ['online', 'paper', 'mail', 'inClass'];
 
 interface Props {
   item: ItemView;
@@ -35,7 +35,7 @@ export function Records({ item, learnerId, viewer, thisYear, mayTick }: Props) {
       </Text>
       {records.map((r, i) => (
         <Text key={`${r.at} ${i}`}>
-          {REMIND_KIND_WORDS[r.kind]} {r.way ? WAY_WORDS[r.way] : ''}
+          {REMIND_KIND_WORDS[r.kind]} {r.way ? CHANNEL_WORDS[r.way] : ''}
           {r.note ? `, “${r.note}”` : ''}{' '}
           <Text kind="small">
             {whenWords(instantOf(Date.parse(r.at)), viewer, thisYear)}
@@ -45,14 +45,14 @@ export function Records({ item, learnerId, viewer, thisYear, mayTick }: Props) {
       ))}
       {!mayTick || !occurrence.finished ? null : telling ? (
         <View className="gap-2 pt-1">
-          <Choice label="Handed in" value={way} onChange={(e) => setWay(e.currentTarget.value as HandInWay)} options={WAYS.map((value) => ({ value, words: WAY_WORDS[value] }))} />
+          <Choice label="Handed in" value={way} onChange={(e) => setWay(e.currentTarget.value as HandInWay)} options={CHANNELS.map((value) => ({ value, words: CHANNEL_WORDS[value] }))} />
           <Field label="A word on it" value={note} maxLength={300} onChange={(e) => setNote(e.currentTarget.value)} />
           <Button
             kind="second"
             className="self-start"
             onPress={() => {
               setTelling(false);
-              void changeMarks(learnerId, occurrence, { handedIn: { way, note } }, { words: `${occurrence.title}: handed in ${WAY_WORDS[way]}` });
+              void changeMarks(learnerId, occurrence, { handedIn: { way, note } }, { words: `${occurrence.title}: handed in ${CHANNEL_WORDS[way]}` });
             }}
           >
             Keep this record

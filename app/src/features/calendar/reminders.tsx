@@ -1,5 +1,5 @@
 import type { ItemView } from '@zephyrfield/core/api/schemas';
-import { ruleWords } from '@zephyrfield/core/remind/rules';
+import { ruleWords } from '@zephyrfield/core/notify/rules';
 import { instantOf } from '@zephyrfield/core/time/when';
 import { plural } from '@zephyrfield/core/words/text';
 import { shortWhen, type Viewer } from '@zephyrfield/core/words/when';

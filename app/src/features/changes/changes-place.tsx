@@ -1,6 +1,6 @@
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import type { Zone } from '@zephyrfield/core/time/zone';
-import { news, type NewsDay } from '@zephyrfield/core/view/news';
+import { changesByDay, type ChangesOfDay } from '@zephyrfield/core/view/changes';
 import { changeWords } from '@zephyrfield/core/item/change';
 import { daysAway, longDay, today } from '@zephyrfield/core/words/when';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
@@ -24,7 +24,7 @@ export function ChangesPlace() {
   const client = useQueryClient();
   const changes = useChanges(learner.id);
   const calendars = useCalendars(learner.id);
-  const { unseen, seen, upTo } = useMemo(() => news(changes.data ?? [], viewer), [changes.data, viewer]);
+  const { unseen, seen, upTo } = useMemo(() => changesByDay(changes.data ?? [], viewer), [changes.data, viewer]);
   const see = useMutation({
     mutationFn: (id: number) => call('seeChanges', { params: { learnerId: learner.id }, body: { upTo: id } }),
     onSettled: () => client.invalidateQueries({ queryKey: keys.changes(learner.id) }),
@@ -67,7 +67,7 @@ export function ChangesPlace() {
   );
 }
 
-function Day({ day, calendars, calendarsById, today: day0, viewer, unseen }: NewsDay & { calendarsById: readonly CalendarView[]; today: number; viewer: Zone; unseen: boolean }) {
+function Day({ day, calendars, calendarsById, today: day0, viewer, unseen }: ChangesOfDay & { calendarsById: readonly CalendarView[]; today: number; viewer: Zone; unseen: boolean }) {
   return (
     <View className="gap-2">
       <View className="flex-row items-baseline gap-2">

@@ -11,7 +11,7 @@ import { Text } from '@/ui/text';
 /** How long it stays, in milliseconds, where nothing is asked. The key for undoing works on afterwards. */
 const STAYS = 15_000;
 
-const WAYS: readonly (readonly [HandInWay, string])[] = [
+const CHANNELS: readonly (readonly [HandInWay, string])[] = [
   ['online', 'online'],
   ['paper', 'on paper'],
   ['mail', 'by mail'],
@@ -49,7 +49,7 @@ export function DeedBar() {
       {asks ? (
         <View role="group" aria-label="How was it handed in?" className="flex-row flex-wrap items-center">
           <Text kind="label">How was it handed in?</Text>
-          {WAYS.map(([way, name]) => (
+          {CHANNELS.map(([way, name]) => (
             <Pressable
               key={way}
               role="button"

@@ -1,5 +1,5 @@
 import type { CalendarChange, CalendarView } from '@zephyrfield/core/api/schemas';
-import { REMIND_KIND_WORDS, REMIND_KINDS, ruleWords, type RemindKind } from '@zephyrfield/core/remind/rules';
+import { REMIND_KIND_WORDS, REMIND_KINDS, ruleWords, type RemindKind } from '@zephyrfield/core/notify/rules';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { View } from 'react-native';

@@ -1,7 +1,7 @@
-import type { Telling } from '@zephyrfield/core/api/remind';
-import { waysFor, type Way } from '@zephyrfield/core/remind/telling';
+import type { NoticeSettings } from '@zephyrfield/core/api/notify';
+import { channelsFor, type Channel } from '@zephyrfield/core/notify/settings';
 import { deadlineOf } from '@zephyrfield/core/item/urgency';
-import { remindKind } from '@zephyrfield/core/remind/rules';
+import { remindKind } from '@zephyrfield/core/notify/rules';
 import { instantOf } from '@zephyrfield/core/time/when';
 import { shortWhen } from '@zephyrfield/core/words/when';
 import { useMemo } from 'react';
@@ -11,13 +11,13 @@ import { useNow } from '@/data/now';
 import { useItem, useOccurrences } from '@/data/queries';
 import { Text } from '@/ui/text';
 
-const BY: Record<Way, string> = { app: 'by the app', browser: 'by this browser', mail: 'by mail' };
+const BY: Record<Channel, string> = { app: 'by the app', browser: 'by this browser', mail: 'by mail' };
 const DAY = 86_400_000;
 
 export const listed = (words: readonly string[]): string => (words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`);
 
 /** What it all means, by the next piece of work there is: when one is told of it, and how. */
-export function Example({ telling }: { telling: Telling }) {
+export function Example({ noticeSettings }: { noticeSettings: NoticeSettings }) {
   const { learner, viewer } = useLearner()!;
   const now = useNow();
   const occurrences = useOccurrences(learner.id, now).data;
@@ -25,10 +25,10 @@ export function Example({ telling }: { telling: Telling }) {
     const open = occurrences?.filter((o) => remindKind(o.kind) === 'work' && o.due && !o.finished && !o.hidden && o.status !== 'cancelled' && deadlineOf(o.due, viewer) > now + 2 * DAY) ?? [];
     return open.sort((a, b) => deadlineOf(a.due!, viewer) - deadlineOf(b.due!, viewer))[0];
   }, [occurrences, viewer, now]);
-  return next ? <Said itemId={next.itemId} itemKey={next.key} ways={waysFor(telling, learner.id, 'dueSoon')} /> : null;
+  return next ? <Said itemId={next.itemId} itemKey={next.key} channels={channelsFor(noticeSettings, learner.id, 'dueSoon')} /> : null;
 }
 
-function Said({ itemId, itemKey, ways }: { itemId: string; itemKey: string; ways: readonly Way[] }) {
+function Said({ itemId, itemKey, channels }: { itemId: string; itemKey: string; channels: readonly Channel[] }) {
   const { viewer } = useLearner()!;
   const item = useItem(itemId, itemKey).data;
   if (!item) return null;
@@ -36,9 +36,9 @@ function Said({ itemId, itemKey, ways }: { itemId: string; itemKey: string; ways
   return (
     <View className="rounded-xl bg-lagoon-wash px-4 py-3">
       <Text>
-        {times.length && ways.length ? (
+        {times.length && channels.length ? (
           <>
-            You will be told about <Text kind="strong">{item.occurrence.title}</Text> on {listed(times)}, {listed(ways.map((w) => BY[w]))}.
+            You will be told about <Text kind="strong">{item.occurrence.title}</Text> on {listed(times)}, {listed(channels.map((w) => BY[w]))}.
           </>
         ) : (
           <>

@@ -1,10 +1,10 @@
-import { Telling } from '@zephyrfield/core/api/remind';
-import { type BriefPart } from '@zephyrfield/core/remind/telling';
+import { NoticeSettings } from '@zephyrfield/core/api/notify';
+import { type SheetEdition } from '@zephyrfield/core/notify/settings';
 import { minuteWords } from '@zephyrfield/core/words/when';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { useSettings } from '@/data/learner';
-import { changeTelling } from '@/data/notices';
+import { changeNoticeSettings } from '@/data/notices';
 import { Button } from '@/ui/button';
 import { Field } from '@/ui/field';
 import { Text } from '@/ui/text';
@@ -12,18 +12,18 @@ import { Box, Part } from './part';
 
 const clock = (minute: number) => `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
 const minuteOf = (text: string) => (/^\d\d:\d\d$/.test(text) ? Number(text.slice(0, 2)) * 60 + Number(text.slice(3)) : null);
-const BRIEF_WORDS: Record<BriefPart, string> = { morning: 'Each morning', evening: 'Each evening', week: 'On Sundays, the week' };
-const USUAL: Record<BriefPart, number> = { morning: 7 * 60, evening: 17 * 60, week: 17 * 60 };
+const BRIEF_WORDS: Record<SheetEdition, string> = { morning: 'Each morning', evening: 'Each evening', week: 'On Sundays, the week' };
+const USUAL: Record<SheetEdition, number> = { morning: 7 * 60, evening: 17 * 60, week: 17 * 60 };
 
 /** When nothing is sent. */
-export function QuietHours({ telling }: { telling: Telling }) {
+export function QuietHours({ noticeSettings }: { noticeSettings: NoticeSettings }) {
   const { hours } = useSettings();
-  const { quiet } = telling;
+  const { quiet } = noticeSettings;
   const [wrong, setWrong] = useState('');
-  const put = (next: Telling['quiet']) => {
-    const result = Telling.shape.quiet.safeParse(next);
+  const put = (next: NoticeSettings['quiet']) => {
+    const result = NoticeSettings.shape.quiet.safeParse(next);
     setWrong(result.success ? '' : (result.error.issues[0]?.message ?? 'That is not right.'));
-    if (result.success) void changeTelling({ ...telling, quiet: next });
+    if (result.success) void changeNoticeSettings({ ...noticeSettings, quiet: next });
   };
   const edge = (name: 'from' | 'to', text: string) => {
     const minute = minuteOf(text);
@@ -53,22 +53,22 @@ export function QuietHours({ telling }: { telling: Telling }) {
   );
 }
 
-/** When the briefs come. */
-export function Briefs({ telling }: { telling: Telling }) {
+/** When the sheets come. */
+export function Sheets({ noticeSettings }: { noticeSettings: NoticeSettings }) {
   return (
     <Part title="Day and week sheets">
-      {(Object.keys(BRIEF_WORDS) as BriefPart[]).map((part) => {
-        const minute = telling.briefs[part];
-        const put = (next: number | null) => void changeTelling({ ...telling, briefs: { ...telling.briefs, [part]: next } });
+      {(Object.keys(BRIEF_WORDS) as SheetEdition[]).map((edition) => {
+        const minute = noticeSettings.sheets[edition];
+        const put = (next: number | null) => void changeNoticeSettings({ ...noticeSettings, sheets: { ...noticeSettings.sheets, [edition]: next } });
         return (
-          <View key={part} className="flex-row items-center gap-3">
-            <Pressable role="checkbox" aria-checked={minute !== null} onPress={() => put(minute === null ? USUAL[part] : null)} className="min-h-touch flex-1 flex-row items-center gap-3">
+          <View key={edition} className="flex-row items-center gap-3">
+            <Pressable role="checkbox" aria-checked={minute !== null} onPress={() => put(minute === null ? USUAL[edition] : null)} className="min-h-touch flex-1 flex-row items-center gap-3">
               <Box on={minute !== null} />
-              <Text>{BRIEF_WORDS[part]}</Text>
+              <Text>{BRIEF_WORDS[edition]}</Text>
             </Pressable>
             {minute === null ? null : (
               <View className="w-[150px]">
-                <Field key={minute} label="at" type="time" aria-label={`${BRIEF_WORDS[part]} at`} defaultValue={clock(minute)} onBlur={(e) => minuteOf(e.currentTarget.value) !== null && put(minuteOf(e.currentTarget.value))} />
+                <Field key={minute} label="at" type="time" aria-label={`${BRIEF_WORDS[edition]} at`} defaultValue={clock(minute)} onBlur={(e) => minuteOf(e.currentTarget.value) !== null && put(minuteOf(e.currentTarget.value))} />
               </View>
             )}
           </View>

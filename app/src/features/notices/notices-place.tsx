@@ -1,6 +1,6 @@
-import type { NoticeView } from '@zephyrfield/core/api/remind';
+import type { NoticeView } from '@zephyrfield/core/api/notify';
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
-import { snoozeTimes } from '@zephyrfield/core/remind/telling';
+import { snoozeTimes } from '@zephyrfield/core/notify/settings';
 import { clockTime, longDay, shortWhen, today as dayOf } from '@zephyrfield/core/words/when';
 import { dayIn, instantOf } from '@zephyrfield/core/time/when';
 import { Link, router } from 'expo-router';
@@ -12,7 +12,7 @@ import { call, problemOf } from '@/data/client';
 import { useDeeds } from '@/data/deeds';
 import { useLearner } from '@/data/learner';
 import { finish } from '@/data/marks';
-import { changeTelling, noticePath, refreshNotices, seeNotices, snooze, useNotices, useTelling } from '@/data/notices';
+import { changeNoticeSettings, noticePath, refreshNotices, seeNotices, snooze, useNotices, useNoticeSettings } from '@/data/notices';
 import { useNow } from '@/data/now';
 import { useCalendars } from '@/data/queries';
 import { Button } from '@/ui/button';
@@ -27,11 +27,11 @@ export function NoticesPlace() {
   const { viewer } = useLearner()!;
   const now = useNow();
   const notices = useNotices();
-  const telling = useTelling();
+  const noticeSettings = useNoticeSettings();
   const list = notices.data?.notices ?? [];
   const unseen = list.filter((n) => !n.seen);
   const seen = list.filter((n) => n.seen);
-  const asks = browserState() === 'unasked' && Boolean(telling.data && Object.values(telling.data.telling.all).some((ways) => ways.includes('browser')));
+  const asks = browserState() === 'unasked' && Boolean(noticeSettings.data && Object.values(noticeSettings.data.noticeSettings.all).some((channels) => channels.includes('browser')));
   const [, setAsked] = useState('');
   const failure = notices.error;
   return (
@@ -49,7 +49,7 @@ export function NoticesPlace() {
               I have seen them
             </Button>
           ) : null}
-          <Link href="/telling" className="min-h-touch content-center font-text text-small font-bold text-lagoon underline">
+          <Link href="/notice-settings" className="min-h-touch content-center font-text text-small font-bold text-lagoon underline">
             what I am told
           </Link>
         </View>
@@ -116,7 +116,7 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
   const of = learners.find((l) => l.id === notice.learnerId);
   const calendar = useCalendars(notice.learnerId).data?.find((c) => c.id === notice.calendarId);
   const [later, setLater] = useState(false);
-  const { id, title, line, at, seen, finished, again, itemId, key, news } = notice;
+  const { id, title, line, at, seen, finished, again, itemId, key, kind } = notice;
   const open = () => {
     void seeOne(notice);
     router.push(noticePath(notice) as '/notices');
@@ -130,7 +130,7 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
     }
     await refreshNotices();
   };
-  const isWork = news === 'dueSoon' || news === 'pastDue' || news === 'newWork' || news === 'moved';
+  const isWork = kind === 'dueSoon' || kind === 'pastDue' || kind === 'newWork' || kind === 'moved';
   const mayTick = of && of.access !== 'look';
   return (
     <View role="group" aria-label={title} className={`rounded-xl bg-sheet px-3 pt-2 shadow-sm ${seen ? '' : 'border-l-4 border-lagoon'}`}>
@@ -144,12 +144,12 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
       <Text kind="strong" className={finished ? 'text-ink2 line-through' : ''} {...({ dir: 'auto' } as object)}>
         {title}
       </Text>
-      <Text className={news === 'pastDue' && !finished ? 'text-poppy' : 'text-ink2'}>{line}</Text>
+      <Text className={kind === 'pastDue' && !finished ? 'text-poppy' : 'text-ink2'}>{line}</Text>
       {again ? <Text kind="small">Told again {shortWhen(instantOf(Date.parse(again)), viewer)}.</Text> : null}
       <View className="-ml-2 flex-row flex-wrap">
         <Pressable role="link" aria-label={`Open ${title}`} onPress={open} className={MANY}>
           <Text kind="label" className="text-lagoon underline">
-            {notice.brief ? 'read it' : itemId ? 'open' : 'look'}
+            {notice.sheet ? 'read it' : itemId ? 'open' : 'look'}
           </Text>
         </Pressable>
         {itemId && isWork && mayTick && !finished && notice.learnerId === learner.id ? (
@@ -183,15 +183,15 @@ const seeOne = ({ id, seen }: NoticeView) => (seen ? Promise.resolve() : seeNoti
 
 /** When to be told again, or never again of this. */
 function Later({ notice, calendar, now, viewer, onDone }: { notice: NoticeView; calendar: CalendarView | undefined; now: number; viewer: Viewer; onDone(): void }) {
-  const telling = useTelling().data?.telling;
+  const noticeSettings = useNoticeSettings().data?.noticeSettings;
   const [moment, setMoment] = useState('');
   const times = snoozeTimes(now, viewer);
   const put = (until: number, words: string) => {
     void snooze(notice, until, words);
     onDone();
   };
-  const mute = (part: 'items' | 'calendars', id: string, words: string) => {
-    if (telling) void changeTelling({ ...telling, muted: { ...telling.muted, [part]: [...telling.muted[part].filter((m) => m !== id), id] } }, words);
+  const mute = (what: 'items' | 'calendars', id: string, words: string) => {
+    if (noticeSettings) void changeNoticeSettings({ ...noticeSettings, muted: { ...noticeSettings.muted, [what]: [...noticeSettings.muted[what].filter((m) => m !== id), id] } }, words);
     onDone();
   };
   const at = Date.parse(`${moment}:00Z`);

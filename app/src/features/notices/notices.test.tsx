@@ -1,19 +1,19 @@
-import type { NoticeView } from '@zephyrfield/core/api/remind';
-import { DEFAULT_TELLING } from '@zephyrfield/core/remind/telling';
+import type { NoticeView } from '@zephyrfield/core/api/notify';
+import { DEFAULT_NOTICE_SETTINGS } from '@zephyrfield/core/notify/settings';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { queryClient } from '@/data/queries';
 import { NoticesPlace } from './notices-place';
-import { TellingPlace } from './telling-place';
+import { NoticeSettingsPlace } from './notice-settings-place';
 
 // The addresses are the router's, which has no page here.
 jest.mock('expo-router', () => ({ Link: ({ children }: { children: unknown }) => children, router: { push: jest.fn() } }));
 
 const NOW = '2026-10-06T15:10:00.000Z';
 const notice = (id: number, more: Partial<NoticeView> = {}): NoticeView => ({
-  id, learnerId: 'l', news: 'dueSoon', itemId: `i${id}`, key: '', calendarId: 'c', title: `Thing ${id}`, line: 'Due Wed 7 Oct 16:00', at: '2026-10-06T15:00:00.000Z', seen: false, finished: false, again: null, brief: null, ...more,
+  id, learnerId: 'l', kind: 'dueSoon', itemId: `i${id}`, key: '', calendarId: 'c', title: `Thing ${id}`, line: 'Due Wed 7 Oct 16:00', at: '2026-10-06T15:00:00.000Z', seen: false, finished: false, again: null, sheet: null, ...more,
 }); // prettier-ignore
 const learner = { id: 'l', name: 'Juno Lindqvist-Amadi', zone: 'Europe/Dublin', access: 'edit', term: null, reminders: null };
 const calendar = {
@@ -38,13 +38,13 @@ function server(answers: Record<string, unknown>): Asked[] {
   const asked: Asked[] = [];
   const all: Record<string, unknown> = {
     '/api/session': { person: { id: 'p', name: 'Juno', email: 'j' }, settings: DEFAULT_SETTINGS, learners: [learner], empty: false, demo: false, now: NOW },
-    '/api/learners/l/calendars': [calendar], '/api/telling': { telling: DEFAULT_TELLING, mail }, '/api/learners/l/occurrences': [], ...answers,
+    '/api/learners/l/calendars': [calendar], '/api/notice-settings': { noticeSettings: DEFAULT_NOTICE_SETTINGS, mail }, '/api/learners/l/occurrences': [], ...answers,
   }; // prettier-ignore
   globalThis.fetch = jest.fn(async (path: string, init?: RequestInit) => {
     const name = String(path).split('?')[0]!;
     const body = init?.body ? (JSON.parse(String(init.body)) as unknown) : undefined;
     if (init?.method && init.method !== 'GET') asked.push([name, body]);
-    const reply = name === '/api/telling' && body ? { telling: body, mail } : (all[name] ?? { ok: true });
+    const reply = name === '/api/notice-settings' && body ? { noticeSettings: body, mail } : (all[name] ?? { ok: true });
     return { ok: true, status: 200, json: async () => reply } as Response;
   }) as never;
   return asked;
@@ -56,7 +56,7 @@ async function show(place: React.ReactNode): Promise<void> {
 }
 
 test('what was not seen stands first; seen one by one it goes down', async () => {
-  const list = [notice(3, { seen: true }), notice(2), notice(1, { news: 'pastDue', title: 'Log' })];
+  const list = [notice(3, { seen: true }), notice(2), notice(1, { kind: 'pastDue', title: 'Log' })];
   const asked = server({ '/api/notices': { notices: list, unseen: 2 } });
   await show(<NoticesPlace />);
   const unseen = await screen.findByRole('group', { name: 'Not seen yet' });
@@ -78,7 +78,7 @@ test('later: in an hour of the server’s clock, or never again of that calendar
   expect(Date.parse((body as { until: string }).until)).toBeGreaterThan(0);
   await userEvent.click(await screen.findByRole('button', { name: 'Later or mute: Thing 1' }));
   await userEvent.selectOptions(await screen.findByLabelText('Or no more of'), 'all of Boatbuilding');
-  await waitFor(() => expect(asked).toContainEqual(['/api/telling', { ...DEFAULT_TELLING, muted: { items: [], calendars: ['c'] } }]));
+  await waitFor(() => expect(asked).toContainEqual(['/api/notice-settings', { ...DEFAULT_NOTICE_SETTINGS, muted: { items: [], calendars: ['c'] } }]));
 });
 
 test('nothing to tell says what will stand there', async () => {
@@ -87,11 +87,11 @@ test('nothing to tell says what will stand there', async () => {
   expect(await screen.findByText(/^Nothing to tell yet\./)).toBeVisible();
 });
 
-test('ways are chosen by news; quiet hours that never end are refused at their field and saved nowhere', async () => {
+test('channels are chosen by kind; quiet hours that never end are refused at their field and saved nowhere', async () => {
   const asked = server({});
-  await show(<TellingPlace />);
+  await show(<NoticeSettingsPlace />);
   await userEvent.click(await screen.findByRole('checkbox', { name: 'New work by mail' }));
-  await waitFor(() => expect(asked).toContainEqual(['/api/telling', { ...DEFAULT_TELLING, all: { ...DEFAULT_TELLING.all, newWork: ['app', 'mail'] } }]));
+  await waitFor(() => expect(asked).toContainEqual(['/api/notice-settings', { ...DEFAULT_NOTICE_SETTINGS, all: { ...DEFAULT_NOTICE_SETTINGS.all, newWork: ['app', 'mail'] } }]));
   const quiet = screen.getByRole('group', { name: 'Quiet hours' });
   const to = within(quiet).getByLabelText('To');
   await userEvent.clear(to);
@@ -101,16 +101,16 @@ test('ways are chosen by news; quiet hours that never end are refused at their f
   expect(asked).toHaveLength(1);
 });
 
-test('trouble with mail is said with what to do; without a mail server the way is not offered', async () => {
+test('trouble with mail is said with what to do; without a mail server the channel is not offered', async () => {
   server({
-    '/api/telling': {
-      telling: DEFAULT_TELLING,
+    '/api/notice-settings': {
+      noticeSettings: DEFAULT_NOTICE_SETTINGS,
       mail: { ...mail, trouble: { title: 'Mail to your address came back.', remedy: 'Check whether your address is right.', since: '2026-10-06T13:10:00.000Z' } },
     },
   });
-  await show(<TellingPlace />);
+  await show(<NoticeSettingsPlace />);
   expect(await screen.findByRole('alert')).toHaveTextContent('Mail to your address came back.');
-  server({ '/api/telling': { telling: DEFAULT_TELLING, mail: { ...mail, ready: false } } });
-  await show(<TellingPlace />);
+  server({ '/api/notice-settings': { noticeSettings: DEFAULT_NOTICE_SETTINGS, mail: { ...mail, ready: false } } });
+  await show(<NoticeSettingsPlace />);
   expect((await screen.findAllByText('No mail server is set up here, so nothing goes out by mail.'))[0]).toBeVisible();
 });

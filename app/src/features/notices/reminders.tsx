@@ -1,12 +1,12 @@
-import type { RemindRule, Telling } from '@zephyrfield/core/api/remind';
-import { DEFAULT_REMINDERS, REMIND_KIND_WORDS, REMIND_KINDS, ruleWords, type RemindKind, type RemindSet } from '@zephyrfield/core/remind/rules';
+import type { RemindRule, NoticeSettings } from '@zephyrfield/core/api/notify';
+import { DEFAULT_REMINDERS, REMIND_KIND_WORDS, REMIND_KINDS, ruleWords, type RemindKind, type RemindSet } from '@zephyrfield/core/notify/rules';
 import { plural } from '@zephyrfield/core/words/text';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { call } from '@/data/client';
 import { useDeeds } from '@/data/deeds';
 import { useLearner, useSettings } from '@/data/learner';
-import { changeTelling } from '@/data/notices';
+import { changeNoticeSettings } from '@/data/notices';
 import { keys, refresh, useCalendars } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { ReminderRules } from '@/ui/reminder-rules';
@@ -55,17 +55,17 @@ export function Reminders() {
 }
 
 /** What the person does not want to hear of any more. */
-export function Muted({ telling }: { telling: Telling }) {
+export function Muted({ noticeSettings }: { noticeSettings: NoticeSettings }) {
   const { learner } = useLearner()!;
   const calendars = useCalendars(learner.id).data ?? [];
-  const { items, calendars: muted } = telling.muted;
+  const { items, calendars: muted } = noticeSettings.muted;
   if (!items.length && !muted.length) return null;
   return (
     <Part title="Muted">
       {muted.map((id) => (
         <View key={id} className="flex-row items-center gap-2">
           <Text className="flex-1">All of {calendars.find((c) => c.id === id)?.name ?? 'another calendar'}</Text>
-          <Button kind="quiet" onPress={() => void changeTelling({ ...telling, muted: { items, calendars: muted.filter((m) => m !== id) } }, 'Told of it again')}>
+          <Button kind="quiet" onPress={() => void changeNoticeSettings({ ...noticeSettings, muted: { items, calendars: muted.filter((m) => m !== id) } }, 'Told of it again')}>
             Tell me again
           </Button>
         </View>
@@ -73,7 +73,7 @@ export function Muted({ telling }: { telling: Telling }) {
       {items.length ? (
         <View className="flex-row items-center gap-2">
           <Text className="flex-1">{plural(items.length, 'single item')}</Text>
-          <Button kind="quiet" onPress={() => void changeTelling({ ...telling, muted: { items: [], calendars: muted } }, 'Told of them again')}>
+          <Button kind="quiet" onPress={() => void changeNoticeSettings({ ...noticeSettings, muted: { items: [], calendars: muted } }, 'Told of them again')}>
             Tell me of them again
           </Button>
         </View>

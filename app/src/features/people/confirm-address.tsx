@@ -48,7 +48,7 @@ export function ConfirmAddress() {
             {token ? null : <Text kind="small">The link is not whole: copy all of it from the mail.</Text>}
           </>
         )}
-        <Link href={isUsedUp ? '/telling' : '/today'} className="min-h-touch py-2">
+        <Link href={isUsedUp ? '/notice-settings' : '/today'} className="min-h-touch py-2">
           <Text kind="label" className="text-lagoon underline">
             {onward}
           </Text>

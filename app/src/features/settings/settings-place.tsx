@@ -67,7 +67,7 @@ export function SettingsPlace() {
         </Text>
         <Text className="text-ink2">How you look at things. Others see theirs as they like.</Text>
       </View>
-      <Link href="/telling" className="min-h-touch content-center font-text text-body font-bold text-lagoon underline">
+      <Link href="/notice-settings" className="min-h-touch content-center font-text text-body font-bold text-lagoon underline">
         What I am told: reminders, notices, mail
       </Link>
       <ProblemNotice problem={save.error && problemOf(save.error)} />

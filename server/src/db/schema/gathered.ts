@@ -3,7 +3,7 @@ import type { When } from '@zephyrfield/core/time/when';
 import type { Rules } from '@zephyrfield/core/gather/rules';
 import type { CalendarKind, HandInWay, ItemKind } from '@zephyrfield/core/item/kind';
 import type { Colour, Flag } from '@zephyrfield/core/item/flag';
-import type { RemindSet } from '@zephyrfield/core/remind/rules';
+import type { RemindSet } from '@zephyrfield/core/notify/rules';
 import { sql } from 'drizzle-orm';
 import { blob, index, integer, primaryKey, sqliteTable, text, uniqueIndex, type AnySQLiteColumn } from 'drizzle-orm/sqlite-core';
 import { user } from './accounts.ts';

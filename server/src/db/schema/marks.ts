@@ -2,7 +2,7 @@ import type { When } from '@zephyrfield/core/time/when';
 import type { HandInWay } from '@zephyrfield/core/item/kind';
 import type { Brief } from '@zephyrfield/core/api/own';
 import type { Colour } from '@zephyrfield/core/item/flag';
-import type { RemindRule } from '@zephyrfield/core/remind/rules';
+import type { RemindRule } from '@zephyrfield/core/notify/rules';
 import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 import { user } from './accounts.ts';
 import { learner } from './people.ts';

@@ -1,6 +1,6 @@
 import type { Settings, Term } from '@zephyrfield/core/view/settings';
 
-import type { RemindSet } from '@zephyrfield/core/remind/rules';
+import type { RemindSet } from '@zephyrfield/core/notify/rules';
 import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core';
 import { user } from './accounts.ts';
 import { instant } from './columns.ts';

@@ -1,9 +1,9 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
-import type { NoticeView } from '@zephyrfield/core/api/remind';
+import type { NoticeView } from '@zephyrfield/core/api/notify';
 import type { OwnWritten } from '@zephyrfield/core/api/schemas';
-import { DEFAULT_TELLING } from '@zephyrfield/core/remind/telling';
+import { DEFAULT_NOTICE_SETTINGS } from '@zephyrfield/core/notify/settings';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import Database from 'better-sqlite3';
 import { FLAG, FOLDER } from './harness';
@@ -15,7 +15,7 @@ const EACH_SECOND = 4;
 const SECONDS = 34;
 const wait = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
-test('power cuts in the middle of telling people: everything is told by each way, and nothing twice', async () => {
+test('power cuts in the middle of telling people: everything is told by each channel, and nothing twice', async () => {
   const postbox = createPostbox();
   const listening = postbox.smtp.listen(0, '127.0.0.1');
   await new Promise((done) => listening.once('listening', done));
@@ -34,8 +34,8 @@ test('power cuts in the middle of telling people: everything is told by each way
     const learnerId = ((await agent.post('/api/learners').send({ name: 'Juno', zone: 'Europe/Dublin' }).expect(200)).body as { id: string }).id;
     const made = await agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG }).expect(200); // prettier-ignore
     const calendarId = (made.body as { id: string }).id;
-    const ways = ['app', 'mail'] as const;
-    await agent.put('/api/telling').send({ ...DEFAULT_TELLING, all: { ...DEFAULT_TELLING.all, dueSoon: ways }, quiet: null, briefs: { morning: null, evening: null, week: null } }).expect(200); // prettier-ignore
+    const channels = ['app', 'mail'] as const;
+    await agent.put('/api/notice-settings').send({ ...DEFAULT_NOTICE_SETTINGS, all: { ...DEFAULT_NOTICE_SETTINGS.all, dueSoon: channels }, quiet: null, sheets: { morning: null, evening: null, week: null } }).expect(200); // prettier-ignore
     await agent.put(`/api/learners/${learnerId}/reminders`).send({ reminders: { place: [{ kind: 'ahead', minutes: 0 }] } }).expect(200); // prettier-ignore
 
     const begin = Date.now() + 4_000;

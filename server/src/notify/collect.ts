@@ -1,31 +1,31 @@
 import { isWork } from '@zephyrfield/core/item/kind';
 import type { Alarm } from '@zephyrfield/core/ical/feed-item';
-import { changeNotice, handedInWords, reminderWords } from '@zephyrfield/core/remind/notice';
-import { PAST_DUE_REACH, momentsBetween, momentsOf, type DueMoment } from '@zephyrfield/core/remind/moments';
-import { DEFAULT_REMINDERS, leadOf, rulesFor, type RemindRule, type RemindSet } from '@zephyrfield/core/remind/rules';
-import { afterQuiet, waysFor, type News, type Telling, type Way } from '@zephyrfield/core/remind/telling';
+import { changeNotice, handedInWords, reminderWords } from '@zephyrfield/core/notify/words';
+import { PAST_DUE_REACH, momentsBetween, momentsOf, type DueMoment } from '@zephyrfield/core/notify/moments';
+import { DEFAULT_REMINDERS, leadOf, rulesFor, type RemindRule, type RemindSet } from '@zephyrfield/core/notify/rules';
+import { afterQuiet, channelsFor, type NoticeKind, type NoticeSettings, type Channel } from '@zephyrfield/core/notify/settings';
 import { DAY, HOUR, MINUTE } from '@zephyrfield/core/time/civil';
 import { instantIn, whenKey } from '@zephyrfield/core/time/when';
 import { plural } from '@zephyrfield/core/words/text';
 import type { Viewer } from '@zephyrfield/core/words/when';
 import type { ItemStore, OccurrenceRow } from '../items/store.ts';
 import { changeView } from '../gather/store.ts';
-import type { ChangeRow, NewDelivery, TellingStore, Unit } from './store.ts';
+import type { ChangeRow, NewDelivery, NotifyStore, Unit } from './store.ts';
 
 /** Whoever is told, with what they want to be told and the clock on their wall. */
-export interface Listener {
+export interface Recipient {
   personId: string;
-  telling: Telling;
+  noticeSettings: NoticeSettings;
   viewer: Viewer;
 }
 
-type Calendar = ReturnType<TellingStore['calendarsOf']>[number];
+type Calendar = ReturnType<NotifyStore['calendarsOf']>[number];
 
 /** Something to be told, before it is known by which ways. */
 interface Told extends Pick<NewDelivery, 'itemId' | 'itemKey' | 'calendarId' | 'title' | 'line' | 'anchor'> {
   /** Its name among all there is to be told: what has been told under it is not told again */
   what: string;
-  news: News;
+  kind: NoticeKind;
   at: number;
   useBy: number;
 }
@@ -35,17 +35,17 @@ const LATE = 10 * MINUTE;
 const MANY_LATE = 3;
 /** So many changes of a kind in one calendar, in one reading, are one. */
 const MANY_CHANGES = 3;
-const NEWS_USE = 2 * DAY;
+const CHANGE_USE = 2 * DAY;
 /** A unit without anything ahead is looked at again after so long, since what is stored reaches on. */
 const LOOK_AGAIN = 12 * HOUR;
 /** A rule reaches 60 days ahead at most; what a feed’s alarm says beyond that is left out, and beyond so many of one item. */
 const FARTHEST = 61 * DAY;
 const MOST_ALARMS = 8;
 
-const NEWS_OF: Partial<Record<ChangeRow['kind'], News>> = { added: 'newWork', moved: 'moved', calledOff: 'calledOff', removed: 'calledOff' };
+const NOTICE_KIND_OF: Partial<Record<ChangeRow['kind'], NoticeKind>> = { added: 'newWork', moved: 'moved', calledOff: 'calledOff', removed: 'calledOff' };
 
 /** Works out what one person is to be told of one learner. */
-export function collector(store: TellingStore, items: ItemStore) {
+export function collector(store: NotifyStore, items: ItemStore) {
   function longestLead(learnerId: string, calendars: readonly Calendar[], general: Partial<RemindSet> | null): number {
     if (store.hasOwnRules(learnerId)) return FARTHEST;
     const sets = [DEFAULT_REMINDERS, general ?? {}, ...calendars.map((c) => c.reminders ?? {})];
@@ -65,12 +65,12 @@ export function collector(store: TellingStore, items: ItemStore) {
     return rulesFor({ kind: row.occurrence.kind, calendarKind: calendar?.kind ?? 'own' }, { item: row.reminders, calendar: calendar?.reminders ?? null, learner: general });
   }
 
-  const isMuted = ({ telling: { muted } }: Listener, itemId: string, calendarId: string) => muted.items.includes(itemId) || muted.calendars.includes(calendarId);
+  const isMuted = ({ noticeSettings: { muted } }: Recipient, itemId: string, calendarId: string) => muted.items.includes(itemId) || muted.calendars.includes(calendarId);
 
   const remindable = ({ occurrence: o, aim, finishedAt, hidden }: OccurrenceRow) => ({ ...o, aim, finished: finishedAt !== null, hidden: hidden ?? false });
 
   /** When one occurrence is reminded of, and by which rules. */
-  function momentsFor(row: OccurrenceRow, who: Listener): { rules: readonly RemindRule[]; alarms: readonly Alarm[]; moments: DueMoment[] } {
+  function momentsFor(row: OccurrenceRow, who: Recipient): { rules: readonly RemindRule[]; alarms: readonly Alarm[]; moments: DueMoment[] } {
     const { learnerId, calendarId, itemId, key } = row.occurrence;
     const calendar = store.calendarsOf(learnerId).find((c) => c.id === calendarId);
     const rules = rulesOf(row, calendar, store.remindersOf(learnerId));
@@ -79,7 +79,7 @@ export function collector(store: TellingStore, items: ItemStore) {
   }
 
   /** Reminders that have come since the unit was last looked at; and when the next one comes. */
-  function reminders(unit: Unit, who: Listener, now: number): { told: Told[]; nextAt: number } {
+  function reminders(unit: Unit, who: Recipient, now: number): { told: Told[]; nextAt: number } {
     const { viewer } = who;
     const { learnerId, doneTo } = unit;
     const calendars = store.calendarsOf(learnerId);
@@ -97,7 +97,7 @@ export function collector(store: TellingStore, items: ItemStore) {
         // The lesson is over, the deadline has passed: nobody is helped by hearing of it now.
         if (m.useBy < now) continue;
         told.push({
-          what: `r|${o.itemId}|${o.key}|${m.at}`, news: m.of === 'pastDue' ? 'pastDue' : 'dueSoon', at: m.at, useBy: m.useBy, anchor: m.anchor,
+          what: `r|${o.itemId}|${o.key}|${m.at}`, kind: m.of === 'pastDue' ? 'pastDue' : 'dueSoon', at: m.at, useBy: m.useBy, anchor: m.anchor,
           itemId: o.itemId, itemKey: o.key, calendarId: o.calendarId, title: o.title, line: reminderWords({ ...o, aim: row.aim }, m.of, viewer),
         }); // prettier-ignore
       }
@@ -108,26 +108,26 @@ export function collector(store: TellingStore, items: ItemStore) {
   }
 
   /** Readings' changes that are worth telling; many of a kind are told as one. */
-  function changes(unit: Unit, who: Listener, now: number): Told[] {
+  function changes(unit: Unit, who: Recipient, now: number): Told[] {
     const { viewer } = who;
     const groups = new Map<string, ChangeRow[]>();
     for (const change of store.changesAfter(unit.learnerId, unit.changesTo) as ChangeRow[]) {
-      const news = NEWS_OF[change.kind];
-      if (!news || isMuted(who, change.itemId, change.calendarId)) continue;
+      const kind = NOTICE_KIND_OF[change.kind];
+      if (!kind || isMuted(who, change.itemId, change.calendarId)) continue;
       const row = items.occurrence(change.itemId, change.key) ?? items.nextOccurrence(change.itemId, now);
       const at = change.to ?? change.from;
       // What is past already, what is finished, and a new lesson in the timetable are no news.
       if (!at || instantIn(at, viewer) < now - DAY || row?.finishedAt || (change.kind === 'added' && row && !isWork(row.occurrence.kind))) continue;
-      const name = `${news} ${change.calendarId}`;
+      const name = `${kind} ${change.calendarId}`;
       groups.set(name, [...(groups.get(name) ?? []), change]);
     }
     const names = new Map(store.calendarsOf(unit.learnerId).map((c) => [c.id, c.name]));
     return [...groups.values()].flatMap((list): Told[] => {
-      const { calendarId, kind, id } = list[0]!;
-      const news = NEWS_OF[kind]!;
-      const common = { news, at: now, useBy: now + NEWS_USE, calendarId, anchor: null };
+      const { calendarId, kind: changed, id } = list[0]!;
+      const kind = NOTICE_KIND_OF[changed]!;
+      const common = { kind, at: now, useBy: now + CHANGE_USE, calendarId, anchor: null };
       if (list.length <= MANY_CHANGES) return list.map((c) => ({ ...common, what: `c|${c.id}`, itemId: c.itemId, itemKey: c.key, title: c.title, line: changeNotice(changeView(c, 0), viewer) }));
-      const words = { newWork: 'new', moved: 'moved', calledOff: 'called off' }[news as 'newWork' | 'moved' | 'calledOff'];
+      const words = { newWork: 'new', moved: 'moved', calledOff: 'called off' }[kind as 'newWork' | 'moved' | 'calledOff'];
       return [{ ...common, what: `c|${id}`, itemId: null, itemKey: '', title: `${names.get(calendarId) ?? ''}: ${list.length} ${words}`, line: list.slice(0, 3).map((c) => c.title).join(', ') + (list.length > 3 ? ` and ${list.length - 3} more` : '') }]; // prettier-ignore
     });
   }
@@ -137,7 +137,7 @@ export function collector(store: TellingStore, items: ItemStore) {
     return store
       .recordsAfter(unit.learnerId, unit.recordsTo)
       .filter(({ record: r }) => r.kind === 'handedIn' && r.personId !== unit.personId && r.way)
-      .map(({ record: r, title, calendarId, by }) => ({ what: `h|${r.id}`, news: 'handedIn', at: now, useBy: now + NEWS_USE, anchor: null, itemId: r.itemId, itemKey: r.key, calendarId, title, line: handedInWords(r.way!, (by ?? '').split(' ')[0]!) })); // prettier-ignore
+      .map(({ record: r, title, calendarId, by }) => ({ what: `h|${r.id}`, kind: 'handedIn', at: now, useBy: now + CHANGE_USE, anchor: null, itemId: r.itemId, itemKey: r.key, calendarId, title, line: handedInWords(r.way!, (by ?? '').split(' ')[0]!) })); // prettier-ignore
   }
 
   /** Late reminders, where they are many, as one: after an outage nobody reads twenty. */
@@ -153,13 +153,13 @@ export function collector(store: TellingStore, items: ItemStore) {
   }
 
   /** One row for each way a person wants to be told by. Quiet hours hold back what is sent; in the app it simply stands. */
-  function rowsOf(learnerId: string, { personId, telling, viewer }: Listener, told: readonly Told[], now: number): NewDelivery[] {
+  function rowsOf(learnerId: string, { personId, noticeSettings, viewer }: Recipient, told: readonly Told[], now: number): NewDelivery[] {
     return told.flatMap(({ what, ...rest }) =>
-      waysFor(telling, learnerId, rest.news).flatMap((way: Way): NewDelivery[] => {
-        const notBefore = way === 'app' ? now : afterQuiet(now, telling.quiet, viewer);
+      channelsFor(noticeSettings, learnerId, rest.kind).flatMap((channel: Channel): NewDelivery[] => {
+        const notBefore = channel === 'app' ? now : afterQuiet(now, noticeSettings.quiet, viewer);
         if (notBefore > rest.useBy) return [];
-        const key = [personId, learnerId, way, what].join('|');
-        return [{ key, personId, learnerId, way, ...rest, notBefore, state: way === 'app' ? 'sent' : 'waiting', sentAt: way === 'app' ? now : null }];
+        const key = [personId, learnerId, channel, what].join('|');
+        return [{ key, personId, learnerId, channel, ...rest, notBefore, state: channel === 'app' ? 'sent' : 'waiting', sentAt: channel === 'app' ? now : null }];
       }),
     );
   }
@@ -168,13 +168,13 @@ export function collector(store: TellingStore, items: ItemStore) {
     momentsFor,
     rowsOf,
     /** What a unit is to be told now, and the unit as it then stands. */
-    collect(unit: Unit, listener: Listener, now: number): { rows: NewDelivery[]; unit: Unit } {
+    collect(unit: Unit, recipient: Recipient, now: number): { rows: NewDelivery[]; unit: Unit } {
       const last = store.lastIds();
-      const due = reminders(unit, listener, now);
-      const told = [...folded(due.told, now), ...changes(unit, listener, now), ...records(unit, now)];
+      const due = reminders(unit, recipient, now);
+      const told = [...folded(due.told, now), ...changes(unit, recipient, now), ...records(unit, now)];
       // A clock that was put back does not make anything due a second time.
       const doneTo = Math.max(unit.doneTo, now);
-      return { rows: rowsOf(unit.learnerId, listener, told, now), unit: { ...unit, doneTo, changesTo: last.changes, recordsTo: last.records, nextAt: due.nextAt } };
+      return { rows: rowsOf(unit.learnerId, recipient, told, now), unit: { ...unit, doneTo, changesTo: last.changes, recordsTo: last.records, nextAt: due.nextAt } };
     },
   };
 }

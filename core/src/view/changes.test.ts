@@ -1,6 +1,6 @@
 import { changeWords, type ChangeView } from '../item/change';
 import { ianaZone } from '../time/zone';
-import { news } from './news';
+import { changesByDay } from './changes';
 
 const DUBLIN = ianaZone('Europe/Dublin')!;
 const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
@@ -19,14 +19,14 @@ const change = (id: number, calendarId: string, when: string, seen: boolean): Ch
 });
 
 test('unseen first, by the day it was found here and by calendar', () => {
-  const { unseen, seen, upTo } = news(
+  const { unseen, seen, upTo } = changesByDay(
     [change(4, 'b', '2026-10-06T23:30:00Z', false), change(3, 'a', '2026-10-06T10:00:00Z', false), change(2, 'a', '2026-10-06T09:00:00Z', false), change(1, 'a', '2026-10-05T09:00:00Z', true)],
     DUBLIN,
   );
   expect(unseen.map((d) => d.calendars.map((c) => [c.calendarId, c.changes.length]))).toEqual([[['b', 1]], [['a', 2]]]);
   expect(seen).toHaveLength(1);
   expect(upTo).toBe(4);
-  expect(news([], DUBLIN)).toEqual({ unseen: [], seen: [], upTo: null });
+  expect(changesByDay([], DUBLIN)).toEqual({ unseen: [], seen: [], upTo: null });
 });
 
 test('a change in one line', () => {

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { claimedRecord, lenientClaim } from './claims.ts';
-import { BRIEF_PARTS, NEWS, WAYS, type Matrix as MatrixType, type Telling as TellingType } from '../remind/telling.ts';
-import type { DayBrief as DayBriefType } from '../remind/day-brief.ts';
-import { REMIND_KINDS, type RemindRule as RuleType } from '../remind/rules.ts';
+import { SHEET_EDITIONS, NOTICE_KINDS, CHANNELS, type ChannelsByKind as ChannelsByKindType, type NoticeSettings as NoticeSettingsType } from '../notify/settings.ts';
+import type { DaySheet as DaySheetType } from '../notify/day-sheet.ts';
+import { REMIND_KINDS, type RemindRule as RuleType } from '../notify/rules.ts';
 import { parseLocal } from '../time/civil.ts';
 
 const Minute = z.number().int().min(0).max(1439);
@@ -30,26 +30,26 @@ export const RemindSet = z.partialRecord(
   RemindRules.refine((rules): boolean => rules.every((r) => r.kind !== 'moment'), 'A moment is for one item alone.'),
 );
 
-const Ways = z.array(z.enum(WAYS)).max(3);
-export const Matrix = z.record(z.enum(NEWS), Ways) satisfies z.ZodType<MatrixType>;
+const Channels = z.array(z.enum(CHANNELS)).max(3);
+export const ChannelsByKind = z.record(z.enum(NOTICE_KINDS), Channels) satisfies z.ZodType<ChannelsByKindType>;
 
 const Quiet = z.object({ from: Minute, to: Minute }).refine((q) => q.from !== q.to, { path: ['to'], message: 'Quiet hours that never end would hold everything back: choose another end.' });
-const Briefs = z.record(z.enum(BRIEF_PARTS), Minute.nullable());
+const Sheets = z.record(z.enum(SHEET_EDITIONS), Minute.nullable());
 const ids = (most: number) => z.array(z.string().max(64)).max(most);
 
 /** What one person wants to be told. */
-export const Telling = z.object({
-  all: Matrix,
-  learners: z.record(z.string().max(64), Matrix),
+export const NoticeSettings = z.object({
+  all: ChannelsByKind,
+  learners: z.record(z.string().max(64), ChannelsByKind),
   quiet: Quiet.nullable(),
-  briefs: Briefs,
+  sheets: Sheets,
   muted: z.object({ items: ids(500), calendars: ids(200) }),
-}) satisfies z.ZodType<TellingType>;
-export type Telling = TellingType;
+}) satisfies z.ZodType<NoticeSettingsType>;
+export type NoticeSettings = NoticeSettingsType;
 
 /** The same as it comes in. What it names may be gone by now: that is left out. */
-export const TellingChange = Telling.extend({
-  learners: claimedRecord('learner', Matrix, 100),
+export const NoticeSettingsChange = NoticeSettings.extend({
+  learners: claimedRecord('learner', ChannelsByKind, 100),
   muted: z.object({ items: z.array(lenientClaim('item')).max(500), calendars: z.array(lenientClaim('calendar')).max(200) }),
 });
 
@@ -59,7 +59,7 @@ const Instant = z.iso.datetime();
 export const NoticeView = z.object({
   id: z.number(),
   learnerId: z.string(),
-  news: z.enum(NEWS),
+  kind: z.enum(NOTICE_KINDS),
   itemId: z.string().nullable(),
   key: z.string(),
   calendarId: z.string().nullable(),
@@ -71,14 +71,14 @@ export const NoticeView = z.object({
   finished: z.boolean(),
   /** When it is told again */
   again: Instant.nullable(),
-  /** For a brief: which, and of what day */
-  brief: z.object({ part: z.enum(BRIEF_PARTS), day: z.string() }).nullable(),
+  /** For a sheet: which, and of what day */
+  sheet: z.object({ edition: z.enum(SHEET_EDITIONS), day: z.string() }).nullable(),
 });
 export type NoticeView = z.infer<typeof NoticeView>;
 
 /** How a person is told, and what stands in the way. */
-export const TellingView = z.object({
-  telling: Telling,
+export const NoticeSettingsView = z.object({
+  noticeSettings: NoticeSettings,
   mail: z.object({
     /** A mail server is set up here */
     ready: z.boolean(),
@@ -90,16 +90,16 @@ export const TellingView = z.object({
     trouble: z.object({ title: z.string(), remedy: z.string(), since: Instant }).nullable(),
   }),
 });
-export type TellingView = z.infer<typeof TellingView>;
+export type NoticeSettingsView = z.infer<typeof NoticeSettingsView>;
 
 const Line = z.object({ when: z.string(), title: z.string(), more: z.string(), calendarId: z.string(), itemId: z.string(), key: z.string() });
-export const DayBrief = z.object({
-  part: z.enum(BRIEF_PARTS),
+export const DaySheet = z.object({
+  edition: z.enum(SHEET_EDITIONS),
   day: z.string(),
   title: z.string(),
   sections: z.array(z.object({ heading: z.string(), lines: z.array(Line) })),
-}) satisfies z.ZodType<DayBriefType>;
+}) satisfies z.ZodType<DaySheetType>;
 
-/** The brief of a day for one learner, as it is read and as it is copied. */
-export const BriefOfDay = z.object({ learnerId: z.string(), name: z.string(), brief: DayBrief, text: z.string() });
-export type BriefOfDay = z.infer<typeof BriefOfDay>;
+/** The sheet of a day for one learner, as it is read and as it is copied. */
+export const LearnerSheet = z.object({ learnerId: z.string(), name: z.string(), sheet: DaySheet, text: z.string() });
+export type LearnerSheet = z.infer<typeof LearnerSheet>;

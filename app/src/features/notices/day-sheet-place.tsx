@@ -1,5 +1,5 @@
-import type { BriefOfDay } from '@zephyrfield/core/api/remind';
-import { BRIEF_PARTS, type BriefPart } from '@zephyrfield/core/remind/telling';
+import type { LearnerSheet } from '@zephyrfield/core/api/notify';
+import { SHEET_EDITIONS, type SheetEdition } from '@zephyrfield/core/notify/settings';
 import { formatDate, parseDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { minuteOfDay, today as dayOf } from '@zephyrfield/core/words/when';
 import { Link, router, useLocalSearchParams } from 'expo-router';
@@ -9,7 +9,7 @@ import { ScrollView, View } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useDeeds } from '@/data/deeds';
 import { useLearner } from '@/data/learner';
-import { useDayBrief } from '@/data/notices';
+import { useDaySheets } from '@/data/notices';
 import { useNow } from '@/data/now';
 import { useCalendars } from '@/data/queries';
 import { Button } from '@/ui/button';
@@ -18,42 +18,42 @@ import { Flag } from '@/ui/flag';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 
-const PARTS: readonly (readonly [BriefPart, string])[] = [
+const PARTS: readonly (readonly [SheetEdition, string])[] = [
   ['morning', 'morning'],
   ['evening', 'evening'],
   ['week', 'the week'],
 ];
 
 /** A day sheet, or a week sheet: the same as by mail, to be read, printed or copied. */
-export function BriefPlace() {
+export function DaySheetPlace() {
   const { viewer, learner } = useLearner()!;
   const now = useNow();
-  const params = useLocalSearchParams<{ part?: string; day?: string }>();
+  const params = useLocalSearchParams<{ edition?: string; day?: string }>();
   const today = dayOf(now, viewer);
-  const part: BriefPart = BRIEF_PARTS.find((p) => p === params.part) ?? (minuteOfDay(now, viewer) < 12 * 60 ? 'morning' : 'evening');
+  const edition: SheetEdition = SHEET_EDITIONS.find((p) => p === params.edition) ?? (minuteOfDay(now, viewer) < 12 * 60 ? 'morning' : 'evening');
   const given = parseDate(params.day ?? '');
   const day = Number.isNaN(given) ? today : given;
-  const briefs = useDayBrief(part, formatDate(day));
+  const sheets = useDaySheets(edition, formatDate(day));
   const copy = async () => {
     try {
-      await navigator.clipboard.writeText((briefs.data ?? []).map((b) => b.text).join('\n'));
+      await navigator.clipboard.writeText((sheets.data ?? []).map((b) => b.text).join('\n'));
       useDeeds.getState().say('Copied as text.');
     } catch {
       useDeeds.getState().say('This browser does not let it be copied. Print it, or select it by hand.');
     }
   };
-  const go = (next: BriefPart) => {
+  const go = (next: SheetEdition) => {
     // A week sheet is the one of the Sunday before it.
-    const of = next === 'week' ? startOfWeek(today, 1) - 1 : part === 'week' ? today : day;
-    router.setParams({ part: next, day: formatDate(of) });
+    const of = next === 'week' ? startOfWeek(today, 1) - 1 : edition === 'week' ? today : day;
+    router.setParams({ edition: next, day: formatDate(of) });
   };
   // One's own learner first, the others as they come.
-  const all = [...(briefs.data ?? [])].sort((a, b) => Number(b.learnerId === learner.id) - Number(a.learnerId === learner.id));
+  const all = [...(sheets.data ?? [])].sort((a, b) => Number(b.learnerId === learner.id) - Number(a.learnerId === learner.id));
   return (
     <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[760px] gap-4 px-4 pb-10 pt-3">
       <View className="flex-row flex-wrap items-end justify-between gap-2">
         <Text kind="display" heading={1}>
-          {part === 'week' ? 'The week sheet' : 'The day sheet'}
+          {edition === 'week' ? 'The week sheet' : 'The day sheet'}
         </Text>
         <View className="unprinted flex-row gap-2">
           <Button kind="second" icon={Copy} onPress={() => void copy()}>
@@ -65,26 +65,26 @@ export function BriefPlace() {
         </View>
       </View>
       <View className="unprinted">
-        <Choices<BriefPart> label="Which sheet" all={PARTS} value={part} onChange={go} />
+        <Choices<SheetEdition> label="Which sheet" all={PARTS} value={edition} onChange={go} />
       </View>
-      <ProblemNotice problem={briefs.error && problemOf(briefs.error)} />
-      {briefs.isPending ? <View role="status" aria-label="Loading the brief" className="h-24 rounded-xl bg-sheet" /> : null}
-      {all.map((brief) => (
-        <One key={brief.learnerId} of={brief} named={all.length > 1} />
+      <ProblemNotice problem={sheets.error && problemOf(sheets.error)} />
+      {sheets.isPending ? <View role="status" aria-label="Loading the sheet" className="h-24 rounded-xl bg-sheet" /> : null}
+      {all.map((sheet) => (
+        <One key={sheet.learnerId} of={sheet} named={all.length > 1} />
       ))}
     </ScrollView>
   );
 }
 
-function One({ of: { learnerId, name, brief }, named }: { of: BriefOfDay; named: boolean }) {
+function One({ of: { learnerId, name, sheet }, named }: { of: LearnerSheet; named: boolean }) {
   const calendars = useCalendars(learnerId).data ?? [];
   return (
-    <View role="group" aria-label={`${name}: ${brief.title}`} className="gap-3">
+    <View role="group" aria-label={`${name}: ${sheet.title}`} className="gap-3">
       <Text kind="title" heading={2}>
         {named ? `${name.split(' ')[0]}: ` : ''}
-        {brief.title}
+        {sheet.title}
       </Text>
-      {brief.sections.map(({ heading, lines }) => (
+      {sheet.sections.map(({ heading, lines }) => (
         <View key={heading} className="gap-1">
           <Text kind="label" heading={3} className={heading === 'Past due' ? 'text-poppy' : ''}>
             {heading}
@@ -106,7 +106,7 @@ function One({ of: { learnerId, name, brief }, named }: { of: BriefOfDay; named:
           })}
         </View>
       ))}
-      {brief.sections.length ? null : <Text>Nothing is due, and nothing has moved.</Text>}
+      {sheet.sections.length ? null : <Text>Nothing is due, and nothing has moved.</Text>}
     </View>
   );
 }

@@ -2,27 +2,27 @@ import type { ChangeView } from '../item/change.ts';
 import type { Zone } from '../time/zone.ts';
 import { today } from '../words/when.ts';
 
-export interface NewsDay {
+export interface ChangesOfDay {
   /** Day number on which it was found out */
   day: number;
   /** By calendar, in the order the latest change of each came */
   calendars: { calendarId: string; changes: ChangeView[] }[];
 }
 
-export interface News {
-  unseen: NewsDay[];
-  seen: NewsDay[];
+export interface ChangesByDay {
+  unseen: ChangesOfDay[];
+  seen: ChangesOfDay[];
   /** What to mark as seen; null where all is */
   upTo: number | null;
 }
 
 /** Changes by day and course, unseen ones first. Expects the latest first, as the server gives them. */
-export function news(changes: readonly ChangeView[], viewer: Zone): News {
+export function changesByDay(changes: readonly ChangeView[], viewer: Zone): ChangesByDay {
   const unseen = changes.filter((c) => !c.seen);
   return { unseen: byDay(unseen, viewer), seen: byDay(changes.filter((c) => c.seen), viewer), upTo: unseen.length ? Math.max(...unseen.map((c) => c.id)) : null }; // prettier-ignore
 }
 
-function byDay(changes: readonly ChangeView[], viewer: Zone): NewsDay[] {
+function byDay(changes: readonly ChangeView[], viewer: Zone): ChangesOfDay[] {
   const days = new Map<number, Map<string, ChangeView[]>>();
   for (const change of changes) {
     const day = today(Date.parse(change.at), viewer);

@@ -1,6 +1,6 @@
 import type { Mail } from './compose.ts';
 import { inSlices } from './slices.ts';
-import type { DeliveryRow, LetterRow, TellingStore } from './store.ts';
+import type { DeliveryRow, LetterRow, NotifyStore } from './store.ts';
 
 export interface Outgoing extends Mail {
   to: string;
@@ -17,7 +17,7 @@ export type Transport = (mail: Outgoing) => Promise<unknown>;
 type StillTrue = (row: DeliveryRow) => string | null;
 
 export interface PostDeps {
-  store: TellingStore;
+  store: NotifyStore;
   transport: Transport | null;
   clock: { now(): number };
   /** Between 0 and 1 */
@@ -68,9 +68,9 @@ export function postOffice({ store, transport, clock, chance, addressOf, write, 
         { letterId: id },
       );
     };
-    const briefs = rows.filter((r) => r.brief);
-    const others = rows.filter((r) => !r.brief);
-    for (const brief of briefs) put([brief]);
+    const sheets = rows.filter((r) => r.sheet);
+    const others = rows.filter((r) => !r.sheet);
+    for (const sheet of sheets) put([sheet]);
     // Many at once, after a night or an outage, are one mail.
     if (others.length > TOGETHER) put(others);
     else for (const row of others) put([row]);
@@ -89,7 +89,7 @@ export function postOffice({ store, transport, clock, chance, addressOf, write, 
       return () => {
         const at = clock.now();
         store.letterSent(letter.id, at, letter.attempts + 1);
-        if (store.mailTrouble(letter.personId)?.mailTrouble) store.saveBriefClock(letter.personId, { mailTrouble: null, mailTroubleSince: null });
+        if (store.mailTrouble(letter.personId)?.mailTrouble) store.saveSheetClock(letter.personId, { mailTrouble: null, mailTroubleSince: null });
       };
     } catch (error) {
       return failed(letter, now, typeof error === 'object' && error && 'responseCode' in error ? Number(error.responseCode) : 0);
@@ -109,7 +109,7 @@ export function postOffice({ store, transport, clock, chance, addressOf, write, 
       store.changeLetter(letter.id, { attempts, nextTryAt: isOver ? null : now + wait, problem: refused ? `refused with ${code}` : 'mail server not reached' });
       if (isOver) store.settleLetter(letter.id, { state: 'failed', reason: refused ? 'the address was refused' : 'the mail server could not be reached for a day' });
       const known = store.mailTrouble(letter.personId);
-      store.saveBriefClock(letter.personId, { mailTrouble: trouble, mailTroubleSince: known?.mailTrouble === trouble ? known.mailTroubleSince : now });
+      store.saveSheetClock(letter.personId, { mailTrouble: trouble, mailTroubleSince: known?.mailTrouble === trouble ? known.mailTroubleSince : now });
     };
   }
 

@@ -1,17 +1,17 @@
-import { briefsBetween } from '@zephyrfield/core/remind/telling';
+import { sheetsBetween } from '@zephyrfield/core/notify/settings';
 import { DAY } from '@zephyrfield/core/time/civil';
 import type { Clock } from '../clock.ts';
-import type { BriefMaker } from './brief.ts';
-import type { Collector, Listener } from './collect.ts';
+import type { SheetMaker } from './sheets.ts';
+import type { Collector, Recipient } from './collect.ts';
 import { inSlices } from './slices.ts';
-import type { DeliveryRow, TellingStore } from './store.ts';
+import type { DeliveryRow, NotifyStore } from './store.ts';
 
 interface EngineDeps {
-  store: TellingStore;
+  store: NotifyStore;
   collector: Collector;
-  briefs: BriefMaker;
+  sheets: SheetMaker;
   clock: Clock;
-  listener(personId: string): Listener | null;
+  recipient(personId: string): Recipient | null;
   /** Why a row is not to be sent any more; null where it is */
   stillTrue(row: DeliveryRow): string | null;
   /** Brings back what was put off to now */
@@ -39,7 +39,7 @@ const pause = () => new Promise<void>((done) => setImmediate(done));
  * then been told, and hands over what waits. What a crash cuts off is begun again from where it stood, and the key of each
  * delivery keeps it from being there twice. Between one person and the next others get a word in.
  */
-export function tellingEngine({ store, collector, briefs, clock, listener, stillTrue, returned, post, told, mailReady, log }: EngineDeps) {
+export function notifyEngine({ store, collector, sheets, clock, recipient, stillTrue, returned, post, told, mailReady, log }: EngineDeps) {
   let running: Promise<void> | null = null;
   let again = false;
   let daily: NodeJS.Timeout | null = null;
@@ -54,7 +54,7 @@ export function tellingEngine({ store, collector, briefs, clock, listener, still
       const heard = new Set<string>();
       await inSlices(due, store.transaction, (unit) => {
         const now = clock.now();
-        const who = listener(unit.personId);
+        const who = recipient(unit.personId);
         if (!who) return void store.saveUnit({ ...unit, nextAt: now + DAY });
         let collected: ReturnType<Collector['collect']>;
         try {
@@ -73,19 +73,19 @@ export function tellingEngine({ store, collector, briefs, clock, listener, still
     }
   }
 
-  async function dueBriefs(): Promise<void> {
+  async function dueSheets(): Promise<void> {
     for (;;) {
-      const due = store.dueBriefs(clock.now(), BATCH);
+      const due = store.dueSheets(clock.now(), BATCH);
       for (const { personId, doneTo } of due) {
-        const who = listener(personId);
+        const who = recipient(personId);
         const added = store.transaction(() => {
           const now = clock.now();
-          const come = who ? briefsBetween(who.telling.briefs, Math.max(doneTo, now - 2 * DAY), now, who.viewer) : [];
+          const come = who ? sheetsBetween(who.noticeSettings.sheets, Math.max(doneTo, now - 2 * DAY), now, who.viewer) : [];
           // Of the same kind only the latest is of use.
-          const latest = come.filter((b, i) => !come.slice(i + 1).some((c) => c.part === b.part));
-          const rows = who ? latest.flatMap((b) => briefs.rows(who, b, now)) : [];
-          const next = who ? briefsBetween(who.telling.briefs, now, now + 2 * DAY, who.viewer)[0]?.at : undefined;
-          store.saveBriefClock(personId, { doneTo: Math.max(doneTo, now), nextAt: next ?? now + DAY });
+          const latest = come.filter((b, i) => !come.slice(i + 1).some((c) => c.edition === b.edition));
+          const rows = who ? latest.flatMap((b) => sheets.rows(who, b, now)) : [];
+          const next = who ? sheetsBetween(who.noticeSettings.sheets, now, now + 2 * DAY, who.viewer)[0]?.at : undefined;
+          store.saveSheetClock(personId, { doneTo: Math.max(doneTo, now), nextAt: next ?? now + DAY });
           return rows.filter((row) => store.add(row)).length;
         });
         if (added) told(personId);
@@ -98,7 +98,7 @@ export function tellingEngine({ store, collector, briefs, clock, listener, still
   async function turn(): Promise<void> {
     store.ensure(clock.now());
     await units();
-    await dueBriefs();
+    await dueSheets();
     returned(clock.now());
     // What there is to mail beyond one batch waits for the next turn: new reminders come in between.
     if (await post.run(stillTrue)) again = true;
@@ -126,7 +126,7 @@ export function tellingEngine({ store, collector, briefs, clock, listener, still
           await turn();
         } catch (error) {
           failed = true;
-          if (!stopped || !/not open/.test(String(error))) log(`telling people failed: ${error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error}`);
+          if (!stopped || !/not open/.test(String(error))) log(`noticeSettings people failed: ${error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error}`);
         }
       } while (again && !stopped);
     })().finally(() => {
@@ -173,4 +173,4 @@ export function tellingEngine({ store, collector, briefs, clock, listener, still
     },
   };
 }
-export type TellingEngine = ReturnType<typeof tellingEngine>;
+export type NotifyEngine = ReturnType<typeof notifyEngine>;

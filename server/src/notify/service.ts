@@ -1,7 +1,7 @@
-import type { BriefOfDay, NoticeView, TellingView } from '@zephyrfield/core/api/remind';
+import type { LearnerSheet, NoticeView, NoticeSettingsView } from '@zephyrfield/core/api/notify';
 import type { ItemView } from '@zephyrfield/core/api/schemas';
-import type { RemindRule } from '@zephyrfield/core/remind/rules';
-import { WAYS, waysFor, withoutMail, type BriefPart, type Telling } from '@zephyrfield/core/remind/telling';
+import type { RemindRule } from '@zephyrfield/core/notify/rules';
+import { CHANNELS, channelsFor, withoutMail, type SheetEdition, type NoticeSettings } from '@zephyrfield/core/notify/settings';
 import { DAY, MINUTE, parseDate, parseLocal } from '@zephyrfield/core/time/civil';
 import { deadlineOf } from '@zephyrfield/core/item/urgency';
 import { instantIn } from '@zephyrfield/core/time/when';
@@ -9,17 +9,17 @@ import type { Clock } from '../clock.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
 import type { ItemStore, OccurrenceRow } from '../items/store.ts';
 import type { Attempts } from '../people/attempts.ts';
-import type { BriefMaker } from './brief.ts';
-import type { Collector, Listener } from './collect.ts';
-import type { DeliveryRow, TellingStore } from './store.ts';
+import type { SheetMaker } from './sheets.ts';
+import type { Collector, Recipient } from './collect.ts';
+import type { DeliveryRow, NotifyStore } from './store.ts';
 
-export interface TellingDeps {
-  store: TellingStore;
+export interface NotifyDeps {
+  store: NotifyStore;
   items: ItemStore;
   collector: Collector;
-  briefs: BriefMaker;
+  sheets: SheetMaker;
   clock: Clock;
-  listener(personId: string): Listener | null;
+  recipient(personId: string): Recipient | null;
   /** Where a person's mail goes to, and whether they have confirmed that it is theirs: before that, none is sent */
   addressOf(personId: string): { email: string; confirmed: boolean } | undefined;
   mailReady: boolean;
@@ -36,16 +36,16 @@ const TROUBLE = {
 } as const;
 
 /** What people see of what they are told, and what they say about it. */
-export function tellingService({ store, items, collector, briefs, clock, listener, addressOf, mailReady, attempts, wake, told }: TellingDeps) {
-  const listening = (personId: string): Listener => {
-    const who = listener(personId);
+export function notifyService({ store, items, collector, sheets, clock, recipient, addressOf, mailReady, attempts, wake, told }: NotifyDeps) {
+  const listening = (personId: string): Recipient => {
+    const who = recipient(personId);
     if (!who) throw notFound('schedule');
     return who;
   };
 
   function viewOf(row: DeliveryRow, finished: boolean, again: number | undefined): NoticeView {
-    const { id, learnerId, news, itemId, itemKey, calendarId, title, line, at, seenAt, brief } = row;
-    return { id, learnerId, news, itemId, key: itemKey, calendarId, title, line, at: iso(at), seen: seenAt !== null, finished, again: again === undefined ? null : iso(again), brief: brief ?? null };
+    const { id, learnerId, kind, itemId, itemKey, calendarId, title, line, at, seenAt, sheet } = row;
+    return { id, learnerId, kind, itemId, key: itemKey, calendarId, title, line, at: iso(at), seen: seenAt !== null, finished, again: again === undefined ? null : iso(again), sheet: sheet ?? null };
   }
 
   function notices(personId: string): { notices: NoticeView[]; unseen: number } {
@@ -67,14 +67,14 @@ export function tellingService({ store, items, collector, briefs, clock, listene
   }
 
   /** Why something that waited is not to be told any more: finished meanwhile, gone, or moved (its new date has a reminder of its own). */
-  function stillTrue({ news, itemId, itemKey, anchor, personId }: DeliveryRow): string | null {
-    if (!itemId || (news !== 'dueSoon' && news !== 'pastDue')) return null;
+  function stillTrue({ kind, itemId, itemKey, anchor, personId }: DeliveryRow): string | null {
+    if (!itemId || (kind !== 'dueSoon' && kind !== 'pastDue')) return null;
     const row = items.occurrence(itemId, itemKey);
     if (!row || row.occurrence.status === 'cancelled') return 'gone meanwhile';
     if (row.finishedAt !== null) return 'finished meanwhile';
     if (row.hidden) return 'hidden meanwhile';
     if (anchor === null) return null;
-    const who = listener(personId);
+    const who = recipient(personId);
     const { due, aim, start } = { ...row.occurrence, aim: row.aim };
     const anchors = who ? [due && deadlineOf(due, who.viewer), aim && deadlineOf(aim, who.viewer), instantIn(start, who.viewer), instantIn(start, who.viewer) + DAY] : [];
     return anchors.includes(anchor) ? null : 'moved meanwhile';
@@ -86,25 +86,25 @@ export function tellingService({ store, items, collector, briefs, clock, listene
     const now = clock.now();
     if (!(until > now)) throw new ProblemError(422, 'invalid', 'That moment has passed.', { remedy: 'Choose a later one.', fields: [{ path: 'until', message: 'Choose a later moment.' }] });
     if (until > now + 60 * DAY) throw new ProblemError(422, 'invalid', 'That is very far off.', { remedy: 'Choose a moment within 60 days.', fields: [{ path: 'until', message: 'At most 60 days.' }] });
-    const { telling } = listening(personId);
+    const { noticeSettings } = listening(personId);
     store.transaction(() => {
       const what = row.key.split('|').slice(3).join('|').split('|again|')[0]!;
-      for (const way of WAYS.filter((w) => w === 'app' || waysFor(telling, row.learnerId, row.news).includes(w))) {
-        const key = [personId, row.learnerId, way, what, 'again', until].join('|');
-        const { learnerId, news, itemId, itemKey, calendarId, title, line, brief } = row;
-        store.add({ key, personId, learnerId, way, news, itemId, itemKey, calendarId, title, line, brief, anchor: null, at: until, notBefore: until, useBy: until + 2 * DAY, state: 'waiting', sentAt: null });
+      for (const channel of CHANNELS.filter((w) => w === 'app' || channelsFor(noticeSettings, row.learnerId, row.kind).includes(w))) {
+        const key = [personId, row.learnerId, channel, what, 'again', until].join('|');
+        const { learnerId, kind, itemId, itemKey, calendarId, title, line, sheet } = row;
+        store.add({ key, personId, learnerId, channel, kind, itemId, itemKey, calendarId, title, line, sheet, anchor: null, at: until, notBefore: until, useBy: until + 2 * DAY, state: 'waiting', sentAt: null });
       }
       store.settle([row.id], { seenAt: row.seenAt ?? now });
     });
     wake();
   }
 
-  function view(personId: string): TellingView {
+  function view(personId: string): NoticeSettingsView {
     const known = store.mailTrouble(personId);
     const address = addressOf(personId);
     const trouble = mailReady && known?.mailTrouble ? TROUBLE[known.mailTrouble as keyof typeof TROUBLE] : null;
     return {
-      telling: store.telling(personId),
+      noticeSettings: store.noticeSettings(personId),
       mail: { ready: mailReady, address: address?.email ?? '', confirmed: address?.confirmed ?? false, waiting: mailReady ? store.mailsWaiting(personId) : 0, trouble: trouble ? { ...trouble, since: iso(known!.mailTroubleSince ?? clock.now()) } : null },
     };
   }
@@ -130,9 +130,9 @@ export function tellingService({ store, items, collector, briefs, clock, listene
       );
       for (const personId of new Set(back)) told(personId);
     },
-    change(personId: string, telling: Telling): TellingView {
+    change(personId: string, noticeSettings: NoticeSettings): NoticeSettingsView {
       store.transaction(() => {
-        store.saveTelling(personId, telling);
+        store.saveNoticeSettings(personId, noticeSettings);
         store.wakePerson(personId);
       });
       wake();
@@ -148,17 +148,17 @@ export function tellingService({ store, items, collector, briefs, clock, listene
       const learnerId = learnersFirst(personId);
       store.transaction(() => {
         store.tryLettersOf(personId, now);
-        store.add({ key: `${personId}|${learnerId}|mail|try|${now}`, personId, learnerId, way: 'mail', news: 'brief', title: 'A mail to try', line: 'Mail from Zephyrfield reaches you.', at: now, notBefore: now, useBy: now + DAY, state: 'waiting' });
+        store.add({ key: `${personId}|${learnerId}|mail|try|${now}`, personId, learnerId, channel: 'mail', kind: 'sheet', title: 'A mail to try', line: 'Mail from Zephyrfield reaches you.', at: now, notBefore: now, useBy: now + DAY, state: 'waiting' });
       });
       wake();
     },
     stopMail(personId: string): void {
-      store.transaction(() => store.saveTelling(personId, withoutMail(store.telling(personId))));
+      store.transaction(() => store.saveNoticeSettings(personId, withoutMail(store.noticeSettings(personId))));
     },
-    brief: (personId: string, part: BriefPart, day: string): BriefOfDay[] => briefs.of(listening(personId), part, parseDate(day), clock.now()),
+    sheet: (personId: string, edition: SheetEdition, day: string): LearnerSheet[] => sheets.of(listening(personId), edition, parseDate(day), clock.now()),
     /** When a person is told of an occurrence, from now on */
     remindersOf(personId: string, row: OccurrenceRow): ItemView['reminders'] {
-      const who = listener(personId);
+      const who = recipient(personId);
       if (!who) return { own: null, rules: [], alarms: 0, moments: [] };
       const { rules, alarms, moments } = collector.momentsFor(row, who);
       const now = clock.now();
@@ -175,9 +175,9 @@ export function tellingService({ store, items, collector, briefs, clock, listene
   };
 
   function learnersFirst(personId: string): string {
-    const learnerId = briefs.firstLearner(personId);
+    const learnerId = sheets.firstLearner(personId);
     if (!learnerId) throw notFound('schedule');
     return learnerId;
   }
 } // prettier-ignore
-export type TellingService = ReturnType<typeof tellingService>;
+export type NotifyService = ReturnType<typeof notifyService>;

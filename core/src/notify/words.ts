@@ -30,4 +30,4 @@ export function changeNotice(change: Pick<ChangeView, 'kind' | 'from' | 'to' | '
   return capital(changeWords(change, viewer));
 }
 
-export const handedInWords = (way: HandInWay, by: string): string => `Handed in ${HANDED_IN_WORDS[way]}${by ? `, told by ${by}` : ''}`;
+export const handedInWords = (channel: HandInWay, by: string): string => `Handed in ${HANDED_IN_WORDS[channel]}${by ? `, told by ${by}` : ''}`;

@@ -49,9 +49,9 @@ await server.stop();
 const begin = Date.now() + LEAD + 30_000;
 const db = new Database(join(data, 'zephyrfield.sqlite'));
 db.pragma('synchronous = OFF');
-const telling = JSON.stringify({
-  all: { dueSoon: ['app', 'mail'], newWork: [], moved: [], calledOff: [], pastDue: [], handedIn: [], brief: [] },
-  learners: {}, quiet: null, briefs: { morning: null, evening: null, week: null }, muted: { items: [], calendars: [] },
+const noticeSettings = JSON.stringify({
+  all: { dueSoon: ['app', 'mail'], newWork: [], moved: [], calledOff: [], pastDue: [], handedIn: [], sheet: [] },
+  learners: {}, quiet: null, sheets: { morning: null, evening: null, week: null }, muted: { items: [], calendars: [] },
 }); // prettier-ignore
 const put = (table, row) => db.prepare(`INSERT INTO ${table} (${Object.keys(row).map((k) => `"${k}"`).join(', ')}) VALUES (${Object.keys(row).map(() => '?').join(', ')})`); // prettier-ignore
 const rowsOf = (n) => {
@@ -59,7 +59,7 @@ const rowsOf = (n) => {
   const now = Date.now();
   return [
     ['user', { id, name: id, email: `${id}@skerrow.example`, email_verified: 1, created_at: now, updated_at: now }], ['learner', { id, name: id, zone: 'Europe/Dublin', created_at: now }],
-    ['crew', { person_id: id, learner_id: id, access: 'edit', position: 0 }], ['telling', { person_id: id, value: telling }],
+    ['crew', { person_id: id, learner_id: id, access: 'edit', position: 0 }], ['notice_settings', { person_id: id, value: noticeSettings }],
     ['calendar', { id, learner_id: id, name: 'Home', kind: 'home', category: '', colour: 'rust', flag: '{"shape":"square","pattern":"plain","letters":"X"}', zone: 'Europe/Dublin', position: 1, alarms: 'ignore', created_at: now }],
     ['source', { id, learner_id: id, calendar_id: id, kind: 'handMade', address_sealed: '', address_masked: '', address_digest: id, horizon_to: 9e14, created_at: now }],
     ...Array.from({ length: EACH }, (_, i) => {

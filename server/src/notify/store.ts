@@ -1,55 +1,55 @@
 import type { When } from '@zephyrfield/core/time/when';
-import { DEFAULT_TELLING, type Telling } from '@zephyrfield/core/remind/telling';
+import { DEFAULT_NOTICE_SETTINGS, type NoticeSettings } from '@zephyrfield/core/notify/settings';
 import { and, asc, desc, eq, gt, inArray, isNull, lte, sql } from 'drizzle-orm';
 import type { Db } from '../db/open.ts';
-import { briefClock, calendar, change, delivery, item, layer, learner, letter, record, telling, tellingClock, user } from '../db/schema.ts';
+import { sheetClock, calendar, change, delivery, item, layer, learner, letter, record, noticeSettings, notifyClock, user } from '../db/schema.ts';
 
 export type NewDelivery = typeof delivery.$inferInsert;
 export type DeliveryRow = typeof delivery.$inferSelect;
 export type LetterRow = typeof letter.$inferSelect;
-export type Unit = typeof tellingClock.$inferSelect;
+export type Unit = typeof notifyClock.$inferSelect;
 
 /** What people are told: how far each has been told, what waits to be sent, and what was. */
-export function tellingStore(db: Db) {
+export function notifyStore(db: Db) {
   const { $client: sqlite } = db;
   const p = sql.placeholder;
   const counts = sqlite.prepare<[], { crew: number; units: number; people: number; clocks: number }>(
-    'SELECT (SELECT count(*) FROM crew) AS crew, (SELECT count(*) FROM telling_clock) AS units, (SELECT count(*) FROM "user") AS people, (SELECT count(*) FROM brief_clock) AS clocks',
+    'SELECT (SELECT count(*) FROM crew) AS crew, (SELECT count(*) FROM notify_clock) AS units, (SELECT count(*) FROM "user") AS people, (SELECT count(*) FROM sheet_clock) AS clocks',
   );
-  const addUnits = sqlite.prepare(`INSERT OR IGNORE INTO telling_clock (person_id, learner_id, done_to, changes_to, records_to, next_at)
+  const addUnits = sqlite.prepare(`INSERT OR IGNORE INTO notify_clock (person_id, learner_id, done_to, changes_to, records_to, next_at)
     SELECT person_id, learner_id, @now, (SELECT coalesce(max(id), 0) FROM change), (SELECT coalesce(max(id), 0) FROM record), 0 FROM crew`);
-  const dropUnits = sqlite.prepare('DELETE FROM telling_clock WHERE NOT EXISTS (SELECT 1 FROM crew c WHERE c.person_id = telling_clock.person_id AND c.learner_id = telling_clock.learner_id)');
-  const addClocks = sqlite.prepare('INSERT OR IGNORE INTO brief_clock (person_id, done_to, next_at) SELECT id, @now, 0 FROM "user"');
+  const dropUnits = sqlite.prepare('DELETE FROM notify_clock WHERE NOT EXISTS (SELECT 1 FROM crew c WHERE c.person_id = notify_clock.person_id AND c.learner_id = notify_clock.learner_id)');
+  const addClocks = sqlite.prepare('INSERT OR IGNORE INTO sheet_clock (person_id, done_to, next_at) SELECT id, @now, 0 FROM "user"');
   const dueUnits = db
     .select()
-    .from(tellingClock)
-    .where(lte(tellingClock.nextAt, p('now')))
-    .orderBy(asc(tellingClock.nextAt))
+    .from(notifyClock)
+    .where(lte(notifyClock.nextAt, p('now')))
+    .orderBy(asc(notifyClock.nextAt))
     .limit(p('limit'))
     .prepare();
-  const dueBriefs = db
+  const dueSheets = db
     .select()
-    .from(briefClock)
-    .where(lte(briefClock.nextAt, p('now')))
-    .orderBy(asc(briefClock.nextAt))
+    .from(sheetClock)
+    .where(lte(sheetClock.nextAt, p('now')))
+    .orderBy(asc(sheetClock.nextAt))
     .limit(p('limit'))
     .prepare();
   const saveUnit = sqlite.prepare(
-    'UPDATE telling_clock SET done_to = @doneTo, changes_to = @changesTo, records_to = @recordsTo, next_at = @nextAt WHERE person_id = @personId AND learner_id = @learnerId',
+    'UPDATE notify_clock SET done_to = @doneTo, changes_to = @changesTo, records_to = @recordsTo, next_at = @nextAt WHERE person_id = @personId AND learner_id = @learnerId',
   );
-  const wake = sqlite.prepare('UPDATE telling_clock SET next_at = 0 WHERE learner_id = ?');
+  const wake = sqlite.prepare('UPDATE notify_clock SET next_at = 0 WHERE learner_id = ?');
   const nextAt = sqlite
     .prepare<{ mail: number }, number | null>(
-      `SELECT min(at) FROM (SELECT min(next_at) AS at FROM telling_clock UNION ALL SELECT min(next_at) FROM brief_clock
-      UNION ALL SELECT min(not_before) FROM delivery WHERE state = 'waiting' AND letter_id IS NULL AND way = 'app'
-      UNION ALL SELECT min(not_before) FROM delivery WHERE @mail AND state = 'waiting' AND letter_id IS NULL AND way = 'mail'
+      `SELECT min(at) FROM (SELECT min(next_at) AS at FROM notify_clock UNION ALL SELECT min(next_at) FROM sheet_clock
+      UNION ALL SELECT min(not_before) FROM delivery WHERE state = 'waiting' AND letter_id IS NULL AND channel = 'app'
+      UNION ALL SELECT min(not_before) FROM delivery WHERE @mail AND state = 'waiting' AND letter_id IS NULL AND channel = 'mail'
       UNION ALL SELECT min(next_try_at) FROM letter WHERE @mail AND next_try_at IS NOT NULL)`,
     )
     .pluck();
-  const findTelling = db
-    .select({ value: telling.value })
-    .from(telling)
-    .where(eq(telling.personId, p('personId')))
+  const findNoticeSettings = db
+    .select({ value: noticeSettings.value })
+    .from(noticeSettings)
+    .where(eq(noticeSettings.personId, p('personId')))
     .prepare();
   const add = db.insert(delivery).values(inserted(p)).onConflictDoNothing().prepare();
   const changesAfter = db
@@ -80,13 +80,13 @@ export function tellingStore(db: Db) {
   // In the order of an index by person, so that it ends after so many and need not look at all that waits.
   const mailWaiting = sqlite
     .prepare<{ now: number; limit: number }, string>(
-      `SELECT DISTINCT person_id FROM delivery INDEXED BY delivery_waiting_of WHERE state = 'waiting' AND letter_id IS NULL AND way = 'mail' AND not_before <= @now LIMIT @limit`,
+      `SELECT DISTINCT person_id FROM delivery INDEXED BY delivery_waiting_of WHERE state = 'waiting' AND letter_id IS NULL AND channel = 'mail' AND not_before <= @now LIMIT @limit`,
     )
     .pluck();
   const waitingOf = db
     .select()
     .from(delivery)
-    .where(and(eq(delivery.personId, p('personId')), eq(delivery.way, p('way')), waiting))
+    .where(and(eq(delivery.personId, p('personId')), eq(delivery.channel, p('channel')), waiting))
     .orderBy(asc(delivery.at), asc(delivery.id))
     .limit(200)
     .prepare();
@@ -107,11 +107,11 @@ export function tellingStore(db: Db) {
     .select({ delivery, finishedAt: layer.finishedAt })
     .from(delivery)
     .leftJoin(layer, and(eq(layer.itemId, delivery.itemId), eq(layer.key, delivery.itemKey)))
-    .where(and(eq(delivery.personId, p('personId')), eq(delivery.way, 'app'), eq(delivery.state, 'sent')))
+    .where(and(eq(delivery.personId, p('personId')), eq(delivery.channel, 'app'), eq(delivery.state, 'sent')))
     .orderBy(desc(delivery.at), desc(delivery.id))
     .limit(200)
     .prepare();
-  const unseen = sqlite.prepare<[string], number>(`SELECT count(*) FROM delivery WHERE person_id = ? AND way = 'app' AND state = 'sent' AND seen_at IS NULL`).pluck();
+  const unseen = sqlite.prepare<[string], number>(`SELECT count(*) FROM delivery WHERE person_id = ? AND channel = 'app' AND state = 'sent' AND seen_at IS NULL`).pluck();
   const putOff = sqlite.prepare<[string], { key: string; at: number }>(
     `SELECT key, min(not_before) AS at FROM delivery WHERE person_id = ? AND state = 'waiting' AND anchor IS NULL AND key LIKE '%|again|%' GROUP BY key`,
   );
@@ -127,8 +127,8 @@ export function tellingStore(db: Db) {
     .prepare();
   const clockOf = db
     .select()
-    .from(briefClock)
-    .where(eq(briefClock.personId, p('personId')))
+    .from(sheetClock)
+    .where(eq(sheetClock.personId, p('personId')))
     .prepare();
   const addLetter = sqlite.prepare('INSERT INTO letter (id, person_id, next_try_at, give_up_at, created_at) VALUES (@id, @personId, @nextTryAt, @giveUpAt, @createdAt)');
   const letterSent = sqlite.prepare('UPDATE letter SET sent_at = @at, next_try_at = NULL, attempts = @attempts, problem = NULL WHERE id = @id');
@@ -145,26 +145,26 @@ export function tellingStore(db: Db) {
       }, { behavior: 'immediate' }); // prettier-ignore
     },
     dueUnits: (now: number, limit: number) => dueUnits.all({ now, limit }),
-    dueBriefs: (now: number, limit: number) => dueBriefs.all({ now, limit }),
+    dueSheets: (now: number, limit: number) => dueSheets.all({ now, limit }),
     saveUnit: (unit: Unit) => saveUnit.run(unit),
-    saveBriefClock: (personId: string, values: Partial<typeof briefClock.$inferInsert>) => db.update(briefClock).set(values).where(eq(briefClock.personId, personId)).run(),
+    saveSheetClock: (personId: string, values: Partial<typeof sheetClock.$inferInsert>) => db.update(sheetClock).set(values).where(eq(sheetClock.personId, personId)).run(),
     mailTrouble: (personId: string) => clockOf.get({ personId }),
     wake: (learnerId: string) => wake.run(learnerId),
     wakePerson(personId: string): void {
-      db.update(tellingClock).set({ nextAt: 0 }).where(eq(tellingClock.personId, personId)).run();
-      db.update(briefClock).set({ nextAt: 0 }).where(eq(briefClock.personId, personId)).run();
+      db.update(notifyClock).set({ nextAt: 0 }).where(eq(notifyClock.personId, personId)).run();
+      db.update(sheetClock).set({ nextAt: 0 }).where(eq(sheetClock.personId, personId)).run();
     },
     wakeAll(): void {
-      db.update(tellingClock).set({ nextAt: 0 }).run();
-      db.update(briefClock).set({ nextAt: 0 }).run();
+      db.update(notifyClock).set({ nextAt: 0 }).run();
+      db.update(sheetClock).set({ nextAt: 0 }).run();
     },
     /** When anything comes due next; with what waits to be mailed, or without */
     nextAt: (mail: boolean) => nextAt.get({ mail: mail ? 1 : 0 }) ?? null,
     /** What a person wants to be told, what was added since it was saved at its default */
-    telling: (personId: string): Telling => ({ ...DEFAULT_TELLING, ...findTelling.get({ personId })?.value }),
-    saveTelling: (personId: string, value: Telling) => db.insert(telling).values({ personId, value }).onConflictDoUpdate({ target: telling.personId, set: { value } }).run(),
+    noticeSettings: (personId: string): NoticeSettings => ({ ...DEFAULT_NOTICE_SETTINGS, ...findNoticeSettings.get({ personId })?.value }),
+    saveNoticeSettings: (personId: string, value: NoticeSettings) => db.insert(noticeSettings).values({ personId, value }).onConflictDoUpdate({ target: noticeSettings.personId, set: { value } }).run(),
     /** Takes a delivery in; false where there is one of its key */
-    add: (row: NewDelivery): boolean => add.run({ itemId: null, itemKey: '', calendarId: null, brief: null, anchor: null, sentAt: null, ...row }).changes > 0,
+    add: (row: NewDelivery): boolean => add.run({ itemId: null, itemKey: '', calendarId: null, sheet: null, anchor: null, sentAt: null, ...row }).changes > 0,
     changesAfter: (learnerId: string, after: number) => changesAfter.all({ learnerId, after }),
     recordsAfter: (learnerId: string, after: number) => recordsAfter.all({ learnerId, after }),
     lastIds: () => lastIds.get()!,
@@ -174,9 +174,9 @@ export function tellingStore(db: Db) {
     remindersOf: (learnerId: string) => remindersOf.get({ learnerId })?.reminders ?? null,
     saveReminders: (learnerId: string, reminders: typeof learner.$inferSelect.reminders) => db.update(learner).set({ reminders }).where(eq(learner.id, learnerId)).run(),
     mailWaiting: (now: number, limit: number) => mailWaiting.all({ now, limit }),
-    waitingOf: (personId: string, way: 'mail' | 'browser', now: number) => waitingOf.all({ personId, way, now }),
-    waitingApp: (now: number) => db.select().from(delivery).where(and(eq(delivery.way, 'app'), waitingApp(now))).limit(500).all(),
-    mailsWaiting: (personId: string) => db.select({ n: sql<number>`count(*)` }).from(delivery).where(and(eq(delivery.personId, personId), eq(delivery.way, 'mail'), eq(delivery.state, 'waiting'))).get()!.n,
+    waitingOf: (personId: string, channel: 'mail' | 'browser', now: number) => waitingOf.all({ personId, channel, now }),
+    waitingApp: (now: number) => db.select().from(delivery).where(and(eq(delivery.channel, 'app'), waitingApp(now))).limit(500).all(),
+    mailsWaiting: (personId: string) => db.select({ n: sql<number>`count(*)` }).from(delivery).where(and(eq(delivery.personId, personId), eq(delivery.channel, 'mail'), eq(delivery.state, 'waiting'))).get()!.n,
     settle: (ids: number[], values: Partial<DeliveryRow>) => db.update(delivery).set(values).where(inArray(delivery.id, ids)).run(),
     /** A letter has been handed over, and with it what it is made of */
     letterSent(id: string, at: number, attempts: number): void {
@@ -203,10 +203,10 @@ export function tellingStore(db: Db) {
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
   }; // prettier-ignore
 }
-export type TellingStore = ReturnType<typeof tellingStore>;
+export type NotifyStore = ReturnType<typeof notifyStore>;
 
 const waitingApp = (now: number) => and(eq(delivery.state, 'waiting'), isNull(delivery.letterId), lte(delivery.notBefore, now));
-const COLUMNS = ['key', 'personId', 'learnerId', 'way', 'news', 'itemId', 'itemKey', 'calendarId', 'title', 'line', 'brief', 'anchor', 'at', 'notBefore', 'useBy', 'state', 'sentAt'] as const;
+const COLUMNS = ['key', 'personId', 'learnerId', 'channel', 'kind', 'itemId', 'itemKey', 'calendarId', 'title', 'line', 'sheet', 'anchor', 'at', 'notBefore', 'useBy', 'state', 'sentAt'] as const;
 const inserted = (p: typeof sql.placeholder) => Object.fromEntries(COLUMNS.map((name) => [name, p(name)])) as unknown as NewDelivery;
 
 export type ChangeRow = typeof change.$inferSelect & { to: When | null };

@@ -1,4 +1,4 @@
-import type { BriefPart, News, Telling, Way } from '@zephyrfield/core/remind/telling';
+import type { SheetEdition, NoticeKind, NoticeSettings, Channel } from '@zephyrfield/core/notify/settings';
 import { sql } from 'drizzle-orm';
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 import { user } from './accounts.ts';
@@ -6,20 +6,20 @@ import { learner } from './people.ts';
 import { calendar, item } from './gathered.ts';
 import { instant } from './columns.ts';
 
-// Telling people: what they want to hear, how far they have been told, and the queue.
+// NoticeSettings people: what they want to hear, how far they have been told, and the queue.
 
 /** What a person wants to be told; who has changed nothing has no row. */
-export const telling = sqliteTable('telling', {
+export const noticeSettings = sqliteTable('notice_settings', {
   personId: text('person_id').primaryKey().references(() => user.id, { onDelete: 'cascade' }),
-  value: text('value', { mode: 'json' }).$type<Telling>().notNull(),
+  value: text('value', { mode: 'json' }).$type<NoticeSettings>().notNull(),
 }); // prettier-ignore
 
 /**
  * How far a person has been told of a learner: reminders up to an instant, changes and records up to their number. What
  * comes due is worked out from what stands in the calendars then, so that nothing is stored that could grow stale.
  */
-export const tellingClock = sqliteTable(
-  'telling_clock',
+export const notifyClock = sqliteTable(
+  'notify_clock',
   {
     personId: text('person_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
     learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
@@ -29,12 +29,12 @@ export const tellingClock = sqliteTable(
     /** When it is to be looked at next; 0 after anything has changed */
     nextAt: instant('next_at').notNull(),
   },
-  (t) => [primaryKey({ columns: [t.personId, t.learnerId] }), index('telling_clock_by_next').on(t.nextAt), index('telling_clock_by_learner').on(t.learnerId)],
+  (t) => [primaryKey({ columns: [t.personId, t.learnerId] }), index('notify_clock_by_next').on(t.nextAt), index('notify_clock_by_learner').on(t.learnerId)],
 ); // prettier-ignore
 
-/** The same for a person's briefs; and what keeps their mail from going out. */
-export const briefClock = sqliteTable(
-  'brief_clock',
+/** The same for a person's sheets; and what keeps their mail from going out. */
+export const sheetClock = sqliteTable(
+  'sheet_clock',
   {
     personId: text('person_id').primaryKey().references(() => user.id, { onDelete: 'cascade' }),
     doneTo: instant('done_to').notNull(),
@@ -42,7 +42,7 @@ export const briefClock = sqliteTable(
     mailTrouble: text('mail_trouble'),
     mailTroubleSince: instant('mail_trouble_since'),
   },
-  (t) => [index('brief_clock_by_next').on(t.nextAt)],
+  (t) => [index('sheet_clock_by_next').on(t.nextAt)],
 ); // prettier-ignore
 
 /** One mail: made of deliveries once and for all, so that it is the same one however often it has to be tried. */
@@ -69,14 +69,14 @@ export const delivery = sqliteTable(
     key: text('key').notNull(),
     personId: text('person_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
     learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
-    way: text('way').$type<Way>().notNull(),
-    news: text('news').$type<News>().notNull(),
+    channel: text('channel').$type<Channel>().notNull(),
+    kind: text('kind').$type<NoticeKind>().notNull(),
     itemId: text('item_id').references(() => item.id, { onDelete: 'set null' }),
     itemKey: text('item_key').notNull().default(''),
     calendarId: text('calendar_id').references(() => calendar.id, { onDelete: 'set null' }),
     title: text('title').notNull(),
     line: text('line').notNull(),
-    brief: text('brief', { mode: 'json' }).$type<{ part: BriefPart; day: string }>(),
+    sheet: text('sheet', { mode: 'json' }).$type<{ edition: SheetEdition; day: string }>(),
     /** What a reminder looks towards: where that has moved meanwhile, it is not sent any more. Null for news and what was put off */
     anchor: instant('anchor'),
     at: instant('at').notNull(),
@@ -90,9 +90,9 @@ export const delivery = sqliteTable(
     sentAt: instant('sent_at'),
   },
   (t) => [
-    uniqueIndex('delivery_once').on(t.key), index('delivery_by_person').on(t.personId, t.way, t.at),
-    index('delivery_waiting').on(t.way, t.notBefore).where(sql`state = 'waiting' AND letter_id IS NULL`),
-    index('delivery_waiting_of').on(t.way, t.personId).where(sql`state = 'waiting' AND letter_id IS NULL`),
+    uniqueIndex('delivery_once').on(t.key), index('delivery_by_person').on(t.personId, t.channel, t.at),
+    index('delivery_waiting').on(t.channel, t.notBefore).where(sql`state = 'waiting' AND letter_id IS NULL`),
+    index('delivery_waiting_of').on(t.channel, t.personId).where(sql`state = 'waiting' AND letter_id IS NULL`),
     index('delivery_by_letter').on(t.letterId).where(sql`letter_id IS NOT NULL`), index('delivery_by_item').on(t.itemId),
   ],
 ); // prettier-ignore

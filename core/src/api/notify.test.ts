@@ -1,5 +1,5 @@
-import { DEFAULT_TELLING } from '../remind/telling';
-import { RemindRules, RemindSet, Telling } from './remind';
+import { DEFAULT_NOTICE_SETTINGS } from '../notify/settings';
+import { RemindRules, RemindSet, NoticeSettings } from './notify';
 
 const wrong = (result: { error?: { issues: { path: PropertyKey[]; message: string }[] } | undefined }) => result.error?.issues.map((i) => [i.path.join('.'), i.message]);
 
@@ -17,10 +17,10 @@ test('a schedule or calendar says something of some kinds, and never a single mo
   expect(RemindSet.safeParse({ everything: [] }).success).toBe(false);
 });
 
-test('what one is told: a way for each kind of news, quiet hours that end', () => {
-  expect(Telling.safeParse(DEFAULT_TELLING).success).toBe(true);
-  const { brief: _none, ...some } = DEFAULT_TELLING.all;
-  expect(Telling.safeParse({ ...DEFAULT_TELLING, all: some }).success).toBe(false);
-  expect(Telling.safeParse({ ...DEFAULT_TELLING, all: { ...DEFAULT_TELLING.all, brief: ['pigeon'] } }).success).toBe(false);
-  expect(wrong(Telling.safeParse({ ...DEFAULT_TELLING, quiet: { from: 0, to: 0 } }))).toEqual([['quiet.to', 'Quiet hours that never end would hold everything back: choose another end.']]);
+test('what one is told: a channel for each kind of kind, quiet hours that end', () => {
+  expect(NoticeSettings.safeParse(DEFAULT_NOTICE_SETTINGS).success).toBe(true);
+  const { sheet: _none, ...some } = DEFAULT_NOTICE_SETTINGS.all;
+  expect(NoticeSettings.safeParse({ ...DEFAULT_NOTICE_SETTINGS, all: some }).success).toBe(false);
+  expect(NoticeSettings.safeParse({ ...DEFAULT_NOTICE_SETTINGS, all: { ...DEFAULT_NOTICE_SETTINGS.all, sheet: ['pigeon'] } }).success).toBe(false);
+  expect(wrong(NoticeSettings.safeParse({ ...DEFAULT_NOTICE_SETTINGS, quiet: { from: 0, to: 0 } }))).toEqual([['quiet.to', 'Quiet hours that never end would hold everything back: choose another end.']]);
 });

@@ -4,8 +4,8 @@ import { parseDate, parseInstant } from '../time/civil';
 import { instantOf, type When } from '../time/when';
 import { ianaZone } from '../time/zone';
 import { UNTOUCHED } from '../../test/occurrence';
-import { briefLead, briefText, dayBrief } from './day-brief';
-import { reminderWords } from './notice';
+import { sheetLead, sheetText, daySheet } from './day-sheet';
+import { reminderWords } from './words';
 
 const viewer = { ...ianaZone('Europe/Dublin')!, hours: 24 as const };
 Object.setPrototypeOf(viewer, ianaZone('Europe/Dublin')!);
@@ -42,10 +42,10 @@ const changes: ChangeView[] = [
   },
   { id: 2, kind: 'moved', itemId: 'y', key: '', calendarId: 'c', title: 'Older', from: null, to: null, formerTitle: null, at: '2026-10-01T10:00:00Z', seen: false },
 ];
-const heads = (brief: ReturnType<typeof dayBrief>) => brief.sections.map((s) => [s.heading, s.lines.map((l) => l.title)]);
+const heads = (sheet: ReturnType<typeof daySheet>) => sheet.sections.map((s) => [s.heading, s.lines.map((l) => l.title)]);
 
 test('in the evening: what is still due, where to be tomorrow, what to do tonight, what moved; empty parts are left out', () => {
-  expect(heads(dayBrief(all, changes, { part: 'evening', day, now, viewer }))).toEqual([
+  expect(heads(daySheet(all, changes, { edition: 'evening', day, now, viewer }))).toEqual([
     ['Still due today', ['Tide table']],
     ['Tomorrow, Wednesday 7 October: where to be', ['Cello']],
     ['Due tomorrow', ['Keel plan']],
@@ -56,18 +56,18 @@ test('in the evening: what is still due, where to be tomorrow, what to do tonigh
 });
 
 test('in the morning it looks at the day; on Sundays at each day of the week, without the timetable', () => {
-  expect(heads(dayBrief(all, [], { part: 'morning', day: day + 1, now, viewer }))[0]).toEqual(['Where to be', ['Cello']]);
-  const week = dayBrief(all, [], { part: 'week', day: day - 2, now, viewer });
+  expect(heads(daySheet(all, [], { edition: 'morning', day: day + 1, now, viewer }))[0]).toEqual(['Where to be', ['Cello']]);
+  const week = daySheet(all, [], { edition: 'week', day: day - 2, now, viewer });
   expect(week.title).toBe('The week of 5 – 11 October');
   expect(heads(week).map(([h]) => h)).toEqual(['Past due', 'Tuesday 6 October', 'Wednesday 7 October', 'Friday 9 October']);
 });
 
 test('as text, and in a line; a day with nothing says so', () => {
-  const text = briefText(dayBrief(all, changes, { part: 'evening', day, now, viewer }), 'Juno', () => 'Boatbuilding');
+  const text = sheetText(daySheet(all, changes, { edition: 'evening', day, now, viewer }), 'Juno', () => 'Boatbuilding');
   expect(text).toContain('Due tomorrow\n- 16:00  Keel plan (hand in online · 1 h 30), Boatbuilding');
-  const nothing = dayBrief([], [], { part: 'evening', day, now, viewer });
-  expect(briefText(nothing, 'Juno', () => '')).toContain('Nothing is due, and nothing has moved.');
-  expect(briefLead(dayBrief(all, changes, { part: 'evening', day, now, viewer }))).toContain('Due tomorrow: 1');
+  const nothing = daySheet([], [], { edition: 'evening', day, now, viewer });
+  expect(sheetText(nothing, 'Juno', () => '')).toContain('Nothing is due, and nothing has moved.');
+  expect(sheetLead(daySheet(all, changes, { edition: 'evening', day, now, viewer }))).toContain('Due tomorrow: 1');
 });
 
 test('a reminder’s words are exact, since nobody knows when they are read', () => {

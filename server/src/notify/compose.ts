@@ -1,4 +1,4 @@
-import type { BriefOfDay } from '@zephyrfield/core/api/remind';
+import type { LearnerSheet } from '@zephyrfield/core/api/notify';
 import { plural } from '@zephyrfield/core/words/text';
 import type { DeliveryRow } from './store.ts';
 
@@ -9,24 +9,24 @@ export interface Mail {
 }
 
 /** Where a notice leads to. */
-export const pathOf = ({ brief, itemId, itemKey }: Pick<DeliveryRow, 'brief' | 'itemId' | 'itemKey'>): string =>
-  brief ? `/brief?part=${brief.part}&day=${brief.day}` : itemId ? `/calendar?item=${encodeURIComponent(itemId)}&at=${encodeURIComponent(itemKey)}` : '/notices';
+export const pathOf = ({ sheet, itemId, itemKey }: Pick<DeliveryRow, 'sheet' | 'itemId' | 'itemKey'>): string =>
+  sheet ? `/day-sheet?edition=${sheet.edition}&day=${sheet.day}` : itemId ? `/calendar?item=${encodeURIComponent(itemId)}&at=${encodeURIComponent(itemKey)}` : '/notices';
 
 const escape = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
 const INK = '#15262B';
 const QUIET = '#4A5E62';
 const LAGOON = '#0B6068';
 
-const sheet = (body: string, foot: string) =>
+const frame = (body: string, foot: string) =>
   `<!doctype html><html lang="en"><body style="margin:0;background:#F4F6F0;color:${INK};font:16px/1.5 sans-serif"><div style="max-width:560px;margin:0 auto;padding:24px">${body}<p style="margin-top:32px;border-top:1px solid #D3DBD0;padding-top:12px;color:${QUIET};font-size:14px">${foot}</p></div></body></html>`;
-const page = (body: string, base: string) => sheet(body, `You asked Zephyrfield to tell you this by mail. <a style="color:${LAGOON}" href="${escape(base)}/telling">Change what you are told</a>`);
+const page = (body: string, base: string) => frame(body, `You asked Zephyrfield to tell you this by mail. <a style="color:${LAGOON}" href="${escape(base)}/notice-settings">Change what you are told</a>`);
 
 /** Reminders and news as a mail: one by itself, or several in one. */
 export function composeNotices(rows: readonly DeliveryRow[], nameOf: (learnerId: string) => string | null, base: string): Mail {
   const who = (row: DeliveryRow) => nameOf(row.learnerId);
   const [first] = rows as [DeliveryRow, ...DeliveryRow[]];
   const subject = rows.length === 1 ? `${first.title}: ${first.line}` : `${plural(rows.length, 'thing')} to know`;
-  const text = rows.map((r) => `${who(r) ? `${who(r)}: ` : ''}${r.title}\n${r.line}\n${base}${pathOf(r)}\n`).join('\n') + `\n-- \nChange what you are told: ${base}/telling\n`;
+  const text = rows.map((r) => `${who(r) ? `${who(r)}: ` : ''}${r.title}\n${r.line}\n${base}${pathOf(r)}\n`).join('\n') + `\n-- \nChange what you are told: ${base}/noticeSettings\n`;
   const html = rows
     .map((r) => `<p style="margin:0 0 20px">${who(r) ? `<span style="color:${QUIET};font-size:14px">${escape(who(r)!)}</span><br>` : ''}<a style="color:${LAGOON};font-weight:bold" href="${escape(base + pathOf(r))}">${escape(r.title)}</a><br>${escape(r.line)}</p>`)
     .join('');
@@ -34,20 +34,20 @@ export function composeNotices(rows: readonly DeliveryRow[], nameOf: (learnerId:
   return { subject: subject.replace(/\s+/g, ' ').slice(0, 200), text, html: page(html, base) };
 } // prettier-ignore
 
-/** A brief as a mail: the same words as in the app, each thing leading to its page. */
-export function composeBrief(briefs: readonly BriefOfDay[], base: string): Mail {
-  const [first] = briefs as [BriefOfDay, ...BriefOfDay[]];
-  const html = briefs
-    .map(({ name, brief }) => {
-      const sections = brief.sections.map(
+/** A sheet as a mail: the same words as in the app, each thing leading to its page. */
+export function composeSheet(sheets: readonly LearnerSheet[], base: string): Mail {
+  const [first] = sheets as [LearnerSheet, ...LearnerSheet[]];
+  const html = sheets
+    .map(({ name, sheet }) => {
+      const sections = sheet.sections.map(
         (s) =>
-          `<h3 style="margin:16px 0 4px;font-size:16px">${escape(s.heading)}</h3>${s.lines.map((l) => `<p style="margin:0 0 6px">${l.when ? `<b>${escape(l.when)}</b> ` : ''}<a style="color:${LAGOON}" href="${escape(base + pathOf({ brief: null, itemId: l.itemId, itemKey: l.key }))}">${escape(l.title)}</a>${l.more ? ` <span style="color:${QUIET}">${escape(l.more)}</span>` : ''}</p>`).join('')}`,
+          `<h3 style="margin:16px 0 4px;font-size:16px">${escape(s.heading)}</h3>${s.lines.map((l) => `<p style="margin:0 0 6px">${l.when ? `<b>${escape(l.when)}</b> ` : ''}<a style="color:${LAGOON}" href="${escape(base + pathOf({ sheet: null, itemId: l.itemId, itemKey: l.key }))}">${escape(l.title)}</a>${l.more ? ` <span style="color:${QUIET}">${escape(l.more)}</span>` : ''}</p>`).join('')}`,
       );
-      return `<h2 style="margin:0 0 4px;font-size:22px">${escape(name.split(' ')[0]!)}: ${escape(brief.title)}</h2>${sections.join('') || '<p>Nothing is due, and nothing has moved.</p>'}`;
+      return `<h2 style="margin:0 0 4px;font-size:22px">${escape(name.split(' ')[0]!)}: ${escape(sheet.title)}</h2>${sections.join('') || '<p>Nothing is due, and nothing has moved.</p>'}`;
     })
     .join('<hr style="border:0;border-top:1px solid #D3DBD0;margin:24px 0">');
-  const text = briefs.map((b) => b.text).join('\n\n') + `\n-- \nIn Zephyrfield: ${base}${pathOf({ brief: { part: first.brief.part, day: first.brief.day }, itemId: null, itemKey: '' })}\nChange what you are told: ${base}/telling\n`;
-  return { subject: first.brief.title, text, html: page(html, base) };
+  const text = sheets.map((b) => b.text).join('\n\n') + `\n-- \nIn Zephyrfield: ${base}${pathOf({ sheet: { edition: first.sheet.edition, day: first.sheet.day }, itemId: null, itemKey: '' })}\nChange what you are told: ${base}/noticeSettings\n`;
+  return { subject: first.sheet.title, text, html: page(html, base) };
 } // prettier-ignore
 
 /** The mail that confirms an address. It says nothing that whoever made the account has typed: it may go to a stranger. */
@@ -57,7 +57,7 @@ export function composeConfirmation(token: string, base: string): Mail {
   return {
     subject: 'Confirm your mail address',
     text: `Open this link to have Zephyrfield send mail to this address. It is good once, for an hour.\n\n${link}\n\n${ignore}\n`,
-    html: sheet(
+    html: frame(
       `<p>Open this link to have Zephyrfield send mail to this address. It is good once, for an hour.</p><p><a style="color:${LAGOON};font-weight:bold" href="${escape(link)}">Confirm my address</a></p>`,
       ignore,
     ),

@@ -1,5 +1,5 @@
-import type { Telling } from '@zephyrfield/core/api/remind';
-import { NEWS, NEWS_WORDS, WAYS, WAY_WORDS, type Matrix, type News, type Way } from '@zephyrfield/core/remind/telling';
+import type { NoticeSettings } from '@zephyrfield/core/api/notify';
+import { NOTICE_KINDS, NOTICE_KIND_WORDS, CHANNELS, CHANNEL_WORDS, type ChannelsByKind, type NoticeKind, type Channel } from '@zephyrfield/core/notify/settings';
 import { away } from '@zephyrfield/core/words/when';
 import { plural } from '@zephyrfield/core/words/text';
 import { Link } from 'expo-router';
@@ -8,20 +8,20 @@ import { Pressable, ScrollView, View } from 'react-native';
 import { askBrowser, browserState } from '@/data/browser-notices';
 import { problemOf } from '@/data/client';
 import { useLearner } from '@/data/learner';
-import { changeTelling, sendConfirmation, tryMail, useTelling } from '@/data/notices';
+import { changeNoticeSettings, sendConfirmation, tryMail, useNoticeSettings } from '@/data/notices';
 import { useNow } from '@/data/now';
 import { Button } from '@/ui/button';
 import { Choice } from '@/ui/field';
 import { Notice, ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { Example } from './example';
-import { Briefs, QuietHours } from './hours';
+import { Sheets, QuietHours } from './hours';
 import { Box, Part } from './part';
 import { Muted, Reminders } from './reminders';
 
 /** Who is told what, when, and by which way. Each change is saved as it is made, and says what it means. */
-export function TellingPlace() {
-  const view = useTelling();
+export function NoticeSettingsPlace() {
+  const view = useNoticeSettings();
   if (!view.data) {
     return (
       <View className="px-4 pt-6">
@@ -43,74 +43,74 @@ export function TellingPlace() {
           .
         </Text>
       </View>
-      <Example telling={view.data.telling} />
-      <Ways telling={view.data.telling} mailReady={view.data.mail.ready} />
+      <Example noticeSettings={view.data.noticeSettings} />
+      <Channels noticeSettings={view.data.noticeSettings} mailReady={view.data.mail.ready} />
       <Mail mail={view.data.mail} />
-      <QuietHours telling={view.data.telling} />
-      <Briefs telling={view.data.telling} />
+      <QuietHours noticeSettings={view.data.noticeSettings} />
+      <Sheets noticeSettings={view.data.noticeSettings} />
       <Reminders />
-      <Muted telling={view.data.telling} />
+      <Muted noticeSettings={view.data.noticeSettings} />
     </ScrollView>
   );
 }
 
 /** Which news by which ways; for all learners, or otherwise for one of them. */
-function Ways({ telling, mailReady }: { telling: Telling; mailReady: boolean }) {
+function Channels({ noticeSettings, mailReady }: { noticeSettings: NoticeSettings; mailReady: boolean }) {
   const { learners } = useLearner()!;
   const [of, setOf] = useState('');
   const [browser, setBrowser] = useState(browserState());
-  const matrix = (of && telling.learners[of]) || telling.all;
-  const put = (next: Matrix) => void changeTelling(of ? { ...telling, learners: { ...telling.learners, [of]: next } } : { ...telling, all: next });
-  const toggle = (news: News, way: Way) => {
-    const ways = matrix[news].includes(way) ? matrix[news].filter((w) => w !== way) : [...matrix[news], way];
-    put({ ...matrix, [news]: ways });
-    if (way === 'browser' && ways.includes('browser') && browser === 'unasked') void askBrowser().then(setBrowser);
+  const matrix = (of && noticeSettings.learners[of]) || noticeSettings.all;
+  const put = (next: ChannelsByKind) => void changeNoticeSettings(of ? { ...noticeSettings, learners: { ...noticeSettings.learners, [of]: next } } : { ...noticeSettings, all: next });
+  const toggle = (kind: NoticeKind, channel: Channel) => {
+    const channels = matrix[kind].includes(channel) ? matrix[kind].filter((w) => w !== channel) : [...matrix[kind], channel];
+    put({ ...matrix, [kind]: channels });
+    if (channel === 'browser' && channels.includes('browser') && browser === 'unasked') void askBrowser().then(setBrowser);
   };
   const likeAll = () => {
-    const { [of]: _own, ...others } = telling.learners;
-    void changeTelling({ ...telling, learners: others });
+    const { [of]: _own, ...others } = noticeSettings.learners;
+    void changeNoticeSettings({ ...noticeSettings, learners: others });
   };
   return (
-    <Part title="What, and by which way">
+    <Part title="What, and by which channel">
       {learners.length > 1 ? (
         <View className="gap-1">
-          <Choice label="For" value={of} onChange={(e) => setOf(e.currentTarget.value)} options={[{ value: '', words: 'everybody' }, ...learners.map((l) => ({ value: l.id, words: `${l.name}${telling.learners[l.id] ? ' (changed)' : ''}` }))]} />
-          {of && telling.learners[of] ? (
+          <Choice label="For" value={of} onChange={(e) => setOf(e.currentTarget.value)} options={[{ value: '', words: 'everybody' }, ...learners.map((l) => ({ value: l.id, words: `${l.name}${noticeSettings.learners[l.id] ? ' (changed)' : ''}` }))]} />
+          {of && noticeSettings.learners[of] ? (
             <Button kind="quiet" onPress={likeAll} className="-ml-4 self-start">
               Use the same as for everybody
             </Button>
           ) : null}
         </View>
       ) : null}
-      <View role="table" aria-label="What you are told, and by which way" className="rounded-xl bg-sheet px-2 py-1 shadow-sm">
+      <View role="table" aria-label="What you are told, and by which channel" className="rounded-xl bg-sheet px-2 py-1 shadow-sm">
         <View role="row" className="flex-row items-end">
           <View role="columnheader" className="min-w-0 flex-1">
-            <Text className="sr-only">News</Text>
+            <Text className="sr-only">NoticeKind</Text>
           </View>
-          {WAYS.map((way) => (
-            <View key={way} role="columnheader" className="w-[76px] items-center px-1 py-1">
+          {CHANNELS.map((channel) => (
+            <View key={channel} role="columnheader" className="w-[76px] items-center px-1 py-1">
               <Text kind="small" className="text-center">
-                {WAY_WORDS[way]}
+                {CHANNEL_WORDS[channel]}
               </Text>
             </View>
           ))}
         </View>
-        {NEWS.map((news) => (
-          <View key={news} role="row" className="flex-row items-center border-t border-line">
+        {NOTICE_KINDS.map((kind) => (
+          <View key={kind} role="row" className="flex-row items-center border-t border-line">
             <View role="rowheader" className="min-w-0 flex-1 px-2 py-1">
-              <Text>{NEWS_WORDS[news]}</Text>
+              <Text>{NOTICE_KIND_WORDS[kind]}</Text>
             </View>
-            {WAYS.map((way) => {
-              const on = matrix[news].includes(way);
-              const off = way === 'mail' && !mailReady;
+            {CHANNELS.map((channel) => {
+              const on = matrix[kind].includes(channel);
+              const off = channel === 'mail' && !mailReady;
               return (
-                <View key={way} role="cell" className="w-[76px] items-center">
+                <View key={channel} role="cell" className="w-[76px] items-center">
                   <Pressable
                     role="checkbox"
                     aria-checked={on}
-                    aria-label={`${NEWS_WORDS[news]} ${WAY_WORDS[way]}`}
+                    aria-label={`${NOTICE_KIND_WORDS[kind]} ${CHANNEL_WORDS[channel]}`}
                     disabled={off}
-                    onPress={() => toggle(news, way)}
+                    onPress={() => toggle(kind, channel)}
                     className={`min-h-touch min-w-touch items-center justify-center rounded-lg hover:bg-lagoon-wash ${off ? 'opacity-50' : ''}`}
                   >
                     <Box on={on} />
@@ -138,7 +138,7 @@ function Ways({ telling, mailReady }: { telling: Telling; mailReady: boolean }) 
   ); // prettier-ignore
 }
 
-function Mail({ mail }: { mail: NonNullable<ReturnType<typeof useTelling>['data']>['mail'] }) {
+function Mail({ mail }: { mail: NonNullable<ReturnType<typeof useNoticeSettings>['data']>['mail'] }) {
   const now = useNow();
   if (!mail.ready)
     return (

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { DAY, HOUR, MINUTE, parseInstant } from '../time/civil';
 import { ianaZone } from '../time/zone';
-import { DEFAULT_TELLING, afterQuiet, briefsBetween, snoozeTimes, waysFor } from './telling';
+import { DEFAULT_NOTICE_SETTINGS, afterQuiet, sheetsBetween, snoozeTimes, channelsFor } from './settings';
 
 const dublin = ianaZone('Europe/Dublin')!;
 const t = (text: string) => parseInstant(text);
@@ -31,11 +31,11 @@ test('any moment comes out of quiet hours, never earlier, within a day, and then
   );
 });
 
-test('briefs come at their hour on the wall clock, each once however the time is cut; the week’s on Sunday', () => {
-  const briefs = { morning: 7 * 60, evening: 18 * 60, week: 17 * 60 };
+test('sheets come at their hour on the wall clock, each once however the time is cut; the week’s on Sunday', () => {
+  const sheets = { morning: 7 * 60, evening: 18 * 60, week: 17 * 60 };
   const [from, to] = [t('2026-10-23T12:00:00Z'), t('2026-10-26T12:00:00Z')];
-  const all = briefsBetween(briefs, from, to, dublin);
-  expect(all.map((b) => `${b.part} ${new Date(b.at).toISOString().slice(0, 16)}`)).toEqual([
+  const all = sheetsBetween(sheets, from, to, dublin);
+  expect(all.map((b) => `${b.edition} ${new Date(b.at).toISOString().slice(0, 16)}`)).toEqual([
     'evening 2026-10-23T17:00', 'morning 2026-10-24T06:00', 'evening 2026-10-24T17:00', 'morning 2026-10-25T07:00', 'week 2026-10-25T17:00', 'evening 2026-10-25T18:00', 'morning 2026-10-26T07:00',
   ]); // prettier-ignore
   fc.assert(
@@ -44,10 +44,10 @@ test('briefs come at their hour on the wall clock, each once however the time is
       let at = from;
       for (const hours of steps) {
         const next = Math.min(to, at + hours * HOUR);
-        met.push(...briefsBetween(briefs, at, next, dublin).map((b) => b.at));
+        met.push(...sheetsBetween(sheets, at, next, dublin).map((b) => b.at));
         at = next;
       }
-      met.push(...briefsBetween(briefs, at, to, dublin).map((b) => b.at));
+      met.push(...sheetsBetween(sheets, at, to, dublin).map((b) => b.at));
       expect(met).toEqual(all.map((b) => b.at));
     }),
   );
@@ -59,7 +59,7 @@ test('snoozing: an hour, this evening while there is one, tomorrow morning', () 
 });
 
 test('a learner may be told of otherwise than the others', () => {
-  const telling = { ...DEFAULT_TELLING, learners: { juno: { ...DEFAULT_TELLING.all, dueSoon: ['mail' as const] } } };
-  expect(waysFor(telling, 'juno', 'dueSoon')).toEqual(['mail']);
-  expect(waysFor(telling, 'tobias', 'dueSoon')).toEqual(DEFAULT_TELLING.all.dueSoon);
+  const noticeSettings = { ...DEFAULT_NOTICE_SETTINGS, learners: { juno: { ...DEFAULT_NOTICE_SETTINGS.all, dueSoon: ['mail' as const] } } };
+  expect(channelsFor(noticeSettings, 'juno', 'dueSoon')).toEqual(['mail']);
+  expect(channelsFor(noticeSettings, 'tobias', 'dueSoon')).toEqual(DEFAULT_NOTICE_SETTINGS.all.dueSoon);
 });

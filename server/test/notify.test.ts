@@ -1,11 +1,11 @@
 import type { AddressInfo } from 'node:net';
-import type { BriefOfDay, NoticeView, TellingView } from '@zephyrfield/core/api/remind';
+import type { LearnerSheet, NoticeView, NoticeSettingsView } from '@zephyrfield/core/api/notify';
 import type { ItemView, OwnWritten } from '@zephyrfield/core/api/schemas';
 import type { OwnItem } from '@zephyrfield/core/item/own';
-import { DEFAULT_TELLING, NEWS, type Matrix, type Telling } from '@zephyrfield/core/remind/telling';
+import { DEFAULT_NOTICE_SETTINGS, NOTICE_KINDS, type ChannelsByKind, type NoticeSettings } from '@zephyrfield/core/notify/settings';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import type request from 'supertest';
-import { backOff } from '../src/telling/post';
+import { backOff } from '../src/notify/post';
 import { FLAG, FeedServer, Installation, START, event } from './harness';
 
 const HOUR = 3_600_000;
@@ -16,8 +16,8 @@ let feed: FeedServer;
 let agent: ReturnType<typeof request.agent>;
 let learnerId: string;
 let calendarId: string;
-const every = (...ways: Matrix['brief']) => Object.fromEntries(NEWS.map((n) => [n, ways])) as unknown as Matrix;
-const LOUD: Telling = { ...DEFAULT_TELLING, all: every('app', 'mail'), quiet: null, briefs: { morning: null, evening: null, week: null } };
+const every = (...channels: ChannelsByKind['sheet']) => Object.fromEntries(NOTICE_KINDS.map((n) => [n, channels])) as unknown as ChannelsByKind;
+const LOUD: NoticeSettings = { ...DEFAULT_NOTICE_SETTINGS, all: every('app', 'mail'), quiet: null, sheets: { morning: null, evening: null, week: null } };
 const at = (text: string) => ({ kind: 'instant' as const, at: text, zone: 'Europe/Dublin' });
 const essay: OwnItem = { kind: 'assignment', handIn: 'paper', title: 'Keel plan', place: '', details: '', when: at('2026-10-08T15:00:00Z'), end: null, repeat: null, changes: [] };
 const lesson: OwnItem = { ...essay, kind: 'meeting', handIn: 'nothing', title: 'Cello', place: 'Hall', when: at('2026-10-08T15:00:00Z'), end: at('2026-10-08T15:45:00Z') };
@@ -48,7 +48,7 @@ beforeEach(async () => {
   await w.parts.engine.run();
 });
 
-const tell = async (telling: Telling, status = 200) => (await agent.put('/api/telling').send(telling).expect(status)).body as TellingView & { fields?: { message: string }[] };
+const tell = async (noticeSettings: NoticeSettings, status = 200) => (await agent.put('/api/notice-settings').send(noticeSettings).expect(status)).body as NoticeSettingsView & { fields?: { message: string }[] };
 const write = async (writes: object[]) => ((await agent.put(`/api/learners/${learnerId}/own`).send({ writes }).expect(200)).body as { written: OwnWritten[] }).written[0]!;
 const add = (item: OwnItem) => write([{ id: null, calendarId, item, version: 0 }]);
 const mark = (id: string, body: object, status = 200) =>
@@ -148,7 +148,7 @@ test('a clock that was put back and forth makes nothing due twice', async () => 
   expect(await told()).toEqual(['Cello: Thu 8 Oct, 16:00 – 16:45 · Hall']);
 });
 
-test('what readings change is told, much of a kind as one, and a first reading is no news', async () => {
+test('what readings change is told, much of a kind as one, and a first reading is no kind', async () => {
   const sheets = (n: number, day: string) => Array.from({ length: n }, (_, i) => event(`s${i}`, `Sheet ${i}`, `DTSTART;VALUE=DATE:202610${day}`, 'CATEGORIES:Assignment'));
   feed.calendar(...sheets(3, '20'));
   const followed = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/${people}.ics`, zone: 'Europe/Dublin', name: 'Sheets', kind: 'course', ...FLAG }).expect(200); // prettier-ignore
@@ -196,25 +196,25 @@ test('others in the crew hear how it was handed in, whoever tells it; the teller
   const email = `maren${people++}@skerrow.example`;
   const maren = await w.person('Maren', email);
   w.parts.people.join({ personId: w.parts.people.byEmail(email)!.id, learnerId, access: 'tick' });
-  await maren.agent.put('/api/telling').send(LOUD).expect(200);
+  await maren.agent.put('/api/notice-settings').send(LOUD).expect(200);
   await w.parts.engine.run();
   const { id } = await add(essay);
   await mark(id, { finished: true });
-  await mark(id, { version: 1, handedIn: { way: 'paper', note: '' } });
+  await mark(id, { version: 1, handedIn: { channel: 'paper', note: '' } });
   await w.parts.engine.run();
   const hers = (await maren.agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] };
-  expect(hers.notices.map((n) => [n.news, n.title, n.line])).toEqual([['handedIn', 'Keel plan', 'Handed in on paper, told by Juno']]);
+  expect(hers.notices.map((n) => [n.kind, n.title, n.line])).toEqual([['handedIn', 'Keel plan', 'Handed in on paper, told by Juno']]);
   expect(await told()).toEqual([]);
   // Of one learner she wants to hear otherwise.
-  await maren.agent.put('/api/telling').send({ ...LOUD, learners: { [learnerId]: every() } }).expect(200); // prettier-ignore
-  await mark(id, { version: 2, handedIn: { way: 'online', note: '' } });
+  await maren.agent.put('/api/notice-settings').send({ ...LOUD, learners: { [learnerId]: every() } }).expect(200); // prettier-ignore
+  await mark(id, { version: 2, handedIn: { channel: 'online', note: '' } });
   await w.parts.engine.run();
   expect(((await maren.agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] }).notices).toHaveLength(1);
 });
 
 test('a day at the end of all days, and alarms by the hundred from weeks before, do no harm', async () => {
-  for (const day of ['0001-01-01', '9999-12-31']) await agent.get('/api/brief').query({ part: 'week', day }).expect(200);
-  await agent.get('/api/brief').query({ part: 'week', day: '2026-13-45' }).expect(422);
+  for (const day of ['0001-01-01', '9999-12-31']) await agent.get('/api/day-sheets').query({ edition: 'week', day }).expect(200);
+  await agent.get('/api/day-sheets').query({ edition: 'week', day: '2026-13-45' }).expect(422);
   const alarms = Array.from({ length: 300 }, (_, i) => `BEGIN:VALARM\r\nACTION:DISPLAY\r\nTRIGGER:-P${20 + (i % 3)}DT${i % 24}H\r\nEND:VALARM`);
   feed.calendar(event('t1', 'Regatta', 'DTSTART:20261030T150000Z', 'DTEND:20261030T160000Z', ...alarms));
   const followed = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/m${people}.ics`, zone: 'Europe/Dublin', name: 'Regatta', kind: 'group', ...FLAG }).expect(200); // prettier-ignore
@@ -260,14 +260,14 @@ test('seen is seen; the browser’s are given to one window, once', async () => 
   expect(await take()).toEqual([]);
 });
 
-test('briefs: the evening’s at its hour, the week’s on Sunday, once; the mail says what the page says', async () => {
+test('sheets: the evening’s at its hour, the week’s on Sunday, once; the mail says what the page says', async () => {
   await add(essay);
   await add(lesson);
-  await tell({ ...LOUD, all: { ...every(), brief: ['app', 'mail'] }, briefs: { morning: null, evening: 18 * 60, week: 17 * 60 } });
+  await tell({ ...LOUD, all: { ...every(), sheet: ['app', 'mail'] }, sheets: { morning: null, evening: 18 * 60, week: 17 * 60 } });
   await until('2026-10-07T17:15:00Z');
   expect(await told()).toEqual([expect.stringMatching(/^Tonight, Tuesday 6 October: /), expect.stringMatching(/^Tonight, Wednesday 7 October: .*Due tomorrow: 1/)]);
-  const read = (await agent.get('/api/brief').query({ part: 'evening', day: '2026-10-07' }).expect(200)).body as BriefOfDay[];
-  expect(read[0]!.brief.sections.map((s) => s.heading)).toEqual(['Tomorrow, Thursday 8 October: where to be', 'Due tomorrow', 'To do tonight']);
+  const read = (await agent.get('/api/day-sheets').query({ edition: 'evening', day: '2026-10-07' }).expect(200)).body as LearnerSheet[];
+  expect(read[0]!.sheet.sections.map((s) => s.heading)).toEqual(['Tomorrow, Thursday 8 October: where to be', 'Due tomorrow', 'To do tonight']);
   expect(mails().at(-1)!.subject).toBe('Tonight, Wednesday 7 October');
   expect(mails().at(-1)!.text).toContain(read[0]!.text.trim());
   await until('2026-10-11T17:15:00Z');
@@ -279,11 +279,11 @@ test('an address that does not exist: given up at once, said in words, and taken
   postbox.refused.add(address);
   await add(lesson);
   await until('2026-10-08T15:00:00Z');
-  const view = async () => (await agent.get('/api/telling').expect(200)).body as TellingView;
+  const view = async () => (await agent.get('/api/notice-settings').expect(200)).body as NoticeSettingsView;
   expect((await view()).mail).toMatchObject({ ready: true, waiting: 0, trouble: { title: 'Mail to your address came back.' } });
   expect(w.logged.join()).not.toContain(address);
   postbox.refused.delete(address);
-  await agent.post('/api/telling/mail').expect(200);
+  await agent.post('/api/notice-settings/mail').expect(200);
   await w.parts.engine.run();
   expect(mailed()).toEqual([expect.stringContaining('A mail to try')]);
   expect((await view()).mail.trouble).toBeNull();
@@ -299,19 +299,19 @@ test('one press in a mail ends all mail of that person; a made-up token ends nob
   await until('2026-10-08T15:00:00Z');
   const link = /<(.+)>/.exec(mails()[0]!.headers['list-unsubscribe']!)![1]!;
   const press = (url: string) => fetch(url, { method: 'POST', body: 'List-Unsubscribe=One-Click', headers: { 'content-type': 'application/x-www-form-urlencoded' } });
-  const ways = async () => ((await agent.get('/api/telling').expect(200)).body as TellingView).telling.all.dueSoon;
+  const channels = async () => ((await agent.get('/api/notice-settings').expect(200)).body as NoticeSettingsView).noticeSettings.all.dueSoon;
   await press(link.slice(0, -4) + 'ffff');
-  expect(await ways()).toEqual(['app', 'mail']);
+  expect(await channels()).toEqual(['app', 'mail']);
   expect((await press(link)).status).toBe(200);
-  expect(await ways()).toEqual(['app']);
+  expect(await channels()).toEqual(['app']);
 });
 
 test('quiet hours without an end are refused in words; without a mail server nobody waits for mail', async () => {
   expect((await tell({ ...LOUD, quiet: { from: 600, to: 600 } }, 422)).fields![0]!.message).toContain('never end');
   const bare = await Installation.start();
   const { agent: other } = await bare.person();
-  expect(((await other.put('/api/telling').send(LOUD).expect(200)).body as TellingView).mail).toMatchObject({ ready: false, waiting: 0 });
-  expect((await other.post('/api/telling/mail').expect(409)).body).toMatchObject({ title: 'No mail server is set up here.' });
+  expect(((await other.put('/api/notice-settings').send(LOUD).expect(200)).body as NoticeSettingsView).mail).toMatchObject({ ready: false, waiting: 0 });
+  expect((await other.post('/api/notice-settings/mail').expect(409)).body).toMatchObject({ title: 'No mail server is set up here.' });
   await bare.stop();
 });
 
@@ -321,7 +321,7 @@ test('a mail server that is away loses nothing: it is tried again, later each ti
   await add(lesson);
   await new Promise<void>((done) => postbox.smtp.close(done));
   await until('2026-10-08T15:00:00Z');
-  expect(((await agent.get('/api/telling').expect(200)).body as TellingView).mail).toMatchObject({ waiting: 1, trouble: { title: 'The mail server cannot be reached.' } });
+  expect(((await agent.get('/api/notice-settings').expect(200)).body as NoticeSettingsView).mail).toMatchObject({ waiting: 1, trouble: { title: 'The mail server cannot be reached.' } });
   expect(await told()).toHaveLength(1);
   const back = createPostbox();
   const listening = back.smtp.listen(port, '127.0.0.1');
@@ -339,7 +339,7 @@ test('what a mail server would take too late to be of use is not sent any more',
   await new Promise((done) => listening.once('listening', done));
   await until('2026-10-08T18:00:00Z');
   expect(back.mails).toEqual([]);
-  expect(((await agent.get('/api/telling').expect(200)).body as TellingView).mail.waiting).toBe(0);
+  expect(((await agent.get('/api/notice-settings').expect(200)).body as NoticeSettingsView).mail.waiting).toBe(0);
   expect(await told()).toHaveLength(1);
   await new Promise<void>((done) => back.smtp.close(done));
 });

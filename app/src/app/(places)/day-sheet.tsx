@@ -1,0 +1,3 @@
+import { later } from '@/ui/later';
+
+export default later(() => import('@/later').then((m) => m.DaySheetPlace), 'page');

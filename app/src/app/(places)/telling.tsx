@@ -1,3 +1,0 @@
-import { later } from '@/ui/later';
-
-export default later(() => import('@/later').then((m) => m.TellingPlace), 'page');

@@ -1,0 +1,51 @@
+import type { LearnerSheet } from '@zephyrfield/core/api/notify';
+import type { ChangeView, OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { sheetLead, sheetText, daySheet } from '@zephyrfield/core/notify/day-sheet';
+import { afterQuiet, type SheetMoment } from '@zephyrfield/core/notify/settings';
+import { DAY } from '@zephyrfield/core/time/civil';
+import type { Recipient } from './collect.ts';
+import type { NotifyStore, NewDelivery } from './store.ts';
+
+export interface SheetParts {
+  store: NotifyStore;
+  learnersOf(personId: string): { id: string; name: string }[];
+  occurrences(learnerId: string, from: number, to: number): OccurrenceView[];
+  changes(learnerId: string): ChangeView[];
+}
+
+/** How far around a day a sheet looks: back for what is past due, ahead over the week. */
+const BACK = 45;
+const AHEAD = 10;
+
+/** Sheets of a day: worked out when they are read, so that they say what stands then. */
+export function sheetMaker({ store, learnersOf, occurrences, changes }: SheetParts) {
+  function of({ personId, noticeSettings, viewer }: Recipient, edition: SheetMoment['edition'], day: number, now: number): LearnerSheet[] {
+    return learnersOf(personId).map(({ id, name }) => {
+      const calendars = store.calendarsOf(id);
+      const muted = new Set(noticeSettings.muted.calendars);
+      const seen = occurrences(id, (day - BACK) * DAY, (day + AHEAD) * DAY).filter((o) => !muted.has(o.calendarId));
+      const sheet = daySheet(seen, changes(id), { edition, day, now, viewer });
+      return { learnerId: id, name, sheet, text: sheetText(sheet, name, (c) => calendars.find((x) => x.id === c)?.name ?? '') };
+    });
+  }
+
+  /** The rows of a sheet that has come due: it says how much there is, and leads to the whole. */
+  function rows(recipient: Recipient, { at, edition, day }: SheetMoment, now: number): NewDelivery[] {
+    const { personId, noticeSettings, viewer } = recipient;
+    const useBy = at + (edition === 'week' ? 24 : 10) * 3_600_000;
+    if (useBy < now) return [];
+    const all = of(recipient, edition, day, now);
+    const [first] = all;
+    if (!first) return [];
+    const line = all.length === 1 ? sheetLead(first.sheet) : all.map((b) => `${b.name.split(' ')[0]}: ${sheetLead(b.sheet)}`).join(' — ');
+    return noticeSettings.all.sheet.flatMap((channel): NewDelivery[] => {
+      const notBefore = channel === 'app' ? now : afterQuiet(now, noticeSettings.quiet, viewer);
+      if (notBefore > useBy) return [];
+      const common = { personId, learnerId: first.learnerId, channel, kind: 'sheet' as const, itemId: null, itemKey: '', calendarId: null, anchor: null, at, useBy, notBefore };
+      return [{ ...common, key: `${personId}||${channel}|b|${edition}|${first.sheet.day}`, title: first.sheet.title, line, sheet: { edition, day: first.sheet.day }, state: channel === 'app' ? 'sent' : 'waiting', sentAt: channel === 'app' ? now : null }];
+    });
+  } // prettier-ignore
+
+  return { of, rows, firstLearner: (personId: string) => learnersOf(personId)[0]?.id ?? null };
+}
+export type SheetMaker = ReturnType<typeof sheetMaker>;
