@@ -15,7 +15,7 @@ const deny = (group, message) => ({ group, message });
 const NATIVE = {
   name: 'react-native',
   allowImportNames: ['ActivityIndicator', 'Pressable', 'ScrollView', 'Text', 'View', 'Modal', 'Dimensions', 'Linking', 'StyleSheet', 'useWindowDimensions', 'PressableProps', 'TextProps'],
-  message: 'Classes are not understood by it until it is named in app/instead/styled.js.',
+  message: 'Classes are not understood by it until it is named in app/shims/styled.js.',
 };
 
 export default tseslint.config(

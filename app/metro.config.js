@@ -27,8 +27,8 @@ const LEFT_OUT = [
   /^@tanstack\/react-query\/build\/modern\/(HydrationBoundary|\w*[iI]nfinite\w*|use(Suspense|Prefetch)\w+)\./,
 ];
 
-/** What is loaded in the place of something larger; each file in `instead/` says why. */
-const INSTEAD = new Map([
+/** What is loaded in the place of something larger; each file in `shims/` says why. */
+const SHIMS = new Map([
   ['react-native-web/dist/index.js', 'react-native.js'],
   ['react-native-css-interop/dist/runtime/components.js', 'styled.js'],
   ['expo-router/build/head/index.js', 'head.js'],
@@ -43,8 +43,8 @@ config.resolver.resolveRequest = (context, name, platform) => {
   const found = (resolve ?? context.resolveRequest)(context, name, platform);
   const path = found.type === 'sourceFile' ? found.filePath.split('/node_modules/').at(-1) : '';
   if (LEFT_OUT.some((out) => out.test(path))) return { type: 'empty' };
-  const instead = INSTEAD.get(path);
-  return instead ? { type: 'sourceFile', filePath: join(__dirname, 'instead', instead) } : found;
+  const instead = SHIMS.get(path);
+  return instead ? { type: 'sourceFile', filePath: join(__dirname, 'shims', instead) } : found;
 };
 
 // A module is run when something of it is used for the first time, not when whoever may use it is run.

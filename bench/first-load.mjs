@@ -12,7 +12,7 @@ const watch = `(() => {
   const seen = {};
   const found = {
     readable: () => document.querySelector('[role=group][aria-label="Due by tonight"] button'),
-    alive: () => seen.readable && !document.documentElement.hasAttribute('data-drawn'),
+    alive: () => seen.readable && !document.documentElement.hasAttribute('data-server-rendered'),
   };
   globalThis.painted = new Promise((done) => {
     const look = () => {

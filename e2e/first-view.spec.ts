@@ -31,7 +31,7 @@ test('Today can be read before the scripts are there, and stays as it is when th
   const drawn = await standing(page);
   await accessible();
   letGo();
-  await expect(page.locator('html')).not.toHaveAttribute('data-drawn');
+  await expect(page.locator('html')).not.toHaveAttribute('data-server-rendered');
   await expect(page.getByRole('group', { name: 'Next up' })).toBeVisible();
   expect(await standing(page)).toEqual(drawn);
 });
@@ -91,7 +91,7 @@ test('what stands there is never taken away again, not even for a moment', async
     new MutationObserver(() => (seen.gone += Number(!document.querySelector('[aria-label="Due by tonight"]')))).observe(document, { childList: true, subtree: true });
   });
   letGo();
-  await expect(page.locator('html')).not.toHaveAttribute('data-drawn');
+  await expect(page.locator('html')).not.toHaveAttribute('data-server-rendered');
   await expect(page.getByRole('group', { name: 'Next up' })).toBeVisible();
   expect(await page.evaluate(() => (window as unknown as { seen: { gone: number } }).seen.gone)).toBe(0);
 });
@@ -114,7 +114,7 @@ test('a page whose scripts cannot be had says so and can be loaded again; a plac
   await accessible();
   await page.unroute(gone[0]);
   await said.getByRole('link', { name: 'Load it again' }).click();
-  await expect(page.locator('html')).not.toHaveAttribute('data-drawn');
+  await expect(page.locator('html')).not.toHaveAttribute('data-server-rendered');
 
   const places = page.getByRole('navigation', { name: 'Places' });
   await places.getByRole('link', { name: 'Settings' }).click();

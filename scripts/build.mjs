@@ -84,10 +84,10 @@ async function addFirst(folder) {
 async function addDrawn(folder) {
   const wanted = 'react-native-web';
   await build({
-    ...forNode, format: 'cjs', banner: {}, sourcemap: false, minify: true, external: [], entryPoints: ['app/src/drawn/today.tsx'], outfile: join(folder, '.drawn/today.cjs'),
+    ...forNode, format: 'cjs', banner: {}, sourcemap: false, minify: true, external: [], entryPoints: ['app/src/server-render/today.tsx'], outfile: join(folder, '.server-render/today.cjs'),
     tsconfig: 'app/tsconfig.json', jsx: 'automatic', jsxImportSource: 'nativewind', mainFields: ['browser', 'module', 'main'], conditions: ['style'],
     resolveExtensions: ['.web.tsx', '.web.ts', '.web.js', '.tsx', '.ts', '.mjs', '.js', '.json'],
-    alias: { 'react-native': wanted, 'expo-router': join(root, 'app/src/drawn/router.tsx') },
+    alias: { 'react-native': wanted, 'expo-router': join(root, 'app/src/server-render/router.tsx') },
     define: { 'process.env.NODE_ENV': '"production"', 'process.env.EXPO_OS': '"web"', __DEV__: 'false' },
     // What is loaded when it is needed is never needed here.
     plugins: [{ name: 'later', setup: (on) => on.onResolve({ filter: /./ }, ({ kind, path }) => (kind === 'dynamic-import' ? { path, external: true } : undefined)) }],

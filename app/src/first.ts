@@ -3,12 +3,12 @@
 // nothing of React.
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { between, lookedAt, nearDays } from '@zephyrfield/core/view/near';
-import { askEarly, earlyValue } from './data/early';
+import { askEarly, earlyValue } from './data/prefetch';
 import { kept, leaveLook } from './data/look';
 import { pathOf } from './data/path';
-import { keepPresses } from './drawn/presses';
-import { onceRead } from './drawn/read';
-import { tellUnloaded } from './drawn/unloaded';
+import { keepPresses } from './server-render/presses';
+import { onceRead } from './server-render/read';
+import { tellUnloaded } from './server-render/unloaded';
 
 /** What each place begins with, beside its session. */
 const BEGINS = {
@@ -19,7 +19,7 @@ const BEGINS = {
 
 async function first(): Promise<void> {
   // A page that the server has drawn holds at its end what it was drawn from.
-  if (document.documentElement.hasAttribute('data-drawn')) await new Promise<void>((done) => onceRead(done));
+  if (document.documentElement.hasAttribute('data-server-rendered')) await new Promise<void>((done) => onceRead(done));
   const ask = (path: string) => earlyValue(path) ?? askEarly(path);
   const session = (await ask(pathOf('session'))) as Session | undefined;
   const learner = session && lookedAt(session.learners, kept().learnerId);

@@ -1,7 +1,7 @@
 import { QueryClientProvider } from '@tanstack/react-query';
 import { act, render } from '@testing-library/react';
 import type { ReactElement } from 'react';
-import { useDeeds } from '@/data/deeds';
+import { useUndo } from '@/data/undo';
 import { queryClient, useSession } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 
@@ -16,7 +16,7 @@ function Signed({ children }: { children: ReactElement }) {
  */
 export async function drawInside(place: ReactElement, { untilSigned = true } = {}): Promise<void> {
   queryClient.clear();
-  useDeeds.setState({ done: [], told: null });
+  useUndo.setState({ done: [], message: null });
   useScreen.setState({ learnerId: null, hidden: [], beforeJustOne: null });
   render(<QueryClientProvider client={queryClient}>{untilSigned ? <Signed>{place}</Signed> : place}</QueryClientProvider>);
   // What is drawn after the first (`useDeferredValue`, or what waited for an answer) may ask for more.

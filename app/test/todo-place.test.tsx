@@ -2,8 +2,8 @@ import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { router } from 'expo-router';
 import { Fragment } from 'react';
-import { useDeeds } from '@/data/deeds';
-import { DeedBar } from '@/features/frame/deed-bar';
+import { useUndo } from '@/data/undo';
+import { UndoBar } from '@/features/frame/undo-bar';
 import { drawInside } from './inside';
 import { Refused, School, learner, lesson, work } from './school';
 import { TodoPlace } from '@/features/todo/todo-place';
@@ -33,7 +33,7 @@ async function draw(given: ConstructorParameters<typeof School>[0] = {}): Promis
   await drawInside(
     <Fragment>
       <TodoPlace />
-      <DeedBar />
+      <UndoBar />
     </Fragment>,
   );
   return school;
@@ -67,7 +67,7 @@ test('finished at a press, asked once how it was handed in, and all of it taken 
   ]);
   await userEvent.click(within(screen.getByLabelText('What was done')).getByRole('button', { name: 'undo' }));
   await waitFor(() => expect(school.occurrences[0]).toMatchObject({ finished: true, handedIn: null }));
-  await act(() => useDeeds.getState().undo());
+  await act(() => useUndo.getState().undo());
   expect(await titles('Today')).toEqual(['Tide tables']);
 });
 

@@ -1,6 +1,6 @@
-import { proposeSplits, partOf, SPLIT_WAYS } from './gather/split';
+import { proposeSplits, sectionOf, SPLIT_WAYS } from './gather/split';
 import { likenessOf } from './gather/rules';
-import { twinKeyOf } from './gather/twins';
+import { duplicateKeyOf } from './gather/duplicates';
 import { joinWindows } from './gather/windows';
 import type { FeedItem } from './ical/feed-item';
 import { allLinks } from './ical/links';
@@ -71,10 +71,10 @@ describe.each(TEXTS)('%s', (_name, text) => {
   test('as a title: its kind, its course, what it is the edge of, and the same thing elsewhere', () => {
     const face = item(text);
     quick(() => likenessOf(text));
-    for (const by of SPLIT_WAYS) quick(() => partOf(face, { by, at: 'path:0' }));
+    for (const by of SPLIT_WAYS) quick(() => sectionOf(face, { by, at: 'path:0' }));
     quick(() => proposeSplits([face, face, face]));
     quick(() => joinWindows([face]));
-    quick(() => twinKeyOf({ title: text, content: { master: face, overrides: [] } }, { start: face.start!, due: null }, UTC));
+    quick(() => duplicateKeyOf({ title: text, content: { master: face, overrides: [] } }, { start: face.start!, due: null }, UTC));
     quick(() => quickAdd(text, { now: 0, zone: UTC, calendars: [{ id: 'c', name: 'Ceramics', kind: 'course', flag: { letters: 'CE' } }] }));
   });
   test('as a part of a brief, as long as one may be', () => quick(() => briefPassages(text.slice(0, 4000))));

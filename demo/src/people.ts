@@ -42,10 +42,10 @@ export const FOLLOWED: readonly { learner: string; path: string; as: Pick<Follow
   { learner: 'juno', path: 'statistics-workshop', as: { name: 'Statistics Workshop', kind: 'course', colour: 'violet', flag: { shape: 'guidon', pattern: 'chevron', letters: 'SW' } } },
   { learner: 'juno', path: 'my-courses', as: { name: 'My courses', kind: 'course', colour: 'pine', flag: { shape: 'burgee', pattern: 'stripe', letters: 'NSF' }, split: {
     rule: { by: 'endTag' },
-    parts: [
-      { part: 'Norwegian', name: 'Norwegian', colour: 'pine', flag: { shape: 'burgee', pattern: 'stripe', letters: 'NO' } },
-      { part: 'Sound Design', name: 'Sound Design', colour: 'plum', flag: { shape: 'streamer', pattern: 'border', letters: 'SD' } },
-      { part: 'Food Chemistry', name: 'Food Chemistry', colour: 'olive', flag: { shape: 'scallop', pattern: 'halves', letters: 'FC' } },
+    sections: [
+      { section: 'Norwegian', name: 'Norwegian', colour: 'pine', flag: { shape: 'burgee', pattern: 'stripe', letters: 'NO' } },
+      { section: 'Sound Design', name: 'Sound Design', colour: 'plum', flag: { shape: 'streamer', pattern: 'border', letters: 'SD' } },
+      { section: 'Food Chemistry', name: 'Food Chemistry', colour: 'olive', flag: { shape: 'scallop', pattern: 'halves', letters: 'FC' } },
     ],
   } } },
   { learner: 'juno', path: 'school', as: { name: 'School', kind: 'school', colour: 'slate', flag: { shape: 'wedge', pattern: 'halves', letters: 'SH' } } },

@@ -1,5 +1,5 @@
 import { routes } from '@zephyrfield/core/api/routes';
-import type { AppParts } from '@zephyrfield/server/app';
+import type { Services } from '@zephyrfield/server/app';
 import type { Mount } from '@zephyrfield/server/http/mount';
 import { notFound } from '@zephyrfield/server/http/problem';
 import { sessionView } from '@zephyrfield/server/people/routes';
@@ -10,7 +10,7 @@ import { DEMO_PASSWORD, PEOPLE, emailOf } from './people.ts';
 const MINUTE = 60_000;
 
 /** What only the demo has: signing in as somebody by a click, and a clock that can be moved. Never part of a real server. */
-export function mountDemo(mount: Mount, { auth, people, engine }: AppParts, clock: DemoClock, postbox: string): void {
+export function mountDemo(mount: Mount, { auth, people, engine }: Services, clock: DemoClock, postbox: string): void {
   mount.open(routes.demoPeople, () => PEOPLE.map(({ id, name, role }) => ({ id, name, role })));
   mount.open(routes.demoBecome, async ({ params, res }) => {
     const person = PEOPLE.find((p) => p.id === params.person);

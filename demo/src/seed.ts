@@ -4,7 +4,7 @@ import { UTC } from '@zephyrfield/core/time/zone';
 import { layer, noticeSettings } from '@zephyrfield/server/db/schema';
 import { DEFAULT_NOTICE_SETTINGS, type NoticeSettings } from '@zephyrfield/core/notify/settings';
 import { advanceTo } from './advance.ts';
-import type { AppParts } from '@zephyrfield/server/app';
+import type { Services } from '@zephyrfield/server/app';
 import type { Db } from '@zephyrfield/server/db/open';
 import { HOUR } from '@zephyrfield/core/time/civil';
 import type { CampusState } from '@zephyrfield/stand-ins/campus/state';
@@ -13,7 +13,7 @@ import { DEMO_PASSWORD, FOLLOWED, LEARNERS, LEFT_OPEN, MOVED_YESTERDAY, PEOPLE, 
 import { DEMO_START, ZONE } from './term.ts';
 
 export interface SeedWorld {
-  parts: AppParts;
+  services: Services;
   db: Db;
   campus: CampusState;
   /** Where the campus is served */
@@ -25,7 +25,7 @@ export interface SeedWorld {
  * Fills an empty installation with the demo world: people, learners, followed links, what is finished already. The links
  * are followed the day before and read again after two dates have moved, so that there is news when the demo begins.
  */
-export async function seed({ parts: { auth, people, gather, engine }, db, campus, origin, clock }: SeedWorld): Promise<void> {
+export async function seed({ services: { auth, people, gather, engine }, db, campus, origin, clock }: SeedWorld): Promise<void> {
   clock.set(DEMO_START - 26 * HOUR);
   const now = clock.now();
   const restore = asTheyWere(campus);

@@ -47,9 +47,9 @@ async function main(): Promise<void> {
     clock,
     migrations: here('../../server/migrations'),
     workerScript: here('./worker.js'),
-    demo: (mount, parts) => mountDemo(mount, parts, clock, `http://localhost:${postPort}`),
-    prepare: async (parts, db) => {
-      if (parts.people.count() === 0) await seed({ parts, db, campus: state, origin: campus, clock });
+    demo: (mount, services) => mountDemo(mount, services, clock, `http://localhost:${postPort}`),
+    prepare: async (services, db) => {
+      if (services.people.count() === 0) await seed({ services, db, campus: state, origin: campus, clock });
     },
   });
   clock.save();

@@ -15,18 +15,18 @@ import { notFound, problemHandler, tooOften } from './http/problem.ts';
 import { sameSite, securityHeaders } from './http/security.ts';
 import { serveWeb } from './http/web.ts';
 import { mountItems, occurrencesBetween } from './items/routes.ts';
-import { makeParts, type AppParts, type Deps } from './parts.ts';
+import { makeServices, type Services, type Deps } from './wiring.ts';
 import { admission } from './people/access.ts';
 import { authenticator } from './people/auth.ts';
 import { ownersIn } from './people/owners.ts';
 import { mountAccounts, mountPeople, sessionView } from './people/routes.ts';
 import { mountMailStop, mountNotify } from './notify/routes.ts';
 
-export type { AppParts } from './parts.ts';
+export type { Services } from './wiring.ts';
 
 export interface AppDeps extends Omit<Deps, 'isDemo'> {
   /** Adds routes of its own before the rest, for the demo world */
-  demo?: (mount: Mount, parts: AppParts) => void;
+  demo?: (mount: Mount, services: Services) => void;
 }
 
 /** Routes that fetch for others, or take files in: what could be turned against somebody. */
@@ -34,10 +34,10 @@ const COSTLY = [paths.preview, paths.follow, paths.sendFile, paths.readSource, p
 const SIGNING_IN = [paths.signIn, paths.signUp, paths.changePassword].map((p) => p.path);
 
 /** Mounts all that the server answers. */
-export function createApp(deps: AppDeps): { app: Express; parts: AppParts } {
+export function createApp(deps: AppDeps): { app: Express; services: Services } {
   const { config, db, clock, wallClock, security, log, demo } = deps;
-  const parts = makeParts({ ...deps, isDemo: Boolean(demo) });
-  const { people, gathered, items, calendars, own, briefs, understanding, notify, told, live, streams, changed } = parts;
+  const services = makeServices({ ...deps, isDemo: Boolean(demo) });
+  const { people, gathered, items, calendars, own, briefs, understanding, notify, told, live, streams, changed } = services;
 
   const app = express();
   app.disable('x-powered-by');
@@ -50,25 +50,25 @@ export function createApp(deps: AppDeps): { app: Express; parts: AppParts } {
   app.use('/api', compression({ filter: (req, res) => !/event-stream/.test(String(res.getHeader('Content-Type'))) && compression.filter(req, res) }));
 
   const api = Router();
-  const authenticate = authenticator(parts.auth, people, wallClock.now);
+  const authenticate = authenticator(services.auth, people, wallClock.now);
   const mount = mounter(api, {
     authenticate,
     admit: admission(people, ownersIn(db)),
     maxFileBytes: config.FETCH_MEGABYTES * 2 ** 20,
     limit: atMost(config.REQUESTS_PER_MINUTE, (res) => (res.locals['caller'] as Caller | null)?.personId),
   });
-  demo?.(mount, parts);
-  mountAccounts(mount, parts.accounts);
+  demo?.(mount, services);
+  mountAccounts(mount, services.accounts);
   mountPeople(mount, { people, clock, demo: Boolean(demo), changed, settingsChanged: told.wakePerson });
-  mountCalendars(mount, { calendars, clock, changed, whenChanged: understanding.calendarChanged, forget: parts.removal.forget });
-  mountGather(mount, { ...parts, store: gathered });
+  mountCalendars(mount, { calendars, clock, changed, whenChanged: understanding.calendarChanged, forget: services.removal.forget });
+  mountGather(mount, { ...services, store: gathered });
   const historyOf = (id: string) => gathered.changesOfItem(id).map((row) => changeView(row, 0));
   mountItems(mount, { store: items, own, briefs, clock, understanding, notify, historyOf, changed });
   mountBriefs(mount, briefs);
   mountNotify(mount, { notify, store: told, changed });
   mountLive(mount, { live, streams, hasSession: people.hasSession, now: wallClock.now });
   app.use(api);
-  mountMailStop(app, { personOf: parts.personOfStop, stop: notify.stopMail });
+  mountMailStop(app, { personOf: services.personOfStop, stop: notify.stopMail });
   const contract = openApi('0.1.0');
   app.get('/api/openapi.json', (_req, res) => void res.json(contract));
   app.get('/api/health', (_req, res) => void res.json({ ok: true }));
@@ -78,12 +78,12 @@ export function createApp(deps: AppDeps): { app: Express; parts: AppParts } {
   if (config.WEB) {
     const session = (personId: string) => sessionView(people, clock, Boolean(demo), personId);
     const occurrences = (learnerId: string, first: number, last: number) => occurrencesBetween(items, learnerId, first * DAY, last * DAY);
-    const mayDraw = (personId: string) => parts.limits.take('draw', personId).then(() => true, () => false); // prettier-ignore
+    const mayDraw = (personId: string) => services.limits.take('draw', personId).then(() => true, () => false); // prettier-ignore
     app.use(firstView({ web: config.WEB, authenticate, mayDraw, session, calendars: (id) => calendarsOf(calendars, id), occurrences, log }));
     app.use(serveWeb(config.WEB));
   }
   app.use(problemHandler(log, security));
-  return { app, parts };
+  return { app, services };
 }
 
 /**

@@ -7,8 +7,8 @@ const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
 try {
   const config = readConfig(process.env);
-  const { address, parts, close } = await startServer({ config, clock: systemClock, migrations: here('../migrations'), workerScript: here('./worker.js') });
-  if (parts.setUpWord) console.log(`The set-up word, which the first account needs: ${parts.setUpWord}`);
+  const { address, services, close } = await startServer({ config, clock: systemClock, migrations: here('../migrations'), workerScript: here('./worker.js') });
+  if (services.setUpWord) console.log(`The set-up word, which the first account needs: ${services.setUpWord}`);
   console.log(`Zephyrfield is ready at ${address}`);
   for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => void close().then(() => process.exit(0)));
 } catch (error) {

@@ -1,7 +1,7 @@
 import type { Server } from 'node:http';
 import { join, resolve } from 'node:path';
 import type { Express } from 'express';
-import { createApp, type AppDeps, type AppParts } from './app.ts';
+import { createApp, type AppDeps, type Services } from './app.ts';
 import { FileFolder } from './briefs/folder.ts';
 import { systemClock, type Clock } from './clock.ts';
 import type { Config } from './config.ts';
@@ -22,14 +22,14 @@ export interface StartOptions {
   workerScript: string;
   demo?: AppDeps['demo'];
   /** Done before anybody can ask for anything */
-  prepare?: (parts: AppParts, db: Db) => Promise<void>;
+  prepare?: (services: Services, db: Db) => Promise<void>;
   log?: (message: string) => void;
 }
 
 export interface Running {
   address: string;
   app: Express;
-  parts: AppParts;
+  services: Services;
   close(): Promise<void>;
 }
 
@@ -52,17 +52,17 @@ export async function startServer(options: StartOptions): Promise<Running> {
   const mail = config.SMTP_URL ? smtpTransport(config.SMTP_URL, config.MAIL_FROM, config.SMTP_TLS) : null;
   const folder = new FileFolder(join(data, 'files'));
   const deps = { config, db, clock, wallClock, secrets, pool, security, folder, mail: mail?.send ?? null, address: () => address, log };
-  const { app, parts } = createApp({ ...deps, ...(demo ? { demo } : {}) });
-  await prepare?.(parts, db);
+  const { app, services } = createApp({ ...deps, ...(demo ? { demo } : {}) });
+  await prepare?.(services, db);
 
   const hourly = () => {
-    parts.files.tidy();
-    parts.people.endSessionsBefore(new Date(wallClock.now()), new Date(wallClock.now() - SESSION_DAYS.most * DAY));
+    services.files.tidy();
+    services.people.endSessionsBefore(new Date(wallClock.now()), new Date(wallClock.now() - SESSION_DAYS.most * DAY));
   };
   const daily = () => {
-    parts.briefs.tidy();
+    services.briefs.tidy();
     // What repeats without end comes into the stored horizon day by day.
-    return parts.own.extend();
+    return services.own.extend();
   };
   const server = await new Promise<Server>((done, fail) => {
     const listening = app.listen(config.PORT, config.HOST, (error?: Error) => (error ? fail(error) : done(listening)));
@@ -77,16 +77,16 @@ export async function startServer(options: StartOptions): Promise<Running> {
   // Nobody waits for it: what stands is right, and only what comes in two years is added.
   let tidying = daily();
   const timers = [setInterval(hourly, HOUR).unref(), setInterval(() => (tidying = daily()), DAY).unref()];
-  parts.schedule.start();
-  parts.engine.start();
+  services.schedule.start();
+  services.engine.start();
   return {
     address,
     app,
-    parts,
+    services,
     async close() {
       timers.forEach(clearInterval);
-      await parts.schedule.stop();
-      await parts.engine.stop();
+      await services.schedule.stop();
+      await services.engine.stop();
       mail?.close();
       server.closeAllConnections();
       await new Promise((done) => server.close(done));

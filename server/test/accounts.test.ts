@@ -35,7 +35,7 @@ describe('the first account', () => {
   test('needs the word the server printed, however it is typed; a closed installation tells nobody who has an account', async () => {
     const closed = await Installation.start();
     try {
-      const word = closed.parts.setUpWord!;
+      const word = closed.services.setUpWord!;
       const make = (setUpWord: string | undefined, email = EMAIL) => closed.caller().post('/api/auth/sign-up/email').send({ name: 'Juno', email, password: PASSWORD, setUpWord });
       expect((await make(undefined).expect(403)).body).toMatchObject({ title: 'Type the set-up word.' });
       expect((await make(newSetUpWord()).expect(403)).body).toMatchObject({ title: 'That is not the set-up word.', fields: [{ path: 'setUpWord' }] });
@@ -45,7 +45,7 @@ describe('the first account', () => {
       expect(known.text).toBe(unknown.text);
       // It is made anew at each start, and not at all once there is an account.
       await closed.restart();
-      expect(closed.parts.setUpWord).toBeNull();
+      expect(closed.services.setUpWord).toBeNull();
     } finally {
       await closed.stop();
     }
@@ -83,15 +83,15 @@ describe('passwords', () => {
     await make({ name: 'N'.repeat(121) }).expect(422);
     await make({ email: `${'a'.repeat(250)}@skerrow.example` }).expect(422);
     await make({ name: 'N'.repeat(20 * 2 ** 20) }).expect(413);
-    expect(w.parts.people.byEmail('wren@skerrow.example')).toBeUndefined();
+    expect(w.services.people.byEmail('wren@skerrow.example')).toBeUndefined();
   });
 
   test('of the former cost are hashed again at the next sign-in', async () => {
     const former = await formerHash(PASSWORD);
-    const { id } = w.parts.people.byEmail(EMAIL)!;
-    w.parts.people.savePassword(id, former);
+    const { id } = w.services.people.byEmail(EMAIL)!;
+    w.services.people.savePassword(id, former);
     await signIn(w.caller()).expect(200);
-    const now = w.parts.people.passwordOf(id)!;
+    const now = w.services.people.passwordOf(id)!;
     expect(isOldHash(former)).toBe(true);
     expect(isOldHash(now)).toBe(false);
     await signIn(w.caller()).expect(200);
@@ -121,7 +121,7 @@ describe('sessions', () => {
   test('end after seven days unused and after thirty whatever happens; one that goes on has its cookie go on', async () => {
     const who = w.caller();
     await signIn(who).expect(200);
-    const { id } = w.parts.people.byEmail(EMAIL)!;
+    const { id } = w.services.people.byEmail(EMAIL)!;
     const shift = (days: number) => w.db((db) => db.prepare('UPDATE session SET created_at = created_at - @s, updated_at = updated_at - @s, expires_at = expires_at - @s WHERE user_id = @id').run({ s: (days * DAY) / 1000, id })); // prettier-ignore
     shift(6);
     const again = await who.get('/api/session').expect(200);
@@ -154,7 +154,7 @@ describe('sessions', () => {
     const out = await w.caller().post('/api/auth/sign-out').set('cookie', one.cookie).send({}).expect(200);
     expect(out.headers['clear-site-data']).toBe('"cache", "cookies", "storage"');
     expect((await one.reader.read()).done).toBe(true);
-    w.parts.live.tell(learnerId);
+    w.services.live.tell(learnerId);
     expect(new TextDecoder().decode((await other.reader.read()).value)).toContain('changed');
     await other.reader.cancel();
     await w.caller().get(`/api/learners/${learnerId}/calendars`).set('cookie', one.cookie).expect(401);
@@ -307,7 +307,7 @@ describe('behind a proxy', () => {
   test('at a public address of https, browsers keep to it, and the cookie is that host’s alone', async () => {
     const secure = await Installation.start('', { ZEPHYRFIELD_PUBLIC_URL: 'https://zephyr.skerrow.example', ZEPHYRFIELD_TRUST_PROXY: 'loopback' });
     try {
-      const made = await secure.caller().post('/api/auth/sign-up/email').send({ name: 'Juno', email: EMAIL, password: PASSWORD, setUpWord: secure.parts.setUpWord }).expect(200);
+      const made = await secure.caller().post('/api/auth/sign-up/email').send({ name: 'Juno', email: EMAIL, password: PASSWORD, setUpWord: secure.services.setUpWord }).expect(200);
       expect(made.headers['strict-transport-security']).toBe('max-age=31536000');
       expect(made.headers['permissions-policy']).toContain('camera=()');
       const [cookie] = made.headers['set-cookie'] as unknown as string[];

@@ -267,7 +267,7 @@ describe('checking a link again', () => {
       .expect(200);
     const asked = async () => {
       feed.requests.length = 0;
-      await own.parts.schedule.turn();
+      await own.services.schedule.turn();
       return feed.requests.filter((r) => r.url === '/own.ics').length;
     };
     expect(await asked()).toBe(0);

@@ -81,7 +81,7 @@ describe('own items', () => {
     await w.restart({ ZEPHYRFIELD_OPEN_SIGN_UP: '1' });
     await w.caller().get('/api/health').expect(200);
     expect(performance.now() - began).toBeLessThan(1_000);
-    const longest = await waitBeside(() => w.parts.own.extend());
+    const longest = await waitBeside(() => w.services.own.extend());
     expect(longest).toBeLessThan(1_000);
     const later = (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2029-08-01T00:00:00Z', to: '2029-09-30T00:00:00Z' }).expect(200)).body as { itemId: string }[];
     expect(new Set(later.map((o) => o.itemId))).toEqual(new Set([plain!.id]));
@@ -96,7 +96,7 @@ describe('files', () => {
   const PNG = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
   test.each([
     ['a picture that ends too early', 'a.png', PNG.subarray(0, 20)],
-    ['a picture whose parts say they are endless', 'a.png', Buffer.concat([PNG.subarray(0, 8), Buffer.from([0xff, 0xff, 0xff, 0xff]), Buffer.from('IDAT')])],
+    ['a picture whose services say they are endless', 'a.png', Buffer.concat([PNG.subarray(0, 8), Buffer.from([0xff, 0xff, 0xff, 0xff]), Buffer.from('IDAT')])],
     ['a picture of nothing but its mark', 'a.png', PNG.subarray(0, 8)],
     ['byte-order marks to the end', 'a.txt', Buffer.from('\ufeff'.repeat(2 ** 20))],
     ['heads of sound files, one in the other', 'a.png', Buffer.from('ID3\x04\0\0\0\0\0\0'.repeat(2 ** 17), 'latin1')],
@@ -170,10 +170,10 @@ test('a file that waits to be read in is let go of after a day, also when nobody
   const bytes = Buffer.from('BEGIN:VCALENDAR\r\nEND:VCALENDAR\r\n');
   await agent.post(`/api/learners/${learnerId}/files`).query({ name: 'a.ics', zone: 'UTC' }).set('content-type', 'text/calendar').send(bytes).expect(200);
   const waiting = () => w.db((db) => db.prepare('SELECT count(*) FROM waiting_file').pluck().get());
-  w.parts.files.tidy();
+  w.services.files.tidy();
   expect(waiting()).toBe(1);
   w.now += 86_400_001;
-  w.parts.files.tidy();
+  w.services.files.tidy();
   expect(waiting()).toBe(0);
 });
 
@@ -200,7 +200,7 @@ describe('the threads that work', () => {
 
   const span = { zone: 'Europe/Dublin', as: { calendar: 'course' as const }, from: 0, to: 4e12 };
   const small = { ...span, bytes: new TextEncoder().encode(['BEGIN:VCALENDAR', event('a', 'Tides', 'DTSTART;VALUE=DATE:20261006'), 'END:VCALENDAR', ''].join('\r\n')) };
-  /** Takes longer than there is: every second of a hundred years, by its parts */
+  /** Takes longer than there is: every second of a hundred years, by its services */
   const heavy = {
     ...span,
     bytes: new TextEncoder().encode(

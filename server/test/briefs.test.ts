@@ -83,7 +83,7 @@ test('pictures and files go along: kept by content, served so that nothing runs,
   const text = await agent.get(`/api/brief-files/${notes.id}/bytes`).expect(200);
   expect(text.headers['content-disposition']).toBe('attachment; filename=notes.txt');
 
-  // The same bytes once more lie there once; parted in two, both parts have them.
+  // The same bytes once more lie there once; parted in two, both services have them.
   const again = await add({ ...essay, title: 'Another' });
   await sent(again.id, 'same.png', PNG);
   const folder = join(w.data, 'files');
@@ -95,11 +95,11 @@ test('pictures and files go along: kept by content, served so that nothing runs,
   expect((await briefOf(id, '2026-10-05')).files).toHaveLength(1);
   await remove(notes.id, true);
   w.now += 23 * 3_600_000;
-  w.parts.briefs.tidy();
+  w.services.briefs.tidy();
   await remove(notes.id, false);
   await remove(notes.id, true);
   w.now += 25 * 3_600_000;
-  w.parts.briefs.tidy();
+  w.services.briefs.tidy();
   expect(readdirSync(folder)).toHaveLength(1);
   await agent.get(`/api/brief-files/${notes.id}/bytes`).expect(404);
 });

@@ -21,14 +21,14 @@ let agent: ReturnType<typeof request.agent>;
 let learnerId: string;
 beforeAll(async () => {
   web = mkdtempSync(join(FOLDER, 'zephyrfield-web-'));
-  mkdirSync(join(web, '.drawn'));
+  mkdirSync(join(web, '.server-render'));
   writeFileSync(join(web, 'index.html'), PAGE);
-  writeFileSync(join(web, '.drawn/today.cjs'), DRAWER);
+  writeFileSync(join(web, '.server-render/today.cjs'), DRAWER);
   w = await Installation.start('', { ZEPHYRFIELD_WEB: web });
   ({ agent, learnerId } = await w.person());
 });
 // So many pages as these are drawn for nobody in so short a time.
-beforeEach(() => w.parts.limits.forget('draw', w.parts.people.byEmail('juno@skerrow.example')!.id));
+beforeEach(() => w.services.limits.forget('draw', w.services.people.byEmail('juno@skerrow.example')!.id));
 afterAll(async () => {
   await w.stop();
   rmSync(web, { recursive: true });
@@ -47,7 +47,7 @@ test('Today stands in the page, as this person sees it on this device; its rules
   await agent.put(`/api/learners/${learnerId}/own`).send({ writes: [{ id: null, calendarId: id, item, version: 0 }] }).expect(200); // prettier-ignore
   const reply = await ask('/today', { learnerId, hidden: ['x'] });
   expect(told(reply.text)).toEqual(['Juno', 'Juno', ['Tides'], ['Tables'], ['x']]);
-  expect(reply.text).toContain('<html data-drawn lang="en">');
+  expect(reply.text).toContain('<html data-server-rendered lang="en">');
   expect(reply.text).toContain('<div id="root"><main>');
   // What it was drawn from goes with it, and nothing in it ends the element it stands in.
   const [, block] = /<script type="application\/json" id="replies">(.*?)<\/script>/.exec(reply.text)!;
@@ -56,7 +56,7 @@ test('Today stands in the page, as this person sees it on this device; its rules
   expect(reply.text).toContain('<head><style id="react-native-stylesheet">.r-1{color:red}</style>');
   expect(reply.headers['content-security-policy']).toContain(`style-src 'self' ${CSS_DIGEST}`);
   expect(reply.headers['cache-control']).toBe('no-store');
-  expect((await ask('/')).text).toContain('data-drawn');
+  expect((await ask('/')).text).toContain('data-server-rendered');
 });
 
 test('the learner last chosen is drawn; one who is not the person’s is not', async () => {
@@ -73,9 +73,9 @@ test('a theme that was chosen is there from the start', async () => {
   const { body } = await agent.get('/api/session').expect(200);
   const { settings } = body as { settings: object };
   await agent.put('/api/settings').send({ ...settings, theme: 'dark' }).expect(200); // prettier-ignore
-  expect((await ask()).text).toContain('<html data-drawn data-theme="dark" lang="en">');
+  expect((await ask()).text).toContain('<html data-server-rendered data-theme="dark" lang="en">');
   await agent.put('/api/settings').send(settings).expect(200);
-  expect((await ask()).text).toContain('<html data-drawn lang="en">');
+  expect((await ask()).text).toContain('<html data-server-rendered lang="en">');
 });
 
 describe('the page as it is for everybody', () => {
@@ -103,7 +103,7 @@ describe('the page as it is for everybody', () => {
     const own = await Installation.start('', { ZEPHYRFIELD_WEB: web });
     const { agent: busy } = await own.person('Wren', 'wren@skerrow.example');
     const isDrawn: boolean[] = [];
-    for (let i = 0; i <= ATTEMPTS.draw.points; i++) isDrawn.push((await busy.get('/today').expect(200)).text.includes('data-drawn'));
+    for (let i = 0; i <= ATTEMPTS.draw.points; i++) isDrawn.push((await busy.get('/today').expect(200)).text.includes('data-server-rendered'));
     expect(isDrawn.filter(Boolean)).toHaveLength(ATTEMPTS.draw.points);
     expect(isDrawn.at(-1)).toBe(false);
     await own.stop();
@@ -118,5 +118,5 @@ describe('the page as it is for everybody', () => {
 });
 
 test('the drawer itself is not given away', async () => {
-  expect((await request(w.address).get('/.drawn/today.cjs')).status).toBe(404);
+  expect((await request(w.address).get('/.server-render/today.cjs')).status).toBe(404);
 });

@@ -47,18 +47,18 @@ const placed = async () => {
 
 const due = (uid: string, title: string, date: string, ...more: string[]) => event(uid, title, `DTSTART:${date}T225900Z`, ...more);
 const THREE = [due('n1', 'Letter 1 [Norwegian]', '20261009'), due('n2', 'Letter 2 [Norwegian]', '20261016'), due('s1', 'Mixdown [Sound]', '20261011'), due('s2', 'Mixdown 2 [Sound]', '20261018')];
-const SPLIT: SplitRequest = { rule: { by: 'endTag' }, parts: [{ part: 'Norwegian', name: 'Norwegian' }, { part: 'Sound', name: 'Sound Design' }] }; // prettier-ignore
+const SPLIT: SplitRequest = { rule: { by: 'endTag' }, sections: [{ section: 'Norwegian', name: 'Norwegian' }, { section: 'Sound', name: 'Sound Design' }] }; // prettier-ignore
 
 describe('one link, many courses', () => {
   test('the preview proposes calendars with counts, and they are made as the person names them', async () => {
     feeds['/all.ics'] = THREE;
     const { body } = await agent.post(`/api/learners/${learnerId}/preview`).send({ address: address('/all.ics'), zone: 'Europe/Dublin' }).expect(200); // prettier-ignore
-    expect((body as Preview).splits[0]).toEqual({ rule: { by: 'endTag' }, parts: [{ part: 'Norwegian', count: 2 }, { part: 'Sound', count: 2 }] }); // prettier-ignore
+    expect((body as Preview).splits[0]).toEqual({ rule: { by: 'endTag' }, sections: [{ section: 'Norwegian', count: 2 }, { section: 'Sound', count: 2 }] }); // prettier-ignore
     const source = await follow('/all.ics', { split: SPLIT });
     expect(await placed()).toEqual(['Letter 1 (Norwegian)', 'Letter 2 (Norwegian)', 'Mixdown (Sound Design)', 'Mixdown 2 (Sound Design)']);
     expect((await calendars()).map((c) => c.name)).toEqual(['Norwegian', 'Sound Design']);
     expect(new Set((await calendars()).map((c) => c.colour)).size).toBe(2);
-    expect(source.parts.map((p) => [p.part, p.count])).toEqual([['Norwegian', 2], ['Sound', 2]]); // prettier-ignore
+    expect(source.sections.map((p) => [p.section, p.count])).toEqual([['Norwegian', 2], ['Sound', 2]]); // prettier-ignore
   });
 
   test('later readings follow the rule, and a tag that turns up is given a calendar and told', async () => {
@@ -67,16 +67,16 @@ describe('one link, many courses', () => {
     feeds['/all.ics'] = [...THREE, due('f1', 'Lab log [Food]', '20261012'), due('n3', 'Letter 3 [Norwegian]', '20261023'), due('x', 'Whole school photo', '20261013')];
     await check(id);
     expect(await placed()).toEqual(expect.arrayContaining(['Lab log (Food)', 'Letter 3 (Norwegian)', 'Whole school photo (Norwegian)']) as unknown); // prettier-ignore
-    expect((await sources())[0]!.newParts.sort()).toEqual(['', 'Food']);
+    expect((await sources())[0]!.newSections.sort()).toEqual(['', 'Food']);
     await agent.patch(`/api/sources/${id}`).send({ partsSeen: true }).expect(200);
-    expect((await sources())[0]!.newParts).toEqual([]);
+    expect((await sources())[0]!.newSections).toEqual([]);
   });
 
   test('parts of one name share a calendar; a calendar with nothing left in it goes; what was ticked off stays so', async () => {
     feeds['/all.ics'] = THREE;
     const { id } = await follow('/all.ics', { split: SPLIT });
     await finish((await occurrences()).find((o) => o.title === 'Mixdown')!);
-    const merged = { ...SPLIT, parts: SPLIT.parts.map((p) => ({ ...p, name: 'Languages and sound' })) };
+    const merged = { ...SPLIT, sections: SPLIT.sections.map((p) => ({ ...p, name: 'Languages and sound' })) };
     const { body } = await agent.put(`/api/sources/${id}/split`).send({ split: merged }).expect(200);
     expect((body as SourceView).calendarIds).toHaveLength(1);
     expect(await placed()).toEqual(['Letter 1', 'Letter 2', 'Mixdown', 'Mixdown 2'].map((t) => `${t} (Languages and sound)`));
@@ -102,8 +102,8 @@ describe('one link, many courses', () => {
   test('a split with a calendar without a name is told at its field', async () => {
     feeds['/all.ics'] = THREE;
     const { id } = await follow('/all.ics');
-    const { body } = await agent.put(`/api/sources/${id}/split`).send({ split: { ...SPLIT, parts: [{ part: 'Norwegian', name: ' ' }] } }).expect(422); // prettier-ignore
-    expect(body).toMatchObject({ fields: [{ path: 'split.parts.0.name', message: 'Give it a name.' }] });
+    const { body } = await agent.put(`/api/sources/${id}/split`).send({ split: { ...SPLIT, sections: [{ section: 'Norwegian', name: ' ' }] } }).expect(422); // prettier-ignore
+    expect(body).toMatchObject({ fields: [{ path: 'split.services.0.name', message: 'Give it a name.' }] });
   });
 });
 
@@ -123,14 +123,14 @@ describe('the same thing twice', () => {
     await both();
     expect(await shown()).toEqual(['Emulsion report (Food Chemistry + School)']);
     const report = (await occurrences()).find((o) => o.title === 'Emulsion report')!;
-    const { twins } = await item(report);
-    expect(twins).toMatchObject([{ calendar: 'School', apart: false, when: { at: '2026-10-16T22:59:00Z' } }]);
+    const { duplicates } = await item(report);
+    expect(duplicates).toMatchObject([{ calendar: 'School', notDuplicate: false, when: { at: '2026-10-16T22:59:00Z' } }]);
     // The other one leads to the same sheet.
-    expect((await item({ ...report, itemId: twins[0]!.itemId })).occurrence.itemId).toBe(report.itemId);
-    await agent.put(`/api/items/${report.itemId}/twins/${twins[0]!.itemId}`).send({ apart: true }).expect(200);
+    expect((await item({ ...report, itemId: duplicates[0]!.itemId })).occurrence.itemId).toBe(report.itemId);
+    await agent.put(`/api/items/${report.itemId}/duplicates/${duplicates[0]!.itemId}`).send({ duplicate: false }).expect(200);
     expect(await shown()).toEqual(['Emulsion report (Food Chemistry)', 'Emulsion report (School)']);
-    expect((await item(report)).twins).toMatchObject([{ apart: true }]);
-    await agent.put(`/api/items/${report.itemId}/twins/${twins[0]!.itemId}`).send({ apart: false }).expect(200);
+    expect((await item(report)).duplicates).toMatchObject([{ notDuplicate: true }]);
+    await agent.put(`/api/items/${report.itemId}/duplicates/${duplicates[0]!.itemId}`).send({ duplicate: true }).expect(200);
     expect(await shown()).toEqual(['Emulsion report (Food Chemistry + School)']);
   });
 
@@ -194,13 +194,13 @@ describe('what an entry is, corrected', () => {
     const [quiz] = (await occurrences()).filter((o) => o.title === 'Quiz');
     expect((await item(quiz!)).window).toEqual({ joined: true, opens: 'Quiz opens', closes: 'Quiz closes' });
     await finish(quiz!);
-    await agent.put(`/api/items/${quiz!.itemId}/window`).send({ apart: true }).expect(200);
+    await agent.put(`/api/items/${quiz!.itemId}/window`).send({ joined: false }).expect(200);
     const apart = async () => (await occurrences()).map((o) => `${o.title} ${o.finished}`).sort();
     expect(await apart()).toEqual(['Quiz closes true', 'Quiz opens false', 'Sheet false']);
     await check(id);
     expect(await apart()).toEqual(['Quiz closes true', 'Quiz opens false', 'Sheet false']);
     expect((await item(quiz!)).window).toMatchObject({ joined: false });
-    await agent.put(`/api/items/${quiz!.itemId}/window`).send({ apart: false }).expect(200);
+    await agent.put(`/api/items/${quiz!.itemId}/window`).send({ joined: true }).expect(200);
     expect(await apart()).toEqual(['Quiz true', 'Sheet false']);
     feeds['/sw.ics'] = [...feeds['/sw.ics'], due('y', 'Sheet 2', '20261014')];
     await check(id);

@@ -7,7 +7,7 @@ import { join, resolve } from 'node:path';
 import Database from 'better-sqlite3';
 import type { Express } from 'express';
 import request from 'supertest';
-import type { AppParts } from '../src/app';
+import type { Services } from '../src/app';
 import { readConfig } from '../src/config';
 import { startServer, type Running } from '../src/server';
 
@@ -96,8 +96,8 @@ export class Installation {
     }
   }
 
-  get parts(): AppParts {
-    return this.running.parts;
+  get services(): Services {
+    return this.running.services;
   }
 
   get app(): Express {
@@ -131,7 +131,7 @@ export class Installation {
   /** Makes an account, and gives an agent that is signed in. */
   async account(name = 'Juno', email = 'juno@skerrow.example', password = PASSWORD): Promise<Agent> {
     const agent = this.caller();
-    await agent.post('/api/auth/sign-up/email').send({ name, email, password, setUpWord: this.parts.setUpWord ?? '' }).expect(200);
+    await agent.post('/api/auth/sign-up/email').send({ name, email, password, setUpWord: this.services.setUpWord ?? '' }).expect(200);
     return agent;
   }
 
@@ -143,14 +143,14 @@ export class Installation {
 
   /** Has a person's mail address count as confirmed. */
   confirm(email = 'juno@skerrow.example'): void {
-    const { id } = this.parts.people.byEmail(email)!;
-    this.parts.people.confirm(id, email);
+    const { id } = this.services.people.byEmail(email)!;
+    this.services.people.confirm(id, email);
   }
 
   /** Begins one more schedule: an empty one for each test, in an installation they share. More than one person may by themselves. */
   async learner(agent: Agent, name = 'Juno'): Promise<string> {
     const { person } = (await agent.get('/api/session').expect(200)).body as { person: { id: string } };
-    const { people } = this.parts;
+    const { people } = this.services;
     const id = randomUUID();
     people.transaction(() => {
       people.addLearner({ id, name, zone: 'Europe/Dublin', createdAt: this.now });

@@ -45,7 +45,7 @@ beforeEach(async () => {
   const made = await agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG }).expect(200); // prettier-ignore
   calendarId = (made.body as { id: string }).id;
   await tell(LOUD);
-  await w.parts.engine.run();
+  await w.services.engine.run();
 });
 
 const tell = async (noticeSettings: NoticeSettings, status = 200) => (await agent.put('/api/notice-settings').send(noticeSettings).expect(status)).body as NoticeSettingsView & { fields?: { message: string }[] };
@@ -61,13 +61,13 @@ async function until(text: string): Promise<void> {
   const to = Date.parse(text);
   while (w.now < to) {
     w.now = Math.min(to, w.now + 15 * 60_000);
-    await w.parts.engine.run();
+    await w.services.engine.run();
   }
 }
 /** The machine sleeps till then. */
 async function sleepUntil(text: string): Promise<void> {
   w.now = Date.parse(text);
-  await w.parts.engine.run();
+  await w.services.engine.run();
 }
 const notices = async () => ((await agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] }).notices;
 const told = async () => (await notices()).map((n) => `${n.title}: ${n.line}`).reverse();
@@ -143,7 +143,7 @@ test('a clock that was put back and forth makes nothing due twice', async () => 
   await add(lesson);
   await until('2026-10-08T15:00:00Z');
   w.now -= 3 * DAY;
-  await w.parts.engine.run();
+  await w.services.engine.run();
   await until('2026-10-09T00:00:00Z');
   expect(await told()).toEqual(['Cello: Thu 8 Oct, 16:00 – 16:45 · Hall']);
 });
@@ -154,18 +154,18 @@ test('what readings change is told, much of a kind as one, and a first reading i
   const followed = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/${people}.ics`, zone: 'Europe/Dublin', name: 'Sheets', kind: 'course', ...FLAG }).expect(200); // prettier-ignore
   const { id } = (followed.body as { source: { id: string } }).source;
   const read = () => agent.post(`/api/sources/${id}/reading`).send({}).expect(200);
-  await w.parts.engine.run();
+  await w.services.engine.run();
   expect(await told()).toEqual([]);
   feed.calendar(...sheets(2, '20'), event('s2', 'Sheet 2', 'DTSTART;VALUE=DATE:20261023', 'CATEGORIES:Assignment'));
   w.now += HOUR;
   await read();
-  await w.parts.engine.run();
-  await w.parts.engine.run();
+  await w.services.engine.run();
+  await w.services.engine.run();
   expect(await told()).toEqual(['Sheet 2: Moved: Tue 20 Oct → Fri 23 Oct']);
   feed.calendar(...sheets(9, '20'));
   w.now += HOUR;
   await read();
-  await w.parts.engine.run();
+  await w.services.engine.run();
   expect((await told()).slice(1).sort()).toEqual(['Sheet 2: Moved: Fri 23 Oct → Tue 20 Oct', 'Sheets: 6 new: Sheet 3, Sheet 4, Sheet 5 and 3 more'].sort());
   // Muted, it is silent.
   const [{ calendarId: muted }] = (await notices()) as unknown as [{ calendarId: string }];
@@ -174,7 +174,7 @@ test('what readings change is told, much of a kind as one, and a first reading i
   expect(((await agent.get(`/api/items/${itemId}`).expect(200)).body as ItemView).reminders.moments).toEqual([]);
   feed.calendar(...sheets(9, '21'));
   await read();
-  await w.parts.engine.run();
+  await w.services.engine.run();
   expect(await told()).toHaveLength(3);
 });
 
@@ -195,20 +195,20 @@ test('a feed’s alarms count where its calendar says so, and its own rules wher
 test('others in the crew hear how it was handed in, whoever tells it; the teller does not', async () => {
   const email = `maren${people++}@skerrow.example`;
   const maren = await w.person('Maren', email);
-  w.parts.people.join({ personId: w.parts.people.byEmail(email)!.id, learnerId, access: 'tick' });
+  w.services.people.join({ personId: w.services.people.byEmail(email)!.id, learnerId, access: 'tick' });
   await maren.agent.put('/api/notice-settings').send(LOUD).expect(200);
-  await w.parts.engine.run();
+  await w.services.engine.run();
   const { id } = await add(essay);
   await mark(id, { finished: true });
   await mark(id, { version: 1, handedIn: { channel: 'paper', note: '' } });
-  await w.parts.engine.run();
+  await w.services.engine.run();
   const hers = (await maren.agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] };
   expect(hers.notices.map((n) => [n.kind, n.title, n.line])).toEqual([['handedIn', 'Keel plan', 'Handed in on paper, told by Juno']]);
   expect(await told()).toEqual([]);
   // Of one learner she wants to hear otherwise.
   await maren.agent.put('/api/notice-settings').send({ ...LOUD, learners: { [learnerId]: every() } }).expect(200); // prettier-ignore
   await mark(id, { version: 2, handedIn: { channel: 'online', note: '' } });
-  await w.parts.engine.run();
+  await w.services.engine.run();
   expect(((await maren.agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] }).notices).toHaveLength(1);
 });
 
@@ -284,7 +284,7 @@ test('an address that does not exist: given up at once, said in words, and taken
   expect(w.logged.join()).not.toContain(address);
   postbox.refused.delete(address);
   await agent.post('/api/notice-settings/mail').expect(200);
-  await w.parts.engine.run();
+  await w.services.engine.run();
   expect(mailed()).toEqual([expect.stringContaining('A mail to try')]);
   expect((await view()).mail.trouble).toBeNull();
 });

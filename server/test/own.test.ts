@@ -127,7 +127,7 @@ test('marks: each is changed by itself, the record tells how it was handed in, t
 test('dates come into sight as time goes on; a calendar with own items is not thrown away', async () => {
   await add({ ...essay, repeat: { rule: 'FREQ=MONTHLY', except: [] } });
   w.now += 400 * 86_400_000;
-  await w.parts.own.extend();
+  await w.services.own.extend();
   const later = (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2029-08-01T00:00:00Z', to: '2029-09-30T00:00:00Z' }).expect(200)).body as OccurrenceView[];
   expect(later.length).toBeGreaterThan(0);
   expect((await agent.get(`/api/learners/${learnerId}/calendars`).expect(200)).body).toMatchObject([{ id: calendarId, handMade: true }]);

@@ -83,7 +83,7 @@ async function family(name: string, word: string): Promise<Family> {
       .send(PNG),
   )) as { id: string };
   const kept = (await ok(agent.put('/api/briefs').send({ name: `${word} kept`, brief: BRIEF }))) as { id: string };
-  const notice = w.parts.told.add({
+  const notice = w.services.told.add({
     key: `${person.id}|${learner}|app|${word}`,
     personId: person.id,
     learnerId: learner,
@@ -149,8 +149,8 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   item: (i) => ({ params: { id: i.item } }),
   changeLayer: (i) => ofItem(i, { version: 1, note: 'Mine now' }),
   correctItem: (i) => ({ params: { id: i.gathered }, body: { kind: 'project' } }),
-  tellWindowApart: (i) => ({ params: { id: i.gathered }, body: { apart: true } }),
-  tellTwinApart: (i) => ({ params: { id: i.gathered, otherId: i.otherGathered }, body: { apart: true } }),
+  joinWindow: (i) => ({ params: { id: i.gathered }, body: { joined: false } }),
+  setDuplicate: (i) => ({ params: { id: i.gathered, otherId: i.otherGathered }, body: { duplicate: false } }),
   live: ofLearner,
   briefFileBytes: (i) => ({ params: { id: i.briefFile } }),
   addCalendar: (i) => ({ ...ofLearner(i), body: { name: 'Home', kind: 'home', zone: ZONE, ...FLAG } }),
@@ -171,7 +171,7 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   noticeSettings: () => ({}),
   changeNoticeSettings: (i) => ({ body: { ...DEFAULT_NOTICE_SETTINGS, learners: { [i.learner]: DEFAULT_NOTICE_SETTINGS.all }, muted: { items: [i.item], calendars: [i.calendar] } } }),
   tryMail: () => ({ body: {} }),
-  daySheet: () => ({ query: { part: 'evening', day: '2026-10-06' } }),
+  daySheet: () => ({ query: { section: 'evening', day: '2026-10-06' } }),
 };
 const NAMES = Object.keys(SAMPLES) as (keyof typeof SAMPLES)[];
 const routeOf = (name: keyof typeof SAMPLES): Route => routes[name] as unknown as Route;
@@ -267,7 +267,7 @@ beforeAll(async () => {
   w = await Installation.start(feed.host, { ZEPHYRFIELD_OPEN_SIGN_UP: '1', ZEPHYRFIELD_SMTP_URL: smtp });
   mine = await family('Juno', 'Pinnace');
   theirs = await family('Wren', THEIRS);
-  const { people } = w.parts;
+  const { people } = w.services;
   const member = async (name: string, access: Access | null) => {
     const agent = await w.account(name, `${name}@skerrow.example`);
     const { id } = people.byEmail(`${name}@skerrow.example`)!;

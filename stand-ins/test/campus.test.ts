@@ -25,7 +25,7 @@ beforeAll(async () => {
 afterAll(() => new Promise((done) => server.close(done)));
 
 const get = (headers: Record<string, string> = {}) => fetch(`${base}/feeds/navigation.ics`, { headers });
-const desk = (deed: string, form: Record<string, string>) => fetch(`${base}/desk/navigation/${deed}`, { method: 'POST', body: new URLSearchParams(form), redirect: 'manual' });
+const desk = (action: string, form: Record<string, string>) => fetch(`${base}/desk/navigation/${action}`, { method: 'POST', body: new URLSearchParams(form), redirect: 'manual' });
 
 test('serves iCalendar with validators, and says when nothing has changed', async () => {
   const first = await get();

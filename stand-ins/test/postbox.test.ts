@@ -65,7 +65,7 @@ test('an address that does not exist is refused for good, as RFC 5321 4.2.3 has 
   await post('address=Gone@skerrow.example');
   expect((await say('EHLO me', 'MAIL FROM:<a@b>', 'RCPT TO:<gone@skerrow.example>', 'QUIT'))[3]).toBe(550);
   expect(await (await fetch(base)).text()).toContain('gone@skerrow.example does not exist.');
-  await post('deed=take&address=gone@skerrow.example');
+  await post('action=take&address=gone@skerrow.example');
   expect((await say('EHLO me', 'MAIL FROM:<a@b>', 'RCPT TO:<gone@skerrow.example>', 'QUIT'))[3]).toBe(250);
   http.close();
 });

@@ -1,7 +1,7 @@
 import type { Brief, BriefFile, KeptBrief } from '@zephyrfield/core/api/own';
 import { useQuery } from '@tanstack/react-query';
 import { call } from './client';
-import { useDeeds } from './deeds';
+import { useUndo } from './undo';
 import { refresh } from './queries';
 
 const KEPT = ['kept briefs'] as const;
@@ -33,7 +33,7 @@ export const briefOrNone = (brief: Brief): Brief | null => (SHEET_EDITIONS.some(
 export async function writeBrief(learnerId: string, itemId: string, body: { key: string; brief: Brief | null; alike: boolean; over: Brief | null }, words: string): Promise<void> {
   const { before } = await call('changeBrief', { params: { id: itemId }, body });
   // Taken back over what was written here, and not over what somebody else may have made of it.
-  useDeeds.getState().did({ words, undo: () => call('putBriefs', { params: { learnerId }, body: { writes: before, over: body.brief } }).then(() => refreshBriefs()) });
+  useUndo.getState().did({ words, undo: () => call('putBriefs', { params: { learnerId }, body: { writes: before, over: body.brief } }).then(() => refreshBriefs()) });
   await refreshBriefs();
 }
 
@@ -42,9 +42,9 @@ export async function removeBriefFile({ id, name }: BriefFile): Promise<void> {
   const set = (removed: boolean) => call('changeBriefFile', { params: { id }, body: { removed } }).then(() => refreshBriefs());
   try {
     await set(true);
-    useDeeds.getState().did({ words: `${name} taken away`, undo: () => set(false) });
+    useUndo.getState().did({ words: `${name} taken away`, undo: () => set(false) });
   } catch (error) {
-    useDeeds.getState().failed(error);
+    useUndo.getState().failed(error);
   }
 }
 
@@ -52,7 +52,7 @@ export async function removeBriefFile({ id, name }: BriefFile): Promise<void> {
 export async function keepBrief(name: string, brief: Brief): Promise<void> {
   await call('keepBrief', { body: { name, brief } });
   await refresh(KEPT);
-  useDeeds.getState().say(`Kept as “${name}”. It can begin any other brief.`);
+  useUndo.getState().say(`Kept as “${name}”. It can begin any other brief.`);
 }
 
 /** Keeps a brief no more, with the way back. */
@@ -61,9 +61,9 @@ export async function forgetBrief({ id, name, brief }: KeptBrief): Promise<void>
   try {
     await call('forgetBrief', { params: { id } });
     await anew();
-    useDeeds.getState().did({ words: `“${name}” is kept no more`, undo: () => call('keepBrief', { body: { name, brief } }).then(anew) });
+    useUndo.getState().did({ words: `“${name}” is kept no more`, undo: () => call('keepBrief', { body: { name, brief } }).then(anew) });
   } catch (error) {
-    useDeeds.getState().failed(error);
+    useUndo.getState().failed(error);
   }
 }
 

@@ -1,7 +1,7 @@
 import { paths } from '@zephyrfield/core/api/paths';
 import type { ReplyOf, RequestOf, Routes } from '@zephyrfield/core/api/routes';
 import type { Problem } from '@zephyrfield/core/api/schemas';
-import { earlyValue, forgetEarly, takeEarly } from './early';
+import { earlyValue, forgetEarly, takePrefetched } from './prefetch';
 import { pathOf } from './path';
 
 /** What the server would not do, in words fit to show. */
@@ -29,8 +29,8 @@ export async function call<N extends keyof Routes>(name: N, request: Partial<Giv
   const { params, query, body } = request as { params?: Record<string, string>; query?: Record<string, string>; body?: unknown };
   const path = pathOf(name, params, query);
   if (route.method !== 'GET') forgetEarly();
-  const early = await takeEarly(path);
-  if (early !== undefined) return early as ReplyOf<Routes[N]>;
+  const prefetched = await takePrefetched(path);
+  if (prefetched !== undefined) return prefetched as ReplyOf<Routes[N]>;
   let response: Response;
   try {
     response = await fetch(path, {

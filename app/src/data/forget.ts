@@ -1,6 +1,6 @@
 // What a device keeps belongs to one person: what is being written, what was looked at, what was done. It goes when they sign
 // out, and when somebody else is there.
-import { forgetEarly } from './early';
+import { forgetEarly } from './prefetch';
 
 /** Whose what is kept is, by id. */
 const OWNER = 'zephyrfield-person';

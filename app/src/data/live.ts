@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { forgetEarly } from './early';
+import { forgetEarly } from './prefetch';
 import { keys, refresh, refreshLearner } from './queries';
 
 /** Keeps what is on screen in step with what happens elsewhere: other windows, other people, checks that go by themselves. */

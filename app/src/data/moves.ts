@@ -3,8 +3,8 @@ import { whenOn } from '@zephyrfield/core/time/shift';
 import { dateOf, dayIn } from '@zephyrfield/core/time/when';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { longDay, minuteWords, type Viewer } from '@zephyrfield/core/words/when';
-import { useDeeds } from './deeds';
-import { changeMarks } from './marks';
+import { useUndo } from './undo';
+import { changeLayer } from './layer';
 
 /** Where something is put. */
 export interface Place {
@@ -14,14 +14,14 @@ export interface Place {
 }
 
 // What edits repeats is loaded with the forms.
-const own = () => import('@/later');
+const own = () => import('@/lazy-forms');
 
 /**
  * Moving things to another time. What is one's own is moved; of work from a feed it sets the person's aim, since the due
  * date is not ours; what else a feed brings stays, with a word on it.
  */
 export function moves(learnerId: string, viewer: Viewer) {
-  const say = (words: string) => useDeeds.getState().say(words);
+  const say = (words: string) => useUndo.getState().say(words);
   const move = async (entry: AgendaEntry, { day, minute }: Place): Promise<unknown> => {
     const { occurrence } = entry;
     const { title, due, start } = occurrence;
@@ -37,7 +37,7 @@ export function moves(learnerId: string, viewer: Viewer) {
       if (entry.urgency === 'finished') return say(`${title} is finished.`);
       if (day > dueDay) return say(`${title} is due ${longDay(dueDay)}; an aim comes before that.`);
       if (day === entry.day) return;
-      return changeMarks(
+      return changeLayer(
         learnerId,
         occurrence,
         { aim: day === dueDay ? null : { kind: 'date', date: formatDate(day) } },

@@ -2,7 +2,7 @@ import type { LearnerSheet, NoticeView, NoticeSettings, NoticeSettingsView } fro
 import type { SheetEdition } from '@zephyrfield/core/notify/settings';
 import { useQuery } from '@tanstack/react-query';
 import { begun, call } from './client';
-import { useDeeds } from './deeds';
+import { useUndo } from './undo';
 import { queryClient, refresh } from './queries';
 
 const NOTICES = ['notices'] as const;
@@ -24,11 +24,11 @@ export async function changeNoticeSettings(next: NoticeSettings, words?: string)
   queryClient.setQueryData<NoticeSettingsView>(NOTICE_SETTINGS, (view) => view && { ...view, noticeSettings: next });
   try {
     queryClient.setQueryData(NOTICE_SETTINGS, await call('changeNoticeSettings', { body: next }));
-    if (words && before) useDeeds.getState().did({ words, undo: () => changeNoticeSettings(before.noticeSettings) });
+    if (words && before) useUndo.getState().did({ words, undo: () => changeNoticeSettings(before.noticeSettings) });
     await refresh(['item']);
   } catch (error) {
     queryClient.setQueryData(NOTICE_SETTINGS, before);
-    useDeeds.getState().failed(error);
+    useUndo.getState().failed(error);
   }
 }
 
@@ -36,10 +36,10 @@ export async function changeNoticeSettings(next: NoticeSettings, words?: string)
 export async function tryMail(): Promise<void> {
   try {
     await call('tryMail');
-    useDeeds.getState().say('A mail is on its channel to you.');
+    useUndo.getState().say('A mail is on its channel to you.');
     await refresh(NOTICE_SETTINGS);
   } catch (error) {
-    useDeeds.getState().failed(error);
+    useUndo.getState().failed(error);
   }
 }
 
@@ -47,9 +47,9 @@ export async function tryMail(): Promise<void> {
 export async function sendConfirmation(): Promise<void> {
   try {
     await call('sendConfirmation');
-    useDeeds.getState().say('A link is on its channel to you. It is good for an hour.');
+    useUndo.getState().say('A link is on its channel to you. It is good for an hour.');
   } catch (error) {
-    useDeeds.getState().failed(error);
+    useUndo.getState().failed(error);
   }
   await refresh(NOTICE_SETTINGS);
 }
@@ -61,7 +61,7 @@ export async function seeNotices(ids: readonly number[]): Promise<void> {
     const list = all.notices.map((n) => (ids.includes(n.id) ? { ...n, seen: true } : n));
     return { notices: list, unseen: list.filter((n) => !n.seen).length };
   });
-  await call('seeNotices', { body: { ids: [...ids] } }).catch((error: unknown) => useDeeds.getState().failed(error));
+  await call('seeNotices', { body: { ids: [...ids] } }).catch((error: unknown) => useUndo.getState().failed(error));
   await refreshNotices();
 }
 
@@ -69,9 +69,9 @@ export async function seeNotices(ids: readonly number[]): Promise<void> {
 export async function snooze(notice: NoticeView, until: number, words: string): Promise<void> {
   try {
     await call('snoozeNotice', { params: { id: String(notice.id) }, body: { until: new Date(until).toISOString() } });
-    useDeeds.getState().say(`${notice.title}: told again ${words}`);
+    useUndo.getState().say(`${notice.title}: told again ${words}`);
   } catch (error) {
-    useDeeds.getState().failed(error);
+    useUndo.getState().failed(error);
   }
   await refreshNotices();
 }

@@ -2,7 +2,7 @@ import { timesOf, type OwnItem } from '@zephyrfield/core/item/own';
 import { whenKey, type When } from '@zephyrfield/core/time/when';
 import { ianaZone } from '@zephyrfield/core/time/zone';
 import { School, lesson } from '../../test/school';
-import { useDeeds } from './deeds';
+import { useUndo } from './undo';
 import { moveOwn, removalsFor, writesFor } from './own';
 import type { OwnAt } from './own-at';
 
@@ -51,17 +51,17 @@ describe('moved, though somebody took it away since it was shown', () => {
   const shown = lesson('Cello', '2026-10-19T15:00:00Z', '2026-10-19T15:45:00Z', { key: '2026-10-19T15:00:00Z', own: true });
   const move = async (view: object) => {
     const school = new School({ occurrences: [shown], answers: { '/api/items/cello': { own: { item: cello, version: 3 }, gone: false, ...view }, '/api/learners/juno/own': { written: [] } } });
-    useDeeds.setState({ done: [], told: null });
+    useUndo.setState({ done: [], message: null });
     await moveOwn('juno', shown, at('2026-10-20T15:00:00Z'), 'Cello moved');
-    return { writes: school.changes, told: useDeeds.getState().told };
+    return { writes: school.changes, message: useUndo.getState().message };
   };
-  const refused = { writes: [], told: { problem: { title: 'Somebody else took this away a moment ago.' } } };
+  const refused = { writes: [], message: { problem: { title: 'Somebody else took this away a moment ago.' } } };
 
   test('altogether: it is not brought back', async () => expect(await move({ occurrence: shown, gone: true })).toMatchObject(refused));
   test('on that date: no other date is moved in its place', async () => {
     expect(await move({ occurrence: { ...shown, key: '2026-10-26T16:00:00Z' } })).toMatchObject(refused);
   });
   test('but what still stands is moved', async () => {
-    expect(await move({ occurrence: shown })).toMatchObject({ writes: [['/api/learners/juno/own', { writes: [{ id: 'cello', version: 3 }] }]], told: { deed: { words: 'Cello moved' } } });
+    expect(await move({ occurrence: shown })).toMatchObject({ writes: [['/api/learners/juno/own', { writes: [{ id: 'cello', version: 3 }] }]], message: { step: { words: 'Cello moved' } } });
   });
 });

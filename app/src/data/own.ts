@@ -4,7 +4,7 @@ import { whenShift } from '@zephyrfield/core/time/shift';
 import type { When } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { Refusal, call } from './client';
-import { useDeeds } from './deeds';
+import { useUndo } from './undo';
 import { ownAt, type OwnAt } from './own-at';
 import { keys, queryClient, refreshLearner } from './queries';
 import { writing } from './writing';
@@ -19,7 +19,7 @@ async function write(learnerId: string, writes: OwnWrite[], words: string): Prom
   const { written } = await call('writeOwn', { params: { learnerId }, body: { writes } });
   // It is told once it can be seen: whoever goes on at that moment finds everything in its place.
   await refreshLearner(queryClient, learnerId);
-  useDeeds.getState().did({ words, undo: () => writing(putBack(learnerId, written)) });
+  useUndo.getState().did({ words, undo: () => writing(putBack(learnerId, written)) });
   return written;
 }
 
@@ -93,7 +93,7 @@ async function move(learnerId: string, occurrence: OccurrenceView, when: When, w
     const face = { ...at.item, title: occurrence.title, place: occurrence.place, when, end: at.item.end || length ? end : null };
     await write(learnerId, writesFor(at, face, at.calendarId, 'one'), words);
   } catch (error) {
-    useDeeds.getState().failed(error);
+    useUndo.getState().failed(error);
     await refreshLearner(queryClient, learnerId);
   }
 }

@@ -2,7 +2,7 @@ import type { CalendarView, ChangeView, ItemView, OccurrenceView, Session, Sourc
 import { QueryClient, useQueries, useQuery, type QueryKey, type UseQueryResult } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { begun, call } from './client';
-import { earlyValue, whenCame } from './early';
+import { earlyValue, whenCame } from './prefetch';
 import { REACH, between, nearDays } from '@zephyrfield/core/view/near';
 import { keepFor } from './forget';
 import { setServerNow } from './now';

@@ -1,10 +1,10 @@
 import Check from 'lucide-react-native/icons/check';
 import { useRef, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
-import { later } from './later';
+import { lazyComponent } from './lazy';
 import { Text } from './text';
 
-const Draw = later(() => import('./gestures').then((m) => m.Draw), 'aid');
+const Draw = lazyComponent(() => import('./gestures').then((m) => m.Draw), 'aid');
 
 /** From here on letting go does it, in pixels. */
 const FAR = 96;

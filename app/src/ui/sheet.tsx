@@ -2,7 +2,7 @@ import X from 'lucide-react-native/icons/x';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Modal, Pressable, ScrollView, View } from 'react-native';
 import { IconButton } from './button';
-import { later } from './later';
+import { lazyComponent } from './lazy';
 import { useEscape } from './use-escape';
 import { useFocusBack } from './use-focus-back';
 import { useIsWide } from './use-is-wide';
@@ -65,7 +65,7 @@ function Beside({ label, width, givesWay, onClose, children }: Pick<SheetProps, 
   );
 }
 
-const Pull = later(() => import('./gestures').then((m) => m.Pull), 'aid');
+const Pull = lazyComponent(() => import('./gestures').then((m) => m.Pull), 'aid');
 
 function FromBelow({ onClose, children }: Pick<SheetProps, 'onClose' | 'children'>) {
   const [down, setDown] = useState(0);

@@ -122,8 +122,8 @@ export const routes = {
   forgetBrief: route({ ...paths.forgetBrief, summary: 'Keep a brief no more', params: z.object({ id: claim('keptBrief') }), reply: done }),
 
   correctItem: route({ ...paths.correctItem, access: 'edit', summary: 'Correct what an item is or how it is handed in, for it or for all like it', params: ofItem, body: s.ItemCorrection, reply: z.object({ corrected: z.number() }) }),
-  tellWindowApart: route({ ...paths.tellWindowApart, access: 'edit', summary: 'Show an opening and a closing apart, or joined again', params: ofItem, body: s.ToldApart, reply: done }),
-  tellTwinApart: route({ ...paths.tellTwinApart, access: 'edit', summary: 'Say that two items are not the same thing, or that they are', params: z.object({ id: claim('item'), otherId: claim('item') }), body: s.ToldApart, reply: done }),
+  joinWindow: route({ ...paths.joinWindow, access: 'edit', summary: 'Show an opening and a closing as one item, or as two', params: ofItem, body: z.object({ joined: z.boolean() }), reply: done }),
+  setDuplicate: route({ ...paths.setDuplicate, access: 'edit', summary: 'Say whether two items are the same thing', params: z.object({ id: claim('item'), otherId: claim('item') }), body: z.object({ duplicate: z.boolean() }), reply: done }),
 
   learnerReminders: route({ ...paths.learnerReminders, access: 'edit', summary: 'Say when to remind of what in a learner’s whole schedule; null: as it was to begin with', params: ofLearner, body: z.object({ reminders: RemindSet.nullable(), over: RemindSet.nullable().optional() }), reply: done }),
   notices: route({ ...paths.notices, summary: 'What the person was told, latest first', reply: z.object({ notices: z.array(NoticeView), unseen: z.number() }) }),

@@ -99,9 +99,9 @@ export const SourceView = z.object({
   /** The link with its secret parts masked, or the file's name */
   address: z.string(),
   split: SplitRule.nullable(),
-  parts: z.array(z.object({ part: z.string().nullable(), calendarId: Id, count: z.number() })),
-  /** Parts that have turned up since it was split and were given calendars of their own */
-  newParts: z.array(z.string()),
+  sections: z.array(z.object({ section: z.string().nullable(), calendarId: Id, count: z.number() })),
+  /** Sections that have turned up since it was split and were given calendars of their own */
+  newSections: z.array(z.string()),
   entries: z.number(),
   /** How many things are ticked off or noted in it: what stays when it goes */
   records: z.number(),
@@ -120,13 +120,13 @@ export const Address = z.string().trim().min(1, 'Paste the calendar’s link.').
 
 export const PreviewRequest = z.object({ address: Address, zone: ZoneName });
 
-const Part = z.object({ part: z.string().nullable(), count: z.number() });
-export const SplitProposal = z.object({ rule: SplitRule, parts: z.array(Part) });
+const Section = z.object({ section: z.string().nullable(), count: z.number() });
+export const SplitProposal = z.object({ rule: SplitRule, sections: z.array(Section) });
 
-/** A split as a person wants it: what each part is called. Parts of one name share a calendar. */
+/** A split as a person wants it: what each part is called. Sections of one name share a calendar. */
 export const SplitRequest = z.object({
   rule: SplitRule,
-  parts: z.array(z.object({ part: z.string().max(200).nullable(), name: Name, colour: Colour.optional(), flag: Flag.optional() })).min(1).max(40),
+  sections: z.array(z.object({ section: z.string().max(200).nullable(), name: Name, colour: Colour.optional(), flag: Flag.optional() })).min(1).max(40),
 }); // prettier-ignore
 export type SplitRequest = z.infer<typeof SplitRequest>;
 
@@ -250,8 +250,8 @@ export const ItemView = z.object({
   percent: z.number().nullable(),
   /** No longer in its feed */
   gone: z.boolean(),
-  /** The same thing in other calendars, and what was told apart from it */
-  twins: z.array(z.object({ itemId: Id, calendarId: Id, calendar: z.string(), when: When.nullable(), apart: z.boolean() })),
+  /** The same thing in other calendars, and what a person said is not */
+  duplicates: z.array(z.object({ itemId: Id, calendarId: Id, calendar: z.string(), when: When.nullable(), notDuplicate: z.boolean() })),
   /** How many entries of its source are of its kind, this one counted; and what their titles have in common */
   alike: z.object({ count: z.number(), words: z.string() }),
   /** The opening and closing it was joined from, or was told apart into; null for most */
@@ -284,7 +284,6 @@ export type SourceChange = z.infer<typeof SourceChange>;
 export const ItemCorrection = z
   .object({ kind: ItemKind.optional(), handIn: HandInWay.optional(), all: z.boolean().default(false) })
   .refine((c) => c.kind ?? c.handIn, 'Say what it is or how it is handed in.');
-export const ToldApart = z.object({ apart: z.boolean() });
 
 /** A calendar of one's own making, for what no link carries. */
 export const NewOwnCalendar = z.object({ name: Name, kind: CalendarKind, category: Category.default(''), colour: Colour, flag: Flag, zone: ZoneName });

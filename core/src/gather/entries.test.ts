@@ -7,7 +7,7 @@ import { summarise } from './summary';
 const WINDOW = { from: Date.parse('2026-08-01T00:00:00Z'), to: Date.parse('2027-01-31T00:00:00Z') };
 const weekly = (...more: string[]) =>
   event('UID:w', 'SUMMARY:Slipway reading', 'DTSTART;TZID=Europe/Dublin:20260908T170000', 'DTEND;TZID=Europe/Dublin:20260908T174000', 'RRULE:FREQ=WEEKLY;COUNT=4', ...more);
-const rows = (...parts: string[]) => readingTable(read(calendar(...parts)), { ...WINDOW, viewer: DUBLIN }).sort((a, b) => a.start.localeCompare(b.start));
+const rows = (...sections: string[]) => readingTable(read(calendar(...sections)), { ...WINDOW, viewer: DUBLIN }).sort((a, b) => a.start.localeCompare(b.start));
 
 describe('repeats become occurrences', () => {
   test('skipped dates are left out, whatever form they are written in', () => {
@@ -24,12 +24,12 @@ describe('repeats become occurrences', () => {
       'DTEND;TZID=Europe/Dublin:20260914T100000',
     );
     // The order in the feed does not matter.
-    for (const parts of [
+    for (const sections of [
       [weekly(), moved],
       [moved, weekly()],
     ]) {
-      const [, second] = rows(...parts); // prettier-ignore
-      expect(rows(...parts)).toHaveLength(4);
+      const [, second] = rows(...sections); // prettier-ignore
+      expect(rows(...sections)).toHaveLength(4);
       expect(second).toMatchObject({ start: '2026-09-14T08:00:00Z', end: '2026-09-14T09:00:00Z', recurrenceId: '2026-09-15T16:00:00Z', title: 'Slipway reading, early' });
     }
   });
@@ -72,7 +72,7 @@ describe('what an entry is', () => {
   });
   test('its fingerprint does not see stamps, line numbers or order, and sees everything else', () => {
     const one = ['UID:a', 'SUMMARY:A', 'DTSTART;VALUE=DATE:20261006'];
-    const print = (...parts: string[]) => entriesOf(read(calendar(...parts)), { calendar: 'course' }).find((e) => e.uid === 'a')!.fingerprint;
+    const print = (...sections: string[]) => entriesOf(read(calendar(...sections)), { calendar: 'course' }).find((e) => e.uid === 'a')!.fingerprint;
     const base = print(event(...one));
     expect(print(event('UID:z', 'SUMMARY:Z', 'DTSTART;VALUE=DATE:20261006'), event(...one).replace('20260701T120000Z', '20260702T120000Z'))).toBe(base);
     expect(print(event(...one, 'LAST-MODIFIED:20260101T000000Z', 'CREATED:20260101T000000Z'))).toBe(base);

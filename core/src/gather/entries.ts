@@ -21,7 +21,7 @@ export interface Entry {
   /** Digest of its blocks: the same one means the same content; blind to DTSTAMP, folding and order */
   fingerprint: number;
   /** What its source is split by says it belongs to; null where that says nothing */
-  part: string | null;
+  section: string | null;
   kind: ItemKind;
   handIn: HandInWay;
   course: string | null;
@@ -49,21 +49,21 @@ export interface EntryOccurrence {
 export interface Understanding {
   /** What the calendar is of, and what those of single parts are of where that is otherwise */
   calendar: CalendarKind;
-  parts?: Readonly<Record<string, CalendarKind>>;
+  sections?: Readonly<Record<string, CalendarKind>>;
   rules?: Rules;
 }
 
-const calendarFor = (part: string | null, { calendar, parts }: Understanding): CalendarKind => parts?.[part ?? ''] ?? calendar;
+const calendarFor = (section: string | null, { calendar, sections }: Understanding): CalendarKind => sections?.[section ?? ''] ?? calendar;
 
 /** Groups a reading by UID and works out what each entry is. */
 export function entriesOf(reading: Pick<Reading, 'items'>, as: Understanding): Entry[] {
   const rules = as.rules ?? NO_RULES;
   return seriesOf(reading.items).map((content) => {
     const face = (content.master ?? content.overrides[0])!;
-    const { part, title } = seenBy(face, rules);
-    const corrected = correctionOf(face.uid, title, part, rules);
-    const kind = corrected.kind ?? kindOf(face, calendarFor(part, as));
-    return { uid: face.uid, fingerprint: fingerprintOf(content), part, kind, handIn: corrected.handIn ?? handInOf(face, kind), course: part ?? courseOf(face), title, content };
+    const { section, title } = seenBy(face, rules);
+    const corrected = correctionOf(face.uid, title, section, rules);
+    const kind = corrected.kind ?? kindOf(face, calendarFor(section, as));
+    return { uid: face.uid, fingerprint: fingerprintOf(content), section, kind, handIn: corrected.handIn ?? handInOf(face, kind), course: section ?? courseOf(face), title, content };
   });
 }
 
@@ -93,8 +93,8 @@ export function expandEntry(entry: Entry, { from, to, zone, zones, as, limit = O
     const isFace = o.item === (master ?? overrides[0]);
     const rules = as.rules ?? NO_RULES;
     const title = isFace ? entry.title : seenBy(o.item, rules).title;
-    const corrected = isFace ? entry : correctionOf(entry.uid, title, entry.part, rules);
-    const kind = corrected.kind ?? kindOf(o.item, calendarFor(entry.part, as));
+    const corrected = isFace ? entry : correctionOf(entry.uid, title, entry.section, rules);
+    const kind = corrected.kind ?? kindOf(o.item, calendarFor(entry.section, as));
     const due = dueOf(o, kind, o.item.title);
     const start = instantIn(o.start, UTC);
     const ends = [o.end, due].filter((w) => w !== null).map((w) => instantIn(w, UTC) + (w.kind === 'date' && w === due ? DAY : 0));

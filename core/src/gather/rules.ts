@@ -1,11 +1,11 @@
 import type { FeedItem } from '../ical/feed-item.ts';
 import type { HandInWay, ItemKind } from '../item/kind.ts';
-import { partOf, type SplitRule } from './split.ts';
+import { sectionOf, type SplitRule } from './split.ts';
 
 /** What a person has corrected about an entry, or about all that are like it. */
 export interface Correction {
   /** One entry by its UID, or all of a kind by what their titles have in common */
-  of: { uid: string } | { like: string; part: string | null };
+  of: { uid: string } | { like: string; section: string | null };
   kind?: ItemKind | undefined;
   handIn?: HandInWay | undefined;
 }
@@ -15,10 +15,10 @@ export interface Rules {
   split: SplitRule | null;
   corrections: Correction[];
   /** UIDs of closings that are not to be joined with an opening */
-  apart: string[];
+  unjoined: string[];
 }
 
-export const NO_RULES: Rules = { split: null, corrections: [], apart: [] };
+export const NO_RULES: Rules = { split: null, corrections: [], unjoined: [] };
 
 /**
  * What the titles of a kind have in common: `Lab log 7` → `lab log`, `Word list: the feast` → `word list`. Numbers,
@@ -32,16 +32,16 @@ export function likenessOf(title: string): string {
 }
 
 /** An entry's face as its source's rules see it: which part it belongs to, its title without the tag. */
-export function seenBy(face: Pick<FeedItem, 'title' | 'categories' | 'url'>, rules: Rules): { part: string | null; title: string } {
-  return (rules.split && partOf(face, rules.split)) || { part: null, title: face.title };
+export function seenBy(face: Pick<FeedItem, 'title' | 'categories' | 'url'>, rules: Rules): { section: string | null; title: string } {
+  return (rules.split && sectionOf(face, rules.split)) || { section: null, title: face.title };
 }
 
 /** What has been corrected about an entry: the entry itself before its kind, the later before the earlier. */
-export function correctionOf(uid: string, title: string, part: string | null, { corrections }: Rules): Pick<Correction, 'kind' | 'handIn'> {
+export function correctionOf(uid: string, title: string, section: string | null, { corrections }: Rules): Pick<Correction, 'kind' | 'handIn'> {
   if (!corrections.length) return {};
   const like = likenessOf(title);
   const found: Pick<Correction, 'kind' | 'handIn'> = {};
-  const kinds = corrections.filter(({ of }) => 'like' in of && of.like === like && of.part === part);
+  const kinds = corrections.filter(({ of }) => 'like' in of && of.like === like && of.section === section);
   for (const { kind, handIn } of [...kinds, ...corrections.filter(({ of }) => 'uid' in of && of.uid === uid)]) {
     if (kind) found.kind = kind;
     if (handIn) found.handIn = handIn;

@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { likenessOf, NO_RULES, correctionOf, seenBy, withCorrection } from './rules';
-import { partOf, proposeSplits, type SplitRule } from './split';
+import { sectionOf, proposeSplits, type SplitRule } from './split';
 
 const face = (title: string, more: { categories?: string[]; url?: string } = {}) => ({ title, categories: more.categories ?? [], url: more.url ?? null });
 const three = ['Norwegian', 'Sound Design', 'Food Chemistry'];
 
-describe('parts of one link', () => {
+describe('sections of one link', () => {
   test.each<[SplitRule, Parameters<typeof face>, string | null, string]>([
     [{ by: 'endTag' }, ['Letter 3 [Norwegian]'], 'Norwegian', 'Letter 3'],
     [{ by: 'endTag' }, ['Letter 3 (Norwegian)'], 'Norwegian', 'Letter 3'],
@@ -18,8 +18,8 @@ describe('parts of one link', () => {
     [{ by: 'address', at: 'path:1' }, ['Letter 3', { url: 'https://s.example/course/nor%C3%A9/task/4' }], 'noré', 'Letter 3'],
     [{ by: 'address', at: 'query:c' }, ['Letter 3', { url: 'https://s.example/x?c=12' }], '12', 'Letter 3'],
     [{ by: 'address', at: 'path:1' }, ['Letter 3', { url: 'not an address' }], null, ''],
-  ])('%j of %j', (rule, args, part, title) => {
-    expect(partOf(face(...args), rule)).toEqual(part === null ? null : { part, title });
+  ])('%j of %j', (rule, args, section, title) => {
+    expect(sectionOf(face(...args), rule)).toEqual(section === null ? null : { section, title });
   });
 
   test('tags in titles are proposed, with counts and what has none', () => {
@@ -27,7 +27,7 @@ describe('parts of one link', () => {
     const [first] = proposeSplits(faces);
     expect(first).toEqual({
       rule: { by: 'endTag' },
-      parts: [{ part: 'Food Chemistry', count: 5 }, { part: 'Sound Design', count: 4 }, { part: 'Norwegian', count: 3 }, { part: null, count: 1 }],
+      sections: [{ section: 'Food Chemistry', count: 5 }, { section: 'Sound Design', count: 4 }, { section: 'Norwegian', count: 3 }, { section: null, count: 1 }],
     }); // prettier-ignore
   });
   test('categories and addresses are proposed too, but not words for what a thing is', () => {
@@ -44,13 +44,13 @@ describe('parts of one link', () => {
   });
   test('every entry is counted in every proposal', () => {
     const title = fc
-      .tuple(fc.constantFrom('Sheet', 'Log', 'Essay: part'), fc.nat(30), fc.constantFrom(' [A1]', ' [B2]', '', ' (C)'))
+      .tuple(fc.constantFrom('Sheet', 'Log', 'Essay: section'), fc.nat(30), fc.constantFrom(' [A1]', ' [B2]', '', ' (C)'))
       .map(([a, n, t]) => face(`${a} ${n}${t}`, { categories: [t ? 'X' : 'Y'] }));
     fc.assert(
       fc.property(fc.array(title, { maxLength: 60 }), (faces) => {
-        for (const { rule, parts } of proposeSplits(faces)) {
-          expect(parts.reduce((n, p) => n + p.count, 0)).toBe(faces.length);
-          for (const { part, count } of parts) expect(faces.filter((f) => (partOf(f, rule)?.part ?? null) === part)).toHaveLength(count);
+        for (const { rule, sections } of proposeSplits(faces)) {
+          expect(sections.reduce((n, p) => n + p.count, 0)).toBe(faces.length);
+          for (const { section, count } of sections) expect(faces.filter((f) => (sectionOf(f, rule)?.section ?? null) === section)).toHaveLength(count);
         }
       }),
       { numRuns: 200, seed: 14 },
@@ -69,16 +69,16 @@ describe('corrections', () => {
     expect(likenessOf(title)).toBe(like);
   });
   test('a word on one entry goes before a word on its kind, and the later before the earlier', () => {
-    let rules = withCorrection(NO_RULES, { of: { like: 'lab log', part: null }, kind: 'practice' });
+    let rules = withCorrection(NO_RULES, { of: { like: 'lab log', section: null }, kind: 'practice' });
     rules = withCorrection(rules, { of: { uid: 'x' }, kind: 'test' });
-    rules = withCorrection(rules, { of: { like: 'lab log', part: null }, handIn: 'paper' });
+    rules = withCorrection(rules, { of: { like: 'lab log', section: null }, handIn: 'paper' });
     expect(correctionOf('x', 'Lab log 4', null, rules)).toEqual({ kind: 'test', handIn: 'paper' });
     expect(correctionOf('y', 'Lab log 5', null, rules)).toEqual({ kind: 'practice', handIn: 'paper' });
     expect(correctionOf('y', 'Lab log 5', 'Food Chemistry', rules)).toEqual({});
     expect(rules.corrections).toHaveLength(2);
   });
   test('the title stands without the tag it is split by', () => {
-    expect(seenBy(face('Letter 3 [Norwegian]'), { ...NO_RULES, split: { by: 'endTag' } })).toEqual({ part: 'Norwegian', title: 'Letter 3' });
-    expect(seenBy(face('Letter 3 [Norwegian]'), NO_RULES)).toEqual({ part: null, title: 'Letter 3 [Norwegian]' });
+    expect(seenBy(face('Letter 3 [Norwegian]'), { ...NO_RULES, split: { by: 'endTag' } })).toEqual({ section: 'Norwegian', title: 'Letter 3' });
+    expect(seenBy(face('Letter 3 [Norwegian]'), NO_RULES)).toEqual({ section: null, title: 'Letter 3 [Norwegian]' });
   });
 });

@@ -14,13 +14,13 @@ export interface SplitRule {
 type Face = Pick<FeedItem, 'title' | 'categories' | 'url'>;
 
 interface Tagged {
-  part: string;
+  section: string;
   title: string;
 }
 
 const SEPARATORS = '-–—|·';
 const MOST = 60;
-const tagged = (part: string, title: string): Tagged | null => (part && title ? { part, title } : null);
+const tagged = (section: string, title: string): Tagged | null => (section && title ? { section, title } : null);
 
 /** `Lab log 7 [Food Chemistry]`, `Lab log 7 (Food Chemistry)`, `Lab log 7 – Food Chemistry`. */
 function endTag(title: string): Tagged | null {
@@ -28,8 +28,8 @@ function endTag(title: string): Tagged | null {
   if (tag && tag.inner.length <= MOST && tag.before) return tagged(tag.inner, tag.before);
   const at = Math.max(...[...SEPARATORS].map((sign) => title.lastIndexOf(sign)));
   const isApart = at > 0 && title[at - 1]!.trim() === '' && title[at + 1]?.trim() === '';
-  const part = title.slice(at + 1).trim();
-  return isApart && part.length <= MOST ? tagged(part, title.slice(0, at).trim()) : null;
+  const section = title.slice(at + 1).trim();
+  return isApart && section.length <= MOST ? tagged(section, title.slice(0, at).trim()) : null;
 }
 
 /** `[Food Chemistry] Lab log 7`. */
@@ -48,19 +48,19 @@ function codeTag(title: string): Tagged | null {
 
 /** `Food Chemistry: lab log 7`. */
 function prefixTag(title: string): Tagged | null {
-  const [, part, rest] = /^([\p{L}\p{N}][\p{L}\p{N}&'’ .]{0,40}?) ?(?::| [-–—|·]) (.+)$/u.exec(title.replace(/\s+/gu, ' ')) ?? [];
-  return part && rest ? tagged(part.trim(), rest) : null;
+  const [, section, rest] = /^([\p{L}\p{N}][\p{L}\p{N}&'’ .]{0,40}?) ?(?::| [-–—|·]) (.+)$/u.exec(title.replace(/\s+/gu, ' ')) ?? [];
+  return section && rest ? tagged(section.trim(), rest) : null;
 }
 
 /** A tag in the title, and the title without it. */
 const TAGS: Partial<Record<SplitRule['by'], (title: string) => Tagged | null>> = { endTag, startTag, code: codeTag, prefix: prefixTag };
 
 /** What an entry's course is called by a rule, and its title without that; null where it does not say. */
-export function partOf(face: Face, { by, at }: SplitRule): Tagged | null {
+export function sectionOf(face: Face, { by, at }: SplitRule): Tagged | null {
   const tag = TAGS[by];
   if (tag) return tag(face.title.trim());
-  const part = by === 'category' ? categoryOf(face) : (addressParts(face.url).find(([where]) => where === at)?.[1] ?? null);
-  return part ? { part, title: face.title } : null;
+  const section = by === 'category' ? categoryOf(face) : (addressParts(face.url).find(([where]) => where === at)?.[1] ?? null);
+  return section ? { section, title: face.title } : null;
 }
 
 function categoryOf({ categories }: Face): string | null {
@@ -88,7 +88,7 @@ function safeDecode(text: string): string {
 export interface SplitProposal {
   rule: SplitRule;
   /** What each part is called in the feed and how many entries it has, the largest first; `null` for those that say none */
-  parts: { part: string | null; count: number }[];
+  sections: { section: string | null; count: number }[];
 }
 
 const MOST_PARTS = 24;
@@ -105,8 +105,8 @@ export function proposeSplits(faces: readonly Face[]): SplitProposal[] {
   const proposals = [...rules, ...[...places].map((at) => ({ by: 'address' as const, at }))].map((rule) => propose(faces, rule)).filter((p) => p !== null);
   // Two places of an address that cut a feed alike are one proposal.
   const seen = new Set<string>();
-  return proposals.filter(({ parts }) => {
-    const key = parts.map((p) => p.count).join();
+  return proposals.filter(({ sections }) => {
+    const key = sections.map((p) => p.count).join();
     return !seen.has(key) && seen.add(key);
   });
 }
@@ -114,8 +114,8 @@ export function proposeSplits(faces: readonly Face[]): SplitProposal[] {
 function propose(faces: readonly Face[], rule: SplitRule): SplitProposal | null {
   const counts = new Map<string | null, number>();
   for (const face of faces) {
-    const part = partOf(face, rule)?.part ?? null;
-    counts.set(part, (counts.get(part) ?? 0) + 1);
+    const section = sectionOf(face, rule)?.section ?? null;
+    counts.set(section, (counts.get(section) ?? 0) + 1);
   }
   const without = counts.get(null) ?? 0;
   counts.delete(null);
@@ -123,7 +123,7 @@ function propose(faces: readonly Face[], rule: SplitRule): SplitProposal | null 
   // A loose sign (any word before a colon, any part of an address) must be nearly everywhere and in few values.
   const loose = rule.by === 'prefix' || rule.by === 'address';
   if (counts.size < 2 || counts.size > (loose ? 12 : MOST_PARTS) || named < faces.length * (loose ? 0.9 : SHARE)) return null;
-  if (named < counts.size * (loose ? 4 : 2) || [...counts].some(([part, n]) => loose && (isKindWord(part!) || n < 2))) return null;
-  const parts = [...counts].sort((a, b) => b[1] - a[1]).map(([part, count]) => ({ part, count }));
-  return { rule, parts: without ? [...parts, { part: null, count: without }] : parts };
+  if (named < counts.size * (loose ? 4 : 2) || [...counts].some(([section, n]) => loose && (isKindWord(section!) || n < 2))) return null;
+  const sections = [...counts].sort((a, b) => b[1] - a[1]).map(([section, count]) => ({ section, count }));
+  return { rule, sections: without ? [...sections, { section: null, count: without }] : sections };
 }

@@ -245,9 +245,9 @@ function settleIdentifiers(items: FeedItem[], unsettled: Set<string>, warn: (lin
     warn(item.line, `the identifier ${item.uid.slice(0, 60)} is used for two different entries; both are kept`);
     let n = 2;
     while (byKey.has(identity({ ...item, uid: `${item.uid}#${n}` }))) n++;
-    const twin = { ...item, uid: `${item.uid}#${n}` };
-    unsettled.add(twin.uid);
-    byKey.set(identity(twin), twin);
+    const duplicate = { ...item, uid: `${item.uid}#${n}` };
+    unsettled.add(duplicate.uid);
+    byKey.set(identity(duplicate), duplicate);
   }
   return [...byKey.values()];
 }

@@ -43,7 +43,7 @@ test('how work stands', () => {
 test('a long item under way stands under today; work before places to be, whole days before times', () => {
   const { days } = show([
     make({ itemId: 'late', title: 'Late' }),
-    make({ itemId: 'early', title: 'Early', start: at('2026-10-06T16:00:00Z'), due: null, kind: 'meeting' }),
+    make({ itemId: 'early', title: 'Prefetched', start: at('2026-10-06T16:00:00Z'), due: null, kind: 'meeting' }),
     make({ itemId: 'long', title: 'Break', kind: 'dayOff', due: null, start: day('2026-10-05'), end: day('2026-10-10') }),
     make({ itemId: 'day', title: 'Tiles', start: day('2026-10-06'), due: day('2026-10-06') }),
   ]);

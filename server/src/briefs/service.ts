@@ -74,7 +74,7 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
         const textId = brief && textFor(item.learnerId, brief, clock.now());
         if (!alike) return put([{ itemId, key, textId }], () => over);
         const like = likenessOf(item.title);
-        const ids = store.siblings(item.sourceId).filter((s) => s.part === item.part && likenessOf(s.title) === like);
+        const ids = store.siblings(item.sourceId).filter((s) => s.section === item.section && likenessOf(s.title) === like);
         if (ids.length > MOST.alike) throw tooMany(`There are ${ids.length} like it; at most ${MOST.alike} can be written at once.`, 'Write it on single ones.');
         // What it was written over is known of this one alone; of the others, what stood there comes back and can be put back.
         return put(

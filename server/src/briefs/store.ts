@@ -22,9 +22,9 @@ export function briefStore(db: Db) {
   const touch = sqlite.prepare<[number, string]>('UPDATE brief_text SET used_at = ? WHERE id IN (SELECT value FROM json_each(?))');
   const findText = sqlite.prepare<[string], string>('SELECT value FROM brief_text WHERE id = ?').pluck();
   return {
-    item: (id: string) => db.select({ id: item.id, learnerId: item.learnerId, sourceId: item.sourceId, title: item.title, part: item.part }).from(item).where(eq(item.id, id)).get(),
+    item: (id: string) => db.select({ id: item.id, learnerId: item.learnerId, sourceId: item.sourceId, title: item.title, section: item.section }).from(item).where(eq(item.id, id)).get(),
     /** Live items of a source, to find those alike */
-    siblings: (sourceId: string) => db.select({ id: item.id, title: item.title, part: item.part }).from(item).where(and(eq(item.sourceId, sourceId), isNull(item.goneAt))).all(),
+    siblings: (sourceId: string) => db.select({ id: item.id, title: item.title, section: item.section }).from(item).where(and(eq(item.sourceId, sourceId), isNull(item.goneAt))).all(),
     /** Which texts stand at these places now, in their order */
     standing: (places: readonly BriefPlace[]): BriefPlace[] => standing.all(JSON.stringify(places)),
     /** Puts texts at places, or takes them away there */

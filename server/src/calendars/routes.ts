@@ -17,7 +17,7 @@ export function calendarsOf(calendars: CalendarStore, learnerId: string): Calend
   return calendars.ofLearner(learnerId).map((c) => calendarView(c, handMade.has(c.id)));
 }
 
-export interface CalendarParts {
+export interface CalendarDeps {
   calendars: CalendarStore;
   clock: Clock;
   /** Called after something of a learner's schedule has changed */
@@ -27,7 +27,7 @@ export interface CalendarParts {
   forget(id: string): void;
 }
 
-export function mountCalendars(mount: Mount, { calendars, clock, changed, whenChanged, forget }: CalendarParts): void {
+export function mountCalendars(mount: Mount, { calendars, clock, changed, whenChanged, forget }: CalendarDeps): void {
   mount(routes.calendars, ({ learner }) => calendarsOf(calendars, learner.id));
   mount(routes.addCalendar, ({ learner, body }) => {
     if (calendars.ofLearner(learner.id).length >= MOST.calendars) throw tooMany(`There are ${MOST.calendars} calendars, which is the most.`, 'Take one away first.');

@@ -2,5 +2,5 @@
 export * from './schema/accounts.ts';
 export * from './schema/people.ts';
 export * from './schema/gathered.ts';
-export * from './schema/marks.ts';
+export * from './schema/layer.ts';
 export * from './schema/notify.ts';

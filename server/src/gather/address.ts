@@ -28,10 +28,10 @@ const PLAIN_NAMES = new Set(['calendar', 'calendars', 'feed', 'feeds', 'ical', '
  * may be what opens it, letters alone as well.
  */
 export function maskAddress(url: URL): string {
-  const parts = url.pathname.split('/').filter(Boolean);
-  const last = parts.at(-1) ?? '';
+  const sections = url.pathname.split('/').filter(Boolean);
+  const last = sections.at(-1) ?? '';
   const ending = /\.(?:ics|ical|ifb|icalendar)$/i.exec(last)?.[0] ?? '';
   const name = last.slice(0, last.length - ending.length);
   const shown = PLAIN_NAMES.has(name.toLowerCase()) ? name : name ? '…' : '';
-  return `${url.host}/${parts.length > 1 && shown !== '…' ? '…/' : ''}${shown}${ending}${url.search ? '?…' : ''}`;
+  return `${url.host}/${sections.length > 1 && shown !== '…' ? '…/' : ''}${shown}${ending}${url.search ? '?…' : ''}`;
 }

@@ -5,7 +5,7 @@ import type { Zone } from '@zephyrfield/core/time/zone';
 import { orderedId } from '../db/ids.ts';
 import type { Derived, ReadEntry } from './read-bytes.ts';
 import type { GatherStore, ItemHead, SourceRow } from './store.ts';
-import { settleSame } from './twins.ts';
+import { settleSame } from './duplicates.ts';
 
 export interface Applied {
   added: number;
@@ -29,7 +29,7 @@ export interface ApplyOptions {
   /** Every entry is looked at, whatever its digest says */
   all?: boolean;
   /** The calendar a part goes to; may make one */
-  calendarOf(part: string | null): string;
+  calendarOf(section: string | null): string;
 }
 
 /**
@@ -78,7 +78,7 @@ export function applyReading(store: GatherStore, source: Source, reading: Derive
     ids.set(row.uid, row.id);
   }
   rekey(store, differences, ids);
-  if (ids.size) settleSame(store.twins, source.learnerId, [...ids.values()], zone);
+  if (ids.size) settleSame(store.duplicates, source.learnerId, [...ids.values()], zone);
   if (!quiet) tell(store, source, differences, ids, options);
   return isNew ? { added: touched.length, changed: 0, gone: 0, heldBack: null } : count(differences);
 }
@@ -95,11 +95,11 @@ const snapshot = (store: GatherStore, row: ItemHead): Snapshot => snapshotOf({ u
 const standingOf = ({ uid, title, wording, url, occurrences }: ReadEntry): Snapshot => ({ uid, title, wording, url, occurrences });
 
 function put(store: GatherStore, source: Source, entry: ReadEntry, old: ItemHead | undefined, { now, calendarOf, all }: ApplyOptions): string {
-  const { uid, fingerprint: digest, part, kind, handIn, course, title, content, twinKey } = entry;
+  const { uid, fingerprint: digest, section, kind, handIn, course, title, content, duplicateKey } = entry;
   const id = old?.id ?? orderedId(now);
   // What is worked out anew from the store cannot know what was odd about it when it was read.
-  const again = entry.again || (all === true && old?.again === true);
-  const row = { id, calendarId: calendarOf(part), uid, digest, again, part, kind, handIn, course, title, content, twinKey, updatedAt: now };
+  const mustReparse = entry.mustReparse || (all === true && old?.mustReparse === true);
+  const row = { id, calendarId: calendarOf(section), uid, digest, mustReparse, section, kind, handIn, course, title, content, duplicateKey, updatedAt: now };
   if (old) {
     store.changeItem(row);
     store.clearOccurrences(id);
@@ -121,7 +121,7 @@ type News = { title: string; from?: When; to?: When; formerTitle?: string };
 function tell(store: GatherStore, { learnerId }: Source, d: Differences, ids: ReadonlyMap<string, string>, { now }: ApplyOptions): void {
   const news = (uid: string, key: string | null, kind: 'added' | 'moved' | 'reworded' | 'calledOff' | 'removed', more: News) => {
     const itemId = ids.get(uid);
-    const head = itemId === undefined ? undefined : store.twins.head(itemId);
+    const head = itemId === undefined ? undefined : store.duplicates.head(itemId);
     if (!head || (head.sameAs !== null && isToldBy(store, head.sameAs, kind, more))) return;
     store.addChange({
       learnerId,

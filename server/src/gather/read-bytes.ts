@@ -3,7 +3,7 @@ import { entriesOf, expandEntry, type Entry, type EntryOccurrence, type Understa
 import { OCCURRENCE_LIMIT } from '@zephyrfield/core/gather/occurrences';
 import { proposeSplits, type SplitProposal } from '@zephyrfield/core/gather/split';
 import { wordingOf } from '@zephyrfield/core/gather/snapshot';
-import { twinKeyOf } from '@zephyrfield/core/gather/twins';
+import { duplicateKeyOf } from '@zephyrfield/core/gather/duplicates';
 import { joinWindows, unjoin } from '@zephyrfield/core/gather/windows';
 import type { FeedItem } from '@zephyrfield/core/ical/feed-item';
 import { readFeed, type Known, type Reading } from '@zephyrfield/core/ical/reading';
@@ -51,8 +51,8 @@ export interface ReadEntry extends Omit<Entry, 'content'> {
   wording: string;
   url: string | null;
   /** To be read anew every time, whatever its digest */
-  again: boolean;
-  twinKey: string | null;
+  mustReparse: boolean;
+  duplicateKey: string | null;
   repeats: boolean;
   occurrences: EntryOccurrence[];
 }
@@ -75,7 +75,7 @@ const MOST_OCCURRENCES = 100_000;
 export function readBytes(job: ReadJob): ReadResult {
   const options = { charset: job.charset, fallbackZone: ianaZone(job.zone) ?? UTC };
   const { items, unsettled, ...reading } = readFeed(job.bytes, { ...options, known: job.known && knownFrom(job.known) });
-  const windows = joinWindows(items, job.as.rules?.apart);
+  const windows = joinWindows(items, job.as.rules?.unjoined);
   // Whether a closing that was left unread now has an opening can only be seen in the whole.
   if (job.known && reading.unchanged !== 'all' && reading.unchanged.size && windows.openings.some((uid) => !job.known!.openings.includes(uid))) return readBytes({ ...job, known: undefined });
   const derived = derive(windows.items, new Set([...unsettled, ...windows.edges]), reading.zones, job);
@@ -100,11 +100,11 @@ function knownFrom({ context, total, uids, digests }: KnownBefore): Known {
 
 /** What stored entries are under other rules. */
 export function rederive(job: RederiveJob): Derived {
-  const windows = joinWindows(unjoin(job.items), job.as.rules?.apart);
+  const windows = joinWindows(unjoin(job.items), job.as.rules?.unjoined);
   return { ...derive(windows.items, new Set(windows.edges), job.zones, job), openings: windows.openings, unchanged: new Set() };
 }
 
-function derive(items: FeedItem[], again: ReadonlySet<string>, zones: OwnZones, job: DeriveOptions): Pick<Derived, 'entries' | 'warnings'> {
+function derive(items: FeedItem[], mustReparse: ReadonlySet<string>, zones: OwnZones, job: DeriveOptions): Pick<Derived, 'entries' | 'warnings'> {
   const zone = ianaZone(job.zone) ?? UTC;
   const all = entriesOf({ items }, job.as);
   const dates = new Map<Entry, EntryOccurrence[]>();
@@ -126,8 +126,8 @@ function derive(items: FeedItem[], again: ReadonlySet<string>, zones: OwnZones, 
       content: contentText(content),
       wording: wordingOf(content),
       url: face?.url ?? null,
-      again: again.has(entry.uid),
-      twinKey: twinKeyOf(entry, occurrences[0], zone),
+      mustReparse: mustReparse.has(entry.uid),
+      duplicateKey: duplicateKeyOf(entry, occurrences[0], zone),
       repeats: Boolean(content.master?.repeat),
       occurrences,
     };

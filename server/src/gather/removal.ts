@@ -2,9 +2,9 @@ import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import type { CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
-import { calendarIdsOf } from './parts.ts';
+import { calendarIdsOf } from './sections.ts';
 import type { GatherStore } from './store.ts';
-import { settleSame } from './twins.ts';
+import { settleSame } from './duplicates.ts';
 
 interface RemovalDeps {
   store: GatherStore;
@@ -24,16 +24,16 @@ export function removalService({ store, calendars, clock, changed }: RemovalDeps
     if (!row || row.removedAt !== null) throw notFound('source');
     store.transaction(() => {
       const zone = ianaZone(calendars.byId(row.calendarId)!.zone) ?? UTC;
-      const twins = store.twins.partsOf(id);
-      for (const { id: twin, sameAs } of twins) {
-        store.twins.handOver(sameAs, twin);
-        store.twins.setSame(twin, null);
+      const duplicates = store.duplicates.partsOf(id);
+      for (const { id: duplicate, sameAs } of duplicates) {
+        store.duplicates.handOver(sameAs, duplicate);
+        store.duplicates.setSame(duplicate, null);
       }
       store.keepRecords(id, clock.now());
-      settleSame(store.twins, row.learnerId, twins.map((t) => t.id), zone); // prettier-ignore
+      settleSame(store.duplicates, row.learnerId, duplicates.map((t) => t.id), zone); // prettier-ignore
       const all = calendarIdsOf(row);
       const kept = all.filter((c) => !calendars.isEmpty(c));
-      if (kept.length) store.change(id, { calendarId: kept[0]!, addressSealed: '', nextCheckAt: null, removedAt: clock.now(), parts: {}, rules: { ...row.rules, split: null } });
+      if (kept.length) store.change(id, { calendarId: kept[0]!, addressSealed: '', nextCheckAt: null, removedAt: clock.now(), sections: {}, rules: { ...row.rules, split: null } });
       // The last calendar takes its source along.
       for (const calendar of all) if (!kept.includes(calendar)) calendars.remove(calendar);
     });

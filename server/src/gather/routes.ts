@@ -6,7 +6,7 @@ import type { GatherService } from './service.ts';
 import { changeView, type GatherStore } from './store.ts';
 import type { UnderstandingService } from './understanding.ts';
 
-export interface GatherParts {
+export interface GatherDeps {
   gather: GatherService;
   files: FileService;
   understanding: UnderstandingService;
@@ -14,7 +14,7 @@ export interface GatherParts {
   store: GatherStore;
 }
 
-export function mountGather(mount: Mount, { gather, files, understanding, removal, store }: GatherParts): void {
+export function mountGather(mount: Mount, { gather, files, understanding, removal, store }: GatherDeps): void {
   const ok = { ok: true as const };
   mount(routes.sources, ({ learner }) => store.ofLearner(learner.id).map(gather.view));
   mount(routes.preview, ({ caller, learner, body }) => gather.preview(learner.id, body.address, body.zone, caller.personId));

@@ -15,7 +15,7 @@ import { maskAddress, normaliseAddress } from './address.ts';
 import { applyReading, type Applied } from './apply.ts';
 import { fetchFeed, type FetchOptions, type Fetched } from './fetch.ts';
 import { HOLD, horizon } from './horizon.ts';
-import { addCalendar, calendarsFor, partFinder, understandingOf } from './parts.ts';
+import { addCalendar, calendarsFor, partFinder, understandingOf } from './sections.ts';
 import type { ReadJob, ReadResult } from './read-bytes.ts';
 import { UsedUp, type Pool } from '../work/pool.ts';
 import { nextCheck } from './schedule.ts';
@@ -129,17 +129,17 @@ export function gatherService({ store, calendars, pool, secrets, clock, fetch, c
     const before = store.byDigest(learnerId, source.addressDigest);
     const { name, kind, category, colour, flag, zone, split } = request;
     const there = before ? calendars.ofSource(before.id) : [];
-    const parts = split ? calendarsFor(split, calendars, learnerId, there, { kind, category, zone }, now) : {};
-    const calendarId = Object.values(parts)[0] ?? (there[0] ?? addCalendar(calendars, learnerId, name, { kind, category, zone }, now)).id;
+    const sections = split ? calendarsFor(split, calendars, learnerId, there, { kind, category, zone }, now) : {};
+    const calendarId = Object.values(sections)[0] ?? (there[0] ?? addCalendar(calendars, learnerId, name, { kind, category, zone }, now)).id;
     if (!split) calendars.change(calendarId, { name, kind, category, colour, flag, zone });
     const id = before?.id ?? orderedId(now);
-    const row = { ...source, calendarId, parts, rules: { ...NO_RULES, split: split?.rule ?? null }, newParts: [], removedAt: null };
+    const row = { ...source, calendarId, sections, rules: { ...NO_RULES, split: split?.rule ?? null }, newSections: [], removedAt: null };
     if (before) store.change(id, row);
     else store.add({ ...row, id, learnerId, createdAt: now });
     const span = horizon(now);
     const finder = partFinder({ ...row, learnerId, feedName: reading.name }, calendars, now);
     applyReading(store, { id, learnerId, horizonTo: span.to }, reading, { now, zone: ianaZone(zone) ?? UTC, horizon: span, believed: true, quiet: true, all: true, calendarOf: finder.calendarOf });
-    store.change(id, { ...good(arrived, reading, now, span.to), parts: finder.parts });
+    store.change(id, { ...good(arrived, reading, now, span.to), sections: finder.sections });
     return { calendar: calendarView(calendars.byId(calendarId)!), id };
   }
 
@@ -265,7 +265,7 @@ export function gatherService({ store, calendars, pool, secrets, clock, fetch, c
     // Read under other circumstances (a zone's rules, a newer reader), the same text may mean something else.
     const all = row.context !== reading.context;
     const applied = applyReading(store, row, reading, { now, zone, horizon: horizon(now), believed, quiet: false, all, calendarOf: finder.calendarOf });
-    if (finder.fresh.length) store.change(row.id, { parts: finder.parts, newParts: [...row.newParts, ...finder.fresh] });
+    if (finder.fresh.length) store.change(row.id, { sections: finder.sections, newSections: [...row.newSections, ...finder.fresh] });
     return applied;
   }
 
@@ -280,7 +280,7 @@ export function gatherService({ store, calendars, pool, secrets, clock, fetch, c
   function change(id: string, { paused, partsSeen }: SourceChange): SourceView {
     const row = store.byId(id)!;
     const checks = paused === undefined || row.kind !== 'followedLink' ? {} : { nextCheckAt: paused ? null : clock.now() };
-    const values = { ...checks, ...(partsSeen ? { newParts: [] } : {}) };
+    const values = { ...checks, ...(partsSeen ? { newSections: [] } : {}) };
     if (Object.keys(values).length) store.transaction(() => store.change(id, values));
     changed(row.learnerId);
     return sourceView(store.byId(id)!, store);

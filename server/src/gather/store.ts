@@ -6,18 +6,18 @@ import { and, asc, countDistinct, desc, eq, gte, isNull, lt, lte, ne, sql } from
 import type { Db } from '../db/open.ts';
 import { change, changesSeen, item, layer, occurrence, source, waitingFile } from '../db/schema.ts';
 import type { KnownBefore } from './read-bytes.ts';
-import { twinStore } from './twins.ts';
+import { duplicateStore } from './duplicates.ts';
 
 export type SourceRow = typeof source.$inferSelect;
 export type ItemRow = typeof item.$inferSelect;
-export type ItemHead = Pick<ItemRow, 'id' | 'uid' | 'digest' | 'again' | 'title' | 'goneAt' | 'sameAs'>;
+export type ItemHead = Pick<ItemRow, 'id' | 'uid' | 'digest' | 'mustReparse' | 'title' | 'goneAt' | 'sameAs'>;
 
 /** An item as a reading writes it; its content is JSON already. */
-export interface WrittenItem extends Pick<ItemRow, 'id' | 'calendarId' | 'uid' | 'digest' | 'again' | 'part' | 'kind' | 'handIn' | 'course' | 'title' | 'twinKey' | 'updatedAt'> {
+export interface WrittenItem extends Pick<ItemRow, 'id' | 'calendarId' | 'uid' | 'digest' | 'mustReparse' | 'section' | 'kind' | 'handIn' | 'course' | 'title' | 'duplicateKey' | 'updatedAt'> {
   content: string;
 }
-const headOf = ([id, uid, digest, again, title, goneAt, sameAs]: HeadRow): ItemHead => ({ id, uid, digest, again: again === 1, title, goneAt, sameAs });
-type HeadRow = [id: string, uid: string, digest: number, again: number, title: string, goneAt: number | null, sameAs: string | null];
+const headOf = ([id, uid, digest, mustReparse, title, goneAt, sameAs]: HeadRow): ItemHead => ({ id, uid, digest, mustReparse: mustReparse === 1, title, goneAt, sameAs });
+type HeadRow = [id: string, uid: string, digest: number, mustReparse: number, title: string, goneAt: number | null, sameAs: string | null];
 
 export type ChangeRow = typeof change.$inferSelect;
 
@@ -46,12 +46,12 @@ export function gatherStore(db: Db) {
     .prepare();
   // The statements that run for every entry of a feed go to the driver itself: drizzle's mapping would be half their time.
   const sqlite = db.$client;
-  const itemsOf = sqlite.prepare<[string], HeadRow>('SELECT id, uid, digest, again, title, gone_at, same_as FROM item WHERE source_id = ?').raw();
-  const partCounts = sqlite.prepare<[string], { part: string | null; n: number }>('SELECT part, count(*) AS n FROM item WHERE source_id = ? AND gone_at IS NULL GROUP BY part');
+  const itemsOf = sqlite.prepare<[string], HeadRow>('SELECT id, uid, digest, must_reparse, title, gone_at, same_as FROM item WHERE source_id = ?').raw();
+  const partCounts = sqlite.prepare<[string], { section: string | null; n: number }>('SELECT section, count(*) AS n FROM item WHERE source_id = ? AND gone_at IS NULL GROUP BY section');
   const recordCount = sqlite.prepare<[string], number>('SELECT count(*) FROM layer JOIN item ON item.id = layer.item_id WHERE item.source_id = ?').pluck();
-  const titlesOf = sqlite.prepare<[string], { title: string; part: string | null }>('SELECT title, part FROM item WHERE source_id = ? AND gone_at IS NULL');
+  const titlesOf = sqlite.prepare<[string], { title: string; section: string | null }>('SELECT title, section FROM item WHERE source_id = ? AND gone_at IS NULL');
   const ofCalendarId = sqlite
-    .prepare<[string, string], string>("SELECT id FROM source WHERE removed_at IS NULL AND kind <> 'handMade' AND (calendar_id = ? OR EXISTS (SELECT 1 FROM json_each(source.parts) WHERE value = ?))")
+    .prepare<[string, string], string>("SELECT id FROM source WHERE removed_at IS NULL AND kind <> 'handMade' AND (calendar_id = ? OR EXISTS (SELECT 1 FROM json_each(source.sections) WHERE value = ?))")
     .pluck();
   const moveGone = sqlite.prepare<[string, string, string]>('UPDATE item SET calendar_id = ? WHERE source_id = ? AND calendar_id NOT IN (SELECT value FROM json_each(?))');
   const moveNews = sqlite.prepare<[string]>('UPDATE change SET calendar_id = i.calendar_id FROM item i WHERE i.id = change.item_id AND i.source_id = ? AND change.calendar_id <> i.calendar_id');
@@ -69,16 +69,16 @@ export function gatherStore(db: Db) {
     .from(waitingFile)
     .where(eq(waitingFile.id, p('id')))
     .prepare();
-  const itemByUid = sqlite.prepare<[string, string], HeadRow>('SELECT id, uid, digest, again, title, gone_at, same_as FROM item WHERE source_id = ? AND uid = ?').raw();
+  const itemByUid = sqlite.prepare<[string, string], HeadRow>('SELECT id, uid, digest, must_reparse, title, gone_at, same_as FROM item WHERE source_id = ? AND uid = ?').raw();
   const liveUids = sqlite.prepare<[string], string>('SELECT uid FROM item WHERE source_id = ? AND gone_at IS NULL').pluck();
-  const known = sqlite.prepare<[string], [string, number]>('SELECT uid, digest FROM item WHERE source_id = ? AND gone_at IS NULL AND again = 0').raw();
+  const known = sqlite.prepare<[string], [string, number]>('SELECT uid, digest FROM item WHERE source_id = ? AND gone_at IS NULL AND must_reparse = 0').raw();
   // By place and not by name: binding names would cost a fifth of the whole.
-  const addItem = sqlite.prepare(`INSERT INTO item (id, learner_id, calendar_id, source_id, uid, digest, again, part, kind, hand_in, course, title, content, twin_key, gone_at, created_at, updated_at)
+  const addItem = sqlite.prepare(`INSERT INTO item (id, learner_id, calendar_id, source_id, uid, digest, must_reparse, section, kind, hand_in, course, title, content, duplicate_key, gone_at, created_at, updated_at)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, NULL, ?, ?)`);
-  const changeItem = sqlite.prepare(`UPDATE item SET calendar_id = @calendarId, uid = @uid, digest = @digest, again = @again, part = @part, kind = @kind, hand_in = @handIn, course = @course,
-    title = @title, content = @content, twin_key = @twinKey, gone_at = NULL, updated_at = @updatedAt WHERE id = @id`);
+  const changeItem = sqlite.prepare(`UPDATE item SET calendar_id = @calendarId, uid = @uid, digest = @digest, must_reparse = @mustReparse, section = @section, kind = @kind, hand_in = @handIn, course = @course,
+    title = @title, content = @content, duplicate_key = @duplicateKey, gone_at = NULL, updated_at = @updatedAt WHERE id = @id`);
   const addOccurrence = sqlite.prepare(
-    'INSERT OR IGNORE INTO occurrence (item_id, key, learner_id, calendar_id, title, place, status, kind, hand_in, start, "end", due, from_ms, to_ms, twin) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+    'INSERT OR IGNORE INTO occurrence (item_id, key, learner_id, calendar_id, title, place, status, kind, hand_in, start, "end", due, from_ms, to_ms, duplicate) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
   );
   const markGone = sqlite.prepare<[number, string]>('UPDATE item SET gone_at = ? WHERE id = ?');
   const clearOccurrences = sqlite.prepare<[string]>('DELETE FROM occurrence WHERE item_id = ?');
@@ -200,7 +200,7 @@ export function gatherStore(db: Db) {
     add: (row: typeof source.$inferInsert) => db.insert(source).values(row).run(),
     change: (id: string, values: Partial<SourceRow>) => db.update(source).set(values).where(eq(source.id, id)).run(),
     itemsOf: (sourceId: string): ItemHead[] => itemsOf.all(sourceId).map(headOf),
-    twins: twinStore(db),
+    duplicates: duplicateStore(db),
     /** Digests of what need not be read again while its blocks stay the same */
     known(sourceId: string): Pick<KnownBefore, 'uids' | 'digests'> {
       const rows = known.all(sourceId);
@@ -215,11 +215,11 @@ export function gatherStore(db: Db) {
     /** What a source's items were read as */
     contents: (sourceId: string) => contents.all(sourceId).map(contentFrom),
     addItem: (r: WrittenItem, { id: sourceId, learnerId }: Pick<SourceRow, 'id' | 'learnerId'>) =>
-      addItem.run(r.id, learnerId, r.calendarId, sourceId, r.uid, r.digest, Number(r.again), r.part, r.kind, r.handIn, r.course, r.title, r.content, r.twinKey, r.updatedAt, r.updatedAt),
-    changeItem: (row: WrittenItem) => changeItem.run({ ...row, again: Number(row.again) }),
+      addItem.run(r.id, learnerId, r.calendarId, sourceId, r.uid, r.digest, Number(r.mustReparse), r.section, r.kind, r.handIn, r.course, r.title, r.content, r.duplicateKey, r.updatedAt, r.updatedAt),
+    changeItem: (row: WrittenItem) => changeItem.run({ ...row, mustReparse: Number(row.mustReparse) }),
     markGone: (id: string, goneAt: number) => markGone.run(goneAt, id),
     clearOccurrences: (itemId: string) => clearOccurrences.run(itemId),
-    addOccurrence: (itemId: string, learnerId: string, calendarId: string, o: EntryOccurrence, twin: boolean) =>
+    addOccurrence: (itemId: string, learnerId: string, calendarId: string, o: EntryOccurrence, duplicate: boolean) =>
       addOccurrence.run(
         itemId,
         o.key,
@@ -235,7 +235,7 @@ export function gatherStore(db: Db) {
         o.due && whenText(o.due),
         o.from,
         o.to,
-        Number(twin),
+        Number(duplicate),
       ),
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
   };

@@ -7,10 +7,10 @@ import type { Clock } from '../clock.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
 import { applyReading } from './apply.ts';
 import { horizon } from './horizon.ts';
-import { calendarIdsOf, calendarsFor, partFinder, understandingOf, type Parts } from './parts.ts';
+import { calendarIdsOf, calendarsFor, partFinder, understandingOf, type Sections } from './sections.ts';
 import { UsedUp, type Pool } from '../work/pool.ts';
 import type { GatherStore, ItemRow, SourceRow } from './store.ts';
-import { settleSame } from './twins.ts';
+import { settleSame } from './duplicates.ts';
 import type { Turns } from './turns.ts';
 import { sourceView } from './views.ts';
 
@@ -30,11 +30,11 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
    * none of it is news. Rules and entries change in one transaction.
    * @param plan the rules to come, and (inside that transaction) the calendars of the parts
    */
-  function workOut(id: string, plan: (row: SourceRow) => { rules: Rules; parts?: (() => Parts) | undefined }): Promise<void> {
+  function workOut(id: string, plan: (row: SourceRow) => { rules: Rules; sections?: (() => Sections) | undefined }): Promise<void> {
     return turns.take(id, async () => {
       const row = store.byId(id);
       if (!row) throw notFound('source');
-      const { rules, parts } = plan(row);
+      const { rules, sections } = plan(row);
       const { zone } = calendars.byId(row.calendarId)!;
       const now = clock.now();
       const span = horizon(now);
@@ -44,13 +44,13 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
       store.transaction(() => {
         if (!store.byId(id)) throw notFound('source');
         const former = calendarIdsOf(row);
-        const next = { ...row, rules, parts: parts ? parts() : row.parts };
+        const next = { ...row, rules, sections: sections ? sections() : row.sections };
         const finder = partFinder(next, calendars, now);
         const options = { now, zone: ianaZone(zone) ?? UTC, horizon: span, believed: true, quiet: true, all: true, calendarOf: finder.calendarOf };
         applyReading(store, { ...row, horizonTo: span.to }, derived, options);
-        const kept = calendarIdsOf({ ...next, parts: finder.parts });
+        const kept = calendarIdsOf({ ...next, sections: finder.sections });
         const calendarId = kept.includes(row.calendarId) ? row.calendarId : kept[0]!;
-        store.change(id, { rules, parts: finder.parts, calendarId, openings: derived.openings, newParts: row.newParts.filter((p) => finder.fresh.includes(p)) });
+        store.change(id, { rules, sections: finder.sections, calendarId, openings: derived.openings, newSections: row.newSections.filter((p) => finder.fresh.includes(p)) });
         // What is gone from the feed goes along, and news stands where its item now does.
         store.followCalendars(id, calendarId, kept);
         for (const other of former) if (!kept.includes(other) && calendars.isEmpty(other)) calendars.remove(other);
@@ -70,7 +70,7 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
       const rules = { ...row.rules, split: request?.rule ?? null };
       const there = calendarIdsOf(row).map((c) => calendars.byId(c)!);
       const like = there[0]!;
-      return { rules, parts: () => (request ? calendarsFor(request, calendars, row.learnerId, there, like, clock.now()) : {}) };
+      return { rules, sections: () => (request ? calendarsFor(request, calendars, row.learnerId, there, like, clock.now()) : {}) };
     });
     return sourceView(store.byId(id)!, store);
   }
@@ -78,29 +78,29 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
   /** Corrects what an item is or how it is handed in, for it alone or for all of its kind; gives how many that were. */
   async function correct(item: ItemRow, { all, ...what }: { kind?: Correction['kind']; handIn?: Correction['handIn']; all: boolean }): Promise<number> {
     const like = likenessOf(item.title);
-    const of: Correction['of'] = all ? { like, part: item.part } : { uid: item.uid };
+    const of: Correction['of'] = all ? { like, section: item.section } : { uid: item.uid };
     await workOut(item.sourceId, (row) => ({ rules: withCorrection(row.rules, { of, ...what }) }));
     return all ? alike(item).count : 1;
   }
 
   /** How many live entries of an item's source are of its kind, and what their titles have in common. */
-  function alike(item: Pick<ItemRow, 'sourceId' | 'title' | 'part'>): { count: number; words: string } {
+  function alike(item: Pick<ItemRow, 'sourceId' | 'title' | 'section'>): { count: number; words: string } {
     const words = likenessOf(item.title);
-    return { words, count: store.titlesOf(item.sourceId).filter((t) => t.part === item.part && likenessOf(t.title) === words).length };
+    return { words, count: store.titlesOf(item.sourceId).filter((t) => t.section === item.section && likenessOf(t.title) === words).length };
   }
 
-  /** Shows an opening and a closing apart, or joined again. The item is the closing, or what was joined. */
-  const tellWindowApart = (item: ItemRow, apart: boolean): Promise<void> =>
+  /** Shows an opening and a closing as one item, or as two. The item is the closing, or what was joined. */
+  const joinWindow = (item: ItemRow, joined: boolean): Promise<void> =>
     workOut(item.sourceId, (row) => {
-      const others = row.rules.apart.filter((uid) => uid !== item.uid);
-      return { rules: { ...row.rules, apart: apart ? [...others, item.uid].slice(-500) : others } };
+      const others = row.rules.unjoined.filter((uid) => uid !== item.uid);
+      return { rules: { ...row.rules, unjoined: joined ? others : [...others, item.uid].slice(-500) } };
     });
 
-  /** Says that two items are not the same thing, or that they are. */
-  function tellTwinApart(learnerId: string, zone: string, a: string, b: string, apart: boolean): void {
+  /** Says whether two items are the same thing. */
+  function setDuplicate(learnerId: string, zone: string, a: string, b: string, duplicate: boolean): void {
     store.transaction(() => {
-      store.twins.tellApart(a, b, apart);
-      settleSame(store.twins, learnerId, [a, b], ianaZone(zone) ?? UTC);
+      store.duplicates.setNotDuplicate(a, b, !duplicate);
+      settleSame(store.duplicates, learnerId, [a, b], ianaZone(zone) ?? UTC);
     });
     changed(learnerId);
   }
@@ -119,7 +119,7 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
     await workOut(source.id, (row) => ({ rules: row.rules }));
   }
 
-  return { proposals, split, correct, alike, tellWindowApart, tellTwinApart, calendarChanged };
+  return { proposals, split, correct, alike, joinWindow, setDuplicate, calendarChanged };
 }
 const tooMuch = () => new ProblemError(422, 'too-much', 'This calendar is too large to be worked out anew.', { remedy: 'Nothing was changed.' });
 

@@ -1,5 +1,5 @@
 import type { SourceView } from '@zephyrfield/core/api/schemas';
-import { calendarIdsOf, partKey } from './parts.ts';
+import { calendarIdsOf, sectionKey } from './sections.ts';
 import type { GatherStore, SourceRow } from './store.ts';
 import { TROUBLES, type TroubleCode } from './trouble.ts';
 
@@ -9,7 +9,7 @@ const iso = (ms: number | null) => (ms === null ? null : new Date(ms).toISOStrin
 export function sourceView(row: SourceRow, store: GatherStore): SourceView {
   const code = row.troubleCode as TroubleCode | null;
   const [message, remedy] = code && code in TROUBLES ? TROUBLES[code] : ['', ''];
-  const counts = new Map(store.partCounts(row.id).map(({ part, n }) => [partKey(part), n]));
+  const counts = new Map(store.partCounts(row.id).map(({ section, n }) => [sectionKey(section), n]));
   const entries = [...counts.values()].reduce((a, b) => a + b, 0);
   return {
     id: row.id,
@@ -18,8 +18,8 @@ export function sourceView(row: SourceRow, store: GatherStore): SourceView {
     kind: row.kind === 'oneTimeFile' ? 'oneTimeFile' : 'followedLink',
     address: row.addressMasked,
     split: row.rules.split,
-    parts: row.rules.split ? Object.entries(row.parts).map(([key, calendarId]) => ({ part: key || null, calendarId, count: counts.get(key) ?? 0 })) : [],
-    newParts: row.newParts,
+    sections: row.rules.split ? Object.entries(row.sections).map(([key, calendarId]) => ({ section: key || null, calendarId, count: counts.get(key) ?? 0 })) : [],
+    newSections: row.newSections,
     entries,
     records: store.recordCount(row.id),
     lastChecked: iso(row.lastCheckedAt),

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
-import { CheckedLook, type DrawToday, type DrawnFrom } from '@zephyrfield/core/api/drawn';
+import { CheckedLook, type RenderToday, type RenderInput } from '@zephyrfield/core/api/server-render';
 import { LOOK_COOKIE, type DeviceLook } from '@zephyrfield/core/api/look';
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { lookedAt, nearDays } from '@zephyrfield/core/view/near';
@@ -11,16 +11,16 @@ import { parseCookie } from 'cookie';
 import { Router, type Request } from 'express';
 import type { Authenticate } from './mount.ts';
 
-export interface FirstViewParts {
+export interface FirstViewDeps {
   /** Folder of the built web app */
   web: string;
   authenticate: Authenticate;
   /** Whether one more page is drawn for somebody just now */
   mayDraw(personId: string): Promise<boolean>;
   session(personId: string): Session;
-  calendars(learnerId: string): DrawnFrom['calendars'];
+  calendars(learnerId: string): RenderInput['calendars'];
   /** Between two day numbers, the second not included */
-  occurrences(learnerId: string, first: number, last: number): DrawnFrom['occurrences'];
+  occurrences(learnerId: string, first: number, last: number): RenderInput['occurrences'];
   log(message: string): void;
 }
 
@@ -28,9 +28,9 @@ export interface FirstViewParts {
 const [BEGINS, ENDS] = ['<!--first view-->', '<!--/first view-->'];
 
 /** What draws Today, where the build made it. */
-function drawer(web: string): DrawToday | null {
-  const built = join(web, '.drawn/today.cjs');
-  return existsSync(built) ? (createRequire(built)(built) as { drawToday: DrawToday }).drawToday : null;
+function drawer(web: string): RenderToday | null {
+  const built = join(web, '.server-render/today.cjs');
+  return existsSync(built) ? (createRequire(built)(built) as { drawToday: RenderToday }).drawToday : null;
 }
 
 /**
@@ -38,7 +38,7 @@ function drawer(web: string): DrawToday | null {
  * it can be read before any script is there. The page's scripts then draw the same anew, and it is alive. Whatever is in the
  * way of it (nobody signed in, nothing known of the device's flags, too many just now, a fault) leads to the page as it is for everybody.
  */
-export function firstView({ web, authenticate, mayDraw, session: sessionOf, calendars, occurrences, log }: FirstViewParts): Router {
+export function firstView({ web, authenticate, mayDraw, session: sessionOf, calendars, occurrences, log }: FirstViewDeps): Router {
   const router = Router();
   const draw = drawer(web);
   if (!draw) return router;
@@ -64,7 +64,7 @@ export function firstView({ web, authenticate, mayDraw, session: sessionOf, cale
     const { theme } = found.session.settings;
     const html = `${before}${found.html}${after}`
       .replace('<head>', () => `<head><style id="react-native-stylesheet">${found.css}</style>`)
-      .replace('<html', `$& data-drawn${theme === 'system' ? '' : ` data-theme="${theme}"`}`)
+      .replace('<html', `$& data-server-rendered${theme === 'system' ? '' : ` data-theme="${theme}"`}`)
       // The page begins from the same, so that it need not show anything else first. It is data: no policy lets it run.
       .replace('</body>', () => `<script type="application/json" id="replies">${JSON.stringify(found.replies).replaceAll('<', '\\u003c')}</script></body>`);
     // Its own rules are the one thing inline that this answer may have beside what all may.

@@ -43,9 +43,9 @@ export function quickDatesOf(job: OwnDatesJob): OwnDates[] | null {
 
 function workOut({ own, uid, zone }: OwnDatesJob['items'][number], { from, to }: Pick<OwnDatesJob, 'from' | 'to'>, budget: Budget): OwnDates {
   const content = contentOf(own, uid);
-  const entry: Entry = { uid, fingerprint: 0, part: null, kind: own.kind, handIn: own.handIn, course: null, title: own.title, content };
+  const entry: Entry = { uid, fingerprint: 0, section: null, kind: own.kind, handIn: own.handIn, course: null, title: own.title, content };
   // What it is was said by a person, for each of its dates.
-  const as = { calendar: 'own' as const, rules: { split: null, apart: [], corrections: [{ of: { uid }, kind: own.kind, handIn: own.handIn }] } };
+  const as = { calendar: 'own' as const, rules: { split: null, unjoined: [], corrections: [{ of: { uid }, kind: own.kind, handIn: own.handIn }] } };
   const dates = expandEntry(entry, { from, to, zone: ianaZone(zone) ?? UTC, zones: {}, as, budget });
   return { content: contentText(content), dates: budget.steps < 0 ? null : dates };
 }

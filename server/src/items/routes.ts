@@ -17,11 +17,11 @@ import type { NotifyService } from '../notify/service.ts';
 import type { UnderstandingService } from '../gather/understanding.ts';
 import { changedLayer } from './layer.ts';
 import type { OwnService } from './own-service.ts';
-import { NO_MARKS, type ItemStore, type Marks, type OccurrenceRow } from './store.ts';
+import { NO_LAYER, type ItemStore, type LayerFields, type OccurrenceRow } from './store.ts';
 
 const NONE: ReadonlyMap<string, string[]> = new Map();
 
-export function occurrenceView({ occurrence: o, ...marks }: OccurrenceRow, alsoIn: ReadonlyMap<string, string[]> = NONE): OccurrenceView {
+export function occurrenceView({ occurrence: o, ...layer }: OccurrenceRow, alsoIn: ReadonlyMap<string, string[]> = NONE): OccurrenceView {
   return {
     itemId: o.itemId,
     key: o.key,
@@ -37,11 +37,11 @@ export function occurrenceView({ occurrence: o, ...marks }: OccurrenceRow, alsoI
     due: o.due,
     undated: false,
     own: o.own,
-    ...marksView(marks),
+    ...layerView(layer),
   };
 }
 
-function marksView({ finishedAt, handedIn, stillToDo, aim, estimate, hidden, colour, position, version }: Marks) {
+function layerView({ finishedAt, handedIn, stillToDo, aim, estimate, hidden, colour, position, version }: LayerFields) {
   return {
     finished: finishedAt !== null,
     finishedAt: finishedAt === null ? null : new Date(finishedAt).toISOString(),
@@ -63,7 +63,7 @@ function isUndated({ kind, content: { master, overrides } }: ItemRow): boolean {
 }
 
 /** Work without a date, as if it stood on the day it was made. */
-function undatedView({ item, ...marks }: { item: ItemRow } & Marks): OccurrenceView {
+function undatedView({ item, ...layer }: { item: ItemRow } & LayerFields): OccurrenceView {
   const { id, calendarId, title, kind, handIn, content, createdAt, uid } = item;
   const day: When = { kind: 'date', date: new Date(createdAt).toISOString().slice(0, 10) };
   const place = content.master?.place ?? '';
@@ -82,7 +82,7 @@ function undatedView({ item, ...marks }: { item: ItemRow } & Marks): OccurrenceV
     due: null,
     undated: true,
     own: uid === `${id}@zephyrfield`,
-    ...marksView(marks),
+    ...layerView(layer),
   };
 }
 
@@ -107,17 +107,17 @@ function lastKnown({ id, calendarId, learnerId, title, kind, handIn, content }: 
     due,
     fromMs: 0,
     toMs: 0,
-    twin: false,
+    duplicate: false,
     own: false,
   };
-  return { occurrence, ...NO_MARKS };
+  return { occurrence, ...NO_LAYER };
 }
 
 /** The edges an item was joined from, or was told apart into. */
 function windowOf({ item, rules }: { item: ItemRow; rules: Rules }): ItemView['window'] {
   const edges = item.content.master?.windowOf;
   if (edges) return { joined: true, opens: edges[0].title, closes: edges[1].title };
-  return rules.apart.includes(item.uid) ? { joined: false, opens: '', closes: item.title } : null;
+  return rules.unjoined.includes(item.uid) ? { joined: false, opens: '', closes: item.title } : null;
 }
 
 /** A learner's occurrences between two instants (milliseconds), as they are shown. */
@@ -129,7 +129,7 @@ export function occurrencesBetween(store: ItemStore, learnerId: string, from: nu
 
 const MOST_DAYS = 1200;
 
-export interface ItemParts {
+export interface ItemDeps {
   store: ItemStore;
   own: OwnService;
   briefs: BriefService;
@@ -143,7 +143,7 @@ export interface ItemParts {
   changed(learnerId: string): void;
 }
 
-export function mountItems(mount: Mount, { store, own, briefs, clock, understanding, notify, historyOf, changed }: ItemParts): void {
+export function mountItems(mount: Mount, { store, own, briefs, clock, understanding, notify, historyOf, changed }: ItemDeps): void {
   mount(routes.occurrences, ({ learner, query }) => {
     const [from, to] = [Date.parse(query.from), Date.parse(query.to)];
     if (!(from < to) || to - from > MOST_DAYS * DAY)
@@ -167,7 +167,7 @@ export function mountItems(mount: Mount, { store, own, briefs, clock, understand
     const key = row?.occurrence.key ?? '';
     const layer = store.layer(id, key);
     return {
-      occurrence: row ? occurrenceView(row, store.alsoIn(found.item.learnerId)) : undatedView({ item: found.item, ...NO_MARKS, ...layer }),
+      occurrence: row ? occurrenceView(row, store.alsoIn(found.item.learnerId)) : undatedView({ item: found.item, ...NO_LAYER, ...layer }),
       own: found.kind === 'handMade' ? { item: ownOf(found.item.content, found.item), version: found.item.version } : null,
       note: layer?.note ?? '',
       spent: layer?.spent ?? 0,
@@ -189,7 +189,7 @@ export function mountItems(mount: Mount, { store, own, briefs, clock, understand
       repeats: Boolean(master?.repeat),
       percent: face.percent,
       gone: found.item.goneAt !== null,
-      twins: store.twinsOf(id).map((t) => ({ itemId: t.id, calendarId: t.calendarId, calendar: t.calendar, apart: t.apart === 1, when: t.when === null ? null : (JSON.parse(t.when) as When) })),
+      duplicates: store.duplicatesOf(id).map((t) => ({ itemId: t.id, calendarId: t.calendarId, calendar: t.calendar, notDuplicate: t.notDuplicate === 1, when: t.when === null ? null : (JSON.parse(t.when) as When) })),
       alike: understanding.alike(found.item),
       window: windowOf(found),
       // Of a series, what was told of this date and of all of it.
@@ -198,12 +198,12 @@ export function mountItems(mount: Mount, { store, own, briefs, clock, understand
   });
 
   mount(routes.correctItem, async ({ params, body }) => ({ corrected: await understanding.correct(store.item(params.id)!.item, body) }));
-  mount(routes.tellWindowApart, async ({ params, body }) => {
-    await understanding.tellWindowApart(store.item(params.id)!.item, body.apart);
+  mount(routes.joinWindow, async ({ params, body }) => {
+    await understanding.joinWindow(store.item(params.id)!.item, body.joined);
     return { ok: true as const };
   });
-  mount(routes.tellTwinApart, ({ learner, params, body }) => {
-    understanding.tellTwinApart(learner.id, store.item(params.id)!.zone, params.id, params.otherId, body.apart);
+  mount(routes.setDuplicate, ({ learner, params, body }) => {
+    understanding.setDuplicate(learner.id, store.item(params.id)!.zone, params.id, params.otherId, body.duplicate);
     return { ok: true as const };
   });
 
@@ -227,7 +227,7 @@ export function mountItems(mount: Mount, { store, own, briefs, clock, understand
       if (!store.writeLayer(next, body.version)) throw changedMeanwhile();
       if (record) store.addRecord({ itemId: id, key: body.key, personId: caller.personId, ...record });
       const written = store.occurrence(id, body.key);
-      return written ? occurrenceView(written) : undatedView({ item: found.item, ...NO_MARKS, ...store.layer(id, body.key) });
+      return written ? occurrenceView(written) : undatedView({ item: found.item, ...NO_LAYER, ...store.layer(id, body.key) });
     });
     changed(found.item.learnerId);
     return saved;

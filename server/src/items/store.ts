@@ -9,16 +9,16 @@ import { LONG, calendar, item, layer, occurrence, record, source, user } from '.
 /** Reading items and occurrences, and the own layers on them. */
 export function itemStore(db: Db) {
   const p = sql.placeholder;
-  const withLayer = { occurrence, ...MARKS };
+  const withLayer = { occurrence, ...LAYER_FIELDS };
   const onOccurrence = and(eq(layer.itemId, occurrence.itemId), eq(layer.key, occurrence.key));
-  const seen = and(eq(occurrence.learnerId, p('learnerId')), eq(occurrence.twin, false), lt(occurrence.fromMs, p('to')), gt(occurrence.toMs, p('from')));
+  const seen = and(eq(occurrence.learnerId, p('learnerId')), eq(occurrence.duplicate, false), lt(occurrence.fromMs, p('to')), gt(occurrence.toMs, p('from')));
   // Most begin at most so long before what is asked for; the few long ones are found by an index of their own.
   const short = and(seen, gt(occurrence.fromMs, sql`${p('from')} - ${sql.raw(String(LONG))}`), lte(sql`${occurrence.toMs} - ${occurrence.fromMs}`, sql.raw(String(LONG))));
   const long = and(seen, gt(sql`${occurrence.toMs} - ${occurrence.fromMs}`, sql.raw(String(LONG))));
   const plain = () => db.select(getTableColumns(occurrence)).from(occurrence);
   const between = unionAll(plain().where(short), plain().where(long)).prepare();
   // Few have a layer. Joined to all of them, its empty columns took two thirds of the time of the whole.
-  const layered = () => db.select({ itemId: layer.itemId, key: layer.key, ...MARKS }).from(occurrence).innerJoin(layer, onOccurrence); // prettier-ignore
+  const layered = () => db.select({ itemId: layer.itemId, key: layer.key, ...LAYER_FIELDS }).from(occurrence).innerJoin(layer, onOccurrence); // prettier-ignore
   const layersBetween = unionAll(layered().where(short), layered().where(long)).prepare();
   const one = db
     .select(withLayer)
@@ -35,7 +35,7 @@ export function itemStore(db: Db) {
     .limit(1)
     .prepare();
   const undated = db
-    .select({ item, ...MARKS })
+    .select({ item, ...LAYER_FIELDS })
     .from(item)
     .leftJoin(layer, and(eq(layer.itemId, item.id), eq(layer.key, '')))
     .innerJoin(source, eq(source.id, item.sourceId))
@@ -64,11 +64,11 @@ export function itemStore(db: Db) {
   const { $client: sqlite } = db;
   const alsoIn = sqlite.prepare<[string], { id: string; calendarId: string }>('SELECT same_as AS id, calendar_id AS calendarId FROM item WHERE same_as IS NOT NULL AND learner_id = ?');
   const texts = sqlite.prepare<[string], { itemId: string; content: string }>('SELECT id AS itemId, content FROM item WHERE learner_id = ? AND gone_at IS NULL AND same_as IS NULL');
-  const twinsOf = sqlite.prepare<{ id: string }, TwinRow>(`
-    SELECT i.id, c.id AS calendarId, c.name AS calendar, (i.id IN (SELECT a FROM told_apart WHERE b = @id UNION SELECT b FROM told_apart WHERE a = @id)) AS apart,
+  const duplicatesOf = sqlite.prepare<{ id: string }, DuplicateRow>(`
+    SELECT i.id, c.id AS calendarId, c.name AS calendar, (i.id IN (SELECT a FROM not_duplicate WHERE b = @id UNION SELECT b FROM not_duplicate WHERE a = @id)) AS notDuplicate,
       (SELECT coalesce(due, start) FROM occurrence o WHERE o.item_id = i.id ORDER BY from_ms LIMIT 1) AS "when"
     FROM item i JOIN calendar c ON c.id = i.calendar_id
-    WHERE i.same_as = @id OR i.id IN (SELECT a FROM told_apart WHERE b = @id UNION SELECT b FROM told_apart WHERE a = @id)`);
+    WHERE i.same_as = @id OR i.id IN (SELECT a FROM not_duplicate WHERE b = @id UNION SELECT b FROM not_duplicate WHERE a = @id)`);
   return {
     /** Other calendars that have the same thing, by the item that is shown */
     alsoIn(learnerId: string): Map<string, string[]> {
@@ -77,7 +77,7 @@ export function itemStore(db: Db) {
       return found;
     },
     /** What is shown as part of an item, and what a person has told apart from it */
-    twinsOf: (id: string) => twinsOf.all({ id }),
+    duplicatesOf: (id: string) => duplicatesOf.all({ id }),
     /** The beginnings of descriptions, for searching */
     texts: (learnerId: string) =>
       texts
@@ -93,10 +93,10 @@ export function itemStore(db: Db) {
     /** What touches a span of time. Rows are put together by hand: the mapper would be most of the time of this, the most frequent of reads. */
     between(learnerId: string, from: number, to: number): OccurrenceRow[] {
       const span = { learnerId, from, to };
-      const marks = new Map(layersBetween.all(span).map(({ itemId, key, ...of }) => [`${itemId} ${key}`, of]));
+      const layer = new Map(layersBetween.all(span).map(({ itemId, key, ...of }) => [`${itemId} ${key}`, of]));
       return (between.values(span) as Raw[]).map((raw) => {
         const occurrence = fromRaw(raw);
-        return { occurrence, ...(marks.get(`${occurrence.itemId} ${occurrence.key}`) ?? NO_MARKS) };
+        return { occurrence, ...(layer.get(`${occurrence.itemId} ${occurrence.key}`) ?? NO_LAYER) };
       });
     },
     occurrence: (itemId: string, key: string) => one.get({ itemId, key }),
@@ -121,35 +121,35 @@ export function itemStore(db: Db) {
   };
 }
 export type ItemStore = ReturnType<typeof itemStore>;
-interface TwinRow {
+interface DuplicateRow {
   id: string;
   calendarId: string;
   calendar: string;
-  apart: number;
+  notDuplicate: number;
   when: string | null;
 }
 /** What of a layer is shown wherever its occurrence is. Null where there is none. */
-const MARKS = {
+const LAYER_FIELDS = {
   finishedAt: layer.finishedAt, handedIn: layer.handedIn, stillToDo: layer.stillToDo, aim: layer.aim, estimate: layer.estimate, hidden: layer.hidden, colour: layer.colour, position: layer.position,
   reminders: layer.reminders, version: layer.version,
 }; // prettier-ignore
 type LayerRow = typeof layer.$inferSelect;
-export type Marks = { [K in keyof typeof MARKS]: LayerRow[K] | null };
+export type LayerFields = { [K in keyof typeof LAYER_FIELDS]: LayerRow[K] | null };
 export type LayerWrite = Omit<typeof layer.$inferInsert, 'version'>;
-export interface OccurrenceRow extends Marks {
+export interface OccurrenceRow extends LayerFields {
   occurrence: typeof occurrence.$inferSelect;
 }
 
 /** The marks of an occurrence without a layer. */
-export const NO_MARKS: Marks = { finishedAt: null, handedIn: null, stillToDo: null, aim: null, estimate: null, hidden: null, colour: null, position: null, reminders: null, version: null };
+export const NO_LAYER: LayerFields = { finishedAt: null, handedIn: null, stillToDo: null, aim: null, estimate: null, hidden: null, colour: null, position: null, reminders: null, version: null };
 
 /** An occurrence as the driver gives it: the table's columns in their order. */
 type Raw = [string, string, string, string, string, string, string, string, string, string, string | null, string | null, number, number, number, number];
 
-function fromRaw([itemId, key, learnerId, calendarId, title, place, status, kind, handIn, start, end, due, fromMs, toMs, twin, own]: Raw): OccurrenceRow['occurrence'] {
+function fromRaw([itemId, key, learnerId, calendarId, title, place, status, kind, handIn, start, end, due, fromMs, toMs, duplicate, own]: Raw): OccurrenceRow['occurrence'] {
   const begins = JSON.parse(start) as When;
   return {
     itemId, key, learnerId, calendarId, title, place, status: status as OccurrenceRow['occurrence']['status'], kind: kind as ItemKind, handIn: handIn as HandInWay, start: begins,
-    end: end === null ? null : (JSON.parse(end) as When), due: due === null ? null : due === start ? begins : (JSON.parse(due) as When), fromMs, toMs, twin: twin === 1, own: own === 1,
+    end: end === null ? null : (JSON.parse(end) as When), due: due === null ? null : due === start ? begins : (JSON.parse(due) as When), fromMs, toMs, duplicate: duplicate === 1, own: own === 1,
   }; // prettier-ignore
 }

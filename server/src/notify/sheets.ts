@@ -6,7 +6,7 @@ import { DAY } from '@zephyrfield/core/time/civil';
 import type { Recipient } from './collect.ts';
 import type { NotifyStore, NewDelivery } from './store.ts';
 
-export interface SheetParts {
+export interface SheetDeps {
   store: NotifyStore;
   learnersOf(personId: string): { id: string; name: string }[];
   occurrences(learnerId: string, from: number, to: number): OccurrenceView[];
@@ -18,7 +18,7 @@ const BACK = 45;
 const AHEAD = 10;
 
 /** Sheets of a day: worked out when they are read, so that they say what stands then. */
-export function sheetMaker({ store, learnersOf, occurrences, changes }: SheetParts) {
+export function sheetMaker({ store, learnersOf, occurrences, changes }: SheetDeps) {
   function of({ personId, noticeSettings, viewer }: Recipient, edition: SheetMoment['edition'], day: number, now: number): LearnerSheet[] {
     return learnersOf(personId).map(({ id, name }) => {
       const calendars = store.calendarsOf(id);

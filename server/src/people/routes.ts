@@ -50,7 +50,7 @@ export function mountAccounts(mount: Mount, accounts: AccountService): void {
   });
 }
 
-export interface PeopleParts {
+export interface PeopleDeps {
   people: PeopleStore;
   clock: Clock;
   demo: boolean;
@@ -60,7 +60,7 @@ export interface PeopleParts {
   settingsChanged(personId: string): void;
 }
 
-export function mountPeople(mount: Mount, { people, clock, demo, changed, settingsChanged }: PeopleParts): void {
+export function mountPeople(mount: Mount, { people, clock, demo, changed, settingsChanged }: PeopleDeps): void {
   mount.open(routes.session, ({ caller }) => sessionView(people, clock, demo, caller?.personId ?? null));
   mount(routes.addLearner, ({ caller, body }) => {
     const id = randomUUID();

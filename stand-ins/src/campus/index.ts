@@ -44,12 +44,12 @@ export function createCampus({ feeds, stateFile, slowMs = 8000 }: CampusOptions)
   );
   app.get('/', (req, res) => res.redirect('/desk'));
   app.get('/desk', (req, res) => void res.type('html').send(deskPage(state.feeds, `${req.protocol}://${req.headers.host}`, String(req.query['said'] ?? ''), String(req.query['open'] ?? ''))));
-  app.post('/desk/:path/:deed', (req, res) => {
+  app.post('/desk/:path/:action', (req, res) => {
     const found = state.find(req.params.path);
-    const deed = DEEDS[req.params.deed];
-    if (!found || !deed) return void res.status(404).type('text/plain').send('Not found\n');
+    const action = DEEDS[req.params.action];
+    if (!found || !action) return void res.status(404).type('text/plain').send('Not found\n');
     let said = '';
-    state.change(found, (s) => (said = deed(s, req.body as Record<string, string>)));
+    state.change(found, (s) => (said = action(s, req.body as Record<string, string>)));
     res.redirect(303, `/desk?said=${encodeURIComponent(said)}&open=${found.feed.path}`);
   });
   return { app, state };

@@ -84,8 +84,8 @@ export function createPostbox(file: string | null = null): Postbox {
     res.set('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; img-src data:").type('html').send(mailPage(mail));
   });
   app.post('/refuse', (req, res) => {
-    const { address = '', deed = '' } = req.body as Record<string, string>;
-    if (deed === 'take') refused.delete(address.toLowerCase());
+    const { address = '', action = '' } = req.body as Record<string, string>;
+    if (action === 'take') refused.delete(address.toLowerCase());
     else if (address) refused.add(address.toLowerCase());
     res.redirect(303, '/');
   });

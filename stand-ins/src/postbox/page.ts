@@ -18,7 +18,7 @@ export function postPage(mails: readonly PostedMail[], refused: ReadonlySet<stri
   );
   const gone = [...refused].map(
     (address) =>
-      `<form method="post" action="/refuse"><input type="hidden" name="deed" value="take"><input type="hidden" name="address" value="${escape(address)}"><span>${escape(address)} does not exist.</span><button>Let it exist</button></form>`,
+      `<form method="post" action="/refuse"><input type="hidden" name="action" value="take"><input type="hidden" name="address" value="${escape(address)}"><span>${escape(address)} does not exist.</span><button>Let it exist</button></form>`,
   );
   return `${head('Postbox')}<h1>Postbox</h1><p>Every mail ends here. It is sent nowhere.</p>${gone.join('')}
 <form method="post" action="/refuse"><label for="address">Let this address not exist</label><input id="address" name="address" type="email" required><button>Refuse its mail</button></form>

@@ -2,16 +2,16 @@ import { useEffect } from 'react';
 import { useDraft } from '@/data/draft';
 import { DemoStrip, useBecome } from '@/features/demo/demo-strip';
 import { Frame } from '@/features/frame/frame';
-import { later } from '@/ui/later';
+import { lazyComponent } from '@/ui/lazy';
 import { whenIdle } from '@/ui/when-idle';
 
-const CalendarPlace = later(() => import('@/carrying').then((m) => m.CalendarPlace), 'page');
-const SignIn = later(() => import('@/later').then((m) => m.SignIn));
-const OwnSheet = later(() => import('@/later').then((m) => m.OwnSheet));
-const FirstLearner = later(() => import('@/later').then((m) => m.FirstLearner));
+const CalendarPlace = lazyComponent(() => import('@/lazy-drag').then((m) => m.CalendarPlace), 'page');
+const SignIn = lazyComponent(() => import('@/lazy-forms').then((m) => m.SignIn));
+const OwnSheet = lazyComponent(() => import('@/lazy-forms').then((m) => m.OwnSheet));
+const FirstLearner = lazyComponent(() => import('@/lazy-forms').then((m) => m.FirstLearner));
 
 /** What is looked at next, most likely. */
-const NEXT = [() => import('@/carrying'), () => import('@/features/todo/todo-place')];
+const NEXT = [() => import('@/lazy-drag'), () => import('@/features/todo/todo-place')];
 
 export default function PlacesLayout() {
   const become = useBecome();

@@ -1,3 +1,3 @@
-import { later } from '@/ui/later';
+import { lazyComponent } from '@/ui/lazy';
 
-export default later(() => import('@/later').then((m) => m.DaySheetPlace), 'page');
+export default lazyComponent(() => import('@/lazy-forms').then((m) => m.DaySheetPlace), 'page');

@@ -1,3 +1,3 @@
-import { later } from '@/ui/later';
+import { lazyComponent } from '@/ui/lazy';
 
-export default later(() => import('@/features/todo/todo-place').then((m) => m.TodoPlace), 'page');
+export default lazyComponent(() => import('@/features/todo/todo-place').then((m) => m.TodoPlace), 'page');

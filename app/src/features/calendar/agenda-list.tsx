@@ -9,7 +9,7 @@ import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { Button } from '@/ui/button';
 import { Text } from '@/ui/text';
-import { Carried, DayBox } from './carry';
+import { Draggable, DayBox } from './drag';
 import { entryId, type Drawing } from './drawing';
 import { SlipRow } from './slip-row';
 
@@ -119,16 +119,16 @@ export function AgendaList({ agenda, group, span, from, onFinish, onFurther, ...
           </View>
         );
       case 'entry': {
-        const carried = (
-          <Carried entry={row.entry}>
+        const dragged = (
+          <Draggable entry={row.entry}>
             <SlipRow entry={row.entry} isUnderDay={row.day !== undefined} onFinish={onFinish} {...drawing} />
-          </Carried>
+          </Draggable>
         );
         // What stands under a day is a place of that day too.
-        if (row.day === undefined) return carried;
+        if (row.day === undefined) return dragged;
         return (
           <DayBox day={row.day} id={`row ${entryId(row.entry)}`}>
-            {carried}
+            {dragged}
           </DayBox>
         );
       }

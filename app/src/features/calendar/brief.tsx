@@ -6,12 +6,12 @@ import { createElement, useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { SHEET_EDITIONS, NO_BRIEF, fileAddress, fileSize } from '@/data/briefs';
 import { Button } from '@/ui/button';
-import { later } from '@/ui/later';
+import { lazyComponent } from '@/ui/lazy';
 import { Passages } from '@/ui/passages';
 import { Text } from '@/ui/text';
 
 // The form and what it needs come when somebody writes.
-const BriefForm = later(() => import('@/later').then((m) => m.BriefForm));
+const BriefForm = lazyComponent(() => import('@/lazy-forms').then((m) => m.BriefForm));
 
 /** The brief: what families ask, in the same order everywhere, empty parts left out. A date’s own stands over the shared one. */
 export function Brief({ item, learnerId, mayEdit }: { item: ItemView; learnerId: string; mayEdit: boolean }) {

@@ -11,7 +11,7 @@ import { problemOf } from '@/data/client';
 import { useLearner, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { useDraft } from '@/data/draft';
-import { finish } from '@/data/marks';
+import { finish } from '@/data/layer';
 import { moves } from '@/data/moves';
 import { REACH } from '@zephyrfield/core/view/near';
 import { useChanges } from '@/data/queries';
@@ -22,10 +22,10 @@ import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { useEscape } from '@/ui/use-escape';
 import { useIsWide } from '@/ui/use-is-wide';
-import { later } from '@/ui/later';
+import { lazyComponent } from '@/ui/lazy';
 import { AgendaHead } from './agenda-head';
 import { CalendarHead, moved } from './calendar-head';
-import { Carry } from './carry';
+import { DragArea } from './drag';
 import { DayLists } from './day-lists';
 import type { Drawing } from './drawing';
 import { FilterBar } from './filter-bar';
@@ -40,8 +40,8 @@ import { useKeys } from './use-keys';
 import { VIEWS, useLook, type Looking } from './use-look';
 import { useScene, type Scene } from './use-scene';
 
-const QuickLook = later(() => import('./quick-look').then((m) => m.QuickLook), 'aid');
-const Swipe = later(() => import('@/ui/gestures').then((m) => m.Swipe), 'aid');
+const QuickLook = lazyComponent(() => import('./quick-look').then((m) => m.QuickLook), 'aid');
+const Swipe = lazyComponent(() => import('@/ui/gestures').then((m) => m.Swipe), 'aid');
 
 /** First and last day a view covers. */
 function daysInSight({ view, day }: Pick<Looking, 'view' | 'day'>, firstDay: number): { first: number; last: number } {
@@ -165,7 +165,7 @@ export function CalendarPlace() {
         {empty ? <Empty mayEdit={mayEdit} name={learner.name} /> : null}
         {scene.calendars?.length && scene.isKnown && !scene.isPending ? (
           <View ref={box} tabIndex={-1} className="min-h-0 flex-1">
-            <Carry may={mayEdit} byId={byId} onMove={move} onStretch={stretch}>
+            <DragArea may={mayEdit} byId={byId} onMove={move} onStretch={stretch}>
               <InView
                 looking={looking}
                 scene={scene}
@@ -175,7 +175,7 @@ export function CalendarPlace() {
                 onFurther={further}
                 onWrite={mayEdit ? (day, minute) => useDraft.getState().begin({ day: formatDate(day), minute }) : undefined}
               />
-            </Carry>
+            </DragArea>
             {view === 'agenda' ? null : <Swipe over={box} onLeft={() => go({ day: moved(view, day, 1) })} onRight={() => go({ day: moved(view, day, -1) })} />}
             <QuickLook within={box} entryOf={entryOf} byId={byId} now={now} viewer={viewer} />
           </View>

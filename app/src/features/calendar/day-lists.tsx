@@ -6,7 +6,7 @@ import { hoursWords, daysAway, longDay, today as dayOf } from '@zephyrfield/core
 import { ScrollView, View } from 'react-native';
 import { Barb } from '@/ui/barb';
 import { Text } from '@/ui/text';
-import { Carried, DayBox } from './carry';
+import { Draggable, DayBox } from './drag';
 import { entryId, type Drawing } from './drawing';
 import { SlipRow } from './slip-row';
 import { useDayRows } from './use-day-rows';
@@ -52,9 +52,9 @@ export function DayLists({ shown, first, count, shelfFrom, load, onFinish, ...dr
               ) : null}
             </View>
             {entries.map((entry) => (
-              <Carried key={entryId(entry)} entry={entry}>
+              <Draggable key={entryId(entry)} entry={entry}>
                 <SlipRow entry={entry} onFinish={onFinish} {...drawing} />
-              </Carried>
+              </Draggable>
             ))}
             {entries.length === 0 ? (
               <View className="px-4 py-2">

@@ -14,7 +14,7 @@ import Video from 'lucide-react-native/icons/video';
 import { Linking, Pressable, View } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useDraft } from '@/data/draft';
-import { finish } from '@/data/marks';
+import { finish } from '@/data/layer';
 import { ownAt } from '@/data/own-at';
 import { keys, queryClient, useItem } from '@/data/queries';
 import { allWritten } from '@/data/writing';
@@ -24,7 +24,7 @@ import { Notice } from '@/ui/notice';
 import { Passages } from '@/ui/passages';
 import { Sheet } from '@/ui/sheet';
 import { Text } from '@/ui/text';
-import { later } from '@/ui/later';
+import { lazyComponent } from '@/ui/lazy';
 import { ItemUnderstanding } from './item-understanding';
 import { OwnLayer } from './own-layer';
 import { Records } from './records';
@@ -204,11 +204,11 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
           {item.origin.address ? ` · ${item.origin.kind === 'oneTimeFile' ? 'one-time file' : 'followed link'} ${item.origin.address}` : ''}
         </Text>
         {item.origin.lastGood ? <Text kind="small">Last read {away(Date.parse(item.origin.lastGood), now)}</Text> : null}
-        {item.twins.filter((t) => !t.apart).length && !mayEdit ? (
+        {item.duplicates.filter((t) => !t.notDuplicate).length && !mayEdit ? (
           <Text kind="small">
             Also in{' '}
-            {item.twins
-              .filter((t) => !t.apart)
+            {item.duplicates
+              .filter((t) => !t.notDuplicate)
               .map((t) => t.calendar)
               .join(', ')}
           </Text>
@@ -228,7 +228,7 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
   );
 }
 
-const Brief = later(() => import('./brief').then((m) => m.Brief));
+const Brief = lazyComponent(() => import('./brief').then((m) => m.Brief));
 
 /** Begins to change an own item, as it stands once what was just done to it (moved, say) has been written. */
 async function change(shown: ItemView): Promise<void> {

@@ -26,25 +26,25 @@ export function ItemUnderstanding({ item, learnerId, viewer }: Props) {
   const onSuccess = () => refreshLearner(client, learnerId);
   const id = item.occurrence.itemId;
   const [open, setOpen] = useState(false);
-  const twin = useMutation({ mutationFn: ({ otherId, apart }: { otherId: string; apart: boolean }) => call('tellTwinApart', { params: { id, otherId }, body: { apart } }), onSuccess });
-  const window = useMutation({ mutationFn: (apart: boolean) => call('tellWindowApart', { params: { id }, body: { apart } }), onSuccess });
-  const failure = twin.error ?? window.error;
+  const duplicate = useMutation({ mutationFn: ({ otherId, duplicate }: { otherId: string; duplicate: boolean }) => call("setDuplicate", { params: { id, otherId }, body: { duplicate } }), onSuccess });
+  const window = useMutation({ mutationFn: (joined: boolean) => call("joinWindow", { params: { id }, body: { joined } }), onSuccess });
+  const failure = duplicate.error ?? window.error;
   return (
     <View className="gap-3">
-      {item.twins.map((t) => (
+      {item.duplicates.map((t) => (
         <View key={t.itemId} className="gap-1">
           <Text kind="small">
-            {t.apart ? `Not the same as the one in ${t.calendar}.` : `Also in ${t.calendar}${differs(item, t.when) ? `, there on ${shortWhen(t.when!, viewer)}` : ''}. Shown once.`}
+            {t.notDuplicate ? `Not the same as the one in ${t.calendar}.` : `Also in ${t.calendar}${differs(item, t.when) ? `, there on ${shortWhen(t.when!, viewer)}` : ''}. Shown once.`}
           </Text>
-          <Button kind="quiet" busy={twin.isPending} onPress={() => twin.mutate({ otherId: t.itemId, apart: !t.apart })} className="-ml-4 self-start">
-            {t.apart ? 'It is the same after all' : 'It is not the same thing'}
+          <Button kind="quiet" busy={duplicate.isPending} onPress={() => duplicate.mutate({ otherId: t.itemId, duplicate: t.notDuplicate })} className="-ml-4 self-start">
+            {t.notDuplicate ? 'It is the same after all' : 'It is not the same thing'}
           </Button>
         </View>
       ))}
       {item.window ? (
         <View className="gap-1">
           <Text kind="small">{item.window.joined ? `Joined from “${item.window.opens}” and “${item.window.closes}”.` : 'Shown apart from its opening.'}</Text>
-          <Button kind="quiet" busy={window.isPending} onPress={() => window.mutate(item.window!.joined)} className="-ml-4 self-start">
+          <Button kind="quiet" busy={window.isPending} onPress={() => window.mutate(!item.window!.joined)} className="-ml-4 self-start">
             {item.window.joined ? 'Show them apart' : 'Join them again'}
           </Button>
         </View>
@@ -67,7 +67,7 @@ export function ItemUnderstanding({ item, learnerId, viewer }: Props) {
   );
 }
 
-const differs = ({ occurrence }: ItemView, when: ItemView['twins'][number]['when']) => when !== null && whenKey(when) !== whenKey(occurrence.due ?? occurrence.start);
+const differs = ({ occurrence }: ItemView, when: ItemView['duplicates'][number]['when']) => when !== null && whenKey(when) !== whenKey(occurrence.due ?? occurrence.start);
 
 function Correction({ item: { occurrence, alike }, onDone }: { item: ItemView; onDone(): unknown }) {
   const [kind, setKind] = useState<ItemKind>(occurrence.kind);

@@ -11,12 +11,12 @@ export function KeyList({ onClose }: { onClose(): void }) {
         <Text kind="title" heading={2}>
           Keys
         </Text>
-        {KEYS.map(([keys, deed]) => (
+        {KEYS.map(([keys, step]) => (
           <View key={keys} className="flex-row gap-3">
             <Text kind="strong" className="w-[110px]">
               {keys}
             </Text>
-            <Text className="flex-1">{deed}</Text>
+            <Text className="flex-1">{step}</Text>
           </View>
         ))}
       </View>

@@ -8,11 +8,11 @@ import { plural } from '@zephyrfield/core/words/text';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { Barb } from '@/ui/barb';
-import { Either } from '@/ui/either';
+import { ResponsiveText } from '@/ui/responsive-text';
 import { Mark, Ribbon, SlipLine } from '@/ui/slip-line';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
-import { Carried, CarriedRibbon, DayBox } from './carry';
+import { Draggable, DraggableRibbon, DayBox } from './drag';
 import { entryId, slipOf, type Drawing } from './drawing';
 import { useDayRows } from './use-day-rows';
 
@@ -118,16 +118,16 @@ function WideWeek({ row, height, today, month, day: looked, load, onDay, ...draw
                   className="h-[26px] min-w-[24px] items-center justify-center rounded px-1 hover:bg-lagoon-wash"
                   aria-label={`${rest} more on ${longDay(day)}`}
                 >
-                  <Either kind="fine" long={`${rest} more`} short={`+${rest}`} upTo={upTo} className="font-bold text-lagoon" />
+                  <ResponsiveText kind="fine" long={`${rest} more`} short={`+${rest}`} upTo={upTo} className="font-bold text-lagoon" />
                 </Pressable>
               ) : null}
             </View>
             <View style={{ height: row.lanes * LINE }} />
             <View className="gap-[2px]">
               {entries.slice(0, room).map((entry) => (
-                <Carried key={entryId(entry)} entry={entry}>
+                <Draggable key={entryId(entry)} entry={entry}>
                   <SlipLine time="" {...slipOf(entry, drawing)} />
-                </Carried>
+                </Draggable>
               ))}
             </View>
           </DayBox>
@@ -143,9 +143,9 @@ function WideWeek({ row, height, today, month, day: looked, load, onDay, ...draw
                 className="pointer-events-auto absolute px-0.5"
                 style={{ left: `${(span.from / 7) * 100}%`, width: `${((span.to - span.from + 1) / 7) * 100}%`, top: HEAD + span.lane * LINE }}
               >
-                <CarriedRibbon entry={span.entry} part={` ${row.days[0]!.day}`} isOwn={span.entry.occurrence.own && !span.after}>
+                <DraggableRibbon entry={span.entry} part={` ${row.days[0]!.day}`} isOwn={span.entry.occurrence.own && !span.after}>
                   <Ribbon id={id} colour={colour} title={title} spoken={spoken} before={span.before} after={span.after} chosen={chosen} onOpen={onOpen} />
-                </CarriedRibbon>
+                </DraggableRibbon>
               </View>
             );
           })}

@@ -6,7 +6,7 @@ import { hoursWords, longDay, type Viewer } from '@zephyrfield/core/words/when';
 import Timer from 'lucide-react-native/icons/timer';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { changeMarks, type MarksChange } from '@/data/marks';
+import { changeLayer, type LayerEdit } from '@/data/layer';
 import { Button } from '@/ui/button';
 import { Choice } from '@/ui/field';
 import { SavedField } from '@/ui/saved-field';
@@ -27,7 +27,7 @@ interface Props {
 export function OwnLayer({ item, learnerId, viewer, now, isWork, mayEdit }: Props) {
   const { occurrence, spent, timerSince } = item;
   const [wrong, setWrong] = useState<{ aim?: string; estimate?: string }>({});
-  const put = async (change: MarksChange, words: string, back?: MarksChange) => (await changeMarks(learnerId, occurrence, change, { words: `${occurrence.title}: ${words}`, back })) !== null;
+  const put = async (change: LayerEdit, words: string, back?: LayerEdit) => (await changeLayer(learnerId, occurrence, change, { words: `${occurrence.title}: ${words}`, back })) !== null;
   const aim = occurrence.aim && dayIn(occurrence.aim, viewer);
   const setAim = (text: string) => {
     const day = parseDate(text);
@@ -80,7 +80,7 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork, mayEdit }: Prop
               <Choice
                 label="Colour"
                 value={occurrence.colour ?? ''}
-                onChange={(e) => void put({ colour: (e.currentTarget.value || null) as MarksChange['colour'] }, 'colour changed')}
+                onChange={(e) => void put({ colour: (e.currentTarget.value || null) as LayerEdit['colour'] }, 'colour changed')}
                 options={[{ value: '', words: 'its calendar’s' }, ...COLOURS.map((value) => ({ value, words: value }))]}
               />
             </View>

@@ -5,7 +5,7 @@ import { HANDED_IN_WORDS as CHANNEL_WORDS } from '@zephyrfield/core/item/words';
 import { whenWords, type Viewer } from '@zephyrfield/core/words/when';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { changeMarks } from '@/data/marks';
+import { changeLayer } from '@/data/layer';
 import { Button } from '@/ui/button';
 import { Choice, Field } from '@/ui/field';
 import { Text } from '@/ui/text';
@@ -52,7 +52,7 @@ export function Records({ item, learnerId, viewer, thisYear, mayTick }: Props) {
             className="self-start"
             onPress={() => {
               setTelling(false);
-              void changeMarks(learnerId, occurrence, { handedIn: { way, note } }, { words: `${occurrence.title}: handed in ${CHANNEL_WORDS[way]}` });
+              void changeLayer(learnerId, occurrence, { handedIn: { way, note } }, { words: `${occurrence.title}: handed in ${CHANNEL_WORDS[way]}` });
             }}
           >
             Keep this record

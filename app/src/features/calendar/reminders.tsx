@@ -6,13 +6,13 @@ import { shortWhen, type Viewer } from '@zephyrfield/core/words/when';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useSettings } from '@/data/learner';
-import { changeMarks } from '@/data/marks';
+import { changeLayer } from '@/data/layer';
 import { Button } from '@/ui/button';
-import { later } from '@/ui/later';
+import { lazyComponent } from '@/ui/lazy';
 import { Text } from '@/ui/text';
 
 // The form comes when somebody wants it otherwise.
-const ReminderRules = later(() => import('@/later').then((m) => m.ReminderRules));
+const ReminderRules = lazyComponent(() => import('@/lazy-forms').then((m) => m.ReminderRules));
 
 const OF = { start: '', due: '', aim: ', for your aim', pastDue: ', if it is still open' } as const;
 
@@ -22,7 +22,7 @@ export function Reminders({ item, learnerId, viewer, mayEdit }: { item: ItemView
   const { hours } = useSettings();
   const [changing, setChanging] = useState(false);
   const put = (rules: typeof reminders.own, words: string) =>
-    void changeMarks(learnerId, occurrence, { reminders: rules }, { words: `${occurrence.title}: ${words}`, back: { reminders: reminders.own } });
+    void changeLayer(learnerId, occurrence, { reminders: rules }, { words: `${occurrence.title}: ${words}`, back: { reminders: reminders.own } });
   if (occurrence.undated) return null;
   return (
     <View role="group" aria-label="Reminders" className="gap-1">

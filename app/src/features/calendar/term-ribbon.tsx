@@ -4,7 +4,7 @@ import { useEffect, useRef } from 'react';
 import { Pressable, View } from 'react-native';
 import { Barb } from '@/ui/barb';
 import { FILL } from '@/ui/colours';
-import { Either } from '@/ui/either';
+import { ResponsiveText } from '@/ui/responsive-text';
 import { useIsWide } from '@/ui/use-is-wide';
 
 interface Props {
@@ -88,7 +88,7 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
               </View>
               <View className={`items-center border-t-2 ${week.clashes.length ? 'border-poppy' : 'border-transparent'} pt-0.5`}>
                 {/* A numbered week keeps its number. */}
-                <Either kind="fine" long={name} short={name.replace(/^week (?=\d)/, 'w ')} upTo={54} className={inSight ? 'font-bold text-lagoon' : 'text-ink2'} />
+                <ResponsiveText kind="fine" long={name} short={name.replace(/^week (?=\d)/, 'w ')} upTo={54} className={inSight ? 'font-bold text-lagoon' : 'text-ink2'} />
               </View>
             </Pressable>
           </View>

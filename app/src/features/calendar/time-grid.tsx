@@ -11,7 +11,7 @@ import { FILL, WASH } from '@/ui/colours';
 import { Ribbon, SlipLine } from '@/ui/slip-line';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
-import { Carried, CarriedRibbon, DayBox, End } from './carry';
+import { Draggable, DraggableRibbon, DayBox, End } from './drag';
 import { entryId, slipOf, type Drawing } from './drawing';
 import { useDayRows } from './use-day-rows';
 
@@ -79,9 +79,9 @@ export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, loa
                     className="absolute px-0.5"
                     style={{ left: `${(span.from / columns) * 100}%`, width: `${((span.to - span.from + 1) / columns) * 100}%`, top: span.lane * LINE }}
                   >
-                    <CarriedRibbon entry={span.entry} part={` ${row.days[0]!.day}`} isOwn={span.entry.occurrence.own && !span.after}>
+                    <DraggableRibbon entry={span.entry} part={` ${row.days[0]!.day}`} isOwn={span.entry.occurrence.own && !span.after}>
                       <Ribbon id={id} colour={colour} title={title} spoken={spoken} before={span.before} after={span.after} chosen={chosen} onOpen={onOpen} />
-                    </CarriedRibbon>
+                    </DraggableRibbon>
                   </View>
                 );
               })}
@@ -105,9 +105,9 @@ export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, loa
                 >
                   {shelf.map((entry) => (
                     <View key={entryId(entry)} role="listitem" className="measured">
-                      <Carried entry={entry}>
+                      <Draggable entry={entry}>
                         <SlipLine tall time={entry.urgency !== null && entry.occurrence.due?.kind !== 'date' ? slipTime(entry, viewer) : ''} {...slipOf(entry, drawing)} />
-                      </Carried>
+                      </Draggable>
                     </View>
                   ))}
                 </DayBox>
@@ -198,13 +198,13 @@ function HourColumn({ column, from, count, hour, nowMinute: now, roomy, onWrite,
             className="absolute px-0.5 measured"
             style={{ top: top(block.from), height, left: `${(place / columns) * 100}%`, width: `${100 / columns}%` }}
           >
-            <Carried entry={block.entry} className="h-full">
+            <Draggable entry={block.entry} className="h-full">
               {block.entry.urgency !== null ? (
                 <SlipLine time={columns > 2 ? '' : slipTime(block.entry, drawing.viewer)} {...slip} />
               ) : (
                 <TimeBlock entry={block.entry} height={height} roomy={roomy && columns < 3} viewer={drawing.viewer} slip={slip} />
               )}
-            </Carried>
+            </Draggable>
             {block.entry.occurrence.own && block.entry.urgency === null && block.entry.shape !== 'note' ? <End entry={block.entry} /> : null}
           </View>
         );

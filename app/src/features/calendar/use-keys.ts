@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 
-export interface KeyDeeds {
+export interface KeyActions {
   back(): void;
   forward(): void;
   today(): void;
@@ -14,7 +14,7 @@ export interface KeyDeeds {
 }
 
 /** Every key of the calendar with what it does, as the list under `?` shows it. */
-export const KEYS: readonly (readonly [keys: string, deed: string])[] = [
+export const KEYS: readonly (readonly [keys: string, step: string])[] = [
   ['← →', 'back and forward'],
   ['0', 'today'],
   ['+ −', 'closer and further: month, week, day, agenda'],
@@ -34,10 +34,10 @@ const isTyping = (target: EventTarget | null) => target instanceof HTMLElement &
 const isUsed = (target: EventTarget | null) => target instanceof HTMLElement && target.getAttribute('role') === 'radio';
 
 /** Listens for the calendar's keys, but not while somebody types. */
-export function useKeys(deeds: KeyDeeds): void {
-  const latest = useRef(deeds);
+export function useKeys(undo: KeyActions): void {
+  const latest = useRef(undo);
   useEffect(() => {
-    latest.current = deeds;
+    latest.current = undo;
   });
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {

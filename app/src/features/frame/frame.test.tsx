@@ -2,7 +2,7 @@ import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 import { cloneElement as mockClone, createElement as mockElement, type ReactElement } from 'react';
-import { useDeeds } from '@/data/deeds';
+import { useUndo } from '@/data/undo';
 import { useDraft } from '@/data/draft';
 import { useScreen } from '@/data/screen';
 import { drawInside } from '../../../test/inside';
@@ -104,7 +104,7 @@ test('light or dark is as the person likes it', async () => {
 test('keys: one writes something down for the day looked at, one takes back; neither while somebody types', async () => {
   await draw();
   const begin = jest.spyOn(useDraft.getState(), 'begin').mockImplementation(() => {});
-  const undo = jest.spyOn(useDeeds.getState(), 'undo').mockResolvedValue();
+  const undo = jest.spyOn(useUndo.getState(), 'undo').mockResolvedValue();
   fireEvent.keyDown(document.body, { key: 'w' });
   expect(begin).toHaveBeenCalledWith({ day: '2026-10-13' });
   fireEvent.keyDown(document.body, { key: 'u' });

@@ -12,7 +12,7 @@ import { Pressable, View } from 'react-native';
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { signOut } from '@/data/auth';
 import { problemOf } from '@/data/client';
-import { useDeeds } from '@/data/deeds';
+import { useUndo } from '@/data/undo';
 import { useLearner } from '@/data/learner';
 import { useLiveUpdates } from '@/data/live';
 import { useSession } from '@/data/queries';
@@ -24,8 +24,8 @@ import { Coming } from '@/ui/coming';
 import { Guard } from '@/ui/guard';
 import { Notice } from '@/ui/notice';
 import { Text } from '@/ui/text';
-import { DeedBar } from './deed-bar';
-import { useDeedKeys } from './use-deed-keys';
+import { UndoBar } from './undo-bar';
+import { useUndoKeys } from './use-undo-keys';
 
 export interface FrameProps {
   /** Shown above everything in the demo */
@@ -63,7 +63,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
   const { data: session, error, refetch } = useSession();
   useLiveUpdates(useLearner()?.learner.id);
   useTheme();
-  useDeedKeys(Boolean(useLearner()?.learner.access === 'edit'));
+  useUndoKeys(Boolean(useLearner()?.learner.access === 'edit'));
   const isStranger = Boolean(session && !session.person);
   const demo = Boolean(session?.demo);
   useEffect(() => {
@@ -102,7 +102,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
         <Places demo={session.demo} />
         <View role="main" className="min-h-0 min-w-0 flex-1">
           {page}
-          <DeedBar />
+          <UndoBar />
         </View>
         {writing}
       </View>
@@ -146,7 +146,7 @@ function Places({ demo }: { demo: boolean }) {
         );
       })}
       {demo ? null : (
-        <Pressable role="button" onPress={() => void signOut().catch((error: unknown) => useDeeds.getState().failed(error))} className={`wide:mt-auto ${PLACE}`}>
+        <Pressable role="button" onPress={() => void signOut().catch((error: unknown) => useUndo.getState().failed(error))} className={`wide:mt-auto ${PLACE}`}>
           <LogOut size={24} color="var(--ink2)" strokeWidth={1.8} aria-hidden />
           <Text kind="small">Sign out</Text>
         </Pressable>

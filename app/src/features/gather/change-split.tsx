@@ -16,12 +16,12 @@ interface Props {
 }
 
 /** The split as it stands, to be changed. */
-const standing = ({ split, parts }: SourceView, calendars: readonly CalendarView[]): SplitRequest | null =>
+const standing = ({ split, sections }: SourceView, calendars: readonly CalendarView[]): SplitRequest | null =>
   split && {
     rule: split,
-    parts: parts.map(({ part, calendarId }) => {
+    sections: sections.map(({ section, calendarId }) => {
       const { name, colour, flag } = calendars.find((c) => c.id === calendarId)!;
-      return { part, name, colour, flag };
+      return { section, name, colour, flag };
     }),
   };
 
@@ -47,12 +47,12 @@ export function ChangeSplit({ source, calendars, onDone }: Props) {
     setErrors([]);
   };
   const submit = () => {
-    const missing = value?.parts.map((p) => (p.name.trim() ? undefined : 'Give it a name.')) ?? [];
+    const missing = value?.sections.map((p) => (p.name.trim() ? undefined : 'Give it a name.')) ?? [];
     setErrors(missing);
     if (!missing.some(Boolean)) save.mutate(value);
   };
   // What it is split by now is offered first, with the parts as they stand.
-  const now = source.split ? [{ rule: source.split, parts: source.parts.map(({ part, count }) => ({ part, count })) }] : [];
+  const now = source.split ? [{ rule: source.split, sections: source.sections.map(({ section, count }) => ({ section, count })) }] : [];
   const others = (found.data ?? []).filter((p) => !(p.rule.by === source.split?.by && p.rule.at === source.split.at));
   return (
     <View className="gap-4 border-t border-line pt-3">

@@ -35,7 +35,7 @@ export function NewCalendarForm({ learnerId, zone, preview, otherwise, words, bu
     setSplitErrors([]);
   };
   const submit = () => {
-    const errors = split?.parts.map((p) => (p.name.trim() ? undefined : 'Give it a name.')) ?? [];
+    const errors = split?.sections.map((p) => (p.name.trim() ? undefined : 'Give it a name.')) ?? [];
     setSplitErrors(errors);
     if (errors.some(Boolean)) return;
     void handleSubmit((input) => onSave({ ...input, split }))();

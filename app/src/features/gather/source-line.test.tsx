@@ -21,7 +21,7 @@ const calendar: CalendarView = {
   alarms: 'ignore',
 };
 const source: SourceView = {
-  id: 's', calendarIds: ['c'], kind: 'followedLink', split: null, parts: [], newParts: [], records: 0, address: 'school.example/…/ceramics.ics', entries: 27, lastChecked: '2026-10-06T14:10:00.000Z', lastGood: '2026-10-06T14:10:00.000Z',
+  id: 's', calendarIds: ['c'], kind: 'followedLink', split: null, sections: [], newSections: [], records: 0, address: 'school.example/…/ceramics.ics', entries: 27, lastChecked: '2026-10-06T14:10:00.000Z', lastGood: '2026-10-06T14:10:00.000Z',
   trouble: null, heldBack: null, nextCheck: '2026-10-06T16:00:00.000Z', warnings: [],
 }; // prettier-ignore
 
@@ -82,7 +82,7 @@ test('of a split source each calendar is listed with its count, and what is new 
   const asked = jest.fn(async () => ({ ok: true, status: 200, json: async () => source }) as Response);
   globalThis.fetch = asked;
   const glaze = { ...calendar, id: 'd', name: 'Glaze' };
-  show({ calendarIds: ['c', 'd'], split: { by: 'endTag' }, newParts: ['Glaze'], parts: [{ part: 'CE', calendarId: 'c', count: 20 }, { part: 'Glaze', calendarId: 'd', count: 7 }] }, true, [calendar, glaze]); // prettier-ignore
+  show({ calendarIds: ['c', 'd'], split: { by: 'endTag' }, newSections: ['Glaze'], sections: [{ section: 'CE', calendarId: 'c', count: 20 }, { section: 'Glaze', calendarId: 'd', count: 7 }] }, true, [calendar, glaze]); // prettier-ignore
   await userEvent.click(screen.getByRole('button', { name: /^More about/ }));
   expect(screen.getByText('Split by the tag at the end of the title')).toBeInTheDocument();
   expect(screen.getByRole('button', { name: 'Change Glaze' })).toBeInTheDocument();

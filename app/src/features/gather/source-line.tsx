@@ -81,9 +81,9 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
       {check.isPending ? <Text role="status">Reading {source.address} …</Text> : null}
       {check.data && !source.trouble && !source.heldBack ? <CheckResult {...check.data} /> : null}
       {unfolded ? <Text kind="small">{source.address}</Text> : null}
-      {source.split && unfolded ? <Parts source={source} calendars={calendars} mayEdit={mayEdit} onChange={(id) => setOpen({ calendar: id })} /> : null}
-      {source.newParts.length ? (
-        <Notice kind="warning" title={newPartsWords(source, calendars)}>
+      {source.split && unfolded ? <Sections source={source} calendars={calendars} mayEdit={mayEdit} onChange={(id) => setOpen({ calendar: id })} /> : null}
+      {source.newSections.length ? (
+        <Notice kind="warning" title={newSectionsWords(source, calendars)}>
           {mayEdit ? (
             <View className="flex-row flex-wrap gap-2 pt-1">
               <Button kind="second" onPress={() => setOpen('split')}>
@@ -157,9 +157,9 @@ function Flags({ calendars }: { calendars: readonly CalendarView[] }) {
 
 const dayOf = (iso: string | null, { zone }: Learner) => (iso ? shortDay(today(Date.parse(iso), ianaZone(zone) ?? UTC)) : 'an unknown day');
 
-function newPartsWords({ newParts, parts }: SourceView, calendars: readonly CalendarView[]): string {
-  const named = newParts.map((key) => {
-    const found = parts.find((p) => (p.part ?? '') === key);
+function newSectionsWords({ newSections, sections }: SourceView, calendars: readonly CalendarView[]): string {
+  const named = newSections.map((key) => {
+    const found = sections.find((p) => (p.section ?? '') === key);
     const calendar = calendars.find((c) => c.id === found?.calendarId);
     return `“${key || 'without a course'}”, ${plural(found?.count ?? 0, 'entry', 'entries')}, now ${calendar ? `the calendar ${calendar.name}` : 'a calendar of its own'}`;
   });
@@ -167,12 +167,12 @@ function newPartsWords({ newParts, parts }: SourceView, calendars: readonly Cale
 }
 
 /** The calendars of a split source, each to be changed by itself. */
-function Parts({ source, calendars, mayEdit, onChange }: { source: SourceView; calendars: readonly CalendarView[]; mayEdit: boolean; onChange(id: string): void }) {
+function Sections({ source, calendars, mayEdit, onChange }: { source: SourceView; calendars: readonly CalendarView[]; mayEdit: boolean; onChange(id: string): void }) {
   return (
     <View className="gap-1">
       <Text kind="small">Split by {ruleWords(source.split!)}</Text>
       {calendars.map((calendar) => {
-        const mine = source.parts.filter((p) => p.calendarId === calendar.id);
+        const mine = source.sections.filter((p) => p.calendarId === calendar.id);
         return (
           <View key={calendar.id} className="flex-row items-center gap-3">
             <Flag colour={calendar.colour} flag={calendar.flag} size={22} />

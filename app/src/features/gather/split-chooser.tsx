@@ -22,22 +22,22 @@ export function ruleWords({ by, at }: SplitProposal['rule']): string {
     case 'category':
       return 'its category';
     case 'address':
-      return `a part of its address (${at?.replace(':', ' ')})`;
+      return `a section of its address (${at?.replace(':', ' ')})`;
   }
 }
 
 const sameName = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
 
 /** A split as it is proposed: each part under its own name, with a flag unlike those that fly already. */
-export function requestFrom({ rule, parts }: SplitProposal, flying: readonly Pick<CalendarView, 'colour' | 'flag'>[], without: string): SplitRequest {
+export function requestFrom({ rule, sections }: SplitProposal, flying: readonly Pick<CalendarView, 'colour' | 'flag'>[], without: string): SplitRequest {
   const used: { colour: Colour; flag: FlagData }[] = [...flying];
   return {
     rule,
-    parts: parts.map(({ part }) => {
-      const name = part ?? without;
+    sections: sections.map(({ section }) => {
+      const name = section ?? without;
       const look = suggestFlag(name, used);
       used.push(look);
-      return { part, name, ...look };
+      return { section, name, ...look };
     }),
   };
 }
@@ -55,7 +55,7 @@ interface Props {
 /** Makes one calendar of a link, or several: shows which, with counts, to be renamed; two of one name become one. */
 export function SplitChooser({ proposals, flying, value, without, errors = [], onChange }: Props) {
   if (!proposals.length) return null;
-  const counts = new Map(proposals.find((p) => value && sameRule(p.rule, value.rule))?.parts.map((p) => [p.part, p.count]));
+  const counts = new Map(proposals.find((p) => value && sameRule(p.rule, value.rule))?.sections.map((p) => [p.section, p.count]));
   return (
     <View className="gap-3">
       <View role="radiogroup" aria-label="How many calendars" className="gap-1">
@@ -66,31 +66,31 @@ export function SplitChooser({ proposals, flying, value, without, errors = [], o
             key={`${proposal.rule.by}${proposal.rule.at ?? ''}`}
             chosen={value !== null && sameRule(proposal.rule, value.rule)}
             onPress={() => onChange(requestFrom(proposal, flying, without))}
-            words={`${proposal.parts.length} calendars, by ${ruleWords(proposal.rule)}`}
-            detail={proposal.parts
+            words={`${proposal.sections.length} calendars, by ${ruleWords(proposal.rule)}`}
+            detail={proposal.sections
               .slice(0, 4)
-              .map((p) => `${p.part ?? 'without'} (${p.count})`)
+              .map((p) => `${p.section ?? 'without'} (${p.count})`)
               .join(', ')
-              .concat(proposal.parts.length > 4 ? ' …' : '')}
+              .concat(proposal.sections.length > 4 ? ' …' : '')}
           />
         ))}
       </View>
       {value ? (
         <View className="gap-3">
           <Text kind="small">Give each a name. Two of one name become one calendar.</Text>
-          {value.parts.map((part, i) => {
-            const first = value.parts.findIndex((p) => sameName(p.name, part.name));
-            const look = value.parts[first]!;
+          {value.sections.map((section, i) => {
+            const first = value.sections.findIndex((p) => sameName(p.name, section.name));
+            const look = value.sections[first]!;
             return (
-              <View key={part.part ?? ''} className="flex-row items-end gap-3">
+              <View key={section.section ?? ''} className="flex-row items-end gap-3">
                 <View className="w-[44px] items-center pb-2">{look.colour && look.flag ? <Flag colour={look.colour} flag={look.flag} size={28} /> : null}</View>
                 <View className="flex-1">
                   <Field
-                    label={`${part.part ?? 'Without a course'} · ${plural(counts.get(part.part) ?? 0, 'entry', 'entries')}`}
-                    value={part.name}
+                    label={`${section.section ?? 'Without a course'} · ${plural(counts.get(section.section) ?? 0, 'entry', 'entries')}`}
+                    value={section.name}
                     error={errors[i]}
-                    hint={first !== i ? `Goes into “${value.parts[first]!.name}” as well` : undefined}
-                    onChange={(e) => onChange({ ...value, parts: value.parts.map((p, k) => (k === i ? { ...p, name: e.currentTarget.value } : p)) })}
+                    hint={first !== i ? `Goes into “${value.sections[first]!.name}” as well` : undefined}
+                    onChange={(e) => onChange({ ...value, sections: value.sections.map((p, k) => (k === i ? { ...p, name: e.currentTarget.value } : p)) })}
                   />
                 </View>
               </View>

@@ -7,7 +7,7 @@ import Copy from 'lucide-react-native/icons/copy';
 import Printer from 'lucide-react-native/icons/printer';
 import { ScrollView, View } from 'react-native';
 import { problemOf } from '@/data/client';
-import { useDeeds } from '@/data/deeds';
+import { useUndo } from '@/data/undo';
 import { useLearner } from '@/data/learner';
 import { useDaySheets } from '@/data/notices';
 import { useNow } from '@/data/now';
@@ -37,9 +37,9 @@ export function DaySheetPlace() {
   const copy = async () => {
     try {
       await navigator.clipboard.writeText((sheets.data ?? []).map((b) => b.text).join('\n'));
-      useDeeds.getState().say('Copied as text.');
+      useUndo.getState().say('Copied as text.');
     } catch {
-      useDeeds.getState().say('This browser does not let it be copied. Print it, or select it by hand.');
+      useUndo.getState().say('This browser does not let it be copied. Print it, or select it by hand.');
     }
   };
   const go = (next: SheetEdition) => {

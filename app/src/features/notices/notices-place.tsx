@@ -9,9 +9,9 @@ import { useState } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
 import { askBrowser, browserState } from '@/data/browser-notices';
 import { call, problemOf } from '@/data/client';
-import { useDeeds } from '@/data/deeds';
+import { useUndo } from '@/data/undo';
 import { useLearner } from '@/data/learner';
-import { finish } from '@/data/marks';
+import { finish } from '@/data/layer';
 import { changeNoticeSettings, noticePath, refreshNotices, seeNotices, snooze, useNotices, useNoticeSettings } from '@/data/notices';
 import { useNow } from '@/data/now';
 import { useCalendars } from '@/data/queries';
@@ -126,7 +126,7 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
       const { occurrence } = await call('item', { params: { id: itemId! }, query: { key } });
       await finish(notice.learnerId, occurrence, true);
     } catch (error) {
-      useDeeds.getState().failed(error);
+      useUndo.getState().failed(error);
     }
     await refreshNotices();
   };

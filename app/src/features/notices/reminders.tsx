@@ -4,7 +4,7 @@ import { plural } from '@zephyrfield/core/words/text';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { call } from '@/data/client';
-import { useDeeds } from '@/data/deeds';
+import { useUndo } from '@/data/undo';
 import { useLearner, useSettings } from '@/data/learner';
 import { changeNoticeSettings } from '@/data/notices';
 import { keys, refresh, useCalendars } from '@/data/queries';
@@ -28,9 +28,9 @@ export function Reminders() {
         .then(() => {});
     try {
       await put(reminders, own);
-      useDeeds.getState().did({ words, undo: () => put(own, reminders) });
+      useUndo.getState().did({ words, undo: () => put(own, reminders) });
     } catch (error) {
-      useDeeds.getState().failed(error);
+      useUndo.getState().failed(error);
     }
   };
   return (

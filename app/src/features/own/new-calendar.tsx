@@ -5,7 +5,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { call, problemOf } from '@/data/client';
-import { useDeeds } from '@/data/deeds';
+import { useUndo } from '@/data/undo';
 import { refreshLearner } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Choice, Field } from '@/ui/field';
@@ -30,7 +30,7 @@ export function NewCalendar({ learnerId, zone, flying, onMade }: { learnerId: st
     try {
       const { id } = await call('addCalendar', { params: { learnerId }, body: body.data });
       await refreshLearner(client, learnerId);
-      useDeeds.getState().did({
+      useUndo.getState().did({
         words: `${body.data.name} begun`,
         undo: () => call('forgetCalendar', { params: { id } }).then(() => refreshLearner(client, learnerId).then(() => {})),
       });

@@ -1,6 +1,6 @@
 import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { useDeeds } from '@/data/deeds';
+import { useUndo } from '@/data/undo';
 import { useDraft } from '@/data/draft';
 import { drawInside } from '../../../test/inside';
 import { BOATS, CERAMICS, Refused, School, calendar, work } from '../../../test/school';
@@ -44,10 +44,10 @@ test('one line is read as it is typed, into the fields and in words, and Enter a
   const due = { kind: 'instant', at: '2026-10-09T15:00:00Z', zone: 'Europe/Dublin' };
   expect(sent(school)).toMatchObject([[{ id: null, calendarId: 'ce', item: { title: 'Sketchbook', kind: 'assignment', when: due, repeat: null } }]]);
   expect(school.changes.at(-1)).toEqual(['/api/items/new/layer', { key: '', version: 0, estimate: 45 }]);
-  expect(useDeeds.getState().told).toMatchObject({ deed: { words: 'Sketchbook added to Ceramics Studio' } });
+  expect(useUndo.getState().message).toMatchObject({ step: { words: 'Sketchbook added to Ceramics Studio' } });
 });
 
-test('what is missing is told at its field, all of it at once, and nothing is sent', async () => {
+test('what is missing is message at its field, all of it at once, and nothing is sent', async () => {
   const school = await draw();
   await add();
   expect(screen.getByLabelText('What')).toHaveAccessibleDescription('Say what it is.');

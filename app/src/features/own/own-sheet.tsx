@@ -18,7 +18,7 @@ import { useKeptBriefs } from '@/data/briefs';
 import { Refusal, call } from '@/data/client';
 import { clockText, useDraft, type Draft } from '@/data/draft';
 import { useLearner } from '@/data/learner';
-import { changeMarks } from '@/data/marks';
+import { changeLayer } from '@/data/layer';
 import { useNow } from '@/data/now';
 import { removalsFor, writeOwn, writesFor, type Scope } from '@/data/own';
 import { useCalendars, useOccurrences } from '@/data/queries';
@@ -129,7 +129,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
       const minutes = Math.round(Number(f.minutes));
       if (minutes > 0 && isWork(item.kind) && !item.repeat) {
         const { occurrence } = await call('item', { params: { id: written!.id }, query: { key: '' } });
-        await changeMarks(learner.id, occurrence, { estimate: minutes });
+        await changeLayer(learner.id, occurrence, { estimate: minutes });
       }
     });
   };

@@ -18,7 +18,7 @@ import { Linking, Pressable, ScrollView, View } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useLearner, useSettings } from '@/data/learner';
 import { useDraft } from '@/data/draft';
-import { finish } from '@/data/marks';
+import { finish } from '@/data/layer';
 import { useNotices } from '@/data/notices';
 import { useNow } from '@/data/now';
 import { useCalendars, useChanges, useItem, useOccurrences } from '@/data/queries';

@@ -5,8 +5,8 @@ import { longDay, type Viewer } from '@zephyrfield/core/words/when';
 import { plural } from '@zephyrfield/core/words/text';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { useDeeds } from '@/data/deeds';
-import { changeMarks, finish } from '@/data/marks';
+import { useUndo } from '@/data/undo';
+import { changeLayer, finish } from '@/data/layer';
 import { moves } from '@/data/moves';
 import { Button } from '@/ui/button';
 import { Choice, Field } from '@/ui/field';
@@ -20,7 +20,7 @@ interface Props {
   onDone(): void;
 }
 
-/** What can be done with several at once: each of it is one deed, taken back in one step. */
+/** What can be done with several at once: each of it is one step, taken back in one step. */
 export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
   const [day, setDay] = useState('');
   const count = plural(entries.length, 'item');
@@ -29,7 +29,7 @@ export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
     const inTurn = async () => {
       for (const entry of entries) await work(entry);
     };
-    void useDeeds.getState().bundle(words, inTurn);
+    void useUndo.getState().bundle(words, inTurn);
     onDone();
   };
   const move = () => {
@@ -37,7 +37,7 @@ export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
     if (!Number.isNaN(to)) all(`${count} moved to ${longDay(to)}`, (entry) => moves(learner.id, viewer).move(entry, { day: to }));
   };
   const putInto = async (calendarId: string) => {
-    const { changeCalendarOf } = await import('@/later');
+    const { changeCalendarOf } = await import('@/lazy-forms');
     const name = calendars.find((c) => c.id === calendarId)?.name ?? '';
     const own = new Set(entries.filter((e) => e.occurrence.own).map((e) => e.occurrence.itemId)).size;
     try {
@@ -48,13 +48,13 @@ export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
         `${plural(own, 'item')} put into ${name}`,
       );
       if (stayed)
-        useDeeds
+        useUndo
           .getState()
           .say(
             `${stayed === 1 ? 'One comes' : `${stayed} come`} from a feed and ${stayed === 1 ? 'stays' : 'stay'} in ${stayed === 1 ? 'its' : 'their'} calendar${own ? `; ${plural(own, 'item')} of your own put into ${name}` : ''}.`,
           );
     } catch (error) {
-      useDeeds.getState().failed(error);
+      useUndo.getState().failed(error);
     }
     onDone();
   };
@@ -67,7 +67,7 @@ export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
           Finish
         </Button>
         {learner.access === 'edit' ? (
-          <Button kind="quiet" disabled={none} onPress={() => all(`${count} hidden`, (e) => changeMarks(learner.id, e.occurrence, { hidden: true }, { words: 'hidden' }))}>
+          <Button kind="quiet" disabled={none} onPress={() => all(`${count} hidden`, (e) => changeLayer(learner.id, e.occurrence, { hidden: true }, { words: 'hidden' }))}>
             Hide
           </Button>
         ) : null}

@@ -11,10 +11,10 @@ import PencilLine from 'lucide-react-native/icons/pencil-line';
 import { useMemo, useState } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
 import { problemOf } from '@/data/client';
-import { useDeeds } from '@/data/deeds';
+import { useUndo } from '@/data/undo';
 import { useDraft } from '@/data/draft';
 import { useLearner, useSettings } from '@/data/learner';
-import { changeMarks, finish } from '@/data/marks';
+import { changeLayer, finish } from '@/data/layer';
 import { useNow } from '@/data/now';
 import { useCalendars, useOccurrences, useUndated } from '@/data/queries';
 import { useScreen } from '@/data/screen';
@@ -23,7 +23,7 @@ import { Choices } from '@/ui/choices';
 import { Contours } from '@/ui/contours';
 import { DrawAside } from '@/ui/draw-aside';
 import { Choice } from '@/ui/field';
-import { later } from '@/ui/later';
+import { lazyComponent } from '@/ui/lazy';
 import { ProblemNotice } from '@/ui/notice';
 import { Slip } from '@/ui/slip';
 import type { SortableProps } from '@/ui/sortable';
@@ -133,7 +133,7 @@ export function TodoPlace() {
                 const { occurrence } = entry;
                 const slip = slipOf(entry, bucket.name);
                 const done = () => void finish(learner.id, occurrence, !occurrence.finished);
-                if (bucket.name === 'settle' && mayTick && !selecting) return <Settle key={idOf(occurrence)} slip={slip} title={occurrence.title} onYes={done} onNo={() => void changeMarks(learner.id, occurrence, { stillToDo: true }, { words: `${occurrence.title}: still to do` })} />;
+                if (bucket.name === 'settle' && mayTick && !selecting) return <Settle key={idOf(occurrence)} slip={slip} title={occurrence.title} onYes={done} onNo={() => void changeLayer(learner.id, occurrence, { stillToDo: true }, { words: `${occurrence.title}: still to do` })} />;
                 return mayTick && !selecting ? (
                   <DrawAside key={idOf(occurrence)} words={occurrence.finished ? 'not finished' : 'finish'} onAway={done}>
                     {slip}
@@ -163,13 +163,13 @@ const SHOWN: readonly (readonly ['open' | 'finished', string])[] = [
 
 const idOf = (o: OccurrenceView) => `${o.itemId} ${o.key}`;
 
-const Sortable = later<SortableProps<TodoEntry>>(() => import('@/carrying').then((m) => m.Sortable<TodoEntry>));
+const Sortable = lazyComponent<SortableProps<TodoEntry>>(() => import('@/lazy-drag').then((m) => m.Sortable<TodoEntry>));
 
-/** Puts an entry in another place of its bucket, as one deed. */
+/** Puts an entry in another place of its bucket, as one step. */
 function reorder(learnerId: string, entries: readonly TodoEntry[], from: number, to: number): Promise<void> {
   const words = `${entries[from]!.occurrence.title} moved ${to < from ? 'up' : 'down'}`;
   const places = placesAfter(entries.map((e) => e.occurrence), from, to); // prettier-ignore
-  return useDeeds.getState().bundle(words, () => Promise.all(places.map(({ item, position }) => changeMarks(learnerId, item, { position }, { words }))));
+  return useUndo.getState().bundle(words, () => Promise.all(places.map(({ item, position }) => changeLayer(learnerId, item, { position }, { words }))));
 }
 
 /** A long bucket begins with so many: a list of a hundred is no list to begin with. */

@@ -53,11 +53,11 @@ export const source = sqliteTable(
     bodyDigest: text('body_digest'),
     zones: text('zones', { mode: 'json' }).$type<OwnZones>().notNull().default({}),
     /** How a person has said its entries are to be understood */
-    rules: text('rules', { mode: 'json' }).$type<Rules>().notNull().default({ split: null, corrections: [], apart: [] }),
+    rules: text('rules', { mode: 'json' }).$type<Rules>().notNull().default({ split: null, corrections: [], unjoined: [] }),
     /** Which calendar each part of a split goes to; `''` for what says no part */
-    parts: text('parts', { mode: 'json' }).$type<Record<string, string>>().notNull().default({}),
+    sections: text('sections', { mode: 'json' }).$type<Record<string, string>>().notNull().default({}),
     /** Parts that turned up after the split was made, until a person has seen them */
-    newParts: text('new_parts', { mode: 'json' }).$type<string[]>().notNull().default([]),
+    newSections: text('new_sections', { mode: 'json' }).$type<string[]>().notNull().default([]),
     /** What the last reading looked like, so that the next one can leave what has not changed unread */
     context: text('context'),
     total: integer('total'),
@@ -99,12 +99,12 @@ export const item = sqliteTable(
     calendarId: text('calendar_id').notNull().references(() => calendar.id, { onDelete: 'cascade' }),
     sourceId: text('source_id').notNull().references(() => source.id, { onDelete: 'cascade' }),
     uid: text('uid').notNull(),
-    /** Of its blocks; `again` where it is to be read anew every time, whatever its digest */
+    /** Of its blocks; `mustReparse` where it is to be read anew every time, whatever its digest */
     digest: integer('digest').notNull().default(0),
-    again: integer('again', { mode: 'boolean' }).notNull().default(true),
-    part: text('part'),
+    mustReparse: integer('must_reparse', { mode: 'boolean' }).notNull().default(true),
+    section: text('section'),
     /** What it shares with items that may be the same thing; and the item it is shown as part of */
-    twinKey: text('twin_key'),
+    duplicateKey: text('duplicate_key'),
     sameAs: text('same_as').references((): AnySQLiteColumn => item.id, { onDelete: 'set null' }),
     kind: text('kind').$type<ItemKind>().notNull(),
     handIn: text('hand_in').$type<HandInWay>().notNull(),
@@ -119,7 +119,7 @@ export const item = sqliteTable(
   },
   (t) => [
     uniqueIndex('item_once').on(t.sourceId, t.uid), index('item_by_calendar').on(t.calendarId),
-    index('item_by_twin').on(t.learnerId, t.twinKey),
+    index('item_by_duplicate').on(t.learnerId, t.duplicateKey),
     index('item_same_as').on(t.sameAs).where(sql`same_as IS NOT NULL`),
   ],
 ); // prettier-ignore
@@ -146,7 +146,7 @@ export const occurrence = sqliteTable(
     fromMs: integer('from_ms').notNull(),
     toMs: integer('to_ms').notNull(),
     /** Its item is shown as part of another one */
-    twin: integer('twin', { mode: 'boolean' }).notNull().default(false),
+    duplicate: integer('duplicate', { mode: 'boolean' }).notNull().default(false),
     /** It is made by hand, and ours to change */
     own: integer('own', { mode: 'boolean' }).notNull().default(false),
   },
@@ -154,13 +154,13 @@ export const occurrence = sqliteTable(
 ); // prettier-ignore
 
 /** Two items a person has said are not the same thing, the smaller id first. */
-export const toldApart = sqliteTable(
-  'told_apart',
+export const notDuplicate = sqliteTable(
+  'not_duplicate',
   {
     a: text('a').notNull().references(() => item.id, { onDelete: 'cascade' }),
     b: text('b').notNull().references(() => item.id, { onDelete: 'cascade' }),
   },
-  (t) => [primaryKey({ columns: [t.a, t.b] }), index('told_apart_by_b').on(t.b)],
+  (t) => [primaryKey({ columns: [t.a, t.b] }), index('not_duplicate_by_b').on(t.b)],
 ); // prettier-ignore
 
 /** A file that was sent and looked at, until it is read in or a day has passed. */

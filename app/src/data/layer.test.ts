@@ -1,7 +1,7 @@
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { Refused, School, work } from '../../test/school';
-import { useDeeds } from './deeds';
-import { changeMarks, finish } from './marks';
+import { useUndo } from './undo';
+import { changeLayer, finish } from './layer';
 import { keys, queryClient } from './queries';
 
 const TILES = work('Glaze test tiles', '2026-10-06T22:59:00Z', { handIn: 'paper' });
@@ -11,13 +11,13 @@ const put = (...occurrences: OccurrenceView[]) => queryClient.setQueryData(list,
 
 beforeEach(() => {
   queryClient.clear();
-  useDeeds.setState({ done: [], told: null });
+  useUndo.setState({ done: [], message: null });
 });
 
 /** A piece of work of which no change was ever sent: what was written last is remembered by its name. */
 const fresh = (name: string) => work(name, '2026-10-06T22:59:00Z');
 
-test('shown at once, then as the server has it; the deed asks how it was handed in', async () => {
+test('shown at once, then as the server has it; the step asks how it was handed in', async () => {
   const school = new School({ occurrences: [TILES] });
   put(TILES);
   const done = finish('juno', TILES, true);
@@ -25,7 +25,7 @@ test('shown at once, then as the server has it; the deed asks how it was handed 
   await done;
   expect(shown()).toMatchObject({ finished: true, version: 1, finishedAt: '2026-10-06T15:10:00.000Z' });
   expect(school.changes).toEqual([['/api/items/glaze-test-tiles/layer', { key: '', version: 0, finished: true }]]);
-  expect(useDeeds.getState().told).toMatchObject({ deed: { words: 'Glaze test tiles: finished', asks: { itemId: TILES.itemId } } });
+  expect(useUndo.getState().message).toMatchObject({ step: { words: 'Glaze test tiles: finished', asks: { itemId: TILES.itemId } } });
 });
 
 test('what is not handed in is not asked about', async () => {
@@ -33,7 +33,7 @@ test('what is not handed in is not asked about', async () => {
   new School({ occurrences: [words] });
   put(words);
   await finish('juno', words, true);
-  expect(useDeeds.getState().told).toEqual({ deed: expect.not.objectContaining({ asks: expect.anything() }) });
+  expect(useUndo.getState().message).toEqual({ step: expect.not.objectContaining({ asks: expect.anything() }) });
 });
 
 test('refused, it is as it was before, with the server’s words', async () => {
@@ -42,14 +42,14 @@ test('refused, it is as it was before, with the server’s words', async () => {
   put(lofting);
   expect(await finish('juno', lofting, true)).toBeNull();
   expect(queryClient.getQueryData<OccurrenceView[]>(list)).toEqual([lofting]);
-  expect(useDeeds.getState()).toMatchObject({ done: [], told: { problem: { title: 'You may only look.' } } });
+  expect(useUndo.getState()).toMatchObject({ done: [], message: { problem: { title: 'You may only look.' } } });
 });
 
 test('two changes of the same thing go one after the other, each on what the last one made', async () => {
   const keel = fresh('Keel plan');
   const school = new School({ occurrences: [keel] });
   put(keel);
-  await Promise.all([changeMarks('juno', keel, { estimate: 40 }), changeMarks('juno', keel, { colour: 'pine' })]);
+  await Promise.all([changeLayer('juno', keel, { estimate: 40 }), changeLayer('juno', keel, { colour: 'pine' })]);
   expect(school.changes.map(([, body]) => (body as { version: number }).version)).toEqual([0, 1]);
   expect(school.occurrences[0]).toMatchObject({ estimate: 40, colour: 'pine', version: 2 });
 });
@@ -61,26 +61,26 @@ test('a refresh that began before a change and came after it does not stand in t
   await finish('juno', quiz, true);
   // The old state arrives late.
   put(quiz);
-  await useDeeds.getState().undo();
+  await useUndo.getState().undo();
   expect(school.occurrences[0]).toMatchObject({ finished: false, version: 2 });
-  expect(useDeeds.getState().told).toEqual({ words: 'Undone: Surveys quiz: finished' });
+  expect(useUndo.getState().message).toEqual({ words: 'Undone: Surveys quiz: finished' });
 });
 
-test('somebody else’s later change is told, and not written over', async () => {
+test('somebody else’s later change is message, and not written over', async () => {
   const mix = fresh('Mixdown');
   const school = new School({ occurrences: [{ ...mix, estimate: 90, version: 4 }] });
   put(mix);
-  expect(await changeMarks('juno', mix, { estimate: 20 }, { words: 'Mixdown: 20 min' })).toBeNull();
+  expect(await changeLayer('juno', mix, { estimate: 20 }, { words: 'Mixdown: 20 min' })).toBeNull();
   expect(school.occurrences[0]).toMatchObject({ estimate: 90, version: 4 });
-  expect(useDeeds.getState().told).toMatchObject({ problem: { title: 'Somebody else changed this a moment ago.' } });
+  expect(useUndo.getState().message).toMatchObject({ problem: { title: 'Somebody else changed this a moment ago.' } });
 });
 
 test('taking back what was handed in brings the way back as well', async () => {
   const log = { ...fresh('Shed log'), finished: true, handedIn: 'paper' as const };
   const school = new School({ occurrences: [log] });
   put(log);
-  await changeMarks('juno', log, { handedIn: { way: 'mail' } }, { words: 'Shed log: handed in by mail' });
+  await changeLayer('juno', log, { handedIn: { way: 'mail' } }, { words: 'Shed log: handed in by mail' });
   expect(school.occurrences[0]!.handedIn).toBe('mail');
-  await useDeeds.getState().undo();
+  await useUndo.getState().undo();
   expect(school.occurrences[0]!.handedIn).toBe('paper');
 });

@@ -8,7 +8,7 @@ const made: string[] = [];
 
 /** As the server sent it. */
 function drawn(): void {
-  document.documentElement.setAttribute('data-drawn', '');
+  document.documentElement.setAttribute('data-server-rendered', '');
   document.body.innerHTML = `<div id="root">${page(ROWS)}</div>`;
   keepPresses();
 }
@@ -35,7 +35,7 @@ test('a press waits for the page and is made then, once; the last one counts', a
   expect(made).toEqual([]);
   await alive();
   expect(made).toEqual(['Finish']);
-  expect(document.documentElement).not.toHaveAttribute('data-drawn');
+  expect(document.documentElement).not.toHaveAttribute('data-server-rendered');
   button('Tides').click();
   expect(made).toEqual(['Finish', 'Tides']);
 });
@@ -99,6 +99,6 @@ test('a page that is still being read when this begins is watched before its own
   // The deferred scripts run now, and `DOMContentLoaded` comes after them.
   await alive();
   expect(made).toEqual(['Tides']);
-  expect(document.documentElement).not.toHaveAttribute('data-drawn');
+  expect(document.documentElement).not.toHaveAttribute('data-server-rendered');
   state.mockRestore();
 });

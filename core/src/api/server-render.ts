@@ -9,7 +9,7 @@ export const CheckedLook: z.ZodType<DeviceLook> = z.object({
 });
 
 /** What Today is drawn from. */
-export interface DrawnFrom {
+export interface RenderInput {
   session: Session;
   /** The learner that is looked at, and what is near now in their schedule (see `view/near`) */
   learnerId: string;
@@ -19,7 +19,7 @@ export interface DrawnFrom {
 }
 
 /** Today as text of a page. */
-export interface Drawn {
+export interface RenderedToday {
   html: string;
   /** The rules that the style classes of its own have */
   css: string;
@@ -27,4 +27,4 @@ export interface Drawn {
   replies: [path: string, reply: unknown][];
 }
 
-export type DrawToday = (from: DrawnFrom) => Drawn;
+export type RenderToday = (from: RenderInput) => RenderedToday;

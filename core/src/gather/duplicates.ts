@@ -29,14 +29,14 @@ const titleOf = (title: string) => plain(endTagOf(title, ['[]', '()'])?.before ?
  * A key that two entries share when they may be the same thing: same title, same day (for somebody in `zone`), same way
  * of repeating. Null for what has no date.
  */
-export function twinKeyOf({ title, content: { master } }: Pick<Entry, 'title' | 'content'>, first: Pick<EntryOccurrence, 'start' | 'due'> | undefined, zone: Zone): string | null {
+export function duplicateKeyOf({ title, content: { master } }: Pick<Entry, 'title' | 'content'>, first: Pick<EntryOccurrence, 'start' | 'due'> | undefined, zone: Zone): string | null {
   if (!first) return null;
   const repeat = master?.repeat;
   return hash(`${titleOf(title)}\n${dayIn(first.due ?? first.start, zone)}\n${repeat ? repeat.rules.join('\n') : ''}`);
 }
 
 /** Which pairs a person has told apart, named by `pairOf`. */
-export type ToldApart = ReadonlySet<string>;
+export type NotDuplicates = ReadonlySet<string>;
 export const pairOf = (a: string, b: string): string => (a < b ? `${a} ${b}` : `${b} ${a}`);
 
 const sameWhen = (a: When | null, b: When | null, zone: Zone): boolean => {
@@ -69,13 +69,13 @@ const RANK: Record<CalendarKind, number> = { course: 0, group: 1, school: 2, hom
 const first = (a: Candidate, b: Candidate) => RANK[a.calendar] - RANK[b.calendar] || a.createdAt - b.createdAt || (a.id < b.id ? -1 : 1);
 
 /** For each candidate, the item it is shown as part of; null where it is shown itself. */
-export function settleTwins(candidates: readonly Candidate[], apart: ToldApart, zone: Zone): Map<string, string | null> {
+export function settleDuplicates(candidates: readonly Candidate[], notDuplicate: NotDuplicates, zone: Zone): Map<string, string | null> {
   const ordered = [...candidates].sort(first);
   const result = new Map<string, string | null>(ordered.map((c) => [c.id, null]));
   const members = new Map<string, Candidate[]>();
   for (const candidate of ordered) {
     const home = [...members].find(
-      ([, group]) => group.some((m) => isSameThing(m, candidate, zone)) && group.every((m) => m.sourceId !== candidate.sourceId && !apart.has(pairOf(m.id, candidate.id))),
+      ([, group]) => group.some((m) => isSameThing(m, candidate, zone)) && group.every((m) => m.sourceId !== candidate.sourceId && !notDuplicate.has(pairOf(m.id, candidate.id))),
     );
     if (!home) members.set(candidate.id, [candidate]);
     else {

@@ -1,12 +1,12 @@
 // Today as the server draws it, with the same components as the page: `scripts/build.mjs` bundles it for Node, with
-// `drawn/router` in the router's place.
-import type { DrawToday } from '@zephyrfield/core/api/drawn';
+// `server-render/router` in the router's place.
+import type { RenderToday } from '@zephyrfield/core/api/server-render';
 import { between, nearDays } from '@zephyrfield/core/view/near';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { renderToString } from 'react-dom/server';
 import { StyleSheet } from 'react-native';
 import PlacesLayout from '@/app/(places)/_layout';
-import { forgetEarly, lay } from '@/data/early';
+import { forgetEarly, lay } from '@/data/prefetch';
 import { setServerNow } from '@/data/now';
 import { pathOf } from '@/data/path';
 import { useScreen } from '@/data/screen';
@@ -14,7 +14,7 @@ import { useScreen } from '@/data/screen';
 /** What react-native-web has for drawing on a server, beside React Native's own. */
 const { getSheet } = StyleSheet as unknown as { getSheet(): { textContent: string } };
 
-export const drawToday: DrawToday = ({ session, learnerId, calendars, occurrences, look }) => {
+export const drawToday: RenderToday = ({ session, learnerId, calendars, occurrences, look }) => {
   const { first, last } = nearDays(Date.parse(session.now));
   const replies: [string, unknown][] = [
     [pathOf('session'), session],

@@ -57,8 +57,8 @@ export interface Deps {
   isDemo: boolean;
 }
 
-/** Puts the parts of the server together. Opens nothing and listens to nothing. */
-export function makeParts({ config, db, clock, secrets, pool, folder, mail, address, log, isDemo }: Deps) {
+/** Puts the services of the server together. Opens nothing and listens to nothing. */
+export function makeServices({ config, db, clock, secrets, pool, folder, mail, address, log, isDemo }: Deps) {
   const people = peopleStore(db);
   const calendars = calendarStore(db);
   const gathered = gatherStore(db);
@@ -185,7 +185,7 @@ export function makeParts({ config, db, clock, secrets, pool, folder, mail, addr
     personOfStop: (token: string) => (stopToken(token.split('.')[0]!) === token ? token.split('.')[0]! : null),
   }; // prettier-ignore
 }
-export type AppParts = ReturnType<typeof makeParts>;
+export type Services = ReturnType<typeof makeServices>;
 
 /** Somebody's wall clock, and how they like hours written. */
 function viewerOf(name: string, hours: 12 | 24): Viewer {

@@ -2,7 +2,7 @@ import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-quer
 import { renderHook, waitFor } from '@testing-library/react';
 import { createElement, type ReactNode } from 'react';
 import { begun, call } from './client';
-import { askEarly, earlyValue, forgetEarly, whenCame } from './early';
+import { askEarly, earlyValue, forgetEarly, whenCame } from './prefetch';
 import { useLiveUpdates } from './live';
 
 const NAMES = [{ id: 'c1', name: 'Ceramics' }];

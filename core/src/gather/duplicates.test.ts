@@ -2,14 +2,14 @@ import fc from 'fast-check';
 import { DUBLIN, calendar, event, read, todo } from '../../test/feeds';
 import { contentFrom, contentText } from '../ical/content';
 import { entriesOf, expandEntry } from './entries';
-import { compatible, isSameThing, pairOf, settleTwins, twinKeyOf, type Candidate } from './twins';
+import { compatible, isSameThing, pairOf, settleDuplicates, duplicateKeyOf, type Candidate } from './duplicates';
 import { joinWindows, unjoin } from './windows';
 
 const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
 const DUE = at('2026-10-16T22:59:00Z');
 const base: Candidate = { id: 'a', uid: 'u1', sourceId: 's1', title: 'Emulsion report', when: DUE, course: 'Food Chemistry', calendar: 'course', createdAt: 1, sameAs: null };
 const other = (more: Partial<Candidate> = {}): Candidate => ({ ...base, id: 'b', uid: 'u2', sourceId: 's2', course: null, calendar: 'school', createdAt: 2, ...more });
-const settled = (list: Candidate[], apart: string[] = []) => Object.fromEntries(settleTwins(list, new Set(apart), DUBLIN));
+const settled = (list: Candidate[], notDuplicate: string[] = []) => Object.fromEntries(settleDuplicates(list, new Set(notDuplicate), DUBLIN));
 
 describe('the same thing twice', () => {
   test('same title, same due and a course that may be the same; shown where its course is', () => {
@@ -38,7 +38,7 @@ describe('the same thing twice', () => {
     expect(settled([base, { ...moved, sameAs: 'a' }])).toEqual({ a: null, b: 'a' });
     expect(settled([base, { ...moved, sameAs: 'a', title: 'Something else' }])).toEqual({ a: null, b: null });
   });
-  test('what a person has told apart stays apart', () => {
+  test('what a person has told notDuplicate stays notDuplicate', () => {
     expect(settled([base, other()], [pairOf('b', 'a')])).toEqual({ a: null, b: null });
   });
   test('every group has one that is shown, and no two of one source in it', () => {
@@ -52,7 +52,7 @@ describe('the same thing twice', () => {
     fc.assert(
       fc.property(fc.array(some, { maxLength: 12 }), (list) => {
         const all = list.map((c, i): Candidate => ({ ...base, ...c, id: `i${i}`, createdAt: i }));
-        const result = settleTwins(all, new Set(), DUBLIN);
+        const result = settleDuplicates(all, new Set(), DUBLIN);
         expect([...result.keys()].sort()).toEqual(all.map((c) => c.id).sort());
         for (const [id, primary] of result) {
           if (primary === null) continue;
@@ -62,7 +62,7 @@ describe('the same thing twice', () => {
           expect(id).not.toBe(primary);
         }
         // The order in which they are looked at does not matter.
-        expect(Object.fromEntries(settleTwins([...all].reverse(), new Set(), DUBLIN))).toEqual(Object.fromEntries(result));
+        expect(Object.fromEntries(settleDuplicates([...all].reverse(), new Set(), DUBLIN))).toEqual(Object.fromEntries(result));
       }),
       { numRuns: 200, seed: 15 },
     );
@@ -75,7 +75,7 @@ describe('the same thing twice', () => {
       const reading = read(calendar(text));
       const entry = entriesOf(reading, { calendar: 'course' })[0]!;
       const dates = expandEntry(entry, { from: Date.parse('2026-08-01T00:00:00Z'), to: Date.parse('2027-02-01T00:00:00Z'), zone: DUBLIN, zones: {}, as: { calendar: 'course' } });
-      return twinKeyOf(entry, dates[0], DUBLIN);
+      return duplicateKeyOf(entry, dates[0], DUBLIN);
     };
     expect(key(event('UID:1', 'SUMMARY:Emulsion report [Food Chemistry]', 'DTSTART:20261016T225900Z'))).toBe(key(todo('UID:2', 'SUMMARY:Emulsion report', 'DUE;VALUE=DATE:20261016')));
     expect(key(todo('UID:3', 'SUMMARY:Some day'))).toBeNull();
@@ -97,7 +97,7 @@ test('what is stored of an entry reads back as it was', () => {
   expect(unjoin(items).map((i) => i.uid).sort()).toEqual(reading.items.map((i) => i.uid).sort()); // prettier-ignore
 });
 
-test('a closing that is told apart is not joined', () => {
+test('a closing that is told notDuplicate is not joined', () => {
   const { items } = read(calendar(event('UID:o', 'SUMMARY:Quiz opens [SW]', 'DTSTART:20261007T070000Z'), event('UID:c', 'SUMMARY:Quiz closes [SW]', 'DTSTART:20261007T190000Z')));
   expect(joinWindows(items).items.map((i) => i.title)).toEqual(['Quiz [SW]']);
   expect(joinWindows(items, ['c']).items.map((i) => i.title)).toEqual(['Quiz opens [SW]', 'Quiz closes [SW]']);

@@ -37,7 +37,7 @@ interface Load {
 
 const May = createContext(false);
 
-interface CarryProps extends Pick<Drawing, 'byId'> {
+interface DragAreaProps extends Pick<Drawing, 'byId'> {
   /** The person may move things */
   may: boolean;
   onMove(entry: AgendaEntry, to: Place): void;
@@ -48,22 +48,22 @@ interface CarryProps extends Pick<Drawing, 'byId'> {
 const SNAP = 15;
 
 /** Slips may be carried from day to day and along hours: by mouse at once, by a finger after a moment's rest, so that a list still scrolls. */
-export function Carry({ may, byId, onMove, onStretch, children }: CarryProps) {
+export function DragArea({ may, byId, onMove, onStretch, children }: DragAreaProps) {
   const sensors = useSensors(useSensor(MouseSensor, { activationConstraint: { distance: 5 } }), useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }));
-  const [carried, setCarried] = useState<AgendaEntry | null>(null);
+  const [dragged, setDragged] = useState<AgendaEntry | null>(null);
   // The day it was taken hold of: a ribbon may be taken at any of its days, and goes on from there.
   const held = useRef<number | null>(null);
   const start = ({ active }: DragStartEvent) => {
     const { entry, isEnd } = active.data.current as Load;
     held.current = null;
-    setCarried(isEnd ? null : entry);
+    setDragged(isEnd ? null : entry);
   };
   const over = ({ over }: DragOverEvent) => {
     if (over && held.current === null) held.current = (over.data.current as Box).day;
   };
   const { detect, put } = useLastPlace();
   const end = ({ active }: DragEndEvent) => {
-    setCarried(null);
+    setDragged(null);
     const rect = active.rect.current.translated;
     const there = put();
     if (!there || !rect) return;
@@ -73,7 +73,7 @@ export function Carry({ may, byId, onMove, onStretch, children }: CarryProps) {
     if (isEnd) onStretch(entry, { day, minute: at(rect.bottom) });
     else onMove(entry, { day: entry.lastDay > entry.day ? entry.day + day - (held.current ?? day) : day, minute: at(rect.top) });
   };
-  const colour = carried ? (byId.get(carried.occurrence.calendarId)?.colour ?? 'slate') : 'slate';
+  const colour = dragged ? (byId.get(dragged.occurrence.calendarId)?.colour ?? 'slate') : 'slate';
   const told = {
     onDragStart: ({ active }: DragStartEvent) => `${(active.data.current as Load).entry.occurrence.title} is taken up.`,
     onDragOver: ({ over }: { over: { data: { current?: unknown } } | null }) => (over ? `Over ${longDay((over.data.current as Box).day)}.` : undefined),
@@ -85,13 +85,13 @@ export function Carry({ may, byId, onMove, onStretch, children }: CarryProps) {
   };
   return (
     <May.Provider value={may}>
-      <DndContext sensors={sensors} collisionDetection={detect} onDragStart={start} onDragOver={over} onDragEnd={end} onDragCancel={() => setCarried(null)} accessibility={{ announcements: told }}>
+      <DndContext sensors={sensors} collisionDetection={detect} onDragStart={start} onDragOver={over} onDragEnd={end} onDragCancel={() => setDragged(null)} accessibility={{ announcements: told }}>
         {children}
         <DragOverlay dropAnimation={null}>
-          {carried ? (
+          {dragged ? (
             <View className={`rounded-[5px] border border-lagoon px-2 py-1 shadow-lg ${WASH[colour]}`}>
               <Text kind="fine" numberOfLines={1} className="font-bold">
-                {carried.occurrence.title}
+                {dragged.occurrence.title}
               </Text>
             </View>
           ) : null}
@@ -135,7 +135,7 @@ function useLastPlace() {
 }
 
 /** Something that can be carried. The slip in it stays what it is for pressing, keys and screen readers. */
-export function Carried({ entry, part = '', className = '', children }: { entry: AgendaEntry; part?: string | undefined; className?: string; children: ReactNode }) {
+export function Draggable({ entry, part = '', className = '', children }: { entry: AgendaEntry; part?: string | undefined; className?: string; children: ReactNode }) {
   const may = useContext(May);
   const { setNodeRef, listeners, isDragging } = useDraggable({ id: `${entryId(entry)}${part}`, data: { entry, isEnd: false } satisfies Load, disabled: !may });
   return (
@@ -157,14 +157,14 @@ export function End({ entry }: { entry: AgendaEntry }) {
 }
 
 /** A stretch of days: carried as a whole, and drawn out by its end where that is one’s own to move. Each row shows a part of it. */
-export function CarriedRibbon({ entry, part, isOwn, children }: { entry: AgendaEntry; part: string; isOwn: boolean; children: ReactNode }) {
+export function DraggableRibbon({ entry, part, isOwn, children }: { entry: AgendaEntry; part: string; isOwn: boolean; children: ReactNode }) {
   const may = useContext(May);
   const { setNodeRef, listeners } = useDraggable({ id: `end ${entryId(entry)}${part}`, data: { entry, isEnd: true } satisfies Load, disabled: !may || !isOwn });
   return (
     <View>
-      <Carried entry={entry} part={part}>
+      <Draggable entry={entry} part={part}>
         {children}
-      </Carried>
+      </Draggable>
       {isOwn && may ? (
         <View ref={setNodeRef as never} {...(listeners as object)} aria-hidden className="absolute bottom-0 right-0 top-0 w-3 cursor-ew-resize justify-center">
           <View className="h-4 w-[3px] rounded-full bg-ink2" />

@@ -2,9 +2,9 @@ import type { HandInWay } from '@zephyrfield/core/item/kind';
 import X from 'lucide-react-native/icons/x';
 import { useEffect } from 'react';
 import { Pressable, View } from 'react-native';
-import { useDeeds } from '@/data/deeds';
+import { useUndo } from '@/data/undo';
 import { useLearner } from '@/data/learner';
-import { changeMarks } from '@/data/marks';
+import { changeLayer } from '@/data/layer';
 import { IconButton } from '@/ui/button';
 import { Text } from '@/ui/text';
 
@@ -19,25 +19,25 @@ const CHANNELS: readonly (readonly [HandInWay, string])[] = [
 ];
 
 /** What was just done, with the way back; and, where it matters, one question that may be left unanswered. */
-export function DeedBar() {
-  const { told, undo, dismiss } = useDeeds();
+export function UndoBar() {
+  const { message, undo, dismiss } = useUndo();
   const learnerId = useLearner()?.learner.id;
-  const asks = told && 'deed' in told ? told.deed.asks : undefined;
+  const asks = message && 'step' in message ? message.step.asks : undefined;
   useEffect(() => {
-    if (!told || 'problem' in told || asks) return;
+    if (!message || 'problem' in message || asks) return;
     const timer = setTimeout(dismiss, STAYS);
     return () => clearTimeout(timer);
-  }, [told, asks, dismiss]);
-  if (!told || !learnerId) return null;
-  const words = 'problem' in told ? told.problem.title : 'deed' in told ? told.deed.words : told.words;
+  }, [message, asks, dismiss]);
+  if (!message || !learnerId) return null;
+  const words = 'problem' in message ? message.problem.title : 'step' in message ? message.step.words : message.words;
   return (
-    <View role={'problem' in told ? 'alert' : 'status'} aria-label="What was done" className={`border-t-2 px-4 py-1 ${'problem' in told ? 'border-poppy bg-poppy-wash' : 'border-lagoon bg-sheet'}`}>
+    <View role={'problem' in message ? 'alert' : 'status'} aria-label="What was done" className={`border-t-2 px-4 py-1 ${'problem' in message ? 'border-poppy bg-poppy-wash' : 'border-lagoon bg-sheet'}`}>
       <View className="flex-row items-center gap-2">
         <Text className="min-w-0 flex-1" numberOfLines={2}>
           {words}
-          {'problem' in told && told.problem.remedy ? ` ${told.problem.remedy}` : ''}
+          {'problem' in message && message.problem.remedy ? ` ${message.problem.remedy}` : ''}
         </Text>
-        {'deed' in told ? (
+        {'step' in message ? (
           <Pressable role="button" onPress={() => void undo()} className="min-h-touch justify-center px-2">
             <Text kind="label" className="text-lagoon underline">
               undo
@@ -53,7 +53,7 @@ export function DeedBar() {
             <Pressable
               key={way}
               role="button"
-              onPress={() => void changeMarks(learnerId, asks, { handedIn: { way } }, { words: `${asks.title}: handed in ${name}` })}
+              onPress={() => void changeLayer(learnerId, asks, { handedIn: { way } }, { words: `${asks.title}: handed in ${name}` })}
               className="min-h-touch justify-center px-2"
             >
               <Text kind="label" className="text-lagoon underline">

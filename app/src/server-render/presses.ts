@@ -9,11 +9,11 @@ const PATIENCE = 5_000;
 /** By what one thing to press is known again when it is drawn anew. */
 const nameOf = (e: Element) => `${e.getAttribute('role') ?? e.tagName} ${e.getAttribute('aria-label') ?? e.textContent}`;
 
-/** What is outside of the drawn page (`drawn/unloaded`) is the browser's. */
+/** What is outside of the drawn page (`server-render/unloaded`) is the browser's. */
 const pressable = (target: EventTarget | null) => (target instanceof Element && target.closest('#root') ? target.closest<HTMLElement>(PRESSABLE) : null);
 
 /**
- * While the page is as the server drew it (`html` says `data-drawn`) nothing in it is alive. A press is kept until it is, and
+ * While the page is as the server drew it (`html` says `data-server-rendered`) nothing in it is alive. A press is kept until it is, and
  * is then made; how far one has scrolled and where the focus is stays as well.
  */
 export function keepPresses(page: Document = document): void {
@@ -21,7 +21,7 @@ export function keepPresses(page: Document = document): void {
   let focused: string | null = null;
   let scrolled = 0;
   const root = () => page.getElementById('root');
-  const isDrawn = () => page.documentElement.hasAttribute('data-drawn');
+  const isDrawn = () => page.documentElement.hasAttribute('data-server-rendered');
 
   const press = (event: Event, target: HTMLElement) => {
     event.preventDefault();
@@ -77,7 +77,7 @@ export function keepPresses(page: Document = document): void {
       if (drawn.isConnected) return;
       observer.disconnect();
       const alive = root()!;
-      page.documentElement.removeAttribute('data-drawn');
+      page.documentElement.removeAttribute('data-server-rendered');
       each('removeEventListener');
       if (goOn(alive)) return;
       const later = new MutationObserver(() => goOn(alive) && later.disconnect());

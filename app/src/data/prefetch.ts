@@ -4,7 +4,7 @@ const FRESH = 10_000;
 const STANDS = 20_000;
 
 /** What was asked for early, by path. */
-interface Early {
+interface Prefetched {
   /** When, by `Date.now()` */
   askedAt: number;
   reply: Promise<unknown>;
@@ -19,8 +19,8 @@ interface Early {
 const BLOCK = 'replies';
 
 /** Shared with `first.ts`, which is a script of its own, run while the page's scripts are still on their way. */
-function waiting(): Map<string, Early> {
-  const early = ((globalThis as { zephyrfieldEarly?: Map<string, Early> }).zephyrfieldEarly ??= new Map<string, Early>());
+function waiting(): Map<string, Prefetched> {
+  const prefetched = ((globalThis as { zephyrfieldPrefetched?: Map<string, Prefetched> }).zephyrfieldPrefetched ??= new Map<string, Prefetched>());
   const block = typeof document === 'undefined' ? null : document.getElementById(BLOCK);
   if (block) {
     // Once: what has been taken, or forgotten, is not to come back.
@@ -29,7 +29,7 @@ function waiting(): Map<string, Early> {
     const [came] = performance.getEntriesByType?.('navigation') ?? [];
     lay(JSON.parse(block.textContent ?? '[]') as [string, unknown][], performance.timeOrigin + ((came as PerformanceNavigationTiming | undefined)?.responseStart ?? 0));
   }
-  return early;
+  return prefetched;
 }
 
 /** Asks for what the page is going to ask for. What goes wrong counts as not asked: the page asks again, and tells. */
@@ -38,40 +38,40 @@ export async function askEarly(path: string): Promise<unknown> {
     const response = await fetch(path);
     if (!response.ok) throw new Error(`${response.status}`);
     const value: unknown = await response.json();
-    Object.assign(early, { value, cameAt: Date.now() });
+    Object.assign(prefetched, { value, cameAt: Date.now() });
     return value;
   };
-  const early: Early = { askedAt: Date.now(), reply: Promise.resolve() };
-  early.reply = read();
-  waiting().set(path, early);
-  return early.reply.catch(() => void waiting().delete(path));
+  const prefetched: Prefetched = { askedAt: Date.now(), reply: Promise.resolve() };
+  prefetched.reply = read();
+  waiting().set(path, prefetched);
+  return prefetched.reply.catch(() => void waiting().delete(path));
 }
 
 /** Takes what was asked for early under this path: once, and while it is fresh. */
-function take(path: string): Early | undefined {
-  const early = waiting().get(path);
-  if (!early || early.takenAt !== undefined) return undefined;
-  early.takenAt = Date.now();
-  return early.takenAt - early.askedAt < FRESH ? early : undefined;
+function take(path: string): Prefetched | undefined {
+  const prefetched = waiting().get(path);
+  if (!prefetched || prefetched.takenAt !== undefined) return undefined;
+  prefetched.takenAt = Date.now();
+  return prefetched.takenAt - prefetched.askedAt < FRESH ? prefetched : undefined;
 }
 
 /** What was asked for early under this path, when it comes; nothing where it was not, or failed. */
-export const takeEarly = (path: string): Promise<unknown> | undefined => take(path)?.reply.catch(() => undefined);
+export const takePrefetched = (path: string): Promise<unknown> | undefined => take(path)?.reply.catch(() => undefined);
 
 /**
  * What was asked for early under this path and is there already. It stays for who takes it, and for a while after: until a
  * query has what it asked for, this is what it shows.
  */
 export function earlyValue(path: string): unknown {
-  const early = waiting().get(path);
-  return early && Date.now() - (early.takenAt ?? Infinity) > STANDS ? undefined : early?.value;
+  const prefetched = waiting().get(path);
+  return prefetched && Date.now() - (prefetched.takenAt ?? Infinity) > STANDS ? undefined : prefetched?.value;
 }
 
 /** When a reply came that was asked for early, by `Date.now()`; now, for any other. To be asked for before it is taken. */
 export function whenCame(path: string): (value: unknown) => number {
-  const early = waiting().get(path);
-  const at = early?.takenAt === undefined ? early?.cameAt : undefined;
-  return (value) => (early?.value === value && at) || Date.now();
+  const prefetched = waiting().get(path);
+  const at = prefetched?.takenAt === undefined ? prefetched?.cameAt : undefined;
+  return (value) => (prefetched?.value === value && at) || Date.now();
 }
 
 /** After a change, or when somebody else signs in, nothing that was asked for before is good any more. */

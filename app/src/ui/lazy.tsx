@@ -8,11 +8,11 @@ import { Guard } from './guard';
  * something handier (a gesture), is left away then.
  * @param load gives the component
  */
-export function later<P extends object>(load: () => Promise<ComponentType<P>>, as: 'page' | 'part' | 'aid' = 'part'): ComponentType<P> {
+export function lazyComponent<P extends object>(load: () => Promise<ComponentType<P>>, as: 'page' | 'part' | 'aid' = 'part'): ComponentType<P> {
   // lazy() asks for a component of any kind; what it is given here is one. It keeps a failure for good, so each try is another.
   const attempt = () => lazy(async () => ({ default: (await load()) as ComponentType<object> })) as unknown as ComponentType<P>;
   let latest = attempt();
-  return function Later(props: P) {
+  return function Lazy(props: P) {
     const [Loaded, setLoaded] = useState(() => latest);
     const again = () => {
       latest = attempt();

@@ -17,7 +17,7 @@ interface Props extends Omit<TextProps, 'children'> {
 }
 
 /** The same said long or, where its box is too narrow for that, short. */
-export function Either({ long, short, upTo, className = '', ...text }: Props) {
+export function ResponsiveText({ long, short, upTo, className = '', ...text }: Props) {
   const forms = long === short ? [long] : [long, short];
   return forms.map((words, i) => (
     <Text key={words} {...text} numberOfLines={1} className={`${className} ${forms.length > 1 ? WITHIN[upTo][i] : ''}`}>

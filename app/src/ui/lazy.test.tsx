@@ -2,7 +2,7 @@ import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ComponentType } from 'react';
 import { Guard } from './guard';
-import { later } from './later';
+import { lazyComponent } from './lazy';
 
 const Page = () => <p>all of it</p>;
 /** Fails so often, then gives the page. */
@@ -19,7 +19,7 @@ beforeEach(() => jest.spyOn(console, 'error').mockImplementation(() => {}));
 afterEach(() => jest.restoreAllMocks());
 
 test('what cannot be loaded says so, and leaves what stands around it; tried again, it is there', async () => {
-  const Part = later(failing(2), 'page');
+  const Part = lazyComponent(failing(2), 'page');
   render(
     <>
       <p>around</p>
@@ -38,7 +38,7 @@ test('what cannot be loaded says so, and leaves what stands around it; tried aga
 });
 
 test('drawn at another place, it is tried anew by itself', async () => {
-  const Part = later(failing(1));
+  const Part = lazyComponent(failing(1));
   const { unmount } = render(<Part />);
   await screen.findByText('This part could not be shown.');
   expect(screen.queryByRole('heading')).not.toBeInTheDocument();
@@ -49,7 +49,7 @@ test('drawn at another place, it is tried anew by itself', async () => {
 
 test('an aid that cannot be loaded is left away', async () => {
   const load = jest.fn(failing(1));
-  const Aid = later(load, 'aid');
+  const Aid = lazyComponent(load, 'aid');
   const { container } = render(<Aid />);
   await expect(load.mock.results[0]!.value).rejects.toThrow();
   expect(container).toBeEmptyDOMElement();

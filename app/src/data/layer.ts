@@ -1,10 +1,10 @@
 import type { LayerChange } from '@zephyrfield/core/api/layer';
 import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { call } from './client';
-import { useDeeds } from './deeds';
+import { useUndo } from './undo';
 import { keys, queryClient, refresh } from './queries';
 
-export type MarksChange = Omit<LayerChange, 'key' | 'version'>;
+export type LayerEdit = Omit<LayerChange, 'key' | 'version'>;
 
 const same = (a: { itemId: string; key: string }, b: { itemId: string; key: string }) => a.itemId === b.itemId && a.key === b.key;
 
@@ -34,7 +34,7 @@ function inTurn<T>(id: string, work: () => Promise<T>): Promise<T> {
   return turn;
 }
 
-function withChange(o: OccurrenceView, { finished, stillToDo, handedIn, aim, estimate, hidden, colour, position }: MarksChange): OccurrenceView {
+function withChange(o: OccurrenceView, { finished, stillToDo, handedIn, aim, estimate, hidden, colour, position }: LayerEdit): OccurrenceView {
   const next = { ...o };
   if (finished !== undefined) Object.assign(next, { finished, finishedAt: null, ...(finished ? { stillToDo: false } : { handedIn: null }) });
   if (stillToDo !== undefined) next.stillToDo = stillToDo;
@@ -48,18 +48,18 @@ function withChange(o: OccurrenceView, { finished, stillToDo, handedIn, aim, est
 }
 
 /** What takes a change back. */
-function inverse(before: OccurrenceView, change: MarksChange): MarksChange {
-  const back: MarksChange = {};
+function inverse(before: OccurrenceView, change: LayerEdit): LayerEdit {
+  const back: LayerEdit = {};
   for (const name of ['finished', 'stillToDo', 'aim', 'estimate', 'hidden', 'colour', 'position'] as const) if (change[name] !== undefined) Object.assign(back, { [name]: before[name] });
   if (change.handedIn !== undefined) back.handedIn = before.handedIn && { way: before.handedIn };
   return back;
 }
 
-export interface MarksOptions {
-  /** What it was, for who may want to undo it; without it, it is no deed of its own */
+export interface LayerOptions {
+  /** What it was, for who may want to undo it; without it, it is no step of its own */
   words?: string | undefined;
   /** What takes it back, where an occurrence does not tell */
-  back?: MarksChange | undefined;
+  back?: LayerEdit | undefined;
   asks?: boolean;
 }
 
@@ -67,7 +67,7 @@ export interface MarksOptions {
  * Changes a person's own marks on an occurrence: shown at once, taken back with a word where the server refuses.
  * @returns the occurrence as it then is; null where it was refused
  */
-export async function changeMarks(learnerId: string, given: OccurrenceView, change: MarksChange, { words, back, asks = false }: MarksOptions = {}): Promise<OccurrenceView | null> {
+export async function changeLayer(learnerId: string, given: OccurrenceView, change: LayerEdit, { words, back, asks = false }: LayerOptions = {}): Promise<OccurrenceView | null> {
   const before = latest(learnerId, given);
   const id = `${given.itemId} ${given.key}`;
   const version = () => Math.max(latest(learnerId, given).version, written.get(id) ?? 0);
@@ -81,15 +81,15 @@ export async function changeMarks(learnerId: string, given: OccurrenceView, chan
     });
     void refresh(keys.item(given.itemId, given.key));
     if (words) {
-      const undo = () => changeMarks(learnerId, saved, { ...inverse(before, change), ...back }).then(() => {});
-      useDeeds.getState().did({ words, undo, ...(asks ? { asks: saved } : {}) });
+      const undo = () => changeLayer(learnerId, saved, { ...inverse(before, change), ...back }).then(() => {});
+      useUndo.getState().did({ words, undo, ...(asks ? { asks: saved } : {}) });
     }
     return saved;
   } catch (error) {
     show(learnerId, before);
     // Whatever is the matter, what the server says from now on counts.
     written.delete(id);
-    useDeeds.getState().failed(error);
+    useUndo.getState().failed(error);
     void refresh(['learner', learnerId]);
     void refresh(['item', given.itemId]);
     return null;
@@ -101,4 +101,4 @@ export const isHandedIn = ({ handIn }: OccurrenceView): boolean => handIn !== 'n
 
 /** Ticks off, or takes it back. */
 export const finish = (learnerId: string, occurrence: OccurrenceView, finished: boolean): Promise<OccurrenceView | null> =>
-  changeMarks(learnerId, occurrence, { finished }, { words: `${occurrence.title}: ${finished ? 'finished' : 'not finished after all'}`, asks: finished && isHandedIn(occurrence) });
+  changeLayer(learnerId, occurrence, { finished }, { words: `${occurrence.title}: ${finished ? 'finished' : 'not finished after all'}`, asks: finished && isHandedIn(occurrence) });
