@@ -67,7 +67,7 @@ const rowsOf = (n) => {
       const when = JSON.stringify({ kind: 'instant', at: new Date(at).toISOString().slice(0, 19) + 'Z', zone: 'Europe/Dublin' });
       return [
         ['item', { id: `${id}-${i}`, learner_id: id, calendar_id: id, source_id: id, uid: `${id}-${i}`, digest: 0, again: 1, kind: 'meeting', hand_in: 'nothing', title: `Thing ${i}`, content: '{}', version: 1, created_at: now, updated_at: now }],
-        ['occurrence', { item_id: `${id}-${i}`, key: '', learner_id: id, calendar_id: id, title: `Thing ${i}`, place: '', status: 'confirmed', kind: 'meeting', hand_in: 'nothing', start: when, from_ms: at, to_ms: at + 1, duplicate: 0, own: 1 }],
+        ['occurrence', { item_id: `${id}-${i}`, recurrenceId: '', learner_id: id, calendar_id: id, title: `Thing ${i}`, place: '', status: 'confirmed', kind: 'meeting', hand_in: 'nothing', start: when, from_ms: at, to_ms: at + 1, duplicate: 0, own: 1 }],
       ];
     }).flat(),
   ]; // prettier-ignore

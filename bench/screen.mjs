@@ -17,7 +17,7 @@ function many(count, calendars) {
     const at = new Date(Date.UTC(2026, 8, 28, 8) + (i % 28) * 86_400_000 + (i % 9) * 3_600_000).toISOString().slice(0, 19) + 'Z';
     const isWork = i % 3 > 0;
     return {
-      itemId: `bench-${i}`, key: '', calendarId: calendars[i % calendars.length].id, alsoIn: [], title: `Sheet ${i}`, place: 'Room 4', kind: isWork ? 'assignment' : 'lesson',
+      itemId: `bench-${i}`, recurrenceId: '', calendarId: calendars[i % calendars.length].id, alsoIn: [], title: `Sheet ${i}`, place: 'Room 4', kind: isWork ? 'assignment' : 'lesson',
       handIn: isWork ? 'online' : 'nothing', status: 'confirmed', start: { kind: 'instant', at, zone: 'Europe/Dublin' }, end: null, due: isWork ? { kind: 'instant', at, zone: 'Europe/Dublin' } : null,
       finished: false, finishedAt: null, version: 0, aim: null, estimate: null, hidden: false, own: false, state: null,
     }; // prettier-ignore

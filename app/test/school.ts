@@ -17,7 +17,7 @@ export const BOATS = calendar('bb', 'Boatbuilding', 'BB', { colour: 'rust', posi
 export function work(title: string, at: string, more: Partial<OccurrenceView> = {}): OccurrenceView {
   const due = { kind: 'instant', at, zone: 'Europe/Dublin' } as const;
   return {
-    itemId: title.toLowerCase().replaceAll(' ', '-'), key: '', calendarId: 'ce', alsoIn: [], title, place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: due, end: null, due, undated: false,
+    itemId: title.toLowerCase().replaceAll(' ', '-'), recurrenceId: '', calendarId: 'ce', alsoIn: [], title, place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: due, end: null, due, undated: false,
     own: false, finished: false, finishedAt: null, handedIn: null, stillToDo: false, aim: null, estimate: null, hidden: false, colour: null, position: null, version: 0, ...more,
   }; // prettier-ignore
 }
@@ -80,8 +80,8 @@ export class School {
     return path in all ? { status: 200, reply: all[path] } : { status: 404, reply: { type: 'urn:zephyrfield:not-found', title: `There is no ${path}.`, status: 404 } };
   }
 
-  private mark(id: string, { version, key, ...change }: Record<string, unknown>): { status: number; reply: unknown } {
-    const index = this.occurrences.findIndex((o) => o.itemId === id && o.key === key);
+  private mark(id: string, { version, recurrenceId, ...change }: Record<string, unknown>): { status: number; reply: unknown } {
+    const index = this.occurrences.findIndex((o) => o.itemId === id && o.recurrenceId === recurrenceId);
     const before = this.occurrences[index]!;
     if (before.version !== version) return { status: 409, reply: { type: 'urn:zephyrfield:changed-meanwhile', title: 'Somebody else changed this a moment ago.', status: 409 } };
     const { handedIn, ...rest } = change as Partial<OccurrenceView> & { handedIn?: { way: OccurrenceView['handedIn'] } | null };

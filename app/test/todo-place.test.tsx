@@ -62,8 +62,8 @@ test('finished at a press, asked once how it was handed in, and all of it taken 
   await userEvent.click(within(asks).getByRole('button', { name: 'on paper' }));
   await waitFor(() => expect(screen.getByLabelText('What was done')).toHaveTextContent('Tide tables: handed in on paper'));
   expect(school.changes).toEqual([
-    ['/api/items/tide-tables/layer', { key: '', version: 0, finished: true }],
-    ['/api/items/tide-tables/layer', { key: '', version: 1, handedIn: { way: 'paper' } }],
+    ['/api/items/tide-tables/layer', { recurrenceId: '', version: 0, finished: true }],
+    ['/api/items/tide-tables/layer', { recurrenceId: '', version: 1, handedIn: { way: 'paper' } }],
   ]);
   await userEvent.click(within(screen.getByLabelText('What was done')).getByRole('button', { name: 'undo' }));
   await waitFor(() => expect(school.occurrences[0]).toMatchObject({ finished: true, handedIn: null }));
@@ -85,7 +85,7 @@ test('paper whose date has passed is asked after: done, or still to do, and then
   expect(settle).toHaveTextContent('Nothing can be seen of paper');
   await userEvent.click(within(settle).getByRole('button', { name: 'Not yet: Glaze tiles is still to do' }));
   await waitFor(async () => expect(await titles('Past due')).toEqual(['Chart exercise', 'Glaze tiles']));
-  expect(school.changes).toEqual([['/api/items/glaze-tiles/layer', { key: '', version: 0, stillToDo: true }]]);
+  expect(school.changes).toEqual([['/api/items/glaze-tiles/layer', { recurrenceId: '', version: 0, stillToDo: true }]]);
   expect(screen.queryByRole('group', { name: 'Did this happen?' })).not.toBeInTheDocument();
 });
 
@@ -110,7 +110,7 @@ test('of one calendar only', async () => {
 test('a press opens the item where it stands in the calendar', async () => {
   await draw();
   await userEvent.click(within(await bucket('This week')).getByRole('button', { name: /^Surveys quiz/ }));
-  expect(router.push).toHaveBeenCalledWith({ pathname: '/calendar', params: { item: 'surveys-quiz', at: '' } });
+  expect(router.push).toHaveBeenCalledWith('/calendar?item=surveys-quiz&recurrence=');
 });
 
 test('who may only look is offered nothing to change', async () => {

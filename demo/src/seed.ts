@@ -97,7 +97,7 @@ function finishThePast(db: Db, now: number): void {
       if (!isWork(row.kind) || due === null || due >= now - 16 * 3_600_000 || LEFT_OPEN.includes(uids.get(row.itemId) ?? '')) continue;
       const finishedAt = due - 3_600_000 * (1 + (row.title.length % 5));
       tx.insert(layer)
-        .values({ itemId: row.itemId, key: row.key, finishedAt, finishedBy: juno?.id ?? null, version: 1, updatedAt: finishedAt })
+        .values({ itemId: row.itemId, recurrenceId: row.recurrenceId, finishedAt, finishedBy: juno?.id ?? null, version: 1, updatedAt: finishedAt })
         .run();
     }
   });

@@ -15,92 +15,11 @@ CREATE TABLE `account` (
 	FOREIGN KEY (`user_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
 );
 --> statement-breakpoint
-CREATE TABLE `calendar` (
-	`id` text PRIMARY KEY NOT NULL,
-	`learner_id` text NOT NULL,
-	`name` text NOT NULL,
-	`sort` text NOT NULL,
-	`colour` text NOT NULL,
-	`flag` text NOT NULL,
-	`zone` text NOT NULL,
-	`position` integer NOT NULL,
-	`created_at` integer NOT NULL,
-	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade
+CREATE TABLE `installation` (
+	`name` text PRIMARY KEY NOT NULL,
+	`value` text NOT NULL
 );
 --> statement-breakpoint
-CREATE INDEX `calendar_by_learner` ON `calendar` (`learner_id`,`position`);--> statement-breakpoint
-CREATE TABLE `crew` (
-	`person_id` text NOT NULL,
-	`learner_id` text NOT NULL,
-	`access` text NOT NULL,
-	`position` integer DEFAULT 0 NOT NULL,
-	PRIMARY KEY(`person_id`, `learner_id`),
-	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade,
-	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade
-);
---> statement-breakpoint
-CREATE INDEX `crew_by_learner` ON `crew` (`learner_id`);--> statement-breakpoint
-CREATE TABLE `item` (
-	`id` text PRIMARY KEY NOT NULL,
-	`learner_id` text NOT NULL,
-	`calendar_id` text NOT NULL,
-	`source_id` text NOT NULL,
-	`uid` text NOT NULL,
-	`fingerprint` text NOT NULL,
-	`sort` text NOT NULL,
-	`hand_in` text NOT NULL,
-	`course` text,
-	`title` text NOT NULL,
-	`content` text NOT NULL,
-	`gone_at` integer,
-	`created_at` integer NOT NULL,
-	`updated_at` integer NOT NULL,
-	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade,
-	FOREIGN KEY (`calendar_id`) REFERENCES `calendar`(`id`) ON UPDATE no action ON DELETE cascade,
-	FOREIGN KEY (`source_id`) REFERENCES `source`(`id`) ON UPDATE no action ON DELETE cascade
-);
---> statement-breakpoint
-CREATE UNIQUE INDEX `item_once` ON `item` (`source_id`,`uid`);--> statement-breakpoint
-CREATE INDEX `item_by_calendar` ON `item` (`calendar_id`);--> statement-breakpoint
-CREATE TABLE `layer` (
-	`item_id` text NOT NULL,
-	`key` text NOT NULL,
-	`finished_at` integer,
-	`finished_by` text,
-	`version` integer NOT NULL,
-	`updated_at` integer NOT NULL,
-	PRIMARY KEY(`item_id`, `key`),
-	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade,
-	FOREIGN KEY (`finished_by`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE set null
-);
---> statement-breakpoint
-CREATE TABLE `learner` (
-	`id` text PRIMARY KEY NOT NULL,
-	`name` text NOT NULL,
-	`zone` text NOT NULL,
-	`created_at` integer NOT NULL
-);
---> statement-breakpoint
-CREATE TABLE `occurrence` (
-	`item_id` text NOT NULL,
-	`key` text NOT NULL,
-	`learner_id` text NOT NULL,
-	`calendar_id` text NOT NULL,
-	`title` text NOT NULL,
-	`place` text NOT NULL,
-	`status` text NOT NULL,
-	`sort` text NOT NULL,
-	`hand_in` text NOT NULL,
-	`start` text NOT NULL,
-	`end` text,
-	`due` text,
-	`from_ms` integer NOT NULL,
-	`to_ms` integer NOT NULL,
-	PRIMARY KEY(`item_id`, `key`),
-	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade
-);
---> statement-breakpoint
-CREATE INDEX `occurrence_by_time` ON `occurrence` (`learner_id`,`from_ms`,`to_ms`);--> statement-breakpoint
 CREATE TABLE `session` (
 	`id` text PRIMARY KEY NOT NULL,
 	`expires_at` integer NOT NULL,
@@ -114,33 +33,6 @@ CREATE TABLE `session` (
 );
 --> statement-breakpoint
 CREATE UNIQUE INDEX `session_token_unique` ON `session` (`token`);--> statement-breakpoint
-CREATE TABLE `source` (
-	`id` text PRIMARY KEY NOT NULL,
-	`learner_id` text NOT NULL,
-	`calendar_id` text NOT NULL,
-	`kind` text NOT NULL,
-	`address_sealed` text NOT NULL,
-	`address_masked` text NOT NULL,
-	`address_digest` text NOT NULL,
-	`etag` text,
-	`last_modified` text,
-	`body_digest` text,
-	`zones` text DEFAULT '{}' NOT NULL,
-	`feed_name` text,
-	`refresh_seconds` integer,
-	`warnings` text DEFAULT '[]' NOT NULL,
-	`horizon_to` integer DEFAULT 0 NOT NULL,
-	`last_checked_at` integer,
-	`last_good_at` integer,
-	`trouble_code` text,
-	`trouble_since` integer,
-	`created_at` integer NOT NULL,
-	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade,
-	FOREIGN KEY (`calendar_id`) REFERENCES `calendar`(`id`) ON UPDATE no action ON DELETE cascade
-);
---> statement-breakpoint
-CREATE INDEX `source_by_learner` ON `source` (`learner_id`);--> statement-breakpoint
-CREATE UNIQUE INDEX `source_once` ON `source` (`learner_id`,`address_digest`);--> statement-breakpoint
 CREATE TABLE `user` (
 	`id` text PRIMARY KEY NOT NULL,
 	`name` text NOT NULL,
@@ -160,3 +52,372 @@ CREATE TABLE `verification` (
 	`created_at` integer NOT NULL,
 	`updated_at` integer NOT NULL
 );
+--> statement-breakpoint
+CREATE TABLE `confirmation` (
+	`digest` text PRIMARY KEY NOT NULL,
+	`person_id` text NOT NULL,
+	`email` text NOT NULL,
+	`created_at` integer NOT NULL,
+	`expires_at` integer NOT NULL,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `confirmation_by_person` ON `confirmation` (`person_id`);--> statement-breakpoint
+CREATE TABLE `crew` (
+	`person_id` text NOT NULL,
+	`learner_id` text NOT NULL,
+	`access` text NOT NULL,
+	`position` integer DEFAULT 0 NOT NULL,
+	PRIMARY KEY(`person_id`, `learner_id`),
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `crew_by_learner` ON `crew` (`learner_id`);--> statement-breakpoint
+CREATE TABLE `learner` (
+	`id` text PRIMARY KEY NOT NULL,
+	`name` text NOT NULL,
+	`zone` text NOT NULL,
+	`term` text,
+	`reminders` text,
+	`created_by` text,
+	`created_at` integer NOT NULL,
+	FOREIGN KEY (`created_by`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE set null
+);
+--> statement-breakpoint
+CREATE TABLE `settings` (
+	`person_id` text PRIMARY KEY NOT NULL,
+	`value` text NOT NULL,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE TABLE `calendar` (
+	`id` text PRIMARY KEY NOT NULL,
+	`learner_id` text NOT NULL,
+	`name` text NOT NULL,
+	`kind` text NOT NULL,
+	`category` text DEFAULT '' NOT NULL,
+	`colour` text NOT NULL,
+	`flag` text NOT NULL,
+	`zone` text NOT NULL,
+	`position` integer NOT NULL,
+	`reminders` text,
+	`alarms` text DEFAULT 'ignore' NOT NULL,
+	`created_at` integer NOT NULL,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `calendar_by_learner` ON `calendar` (`learner_id`,`position`);--> statement-breakpoint
+CREATE TABLE `change` (
+	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
+	`learner_id` text NOT NULL,
+	`calendar_id` text NOT NULL,
+	`item_id` text NOT NULL,
+	`recurrence_id` text NOT NULL,
+	`kind` text NOT NULL,
+	`title` text NOT NULL,
+	`from` text,
+	`to` text,
+	`former_title` text,
+	`at` integer NOT NULL,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`calendar_id`) REFERENCES `calendar`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `change_by_learner` ON `change` (`learner_id`,`id`);--> statement-breakpoint
+CREATE INDEX `change_by_item` ON `change` (`item_id`);--> statement-breakpoint
+CREATE TABLE `changes_seen` (
+	`person_id` text NOT NULL,
+	`learner_id` text NOT NULL,
+	`up_to` integer NOT NULL,
+	PRIMARY KEY(`person_id`, `learner_id`),
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE TABLE `item` (
+	`id` text PRIMARY KEY NOT NULL,
+	`learner_id` text NOT NULL,
+	`calendar_id` text NOT NULL,
+	`source_id` text NOT NULL,
+	`uid` text NOT NULL,
+	`digest` integer DEFAULT 0 NOT NULL,
+	`must_reparse` integer DEFAULT true NOT NULL,
+	`section` text,
+	`duplicate_key` text,
+	`same_as` text,
+	`kind` text NOT NULL,
+	`hand_in` text NOT NULL,
+	`course` text,
+	`title` text NOT NULL,
+	`content` text NOT NULL,
+	`version` integer DEFAULT 0 NOT NULL,
+	`gone_at` integer,
+	`created_at` integer NOT NULL,
+	`updated_at` integer NOT NULL,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`calendar_id`) REFERENCES `calendar`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`source_id`) REFERENCES `source`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`same_as`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE set null
+);
+--> statement-breakpoint
+CREATE UNIQUE INDEX `item_once` ON `item` (`source_id`,`uid`);--> statement-breakpoint
+CREATE INDEX `item_by_calendar` ON `item` (`calendar_id`);--> statement-breakpoint
+CREATE INDEX `item_by_duplicate` ON `item` (`learner_id`,`duplicate_key`);--> statement-breakpoint
+CREATE INDEX `item_same_as` ON `item` (`same_as`) WHERE same_as IS NOT NULL;--> statement-breakpoint
+CREATE TABLE `not_duplicate` (
+	`a` text NOT NULL,
+	`b` text NOT NULL,
+	PRIMARY KEY(`a`, `b`),
+	FOREIGN KEY (`a`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`b`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `not_duplicate_by_b` ON `not_duplicate` (`b`);--> statement-breakpoint
+CREATE TABLE `occurrence` (
+	`item_id` text NOT NULL,
+	`recurrence_id` text NOT NULL,
+	`learner_id` text NOT NULL,
+	`calendar_id` text NOT NULL,
+	`title` text NOT NULL,
+	`place` text NOT NULL,
+	`status` text NOT NULL,
+	`kind` text NOT NULL,
+	`hand_in` text NOT NULL,
+	`start` text NOT NULL,
+	`end` text,
+	`due` text,
+	`from_ms` integer NOT NULL,
+	`to_ms` integer NOT NULL,
+	`duplicate` integer DEFAULT false NOT NULL,
+	`own` integer DEFAULT false NOT NULL,
+	PRIMARY KEY(`item_id`, `recurrence_id`),
+	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `occurrence_by_time` ON `occurrence` (`learner_id`,`from_ms`,`to_ms`);--> statement-breakpoint
+CREATE INDEX `occurrence_long` ON `occurrence` (`learner_id`,`to_ms`) WHERE to_ms - from_ms > 2592000000;--> statement-breakpoint
+CREATE TABLE `source` (
+	`id` text PRIMARY KEY NOT NULL,
+	`learner_id` text NOT NULL,
+	`calendar_id` text NOT NULL,
+	`kind` text NOT NULL,
+	`address_sealed` text NOT NULL,
+	`address_masked` text NOT NULL,
+	`address_digest` text NOT NULL,
+	`etag` text,
+	`last_modified` text,
+	`body_digest` text,
+	`zones` text DEFAULT '{}' NOT NULL,
+	`rules` text DEFAULT '{"split":null,"corrections":[],"unjoined":[]}' NOT NULL,
+	`sections` text DEFAULT '{}' NOT NULL,
+	`new_sections` text DEFAULT '[]' NOT NULL,
+	`context` text,
+	`total` integer,
+	`openings` text DEFAULT '[]' NOT NULL,
+	`feed_name` text,
+	`refresh_seconds` integer,
+	`warnings` text DEFAULT '[]' NOT NULL,
+	`horizon_to` integer DEFAULT 0 NOT NULL,
+	`last_checked_at` integer,
+	`last_good_at` integer,
+	`trouble_code` text,
+	`trouble_since` integer,
+	`held_since` integer,
+	`held_times` integer DEFAULT 0 NOT NULL,
+	`held_missing` integer DEFAULT 0 NOT NULL,
+	`held_of` integer DEFAULT 0 NOT NULL,
+	`next_check_at` integer,
+	`failures` integer DEFAULT 0 NOT NULL,
+	`removed_at` integer,
+	`created_at` integer NOT NULL,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`calendar_id`) REFERENCES `calendar`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `source_by_learner` ON `source` (`learner_id`);--> statement-breakpoint
+CREATE INDEX `source_by_next_check` ON `source` (`next_check_at`);--> statement-breakpoint
+CREATE UNIQUE INDEX `source_once` ON `source` (`learner_id`,`address_digest`);--> statement-breakpoint
+CREATE TABLE `waiting_file` (
+	`id` text PRIMARY KEY NOT NULL,
+	`learner_id` text NOT NULL,
+	`name` text NOT NULL,
+	`bytes` blob NOT NULL,
+	`created_at` integer NOT NULL,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `waiting_file_by_time` ON `waiting_file` (`created_at`);--> statement-breakpoint
+CREATE TABLE `brief` (
+	`item_id` text NOT NULL,
+	`recurrence_id` text NOT NULL,
+	`text_id` text NOT NULL,
+	`updated_at` integer NOT NULL,
+	PRIMARY KEY(`item_id`, `recurrence_id`),
+	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`text_id`) REFERENCES `brief_text`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `brief_by_text` ON `brief` (`text_id`);--> statement-breakpoint
+CREATE TABLE `brief_file` (
+	`id` text PRIMARY KEY NOT NULL,
+	`learner_id` text NOT NULL,
+	`item_id` text NOT NULL,
+	`recurrence_id` text NOT NULL,
+	`name` text NOT NULL,
+	`type` text NOT NULL,
+	`size` integer NOT NULL,
+	`digest` text NOT NULL,
+	`person_id` text,
+	`removed_at` integer,
+	`created_at` integer NOT NULL,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE set null
+);
+--> statement-breakpoint
+CREATE INDEX `brief_file_by_item` ON `brief_file` (`item_id`,`recurrence_id`);--> statement-breakpoint
+CREATE INDEX `brief_file_by_digest` ON `brief_file` (`digest`);--> statement-breakpoint
+CREATE INDEX `brief_file_by_learner` ON `brief_file` (`learner_id`);--> statement-breakpoint
+CREATE INDEX `brief_file_by_person` ON `brief_file` (`person_id`);--> statement-breakpoint
+CREATE TABLE `brief_text` (
+	`id` text PRIMARY KEY NOT NULL,
+	`learner_id` text NOT NULL,
+	`digest` text NOT NULL,
+	`value` text NOT NULL,
+	`used_at` integer NOT NULL,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE UNIQUE INDEX `brief_text_once` ON `brief_text` (`learner_id`,`digest`);--> statement-breakpoint
+CREATE TABLE `kept_brief` (
+	`id` text PRIMARY KEY NOT NULL,
+	`person_id` text NOT NULL,
+	`name` text NOT NULL,
+	`value` text NOT NULL,
+	`updated_at` integer NOT NULL,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE UNIQUE INDEX `kept_brief_once` ON `kept_brief` (`person_id`,`name`);--> statement-breakpoint
+CREATE TABLE `layer` (
+	`item_id` text NOT NULL,
+	`recurrence_id` text NOT NULL,
+	`finished_at` integer,
+	`finished_by` text,
+	`handed_in` text,
+	`still_to_do` integer DEFAULT false NOT NULL,
+	`aim` text,
+	`estimate` integer,
+	`spent` integer DEFAULT 0 NOT NULL,
+	`timer_since` integer,
+	`note` text DEFAULT '' NOT NULL,
+	`hidden` integer DEFAULT false NOT NULL,
+	`colour` text,
+	`position` real,
+	`reminders` text,
+	`version` integer NOT NULL,
+	`updated_at` integer NOT NULL,
+	PRIMARY KEY(`item_id`, `recurrence_id`),
+	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`finished_by`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE set null
+);
+--> statement-breakpoint
+CREATE TABLE `record` (
+	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
+	`item_id` text NOT NULL,
+	`recurrence_id` text NOT NULL,
+	`kind` text NOT NULL,
+	`way` text,
+	`note` text DEFAULT '' NOT NULL,
+	`person_id` text,
+	`at` integer NOT NULL,
+	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE set null
+);
+--> statement-breakpoint
+CREATE INDEX `record_by_item` ON `record` (`item_id`,`recurrence_id`);--> statement-breakpoint
+CREATE TABLE `delivery` (
+	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
+	`person_id` text NOT NULL,
+	`learner_id` text NOT NULL,
+	`channel` text NOT NULL,
+	`kind` text NOT NULL,
+	`item_id` text,
+	`recurrence_id` text DEFAULT '' NOT NULL,
+	`calendar_id` text,
+	`title` text NOT NULL,
+	`line` text NOT NULL,
+	`cause` text NOT NULL,
+	`cause_id` text DEFAULT '' NOT NULL,
+	`moment` integer DEFAULT 0 NOT NULL,
+	`snoozed_to` integer DEFAULT 0 NOT NULL,
+	`sheet` text,
+	`anchor` integer,
+	`at` integer NOT NULL,
+	`not_before` integer NOT NULL,
+	`use_by` integer NOT NULL,
+	`state` text NOT NULL,
+	`letter_id` text,
+	`reason` text,
+	`seen_at` integer,
+	`sent_at` integer,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE set null,
+	FOREIGN KEY (`calendar_id`) REFERENCES `calendar`(`id`) ON UPDATE no action ON DELETE set null,
+	FOREIGN KEY (`letter_id`) REFERENCES `letter`(`id`) ON UPDATE no action ON DELETE set null
+);
+--> statement-breakpoint
+CREATE UNIQUE INDEX `delivery_once` ON `delivery` (`person_id`,`learner_id`,`cause`,`cause_id`,`recurrence_id`,`moment`,`channel`,`snoozed_to`);--> statement-breakpoint
+CREATE INDEX `delivery_by_person` ON `delivery` (`person_id`,`channel`,`at`);--> statement-breakpoint
+CREATE INDEX `delivery_waiting` ON `delivery` (`channel`,`not_before`) WHERE state = 'waiting' AND letter_id IS NULL;--> statement-breakpoint
+CREATE INDEX `delivery_waiting_of` ON `delivery` (`channel`,`person_id`) WHERE state = 'waiting' AND letter_id IS NULL;--> statement-breakpoint
+CREATE INDEX `delivery_by_letter` ON `delivery` (`letter_id`) WHERE letter_id IS NOT NULL;--> statement-breakpoint
+CREATE INDEX `delivery_by_item` ON `delivery` (`item_id`);--> statement-breakpoint
+CREATE TABLE `letter` (
+	`id` text PRIMARY KEY NOT NULL,
+	`person_id` text NOT NULL,
+	`attempts` integer DEFAULT 0 NOT NULL,
+	`next_try_at` integer,
+	`give_up_at` integer NOT NULL,
+	`sent_at` integer,
+	`problem` text,
+	`created_at` integer NOT NULL,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `letter_by_try` ON `letter` (`next_try_at`) WHERE next_try_at IS NOT NULL;--> statement-breakpoint
+CREATE TABLE `notice_settings` (
+	`person_id` text PRIMARY KEY NOT NULL,
+	`value` text NOT NULL,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE TABLE `notify_clock` (
+	`person_id` text NOT NULL,
+	`learner_id` text NOT NULL,
+	`done_to` integer NOT NULL,
+	`changes_to` integer NOT NULL,
+	`records_to` integer NOT NULL,
+	`next_at` integer NOT NULL,
+	PRIMARY KEY(`person_id`, `learner_id`),
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `notify_clock_by_next` ON `notify_clock` (`next_at`);--> statement-breakpoint
+CREATE INDEX `notify_clock_by_learner` ON `notify_clock` (`learner_id`);--> statement-breakpoint
+CREATE TABLE `sheet_clock` (
+	`person_id` text PRIMARY KEY NOT NULL,
+	`done_to` integer NOT NULL,
+	`next_at` integer NOT NULL,
+	`mail_trouble` text,
+	`mail_trouble_since` integer,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `sheet_clock_by_next` ON `sheet_clock` (`next_at`);--> statement-breakpoint
+CREATE TRIGGER `occurrence_follows_duplicate` AFTER UPDATE OF `same_as` ON `item` WHEN (old.same_as IS NULL) <> (new.same_as IS NULL)
+BEGIN UPDATE `occurrence` SET `duplicate` = (new.same_as IS NOT NULL) WHERE `item_id` = new.id; END;

@@ -32,7 +32,7 @@ const follow = (path = '/on.ics?key=verysecret', name = 'Ocean Navigation') =>
 const occurrences = async (from = '2026-10-01T00:00:00Z', to = '2026-11-01T00:00:00Z') =>
   (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from, to }).expect(200)).body as OccurrenceView[];
 const titles = async () => (await occurrences()).map((o) => o.title);
-const finish = (o: OccurrenceView, finished = true, version = o.version) => agent.put(`/api/items/${o.itemId}/layer`).send({ key: o.key, finished, version });
+const finish = (o: OccurrenceView, finished = true, version = o.version) => agent.put(`/api/items/${o.itemId}/layer`).send({ recurrenceId: o.recurrenceId, finished, version });
 
 describe('following a link', () => {
   test('a preview says what is in it and saves nothing', async () => {
@@ -73,7 +73,7 @@ describe('following a link', () => {
     expect(raw).toContain('Tide table exercise');
     expect(raw).not.toContain('verysecret');
     expect(installation.logged.join()).not.toContain('verysecret');
-    expect(statSync(join(installation.data, 'key')).mode & 0o777).toBe(0o600);
+    expect(statSync(join(installation.data, 'recurrenceId')).mode & 0o777).toBe(0o600);
   });
 
   test('the same link twice is refused, with the name it has', async () => {
@@ -387,7 +387,7 @@ describe('one item', () => {
       event('w', 'Practice scales', 'RECURRENCE-ID;VALUE=DATE:20261012\r\nDTSTART;VALUE=DATE:20261012', 'DESCRIPTION:G minor'),
     );
     await follow().expect(200);
-    const said = await Promise.all((await occurrences()).map(async (o) => (await agent.get(`/api/items/${o.itemId}`).query({ key: o.key })).body.description[0].runs[0].text as string));
+    const said = await Promise.all((await occurrences()).map(async (o) => (await agent.get(`/api/items/${o.itemId}`).query({ recurrenceId: o.recurrenceId })).body.description[0].runs[0].text as string));
     expect(said).toEqual(['C major', 'G minor', 'C major']);
   });
 

@@ -29,17 +29,17 @@ beforeEach(async () => {
 
 const write = async (writes: object[]) => ((await agent.put(`/api/learners/${learnerId}/own`).send({ writes }).expect(200)).body as { written: OwnWritten[] }).written;
 const add = async (item: OwnItem) => (await write([{ id: null, calendarId, item, version: 0 }]))[0]!;
-const briefOf = async (id: string, key = '') => ((await agent.get(`/api/items/${id}`).query({ key }).expect(200)).body as ItemView).brief;
+const briefOf = async (id: string, recurrenceId = '') => ((await agent.get(`/api/items/${id}`).query({ recurrenceId }).expect(200)).body as ItemView).brief;
 const put = async (id: string, body: object) => ((await agent.put(`/api/items/${id}/brief`).send(body).expect(200)).body as { before: BriefPlace[] }).before;
-const send = (id: string, name: string, bytes: Buffer, key = '') => agent.post(`/api/items/${id}/files`).query({ name, key }).set('content-type', 'application/octet-stream').send(bytes);
+const send = (id: string, name: string, bytes: Buffer, recurrenceId = '') => agent.post(`/api/items/${id}/files`).query({ name, recurrenceId }).set('content-type', 'application/octet-stream').send(bytes);
 const sent = async (...of: Parameters<typeof send>) => (await send(...of).expect(200)).body as BriefFile;
 
 test('a brief for all dates and one for a single date; empty again, it is gone; what stood there puts it back', async () => {
   const { id } = await add(weekly);
-  expect(await put(id, { brief })).toEqual([{ itemId: id, key: '', textId: null }]);
-  await put(id, { key: '2026-10-12', brief: { ...brief, aim: 'Only this week' } });
+  expect(await put(id, { brief })).toEqual([{ itemId: id, recurrenceId: '', textId: null }]);
+  await put(id, { recurrenceId: '2026-10-12', brief: { ...brief, aim: 'Only this week' } });
   expect(await briefOf(id, '2026-10-12')).toMatchObject({ shared: { aim: 'See the **tide** turn' }, ofDate: { aim: 'Only this week' } });
-  const before = await put(id, { key: '2026-10-12', brief: null });
+  const before = await put(id, { recurrenceId: '2026-10-12', brief: null });
   expect((await briefOf(id, '2026-10-12')).ofDate).toBeNull();
   await agent.put(`/api/learners/${learnerId}/briefs`).send({ writes: before }).expect(200);
   expect((await briefOf(id, '2026-10-12')).ofDate).toMatchObject({ aim: 'Only this week' });

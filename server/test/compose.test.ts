@@ -1,9 +1,10 @@
+import { noticePath } from '@zephyrfield/core/notify/links';
 import type { LearnerSheet } from '@zephyrfield/core/api/notify';
-import { composeSheet, composeNotices, pathOf } from '../src/notify/compose';
+import { composeSheet, composeNotices } from '../src/notify/compose';
 import type { DeliveryRow } from '../src/notify/store';
 
 const row = (more: Partial<DeliveryRow> = {}): DeliveryRow => ({
-  id: 1, key: 'k', personId: 'p', learnerId: 'juno', channel: 'mail', kind: 'dueSoon', itemId: 'i 1', itemKey: '2026-10-08', calendarId: 'c', title: 'Keel plan', line: 'Due Thu 8 Oct 16:00', sheet: null,
+  id: 1, cause: 'reminder', causeId: 'i 1', moment: 0, snoozedTo: 0, personId: 'p', learnerId: 'juno', channel: 'mail', kind: 'dueSoon', itemId: 'i 1', recurrenceId: '2026-10-08', calendarId: 'c', title: 'Keel plan', line: 'Due Thu 8 Oct 16:00', sheet: null,
   anchor: null, at: 0, notBefore: 0, useBy: 0, state: 'waiting', letterId: null, reason: null, seenAt: null, sentAt: null, ...more,
 }); // prettier-ignore
 const BASE = 'https://zephyrfield.example';
@@ -27,13 +28,13 @@ test('what a feed calls its things is text and nothing else, in the head as in t
 });
 
 test('where each leads: an item at its date, a sheet, all notices', () => {
-  expect(pathOf({ itemId: 'a&b', itemKey: '2026-10-08', sheet: null })).toBe('/calendar?item=a%26b&at=2026-10-08');
-  expect(pathOf({ itemId: null, itemKey: '', sheet: { edition: 'week', day: '2026-10-11' } })).toBe('/day-sheet?edition=week&day=2026-10-11');
-  expect(pathOf({ itemId: null, itemKey: '', sheet: null })).toBe('/notices');
+  expect(noticePath({ itemId: 'a&b', recurrenceId: '2026-10-08', sheet: null })).toBe('/calendar?item=a%26b&recurrence=2026-10-08');
+  expect(noticePath({ itemId: null, recurrenceId: '', sheet: { edition: 'week', day: '2026-10-11' } })).toBe('/day-sheet?edition=week&day=2026-10-11');
+  expect(noticePath({ itemId: null, recurrenceId: '', sheet: null })).toBe('/notices');
 });
 
 test('a sheet for several learners is one mail, each by name; a day with nothing says so', () => {
-  const line = { when: '16:00', title: 'Keel <plan>', more: 'hand in online', calendarId: 'c', itemId: 'i', key: '' };
+  const line = { when: '16:00', title: 'Keel <plan>', more: 'hand in online', calendarId: 'c', itemId: 'i', recurrenceId: '' };
   const of = (name: string, lines: (typeof line)[]): LearnerSheet => ({
     learnerId: name, name, text: `${name}: Tonight\n`, sheet: { edition: 'evening', day: '2026-10-06', title: 'Tonight, Tuesday 6 October', sections: lines.length ? [{ heading: 'Due tomorrow', lines }] : [] },
   }); // prettier-ignore

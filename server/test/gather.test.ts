@@ -37,8 +37,8 @@ const calendars = async () => (await agent.get(`/api/learners/${learnerId}/calen
 const sources = async () => (await agent.get(`/api/learners/${learnerId}/sources`)).body as SourceView[];
 const occurrences = async () => (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-09-01T00:00:00Z', to: '2026-12-01T00:00:00Z' }).expect(200)).body as OccurrenceView[]; // prettier-ignore
 const changes = async () => ((await agent.get(`/api/learners/${learnerId}/changes`)).body as { kind: string; title: string }[]).map((c) => `${c.kind} ${c.title}`);
-const item = async (o: OccurrenceView) => (await agent.get(`/api/items/${o.itemId}`).query({ key: o.key }).expect(200)).body as ItemView;
-const finish = (o: OccurrenceView) => agent.put(`/api/items/${o.itemId}/layer`).send({ key: o.key, finished: true, version: o.version }).expect(200);
+const item = async (o: OccurrenceView) => (await agent.get(`/api/items/${o.itemId}`).query({ recurrenceId: o.recurrenceId }).expect(200)).body as ItemView;
+const finish = (o: OccurrenceView) => agent.put(`/api/items/${o.itemId}/layer`).send({ recurrenceId: o.recurrenceId, finished: true, version: o.version }).expect(200);
 /** `Letter 1 (Norwegian)` for every title with its calendar's name */
 const placed = async () => {
   const names = new Map((await calendars()).map((c) => [c.id, c.name]));

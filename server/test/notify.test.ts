@@ -54,7 +54,7 @@ const add = (item: OwnItem) => write([{ id: null, calendarId, item, version: 0 }
 const mark = (id: string, body: object, status = 200) =>
   agent
     .put(`/api/items/${id}/layer`)
-    .send({ key: '', version: 0, ...body })
+    .send({ recurrenceId: '', version: 0, ...body })
     .expect(status);
 /** Lets the time go by, looking at what is due every quarter of an hour. */
 async function until(text: string): Promise<void> {
@@ -232,7 +232,7 @@ test('put off, it comes again at that moment, in the app and by mail; finished m
   const second = await add({ ...essay, title: 'Glaze' });
   await until('2026-10-07T18:00:00Z');
   for (const { id, title } of await notices()) await agent.post(`/api/notices/${id}/snooze`).send({ until: title === 'Glaze' ? '2026-10-07T20:00:00Z' : '2026-10-07T19:00:00.000Z' }).expect(200); // prettier-ignore
-  expect((await notices()).map((n) => [n.title, n.seen, n.again])).toEqual(expect.arrayContaining([['Keel plan', true, '2026-10-07T19:00:00.000Z']]));
+  expect((await notices()).map((n) => [n.title, n.seen, n.snoozedUntil])).toEqual(expect.arrayContaining([['Keel plan', true, '2026-10-07T19:00:00.000Z']]));
   await mark(second.id, { finished: true });
   await until('2026-10-07T21:00:00Z');
   expect((await told()).map((t) => t.split(':')[0])).toEqual(expect.arrayContaining(['Keel plan', 'Keel plan', 'Glaze']));

@@ -34,12 +34,12 @@ const write = async (writes: object[], status = 200) =>
   (await agent.put(`/api/learners/${learnerId}/own`).send({ writes }).expect(status)).body as { written: OwnWritten[] } & { fields?: { path: string }[] };
 const add = async (item: OwnItem) => (await write([{ id: null, calendarId, item, version: 0 }])).written[0]!;
 const seen = async () => (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-09-01T00:00:00Z', to: '2027-02-01T00:00:00Z' }).expect(200)).body as OccurrenceView[];
-const dates = async () => (await seen()).map((o) => o.key || o.start).sort();
-const item = async (id: string, key = '') => (await agent.get(`/api/items/${id}`).query({ key }).expect(200)).body as ItemView;
+const dates = async () => (await seen()).map((o) => o.recurrenceId || o.start).sort();
+const item = async (id: string, recurrenceId = '') => (await agent.get(`/api/items/${id}`).query({ recurrenceId }).expect(200)).body as ItemView;
 const mark = (id: string, body: object, status = 200) =>
   agent
     .put(`/api/items/${id}/layer`)
-    .send({ key: '', version: 0, ...body })
+    .send({ recurrenceId: '', version: 0, ...body })
     .expect(status);
 
 test('an own item is written, shown, changed, taken away and put back', async () => {
@@ -82,15 +82,15 @@ test('an unknown calendar, another learner’s calendar and a gathered item are 
 test('parted in two, ticks and notes on later dates go along', async () => {
   const weekly = { ...essay, when: { kind: 'date' as const, date: '2026-10-05' }, repeat: { rule: 'FREQ=WEEKLY;COUNT=6', except: [] } };
   const { id, version } = await add(weekly);
-  await mark(id, { key: '2026-10-12', finished: true });
-  await mark(id, { key: '2026-10-26', note: 'ask for the tide book' });
+  await mark(id, { recurrenceId: '2026-10-12', finished: true });
+  await mark(id, { recurrenceId: '2026-10-26', note: 'ask for the tide book' });
   const zones = (name: string) => ianaZone(name) ?? UTC;
   const { before, after } = splitAt(weekly, { kind: 'date', date: '2026-10-19' }, UTC, zones);
   const { written } = await write([{ id, calendarId, item: before, version }, { id: null, calendarId, item: { ...after, title: 'Essay, second half' }, version: 0, from: id }]); // prettier-ignore
   expect(await dates()).toEqual(['2026-10-05', '2026-10-12', '2026-10-19', '2026-10-26', '2026-11-02', '2026-11-09']);
   const later = written[1]!.id;
   expect((await item(later, '2026-10-26')).note).toBe('ask for the tide book');
-  expect((await seen()).filter((o) => o.finished).map((o) => [o.itemId, o.key])).toEqual([[id, '2026-10-12']]);
+  expect((await seen()).filter((o) => o.finished).map((o) => [o.itemId, o.recurrenceId])).toEqual([[id, '2026-10-12']]);
 });
 
 test('work without a date stands by itself, can be ticked off, and gets a date later with its marks', async () => {

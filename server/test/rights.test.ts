@@ -84,7 +84,8 @@ async function family(name: string, word: string): Promise<Family> {
   )) as { id: string };
   const kept = (await ok(agent.put('/api/briefs').send({ name: `${word} kept`, brief: BRIEF }))) as { id: string };
   const notice = w.services.told.add({
-    key: `${person.id}|${learner}|app|${word}`,
+    cause: 'test',
+    causeId: word,
     personId: person.id,
     learnerId: learner,
     channel: 'app',

@@ -30,7 +30,7 @@ export const briefOrNone = (brief: Brief): Brief | null => (SHEET_EDITIONS.some(
  * Writes an item's brief, for all its dates, for one, or for all items like it, with the way back.
  * @throws Refusal
  */
-export async function writeBrief(learnerId: string, itemId: string, body: { key: string; brief: Brief | null; alike: boolean; over: Brief | null }, words: string): Promise<void> {
+export async function writeBrief(learnerId: string, itemId: string, body: { recurrenceId: string; brief: Brief | null; alike: boolean; over: Brief | null }, words: string): Promise<void> {
   const { before } = await call('changeBrief', { params: { id: itemId }, body });
   // Taken back over what was written here, and not over what somebody else may have made of it.
   useUndo.getState().did({ words, undo: () => call('putBriefs', { params: { learnerId }, body: { writes: before, over: body.brief } }).then(() => refreshBriefs()) });

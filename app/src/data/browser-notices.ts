@@ -1,5 +1,5 @@
 import { call } from './client';
-import { noticePath } from './notices';
+import { noticePath } from '@zephyrfield/core/notify/links';
 
 /** Whether this browser can tell, may tell, or has not been asked. */
 export type BrowserState = 'cannot' | 'unasked' | 'may' | 'refused';

@@ -24,7 +24,7 @@ test('shown at once, then as the server has it; the step asks how it was handed 
   expect(shown()).toMatchObject({ finished: true, version: 0 });
   await done;
   expect(shown()).toMatchObject({ finished: true, version: 1, finishedAt: '2026-10-06T15:10:00.000Z' });
-  expect(school.changes).toEqual([['/api/items/glaze-test-tiles/layer', { key: '', version: 0, finished: true }]]);
+  expect(school.changes).toEqual([['/api/items/glaze-test-tiles/layer', { recurrenceId: '', version: 0, finished: true }]]);
   expect(useUndo.getState().message).toMatchObject({ step: { words: 'Glaze test tiles: finished', asks: { itemId: TILES.itemId } } });
 });
 

@@ -4,23 +4,23 @@ import { call } from './client';
 import { useUndo } from './undo';
 import { keys, queryClient, refresh } from './queries';
 
-export type LayerEdit = Omit<LayerChange, 'key' | 'version'>;
+export type LayerEdit = Omit<LayerChange, 'recurrenceId' | 'version'>;
 
-const same = (a: { itemId: string; key: string }, b: { itemId: string; key: string }) => a.itemId === b.itemId && a.key === b.key;
+const same = (a: { itemId: string; recurrenceId: string }, b: { itemId: string; recurrenceId: string }) => a.itemId === b.itemId && a.recurrenceId === b.recurrenceId;
 
 /** Puts an occurrence in place of itself wherever it is shown. */
 function show(learnerId: string, next: OccurrenceView): void {
   const put = (list: OccurrenceView[] | undefined) => list?.map((o) => (same(o, next) ? next : o));
   queryClient.setQueriesData<OccurrenceView[]>({ queryKey: keys.occurrences(learnerId) }, put);
   queryClient.setQueryData<OccurrenceView[]>(keys.undated(learnerId), put);
-  queryClient.setQueryData<ItemView>(keys.item(next.itemId, next.key), (item) => item && { ...item, occurrence: next });
+  queryClient.setQueryData<ItemView>(keys.item(next.itemId, next.recurrenceId), (item) => item && { ...item, occurrence: next });
 }
 
 /** An occurrence as it is known now, which may be later than what a component holds. */
 function latest(learnerId: string, given: OccurrenceView): OccurrenceView {
   const lists = [...queryClient.getQueriesData<OccurrenceView[]>({ queryKey: keys.occurrences(learnerId) }).map(([, list]) => list), queryClient.getQueryData<OccurrenceView[]>(keys.undated(learnerId))];
   const found = lists.flatMap((list) => list?.filter((o) => same(o, given)) ?? []);
-  return found.reduce((a, b) => (b.version > a.version ? b : a), queryClient.getQueryData<ItemView>(keys.item(given.itemId, given.key))?.occurrence ?? found[0] ?? given);
+  return found.reduce((a, b) => (b.version > a.version ? b : a), queryClient.getQueryData<ItemView>(keys.item(given.itemId, given.recurrenceId))?.occurrence ?? found[0] ?? given);
 }
 
 /** The version our last change of each occurrence made: what is shown may be older, where a refresh began before that change. */
@@ -69,17 +69,17 @@ export interface LayerOptions {
  */
 export async function changeLayer(learnerId: string, given: OccurrenceView, change: LayerEdit, { words, back, asks = false }: LayerOptions = {}): Promise<OccurrenceView | null> {
   const before = latest(learnerId, given);
-  const id = `${given.itemId} ${given.key}`;
+  const id = `${given.itemId} ${given.recurrenceId}`;
   const version = () => Math.max(latest(learnerId, given).version, written.get(id) ?? 0);
   show(learnerId, withChange(before, change));
   try {
     const saved = await inTurn(id, async () => {
-      const reply = await call('changeLayer', { params: { id: given.itemId }, body: { ...change, key: given.key, version: version() } });
+      const reply = await call('changeLayer', { params: { id: given.itemId }, body: { ...change, recurrenceId: given.recurrenceId, version: version() } });
       written.set(id, reply.version);
       show(learnerId, reply);
       return reply;
     });
-    void refresh(keys.item(given.itemId, given.key));
+    void refresh(keys.item(given.itemId, given.recurrenceId));
     if (words) {
       const undo = () => changeLayer(learnerId, saved, { ...inverse(before, change), ...back }).then(() => {});
       useUndo.getState().did({ words, undo, ...(asks ? { asks: saved } : {}) });

@@ -75,7 +75,3 @@ export async function snooze(notice: NoticeView, until: number, words: string): 
   }
   await refreshNotices();
 }
-
-/** Where a notice leads to. */
-export const noticePath = ({ sheet, itemId, key }: Pick<NoticeView, 'sheet' | 'itemId' | 'key'>): string =>
-  sheet ? `/day-sheet?edition=${sheet.edition}&day=${sheet.day}` : itemId ? `/calendar?item=${encodeURIComponent(itemId)}&at=${encodeURIComponent(key)}` : '/notices';

@@ -1,5 +1,5 @@
 import { timesOf, type OwnItem } from '@zephyrfield/core/item/own';
-import { whenKey, type When } from '@zephyrfield/core/time/when';
+import { recurrenceIdOf, type When } from '@zephyrfield/core/time/when';
 import { ianaZone } from '@zephyrfield/core/time/zone';
 import { School, lesson } from '../../test/school';
 import { useUndo } from './undo';
@@ -16,7 +16,7 @@ const opened: OwnAt = { id: 'i', calendarId: 'hm', version: 3, item: cello, of: 
 /** As the form gives it: at the date it was opened at, an hour later. */
 const later: OwnItem = { ...cello, title: 'Cello, later', when: at('2026-10-19T16:00:00Z'), end: at('2026-10-19T16:45:00Z') };
 const keys = (item: OwnItem | null) =>
-  item ? timesOf(item, { from: Date.parse('2026-09-01T00:00:00Z'), to: Date.parse('2027-01-01T00:00:00Z'), zone, zones }).map((w) => whenKey(w).slice(5, 16)) : [];
+  item ? timesOf(item, { from: Date.parse('2026-09-01T00:00:00Z'), to: Date.parse('2027-01-01T00:00:00Z'), zone, zones }).map((w) => recurrenceIdOf(w).slice(5, 16)) : [];
 
 test('this date alone', () => {
   const writes = writesFor(opened, later, 'hm', 'one');
@@ -48,7 +48,7 @@ test('what does not repeat is simply written', () => {
 });
 
 describe('moved, though somebody took it away since it was shown', () => {
-  const shown = lesson('Cello', '2026-10-19T15:00:00Z', '2026-10-19T15:45:00Z', { key: '2026-10-19T15:00:00Z', own: true });
+  const shown = lesson('Cello', '2026-10-19T15:00:00Z', '2026-10-19T15:45:00Z', { recurrenceId: '2026-10-19T15:00:00Z', own: true });
   const move = async (view: object) => {
     const school = new School({ occurrences: [shown], answers: { '/api/items/cello': { own: { item: cello, version: 3 }, gone: false, ...view }, '/api/learners/juno/own': { written: [] } } });
     useUndo.setState({ done: [], message: null });
@@ -59,7 +59,7 @@ describe('moved, though somebody took it away since it was shown', () => {
 
   test('altogether: it is not brought back', async () => expect(await move({ occurrence: shown, gone: true })).toMatchObject(refused));
   test('on that date: no other date is moved in its place', async () => {
-    expect(await move({ occurrence: { ...shown, key: '2026-10-26T16:00:00Z' } })).toMatchObject(refused);
+    expect(await move({ occurrence: { ...shown, recurrenceId: '2026-10-26T16:00:00Z' } })).toMatchObject(refused);
   });
   test('but what still stands is moved', async () => {
     expect(await move({ occurrence: shown })).toMatchObject({ writes: [['/api/learners/juno/own', { writes: [{ id: 'cello', version: 3 }] }]], message: { step: { words: 'Cello moved' } } });

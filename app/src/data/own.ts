@@ -72,10 +72,10 @@ export function removalsFor({ id, version, item, of, calendarId }: OwnAt, scope:
  * An own occurrence as it stands now.
  * @throws Refusal where somebody has taken it away since it was shown: to move it must not bring it back, nor move another of its dates
  */
-async function standing({ itemId, key }: OccurrenceView): Promise<OwnAt> {
-  const view = await call('item', { params: { id: itemId }, query: { key } });
+async function standing({ itemId, recurrenceId }: OccurrenceView): Promise<OwnAt> {
+  const view = await call('item', { params: { id: itemId }, query: { recurrenceId } });
   const at = ownAt(view);
-  if (at && !view.gone && view.occurrence.key === key) return at;
+  if (at && !view.gone && view.occurrence.recurrenceId === recurrenceId) return at;
   throw new Refusal({ type: 'urn:zephyrfield:changed-meanwhile', title: 'Somebody else took this away a moment ago.', status: 409, remedy: 'What is shown now is how it stands.' });
 }
 
@@ -84,7 +84,7 @@ export const moveOwn = (learnerId: string, occurrence: OccurrenceView, when: Whe
 
 async function move(learnerId: string, occurrence: OccurrenceView, when: When, words: string, length?: When | null): Promise<void> {
   const shift = (o: OccurrenceView): OccurrenceView => (o.due ? { ...o, due: when, start: whenShift(o.start, o.due, when) } : { ...o, start: when, end: length !== undefined ? length : o.end && whenShift(o.end, o.start, when) });
-  const isIt = (o: OccurrenceView) => o.itemId === occurrence.itemId && o.key === occurrence.key;
+  const isIt = (o: OccurrenceView) => o.itemId === occurrence.itemId && o.recurrenceId === occurrence.recurrenceId;
   queryClient.setQueriesData<OccurrenceView[]>({ queryKey: keys.occurrences(learnerId) }, (list) => list?.map((o) => (isIt(o) ? shift(o) : o)));
   try {
     const at = await standing(occurrence);
@@ -104,7 +104,7 @@ async function move(learnerId: string, occurrence: OccurrenceView, when: When, w
  */
 export async function changeCalendarOf(learnerId: string, occurrences: readonly OccurrenceView[], calendarId: string, words: string): Promise<number> {
   const ids = [...new Set(occurrences.filter((o) => o.own).map((o) => o.itemId))];
-  const views = await Promise.all(ids.map((id) => call('item', { params: { id }, query: { key: '' } })));
+  const views = await Promise.all(ids.map((id) => call('item', { params: { id }, query: { recurrenceId: '' } })));
   const writes = views.flatMap(({ own, gone, occurrence }) => (own && !gone && occurrence.calendarId !== calendarId ? [{ id: occurrence.itemId, calendarId, item: own.item, version: own.version }] : []));
   if (writes.length) await writeOwn(learnerId, writes, words);
   return occurrences.filter((o) => !o.own).length;

@@ -17,7 +17,7 @@ export const keys = {
   changes: (learnerId: string) => ['learner', learnerId, 'changes'] as const,
   occurrences: (learnerId: string) => ['learner', learnerId, 'occurrences'] as const,
   undated: (learnerId: string) => ['learner', learnerId, 'undated'] as const,
-  item: (id: string, key: string) => ['item', id, key] as const,
+  item: (id: string, recurrenceId: string) => ['item', id, recurrenceId] as const,
 };
 
 /** Takes over who is there, and what time the server had when it said so. */
@@ -83,8 +83,8 @@ const joined = (results: UseQueryResult<OccurrenceView[]>[]) => ({
 /** Occurrences of both, each once. */
 function merge(near: OccurrenceView[] | undefined, far: OccurrenceView[]): OccurrenceView[] | undefined {
   if (!near || !far.length) return near;
-  const all = new Map(near.map((o) => [`${o.itemId} ${o.key}`, o]));
-  for (const o of far) all.set(`${o.itemId} ${o.key}`, o);
+  const all = new Map(near.map((o) => [`${o.itemId} ${o.recurrenceId}`, o]));
+  for (const o of far) all.set(`${o.itemId} ${o.recurrenceId}`, o);
   return [...all.values()];
 }
 
@@ -92,7 +92,7 @@ function merge(near: OccurrenceView[] | undefined, far: OccurrenceView[]): Occur
 export const useTexts = (learnerId: string, wanted: boolean) =>
   useQuery({ queryKey: ['learner', learnerId, 'texts'], queryFn: () => call('texts', { params: { learnerId } }), enabled: wanted, staleTime: 300_000 });
 
-export const useItem = (id: string, key: string) => useQuery<ItemView>({ queryKey: keys.item(id, key), queryFn: () => call('item', { params: { id }, query: { key } }) });
+export const useItem = (id: string, recurrenceId: string) => useQuery<ItemView>({ queryKey: keys.item(id, recurrenceId), queryFn: () => call('item', { params: { id }, query: { recurrenceId } }) });
 
 /** Work without a date. */
 export const useUndated = (learnerId: string) => useQuery<OccurrenceView[]>({ queryKey: keys.undated(learnerId), queryFn: () => call('undated', { params: { learnerId } }) });

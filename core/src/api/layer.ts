@@ -7,7 +7,7 @@ import { Colour, HandInWay, Minutes, When } from './values.ts';
 const Note = z.string().max(4000, 'Keep the note under 4,000 characters.');
 /** A change of the own layer: what is not named stays as it is. */
 export const LayerChange = z.object({
-  key: z.string().max(64).default(''),
+  recurrenceId: z.string().max(64).default(''),
   finished: z.boolean().optional(),
   stillToDo: z.boolean().optional(),
   /** How it was handed in and when, with a word on it; null takes that back */
@@ -30,5 +30,5 @@ export const LayerChange = z.object({
 export type LayerChange = z.input<typeof LayerChange>;
 
 /** Each part of it has its place in the table of who may change it; a new one that has none does not compile. */
-type Unplaced = Exclude<keyof LayerChange, LayerField | 'key' | 'version'>;
+type Unplaced = Exclude<keyof LayerChange, LayerField | 'recurrenceId' | 'version'>;
 export const EVERY_PART_HAS_ITS_ACCESS: [Unplaced] extends [never] ? true : false = true;

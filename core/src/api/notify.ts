@@ -61,7 +61,7 @@ export const NoticeView = z.object({
   learnerId: z.string(),
   kind: z.enum(NOTICE_KINDS),
   itemId: z.string().nullable(),
-  key: z.string(),
+  recurrenceId: z.string(),
   calendarId: z.string().nullable(),
   title: z.string(),
   line: z.string(),
@@ -69,8 +69,8 @@ export const NoticeView = z.object({
   seen: z.boolean(),
   /** Its item is finished by now */
   finished: z.boolean(),
-  /** When it is told again */
-  again: Instant.nullable(),
+  /** When it comes again, where a person has put it off */
+  snoozedUntil: Instant.nullable(),
   /** For a sheet: which, and of what day */
   sheet: z.object({ edition: z.enum(SHEET_EDITIONS), day: z.string() }).nullable(),
 });
@@ -92,7 +92,7 @@ export const NoticeSettingsView = z.object({
 });
 export type NoticeSettingsView = z.infer<typeof NoticeSettingsView>;
 
-const Line = z.object({ when: z.string(), title: z.string(), more: z.string(), calendarId: z.string(), itemId: z.string(), key: z.string() });
+const Line = z.object({ when: z.string(), title: z.string(), more: z.string(), calendarId: z.string(), itemId: z.string(), recurrenceId: z.string() });
 export const DaySheet = z.object({
   edition: z.enum(SHEET_EDITIONS),
   day: z.string(),

@@ -73,10 +73,10 @@ export const WrittenOver = Brief.nullable().optional();
  * Which brief stands on an item, for all its dates (`key` empty) or for one, by the text that says it; null for none. What a
  * brief says is kept once, however many items it stands on.
  */
-export const BriefPlace = z.object({ itemId: z.string(), key: z.string(), textId: z.string().nullable() });
+export const BriefPlace = z.object({ itemId: z.string(), recurrenceId: z.string(), textId: z.string().nullable() });
 export type BriefPlace = z.infer<typeof BriefPlace>;
 /** The same, to be put (back) there. */
-export const BriefPut = z.object({ itemId: claim('item'), key: z.string().max(64).default(''), textId: claim('briefText').nullable() });
+export const BriefPut = z.object({ itemId: claim('item'), recurrenceId: z.string().max(64).default(''), textId: claim('briefText').nullable() });
 
 /** A picture or file of a brief. */
 export const BriefFile = z.object({

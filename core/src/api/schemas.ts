@@ -173,7 +173,7 @@ export const ChangeView = z.object({
   id: z.number(),
   kind: z.enum(['added', 'moved', 'reworded', 'calledOff', 'removed']),
   itemId: Id,
-  key: z.string(),
+  recurrenceId: z.string(),
   calendarId: Id,
   title: z.string(),
   from: When.nullable(),
@@ -190,7 +190,7 @@ export type ReadingResult = z.infer<typeof ReadingResult>;
 export const OccurrenceView = z.object({
   itemId: Id,
   /** Which occurrence of a repeated item; empty for what does not repeat */
-  key: z.string(),
+  recurrenceId: z.string(),
   calendarId: Id,
   /** Other calendars that have the same thing */
   alsoIn: z.array(Id),

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { DUBLIN, calendar, event, read } from '../../test/feeds';
 import { formatDate } from '../time/civil';
-import { whenKey } from '../time/when';
+import { recurrenceIdOf } from '../time/when';
 import { differ, isSuspicious, standsAt, upcoming, type Differences, type DifferOptions, type Snapshot } from './differences';
 import { entriesOf, expandEntry } from './entries';
 import { snapshotOf } from './snapshot';
@@ -70,8 +70,8 @@ describe('series', () => {
   test('all of it moved is one move, and own layers know the way', () => {
     const d = changes([WEEKLY], [WEEKLY.replace('20261013T17', '20261013T18')]);
     expect(d.moved).toMatchObject([{ recurrenceId: null, occurrences: 4 }]);
-    expect(d.rekeyed).toHaveLength(4);
-    expect(d.rekeyed![0]).toEqual({ uid: 'w', from: '2026-10-13T16:00:00Z', to: '2026-10-13T17:00:00Z' });
+    expect(d.movedIds).toHaveLength(4);
+    expect(d.movedIds![0]).toEqual({ uid: 'w', from: '2026-10-13T16:00:00Z', to: '2026-10-13T17:00:00Z' });
     expect([d.added, d.removed]).toEqual([undefined, undefined]);
   });
   test('a new one is told once, by its next date', () => {
@@ -111,9 +111,9 @@ test('the differences applied to the one reading give the other', () => {
       title,
       wording: title,
       url: null,
-      occurrences: [{ key: '', title, status: off ? ('cancelled' as const) : ('confirmed' as const), start: { kind: 'date' as const, date: formatDate(DAY0 + day) }, end: null, due: null }],
+      occurrences: [{ recurrenceId: '', title, status: off ? ('cancelled' as const) : ('confirmed' as const), start: { kind: 'date' as const, date: formatDate(DAY0 + day) }, end: null, due: null }],
     }));
-  const state = (list: Snapshot[]) => new Map(list.map((s) => [s.uid, { title: s.title, at: s.occurrences[0]!.status === 'cancelled' ? null : whenKey(standsAt(s.occurrences[0]!)) }]));
+  const state = (list: Snapshot[]) => new Map(list.map((s) => [s.uid, { title: s.title, at: s.occurrences[0]!.status === 'cancelled' ? null : recurrenceIdOf(standsAt(s.occurrences[0]!)) }]));
   fc.assert(
     fc.property(reading, reading, (a, b) => {
       const [before, after] = [make(a), make(b)];
@@ -124,8 +124,8 @@ test('the differences applied to the one reading give the other', () => {
         told.delete(from);
       }
       for (const { uid } of [...d.removed, ...d.rolledOff]) told.delete(uid);
-      for (const { uid, title, start } of d.added) told.set(uid, { title, at: whenKey(start) });
-      for (const { uid, to } of d.moved) told.get(uid)!.at = whenKey(to);
+      for (const { uid, title, start } of d.added) told.set(uid, { title, at: recurrenceIdOf(start) });
+      for (const { uid, to } of d.moved) told.get(uid)!.at = recurrenceIdOf(to);
       for (const { uid, to } of d.reworded) told.get(uid)!.title = to;
       for (const { uid } of d.calledOff) told.get(uid)!.at = null;
       // What is called off stands nowhere: it is compared by who is left.

@@ -1,10 +1,10 @@
 import type { FeedItem } from '../ical/feed-item.ts';
-import { instantIn, localIn, whenKey, type When } from '../time/when.ts';
+import { instantIn, localIn, recurrenceIdOf, type When } from '../time/when.ts';
 import { UTC, type Zone } from '../time/zone.ts';
 
 /** One occurrence as it stood in a reading. */
 export interface Standing {
-  key: string;
+  recurrenceId: string;
   title: string;
   status: FeedItem['status'];
   start: When;
@@ -45,7 +45,7 @@ export interface Differences {
   /** The same thing under another identifier */
   reissued: { from: string; to: string }[];
   /** Occurrences of a series that was moved as a whole: own layers go from the old name to the new one */
-  rekeyed: { uid: string; from: string; to: string }[];
+  movedIds: { uid: string; from: string; to: string }[];
 }
 
 export interface DifferOptions {
@@ -61,12 +61,12 @@ export interface DifferOptions {
 export const standsAt = (o: Pick<Standing, 'start' | 'due'>): When => o.due ?? o.start;
 
 const isLive = (o: Standing) => o.status !== 'cancelled';
-const told = (uid: string, o: Standing): Added => ({ uid, recurrenceId: o.key || null, title: o.title, start: standsAt(o) });
+const told = (uid: string, o: Standing): Added => ({ uid, recurrenceId: o.recurrenceId || null, title: o.title, start: standsAt(o) });
 const isOver = (o: Standing, { asOf, viewer }: DifferOptions) => Math.max(instantIn(standsAt(o), viewer), o.end ? instantIn(o.end, viewer) : -Infinity) < asOf;
 
 /** What `after` says otherwise than `before`. Entries that are the same in both may be left out of both. */
 export function differ(before: readonly Snapshot[], after: readonly Snapshot[], options: DifferOptions): Differences {
-  const result: Differences = { added: [], moved: [], reworded: [], calledOff: [], removed: [], rolledOff: [], reissued: [], rekeyed: [] };
+  const result: Differences = { added: [], moved: [], reworded: [], calledOff: [], removed: [], rolledOff: [], reissued: [], movedIds: [] };
   const old = new Map(before.map((s) => [s.uid, s]));
   const fresh: Snapshot[] = [];
   for (const entry of after) {
@@ -99,7 +99,7 @@ const inHorizon = (list: readonly Standing[], { from, to, viewer }: DifferOption
 function firstOf(entry: Snapshot, options: DifferOptions): Added[] {
   const live = inHorizon(entry.occurrences, options).filter(isLive);
   const first = live.find((o) => !isOver(o, options)) ?? live[0];
-  return first ? [{ ...told(entry.uid, first), recurrenceId: live.length > 1 ? null : first.key || null }] : [];
+  return first ? [{ ...told(entry.uid, first), recurrenceId: live.length > 1 ? null : first.recurrenceId || null }] : [];
 }
 
 /** Pairs entries lost with new ones that are the same thing: same title at the same date, else same title and address. */
@@ -127,31 +127,31 @@ function sameAgain(lost: readonly Snapshot[], fresh: readonly Snapshot[], viewer
 }
 
 function differEntry(was: Snapshot, is: Snapshot, options: DifferOptions, result: Differences): void {
-  const before = new Map(inHorizon(was.occurrences, options).map((o) => [o.key, o]));
-  const after = new Map(inHorizon(is.occurrences, options).map((o) => [o.key, o]));
+  const before = new Map(inHorizon(was.occurrences, options).map((o) => [o.recurrenceId, o]));
+  const after = new Map(inHorizon(is.occurrences, options).map((o) => [o.recurrenceId, o]));
   // A one-off that becomes a series, or the other way round, is compared by its first date.
   if (before.size === 1 && after.size === 1 && [...before.keys()][0] !== [...after.keys()][0]) return differOne(is.uid, [...before.values()][0]!, [...after.values()][0]!, result);
-  const gone = [...before.values()].filter((o) => !after.has(o.key));
-  const come = [...after.values()].filter((o) => !before.has(o.key));
+  const gone = [...before.values()].filter((o) => !after.has(o.recurrenceId));
+  const come = [...after.values()].filter((o) => !before.has(o.recurrenceId));
   const shift = wholeShift(gone, come, before.size, options.viewer);
   if (shift) {
     result.moved.push({ uid: is.uid, recurrenceId: null, title: is.title, from: standsAt(shift[0]![0]), to: standsAt(shift[0]![1]), occurrences: shift.length });
-    result.rekeyed.push(...shift.map(([a, b]) => ({ uid: is.uid, from: a.key, to: b.key })));
+    result.movedIds.push(...shift.map(([a, b]) => ({ uid: is.uid, from: a.recurrenceId, to: b.recurrenceId })));
   } else {
     result.added.push(...come.filter(isLive).map((o) => told(is.uid, o)));
     for (const o of gone.filter(isLive)) (isOver(o, options) ? result.rolledOff : result.removed).push(told(is.uid, o));
   }
-  const kept = [...after.values()].filter((o) => before.has(o.key));
-  for (const o of kept) differOne(is.uid, before.get(o.key)!, o, result);
-  retitle(was, is, kept.length ? kept.map((o) => [before.get(o.key)!, o]) : (shift ?? []), result);
+  const kept = [...after.values()].filter((o) => before.has(o.recurrenceId));
+  for (const o of kept) differOne(is.uid, before.get(o.recurrenceId)!, o, result);
+  retitle(was, is, kept.length ? kept.map((o) => [before.get(o.recurrenceId)!, o]) : (shift ?? []), result);
 }
 
 /** Date and status of one occurrence. */
 function differOne(uid: string, was: Standing, is: Standing, result: Differences): void {
   if (isLive(was) && !isLive(is)) result.calledOff.push(told(uid, is));
   else if (!isLive(was) && isLive(is)) result.added.push(told(uid, is));
-  else if (isLive(is) && whenKey(standsAt(was)) !== whenKey(standsAt(is))) {
-    result.moved.push({ uid, recurrenceId: is.key || null, title: is.title, from: standsAt(was), to: standsAt(is) });
+  else if (isLive(is) && recurrenceIdOf(standsAt(was)) !== recurrenceIdOf(standsAt(is))) {
+    result.moved.push({ uid, recurrenceId: is.recurrenceId || null, title: is.title, from: standsAt(was), to: standsAt(is) });
   }
 }
 
@@ -162,7 +162,7 @@ function retitle(was: Snapshot, is: Snapshot, pairs: readonly (readonly [Standin
   if (whole) result.reworded.push({ uid: is.uid, recurrenceId: null, title: is.title, from: was.title, to: is.title });
   for (const [a, b] of changed) {
     if (whole && a.title === was.title && b.title === is.title) continue;
-    result.reworded.push({ uid: is.uid, recurrenceId: b.key || null, title: b.title, from: a.title, to: b.title });
+    result.reworded.push({ uid: is.uid, recurrenceId: b.recurrenceId || null, title: b.title, from: a.title, to: b.title });
   }
   if (!whole && !changed.length && was.wording !== is.wording) result.reworded.push({ uid: is.uid, recurrenceId: null, title: is.title, from: was.title, to: is.title });
 }

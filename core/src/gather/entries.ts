@@ -31,7 +31,7 @@ export interface Entry {
 
 /** One occurrence as it is stored and drawn. */
 export interface EntryOccurrence {
-  key: string;
+  recurrenceId: string;
   title: string;
   place: string;
   status: FeedItem['status'];
@@ -99,7 +99,7 @@ export function expandEntry(entry: Entry, { from, to, zone, zones, as, limit = O
     const start = instantIn(o.start, UTC);
     const ends = [o.end, due].filter((w) => w !== null).map((w) => instantIn(w, UTC) + (w.kind === 'date' && w === due ? DAY : 0));
     return {
-      key: o.key,
+      recurrenceId: o.recurrenceId,
       title,
       place: o.item.place,
       status: o.item.status,

@@ -1,7 +1,7 @@
 import { dueOf } from '../item/dates.ts';
 import type { FeedItem } from '../ical/feed-item.ts';
 import type { Reading } from '../ical/reading.ts';
-import { whenKey, instantIn, type When } from '../time/when.ts';
+import { recurrenceIdOf, instantIn, type When } from '../time/when.ts';
 import { formatInstant } from '../time/civil.ts';
 import { courseOf } from './course.ts';
 import { occurrencesOf, type OccurrenceOptions } from './occurrences.ts';
@@ -25,12 +25,12 @@ export interface ReadingRow {
 /** What a feed says inside a window, one row an occurrence. */
 export function readingTable(reading: Reading, options: Omit<OccurrenceOptions, 'zones'>): ReadingRow[] {
   const text = (when: When) => (when.kind === 'date' ? when.date : formatInstant(instantIn(when, options.viewer)));
-  return occurrencesOf(reading.items, { ...options, zones: reading.zones }).map(({ item, key, start, end, due, overridden }) => {
+  return occurrencesOf(reading.items, { ...options, zones: reading.zones }).map(({ item, recurrenceId, start, end, due, overridden }) => {
     const kind = kindOf(item);
     const isDue = dueOf({ start, end, due }, kind, item.title);
     return {
       uid: item.uid,
-      recurrenceId: key ? (overridden && item.recurrenceId && !item.andFuture ? text(item.recurrenceId) : keyText(key, start, text)) : null,
+      recurrenceId: recurrenceId ? (overridden && item.recurrenceId && !item.andFuture ? text(item.recurrenceId) : recurrenceIdText(recurrenceId, start, text)) : null,
       title: item.title,
       allDay: start.kind === 'date',
       start: text(start),
@@ -44,6 +44,6 @@ export function readingTable(reading: Reading, options: Omit<OccurrenceOptions, 
   });
 }
 
-function keyText(key: string, start: When, text: (when: When) => string): string {
-  return whenKey(start) === key ? text(start) : key.length === 19 ? text({ kind: 'floating', local: key }) : key;
+function recurrenceIdText(recurrenceId: string, start: When, text: (when: When) => string): string {
+  return recurrenceIdOf(start) === recurrenceId ? text(start) : recurrenceId.length === 19 ? text({ kind: 'floating', local: recurrenceId }) : recurrenceId;
 }

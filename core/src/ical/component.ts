@@ -1,6 +1,6 @@
 import { hash } from '../lib/hash.ts';
 import type { Repeat } from '../recurrence/series.ts';
-import { instantIn, whenKey, type When } from '../time/when.ts';
+import { instantIn, recurrenceIdOf, type When } from '../time/when.ts';
 import { UTC } from '../time/zone.ts';
 import type { Alarm, FeedItem } from './feed-item.ts';
 import { readLinks, textLinks } from './links.ts';
@@ -95,7 +95,7 @@ const clip = (text: string | undefined, most: number) => (text && text.length > 
 
 /** The identifier of an entry that has none: the same for the same entry at the next reading. */
 function ownUid(title: string, start: When | null, description: string): string {
-  return `no-uid-${hash(`${title}\n${start ? whenKey(start) : ''}\n${description}`)}`;
+  return `no-uid-${hash(`${title}\n${start ? recurrenceIdOf(start) : ''}\n${description}`)}`;
 }
 
 function htmlOf(component: Component): string | null {

@@ -6,7 +6,7 @@ export interface ChangeView {
   id: number;
   kind: 'added' | 'moved' | 'reworded' | 'calledOff' | 'removed';
   itemId: string;
-  key: string;
+  recurrenceId: string;
   calendarId: string;
   title: string;
   /** Where it stood, and where it stands */

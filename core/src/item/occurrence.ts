@@ -6,7 +6,7 @@ import type { HandInWay, ItemKind } from './kind.ts';
 export interface OccurrenceView {
   itemId: string;
   /** Which occurrence of a repeated item; empty for what does not repeat */
-  key: string;
+  recurrenceId: string;
   calendarId: string;
   /** Other calendars that have the same thing */
   alsoIn: string[];

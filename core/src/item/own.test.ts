@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { OwnItem } from '../api/own';
 import { patternToRule, patternWords, ruleToPattern, onDaysOff, type Pattern } from '../recurrence/pattern';
 import { DAY, dayNumber, formatDate } from '../time/civil';
-import { instantIn, whenKey, type When } from '../time/when';
+import { instantIn, recurrenceIdOf, type When } from '../time/when';
 import { whenOn } from '../time/shift';
 import { ianaZone } from '../time/zone';
 import { contentFrom, contentText } from '../ical/content';
@@ -14,7 +14,7 @@ const at = (text: string): When => ({ kind: 'instant', at: text, zone: 'Europe/D
 const own: Own = { kind: 'lesson', handIn: 'nothing', title: 'Cello', place: 'Hall', details: '', when: at('2026-10-05T15:00:00Z'), end: at('2026-10-05T15:45:00Z'), repeat: null, changes: [] };
 const span = { from: Date.parse('2026-09-01T00:00:00Z'), to: Date.parse('2027-03-01T00:00:00Z'), zone, zones };
 const weekly = (rule: string): Own => ({ ...own, repeat: { rule, except: [] } });
-const keys = (item: Own | null) => (item ? timesOf(item, span).map(whenKey) : []);
+const keys = (item: Own | null) => (item ? timesOf(item, span).map(recurrenceIdOf) : []);
 
 describe('patterns', () => {
   const start = own.when!;
@@ -50,7 +50,7 @@ describe('patterns', () => {
   test('days off are left out', () => {
     const times = timesOf(weekly('FREQ=WEEKLY;BYDAY=MO,WE;COUNT=10'), span);
     const off = onDaysOff(times, [{ from: dayNumber(2026, 10, 26), to: dayNumber(2026, 10, 30) }], zone);
-    expect(off.map(whenKey)).toEqual(['2026-10-26T16:00:00Z', '2026-10-28T16:00:00Z']);
+    expect(off.map(recurrenceIdOf)).toEqual(['2026-10-26T16:00:00Z', '2026-10-28T16:00:00Z']);
   });
 });
 
@@ -78,7 +78,7 @@ describe('own items', () => {
       const { before, after } = splitAt(whole, of, zone, zones);
       // What begins at a date that is called off still begins there.
       expect([...keys(before), ...keys(after)].sort()).toEqual(keys(whole).sort());
-      expect(keys(before).every((k) => k < whenKey(of))).toBe(true);
+      expect(keys(before).every((k) => k < recurrenceIdOf(of))).toBe(true);
     }), { numRuns: 80 }); // prettier-ignore
   });
   test('a move to another day keeps the hour on the wall clock', () => {

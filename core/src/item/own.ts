@@ -5,7 +5,7 @@ import { expandSeries } from '../recurrence/series.ts';
 import { untilText } from '../recurrence/pattern.ts';
 import { parseRule } from '../recurrence/rule.ts';
 import { DAY } from '../time/civil.ts';
-import { instantIn, localIn, whenKey, type When, type ZoneFinder } from '../time/when.ts';
+import { instantIn, localIn, recurrenceIdOf, type When, type ZoneFinder } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
 import { isWork, type HandInWay, type ItemKind } from './kind.ts';
 
@@ -81,9 +81,9 @@ export function ownOf({ master, overrides }: EntryContent, { kind, handIn }: { k
     if (o.title !== face.title) change.title = o.title;
     if (o.place !== face.place) change.place = o.place;
     if (o.description !== face.description) change.details = o.description;
-    if (when && whenKey(when) !== whenKey(o.recurrenceId!)) change.when = when;
+    if (when && recurrenceIdOf(when) !== recurrenceIdOf(o.recurrenceId!)) change.when = when;
     const usual = when && endFor(own, when);
-    if ((o.end && whenKey(o.end)) !== (usual && whenKey(usual))) change.end = o.end;
+    if ((o.end && recurrenceIdOf(o.end)) !== (usual && recurrenceIdOf(usual))) change.end = o.end;
     return change;
   });
   return own;
@@ -100,9 +100,9 @@ export function timesOf(own: OwnItem, { from, to, zone, zones, limit = 400 }: { 
 
 /** Changes one date of a repeated item. What it takes over from before stays. */
 export function changeOne(own: OwnItem, of: When, change: Omit<OwnChange, 'of'>): OwnItem {
-  const key = whenKey(of);
-  const before = own.changes.find((c) => whenKey(c.of) === key);
-  return { ...own, changes: [...own.changes.filter((c) => whenKey(c.of) !== key), { ...before, ...change, of }] };
+  const key = recurrenceIdOf(of);
+  const before = own.changes.find((c) => recurrenceIdOf(c.of) === key);
+  return { ...own, changes: [...own.changes.filter((c) => recurrenceIdOf(c.of) !== key), { ...before, ...change, of }] };
 }
 
 /**

@@ -12,7 +12,7 @@ Object.setPrototypeOf(viewer, ianaZone('Europe/Dublin')!);
 const now = parseInstant('2026-10-06T15:10:00Z');
 const day = parseDate('2026-10-06');
 const at = (text: string): When => instantOf(parseInstant(text), 'Europe/Dublin');
-const work = (title: string, due: When, more: Partial<OccurrenceView> = {}): OccurrenceView => ({ ...UNTOUCHED, alsoIn: [], itemId: title, key: '', calendarId: 'c', title, place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: due, end: null, due, ...more }); // prettier-ignore
+const work = (title: string, due: When, more: Partial<OccurrenceView> = {}): OccurrenceView => ({ ...UNTOUCHED, alsoIn: [], itemId: title, recurrenceId: '', calendarId: 'c', title, place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: due, end: null, due, ...more }); // prettier-ignore
 const place = (title: string, from: string, to: string, kind: OccurrenceView['kind'] = 'meeting') => work(title, at(from), { kind, handIn: 'nothing', due: null, end: at(to), place: 'Boat shed' });
 
 const all = [
@@ -31,7 +31,7 @@ const changes: ChangeView[] = [
     id: 1,
     kind: 'moved',
     itemId: 'x',
-    key: '',
+    recurrenceId: '',
     calendarId: 'c',
     title: 'Regatta',
     from: at('2026-10-08T15:00:00Z'),
@@ -40,7 +40,7 @@ const changes: ChangeView[] = [
     at: '2026-10-06T10:00:00Z',
     seen: false,
   },
-  { id: 2, kind: 'moved', itemId: 'y', key: '', calendarId: 'c', title: 'Older', from: null, to: null, formerTitle: null, at: '2026-10-01T10:00:00Z', seen: false },
+  { id: 2, kind: 'moved', itemId: 'y', recurrenceId: '', calendarId: 'c', title: 'Older', from: null, to: null, formerTitle: null, at: '2026-10-01T10:00:00Z', seen: false },
 ];
 const heads = (sheet: ReturnType<typeof daySheet>) => sheet.sections.map((s) => [s.heading, s.lines.map((l) => l.title)]);
 

@@ -14,7 +14,7 @@ export interface SheetLine {
   more: string;
   calendarId: string;
   itemId: string;
-  key: string;
+  recurrenceId: string;
 }
 
 export interface DaySheet {
@@ -47,12 +47,12 @@ export function daySheet(occurrences: readonly OccurrenceView[], changes: readon
     const { occurrence: o } = e;
     const hour = e.urgency !== null && o.due ? (o.due.kind === 'date' ? '' : clockTime(o.due, viewer)) : o.start.kind === 'date' ? '' : spanWords(o.start, o.end, viewer);
     const more = e.urgency === null ? o.place : [o.handIn === 'unknown' ? '' : HAND_IN_WORDS[o.handIn], o.estimate ? hoursWords(o.estimate) : ''].filter(Boolean).join(' · ');
-    return { when: [withDay ? shortDay(e.day) : '', hour].filter(Boolean).join(' '), title: o.title, more, calendarId: o.calendarId, itemId: o.itemId, key: o.key };
+    return { when: [withDay ? shortDay(e.day) : '', hour].filter(Boolean).join(' '), title: o.title, more, calendarId: o.calendarId, itemId: o.itemId, recurrenceId: o.recurrenceId };
   };
   const moved = changes
     .filter((c) => c.kind !== 'reworded' && Date.parse(c.at) > now - (edition === 'week' ? 7 : 1) * DAY)
     .slice(0, 12)
-    .map((c): SheetLine => ({ when: '', title: c.title, more: changeWords(c, viewer), calendarId: c.calendarId, itemId: c.itemId, key: c.key }));
+    .map((c): SheetLine => ({ when: '', title: c.title, more: changeWords(c, viewer), calendarId: c.calendarId, itemId: c.itemId, recurrenceId: c.recurrenceId }));
   const pastDue = open.filter((e) => e.urgency === 'pastDue');
   const aimed = (d: number) => open.filter((e) => e.urgency !== 'pastDue' && e.day > d && e.occurrence.aim && dayIn(e.occurrence.aim, viewer) <= d);
   const tonight = [...pastDue, ...dueOn(day), ...dueOn(day + 1), ...aimed(day)];

@@ -1,5 +1,5 @@
 import { DAY, civilDate, dayNumber, daysInMonth, formatDate, parseDate, weekday } from '../time/civil.ts';
-import { localIn, whenKey, type When } from '../time/when.ts';
+import { localIn, recurrenceIdOf, type When } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
 import { longDay, monthName, weekdayName } from '../words/when.ts';
 import { RuleError, parseRule } from './rule.ts';
@@ -110,7 +110,7 @@ export function onDaysOff(times: readonly When[], daysOff: readonly { from: numb
   const seen = new Set<string>();
   return times.filter((when) => {
     const day = Math.floor(localIn(when, zone) / DAY);
-    const key = whenKey(when);
+    const key = recurrenceIdOf(when);
     if (seen.has(key) || !daysOff.some((d) => day >= d.from && day <= d.to)) return false;
     seen.add(key);
     return true;

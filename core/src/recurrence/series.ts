@@ -1,5 +1,5 @@
 import { DAY, parseDate } from '../time/civil.ts';
-import { dateOf, floatingOf, instantIn, instantOf, localIn, ownLocal, whenKey, type When, type ZoneFinder } from '../time/when.ts';
+import { dateOf, floatingOf, instantIn, instantOf, localIn, ownLocal, recurrenceIdOf, type When, type ZoneFinder } from '../time/when.ts';
 import { UTC, type Zone } from '../time/zone.ts';
 import { expandRule, type Budget } from './expand.ts';
 import { RuleError, parseRule, type Rule } from './rule.ts';
@@ -35,7 +35,7 @@ export interface Repeatable {
 export interface Occurrence<T> {
   item: T;
   /** Names this occurrence among its series for good: where it stood before any move. Empty for what does not repeat. */
-  key: string;
+  recurrenceId: string;
   start: When;
   end: When | null;
   due: When | null;
@@ -72,23 +72,23 @@ export function expandSeries<T extends Repeatable>(master: T | null, overrides: 
   const starts = new Map<string, { start: When; length?: Length | undefined }>();
   if (master && !master.repeat) {
     const only = anchorOf(master);
-    if (only) starts.set(whenKey(only), { start: only });
+    if (only) starts.set(recurrenceIdOf(only), { start: only });
   }
-  for (const each of repeats) starts.set(whenKey(each.start), each);
+  for (const each of repeats) starts.set(recurrenceIdOf(each.start), each);
 
   const shifts = overrides.filter((o) => o.andFuture && o.recurrenceId && anchorOf(o)).sort((a, b) => instantIn(a.recurrenceId!, horizon.viewer) - instantIn(b.recurrenceId!, horizon.viewer));
   const result: Occurrence<T>[] = [];
   const placed = new Set<string>();
   for (const override of overrides) {
-    const key = placeOf(override.recurrenceId!, starts, master, horizon);
-    const moved = occurrence(override, anchorOf(override) ?? override.recurrenceId, key, true, horizon);
-    placed.add(key);
+    const recurrenceId = placeOf(override.recurrenceId!, starts, master, horizon);
+    const moved = occurrence(override, anchorOf(override) ?? override.recurrenceId, recurrenceId, true, horizon);
+    placed.add(recurrenceId);
     if (moved) result.push(moved);
   }
-  for (const [key, { start, length }] of starts) {
-    if (placed.has(key) || !master) continue;
+  for (const [recurrenceId, { start, length }] of starts) {
+    if (placed.has(recurrenceId) || !master) continue;
     const shift = shifts.findLast((s) => instantIn(s.recurrenceId!, horizon.viewer) <= instantIn(start, horizon.viewer));
-    const repeated = shift ? shifted(shift, start, key, horizon) : occurrence(master, start, key, false, horizon, length);
+    const repeated = shift ? shifted(shift, start, recurrenceId, horizon) : occurrence(master, start, recurrenceId, false, horizon, length);
     if (repeated) result.push(repeated);
   }
   return result.filter((o) => touches(o, horizon));
@@ -96,25 +96,25 @@ export function expandSeries<T extends Repeatable>(master: T | null, overrides: 
 
 /** Which occurrence an override means; a date or another zone's time is understood as well as the very start. */
 function placeOf(id: When, starts: ReadonlyMap<string, unknown>, master: Repeatable | null, { viewer, zones }: Horizon): string {
-  const key = whenKey(id);
+  const recurrenceId = recurrenceIdOf(id);
   const anchor = master && anchorOf(master);
-  if (starts.has(key) || !anchor || anchor.kind === id.kind) return key;
+  if (starts.has(recurrenceId) || !anchor || anchor.kind === id.kind) return recurrenceId;
   const ownZone = anchor.kind === 'instant' ? zones(anchor.zone) : viewer;
   for (const other of starts.keys()) {
     const start = whenLike(anchor, other);
     if (id.kind === 'date' ? dayOf(start, ownZone) === parseDate(id.date) : instantIn(start, ownZone) === instantIn(id, ownZone)) return other;
   }
-  return key;
+  return recurrenceId;
 }
 
-const whenLike = (anchor: When, key: string): When => (anchor.kind === 'instant' ? { ...anchor, at: key } : anchor.kind === 'date' ? { kind: 'date', date: key } : { kind: 'floating', local: key });
+const whenLike = (anchor: When, recurrenceId: string): When => (anchor.kind === 'instant' ? { ...anchor, at: recurrenceId } : anchor.kind === 'date' ? { kind: 'date', date: recurrenceId } : { kind: 'floating', local: recurrenceId });
 const dayOf = (when: When, zone: Zone) => Math.floor(localIn(when, zone) / DAY);
 
 /** An occurrence that follows a this-and-future override: as far from its own place as that override is from its. */
-function shifted<T extends Repeatable>(override: T, start: When, key: string, horizon: Horizon): Occurrence<T> | null {
+function shifted<T extends Repeatable>(override: T, start: When, recurrenceId: string, horizon: Horizon): Occurrence<T> | null {
   const anchor = anchorOf(override)!;
   const delta = ownLocal(anchor, horizon.zones) - ownLocal({ ...override.recurrenceId!, ...sameZone(anchor) } as When, horizon.zones);
-  return occurrence(override, atLocal(anchor, ownLocal({ ...start, ...sameZone(anchor) } as When, horizon.zones) + delta, horizon.zones), key, true, horizon);
+  return occurrence(override, atLocal(anchor, ownLocal({ ...start, ...sameZone(anchor) } as When, horizon.zones) + delta, horizon.zones), recurrenceId, true, horizon);
 }
 
 const sameZone = (when: When) => (when.kind === 'instant' ? { zone: when.zone } : {});
@@ -156,13 +156,13 @@ function repeatedStarts(master: Repeatable, horizon: Horizon): { start: When; le
   };
 
   const starts = new Map<string, { start: When; length?: Length | undefined }>();
-  const put = (start: When, own?: Length) => starts.set(whenKey(start), { start, length: own });
+  const put = (start: When, own?: Length) => starts.set(recurrenceIdOf(start), { start, length: own });
   // "The DTSTART property value ... counts as the first occurrence" (RFC 5545 3.8.5.3), in step with its rule or not.
   put(anchor);
   for (const local of all(repeat.rules).keys()) put(atLocal(anchor, local, horizon.zones));
   for (const { start, length: own } of repeat.dates)
     put(start.kind === 'date' && !allDay ? atLocal(anchor, parseDate(start.date) * DAY + (((startLocal % DAY) + DAY) % DAY), horizon.zones) : start, own);
-  for (const local of all(repeat.exceptRules).keys()) starts.delete(whenKey(atLocal(anchor, local, horizon.zones)));
+  for (const local of all(repeat.exceptRules).keys()) starts.delete(recurrenceIdOf(atLocal(anchor, local, horizon.zones)));
   except(starts, repeat.exceptDates, anchor, zone, horizon);
   return [...starts.values()];
 }
@@ -172,12 +172,12 @@ function except(starts: Map<string, { start: When }>, exceptDates: readonly When
   const days = new Set<number>();
   const moments = new Set<number>();
   for (const date of exceptDates) {
-    if (date.kind === anchor.kind) starts.delete(whenKey(date));
+    if (date.kind === anchor.kind) starts.delete(recurrenceIdOf(date));
     else if (date.kind === 'date' || anchor.kind === 'date') days.add(dayOf(date, date.kind === 'instant' ? horizon.zones(date.zone) : zone));
     else moments.add(date.kind === 'floating' ? instantIn(date, zone) : instantIn(date, horizon.viewer));
   }
   if (!days.size && !moments.size) return;
-  for (const [key, { start }] of starts) if (days.has(dayOf(start, zone)) || moments.has(instantIn(start, zone))) starts.delete(key);
+  for (const [recurrenceId, { start }] of starts) if (days.has(dayOf(start, zone)) || moments.has(instantIn(start, zone))) starts.delete(recurrenceId);
 }
 
 function readRule(text: string, horizon: Horizon): Rule | null {
@@ -209,15 +209,15 @@ function addLength(start: When, length: Length, endZone: When | null, { zones, v
   return instantOf(end, endZone?.kind === 'instant' ? endZone.zone : start.zone);
 }
 
-function occurrence<T extends Repeatable>(item: T, start: When | null, key: string, overridden: boolean, horizon: Horizon, ownLength?: Length): Occurrence<T> | null {
+function occurrence<T extends Repeatable>(item: T, start: When | null, recurrenceId: string, overridden: boolean, horizon: Horizon, ownLength?: Length): Occurrence<T> | null {
   if (!start) return null;
-  const isOwn = !ownLength && !item.length && whenKey(start) === whenKey(anchorOf(item) ?? start);
-  if (isOwn) return { item, key, start, end: item.end, due: item.due, overridden };
+  const isOwn = !ownLength && !item.length && recurrenceIdOf(start) === recurrenceIdOf(anchorOf(item) ?? start);
+  if (isOwn) return { item, recurrenceId, start, end: item.end, due: item.due, overridden };
   const hasEnd = Boolean(ownLength ?? item.length ?? item.end);
   const length = ownLength ?? lengthOf(item, horizon);
   const end = hasEnd ? addLength(start, length, item.end, horizon) : null;
   const due = !item.due ? null : item.start ? addLength(start, length, item.due, horizon) : start;
-  return { item, key, start, end, due, overridden };
+  return { item, recurrenceId, start, end, due, overridden };
 }
 
 function touches(o: Occurrence<unknown>, { from, to, viewer }: Horizon): boolean {

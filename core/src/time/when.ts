@@ -43,7 +43,7 @@ export function ownLocal(when: When, zones: ZoneFinder): number {
 }
 
 /** One text per moment, the same for the same moment: dates and floating times as written, instants in UTC. */
-export function whenKey(when: When): string {
+export function recurrenceIdOf(when: When): string {
   return when.kind === 'date' ? when.date : when.kind === 'floating' ? when.local : when.at;
 }
 

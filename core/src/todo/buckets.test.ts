@@ -13,7 +13,7 @@ const TODAY = today(NOW, viewer);
 const options = { now: NOW, viewer, firstDay: 1, show: 'open' as const, calendarId: null, hidden: new Set<string>() };
 const work = (title: string, days: number, more: Partial<OccurrenceView> = {}): OccurrenceView => {
   const due = { kind: 'date' as const, date: formatDate(TODAY + days) };
-  return { ...UNTOUCHED, itemId: title, key: '', calendarId: 'c', alsoIn: [], title, place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: due, end: null, due, ...more };
+  return { ...UNTOUCHED, itemId: title, recurrenceId: '', calendarId: 'c', alsoIn: [], title, place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: due, end: null, due, ...more };
 };
 const named = (list: OccurrenceView[], more = {}) => todoBuckets(list, { ...options, ...more }).map((b) => [b.name, b.entries.map((e) => e.occurrence.title)]);
 

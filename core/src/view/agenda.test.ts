@@ -10,7 +10,7 @@ const DUBLIN = ianaZone('Europe/Dublin')!;
 const NOW = Date.parse('2026-10-06T15:10:00Z');
 const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
 const day = (date: string) => ({ kind: 'date', date }) as const;
-const base: OccurrenceView = { itemId: 'i', key: '', calendarId: 'c', alsoIn: [], title: 'T', place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: at('2026-10-06T22:59:00Z'), end: null, due: at('2026-10-06T22:59:00Z'), ...UNTOUCHED }; // prettier-ignore
+const base: OccurrenceView = { itemId: 'i', recurrenceId: '', calendarId: 'c', alsoIn: [], title: 'T', place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: at('2026-10-06T22:59:00Z'), end: null, due: at('2026-10-06T22:59:00Z'), ...UNTOUCHED }; // prettier-ignore
 const make = (changes: Partial<OccurrenceView>): OccurrenceView => ({ ...base, ...changes });
 const show = (list: OccurrenceView[], hidden: string[] = [], viewer = DUBLIN) => agenda(list, { now: NOW, viewer, hidden: new Set(hidden) });
 

@@ -11,7 +11,7 @@ const change = (id: number, calendarId: string, when: string, seen: boolean): Ch
   seen,
   kind: 'moved',
   itemId: 'i',
-  key: '',
+  recurrenceId: '',
   title: 'T',
   from: at('2026-10-08T15:00:00Z'),
   to: at('2026-10-12T15:00:00Z'),

@@ -10,7 +10,7 @@ import { lanes, pack } from './lanes';
 
 const NOW = Date.parse('2026-10-06T15:10:00Z');
 const D0 = parseDate('2026-10-05');
-const base: OccurrenceView = { itemId: 'i', key: '', calendarId: 'c', alsoIn: [], title: 'T', place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: { kind: 'date', date: '2026-10-06' }, end: null, due: null, ...UNTOUCHED }; // prettier-ignore
+const base: OccurrenceView = { itemId: 'i', recurrenceId: '', calendarId: 'c', alsoIn: [], title: 'T', place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: { kind: 'date', date: '2026-10-06' }, end: null, due: null, ...UNTOUCHED }; // prettier-ignore
 const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
 const date = (text: string) => ({ kind: 'date', date: text }) as const;
 const work = (itemId: string, due: OccurrenceView['start']): OccurrenceView => ({ ...base, itemId, start: due, due });

@@ -11,7 +11,7 @@ const DAY0 = parseDate('2026-10-06');
 const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
 const day = (date: string) => ({ kind: 'date', date }) as const;
 const make = (changes: Partial<OccurrenceView>): OccurrenceView => ({
-  itemId: 'i', key: '', calendarId: 'c', alsoIn: [], title: 'Sampling quiz', place: '', kind: 'test', handIn: 'online', status: 'confirmed',
+  itemId: 'i', recurrenceId: '', calendarId: 'c', alsoIn: [], title: 'Sampling quiz', place: '', kind: 'test', handIn: 'online', status: 'confirmed',
   start: at('2026-10-07T19:00:00Z'), end: null, due: at('2026-10-07T19:00:00Z'), ...UNTOUCHED, ...changes,
 }); // prettier-ignore
 const entry = (changes: Partial<OccurrenceView>) => agendaEntry(make(changes), NOW, DUBLIN);

@@ -1,7 +1,7 @@
 import { HANDED_IN_WORDS, HAND_IN_WORDS, KIND_WORDS } from '../item/words.ts';
 import type { OccurrenceView } from '../item/occurrence.ts';
 import type { Urgency } from '../item/urgency.ts';
-import { dayIn, whenKey } from '../time/when.ts';
+import { dayIn, recurrenceIdOf } from '../time/when.ts';
 import type { AgendaEntry } from './agenda.ts';
 import { capital } from '../words/text.ts';
 import { clockTime, daysAway, longDay, shortDay, spanWords, today as dayOf, weekdayName, type Viewer } from '../words/when.ts';
@@ -30,7 +30,7 @@ export function slipGist(entry: AgendaEntry, viewer: Viewer, now: number): strin
 
 /** For work with a window: when it opens, if that is not the moment it is due. */
 export function opensWords({ start, due }: OccurrenceView, viewer: Viewer): string | null {
-  if (!due || whenKey(start) === whenKey(due)) return null;
+  if (!due || recurrenceIdOf(start) === recurrenceIdOf(due)) return null;
   const sameDay = dayIn(start, viewer) === dayIn(due, viewer);
   if (start.kind === 'date') return sameDay ? null : `opens ${shortDay(dayIn(start, viewer))}`;
   return `opens ${sameDay ? '' : `${shortDay(dayIn(start, viewer))} `}${clockTime(start, viewer)}`;

@@ -22,7 +22,7 @@ interface BriefDeps {
   changed(learnerId: string): void;
 }
 
-const viewOf = ({ id, name, type, size, key }: BriefFileRow): BriefFile => ({ id, name, type, size, picture: isPicture(type), ofDate: key !== '' });
+const viewOf = ({ id, name, type, size, recurrenceId }: BriefFileRow): BriefFile => ({ id, name, type, size, picture: isPicture(type), ofDate: recurrenceId !== '' });
 
 /** What is expected of an item, in the fixed form, with pictures and files; and briefs kept to begin others with. */
 export function briefService({ store, folder, clock, kindOf, changed }: BriefDeps) {
@@ -59,26 +59,26 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
 
   return {
     /** The brief of an item, as one of its dates (`key`) sees it */
-    of(itemId: string, key: string): ItemView['brief'] {
+    of(itemId: string, recurrenceId: string): ItemView['brief'] {
       const all = store.ofItem(itemId);
-      const files = store.filesOf(itemId).filter((f) => f.key === '' || f.key === key);
-      return { shared: all.find((b) => b.key === '')?.value ?? null, ofDate: key === '' ? null : (all.find((b) => b.key === key)?.value ?? null), files: files.map(viewOf) };
+      const files = store.filesOf(itemId).filter((f) => f.recurrenceId === '' || f.recurrenceId === recurrenceId);
+      return { shared: all.find((b) => b.recurrenceId === '')?.value ?? null, ofDate: recurrenceId === '' ? null : (all.find((b) => b.recurrenceId === recurrenceId)?.value ?? null), files: files.map(viewOf) };
     },
     /**
      * Writes a brief on an item, or on all of its source that are like it; gives what stood there.
      * @throws ProblemError 409 where something else stands there than it was written over
      */
-    write(itemId: string, { key, brief, over, alike }: { key: string; brief: Brief | null; alike: boolean; over?: Brief | null | undefined }): BriefPlace[] {
+    write(itemId: string, { recurrenceId, brief, over, alike }: { recurrenceId: string; brief: Brief | null; alike: boolean; over?: Brief | null | undefined }): BriefPlace[] {
       const item = editable(itemId);
       const before = store.transaction(() => {
         const textId = brief && textFor(item.learnerId, brief, clock.now());
-        if (!alike) return put([{ itemId, key, textId }], () => over);
+        if (!alike) return put([{ itemId, recurrenceId, textId }], () => over);
         const like = likenessOf(item.title);
         const ids = store.siblings(item.sourceId).filter((s) => s.section === item.section && likenessOf(s.title) === like);
         if (ids.length > MOST.alike) throw tooMany(`There are ${ids.length} like it; at most ${MOST.alike} can be written at once.`, 'Write it on single ones.');
         // What it was written over is known of this one alone; of the others, what stood there comes back and can be put back.
         return put(
-          ids.map(({ id }) => ({ itemId: id, key: '', textId })),
+          ids.map(({ id }) => ({ itemId: id, recurrenceId: '', textId })),
           (id) => (id === itemId ? over : undefined),
         );
       });
@@ -92,7 +92,7 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
       return before;
     },
 
-    async addFile(personId: string, itemId: string, key: string, name: string, bytes: Uint8Array): Promise<BriefFile> {
+    async addFile(personId: string, itemId: string, recurrenceId: string, name: string, bytes: Uint8Array): Promise<BriefFile> {
       const { learnerId } = editable(itemId);
       if (bytes.length > MOST.fileBytes) throw new ProblemError(413, 'too-large', `${name} is larger than 10 MB.`, { remedy: 'Make it smaller, or link to where it lies.' });
       const kind = await kindOf(personId, bytes, name);
@@ -108,7 +108,7 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
           if (store.bytesOf(personId) + bytes.length > MOST.personBytes)
             throw new ProblemError(422, 'full', 'There is no more room for files.', { remedy: 'Take some away first; what is taken away is gone after a day.' });
           const now = clock.now();
-          const row = { id: orderedId(now), learnerId, itemId, key, name, type: kind.type, size: bytes.length, digest, personId, removedAt: null, createdAt: now };
+          const row = { id: orderedId(now), learnerId, itemId, recurrenceId, name, type: kind.type, size: bytes.length, digest, personId, removedAt: null, createdAt: now };
           store.addFile(row);
           return row;
         }),

@@ -7,16 +7,16 @@ export type BriefFileRow = typeof briefFile.$inferSelect;
 
 /** Briefs, their files, and those kept to begin others with. */
 export function briefStore(db: Db) {
-  const said = () => db.select({ key: brief.key, textId: brief.textId, value: briefText.value }).from(brief).innerJoin(briefText, eq(briefText.id, brief.textId)); // prettier-ignore
+  const said = () => db.select({ recurrenceId: brief.recurrenceId, textId: brief.textId, value: briefText.value }).from(brief).innerJoin(briefText, eq(briefText.id, brief.textId)); // prettier-ignore
   // A thousand places travel as one text, so that they take one statement.
   const { $client: sqlite } = db;
-  const place = `json_extract(p.value, '$.itemId') AS itemId, json_extract(p.value, '$.key') AS key`;
+  const place = `json_extract(p.value, '$.itemId') AS itemId, json_extract(p.value, '$.recurrenceId') AS recurrenceId`;
   const standing = sqlite.prepare<[string], BriefPlace>(
     `SELECT w.itemId, w.key, b.text_id AS textId FROM (SELECT p.key AS n, ${place} FROM json_each(?) p) w LEFT JOIN brief b ON b.item_id = w.itemId AND b.key = w.key ORDER BY w.n`,
   );
   const takeAway = sqlite.prepare<[string]>(`DELETE FROM brief WHERE (item_id, key) IN (SELECT json_extract(p.value, '$.itemId'), json_extract(p.value, '$.key') FROM json_each(?) p)`);
   const putAt = sqlite.prepare<[number, string]>(
-    `INSERT OR REPLACE INTO brief (item_id, key, text_id, updated_at) SELECT json_extract(p.value, '$.itemId'), json_extract(p.value, '$.key'), json_extract(p.value, '$.textId'), ?
+    `INSERT OR REPLACE INTO brief (item_id, recurrence_id, text_id, updated_at) SELECT json_extract(p.value, '$.itemId'), json_extract(p.value, '$.recurrenceId'), json_extract(p.value, '$.textId'), ?
     FROM json_each(?) p WHERE json_extract(p.value, '$.textId') IS NOT NULL`,
   );
   const touch = sqlite.prepare<[number, string]>('UPDATE brief_text SET used_at = ? WHERE id IN (SELECT value FROM json_each(?))');
@@ -50,9 +50,9 @@ export function briefStore(db: Db) {
       db.delete(briefText).where(and(lt(briefText.usedAt, before), notExists(db.select({ one: sql`1` }).from(brief).where(eq(brief.textId, briefText.id))))).run(),
     /** What all dates of an item share, brief and files, for the item it was parted into */
     copyShared(from: string, to: string): void {
-      db.run(sql`INSERT OR IGNORE INTO brief (item_id, key, text_id, updated_at) SELECT ${to}, key, text_id, updated_at FROM brief WHERE item_id = ${from} AND key = ''`);
-      db.run(sql`INSERT OR IGNORE INTO brief_file (id, learner_id, item_id, key, name, type, size, digest, person_id, removed_at, created_at)
-        SELECT lower(hex(randomblob(12))), learner_id, ${to}, key, name, type, size, digest, person_id, removed_at, created_at FROM brief_file WHERE item_id = ${from} AND key = '' AND removed_at IS NULL`);
+      db.run(sql`INSERT OR IGNORE INTO brief (item_id, recurrence_id, text_id, updated_at) SELECT ${to}, recurrence_id, text_id, updated_at FROM brief WHERE item_id = ${from} AND recurrence_id = ''`);
+      db.run(sql`INSERT OR IGNORE INTO brief_file (id, learner_id, item_id, recurrence_id, name, type, size, digest, person_id, removed_at, created_at)
+        SELECT lower(hex(randomblob(12))), learner_id, ${to}, recurrence_id, name, type, size, digest, person_id, removed_at, created_at FROM brief_file WHERE item_id = ${from} AND recurrence_id = '' AND removed_at IS NULL`);
     },
 
     file: (id: string) => db.select().from(briefFile).where(eq(briefFile.id, id)).get(),

@@ -1,6 +1,6 @@
 import { differ, isSuspicious, standsAt, type Differences, type Snapshot } from '@zephyrfield/core/gather/differences';
 import { snapshotOf } from '@zephyrfield/core/gather/snapshot';
-import { whenKey, type When } from '@zephyrfield/core/time/when';
+import { recurrenceIdOf, type When } from '@zephyrfield/core/time/when';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { orderedId } from '../db/ids.ts';
 import type { Derived, ReadEntry } from './read-bytes.ts';
@@ -77,7 +77,7 @@ export function applyReading(store: GatherStore, source: Source, reading: Derive
     store.clearOccurrences(row.id);
     ids.set(row.uid, row.id);
   }
-  rekey(store, differences, ids);
+  moveLayers(store, differences, ids);
   if (ids.size) settleSame(store.duplicates, source.learnerId, [...ids.values()], zone);
   if (!quiet) tell(store, source, differences, ids, options);
   return isNew ? { added: touched.length, changed: 0, gone: 0, heldBack: null } : count(differences);
@@ -109,17 +109,17 @@ function put(store: GatherStore, source: Source, entry: ReadEntry, old: ItemHead
 }
 
 /** A series moved as a whole: its occurrences have new names, and own layers go along. */
-function rekey(store: GatherStore, { rekeyed }: Differences, ids: ReadonlyMap<string, string>): void {
-  const moves = rekeyed.map(({ uid, from, to }) => ({ layer: store.layer(ids.get(uid)!, from), to })).filter((m) => m.layer !== undefined);
+function moveLayers(store: GatherStore, { movedIds }: Differences, ids: ReadonlyMap<string, string>): void {
+  const moves = movedIds.map(({ uid, from, to }) => ({ layer: store.layer(ids.get(uid)!, from), to })).filter((m) => m.layer !== undefined);
   // Out first, in afterwards: a new name may be another one's old name.
-  for (const { layer } of moves) store.removeLayer(layer!.itemId, layer!.key);
-  for (const { layer, to } of moves) store.addLayer({ ...layer!, key: to });
+  for (const { layer } of moves) store.removeLayer(layer!.itemId, layer!.recurrenceId);
+  for (const { layer, to } of moves) store.addLayer({ ...layer!, recurrenceId: to });
 }
 
 type News = { title: string; from?: When; to?: When; formerTitle?: string };
 
 function tell(store: GatherStore, { learnerId }: Source, d: Differences, ids: ReadonlyMap<string, string>, { now }: ApplyOptions): void {
-  const news = (uid: string, key: string | null, kind: 'added' | 'moved' | 'reworded' | 'calledOff' | 'removed', more: News) => {
+  const news = (uid: string, recurrenceId: string | null, kind: 'added' | 'moved' | 'reworded' | 'calledOff' | 'removed', more: News) => {
     const itemId = ids.get(uid);
     const head = itemId === undefined ? undefined : store.duplicates.head(itemId);
     if (!head || (head.sameAs !== null && isToldBy(store, head.sameAs, kind, more))) return;
@@ -127,7 +127,7 @@ function tell(store: GatherStore, { learnerId }: Source, d: Differences, ids: Re
       learnerId,
       calendarId: head.calendarId,
       itemId: head.id,
-      key: key ?? '',
+      recurrenceId: recurrenceId ?? '',
       kind,
       title: more.title,
       from: more.from ?? null,
@@ -149,7 +149,7 @@ function tell(store: GatherStore, { learnerId }: Source, d: Differences, ids: Re
  */
 function isToldBy(store: GatherStore, primary: string, kind: string, { to }: News): boolean {
   const standing = store.occurrencesOf(primary).filter((o) => o.status !== 'cancelled');
-  if (kind === 'moved' && to) return standing.some((o) => whenKey(standsAt(o)) === whenKey(to));
+  if (kind === 'moved' && to) return standing.some((o) => recurrenceIdOf(standsAt(o)) === recurrenceIdOf(to));
   return kind === 'calledOff' ? standing.length === 0 : true;
 }
 

@@ -37,7 +37,7 @@ export function duplicateStore(db: Db) {
   const linked = sqlite.prepare<[string], { id: string; same_as: string }>('SELECT item.id, item.same_as FROM json_each(?) JOIN item ON item.id = json_each.value WHERE same_as IS NOT NULL');
   const notDuplicate = sqlite.prepare<[string], { a: string; b: string }>('SELECT a, b FROM json_each(?) JOIN not_duplicate ON a = json_each.value');
   const setSame = sqlite.prepare<[string | null, string]>('UPDATE item SET same_as = ? WHERE id = ?');
-  const handOver = sqlite.prepare<{ from: string; to: string }>('UPDATE OR IGNORE layer SET item_id = @to WHERE item_id = @from AND key IN (SELECT key FROM occurrence WHERE item_id = @to)');
+  const handOver = sqlite.prepare<{ from: string; to: string }>('UPDATE OR IGNORE layer SET item_id = @to WHERE item_id = @from AND recurrence_id IN (SELECT recurrence_id FROM occurrence WHERE item_id = @to)');
   const head = sqlite.prepare<[string], { id: string; calendarId: string; sameAs: string | null }>('SELECT id, calendar_id AS calendarId, same_as AS sameAs FROM item WHERE id = ?');
   const partsOf = sqlite.prepare<[string], { id: string; sameAs: string }>('SELECT t.id, t.same_as AS sameAs FROM item i JOIN item t ON t.same_as = i.id WHERE i.source_id = ?');
   const addNotDuplicate = sqlite.prepare<[string, string]>('INSERT OR IGNORE INTO not_duplicate (a, b) VALUES (?, ?)');

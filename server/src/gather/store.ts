@@ -21,8 +21,8 @@ type HeadRow = [id: string, uid: string, digest: number, mustReparse: number, ti
 
 export type ChangeRow = typeof change.$inferSelect;
 
-export const changeView = ({ id, kind, itemId, key, calendarId, title, from, to, formerTitle, at }: ChangeRow, seenUpTo: number): ChangeView => ({
-  id, kind, itemId, key, calendarId, title, from, to, formerTitle, at: new Date(at).toISOString(), seen: id <= seenUpTo,
+export const changeView = ({ id, kind, itemId, recurrenceId, calendarId, title, from, to, formerTitle, at }: ChangeRow, seenUpTo: number): ChangeView => ({
+  id, kind, itemId, recurrenceId, calendarId, title, from, to, formerTitle, at: new Date(at).toISOString(), seen: id <= seenUpTo,
 }); // prettier-ignore
 
 /** Sources and what has been read from them. */
@@ -57,7 +57,7 @@ export function gatherStore(db: Db) {
   const moveNews = sqlite.prepare<[string]>('UPDATE change SET calendar_id = i.calendar_id FROM item i WHERE i.id = change.item_id AND i.source_id = ? AND change.calendar_id <> i.calendar_id');
   const dropUnmarked = sqlite.prepare<[string]>('DELETE FROM item WHERE source_id = ? AND id NOT IN (SELECT item_id FROM layer)');
   const dropUnmarkedDates = sqlite.prepare<[string]>(`DELETE FROM occurrence WHERE item_id IN (SELECT id FROM item WHERE source_id = ?)
-    AND NOT EXISTS (SELECT 1 FROM layer WHERE layer.item_id = occurrence.item_id AND layer.key = occurrence.key)`);
+    AND NOT EXISTS (SELECT 1 FROM layer WHERE layer.item_id = occurrence.item_id AND layer.recurrence_id = occurrence.recurrence_id)`);
   const allGone = sqlite.prepare<[number, string]>('UPDATE item SET gone_at = coalesce(gone_at, ?) WHERE source_id = ?');
   const passOn = sqlite.prepare<[string, string]>(`UPDATE source SET calendar_id = (SELECT item.calendar_id FROM item WHERE item.source_id = source.id AND item.calendar_id <> ? LIMIT 1)
     WHERE calendar_id = ? AND EXISTS (SELECT 1 FROM item WHERE item.source_id = source.id AND item.calendar_id <> source.calendar_id)`);
@@ -78,7 +78,7 @@ export function gatherStore(db: Db) {
   const changeItem = sqlite.prepare(`UPDATE item SET calendar_id = @calendarId, uid = @uid, digest = @digest, must_reparse = @mustReparse, section = @section, kind = @kind, hand_in = @handIn, course = @course,
     title = @title, content = @content, duplicate_key = @duplicateKey, gone_at = NULL, updated_at = @updatedAt WHERE id = @id`);
   const addOccurrence = sqlite.prepare(
-    'INSERT OR IGNORE INTO occurrence (item_id, key, learner_id, calendar_id, title, place, status, kind, hand_in, start, "end", due, from_ms, to_ms, duplicate) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+    'INSERT OR IGNORE INTO occurrence (item_id, recurrence_id, learner_id, calendar_id, title, place, status, kind, hand_in, start, "end", due, from_ms, to_ms, duplicate) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
   );
   const markGone = sqlite.prepare<[number, string]>('UPDATE item SET gone_at = ? WHERE id = ?');
   const clearOccurrences = sqlite.prepare<[string]>('DELETE FROM occurrence WHERE item_id = ?');
@@ -118,7 +118,7 @@ export function gatherStore(db: Db) {
   const layerOf = db
     .select()
     .from(layer)
-    .where(and(eq(layer.itemId, p('itemId')), eq(layer.key, p('key'))))
+    .where(and(eq(layer.itemId, p('itemId')), eq(layer.recurrenceId, p('recurrenceId'))))
     .prepare();
   const changesOf = db
     .select()
@@ -149,11 +149,11 @@ export function gatherStore(db: Db) {
     dueForCheck: (now: number, limit: number) => dueForCheck.all({ now, limit }).map((r) => r.id),
     /** When the next thing of a source ends or is due; null where nothing is to come */
     nextDue: (sourceId: string, now: number) => nextDue.get({ sourceId, now })?.at ?? null,
-    layer: (itemId: string, key: string) => layerOf.get({ itemId, key }),
-    removeLayer: (itemId: string, key: string) =>
+    layer: (itemId: string, recurrenceId: string) => layerOf.get({ itemId, recurrenceId }),
+    removeLayer: (itemId: string, recurrenceId: string) =>
       db
         .delete(layer)
-        .where(and(eq(layer.itemId, itemId), eq(layer.key, key)))
+        .where(and(eq(layer.itemId, itemId), eq(layer.recurrenceId, recurrenceId)))
         .run(),
     addLayer: (row: typeof layer.$inferInsert) => db.insert(layer).values(row).onConflictDoNothing().run(),
     addChange: (row: typeof change.$inferInsert) => db.insert(change).values(row).run(),
@@ -222,7 +222,7 @@ export function gatherStore(db: Db) {
     addOccurrence: (itemId: string, learnerId: string, calendarId: string, o: EntryOccurrence, duplicate: boolean) =>
       addOccurrence.run(
         itemId,
-        o.key,
+        o.recurrenceId,
         learnerId,
         calendarId,
         o.title,

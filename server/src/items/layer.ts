@@ -3,16 +3,16 @@ import type { layer, record } from '../db/schema.ts';
 import type { LayerWrite } from './store.ts';
 
 type Layer = typeof layer.$inferSelect;
-type UndoStep = Pick<typeof record.$inferInsert, 'kind' | 'way' | 'note' | 'at'>;
+type NewRecord = Pick<typeof record.$inferInsert, 'kind' | 'way' | 'note' | 'at'>;
 
 /**
  * An own layer after a change, and what of it is to be kept as a record. What the change does not name stays. A clock
  * that is stopped adds the minutes it ran to the time spent.
  * @param now instant in milliseconds
  */
-export function changedLayer(old: Layer | undefined, change: LayerChange & { itemId: string }, now: number, personId: string): { row: LayerWrite; record: UndoStep | null } {
-  const row: LayerWrite = { ...(old ?? {}), itemId: change.itemId, key: change.key ?? '', updatedAt: now };
-  let record: UndoStep | null = null;
+export function changedLayer(old: Layer | undefined, change: LayerChange & { itemId: string }, now: number, personId: string): { row: LayerWrite; record: NewRecord | null } {
+  const row: LayerWrite = { ...(old ?? {}), itemId: change.itemId, recurrenceId: change.recurrenceId ?? '', updatedAt: now };
+  let record: NewRecord | null = null;
   if (change.finished !== undefined) {
     const was = old?.finishedAt != null;
     row.finishedAt = change.finished ? (old?.finishedAt ?? now) : null;

@@ -91,26 +91,26 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
     store.put(row);
     store.putDates(row, dates.dates);
     if (from && from !== id) briefs.copyShared(from, id);
-    followDates(id, dates.dates.map((d) => d.key), [id, ...(from ? [from] : [])]); // prettier-ignore
+    followDates(id, dates.dates.map((d) => d.recurrenceId), [id, ...(from ? [from] : [])]); // prettier-ignore
     return { id, version: next, before };
   }
 
   /** Own layers go along with their dates: to the date of the same name, else to the one on the same day. */
   function followDates(id: string, keys: readonly string[], sources: readonly string[]): void {
     const free = new Set(keys);
-    for (const { key } of store.layersOf(id)) free.delete(key);
+    for (const { recurrenceId } of store.layersOf(id)) free.delete(recurrenceId);
     const byDay = new Map<string, string[]>();
-    for (const key of free) byDay.set(key.slice(0, 10), [...(byDay.get(key.slice(0, 10)) ?? []), key]);
+    for (const recurrenceId of free) byDay.set(recurrenceId.slice(0, 10), [...(byDay.get(recurrenceId.slice(0, 10)) ?? []), recurrenceId]);
     const known = new Set(keys);
     for (const sourceId of new Set(sources)) {
       for (const layer of store.layersOf(sourceId)) {
-        if (sourceId === id && known.has(layer.key)) continue;
-        const to = free.has(layer.key) ? layer.key : byDay.get(layer.key.slice(0, 10))?.find((k) => free.has(k));
+        if (sourceId === id && known.has(layer.recurrenceId)) continue;
+        const to = free.has(layer.recurrenceId) ? layer.recurrenceId : byDay.get(layer.recurrenceId.slice(0, 10))?.find((k) => free.has(k));
         // What does not repeat has one date without a name.
-        const only = to ?? (keys.length === 1 && layer.key === '' ? keys[0] : undefined);
+        const only = to ?? (keys.length === 1 && layer.recurrenceId === '' ? keys[0] : undefined);
         if (only === undefined || !free.has(only)) continue;
         free.delete(only);
-        store.moveLayer(layer, { itemId: id, key: only });
+        store.moveLayer(layer, { itemId: id, recurrenceId: only });
       }
     }
   }

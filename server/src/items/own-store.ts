@@ -28,7 +28,7 @@ export function ownStore(db: Db) {
     .prepare();
   // Some thousand at once: the driver itself does it in a third of the time.
   const clearDates = db.$client.prepare<[string]>('DELETE FROM occurrence WHERE item_id = ?');
-  const addDate = db.$client.prepare(`INSERT OR IGNORE INTO occurrence (item_id, key, learner_id, calendar_id, title, place, status, kind, hand_in, start, "end", due, from_ms, to_ms, own)
+  const addDate = db.$client.prepare(`INSERT OR IGNORE INTO occurrence (item_id, recurrence_id, learner_id, calendar_id, title, place, status, kind, hand_in, start, "end", due, from_ms, to_ms, own)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 1)`);
   const countOf = db.$client.prepare<[string], number>(`SELECT count(*) FROM source s JOIN item i ON i.source_id = s.id WHERE s.learner_id = ? AND s.kind = 'handMade' AND i.gone_at IS NULL`).pluck();
   return {
@@ -56,12 +56,12 @@ export function ownStore(db: Db) {
       const { id, learnerId, calendarId } = row;
       for (const d of dates) {
         const [start, end, due] = [whenText(d.start), d.end && whenText(d.end), d.due && whenText(d.due)];
-        addDate.run(id, d.key, learnerId, calendarId, d.title, d.place, d.status, d.kind, d.handIn, start, end, due, d.from, d.to);
+        addDate.run(id, d.recurrenceId, learnerId, calendarId, d.title, d.place, d.status, d.kind, d.handIn, start, end, due, d.from, d.to);
       }
     },
     layersOf: (itemId: string) => layersOf.all({ itemId }),
-    moveLayer: ({ itemId, key }: LayerRow, to: { itemId: string; key: string }) =>
-      db.update(layer).set(to).where(and(eq(layer.itemId, itemId), eq(layer.key, key))).run(), // prettier-ignore
+    moveLayer: ({ itemId, recurrenceId }: LayerRow, to: { itemId: string; recurrenceId: string }) =>
+      db.update(layer).set(to).where(and(eq(layer.itemId, itemId), eq(layer.recurrenceId, recurrenceId))).run(), // prettier-ignore
     /** Sources of what is made by hand whose dates are worked out less far than this */
     shortOf: (horizonTo: number) => db.select({ id: source.id }).from(source).where(and(eq(source.kind, 'handMade'), lt(source.horizonTo, horizonTo))).all(), // prettier-ignore
     liveIds: (sourceId: string) => db.select({ id: item.id }).from(item).where(and(eq(item.sourceId, sourceId), isNull(item.goneAt))).all().map((r) => r.id), // prettier-ignore

@@ -7,7 +7,7 @@ import { isWork } from '@zephyrfield/core/item/kind';
 import { richText } from '@zephyrfield/core/item/rich-text';
 import { DAY } from '@zephyrfield/core/time/civil';
 import type { Rules } from '@zephyrfield/core/gather/rules';
-import { whenKey, type When } from '@zephyrfield/core/time/when';
+import { recurrenceIdOf, type When } from '@zephyrfield/core/time/when';
 import type { BriefService } from '../briefs/service.ts';
 import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
@@ -24,7 +24,7 @@ const NONE: ReadonlyMap<string, string[]> = new Map();
 export function occurrenceView({ occurrence: o, ...layer }: OccurrenceRow, alsoIn: ReadonlyMap<string, string[]> = NONE): OccurrenceView {
   return {
     itemId: o.itemId,
-    key: o.key,
+    recurrenceId: o.recurrenceId,
     calendarId: o.calendarId,
     alsoIn: alsoIn.get(o.itemId) ?? [],
     title: o.title,
@@ -69,7 +69,7 @@ function undatedView({ item, ...layer }: { item: ItemRow } & LayerFields): Occur
   const place = content.master?.place ?? '';
   return {
     itemId: id,
-    key: '',
+    recurrenceId: '',
     calendarId,
     alsoIn: [],
     title,
@@ -94,7 +94,7 @@ function lastKnown({ id, calendarId, learnerId, title, kind, handIn, content }: 
   const due = dueOf({ start, end: face.end, due: face.due }, kind, title);
   const occurrence = {
     itemId: id,
-    key: '',
+    recurrenceId: '',
     learnerId,
     calendarId,
     title,
@@ -159,13 +159,13 @@ export function mountItems(mount: Mount, { store, own, briefs, clock, understand
     const found = (given.item.sameAs && store.item(given.item.sameAs)) || given;
     const { id } = found.item;
     // A change to a whole series, and an item that has left its feed, still open: by the next date, or the last one known.
-    const row = store.occurrence(id, query.key) ?? store.nextOccurrence(id, clock.now()) ?? lastKnown(found.item);
+    const row = store.occurrence(id, query.recurrenceId) ?? store.nextOccurrence(id, clock.now()) ?? lastKnown(found.item);
     const isUndated = !row && found.item.goneAt === null;
     const { master, overrides } = found.item.content;
-    const face = overrides.find((o) => o.recurrenceId && whenKey(o.recurrenceId) === query.key) ?? master ?? overrides[0];
+    const face = overrides.find((o) => o.recurrenceId && recurrenceIdOf(o.recurrenceId) === query.recurrenceId) ?? master ?? overrides[0];
     if ((!row && !isUndated) || !face) throw notFound('item');
-    const key = row?.occurrence.key ?? '';
-    const layer = store.layer(id, key);
+    const recurrenceId = row?.occurrence.recurrenceId ?? '';
+    const layer = store.layer(id, recurrenceId);
     return {
       occurrence: row ? occurrenceView(row, store.alsoIn(found.item.learnerId)) : undatedView({ item: found.item, ...NO_LAYER, ...layer }),
       own: found.kind === 'handMade' ? { item: ownOf(found.item.content, found.item), version: found.item.version } : null,
@@ -173,8 +173,8 @@ export function mountItems(mount: Mount, { store, own, briefs, clock, understand
       spent: layer?.spent ?? 0,
       timerSince: layer?.timerSince == null ? null : new Date(layer.timerSince).toISOString(),
       reminders: row && row.occurrence.toMs ? notify.remindersOf(caller.personId, row) : { own: null, rules: [], alarms: 0, moments: [] },
-      records: store.recordsOf(id, key).map(({ at, by, ...rest }) => ({ ...rest, at: new Date(at).toISOString(), by: by ?? '' })),
-      brief: briefs.of(id, key),
+      records: store.recordsOf(id, recurrenceId).map(({ at, by, ...rest }) => ({ ...rest, at: new Date(at).toISOString(), by: by ?? '' })),
+      brief: briefs.of(id, recurrenceId),
       description: richText(face.description, face.html),
       links: allLinks(face),
       categories: face.categories,
@@ -193,7 +193,7 @@ export function mountItems(mount: Mount, { store, own, briefs, clock, understand
       alike: understanding.alike(found.item),
       window: windowOf(found),
       // Of a series, what was told of this date and of all of it.
-      history: historyOf(id).filter((c) => c.key === '' || c.key === key),
+      history: historyOf(id).filter((c) => c.recurrenceId === '' || c.recurrenceId === recurrenceId),
     };
   });
 
@@ -219,15 +219,15 @@ export function mountItems(mount: Mount, { store, own, briefs, clock, understand
     const found = store.item(params.id)!;
     const saved = store.transaction(() => {
       const { id, goneAt } = found.item;
-      const row = store.occurrence(id, body.key);
-      if (!row && (body.key !== '' || goneAt !== null || store.nextOccurrence(id, 0))) throw notFound('item');
+      const row = store.occurrence(id, body.recurrenceId);
+      if (!row && (body.recurrenceId !== '' || goneAt !== null || store.nextOccurrence(id, 0))) throw notFound('item');
       if (body.reminders && row) notify.checkRules(caller.personId, row, body.reminders);
       const now = clock.now();
-      const { row: next, record } = changedLayer(store.layer(id, body.key), { itemId: id, ...body }, now, caller.personId);
+      const { row: next, record } = changedLayer(store.layer(id, body.recurrenceId), { itemId: id, ...body }, now, caller.personId);
       if (!store.writeLayer(next, body.version)) throw changedMeanwhile();
-      if (record) store.addRecord({ itemId: id, key: body.key, personId: caller.personId, ...record });
-      const written = store.occurrence(id, body.key);
-      return written ? occurrenceView(written) : undatedView({ item: found.item, ...NO_LAYER, ...store.layer(id, body.key) });
+      if (record) store.addRecord({ itemId: id, recurrenceId: body.recurrenceId, personId: caller.personId, ...record });
+      const written = store.occurrence(id, body.recurrenceId);
+      return written ? occurrenceView(written) : undatedView({ item: found.item, ...NO_LAYER, ...store.layer(id, body.recurrenceId) });
     });
     changed(found.item.learnerId);
     return saved;

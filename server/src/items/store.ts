@@ -10,7 +10,7 @@ import { LONG, calendar, item, layer, occurrence, record, source, user } from '.
 export function itemStore(db: Db) {
   const p = sql.placeholder;
   const withLayer = { occurrence, ...LAYER_FIELDS };
-  const onOccurrence = and(eq(layer.itemId, occurrence.itemId), eq(layer.key, occurrence.key));
+  const onOccurrence = and(eq(layer.itemId, occurrence.itemId), eq(layer.recurrenceId, occurrence.recurrenceId));
   const seen = and(eq(occurrence.learnerId, p('learnerId')), eq(occurrence.duplicate, false), lt(occurrence.fromMs, p('to')), gt(occurrence.toMs, p('from')));
   // Most begin at most so long before what is asked for; the few long ones are found by an index of their own.
   const short = and(seen, gt(occurrence.fromMs, sql`${p('from')} - ${sql.raw(String(LONG))}`), lte(sql`${occurrence.toMs} - ${occurrence.fromMs}`, sql.raw(String(LONG))));
@@ -18,13 +18,13 @@ export function itemStore(db: Db) {
   const plain = () => db.select(getTableColumns(occurrence)).from(occurrence);
   const between = unionAll(plain().where(short), plain().where(long)).prepare();
   // Few have a layer. Joined to all of them, its empty columns took two thirds of the time of the whole.
-  const layered = () => db.select({ itemId: layer.itemId, key: layer.key, ...LAYER_FIELDS }).from(occurrence).innerJoin(layer, onOccurrence); // prettier-ignore
+  const layered = () => db.select({ itemId: layer.itemId, recurrenceId: layer.recurrenceId, ...LAYER_FIELDS }).from(occurrence).innerJoin(layer, onOccurrence); // prettier-ignore
   const layersBetween = unionAll(layered().where(short), layered().where(long)).prepare();
   const one = db
     .select(withLayer)
     .from(occurrence)
     .leftJoin(layer, onOccurrence)
-    .where(and(eq(occurrence.itemId, p('itemId')), eq(occurrence.key, p('key'))))
+    .where(and(eq(occurrence.itemId, p('itemId')), eq(occurrence.recurrenceId, p('recurrenceId'))))
     .prepare();
   const next = db
     .select(withLayer)
@@ -37,20 +37,20 @@ export function itemStore(db: Db) {
   const undated = db
     .select({ item, ...LAYER_FIELDS })
     .from(item)
-    .leftJoin(layer, and(eq(layer.itemId, item.id), eq(layer.key, '')))
+    .leftJoin(layer, and(eq(layer.itemId, item.id), eq(layer.recurrenceId, '')))
     .innerJoin(source, eq(source.id, item.sourceId))
     .where(and(eq(item.learnerId, p('learnerId')), isNull(item.goneAt), isNull(item.sameAs), notExists(db.select({ one: sql`1` }).from(occurrence).where(eq(occurrence.itemId, item.id)))))
     .prepare(); // prettier-ignore
   const layerOf = db
     .select()
     .from(layer)
-    .where(and(eq(layer.itemId, p('itemId')), eq(layer.key, p('key'))))
+    .where(and(eq(layer.itemId, p('itemId')), eq(layer.recurrenceId, p('recurrenceId'))))
     .prepare();
   const recordsOf = db
     .select({ at: record.at, kind: record.kind, way: record.way, note: record.note, by: user.name })
     .from(record)
     .leftJoin(user, eq(user.id, record.personId))
-    .where(and(eq(record.itemId, p('itemId')), eq(record.key, p('key'))))
+    .where(and(eq(record.itemId, p('itemId')), eq(record.recurrenceId, p('recurrenceId'))))
     .orderBy(desc(record.at), desc(record.id))
     .limit(50)
     .prepare();
@@ -93,19 +93,19 @@ export function itemStore(db: Db) {
     /** What touches a span of time. Rows are put together by hand: the mapper would be most of the time of this, the most frequent of reads. */
     between(learnerId: string, from: number, to: number): OccurrenceRow[] {
       const span = { learnerId, from, to };
-      const layer = new Map(layersBetween.all(span).map(({ itemId, key, ...of }) => [`${itemId} ${key}`, of]));
+      const layer = new Map(layersBetween.all(span).map(({ itemId, recurrenceId, ...of }) => [`${itemId} ${recurrenceId}`, of]));
       return (between.values(span) as Raw[]).map((raw) => {
         const occurrence = fromRaw(raw);
-        return { occurrence, ...(layer.get(`${occurrence.itemId} ${occurrence.key}`) ?? NO_LAYER) };
+        return { occurrence, ...(layer.get(`${occurrence.itemId} ${occurrence.recurrenceId}`) ?? NO_LAYER) };
       });
     },
-    occurrence: (itemId: string, key: string) => one.get({ itemId, key }),
+    occurrence: (itemId: string, recurrenceId: string) => one.get({ itemId, recurrenceId }),
     /** The first occurrence that is not over yet */
     nextOccurrence: (itemId: string, now: number) => next.get({ itemId, now }),
     /** Work and to-dos without a date, gathered or made by hand */
     undated: (learnerId: string) => undated.all({ learnerId }),
-    layer: (itemId: string, key: string) => layerOf.get({ itemId, key }),
-    recordsOf: (itemId: string, key: string) => recordsOf.all({ itemId, key }),
+    layer: (itemId: string, recurrenceId: string) => layerOf.get({ itemId, recurrenceId }),
+    recordsOf: (itemId: string, recurrenceId: string) => recordsOf.all({ itemId, recurrenceId }),
     addRecord: (row: typeof record.$inferInsert) => db.insert(record).values(row).run(),
     item: (id: string) => whole.get({ id }),
     /** Writes a layer if it is still at `version`; false where it is not. */
@@ -114,7 +114,7 @@ export function itemStore(db: Db) {
       const { changes } =
         version === 0
           ? db.insert(layer).values(next).onConflictDoNothing().run()
-          : db.update(layer).set(next).where(and(eq(layer.itemId, row.itemId), eq(layer.key, row.key), eq(layer.version, version))).run(); // prettier-ignore
+          : db.update(layer).set(next).where(and(eq(layer.itemId, row.itemId), eq(layer.recurrenceId, row.recurrenceId), eq(layer.version, version))).run(); // prettier-ignore
       return changes > 0;
     },
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
@@ -146,10 +146,10 @@ export const NO_LAYER: LayerFields = { finishedAt: null, handedIn: null, stillTo
 /** An occurrence as the driver gives it: the table's columns in their order. */
 type Raw = [string, string, string, string, string, string, string, string, string, string, string | null, string | null, number, number, number, number];
 
-function fromRaw([itemId, key, learnerId, calendarId, title, place, status, kind, handIn, start, end, due, fromMs, toMs, duplicate, own]: Raw): OccurrenceRow['occurrence'] {
+function fromRaw([itemId, recurrenceId, learnerId, calendarId, title, place, status, kind, handIn, start, end, due, fromMs, toMs, duplicate, own]: Raw): OccurrenceRow['occurrence'] {
   const begins = JSON.parse(start) as When;
   return {
-    itemId, key, learnerId, calendarId, title, place, status: status as OccurrenceRow['occurrence']['status'], kind: kind as ItemKind, handIn: handIn as HandInWay, start: begins,
+    itemId, recurrenceId, learnerId, calendarId, title, place, status: status as OccurrenceRow['occurrence']['status'], kind: kind as ItemKind, handIn: handIn as HandInWay, start: begins,
     end: end === null ? null : (JSON.parse(end) as When), due: due === null ? null : due === start ? begins : (JSON.parse(due) as When), fromMs, toMs, duplicate: duplicate === 1, own: own === 1,
   }; // prettier-ignore
 }

@@ -5,7 +5,7 @@ import { PAST_DUE_REACH, momentsBetween, momentsOf, type DueMoment } from '@zeph
 import { DEFAULT_REMINDERS, leadOf, rulesFor, type RemindRule, type RemindSet } from '@zephyrfield/core/notify/rules';
 import { afterQuiet, channelsFor, type NoticeKind, type NoticeSettings, type Channel } from '@zephyrfield/core/notify/settings';
 import { DAY, HOUR, MINUTE } from '@zephyrfield/core/time/civil';
-import { instantIn, whenKey } from '@zephyrfield/core/time/when';
+import { instantIn, recurrenceIdOf } from '@zephyrfield/core/time/when';
 import { plural } from '@zephyrfield/core/words/text';
 import type { Viewer } from '@zephyrfield/core/words/when';
 import type { ItemStore, OccurrenceRow } from '../items/store.ts';
@@ -22,9 +22,7 @@ export interface Recipient {
 type Calendar = ReturnType<NotifyStore['calendarsOf']>[number];
 
 /** Something to be told, before it is known by which ways. */
-interface Told extends Pick<NewDelivery, 'itemId' | 'itemKey' | 'calendarId' | 'title' | 'line' | 'anchor'> {
-  /** Its name among all there is to be told: what has been told under it is not told again */
-  what: string;
+interface Told extends Pick<NewDelivery, 'itemId' | 'recurrenceId' | 'calendarId' | 'title' | 'line' | 'anchor' | 'cause' | 'causeId' | 'moment'> {
   kind: NoticeKind;
   at: number;
   useBy: number;
@@ -54,10 +52,10 @@ export function collector(store: NotifyStore, items: ItemStore) {
   }
 
   /** A date's alarms, where its calendar has them count. */
-  function alarmsOf(itemId: string, key: string, calendar: Calendar | undefined): readonly Alarm[] {
+  function alarmsOf(itemId: string, recurrenceId: string, calendar: Calendar | undefined): readonly Alarm[] {
     if (calendar?.alarms !== 'use') return [];
     const content = store.contentOf(itemId);
-    const face = content?.overrides.find((o) => o.recurrenceId && whenKey(o.recurrenceId) === key) ?? content?.master;
+    const face = content?.overrides.find((o) => o.recurrenceId && recurrenceIdOf(o.recurrenceId) === recurrenceId) ?? content?.master;
     return (face?.alarms ?? []).slice(0, MOST_ALARMS);
   }
 
@@ -71,10 +69,10 @@ export function collector(store: NotifyStore, items: ItemStore) {
 
   /** When one occurrence is reminded of, and by which rules. */
   function momentsFor(row: OccurrenceRow, who: Recipient): { rules: readonly RemindRule[]; alarms: readonly Alarm[]; moments: DueMoment[] } {
-    const { learnerId, calendarId, itemId, key } = row.occurrence;
+    const { learnerId, calendarId, itemId, recurrenceId } = row.occurrence;
     const calendar = store.calendarsOf(learnerId).find((c) => c.id === calendarId);
     const rules = rulesOf(row, calendar, store.remindersOf(learnerId));
-    const alarms = row.reminders ? [] : alarmsOf(itemId, key, calendar);
+    const alarms = row.reminders ? [] : alarmsOf(itemId, recurrenceId, calendar);
     return { rules, alarms, moments: isMuted(who, itemId, calendarId) ? [] : momentsOf(remindable(row), rules, who.viewer, alarms) };
   }
 
@@ -92,13 +90,13 @@ export function collector(store: NotifyStore, items: ItemStore) {
       const { occurrence: o } = row;
       if (isMuted(who, o.itemId, o.calendarId)) continue;
       const calendar = byId.get(o.calendarId);
-      const moments = momentsOf(remindable(row), rulesOf(row, calendar, general), viewer, row.reminders ? [] : alarmsOf(o.itemId, o.key, calendar));
+      const moments = momentsOf(remindable(row), rulesOf(row, calendar, general), viewer, row.reminders ? [] : alarmsOf(o.itemId, o.recurrenceId, calendar));
       for (const m of momentsBetween(moments, doneTo, now)) {
         // The lesson is over, the deadline has passed: nobody is helped by hearing of it now.
         if (m.useBy < now) continue;
         told.push({
-          what: `r|${o.itemId}|${o.key}|${m.at}`, kind: m.of === 'pastDue' ? 'pastDue' : 'dueSoon', at: m.at, useBy: m.useBy, anchor: m.anchor,
-          itemId: o.itemId, itemKey: o.key, calendarId: o.calendarId, title: o.title, line: reminderWords({ ...o, aim: row.aim }, m.of, viewer),
+          cause: 'reminder', causeId: o.itemId, moment: m.at, kind: m.of === 'pastDue' ? 'pastDue' : 'dueSoon', at: m.at, useBy: m.useBy, anchor: m.anchor,
+          itemId: o.itemId, recurrenceId: o.recurrenceId, calendarId: o.calendarId, title: o.title, line: reminderWords({ ...o, aim: row.aim }, m.of, viewer),
         }); // prettier-ignore
       }
       const next = moments.find((m) => m.at > now);
@@ -114,7 +112,7 @@ export function collector(store: NotifyStore, items: ItemStore) {
     for (const change of store.changesAfter(unit.learnerId, unit.changesTo) as ChangeRow[]) {
       const kind = NOTICE_KIND_OF[change.kind];
       if (!kind || isMuted(who, change.itemId, change.calendarId)) continue;
-      const row = items.occurrence(change.itemId, change.key) ?? items.nextOccurrence(change.itemId, now);
+      const row = items.occurrence(change.itemId, change.recurrenceId) ?? items.nextOccurrence(change.itemId, now);
       const at = change.to ?? change.from;
       // What is past already, what is finished, and a new lesson in the timetable are no news.
       if (!at || instantIn(at, viewer) < now - DAY || row?.finishedAt || (change.kind === 'added' && row && !isWork(row.occurrence.kind))) continue;
@@ -126,9 +124,9 @@ export function collector(store: NotifyStore, items: ItemStore) {
       const { calendarId, kind: changed, id } = list[0]!;
       const kind = NOTICE_KIND_OF[changed]!;
       const common = { kind, at: now, useBy: now + CHANGE_USE, calendarId, anchor: null };
-      if (list.length <= MANY_CHANGES) return list.map((c) => ({ ...common, what: `c|${c.id}`, itemId: c.itemId, itemKey: c.key, title: c.title, line: changeNotice(changeView(c, 0), viewer) }));
+      if (list.length <= MANY_CHANGES) return list.map((c) => ({ ...common, cause: 'change', causeId: String(c.id), itemId: c.itemId, recurrenceId: c.recurrenceId, title: c.title, line: changeNotice(changeView(c, 0), viewer) }));
       const words = { newWork: 'new', moved: 'moved', calledOff: 'called off' }[kind as 'newWork' | 'moved' | 'calledOff'];
-      return [{ ...common, what: `c|${id}`, itemId: null, itemKey: '', title: `${names.get(calendarId) ?? ''}: ${list.length} ${words}`, line: list.slice(0, 3).map((c) => c.title).join(', ') + (list.length > 3 ? ` and ${list.length - 3} more` : '') }]; // prettier-ignore
+      return [{ ...common, cause: 'change', causeId: String(id), itemId: null, recurrenceId: '', title: `${names.get(calendarId) ?? ''}: ${list.length} ${words}`, line: list.slice(0, 3).map((c) => c.title).join(', ') + (list.length > 3 ? ` and ${list.length - 3} more` : '') }]; // prettier-ignore
     });
   }
 
@@ -137,7 +135,7 @@ export function collector(store: NotifyStore, items: ItemStore) {
     return store
       .recordsAfter(unit.learnerId, unit.recordsTo)
       .filter(({ record: r }) => r.kind === 'handedIn' && r.personId !== unit.personId && r.way)
-      .map(({ record: r, title, calendarId, by }) => ({ what: `h|${r.id}`, kind: 'handedIn', at: now, useBy: now + CHANGE_USE, anchor: null, itemId: r.itemId, itemKey: r.key, calendarId, title, line: handedInWords(r.way!, (by ?? '').split(' ')[0]!) })); // prettier-ignore
+      .map(({ record: r, title, calendarId, by }) => ({ cause: 'record', causeId: String(r.id), kind: 'handedIn', at: now, useBy: now + CHANGE_USE, anchor: null, itemId: r.itemId, recurrenceId: r.recurrenceId, calendarId, title, line: handedInWords(r.way!, (by ?? '').split(' ')[0]!) })); // prettier-ignore
   }
 
   /** Late reminders, where they are many, as one: after an outage nobody reads twenty. */
@@ -146,7 +144,7 @@ export function collector(store: NotifyStore, items: ItemStore) {
     if (late.length <= MANY_LATE) return told;
     const last = late.at(-1)!;
     const one: Told = {
-      ...last, what: `f|${late[0]!.what}|${last.what}`, itemId: null, itemKey: '', calendarId: null, anchor: null, useBy: Math.max(...late.map((t) => t.useBy)),
+      ...last, cause: 'late', causeId: '', moment: late[0]!.at, itemId: null, recurrenceId: '', calendarId: null, anchor: null, useBy: Math.max(...late.map((t) => t.useBy)),
       title: `${plural(late.length, 'reminder')} came late`, line: late.map((t) => t.title).slice(0, 5).join(', ') + (late.length > 5 ? ` and ${late.length - 5} more` : ''),
     }; // prettier-ignore
     return [one, ...told.filter((t) => !late.includes(t))];
@@ -154,12 +152,11 @@ export function collector(store: NotifyStore, items: ItemStore) {
 
   /** One row for each way a person wants to be told by. Quiet hours hold back what is sent; in the app it simply stands. */
   function rowsOf(learnerId: string, { personId, noticeSettings, viewer }: Recipient, told: readonly Told[], now: number): NewDelivery[] {
-    return told.flatMap(({ what, ...rest }) =>
+    return told.flatMap((rest) =>
       channelsFor(noticeSettings, learnerId, rest.kind).flatMap((channel: Channel): NewDelivery[] => {
         const notBefore = channel === 'app' ? now : afterQuiet(now, noticeSettings.quiet, viewer);
         if (notBefore > rest.useBy) return [];
-        const key = [personId, learnerId, channel, what].join('|');
-        return [{ key, personId, learnerId, channel, ...rest, notBefore, state: channel === 'app' ? 'sent' : 'waiting', sentAt: channel === 'app' ? now : null }];
+        return [{ personId, learnerId, channel, ...rest, notBefore, state: channel === 'app' ? 'sent' : 'waiting', sentAt: channel === 'app' ? now : null }];
       }),
     );
   }

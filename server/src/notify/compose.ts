@@ -1,4 +1,5 @@
 import type { LearnerSheet } from '@zephyrfield/core/api/notify';
+import { itemPath, noticePath, sheetPath } from '@zephyrfield/core/notify/links';
 import { plural } from '@zephyrfield/core/words/text';
 import type { DeliveryRow } from './store.ts';
 
@@ -7,10 +8,6 @@ export interface Mail {
   text: string;
   html: string;
 }
-
-/** Where a notice leads to. */
-export const pathOf = ({ sheet, itemId, itemKey }: Pick<DeliveryRow, 'sheet' | 'itemId' | 'itemKey'>): string =>
-  sheet ? `/day-sheet?edition=${sheet.edition}&day=${sheet.day}` : itemId ? `/calendar?item=${encodeURIComponent(itemId)}&at=${encodeURIComponent(itemKey)}` : '/notices';
 
 const escape = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
 const INK = '#15262B';
@@ -26,9 +23,9 @@ export function composeNotices(rows: readonly DeliveryRow[], nameOf: (learnerId:
   const who = (row: DeliveryRow) => nameOf(row.learnerId);
   const [first] = rows as [DeliveryRow, ...DeliveryRow[]];
   const subject = rows.length === 1 ? `${first.title}: ${first.line}` : `${plural(rows.length, 'thing')} to know`;
-  const text = rows.map((r) => `${who(r) ? `${who(r)}: ` : ''}${r.title}\n${r.line}\n${base}${pathOf(r)}\n`).join('\n') + `\n-- \nChange what you are told: ${base}/noticeSettings\n`;
+  const text = rows.map((r) => `${who(r) ? `${who(r)}: ` : ''}${r.title}\n${r.line}\n${base}${noticePath(r)}\n`).join('\n') + `\n-- \nChange what you are told: ${base}/notice-settings\n`;
   const html = rows
-    .map((r) => `<p style="margin:0 0 20px">${who(r) ? `<span style="color:${QUIET};font-size:14px">${escape(who(r)!)}</span><br>` : ''}<a style="color:${LAGOON};font-weight:bold" href="${escape(base + pathOf(r))}">${escape(r.title)}</a><br>${escape(r.line)}</p>`)
+    .map((r) => `<p style="margin:0 0 20px">${who(r) ? `<span style="color:${QUIET};font-size:14px">${escape(who(r)!)}</span><br>` : ''}<a style="color:${LAGOON};font-weight:bold" href="${escape(base + noticePath(r))}">${escape(r.title)}</a><br>${escape(r.line)}</p>`)
     .join('');
   // A head is one line, whatever a feed calls its things.
   return { subject: subject.replace(/\s+/g, ' ').slice(0, 200), text, html: page(html, base) };
@@ -41,12 +38,12 @@ export function composeSheet(sheets: readonly LearnerSheet[], base: string): Mai
     .map(({ name, sheet }) => {
       const sections = sheet.sections.map(
         (s) =>
-          `<h3 style="margin:16px 0 4px;font-size:16px">${escape(s.heading)}</h3>${s.lines.map((l) => `<p style="margin:0 0 6px">${l.when ? `<b>${escape(l.when)}</b> ` : ''}<a style="color:${LAGOON}" href="${escape(base + pathOf({ sheet: null, itemId: l.itemId, itemKey: l.key }))}">${escape(l.title)}</a>${l.more ? ` <span style="color:${QUIET}">${escape(l.more)}</span>` : ''}</p>`).join('')}`,
+          `<h3 style="margin:16px 0 4px;font-size:16px">${escape(s.heading)}</h3>${s.lines.map((l) => `<p style="margin:0 0 6px">${l.when ? `<b>${escape(l.when)}</b> ` : ''}<a style="color:${LAGOON}" href="${escape(base + itemPath(l.itemId, l.recurrenceId))}">${escape(l.title)}</a>${l.more ? ` <span style="color:${QUIET}">${escape(l.more)}</span>` : ''}</p>`).join('')}`,
       );
       return `<h2 style="margin:0 0 4px;font-size:22px">${escape(name.split(' ')[0]!)}: ${escape(sheet.title)}</h2>${sections.join('') || '<p>Nothing is due, and nothing has moved.</p>'}`;
     })
     .join('<hr style="border:0;border-top:1px solid #D3DBD0;margin:24px 0">');
-  const text = sheets.map((b) => b.text).join('\n\n') + `\n-- \nIn Zephyrfield: ${base}${pathOf({ sheet: { edition: first.sheet.edition, day: first.sheet.day }, itemId: null, itemKey: '' })}\nChange what you are told: ${base}/noticeSettings\n`;
+  const text = sheets.map((b) => b.text).join('\n\n') + `\n-- \nIn Zephyrfield: ${base}${sheetPath(first.sheet.edition, first.sheet.day)}\nChange what you are told: ${base}/notice-settings\n`;
   return { subject: first.sheet.title, text, html: page(html, base) };
 } // prettier-ignore
 

@@ -36,8 +36,8 @@ const pause = () => new Promise<void>((done) => setImmediate(done));
 
 /**
  * Tells people. Each turn looks at who has something due, works out what in one transaction with how far that person has
- * then been told, and hands over what waits. What a crash cuts off is begun again from where it stood, and the key of each
- * delivery keeps it from being there twice. Between one person and the next others get a word in.
+ * then been told, and hands over what waits. What a crash cuts off is begun again from where it stood, and what
+ * each delivery is told for keeps it from being there twice. Between one person and the next others get a word in.
  */
 export function notifyEngine({ store, collector, sheets, clock, recipient, stillTrue, returned, post, told, mailReady, log }: EngineDeps) {
   let running: Promise<void> | null = null;

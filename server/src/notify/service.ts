@@ -43,14 +43,13 @@ export function notifyService({ store, items, collector, sheets, clock, recipien
     return who;
   };
 
-  function viewOf(row: DeliveryRow, finished: boolean, again: number | undefined): NoticeView {
-    const { id, learnerId, kind, itemId, itemKey, calendarId, title, line, at, seenAt, sheet } = row;
-    return { id, learnerId, kind, itemId, key: itemKey, calendarId, title, line, at: iso(at), seen: seenAt !== null, finished, again: again === undefined ? null : iso(again), sheet: sheet ?? null };
+  function viewOf(row: DeliveryRow, finished: boolean, snoozedUntil: number | null): NoticeView {
+    const { id, learnerId, kind, itemId, recurrenceId, calendarId, title, line, at, seenAt, sheet } = row;
+    return { id, learnerId, kind, itemId, recurrenceId, calendarId, title, line, at: iso(at), seen: seenAt !== null, finished, snoozedUntil: snoozedUntil === null ? null : iso(snoozedUntil), sheet: sheet ?? null };
   }
 
   function notices(personId: string): { notices: NoticeView[]; unseen: number } {
-    const again = new Map(store.putOff(personId).map((r) => [r.key.split('|again|')[0]!.split('|').slice(3).join('|'), r.at]));
-    const list = store.told(personId).map(({ delivery: row, finishedAt }) => viewOf(row, finishedAt !== null, again.get(row.key.split('|').slice(3).join('|').split('|again|')[0]!)));
+    const list = store.told(personId).map(({ delivery: row, finishedAt, snoozedUntil }) => viewOf(row, finishedAt !== null, snoozedUntil));
     return { notices: list, unseen: store.unseen(personId) };
   }
 
@@ -61,15 +60,15 @@ export function notifyService({ store, items, collector, sheets, clock, recipien
       store.waitingOf(personId, 'browser', now).flatMap((row) => {
         const reason = row.useBy < now ? 'too late to be of use' : stillTrue(row);
         store.settle([row.id], reason ? { state: 'dropped', reason } : { state: 'sent', sentAt: now });
-        return reason ? [] : [viewOf(row, false, undefined)];
+        return reason ? [] : [viewOf(row, false, null)];
       }),
     );
   }
 
   /** Why something that waited is not to be told any more: finished meanwhile, gone, or moved (its new date has a reminder of its own). */
-  function stillTrue({ kind, itemId, itemKey, anchor, personId }: DeliveryRow): string | null {
+  function stillTrue({ kind, itemId, recurrenceId, anchor, personId }: DeliveryRow): string | null {
     if (!itemId || (kind !== 'dueSoon' && kind !== 'pastDue')) return null;
-    const row = items.occurrence(itemId, itemKey);
+    const row = items.occurrence(itemId, recurrenceId);
     if (!row || row.occurrence.status === 'cancelled') return 'gone meanwhile';
     if (row.finishedAt !== null) return 'finished meanwhile';
     if (row.hidden) return 'hidden meanwhile';
@@ -88,11 +87,10 @@ export function notifyService({ store, items, collector, sheets, clock, recipien
     if (until > now + 60 * DAY) throw new ProblemError(422, 'invalid', 'That is very far off.', { remedy: 'Choose a moment within 60 days.', fields: [{ path: 'until', message: 'At most 60 days.' }] });
     const { noticeSettings } = listening(personId);
     store.transaction(() => {
-      const what = row.key.split('|').slice(3).join('|').split('|again|')[0]!;
       for (const channel of CHANNELS.filter((w) => w === 'app' || channelsFor(noticeSettings, row.learnerId, row.kind).includes(w))) {
-        const key = [personId, row.learnerId, channel, what, 'again', until].join('|');
-        const { learnerId, kind, itemId, itemKey, calendarId, title, line, sheet } = row;
-        store.add({ key, personId, learnerId, channel, kind, itemId, itemKey, calendarId, title, line, sheet, anchor: null, at: until, notBefore: until, useBy: until + 2 * DAY, state: 'waiting', sentAt: null });
+        const { learnerId, kind, cause, causeId, moment, itemId, recurrenceId, calendarId, title, line, sheet } = row;
+        const what = { kind, cause, causeId, moment, snoozedTo: until, itemId, recurrenceId, calendarId, title, line, sheet };
+        store.add({ ...what, personId, learnerId, channel, anchor: null, at: until, notBefore: until, useBy: until + 2 * DAY, state: 'waiting', sentAt: null });
       }
       store.settle([row.id], { seenAt: row.seenAt ?? now });
     });
@@ -148,7 +146,7 @@ export function notifyService({ store, items, collector, sheets, clock, recipien
       const learnerId = learnersFirst(personId);
       store.transaction(() => {
         store.tryLettersOf(personId, now);
-        store.add({ key: `${personId}|${learnerId}|mail|try|${now}`, personId, learnerId, channel: 'mail', kind: 'sheet', title: 'A mail to try', line: 'Mail from Zephyrfield reaches you.', at: now, notBefore: now, useBy: now + DAY, state: 'waiting' });
+        store.add({ cause: 'test', moment: now, personId, learnerId, channel: 'mail', kind: 'sheet', title: 'A mail to try', line: 'Mail from Zephyrfield reaches you.', at: now, notBefore: now, useBy: now + DAY, state: 'waiting' });
       });
       wake();
     },

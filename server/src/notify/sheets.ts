@@ -41,8 +41,8 @@ export function sheetMaker({ store, learnersOf, occurrences, changes }: SheetDep
     return noticeSettings.all.sheet.flatMap((channel): NewDelivery[] => {
       const notBefore = channel === 'app' ? now : afterQuiet(now, noticeSettings.quiet, viewer);
       if (notBefore > useBy) return [];
-      const common = { personId, learnerId: first.learnerId, channel, kind: 'sheet' as const, itemId: null, itemKey: '', calendarId: null, anchor: null, at, useBy, notBefore };
-      return [{ ...common, key: `${personId}||${channel}|b|${edition}|${first.sheet.day}`, title: first.sheet.title, line, sheet: { edition, day: first.sheet.day }, state: channel === 'app' ? 'sent' : 'waiting', sentAt: channel === 'app' ? now : null }];
+      const common = { personId, learnerId: first.learnerId, channel, kind: 'sheet' as const, itemId: null, recurrenceId: '', calendarId: null, anchor: null, at, useBy, notBefore };
+      return [{ ...common, cause: 'sheet' as const, causeId: edition, moment: day * DAY, title: first.sheet.title, line, sheet: { edition, day: first.sheet.day }, state: channel === 'app' ? 'sent' : 'waiting', sentAt: channel === 'app' ? now : null }];
     });
   } // prettier-ignore
 

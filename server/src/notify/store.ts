@@ -1,6 +1,7 @@
 import type { When } from '@zephyrfield/core/time/when';
 import { DEFAULT_NOTICE_SETTINGS, type NoticeSettings } from '@zephyrfield/core/notify/settings';
 import { and, asc, desc, eq, gt, inArray, isNull, lte, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/sqlite-core';
 import type { Db } from '../db/open.ts';
 import { sheetClock, calendar, change, delivery, item, layer, learner, letter, record, noticeSettings, notifyClock, user } from '../db/schema.ts';
 
@@ -104,17 +105,14 @@ export function notifyStore(db: Db) {
     .orderBy(asc(delivery.at), asc(delivery.id))
     .prepare();
   const told = db
-    .select({ delivery, finishedAt: layer.finishedAt })
+    .select({ delivery, finishedAt: layer.finishedAt, snoozedUntil: snoozedUntil(delivery) })
     .from(delivery)
-    .leftJoin(layer, and(eq(layer.itemId, delivery.itemId), eq(layer.key, delivery.itemKey)))
+    .leftJoin(layer, and(eq(layer.itemId, delivery.itemId), eq(layer.recurrenceId, delivery.recurrenceId)))
     .where(and(eq(delivery.personId, p('personId')), eq(delivery.channel, 'app'), eq(delivery.state, 'sent')))
     .orderBy(desc(delivery.at), desc(delivery.id))
     .limit(200)
     .prepare();
   const unseen = sqlite.prepare<[string], number>(`SELECT count(*) FROM delivery WHERE person_id = ? AND channel = 'app' AND state = 'sent' AND seen_at IS NULL`).pluck();
-  const putOff = sqlite.prepare<[string], { key: string; at: number }>(
-    `SELECT key, min(not_before) AS at FROM delivery WHERE person_id = ? AND state = 'waiting' AND anchor IS NULL AND key LIKE '%|again|%' GROUP BY key`,
-  );
   const calendarsOf = db
     .select({ id: calendar.id, name: calendar.name, kind: calendar.kind, reminders: calendar.reminders, alarms: calendar.alarms })
     .from(calendar)
@@ -163,8 +161,8 @@ export function notifyStore(db: Db) {
     /** What a person wants to be told, what was added since it was saved at its default */
     noticeSettings: (personId: string): NoticeSettings => ({ ...DEFAULT_NOTICE_SETTINGS, ...findNoticeSettings.get({ personId })?.value }),
     saveNoticeSettings: (personId: string, value: NoticeSettings) => db.insert(noticeSettings).values({ personId, value }).onConflictDoUpdate({ target: noticeSettings.personId, set: { value } }).run(),
-    /** Takes a delivery in; false where there is one of its key */
-    add: (row: NewDelivery): boolean => add.run({ itemId: null, itemKey: '', calendarId: null, sheet: null, anchor: null, sentAt: null, ...row }).changes > 0,
+    /** Takes a delivery in; false where it is there already */
+    add: (row: NewDelivery): boolean => add.run({ ...NOTHING_MORE, ...row }).changes > 0,
     changesAfter: (learnerId: string, after: number) => changesAfter.all({ learnerId, after }),
     recordsAfter: (learnerId: string, after: number) => recordsAfter.all({ learnerId, after }),
     lastIds: () => lastIds.get()!,
@@ -194,7 +192,6 @@ export function notifyStore(db: Db) {
     one: (personId: string, id: number) => db.select().from(delivery).where(and(eq(delivery.id, id), eq(delivery.personId, personId))).get(),
     unseen: (personId: string) => unseen.get(personId) ?? 0,
     see: (personId: string, ids: readonly number[], now: number) => db.update(delivery).set({ seenAt: now }).where(and(eq(delivery.personId, personId), inArray(delivery.id, [...ids]), isNull(delivery.seenAt))).run(),
-    putOff: (personId: string) => putOff.all(personId),
     /** Mail rows are few a person; what is long past is not kept for ever */
     forgetBefore: (before: number) => sqlite.prepare(`DELETE FROM delivery WHERE at < ? AND state <> 'waiting'`).run(before),
     /** What waited for a browser that never came, or for a mail server that is no more */
@@ -206,7 +203,13 @@ export function notifyStore(db: Db) {
 export type NotifyStore = ReturnType<typeof notifyStore>;
 
 const waitingApp = (now: number) => and(eq(delivery.state, 'waiting'), isNull(delivery.letterId), lte(delivery.notBefore, now));
-const COLUMNS = ['key', 'personId', 'learnerId', 'channel', 'kind', 'itemId', 'itemKey', 'calendarId', 'title', 'line', 'sheet', 'anchor', 'at', 'notBefore', 'useBy', 'state', 'sentAt'] as const;
+const NOTHING_MORE = { causeId: '', moment: 0, snoozedTo: 0, itemId: null, recurrenceId: '', calendarId: null, sheet: null, anchor: null, sentAt: null };
+const COLUMNS = ['personId', 'learnerId', 'channel', 'kind', 'cause', 'causeId', 'moment', 'snoozedTo', 'itemId', 'recurrenceId', 'calendarId', 'title', 'line', 'sheet', 'anchor', 'at', 'notBefore', 'useBy', 'state', 'sentAt'] as const;
 const inserted = (p: typeof sql.placeholder) => Object.fromEntries(COLUMNS.map((name) => [name, p(name)])) as unknown as NewDelivery;
+
+const other = alias(delivery, 'other');
+/** The next moment that the same thing was put off to and still waits for. */
+const snoozedUntil = (of: typeof delivery) =>
+  sql<number | null>`(SELECT min(${other.notBefore}) FROM ${delivery} AS other WHERE ${other.personId} = ${of.personId} AND ${other.learnerId} = ${of.learnerId} AND ${other.cause} = ${of.cause} AND ${other.causeId} = ${of.causeId} AND ${other.recurrenceId} = ${of.recurrenceId} AND ${other.moment} = ${of.moment} AND ${other.snoozedTo} > 0 AND ${other.state} = 'waiting')`;
 
 export type ChangeRow = typeof change.$inferSelect & { to: When | null };

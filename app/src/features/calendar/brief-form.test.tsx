@@ -45,7 +45,7 @@ test('it is written over what it was begun from, for what it is meant', async ()
   await userEvent.selectOptions(part('It is for'), 'all 3 like it (“Tide tables”)');
   await save();
   await waitFor(() => expect(done).toHaveBeenCalled());
-  expect(school.changes).toEqual([[PATH, { key: '', brief: { ...SHARED, help: 'Ask at nine' }, over: SHARED, alike: true }]]);
+  expect(school.changes).toEqual([[PATH, { recurrenceId: '', brief: { ...SHARED, help: 'Ask at nine' }, over: SHARED, alike: true }]]);
 });
 
 test('emptied, there is none', async () => {

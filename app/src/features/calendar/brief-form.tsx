@@ -28,7 +28,7 @@ interface Props {
 /** Writing a brief: the fixed form, its files, and briefs kept to begin others with. */
 export function BriefForm({ item, learnerId, passages, onDone }: Props) {
   const { shared, ofDate } = item.brief;
-  const { itemId, key, title } = item.occurrence;
+  const { itemId, recurrenceId, title } = item.occurrence;
   const [is, setIs] = useState<For>(ofDate ? 'one' : 'all');
   const [brief, setBrief] = useState<Brief>(ofDate ?? shared ?? NO_BRIEF);
   // What stood there when this was begun. Where it is something else by now, somebody else has written meanwhile.
@@ -41,7 +41,7 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
       writeBrief(
         learnerId,
         itemId,
-        { key: is === 'one' ? key : '', brief: briefOrNone(brief), over: over[place], alike: is === 'alike' },
+        { recurrenceId: is === 'one' ? recurrenceId : '', brief: briefOrNone(brief), over: over[place], alike: is === 'alike' },
         `${title}: brief ${is === 'alike' ? `for ${item.alike.count} alike ` : ''}written`,
       ),
     onSuccess: onDone,
@@ -49,8 +49,8 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
   });
   const theirs = sameBrief(over[place], item.brief[place]) ? undefined : item.brief[place];
   const choices = [
-    { value: 'all', words: key ? 'all its dates' : 'this item' },
-    ...(key ? [{ value: 'one', words: 'this date alone' }] : []),
+    { value: 'all', words: recurrenceId ? 'all its dates' : 'this item' },
+    ...(recurrenceId ? [{ value: 'one', words: 'this date alone' }] : []),
     ...(item.alike.count > 1 ? [{ value: 'alike', words: `all ${item.alike.count} like it (“${item.alike.words}”)` }] : []),
   ];
   return (
@@ -172,11 +172,11 @@ function Kept({ brief, onBegin }: { brief: Brief; onBegin(brief: Brief): void })
 
 /** Pictures and files: each is kept as soon as it is sent. */
 function Files({ item, ofDate }: { item: ItemView; ofDate: boolean }) {
-  const { itemId, key } = item.occurrence;
+  const { itemId, recurrenceId } = item.occurrence;
   const [share, setShare] = useState<number | null>(null);
   const send = useMutation({
     mutationFn: async (files: File[]) => {
-      for (const file of files) await sendFile('sendBriefFile', { params: { id: itemId }, query: { name: file.name, key: ofDate ? key : '' }, file }, setShare);
+      for (const file of files) await sendFile('sendBriefFile', { params: { id: itemId }, query: { name: file.name, recurrenceId: ofDate ? recurrenceId : '' }, file }, setShare);
     },
     onSettled: () => {
       setShare(null);

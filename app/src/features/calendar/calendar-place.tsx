@@ -92,7 +92,7 @@ export function CalendarPlace() {
 
   // An aim's slip stands for the same item as its due date's.
   const entryOf = (id: string) => {
-    const occurrence = scene.shown.find((o) => id.replace(/ aim$/, '') === `${o.itemId} ${o.key}`);
+    const occurrence = scene.shown.find((o) => id.replace(/ aim$/, '') === `${o.itemId} ${o.recurrenceId}`);
     return occurrence && agendaEntry(occurrence, now, viewer);
   };
   const ids = scene.calendars?.map((c) => c.id) ?? [];
@@ -115,7 +115,7 @@ export function CalendarPlace() {
   });
 
   useEscape(() => setFiltersOpen(false), filtersOpen !== false);
-  const drawing: Drawing = { byId, now, viewer, chosen: item, onOpen: ({ occurrence }) => looking.open(occurrence.itemId, occurrence.key) };
+  const drawing: Drawing = { byId, now, viewer, chosen: item, onOpen: ({ occurrence }) => looking.open(occurrence.itemId, occurrence.recurrenceId) };
   const onFinish = mayTick ? ({ occurrence }: AgendaEntry) => void finish(learner.id, occurrence, !occurrence.finished) : undefined;
   const empty = scene.calendars?.length === 0;
   const further = (which: keyof Reach) => setReach((r) => (r[which] < FARTHEST[which] ? { ...r, [which]: r[which] + 1 } : r));
@@ -183,9 +183,9 @@ export function CalendarPlace() {
       </View>
       {item && scene.calendars ? (
         <ItemSheet
-          key={`${item.id} ${item.key}`}
+          key={`${item.id} ${item.recurrenceId}`}
           id={item.id}
-          occurrenceKey={item.key}
+          recurrenceId={item.recurrenceId}
           learnerId={learner.id}
           mayTick={mayTick}
           mayEdit={mayEdit}

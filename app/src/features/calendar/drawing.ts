@@ -8,11 +8,11 @@ export interface Drawing {
   byId: ReadonlyMap<string, CalendarView>;
   now: number;
   viewer: Viewer;
-  chosen: { id: string; key: string } | null;
+  chosen: { id: string; recurrenceId: string } | null;
   onOpen(entry: AgendaEntry): void;
 }
 
-export const entryId = ({ occurrence, isAim }: AgendaEntry): string => `${occurrence.itemId} ${occurrence.key}${isAim ? ' aim' : ''}`;
+export const entryId = ({ occurrence, isAim }: AgendaEntry): string => `${occurrence.itemId} ${occurrence.recurrenceId}${isAim ? ' aim' : ''}`;
 
 /** What a slip needs to know of its entry, whatever its size. */
 export function slipOf(entry: AgendaEntry, { byId, viewer, chosen, onOpen }: Drawing) {
@@ -26,7 +26,7 @@ export function slipOf(entry: AgendaEntry, { byId, viewer, chosen, onOpen }: Dra
     title: entry.isAim ? `aim: ${occurrence.title}` : occurrence.title,
     urgency: entry.urgency,
     spoken: spokenSlip(entry, calendar?.name, viewer),
-    chosen: chosen?.id === occurrence.itemId && chosen.key === occurrence.key,
+    chosen: chosen?.id === occurrence.itemId && chosen.recurrenceId === occurrence.recurrenceId,
     onOpen: () => onOpen(entry),
   };
 }

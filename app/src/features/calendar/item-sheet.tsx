@@ -35,7 +35,7 @@ import { opensWords, URGENCY_WORDS } from '@zephyrfield/core/view/slips';
 
 interface Props {
   id: string;
-  occurrenceKey: string;
+  recurrenceId: string;
   learnerId: string;
   mayTick: boolean;
   mayEdit: boolean;
@@ -46,8 +46,8 @@ interface Props {
 }
 
 /** Everything known of one item. */
-export function ItemSheet({ id, occurrenceKey, learnerId, mayTick, mayEdit, calendars, now, viewer, onClose }: Props) {
-  const { data, error, isPending } = useItem(id, occurrenceKey);
+export function ItemSheet({ id, recurrenceId, learnerId, mayTick, mayEdit, calendars, now, viewer, onClose }: Props) {
+  const { data, error, isPending } = useItem(id, recurrenceId);
   const isWriting = useDraft((s) => s.open);
   const problem = error && problemOf(error);
   return (
@@ -75,7 +75,7 @@ function Waiting() {
   );
 }
 
-function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: Omit<Props, 'id' | 'occurrenceKey' | 'calendars' | 'onClose'> & { item: ItemView; calendar: CalendarView | undefined }) {
+function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: Omit<Props, 'id' | 'recurrenceId' | 'calendars' | 'onClose'> & { item: ItemView; calendar: CalendarView | undefined }) {
   const { occurrence } = item;
   const entry = agendaEntry(occurrence, now, viewer);
   const own = ownAt(item);
@@ -174,15 +174,15 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
       {mayEdit || item.brief.shared || item.brief.ofDate || item.brief.files.length ? (
         // It is loaded when it is first needed, and what is below it stays where it is meanwhile.
         <View className="min-h-touch">
-          <Brief key={occurrence.key} item={item} learnerId={learnerId} mayEdit={mayEdit} />
+          <Brief key={occurrence.recurrenceId} item={item} learnerId={learnerId} mayEdit={mayEdit} />
         </View>
       ) : null}
 
-      {item.gone ? null : <Reminders key={`reminders ${occurrence.key}`} item={item} learnerId={learnerId} viewer={viewer} mayEdit={mayEdit} />}
+      {item.gone ? null : <Reminders key={`reminders ${occurrence.recurrenceId}`} item={item} learnerId={learnerId} viewer={viewer} mayEdit={mayEdit} />}
 
       <Records item={item} learnerId={learnerId} viewer={viewer} thisYear={thisYear} mayTick={mayTick} />
 
-      {mayTick ? <OwnLayer key={occurrence.key} item={item} learnerId={learnerId} viewer={viewer} now={now} isWork={isWork} mayEdit={mayEdit} /> : null}
+      {mayTick ? <OwnLayer key={occurrence.recurrenceId} item={item} learnerId={learnerId} viewer={viewer} now={now} isWork={isWork} mayEdit={mayEdit} /> : null}
 
       {item.history.length ? (
         <View className="gap-1">
@@ -233,8 +233,8 @@ const Brief = lazyComponent(() => import('./brief').then((m) => m.Brief));
 /** Begins to change an own item, as it stands once what was just done to it (moved, say) has been written. */
 async function change(shown: ItemView): Promise<void> {
   await allWritten();
-  const { itemId, key } = shown.occurrence;
-  const editing = ownAt(queryClient.getQueryData<ItemView>(keys.item(itemId, key)) ?? shown);
+  const { itemId, recurrenceId } = shown.occurrence;
+  const editing = ownAt(queryClient.getQueryData<ItemView>(keys.item(itemId, recurrenceId)) ?? shown);
   if (editing) useDraft.getState().begin({ editing });
 }
 

@@ -1,6 +1,6 @@
 import type { ItemView } from '@zephyrfield/core/api/schemas';
 import { HAND_IN_WAYS, ITEM_KINDS, isWork, type HandInWay, type ItemKind } from '@zephyrfield/core/item/kind';
-import { whenKey } from '@zephyrfield/core/time/when';
+import { recurrenceIdOf } from '@zephyrfield/core/time/when';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { shortWhen } from '@zephyrfield/core/words/when';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
@@ -67,7 +67,7 @@ export function ItemUnderstanding({ item, learnerId, viewer }: Props) {
   );
 }
 
-const differs = ({ occurrence }: ItemView, when: ItemView['duplicates'][number]['when']) => when !== null && whenKey(when) !== whenKey(occurrence.due ?? occurrence.start);
+const differs = ({ occurrence }: ItemView, when: ItemView['duplicates'][number]['when']) => when !== null && recurrenceIdOf(when) !== recurrenceIdOf(occurrence.due ?? occurrence.start);
 
 function Correction({ item: { occurrence, alike }, onDone }: { item: ItemView; onDone(): unknown }) {
   const [kind, setKind] = useState<ItemKind>(occurrence.kind);

@@ -14,16 +14,16 @@ export interface Looking {
   group: Look['group'];
   span: Look['span'];
   filters: Filters;
-  item: { id: string; key: string } | null;
+  item: { id: string; recurrenceId: string } | null;
   /** Goes elsewhere; the way back leads here */
   go(to: Partial<Pick<Looking, 'view' | 'day'>>): void;
   /** Changes what is shown in place: no step of its own on the way back */
   change(to: Partial<Pick<Looking, 'group' | 'span' | 'filters'>>): void;
-  open(id: string, key: string): void;
+  open(id: string, recurrenceId: string): void;
   close(): void;
 }
 
-type Params = Partial<Record<'view' | 'day' | 'group' | 'span' | 'what' | 'state' | 'way' | 'text' | 'item' | 'at', string>>;
+type Params = Partial<Record<'view' | 'day' | 'group' | 'span' | 'what' | 'state' | 'way' | 'text' | 'item' | 'recurrence', string>>;
 const CLEARED = { what: undefined, state: undefined, way: undefined, text: undefined };
 
 /** Days that can be looked at: what an address or a device says may be anything, and days beyond are written otherwise. */
@@ -58,19 +58,19 @@ export function useLook(today: number): Looking {
     group,
     span,
     filters,
-    item: params.item ? { id: params.item, key: params.at ?? '' } : null,
+    item: params.item ? { id: params.item, recurrenceId: params.recurrence ?? '' } : null,
     go: (to) => router.push({ pathname: '/calendar', params: address({ ...(to.view ? { view: to.view } : {}), ...(to.day === undefined ? {} : { day: formatDate(within(to.day)) }) }) }),
     change: ({ filters: next, ...to }) => {
       // What is remembered must not bring a filter back that was just cleared.
       if (next) remember({ filters: filtersToQuery(next) });
       router.setParams({ ...address(to), ...(next ? { ...CLEARED, ...filtersToQuery(next) } : {}) } as Params);
     },
-    open: (id, key) => {
-      const to = { item: id, at: key };
+    open: (id, recurrenceId) => {
+      const to = { item: id, recurrence: recurrenceId };
       // One step back from an item is the view, however many were looked at from it.
       if (params.item) router.setParams(to);
       else router.push({ pathname: '/calendar', params: address(to) });
     },
-    close: () => (router.canGoBack() ? router.back() : router.setParams({ item: undefined, at: undefined })),
+    close: () => (router.canGoBack() ? router.back() : router.setParams({ item: undefined, recurrence: undefined })),
   };
 }

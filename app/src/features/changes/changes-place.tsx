@@ -1,3 +1,4 @@
+import { itemPath } from '@zephyrfield/core/notify/links';
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { changesByDay, type ChangesOfDay } from '@zephyrfield/core/view/changes';
@@ -95,7 +96,7 @@ function Day({ day, calendars, calendarsById, today: day0, viewer, unseen }: Cha
               <Pressable
                 key={change.id}
                 role="link"
-                onPress={() => router.push({ pathname: '/calendar', params: { item: change.itemId, at: change.key } })}
+                onPress={() => router.push(itemPath(change.itemId, change.recurrenceId) as '/calendar')}
                 className={`min-h-touch justify-center rounded-lg border-l-4 px-3 py-1.5 hover:bg-lagoon-wash ${unseen ? 'border-lagoon' : 'border-transparent'}`}
               >
                 <Text kind="strong">{change.title}</Text>

@@ -1,3 +1,4 @@
+import { itemPath } from '@zephyrfield/core/notify/links';
 import type { LearnerSheet } from '@zephyrfield/core/api/notify';
 import { SHEET_EDITIONS, type SheetEdition } from '@zephyrfield/core/notify/settings';
 import { formatDate, parseDate, startOfWeek } from '@zephyrfield/core/time/civil';
@@ -92,11 +93,11 @@ function One({ of: { learnerId, name, sheet }, named }: { of: LearnerSheet; name
           {lines.map((line, i) => {
             const calendar = calendars.find((c) => c.id === line.calendarId);
             return (
-              <View key={`${line.itemId} ${line.key} ${i}`} className="min-h-[32px] flex-row items-center gap-2">
+              <View key={`${line.itemId} ${line.recurrenceId} ${i}`} className="min-h-[32px] flex-row items-center gap-2">
                 {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={14} /> : <View className="w-[14px]" />}
                 <Text className="min-w-0 flex-1">
                   {line.when ? <Text className="font-bold">{line.when} </Text> : null}
-                  <Link href={{ pathname: '/calendar', params: { item: line.itemId, at: line.key } }} className="font-text text-body text-ink underline">
+                  <Link href={itemPath(line.itemId, line.recurrenceId) as '/calendar'} className="font-text text-body text-ink underline">
                     {line.title}
                   </Link>
                   {line.more ? <Text kind="small">{` ${line.more}`}</Text> : null}

@@ -25,12 +25,12 @@ export function Example({ noticeSettings }: { noticeSettings: NoticeSettings }) 
     const open = occurrences?.filter((o) => remindKind(o.kind) === 'work' && o.due && !o.finished && !o.hidden && o.status !== 'cancelled' && deadlineOf(o.due, viewer) > now + 2 * DAY) ?? [];
     return open.sort((a, b) => deadlineOf(a.due!, viewer) - deadlineOf(b.due!, viewer))[0];
   }, [occurrences, viewer, now]);
-  return next ? <Said itemId={next.itemId} itemKey={next.key} channels={channelsFor(noticeSettings, learner.id, 'dueSoon')} /> : null;
+  return next ? <Said itemId={next.itemId} recurrenceId={next.recurrenceId} channels={channelsFor(noticeSettings, learner.id, 'dueSoon')} /> : null;
 }
 
-function Said({ itemId, itemKey, channels }: { itemId: string; itemKey: string; channels: readonly Channel[] }) {
+function Said({ itemId, recurrenceId, channels }: { itemId: string; recurrenceId: string; channels: readonly Channel[] }) {
   const { viewer } = useLearner()!;
-  const item = useItem(itemId, itemKey).data;
+  const item = useItem(itemId, recurrenceId).data;
   if (!item) return null;
   const times = item.reminders.moments.filter((m) => m.of !== 'pastDue').map((m) => shortWhen(instantOf(Date.parse(m.at)), viewer));
   return (

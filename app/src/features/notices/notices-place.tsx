@@ -1,6 +1,7 @@
 import type { NoticeView } from '@zephyrfield/core/api/notify';
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { snoozeTimes } from '@zephyrfield/core/notify/settings';
+import { noticePath } from '@zephyrfield/core/notify/links';
 import { clockTime, longDay, shortWhen, today as dayOf } from '@zephyrfield/core/words/when';
 import { dayIn, instantOf } from '@zephyrfield/core/time/when';
 import { Link, router } from 'expo-router';
@@ -12,7 +13,7 @@ import { call, problemOf } from '@/data/client';
 import { useUndo } from '@/data/undo';
 import { useLearner } from '@/data/learner';
 import { finish } from '@/data/layer';
-import { changeNoticeSettings, noticePath, refreshNotices, seeNotices, snooze, useNotices, useNoticeSettings } from '@/data/notices';
+import { changeNoticeSettings, refreshNotices, seeNotices, snooze, useNotices, useNoticeSettings } from '@/data/notices';
 import { useNow } from '@/data/now';
 import { useCalendars } from '@/data/queries';
 import { Button } from '@/ui/button';
@@ -116,14 +117,14 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
   const of = learners.find((l) => l.id === notice.learnerId);
   const calendar = useCalendars(notice.learnerId).data?.find((c) => c.id === notice.calendarId);
   const [later, setLater] = useState(false);
-  const { id, title, line, at, seen, finished, again, itemId, key, kind } = notice;
+  const { id, title, line, at, seen, finished, snoozedUntil, itemId, recurrenceId, kind } = notice;
   const open = () => {
     void seeOne(notice);
     router.push(noticePath(notice) as '/notices');
   };
   const done = async () => {
     try {
-      const { occurrence } = await call('item', { params: { id: itemId! }, query: { key } });
+      const { occurrence } = await call('item', { params: { id: itemId! }, query: { recurrenceId } });
       await finish(notice.learnerId, occurrence, true);
     } catch (error) {
       useUndo.getState().failed(error);
@@ -145,7 +146,7 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
         {title}
       </Text>
       <Text className={kind === 'pastDue' && !finished ? 'text-poppy' : 'text-ink2'}>{line}</Text>
-      {again ? <Text kind="small">Told again {shortWhen(instantOf(Date.parse(again)), viewer)}.</Text> : null}
+      {snoozedUntil ? <Text kind="small">Told again {shortWhen(instantOf(Date.parse(snoozedUntil)), viewer)}.</Text> : null}
       <View className="-ml-2 flex-row flex-wrap">
         <Pressable role="link" aria-label={`Open ${title}`} onPress={open} className={MANY}>
           <Text kind="label" className="text-lagoon underline">

@@ -13,7 +13,7 @@ jest.mock('expo-router', () => ({ Link: ({ children }: { children: unknown }) =>
 
 const NOW = '2026-10-06T15:10:00.000Z';
 const notice = (id: number, more: Partial<NoticeView> = {}): NoticeView => ({
-  id, learnerId: 'l', kind: 'dueSoon', itemId: `i${id}`, key: '', calendarId: 'c', title: `Thing ${id}`, line: 'Due Wed 7 Oct 16:00', at: '2026-10-06T15:00:00.000Z', seen: false, finished: false, again: null, sheet: null, ...more,
+  id, learnerId: 'l', kind: 'dueSoon', itemId: `i${id}`, recurrenceId: '', calendarId: 'c', title: `Thing ${id}`, line: 'Due Wed 7 Oct 16:00', at: '2026-10-06T15:00:00.000Z', seen: false, finished: false, snoozedUntil: null, sheet: null, ...more,
 }); // prettier-ignore
 const learner = { id: 'l', name: 'Juno Lindqvist-Amadi', zone: 'Europe/Dublin', access: 'edit', term: null, reminders: null };
 const calendar = {

@@ -43,7 +43,7 @@ test('one line is read as it is typed, into the fields and in words, and Enter a
   await waitFor(() => expect(useDraft.getState().open).toBe(false));
   const due = { kind: 'instant', at: '2026-10-09T15:00:00Z', zone: 'Europe/Dublin' };
   expect(sent(school)).toMatchObject([[{ id: null, calendarId: 'ce', item: { title: 'Sketchbook', kind: 'assignment', when: due, repeat: null } }]]);
-  expect(school.changes.at(-1)).toEqual(['/api/items/new/layer', { key: '', version: 0, estimate: 45 }]);
+  expect(school.changes.at(-1)).toEqual(['/api/items/new/layer', { recurrenceId: '', version: 0, estimate: 45 }]);
   expect(useUndo.getState().message).toMatchObject({ step: { words: 'Sketchbook added to Ceramics Studio' } });
 });
 

@@ -125,10 +125,10 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
       }
       const [written] = await writeOwn(learner.id, [{ id: null, calendarId: f.calendarId, item, version: 0 }], `${item.title} added to ${calendar?.name ?? ''}`);
       const brief = kept.find((k) => k.id === keptId)?.brief;
-      if (brief) await call('changeBrief', { params: { id: written!.id }, body: { key: '', brief } });
+      if (brief) await call('changeBrief', { params: { id: written!.id }, body: { recurrenceId: '', brief } });
       const minutes = Math.round(Number(f.minutes));
       if (minutes > 0 && isWork(item.kind) && !item.repeat) {
-        const { occurrence } = await call('item', { params: { id: written!.id }, query: { key: '' } });
+        const { occurrence } = await call('item', { params: { id: written!.id }, query: { recurrenceId: '' } });
         await changeLayer(learner.id, occurrence, { estimate: minutes });
       }
     });

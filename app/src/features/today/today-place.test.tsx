@@ -44,7 +44,7 @@ test('finished where it stands, and counted', async () => {
   const school = await draw({ occurrences: [TONIGHT, TILES] });
   await userEvent.click(await screen.findByRole('button', { name: 'Finish Glaze tiles' }));
   await waitFor(async () => expect(await group('Due by tonight')).toHaveTextContent('1 open, 1 finished'));
-  expect(school.changes).toEqual([['/api/items/glaze-tiles/layer', { key: '', version: 0, finished: true }]]);
+  expect(school.changes).toEqual([['/api/items/glaze-tiles/layer', { recurrenceId: '', version: 0, finished: true }]]);
 });
 
 test('a hidden calendar is nowhere, and nothing due is said in words', async () => {
@@ -74,7 +74,7 @@ test('what changed since one last looked, five of it, and how much more there is
     id,
     kind: 'moved',
     itemId: `i${id}`,
-    key: '',
+    recurrenceId: '',
     calendarId: 'ce',
     title: `Moved ${id}`,
     from: TONIGHT.due,
@@ -98,7 +98,7 @@ test('notices are a count in words', async () => {
 test('opened, it stands in the calendar; written down, it is for today', async () => {
   await draw({ occurrences: [TONIGHT] });
   await userEvent.click(await within(await group('Due by tonight')).findByRole('button', { name: /^Tide tables/ }));
-  expect(router.push).toHaveBeenCalledWith({ pathname: '/calendar', params: { item: 'tide-tables', at: '' } });
+  expect(router.push).toHaveBeenCalledWith('/calendar?item=tide-tables&recurrence=');
   await userEvent.click(screen.getByRole('button', { name: 'Write something down' }));
   expect(useDraft.getState()).toMatchObject({ open: true, draft: { day: '2026-10-06' } });
 });

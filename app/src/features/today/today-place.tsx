@@ -1,3 +1,4 @@
+import { itemPath } from '@zephyrfield/core/notify/links';
 import { isHidden, type AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { JOIN_AHEAD } from '@zephyrfield/core/view/filter';
 import { dayWord, loadByDay, loadShares } from '@zephyrfield/core/view/load';
@@ -69,13 +70,13 @@ export function TodayPlace() {
   // While it is not known what there is, it is not said that there is nothing.
   const isKnown = occurrences.data !== undefined;
   const mayTick = learner.access !== 'look';
-  const open = ({ occurrence }: AgendaEntry) => router.push({ pathname: '/calendar', params: { item: occurrence.itemId, at: occurrence.key } });
+  const open = ({ occurrence }: AgendaEntry) => router.push(itemPath(occurrence.itemId, occurrence.recurrenceId) as '/calendar');
   const slip = (entry: AgendaEntry, isUnderDay = true) => {
     const { occurrence } = entry;
     const calendar = byId.get(occurrence.calendarId);
     return (
       <Slip
-        key={`${occurrence.itemId} ${occurrence.key}`}
+        key={`${occurrence.itemId} ${occurrence.recurrenceId}`}
         shape={entry.shape}
         colour={occurrence.colour ?? calendar?.colour ?? 'slate'}
         flag={calendar?.flag ?? { shape: 'square', pattern: 'plain' }}
@@ -177,7 +178,7 @@ export function TodayPlace() {
                     options={[{ value: '', words: 'all calendars' }, ...(calendars.data ?? []).map((c) => ({ value: c.id, words: c.name }))]}
                   />
                   {upcoming.slice(0, most).map((e, i) => (
-                    <View key={`${e.occurrence.itemId} ${e.occurrence.key}`} className="gap-2">
+                    <View key={`${e.occurrence.itemId} ${e.occurrence.recurrenceId}`} className="gap-2">
                       {upcoming[i - 1]?.day === e.day ? null : (
                         <Text kind="label" className="pt-1">
                           {longDay(e.day)} <Text kind="small">{daysAway(e.day, seen.day)}</Text>
@@ -243,7 +244,7 @@ interface NextProps extends Pick<Parameters<typeof todayView>[1], 'now'> {
 function Next({ next: { entry, at, isUnderWay }, viewer, now, byId, onOpen }: NextProps) {
   const { occurrence } = entry;
   const calendar = byId.get(occurrence.calendarId);
-  const item = useItem(occurrence.itemId, occurrence.key);
+  const item = useItem(occurrence.itemId, occurrence.recurrenceId);
   const meeting = item.data?.links.find((l) => l.role === 'meeting');
   const isNear = entry.urgency === null && instantIn(occurrence.start, viewer) - now < JOIN_AHEAD;
   return (

@@ -1,3 +1,4 @@
+import { itemPath } from '@zephyrfield/core/notify/links';
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { placesAfter } from '@zephyrfield/core/todo/order';
 import { BUCKET_WORDS, todoBuckets, type Bucket, type TodoEntry } from '@zephyrfield/core/todo/buckets';
@@ -75,7 +76,7 @@ export function TodoPlace() {
         spoken={spokenSlip(entry, calendar?.name, viewer)}
         chosen={selecting?.has(id) ?? false}
         onOpen={() => {
-          if (!selecting) return router.push({ pathname: '/calendar', params: { item: occurrence.itemId, at: occurrence.key } });
+          if (!selecting) return router.push(itemPath(occurrence.itemId, occurrence.recurrenceId) as '/calendar');
           const next = new Set(selecting);
           if (!next.delete(id)) next.add(id);
           setSelecting(next);
@@ -161,7 +162,7 @@ const SHOWN: readonly (readonly ['open' | 'finished', string])[] = [
   ['finished', 'finished'],
 ];
 
-const idOf = (o: OccurrenceView) => `${o.itemId} ${o.key}`;
+const idOf = (o: OccurrenceView) => `${o.itemId} ${o.recurrenceId}`;
 
 const Sortable = lazyComponent<SortableProps<TodoEntry>>(() => import('@/lazy-drag').then((m) => m.Sortable<TodoEntry>));
 

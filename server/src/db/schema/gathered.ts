@@ -132,7 +132,7 @@ export const occurrence = sqliteTable(
   'occurrence',
   {
     itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
-    key: text('key').notNull(),
+    recurrenceId: text('recurrence_id').notNull(),
     learnerId: text('learner_id').notNull(),
     calendarId: text('calendar_id').notNull(),
     title: text('title').notNull(),
@@ -150,7 +150,7 @@ export const occurrence = sqliteTable(
     /** It is made by hand, and ours to change */
     own: integer('own', { mode: 'boolean' }).notNull().default(false),
   },
-  (t) => [primaryKey({ columns: [t.itemId, t.key] }), index('occurrence_by_time').on(t.learnerId, t.fromMs, t.toMs), index('occurrence_long').on(t.learnerId, t.toMs).where(sql.raw(`to_ms - from_ms > ${LONG}`))],
+  (t) => [primaryKey({ columns: [t.itemId, t.recurrenceId] }), index('occurrence_by_time').on(t.learnerId, t.fromMs, t.toMs), index('occurrence_long').on(t.learnerId, t.toMs).where(sql.raw(`to_ms - from_ms > ${LONG}`))],
 ); // prettier-ignore
 
 /** Two items a person has said are not the same thing, the smaller id first. */
@@ -184,7 +184,7 @@ export const change = sqliteTable(
     learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
     calendarId: text('calendar_id').notNull().references(() => calendar.id, { onDelete: 'cascade' }),
     itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
-    key: text('key').notNull(),
+    recurrenceId: text('recurrence_id').notNull(),
     kind: text('kind', { enum: ['added', 'moved', 'reworded', 'calledOff', 'removed'] }).notNull(),
     title: text('title').notNull(),
     from: text('from', { mode: 'json' }).$type<When>(),

@@ -16,7 +16,7 @@ export const layer = sqliteTable(
   'layer',
   {
     itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
-    key: text('key').notNull(),
+    recurrenceId: text('recurrence_id').notNull(),
     finishedAt: instant('finished_at'),
     finishedBy: text('finished_by').references(() => user.id, { onDelete: 'set null' }),
     handedIn: text('handed_in').$type<HandInWay>(),
@@ -36,7 +36,7 @@ export const layer = sqliteTable(
     version: integer('version').notNull(),
     updatedAt: instant('updated_at').notNull(),
   },
-  (t) => [primaryKey({ columns: [t.itemId, t.key] })],
+  (t) => [primaryKey({ columns: [t.itemId, t.recurrenceId] })],
 ); // prettier-ignore
 
 /** What was told about finishing and handing in, one deed a row: what settles a later “but I did hand it in”. */
@@ -45,7 +45,7 @@ export const record = sqliteTable(
   {
     id: integer('id').primaryKey({ autoIncrement: true }),
     itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
-    key: text('key').notNull(),
+    recurrenceId: text('recurrence_id').notNull(),
     kind: text('kind', { enum: ['finished', 'reopened', 'handedIn', 'stillToDo'] }).notNull(),
     way: text('way').$type<HandInWay>(),
     note: text('note').notNull().default(''),
@@ -53,7 +53,7 @@ export const record = sqliteTable(
     /** When it was done, which may be before it was told */
     at: instant('at').notNull(),
   },
-  (t) => [index('record_by_item').on(t.itemId, t.key)],
+  (t) => [index('record_by_item').on(t.itemId, t.recurrenceId)],
 ); // prettier-ignore
 
 /**
@@ -74,26 +74,26 @@ export const briefText = sqliteTable(
   (t) => [uniqueIndex('brief_text_once').on(t.learnerId, t.digest)],
 ); // prettier-ignore
 
-/** Which brief stands on an item, for all its dates (`key` empty) or for one. */
+/** Which brief stands on an item, for all its dates (`recurrenceId` empty) or for one. */
 export const brief = sqliteTable(
   'brief',
   {
     itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
-    key: text('key').notNull(),
+    recurrenceId: text('recurrence_id').notNull(),
     textId: text('text_id').notNull().references(() => briefText.id, { onDelete: 'cascade' }),
     updatedAt: instant('updated_at').notNull(),
   },
-  (t) => [primaryKey({ columns: [t.itemId, t.key] }), index('brief_by_text').on(t.textId)],
+  (t) => [primaryKey({ columns: [t.itemId, t.recurrenceId] }), index('brief_by_text').on(t.textId)],
 ); // prettier-ignore
 
-/** A picture or file of a brief, for all dates of an item (`key` empty) or for one. Its bytes lie beside the database, named by their digest. */
+/** A picture or file of a brief, for all dates of an item (`recurrenceId` empty) or for one. Its bytes lie beside the database, named by their digest. */
 export const briefFile = sqliteTable(
   'brief_file',
   {
     id: text('id').primaryKey(),
     learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
     itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
-    key: text('key').notNull(),
+    recurrenceId: text('recurrence_id').notNull(),
     name: text('name').notNull(),
     /** Media type, by its content */
     type: text('type').notNull(),
@@ -106,7 +106,7 @@ export const briefFile = sqliteTable(
     removedAt: instant('removed_at'),
     createdAt: instant('created_at').notNull(),
   },
-  (t) => [index('brief_file_by_item').on(t.itemId, t.key), index('brief_file_by_digest').on(t.digest), index('brief_file_by_learner').on(t.learnerId), index('brief_file_by_person').on(t.personId)],
+  (t) => [index('brief_file_by_item').on(t.itemId, t.recurrenceId), index('brief_file_by_digest').on(t.digest), index('brief_file_by_learner').on(t.learnerId), index('brief_file_by_person').on(t.personId)],
 ); // prettier-ignore
 
 /** A brief kept under a name, to begin others with. */

@@ -61,21 +61,31 @@ export const letter = sqliteTable(
   (t) => [index('letter_by_try').on(t.nextTryAt).where(sql`next_try_at IS NOT NULL`)],
 ); // prettier-ignore
 
-/** One thing one person is told by one way. Its key makes doubles impossible. */
+/**
+ * One thing one person is told by one channel. What it is told for (`cause`, `causeId`, `recurrenceId`, `moment`) and when it
+ * was put off to name it, so that nothing can be told twice.
+ */
 export const delivery = sqliteTable(
   'delivery',
   {
     id: integer('id').primaryKey({ autoIncrement: true }),
-    key: text('key').notNull(),
     personId: text('person_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
     learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
     channel: text('channel').$type<Channel>().notNull(),
     kind: text('kind').$type<NoticeKind>().notNull(),
     itemId: text('item_id').references(() => item.id, { onDelete: 'set null' }),
-    itemKey: text('item_key').notNull().default(''),
+    recurrenceId: text('recurrence_id').notNull().default(''),
     calendarId: text('calendar_id').references(() => calendar.id, { onDelete: 'set null' }),
     title: text('title').notNull(),
     line: text('line').notNull(),
+    /** What it is told for: a reminder, a change, a record, a day sheet, reminders that came late, or a mail to try */
+    cause: text('cause', { enum: ['reminder', 'change', 'record', 'sheet', 'late', 'test'] }).notNull(),
+    /** The item of a reminder, the number of a change or a record, the edition of a sheet; empty for the others */
+    causeId: text('cause_id').notNull().default(''),
+    /** When a reminder was set for, or when the sheet, the first of the late ones or the mail to try came due; 0 for the others */
+    moment: instant('moment').notNull().default(0),
+    /** The moment a person has put it off to; 0 where it was not */
+    snoozedTo: instant('snoozed_to').notNull().default(0),
     sheet: text('sheet', { mode: 'json' }).$type<{ edition: SheetEdition; day: string }>(),
     /** What a reminder looks towards: where that has moved meanwhile, it is not sent any more. Null for news and what was put off */
     anchor: instant('anchor'),
@@ -90,7 +100,7 @@ export const delivery = sqliteTable(
     sentAt: instant('sent_at'),
   },
   (t) => [
-    uniqueIndex('delivery_once').on(t.key), index('delivery_by_person').on(t.personId, t.channel, t.at),
+    uniqueIndex('delivery_once').on(t.personId, t.learnerId, t.cause, t.causeId, t.recurrenceId, t.moment, t.channel, t.snoozedTo), index('delivery_by_person').on(t.personId, t.channel, t.at),
     index('delivery_waiting').on(t.channel, t.notBefore).where(sql`state = 'waiting' AND letter_id IS NULL`),
     index('delivery_waiting_of').on(t.channel, t.personId).where(sql`state = 'waiting' AND letter_id IS NULL`),
     index('delivery_by_letter').on(t.letterId).where(sql`letter_id IS NOT NULL`), index('delivery_by_item').on(t.itemId),

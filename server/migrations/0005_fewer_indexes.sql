@@ -1,1 +1,0 @@
-DROP INDEX `item_by_uid`;
