@@ -79,7 +79,7 @@ async function attack({ base, until, attackers: { markup, alike, files, own, rea
     again('one brief on a thousand', () => ask(alike)('PUT', `/api/items/${alike.item}/brief`, { brief: BRIEF, alike: true })),
     again('archives that grow', () => ask(files)('POST', `/api/items/${files.item}/files?name=a.docx`, bomb, 'application/octet-stream')),
     again('byte-order marks', () => ask(files)('POST', `/api/items/${files.item}/files?name=a.txt`, marks, 'application/octet-stream')),
-    again('fifty wild repeats', () => ask(own)('PUT', `/api/learners/${own.learner}/own`, wild)),
+    again('fifty wild repeats', () => ask(own)('POST', `/api/learners/${own.learner}/own`, wild)),
     again('files that take long', () => ask(reader)('POST', `/api/learners/${reader.learner}/files?name=a.ics&zone=Europe/Dublin`, Buffer.from(HEAVY), 'text/calendar')),
     again('pages to be drawn', () => ask(own)('GET', '/today')),
     again('bodies of 300 MB', flood),

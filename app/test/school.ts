@@ -65,7 +65,7 @@ export class School {
     const set = this.given.answers?.[path];
     if (set !== undefined) return set instanceof Refused ? { status: set.status, reply: { type: 'urn:zephyrfield:refused', ...set.problem, status: set.status } } : { status: 200, reply: set };
     const [, id, layer] = /^\/api\/items\/([^/]+)(\/layer)?$/.exec(path) ?? [];
-    if (id && layer && method === 'PUT') return this.mark(id, body!);
+    if (id && layer && method === 'PATCH') return this.mark(id, body!);
     if (id) return { status: 200, reply: this.item(id) };
     const { session, calendars = [CERAMICS, BOATS], undated = [] } = this.given;
     const isUndated = (o: OccurrenceView) => undated.some((u) => u.itemId === o.itemId);

@@ -1,3 +1,4 @@
+import { versionOf } from '@zephyrfield/core/lib/version';
 import { readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import type { OccurrenceView, Session, SourceView } from '@zephyrfield/core/api/schemas';
@@ -32,7 +33,7 @@ const follow = (path = '/on.ics?key=verysecret', name = 'Ocean Navigation') =>
 const occurrences = async (from = '2026-10-01T00:00:00Z', to = '2026-11-01T00:00:00Z') =>
   (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from, to }).expect(200)).body as OccurrenceView[];
 const titles = async () => (await occurrences()).map((o) => o.title);
-const finish = (o: OccurrenceView, finished = true, version = o.version) => agent.put(`/api/items/${o.itemId}/layer`).send({ recurrenceId: o.recurrenceId, finished, version });
+const finish = (o: OccurrenceView, finished = true, version = o.version) => agent.patch(`/api/items/${o.itemId}/layer`).send({ recurrenceId: o.recurrenceId, finished, version });
 
 describe('following a link', () => {
   test('a preview says what is in it and saves nothing', async () => {
@@ -73,7 +74,7 @@ describe('following a link', () => {
     expect(raw).toContain('Tide table exercise');
     expect(raw).not.toContain('verysecret');
     expect(installation.logged.join()).not.toContain('verysecret');
-    expect(statSync(join(installation.data, 'recurrenceId')).mode & 0o777).toBe(0o600);
+    expect(statSync(join(installation.data, 'key')).mode & 0o777).toBe(0o600);
   });
 
   test('the same link twice is refused, with the name it has', async () => {
@@ -404,7 +405,7 @@ describe('one item', () => {
 
   test('what is not there is not there', async () => {
     await agent.get('/api/items/none').expect(404);
-    await agent.put('/api/items/none/layer').send({ finished: true, version: 0 }).expect(404);
+    await agent.patch('/api/items/none/layer').send({ finished: true, version: 0 }).expect(404);
     await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-10-06T00:00:00Z', to: '2020-01-01T00:00:00Z' }).expect(422);
   });
 });
@@ -429,7 +430,7 @@ describe('who may what', () => {
     const [o] = (await juno.agent.get(`/api/learners/${juno.learnerId}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' })).body as OccurrenceView[];
     await other.agent.get(`/api/learners/${juno.learnerId}/calendars`).expect(404);
     await other.agent.get(`/api/items/${o!.itemId}`).expect(404);
-    await other.agent.put(`/api/items/${o!.itemId}/layer`).send({ finished: true, version: 0 }).expect(404);
+    await other.agent.patch(`/api/items/${o!.itemId}/layer`).send({ finished: true, version: 0 }).expect(404);
     await other.agent.post(`/api/sources/${body.source.id}/reading`).expect(404);
     await other.agent.delete(`/api/sources/${body.source.id}`).expect(404);
     await other.agent.patch(`/api/calendars/${body.calendar.id}`).send({ name: 'Mine' }).expect(404);
@@ -499,10 +500,10 @@ describe('settings and the term', () => {
   test('a term is typed for a learner, and taken from the school again', async () => {
     const term = { start: '2026-08-31', end: '2026-12-18', names: [{ day: '2026-10-05', name: 'Studio week' }], breaks: [] };
     const learner = async () => ((await agent.get('/api/session')).body as Session).learners.find((l) => l.id === learnerId)!;
-    await agent.put(`/api/learners/${learnerId}/term`).send({ term }).expect(200);
+    await agent.put(`/api/learners/${learnerId}/term`).send({ term, version: null }).expect(200);
     expect((await learner()).term).toEqual(term);
-    expect((await agent.put(`/api/learners/${learnerId}/term`).send({ term: { ...term, end: '2026-01-01' } }).expect(422)).body).toMatchObject({ fields: [{ path: 'term.end', message: 'The term ends after it begins.' }] }); // prettier-ignore
-    await agent.put(`/api/learners/${learnerId}/term`).send({ term: null }).expect(200);
+    expect((await agent.put(`/api/learners/${learnerId}/term`).send({ term: { ...term, end: '2026-01-01' }, version: versionOf(term) }).expect(422)).body).toMatchObject({ fields: [{ path: 'term.end', message: 'The term ends after it begins.' }] }); // prettier-ignore
+    await agent.put(`/api/learners/${learnerId}/term`).send({ term: null, version: versionOf(term) }).expect(200);
     expect((await learner()).term).toBeNull();
   });
   test.each([
@@ -513,21 +514,21 @@ describe('settings and the term', () => {
     const stands = async () => ((await agent.get('/api/session')).body as Session).learners.find((l) => l.id === learnerId)![what];
     await agent
       .put(path)
-      .send({ [what]: one, over: null })
+      .send({ [what]: one, version: null })
       .expect(200);
     const { body } = await agent
       .put(path)
-      .send({ [what]: other, over: null })
+      .send({ [what]: other, version: null })
       .expect(409);
     expect(body).toMatchObject({ type: 'urn:zephyrfield:changed-meanwhile' });
     expect(await stands()).toEqual(one);
     await agent
       .put(path)
-      .send({ [what]: other, over: one })
+      .send({ [what]: other, version: versionOf(one) })
       .expect(200);
     await agent
       .put(path)
-      .send({ [what]: null, over: other })
+      .send({ [what]: null, version: versionOf(other) })
       .expect(200);
     expect(await stands()).toBeNull();
   });

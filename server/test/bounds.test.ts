@@ -1,3 +1,4 @@
+import { versionOf } from '@zephyrfield/core/lib/version';
 import type { BriefPlace } from '@zephyrfield/core/api/own';
 import type { ItemView, OwnWritten } from '@zephyrfield/core/api/schemas';
 import type { OwnItem } from '@zephyrfield/core/item/own';
@@ -34,7 +35,7 @@ beforeEach(async () => {
   calendarId = (made.body as { id: string }).id;
 });
 
-const write = (items: OwnItem[], status = 200) => agent.put(`/api/learners/${learnerId}/own`).send({ writes: items.map((item) => ({ id: null, calendarId, item, version: 0 })) }).expect(status); // prettier-ignore
+const write = (items: OwnItem[], status = 200) => agent.post(`/api/learners/${learnerId}/own`).send({ writes: items.map((item) => ({ id: null, calendarId, item, version: 0 })) }).expect(status); // prettier-ignore
 const written = (reply: { body: unknown }) => (reply.body as { written: OwnWritten[] }).written;
 
 /** Runs work, and gives the longest that another person had to wait for an answer meanwhile, in milliseconds. */
@@ -136,14 +137,14 @@ describe('briefs', () => {
     expect(undo).toHaveLength(600);
 
     const again = await put({ brief: { ...brief, aim: 'Shorter' }, alike: true });
-    await agent.put(`/api/learners/${learnerId}/briefs`).send({ writes: (again.body as { before: BriefPlace[] }).before, over: { ...brief, aim: 'Shorter' } }).expect(200); // prettier-ignore
+    await agent.post(`/api/learners/${learnerId}/briefs`).send({ writes: (again.body as { before: BriefPlace[] }).before, version: versionOf({ ...brief, aim: 'Shorter' }) }).expect(200); // prettier-ignore
     expect(((await agent.get(`/api/items/${first!.itemId}`).expect(200)).body as ItemView).brief.shared).toEqual(brief);
-    await agent.put(`/api/learners/${learnerId}/briefs`).send({ writes: undo, over: brief }).expect(200);
+    await agent.post(`/api/learners/${learnerId}/briefs`).send({ writes: undo, version: versionOf(brief) }).expect(200);
     expect(((await agent.get(`/api/items/${first!.itemId}`).expect(200)).body as ItemView).brief.shared).toBeNull();
   });
 
   test('of those kept to begin others there are so many, and one can be written over', async () => {
-    const keep = (name: string) => agent.put('/api/briefs').send({ name, brief: {} });
+    const keep = (name: string) => agent.post('/api/briefs').send({ name, brief: {} });
     for (let i = 0; i < MOST.keptBriefs; i++) await keep(`Kept ${i}`).expect(200);
     await keep('One more').expect(422);
     await keep('Kept 0').expect(200);

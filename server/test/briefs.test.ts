@@ -1,3 +1,4 @@
+import { versionOf } from '@zephyrfield/core/lib/version';
 import { existsSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { BriefFile, BriefPlace, KeptBrief } from '@zephyrfield/core/api/own';
@@ -27,7 +28,7 @@ beforeEach(async () => {
   calendarId = (made.body as { id: string }).id;
 });
 
-const write = async (writes: object[]) => ((await agent.put(`/api/learners/${learnerId}/own`).send({ writes }).expect(200)).body as { written: OwnWritten[] }).written;
+const write = async (writes: object[]) => ((await agent.post(`/api/learners/${learnerId}/own`).send({ writes }).expect(200)).body as { written: OwnWritten[] }).written;
 const add = async (item: OwnItem) => (await write([{ id: null, calendarId, item, version: 0 }]))[0]!;
 const briefOf = async (id: string, recurrenceId = '') => ((await agent.get(`/api/items/${id}`).query({ recurrenceId }).expect(200)).body as ItemView).brief;
 const put = async (id: string, body: object) => ((await agent.put(`/api/items/${id}/brief`).send(body).expect(200)).body as { before: BriefPlace[] }).before;
@@ -41,7 +42,7 @@ test('a brief for all dates and one for a single date; empty again, it is gone; 
   expect(await briefOf(id, '2026-10-12')).toMatchObject({ shared: { aim: 'See the **tide** turn' }, ofDate: { aim: 'Only this week' } });
   const before = await put(id, { recurrenceId: '2026-10-12', brief: null });
   expect((await briefOf(id, '2026-10-12')).ofDate).toBeNull();
-  await agent.put(`/api/learners/${learnerId}/briefs`).send({ writes: before }).expect(200);
+  await agent.post(`/api/learners/${learnerId}/briefs`).send({ writes: before }).expect(200);
   expect((await briefOf(id, '2026-10-12')).ofDate).toMatchObject({ aim: 'Only this week' });
 });
 
@@ -52,14 +53,14 @@ test('one brief for all that are alike, undone as a whole', async () => {
   const before = await put(ids[0]!, { brief, alike: true });
   const aims = async () => Promise.all(ids.map(async (id) => (await briefOf(id)).shared?.aim));
   expect(await aims()).toEqual([brief.aim, brief.aim, undefined, brief.aim]);
-  await agent.put(`/api/learners/${learnerId}/briefs`).send({ writes: before }).expect(200);
+  await agent.post(`/api/learners/${learnerId}/briefs`).send({ writes: before }).expect(200);
   expect(await aims()).toEqual([undefined, 'Its own', undefined, undefined]);
   const other = await w.learner(agent);
-  await agent.put(`/api/learners/${other}/briefs`).send({ writes: before }).expect(404);
+  await agent.post(`/api/learners/${other}/briefs`).send({ writes: before }).expect(404);
 });
 
 test('briefs are kept under a name, replaced by that name, and belong to the person', async () => {
-  const keep = (name: string, aim: string) => agent.put('/api/briefs').send({ name, brief: { ...brief, aim } });
+  const keep = (name: string, aim: string) => agent.post('/api/briefs').send({ name, brief: { ...brief, aim } });
   await keep('Lab log', 'first').expect(200);
   await keep('Lab log', 'second').expect(200);
   const kept = (await agent.get('/api/briefs').expect(200)).body as KeptBrief[];
@@ -152,14 +153,14 @@ test('parted in two, the shared brief and its files go with both', async () => {
 
 test('written by two at once: the later one is told, and what the first wrote stands; so does an undo that comes too late', async () => {
   const { id } = await add(essay);
-  await put(id, { brief, over: null });
+  await put(id, { brief, version: null });
   const theirs = { ...brief, aim: 'Theirs' };
   const mine = { ...brief, aim: 'Mine' };
-  const before = await put(id, { brief: theirs, over: brief });
-  await agent.put(`/api/items/${id}/brief`).send({ brief: mine, over: brief }).expect(409); // prettier-ignore
+  const before = await put(id, { brief: theirs, version: versionOf(brief) });
+  await agent.put(`/api/items/${id}/brief`).send({ brief: mine, version: versionOf(brief) }).expect(409); // prettier-ignore
   expect((await briefOf(id)).shared).toEqual(theirs);
-  await put(id, { brief: mine, over: theirs });
-  await agent.put(`/api/learners/${learnerId}/briefs`).send({ writes: before, over: theirs }).expect(409); // prettier-ignore
+  await put(id, { brief: mine, version: versionOf(theirs) });
+  await agent.post(`/api/learners/${learnerId}/briefs`).send({ writes: before, version: versionOf(theirs) }).expect(409); // prettier-ignore
   expect((await briefOf(id)).shared).toEqual(mine);
 });
 
@@ -167,8 +168,8 @@ test('a long brief for many that are alike can be taken back: what it is written
   const full = Object.fromEntries(Object.keys(brief).map((part) => [part, 'x'.repeat(3900)])) as typeof brief;
   const ids: string[] = [];
   for (let i = 1; i <= 12; i++) ids.push((await add({ ...essay, title: `Essay ${i}` })).id);
-  const before = await put(ids[0]!, { brief: full, alike: true, over: null });
+  const before = await put(ids[0]!, { brief: full, alike: true, version: null });
   expect(before).toHaveLength(12);
-  await agent.put(`/api/learners/${learnerId}/briefs`).send({ writes: before, over: full }).expect(200); // prettier-ignore
+  await agent.post(`/api/learners/${learnerId}/briefs`).send({ writes: before, version: versionOf(full) }).expect(200); // prettier-ignore
   expect((await briefOf(ids[5]!)).shared).toBeNull();
 });

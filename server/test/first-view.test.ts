@@ -44,7 +44,7 @@ test('Today stands in the page, as this person sees it on this device; its rules
   const id = await calendar(learnerId, 'Tides');
   const due = { kind: 'instant', at: '2026-10-06T22:59:00Z', zone: 'Europe/Dublin' };
   const item = { kind: 'assignment', handIn: 'online', title: 'Tables', place: '', details: '', when: due, end: null, repeat: null, changes: [] };
-  await agent.put(`/api/learners/${learnerId}/own`).send({ writes: [{ id: null, calendarId: id, item, version: 0 }] }).expect(200); // prettier-ignore
+  await agent.post(`/api/learners/${learnerId}/own`).send({ writes: [{ id: null, calendarId: id, item, version: 0 }] }).expect(200); // prettier-ignore
   const reply = await ask('/today', { learnerId, hidden: ['x'] });
   expect(told(reply.text)).toEqual(['Juno', 'Juno', ['Tides'], ['Tables'], ['x']]);
   expect(reply.text).toContain('<html data-server-rendered lang="en">');

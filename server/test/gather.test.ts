@@ -38,7 +38,7 @@ const sources = async () => (await agent.get(`/api/learners/${learnerId}/sources
 const occurrences = async () => (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-09-01T00:00:00Z', to: '2026-12-01T00:00:00Z' }).expect(200)).body as OccurrenceView[]; // prettier-ignore
 const changes = async () => ((await agent.get(`/api/learners/${learnerId}/changes`)).body as { kind: string; title: string }[]).map((c) => `${c.kind} ${c.title}`);
 const item = async (o: OccurrenceView) => (await agent.get(`/api/items/${o.itemId}`).query({ recurrenceId: o.recurrenceId }).expect(200)).body as ItemView;
-const finish = (o: OccurrenceView) => agent.put(`/api/items/${o.itemId}/layer`).send({ recurrenceId: o.recurrenceId, finished: true, version: o.version }).expect(200);
+const finish = (o: OccurrenceView) => agent.patch(`/api/items/${o.itemId}/layer`).send({ recurrenceId: o.recurrenceId, finished: true, version: o.version }).expect(200);
 /** `Letter 1 (Norwegian)` for every title with its calendar's name */
 const placed = async () => {
   const names = new Map((await calendars()).map((c) => [c.id, c.name]));
@@ -103,7 +103,7 @@ describe('one link, many courses', () => {
     feeds['/all.ics'] = THREE;
     const { id } = await follow('/all.ics');
     const { body } = await agent.put(`/api/sources/${id}/split`).send({ split: { ...SPLIT, sections: [{ section: 'Norwegian', name: ' ' }] } }).expect(422); // prettier-ignore
-    expect(body).toMatchObject({ fields: [{ path: 'split.services.0.name', message: 'Give it a name.' }] });
+    expect(body).toMatchObject({ fields: [{ path: 'split.sections.0.name', message: 'Give it a name.' }] });
   });
 });
 
@@ -171,8 +171,8 @@ describe('what an entry is, corrected', () => {
     const { id } = await follow('/fc.ics');
     const [log] = (await occurrences()).filter((o) => o.title === 'Lab log 1');
     expect((await item(log!)).alike).toEqual({ count: 3, words: 'lab log' });
-    expect((await agent.put(`/api/items/${log!.itemId}/understanding`).send({ kind: 'practice', handIn: 'paper', all: true }).expect(200)).body).toEqual({ corrected: 3 }); // prettier-ignore
-    await agent.put(`/api/items/${log!.itemId}/understanding`).send({ kind: 'test', all: false }).expect(200);
+    expect((await agent.patch(`/api/items/${log!.itemId}/understanding`).send({ kind: 'practice', handIn: 'paper', all: true }).expect(200)).body).toEqual({ corrected: 3 }); // prettier-ignore
+    await agent.patch(`/api/items/${log!.itemId}/understanding`).send({ kind: 'test', all: false }).expect(200);
     expect(await kinds()).toEqual(['Lab log 1: test, paper', 'Lab log 2: practice, paper', 'Lab log 3: practice, paper', 'Quiz: test, unknown']);
     feeds['/fc.ics'] = [...LOGS, due('l4', 'Lab log 4', '20261018')];
     await check(id);
@@ -184,8 +184,8 @@ describe('what an entry is, corrected', () => {
     feeds['/fc.ics'] = LOGS;
     await follow('/fc.ics');
     const [log] = await occurrences();
-    expect((await agent.put(`/api/items/${log!.itemId}/understanding`).send({ all: true }).expect(422)).body).toMatchObject({ fields: [{ message: 'Say what it is or how it is handed in.' }] }); // prettier-ignore
-    await agent.put('/api/items/nothing/understanding').send({ kind: 'test' }).expect(404);
+    expect((await agent.patch(`/api/items/${log!.itemId}/understanding`).send({ all: true }).expect(422)).body).toMatchObject({ fields: [{ message: 'Say what it is or how it is handed in.' }] }); // prettier-ignore
+    await agent.patch('/api/items/nothing/understanding').send({ kind: 'test' }).expect(404);
   });
 
   test('an opening and a closing are told apart and joined again, and what was ticked off stays', async () => {

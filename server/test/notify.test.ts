@@ -49,11 +49,11 @@ beforeEach(async () => {
 });
 
 const tell = async (noticeSettings: NoticeSettings, status = 200) => (await agent.put('/api/notice-settings').send(noticeSettings).expect(status)).body as NoticeSettingsView & { fields?: { message: string }[] };
-const write = async (writes: object[]) => ((await agent.put(`/api/learners/${learnerId}/own`).send({ writes }).expect(200)).body as { written: OwnWritten[] }).written[0]!;
+const write = async (writes: object[]) => ((await agent.post(`/api/learners/${learnerId}/own`).send({ writes }).expect(200)).body as { written: OwnWritten[] }).written[0]!;
 const add = (item: OwnItem) => write([{ id: null, calendarId, item, version: 0 }]);
 const mark = (id: string, body: object, status = 200) =>
   agent
-    .put(`/api/items/${id}/layer`)
+    .patch(`/api/items/${id}/layer`)
     .send({ recurrenceId: '', version: 0, ...body })
     .expect(status);
 /** Lets the time go by, looking at what is due every quarter of an hour. */
@@ -107,7 +107,7 @@ test('rules of its own, of its calendar and of the schedule; the sheet says when
   const { id } = await add(essay);
   const moments = async () => ((await agent.get(`/api/items/${id}`).expect(200)).body as ItemView).reminders.moments.map((m) => m.at);
   expect(await moments()).toEqual(['2026-10-07T17:00:00.000Z', '2026-10-08T12:00:00.000Z']);
-  await agent.put(`/api/learners/${learnerId}/reminders`).send({ reminders: { work: [{ kind: 'ahead', minutes: 60 }] } }).expect(200); // prettier-ignore
+  await agent.put(`/api/learners/${learnerId}/reminders`).send({ reminders: { work: [{ kind: 'ahead', minutes: 60 }] }, version: null }).expect(200); // prettier-ignore
   expect(await moments()).toEqual(['2026-10-08T14:00:00.000Z']);
   await agent.patch(`/api/calendars/${calendarId}`).send({ reminders: { work: [{ kind: 'ahead', minutes: 120 }] } }).expect(200); // prettier-ignore
   expect(await moments()).toEqual(['2026-10-08T13:00:00.000Z']);
@@ -200,14 +200,14 @@ test('others in the crew hear how it was handed in, whoever tells it; the teller
   await w.services.engine.run();
   const { id } = await add(essay);
   await mark(id, { finished: true });
-  await mark(id, { version: 1, handedIn: { channel: 'paper', note: '' } });
+  await mark(id, { version: 1, handedIn: { way: 'paper', note: '' } });
   await w.services.engine.run();
   const hers = (await maren.agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] };
   expect(hers.notices.map((n) => [n.kind, n.title, n.line])).toEqual([['handedIn', 'Keel plan', 'Handed in on paper, told by Juno']]);
   expect(await told()).toEqual([]);
   // Of one learner she wants to hear otherwise.
   await maren.agent.put('/api/notice-settings').send({ ...LOUD, learners: { [learnerId]: every() } }).expect(200); // prettier-ignore
-  await mark(id, { version: 2, handedIn: { channel: 'online', note: '' } });
+  await mark(id, { version: 2, handedIn: { way: 'online', note: '' } });
   await w.services.engine.run();
   expect(((await maren.agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] }).notices).toHaveLength(1);
 });

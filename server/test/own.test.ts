@@ -31,14 +31,14 @@ beforeEach(async () => {
 });
 
 const write = async (writes: object[], status = 200) =>
-  (await agent.put(`/api/learners/${learnerId}/own`).send({ writes }).expect(status)).body as { written: OwnWritten[] } & { fields?: { path: string }[] };
+  (await agent.post(`/api/learners/${learnerId}/own`).send({ writes }).expect(status)).body as { written: OwnWritten[] } & { fields?: { path: string }[] };
 const add = async (item: OwnItem) => (await write([{ id: null, calendarId, item, version: 0 }])).written[0]!;
 const seen = async () => (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-09-01T00:00:00Z', to: '2027-02-01T00:00:00Z' }).expect(200)).body as OccurrenceView[];
 const dates = async () => (await seen()).map((o) => o.recurrenceId || o.start).sort();
 const item = async (id: string, recurrenceId = '') => (await agent.get(`/api/items/${id}`).query({ recurrenceId }).expect(200)).body as ItemView;
 const mark = (id: string, body: object, status = 200) =>
   agent
-    .put(`/api/items/${id}/layer`)
+    .patch(`/api/items/${id}/layer`)
     .send({ recurrenceId: '', version: 0, ...body })
     .expect(status);
 
@@ -75,7 +75,7 @@ test.each([
 
 test('an unknown calendar, another learner’s calendar and a gathered item are refused', async () => {
   await write([{ id: null, calendarId: 'nowhere', item: cello, version: 0 }], 404);
-  await agent.put('/api/learners/nobody/own').send({ writes: [{ id: null, calendarId, item: cello, version: 0 }] }).expect(404); // prettier-ignore
+  await agent.post('/api/learners/nobody/own').send({ writes: [{ id: null, calendarId, item: cello, version: 0 }] }).expect(404); // prettier-ignore
   await write([{ id: 'nothing', calendarId, item: cello, version: 0 }], 404);
 });
 

@@ -61,7 +61,7 @@ async function cutTwentyTimes(feed: FeedServer, server: Process, data: string): 
       const list = (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-12-01T00:00:00Z', to: '2028-02-01T00:00:00Z' })).body as OccurrenceView[];
       const o = list.filter((each) => !each.finished)[next(20)];
       if (!o) return;
-      const saved = await agent.put(`/api/items/${o.itemId}/layer`).send({ recurrenceId: o.recurrenceId, finished: true, version: o.version });
+      const saved = await agent.patch(`/api/items/${o.itemId}/layer`).send({ recurrenceId: o.recurrenceId, finished: true, version: o.version });
       if (saved.status === 200) acknowledged.add(o.itemId);
     })().catch(() => {});
     // The moment of the cut: some turns of the event loop after nothing, after the feed was asked for, or after a tick was

@@ -60,14 +60,14 @@ async function family(name: string, word: string): Promise<Family> {
   const taken = (await ok(agent.post(`/api/files/${await send(1)}`).send({ zone: ZONE, name: `${word} file`, kind: 'course', ...FLAG }))) as { source: { id: string } };
   const waitingFile = await send(2);
   const write = async (title: string) =>
-    ((await ok(agent.put(`${path}/own`).send({ writes: [{ id: null, calendarId: calendar, item: { ...ESSAY, title }, version: 0 }] }))) as { written: OwnWritten[] }).written[0]!.id;
+    ((await ok(agent.post(`${path}/own`).send({ writes: [{ id: null, calendarId: calendar, item: { ...ESSAY, title }, version: 0 }] }))) as { written: OwnWritten[] }).written[0]!.id;
   const item = await write(`${word} essay`);
   const otherItem = await write(`${word} reading`);
   const occurrences = (await ok(agent.get(`${path}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-12-01T00:00:00Z' }))) as OccurrenceView[];
   const gathered = occurrences.find((o) => o.title === `${word} log 1`)!.itemId;
   const otherGathered = occurrences.find((o) => o.title === `${word} log 2`)!.itemId;
   await agent
-    .put(`/api/items/${item}/layer`)
+    .patch(`/api/items/${item}/layer`)
     .send({ version: 0, note: `${word} note`, handedIn: { way: 'paper', note: `${word} record` }, finished: true })
     .expect(200);
   await agent
@@ -82,7 +82,7 @@ async function family(name: string, word: string): Promise<Family> {
       .set('content-type', 'image/png')
       .send(PNG),
   )) as { id: string };
-  const kept = (await ok(agent.put('/api/briefs').send({ name: `${word} kept`, brief: BRIEF }))) as { id: string };
+  const kept = (await ok(agent.post('/api/briefs').send({ name: `${word} kept`, brief: BRIEF }))) as { id: string };
   const notice = w.services.told.add({
     cause: 'test',
     causeId: word,
@@ -128,7 +128,7 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   confirmAddress: () => ({ body: { token: 'none' } }),
   addLearner: () => ({ body: { name: 'New', zone: ZONE } }),
   changeSettings: () => ({ body: DEFAULT_SETTINGS }),
-  changeTerm: (i) => ({ ...ofLearner(i), body: { term: null } }),
+  changeTerm: (i) => ({ ...ofLearner(i), body: { term: null, version: null } }),
   texts: ofLearner,
   calendars: ofLearner,
   changeCalendar: (i) => ({ params: { id: i.calendar }, body: { name: 'Changed' } }),
@@ -164,7 +164,7 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   keptBriefs: () => ({}),
   keepBrief: () => ({ body: { name: 'Kept', brief: BRIEF } }),
   forgetBrief: (i) => ({ params: { id: i.keptBrief } }),
-  learnerReminders: (i) => ({ ...ofLearner(i), body: { reminders: null } }),
+  changeReminders: (i) => ({ ...ofLearner(i), body: { reminders: null, version: null } }),
   notices: () => ({}),
   seeNotices: (i) => ({ body: { ids: [Number(i.notice)] } }),
   takeNotices: () => ({ body: {} }),
@@ -351,13 +351,13 @@ describe('what each may do in a schedule they are let into', () => {
       const wanted = LAYER_ACCESS[field as LayerField];
       for (const who of ['look', 'tick', 'edit'] as const) {
         const { occurrence } = await stands();
-        const reply = await callers[who]!.agent.put(`/api/items/${item}/layer`).send({ version: occurrence.version, [field]: value });
+        const reply = await callers[who]!.agent.patch(`/api/items/${item}/layer`).send({ version: occurrence.version, [field]: value });
         expect({ field, who, status: reply.status }).toEqual({ field, who, status: suffices(who, wanted) ? 200 : 403 });
       }
     }
     // What asks for both asks for the more.
     const { occurrence } = await stands();
-    await callers['tick']!.agent.put(`/api/items/${item}/layer`).send({ version: occurrence.version, finished: false, note: 'by the way' }).expect(403);
+    await callers['tick']!.agent.patch(`/api/items/${item}/layer`).send({ version: occurrence.version, finished: false, note: 'by the way' }).expect(403);
     expect((await stands()).occurrence.finished).toBe(true);
     expect(learner).toBeTruthy();
   });
@@ -386,8 +386,8 @@ describe('the contract', () => {
       for (const part of ['params', 'query', 'body'] as const) {
         const claims = new Set(claimPlaces(route[part]).map((p) => p.path));
         walkCheck(route[part], (type, path) => {
-          // By its name, or by being checked as the ids of replies are.
-          const isId = type === Id || /(^|\.)(id|ids|\w+Ids?)(\.\*)?$/.test(path);
+          // By its name, or by being checked as the ids of replies are. RFC 5545's RECURRENCE-ID is a date within an item.
+          const isId = type === Id || /(^|\.)(id|ids|(?!recurrence)\w+Ids?)(\.\*)?$/.test(path);
           if (isId && ![...claims].some((c) => c === path || c.startsWith(`${path}.`))) bare.push(`${name} ${part}.${path}`);
           return claims.has(path);
         });

@@ -1,4 +1,5 @@
 import type { Brief, BriefFile, KeptBrief } from '@zephyrfield/core/api/own';
+import { versionOf } from '@zephyrfield/core/lib/version';
 import { useQuery } from '@tanstack/react-query';
 import { call } from './client';
 import { useUndo } from './undo';
@@ -12,7 +13,7 @@ export const refreshBriefs = () => refresh(['item']);
 export const useKeptBriefs = () => useQuery<KeptBrief[]>({ queryKey: KEPT, queryFn: () => call('keptBriefs'), staleTime: 300_000 });
 
 /** The parts of a brief in the order they stand in everywhere, with what each is for. */
-export const SHEET_EDITIONS: readonly (readonly [keyof Brief, string, string])[] = [
+export const BRIEF_FIELDS: readonly (readonly [keyof Brief, string, string])[] = [
   ['aim', 'Aim', 'What it is for, in a sentence'],
   ['steps', 'Steps', 'One a line'],
   ['time', 'Expected time', 'How long it should take, and what to do when it takes longer'],
@@ -24,16 +25,16 @@ export const SHEET_EDITIONS: readonly (readonly [keyof Brief, string, string])[]
 ];
 export const NO_BRIEF: Brief = { aim: '', steps: '', time: '', help: '', adjustments: '', good: '', ask: '', questions: '' };
 /** A brief with nothing in it is none. */
-export const briefOrNone = (brief: Brief): Brief | null => (SHEET_EDITIONS.some(([name]) => brief[name].trim()) ? brief : null);
+export const briefOrNone = (brief: Brief): Brief | null => (BRIEF_FIELDS.some(([name]) => brief[name].trim()) ? brief : null);
 
 /**
  * Writes an item's brief, for all its dates, for one, or for all items like it, with the way back.
  * @throws Refusal
  */
-export async function writeBrief(learnerId: string, itemId: string, body: { recurrenceId: string; brief: Brief | null; alike: boolean; over: Brief | null }, words: string): Promise<void> {
+export async function writeBrief(learnerId: string, itemId: string, body: { recurrenceId: string; brief: Brief | null; alike: boolean; version: string | null }, words: string): Promise<void> {
   const { before } = await call('changeBrief', { params: { id: itemId }, body });
-  // Taken back over what was written here, and not over what somebody else may have made of it.
-  useUndo.getState().did({ words, undo: () => call('putBriefs', { params: { learnerId }, body: { writes: before, over: body.brief } }).then(() => refreshBriefs()) });
+  // Taken back where what was written here still stands, and not where somebody else has made something else of it.
+  useUndo.getState().did({ words, undo: () => call('putBriefs', { params: { learnerId }, body: { writes: before, version: versionOf(body.brief) } }).then(() => refreshBriefs()) });
   await refreshBriefs();
 }
 

@@ -10,7 +10,7 @@ describe('asking the server', () => {
     await call('changeLayer', { params: { id: 'i' }, body: { finished: true, version: 0 } });
     const [[first], [second, init]] = fetch.mock.calls as unknown as [[string], [string, RequestInit]];
     expect(first).toBe('/api/learners/a%20b/occurrences?from=2026-10-01T00%3A00%3A00Z&to=2026-11-01T00%3A00%3A00Z');
-    expect([second, init.method, init.body]).toEqual(['/api/items/i/layer', 'PUT', '{"finished":true,"version":0}']);
+    expect([second, init.method, init.body]).toEqual(['/api/items/i/layer', 'PATCH', '{"finished":true,"version":0}']);
   });
   test('a problem comes back in its words; no answer at all has words too', async () => {
     answer(422, { title: 'That is a web page, not a calendar.', status: 422, remedy: 'Look for a feed.' });

@@ -66,7 +66,7 @@ test('a refresh that began before a change and came after it does not stand in t
   expect(useUndo.getState().message).toEqual({ words: 'Undone: Surveys quiz: finished' });
 });
 
-test('somebody else’s later change is message, and not written over', async () => {
+test('somebody else’s later change is told, and not written over', async () => {
   const mix = fresh('Mixdown');
   const school = new School({ occurrences: [{ ...mix, estimate: 90, version: 4 }] });
   put(mix);

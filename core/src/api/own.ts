@@ -66,8 +66,11 @@ const Part = z.string().max(4000, 'Keep each part under 4,000 characters.').defa
 export const Brief = z.object({ aim: Part, steps: Part, time: Part, help: Part, adjustments: Part, good: Part, ask: Part, questions: Part });
 export type Brief = z.infer<typeof Brief>;
 
-/** What a brief is written over: where something else stands there by now, somebody else has changed it, and it is refused. */
-export const WrittenOver = Brief.nullable().optional();
+/**
+ * The version (`lib/version`) that a write was made on, null for nothing: where another one stands by now, somebody else has
+ * changed it, and the write is refused.
+ */
+export const MadeOn = z.string().max(16).nullable();
 
 /**
  * Which brief stands on an item, for all its dates (`key` empty) or for one, by the text that says it; null for none. What a

@@ -4,7 +4,7 @@ import { claim, numberClaim, type Admitted } from './claims.ts';
 import { layerAccess } from '../item/access.ts';
 import { LayerChange } from './layer.ts';
 import { paths } from './paths.ts';
-import { Brief, BriefFile, BriefPlace, BriefPut, KeptBrief, WrittenOver } from './own.ts';
+import { Brief, BriefFile, BriefPlace, BriefPut, KeptBrief, MadeOn } from './own.ts';
 import { LearnerSheet, NoticeView, RemindSet, NoticeSettingsChange, NoticeSettingsView } from './notify.ts';
 import { SHEET_EDITIONS } from '../notify/settings.ts';
 import { Day, Settings, Term } from './values.ts';
@@ -76,7 +76,7 @@ export const routes = {
   addLearner: route({ ...paths.addLearner, summary: 'Begin a schedule for a learner; whoever begins it may edit it', body: s.NewLearner, reply: s.Learner }),
 
   changeSettings: route({ ...paths.changeSettings, summary: 'Change how the person likes to look at things', body: Settings, reply: Settings }),
-  changeTerm: route({ ...paths.changeTerm, access: 'edit', summary: 'Say when a learner’s term is and what its weeks are called; null takes it from the school’s calendar', params: ofLearner, body: z.object({ term: Term.nullable(), over: Term.nullable().optional() }), reply: done }),
+  changeTerm: route({ ...paths.changeTerm, access: 'edit', summary: 'Say when a learner’s term is and what its weeks are called; null takes it from the school’s calendar', params: ofLearner, body: z.object({ term: Term.nullable(), version: MadeOn }), reply: done }),
   texts: route({ ...paths.texts, access: 'look', summary: 'The beginnings of descriptions, to search in', params: ofLearner, reply: z.array(z.object({ itemId: s.Id, text: z.string() })) }),
 
   calendars: route({ ...paths.calendars, access: 'look', summary: 'A learner’s calendars in order', params: ofLearner, reply: z.array(s.CalendarView) }),
@@ -113,8 +113,8 @@ export const routes = {
   addCalendar: route({ ...paths.addCalendar, access: 'edit', summary: 'Begin a calendar of one’s own, for what no link carries', params: ofLearner, body: s.NewOwnCalendar, reply: s.CalendarView }),
   writeOwn: route({ ...paths.writeOwn, access: 'edit', summary: 'Write items of one’s own making, all or none of them', params: ofLearner, body: z.object({ writes: z.array(s.OwnWrite).min(1).max(50) }), reply: z.object({ written: z.array(s.OwnWritten) }) }),
   undated: route({ ...paths.undated, access: 'look', summary: 'Work without a date', params: ofLearner, reply: z.array(s.OccurrenceView) }),
-  changeBrief: route({ ...paths.changeBrief, access: 'edit', summary: 'Write an item’s brief, for all its dates, (by recurrence-id) for one, or for all items like it; gives what stood there', params: ofItem, body: z.object({ recurrenceId: z.string().max(64).default(''), brief: Brief.nullable(), alike: z.boolean().default(false), over: WrittenOver }), reply: z.object({ before: z.array(BriefPlace) }) }),
-  putBriefs: route({ ...paths.putBriefs, access: 'edit', summary: 'Put briefs on several items by the texts that say them, all or none; gives what stood there', params: ofLearner, body: z.object({ writes: z.array(BriefPut).min(1).max(1000), over: WrittenOver }), reply: z.object({ before: z.array(BriefPlace) }) }),
+  changeBrief: route({ ...paths.changeBrief, access: 'edit', summary: 'Write an item’s brief, for all its dates, (by recurrence-id) for one, or for all items like it; gives what stood there', params: ofItem, body: z.object({ recurrenceId: z.string().max(64).default(''), brief: Brief.nullable(), alike: z.boolean().default(false), version: MadeOn.optional() }), reply: z.object({ before: z.array(BriefPlace) }) }),
+  putBriefs: route({ ...paths.putBriefs, access: 'edit', summary: 'Put briefs on several items by the texts that say them, all or none; gives what stood there', params: ofLearner, body: z.object({ writes: z.array(BriefPut).min(1).max(1000), version: MadeOn.optional() }), reply: z.object({ before: z.array(BriefPlace) }) }),
   sendBriefFile: route({ ...paths.sendBriefFile, access: 'edit', summary: 'Add a picture or file to a brief', params: ofItem, query: z.object({ name: z.string().trim().min(1).max(255), recurrenceId: z.string().max(64).default('') }), body: z.instanceof(Uint8Array), reply: BriefFile }),
   changeBriefFile: route({ ...paths.changeBriefFile, access: 'edit', summary: 'Take a file of a brief away, or put it back', params: z.object({ id: claim('briefFile') }), body: z.object({ removed: z.boolean() }), reply: done }),
   keptBriefs: route({ ...paths.keptBriefs, summary: 'Briefs the person keeps to begin others with', reply: z.array(KeptBrief) }),
@@ -125,7 +125,7 @@ export const routes = {
   joinWindow: route({ ...paths.joinWindow, access: 'edit', summary: 'Show an opening and a closing as one item, or as two', params: ofItem, body: z.object({ joined: z.boolean() }), reply: done }),
   setDuplicate: route({ ...paths.setDuplicate, access: 'edit', summary: 'Say whether two items are the same thing', params: z.object({ id: claim('item'), otherId: claim('item') }), body: z.object({ duplicate: z.boolean() }), reply: done }),
 
-  learnerReminders: route({ ...paths.learnerReminders, access: 'edit', summary: 'Say when to remind of what in a learner’s whole schedule; null: as it was to begin with', params: ofLearner, body: z.object({ reminders: RemindSet.nullable(), over: RemindSet.nullable().optional() }), reply: done }),
+  changeReminders: route({ ...paths.changeReminders, access: 'edit', summary: 'Say when to remind of what in a learner’s whole schedule; null: as it was to begin with', params: ofLearner, body: z.object({ reminders: RemindSet.nullable(), version: MadeOn }), reply: done }),
   notices: route({ ...paths.notices, summary: 'What the person was told, latest first', reply: z.object({ notices: z.array(NoticeView), unseen: z.number() }) }),
   seeNotices: route({ ...paths.seeNotices, summary: 'Mark notices as seen', body: z.object({ ids: z.array(numberClaim('notice', 'number', true)).max(500) }), reply: done }),
   takeNotices: route({ ...paths.takeNotices, summary: 'Take over what is to be shown by the browser; each is given to one of its windows, once', reply: z.array(NoticeView) }),

@@ -7,7 +7,7 @@ const ok = { ok: true as const };
 
 export function mountBriefs(mount: Mount, briefs: BriefService): void {
   mount(routes.changeBrief, ({ params, body }) => ({ before: briefs.write(params.id, body) }));
-  mount(routes.putBriefs, ({ learner, body }) => ({ before: briefs.putAll(learner.id, body.writes, body.over) }));
+  mount(routes.putBriefs, ({ learner, body }) => ({ before: briefs.putAll(learner.id, body.writes, body.version) }));
   mount(routes.sendBriefFile, ({ caller, params, query, body }) => briefs.addFile(caller.personId, params.id, query.recurrenceId, query.name, body));
   mount(routes.changeBriefFile, ({ params, body }) => {
     briefs.setRemoved(params.id, body.removed);

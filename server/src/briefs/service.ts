@@ -4,7 +4,7 @@ import type { ItemView } from '@zephyrfield/core/api/schemas';
 import { likenessOf } from '@zephyrfield/core/gather/rules';
 import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
-import { ProblemError, notFound, refuseUnlessOver, tooMany } from '../http/problem.ts';
+import { ProblemError, notFound, refuseUnlessVersion, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import type { FileFolder } from './folder.ts';
 import { isPicture, type FileKind } from './kind.ts';
@@ -24,6 +24,13 @@ interface BriefDeps {
 
 const viewOf = ({ id, name, type, size, recurrenceId }: BriefFileRow): BriefFile => ({ id, name, type, size, picture: isPicture(type), ofDate: recurrenceId !== '' });
 
+interface BriefWrite {
+  recurrenceId: string;
+  brief: Brief | null;
+  alike: boolean;
+  version?: string | null | undefined;
+}
+
 /** What is expected of an item, in the fixed form, with pictures and files; and briefs kept to begin others with. */
 export function briefService({ store, folder, clock, kindOf, changed }: BriefDeps) {
   /** Keeps what a brief says, once for the learner; gives its id. */
@@ -34,17 +41,17 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
 
   /**
    * Puts briefs on items by their texts; gives what stood there.
-   * @param overOf what an item's brief is written over, where that is known
+   * @param versionOn the version that an item's brief was made on, where that is known
    */
-  function put(writes: readonly BriefPlace[], overOf: (itemId: string) => Brief | null | undefined): BriefPlace[] {
+  function put(writes: readonly BriefPlace[], versionOn: (itemId: string) => string | null | undefined): BriefPlace[] {
     const before = store.standing(writes);
     // Nearly always one text stands in many of the places.
     const said = new Map<string, Brief>();
     for (const { itemId, textId } of before) {
-      const over = overOf(itemId);
-      if (over === undefined) continue;
+      const version = versionOn(itemId);
+      if (version === undefined) continue;
       if (textId !== null && !said.has(textId)) said.set(textId, store.text(textId));
-      refuseUnlessOver(textId === null ? null : said.get(textId)!, over);
+      refuseUnlessVersion(textId === null ? null : said.get(textId)!, version);
     }
     store.putAll(writes, clock.now());
     store.touchTexts(before.flatMap(({ textId }) => textId ?? []), clock.now()); // prettier-ignore
@@ -66,28 +73,28 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
     },
     /**
      * Writes a brief on an item, or on all of its source that are like it; gives what stood there.
-     * @throws ProblemError 409 where something else stands there than it was written over
+     * @throws ProblemError 409 where another version stands there than it was made on
      */
-    write(itemId: string, { recurrenceId, brief, over, alike }: { recurrenceId: string; brief: Brief | null; alike: boolean; over?: Brief | null | undefined }): BriefPlace[] {
+    write(itemId: string, { recurrenceId, brief, version, alike }: BriefWrite): BriefPlace[] {
       const item = editable(itemId);
       const before = store.transaction(() => {
         const textId = brief && textFor(item.learnerId, brief, clock.now());
-        if (!alike) return put([{ itemId, recurrenceId, textId }], () => over);
+        if (!alike) return put([{ itemId, recurrenceId, textId }], () => version);
         const like = likenessOf(item.title);
         const ids = store.siblings(item.sourceId).filter((s) => s.section === item.section && likenessOf(s.title) === like);
         if (ids.length > MOST.alike) throw tooMany(`There are ${ids.length} like it; at most ${MOST.alike} can be written at once.`, 'Write it on single ones.');
-        // What it was written over is known of this one alone; of the others, what stood there comes back and can be put back.
+        // The version it was made on is known of this one alone; of the others, what stood there comes back and can be put back.
         return put(
           ids.map(({ id }) => ({ itemId: id, recurrenceId: '', textId })),
-          (id) => (id === itemId ? over : undefined),
+          (id) => (id === itemId ? version : undefined),
         );
       });
       changed(item.learnerId);
       return before;
     },
-    /** Puts several by what they say, all or none; `over` is what stands on each of them. */
-    putAll(learnerId: string, writes: readonly BriefPlace[], over?: Brief | null): BriefPlace[] {
-      const before = store.transaction(() => put(writes, () => over));
+    /** Puts several by what they say, all or none; `version` is what stands on each of them. */
+    putAll(learnerId: string, writes: readonly BriefPlace[], version?: string | null): BriefPlace[] {
+      const before = store.transaction(() => put(writes, () => version));
       changed(learnerId);
       return before;
     },

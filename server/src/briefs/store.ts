@@ -12,9 +12,9 @@ export function briefStore(db: Db) {
   const { $client: sqlite } = db;
   const place = `json_extract(p.value, '$.itemId') AS itemId, json_extract(p.value, '$.recurrenceId') AS recurrenceId`;
   const standing = sqlite.prepare<[string], BriefPlace>(
-    `SELECT w.itemId, w.key, b.text_id AS textId FROM (SELECT p.key AS n, ${place} FROM json_each(?) p) w LEFT JOIN brief b ON b.item_id = w.itemId AND b.key = w.key ORDER BY w.n`,
+    `SELECT w.itemId, w.recurrenceId, b.text_id AS textId FROM (SELECT p.key AS n, ${place} FROM json_each(?) p) w LEFT JOIN brief b ON b.item_id = w.itemId AND b.recurrence_id = w.recurrenceId ORDER BY w.n`,
   );
-  const takeAway = sqlite.prepare<[string]>(`DELETE FROM brief WHERE (item_id, key) IN (SELECT json_extract(p.value, '$.itemId'), json_extract(p.value, '$.key') FROM json_each(?) p)`);
+  const takeAway = sqlite.prepare<[string]>(`DELETE FROM brief WHERE (item_id, recurrence_id) IN (SELECT json_extract(p.value, '$.itemId'), json_extract(p.value, '$.recurrenceId') FROM json_each(?) p)`);
   const putAt = sqlite.prepare<[number, string]>(
     `INSERT OR REPLACE INTO brief (item_id, recurrence_id, text_id, updated_at) SELECT json_extract(p.value, '$.itemId'), json_extract(p.value, '$.recurrenceId'), json_extract(p.value, '$.textId'), ?
     FROM json_each(?) p WHERE json_extract(p.value, '$.textId') IS NOT NULL`,

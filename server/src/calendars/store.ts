@@ -36,7 +36,7 @@ export function calendarStore(db: Db) {
   const handMade = db.$client
     .prepare<[string], string>(
       `SELECT c.id FROM calendar c WHERE c.learner_id = ? AND NOT EXISTS (SELECT 1 FROM source s WHERE s.kind <> 'handMade'
-        AND (s.calendar_id = c.id OR EXISTS (SELECT 1 FROM json_each(s.parts) WHERE value = c.id))) AND NOT EXISTS
+        AND (s.calendar_id = c.id OR EXISTS (SELECT 1 FROM json_each(s.sections) WHERE value = c.id))) AND NOT EXISTS
         (SELECT 1 FROM item i JOIN source s ON s.id = i.source_id WHERE i.calendar_id = c.id AND s.kind <> 'handMade')`,
     )
     .pluck();

@@ -1,4 +1,4 @@
-import { isDeepStrictEqual } from 'node:util';
+import { versionOf } from '@zephyrfield/core/lib/version';
 import type { Problem } from '@zephyrfield/core/api/schemas';
 import type { ErrorRequestHandler, Request, Response } from 'express';
 import type { SecurityEvent, SecurityLog } from '../security-log.ts';
@@ -45,12 +45,12 @@ export function tooOften(seconds: number): ProblemError {
 }
 
 /**
- * Refuses a change where something else stands by now than the writer began from.
- * @param over what that was; undefined where the writer does not say, and writes over whatever stands
+ * Refuses a write where another version stands by now than it was made on.
+ * @param madeOn undefined where the writer does not say, and writes over whatever stands
  * @throws ProblemError 409
  */
-export function refuseUnlessOver<T>(stands: T | null, over: T | null | undefined): void {
-  if (over !== undefined && !isDeepStrictEqual(stands, over)) throw changedMeanwhile();
+export function refuseUnlessVersion(stands: object | null, madeOn: string | null | undefined): void {
+  if (madeOn !== undefined && versionOf(stands) !== madeOn) throw changedMeanwhile();
 }
 
 export function sendProblem(res: Response, problem: Problem): void {

@@ -1,7 +1,7 @@
 import { routes } from '@zephyrfield/core/api/routes';
 import type { Express } from 'express';
 import type { Mount } from '../http/mount.ts';
-import { refuseUnlessOver } from '../http/problem.ts';
+import { refuseUnlessVersion } from '../http/problem.ts';
 import type { NotifyService } from './service.ts';
 import type { NotifyStore } from './store.ts';
 
@@ -31,9 +31,9 @@ export function mountNotify(mount: Mount, { notify, store, changed }: NotifyRout
     return ok;
   });
   mount(routes.daySheet, ({ caller, query }) => notify.sheet(caller.personId, query.edition, query.day));
-  mount(routes.learnerReminders, ({ learner, body }) => {
+  mount(routes.changeReminders, ({ learner, body }) => {
     store.transaction(() => {
-      refuseUnlessOver(store.remindersOf(learner.id), body.over);
+      refuseUnlessVersion(store.remindersOf(learner.id), body.version);
       store.saveReminders(learner.id, body.reminders);
     });
     changed(learner.id);

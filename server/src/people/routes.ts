@@ -4,7 +4,7 @@ import type { Session } from '@zephyrfield/core/api/schemas';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
-import { refuseUnlessOver, tooMany } from '../http/problem.ts';
+import { refuseUnlessVersion, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import type { AccountService } from './account-service.ts';
 import type { PeopleStore } from './store.ts';
@@ -78,7 +78,7 @@ export function mountPeople(mount: Mount, { people, clock, demo, changed, settin
   });
   mount(routes.changeTerm, ({ learner, body }) => {
     people.transaction(() => {
-      refuseUnlessOver(people.termOf(learner.id), body.over);
+      refuseUnlessVersion(people.termOf(learner.id), body.version);
       people.saveTerm(learner.id, body.term);
     });
     changed(learner.id);

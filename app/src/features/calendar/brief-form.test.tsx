@@ -1,3 +1,4 @@
+import { versionOf } from '@zephyrfield/core/lib/version';
 import type { Brief } from '@zephyrfield/core/api/own';
 import type { ItemView } from '@zephyrfield/core/api/schemas';
 import { screen, waitFor, within } from '@testing-library/react';
@@ -45,7 +46,7 @@ test('it is written over what it was begun from, for what it is meant', async ()
   await userEvent.selectOptions(part('It is for'), 'all 3 like it (“Tide tables”)');
   await save();
   await waitFor(() => expect(done).toHaveBeenCalled());
-  expect(school.changes).toEqual([[PATH, { recurrenceId: '', brief: { ...SHARED, help: 'Ask at nine' }, over: SHARED, alike: true }]]);
+  expect(school.changes).toEqual([[PATH, { recurrenceId: '', brief: { ...SHARED, help: 'Ask at nine' }, version: versionOf(SHARED), alike: true }]]);
 });
 
 test('emptied, there is none', async () => {
@@ -53,7 +54,7 @@ test('emptied, there is none', async () => {
   await userEvent.clear(part('Aim'));
   await userEvent.clear(part('Steps'));
   await save();
-  await waitFor(() => expect(school.changes).toMatchObject([[PATH, { brief: null, over: SHARED }]]));
+  await waitFor(() => expect(school.changes).toMatchObject([[PATH, { brief: null, version: versionOf(SHARED) }]]));
 });
 
 test('a brief that was kept begins it', async () => {
@@ -74,7 +75,7 @@ test('somebody else writes it meanwhile: theirs is shown where it differs, and m
   await userEvent.click(screen.getByRole('button', { name: 'Go on with mine' }));
   expect(part('Aim')).toHaveValue('See the tide turn, twice');
   await save();
-  await waitFor(() => expect(school.changes).toMatchObject([[PATH, { brief: { aim: 'See the tide turn, twice' }, over: theirs }]]));
+  await waitFor(() => expect(school.changes).toMatchObject([[PATH, { brief: { aim: 'See the tide turn, twice' }, version: versionOf(theirs) }]]));
 });
 
 test('or theirs is taken', async () => {

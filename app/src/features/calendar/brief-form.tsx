@@ -1,11 +1,11 @@
 import type { Brief } from '@zephyrfield/core/api/own';
 import type { ItemView } from '@zephyrfield/core/api/schemas';
-import { sameBrief } from '@zephyrfield/core/item/same-brief';
+import { versionOf } from '@zephyrfield/core/lib/version';
 import { useMutation } from '@tanstack/react-query';
 import Trash from 'lucide-react-native/icons/trash';
 import { useRef, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
-import { SHEET_EDITIONS, NO_BRIEF, briefOrNone, fileSize, forgetBrief, keepBrief, refreshBriefs, removeBriefFile, useKeptBriefs, writeBrief } from '@/data/briefs';
+import { BRIEF_FIELDS, NO_BRIEF, briefOrNone, fileSize, forgetBrief, keepBrief, refreshBriefs, removeBriefFile, useKeptBriefs, writeBrief } from '@/data/briefs';
 import { problemOf, sendFile } from '@/data/client';
 import { Button, IconButton } from '@/ui/button';
 import { Choice, Field, LongField } from '@/ui/field';
@@ -32,7 +32,7 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
   const [is, setIs] = useState<For>(ofDate ? 'one' : 'all');
   const [brief, setBrief] = useState<Brief>(ofDate ?? shared ?? NO_BRIEF);
   // What stood there when this was begun. Where it is something else by now, somebody else has written meanwhile.
-  const [over, setOver] = useState({ shared, ofDate });
+  const [begun, setBegun] = useState({ shared, ofDate });
   const place = is === 'one' ? 'ofDate' : 'shared';
   // The tools work on the part that was written in last.
   const area = useRef<HTMLTextAreaElement | null>(null);
@@ -41,13 +41,13 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
       writeBrief(
         learnerId,
         itemId,
-        { recurrenceId: is === 'one' ? recurrenceId : '', brief: briefOrNone(brief), over: over[place], alike: is === 'alike' },
+        { recurrenceId: is === 'one' ? recurrenceId : '', brief: briefOrNone(brief), version: versionOf(begun[place]), alike: is === 'alike' },
         `${title}: brief ${is === 'alike' ? `for ${item.alike.count} alike ` : ''}written`,
       ),
     onSuccess: onDone,
     onError: () => void refreshBriefs(),
   });
-  const theirs = sameBrief(over[place], item.brief[place]) ? undefined : item.brief[place];
+  const theirs = versionOf(begun[place]) === versionOf(item.brief[place]) ? undefined : item.brief[place];
   const choices = [
     { value: 'all', words: recurrenceId ? 'all its dates' : 'this item' },
     ...(recurrenceId ? [{ value: 'one', words: 'this date alone' }] : []),
@@ -64,7 +64,7 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
         <Text kind="small">Each part may stay empty.</Text>
         <MarkdownTools field={() => area.current} />
       </View>
-      {SHEET_EDITIONS.map(([name, label, hint]) => (
+      {BRIEF_FIELDS.map(([name, label, hint]) => (
         <LongField
           key={name} label={label} hint={hint || undefined} rows={Math.min(10, Math.max(2, brief[name].split('\n').length + 1))} maxLength={4000} value={brief[name]}
           onFocus={(e) => { area.current = e.currentTarget; }}
@@ -89,8 +89,8 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
           theirs={theirs ?? NO_BRIEF}
           mine={brief}
           passages={passages}
-          onKeep={() => setOver({ ...over, [place]: item.brief[place] })}
-          onTake={() => (setBrief(theirs ?? NO_BRIEF), setOver({ ...over, [place]: item.brief[place] }))}
+          onKeep={() => setBegun({ ...begun, [place]: item.brief[place] })}
+          onTake={() => (setBrief(theirs ?? NO_BRIEF), setBegun({ ...begun, [place]: item.brief[place] }))}
         />
       )}
     </View>
@@ -99,7 +99,7 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
 
 /** Somebody else wrote the brief while it was written here: what differs, and whose is to stand. */
 function Meanwhile({ theirs, mine, passages, onKeep, onTake }: Pick<Props, 'passages'> & { theirs: Brief; mine: Brief; onKeep(): void; onTake(): void }) {
-  const parts = SHEET_EDITIONS.filter(([name]) => theirs[name] !== mine[name]);
+  const parts = BRIEF_FIELDS.filter(([name]) => theirs[name] !== mine[name]);
   return (
     <Notice kind="warning" title="Somebody else has written this brief meanwhile.">
       <Text>What you typed is still here. Theirs, where it differs:</Text>

@@ -4,7 +4,7 @@ import { briefPassages } from '@zephyrfield/core/item/brief';
 import FileText from 'lucide-react-native/icons/file-text';
 import { createElement, useState } from 'react';
 import { Pressable, View } from 'react-native';
-import { SHEET_EDITIONS, NO_BRIEF, fileAddress, fileSize } from '@/data/briefs';
+import { BRIEF_FIELDS, NO_BRIEF, fileAddress, fileSize } from '@/data/briefs';
 import { Button } from '@/ui/button';
 import { lazyComponent } from '@/ui/lazy';
 import { Passages } from '@/ui/passages';
@@ -17,7 +17,7 @@ const BriefForm = lazyComponent(() => import('@/lazy-forms').then((m) => m.Brief
 export function Brief({ item, learnerId, mayEdit }: { item: ItemView; learnerId: string; mayEdit: boolean }) {
   const { shared, ofDate, files } = item.brief;
   const [editing, setEditing] = useState(false);
-  const shown = SHEET_EDITIONS.map(([name, title]) => ({ name, title, text: (ofDate?.[name].trim() ? ofDate : (shared ?? NO_BRIEF))[name] })).filter((p) => p.text.trim());
+  const shown = BRIEF_FIELDS.map(([name, title]) => ({ name, title, text: (ofDate?.[name].trim() ? ofDate : (shared ?? NO_BRIEF))[name] })).filter((p) => p.text.trim());
   const isEmpty = !shown.length && !files.length;
   if (isEmpty && !mayEdit) return null;
   const passages = (text: string) => <Passages passages={briefPassages(text)} />;

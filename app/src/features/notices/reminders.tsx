@@ -1,5 +1,6 @@
 import type { RemindRule, NoticeSettings } from '@zephyrfield/core/api/notify';
 import { DEFAULT_REMINDERS, REMIND_KIND_WORDS, REMIND_KINDS, ruleWords, type RemindKind, type RemindSet } from '@zephyrfield/core/notify/rules';
+import { versionOf } from '@zephyrfield/core/lib/version';
 import { plural } from '@zephyrfield/core/words/text';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
@@ -22,8 +23,8 @@ export function Reminders() {
   const rulesOf = (k: RemindKind): RemindRule[] => own?.[k] ?? [...DEFAULT_REMINDERS[k]];
   const save = async (reminders: Partial<RemindSet> | null, words: string) => {
     // Somebody else may change them meanwhile: then it is refused, and theirs is shown.
-    const put = (body: Partial<RemindSet> | null, over: Partial<RemindSet> | null) =>
-      call('learnerReminders', { params: { learnerId: learner.id }, body: { reminders: body, over } })
+    const put = (reminders: Partial<RemindSet> | null, madeOn: Partial<RemindSet> | null) =>
+      call('changeReminders', { params: { learnerId: learner.id }, body: { reminders, version: versionOf(madeOn) } })
         .finally(() => Promise.all([refresh(keys.session), refresh(['item'])]))
         .then(() => {});
     try {

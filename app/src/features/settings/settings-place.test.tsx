@@ -1,3 +1,4 @@
+import { versionOf } from '@zephyrfield/core/lib/version';
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
@@ -104,8 +105,8 @@ test('a term that somebody else has changed meanwhile is not written over unseen
   await userEvent.click(within(term).getByRole('button', { name: 'Save the term' }));
   await waitFor(() => expect(school.changes).toHaveLength(2));
   expect(school.changes).toMatchObject([
-    [path, { term: { end: '2026-12-20' }, over: null }],
-    [path, { term: { end: '2026-12-20' }, over: theirs }],
+    [path, { term: { end: '2026-12-20' }, version: null }],
+    [path, { term: { end: '2026-12-20' }, version: versionOf(theirs) }],
   ]);
 });
 

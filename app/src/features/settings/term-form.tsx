@@ -1,6 +1,7 @@
 import { formatDate, parseDate } from '@zephyrfield/core/time/civil';
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { Term } from '@zephyrfield/core/api/values';
+import { versionOf } from '@zephyrfield/core/lib/version';
 import { termFrom } from '@zephyrfield/core/view/term';
 import { longDay, shortDay, today as dayOf } from '@zephyrfield/core/words/when';
 import { zodResolver } from '@hookform/resolvers/zod';
@@ -29,13 +30,14 @@ export function TermForm({ mayEdit }: { mayEdit: boolean }) {
   const found = termFrom((occurrences.data ?? []).filter((o) => schools.has(o.calendarId)), dayOf(now, viewer)); // prettier-ignore
   // What the form was begun from. Where somebody else has changed the term meanwhile, it is refused and theirs is shown above
   // what was typed, which can then be saved over it.
-  const [over, setOver] = useState(learner.term);
+  const [begun, setBegun] = useState(learner.term);
   const save = useMutation({
-    mutationFn: (body: { term: Term | null; over: Term | null }) => call('changeTerm', { params: { learnerId: learner.id }, body }),
+    mutationFn: ({ term, madeOn }: { term: Term | null; madeOn: Term | null }) =>
+      call('changeTerm', { params: { learnerId: learner.id }, body: { term, version: versionOf(madeOn) } }),
     onSettled: async (_, refused) => {
       await refresh(keys.session, client);
       if (!refused) return setOpen(false);
-      setOver(client.getQueryData<Session>(keys.session)?.learners.find((l) => l.id === learner.id)?.term ?? null);
+      setBegun(client.getQueryData<Session>(keys.session)?.learners.find((l) => l.id === learner.id)?.term ?? null);
     },
   });
   const term = learner.term ?? found;
@@ -60,20 +62,20 @@ export function TermForm({ mayEdit }: { mayEdit: boolean }) {
           <Button
             kind="second"
             onPress={() => {
-              setOver(learner.term);
+              setBegun(learner.term);
               setOpen(true);
             }}
           >
             {learner.term ? 'Change it' : 'Type it'}
           </Button>
           {learner.term ? (
-            <Button kind="quiet" busy={save.isPending} onPress={() => save.mutate({ term: null, over: learner.term })}>
+            <Button kind="quiet" busy={save.isPending} onPress={() => save.mutate({ term: null, madeOn: learner.term })}>
               Take it from the school’s calendar
             </Button>
           ) : null}
         </View>
       ) : null}
-      {open ? <Fields begin={begin} busy={save.isPending} onSave={(term) => save.mutate({ term, over })} onLeave={() => setOpen(false)} /> : null}
+      {open ? <Fields begin={begin} busy={save.isPending} onSave={(term) => save.mutate({ term, madeOn: begun })} onLeave={() => setOpen(false)} /> : null}
     </View>
   );
 }
