@@ -1,4 +1,5 @@
 import type { CalendarView, ItemView, Learner, OccurrenceView, Session } from '@zephyrfield/core/api/schemas';
+import { editOccurrence, type ShownEdit } from '@zephyrfield/core/item/layer';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 
 /** The moment all of it is looked at: Tuesday 6 October 2026, 16:10 in Dublin. */
@@ -84,9 +85,7 @@ export class School {
     const index = this.occurrences.findIndex((o) => o.itemId === id && o.recurrenceId === recurrenceId);
     const before = this.occurrences[index]!;
     if (before.version !== version) return { status: 409, reply: { type: 'urn:zephyrfield:changed-meanwhile', title: 'Somebody else changed this a moment ago.', status: 409 } };
-    const { handedIn, ...rest } = change as Partial<OccurrenceView> & { handedIn?: { way: OccurrenceView['handedIn'] } | null };
-    const next = { ...before, ...rest, ...(handedIn === undefined ? {} : { handedIn: handedIn && handedIn.way }), version: before.version + 1 } as OccurrenceView;
-    if (rest.finished !== undefined) next.finishedAt = rest.finished ? NOW : null;
+    const next = { ...editOccurrence(before, change as ShownEdit, Date.parse(NOW)), version: before.version + 1 };
     this.occurrences[index] = next;
     return { status: 200, reply: next };
   }

@@ -2,7 +2,7 @@ import { routes } from '@zephyrfield/core/api/routes';
 import type { Services } from '@zephyrfield/server/app';
 import type { Mount } from '@zephyrfield/server/http/mount';
 import { notFound } from '@zephyrfield/server/http/problem';
-import { sessionView } from '@zephyrfield/server/people/routes';
+import { sessionView } from '@zephyrfield/server/people/views';
 import { advanceTo } from './advance.ts';
 import type { DemoClock } from './clock.ts';
 import { DEMO_PASSWORD, PEOPLE, emailOf } from './people.ts';
@@ -18,7 +18,7 @@ export function mountDemo(mount: Mount, { auth, people, engine }: Services, cloc
     if (!known) throw notFound('person in the demo');
     const { headers } = await auth.api.signInEmail({ body: { email: emailOf(person), password: DEMO_PASSWORD }, returnHeaders: true });
     for (const cookie of headers.getSetCookie()) res.append('Set-Cookie', cookie);
-    return sessionView(people, clock, true, known.id);
+    return sessionView(people, known.id, { now: clock.now(), demo: true });
   });
   // One move after the other: two quick presses are two hours.
   let moving = Promise.resolve();

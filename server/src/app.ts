@@ -5,21 +5,24 @@ import compression from 'compression';
 import express, { Router, type Express, type RequestHandler } from 'express';
 import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import { mountBriefs } from './briefs/routes.ts';
-import { calendarsOf, mountCalendars } from './calendars/routes.ts';
+import { mountCalendars } from './calendars/routes.ts';
+import { calendarsOf } from './calendars/views.ts';
 import { mountGather } from './gather/routes.ts';
-import { changeView } from './gather/store.ts';
+import { changeView } from './gather/views.ts';
 import { firstView } from './http/first-view.ts';
 import { mountLive } from './http/live.ts';
 import { mounter, type Caller, type Mount } from './http/mount.ts';
 import { notFound, problemHandler, tooOften } from './http/problem.ts';
 import { sameSite, securityHeaders } from './http/security.ts';
 import { serveWeb } from './http/web.ts';
-import { mountItems, occurrencesBetween } from './items/routes.ts';
+import { mountItems } from './items/routes.ts';
+import { occurrencesBetween } from './items/views.ts';
 import { makeServices, type Services, type Deps } from './wiring.ts';
 import { admission } from './people/access.ts';
 import { authenticator } from './people/auth.ts';
 import { ownersIn } from './people/owners.ts';
-import { mountAccounts, mountPeople, sessionView } from './people/routes.ts';
+import { mountAccounts, mountPeople } from './people/routes.ts';
+import { sessionView } from './people/views.ts';
 import { mountMailStop, mountNotify } from './notify/routes.ts';
 
 export type { Services } from './wiring.ts';
@@ -76,7 +79,7 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
     throw notFound('address in the API');
   });
   if (config.WEB) {
-    const session = (personId: string) => sessionView(people, clock, Boolean(demo), personId);
+    const session = (personId: string) => sessionView(people, personId, { now: clock.now(), demo: Boolean(demo) });
     const occurrences = (learnerId: string, first: number, last: number) => occurrencesBetween(items, learnerId, first * DAY, last * DAY);
     const mayDraw = (personId: string) => services.limits.take('draw', personId).then(() => true, () => false); // prettier-ignore
     app.use(firstView({ web: config.WEB, authenticate, mayDraw, session, calendars: (id) => calendarsOf(calendars, id), occurrences, log }));

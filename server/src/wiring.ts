@@ -1,6 +1,6 @@
 import { withoutMail } from '@zephyrfield/core/notify/settings';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
-import type { Viewer } from '@zephyrfield/core/words/when';
+import { viewerOf } from '@zephyrfield/core/words/when';
 import type { FileFolder } from './briefs/folder.ts';
 import { briefService } from './briefs/service.ts';
 import { briefStore } from './briefs/store.ts';
@@ -13,13 +13,14 @@ import { fileService } from './gather/files.ts';
 import { removalService } from './gather/removal.ts';
 import { checkSchedule } from './gather/schedule.ts';
 import { gatherService } from './gather/service.ts';
-import { changeView, gatherStore } from './gather/store.ts';
+import { gatherStore } from './gather/store.ts';
+import { changeView } from './gather/views.ts';
 import { Turns } from './gather/turns.ts';
 import { understandingService } from './gather/understanding.ts';
 import { liveUpdates, openStreams } from './http/live.ts';
 import { ownService } from './items/own-service.ts';
 import { ownStore } from './items/own-store.ts';
-import { occurrenceView } from './items/routes.ts';
+import { occurrenceView } from './items/views.ts';
 import { itemStore } from './items/store.ts';
 import { accountService } from './people/account-service.ts';
 import { attempts } from './people/attempts.ts';
@@ -98,7 +99,7 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
     const wanted = told.noticeSettings(personId);
     // Nothing goes to an address that nobody has confirmed.
     const noticeSettings = mail && people.person(personId)?.confirmed ? wanted : withoutMail(wanted);
-    return { personId, noticeSettings, viewer: viewerOf(zone ?? first.zone, hours) };
+    return { personId, noticeSettings, viewer: viewerOf(ianaZone(zone ?? first.zone) ?? UTC, hours) };
   };
   const daySheets = sheetMaker({
     store: told,
@@ -186,9 +187,3 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
   }; // prettier-ignore
 }
 export type Services = ReturnType<typeof makeServices>;
-
-/** Somebody's wall clock, and how they like hours written. */
-function viewerOf(name: string, hours: 12 | 24): Viewer {
-  const zone = ianaZone(name) ?? UTC;
-  return { id: zone.id, hours, offsetAt: (t) => zone.offsetAt(t), toInstant: (l) => zone.toInstant(l), exists: (l) => zone.exists(l) };
-}

@@ -1,6 +1,8 @@
 import type { LayerChange } from '@zephyrfield/core/api/layer';
 import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { editOccurrence } from '@zephyrfield/core/item/layer';
 import { call } from './client';
+import { serverNow } from './now';
 import { useUndo } from './undo';
 import { keys, queryClient, refresh } from './queries';
 
@@ -34,19 +36,6 @@ function inTurn<T>(id: string, work: () => Promise<T>): Promise<T> {
   return turn;
 }
 
-function withChange(o: OccurrenceView, { finished, stillToDo, handedIn, aim, estimate, hidden, colour, position }: LayerEdit): OccurrenceView {
-  const next = { ...o };
-  if (finished !== undefined) Object.assign(next, { finished, finishedAt: null, ...(finished ? { stillToDo: false } : { handedIn: null }) });
-  if (stillToDo !== undefined) next.stillToDo = stillToDo;
-  if (handedIn !== undefined) next.handedIn = handedIn?.way ?? null;
-  if (aim !== undefined) next.aim = aim;
-  if (estimate !== undefined) next.estimate = estimate;
-  if (hidden !== undefined) next.hidden = hidden;
-  if (colour !== undefined) next.colour = colour;
-  if (position !== undefined) next.position = position;
-  return next;
-}
-
 /** What takes a change back. */
 function inverse(before: OccurrenceView, change: LayerEdit): LayerEdit {
   const back: LayerEdit = {};
@@ -64,14 +53,14 @@ export interface LayerOptions {
 }
 
 /**
- * Changes a person's own marks on an occurrence: shown at once, taken back with a word where the server refuses.
+ * Changes a person's own layer on an occurrence: shown at once, taken back with a word where the server refuses.
  * @returns the occurrence as it then is; null where it was refused
  */
 export async function changeLayer(learnerId: string, given: OccurrenceView, change: LayerEdit, { words, back, asks = false }: LayerOptions = {}): Promise<OccurrenceView | null> {
   const before = latest(learnerId, given);
   const id = `${given.itemId} ${given.recurrenceId}`;
   const version = () => Math.max(latest(learnerId, given).version, written.get(id) ?? 0);
-  show(learnerId, withChange(before, change));
+  show(learnerId, editOccurrence(before, change, serverNow()));
   try {
     const saved = await inTurn(id, async () => {
       const reply = await call('changeLayer', { params: { id: given.itemId }, body: { ...change, recurrenceId: given.recurrenceId, version: version() } });

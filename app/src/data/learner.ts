@@ -1,7 +1,7 @@
 import type { Learner } from '@zephyrfield/core/api/schemas';
 import { UTC, ianaZone, type Zone } from '@zephyrfield/core/time/zone';
 import { DEFAULT_SETTINGS, type Settings } from '@zephyrfield/core/view/settings';
-import type { Viewer } from '@zephyrfield/core/words/when';
+import { viewerOf, type Viewer } from '@zephyrfield/core/words/when';
 import { lookedAt } from '@zephyrfield/core/view/near';
 import { useSession } from './queries';
 import { useScreen } from './screen';
@@ -13,7 +13,7 @@ export function useLearner(): { learner: Learner; learners: Learner[]; viewer: V
   const learners = data?.learners ?? [];
   const learner = lookedAt(learners, chosen);
   const { zone, hours } = data?.settings ?? DEFAULT_SETTINGS;
-  return learner ? { learner, learners, viewer: viewerOf(ianaZone(zone ?? '') ?? ianaZone(learner.zone) ?? UTC, hours) } : null;
+  return learner ? { learner, learners, viewer: knownViewer(ianaZone(zone ?? '') ?? ianaZone(learner.zone) ?? UTC, hours) } : null;
 }
 
 /** How the person likes to look at things. */
@@ -22,12 +22,9 @@ export const useSettings = (): Settings => useSession().data?.settings ?? DEFAUL
 const viewers = new Map<string, Viewer>();
 
 /** One object for each zone and way of writing hours, so that nothing is worked out anew for its sake. */
-function viewerOf(zone: Zone, hours: 12 | 24): Viewer {
+function knownViewer(zone: Zone, hours: 12 | 24): Viewer {
   const key = `${zone.id} ${hours}`;
-  let viewer = viewers.get(key);
-  if (!viewer) {
-    viewer = { id: zone.id, hours, offsetAt: (t) => zone.offsetAt(t), toInstant: (l) => zone.toInstant(l), exists: (l) => zone.exists(l) };
-    viewers.set(key, viewer);
-  }
+  const viewer = viewers.get(key) ?? viewerOf(zone, hours);
+  viewers.set(key, viewer);
   return viewer;
 }

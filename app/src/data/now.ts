@@ -28,6 +28,9 @@ export function setServerNow(now: string, at = Date.now()): void {
   tick();
 }
 
+/** The present moment in milliseconds, to the millisecond, for what happens now. */
+export const serverNow = (): number => Date.now() + offset;
+
 const present = () => shown;
 
 /** The present moment in milliseconds, every half minute anew. */

@@ -24,6 +24,15 @@ export interface Viewer extends Zone {
   hours?: 12 | 24;
 }
 
+/** Somebody in a zone, with how they like hours to be written. A zone's functions are its class's: they are handed on. */
+export const viewerOf = (zone: Zone, hours: 12 | 24): Viewer => ({
+  id: zone.id,
+  hours,
+  offsetAt: (instant) => zone.offsetAt(instant),
+  toInstant: (local) => zone.toInstant(local),
+  exists: (local) => zone.exists(local),
+});
+
 /** `23:59` on the wall clock of `viewer`, or `11:59 pm` for who likes it so */
 export function clockTime(when: When, viewer: Viewer): string {
   const local = localIn(when, viewer);

@@ -7,7 +7,8 @@ import { orderedId } from '../db/ids.ts';
 import { ProblemError, notFound, refuseUnlessVersion, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import type { FileFolder } from './folder.ts';
-import { isPicture, type FileKind } from './kind.ts';
+import type { FileKind } from './kind.ts';
+import { briefFileView } from './views.ts';
 import type { BriefFileRow, BriefStore } from './store.ts';
 
 /** How long a file that was taken away can be put back, in milliseconds. */
@@ -21,8 +22,6 @@ interface BriefDeps {
   kindOf(personId: string, bytes: Uint8Array, name: string): Promise<FileKind>;
   changed(learnerId: string): void;
 }
-
-const viewOf = ({ id, name, type, size, recurrenceId }: BriefFileRow): BriefFile => ({ id, name, type, size, picture: isPicture(type), ofDate: recurrenceId !== '' });
 
 interface BriefWrite {
   recurrenceId: string;
@@ -69,7 +68,7 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
     of(itemId: string, recurrenceId: string): ItemView['brief'] {
       const all = store.ofItem(itemId);
       const files = store.filesOf(itemId).filter((f) => f.recurrenceId === '' || f.recurrenceId === recurrenceId);
-      return { shared: all.find((b) => b.recurrenceId === '')?.value ?? null, ofDate: recurrenceId === '' ? null : (all.find((b) => b.recurrenceId === recurrenceId)?.value ?? null), files: files.map(viewOf) };
+      return { shared: all.find((b) => b.recurrenceId === '')?.value ?? null, ofDate: recurrenceId === '' ? null : (all.find((b) => b.recurrenceId === recurrenceId)?.value ?? null), files: files.map(briefFileView) };
     },
     /**
      * Writes a brief on an item, or on all of its source that are like it; gives what stood there.
@@ -121,7 +120,7 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
         }),
       );
       changed(learnerId);
-      return viewOf(row);
+      return briefFileView(row);
     },
     /** A file of a brief, with where its bytes lie */
     file(id: string): BriefFileRow & { path: string } {

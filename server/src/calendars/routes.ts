@@ -1,21 +1,11 @@
 import { routes } from '@zephyrfield/core/api/routes';
-import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
 import type { Mount } from '../http/mount.ts';
 import { tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import type { CalendarRow, CalendarStore } from './store.ts';
-
-export const calendarView = ({ id, learnerId, name, kind, category, colour, flag, zone, position, reminders, alarms }: CalendarRow, handMade = false): CalendarView => ({
-  id, learnerId, name, kind, category, colour, flag, zone, position, handMade, reminders, alarms,
-}); // prettier-ignore
-
-/** A learner's calendars, as they are shown. */
-export function calendarsOf(calendars: CalendarStore, learnerId: string): CalendarView[] {
-  const handMade = calendars.handMade(learnerId);
-  return calendars.ofLearner(learnerId).map((c) => calendarView(c, handMade.has(c.id)));
-}
+import { calendarView, calendarsOf } from './views.ts';
 
 export interface CalendarDeps {
   calendars: CalendarStore;

@@ -74,7 +74,7 @@ export function applyReading(store: GatherStore, source: Source, reading: Derive
   for (const row of missing) {
     if (existing.get(row.uid) !== row || rolledOff.has(row.uid)) continue;
     store.markGone(row.id, now);
-    store.clearOccurrences(row.id);
+    store.occurrences.clear(row.id);
     ids.set(row.uid, row.id);
   }
   moveLayers(store, differences, ids);
@@ -100,11 +100,9 @@ function put(store: GatherStore, source: Source, entry: ReadEntry, old: ItemHead
   // What is worked out anew from the store cannot know what was odd about it when it was read.
   const mustReparse = entry.mustReparse || (all === true && old?.mustReparse === true);
   const row = { id, calendarId: calendarOf(section), uid, digest, mustReparse, section, kind, handIn, course, title, content, duplicateKey, updatedAt: now };
-  if (old) {
-    store.changeItem(row);
-    store.clearOccurrences(id);
-  } else store.addItem(row, source);
-  for (const o of entry.occurrences) store.addOccurrence(id, source.learnerId, row.calendarId, o, old?.sameAs != null);
+  if (old) store.changeItem(row);
+  else store.addItem(row, source);
+  store.occurrences.put({ ...row, learnerId: source.learnerId }, entry.occurrences, { duplicate: old?.sameAs != null, own: false });
   return id;
 }
 

@@ -3,7 +3,8 @@ import type { Mount } from '../http/mount.ts';
 import type { FileService } from './files.ts';
 import type { RemovalService } from './removal.ts';
 import type { GatherService } from './service.ts';
-import { changeView, type GatherStore } from './store.ts';
+import type { GatherStore } from './store.ts';
+import { changeView } from './views.ts';
 import type { UnderstandingService } from './understanding.ts';
 
 export interface GatherDeps {

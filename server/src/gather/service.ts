@@ -4,7 +4,7 @@ import { NO_RULES } from '@zephyrfield/core/gather/rules';
 import { summarise } from '@zephyrfield/core/gather/summary';
 import { suggestFlag } from '@zephyrfield/core/item/flag';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
-import { calendarView } from '../calendars/routes.ts';
+import { calendarView } from '../calendars/views.ts';
 import type { CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';

@@ -1,8 +1,8 @@
 import type { ChangeView } from '@zephyrfield/core/api/schemas';
 import { contentFrom } from '@zephyrfield/core/ical/content';
-import type { EntryOccurrence } from '@zephyrfield/core/gather/entries';
 import { whenText } from '@zephyrfield/core/time/when';
 import { and, asc, countDistinct, desc, eq, gte, isNull, lt, lte, ne, sql } from 'drizzle-orm';
+import { occurrenceWriter } from '../db/occurrences.ts';
 import type { Db } from '../db/open.ts';
 import { change, changesSeen, item, layer, occurrence, source, waitingFile } from '../db/schema.ts';
 import type { KnownBefore } from './read-bytes.ts';
@@ -20,10 +20,6 @@ const headOf = ([id, uid, digest, mustReparse, title, goneAt, sameAs]: HeadRow):
 type HeadRow = [id: string, uid: string, digest: number, mustReparse: number, title: string, goneAt: number | null, sameAs: string | null];
 
 export type ChangeRow = typeof change.$inferSelect;
-
-export const changeView = ({ id, kind, itemId, recurrenceId, calendarId, title, from, to, formerTitle, at }: ChangeRow, seenUpTo: number): ChangeView => ({
-  id, kind, itemId, recurrenceId, calendarId, title, from, to, formerTitle, at: new Date(at).toISOString(), seen: id <= seenUpTo,
-}); // prettier-ignore
 
 /** Sources and what has been read from them. */
 export function gatherStore(db: Db) {
@@ -77,11 +73,8 @@ export function gatherStore(db: Db) {
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, NULL, ?, ?)`);
   const changeItem = sqlite.prepare(`UPDATE item SET calendar_id = @calendarId, uid = @uid, digest = @digest, must_reparse = @mustReparse, section = @section, kind = @kind, hand_in = @handIn, course = @course,
     title = @title, content = @content, duplicate_key = @duplicateKey, gone_at = NULL, updated_at = @updatedAt WHERE id = @id`);
-  const addOccurrence = sqlite.prepare(
-    'INSERT OR IGNORE INTO occurrence (item_id, recurrence_id, learner_id, calendar_id, title, place, status, kind, hand_in, start, "end", due, from_ms, to_ms, duplicate) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
-  );
+  const occurrences = occurrenceWriter(db);
   const markGone = sqlite.prepare<[number, string]>('UPDATE item SET gone_at = ? WHERE id = ?');
-  const clearOccurrences = sqlite.prepare<[string]>('DELETE FROM occurrence WHERE item_id = ?');
   const contents = sqlite.prepare<[string], string>('SELECT content FROM item WHERE source_id = ? AND gone_at IS NULL').pluck();
   const content = db
     .select({ content: item.content })
@@ -218,25 +211,7 @@ export function gatherStore(db: Db) {
       addItem.run(r.id, learnerId, r.calendarId, sourceId, r.uid, r.digest, Number(r.mustReparse), r.section, r.kind, r.handIn, r.course, r.title, r.content, r.duplicateKey, r.updatedAt, r.updatedAt),
     changeItem: (row: WrittenItem) => changeItem.run({ ...row, mustReparse: Number(row.mustReparse) }),
     markGone: (id: string, goneAt: number) => markGone.run(goneAt, id),
-    clearOccurrences: (itemId: string) => clearOccurrences.run(itemId),
-    addOccurrence: (itemId: string, learnerId: string, calendarId: string, o: EntryOccurrence, duplicate: boolean) =>
-      addOccurrence.run(
-        itemId,
-        o.recurrenceId,
-        learnerId,
-        calendarId,
-        o.title,
-        o.place,
-        o.status,
-        o.kind,
-        o.handIn,
-        whenText(o.start),
-        o.end && whenText(o.end),
-        o.due && whenText(o.due),
-        o.from,
-        o.to,
-        Number(duplicate),
-      ),
+    occurrences,
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
   };
 }

@@ -1,6 +1,6 @@
-import type { SourceView } from '@zephyrfield/core/api/schemas';
+import type { ChangeView, SourceView } from '@zephyrfield/core/api/schemas';
 import { calendarIdsOf, sectionKey } from './sections.ts';
-import type { GatherStore, SourceRow } from './store.ts';
+import type { ChangeRow, GatherStore, SourceRow } from './store.ts';
 import { TROUBLES, type TroubleCode } from './trouble.ts';
 
 const iso = (ms: number | null) => (ms === null ? null : new Date(ms).toISOString());
@@ -30,3 +30,13 @@ export function sourceView(row: SourceRow, store: GatherStore): SourceView {
     warnings: row.warnings,
   };
 }
+
+/**
+ * What a reading has changed.
+ * @param seenUpTo the number of the last change that the person has seen
+ */
+export const changeView = ({ learnerId: _learner, at, ...change }: ChangeRow, seenUpTo: number): ChangeView => ({
+  ...change,
+  at: new Date(at).toISOString(),
+  seen: change.id <= seenUpTo,
+});

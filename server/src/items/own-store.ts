@@ -1,6 +1,6 @@
 import type { EntryOccurrence } from '@zephyrfield/core/gather/entries';
-import { whenText } from '@zephyrfield/core/time/when';
 import { and, eq, inArray, isNull, lt, sql } from 'drizzle-orm';
+import { occurrenceWriter } from '../db/occurrences.ts';
 import type { Db } from '../db/open.ts';
 import { item, layer, source } from '../db/schema.ts';
 
@@ -26,10 +26,7 @@ export function ownStore(db: Db) {
     .from(layer)
     .where(eq(layer.itemId, p('itemId')))
     .prepare();
-  // Some thousand at once: the driver itself does it in a third of the time.
-  const clearDates = db.$client.prepare<[string]>('DELETE FROM occurrence WHERE item_id = ?');
-  const addDate = db.$client.prepare(`INSERT OR IGNORE INTO occurrence (item_id, recurrence_id, learner_id, calendar_id, title, place, status, kind, hand_in, start, "end", due, from_ms, to_ms, own)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 1)`);
+  const occurrences = occurrenceWriter(db);
   const countOf = db.$client.prepare<[string], number>(`SELECT count(*) FROM source s JOIN item i ON i.source_id = s.id WHERE s.learner_id = ? AND s.kind = 'handMade' AND i.gone_at IS NULL`).pluck();
   return {
     /** How many items of their own a learner has, taken away ones not counted */
@@ -51,14 +48,8 @@ export function ownStore(db: Db) {
         .run(),
     markGone: (id: string, now: number, version: number) => db.update(item).set({ goneAt: now, version }).where(eq(item.id, id)).run(),
     /** Puts an item's dates in place of what stood there */
-    putDates(row: Pick<ItemRow, 'id' | 'learnerId' | 'calendarId'>, dates: readonly EntryOccurrence[]): void {
-      clearDates.run(row.id);
-      const { id, learnerId, calendarId } = row;
-      for (const d of dates) {
-        const [start, end, due] = [whenText(d.start), d.end && whenText(d.end), d.due && whenText(d.due)];
-        addDate.run(id, d.recurrenceId, learnerId, calendarId, d.title, d.place, d.status, d.kind, d.handIn, start, end, due, d.from, d.to);
-      }
-    },
+    putDates: (row: Pick<ItemRow, 'id' | 'learnerId' | 'calendarId'>, dates: readonly EntryOccurrence[]) =>
+      occurrences.put(row, dates, { duplicate: false, own: true }),
     layersOf: (itemId: string) => layersOf.all({ itemId }),
     moveLayer: ({ itemId, recurrenceId }: LayerRow, to: { itemId: string; recurrenceId: string }) =>
       db.update(layer).set(to).where(and(eq(layer.itemId, itemId), eq(layer.recurrenceId, recurrenceId))).run(), // prettier-ignore

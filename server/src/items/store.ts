@@ -121,6 +121,8 @@ export function itemStore(db: Db) {
   };
 }
 export type ItemStore = ReturnType<typeof itemStore>;
+/** An item with its calendar and its source. */
+export type ItemWhole = NonNullable<ReturnType<ItemStore['item']>>;
 interface DuplicateRow {
   id: string;
   calendarId: string;

@@ -9,7 +9,7 @@ import { instantIn, recurrenceIdOf } from '@zephyrfield/core/time/when';
 import { plural } from '@zephyrfield/core/words/text';
 import type { Viewer } from '@zephyrfield/core/words/when';
 import type { ItemStore, OccurrenceRow } from '../items/store.ts';
-import { changeView } from '../gather/store.ts';
+import { changeView } from '../gather/views.ts';
 import type { ChangeRow, NewDelivery, NotifyStore, Unit } from './store.ts';
 
 /** Whoever is told, with what they want to be told and the clock on their wall. */

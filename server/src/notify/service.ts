@@ -12,6 +12,7 @@ import type { Attempts } from '../people/attempts.ts';
 import type { SheetMaker } from './sheets.ts';
 import type { Collector, Recipient } from './collect.ts';
 import type { DeliveryRow, NotifyStore } from './store.ts';
+import { noticeView } from './views.ts';
 
 export interface NotifyDeps {
   store: NotifyStore;
@@ -43,13 +44,8 @@ export function notifyService({ store, items, collector, sheets, clock, recipien
     return who;
   };
 
-  function viewOf(row: DeliveryRow, finished: boolean, snoozedUntil: number | null): NoticeView {
-    const { id, learnerId, kind, itemId, recurrenceId, calendarId, title, line, at, seenAt, sheet } = row;
-    return { id, learnerId, kind, itemId, recurrenceId, calendarId, title, line, at: iso(at), seen: seenAt !== null, finished, snoozedUntil: snoozedUntil === null ? null : iso(snoozedUntil), sheet: sheet ?? null };
-  }
-
   function notices(personId: string): { notices: NoticeView[]; unseen: number } {
-    const list = store.told(personId).map(({ delivery: row, finishedAt, snoozedUntil }) => viewOf(row, finishedAt !== null, snoozedUntil));
+    const list = store.told(personId).map(({ delivery: row, finishedAt, snoozedUntil }) => noticeView(row, finishedAt !== null, snoozedUntil));
     return { notices: list, unseen: store.unseen(personId) };
   }
 
@@ -60,7 +56,7 @@ export function notifyService({ store, items, collector, sheets, clock, recipien
       store.waitingOf(personId, 'browser', now).flatMap((row) => {
         const reason = row.useBy < now ? 'too late to be of use' : stillTrue(row);
         store.settle([row.id], reason ? { state: 'dropped', reason } : { state: 'sent', sentAt: now });
-        return reason ? [] : [viewOf(row, false, null)];
+        return reason ? [] : [noticeView(row, false, null)];
       }),
     );
   }

@@ -1,27 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { routes } from '@zephyrfield/core/api/routes';
-import type { Session } from '@zephyrfield/core/api/schemas';
-import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
 import { refuseUnlessVersion, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import type { AccountService } from './account-service.ts';
 import type { PeopleStore } from './store.ts';
+import { sessionView } from './views.ts';
 
 const ok = { ok: true as const };
-
-export function sessionView(people: PeopleStore, clock: Clock, demo: boolean, personId: string | null): Session {
-  const person = personId ? (people.person(personId) ?? null) : null;
-  return {
-    person: person && { id: person.id, name: person.name, email: person.email },
-    settings: person ? people.settings(person.id) : DEFAULT_SETTINGS,
-    learners: person ? people.learnersOf(person.id) : [],
-    empty: people.count() === 0,
-    demo,
-    now: new Date(clock.now()).toISOString(),
-  };
-}
 
 export function mountAccounts(mount: Mount, accounts: AccountService): void {
   mount.open(routes.signUp, async ({ body, req }) => {
@@ -61,7 +48,7 @@ export interface PeopleDeps {
 }
 
 export function mountPeople(mount: Mount, { people, clock, demo, changed, settingsChanged }: PeopleDeps): void {
-  mount.open(routes.session, ({ caller }) => sessionView(people, clock, demo, caller?.personId ?? null));
+  mount.open(routes.session, ({ caller }) => sessionView(people, caller?.personId ?? null, { now: clock.now(), demo }));
   mount(routes.addLearner, ({ caller, body }) => {
     const id = randomUUID();
     people.transaction(() => {

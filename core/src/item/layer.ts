@@ -1,0 +1,81 @@
+import type { HandInWay } from './kind.ts';
+import type { OccurrenceView } from './occurrence.ts';
+
+/** What of an own layer follows rules of its own when it changes. Instants in milliseconds. */
+export interface LayerState {
+  finishedAt: number | null;
+  /** How it was handed in, where that was told */
+  handedIn: HandInWay | null;
+  /** Its date has passed and a person has said that it is not done */
+  stillToDo: boolean;
+  /** Minutes it took so far, and since when its clock runs */
+  spent?: number;
+  timerSince?: number | null;
+}
+
+/** A change of an own layer: what is not named stays as it is. */
+export type LayerEdit<L extends LayerState> = {
+  finished?: boolean | undefined;
+  handedIn?: { way: HandInWay; note?: string | undefined; at?: string | undefined } | null | undefined;
+  stillToDo?: boolean | undefined;
+  timer?: boolean | undefined;
+} & { [K in keyof Omit<L, 'finishedAt' | 'handedIn' | 'stillToDo' | 'timerSince'>]?: L[K] | undefined };
+
+/**
+ * An own layer after a change. What is finished is no longer still to do; what is open again was not handed in; a clock that
+ * is stopped adds the minutes it ran to the time spent.
+ * @param now instant in milliseconds
+ */
+export function editLayer<L extends LayerState>(layer: L, edit: LayerEdit<L>, now: number): L {
+  const { finished, handedIn, stillToDo, timer, ...rest } = edit;
+  const next: L = { ...layer };
+  if (finished !== undefined) {
+    next.finishedAt = finished ? (layer.finishedAt ?? now) : null;
+    if (finished) next.stillToDo = false;
+    else next.handedIn = null;
+  }
+  if (stillToDo !== undefined) next.stillToDo = stillToDo;
+  if (handedIn !== undefined) next.handedIn = handedIn && handedIn.way;
+  if (timer !== undefined) {
+    const ran = layer.timerSince == null ? 0 : Math.max(0, Math.round((now - layer.timerSince) / 60_000));
+    next.spent = (layer.spent ?? 0) + (timer ? 0 : ran);
+    next.timerSince = timer ? (layer.timerSince ?? now) : null;
+  }
+  for (const [name, value] of Object.entries(rest)) if (value !== undefined) Object.assign(next, { [name]: value });
+  return next;
+}
+
+/** What of a change is kept for good: that it was finished, opened again, handed in, or said to be still to do. */
+export interface LayerRecord {
+  kind: 'finished' | 'reopened' | 'handedIn' | 'stillToDo';
+  way?: HandInWay;
+  note?: string;
+  /** When it was done, in milliseconds, which may be before it was told */
+  at: number;
+}
+
+/** The record that a change leaves, the weightiest where it says several things; null for most. */
+export function recordOf<L extends LayerState>(layer: L, edit: LayerEdit<L>, now: number): LayerRecord | null {
+  if (edit.stillToDo && !layer.stillToDo) return { kind: 'stillToDo', at: now };
+  if (edit.handedIn) {
+    const { way, note = '', at } = edit.handedIn;
+    return { kind: 'handedIn', way, note, at: at ? Date.parse(at) : now };
+  }
+  if (edit.finished === undefined || edit.finished === (layer.finishedAt !== null)) return null;
+  return { kind: edit.finished ? 'finished' : 'reopened', at: now };
+}
+
+/** What an occurrence shows of its layer; the rest of a layer's parts are seen on the item's page alone. */
+const SHOWN = ['finished', 'handedIn', 'stillToDo', 'aim', 'estimate', 'hidden', 'colour', 'position'] as const;
+export type ShownEdit = Pick<LayerEdit<LayerState & Pick<OccurrenceView, (typeof SHOWN)[number]>>, (typeof SHOWN)[number]>;
+
+/**
+ * An occurrence after a change of its layer, as the server will have it but for the version.
+ * @param now instant in milliseconds
+ */
+export function editOccurrence(occurrence: OccurrenceView, edit: ShownEdit, now: number): OccurrenceView {
+  const shown = Object.fromEntries(SHOWN.map((name) => [name, edit[name]])) as ShownEdit;
+  const before = occurrence.finishedAt === null ? null : Date.parse(occurrence.finishedAt);
+  const { finishedAt, ...next } = editLayer({ ...occurrence, finishedAt: before }, shown, now);
+  return { ...next, finished: finishedAt !== null, finishedAt: finishedAt === null ? null : new Date(finishedAt).toISOString() };
+}

@@ -1,0 +1,12 @@
+import type { BriefFile } from '@zephyrfield/core/api/own';
+import { isPicture } from './kind.ts';
+import type { BriefFileRow } from './store.ts';
+
+export const briefFileView = ({ id, name, type, size, recurrenceId }: BriefFileRow): BriefFile => ({
+  id,
+  name,
+  type,
+  size,
+  picture: isPicture(type),
+  ofDate: recurrenceId !== '',
+});

@@ -1,0 +1,19 @@
+import type { Session } from '@zephyrfield/core/api/schemas';
+import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
+import type { PeopleStore } from './store.ts';
+
+/**
+ * Who is signed in, and whose schedules they see.
+ * @param now instant in milliseconds
+ */
+export function sessionView(people: PeopleStore, personId: string | null, { now, demo }: { now: number; demo: boolean }): Session {
+  const person = personId ? (people.person(personId) ?? null) : null;
+  return {
+    person: person && { id: person.id, name: person.name, email: person.email },
+    settings: person ? people.settings(person.id) : DEFAULT_SETTINGS,
+    learners: person ? people.learnersOf(person.id) : [],
+    empty: people.count() === 0,
+    demo,
+    now: new Date(now).toISOString(),
+  };
+}
