@@ -302,6 +302,31 @@ describe('checking a link again', () => {
     expect((await fetch(`${installation.address}/api/learners/${learnerId}/live`)).status).toBe(401);
   });
 
+  test('a page is not told of its own changes, and other pages of the same person are', async () => {
+    await begin(TIDES);
+    const cookie = agent.jar.getCookies({ domain: 'localhost', path: '/', secure: false, script: false }).toValueString();
+    const listen = async (page: string) => {
+      const stream = await fetch(`${installation.address}/api/learners/${learnerId}/live?page=${page}`, { headers: { cookie } });
+      const reader = stream.body!.getReader();
+      let heard = '';
+      return {
+        async next(): Promise<void> {
+          while (!heard.includes('event: changed')) heard += new TextDecoder().decode((await reader.read()).value);
+        },
+        heard: () => heard,
+        end: () => reader.cancel(),
+      };
+    };
+    const [mine, other] = await Promise.all([listen('mine'), listen('other')]);
+    const [first] = await occurrences();
+    const tick = (version: number, page: string) =>
+      agent.patch(`/api/items/${first!.itemId}/layer`).set('x-zephyrfield-page', page).send({ finished: version === 0, version }).expect(200);
+    await Promise.all([other.next(), tick(0, 'mine')]);
+    expect(mine.heard()).not.toContain('changed');
+    await Promise.all([mine.next(), tick(1, 'other')]);
+    await Promise.all([mine.end(), other.end()]);
+  });
+
   test('a permanent redirect is taken over', async () => {
     const id = await begin(TIDES);
     const calm = feed.answer;

@@ -1,4 +1,4 @@
-import { paths } from '@zephyrfield/core/api/paths';
+import { PAGE_HEADER, paths } from '@zephyrfield/core/api/paths';
 import type { ReplyOf, RequestOf, Routes } from '@zephyrfield/core/api/routes';
 import type { Problem } from '@zephyrfield/core/api/schemas';
 import { earlyValue, forgetEarly, takePrefetched } from './prefetch';
@@ -18,6 +18,9 @@ const UNREACHED: Problem = {
   remedy: 'Check the connection and try again. What you see is from the last time it worked.',
 };
 
+/** How this page names itself to the server, which tells it of all changes but its own. */
+export const PAGE = Math.random().toString(36).slice(2);
+
 type Given<T> = { [K in keyof T as T[K] extends Record<string, never> ? never : K]: T[K] };
 
 /**
@@ -36,7 +39,7 @@ export async function call<N extends keyof Routes>(name: N, request: Partial<Giv
     response = await fetch(path, {
       method: route.method,
       // Every change says what it brings, also where it brings nothing.
-      headers: route.method === 'GET' ? {} : { 'content-type': 'application/json' },
+      headers: route.method === 'GET' ? {} : { 'content-type': 'application/json', [PAGE_HEADER]: PAGE },
       ...(body === undefined ? {} : { body: JSON.stringify(body) }),
     });
   } catch {
@@ -72,6 +75,7 @@ export function sendFile<N extends keyof Routes>(
     const asking = new XMLHttpRequest();
     asking.open(route.method, pathOf(name, request.params, request.query));
     asking.setRequestHeader('content-type', 'application/octet-stream');
+    asking.setRequestHeader(PAGE_HEADER, PAGE);
     asking.responseType = 'json';
     asking.upload.onprogress = ({ loaded, total, lengthComputable }) => onSent(lengthComputable && total > 0 ? loaded / total : 0);
     asking.upload.onload = () => onSent(1);

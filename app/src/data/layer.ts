@@ -4,7 +4,7 @@ import { editOccurrence } from '@zephyrfield/core/item/layer';
 import { call } from './client';
 import { serverNow } from './now';
 import { useUndo } from './undo';
-import { keys, queryClient, refresh } from './queries';
+import { askAnewOnTheWay, keys, queryClient, refresh } from './queries';
 
 export type LayerEdit = Omit<LayerChange, 'recurrenceId' | 'version'>;
 
@@ -68,6 +68,7 @@ export async function changeLayer(learnerId: string, given: OccurrenceView, chan
       show(learnerId, reply);
       return reply;
     });
+    void askAnewOnTheWay(['learner', learnerId]);
     void refresh(keys.item(given.itemId, given.recurrenceId));
     if (words) {
       const undo = () => changeLayer(learnerId, saved, { ...inverse(before, change), ...back }).then(() => {});

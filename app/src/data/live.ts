@@ -1,5 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
+import { PAGE } from './client';
 import { forgetEarly } from './prefetch';
 import { keys, refresh, refreshLearner } from './queries';
 
@@ -8,13 +9,13 @@ export function useLiveUpdates(learnerId: string | undefined): void {
   const client = useQueryClient();
   useEffect(() => {
     if (!learnerId) return;
-    const source = new EventSource(`/api/learners/${encodeURIComponent(learnerId)}/live`);
+    const source = new EventSource(`/api/learners/${encodeURIComponent(learnerId)}/live?page=${PAGE}`);
     source.addEventListener('changed', () => {
       forgetEarly();
       void refreshLearner(client, learnerId);
     });
     source.addEventListener('checked', () => void refresh(keys.sources(learnerId), client));
-    source.addEventListener('told', () => {
+    source.addEventListener('notices', () => {
       forgetEarly();
       void refresh(['notices'], client);
       void import('./browser-notices').then((m) => m.showBrowserNotices());

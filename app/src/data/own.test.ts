@@ -50,7 +50,7 @@ test('what does not repeat is simply written', () => {
 describe('moved, though somebody took it away since it was shown', () => {
   const shown = lesson('Cello', '2026-10-19T15:00:00Z', '2026-10-19T15:45:00Z', { recurrenceId: '2026-10-19T15:00:00Z', own: true });
   const move = async (view: object) => {
-    const school = new School({ occurrences: [shown], answers: { '/api/items/cello': { own: { item: cello, version: 3 }, gone: false, ...view }, '/api/learners/juno/own': { written: [] } } });
+    const school = new School({ occurrences: [shown], answers: { '/api/items/cello': { own: { item: cello, version: 3 }, gone: false, ...view }, '/api/learners/juno/own': { written: [], occurrences: [] } } });
     useUndo.setState({ done: [], message: null });
     await moveOwn('juno', shown, at('2026-10-20T15:00:00Z'), 'Cello moved');
     return { writes: school.changes, message: useUndo.getState().message };

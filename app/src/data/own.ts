@@ -3,10 +3,13 @@ import { changeOne, splitAt, type OwnItem } from '@zephyrfield/core/item/own';
 import { whenShift } from '@zephyrfield/core/time/shift';
 import type { When } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
+import { between, nearDays } from '@zephyrfield/core/view/near';
+import type { Query } from '@tanstack/react-query';
 import { Refusal, call } from './client';
 import { useUndo } from './undo';
 import { ownAt, type OwnAt } from './own-at';
-import { keys, queryClient, refreshLearner } from './queries';
+import { serverNow } from './now';
+import { askAnewOnTheWay, keys, queryClient, refresh, refreshLearner } from './queries';
 import { writing } from './writing';
 
 /**
@@ -16,17 +19,30 @@ import { writing } from './writing';
 export const writeOwn = (learnerId: string, writes: OwnWrite[], words: string): Promise<OwnWritten[]> => writing(write(learnerId, writes, words));
 
 async function write(learnerId: string, writes: OwnWrite[], words: string): Promise<OwnWritten[]> {
-  const { written } = await call('writeOwn', { params: { learnerId }, body: { writes } });
-  // It is told once it can be seen: whoever goes on at that moment finds everything in its place.
-  await refreshLearner(queryClient, learnerId);
+  const written = await send(learnerId, writes);
   useUndo.getState().did({ words, undo: () => writing(putBack(learnerId, written)) });
   return written;
 }
 
 async function putBack(learnerId: string, written: OwnWritten[]): Promise<void> {
-  const writes = [...written].reverse().map(({ id, version, before }) => ({ id, version, ...before }));
-  await call('writeOwn', { params: { learnerId }, body: { writes } });
-  await refreshLearner(queryClient, learnerId);
+  await send(learnerId, [...written].reverse().map(({ id, version, before }) => ({ id, version, ...before })));
+}
+
+/** Writes them, and puts what came of them in place of what is shown: whoever goes on at that moment finds it there. */
+async function send(learnerId: string, writes: OwnWrite[]): Promise<OwnWritten[]> {
+  const { first, last } = nearDays(serverNow());
+  const near = [...keys.occurrences(learnerId), first, last];
+  const { written, occurrences } = await call('writeOwn', { params: { learnerId }, body: { writes, shown: between(first, last) } });
+  const ids = new Set(written.map((w) => w.id));
+  const put = (isUndated: boolean) => (list: OccurrenceView[] | undefined) =>
+    list && [...list.filter((o) => !ids.has(o.itemId)), ...occurrences.filter((o) => o.undated === isUndated)];
+  queryClient.setQueryData<OccurrenceView[]>(near, put(false));
+  queryClient.setQueryData<OccurrenceView[]>(keys.undated(learnerId), put(true));
+  const isFar = ({ queryKey }: Query) => queryKey[2] === 'occurrences' && queryKey.join() !== near.join();
+  await askAnewOnTheWay(['learner', learnerId]);
+  await queryClient.invalidateQueries({ queryKey: ['learner', learnerId], predicate: isFar });
+  await Promise.all([refresh(['learner', learnerId, 'texts']), refresh(['item'])]);
+  return written;
 }
 
 /** Which dates of a repeated item a change is meant for. */

@@ -1,5 +1,5 @@
 import { QueryObserver } from '@tanstack/react-query';
-import { queryClient, refresh } from './queries';
+import { askAnewOnTheWay, queryClient, refresh } from './queries';
 import { allWritten, writing } from './writing';
 
 const KEY = ['item', 'tides', ''];
@@ -49,4 +49,17 @@ describe('what is being written', () => {
     jest.useRealTimers();
     await all;
   });
+});
+
+test('what was on its way when something was changed is asked for anew, and nothing else is', async () => {
+  const answers = [() => new Promise<string>(() => {}), async () => 'as it is'];
+  const onItsWay = look(() => answers.shift()!());
+  const asked = jest.fn(async () => 'as it stands');
+  const resting = new QueryObserver(queryClient, { queryKey: ['item', 'at rest'], queryFn: asked });
+  const leave = [onItsWay.subscribe(() => {}), resting.subscribe(() => {})];
+  await queryClient.ensureQueryData({ queryKey: ['item', 'at rest'] });
+  await askAnewOnTheWay(['item']);
+  expect(onItsWay.getCurrentResult().data).toBe('as it is');
+  expect(asked).toHaveBeenCalledTimes(1);
+  for (const each of leave) each();
 });

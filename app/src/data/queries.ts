@@ -1,5 +1,5 @@
 import type { CalendarView, ChangeView, ItemView, OccurrenceView, Session, SourceView } from '@zephyrfield/core/api/schemas';
-import { QueryClient, useQueries, useQuery, type QueryKey, type UseQueryResult } from '@tanstack/react-query';
+import { QueryClient, useQueries, useQuery, type Query, type QueryKey, type UseQueryResult } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { begun, call } from './client';
 import { earlyValue, whenCame } from './prefetch';
@@ -105,6 +105,19 @@ export const useUndated = (learnerId: string) => useQuery<OccurrenceView[]>({ qu
 export async function refresh(queryKey: QueryKey, client = queryClient): Promise<void> {
   await client.cancelQueries({ queryKey, type: 'inactive' });
   await client.invalidateQueries({ queryKey });
+}
+
+/**
+ * After something was changed and is shown as it then is: what was asked for before and is still on its way would show it as
+ * it was, and is asked for anew.
+ */
+export async function askAnewOnTheWay(queryKey: QueryKey): Promise<void> {
+  const onTheWay = { queryKey, predicate: (q: Query) => q.state.fetchStatus === 'fetching' };
+  const hashes = new Set(queryClient.getQueryCache().findAll(onTheWay).map((q) => q.queryHash));
+  if (!hashes.size) return;
+  const those = { predicate: (q: Query) => hashes.has(q.queryHash) };
+  await queryClient.cancelQueries(those);
+  await queryClient.invalidateQueries(those);
 }
 
 /** Forgets what was known of a learner's schedule, so that it is asked for anew. */

@@ -6,6 +6,9 @@ export interface Path {
   raw?: boolean;
 }
 
+/** The header in which an open page names itself, so that it need not be told of its own changes. */
+export const PAGE_HEADER = 'x-zephyrfield-page';
+
 export const paths = {
   session: { method: 'GET', path: '/api/session' },
   signUp: { method: 'POST', path: '/api/auth/sign-up/email' },

@@ -107,11 +107,11 @@ export const routes = {
   item: route({ ...paths.item, access: 'look', summary: 'Everything known of one item or occurrence', params: ofItem, query: z.object({ recurrenceId: z.string().max(64).default('') }), reply: s.ItemView }),
   changeLayer: route({ ...paths.changeLayer, access: layerAccess, summary: 'Change a learner’s own layer on an item', params: ofItem, body: LayerChange, reply: s.OccurrenceView }),
 
-  live: route({ ...paths.live, access: 'look', summary: 'Events while the page is open: what has changed', params: ofLearner, reply: never, stream: true }),
+  live: route({ ...paths.live, access: 'look', summary: 'Events while a page is open: what others, or other pages, have changed', params: ofLearner, query: z.object({ page: z.string().max(64).optional() }), reply: never, stream: true }),
   briefFileBytes: route({ ...paths.briefFileBytes, access: 'look', summary: 'A file of a brief', params: z.object({ id: claim('briefFile') }), reply: never, stream: true }),
 
   addCalendar: route({ ...paths.addCalendar, access: 'edit', summary: 'Begin a calendar of one’s own, for what no link carries', params: ofLearner, body: s.NewOwnCalendar, reply: s.CalendarView }),
-  writeOwn: route({ ...paths.writeOwn, access: 'edit', summary: 'Write items of one’s own making, all or none of them', params: ofLearner, body: z.object({ writes: z.array(s.OwnWrite).min(1).max(50) }), reply: z.object({ written: z.array(s.OwnWritten) }) }),
+  writeOwn: route({ ...paths.writeOwn, access: 'edit', summary: 'Write items of one’s own making, all or none of them; gives their occurrences in the span that is shown, and those without a date', params: ofLearner, body: z.object({ writes: z.array(s.OwnWrite).min(1).max(50), shown: z.object({ from: s.Instant, to: s.Instant }).optional() }), reply: z.object({ written: z.array(s.OwnWritten), occurrences: z.array(s.OccurrenceView) }) }),
   undated: route({ ...paths.undated, access: 'look', summary: 'Work without a date', params: ofLearner, reply: z.array(s.OccurrenceView) }),
   changeBrief: route({ ...paths.changeBrief, access: 'edit', summary: 'Write an item’s brief, for all its dates, (by recurrence-id) for one, or for all items like it; gives what stood there', params: ofItem, body: z.object({ recurrenceId: z.string().max(64).default(''), brief: Brief.nullable(), alike: z.boolean().default(false), version: MadeOn.optional() }), reply: z.object({ before: z.array(BriefPlace) }) }),
   putBriefs: route({ ...paths.putBriefs, access: 'edit', summary: 'Put briefs on several items by the texts that say them, all or none; gives what stood there', params: ofLearner, body: z.object({ writes: z.array(BriefPut).min(1).max(1000), version: MadeOn.optional() }), reply: z.object({ before: z.array(BriefPlace) }) }),

@@ -2,7 +2,7 @@ import type { OccurrenceView } from '../item/occurrence.ts';
 import { startOfWeek } from '../time/civil.ts';
 import { dayIn } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
-import { agendaEntry, entryOrder, type AgendaEntry } from '../view/agenda.ts';
+import { agendaEntry, entryOrder, type AgendaEntry, isHidden } from '../view/agenda.ts';
 import { today } from '../words/when.ts';
 
 export const BUCKETS = ['pastDue', 'settle', 'today', 'thisWeek', 'nextWeek', 'later', 'noDate', 'finished'] as const;
@@ -50,7 +50,7 @@ export function todoBuckets(occurrences: readonly OccurrenceView[], { now, viewe
   const weekEnd = startOfWeek(day, firstDay) + 6;
   const buckets = new Map<BucketName, TodoEntry[]>(BUCKETS.map((name) => [name, []]));
   for (const occurrence of occurrences) {
-    if (occurrence.status === 'cancelled' || occurrence.hidden || hidden.has(occurrence.calendarId) || (calendarId && occurrence.calendarId !== calendarId)) continue;
+    if (occurrence.status === 'cancelled' || isHidden(occurrence, hidden) || (calendarId && occurrence.calendarId !== calendarId)) continue;
     const entry = agendaEntry(occurrence, now, viewer);
     if (entry.urgency === null || (entry.urgency === 'finished') !== (show === 'finished')) continue;
     const by = occurrence.undated ? null : occurrence.aim ? Math.min(dayIn(occurrence.aim, viewer), entry.day) : entry.day;

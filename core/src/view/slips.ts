@@ -1,4 +1,5 @@
 import { HANDED_IN_WORDS, HAND_IN_WORDS, KIND_WORDS } from '../item/words.ts';
+import type { Colour, Flag } from '../item/flag.ts';
 import type { OccurrenceView } from '../item/occurrence.ts';
 import type { Urgency } from '../item/urgency.ts';
 import { dayIn, recurrenceIdOf } from '../time/when.ts';
@@ -56,6 +57,41 @@ export function slipNote({ occurrence, urgency, day }: AgendaEntry, today: numbe
   if (day === today || day === today + 1) return daysAway(day, today);
   // A date stands above it already.
   return isDate ? weekdayName(day) : shortDay(day);
+}
+
+/** What a slip needs to know of its calendar; undefined where that is not there. */
+interface Flown {
+  name: string;
+  colour: Colour;
+  flag: Pick<Flag, 'shape' | 'pattern'>;
+}
+
+/** What any slip shows of its entry, whatever its size. */
+export function slipFace(entry: AgendaEntry, calendar: Flown | undefined, viewer: Viewer) {
+  const { occurrence, shape, urgency, isAim = false } = entry;
+  return {
+    shape,
+    colour: occurrence.colour ?? calendar?.colour ?? ('slate' as const),
+    isAim,
+    title: isAim ? `aim: ${occurrence.title}` : occurrence.title,
+    urgency,
+    spoken: spokenSlip(entry, calendar?.name, viewer),
+  };
+}
+
+/** What a slip of full size shows besides, as of the day number `today`. */
+export function wholeSlip(entry: AgendaEntry, calendar: Flown | undefined, viewer: Viewer, { today, isUnderDay }: { today: number; isUnderDay: boolean }) {
+  const { occurrence, isAim } = entry;
+  const { handedIn, undated, due } = occurrence;
+  return {
+    ...slipFace(entry, calendar, viewer),
+    flag: calendar?.flag ?? ({ shape: 'square', pattern: 'plain' } as const),
+    calendar: calendar?.name ?? '',
+    detail: slipDetail(entry, viewer),
+    time: isAim ? 'aim' : undated ? 'no date' : slipTime(entry, viewer),
+    handedIn: handedIn ? HANDED_IN_WORDS[handedIn] : undefined,
+    note: isAim && due ? `due ${shortDay(dayIn(due, viewer))}` : slipNote(entry, today, isUnderDay),
+  };
 }
 
 /**

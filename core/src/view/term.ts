@@ -1,3 +1,4 @@
+import type { CalendarKind } from '../item/kind.ts';
 import type { OccurrenceView } from '../item/occurrence.ts';
 import { civilDate, firstWeekOfYear, formatDate, parseDate, startOfWeek } from '../time/civil.ts';
 import type { Term } from './settings.ts';
@@ -14,6 +15,16 @@ const BEGINS = /\b(term|semester|school|trimester) (begins|starts)\b|\b(first da
 const ENDS = /\b(term|semester|school|trimester) ends\b|\b(last day|end) of (the )?(term|semester|school|trimester)\b/i;
 /** Time off at least this long ends a term where nothing says so. */
 const LONG_BREAK = 10;
+
+/** The term as the calendars of a school say it, for somebody on day `today`; null where none is near. */
+export function schoolTerm(
+  occurrences: readonly OccurrenceView[] = [],
+  calendars: readonly { id: string; kind: CalendarKind }[] = [],
+  today: number,
+): Term | null {
+  const schools = new Set(calendars.filter((c) => c.kind === 'school').map((c) => c.id));
+  return termFrom(occurrences.filter((o) => schools.has(o.calendarId)), today);
+}
 
 /**
  * The term the school's own entries tell of, for somebody on day `today`: its first and last day, weeks with names,

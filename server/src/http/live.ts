@@ -2,11 +2,12 @@ import { EventEmitter } from 'node:events';
 import { routes } from '@zephyrfield/core/api/routes';
 import { MOST } from '../limits.ts';
 import type { Caller, Mount } from './mount.ts';
+import { pageAsking } from './page.ts';
 
 export interface LiveUpdates {
-  /** Tells the open screens that a learner's schedule has changed */
+  /** Tells the open pages that a learner's schedule has changed, but for the page that asked for the change */
   tell(learnerId: string): void;
-  listen(learnerId: string, listener: () => void): () => void;
+  listen(learnerId: string, page: string | undefined, listener: () => void): () => void;
   /** Tells them that a calendar’s link was checked, and nothing else is new */
   tellChecked(learnerId: string): void;
   listenChecked(learnerId: string, listener: () => void): () => void;
@@ -18,13 +19,13 @@ export interface LiveUpdates {
 export function liveUpdates(): LiveUpdates {
   const emitter = new EventEmitter();
   emitter.setMaxListeners(0);
-  const on = (name: string, listener: () => void) => {
+  const on = (name: string, listener: (by?: string) => void) => {
     emitter.on(name, listener);
     return () => void emitter.off(name, listener);
   };
   return {
-    tell: (learnerId) => void emitter.emit(`learner ${learnerId}`),
-    listen: (learnerId, listener) => on(`learner ${learnerId}`, listener),
+    tell: (learnerId) => void emitter.emit(`learner ${learnerId}`, pageAsking()),
+    listen: (learnerId, page, listener) => on(`learner ${learnerId}`, (by?: string) => (by === undefined || by !== page ? listener() : undefined)),
     tellChecked: (learnerId) => void emitter.emit(`checked ${learnerId}`),
     listenChecked: (learnerId, listener) => on(`checked ${learnerId}`, listener),
     tellPerson: (personId) => void emitter.emit(`person ${personId}`),
@@ -44,11 +45,11 @@ export interface LiveDeps {
 }
 
 /**
- * Server-sent events: `changed` whenever a learner's schedule has changed, `checked` when a link was looked at and nothing
- * was new, `told` when the person has been told something. What it is is asked for as always. A stream ends with its session.
+ * Server-sent events: `changed` whenever a learner's schedule has been changed by another page or by itself, `checked` when a
+ * link was looked at and nothing was new, `notices` when the person has been told something. What it is is asked for as always. A stream ends with its session.
  */
 export function mountLive(mount: Mount, { live, streams, hasSession, now }: LiveDeps): void {
-  mount.stream(routes.live, ({ caller, learner, res }) => {
+  mount.stream(routes.live, ({ caller, learner, query, res }) => {
     const close = () => void res.end();
     const left = streams.begin(caller, close);
     res.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', Connection: 'keep-alive' });
@@ -56,7 +57,7 @@ export function mountLive(mount: Mount, { live, streams, hasSession, now }: Live
     res.write('retry: 5000\n\n');
     const say = (event: string) => () => void res.write(`event: ${event}\ndata: {}\n\n`);
     const { id } = learner;
-    const stops = [live.listen(id, say('changed')), live.listenChecked(id, say('checked')), live.listenPerson(caller.personId, say('told'))];
+    const stops = [live.listen(id, query.page, say('changed')), live.listenChecked(id, say('checked')), live.listenPerson(caller.personId, say('notices'))];
     const breath = setInterval(() => {
       if (caller.until <= now() || !hasSession(caller.sessionId)) close();
       // Who reads nothing of it has gone, or means no good.

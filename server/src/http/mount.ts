@@ -1,3 +1,4 @@
+import { PAGE_HEADER } from '@zephyrfield/core/api/paths';
 import { claimPlaces, claimsIn, withIds, type ClaimKind } from '@zephyrfield/core/api/claims';
 import type { BodyOf, Needed, ParamsOf, QueryOf, ReplyOf, Route } from '@zephyrfield/core/api/routes';
 import type { Access, Learner } from '@zephyrfield/core/api/schemas';
@@ -5,6 +6,7 @@ import { json as jsonBody, raw, type Request, type RequestHandler, type Response
 import type { z } from 'zod';
 import type { Admission, Admit } from '../people/access.ts';
 import { MOST } from '../limits.ts';
+import { fromPage } from './page.ts';
 import { ProblemError, signInFirst, tooLarge } from './problem.ts';
 
 export interface Caller {
@@ -102,7 +104,9 @@ export function mounter(router: Router, { authenticate, admit, maxFileBytes, lim
       const wanted = typeof access === 'function' ? (access as (body: unknown) => Access)(came.body) : (access ?? 'look');
       const { learner, isAdmitted } = admitted(known, wanted, claimsIn(came));
       const checked = withIds(came, isAdmitted);
-      await reply({ ...checked, caller: identify(known), learner, req, res } as unknown as Call<R, C>);
+      const page = String(req.headers[PAGE_HEADER] ?? '') || undefined;
+      const call = { ...checked, caller: identify(known), learner, req, res } as unknown as Call<R, C>;
+      await fromPage(page, () => reply(call));
     });
   };
 

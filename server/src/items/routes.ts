@@ -11,10 +11,17 @@ import type { UnderstandingService } from '../gather/understanding.ts';
 import { changedLayer } from './layer.ts';
 import type { OwnService } from './own-service.ts';
 import { NO_LAYER, type ItemStore } from './store.ts';
-import { isUndated, itemView, lastKnown, occurrenceView, occurrencesBetween, undatedView } from './views.ts';
+import { isUndated, itemView, lastKnown, occurrenceView, occurrencesBetween, occurrencesOf, undatedView } from './views.ts';
 
 const MOST_DAYS = 1200;
 const NO_REMINDERS: ItemView['reminders'] = { own: null, rules: [], alarms: 0, moments: [] };
+
+/** @throws ProblemError where a span of time ends before it begins, or is too long */
+function spanOf({ from, to }: { from: string; to: string }): [from: number, to: number] {
+  const [first, last] = [Date.parse(from), Date.parse(to)];
+  if (first < last && last - first <= MOST_DAYS * DAY) return [first, last];
+  throw new ProblemError(422, 'invalid', 'The span of time is not right.', { remedy: `Ask for at most ${MOST_DAYS} days, the first moment before the second.` });
+}
 
 export interface ItemDeps {
   store: ItemStore;
@@ -32,10 +39,7 @@ export interface ItemDeps {
 
 export function mountItems(mount: Mount, { store, own, briefs, clock, understanding, notify, historyOf, changed }: ItemDeps): void {
   mount(routes.occurrences, ({ learner, query }) => {
-    const [from, to] = [Date.parse(query.from), Date.parse(query.to)];
-    if (!(from < to) || to - from > MOST_DAYS * DAY)
-      throw new ProblemError(422, 'invalid', 'The span of time is not right.', { remedy: `Ask for at most ${MOST_DAYS} days, the first moment before the second.` });
-    return occurrencesBetween(store, learner.id, from, to);
+    return occurrencesBetween(store, learner.id, ...spanOf(query));
   });
 
   mount(routes.texts, ({ learner }) => store.texts(learner.id));
@@ -77,7 +81,11 @@ export function mountItems(mount: Mount, { store, own, briefs, clock, understand
       .filter(({ item }) => isUndated(item))
       .map(undatedView),
   );
-  mount(routes.writeOwn, async ({ caller, learner, body }) => ({ written: await own.write(learner.id, body.writes, caller.personId) }));
+  mount(routes.writeOwn, async ({ caller, learner, body }) => {
+    const shown = body.shown && spanOf(body.shown);
+    const written = await own.write(learner.id, body.writes, caller.personId);
+    return { written, occurrences: shown ? written.flatMap(({ id }) => occurrencesOf(store, id, ...shown)) : [] };
+  });
 
   mount(routes.changeLayer, ({ caller, params, body }) => {
     const found = store.item(params.id)!;

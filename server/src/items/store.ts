@@ -34,6 +34,12 @@ export function itemStore(db: Db) {
     .orderBy(occurrence.fromMs)
     .limit(1)
     .prepare();
+  const ofItem = db
+    .select(withLayer)
+    .from(occurrence)
+    .leftJoin(layer, onOccurrence)
+    .where(and(eq(occurrence.itemId, p('itemId')), lt(occurrence.fromMs, p('to')), gt(occurrence.toMs, p('from'))))
+    .prepare();
   const undated = db
     .select({ item, ...LAYER_FIELDS })
     .from(item)
@@ -102,6 +108,8 @@ export function itemStore(db: Db) {
     occurrence: (itemId: string, recurrenceId: string) => one.get({ itemId, recurrenceId }),
     /** The first occurrence that is not over yet */
     nextOccurrence: (itemId: string, now: number) => next.get({ itemId, now }),
+    /** One item's, between two instants */
+    ofItem: (itemId: string, from: number, to: number) => ofItem.all({ itemId, from, to }),
     /** Work and to-dos without a date, gathered or made by hand */
     undated: (learnerId: string) => undated.all({ learnerId }),
     layer: (itemId: string, recurrenceId: string) => layerOf.get({ itemId, recurrenceId }),

@@ -80,6 +80,14 @@ export function occurrencesBetween(store: ItemStore, learnerId: string, from: nu
   return store.between(learnerId, from - DAY, to + DAY).map((row) => occurrenceView(row, alsoIn));
 }
 
+/** An item's occurrences between two instants (milliseconds); the one of work without a date. */
+export function occurrencesOf(store: ItemStore, itemId: string, from: number, to: number): OccurrenceView[] {
+  const item = store.item(itemId)?.item;
+  if (!item || item.goneAt !== null) return [];
+  const rows = store.ofItem(itemId, from - DAY, to + DAY);
+  return rows.length || !isUndated(item) ? rows.map((row) => occurrenceView(row)) : [undatedView({ item, ...NO_LAYER, ...store.layer(itemId, '') })];
+}
+
 /** What other rooms know of an item. */
 type Elsewhere = Pick<ItemView, 'reminders' | 'brief' | 'alike' | 'history'>;
 

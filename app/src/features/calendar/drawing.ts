@@ -1,7 +1,7 @@
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
 import type { Viewer } from '@zephyrfield/core/words/when';
-import { spokenSlip } from '@zephyrfield/core/view/slips';
+import { slipFace } from '@zephyrfield/core/view/slips';
 
 /** What every view of days is given. */
 export interface Drawing {
@@ -20,12 +20,7 @@ export function slipOf(entry: AgendaEntry, { byId, viewer, chosen, onOpen }: Dra
   const calendar = byId.get(occurrence.calendarId);
   return {
     id: entryId(entry),
-    shape: entry.shape,
-    colour: occurrence.colour ?? calendar?.colour ?? ('slate' as const),
-    isAim: entry.isAim ?? false,
-    title: entry.isAim ? `aim: ${occurrence.title}` : occurrence.title,
-    urgency: entry.urgency,
-    spoken: spokenSlip(entry, calendar?.name, viewer),
+    ...slipFace(entry, calendar, viewer),
     chosen: chosen?.id === occurrence.itemId && chosen.recurrenceId === occurrence.recurrenceId,
     onOpen: () => onOpen(entry),
   };

@@ -4,7 +4,7 @@ import { agenda as makeAgenda, agendaEntry, isHidden, type Agenda, type AgendaEn
 import { isFiltering, passes } from '@zephyrfield/core/view/filter';
 import { loadByDay, loadShares } from '@zephyrfield/core/view/load';
 import { termRibbon, type RibbonWeek } from '@zephyrfield/core/view/ribbon';
-import { termFrom, termWeeks, type TermWeek } from '@zephyrfield/core/view/term';
+import { schoolTerm, termWeeks, type TermWeek } from '@zephyrfield/core/view/term';
 import { today as dayOf } from '@zephyrfield/core/words/when';
 import { useMemo } from 'react';
 import { useLearner, useSettings } from '@/data/learner';
@@ -56,8 +56,7 @@ export function useScene({ filters, view }: Pick<Looking, 'filters' | 'view'>, d
   const agenda = useMemo(() => makeAgenda(all, { now, viewer, hidden, ...(keep ? { keep } : {}) }), [all, now, viewer, hidden, keep]);
   const { term: typed } = learner;
   const weeks = useMemo(() => {
-    const schools = new Set(calendars.data?.filter((c) => c.kind === 'school').map((c) => c.id));
-    const term = typed ?? termFrom(all.filter((o) => schools.has(o.calendarId)), today); // prettier-ignore
+    const term = typed ?? schoolTerm(all, calendars.data, today);
     return termWeeks(term, settings.firstDay, startOfWeek(today, settings.firstDay));
   }, [typed, all, calendars.data, settings.firstDay, today]);
   const options = useMemo(() => ({ viewer, loads: settings.loads, shelfFrom: settings.shelfFrom }), [viewer, settings.loads, settings.shelfFrom]);

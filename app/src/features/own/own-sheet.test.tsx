@@ -19,7 +19,7 @@ const BREAK = work('Mid-term break', '2026-10-26T00:00:00Z', {
   start: { kind: 'date', date: '2026-10-26' },
   end: { kind: 'date', date: '2026-10-31' },
 });
-const WRITTEN = { written: [{ id: 'new', version: 1, before: { calendarId: null, item: null } }] };
+const WRITTEN = { written: [{ id: 'new', version: 1, before: { calendarId: null, item: null } }], occurrences: [] };
 
 async function draw(given: ConstructorParameters<typeof School>[0] = {}, draft: Parameters<ReturnType<typeof useDraft.getState>['begin']>[0] = { day: '2026-10-09' }): Promise<School> {
   const school = new School({ calendars: [CERAMICS, BOATS, HOME], ...given, answers: { '/api/learners/juno/own': WRITTEN, '/api/briefs': [], ...given.answers } });

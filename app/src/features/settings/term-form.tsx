@@ -2,7 +2,7 @@ import { formatDate, parseDate } from '@zephyrfield/core/time/civil';
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { Term } from '@zephyrfield/core/api/values';
 import { versionOf } from '@zephyrfield/core/lib/version';
-import { termFrom } from '@zephyrfield/core/view/term';
+import { schoolTerm } from '@zephyrfield/core/view/term';
 import { longDay, shortDay, today as dayOf } from '@zephyrfield/core/words/when';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
@@ -26,8 +26,7 @@ export function TermForm({ mayEdit }: { mayEdit: boolean }) {
   const occurrences = useOccurrences(learner.id, now);
   const client = useQueryClient();
   const [open, setOpen] = useState(false);
-  const schools = new Set(calendars.data?.filter((c) => c.kind === 'school').map((c) => c.id));
-  const found = termFrom((occurrences.data ?? []).filter((o) => schools.has(o.calendarId)), dayOf(now, viewer)); // prettier-ignore
+  const found = schoolTerm(occurrences.data, calendars.data, dayOf(now, viewer));
   // What the form was begun from. Where somebody else has changed the term meanwhile, it is refused and theirs is shown above
   // what was typed, which can then be saved over it.
   const [begun, setBegun] = useState(learner.term);

@@ -3,9 +3,8 @@ import { isHidden, type AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { JOIN_AHEAD } from '@zephyrfield/core/view/filter';
 import { dayWord, loadByDay, loadShares } from '@zephyrfield/core/view/load';
 import { hoursWords, away, clockTime, daysAway, longDay, weekdayName } from '@zephyrfield/core/words/when';
-import { HANDED_IN_WORDS } from '@zephyrfield/core/item/words';
-import { slipDetail, slipNote, slipTime, spokenSlip } from '@zephyrfield/core/view/slips';
-import { termFrom, termWeeks, weekName } from '@zephyrfield/core/view/term';
+import { slipDetail, slipTime, wholeSlip } from '@zephyrfield/core/view/slips';
+import { schoolTerm, termWeeks, weekName } from '@zephyrfield/core/view/term';
 import { todayView, type TodayView } from '@zephyrfield/core/view/today';
 import { changeWords } from '@zephyrfield/core/item/change';
 import { plural } from '@zephyrfield/core/words/text';
@@ -53,8 +52,7 @@ export function TodayPlace() {
   const seen = useMemo(() => todayView(all, { now, viewer, ahead: settings.ahead }), [all, now, viewer, settings.ahead]);
   const byId = useMemo(() => new Map(calendars.data?.map((c) => [c.id, c])), [calendars.data]);
   const week = useMemo(() => {
-    const schools = new Set(calendars.data?.filter((c) => c.kind === 'school').map((c) => c.id));
-    const term = learner.term ?? termFrom((occurrences.data ?? []).filter((o) => schools.has(o.calendarId)), seen.day); // prettier-ignore
+    const term = learner.term ?? schoolTerm(occurrences.data, calendars.data, seen.day);
     return weekName(startOfWeek(seen.day, settings.firstDay), termWeeks(term, settings.firstDay, seen.day), settings.weeks);
   }, [calendars.data, occurrences.data, learner.term, seen.day, settings.firstDay, settings.weeks]);
   const minutes = useMemo(
@@ -77,17 +75,7 @@ export function TodayPlace() {
     return (
       <Slip
         key={`${occurrence.itemId} ${occurrence.recurrenceId}`}
-        shape={entry.shape}
-        colour={occurrence.colour ?? calendar?.colour ?? 'slate'}
-        flag={calendar?.flag ?? { shape: 'square', pattern: 'plain' }}
-        calendar={calendar?.name ?? ''}
-        title={occurrence.title}
-        detail={slipDetail(entry, viewer)}
-        time={slipTime(entry, viewer)}
-        handedIn={occurrence.handedIn ? HANDED_IN_WORDS[occurrence.handedIn] : undefined}
-        note={slipNote(entry, seen.day, isUnderDay)}
-        urgency={entry.urgency}
-        spoken={spokenSlip(entry, calendar?.name, viewer)}
+        {...wholeSlip(entry, calendar, viewer, { today: seen.day, isUnderDay })}
         chosen={false}
         onOpen={() => open(entry)}
         onFinish={mayTick ? () => void finish(learner.id, occurrence, !occurrence.finished) : undefined}

@@ -3,8 +3,7 @@ import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { placesAfter } from '@zephyrfield/core/todo/order';
 import { BUCKET_WORDS, todoBuckets, type Bucket, type TodoEntry } from '@zephyrfield/core/todo/buckets';
 import { hoursWords, shortDay, today as dayOf } from '@zephyrfield/core/words/when';
-import { HANDED_IN_WORDS } from '@zephyrfield/core/item/words';
-import { slipDetail, slipNote, slipTime, spokenSlip } from '@zephyrfield/core/view/slips';
+import { wholeSlip } from '@zephyrfield/core/view/slips';
 import { plural } from '@zephyrfield/core/words/text';
 import { dayIn } from '@zephyrfield/core/time/when';
 import { router } from 'expo-router';
@@ -57,23 +56,15 @@ export function TodoPlace() {
   const slipOf = (entry: TodoEntry, bucketName: Bucket['name']) => {
     const { occurrence } = entry;
     const calendar = byId.get(occurrence.calendarId);
+    const whole = wholeSlip(entry, calendar, viewer, { today: dayOf(now, viewer), isUnderDay: false });
     const id = idOf(occurrence);
     const aim = occurrence.aim && dayIn(occurrence.aim, viewer);
     const isAim = aim !== null && entry.by === aim && aim !== entry.day;
     return (
       <Slip
         id={id}
-        shape={entry.shape}
-        colour={occurrence.colour ?? calendar?.colour ?? 'slate'}
-        flag={calendar?.flag ?? { shape: 'square', pattern: 'plain' }}
-        calendar={calendar?.name ?? ''}
-        title={occurrence.title}
-        detail={[isAim ? `aim ${shortDay(aim)}` : null, occurrence.estimate ? hoursWords(occurrence.estimate) : null, slipDetail(entry, viewer)].filter(Boolean).join(' · ')}
-        time={occurrence.undated ? 'no date' : slipTime(entry, viewer)}
-        note={slipNote(entry, dayOf(now, viewer), false)}
-        handedIn={occurrence.handedIn ? HANDED_IN_WORDS[occurrence.handedIn] : undefined}
-        urgency={entry.urgency}
-        spoken={spokenSlip(entry, calendar?.name, viewer)}
+        {...whole}
+        detail={[isAim ? `aim ${shortDay(aim)}` : null, occurrence.estimate ? hoursWords(occurrence.estimate) : null, whole.detail].filter(Boolean).join(' · ')}
         chosen={selecting?.has(id) ?? false}
         onOpen={() => {
           if (!selecting) return router.push(itemPath(occurrence.itemId, occurrence.recurrenceId) as '/calendar');
