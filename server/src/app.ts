@@ -40,7 +40,7 @@ const SIGNING_IN = [paths.signIn, paths.signUp, paths.changePassword].map((p) =>
 export function createApp(deps: AppDeps): { app: Express; services: Services } {
   const { config, db, clock, wallClock, security, log, demo } = deps;
   const services = makeServices({ ...deps, isDemo: Boolean(demo) });
-  const { people, gathered, items, calendars, own, briefs, understanding, notify, told, live, streams, changed } = services;
+  const { people, gathered, items, calendars, own, briefs, understanding, notify, deliveries, live, streams, changed } = services;
 
   const app = express();
   app.disable('x-powered-by');
@@ -62,13 +62,13 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   });
   demo?.(mount, services);
   mountAccounts(mount, services.accounts);
-  mountPeople(mount, { people, clock, demo: Boolean(demo), changed, settingsChanged: told.wakePerson });
+  mountPeople(mount, { people, clock, demo: Boolean(demo), changed, settingsChanged: deliveries.wakePerson });
   mountCalendars(mount, { calendars, clock, changed, whenChanged: understanding.calendarChanged, forget: services.removal.forget });
   mountGather(mount, { ...services, store: gathered });
   const historyOf = (id: string) => gathered.changesOfItem(id).map((row) => changeView(row, 0));
   mountItems(mount, { store: items, own, briefs, clock, understanding, notify, historyOf, changed });
   mountBriefs(mount, briefs);
-  mountNotify(mount, { notify, store: told, changed });
+  mountNotify(mount, { notify, store: deliveries, changed });
   mountLive(mount, { live, streams, hasSession: people.hasSession, now: wallClock.now });
   app.use(api);
   mountMailStop(app, { personOf: services.personOfStop, stop: notify.stopMail });

@@ -65,7 +65,7 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
   const gathered = gatherStore(db);
   const items = itemStore(db);
   const briefRows = briefStore(db);
-  const told = notifyStore(db);
+  const deliveries = notifyStore(db);
   const auth = makeAuth(db, { secret: secrets.sessionSecret, publicUrl: config.PUBLIC_URL });
   const live = liveUpdates();
   const streams = openStreams();
@@ -91,24 +91,24 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
     });
   const briefs = briefService({ store: briefRows, folder, clock, kindOf, changed });
 
-  const collecting = collector(told, items);
+  const collecting = collector(deliveries, items);
   const recipient = (personId: string): Recipient | null => {
     const [first] = people.learnersOf(personId);
     if (!first) return null;
     const { zone, hours } = people.settings(personId);
-    const wanted = told.noticeSettings(personId);
+    const wanted = deliveries.noticeSettings(personId);
     // Nothing goes to an address that nobody has confirmed.
     const noticeSettings = mail && people.person(personId)?.confirmed ? wanted : withoutMail(wanted);
     return { personId, noticeSettings, viewer: viewerOf(ianaZone(zone ?? first.zone) ?? UTC, hours) };
   };
   const daySheets = sheetMaker({
-    store: told,
+    store: deliveries,
     learnersOf: people.learnersOf,
     occurrences: (learnerId, from, to) => items.between(learnerId, from, to).map((row) => occurrenceView(row)),
     changes: (learnerId) => gathered.changesOf(learnerId).map((row) => changeView(row, 0)),
   });
   const notify = notifyService({
-    store: told,
+    store: deliveries,
     items,
     collector: collecting,
     sheets: daySheets,
@@ -118,12 +118,12 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
     mailReady: mail !== null,
     attempts: limits,
     wake: () => void engine.run(),
-    told: live.tellPerson,
+    noticesChanged: live.tellPerson,
   });
   const stopToken = (personId: string) => `${personId}.${secrets.digest(`mail stop ${personId}`)}`;
   const host = new URL(config.PUBLIC_URL ?? 'http://zephyrfield.invalid').hostname;
   const post = postOffice({
-    store: told,
+    store: deliveries,
     transport: mail,
     clock,
     chance: Math.random,
@@ -143,7 +143,7 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
     log,
   });
   const engine = notifyEngine({
-    store: told,
+    store: deliveries,
     collector: collecting,
     sheets: daySheets,
     clock,
@@ -151,7 +151,7 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
     stillTrue: notify.stillTrue,
     returned: notify.returned,
     post,
-    told: live.tellPerson,
+    noticesChanged: live.tellPerson,
     mailReady: mail !== null,
     log,
   });
@@ -172,7 +172,7 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
       }),
     endStreams: streams.end,
     confirmed(personId) {
-      told.wakePerson(personId);
+      deliveries.wakePerson(personId);
       live.tellPerson(personId);
       void engine.run();
     },
@@ -181,7 +181,7 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
   const schedule = checkSchedule({ due: (limit) => gathered.dueForCheck(clock.now(), limit), check: (id) => gather.readSource(id), log });
 
   return {
-    auth, people, limits, accounts, setUpWord, calendars, gathered, gather, files, understanding, removal, items, own, briefs, told, notify, engine, schedule, live, streams, changed,
+    auth, people, limits, accounts, setUpWord, calendars, gathered, gather, files, understanding, removal, items, own, briefs, deliveries, notify, engine, schedule, live, streams, changed,
     /** Whose mail a token stops; null where it is none of ours */
     personOfStop: (token: string) => (stopToken(token.split('.')[0]!) === token ? token.split('.')[0]! : null),
   }; // prettier-ignore

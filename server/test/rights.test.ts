@@ -83,7 +83,7 @@ async function family(name: string, word: string): Promise<Family> {
       .send(PNG),
   )) as { id: string };
   const kept = (await ok(agent.post('/api/briefs').send({ name: `${word} kept`, brief: BRIEF }))) as { id: string };
-  const notice = w.services.told.add({
+  const notice = w.services.deliveries.add({
     cause: 'test',
     causeId: word,
     personId: person.id,

@@ -21,7 +21,7 @@ export const keys = {
 };
 
 /** Takes over who is there, and what time the server had when it said so. */
-function told(session: Session, cameAt: number): Session {
+function takeOver(session: Session, cameAt: number): Session {
   setServerNow(session.now, cameAt);
   if (session.person) keepFor(session.person.id);
   return session;
@@ -29,7 +29,7 @@ function told(session: Session, cameAt: number): Session {
 
 // A reply that is there before the page tells the time already: what is drawn first depends on it.
 const session = earlyValue(pathOf('session')) as Session | undefined;
-if (session) told(session, whenCame(pathOf('session'))(session));
+if (session) takeOver(session, whenCame(pathOf('session'))(session));
 
 export const useSession = () =>
   useQuery<Session>({
@@ -37,7 +37,7 @@ export const useSession = () =>
     queryFn: async () => {
       const when = whenCame(pathOf('session'));
       const session = await call('session');
-      return told(session, when(session));
+      return takeOver(session, when(session));
     },
     staleTime: 60_000,
     ...begun('session'),

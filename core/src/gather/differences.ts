@@ -61,7 +61,7 @@ export interface DifferOptions {
 export const standsAt = (o: Pick<Standing, 'start' | 'due'>): When => o.due ?? o.start;
 
 const isLive = (o: Standing) => o.status !== 'cancelled';
-const told = (uid: string, o: Standing): Added => ({ uid, recurrenceId: o.recurrenceId || null, title: o.title, start: standsAt(o) });
+const changeOf = (uid: string, o: Standing): Added => ({ uid, recurrenceId: o.recurrenceId || null, title: o.title, start: standsAt(o) });
 const isOver = (o: Standing, { asOf, viewer }: DifferOptions) => Math.max(instantIn(standsAt(o), viewer), o.end ? instantIn(o.end, viewer) : -Infinity) < asOf;
 
 /** What `after` says otherwise than `before`. Entries that are the same in both may be left out of both. */
@@ -86,7 +86,7 @@ export function differ(before: readonly Snapshot[], after: readonly Snapshot[], 
   for (const entry of lost) {
     const live = inHorizon(entry.occurrences, options).filter(isLive);
     if (!live.length) continue;
-    const whole = (o: Standing) => ({ ...told(entry.uid, o), recurrenceId: null });
+    const whole = (o: Standing) => ({ ...changeOf(entry.uid, o), recurrenceId: null });
     if (live.every((o) => isOver(o, options))) result.rolledOff.push(whole(live[0]!));
     else result.removed.push(whole(live.find((o) => !isOver(o, options))!));
   }
@@ -99,7 +99,7 @@ const inHorizon = (list: readonly Standing[], { from, to, viewer }: DifferOption
 function firstOf(entry: Snapshot, options: DifferOptions): Added[] {
   const live = inHorizon(entry.occurrences, options).filter(isLive);
   const first = live.find((o) => !isOver(o, options)) ?? live[0];
-  return first ? [{ ...told(entry.uid, first), recurrenceId: live.length > 1 ? null : first.recurrenceId || null }] : [];
+  return first ? [{ ...changeOf(entry.uid, first), recurrenceId: live.length > 1 ? null : first.recurrenceId || null }] : [];
 }
 
 /** Pairs entries lost with new ones that are the same thing: same title at the same date, else same title and address. */
@@ -138,8 +138,8 @@ function differEntry(was: Snapshot, is: Snapshot, options: DifferOptions, result
     result.moved.push({ uid: is.uid, recurrenceId: null, title: is.title, from: standsAt(shift[0]![0]), to: standsAt(shift[0]![1]), occurrences: shift.length });
     result.movedIds.push(...shift.map(([a, b]) => ({ uid: is.uid, from: a.recurrenceId, to: b.recurrenceId })));
   } else {
-    result.added.push(...come.filter(isLive).map((o) => told(is.uid, o)));
-    for (const o of gone.filter(isLive)) (isOver(o, options) ? result.rolledOff : result.removed).push(told(is.uid, o));
+    result.added.push(...come.filter(isLive).map((o) => changeOf(is.uid, o)));
+    for (const o of gone.filter(isLive)) (isOver(o, options) ? result.rolledOff : result.removed).push(changeOf(is.uid, o));
   }
   const kept = [...after.values()].filter((o) => before.has(o.recurrenceId));
   for (const o of kept) differOne(is.uid, before.get(o.recurrenceId)!, o, result);
@@ -148,8 +148,8 @@ function differEntry(was: Snapshot, is: Snapshot, options: DifferOptions, result
 
 /** Date and status of one occurrence. */
 function differOne(uid: string, was: Standing, is: Standing, result: Differences): void {
-  if (isLive(was) && !isLive(is)) result.calledOff.push(told(uid, is));
-  else if (!isLive(was) && isLive(is)) result.added.push(told(uid, is));
+  if (isLive(was) && !isLive(is)) result.calledOff.push(changeOf(uid, is));
+  else if (!isLive(was) && isLive(is)) result.added.push(changeOf(uid, is));
   else if (isLive(is) && recurrenceIdOf(standsAt(was)) !== recurrenceIdOf(standsAt(is))) {
     result.moved.push({ uid, recurrenceId: is.recurrenceId || null, title: is.title, from: standsAt(was), to: standsAt(is) });
   }

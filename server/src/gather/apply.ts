@@ -79,7 +79,7 @@ export function applyReading(store: GatherStore, source: Source, reading: Derive
   }
   moveLayers(store, differences, ids);
   if (ids.size) settleSame(store.duplicates, source.learnerId, [...ids.values()], zone);
-  if (!quiet) tell(store, source, differences, ids, options);
+  if (!quiet) storeChanges(store, source, differences, ids, options);
   return isNew ? { added: touched.length, changed: 0, gone: 0, heldBack: null } : count(differences);
 }
 
@@ -114,10 +114,10 @@ function moveLayers(store: GatherStore, { movedIds }: Differences, ids: Readonly
   for (const { layer, to } of moves) store.addLayer({ ...layer!, recurrenceId: to });
 }
 
-type News = { title: string; from?: When; to?: When; formerTitle?: string };
+type ChangeDetails = { title: string; from?: When; to?: When; formerTitle?: string };
 
-function tell(store: GatherStore, { learnerId }: Source, d: Differences, ids: ReadonlyMap<string, string>, { now }: ApplyOptions): void {
-  const news = (uid: string, recurrenceId: string | null, kind: 'added' | 'moved' | 'reworded' | 'calledOff' | 'removed', more: News) => {
+function storeChanges(store: GatherStore, { learnerId }: Source, d: Differences, ids: ReadonlyMap<string, string>, { now }: ApplyOptions): void {
+  const put = (uid: string, recurrenceId: string | null, kind: 'added' | 'moved' | 'reworded' | 'calledOff' | 'removed', more: ChangeDetails) => {
     const itemId = ids.get(uid);
     const head = itemId === undefined ? undefined : store.duplicates.head(itemId);
     if (!head || (head.sameAs !== null && isToldBy(store, head.sameAs, kind, more))) return;
@@ -134,18 +134,18 @@ function tell(store: GatherStore, { learnerId }: Source, d: Differences, ids: Re
       at: now,
     });
   };
-  for (const e of d.added) news(e.uid, e.recurrenceId, 'added', { title: e.title, to: e.start });
-  for (const e of d.moved) news(e.uid, e.recurrenceId, 'moved', { title: e.title, from: e.from, to: e.to });
-  for (const e of d.reworded) news(e.uid, e.recurrenceId, 'reworded', { title: e.title, ...(e.from === e.to ? {} : { formerTitle: e.from }) });
-  for (const e of d.calledOff) news(e.uid, e.recurrenceId, 'calledOff', { title: e.title, from: e.start });
-  for (const e of d.removed) news(e.uid, e.recurrenceId, 'removed', { title: e.title, from: e.start });
+  for (const e of d.added) put(e.uid, e.recurrenceId, 'added', { title: e.title, to: e.start });
+  for (const e of d.moved) put(e.uid, e.recurrenceId, 'moved', { title: e.title, from: e.from, to: e.to });
+  for (const e of d.reworded) put(e.uid, e.recurrenceId, 'reworded', { title: e.title, ...(e.from === e.to ? {} : { formerTitle: e.from }) });
+  for (const e of d.calledOff) put(e.uid, e.recurrenceId, 'calledOff', { title: e.title, from: e.start });
+  for (const e of d.removed) put(e.uid, e.recurrenceId, 'removed', { title: e.title, from: e.start });
 }
 
 /**
  * Whether news of an item that is shown as part of another one is no news there: the other one stands already, or still,
  * where this one now says. A date that only this one has moved is told.
  */
-function isToldBy(store: GatherStore, primary: string, kind: string, { to }: News): boolean {
+function isToldBy(store: GatherStore, primary: string, kind: string, { to }: ChangeDetails): boolean {
   const standing = store.occurrencesOf(primary).filter((o) => o.status !== 'cancelled');
   if (kind === 'moved' && to) return standing.some((o) => recurrenceIdOf(standsAt(o)) === recurrenceIdOf(to));
   return kind === 'calledOff' ? standing.length === 0 : true;

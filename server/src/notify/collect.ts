@@ -22,7 +22,7 @@ export interface Recipient {
 type Calendar = ReturnType<NotifyStore['calendarsOf']>[number];
 
 /** Something to be told, before it is known by which ways. */
-interface Told extends Pick<NewDelivery, 'itemId' | 'recurrenceId' | 'calendarId' | 'title' | 'line' | 'anchor' | 'cause' | 'causeId' | 'moment'> {
+interface Notification extends Pick<NewDelivery, 'itemId' | 'recurrenceId' | 'calendarId' | 'title' | 'line' | 'anchor' | 'cause' | 'causeId' | 'moment'> {
   kind: NoticeKind;
   at: number;
   useBy: number;
@@ -77,14 +77,14 @@ export function collector(store: NotifyStore, items: ItemStore) {
   }
 
   /** Reminders that have come since the unit was last looked at; and when the next one comes. */
-  function reminders(unit: Unit, who: Recipient, now: number): { told: Told[]; nextAt: number } {
+  function reminders(unit: Unit, who: Recipient, now: number): { notifications: Notification[]; nextAt: number } {
     const { viewer } = who;
     const { learnerId, doneTo } = unit;
     const calendars = store.calendarsOf(learnerId);
     const byId = new Map(calendars.map((c) => [c.id, c]));
     const general = store.remindersOf(learnerId);
     const horizon = now + LOOK_AGAIN;
-    const told: Told[] = [];
+    const notifications: Notification[] = [];
     let nextAt = horizon;
     for (const row of items.between(learnerId, Math.min(doneTo, now) - PAST_DUE_REACH - DAY, horizon + longestLead(learnerId, calendars, general) + DAY)) {
       const { occurrence: o } = row;
@@ -94,7 +94,7 @@ export function collector(store: NotifyStore, items: ItemStore) {
       for (const m of momentsBetween(moments, doneTo, now)) {
         // The lesson is over, the deadline has passed: nobody is helped by hearing of it now.
         if (m.useBy < now) continue;
-        told.push({
+        notifications.push({
           cause: 'reminder', causeId: o.itemId, moment: m.at, kind: m.of === 'pastDue' ? 'pastDue' : 'dueSoon', at: m.at, useBy: m.useBy, anchor: m.anchor,
           itemId: o.itemId, recurrenceId: o.recurrenceId, calendarId: o.calendarId, title: o.title, line: reminderWords({ ...o, aim: row.aim }, m.of, viewer),
         }); // prettier-ignore
@@ -102,11 +102,11 @@ export function collector(store: NotifyStore, items: ItemStore) {
       const next = moments.find((m) => m.at > now);
       if (next) nextAt = Math.min(nextAt, next.at);
     }
-    return { told: told.sort((a, b) => a.at - b.at), nextAt };
+    return { notifications: notifications.sort((a, b) => a.at - b.at), nextAt };
   }
 
   /** Readings' changes that are worth telling; many of a kind are told as one. */
-  function changes(unit: Unit, who: Recipient, now: number): Told[] {
+  function changes(unit: Unit, who: Recipient, now: number): Notification[] {
     const { viewer } = who;
     const groups = new Map<string, ChangeRow[]>();
     for (const change of store.changesAfter(unit.learnerId, unit.changesTo) as ChangeRow[]) {
@@ -120,7 +120,7 @@ export function collector(store: NotifyStore, items: ItemStore) {
       groups.set(name, [...(groups.get(name) ?? []), change]);
     }
     const names = new Map(store.calendarsOf(unit.learnerId).map((c) => [c.id, c.name]));
-    return [...groups.values()].flatMap((list): Told[] => {
+    return [...groups.values()].flatMap((list): Notification[] => {
       const { calendarId, kind: changed, id } = list[0]!;
       const kind = NOTICE_KIND_OF[changed]!;
       const common = { kind, at: now, useBy: now + CHANGE_USE, calendarId, anchor: null };
@@ -131,7 +131,7 @@ export function collector(store: NotifyStore, items: ItemStore) {
   }
 
   /** What others in the crew have told of handing in. */
-  function records(unit: Unit, now: number): Told[] {
+  function records(unit: Unit, now: number): Notification[] {
     return store
       .recordsAfter(unit.learnerId, unit.recordsTo)
       .filter(({ record: r }) => r.kind === 'handedIn' && r.personId !== unit.personId && r.way)
@@ -139,20 +139,20 @@ export function collector(store: NotifyStore, items: ItemStore) {
   }
 
   /** Late reminders, where they are many, as one: after an outage nobody reads twenty. */
-  function folded(told: Told[], now: number): Told[] {
-    const late = told.filter((t) => t.at < now - LATE);
-    if (late.length <= MANY_LATE) return told;
+  function folded(notifications: Notification[], now: number): Notification[] {
+    const late = notifications.filter((t) => t.at < now - LATE);
+    if (late.length <= MANY_LATE) return notifications;
     const last = late.at(-1)!;
-    const one: Told = {
+    const one: Notification = {
       ...last, cause: 'late', causeId: '', moment: late[0]!.at, itemId: null, recurrenceId: '', calendarId: null, anchor: null, useBy: Math.max(...late.map((t) => t.useBy)),
       title: `${plural(late.length, 'reminder')} came late`, line: late.map((t) => t.title).slice(0, 5).join(', ') + (late.length > 5 ? ` and ${late.length - 5} more` : ''),
     }; // prettier-ignore
-    return [one, ...told.filter((t) => !late.includes(t))];
+    return [one, ...notifications.filter((t) => !late.includes(t))];
   }
 
   /** One row for each way a person wants to be told by. Quiet hours hold back what is sent; in the app it simply stands. */
-  function rowsOf(learnerId: string, { personId, noticeSettings, viewer }: Recipient, told: readonly Told[], now: number): NewDelivery[] {
-    return told.flatMap((rest) =>
+  function rowsOf(learnerId: string, { personId, noticeSettings, viewer }: Recipient, notifications: readonly Notification[], now: number): NewDelivery[] {
+    return notifications.flatMap((rest) =>
       channelsFor(noticeSettings, learnerId, rest.kind).flatMap((channel: Channel): NewDelivery[] => {
         const notBefore = channel === 'app' ? now : afterQuiet(now, noticeSettings.quiet, viewer);
         if (notBefore > rest.useBy) return [];
@@ -168,10 +168,10 @@ export function collector(store: NotifyStore, items: ItemStore) {
     collect(unit: Unit, recipient: Recipient, now: number): { rows: NewDelivery[]; unit: Unit } {
       const last = store.lastIds();
       const due = reminders(unit, recipient, now);
-      const told = [...folded(due.told, now), ...changes(unit, recipient, now), ...records(unit, now)];
+      const notifications = [...folded(due.notifications, now), ...changes(unit, recipient, now), ...records(unit, now)];
       // A clock that was put back does not make anything due a second time.
       const doneTo = Math.max(unit.doneTo, now);
-      return { rows: rowsOf(unit.learnerId, recipient, told, now), unit: { ...unit, doneTo, changesTo: last.changes, recordsTo: last.records, nextAt: due.nextAt } };
+      return { rows: rowsOf(unit.learnerId, recipient, notifications, now), unit: { ...unit, doneTo, changesTo: last.changes, recordsTo: last.records, nextAt: due.nextAt } };
     },
   };
 }

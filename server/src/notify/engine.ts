@@ -18,7 +18,7 @@ interface EngineDeps {
   returned(now: number): void;
   post: { run(stillTrue: (row: DeliveryRow) => string | null): Promise<boolean> };
   /** Called for who has been told something */
-  told(personId: string): void;
+  noticesChanged(personId: string): void;
   mailReady: boolean;
   log(message: string): void;
 }
@@ -39,7 +39,7 @@ const pause = () => new Promise<void>((done) => setImmediate(done));
  * then been told, and hands over what waits. What a crash cuts off is begun again from where it stood, and what
  * each delivery is told for keeps it from being there twice. Between one person and the next others get a word in.
  */
-export function notifyEngine({ store, collector, sheets, clock, recipient, stillTrue, returned, post, told, mailReady, log }: EngineDeps) {
+export function notifyEngine({ store, collector, sheets, clock, recipient, stillTrue, returned, post, noticesChanged, mailReady, log }: EngineDeps) {
   let running: Promise<void> | null = null;
   let again = false;
   let daily: NodeJS.Timeout | null = null;
@@ -68,7 +68,7 @@ export function notifyEngine({ store, collector, sheets, clock, recipient, still
         store.saveUnit(next);
         if (rows.filter((row) => store.add(row)).length) heard.add(unit.personId);
       });
-      for (const personId of heard) told(personId);
+      for (const personId of heard) noticesChanged(personId);
       if (due.length < BATCH) return;
     }
   }
@@ -88,7 +88,7 @@ export function notifyEngine({ store, collector, sheets, clock, recipient, still
           store.saveSheetClock(personId, { doneTo: Math.max(doneTo, now), nextAt: next ?? now + DAY });
           return rows.filter((row) => store.add(row)).length;
         });
-        if (added) told(personId);
+        if (added) noticesChanged(personId);
         await pause();
       }
       if (due.length < BATCH) return;

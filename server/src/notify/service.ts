@@ -27,7 +27,7 @@ export interface NotifyDeps {
   attempts: Attempts;
   /** Called after something was put off or is to be tried again */
   wake(): void;
-  told(personId: string): void;
+  noticesChanged(personId: string): void;
 }
 
 const iso = (ms: number) => new Date(ms).toISOString();
@@ -37,7 +37,7 @@ const TROUBLE = {
 } as const;
 
 /** What people see of what they are told, and what they say about it. */
-export function notifyService({ store, items, collector, sheets, clock, recipient, addressOf, mailReady, attempts, wake, told }: NotifyDeps) {
+export function notifyService({ store, items, collector, sheets, clock, recipient, addressOf, mailReady, attempts, wake, noticesChanged }: NotifyDeps) {
   const listening = (personId: string): Recipient => {
     const who = recipient(personId);
     if (!who) throw notFound('schedule');
@@ -45,7 +45,7 @@ export function notifyService({ store, items, collector, sheets, clock, recipien
   };
 
   function notices(personId: string): { notices: NoticeView[]; unseen: number } {
-    const list = store.told(personId).map(({ delivery: row, finishedAt, snoozedUntil }) => noticeView(row, finishedAt !== null, snoozedUntil));
+    const list = store.notices(personId).map(({ delivery: row, finishedAt, snoozedUntil }) => noticeView(row, finishedAt !== null, snoozedUntil));
     return { notices: list, unseen: store.unseen(personId) };
   }
 
@@ -111,7 +111,7 @@ export function notifyService({ store, items, collector, sheets, clock, recipien
     view,
     see(personId: string, ids: readonly number[]): void {
       store.transaction(() => store.see(personId, ids, clock.now()));
-      told(personId);
+      noticesChanged(personId);
     },
     /** What was put off to a moment that has come stands in the app again, if it is still open. */
     returned(now: number): void {
@@ -122,7 +122,7 @@ export function notifyService({ store, items, collector, sheets, clock, recipien
           return row.personId;
         }),
       );
-      for (const personId of new Set(back)) told(personId);
+      for (const personId of new Set(back)) noticesChanged(personId);
     },
     change(personId: string, noticeSettings: NoticeSettings): NoticeSettingsView {
       store.transaction(() => {

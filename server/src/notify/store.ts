@@ -104,7 +104,7 @@ export function notifyStore(db: Db) {
     .where(eq(delivery.letterId, p('id')))
     .orderBy(asc(delivery.at), asc(delivery.id))
     .prepare();
-  const told = db
+  const notices = db
     .select({ delivery, finishedAt: layer.finishedAt, snoozedUntil: snoozedUntil(delivery) })
     .from(delivery)
     .leftJoin(layer, and(eq(layer.itemId, delivery.itemId), eq(layer.recurrenceId, delivery.recurrenceId)))
@@ -188,7 +188,7 @@ export function notifyStore(db: Db) {
     /** Letters of a person that were given up or wait are tried at once */
     tryLettersOf: (personId: string, now: number) => db.update(letter).set({ nextTryAt: now }).where(and(eq(letter.personId, personId), isNull(letter.sentAt), sql`next_try_at IS NOT NULL`)).run(),
     ofLetter: (id: string) => ofLetter.all({ id }),
-    told: (personId: string) => told.all({ personId }),
+    notices: (personId: string) => notices.all({ personId }),
     one: (personId: string, id: number) => db.select().from(delivery).where(and(eq(delivery.id, id), eq(delivery.personId, personId))).get(),
     unseen: (personId: string) => unseen.get(personId) ?? 0,
     see: (personId: string, ids: readonly number[], now: number) => db.update(delivery).set({ seenAt: now }).where(and(eq(delivery.personId, personId), inArray(delivery.id, [...ids]), isNull(delivery.seenAt))).run(),

@@ -24,8 +24,8 @@ interface Props {
   onFilters(): void;
   /** Writes something down for the day looked at; absent where the person may not */
   onWrite?: (() => void) | undefined;
-  /** Says that there is news */
-  news: ReactNode;
+  /** Says that there are changes */
+  changes: ReactNode;
   /** The flag line with so many flags in it, and what is hidden by it */
   flags: ReactNode;
   flagCount: number;
@@ -38,7 +38,7 @@ const ROOM_FOR_ABOUT = 400;
 const ROOM_FOR_FLAG = 65;
 
 /** What days are in sight, in words; moving between them, and between the views. */
-export function CalendarHead({ looking, width, today, firstDay, weeks, weeksBy, filtersOpen, onFilters, onWrite, news, flags, flagCount, hidden }: Props) {
+export function CalendarHead({ looking, width, today, firstDay, weeks, weeksBy, filtersOpen, onFilters, onWrite, changes, flags, flagCount, hidden }: Props) {
   const { view, day, go } = looking;
   const thisYear = civilDate(today).year;
   const step = VIEW_WORDS[view];
@@ -61,7 +61,7 @@ export function CalendarHead({ looking, width, today, firstDay, weeks, weeksBy, 
           {weekName(week, weeks, weeksBy)}
         </Text>
       ) : null}
-      <View className="shrink-0">{news}</View>
+      <View className="shrink-0">{changes}</View>
       {hidden}
     </View>
   );

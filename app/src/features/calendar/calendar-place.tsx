@@ -84,7 +84,7 @@ export function CalendarPlace() {
   const [keysOpen, setKeysOpen] = useState(false);
   const [width, setWidth] = useState(0);
   const byId = useMemo(() => new Map(scene.calendars?.map((c) => [c.id, c])), [scene.calendars]);
-  const news = changes.data?.filter((c) => !c.seen).length ?? 0;
+  const unseen = changes.data?.filter((c) => !c.seen).length ?? 0;
   const failure = scene.error;
   const mayTick = learner.access !== 'look';
   const mayEdit = learner.access === 'edit';
@@ -144,10 +144,10 @@ export function CalendarPlace() {
           filtersOpen={filtersOpen !== false}
           onFilters={() => setFiltersOpen(filtersOpen ? false : 'press')}
           onWrite={mayEdit && scene.calendars?.length ? () => useDraft.getState().begin({ day: formatDate(day) }) : undefined}
-          news={
-            news ? (
-              <Link href="/changes" aria-label={`${plural(news, 'change')} since you looked`} className="min-h-[24px] content-center font-text text-small font-bold text-lagoon underline">
-                {width >= 500 ? `${plural(news, 'change')} since you looked` : plural(news, 'change')}
+          changes={
+            unseen ? (
+              <Link href="/changes" aria-label={`${plural(unseen, 'change')} since you looked`} className="min-h-[24px] content-center font-text text-small font-bold text-lagoon underline">
+                {width >= 500 ? `${plural(unseen, 'change')} since you looked` : plural(unseen, 'change')}
               </Link>
             ) : null
           }

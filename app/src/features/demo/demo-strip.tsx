@@ -82,7 +82,7 @@ export function useBecome() {
       client.removeQueries({ predicate: (q) => q.queryKey[0] === 'learner' || q.queryKey[0] === 'item' });
       client.setQueryData(keys.session, session);
       // What belongs to the person, and not to a learner.
-      void client.resetQueries({ predicate: (q) => ['notices', 'noticeSettings', 'brief'].includes(String(q.queryKey[0])) });
+      void client.resetQueries({ predicate: (q) => ['notices', 'noticeSettings', 'sheet'].includes(String(q.queryKey[0])) });
     },
   });
 }
