@@ -1,13 +1,31 @@
-/** Where arrows may point: app → core, server → core; a feature never to another feature; nothing in a circle. */
-/** The rooms of the core, by what may use what: each knows those of the lines before its own, types as well. */
-const CORE = [['time', 'lib'], ['words'], ['recurrence'], ['ical'], ['item'], ['gather', 'view'], ['todo', 'remind'], ['api']];
+/**
+ * Where arrows may point: app → core, server → core; a feature never to another feature; nothing in a circle.
+ */
+/**
+ * The rooms of the core, by what may use what: each knows those of the lines before its own, types as well.
+ */
+const CORE = [
+  ['time', 'lib'],
+  ['words'],
+  ['recurrence'],
+  ['ical'],
+  ['item'],
+  ['gather', 'view'],
+  ['todo', 'remind'],
+  ['api'],
+];
 
 /** A rule for each line of rooms: it knows nothing of the lines after it, nor of the rooms beside it. */
 function inOrder(lines, base) {
   return lines.flatMap((rooms, i) =>
     rooms.map((room) => {
       const others = [...rooms.filter((other) => other !== room), ...lines.slice(i + 1).flat()];
-      return { name: `${base}-${room}-in-order`, severity: 'error', from: { path: `^${base}/${room}/`, pathNot: '\\.test\\.ts$' }, to: { path: `^${base}/(?:${others.join('|')})/` } };
+      return {
+        name: `${base}-${room}-in-order`,
+        severity: 'error',
+        from: { path: `^${base}/${room}/`, pathNot: '\\.test\\.ts$' },
+        to: { path: `^${base}/(?:${others.join('|')})/` },
+      };
     }),
   );
 }
@@ -16,21 +34,70 @@ module.exports = {
   forbidden: [
     { name: 'no-circle', severity: 'error', from: {}, to: { circular: true } },
     ...inOrder(CORE, 'core/src'),
-    { name: 'core-is-pure', severity: 'error', from: { path: '^core/src' }, to: { path: '^(server|app|stand-ins|demo|e2e|bench)/' } },
-    { name: 'core-without-node', severity: 'error', from: { path: '^core/src', pathNot: '\\.test\\.ts$' }, to: { dependencyTypes: ['core'] } },
-    { name: 'server-knows-core', severity: 'error', from: { path: '^server/src', pathNot: '\\.test\\.ts$' }, to: { path: '^(app|stand-ins|demo)/' } },
-    { name: 'app-knows-core', severity: 'error', from: { path: '^app/src' }, to: { path: '^(server|stand-ins|demo)/' } },
-    { name: 'feature-to-feature', severity: 'error', from: { path: '^app/src/features/([^/]+)/' }, to: { path: '^app/src/features/', pathNot: '^app/src/features/$1/' } },
-    { name: 'ui-knows-no-data', severity: 'error', from: { path: '^app/src/ui' }, to: { path: '^app/src/(features|data|app)/' } },
-    { name: 'data-knows-no-screen', severity: 'error', from: { path: '^app/src/data' }, to: { path: '^app/src/(features|ui|app)/' } },
-    { name: 'stand-ins-stand-outside', severity: 'error', from: { path: '^stand-ins/src' }, to: { path: '^(server|app|demo|core/src/(?!ical))' } },
-    { name: 'sql-in-stores', severity: 'error', from: { path: '^server/src/.*/(routes|service)\\.ts$' }, to: { path: 'drizzle-orm|better-sqlite3' } },
+    {
+      name: 'core-is-pure',
+      severity: 'error',
+      from: { path: '^core/src' },
+      to: { path: '^(server|app|stand-ins|demo|e2e|bench)/' },
+    },
+    {
+      name: 'core-without-node',
+      severity: 'error',
+      from: { path: '^core/src', pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypes: ['core'] },
+    },
+    {
+      name: 'server-knows-core',
+      severity: 'error',
+      from: { path: '^server/src', pathNot: '\\.test\\.ts$' },
+      to: { path: '^(app|stand-ins|demo)/' },
+    },
+    {
+      name: 'app-knows-core',
+      severity: 'error',
+      from: { path: '^app/src' },
+      to: { path: '^(server|stand-ins|demo)/' },
+    },
+    {
+      name: 'feature-to-feature',
+      severity: 'error',
+      from: { path: '^app/src/features/([^/]+)/' },
+      to: { path: '^app/src/features/', pathNot: '^app/src/features/$1/' },
+    },
+    {
+      name: 'ui-knows-no-data',
+      severity: 'error',
+      from: { path: '^app/src/ui' },
+      to: { path: '^app/src/(features|data|app)/' },
+    },
+    {
+      name: 'data-knows-no-screen',
+      severity: 'error',
+      from: { path: '^app/src/data' },
+      to: { path: '^app/src/(features|ui|app)/' },
+    },
+    {
+      name: 'stand-ins-stand-outside',
+      severity: 'error',
+      from: { path: '^stand-ins/src' },
+      to: { path: '^(server|app|demo|core/src/(?!ical))' },
+    },
+    {
+      name: 'sql-in-stores',
+      severity: 'error',
+      from: { path: '^server/src/.*/(routes|service)\\.ts$' },
+      to: { path: 'drizzle-orm|better-sqlite3' },
+    },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },
     exclude: { path: '(^|/)(node_modules|dist)/' },
     tsPreCompilationDeps: true,
     tsConfig: { fileName: 'tsconfig.boundaries.json' },
-    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'default'], extensions: ['.ts', '.tsx', '.js', '.mjs'] },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'default'],
+      extensions: ['.ts', '.tsx', '.js', '.mjs'],
+    },
   },
 };

@@ -4,22 +4,64 @@ import regexp from 'eslint-plugin-regexp';
 import * as tseslint from 'typescript-eslint';
 
 /** The core is pure: no React, no Node, no network, no storage, no clock, no chance. */
-const impure = ['fetch', 'window', 'document', 'localStorage', 'process', 'Buffer', 'setTimeout', 'setInterval', 'require', 'navigator', 'crypto', 'performance'].map((name) => ({
+const impure = [
+  'fetch',
+  'window',
+  'document',
+  'localStorage',
+  'process',
+  'Buffer',
+  'setTimeout',
+  'setInterval',
+  'require',
+  'navigator',
+  'crypto',
+  'performance',
+].map((name) => ({
   name,
   message: 'The core is pure; hand this in.',
 }));
-const only = (files, patterns, paths = []) => ({ files, ignores: ['**/*.test.ts', '**/*.test.tsx'], rules: { 'no-restricted-imports': ['error', { patterns, paths }] } });
+const only = (files, patterns, paths = []) => ({
+  files,
+  ignores: ['**/*.test.ts', '**/*.test.tsx'],
+  rules: { 'no-restricted-imports': ['error', { patterns, paths }] },
+});
 const deny = (group, message) => ({ group, message });
 
 /** What the app draws with and asks of React Native. */
 const NATIVE = {
   name: 'react-native',
-  allowImportNames: ['ActivityIndicator', 'Pressable', 'ScrollView', 'Text', 'View', 'Modal', 'Dimensions', 'Linking', 'StyleSheet', 'useWindowDimensions', 'PressableProps', 'TextProps'],
+  allowImportNames: [
+    'ActivityIndicator',
+    'Pressable',
+    'ScrollView',
+    'Text',
+    'View',
+    'Modal',
+    'Dimensions',
+    'Linking',
+    'StyleSheet',
+    'useWindowDimensions',
+    'PressableProps',
+    'TextProps',
+  ],
   message: 'Classes are not understood by it until it is named in app/shims/styled.js.',
 };
 
 export default tseslint.config(
-  { ignores: ['**/node_modules/**', '**/dist/**', '**/.expo/**', 'server/migrations/**', '.demo/**', 'data/**', 'test-results/**', 'playwright-report/**', '**/*.d.ts'] },
+  {
+    ignores: [
+      '**/node_modules/**',
+      '**/dist/**',
+      '**/.expo/**',
+      'server/migrations/**',
+      '.demo/**',
+      'data/**',
+      'test-results/**',
+      'playwright-report/**',
+      '**/*.d.ts',
+    ],
+  },
   ...expo,
   ...tseslint.configs.recommended.map((c) => ({ ...c, files: ['**/*.ts', '**/*.tsx'] })),
   {
@@ -50,8 +92,8 @@ export default tseslint.config(
     },
   },
   {
-    // Texts come from feeds, files and people: no pattern may take more than linear time on any of them. One plugin looks at
-    // how a pattern is made, the other tries to attack it.
+    // Texts come from feeds, files and people: no pattern may take more than linear time on any of them. One
+    // plugin looks at how a pattern is made, the other tries to attack it.
     files: ['{core,server,app,stand-ins,demo}/src/**/*.{ts,tsx}'],
     ignores: ['**/*.test.ts', '**/*.test.tsx'],
     plugins: { regexp, redos },
@@ -61,20 +103,60 @@ export default tseslint.config(
       'redos/no-vulnerable': ['error', { ignoreErrors: false, timeout: 20_000 }],
     },
   },
-  only(['core/src/**/*.ts'], [deny(['@zephyrfield/*', 'react*', 'node:*', 'express', 'drizzle-orm*', 'better-sqlite3', 'expo*'], 'The core imports nothing of the rest, no Node and no React.')]),
-  only(['server/src/**/*.ts'], [deny(['@zephyrfield/app*', '@zephyrfield/demo*', '@zephyrfield/stand-ins*', 'react*', 'expo*'], 'The server knows the core only.')]),
-  only(['app/src/**/*.{ts,tsx}'], [deny(['@zephyrfield/server*', '@zephyrfield/demo*', '@zephyrfield/stand-ins*', 'node:*'], 'The app knows the core only.')], [NATIVE]),
   only(
-    ['app/src/ui/**/*.{ts,tsx}'],
-    [deny(['@/features/*', '@/data/*', '@zephyrfield/server*', '@tanstack/*', 'zustand*', 'expo-router'], 'The design system knows no feature and no data.')],
+    ['core/src/**/*.ts'],
+    [
+      deny(
+        ['@zephyrfield/*', 'react*', 'node:*', 'express', 'drizzle-orm*', 'better-sqlite3', 'expo*'],
+        'The core imports nothing of the rest, no Node and no React.',
+      ),
+    ],
+  ),
+  only(
+    ['server/src/**/*.ts'],
+    [
+      deny(
+        ['@zephyrfield/app*', '@zephyrfield/demo*', '@zephyrfield/stand-ins*', 'react*', 'expo*'],
+        'The server knows the core only.',
+      ),
+    ],
+  ),
+  only(
+    ['app/src/**/*.{ts,tsx}'],
+    [
+      deny(
+        ['@zephyrfield/server*', '@zephyrfield/demo*', '@zephyrfield/stand-ins*', 'node:*'],
+        'The app knows the core only.',
+      ),
+    ],
     [NATIVE],
   ),
-  only(['app/src/data/**/*.{ts,tsx}'], [deny(['@/features/*', '@/ui/*', '@zephyrfield/server*'], 'Data knows no screen.')], [NATIVE]),
+  only(
+    ['app/src/ui/**/*.{ts,tsx}'],
+    [
+      deny(
+        ['@/features/*', '@/data/*', '@zephyrfield/server*', '@tanstack/*', 'zustand*', 'expo-router'],
+        'The design system knows no feature and no data.',
+      ),
+    ],
+    [NATIVE],
+  ),
+  only(
+    ['app/src/data/**/*.{ts,tsx}'],
+    [deny(['@/features/*', '@/ui/*', '@zephyrfield/server*'], 'Data knows no screen.')],
+    [NATIVE],
+  ),
   only(
     ['stand-ins/src/**/*.ts'],
     [
       deny(
-        ['@zephyrfield/server*', '@zephyrfield/app*', '@zephyrfield/demo*', '@zephyrfield/core', '@zephyrfield/core/!(ical)/**'],
+        [
+          '@zephyrfield/server*',
+          '@zephyrfield/app*',
+          '@zephyrfield/demo*',
+          '@zephyrfield/core',
+          '@zephyrfield/core/!(ical)/**',
+        ],
         'Stand-ins are outside services; they may share the iCalendar part at most.',
       ),
     ],
@@ -82,6 +164,10 @@ export default tseslint.config(
   { files: ['server/src/main.ts', 'demo/src/serve.ts'], rules: { 'no-console': 'off' } },
   {
     files: ['scripts/**', 'e2e/**', 'bench/**', '**/*.config.*', '.dependency-cruiser.cjs'],
-    rules: { 'no-console': 'off', '@typescript-eslint/no-require-imports': 'off', 'react-hooks/rules-of-hooks': 'off' },
+    rules: {
+      'no-console': 'off',
+      '@typescript-eslint/no-require-imports': 'off',
+      'react-hooks/rules-of-hooks': 'off',
+    },
   },
 );

@@ -1,13 +1,26 @@
 /** Core, server, stand-ins and demo through swc; the app through Expo's web preset. */
-const swc = ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'commonjs' }, sourceMaps: 'inline' }];
-const chrono = { '^chrono-node/en$': new URL('node_modules/chrono-node/dist/cjs/locales/en/index.js', import.meta.url).pathname };
+const swc = [
+  '@swc/jest',
+  {
+    jsc: { target: 'es2022', parser: { syntax: 'typescript' } },
+    module: { type: 'commonjs' },
+    sourceMaps: 'inline',
+  },
+];
+const chrono = {
+  '^chrono-node/en$': new URL('node_modules/chrono-node/dist/cjs/locales/en/index.js', import.meta.url)
+    .pathname,
+};
 const node = (name) => ({
   displayName: name,
   rootDir: new URL(name, import.meta.url).pathname,
   testEnvironment: 'node',
   testMatch: ['<rootDir>/{src,test}/**/*.test.ts'],
   // Jest does not follow the pattern this package exports its languages by.
-  moduleNameMapper: { ...chrono, '^file-type$': new URL('node_modules/file-type/index.js', import.meta.url).pathname },
+  moduleNameMapper: {
+    ...chrono,
+    '^file-type$': new URL('node_modules/file-type/index.js', import.meta.url).pathname,
+  },
   // Several packages ship as ECMAScript modules only, which Jest runs after turning them into CommonJS.
   transform: { '\\.m?[jt]s$': swc },
   transformIgnorePatterns: [],
@@ -28,7 +41,12 @@ export default {
       preset: 'jest-expo/web',
       testMatch: ['<rootDir>/{src,test}/**/*.test.{ts,tsx}'],
       setupFilesAfterEnv: ['<rootDir>/test/setup.ts'],
-      moduleNameMapper: { ...chrono, '^@/(.*)$': '<rootDir>/src/$1', '^@zephyrfield/core/(.*)$': '<rootDir>/../core/src/$1.ts', '\\.css$': '<rootDir>/test/no-style.ts' },
+      moduleNameMapper: {
+        ...chrono,
+        '^@/(.*)$': '<rootDir>/src/$1',
+        '^@zephyrfield/core/(.*)$': '<rootDir>/../core/src/$1.ts',
+        '\\.css$': '<rootDir>/test/no-style.ts',
+      },
       transform: {
         '\\.[jt]sx?$': ['babel-jest', { caller: { name: 'metro', bundler: 'metro', platform: 'web' } }],
         '\\.mjs$': ['babel-jest', { caller: { name: 'metro', bundler: 'metro', platform: 'web' } }],

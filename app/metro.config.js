@@ -5,8 +5,9 @@ const { withNativeWind } = require('nativewind/metro');
 const config = getDefaultConfig(__dirname);
 
 /**
- * What is not loaded although somebody asks for it, since nothing in this app ever gets to it, by its path in node_modules: a
- * third of what would be there at first. Each is empty, so whoever does get to it meets `undefined` in the first browser test.
+ * What is not loaded although somebody asks for it, since nothing in this app ever gets to it, by its path in
+ * node_modules: a third of what would be there at first. Each is empty, so whoever does get to it meets
+ * `undefined` in the first browser test.
  */
 const LEFT_OUT = [
   // Zod carries every language it can speak; its English is compiled in.
@@ -48,6 +49,8 @@ config.resolver.resolveRequest = (context, name, platform) => {
 };
 
 // A module is run when something of it is used for the first time, not when whoever may use it is run.
-config.transformer.getTransformOptions = async () => ({ transform: { experimentalImportSupport: true, inlineRequires: true } });
+config.transformer.getTransformOptions = async () => ({
+  transform: { experimentalImportSupport: true, inlineRequires: true },
+});
 
 module.exports = withNativeWind(config, { input: './global.css' });

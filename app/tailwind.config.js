@@ -1,14 +1,28 @@
 const plugin = require('tailwindcss/plugin');
 
 const v = (name) => `var(--${name})`;
-const calendarColours = ['rust', 'deep', 'rose', 'violet', 'pine', 'plum', 'olive', 'shallow', 'slate', 'honey', 'night', 'clay'];
+const calendarColours = [
+  'rust',
+  'deep',
+  'rose',
+  'violet',
+  'pine',
+  'plum',
+  'olive',
+  'shallow',
+  'slate',
+  'honey',
+  'night',
+  'clay',
+];
 
 /** @type {import('tailwindcss').Config} */
 module.exports = {
   content: ['./src/**/*.{ts,tsx}'],
   presets: [require('nativewind/preset')],
   plugins: [
-    // What stands in a `measured` box may look otherwise `within-[…]` a width: as wide as the box is, not the window.
+    // What stands in a `measured` box may look otherwise `within-[…]` a width: as wide as the box is, not the
+    // window.
     plugin(({ addUtilities, matchVariant }) => {
       addUtilities({ '.measured': { 'container-type': 'inline-size' } });
       matchVariant('within', (width) => `@container (max-width: ${width})`);

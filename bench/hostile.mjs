@@ -1,4 +1,5 @@
-// All that could stop a server, at once, while others use it as usual: what those wait for. Part of `npm run bench`.
+// All that could stop a server, at once, while others use it as usual: what those wait for. Part of `npm run
+// bench`.
 import { Buffer } from 'node:buffer';
 import { fork, spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
@@ -14,16 +15,37 @@ const root = fileURLToPath(new URL('..', import.meta.url));
 const PASSWORD = 'a good long password';
 const FLAG = { colour: 'deep', flag: { shape: 'pennon', pattern: 'bar', letters: 'ON' } };
 const BRIEF_PART = 'x'.repeat(4_000);
-const BRIEF = Object.fromEntries(['aim', 'steps', 'time', 'help', 'adjustments', 'good', 'ask', 'questions'].map((part) => [part, BRIEF_PART]));
+const BRIEF = Object.fromEntries(
+  ['aim', 'steps', 'time', 'help', 'adjustments', 'good', 'ask', 'questions'].map((part) => [
+    part,
+    BRIEF_PART,
+  ]),
+);
 
-const event = (uid, title, ...lines) => ['BEGIN:VEVENT', `UID:${uid}`, `SUMMARY:${title}`, ...lines, 'END:VEVENT'].join('\r\n');
-const calendar = (...events) => ['BEGIN:VCALENDAR', 'VERSION:2.0', ...events, 'END:VCALENDAR', ''].join('\r\n');
+const event = (uid, title, ...lines) =>
+  ['BEGIN:VEVENT', `UID:${uid}`, `SUMMARY:${title}`, ...lines, 'END:VEVENT'].join('\r\n');
+const calendar = (...events) =>
+  ['BEGIN:VCALENDAR', 'VERSION:2.0', ...events, 'END:VCALENDAR', ''].join('\r\n');
 const FEEDS = {
-  '/usual.ics': calendar(...Array.from({ length: 200 }, (_, i) => event(`u${i}`, `Lab log ${i}`, `DTSTART;VALUE=DATE:2026${String(1 + (i % 12)).padStart(2, '0')}10`))),
-  '/alike.ics': calendar(...Array.from({ length: 1000 }, (_, i) => event(`l${i}`, `Lab log ${i}`, `DTSTART;VALUE=DATE:2026${String(1 + (i % 12)).padStart(2, '0')}10`))),
-  '/markup.ics': calendar(event('m', 'Markup', 'DTSTART;VALUE=DATE:20261006', `DESCRIPTION:${'<p'.repeat(100_000)}`)),
+  '/usual.ics': calendar(
+    ...Array.from({ length: 200 }, (_, i) =>
+      event(`u${i}`, `Lab log ${i}`, `DTSTART;VALUE=DATE:2026${String(1 + (i % 12)).padStart(2, '0')}10`),
+    ),
+  ),
+  '/alike.ics': calendar(
+    ...Array.from({ length: 1000 }, (_, i) =>
+      event(`l${i}`, `Lab log ${i}`, `DTSTART;VALUE=DATE:2026${String(1 + (i % 12)).padStart(2, '0')}10`),
+    ),
+  ),
+  '/markup.ics': calendar(
+    event('m', 'Markup', 'DTSTART;VALUE=DATE:20261006', `DESCRIPTION:${'<p'.repeat(100_000)}`),
+  ),
 };
-const HEAVY = calendar(...Array.from({ length: 400 }, (_, i) => event(`h${i}`, 'Heavy', 'DTSTART:19700101T000000Z', 'RRULE:FREQ=SECONDLY;BYDAY=MO;COUNT=999999999')));
+const HEAVY = calendar(
+  ...Array.from({ length: 400 }, (_, i) =>
+    event(`h${i}`, 'Heavy', 'DTSTART:19700101T000000Z', 'RRULE:FREQ=SECONDLY;BYDAY=MO;COUNT=999999999'),
+  ),
+);
 const WILD = `FREQ=YEARLY;BYWEEKNO=${Array.from({ length: 53 }, (_, i) => i + 1).join(',')};BYDAY=MO,TU,WE,TH,FR,SA,SU;COUNT=999999999`;
 
 /** Asks as somebody, by their cookie. */
@@ -32,9 +54,16 @@ const asking =
   async (method, path, body, type = 'application/json') => {
     const isFile = type !== 'application/json';
     const headers = { cookie, ...(method === 'GET' ? {} : { 'content-type': type }) };
-    const reply = await fetch(`${base}${path}`, { method, headers, ...(body === undefined ? {} : { body: isFile ? body : JSON.stringify(body) }) });
+    const reply = await fetch(`${base}${path}`, {
+      method,
+      headers,
+      ...(body === undefined ? {} : { body: isFile ? body : JSON.stringify(body) }),
+    });
     const text = await reply.text();
-    return { status: reply.status, body: text.startsWith('{') || text.startsWith('[') ? JSON.parse(text) : null };
+    return {
+      status: reply.status,
+      body: text.startsWith('{') || text.startsWith('[') ? JSON.parse(text) : null,
+    };
   };
 
 /** Everything hostile at once, in a process of its own, until a moment. */
@@ -44,14 +73,31 @@ async function attack({ base, until, attackers: { markup, alike, files, own, rea
   const counts = {};
   const count = (what, status) => ((counts[what] ??= {})[status] = (counts[what][status] ?? 0) + 1);
   const again = async (what, work) => {
-    while (going()) count(what, await work().then((r) => r.status, () => 'cut')); // prettier-ignore
+    while (going())
+      count(
+        what,
+        await work().then(
+          (r) => r.status,
+          () => 'cut',
+        ),
+      );
   };
   const wild = {
     writes: Array.from({ length: 50 }, () => ({
       id: null,
       calendarId: own.home,
       version: 0,
-      item: { kind: 'assignment', handIn: 'paper', title: 'Wild', place: '', details: '', when: { kind: 'date', date: '0100-01-01' }, end: null, repeat: { rule: WILD, except: [] }, changes: [] },
+      item: {
+        kind: 'assignment',
+        handIn: 'paper',
+        title: 'Wild',
+        place: '',
+        details: '',
+        when: { kind: 'date', date: '0100-01-01' },
+        end: null,
+        repeat: { rule: WILD, except: [] },
+        changes: [],
+      },
     })),
   };
   const bomb = archive('[Content_Types].xml', 1_000 * 2 ** 20);
@@ -60,11 +106,15 @@ async function attack({ base, until, attackers: { markup, alike, files, own, rea
   /** A body of 300 MB to a door anybody may knock at, as fast as it is taken. */
   const flood = () =>
     new Promise((done, fail) => {
-      const asking = request(`${base}/api/auth/sign-in/email`, { method: 'POST', headers: { 'content-type': 'application/json', 'content-length': 300 * 2 ** 20 } }, (res) => {
-        res.resume();
-        asking.destroy();
-        done({ status: res.statusCode });
-      });
+      const asking = request(
+        `${base}/api/auth/sign-in/email`,
+        { method: 'POST', headers: { 'content-type': 'application/json', 'content-length': 300 * 2 ** 20 } },
+        (res) => {
+          res.resume();
+          asking.destroy();
+          done({ status: res.statusCode });
+        },
+      );
       asking.on('error', fail);
       const piece = Buffer.alloc(2 ** 20, 'x');
       const push = () => {
@@ -76,11 +126,24 @@ async function attack({ base, until, attackers: { markup, alike, files, own, rea
 
   const hostile = [
     again('descriptions of 200 KB', () => ask(markup)('GET', `/api/items/${markup.item}`)),
-    again('one brief on a thousand', () => ask(alike)('PUT', `/api/items/${alike.item}/brief`, { brief: BRIEF, alike: true })),
-    again('archives that grow', () => ask(files)('POST', `/api/items/${files.item}/files?name=a.docx`, bomb, 'application/octet-stream')),
-    again('byte-order marks', () => ask(files)('POST', `/api/items/${files.item}/files?name=a.txt`, marks, 'application/octet-stream')),
+    again('one brief on a thousand', () =>
+      ask(alike)('PUT', `/api/items/${alike.item}/brief`, { brief: BRIEF, alike: true }),
+    ),
+    again('archives that grow', () =>
+      ask(files)('POST', `/api/items/${files.item}/files?name=a.docx`, bomb, 'application/octet-stream'),
+    ),
+    again('byte-order marks', () =>
+      ask(files)('POST', `/api/items/${files.item}/files?name=a.txt`, marks, 'application/octet-stream'),
+    ),
     again('fifty wild repeats', () => ask(own)('POST', `/api/learners/${own.learner}/own`, wild)),
-    again('files that take long', () => ask(reader)('POST', `/api/learners/${reader.learner}/files?name=a.ics&zone=Europe/Dublin`, Buffer.from(HEAVY), 'text/calendar')),
+    again('files that take long', () =>
+      ask(reader)(
+        'POST',
+        `/api/learners/${reader.learner}/files?name=a.ics&zone=Europe/Dublin`,
+        Buffer.from(HEAVY),
+        'text/calendar',
+      ),
+    ),
     again('pages to be drawn', () => ask(own)('GET', '/today')),
     again('bodies of 300 MB', flood),
     again('wrong passwords', () =>
@@ -93,22 +156,45 @@ async function attack({ base, until, attackers: { markup, alike, files, own, rea
   ];
 
   await Promise.all(hostile);
-  for (const [what, statuses] of Object.entries(counts)) console.log(`  ${what}: ${Object.entries(statuses).map(([s, n]) => `${n} × ${s}`).join(', ')}`); // prettier-ignore
+  for (const [what, statuses] of Object.entries(counts))
+    console.log(
+      `  ${what}: ${Object.entries(statuses)
+        .map(([s, n]) => `${n} × ${s}`)
+        .join(', ')}`,
+    );
   process.exit(0);
 }
 
 /** Sets a server up, has it attacked, and asks beside that as people do. */
 async function measure() {
-  const feeds = createServer((req, res) => res.writeHead(200, { 'content-type': 'text/calendar' }).end(FEEDS[new URL(req.url, 'http://x').pathname] ?? ''));
+  const feeds = createServer((req, res) =>
+    res
+      .writeHead(200, { 'content-type': 'text/calendar' })
+      .end(FEEDS[new URL(req.url, 'http://x').pathname] ?? ''),
+  );
   await new Promise((done) => feeds.listen(0, '127.0.0.1', done));
   const feedHost = `localhost:${feeds.address().port}`;
 
   const data = mkdtempSync(join(tmpdir(), 'zephyrfield-hostile-'));
-  const env = { ...process.env, ZEPHYRFIELD_PORT: '0', ZEPHYRFIELD_DATA: data, ZEPHYRFIELD_OPEN_SIGN_UP: '1', ZEPHYRFIELD_ALLOW_HOSTS: feedHost, ZEPHYRFIELD_WEB: join(root, 'app/dist') };
-  const server = spawn(process.execPath, [...(process.env.PROFILE ? ['--cpu-prof', `--cpu-prof-dir=${process.env.PROFILE}`] : []), join(root, 'server/dist/main.js')], {
-    env,
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
+  const env = {
+    ...process.env,
+    ZEPHYRFIELD_PORT: '0',
+    ZEPHYRFIELD_DATA: data,
+    ZEPHYRFIELD_OPEN_SIGN_UP: '1',
+    ZEPHYRFIELD_ALLOW_HOSTS: feedHost,
+    ZEPHYRFIELD_WEB: join(root, 'app/dist'),
+  };
+  const server = spawn(
+    process.execPath,
+    [
+      ...(process.env.PROFILE ? ['--cpu-prof', `--cpu-prof-dir=${process.env.PROFILE}`] : []),
+      join(root, 'server/dist/main.js'),
+    ],
+    {
+      env,
+      stdio: ['ignore', 'pipe', 'inherit'],
+    },
+  );
   let word = '';
   const base = await new Promise((ready) => {
     let said = '';
@@ -129,20 +215,43 @@ async function measure() {
       body: JSON.stringify({ name, email: `${name}@skerrow.example`, password: PASSWORD, setUpWord: word }),
     });
     if (!made.ok) throw new Error(`${name} could not be made: ${made.status}`);
-    const cookie = made.headers.getSetCookie().map((c) => c.split(';')[0]).join('; '); // prettier-ignore
+    const cookie = made.headers
+      .getSetCookie()
+      .map((c) => c.split(';')[0])
+      .join('; ');
     const ask = asking(base, cookie);
     const learner = (await ask('POST', '/api/learners', { name, zone: 'Europe/Dublin' })).body.id;
-    const home = (await ask('POST', `/api/learners/${learner}/calendars`, { name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG })).body.id;
-    const followed = await ask('POST', `/api/learners/${learner}/sources`, { address: `http://${feedHost}/${feed}`, zone: 'Europe/Dublin', name: feed, kind: 'course', ...FLAG });
-    if (followed.status !== 200) throw new Error(`${name} could not follow ${feed}: ${JSON.stringify(followed.body)}`);
-    const found = (await ask('GET', `/api/learners/${learner}/occurrences?from=2026-01-01T00:00:00Z&to=2026-12-31T00:00:00Z`)).body;
+    const home = (
+      await ask('POST', `/api/learners/${learner}/calendars`, {
+        name: 'Home',
+        kind: 'home',
+        zone: 'Europe/Dublin',
+        ...FLAG,
+      })
+    ).body.id;
+    const followed = await ask('POST', `/api/learners/${learner}/sources`, {
+      address: `http://${feedHost}/${feed}`,
+      zone: 'Europe/Dublin',
+      name: feed,
+      kind: 'course',
+      ...FLAG,
+    });
+    if (followed.status !== 200)
+      throw new Error(`${name} could not follow ${feed}: ${JSON.stringify(followed.body)}`);
+    const found = (
+      await ask(
+        'GET',
+        `/api/learners/${learner}/occurrences?from=2026-01-01T00:00:00Z&to=2026-12-31T00:00:00Z`,
+      )
+    ).body;
     return { cookie, learner, home, item: found[0]?.itemId };
   }
 
   const usual = [];
   for (let i = 0; i < 5; i++) usual.push(await somebody(`usual${i}`, 'usual.ics'));
   const attackers = {};
-  for (const name of ['markup', 'alike', 'files', 'own', 'reader']) attackers[name] = await somebody(name, FEEDS[`/${name}.ics`] ? `${name}.ics` : 'usual.ics');
+  for (const name of ['markup', 'alike', 'files', 'own', 'reader'])
+    attackers[name] = await somebody(name, FEEDS[`/${name}.ics`] ? `${name}.ics` : 'usual.ics');
 
   const until = Date.now() + SECONDS * 1000;
   const attacking = fork(fileURLToPath(import.meta.url), ['attack']);
@@ -152,7 +261,13 @@ async function measure() {
   let failed = 0;
   const asUsual = async ({ cookie, learner }, n) => {
     const ask = asking(base, cookie);
-    const paths = ['/api/session', `/api/learners/${learner}/occurrences?from=2026-09-01T00:00:00Z&to=2026-12-31T00:00:00Z`, `/api/learners/${learner}/changes`, '/api/notices', '/today'];
+    const paths = [
+      '/api/session',
+      `/api/learners/${learner}/occurrences?from=2026-09-01T00:00:00Z&to=2026-12-31T00:00:00Z`,
+      `/api/learners/${learner}/changes`,
+      '/api/notices',
+      '/today',
+    ];
     // Each asks for something else than the others at a time, as people do.
     for (let i = 0; Date.now() < until; i++) {
       const began = performance.now();

@@ -1,5 +1,6 @@
-// Ten thousand people with twenty reminders each in one minute: how fast they are queued and handed to the mail stand-in, and
-// what that does to who is asking for something meanwhile. The server is a process of its own, as it runs.
+// Ten thousand people with twenty reminders each in one minute: how fast they are queued and handed to the
+// mail stand-in, and what that does to who is asking for something meanwhile. The server is a process of its
+// own, as it runs.
 import { mkdtempSync, rmSync } from 'node:fs';
 import { spawn } from 'node:child_process';
 import { tmpdir } from 'node:os';
@@ -17,13 +18,26 @@ const postbox = createPostbox();
 const listening = postbox.smtp.listen(0, '127.0.0.1');
 await new Promise((done) => listening.once('listening', done));
 const data = mkdtempSync(join(tmpdir(), 'zephyrfield-bench-'));
-const env = { ...process.env, ZEPHYRFIELD_DATA: data, ZEPHYRFIELD_PORT: '0', ZEPHYRFIELD_OPEN_SIGN_UP: '1', ZEPHYRFIELD_SMTP_URL: `smtp://127.0.0.1:${listening.address().port}` };
+const env = {
+  ...process.env,
+  ZEPHYRFIELD_DATA: data,
+  ZEPHYRFIELD_PORT: '0',
+  ZEPHYRFIELD_OPEN_SIGN_UP: '1',
+  ZEPHYRFIELD_SMTP_URL: `smtp://127.0.0.1:${listening.address().port}`,
+};
 
 async function up() {
-  const child = spawn(process.execPath, [...(process.env.BENCH_PROF ? ['--cpu-prof', '--cpu-prof-dir=/tmp/prof'] : []), join(root, 'server/dist/main.js')], {
-    env,
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
+  const child = spawn(
+    process.execPath,
+    [
+      ...(process.env.BENCH_PROF ? ['--cpu-prof', '--cpu-prof-dir=/tmp/prof'] : []),
+      join(root, 'server/dist/main.js'),
+    ],
+    {
+      env,
+      stdio: ['ignore', 'pipe', 'inherit'],
+    },
+  );
   let said = '';
   const address = await new Promise((ready) =>
     child.stdout.on('data', (chunk) => {
@@ -34,14 +48,27 @@ async function up() {
   );
   // Whatever ends this ends it as well.
   process.once('exit', () => child.kill('SIGKILL'));
-  return { address, setUpWord: /set-up word[^:]*: (\S+)/.exec(said)?.[1], stop: () => new Promise((done) => (child.once('exit', done), child.kill('SIGTERM'))) };
+  return {
+    address,
+    setUpWord: /set-up word[^:]*: (\S+)/.exec(said)?.[1],
+    stop: () => new Promise((done) => (child.once('exit', done), child.kill('SIGTERM'))),
+  };
 }
 
 // Somebody who looks at their month meanwhile, and a database with everybody in it.
 let server = await up();
-const post = (path, body, cookie = '') => fetch(server.address + path, { method: 'POST', headers: { 'content-type': 'application/json', origin: server.address, cookie }, body: JSON.stringify(body) });
+const post = (path, body, cookie = '') =>
+  fetch(server.address + path, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', origin: server.address, cookie },
+    body: JSON.stringify(body),
+  });
 const looker = { name: 'Looker', email: 'looker@skerrow.example', password: 'a good long password' };
-const cookieOf = (reply) => reply.headers.getSetCookie().map((c) => c.split(';')[0]).join('; '); // prettier-ignore
+const cookieOf = (reply) =>
+  reply.headers
+    .getSetCookie()
+    .map((c) => c.split(';')[0])
+    .join('; ');
 let cookie = cookieOf(await post('/api/auth/sign-up/email', { ...looker, setUpWord: server.setUpWord }));
 const learner = await (await post('/api/learners', { name: 'Looker', zone: 'Europe/Dublin' }, cookie)).json();
 await server.stop();
@@ -50,27 +77,118 @@ const begin = Date.now() + LEAD + 30_000;
 const db = new Database(join(data, 'zephyrfield.sqlite'));
 db.pragma('synchronous = OFF');
 const noticeSettings = JSON.stringify({
-  all: { dueSoon: ['app', 'mail'], newWork: [], moved: [], calledOff: [], pastDue: [], handedIn: [], sheet: [] },
-  learners: {}, quiet: null, sheets: { morning: null, evening: null, week: null }, muted: { items: [], calendars: [] },
-}); // prettier-ignore
-const put = (table, row) => db.prepare(`INSERT INTO ${table} (${Object.keys(row).map((k) => `"${k}"`).join(', ')}) VALUES (${Object.keys(row).map(() => '?').join(', ')})`); // prettier-ignore
+  all: {
+    dueSoon: ['app', 'mail'],
+    newWork: [],
+    moved: [],
+    calledOff: [],
+    pastDue: [],
+    handedIn: [],
+    sheet: [],
+  },
+  learners: {},
+  quiet: null,
+  sheets: { morning: null, evening: null, week: null },
+  muted: { items: [], calendars: [] },
+});
+const put = (table, row) =>
+  db.prepare(
+    `INSERT INTO ${table} (${Object.keys(row)
+      .map((k) => `"${k}"`)
+      .join(', ')}) VALUES (${Object.keys(row)
+      .map(() => '?')
+      .join(', ')})`,
+  );
 const rowsOf = (n) => {
   const id = `p${n}`;
   const now = Date.now();
   return [
-    ['user', { id, name: id, email: `${id}@skerrow.example`, email_verified: 1, created_at: now, updated_at: now }], ['learner', { id, name: id, zone: 'Europe/Dublin', created_at: now }],
-    ['crew', { person_id: id, learner_id: id, access: 'edit', position: 0 }], ['notice_settings', { person_id: id, value: noticeSettings }],
-    ['calendar', { id, learner_id: id, name: 'Home', kind: 'home', category: '', colour: 'rust', flag: '{"shape":"square","pattern":"plain","letters":"X"}', zone: 'Europe/Dublin', position: 1, alarms: 'ignore', created_at: now }],
-    ['source', { id, learner_id: id, calendar_id: id, kind: 'handMade', address_sealed: '', address_masked: '', address_digest: id, horizon_to: 9e14, created_at: now }],
+    [
+      'user',
+      { id, name: id, email: `${id}@skerrow.example`, email_verified: 1, created_at: now, updated_at: now },
+    ],
+    ['learner', { id, name: id, zone: 'Europe/Dublin', created_at: now }],
+    ['crew', { person_id: id, learner_id: id, access: 'edit', position: 0 }],
+    ['notice_settings', { person_id: id, value: noticeSettings }],
+    [
+      'calendar',
+      {
+        id,
+        learner_id: id,
+        name: 'Home',
+        kind: 'home',
+        category: '',
+        colour: 'rust',
+        flag: '{"shape":"square","pattern":"plain","letters":"X"}',
+        zone: 'Europe/Dublin',
+        position: 1,
+        alarms: 'ignore',
+        created_at: now,
+      },
+    ],
+    [
+      'source',
+      {
+        id,
+        learner_id: id,
+        calendar_id: id,
+        kind: 'handMade',
+        address_sealed: '',
+        address_masked: '',
+        address_digest: id,
+        horizon_to: 9e14,
+        created_at: now,
+      },
+    ],
     ...Array.from({ length: EACH }, (_, i) => {
       const at = begin + Math.floor((i / EACH) * 60) * 1000;
-      const when = JSON.stringify({ kind: 'instant', at: new Date(at).toISOString().slice(0, 19) + 'Z', zone: 'Europe/Dublin' });
+      const when = JSON.stringify({
+        kind: 'instant',
+        at: new Date(at).toISOString().slice(0, 19) + 'Z',
+        zone: 'Europe/Dublin',
+      });
       return [
-        ['item', { id: `${id}-${i}`, learner_id: id, calendar_id: id, source_id: id, uid: `${id}-${i}`, digest: 0, again: 1, kind: 'meeting', hand_in: 'nothing', title: `Thing ${i}`, content: '{}', version: 1, created_at: now, updated_at: now }],
-        ['occurrence', { item_id: `${id}-${i}`, recurrenceId: '', learner_id: id, calendar_id: id, title: `Thing ${i}`, place: '', status: 'confirmed', kind: 'meeting', hand_in: 'nothing', start: when, from_ms: at, to_ms: at + 1, duplicate: 0, own: 1 }],
+        [
+          'item',
+          {
+            id: `${id}-${i}`,
+            learner_id: id,
+            calendar_id: id,
+            source_id: id,
+            uid: `${id}-${i}`,
+            digest: 0,
+            again: 1,
+            kind: 'meeting',
+            hand_in: 'nothing',
+            title: `Thing ${i}`,
+            content: '{}',
+            version: 1,
+            created_at: now,
+            updated_at: now,
+          },
+        ],
+        [
+          'occurrence',
+          {
+            item_id: `${id}-${i}`,
+            recurrenceId: '',
+            learner_id: id,
+            calendar_id: id,
+            title: `Thing ${i}`,
+            place: '',
+            status: 'confirmed',
+            kind: 'meeting',
+            hand_in: 'nothing',
+            start: when,
+            from_ms: at,
+            to_ms: at + 1,
+            duplicate: 0,
+            own: 1,
+          },
+        ],
       ];
     }).flat(),
-  ]; // prettier-ignore
+  ];
 };
 const prepared = new Map();
 db.transaction(() => {
@@ -91,7 +209,10 @@ let asking = true;
 const ask = async () => {
   while (asking) {
     const at = performance.now();
-    const reply = await fetch(`${server.address}/api/learners/${learner.id}/occurrences?from=2026-10-01T00:00:00Z&to=2026-11-01T00:00:00Z`, { headers: { cookie } });
+    const reply = await fetch(
+      `${server.address}/api/learners/${learner.id}/occurrences?from=2026-10-01T00:00:00Z&to=2026-11-01T00:00:00Z`,
+      { headers: { cookie } },
+    );
     await reply.arrayBuffer();
     if (!reply.ok) throw new Error(`the API answered ${reply.status}`);
     took.push(performance.now() - at);
@@ -108,7 +229,8 @@ for (;;) {
   await new Promise((done) => setTimeout(done, 1000));
   if (!queuedAt && queued.get() >= wanted) queuedAt = Date.now();
   if (sent.get() >= wanted) break;
-  if (Date.now() - began > 15 * 60_000) throw new Error(`after a quarter of an hour ${sent.get()} of ${wanted} were sent`);
+  if (Date.now() - began > 15 * 60_000)
+    throw new Error(`after a quarter of an hour ${sent.get()} of ${wanted} were sent`);
 }
 const seconds = (Date.now() - began) / 1000;
 asking = false;
@@ -120,7 +242,9 @@ console.log(`\n${PEOPLE} people, ${EACH} reminders each within one minute`);
 console.log(
   `all queued after ${((queuedAt - began) / 1000).toFixed(0)} s, all handed over after ${seconds.toFixed(0)} s: ${Math.round((PEOPLE * EACH) / seconds)} reminders a second, in ${postbox.mails.length} mails (${Math.round(postbox.mails.length / seconds)} a second); handed over twice: ${twice}`,
 );
-console.log(`${(p99 / 150).toFixed(2).padStart(6)}  ${p99 <= 150 ? 'met ' : 'OVER'}  API meanwhile, p99 of ${took.length}: ${p99.toFixed(0)} ms, budget 150`);
+console.log(
+  `${(p99 / 150).toFixed(2).padStart(6)}  ${p99 <= 150 ? 'met ' : 'OVER'}  API meanwhile, p99 of ${took.length}: ${p99.toFixed(0)} ms, budget 150`,
+);
 reader.close();
 await server.stop();
 await new Promise((done) => postbox.smtp.close(done));

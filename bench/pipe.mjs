@@ -1,6 +1,7 @@
-// A browser spoken to over its debugging pipe, and nothing attached to its pages but what is asked for: a test tool would have an
-// inspector in them, with which V8 works out where everything on the stack stands at every error made (React alone makes five
-// when it is read; 0.3 s on a processor slowed four times, which nobody else waits for).
+// A browser spoken to over its debugging pipe, and nothing attached to its pages but what is asked for: a
+// test tool would have an inspector in them, with which V8 works out where everything on the stack stands at
+// every error made (React alone makes five when it is read; 0.3 s on a processor slowed four times, which
+// nobody else waits for).
 import { spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -10,7 +11,11 @@ import { launchOptions } from '../e2e/browsers.ts';
 /** One browser; `page()` gives a blank page of its own, `close()` ends all. */
 export async function launch() {
   const profile = mkdtempSync(join(tmpdir(), 'zephyrfield-bench-'));
-  const child = spawn(launchOptions.executablePath, [...launchOptions.args, '--remote-debugging-pipe', `--user-data-dir=${profile}`], { stdio: ['ignore', 'ignore', 'ignore', 'pipe', 'pipe'] });
+  const child = spawn(
+    launchOptions.executablePath,
+    [...launchOptions.args, '--remote-debugging-pipe', `--user-data-dir=${profile}`],
+    { stdio: ['ignore', 'ignore', 'ignore', 'pipe', 'pipe'] },
+  );
   const [, , , write, read] = child.stdio;
   const waiting = new Map();
   const listeners = new Set();
@@ -44,10 +49,16 @@ export async function launch() {
         /** The next event of that name */
         next: (method) =>
           new Promise((done) => {
-            const listener = (message) => message.sessionId === sessionId && message.method === method && (listeners.delete(listener), done(message.params));
+            const listener = (message) =>
+              message.sessionId === sessionId &&
+              message.method === method &&
+              (listeners.delete(listener), done(message.params));
             listeners.add(listener);
           }),
-        on: (method, act) => listeners.add((message) => message.sessionId === sessionId && message.method === method && act(message.params)),
+        on: (method, act) =>
+          listeners.add(
+            (message) => message.sessionId === sessionId && message.method === method && act(message.params),
+          ),
         close: () => send('Target.closeTarget', { targetId }),
       };
     },

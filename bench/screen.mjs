@@ -1,5 +1,6 @@
-// What a screen is budgeted, measured in the browser that the tests use, on a processor slowed four times. The app is the
-// built one over the demo world; what is on the screen is made here, so that there is enough of it.
+// What a screen is budgeted, measured in the browser that the tests use, on a processor slowed four times.
+// The app is the built one over the demo world; what is on the screen is made here, so that there is enough
+// of it.
 import { chromium } from '@playwright/test';
 import { CHROMIUM } from '../e2e/browsers.ts';
 import { ServerProcess } from '../e2e/servers.ts';
@@ -14,13 +15,33 @@ const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length 
 /** Occurrences spread evenly over four weeks and all calendars. */
 function many(count, calendars) {
   return Array.from({ length: count }, (_, i) => {
-    const at = new Date(Date.UTC(2026, 8, 28, 8) + (i % 28) * 86_400_000 + (i % 9) * 3_600_000).toISOString().slice(0, 19) + 'Z';
+    const at =
+      new Date(Date.UTC(2026, 8, 28, 8) + (i % 28) * 86_400_000 + (i % 9) * 3_600_000)
+        .toISOString()
+        .slice(0, 19) + 'Z';
     const isWork = i % 3 > 0;
     return {
-      itemId: `bench-${i}`, recurrenceId: '', calendarId: calendars[i % calendars.length].id, alsoIn: [], title: `Sheet ${i}`, place: 'Room 4', kind: isWork ? 'assignment' : 'lesson',
-      handIn: isWork ? 'online' : 'nothing', status: 'confirmed', start: { kind: 'instant', at, zone: 'Europe/Dublin' }, end: null, due: isWork ? { kind: 'instant', at, zone: 'Europe/Dublin' } : null,
-      finished: false, finishedAt: null, version: 0, aim: null, estimate: null, hidden: false, own: false, state: null,
-    }; // prettier-ignore
+      itemId: `bench-${i}`,
+      recurrenceId: '',
+      calendarId: calendars[i % calendars.length].id,
+      alsoIn: [],
+      title: `Sheet ${i}`,
+      place: 'Room 4',
+      kind: isWork ? 'assignment' : 'lesson',
+      handIn: isWork ? 'online' : 'nothing',
+      status: 'confirmed',
+      start: { kind: 'instant', at, zone: 'Europe/Dublin' },
+      end: null,
+      due: isWork ? { kind: 'instant', at, zone: 'Europe/Dublin' } : null,
+      finished: false,
+      finishedAt: null,
+      version: 0,
+      aim: null,
+      estimate: null,
+      hidden: false,
+      own: false,
+      state: null,
+    };
   });
 }
 
@@ -67,7 +88,12 @@ async function showAndHide() {
     return { first: taken.slice(4), whole: whole.slice(4) };
   });
   await page.close();
-  rows.push({ what: 'showing or hiding a calendar, 1,000 occurrences in view, processor slowed 4 times', measured: median(times.first), budget: 100, unit: 'ms until the next painted frame' });
+  rows.push({
+    what: 'showing or hiding a calendar, 1,000 occurrences in view, processor slowed 4 times',
+    measured: median(times.first),
+    budget: 100,
+    unit: 'ms until the next painted frame',
+  });
   console.log(`(until all of the view is drawn anew: ${median(times.whole).toFixed(0)} ms)`);
 }
 
@@ -90,5 +116,7 @@ try {
   await demo.stop();
 }
 for (const { what, measured, budget, unit } of rows) {
-  console.log(`${(measured / budget).toFixed(2).padStart(6)}  ${measured <= budget ? 'met ' : 'OVER'}  ${what}: ${measured.toFixed(2)} ${unit}, budget ${budget}`);
+  console.log(
+    `${(measured / budget).toFixed(2).padStart(6)}  ${measured <= budget ? 'met ' : 'OVER'}  ${what}: ${measured.toFixed(2)} ${unit}, budget ${budget}`,
+  );
 }

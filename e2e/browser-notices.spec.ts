@@ -4,12 +4,24 @@ import { expect, hoursAhead, test } from './fixtures';
 // The light browser of the other tests has no notices; the whole one has.
 test.use({ ownDemo: 'browser notices', launchOptions: { ...launchOptions, executablePath: CHROMIUM } });
 
-test('this browser tells while it is open, and leads to what it tells of', { tag: '@wide' }, async ({ page, context, demo }) => {
-  await context.grantPermissions(['notifications'], { origin: demo.address });
-  await page.goto('/notice-settings');
-  await expect(page.getByText('This browser tells you while Zephyrfield is open in it')).toBeVisible();
-  const shown = () => page.evaluate(async () => (await (await navigator.serviceWorker.getRegistration('/notification-worker.js'))?.getNotifications())?.map((n) => [n.title, (n.data as { path: string }).path]) ?? []); // prettier-ignore
-  await hoursAhead(page, 15);
-  await expect.poll(async () => (await shown()).length, { timeout: 20_000 }).toBeGreaterThan(0);
-  for (const [, path] of await shown()) expect(path).toMatch(/^\/(calendar\?item=|notices|sheet)/);
-});
+test(
+  'this browser tells while it is open, and leads to what it tells of',
+  { tag: '@wide' },
+  async ({ page, context, demo }) => {
+    await context.grantPermissions(['notifications'], { origin: demo.address });
+    await page.goto('/notice-settings');
+    await expect(page.getByText('This browser tells you while Zephyrfield is open in it')).toBeVisible();
+    const shown = () =>
+      page.evaluate(
+        async () =>
+          (
+            await (
+              await navigator.serviceWorker.getRegistration('/notification-worker.js')
+            )?.getNotifications()
+          )?.map((n) => [n.title, (n.data as { path: string }).path]) ?? [],
+      );
+    await hoursAhead(page, 15);
+    await expect.poll(async () => (await shown()).length, { timeout: 20_000 }).toBeGreaterThan(0);
+    for (const [, path] of await shown()) expect(path).toMatch(/^\/(calendar\?item=|notices|sheet)/);
+  },
+);

@@ -1,17 +1,31 @@
 import { expect, openCalendar, reveal, test } from './fixtures';
 
-test('Juno is signed in and sees what is past due, then today, then what comes', async ({ page, accessible }) => {
+test('Juno is signed in and sees what is past due, then today, then what comes', async ({
+  page,
+  accessible,
+}) => {
   await openCalendar(page);
   const headings = page.getByRole('heading', { level: 2 });
   await expect(headings.nth(0)).toHaveText('Past due');
   await expect(headings.nth(1)).toHaveText('Tuesday 6 October');
-  await expect(page.getByRole('button', { name: /^Glaze test tiles, Ceramics Studio, assignment, due Tuesday 6 October, hand in on paper/ })).toBeVisible();
+  await expect(
+    page.getByRole('button', {
+      name: /^Glaze test tiles, Ceramics Studio, assignment, due Tuesday 6 October, hand in on paper/,
+    }),
+  ).toBeVisible();
   // Written in UTC on the day after; shown under the day it is due here.
-  await expect(page.getByRole('button', { name: /^Tide table exercise 11, Ocean Navigation, assignment, due Tuesday 6 October, 23:59/ })).toBeVisible();
+  await expect(
+    page.getByRole('button', {
+      name: /^Tide table exercise 11, Ocean Navigation, assignment, due Tuesday 6 October, 23:59/,
+    }),
+  ).toBeVisible();
   await accessible();
 });
 
-test('a flag hides its calendar, what is hidden is counted in words, and that is remembered', async ({ page, accessible }) => {
+test('a flag hides its calendar, what is hidden is counted in words, and that is remembered', async ({
+  page,
+  accessible,
+}) => {
   await openCalendar(page);
   const navigation = page.getByRole('switch', { name: /^Ocean Navigation/ });
   const said = page.getByRole('status').filter({ hasText: /shown|hidden/ });
@@ -31,21 +45,38 @@ test('a flag hides its calendar, what is hidden is counted in words, and that is
   await expect(page.getByRole('button', { name: /^Tide table exercise 11/ })).toBeVisible();
 });
 
-test('a double press leaves just that one, another brings back what was there', { tag: '@wide' }, async ({ page }) => {
-  await openCalendar(page);
-  const shown = () => page.getByRole('switch').evaluateAll((list) => list.filter((s) => s.getAttribute('aria-checked') === 'true').map((s) => s.textContent?.slice(0, 2)));
-  await page.getByRole('switch', { name: /^Boatbuilding/ }).click();
-  await page.getByRole('switch', { name: /^Ceramics/ }).dblclick();
-  await expect.poll(shown).toEqual(['CE']);
-  await page.getByRole('switch', { name: /^Ceramics/ }).dblclick();
-  await expect.poll(shown).toEqual(['ON', 'CE', 'SW', 'NO', 'SD', 'FC', 'SH', 'HM']);
-  await page.getByRole('button', { name: 'show all' }).click();
-});
+test(
+  'a double press leaves just that one, another brings back what was there',
+  { tag: '@wide' },
+  async ({ page }) => {
+    await openCalendar(page);
+    const shown = () =>
+      page
+        .getByRole('switch')
+        .evaluateAll((list) =>
+          list
+            .filter((s) => s.getAttribute('aria-checked') === 'true')
+            .map((s) => s.textContent?.slice(0, 2)),
+        );
+    await page.getByRole('switch', { name: /^Boatbuilding/ }).click();
+    await page.getByRole('switch', { name: /^Ceramics/ }).dblclick();
+    await expect.poll(shown).toEqual(['CE']);
+    await page.getByRole('switch', { name: /^Ceramics/ }).dblclick();
+    await expect.poll(shown).toEqual(['ON', 'CE', 'SW', 'NO', 'SD', 'FC', 'SH', 'HM']);
+    await page.getByRole('button', { name: 'show all' }).click();
+  },
+);
 
-test('an item says everything its feed said, and its links lead to the original', async ({ page, wide, accessible }) => {
+test('an item says everything its feed said, and its links lead to the original', async ({
+  page,
+  wide,
+  accessible,
+}) => {
   await openCalendar(page);
   await page.getByRole('button', { name: /^Tide table exercise 11/ }).click();
-  const sheet = wide ? page.getByRole('complementary', { name: 'Tide table exercise 11' }) : page.getByRole('dialog');
+  const sheet = wide
+    ? page.getByRole('complementary', { name: 'Tide table exercise 11' })
+    : page.getByRole('dialog');
   await expect(sheet.getByRole('heading', { name: 'Tide table exercise 11' })).toBeVisible();
   await expect(sheet.getByText('Due Tuesday 6 October, 23:59')).toBeVisible();
   await expect(sheet.getByText('height of tide', { exact: true })).toHaveCSS('font-weight', '700');
@@ -70,20 +101,24 @@ test('a link to an item opens it, Escape closes it', async ({ page }) => {
   await expect(page.getByRole('heading', { level: 2, name: 'Tuesday 6 October' })).toBeVisible();
 });
 
-test('what is ticked off stays so over a check of its link and a power cut', { tag: '@wide' }, async ({ page, demo }) => {
-  await openCalendar(page);
-  await page.getByRole('button', { name: 'Finish Glaze test tiles' }).click();
-  await expect(page.getByRole('button', { name: /Take back: Glaze test tiles/ })).toBeVisible();
-  await demo.kill();
-  await demo.up();
-  await page.goto('/gather');
-  await page.getByRole('button', { name: 'Check Ceramics Studio now' }).click();
-  await expect(page.getByText('Checked: nothing has changed.')).toBeVisible();
-  await openCalendar(page);
-  await expect(page.getByRole('button', { name: /^Glaze test tiles.*finished$/ })).toBeVisible();
-  await page.getByRole('button', { name: /Take back: Glaze test tiles/ }).click();
-  await expect(page.getByRole('button', { name: 'Finish Glaze test tiles' })).toBeVisible();
-});
+test(
+  'what is ticked off stays so over a check of its link and a power cut',
+  { tag: '@wide' },
+  async ({ page, demo }) => {
+    await openCalendar(page);
+    await page.getByRole('button', { name: 'Finish Glaze test tiles' }).click();
+    await expect(page.getByRole('button', { name: /Take back: Glaze test tiles/ })).toBeVisible();
+    await demo.kill();
+    await demo.up();
+    await page.goto('/gather');
+    await page.getByRole('button', { name: 'Check Ceramics Studio now' }).click();
+    await expect(page.getByText('Checked: nothing has changed.')).toBeVisible();
+    await openCalendar(page);
+    await expect(page.getByRole('button', { name: /^Glaze test tiles.*finished$/ })).toBeVisible();
+    await page.getByRole('button', { name: /Take back: Glaze test tiles/ }).click();
+    await expect(page.getByRole('button', { name: 'Finish Glaze test tiles' })).toBeVisible();
+  },
+);
 
 test('when the server refuses, what was shown at once is taken back with a word', async ({ page }) => {
   await openCalendar(page);
@@ -99,7 +134,9 @@ test('the day stays at the top while its slips pass', async ({ page }) => {
   const top = (await page.getByRole('radio', { name: 'by day' }).boundingBox())!;
   await expect
     .poll(async () => {
-      const boxes = await page.getByRole('heading', { level: 2 }).evaluateAll((list) => list.map((h) => h.getBoundingClientRect().top));
+      const boxes = await page
+        .getByRole('heading', { level: 2 })
+        .evaluateAll((list) => list.map((h) => h.getBoundingClientRect().top));
       return boxes.some((y) => y > top.y && y < top.y + top.height + 40);
     })
     .toBe(true);
@@ -115,9 +152,11 @@ test('the keyboard alone: to an item, into it, and out again', { tag: '@wide' },
   await openCalendar(page);
   const slip = page.getByRole('button', { name: /^Tide table exercise 11, Ocean/ });
   const skip = page.getByRole('button', { name: 'Skip to the days' });
-  for (let i = 0; i < 30 && !(await skip.evaluate((e) => e === document.activeElement)); i++) await page.keyboard.press('Tab');
+  for (let i = 0; i < 30 && !(await skip.evaluate((e) => e === document.activeElement)); i++)
+    await page.keyboard.press('Tab');
   await page.keyboard.press('Enter');
-  for (let i = 0; i < 40 && !(await slip.evaluate((e) => e === document.activeElement)); i++) await page.keyboard.press('Tab');
+  for (let i = 0; i < 40 && !(await slip.evaluate((e) => e === document.activeElement)); i++)
+    await page.keyboard.press('Tab');
   await expect(slip).toBeFocused();
   await page.keyboard.press('Enter');
   const sheet = page.getByRole('complementary', { name: 'Tide table exercise 11' });
@@ -134,19 +173,23 @@ test('the keyboard alone: to an item, into it, and out again', { tag: '@wide' },
   await expect(page.getByRole('complementary')).toHaveCount(0);
 });
 
-test('a family sees the schedules of both learners, by a plain switch', { tag: '@phone' }, async ({ page, accessible }) => {
-  await openCalendar(page);
-  await page.getByLabel('Be somebody else in the demo').selectOption('maren');
-  await page.getByRole('radio', { name: 'Tobias' }).click();
-  await expect(page.getByRole('switch')).toHaveCount(1);
-  await expect(page.getByRole('switch', { name: /^School/ })).toBeVisible();
-  await accessible();
-  await page.getByRole('radio', { name: 'Juno' }).click();
-  await expect(page.getByRole('button', { name: /^Glaze test tiles/ })).toBeVisible();
-  await page.getByLabel('Be somebody else in the demo').selectOption('anselm');
-  await page.getByRole('radio', { name: 'Ottilie' }).click();
-  await expect(page.getByText('Nobody has gathered a calendar for Ottilie Brannagh yet.')).toBeVisible();
-  await accessible();
-  await page.getByLabel('Be somebody else in the demo').selectOption('juno');
-  await expect(page.getByRole('radio', { name: 'Tobias' })).toHaveCount(0);
-});
+test(
+  'a family sees the schedules of both learners, by a plain switch',
+  { tag: '@phone' },
+  async ({ page, accessible }) => {
+    await openCalendar(page);
+    await page.getByLabel('Be somebody else in the demo').selectOption('maren');
+    await page.getByRole('radio', { name: 'Tobias' }).click();
+    await expect(page.getByRole('switch')).toHaveCount(1);
+    await expect(page.getByRole('switch', { name: /^School/ })).toBeVisible();
+    await accessible();
+    await page.getByRole('radio', { name: 'Juno' }).click();
+    await expect(page.getByRole('button', { name: /^Glaze test tiles/ })).toBeVisible();
+    await page.getByLabel('Be somebody else in the demo').selectOption('anselm');
+    await page.getByRole('radio', { name: 'Ottilie' }).click();
+    await expect(page.getByText('Nobody has gathered a calendar for Ottilie Brannagh yet.')).toBeVisible();
+    await accessible();
+    await page.getByLabel('Be somebody else in the demo').selectOption('juno');
+    await expect(page.getByRole('radio', { name: 'Tobias' })).toHaveCount(0);
+  },
+);

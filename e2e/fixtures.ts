@@ -15,23 +15,35 @@ interface TestFixtures {
 
 export const test = base.extend<TestFixtures, WorkerFixtures>({
   ownDemo: ['', { scope: 'worker', option: true }],
-  // eslint-disable-next-line no-empty-pattern -- Playwright wants the pattern
-  demo: [async ({}, use) => {
-    const demo = await ServerProcess.start('demo.js');
-    await use(demo);
-    await demo.stop();
-  }, { scope: 'worker', timeout: 120_000 }], // prettier-ignore
+  demo: [
+    // eslint-disable-next-line no-empty-pattern -- Playwright wants the pattern
+    async ({}, use) => {
+      const demo = await ServerProcess.start('demo.js');
+      await use(demo);
+      await demo.stop();
+    },
+    { scope: 'worker', timeout: 120_000 },
+  ],
   baseURL: async ({ demo }, use) => use(demo.address),
   wide: async ({ viewport }, use) => use((viewport?.width ?? 0) >= 900),
   accessible: async ({ page }, use) => {
     await use(async () => {
-      // Only what is found comes back, and straight from the page (there are no frames): a fifth of the time on a long page.
+      // Only what is found comes back, and straight from the page (there are no frames): a fifth of the time
+      // on a long page.
       const axe = new AxeBuilder({ page })
         .options({ resultTypes: ['violations'] })
         .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
         .setLegacyMode();
       const { violations } = await axe.analyze();
-      expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => `${n.target.join(' ')} ${n.failureSummary ?? ''}`).slice(0, 3).join(' | ')}`)).toEqual([]); // prettier-ignore
+      expect(
+        violations.map(
+          (v) =>
+            `${v.id}: ${v.nodes
+              .map((n) => `${n.target.join(' ')} ${n.failureSummary ?? ''}`)
+              .slice(0, 3)
+              .join(' | ')}`,
+        ),
+      ).toEqual([]);
     });
   },
 });
@@ -48,7 +60,9 @@ export async function openCalendar(page: Page): Promise<void> {
 export async function reveal(page: Page, target: Locator): Promise<void> {
   await expect(async () => {
     await page.evaluate(() => {
-      const lists = [...document.querySelectorAll<HTMLElement>('[role=main] div')].filter((d) => d.scrollHeight > d.clientHeight + 50 && getComputedStyle(d).overflowY !== 'visible');
+      const lists = [...document.querySelectorAll<HTMLElement>('[role=main] div')].filter(
+        (d) => d.scrollHeight > d.clientHeight + 50 && getComputedStyle(d).overflowY !== 'visible',
+      );
       lists.at(-1)?.scrollBy(0, 400);
     });
     await expect(target.first()).toBeVisible({ timeout: 250 });
@@ -63,16 +77,29 @@ export async function previewLink(page: Page, address: string): Promise<void> {
 }
 
 /** A finger drawn from one place to another. */
-export async function stroke(page: Page, from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
+export async function stroke(
+  page: Page,
+  from: { x: number; y: number },
+  to: { x: number; y: number },
+): Promise<void> {
   const finger = await page.context().newCDPSession(page);
-  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', at?: { x: number; y: number }) => finger.send('Input.dispatchTouchEvent', { type, touchPoints: at ? [at] : [] });
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', at?: { x: number; y: number }) =>
+    finger.send('Input.dispatchTouchEvent', { type, touchPoints: at ? [at] : [] });
   await touch('touchStart', from);
-  for (let i = 1; i <= 5; i++) await touch('touchMove', { x: from.x + ((to.x - from.x) * i) / 5, y: from.y + ((to.y - from.y) * i) / 5 });
+  for (let i = 1; i <= 5; i++)
+    await touch('touchMove', {
+      x: from.x + ((to.x - from.x) * i) / 5,
+      y: from.y + ((to.y - from.y) * i) / 5,
+    });
   await touch('touchEnd');
 }
 
 /** Moves the demo's clock ahead, and waits until it has gone there. */
 export async function hoursAhead(page: Page, hours: number): Promise<void> {
   const moved = () => page.waitForResponse((r) => r.url().endsWith('/api/demo/clock') && r.ok());
-  for (let i = 0; i < hours; i++) await Promise.all([moved(), page.getByRole('button', { name: 'Move the demo clock one hour ahead' }).click()]);
+  for (let i = 0; i < hours; i++)
+    await Promise.all([
+      moved(),
+      page.getByRole('button', { name: 'Move the demo clock one hour ahead' }).click(),
+    ]);
 }

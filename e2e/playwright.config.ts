@@ -4,8 +4,8 @@ import { launchOptions } from './browsers';
 const common = { launchOptions, locale: 'en-IE', timezoneId: 'Europe/Dublin' };
 
 /**
- * The real interface over the demo, at a phone's size and at a wide one; each size has a demo of its own. What is the same
- * at every size, or needs a finger or a mouse, is tagged with the one size it runs at.
+ * The real interface over the demo, at a phone's size and at a wide one; each size has a demo of its own.
+ * What is the same at every size, or needs a finger or a mouse, is tagged with the one size it runs at.
  */
 export default defineConfig({
   testDir: '.',
@@ -19,7 +19,11 @@ export default defineConfig({
   // A trace of all that is done costs an eighth of the time: for looking into one test, `TRACE=1`.
   use: { trace: process.env['TRACE'] ? 'retain-on-failure' : 'off', screenshot: 'only-on-failure' },
   projects: [
-    { name: 'phone', grepInvert: /@wide/, use: { ...common, viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true } },
+    {
+      name: 'phone',
+      grepInvert: /@wide/,
+      use: { ...common, viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true },
+    },
     { name: 'wide', grepInvert: /@phone/, use: { ...common, viewport: { width: 1280, height: 800 } } },
   ],
 });

@@ -15,7 +15,10 @@ async function freePort(): Promise<number> {
   return port;
 }
 
-/** A built server as a process of its own, over a data folder of its own, that can be stopped hard and started again. */
+/**
+ * A built server as a process of its own, over a data folder of its own, that can be stopped hard and started
+ * again.
+ */
 export class ServerProcess {
   private child: ChildProcess | null = null;
   private constructor(
@@ -30,7 +33,10 @@ export class ServerProcess {
   /** What the first account needs, as the server prints it */
   setUpWord = '';
 
-  static async start(script: 'demo.js' | 'main.js', more: Record<string, string> = {}): Promise<ServerProcess> {
+  static async start(
+    script: 'demo.js' | 'main.js',
+    more: Record<string, string> = {},
+  ): Promise<ServerProcess> {
     const [port, campusPort, postPort] = [await freePort(), await freePort(), await freePort()];
     const data = mkdtempSync(join(tmpdir(), 'zephyrfield-e2e-'));
     const env = {
@@ -41,14 +47,24 @@ export class ServerProcess {
       ZEPHYRFIELD_WEB: join(root, 'app/dist'),
       ...more,
     };
-    const server = new ServerProcess(join(root, 'server/dist', script), data, `http://localhost:${port}`, `http://localhost:${campusPort}`, `http://localhost:${postPort}`, env);
+    const server = new ServerProcess(
+      join(root, 'server/dist', script),
+      data,
+      `http://localhost:${port}`,
+      `http://localhost:${campusPort}`,
+      `http://localhost:${postPort}`,
+      env,
+    );
     await server.up();
     return server;
   }
 
   /** Starts it and waits until it says that it is ready. */
   async up(): Promise<void> {
-    const child = spawn(process.execPath, [this.script], { env: { ...process.env, ...this.env }, stdio: ['ignore', 'pipe', 'inherit'] });
+    const child = spawn(process.execPath, [this.script], {
+      env: { ...process.env, ...this.env },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
     this.child = child;
     await new Promise<void>((ready, fail) => {
       let said = '';

@@ -10,14 +10,20 @@ async function look(page: Page, view: string, day = '2026-10-06', more = ''): Pr
 }
 const title = (page: Page) => page.getByRole('heading', { level: 1 });
 
-test('today says what is next, where to be, what is due by tonight and what changed', async ({ page, wide, accessible }) => {
+test('today says what is next, where to be, what is due by tonight and what changed', async ({
+  page,
+  wide,
+  accessible,
+}) => {
   await page.goto('/');
   await expect(title(page)).toHaveText('Tuesday');
   await expect(page.getByText('6 October 2026', { exact: true })).toBeVisible();
   await expect(page.getByText('Studio week', { exact: true }).first()).toBeVisible();
   // A phone has room for five of them.
   await expect(page.getByRole('navigation', { name: 'Places' }).getByRole('link')).toHaveCount(wide ? 7 : 5);
-  await expect(page.getByRole('group', { name: 'Next', exact: true })).toContainText('Tide table exercise 11');
+  await expect(page.getByRole('group', { name: 'Next', exact: true })).toContainText(
+    'Tide table exercise 11',
+  );
   const due = page.getByRole('group', { name: 'Due by tonight' });
   await expect(due.getByRole('button', { name: /^Glaze test tiles/ })).toBeVisible();
   // Other tests in this demo may have finished something.
@@ -33,7 +39,9 @@ test('today says what is next, where to be, what is due by tonight and what chan
   await expect(next.getByRole('button', { name: /^Surveys quiz/ })).toBeVisible();
   if (!wide) {
     // One part under the other, without a hole between them and none over another.
-    const boxes = await Promise.all((await page.getByRole('main').getByRole('group').all()).map((part) => part.boundingBox()));
+    const boxes = await Promise.all(
+      (await page.getByRole('main').getByRole('group').all()).map((part) => part.boundingBox()),
+    );
     expect(boxes.length).toBeGreaterThan(4);
     for (const [i, box] of boxes.slice(1).entries()) {
       const gap = box!.y - (boxes[i]!.y + boxes[i]!.height);
@@ -46,50 +54,79 @@ test('today says what is next, where to be, what is due by tonight and what chan
   await expect(next.getByRole('button', { name: /^Sketchbook/ }).first()).toBeVisible();
 });
 
-test('a month in weeks with names and load; a day is chosen, what does not fit is counted', async ({ page, wide, accessible }) => {
+test('a month in weeks with names and load; a day is chosen, what does not fit is counted', async ({
+  page,
+  wide,
+  accessible,
+}) => {
   await look(page, 'month');
   await expect(title(page)).toHaveText('October 2026');
   await expect(page.getByRole('rowheader', { name: /^Studio week, .*, strong$/ })).toBeVisible();
-  await expect(page.getByRole('group', { name: 'Tuesday 6 October' }).getByRole('button', { name: /^Glaze test tiles/ })).toBeVisible();
+  await expect(
+    page.getByRole('group', { name: 'Tuesday 6 October' }).getByRole('button', { name: /^Glaze test tiles/ }),
+  ).toBeVisible();
   await accessible();
   if (wide) {
     await expect(page.getByRole('cell').getByRole('button', { name: /^Mid-term break/ })).toBeVisible();
     await page.getByRole('button', { name: /more on Thursday 8 October$/ }).click();
   } else await page.getByRole('button', { name: /^Thursday 8 October, \d+ items$/ }).click();
-  await expect(page.getByRole('group', { name: 'Thursday 8 October' }).getByRole('button', { name: /^Fire drill/ })).toBeVisible();
+  await expect(
+    page.getByRole('group', { name: 'Thursday 8 October' }).getByRole('button', { name: /^Fire drill/ }),
+  ).toBeVisible();
   await expect(page).toHaveURL(/day=2026-10-08/);
   await page.goBack();
   await expect(page.getByRole('group', { name: 'Tuesday 6 October' })).toBeVisible();
 });
 
-test('a month of six weeks is in sight as a whole, and what is first in a day with it', { tag: '@wide' }, async ({ page }) => {
-  await look(page, 'month', '2026-11-06');
-  const weeks = page
-    .getByRole('table')
-    .getByRole('row')
-    .filter({ has: page.getByRole('rowheader') });
-  await expect(weeks).toHaveCount(6);
-  await expect(weeks.last()).toBeInViewport({ ratio: 1 });
-  // Beside what is counted stand two slips, each in its day.
-  const cell = weeks
-    .nth(1)
-    .getByRole('cell')
-    .filter({ has: page.getByRole('button', { name: /^\d+ more on Friday 6 November$/ }) });
-  const day = (await cell.boundingBox())!;
-  for (const name of [/^Half-scale dinghy/, /^Lab log 9/]) {
-    const slip = (await cell.getByRole('button', { name }).boundingBox())!;
-    expect(slip.y).toBeGreaterThan(day.y);
-    expect(slip.y + slip.height).toBeLessThanOrEqual(day.y + day.height);
-  }
-});
+test(
+  'a month of six weeks is in sight as a whole, and what is first in a day with it',
+  { tag: '@wide' },
+  async ({ page }) => {
+    await look(page, 'month', '2026-11-06');
+    const weeks = page
+      .getByRole('table')
+      .getByRole('row')
+      .filter({ has: page.getByRole('rowheader') });
+    await expect(weeks).toHaveCount(6);
+    await expect(weeks.last()).toBeInViewport({ ratio: 1 });
+    // Beside what is counted stand two slips, each in its day.
+    const cell = weeks
+      .nth(1)
+      .getByRole('cell')
+      .filter({ has: page.getByRole('button', { name: /^\d+ more on Friday 6 November$/ }) });
+    const day = (await cell.boundingBox())!;
+    for (const name of [/^Half-scale dinghy/, /^Lab log 9/]) {
+      const slip = (await cell.getByRole('button', { name }).boundingBox())!;
+      expect(slip.y).toBeGreaterThan(day.y);
+      expect(slip.y + slip.height).toBeLessThanOrEqual(day.y + day.height);
+    }
+  },
+);
 
-test('a week: late deadlines on the shelf, lessons at their hours, the break as a bar', async ({ page, wide, accessible }) => {
+test('a week: late deadlines on the shelf, lessons at their hours, the break as a bar', async ({
+  page,
+  wide,
+  accessible,
+}) => {
   await look(page, 'week');
   await expect(title(page)).toHaveText('5 – 11 October');
   if (wide) {
-    await expect(page.getByRole('list', { name: 'By the end of Tuesday 6 October' }).getByRole('button', { name: /^Tide table exercise 11/ })).toBeVisible();
-    await expect(page.getByRole('list', { name: 'Monday 5 October', exact: true }).getByRole('button', { name: /^Lesson: Boatbuilding/ })).toBeVisible();
-  } else await expect(page.getByRole('group', { name: 'Tuesday 6 October' }).getByRole('button', { name: /^Tide table exercise 11/ })).toBeVisible();
+    await expect(
+      page
+        .getByRole('list', { name: 'By the end of Tuesday 6 October' })
+        .getByRole('button', { name: /^Tide table exercise 11/ }),
+    ).toBeVisible();
+    await expect(
+      page
+        .getByRole('list', { name: 'Monday 5 October', exact: true })
+        .getByRole('button', { name: /^Lesson: Boatbuilding/ }),
+    ).toBeVisible();
+  } else
+    await expect(
+      page
+        .getByRole('group', { name: 'Tuesday 6 October' })
+        .getByRole('button', { name: /^Tide table exercise 11/ }),
+    ).toBeVisible();
   await accessible();
   await page.getByRole('button', { name: 'Forward one week' }).click();
   await expect(title(page)).toHaveText('12 – 18 October');
@@ -101,15 +138,25 @@ test('a week: late deadlines on the shelf, lessons at their hours, the break as 
   await expect(title(page)).toHaveText('5 – 11 October');
 });
 
-test('a day with its hours; an item opens beside it or over it, and the way back restores what was seen', async ({ page, wide, accessible }) => {
+test('a day with its hours; an item opens beside it or over it, and the way back restores what was seen', async ({
+  page,
+  wide,
+  accessible,
+}) => {
   await look(page, 'day');
   await expect(title(page)).toHaveText('Tuesday 6 October');
   const shelf = page.getByRole('list', { name: 'By the end of Tuesday 6 October' });
   await expect(shelf.getByRole('button', { name: /^Tide table exercise 11/ })).toBeVisible();
-  await expect(page.getByRole('list', { name: 'Tuesday 6 October', exact: true }).getByRole('button', { name: /^Lesson: Ceramics/ })).toBeVisible();
+  await expect(
+    page
+      .getByRole('list', { name: 'Tuesday 6 October', exact: true })
+      .getByRole('button', { name: /^Lesson: Ceramics/ }),
+  ).toBeVisible();
   await accessible();
   await shelf.getByRole('button', { name: /^Tide table exercise 11/ }).click();
-  const sheet = wide ? page.getByRole('complementary', { name: 'Tide table exercise 11' }) : page.getByRole('dialog');
+  const sheet = wide
+    ? page.getByRole('complementary', { name: 'Tide table exercise 11' })
+    : page.getByRole('dialog');
   await expect(sheet.getByText('Due Tuesday 6 October, 23:59')).toBeVisible();
   await page.goBack();
   await expect(sheet).toHaveCount(0);
@@ -119,32 +166,38 @@ test('a day with its hours; an item opens beside it or over it, and the way back
   await expect(title(page)).toHaveText('Saturday 10 October');
 });
 
-test('filters stand in sight and in the address, forgive a slip, and one press clears them', { tag: '@phone' }, async ({ page, accessible }) => {
-  await look(page, 'agenda');
-  await page.getByRole('button', { name: 'Filters' }).click();
-  await page.getByRole('checkbox', { name: 'test', exact: true }).click();
-  await expect(page.getByRole('status').filter({ hasText: 'Only' })).toContainText('Only test');
-  await expect(page.getByRole('button', { name: /^Keel plan/ })).toHaveCount(0);
-  await expect(page.getByRole('button', { name: /^Surveys quiz/ })).toBeVisible();
-  await expect(page).toHaveURL(/what=test/);
-  await accessible();
-  await page.getByRole('checkbox', { name: 'test', exact: true }).click();
-  await page.getByLabel('Words').fill('mayonaise');
-  await expect(page.getByRole('button', { name: /^Emulsion report/ })).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Glaze test tiles/ })).toHaveCount(0);
-  await page.reload();
-  await expect(page.getByRole('status').filter({ hasText: 'Only' })).toContainText('mayonaise');
-  await page.getByRole('button', { name: 'clear' }).click();
-  await expect(page.getByRole('button', { name: /^Glaze test tiles/ })).toBeVisible();
-  await expect(page.getByRole('status').filter({ hasText: 'Only' })).toHaveCount(0);
-});
+test(
+  'filters stand in sight and in the address, forgive a slip, and one press clears them',
+  { tag: '@phone' },
+  async ({ page, accessible }) => {
+    await look(page, 'agenda');
+    await page.getByRole('button', { name: 'Filters' }).click();
+    await page.getByRole('checkbox', { name: 'test', exact: true }).click();
+    await expect(page.getByRole('status').filter({ hasText: 'Only' })).toContainText('Only test');
+    await expect(page.getByRole('button', { name: /^Keel plan/ })).toHaveCount(0);
+    await expect(page.getByRole('button', { name: /^Surveys quiz/ })).toBeVisible();
+    await expect(page).toHaveURL(/what=test/);
+    await accessible();
+    await page.getByRole('checkbox', { name: 'test', exact: true }).click();
+    await page.getByLabel('Words').fill('mayonaise');
+    await expect(page.getByRole('button', { name: /^Emulsion report/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Glaze test tiles/ })).toHaveCount(0);
+    await page.reload();
+    await expect(page.getByRole('status').filter({ hasText: 'Only' })).toContainText('mayonaise');
+    await page.getByRole('button', { name: 'clear' }).click();
+    await expect(page.getByRole('button', { name: /^Glaze test tiles/ })).toBeVisible();
+    await expect(page.getByRole('status').filter({ hasText: 'Only' })).toHaveCount(0);
+  },
+);
 
 test('the agenda by course and by what it is, past and everything', { tag: '@phone' }, async ({ page }) => {
   await look(page, 'agenda');
   await page.getByRole('radio', { name: 'by course' }).click();
   await expect(page.getByRole('heading', { level: 2, name: 'Ocean Navigation' }).first()).toBeVisible();
   // No heading says the day: each slip does.
-  await expect(page.getByRole('button', { name: 'Finish Chart exercise 7: a fix from three bearings' }).first()).toContainText('Mon 12 Oct');
+  await expect(
+    page.getByRole('button', { name: 'Finish Chart exercise 7: a fix from three bearings' }).first(),
+  ).toContainText('Mon 12 Oct');
   await page.getByRole('radio', { name: 'by what it is' }).click();
   await expect(page.getByRole('heading', { level: 2, name: 'Assignments' }).first()).toBeVisible();
   await page.getByRole('radio', { name: 'by day' }).click();
@@ -161,75 +214,92 @@ test('the agenda by course and by what it is, past and everything', { tag: '@pho
   // From a day elsewhere on, what is past due stands under its own.
   await look(page, 'agenda', '2026-09-28', '&span=upcoming');
   await expect(page.getByRole('heading', { level: 2 }).first()).toHaveText('Monday 28 September');
-  await expect(page.getByRole('button', { name: 'Finish Chart exercise 5: variation and deviation' })).toContainText('8 days ago');
+  await expect(
+    page.getByRole('button', { name: 'Finish Chart exercise 5: variation and deviation' }),
+  ).toContainText('8 days ago');
 });
 
-test('without a mouse: between days and views, flags, filters, slips and back', { tag: '@wide' }, async ({ page }) => {
-  await look(page, 'week');
-  const body = page.locator('body');
-  await body.press('ArrowRight');
-  await expect(title(page)).toHaveText('12 – 18 October');
-  await body.press('0');
-  await expect(title(page)).toHaveText('5 – 11 October');
-  await body.press('+');
-  await expect(title(page)).toHaveText('Tuesday 6 October');
-  await body.press('-');
-  await body.press('-');
-  await expect(title(page)).toHaveText('October 2026');
-  await body.press('+');
-  await body.press('Shift+Digit2');
-  await expect(page.getByRole('switch', { name: /^Boatbuilding/ })).toHaveAttribute('aria-checked', 'false');
-  await expect(page.getByRole('button', { name: /^Tide table exercise 11/ })).toBeVisible();
-  await body.press('Shift+Digit2');
-  await expect(page.getByRole('switch', { name: /^Boatbuilding/ })).toHaveAttribute('aria-checked', 'true');
-  await page.getByRole('button', { name: /^Tide table exercise 11/ }).focus();
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('complementary', { name: 'Tide table exercise 11' })).toBeVisible();
-  await page.getByRole('button', { name: 'Close' }).focus();
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('complementary')).toHaveCount(0);
-  await body.press('?');
-  await expect(page.getByRole('complementary', { name: 'Keys' })).toContainText('show or hide that flag');
-  await page.getByRole('button', { name: 'Close' }).click();
-  await body.press('/');
-  await expect(page.getByLabel('Words')).toBeFocused();
-  await page.keyboard.type('tide');
-  await expect(page.getByText('Only “tide”')).toBeVisible();
-  await page.keyboard.press('Escape');
-  await expect(page.getByRole('group', { name: 'Filters' })).toHaveCount(0);
-  await expect(page.getByText('Only “tide”')).toBeVisible();
-  await page.getByRole('button', { name: 'clear' }).click();
-});
+test(
+  'without a mouse: between days and views, flags, filters, slips and back',
+  { tag: '@wide' },
+  async ({ page }) => {
+    await look(page, 'week');
+    const body = page.locator('body');
+    await body.press('ArrowRight');
+    await expect(title(page)).toHaveText('12 – 18 October');
+    await body.press('0');
+    await expect(title(page)).toHaveText('5 – 11 October');
+    await body.press('+');
+    await expect(title(page)).toHaveText('Tuesday 6 October');
+    await body.press('-');
+    await body.press('-');
+    await expect(title(page)).toHaveText('October 2026');
+    await body.press('+');
+    await body.press('Shift+Digit2');
+    await expect(page.getByRole('switch', { name: /^Boatbuilding/ })).toHaveAttribute(
+      'aria-checked',
+      'false',
+    );
+    await expect(page.getByRole('button', { name: /^Tide table exercise 11/ })).toBeVisible();
+    await body.press('Shift+Digit2');
+    await expect(page.getByRole('switch', { name: /^Boatbuilding/ })).toHaveAttribute('aria-checked', 'true');
+    await page.getByRole('button', { name: /^Tide table exercise 11/ }).focus();
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('complementary', { name: 'Tide table exercise 11' })).toBeVisible();
+    await page.getByRole('button', { name: 'Close' }).focus();
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('complementary')).toHaveCount(0);
+    await body.press('?');
+    await expect(page.getByRole('complementary', { name: 'Keys' })).toContainText('show or hide that flag');
+    await page.getByRole('button', { name: 'Close' }).click();
+    await body.press('/');
+    await expect(page.getByLabel('Words')).toBeFocused();
+    await page.keyboard.type('tide');
+    await expect(page.getByText('Only “tide”')).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('group', { name: 'Filters' })).toHaveCount(0);
+    await expect(page.getByText('Only “tide”')).toBeVisible();
+    await page.getByRole('button', { name: 'clear' }).click();
+  },
+);
 
-test('settings are saved as they are made and show everywhere', { tag: '@wide' }, async ({ page, wide, accessible }) => {
-  await page.goto('/settings');
-  await expect(title(page)).toHaveText('Settings');
-  await accessible();
-  await page.getByRole('radio', { name: '4:10 pm' }).click();
-  await page.getByRole('radio', { name: 'Sunday' }).click();
-  await page.getByRole('radio', { name: 'dark' }).click();
-  await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark');
-  await accessible();
-  const zone = page.getByLabel('Your time zone');
-  await zone.fill('Middle/Earth');
-  await zone.press('Enter');
-  await expect(page.getByText('There is no time zone of that name.')).toBeVisible();
-  await zone.fill('Asia/Tokyo');
-  await zone.press('Enter');
-  await expect(page.getByText('There is no time zone of that name.')).toHaveCount(0);
-  await look(page, 'week');
-  // In Tokyo the deadline at 23:59 in Skerrow falls on the next morning; the week begins on Sunday.
-  await expect(title(page)).toHaveText('4 – 10 October');
-  const place = wide ? page.getByRole('list', { name: 'Wednesday 7 October', exact: true }) : page.getByRole('group', { name: 'Wednesday 7 October' });
-  await expect(place.getByRole('button', { name: /^Tide table exercise 11, .*due Wednesday 7 October, 7:59 am/ })).toBeVisible();
-  await page.goto('/settings');
-  await page.getByRole('radio', { name: '16:10' }).click();
-  await page.getByRole('radio', { name: 'Monday' }).click();
-  await page.getByRole('radio', { name: 'as the device' }).click();
-  await zone.fill('');
-  await zone.press('Enter');
-  await expect(page.locator('html')).not.toHaveAttribute('data-theme');
-});
+test(
+  'settings are saved as they are made and show everywhere',
+  { tag: '@wide' },
+  async ({ page, wide, accessible }) => {
+    await page.goto('/settings');
+    await expect(title(page)).toHaveText('Settings');
+    await accessible();
+    await page.getByRole('radio', { name: '4:10 pm' }).click();
+    await page.getByRole('radio', { name: 'Sunday' }).click();
+    await page.getByRole('radio', { name: 'dark' }).click();
+    await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark');
+    await accessible();
+    const zone = page.getByLabel('Your time zone');
+    await zone.fill('Middle/Earth');
+    await zone.press('Enter');
+    await expect(page.getByText('There is no time zone of that name.')).toBeVisible();
+    await zone.fill('Asia/Tokyo');
+    await zone.press('Enter');
+    await expect(page.getByText('There is no time zone of that name.')).toHaveCount(0);
+    await look(page, 'week');
+    // In Tokyo the deadline at 23:59 in Skerrow falls on the next morning; the week begins on Sunday.
+    await expect(title(page)).toHaveText('4 – 10 October');
+    const place = wide
+      ? page.getByRole('list', { name: 'Wednesday 7 October', exact: true })
+      : page.getByRole('group', { name: 'Wednesday 7 October' });
+    await expect(
+      place.getByRole('button', { name: /^Tide table exercise 11, .*due Wednesday 7 October, 7:59 am/ }),
+    ).toBeVisible();
+    await page.goto('/settings');
+    await page.getByRole('radio', { name: '16:10' }).click();
+    await page.getByRole('radio', { name: 'Monday' }).click();
+    await page.getByRole('radio', { name: 'as the device' }).click();
+    await zone.fill('');
+    await zone.press('Enter');
+    await expect(page.locator('html')).not.toHaveAttribute('data-theme');
+  },
+);
 
 test('the term is taken from the school’s calendar, or typed', { tag: '@phone' }, async ({ page }) => {
   await page.goto('/settings');
@@ -250,44 +320,52 @@ test('the term is taken from the school’s calendar, or typed', { tag: '@phone'
   await expect(term).toContainText('from the school’s calendar');
 });
 
-test('by finger: a stroke goes on by a week and back, a pull puts an item away', { tag: '@phone' }, async ({ page }) => {
-  await look(page, 'week');
-  // A stroke is quick or it is none; on a busy machine it may have to be made again.
-  const strokeTo = (from: number, to: number, week: string) =>
-    expect(async () => {
-      await stroke(page, { x: from, y: 600 }, { x: to, y: 605 });
-      await expect(title(page)).toHaveText(week, { timeout: 2_000 });
+test(
+  'by finger: a stroke goes on by a week and back, a pull puts an item away',
+  { tag: '@phone' },
+  async ({ page }) => {
+    await look(page, 'week');
+    // A stroke is quick or it is none; on a busy machine it may have to be made again.
+    const strokeTo = (from: number, to: number, week: string) =>
+      expect(async () => {
+        await stroke(page, { x: from, y: 600 }, { x: to, y: 605 });
+        await expect(title(page)).toHaveText(week, { timeout: 2_000 });
+      }).toPass();
+    await strokeTo(330, 80, '12 – 18 October');
+    await strokeTo(80, 330, '5 – 11 October');
+    await page.getByRole('button', { name: /^Tide table exercise 11/ }).click();
+    const sheet = page.getByRole('dialog');
+    await expect(sheet.getByText('Due Tuesday 6 October, 23:59')).toBeVisible();
+    // So is a pull; and what follows the finger is only loaded once the sheet stands.
+    await expect(async () => {
+      await stroke(page, { x: 195, y: 112 }, { x: 195, y: 420 });
+      await expect(sheet).toHaveCount(0, { timeout: 2_000 });
     }).toPass();
-  await strokeTo(330, 80, '12 – 18 October');
-  await strokeTo(80, 330, '5 – 11 October');
-  await page.getByRole('button', { name: /^Tide table exercise 11/ }).click();
-  const sheet = page.getByRole('dialog');
-  await expect(sheet.getByText('Due Tuesday 6 October, 23:59')).toBeVisible();
-  // So is a pull; and what follows the finger is only loaded once the sheet stands.
-  await expect(async () => {
-    await stroke(page, { x: 195, y: 112 }, { x: 195, y: 420 });
-    await expect(sheet).toHaveCount(0, { timeout: 2_000 });
-  }).toPass();
-});
+  },
+);
 
-test('a mouse at rest on a slip is told the gist, though what tells it came after the mouse', { tag: '@wide' }, async ({ page }) => {
-  let letGo = () => {};
-  const held = new Promise<void>((done) => (letGo = done));
-  await page.route('**/quick-look-*.js', async (route) => {
-    await held;
-    await route.continue();
-  });
-  await look(page, 'month');
-  await page
-    .getByRole('cell')
-    .getByRole('button', { name: /^Glaze test tiles/ })
-    .hover();
-  letGo();
-  const gist = page.getByText('Due Tuesday 6 October · today', { exact: false });
-  await expect(gist).toBeVisible();
-  await page.mouse.move(5, 5);
-  await expect(gist).toHaveCount(0);
-});
+test(
+  'a mouse at rest on a slip is told the gist, though what tells it came after the mouse',
+  { tag: '@wide' },
+  async ({ page }) => {
+    let letGo = () => {};
+    const held = new Promise<void>((done) => (letGo = done));
+    await page.route('**/quick-look-*.js', async (route) => {
+      await held;
+      await route.continue();
+    });
+    await look(page, 'month');
+    await page
+      .getByRole('cell')
+      .getByRole('button', { name: /^Glaze test tiles/ })
+      .hover();
+    letGo();
+    const gist = page.getByText('Due Tuesday 6 October · today', { exact: false });
+    await expect(gist).toBeVisible();
+    await page.mouse.move(5, 5);
+    await expect(gist).toHaveCount(0);
+  },
+);
 
 test('the gist of what lasts days stands whole beside an open sheet', { tag: '@wide' }, async ({ page }) => {
   await look(page, 'month');

@@ -1,5 +1,5 @@
-// Builds what runs: the server, the demo, the worker and the commands that need a database (esbuild), and the web app (Expo's web export).
-// Each is built again only where its sources have changed since.
+// Builds what runs: the server, the demo, the worker and the commands that need a database (esbuild), and the
+// web app (Expo's web export). Each is built again only where its sources have changed since.
 import { build } from 'esbuild';
 import { createHash } from 'node:crypto';
 import { brotliCompressSync, gzipSync } from 'node:zlib';
@@ -7,13 +7,18 @@ import { existsSync, readFileSync, readdirSync, statSync, writeFileSync, mkdirSy
 import { basename, join, relative } from 'node:path';
 import { root, run } from './lib/setup.mjs';
 
-/** Names and contents of everything below the given folders and files, as one digest: the same wherever the project lies. */
+/**
+ * Names and contents of everything below the given folders and files, as one digest: the same wherever the
+ * project lies.
+ */
 function digest(paths) {
   const hash = createHash('sha256');
   const visit = (path) => {
     if (!existsSync(path)) return;
     if (statSync(path).isDirectory()) {
-      for (const name of readdirSync(path).sort()) if (!['node_modules', 'dist', '.expo', 'fonts', 'test'].includes(name) && !/\.test\.tsx?$/.test(name)) visit(join(path, name));
+      for (const name of readdirSync(path).sort())
+        if (!['node_modules', 'dist', '.expo', 'fonts', 'test'].includes(name) && !/\.test\.tsx?$/.test(name))
+          visit(join(path, name));
     } else hash.update(relative(root, path)).update(readFileSync(path));
   };
   for (const path of paths) visit(join(root, path));
@@ -30,7 +35,9 @@ const forNode = {
   external: ['better-sqlite3'],
   absWorkingDir: root,
   logLevel: 'warning',
-  banner: { js: "import { createRequire as __cr } from 'node:module'; const require = __cr(import.meta.url);" },
+  banner: {
+    js: "import { createRequire as __cr } from 'node:module'; const require = __cr(import.meta.url);",
+  },
 };
 
 /** Bundles the measurements; gives the script to run. */
@@ -42,13 +49,18 @@ export async function buildBench() {
 
 export async function buildServer() {
   // All beside each other in the server's folder: that is where the external packages are found.
-  const entryPoints = { main: 'server/src/main.ts', demo: 'demo/src/serve.ts', worker: 'server/src/work/worker.ts', 'rotate-key': 'server/src/commands/rotate-key.ts' };
+  const entryPoints = {
+    main: 'server/src/main.ts',
+    demo: 'demo/src/serve.ts',
+    worker: 'server/src/work/worker.ts',
+    'rotate-key': 'server/src/commands/rotate-key.ts',
+  };
   await build({ ...forNode, entryPoints, outdir: 'server/dist' });
 }
 
 /**
- * The fonts that ship with the app: one variable file a script, from their packages, with the weights that are used and no
- * others (which is half of the text face's bytes).
+ * The fonts that ship with the app: one variable file a script, from their packages, with the weights that
+ * are used and no others (which is half of the text face's bytes).
  */
 async function makeFonts() {
   const to = join(root, 'app/public/fonts');
@@ -59,47 +71,92 @@ async function makeFonts() {
   ];
   const { default: subsetFont } = await import('subset-font');
   // Every letter stays that a file has; what it does not have is passed over.
-  const letters = Array.from({ length: 0xfffe }, (_, code) => code).filter((code) => code < 0xd800 || code > 0xdfff);
+  const letters = Array.from({ length: 0xfffe }, (_, code) => code).filter(
+    (code) => code < 0xd800 || code > 0xdfff,
+  );
   const text = letters.map((code) => String.fromCharCode(code)).join('');
   for (const { font, scripts, wght } of fonts) {
     for (const script of scripts) {
-      const whole = readFileSync(join(root, `node_modules/@fontsource-variable/${font}/files/${font}-${script}-wght-normal.woff2`));
-      writeFileSync(join(to, `${font}-${script}.woff2`), await subsetFont(whole, text, { targetFormat: 'woff2', variationAxes: { wght } }));
+      const whole = readFileSync(
+        join(root, `node_modules/@fontsource-variable/${font}/files/${font}-${script}-wght-normal.woff2`),
+      );
+      writeFileSync(
+        join(to, `${font}-${script}.woff2`),
+        await subsetFont(whole, text, { targetFormat: 'woff2', variationAxes: { wght } }),
+      );
     }
   }
 }
 
-/** Has the page run the small script that asks for the first view's data, beside all others and before them. */
+/**
+ * Has the page run the small script that asks for the first view's data, beside all others and before them.
+ */
 async function addFirst(folder) {
   const scripts = '_expo/static/js/web';
   const { metafile } = await build({
-    entryPoints: [join(root, 'app/src/first.ts')], bundle: true, minify: true, format: 'iife', target: 'es2022', outdir: join(folder, scripts), entryNames: '[name]-[hash]', metafile: true, absWorkingDir: root,
-  }); // prettier-ignore
+    entryPoints: [join(root, 'app/src/first.ts')],
+    bundle: true,
+    minify: true,
+    format: 'iife',
+    target: 'es2022',
+    outdir: join(folder, scripts),
+    entryNames: '[name]-[hash]',
+    metafile: true,
+    absWorkingDir: root,
+  });
   const name = basename(Object.keys(metafile.outputs)[0]);
   const page = join(folder, 'index.html');
-  writeFileSync(page, readFileSync(page, 'utf8').replace('<title>', `<script src="/${scripts}/${name}" async></script><title>`));
+  writeFileSync(
+    page,
+    readFileSync(page, 'utf8').replace('<title>', `<script src="/${scripts}/${name}" async></script><title>`),
+  );
 }
 
-/** Bundles what the server draws Today with (app/src/drawn), beside the app: its components as they are, for Node. */
+/**
+ * Bundles what the server draws Today with (app/src/drawn), beside the app: its components as they are, for
+ * Node.
+ */
 async function addDrawn(folder) {
   const wanted = 'react-native-web';
   await build({
-    ...forNode, format: 'cjs', banner: {}, sourcemap: false, minify: true, external: [], entryPoints: ['app/src/server-render/today.tsx'], outfile: join(folder, '.server-render/today.cjs'),
-    tsconfig: 'app/tsconfig.json', jsx: 'automatic', jsxImportSource: 'nativewind', mainFields: ['browser', 'module', 'main'], conditions: ['style'],
+    ...forNode,
+    format: 'cjs',
+    banner: {},
+    sourcemap: false,
+    minify: true,
+    external: [],
+    entryPoints: ['app/src/server-render/today.tsx'],
+    outfile: join(folder, '.server-render/today.cjs'),
+    tsconfig: 'app/tsconfig.json',
+    jsx: 'automatic',
+    jsxImportSource: 'nativewind',
+    mainFields: ['browser', 'module', 'main'],
+    conditions: ['style'],
     resolveExtensions: ['.web.tsx', '.web.ts', '.web.js', '.tsx', '.ts', '.mjs', '.js', '.json'],
     alias: { 'react-native': wanted, 'expo-router': join(root, 'app/src/server-render/router.tsx') },
     define: { 'process.env.NODE_ENV': '"production"', 'process.env.EXPO_OS': '"web"', __DEV__: 'false' },
     // What is loaded when it is needed is never needed here.
-    plugins: [{ name: 'later', setup: (on) => on.onResolve({ filter: /./ }, ({ kind, path }) => (kind === 'dynamic-import' ? { path, external: true } : undefined)) }],
-  }); // prettier-ignore
+    plugins: [
+      {
+        name: 'later',
+        setup: (on) =>
+          on.onResolve({ filter: /./ }, ({ kind, path }) =>
+            kind === 'dynamic-import' ? { path, external: true } : undefined,
+          ),
+      },
+    ],
+  });
 }
 
 /**
- * Tells the browser that what the page begins with is run at once, nearly all of it: it then makes its functions ready beside
- * the download, and not one by one when they are first called (0.4 s on a slow phone). Browsers that do not know it see a comment.
+ * Tells the browser that what the page begins with is run at once, nearly all of it: it then makes its
+ * functions ready beside the download, and not one by one when they are first called (0.4 s on a slow phone).
+ * Browsers that do not know it see a comment.
  */
 function runAtOnce(folder) {
-  const scripts = [...readFileSync(join(folder, 'index.html'), 'utf8').matchAll(/<script src="(\/[^"]+)" defer/g)];
+  const scripts = [
+    ...readFileSync(join(folder, 'index.html'), 'utf8').matchAll(/<script src="(\/[^"]+)" defer/g),
+  ];
   if (!scripts.length) throw new Error('No script was found in the exported page.');
   for (const [, script] of scripts) {
     const path = join(folder, script);
@@ -107,7 +164,9 @@ function runAtOnce(folder) {
   }
 }
 
-/** Puts a compressed copy beside each file that gets smaller by it: done once here and not at each request. */
+/**
+ * Puts a compressed copy beside each file that gets smaller by it: done once here and not at each request.
+ */
 function compress(folder) {
   for (const entry of readdirSync(folder, { withFileTypes: true, recursive: true })) {
     if (!entry.isFile() || !/\.(js|css|html|svg|json)$/.test(entry.name)) continue;

@@ -8,4 +8,8 @@ const { buildAll } = await import('./build.mjs');
 await buildAll();
 const data = process.env.ZEPHYRFIELD_DATA ?? `${root}/.demo`;
 if (process.argv.includes('--fresh')) rmSync(data, { recursive: true, force: true });
-serve('server/dist/demo.js', { ZEPHYRFIELD_DATA: data, ZEPHYRFIELD_WEB: `${root}/app/dist`, ...(process.env.PORT ? { ZEPHYRFIELD_PORT: process.env.PORT } : {}) });
+serve('server/dist/demo.js', {
+  ZEPHYRFIELD_DATA: data,
+  ZEPHYRFIELD_WEB: `${root}/app/dist`,
+  ...(process.env.PORT ? { ZEPHYRFIELD_PORT: process.env.PORT } : {}),
+});

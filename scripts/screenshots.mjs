@@ -20,7 +20,13 @@ mkdirSync(out, { recursive: true });
 
 const data = mkdtempSync(join(tmpdir(), 'zephyrfield-shots-'));
 const demo = spawn(process.execPath, [join(root, 'server/dist/demo.js')], {
-  env: { ...process.env, ZEPHYRFIELD_PORT: String(PORT), ZEPHYRFIELD_CAMPUS_PORT: String(CAMPUS), ZEPHYRFIELD_DATA: data, ZEPHYRFIELD_WEB: join(root, 'app/dist') },
+  env: {
+    ...process.env,
+    ZEPHYRFIELD_PORT: String(PORT),
+    ZEPHYRFIELD_CAMPUS_PORT: String(CAMPUS),
+    ZEPHYRFIELD_DATA: data,
+    ZEPHYRFIELD_WEB: join(root, 'app/dist'),
+  },
   stdio: ['ignore', 'pipe', 'inherit'],
 });
 await new Promise((ready) => demo.stdout.on('data', (chunk) => /ready/.test(String(chunk)) && ready()));
@@ -46,7 +52,12 @@ const VIEWS = [
   { name: 'agenda-phone', size: 'phone', path: AGENDA },
   { name: 'item-phone', size: 'phone', path: AGENDA, act: openExercise },
   { name: 'agenda-item-wide', size: 'wide', path: AGENDA, act: openExercise },
-  { name: 'todo-phone', size: 'phone', path: '/todo', act: (page) => page.getByRole('button', { name: /^Finish Chart exercise 5/ }).click() },
+  {
+    name: 'todo-phone',
+    size: 'phone',
+    path: '/todo',
+    act: (page) => page.getByRole('button', { name: /^Finish Chart exercise 5/ }).click(),
+  },
   {
     name: 'write-wide',
     size: 'wide',
@@ -60,7 +71,12 @@ const VIEWS = [
   { name: 'notices-phone', size: 'phone', path: '/notices' },
   { name: 'brief-phone', size: 'phone', path: '/day-sheet?edition=evening&day=2026-10-06' },
   { name: 'changes-phone', size: 'phone', path: '/changes' },
-  { name: 'gather-wide', size: 'wide', path: '/gather', act: (page) => page.getByRole('button', { name: /^More about Norwegian/ }).click() },
+  {
+    name: 'gather-wide',
+    size: 'wide',
+    path: '/gather',
+    act: (page) => page.getByRole('button', { name: /^More about Norwegian/ }).click(),
+  },
   {
     name: 'preview-phone',
     size: 'phone',
@@ -73,10 +89,18 @@ const VIEWS = [
   },
 ];
 
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] });
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu'],
+});
 try {
   for (const { name, size, path, dark, act } of VIEWS) {
-    const context = await browser.newContext({ viewport: SIZES[size], colorScheme: dark ? 'dark' : 'light', timezoneId: 'Europe/Dublin', locale: 'en-IE' });
+    const context = await browser.newContext({
+      viewport: SIZES[size],
+      colorScheme: dark ? 'dark' : 'light',
+      timezoneId: 'Europe/Dublin',
+      locale: 'en-IE',
+    });
     const page = await context.newPage();
     await page.goto(base + path);
     await page.getByRole('heading', { level: 1 }).waitFor();

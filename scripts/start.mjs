@@ -5,4 +5,7 @@ import { serve } from './lib/serve.mjs';
 await ensureInstalled();
 const { buildAll } = await import('./build.mjs');
 await buildAll();
-serve('server/dist/main.js', { ZEPHYRFIELD_WEB: `${root}/app/dist`, ...(process.env.PORT ? { ZEPHYRFIELD_PORT: process.env.PORT } : {}) });
+serve('server/dist/main.js', {
+  ZEPHYRFIELD_WEB: `${root}/app/dist`,
+  ...(process.env.PORT ? { ZEPHYRFIELD_PORT: process.env.PORT } : {}),
+});

@@ -5,7 +5,10 @@ self.addEventListener('notificationclick', (event) => {
   event.notification.close();
   const { path } = event.notification.data ?? {};
   // Only ever to a page of our own.
-  const url = new URL(typeof path === 'string' && path.startsWith('/') ? path : '/notices', self.location.origin);
+  const url = new URL(
+    typeof path === 'string' && path.startsWith('/') ? path : '/notices',
+    self.location.origin,
+  );
   if (url.origin !== self.location.origin) return;
   event.waitUntil(
     self.clients.matchAll({ type: 'window', includeUncontrolled: true }).then(async (windows) => {

@@ -1,5 +1,6 @@
-// What the router and the styling ask of react-native as a whole. Our own code imports each part by itself (Babel sees to
-// that); the whole has lists, touchables and animations in it that nothing here uses, 150 KB of them.
+// What the router and the styling ask of react-native as a whole. Our own code imports each part by itself
+// (Babel sees to that); the whole has lists, touchables and animations in it that nothing here uses, 150 KB
+// of them.
 export { default as AppState } from 'react-native-web/dist/exports/AppState';
 export { default as Appearance } from 'react-native-web/dist/exports/Appearance';
 export { default as I18nManager } from 'react-native-web/dist/exports/I18nManager';

@@ -1,9 +1,9 @@
-// A small script of its own, read before all others: while they are still on their way it asks for what the first view is
-// going to ask for, so that the view finds it there; and keeps what is pressed in a page that is only drawn yet. It knows
-// nothing of React.
+// A small script of its own, read before all others: while they are still on their way it asks for what the
+// first view is going to ask for, so that the view finds it there; and keeps what is pressed in a page that
+// is only drawn yet. It knows nothing of React.
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { between, lookedAt, nearDays } from '@zephyrfield/core/view/near';
-import { askEarly, earlyValue } from './data/prefetch';
+import { prefetch, prefetchedValue } from './data/prefetch';
 import { kept, leaveLook } from './data/look';
 import { pathOf } from './data/path';
 import { keepPresses } from './server-render/presses';
@@ -19,8 +19,9 @@ const BEGINS = {
 
 async function first(): Promise<void> {
   // A page that the server has drawn holds at its end what it was drawn from.
-  if (document.documentElement.hasAttribute('data-server-rendered')) await new Promise<void>((done) => onceRead(done));
-  const ask = (path: string) => earlyValue(path) ?? askEarly(path);
+  if (document.documentElement.hasAttribute('data-server-rendered'))
+    await new Promise<void>((done) => onceRead(done));
+  const ask = (path: string) => prefetchedValue(path) ?? prefetch(path);
   const session = (await ask(pathOf('session'))) as Session | undefined;
   const learner = session && lookedAt(session.learners, kept().learnerId);
   if (!learner) return;

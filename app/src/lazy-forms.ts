@@ -1,5 +1,6 @@
-// What has forms, as one bundle loaded when the first of it is needed: so the checker and the form library are not in the
-// way of who only looks. One and not many, since what two bundles share would be loaded at the beginning again.
+// What has forms, as one bundle loaded when the first of it is needed: so the checker and the form library
+// are not in the way of who only looks. One and not many, since what two bundles share would be loaded at the
+// beginning again.
 export { changeCalendarOf, moveOwn } from '@/data/own';
 export { BriefForm } from '@/features/calendar/brief-form';
 export { ChangesPlace } from '@/features/changes/changes-place';

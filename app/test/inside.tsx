@@ -11,14 +11,18 @@ function Signed({ children }: { children: ReactElement }) {
 }
 
 /**
- * Draws a place as it stands in the app, over whatever server stands in place of `fetch`, with what it asks for at first.
- * `untilSigned: false` draws it also while nobody is known to be there.
+ * Draws a place as it stands in the app, over whatever server stands in place of `fetch`, with what it asks
+ * for at first. `untilSigned: false` draws it also while nobody is known to be there.
  */
 export async function drawInside(place: ReactElement, { untilSigned = true } = {}): Promise<void> {
   queryClient.clear();
   useUndo.setState({ done: [], message: null });
   useScreen.setState({ learnerId: null, hidden: [], beforeJustOne: null });
-  render(<QueryClientProvider client={queryClient}>{untilSigned ? <Signed>{place}</Signed> : place}</QueryClientProvider>);
+  render(
+    <QueryClientProvider client={queryClient}>
+      {untilSigned ? <Signed>{place}</Signed> : place}
+    </QueryClientProvider>,
+  );
   // What is drawn after the first (`useDeferredValue`, or what waited for an answer) may ask for more.
   for (let quiet = 0; quiet < 3; quiet++) {
     const before = document.body.innerHTML;

@@ -5,11 +5,35 @@ import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 /** The moment all of it is looked at: Tuesday 6 October 2026, 16:10 in Dublin. */
 export const NOW = '2026-10-06T15:10:00.000Z';
 
-export const learner: Learner = { id: 'juno', name: 'Juno Lindqvist-Amadi', zone: 'Europe/Dublin', access: 'edit', term: null, reminders: null };
+export const learner: Learner = {
+  id: 'juno',
+  name: 'Juno Lindqvist-Amadi',
+  zone: 'Europe/Dublin',
+  access: 'edit',
+  term: null,
+  reminders: null,
+};
 
-export const calendar = (id: string, name: string, letters: string, more: Partial<CalendarView> = {}): CalendarView => ({
-  id, learnerId: learner.id, name, kind: 'course', category: '', colour: 'rose', flag: { shape: 'square', pattern: 'dot', letters }, zone: 'Europe/Dublin', position: 1, handMade: false, reminders: null, alarms: 'ignore', ...more,
-}); // prettier-ignore
+export const calendar = (
+  id: string,
+  name: string,
+  letters: string,
+  more: Partial<CalendarView> = {},
+): CalendarView => ({
+  id,
+  learnerId: learner.id,
+  name,
+  kind: 'course',
+  category: '',
+  colour: 'rose',
+  flag: { shape: 'square', pattern: 'dot', letters },
+  zone: 'Europe/Dublin',
+  position: 1,
+  handMade: false,
+  reminders: null,
+  alarms: 'ignore',
+  ...more,
+});
 
 export const CERAMICS = calendar('ce', 'Ceramics Studio', 'CE');
 export const BOATS = calendar('bb', 'Boatbuilding', 'BB', { colour: 'rust', position: 2 });
@@ -18,14 +42,48 @@ export const BOATS = calendar('bb', 'Boatbuilding', 'BB', { colour: 'rust', posi
 export function work(title: string, at: string, more: Partial<OccurrenceView> = {}): OccurrenceView {
   const due = { kind: 'instant', at, zone: 'Europe/Dublin' } as const;
   return {
-    itemId: title.toLowerCase().replaceAll(' ', '-'), recurrenceId: '', calendarId: 'ce', alsoIn: [], title, place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: due, end: null, due, undated: false,
-    own: false, finished: false, finishedAt: null, handedIn: null, stillToDo: false, aim: null, estimate: null, hidden: false, colour: null, position: null, version: 0, ...more,
-  }; // prettier-ignore
+    itemId: title.toLowerCase().replaceAll(' ', '-'),
+    recurrenceId: '',
+    calendarId: 'ce',
+    alsoIn: [],
+    title,
+    place: '',
+    kind: 'assignment',
+    handIn: 'online',
+    status: 'confirmed',
+    start: due,
+    end: null,
+    due,
+    undated: false,
+    own: false,
+    finished: false,
+    finishedAt: null,
+    handedIn: null,
+    stillToDo: false,
+    aim: null,
+    estimate: null,
+    hidden: false,
+    colour: null,
+    position: null,
+    version: 0,
+    ...more,
+  };
 }
 
 /** Something to be at, from one moment (UTC) to another. */
-export const lesson = (title: string, from: string, to: string, more: Partial<OccurrenceView> = {}): OccurrenceView =>
-  work(title, from, { kind: 'lesson', handIn: 'nothing', due: null, end: { kind: 'instant', at: to, zone: 'Europe/Dublin' }, ...more });
+export const lesson = (
+  title: string,
+  from: string,
+  to: string,
+  more: Partial<OccurrenceView> = {},
+): OccurrenceView =>
+  work(title, from, {
+    kind: 'lesson',
+    handIn: 'nothing',
+    due: null,
+    end: { kind: 'instant', at: to, zone: 'Europe/Dublin' },
+    ...more,
+  });
 
 interface Given {
   session?: Partial<Session>;
@@ -38,8 +96,8 @@ interface Given {
 }
 
 /**
- * A server over what it is given, in place of `fetch`: it keeps own marks with their versions as the real one does, and
- * refuses a change made on an older version.
+ * A server over what it is given, in place of `fetch`: it keeps own marks with their versions as the real one
+ * does, and refuses a change made on an older version.
  */
 export class School {
   readonly asked: { method: string; path: string; body: Record<string, unknown> | undefined }[] = [];
@@ -47,7 +105,10 @@ export class School {
 
   constructor(readonly given: Given = {}) {
     this.occurrences = [...(given.occurrences ?? []), ...(given.undated ?? [])];
-    globalThis.fetch = (async (path: string, { method = 'GET', body }: { method?: string; body?: string } = {}) => {
+    globalThis.fetch = (async (
+      path: string,
+      { method = 'GET', body }: { method?: string; body?: string } = {},
+    ) => {
       const sent = body === undefined ? undefined : (JSON.parse(body) as Record<string, unknown>);
       this.asked.push({ method, path, body: sent });
       const { status, reply } = this.answer(method, path.split('?')[0]!, sent);
@@ -62,36 +123,79 @@ export class School {
     return this.asked.filter((a) => a.method !== 'GET').map(({ path, body }) => [path, body]);
   }
 
-  private answer(method: string, path: string, body: Record<string, unknown> | undefined): { status: number; reply: unknown } {
+  private answer(
+    method: string,
+    path: string,
+    body: Record<string, unknown> | undefined,
+  ): { status: number; reply: unknown } {
     const set = this.given.answers?.[path];
-    if (set !== undefined) return set instanceof Refused ? { status: set.status, reply: { type: 'urn:zephyrfield:refused', ...set.problem, status: set.status } } : { status: 200, reply: set };
+    if (set !== undefined)
+      return set instanceof Refused
+        ? {
+            status: set.status,
+            reply: { type: 'urn:zephyrfield:refused', ...set.problem, status: set.status },
+          }
+        : { status: 200, reply: set };
     const [, id, layer] = /^\/api\/items\/([^/]+)(\/layer)?$/.exec(path) ?? [];
     if (id && layer && method === 'PATCH') return this.mark(id, body!);
     if (id) return { status: 200, reply: this.item(id) };
     const { session, calendars = [CERAMICS, BOATS], undated = [] } = this.given;
     const isUndated = (o: OccurrenceView) => undated.some((u) => u.itemId === o.itemId);
     const all: Record<string, unknown> = {
-      '/api/session': { person: { id: 'p', name: learner.name, email: 'juno@skerrow.example' }, settings: DEFAULT_SETTINGS, learners: [learner], empty: false, demo: false, now: NOW, ...session },
+      '/api/session': {
+        person: { id: 'p', name: learner.name, email: 'juno@skerrow.example' },
+        settings: DEFAULT_SETTINGS,
+        learners: [learner],
+        empty: false,
+        demo: false,
+        now: NOW,
+        ...session,
+      },
       '/api/learners/juno/calendars': calendars,
       '/api/learners/juno/occurrences': this.occurrences.filter((o) => !isUndated(o)),
       '/api/learners/juno/undated': this.occurrences.filter(isUndated),
       '/api/learners/juno/changes': [],
       '/api/notices': { notices: [], unseen: 0 },
     };
-    return path in all ? { status: 200, reply: all[path] } : { status: 404, reply: { type: 'urn:zephyrfield:not-found', title: `There is no ${path}.`, status: 404 } };
+    return path in all
+      ? { status: 200, reply: all[path] }
+      : {
+          status: 404,
+          reply: { type: 'urn:zephyrfield:not-found', title: `There is no ${path}.`, status: 404 },
+        };
   }
 
-  private mark(id: string, { version, recurrenceId, ...change }: Record<string, unknown>): { status: number; reply: unknown } {
+  private mark(
+    id: string,
+    { version, recurrenceId, ...change }: Record<string, unknown>,
+  ): { status: number; reply: unknown } {
     const index = this.occurrences.findIndex((o) => o.itemId === id && o.recurrenceId === recurrenceId);
     const before = this.occurrences[index]!;
-    if (before.version !== version) return { status: 409, reply: { type: 'urn:zephyrfield:changed-meanwhile', title: 'Somebody else changed this a moment ago.', status: 409 } };
-    const next = { ...editOccurrence(before, change as ShownEdit, Date.parse(NOW)), version: before.version + 1 };
+    if (before.version !== version)
+      return {
+        status: 409,
+        reply: {
+          type: 'urn:zephyrfield:changed-meanwhile',
+          title: 'Somebody else changed this a moment ago.',
+          status: 409,
+        },
+      };
+    const next = {
+      ...editOccurrence(before, change as ShownEdit, Date.parse(NOW)),
+      version: before.version + 1,
+    };
     this.occurrences[index] = next;
     return { status: 200, reply: next };
   }
 
   private item(id: string): Partial<ItemView> {
-    return { occurrence: this.occurrences.find((o) => o.itemId === id)!, description: [], links: this.given.links ?? [], history: [], records: [] };
+    return {
+      occurrence: this.occurrences.find((o) => o.itemId === id)!,
+      description: [],
+      links: this.given.links ?? [],
+      history: [],
+      records: [],
+    };
   }
 }
 

@@ -8,7 +8,10 @@ import { drawInside } from './inside';
 import { Refused, School, learner, lesson, work } from './school';
 import { TodoPlace } from '@/features/todo/todo-place';
 
-jest.mock('expo-router', () => ({ Link: ({ children }: { children: unknown }) => children, router: { push: jest.fn() } }));
+jest.mock('expo-router', () => ({
+  Link: ({ children }: { children: unknown }) => children,
+  router: { push: jest.fn() },
+}));
 // Gestures are loaded when they are needed, which Jest cannot; the browser tests draw slips aside.
 jest.mock('@/ui/draw-aside', () => ({ DrawAside: ({ children }: { children: unknown }) => children }));
 
@@ -16,9 +19,19 @@ const TONIGHT = work('Tide tables', '2026-10-06T22:59:00Z', { calendarId: 'bb' }
 const QUIZ = work('Surveys quiz', '2026-10-08T15:00:00Z', { kind: 'test' });
 const LATE = work('Chart exercise', '2026-10-01T22:59:00Z');
 const PAPER = work('Glaze tiles', '2026-10-05T15:00:00Z', { handIn: 'paper' });
-const NEXT = work('Keel plan', '2026-10-13T15:00:00Z', { estimate: 90, aim: { kind: 'date', date: '2026-10-09' } });
+const NEXT = work('Keel plan', '2026-10-13T15:00:00Z', {
+  estimate: 90,
+  aim: { kind: 'date', date: '2026-10-09' },
+});
 const SOME_DAY = work('Mend the net', '2026-10-01T09:00:00Z', { undated: true, due: null, own: true });
-const ALL = [TONIGHT, QUIZ, LATE, PAPER, NEXT, lesson('Boat shed', '2026-10-07T08:10:00Z', '2026-10-07T09:50:00Z')];
+const ALL = [
+  TONIGHT,
+  QUIZ,
+  LATE,
+  PAPER,
+  NEXT,
+  lesson('Boat shed', '2026-10-07T08:10:00Z', '2026-10-07T09:50:00Z'),
+];
 
 const bucket = (name: string) => screen.findByRole('group', { name });
 /** The titles of a bucket, from the top. */
@@ -60,7 +73,9 @@ test('finished at a press, asked once how it was handed in, and all of it taken 
   await waitFor(() => expect(screen.queryByRole('group', { name: 'Today' })).not.toBeInTheDocument());
   const asks = await screen.findByRole('group', { name: 'How was it handed in?' });
   await userEvent.click(within(asks).getByRole('button', { name: 'on paper' }));
-  await waitFor(() => expect(screen.getByLabelText('What was done')).toHaveTextContent('Tide tables: handed in on paper'));
+  await waitFor(() =>
+    expect(screen.getByLabelText('What was done')).toHaveTextContent('Tide tables: handed in on paper'),
+  );
   expect(school.changes).toEqual([
     ['/api/items/tide-tables/layer', { recurrenceId: '', version: 0, finished: true }],
     ['/api/items/tide-tables/layer', { recurrenceId: '', version: 1, handedIn: { way: 'paper' } }],
@@ -74,7 +89,11 @@ test('finished at a press, asked once how it was handed in, and all of it taken 
 test('the question may be left unanswered', async () => {
   const school = await draw();
   await userEvent.click(await screen.findByRole('button', { name: 'Finish Chart exercise' }));
-  await userEvent.click(within(await screen.findByRole('group', { name: 'How was it handed in?' })).getByRole('button', { name: 'skip' }));
+  await userEvent.click(
+    within(await screen.findByRole('group', { name: 'How was it handed in?' })).getByRole('button', {
+      name: 'skip',
+    }),
+  );
   expect(screen.queryByLabelText('What was done')).not.toBeInTheDocument();
   expect(school.changes).toHaveLength(1);
 });
@@ -85,12 +104,17 @@ test('paper whose date has passed is asked after: done, or still to do, and then
   expect(settle).toHaveTextContent('Nothing can be seen of paper');
   await userEvent.click(within(settle).getByRole('button', { name: 'Not yet: Glaze tiles is still to do' }));
   await waitFor(async () => expect(await titles('Past due')).toEqual(['Chart exercise', 'Glaze tiles']));
-  expect(school.changes).toEqual([['/api/items/glaze-tiles/layer', { recurrenceId: '', version: 0, stillToDo: true }]]);
+  expect(school.changes).toEqual([
+    ['/api/items/glaze-tiles/layer', { recurrenceId: '', version: 0, stillToDo: true }],
+  ]);
   expect(screen.queryByRole('group', { name: 'Did this happen?' })).not.toBeInTheDocument();
 });
 
 test('what is finished stands by itself, and can be taken back', async () => {
-  const school = await draw({ occurrences: [{ ...QUIZ, finished: true, finishedAt: '2026-10-05T10:00:00Z' }, TONIGHT], undated: [] });
+  const school = await draw({
+    occurrences: [{ ...QUIZ, finished: true, finishedAt: '2026-10-05T10:00:00Z' }, TONIGHT],
+    undated: [],
+  });
   await userEvent.click(await screen.findByRole('radio', { name: 'finished' }));
   expect(await titles('Finished')).toEqual(['Surveys quiz']);
   await userEvent.click(screen.getByRole('button', { name: 'Take back: Surveys quiz is not finished' }));
@@ -116,24 +140,40 @@ test('a press opens the item where it stands in the calendar', async () => {
 test('who may only look is offered nothing to change', async () => {
   await draw({ session: { learners: [{ ...learner, access: 'look' }] } });
   await screen.findByRole('group', { name: 'Today' });
-  for (const name of ['Finish Tide tables', 'Write down', 'choose or order', /^Yes, /]) expect(screen.queryByRole('button', { name })).not.toBeInTheDocument();
+  for (const name of ['Finish Tide tables', 'Write down', 'choose or order', /^Yes, /])
+    expect(screen.queryByRole('button', { name })).not.toBeInTheDocument();
 });
 
 test('a list of a hundred begins with eight, and says how many more', async () => {
-  await draw({ occurrences: Array.from({ length: 30 }, (_, i) => work(`Sheet ${i}`, `2026-10-2${i % 9}T15:00:00Z`)), undated: [] });
+  await draw({
+    occurrences: Array.from({ length: 30 }, (_, i) => work(`Sheet ${i}`, `2026-10-2${i % 9}T15:00:00Z`)),
+    undated: [],
+  });
   expect(await titles('Later')).toHaveLength(8);
   await userEvent.click(screen.getByRole('button', { name: '22 more' }));
   expect(await titles('Later')).toHaveLength(30);
 });
 
 test('what the server will not give is said, with what to do', async () => {
-  await draw({ answers: { '/api/learners/juno/undated': new Refused(503, { title: 'The schedule cannot be read just now.', remedy: 'Try again in a minute.' }) } });
+  await draw({
+    answers: {
+      '/api/learners/juno/undated': new Refused(503, {
+        title: 'The schedule cannot be read just now.',
+        remedy: 'Try again in a minute.',
+      }),
+    },
+  });
   expect(await screen.findByText('The schedule cannot be read just now.')).toBeInTheDocument();
   expect(screen.getByText('Try again in a minute.')).toBeInTheDocument();
 });
 
 test('what cannot be read is not said to be done', async () => {
-  await draw({ answers: { '/api/learners/juno/occurrences': new Refused(503, { title: 'The schedule cannot be read just now.' }) }, undated: [] });
+  await draw({
+    answers: {
+      '/api/learners/juno/occurrences': new Refused(503, { title: 'The schedule cannot be read just now.' }),
+    },
+    undated: [],
+  });
   expect(await screen.findByText('The schedule cannot be read just now.')).toBeInTheDocument();
   expect(screen.queryByText('Nothing is left to do here.')).not.toBeInTheDocument();
   expect(screen.queryByText('0 open')).not.toBeInTheDocument();

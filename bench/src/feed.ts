@@ -1,5 +1,11 @@
-/** A made feed of `count` entries over two years, each called what it is `of`: due dates, lessons with zones, all-day ones and some repeats. */
-export function makeFeed(count: number, options: { stamp?: string; shuffle?: boolean; changed?: number; of?: string } = {}): string {
+/**
+ * A made feed of `count` entries over two years, each called what it is `of`: due dates, lessons with zones,
+ * all-day ones and some repeats.
+ */
+export function makeFeed(
+  count: number,
+  options: { stamp?: string; shuffle?: boolean; changed?: number; of?: string } = {},
+): string {
   const { stamp = '20260701T120000Z', shuffle = false, changed = 0, of = 'Exercise' } = options;
   const start = Date.UTC(2026, 8, 1);
   const two = (n: number) => String(n).padStart(2, '0');
@@ -31,6 +37,16 @@ export function makeFeed(count: number, options: { stamp?: string; shuffle?: boo
     ].join('\r\n');
   });
   // Any fixed order that is not the first: every seventh, starting anew at each remainder.
-  const order = shuffle ? events.map((_, i) => i).sort((a, b) => (a % 7) - (b % 7) || a - b) : events.map((_, i) => i);
-  return ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//Bench//EN', 'X-WR-CALNAME:Bench', ...order.map((i) => events[i]!), 'END:VCALENDAR', ''].join('\r\n');
+  const order = shuffle
+    ? events.map((_, i) => i).sort((a, b) => (a % 7) - (b % 7) || a - b)
+    : events.map((_, i) => i);
+  return [
+    'BEGIN:VCALENDAR',
+    'VERSION:2.0',
+    'PRODID:-//Bench//EN',
+    'X-WR-CALNAME:Bench',
+    ...order.map((i) => events[i]!),
+    'END:VCALENDAR',
+    '',
+  ].join('\r\n');
 }

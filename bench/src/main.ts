@@ -34,10 +34,30 @@ function world() {
   const people = peopleStore(db);
   const store = gatherStore(db);
   const calendars = calendarStore(db);
-  const addLearner = (id: string) => people.addLearner({ id, name: id, zone: 'Europe/Dublin', createdAt: NOW });
+  const addLearner = (id: string) =>
+    people.addLearner({ id, name: id, zone: 'Europe/Dublin', createdAt: NOW });
   const addSource = (id: string, learnerId = 'l') => {
-    calendars.add({ id, learnerId, name: id, kind: 'course', colour: 'rust', flag: { shape: 'square', pattern: 'plain', letters: 'X' }, zone: 'Europe/Dublin', position: 1, createdAt: NOW });
-    store.add({ id, learnerId, calendarId: id, kind: 'followedLink', addressSealed: id, addressMasked: id, addressDigest: id, createdAt: NOW });
+    calendars.add({
+      id,
+      learnerId,
+      name: id,
+      kind: 'course',
+      colour: 'rust',
+      flag: { shape: 'square', pattern: 'plain', letters: 'X' },
+      zone: 'Europe/Dublin',
+      position: 1,
+      createdAt: NOW,
+    });
+    store.add({
+      id,
+      learnerId,
+      calendarId: id,
+      kind: 'followedLink',
+      addressSealed: id,
+      addressMasked: id,
+      addressDigest: id,
+      createdAt: NOW,
+    });
   };
   /** A reading whole: cut, parse what differs, normalise, compare, store. */
   const before = new Map<string, { context: string; total: number }>();
@@ -46,11 +66,28 @@ function world() {
     const known = last && !first ? { ...last, openings: [], ...store.known(id) } : undefined;
     const result = readBytes({ bytes, zone: 'Europe/Dublin', as: { calendar: 'course' }, ...SPAN, known });
     before.set(id, { context: result.context, total: result.total });
-    const options = { now: NOW, zone: UTC, horizon: SPAN, believed: first, quiet: first, calendarOf: () => id };
-    return store.transaction(() => applyReading(store, { id, learnerId, horizonTo: first ? 0 : SPAN.to }, result, options));
+    const options = {
+      now: NOW,
+      zone: UTC,
+      horizon: SPAN,
+      believed: first,
+      quiet: first,
+      calendarOf: () => id,
+    };
+    return store.transaction(() =>
+      applyReading(store, { id, learnerId, horizonTo: first ? 0 : SPAN.to }, result, options),
+    );
   };
   addLearner('l');
-  return { db, store, addLearner, addSource, reading, items: itemStore(db), close: () => (db.$client.close(), rmSync(folder, { recursive: true, force: true })) };
+  return {
+    db,
+    store,
+    addLearner,
+    addSource,
+    reading,
+    items: itemStore(db),
+    close: () => (db.$client.close(), rmSync(folder, { recursive: true, force: true })),
+  };
 }
 
 function readings(): void {
@@ -59,10 +96,17 @@ function readings(): void {
   const whole = bytes(text);
   const noise = bytes(makeFeed(10_000, { stamp: '20260801T120000Z', shuffle: true }));
   const changed = bytes(makeFeed(10_000, { changed: 10 }));
-  // Taken in turns, so that a machine that is busy for a while is so for all of them; the first turn only warms up.
-  const taken = { reference: [] as number[], first: [] as number[], noise: [] as number[], few: [] as number[] };
+  // Taken in turns, so that a machine that is busy for a while is so for all of them; the first turn only
+  // warms up.
+  const taken = {
+    reference: [] as number[],
+    first: [] as number[],
+    noise: [] as number[],
+    few: [] as number[],
+  };
   const expect = (applied: { added: number; changed: number; gone: number }, changes: number) => {
-    if (applied.changed !== changes || applied.added + applied.gone > 0) throw new Error(`${changes} changes were taken for ${JSON.stringify(applied)}`);
+    if (applied.changed !== changes || applied.added + applied.gone > 0)
+      throw new Error(`${changes} changes were taken for ${JSON.stringify(applied)}`);
   };
   for (let turn = 0; turn < 8; turn++) {
     const w = world();
@@ -78,18 +122,26 @@ function readings(): void {
     if (turn === 0) for (const list of Object.values(taken)) list.length = 0;
   }
   const reference = median(taken.reference);
-  console.log(`reference: ICAL.parse of 10,000 events, ${Math.round(text.length / 1024)} KB: ${reference.toFixed(0)} ms`);
-  const row = (what: string, list: number[], budget: number) => rows.push({ what, measured: median(list) / reference, budget, unit: '× ICAL.parse' });
+  console.log(
+    `reference: ICAL.parse of 10,000 events, ${Math.round(text.length / 1024)} KB: ${reference.toFixed(0)} ms`,
+  );
+  const row = (what: string, list: number[], budget: number) =>
+    rows.push({ what, measured: median(list) / reference, budget, unit: '× ICAL.parse' });
   row('first reading of 10,000 events, whole', taken.first, 3);
   row('reading again, only order and DTSTAMPs differ', taken.noise, 0.25);
   row('reading again, 10 of 10,000 changed', taken.few, 0.25);
 }
 
-/** p95 of a month over twelve calendars of one learner, with so many items stored in all, the rest of them other learners'. */
+/**
+ * p95 of a month over twelve calendars of one learner, with so many items stored in all, the rest of them
+ * other learners'.
+ */
 function month(items: number): number {
   const w = world();
   // No two alike: what stands in two calendars is shown once.
-  const each = Array.from({ length: 12 }, (_, c) => new TextEncoder().encode(makeFeed(10_000 / 12, { of: `Sheet${c}x` })));
+  const each = Array.from({ length: 12 }, (_, c) =>
+    new TextEncoder().encode(makeFeed(10_000 / 12, { of: `Sheet${c}x` })),
+  );
   for (let l = 0; l * 10_000 < items; l++) {
     if (l) w.addLearner(`l${l}`);
     for (let c = 0; c < 12; c++) {
@@ -112,10 +164,17 @@ function month(items: number): number {
 
 readings();
 const [small, large] = [month(10_000), month(100_000)];
-rows.push({ what: 'a month over 12 calendars of one learner, 100,000 items stored, p95', measured: large, budget: 10, unit: 'ms' });
+rows.push({
+  what: 'a month over 12 calendars of one learner, 100,000 items stored, p95',
+  measured: large,
+  budget: 10,
+  unit: 'ms',
+});
 rows.push({ what: 'the same beside 10,000 items stored', measured: large / small, budget: 1.5, unit: '×' });
 
 console.log('\nmeasured ÷ budget');
 for (const { what, measured, budget, unit } of rows) {
-  console.log(`${(measured / budget).toFixed(2).padStart(6)}  ${measured <= budget ? 'met ' : 'OVER'}  ${what}: ${measured.toFixed(2)} ${unit}, budget ${budget}`);
+  console.log(
+    `${(measured / budget).toFixed(2).padStart(6)}  ${measured <= budget ? 'met ' : 'OVER'}  ${what}: ${measured.toFixed(2)} ${unit}, budget ${budget}`,
+  );
 }

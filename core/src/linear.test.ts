@@ -12,8 +12,8 @@ import { richText } from './item/rich-text';
 import { parseRule } from './recurrence/rule';
 import { UTC } from './time/zone';
 
-// Nothing that a person, a feed or a file sends may take more than linear time. Each text of 200 KB here took from seconds to
-// minutes with a pattern or a loop that was quadratic; linear ones take milliseconds.
+// Nothing that a person, a feed or a file sends may take more than linear time. Each text of 200 KB here took
+// from seconds to minutes with a pattern or a loop that was quadratic; linear ones take milliseconds.
 
 const SIZE = 200_000;
 const ENOUGH = 2_000;
@@ -57,9 +57,31 @@ const quick = (work: () => unknown) => {
   expect(Date.now() - began).toBeLessThan(ENOUGH);
 };
 const item = (text: string): FeedItem => ({
-  component: 'VEVENT', uid: 'u', sequence: 0, title: text, description: text, html: null, place: text, url: text, links: [], categories: [text], status: 'confirmed', completed: null, percent: null,
-  start: { kind: 'date', date: '2026-10-06' }, end: null, due: null, length: null, repeat: null, recurrenceId: null, andFuture: false, alarms: [], extra: [], line: 1, digest: 1,
-}); // prettier-ignore
+  component: 'VEVENT',
+  uid: 'u',
+  sequence: 0,
+  title: text,
+  description: text,
+  html: null,
+  place: text,
+  url: text,
+  links: [],
+  categories: [text],
+  status: 'confirmed',
+  completed: null,
+  percent: null,
+  start: { kind: 'date', date: '2026-10-06' },
+  end: null,
+  due: null,
+  length: null,
+  repeat: null,
+  recurrenceId: null,
+  andFuture: false,
+  alarms: [],
+  extra: [],
+  line: 1,
+  digest: 1,
+});
 
 describe.each(TEXTS)('%s', (_name, text) => {
   test('as a description, plain and as HTML', () => {
@@ -74,18 +96,72 @@ describe.each(TEXTS)('%s', (_name, text) => {
     for (const by of SPLIT_WAYS) quick(() => sectionOf(face, { by, at: 'path:0' }));
     quick(() => proposeSplits([face, face, face]));
     quick(() => joinWindows([face]));
-    quick(() => duplicateKeyOf({ title: text, content: { master: face, overrides: [] } }, { start: face.start!, due: null }, UTC));
-    quick(() => quickAdd(text, { now: 0, zone: UTC, calendars: [{ id: 'c', name: 'Ceramics', kind: 'course', flag: { letters: 'CE' } }] }));
+    quick(() =>
+      duplicateKeyOf(
+        { title: text, content: { master: face, overrides: [] } },
+        { start: face.start!, due: null },
+        UTC,
+      ),
+    );
+    quick(() =>
+      quickAdd(text, {
+        now: 0,
+        zone: UTC,
+        calendars: [{ id: 'c', name: 'Ceramics', kind: 'course', flag: { letters: 'CE' } }],
+      }),
+    );
   });
   test('as a part of a brief, as long as one may be', () => quick(() => briefPassages(text.slice(0, 4000))));
   test('in a feed: as a whole, in a text, in a list, in a parameter, in a rule', () => {
-    const feed = (...lines: string[]) => new TextEncoder().encode(['BEGIN:VCALENDAR', 'BEGIN:VEVENT', 'UID:1', 'DTSTART:20261006T100000Z', ...lines, 'END:VEVENT', 'END:VCALENDAR', ''].join('\r\n'));
-    const read = (bytes: Uint8Array) => quick(() => { try { readFeed(bytes, { fallbackZone: UTC }); } catch { /* That it is no calendar is fine. */ } }); // prettier-ignore
+    const feed = (...lines: string[]) =>
+      new TextEncoder().encode(
+        [
+          'BEGIN:VCALENDAR',
+          'BEGIN:VEVENT',
+          'UID:1',
+          'DTSTART:20261006T100000Z',
+          ...lines,
+          'END:VEVENT',
+          'END:VCALENDAR',
+          '',
+        ].join('\r\n'),
+      );
+    const read = (bytes: Uint8Array) =>
+      quick(() => {
+        try {
+          readFeed(bytes, { fallbackZone: UTC });
+        } catch {
+          /* That it is no calendar is fine. */
+        }
+      });
     read(new TextEncoder().encode(text));
     const line = text.replace(/[\r\n]/g, ' ');
-    for (const name of ['SUMMARY', 'DESCRIPTION', 'CATEGORIES', 'LOCATION', 'RRULE', 'EXDATE', 'ATTACH', 'X-ALT-DESC;FMTTYPE=text/html', 'URL']) read(feed(`${name}:${line}`));
+    for (const name of [
+      'SUMMARY',
+      'DESCRIPTION',
+      'CATEGORIES',
+      'LOCATION',
+      'RRULE',
+      'EXDATE',
+      'ATTACH',
+      'X-ALT-DESC;FMTTYPE=text/html',
+      'URL',
+    ])
+      read(feed(`${name}:${line}`));
     read(feed(`SUMMARY;X-A=${line}:x`));
-    quick(() => { try { parseRule(line); } catch { /* That it is no rule is fine. */ } }); // prettier-ignore
-    quick(() => { try { parseProperty(line); } catch { /* That it is no property is fine. */ } }); // prettier-ignore
+    quick(() => {
+      try {
+        parseRule(line);
+      } catch {
+        /* That it is no rule is fine. */
+      }
+    });
+    quick(() => {
+      try {
+        parseProperty(line);
+      } catch {
+        /* That it is no property is fine. */
+      }
+    });
   });
 });

@@ -4,9 +4,13 @@ import { ianaZone } from '../src/time/zone';
 export const DUBLIN = ianaZone('Europe/Dublin')!;
 
 /** A calendar around the given lines, with the line ends the standard wants. */
-export const calendar = (...lines: string[]) => ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//Test//EN', ...lines, 'END:VCALENDAR', ''].join('\r\n');
-export const event = (...lines: string[]) => ['BEGIN:VEVENT', 'DTSTAMP:20260701T120000Z', ...lines, 'END:VEVENT'].join('\r\n');
-export const todo = (...lines: string[]) => ['BEGIN:VTODO', 'DTSTAMP:20260701T120000Z', ...lines, 'END:VTODO'].join('\r\n');
+export const calendar = (...lines: string[]) =>
+  ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//Test//EN', ...lines, 'END:VCALENDAR', ''].join('\r\n');
+export const event = (...lines: string[]) =>
+  ['BEGIN:VEVENT', 'DTSTAMP:20260701T120000Z', ...lines, 'END:VEVENT'].join('\r\n');
+export const todo = (...lines: string[]) =>
+  ['BEGIN:VTODO', 'DTSTAMP:20260701T120000Z', ...lines, 'END:VTODO'].join('\r\n');
 
 export const bytes = (text: string) => new TextEncoder().encode(text);
-export const read = (text: string | Uint8Array, zone = DUBLIN, charset?: string): Reading => readFeed(typeof text === 'string' ? bytes(text) : text, { fallbackZone: zone, charset });
+export const read = (text: string | Uint8Array, zone = DUBLIN, charset?: string): Reading =>
+  readFeed(typeof text === 'string' ? bytes(text) : text, { fallbackZone: zone, charset });

@@ -4,7 +4,10 @@ import type { DemoClock } from './clock.ts';
 /** So many things may come due in one move of the clock; what is beyond comes late, as after an outage. */
 const MOST_STEPS = 2000;
 
-/** Moves the clock to a moment, from one thing that comes due to the next, so that all of it happens in order and at its time. */
+/**
+ * Moves the clock to a moment, from one thing that comes due to the next, so that all of it happens in order
+ * and at its time.
+ */
 export async function advanceTo(target: number, clock: DemoClock, engine: Services['engine']): Promise<void> {
   await engine.run();
   for (let steps = 0; steps < MOST_STEPS; steps++) {

@@ -1,7 +1,10 @@
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import type { Clock } from '@zephyrfield/server/clock';
 
-/** A clock that begins at a given moment, ticks, and can be moved ahead; it goes on from where it was after a restart. */
+/**
+ * A clock that begins at a given moment, ticks, and can be moved ahead; it goes on from where it was after a
+ * restart.
+ */
 export class DemoClock implements Clock {
   private offset: number;
 

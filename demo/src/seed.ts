@@ -22,10 +22,17 @@ export interface SeedWorld {
 }
 
 /**
- * Fills an empty installation with the demo world: people, learners, followed links, what is finished already. The links
- * are followed the day before and read again after two dates have moved, so that there is news when the demo begins.
+ * Fills an empty installation with the demo world: people, learners, followed links, what is finished
+ * already. The links are followed the day before and read again after two dates have moved, so that there is
+ * news when the demo begins.
  */
-export async function seed({ services: { auth, people, gather, engine }, db, campus, origin, clock }: SeedWorld): Promise<void> {
+export async function seed({
+  services: { auth, people, gather, engine },
+  db,
+  campus,
+  origin,
+  clock,
+}: SeedWorld): Promise<void> {
   clock.set(DEMO_START - 26 * HOUR);
   const now = clock.now();
   const restore = asTheyWere(campus);
@@ -33,14 +40,31 @@ export async function seed({ services: { auth, people, gather, engine }, db, cam
     for (const { id, name } of LEARNERS) people.addLearner({ id, name, zone: ZONE, createdAt: now });
   });
   for (const person of PEOPLE) {
-    await auth.api.signUpEmail({ body: { name: person.name, email: emailOf(person), password: DEMO_PASSWORD } });
+    await auth.api.signUpEmail({
+      body: { name: person.name, email: emailOf(person), password: DEMO_PASSWORD },
+    });
     const { id } = people.byEmail(emailOf(person))!;
     // Everybody has opened the link in their mail long ago.
     people.confirm(id, emailOf(person));
-    people.transaction(() => person.sees.forEach(([learnerId, access], position) => people.join({ personId: id, learnerId, access, position })));
+    people.transaction(() =>
+      person.sees.forEach(([learnerId, access], position) =>
+        people.join({ personId: id, learnerId, access, position }),
+      ),
+    );
   }
   const sources: string[] = [];
-  for (const { learner, path, as } of FOLLOWED) sources.push((await gather.follow(learner, { address: addressOf(campus, origin, path), zone: ZONE, category: '', split: null, ...as })).source.id);
+  for (const { learner, path, as } of FOLLOWED)
+    sources.push(
+      (
+        await gather.follow(learner, {
+          address: addressOf(campus, origin, path),
+          zone: ZONE,
+          category: '',
+          split: null,
+          ...as,
+        })
+      ).source.id,
+    );
   finishThePast(db, DEMO_START);
   wantMail(db);
   // From here on people are told: of the dates that move now, and of what comes due until the demo begins.
@@ -69,13 +93,25 @@ function asTheyWere(campus: CampusState): () => void {
   return () => undo.forEach((each) => each());
 }
 
-/** What the people of the demo want to be told: Juno by browser and mail, Maren her briefs by mail, Anselm what is past due. */
+/**
+ * What the people of the demo want to be told: Juno by browser and mail, Maren her briefs by mail, Anselm
+ * what is past due.
+ */
 function wantMail(db: Db): void {
   const { all } = DEFAULT_NOTICE_SETTINGS;
   const wants: Record<string, Partial<NoticeSettings>> = {
-    juno: { all: { ...all, dueSoon: ['app', 'browser', 'mail'] }, sheets: { morning: 7 * 60, evening: 17 * 60, week: 17 * 60 } },
-    maren: { all: { ...all, dueSoon: [], handedIn: ['app', 'mail'], sheet: ['app', 'mail'] }, sheets: { morning: null, evening: 20 * 60 + 30, week: 18 * 60 } },
-    anselm: { all: { ...all, dueSoon: [], newWork: [], moved: ['app'], pastDue: ['app', 'mail'], sheet: [] }, sheets: { morning: null, evening: null, week: null } },
+    juno: {
+      all: { ...all, dueSoon: ['app', 'browser', 'mail'] },
+      sheets: { morning: 7 * 60, evening: 17 * 60, week: 17 * 60 },
+    },
+    maren: {
+      all: { ...all, dueSoon: [], handedIn: ['app', 'mail'], sheet: ['app', 'mail'] },
+      sheets: { morning: null, evening: 20 * 60 + 30, week: 18 * 60 },
+    },
+    anselm: {
+      all: { ...all, dueSoon: [], newWork: [], moved: ['app'], pastDue: ['app', 'mail'], sheet: [] },
+      sheets: { morning: null, evening: null, week: null },
+    },
   };
   for (const [id, want] of Object.entries(wants)) {
     const person = db.query.user.findFirst({ where: (u, { eq }) => eq(u.email, emailOf({ id })) }).sync();
@@ -90,14 +126,32 @@ function wantMail(db: Db): void {
 function finishThePast(db: Db, now: number): void {
   const juno = db.query.user.findFirst({ where: (u, { eq }) => eq(u.email, 'juno@skerrow.example') }).sync();
   const rows = db.query.occurrence.findMany().sync();
-  const uids = new Map(db.query.item.findMany({ columns: { id: true, uid: true } }).sync().map((i) => [i.id, i.uid])); // prettier-ignore
+  const uids = new Map(
+    db.query.item
+      .findMany({ columns: { id: true, uid: true } })
+      .sync()
+      .map((i) => [i.id, i.uid]),
+  );
   db.transaction((tx) => {
     for (const row of rows) {
       const due = row.due && instantIn(row.due, UTC);
-      if (!isWork(row.kind) || due === null || due >= now - 16 * 3_600_000 || LEFT_OPEN.includes(uids.get(row.itemId) ?? '')) continue;
+      if (
+        !isWork(row.kind) ||
+        due === null ||
+        due >= now - 16 * 3_600_000 ||
+        LEFT_OPEN.includes(uids.get(row.itemId) ?? '')
+      )
+        continue;
       const finishedAt = due - 3_600_000 * (1 + (row.title.length % 5));
       tx.insert(layer)
-        .values({ itemId: row.itemId, recurrenceId: row.recurrenceId, finishedAt, finishedBy: juno?.id ?? null, version: 1, updatedAt: finishedAt })
+        .values({
+          itemId: row.itemId,
+          recurrenceId: row.recurrenceId,
+          finishedAt,
+          finishedBy: juno?.id ?? null,
+          version: 1,
+          updatedAt: finishedAt,
+        })
         .run();
     }
   });

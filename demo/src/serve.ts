@@ -23,7 +23,8 @@ async function main(): Promise<void> {
   const clock = new DemoClock(DEMO_START, join(data, 'clock'));
   const { app, state } = createCampus({ feeds: campusFeeds(campus), stateFile: join(data, 'campus.json') });
   const stop = await listen(app, campusPort);
-  // Mail goes to a stand-in of its own: its page stands beside the campus, its SMTP port is whichever is free.
+  // Mail goes to a stand-in of its own: its page stands beside the campus, its SMTP port is whichever is
+  // free.
   const postPort = Number(process.env['ZEPHYRFIELD_POST_PORT'] ?? campusPort + 1);
   const { app: postPages, smtp } = createPostbox(join(data, 'post.jsonl'));
   const stopPost = await listen(postPages, postPort);
@@ -62,7 +63,12 @@ async function main(): Promise<void> {
     process.once(signal, () => {
       clearInterval(saving);
       clock.save();
-      void Promise.all([server.close(), stop(), stopPost(), new Promise<void>((done) => smtp.close(done))]).then(() => process.exit(0));
+      void Promise.all([
+        server.close(),
+        stop(),
+        stopPost(),
+        new Promise<void>((done) => smtp.close(done)),
+      ]).then(() => process.exit(0));
     });
   }
 }
@@ -78,6 +84,10 @@ function listen(app: Express, port: number): Promise<() => Promise<void>> {
 
 main().catch((error: unknown) => {
   const busy = error instanceof Error && 'code' in error && error.code === 'EADDRINUSE';
-  console.error(busy ? 'The demo cannot start: its port is in use. Set PORT to another one, or stop what is running there.' : error);
+  console.error(
+    busy
+      ? 'The demo cannot start: its port is in use. Set PORT to another one, or stop what is running there.'
+      : error,
+  );
   process.exit(1);
 });

@@ -13,13 +13,22 @@ export const WEEKS = 16;
 export const BREAK_WEEK = 9;
 
 /** `week` counts from 1, `weekday` from 1 for Monday. */
-export const dayOf = (week: number, weekday: number) => formatDate(FIRST_MONDAY + (week - 1) * 7 + weekday - 1);
+export const dayOf = (week: number, weekday: number) =>
+  formatDate(FIRST_MONDAY + (week - 1) * 7 + weekday - 1);
 
-export const teachingWeeks = (first = 1, last = WEEKS) => Array.from({ length: last - first + 1 }, (_, i) => first + i).filter((w) => w !== BREAK_WEEK);
+export const teachingWeeks = (first = 1, last = WEEKS) =>
+  Array.from({ length: last - first + 1 }, (_, i) => first + i).filter((w) => w !== BREAK_WEEK);
 
 export const wholeDay = (date: string): CampusDate => ({ kind: 'date', date });
-export const nextDay = (date: string, days = 1): CampusDate => ({ kind: 'date', date: formatDate(parseDate(date) + days) });
-export const local = (date: string, time: string, tzid = ZONE): CampusDate => ({ kind: 'zoned', local: `${date}T${time}:00`, tzid });
+export const nextDay = (date: string, days = 1): CampusDate => ({
+  kind: 'date',
+  date: formatDate(parseDate(date) + days),
+});
+export const local = (date: string, time: string, tzid = ZONE): CampusDate => ({
+  kind: 'zoned',
+  local: `${date}T${time}:00`,
+  tzid,
+});
 
 /** Skerrow's wall-clock time written in UTC, as some course servers do. */
 export function inUtc(date: string, time: string): CampusDate {

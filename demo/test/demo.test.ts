@@ -35,7 +35,9 @@ test('the term is where the scenario puts it', () => {
 
 test('every feed is read without a warning, each in its own way', () => {
   for (const feed of feeds) {
-    const reading = readFeed(new TextEncoder().encode(writeFeed(feed, '2026-08-01T00:00:00Z')), { fallbackZone: ianaZone(ZONE)! });
+    const reading = readFeed(new TextEncoder().encode(writeFeed(feed, '2026-08-01T00:00:00Z')), {
+      fallbackZone: ianaZone(ZONE)!,
+    });
     expect(reading.warnings).toEqual([]);
     expect(reading.items.length).toBe(feed.entries.length);
   }
@@ -51,7 +53,8 @@ test('what the demo follows, sees and leaves open is there', () => {
     expect(LEARNERS.map((l) => l.id)).toContain(learner);
   }
   for (const uid of LEFT_OPEN) expect(uids).toContain(uid);
-  for (const { sees } of PEOPLE) for (const [learner] of sees) expect(LEARNERS.map((l) => l.id)).toContain(learner);
+  for (const { sees } of PEOPLE)
+    for (const [learner] of sees) expect(LEARNERS.map((l) => l.id)).toContain(learner);
 });
 
 test('the clock begins where the demo does, ticks, moves ahead, and goes on after a restart', () => {

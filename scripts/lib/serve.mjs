@@ -4,7 +4,11 @@ import { root } from './setup.mjs';
 
 /** Runs a built script until it is stopped, with its output on ours. */
 export function serve(script, env) {
-  const child = spawn(process.execPath, ['--enable-source-maps', `${root}/${script}`], { cwd: process.cwd(), stdio: 'inherit', env: { ...process.env, ...env } });
+  const child = spawn(process.execPath, ['--enable-source-maps', `${root}/${script}`], {
+    cwd: process.cwd(),
+    stdio: 'inherit',
+    env: { ...process.env, ...env },
+  });
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal));
   child.on('exit', (code, signal) => process.exit(signal ? 0 : (code ?? 1)));
 }

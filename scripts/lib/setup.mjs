@@ -6,7 +6,9 @@ import { fileURLToPath } from 'node:url';
 
 export const root = fileURLToPath(new URL('../..', import.meta.url)).replace(/\/$/, '');
 
-/** Runs a command in the project's root and ends the script where it fails. Its output goes to standard error. */
+/**
+ * Runs a command in the project's root and ends the script where it fails. Its output goes to standard error.
+ */
 export function run(command, args, options = {}) {
   const { status, error } = spawnSync(command, args, { cwd: root, stdio: ['ignore', 2, 2], ...options });
   if (status !== 0) {
@@ -30,7 +32,10 @@ export async function ensureInstalled() {
   console.error('Installing packages …');
   // Not waited for in one piece: Chromium is installed beside it.
   const code = await new Promise((done) => {
-    const child = spawn('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: ['ignore', 2, 2] });
+    const child = spawn('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+      cwd: root,
+      stdio: ['ignore', 2, 2],
+    });
     child.on('error', () => done(1));
     child.on('exit', done);
   });
@@ -41,24 +46,42 @@ export async function ensureInstalled() {
   writeFileSync(stamp, lock);
 }
 
-/** Debian's packages of the browsers, by their programs. Most tests run in the light one; a few need the whole. */
-const BROWSERS = { '/usr/bin/chromium': 'chromium', '/usr/bin/chromium-headless-shell': 'chromium-headless-shell' };
+/**
+ * Debian's packages of the browsers, by their programs. Most tests run in the light one; a few need the
+ * whole.
+ */
+const BROWSERS = {
+  '/usr/bin/chromium': 'chromium',
+  '/usr/bin/chromium-headless-shell': 'chromium-headless-shell',
+};
 
 /**
- * Installs Debian's Chromium through apt where it is missing and that is allowed; says what to do where it is not. Begun at
- * once and beside what else there is to do, waited for where it is needed.
+ * Installs Debian's Chromium through apt where it is missing and that is allowed; says what to do where it is
+ * not. Begun at once and beside what else there is to do, waited for where it is needed.
  */
 export async function ensureChromium() {
-  const missing = () => Object.entries(BROWSERS).flatMap(([program, name]) => (existsSync(program) ? [] : [name]));
+  const missing = () =>
+    Object.entries(BROWSERS).flatMap(([program, name]) => (existsSync(program) ? [] : [name]));
   if (!missing().length) return;
   console.error('Installing Chromium …');
   const apt = (...args) =>
     new Promise((done) => {
-      const child = spawn('apt-get', args, { stdio: ['ignore', 2, 2], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+      const child = spawn('apt-get', args, {
+        stdio: ['ignore', 2, 2],
+        env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+      });
       child.on('error', () => done(false));
       child.on('exit', (code) => done(code === 0));
     });
-  if (process.getuid?.() === 0 && (await apt('update')) && (await apt('install', '-y', '--no-install-recommends', ...missing())) && !missing().length) return;
-  console.error(`The browser tests need Chromium. Install it, on Debian with: sudo apt-get install ${missing().join(' ')}`);
+  if (
+    process.getuid?.() === 0 &&
+    (await apt('update')) &&
+    (await apt('install', '-y', '--no-install-recommends', ...missing())) &&
+    !missing().length
+  )
+    return;
+  console.error(
+    `The browser tests need Chromium. Install it, on Debian with: sudo apt-get install ${missing().join(' ')}`,
+  );
   process.exit(1);
 }

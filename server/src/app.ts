@@ -33,24 +33,49 @@ export interface AppDeps extends Omit<Deps, 'isDemo'> {
 }
 
 /** Routes that fetch for others, or take files in: what could be turned against somebody. */
-const COSTLY = [paths.preview, paths.follow, paths.sendFile, paths.readSource, paths.sendBriefFile].map((p) => p.path);
+const COSTLY = [paths.preview, paths.follow, paths.sendFile, paths.readSource, paths.sendBriefFile].map(
+  (p) => p.path,
+);
 const SIGNING_IN = [paths.signIn, paths.signUp, paths.changePassword].map((p) => p.path);
 
 /** Mounts all that the server answers. */
 export function createApp(deps: AppDeps): { app: Express; services: Services } {
   const { config, db, clock, wallClock, security, log, demo } = deps;
   const services = makeServices({ ...deps, isDemo: Boolean(demo) });
-  const { people, gathered, items, calendars, own, briefs, understanding, notify, deliveries, live, streams, changed } = services;
+  const {
+    people,
+    gathered,
+    items,
+    calendars,
+    own,
+    briefs,
+    understanding,
+    notify,
+    deliveries,
+    live,
+    streams,
+    changed,
+  } = services;
 
   const app = express();
   app.disable('x-powered-by');
-  if (config.TRUST_PROXY) app.set('trust proxy', /^\d+$/.test(config.TRUST_PROXY) ? Number(config.TRUST_PROXY) : config.TRUST_PROXY);
+  if (config.TRUST_PROXY)
+    app.set(
+      'trust proxy',
+      /^\d+$/.test(config.TRUST_PROXY) ? Number(config.TRUST_PROXY) : config.TRUST_PROXY,
+    );
   app.use(securityHeaders(config.WEB, config.PUBLIC_URL?.startsWith('https:') ?? false));
   app.use('/api', sameSite(config.PUBLIC_URL));
   app.post(SIGNING_IN, atMost(config.SIGN_INS_PER_MINUTE));
   app.post(COSTLY, atMost(config.CHECKS_PER_MINUTE));
   // Not the live updates: a compressor would keep them back until it has enough.
-  app.use('/api', compression({ filter: (req, res) => !/event-stream/.test(String(res.getHeader('Content-Type'))) && compression.filter(req, res) }));
+  app.use(
+    '/api',
+    compression({
+      filter: (req, res) =>
+        !/event-stream/.test(String(res.getHeader('Content-Type'))) && compression.filter(req, res),
+    }),
+  );
 
   const api = Router();
   const authenticate = authenticator(services.auth, people, wallClock.now);
@@ -63,7 +88,13 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   demo?.(mount, services);
   mountAccounts(mount, services.accounts);
   mountPeople(mount, { people, clock, demo: Boolean(demo), changed, settingsChanged: deliveries.wakePerson });
-  mountCalendars(mount, { calendars, clock, changed, whenChanged: understanding.calendarChanged, forget: services.removal.forget });
+  mountCalendars(mount, {
+    calendars,
+    clock,
+    changed,
+    whenChanged: understanding.calendarChanged,
+    forget: services.removal.forget,
+  });
   mountGather(mount, { ...services, store: gathered });
   const historyOf = (id: string) => gathered.changesOfItem(id).map((row) => changeView(row, 0));
   mountItems(mount, { store: items, own, briefs, clock, understanding, notify, historyOf, changed });
@@ -79,10 +110,26 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
     throw notFound('address in the API');
   });
   if (config.WEB) {
-    const session = (personId: string) => sessionView(people, personId, { now: clock.now(), demo: Boolean(demo) });
-    const occurrences = (learnerId: string, first: number, last: number) => occurrencesBetween(items, learnerId, first * DAY, last * DAY);
-    const mayDraw = (personId: string) => services.limits.take('draw', personId).then(() => true, () => false); // prettier-ignore
-    app.use(firstView({ web: config.WEB, authenticate, mayDraw, session, calendars: (id) => calendarsOf(calendars, id), occurrences, log }));
+    const session = (personId: string) =>
+      sessionView(people, personId, { now: clock.now(), demo: Boolean(demo) });
+    const occurrences = (learnerId: string, first: number, last: number) =>
+      occurrencesBetween(items, learnerId, first * DAY, last * DAY);
+    const mayDraw = (personId: string) =>
+      services.limits.take('draw', personId).then(
+        () => true,
+        () => false,
+      );
+    app.use(
+      firstView({
+        web: config.WEB,
+        authenticate,
+        mayDraw,
+        session,
+        calendars: (id) => calendarsOf(calendars, id),
+        occurrences,
+        log,
+      }),
+    );
     app.use(serveWeb(config.WEB));
   }
   app.use(problemHandler(log, security));
@@ -93,13 +140,17 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
  * Limits how often somebody may ask, per minute.
  * @param who whom a request is counted for; the address it came from where that is nobody
  */
-function atMost(limit: number, who: (res: Parameters<RequestHandler>[1]) => string | undefined = () => undefined): RequestHandler {
+function atMost(
+  limit: number,
+  who: (res: Parameters<RequestHandler>[1]) => string | undefined = () => undefined,
+): RequestHandler {
   return rateLimit({
     windowMs: 60_000,
     limit,
     standardHeaders: 'draft-8',
     legacyHeaders: false,
-    // What is believed of X-Forwarded-For is said by ZEPHYRFIELD_TRUST_PROXY; the package's own doubts are not ours.
+    // What is believed of X-Forwarded-For is said by ZEPHYRFIELD_TRUST_PROXY; the package's own doubts are
+    // not ours.
     validate: false,
     keyGenerator: (req, res) => who(res as Parameters<RequestHandler>[1]) ?? ipKeyGenerator(req.ip ?? ''),
     handler: (_req, _res, next) => next(tooOften(60)),

@@ -1,6 +1,17 @@
 import { z } from 'zod';
 
-const list = z.string().default('').transform((text) => new Set(text.split(',').map((t) => t.trim()).filter(Boolean))); // prettier-ignore
+const list = z
+  .string()
+  .default('')
+  .transform(
+    (text) =>
+      new Set(
+        text
+          .split(',')
+          .map((t) => t.trim())
+          .filter(Boolean),
+      ),
+  );
 
 /** What whoever runs the server may set, by environment variables beginning with ZEPHYRFIELD_. */
 export const Config = z.object({
@@ -15,11 +26,20 @@ export const Config = z.object({
   /** Hosts (name or name:port, by commas) that followed links may lead to although they are private */
   ALLOW_HOSTS: list,
   /** "1" lets anybody make an account; otherwise only the first person */
-  OPEN_SIGN_UP: z.enum(['0', '1']).default('0').transform((v) => v === '1'), // prettier-ignore
-  /** What of X-Forwarded-For to believe: how many proxies stand in front, or their addresses by commas; nothing without it */
+  OPEN_SIGN_UP: z
+    .enum(['0', '1'])
+    .default('0')
+    .transform((v) => v === '1'),
+  /**
+   * What of X-Forwarded-For to believe: how many proxies stand in front, or their addresses by commas;
+   * nothing without it
+   */
   TRUST_PROXY: z
     .string()
-    .regex(/^(?:\d{1,2}|[\da-f.:/, ]+|loopback|linklocal|uniquelocal)$/i, 'Write how many proxies stand in front, or their addresses.')
+    .regex(
+      /^(?:\d{1,2}|[\da-f.:/, ]+|loopback|linklocal|uniquelocal)$/i,
+      'Write how many proxies stand in front, or their addresses.',
+    )
     .optional(),
   /** How many times one address may try to sign in, or make an account, in a minute */
   SIGN_INS_PER_MINUTE: z.coerce.number().int().positive().default(30),
@@ -43,7 +63,11 @@ export type Config = z.infer<typeof Config>;
 
 /** @throws an Error whose message names the variable and what is wrong with it */
 export function readConfig(env: NodeJS.ProcessEnv): Config {
-  const own = Object.fromEntries(Object.entries(env).filter(([k, v]) => k.startsWith('ZEPHYRFIELD_') && v !== '').map(([k, v]) => [k.slice(12), v])); // prettier-ignore
+  const own = Object.fromEntries(
+    Object.entries(env)
+      .filter(([k, v]) => k.startsWith('ZEPHYRFIELD_') && v !== '')
+      .map(([k, v]) => [k.slice(12), v]),
+  );
   const result = Config.safeParse(own);
   if (result.success) return result.data;
   throw new Error(result.error.issues.map((i) => `ZEPHYRFIELD_${i.path.join('.')}: ${i.message}`).join('; '));

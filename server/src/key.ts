@@ -8,14 +8,19 @@ const NAME = 'key';
 
 /** Which key a database's secrets are sealed with, by its name; undefined for one that was never asked. */
 const keyNameOf = (db: Db) => db.select().from(installation).where(eq(installation.name, NAME)).get()?.value;
-const noteKey = (db: Db, value: string) => db.insert(installation).values({ name: NAME, value }).onConflictDoUpdate({ target: installation.name, set: { value } }).run();
+const noteKey = (db: Db, value: string) =>
+  db
+    .insert(installation)
+    .values({ name: NAME, value })
+    .onConflictDoUpdate({ target: installation.name, set: { value } })
+    .run();
 
 /** Where a key lies that is to take the place of another. */
 const nextFile = (file: string) => `${file}.next`;
 
 /**
- * The key a database is sealed with. Where changing it was cut off, it is brought to its end: which of the two keys counts is
- * what the database says.
+ * The key a database is sealed with. Where changing it was cut off, it is brought to its end: which of the
+ * two keys counts is what the database says.
  */
 export function keyFor(db: Db, file: string): Secrets {
   const known = keyNameOf(db);
@@ -30,8 +35,9 @@ export function keyFor(db: Db, file: string): Secrets {
 }
 
 /**
- * Seals all secrets of a database with a new key, while no server runs on it. All sessions end, and the links that stop mail
- * in mails sent before are good no more. Cut off at any moment, the next start has either the old key or the new one, whole.
+ * Seals all secrets of a database with a new key, while no server runs on it. All sessions end, and the links
+ * that stop mail in mails sent before are good no more. Cut off at any moment, the next start has either the
+ * old key or the new one, whole.
  * @returns how many links were sealed anew
  */
 export function rotateKey(db: Db, file: string): number {

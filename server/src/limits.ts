@@ -1,4 +1,6 @@
-/** How much there may be of everything that people make: generous, and there so that nobody can fill a server. */
+/**
+ * How much there may be of everything that people make: generous, and there so that nobody can fill a server.
+ */
 export const MOST = {
   /** Schedules one person begins */
   learners: 30,

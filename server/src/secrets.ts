@@ -27,7 +27,10 @@ export class Secrets {
     }
     chmodSync(file, 0o600);
     const key = Buffer.from(readFileSync(file, 'utf8').trim(), 'hex');
-    if (key.length !== 32) throw new Error(`${file} does not hold a key; restore it from a backup, or remove it together with the database`);
+    if (key.length !== 32)
+      throw new Error(
+        `${file} does not hold a key; restore it from a backup, or remove it together with the database`,
+      );
     return new Secrets(key);
   }
 

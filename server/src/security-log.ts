@@ -9,7 +9,10 @@ export interface SecurityEvent {
   from?: string | undefined;
   /** Who was signed in, by id */
   person?: string | undefined;
-  /** Which account was meant, as a keyed digest of its mail address: the same one is known again, and nobody can read it */
+  /**
+   * Which account was meant, as a keyed digest of its mail address: the same one is known again, and nobody
+   * can read it
+   */
   account?: string | undefined;
   /** The method and the path's pattern, never its parameters: they may hold what is secret */
   route?: string | undefined;
@@ -26,12 +29,15 @@ const MOST_BYTES = 8 * 2 ** 20;
 const LOOK_EVERY = 1000;
 
 /**
- * Writes security events to a file of their own, a JSON object a line, apart from the general log. Only its owner may read it.
- * It holds no password, token, link or mail address.
+ * Writes security events to a file of their own, a JSON object a line, apart from the general log. Only its
+ * owner may read it. It holds no password, token, link or mail address.
  */
 export function securityLog(file: string, now: () => number): SecurityLog {
   const destination = pino.destination({ dest: file, sync: true, mkdir: true, mode: 0o600 });
-  const logger = pino({ base: null, timestamp: () => `,"time":"${new Date(now()).toISOString()}"` }, destination);
+  const logger = pino(
+    { base: null, timestamp: () => `,"time":"${new Date(now()).toISOString()}"` },
+    destination,
+  );
   let written = 0;
   return {
     note(event) {

@@ -41,23 +41,52 @@ const DAY = 24 * HOUR;
 
 /** Opens the database, reads the key, and listens. */
 export async function startServer(options: StartOptions): Promise<Running> {
-  const { config, clock, wallClock = systemClock, migrations, workerScript, demo, prepare, log = console.error } = options;
+  const {
+    config,
+    clock,
+    wallClock = systemClock,
+    migrations,
+    workerScript,
+    demo,
+    prepare,
+    log = console.error,
+  } = options;
   const data = resolve(config.DATA);
   const db = openDatabase(join(data, 'zephyrfield.sqlite'), migrations);
   const secrets = keyFor(db, join(data, 'key'));
-  const pool = workPool({ script: workerScript, threads: THREADS, memoryMb: THREAD_MEGABYTES, now: wallClock.now });
+  const pool = workPool({
+    script: workerScript,
+    threads: THREADS,
+    memoryMb: THREAD_MEGABYTES,
+    now: wallClock.now,
+  });
   const security = securityLog(join(data, 'security.log'), wallClock.now);
   // Until it listens, where it is going to.
   let address = `http://localhost:${config.PORT}`;
   const mail = config.SMTP_URL ? smtpTransport(config.SMTP_URL, config.MAIL_FROM, config.SMTP_TLS) : null;
   const folder = new FileFolder(join(data, 'files'));
-  const deps = { config, db, clock, wallClock, secrets, pool, security, folder, mail: mail?.send ?? null, address: () => address, log };
+  const deps = {
+    config,
+    db,
+    clock,
+    wallClock,
+    secrets,
+    pool,
+    security,
+    folder,
+    mail: mail?.send ?? null,
+    address: () => address,
+    log,
+  };
   const { app, services } = createApp({ ...deps, ...(demo ? { demo } : {}) });
   await prepare?.(services, db);
 
   const hourly = () => {
     services.files.tidy();
-    services.people.endSessionsBefore(new Date(wallClock.now()), new Date(wallClock.now() - SESSION_DAYS.most * DAY));
+    services.people.endSessionsBefore(
+      new Date(wallClock.now()),
+      new Date(wallClock.now() - SESSION_DAYS.most * DAY),
+    );
   };
   const daily = () => {
     services.briefs.tidy();
@@ -65,7 +94,9 @@ export async function startServer(options: StartOptions): Promise<Running> {
     return services.own.extend();
   };
   const server = await new Promise<Server>((done, fail) => {
-    const listening = app.listen(config.PORT, config.HOST, (error?: Error) => (error ? fail(error) : done(listening)));
+    const listening = app.listen(config.PORT, config.HOST, (error?: Error) =>
+      error ? fail(error) : done(listening),
+    );
   });
   // Who sends its request too slowly holds a connection for half a minute at most.
   server.headersTimeout = 20_000;

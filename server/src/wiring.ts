@@ -77,8 +77,21 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
   };
   const base = () => config.PUBLIC_URL ?? address();
 
-  const fetch = { allowedHosts: config.ALLOW_HOSTS, timeoutMs: config.FETCH_SECONDS * 1000, maxBytes: config.FETCH_MEGABYTES * 2 ** 20 };
-  const common = { store: gathered, calendars, pool, secrets, clock, changed, checked: live.tellChecked, turns: new Turns() };
+  const fetch = {
+    allowedHosts: config.ALLOW_HOSTS,
+    timeoutMs: config.FETCH_SECONDS * 1000,
+    maxBytes: config.FETCH_MEGABYTES * 2 ** 20,
+  };
+  const common = {
+    store: gathered,
+    calendars,
+    pool,
+    secrets,
+    clock,
+    changed,
+    checked: live.tellChecked,
+    turns: new Turns(),
+  };
   const gather = gatherService({ ...common, chance: Math.random, fetch });
   const files = fileService({ ...common, gather });
   const understanding = understandingService(common);
@@ -104,7 +117,8 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
   const daySheets = sheetMaker({
     store: deliveries,
     learnersOf: people.learnersOf,
-    occurrences: (learnerId, from, to) => items.between(learnerId, from, to).map((row) => occurrenceView(row)),
+    occurrences: (learnerId, from, to) =>
+      items.between(learnerId, from, to).map((row) => occurrenceView(row)),
     changes: (learnerId) => gathered.changesOf(learnerId).map((row) => changeView(row, 0)),
   });
   const notify = notifyService({
@@ -135,7 +149,12 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
       const sheet = rows[0]?.sheet;
       if (sheet) return composeSheet(notify.sheet(personId, sheet.edition, sheet.day), base());
       const learners = people.learnersOf(personId);
-      return composeNotices(rows, (id) => (learners.length > 1 ? (learners.find((l) => l.id === id)?.name.split(' ')[0] ?? null) : null), base());
+      return composeNotices(
+        rows,
+        (id) =>
+          learners.length > 1 ? (learners.find((l) => l.id === id)?.name.split(' ')[0] ?? null) : null,
+        base(),
+      );
     },
     unsubscribe: (personId) => `${base()}/api/mail/stop/${stopToken(personId)}`,
     newId: orderedId,
@@ -168,7 +187,12 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
     sendLink:
       mail &&
       (async (to, token) => {
-        await mail({ ...composeConfirmation(token, base()), to, messageId: `<${orderedId(clock.now())}@${host}>`, unsubscribe: null });
+        await mail({
+          ...composeConfirmation(token, base()),
+          to,
+          messageId: `<${orderedId(clock.now())}@${host}>`,
+          unsubscribe: null,
+        });
       }),
     endStreams: streams.end,
     confirmed(personId) {
@@ -178,12 +202,37 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
     },
     log,
   });
-  const schedule = checkSchedule({ due: (limit) => gathered.dueForCheck(clock.now(), limit), check: (id) => gather.readSource(id), log });
+  const schedule = checkSchedule({
+    due: (limit) => gathered.dueForCheck(clock.now(), limit),
+    check: (id) => gather.readSource(id),
+    log,
+  });
 
   return {
-    auth, people, limits, accounts, setUpWord, calendars, gathered, gather, files, understanding, removal, items, own, briefs, deliveries, notify, engine, schedule, live, streams, changed,
+    auth,
+    people,
+    limits,
+    accounts,
+    setUpWord,
+    calendars,
+    gathered,
+    gather,
+    files,
+    understanding,
+    removal,
+    items,
+    own,
+    briefs,
+    deliveries,
+    notify,
+    engine,
+    schedule,
+    live,
+    streams,
+    changed,
     /** Whose mail a token stops; null where it is none of ours */
-    personOfStop: (token: string) => (stopToken(token.split('.')[0]!) === token ? token.split('.')[0]! : null),
-  }; // prettier-ignore
+    personOfStop: (token: string) =>
+      stopToken(token.split('.')[0]!) === token ? token.split('.')[0]! : null,
+  };
 }
 export type Services = ReturnType<typeof makeServices>;

@@ -19,7 +19,10 @@ let agent: Agent;
 beforeAll(async () => {
   const listening = postbox.smtp.listen(0, '127.0.0.1');
   await new Promise((done) => listening.once('listening', done));
-  w = await Installation.start('', { ZEPHYRFIELD_SMTP_URL: `smtp://127.0.0.1:${(listening.address() as AddressInfo).port}`, ZEPHYRFIELD_OPEN_SIGN_UP: '1' });
+  w = await Installation.start('', {
+    ZEPHYRFIELD_SMTP_URL: `smtp://127.0.0.1:${(listening.address() as AddressInfo).port}`,
+    ZEPHYRFIELD_OPEN_SIGN_UP: '1',
+  });
   ({ agent } = await w.person());
 });
 afterAll(async () => {
@@ -27,18 +30,31 @@ afterAll(async () => {
   await new Promise<void>((done) => postbox.smtp.close(() => done()));
 });
 
-const whoIs = async (who: Agent) => ((await who.get('/api/session').expect(200)).body as Session).person?.name ?? null;
-const signIn = (who: Agent, email = EMAIL, password = PASSWORD) => who.post('/api/auth/sign-in/email').send({ email, password });
-const events = () => readFileSync(join(w.data, 'security.log'), 'utf8').trim().split('\n').map((line) => JSON.parse(line) as Record<string, string>); // prettier-ignore
+const whoIs = async (who: Agent) =>
+  ((await who.get('/api/session').expect(200)).body as Session).person?.name ?? null;
+const signIn = (who: Agent, email = EMAIL, password = PASSWORD) =>
+  who.post('/api/auth/sign-in/email').send({ email, password });
+const events = () =>
+  readFileSync(join(w.data, 'security.log'), 'utf8')
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line) as Record<string, string>);
 
 describe('the first account', () => {
   test('needs the word the server printed, however it is typed; a closed installation tells nobody who has an account', async () => {
     const closed = await Installation.start();
     try {
       const word = closed.services.setUpWord!;
-      const make = (setUpWord: string | undefined, email = EMAIL) => closed.caller().post('/api/auth/sign-up/email').send({ name: 'Juno', email, password: PASSWORD, setUpWord });
+      const make = (setUpWord: string | undefined, email = EMAIL) =>
+        closed
+          .caller()
+          .post('/api/auth/sign-up/email')
+          .send({ name: 'Juno', email, password: PASSWORD, setUpWord });
       expect((await make(undefined).expect(403)).body).toMatchObject({ title: 'Type the set-up word.' });
-      expect((await make(newSetUpWord()).expect(403)).body).toMatchObject({ title: 'That is not the set-up word.', fields: [{ path: 'setUpWord' }] });
+      expect((await make(newSetUpWord()).expect(403)).body).toMatchObject({
+        title: 'That is not the set-up word.',
+        fields: [{ path: 'setUpWord' }],
+      });
       await make(` ${word.toLowerCase().replaceAll('-', ' ')} `).expect(200);
       const known = await make(word).expect(403);
       const unknown = await make(word, 'nobody@skerrow.example').expect(403);
@@ -76,8 +92,15 @@ describe('passwords', () => {
   ] as const)('%s: %s', (password, fault) => expect(passwordFault(password, ['Juno', EMAIL])).toBe(fault));
 
   test('are refused in words by their length and by being common, and names by their length', async () => {
-    const make = (more: object) => w.caller().post('/api/auth/sign-up/email').send({ name: 'Wren', email: 'wren@skerrow.example', password: PASSWORD, ...more }); // prettier-ignore
-    expect((await make({ password: 'password12' }).expect(422)).body).toMatchObject({ title: expect.stringContaining('one of the first that are tried'), fields: [{ path: 'password' }] });
+    const make = (more: object) =>
+      w
+        .caller()
+        .post('/api/auth/sign-up/email')
+        .send({ name: 'Wren', email: 'wren@skerrow.example', password: PASSWORD, ...more });
+    expect((await make({ password: 'password12' }).expect(422)).body).toMatchObject({
+      title: expect.stringContaining('one of the first that are tried'),
+      fields: [{ path: 'password' }],
+    });
     await make({ password: 'short' }).expect(422);
     await make({ password: 'x y'.repeat(43) }).expect(422);
     await make({ name: 'N'.repeat(121) }).expect(422);
@@ -122,7 +145,14 @@ describe('sessions', () => {
     const who = w.caller();
     await signIn(who).expect(200);
     const { id } = w.services.people.byEmail(EMAIL)!;
-    const shift = (days: number) => w.db((db) => db.prepare('UPDATE session SET created_at = created_at - @s, updated_at = updated_at - @s, expires_at = expires_at - @s WHERE user_id = @id').run({ s: (days * DAY) / 1000, id })); // prettier-ignore
+    const shift = (days: number) =>
+      w.db((db) =>
+        db
+          .prepare(
+            'UPDATE session SET created_at = created_at - @s, updated_at = updated_at - @s, expires_at = expires_at - @s WHERE user_id = @id',
+          )
+          .run({ s: (days * DAY) / 1000, id }),
+      );
     shift(6);
     const again = await who.get('/api/session').expect(200);
     expect(again.headers['set-cookie']?.[0]).toMatch(/Max-Age=604800/);
@@ -144,7 +174,9 @@ describe('sessions', () => {
     const learnerId = ((await agent.get('/api/session')).body as Session).learners[0]!.id;
     const begin = async () => {
       const signedIn = await signIn(w.caller()).expect(200);
-      const cookie = (signedIn.headers['set-cookie'] as unknown as string[]).map((c) => c.split(';')[0]).join('; ');
+      const cookie = (signedIn.headers['set-cookie'] as unknown as string[])
+        .map((c) => c.split(';')[0])
+        .join('; ');
       const { body } = await fetch(`${w.address}/api/learners/${learnerId}/live`, { headers: { cookie } });
       const reader = body!.getReader();
       await reader.read();
@@ -167,9 +199,12 @@ describe('a mail address', () => {
     const name = 'Buy lanterns now at lanterns.example';
     const who = await w.account(name, 'idris@skerrow.example');
     await w.learner(who, 'Idris');
-    const view = async () => ((await who.get('/api/notice-settings').expect(200)).body as NoticeSettingsView).mail;
+    const view = async () =>
+      ((await who.get('/api/notice-settings').expect(200)).body as NoticeSettingsView).mail;
     expect(await view()).toMatchObject({ ready: true, confirmed: false });
-    expect((await who.post('/api/notice-settings/mail').expect(409)).body).toMatchObject({ title: 'Your mail address is not confirmed yet.' });
+    expect((await who.post('/api/notice-settings/mail').expect(409)).body).toMatchObject({
+      title: 'Your mail address is not confirmed yet.',
+    });
     while (!postbox.mails.length) await new Promise((done) => setImmediate(done));
     const [first] = postbox.mails;
     expect(first).toMatchObject({ to: 'idris@skerrow.example', subject: 'Confirm your mail address' });
@@ -181,7 +216,9 @@ describe('a mail address', () => {
     await confirm(tokenOf(first!.text)).expect(410);
     await who.post('/api/account/confirmation').expect(200);
     const second = tokenOf(postbox.mails.at(-1)!.text);
-    w.db((db) => expect(JSON.stringify(db.prepare('SELECT * FROM confirmation').all())).not.toContain(second));
+    w.db((db) =>
+      expect(JSON.stringify(db.prepare('SELECT * FROM confirmation').all())).not.toContain(second),
+    );
     await confirm(second).expect(200);
     await confirm(second).expect(410);
     expect(await view()).toMatchObject({ confirmed: true });
@@ -198,9 +235,13 @@ describe('a mail address', () => {
       return all;
     };
     const most = (n: number) => [...Array<number>(n).fill(200), 429];
-    expect(await statuses('/api/account/confirmation', ATTEMPTS.confirmation.points + 1)).toEqual(most(ATTEMPTS.confirmation.points));
+    expect(await statuses('/api/account/confirmation', ATTEMPTS.confirmation.points + 1)).toEqual(
+      most(ATTEMPTS.confirmation.points),
+    );
     w.confirm('solveig@skerrow.example');
-    expect(await statuses('/api/notice-settings/mail', ATTEMPTS.tryMail.points + 1)).toEqual(most(ATTEMPTS.tryMail.points));
+    expect(await statuses('/api/notice-settings/mail', ATTEMPTS.tryMail.points + 1)).toEqual(
+      most(ATTEMPTS.tryMail.points),
+    );
   });
 });
 
@@ -216,7 +257,10 @@ describe('who tries to get in', () => {
   });
 
   test('an unknown address and a wrong password are told alike', async () => {
-    const [a, b] = [await signIn(w.caller(), 'nobody@skerrow.example').expect(401), await signIn(w.caller(), EMAIL, 'not the password').expect(401)];
+    const [a, b] = [
+      await signIn(w.caller(), 'nobody@skerrow.example').expect(401),
+      await signIn(w.caller(), EMAIL, 'not the password').expect(401),
+    ];
     expect(a.text).toBe(b.text);
   });
 
@@ -225,15 +269,21 @@ describe('who tries to get in', () => {
     await w.caller().post('/api/account/confirmed').send({ token }).expect(410);
     await agent.get('/api/items/nothing-of-mine').expect(404);
     await w.caller().get('/api/notices').expect(401);
-    await agent.post('/api/learners').set('Origin', 'https://evil.example').send({ name: 'X', zone: 'UTC' }).expect(403);
+    await agent
+      .post('/api/learners')
+      .set('Origin', 'https://evil.example')
+      .send({ name: 'X', zone: 'UTC' })
+      .expect(403);
     const text = readFileSync(join(w.data, 'security.log'), 'utf8');
     const kinds = new Set(events().map((e) => e['event']));
-    for (const kind of ['wrong-password', 'too-often', 'link-used', 'sign-in', 'other-site', 'not-found']) expect(kinds).toContain(kind);
+    for (const kind of ['wrong-password', 'too-often', 'link-used', 'sign-in', 'other-site', 'not-found'])
+      expect(kinds).toContain(kind);
     const { account, from, route } = events().find((e) => e['event'] === 'wrong-password')!;
     expect(account).toMatch(/^[0-9a-f]{16}$/);
     expect(from).toMatch(/127\.0\.0\.1$/);
     expect(route).toBe('POST /api/auth/sign-in/email');
-    for (const secret of [token, EMAIL, 'nothing-of-mine', PASSWORD, 'not the password', 'castellane']) expect(text).not.toContain(secret);
+    for (const secret of [token, EMAIL, 'nothing-of-mine', PASSWORD, 'not the password', 'castellane'])
+      expect(text).not.toContain(secret);
     expect(statSync(join(w.data, 'security.log')).mode & 0o777).toBe(0o600);
     expect(statSync(join(w.data, 'zephyrfield.sqlite')).mode & 0o777).toBe(0o600);
   });
@@ -266,13 +316,29 @@ describe('what a request has to be', () => {
     ['another site', { Origin: 'https://evil.example' }],
     ['another name of the same site', { 'Sec-Fetch-Site': 'same-site' }],
     ['another site that says so', { 'Sec-Fetch-Site': 'cross-site' }],
-  ])('%s is refused', async (_who, headers) => void (await agent.post('/api/learners').set(headers).send(learner).expect(403)));
+  ])(
+    '%s is refused',
+    async (_who, headers) => void (await agent.post('/api/learners').set(headers).send(learner).expect(403)),
+  );
 
   test('a change says that it brings JSON, or a file', async () => {
     const [learnerId] = ((await agent.get('/api/session')).body as Session).learners.map((l) => l.id);
-    await agent.post('/api/learners').set('content-type', 'text/plain').send(JSON.stringify(learner)).expect(415);
-    await agent.post('/api/learners').set('content-type', 'application/x-www-form-urlencoded').send('name=X').expect(415);
-    const file = (type: string) => agent.post(`/api/learners/${learnerId}/files`).query({ name: 'a.ics', zone: 'Europe/Dublin' }).set('content-type', type).send('BEGIN:VCALENDAR\r\nEND:VCALENDAR\r\n'); // prettier-ignore
+    await agent
+      .post('/api/learners')
+      .set('content-type', 'text/plain')
+      .send(JSON.stringify(learner))
+      .expect(415);
+    await agent
+      .post('/api/learners')
+      .set('content-type', 'application/x-www-form-urlencoded')
+      .send('name=X')
+      .expect(415);
+    const file = (type: string) =>
+      agent
+        .post(`/api/learners/${learnerId}/files`)
+        .query({ name: 'a.ics', zone: 'Europe/Dublin' })
+        .set('content-type', type)
+        .send('BEGIN:VCALENDAR\r\nEND:VCALENDAR\r\n');
     await file('text/plain').expect(415);
     await file('multipart/form-data; boundary=x').expect(415);
     await file('text/calendar').expect(200);
@@ -280,9 +346,11 @@ describe('what a request has to be', () => {
 
   test('a body of any route is bounded before it is looked at', async () => {
     const large = { email: EMAIL, password: 'x'.repeat(300_000) };
-    for (const path of ['sign-in/email', 'sign-up/email', 'sign-out', 'change-password']) await w.caller().post(`/api/auth/${path}`).send(large).expect(413);
+    for (const path of ['sign-in/email', 'sign-up/email', 'sign-out', 'change-password'])
+      await w.caller().post(`/api/auth/${path}`).send(large).expect(413);
     // Nothing of better-auth's own addresses is there.
-    for (const path of ['update-user', 'change-email', 'delete-user', 'request-password-reset']) await agent.post(`/api/auth/${path}`).send({}).expect(404);
+    for (const path of ['update-user', 'change-email', 'delete-user', 'request-password-reset'])
+      await agent.post(`/api/auth/${path}`).send({}).expect(404);
   });
 });
 
@@ -291,7 +359,8 @@ describe('behind a proxy', () => {
     const proxied = await Installation.start('', env);
     try {
       await proxied.account();
-      const from = async (address: string) => (await signIn(proxied.caller(), 'nobody@skerrow.example').set('x-forwarded-for', address)).status;
+      const from = async (address: string) =>
+        (await signIn(proxied.caller(), 'nobody@skerrow.example').set('x-forwarded-for', address)).status;
       const first: number[] = [];
       for (let i = 0; i < 11; i++) first.push(await from('203.0.113.1'));
       return [first.at(-1), await from('203.0.113.2')];
@@ -305,16 +374,27 @@ describe('behind a proxy', () => {
   });
 
   test('at a public address of https, browsers keep to it, and the cookie is that host’s alone', async () => {
-    const secure = await Installation.start('', { ZEPHYRFIELD_PUBLIC_URL: 'https://zephyr.skerrow.example', ZEPHYRFIELD_TRUST_PROXY: 'loopback' });
+    const secure = await Installation.start('', {
+      ZEPHYRFIELD_PUBLIC_URL: 'https://zephyr.skerrow.example',
+      ZEPHYRFIELD_TRUST_PROXY: 'loopback',
+    });
     try {
-      const made = await secure.caller().post('/api/auth/sign-up/email').send({ name: 'Juno', email: EMAIL, password: PASSWORD, setUpWord: secure.services.setUpWord }).expect(200);
+      const made = await secure
+        .caller()
+        .post('/api/auth/sign-up/email')
+        .send({ name: 'Juno', email: EMAIL, password: PASSWORD, setUpWord: secure.services.setUpWord })
+        .expect(200);
       expect(made.headers['strict-transport-security']).toBe('max-age=31536000');
       expect(made.headers['permissions-policy']).toContain('camera=()');
       const [cookie] = made.headers['set-cookie'] as unknown as string[];
       expect(cookie).toMatch(/^__Host-zephyrfield\.session_token=/);
       for (const part of ['Secure', 'HttpOnly', 'Path=/', 'SameSite=Lax']) expect(cookie).toContain(part);
       expect(cookie).not.toMatch(/domain/i);
-      const session = await secure.caller().get('/api/session').set('cookie', cookie!.split(';')[0]!).expect(200);
+      const session = await secure
+        .caller()
+        .get('/api/session')
+        .set('cookie', cookie!.split(';')[0]!)
+        .expect(200);
       expect(session.body).toMatchObject({ person: { name: 'Juno' } });
     } finally {
       await secure.stop();

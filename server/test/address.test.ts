@@ -15,7 +15,15 @@ describe('a pasted link', () => {
     ['https://school.example/a.ics#today', 'https://school.example/a.ics'],
   ])('%s is read as %s', (text, href) => expect(normaliseAddress(text).href).toBe(href));
 
-  test.each(['', 'chart exercises', 'file:///etc/passwd', 'ftp://school.example/a.ics', 'data:text/calendar,x', 'https://', 'local'])('%j is no address', (text) => {
+  test.each([
+    '',
+    'chart exercises',
+    'file:///etc/passwd',
+    'ftp://school.example/a.ics',
+    'data:text/calendar,x',
+    'https://',
+    'local',
+  ])('%j is no address', (text) => {
     expect(() => normaliseAddress(text)).toThrow(FeedTrouble);
   });
 
@@ -48,7 +56,9 @@ test.each([
   ['::a00:1', false],
   ['::127.0.0.1', false],
   ['not an address', false],
-])('%s can be reached by the whole internet: %s', (address, isPublic) => expect(isPublicAddress(address)).toBe(isPublic));
+])('%s can be reached by the whole internet: %s', (address, isPublic) =>
+  expect(isPublicAddress(address)).toBe(isPublic),
+);
 
 test('every trouble says what happened and what to do, and names no secret', () => {
   for (const [title, remedy] of Object.values(TROUBLES)) {

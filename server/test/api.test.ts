@@ -25,19 +25,35 @@ afterAll(async () => {
   await feed.stop();
 });
 
-const TIDES = event('t1', 'Tide table exercise', 'DTSTART:20261006T225900Z', 'DTEND:20261006T225900Z', 'URL:https://s.example/t1', 'DESCRIPTION:Use the tables.');
+const TIDES = event(
+  't1',
+  'Tide table exercise',
+  'DTSTART:20261006T225900Z',
+  'DTEND:20261006T225900Z',
+  'URL:https://s.example/t1',
+  'DESCRIPTION:Use the tables.',
+);
 const KEEL = event('k1', 'Keel plan', 'DTSTART;VALUE=DATE:20261012', 'CATEGORIES:Project');
 
 const follow = (path = '/on.ics?key=verysecret', name = 'Ocean Navigation') =>
-  agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}${path}`, zone: 'Europe/Dublin', name, kind: 'course', ...FLAG });
+  agent
+    .post(`/api/learners/${learnerId}/sources`)
+    .send({ address: `http://${feed.host}${path}`, zone: 'Europe/Dublin', name, kind: 'course', ...FLAG });
 const occurrences = async (from = '2026-10-01T00:00:00Z', to = '2026-11-01T00:00:00Z') =>
-  (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from, to }).expect(200)).body as OccurrenceView[];
+  (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from, to }).expect(200))
+    .body as OccurrenceView[];
 const titles = async () => (await occurrences()).map((o) => o.title);
-const finish = (o: OccurrenceView, finished = true, version = o.version) => agent.patch(`/api/items/${o.itemId}/layer`).send({ recurrenceId: o.recurrenceId, finished, version });
+const finish = (o: OccurrenceView, finished = true, version = o.version) =>
+  agent.patch(`/api/items/${o.itemId}/layer`).send({ recurrenceId: o.recurrenceId, finished, version });
 
 describe('following a link', () => {
   test('a preview says what is in it and saves nothing', async () => {
-    feed.calendar('X-WR-CALNAME:Ocean Navigation', TIDES, KEEL, event('x', 'Never', 'DTSTART;VALUE=DATE:20261131'));
+    feed.calendar(
+      'X-WR-CALNAME:Ocean Navigation',
+      TIDES,
+      KEEL,
+      event('x', 'Never', 'DTSTART;VALUE=DATE:20261131'),
+    );
     const { body } = await agent
       .post(`/api/learners/${learnerId}/preview`)
       .send({ address: `http://${feed.host}/on.ics`, zone: 'Europe/Dublin' })
@@ -70,7 +86,15 @@ describe('following a link', () => {
     feed.answer = (_req, res) => void res.writeHead(500).end();
     await agent.post(`/api/sources/${body.source.id}/reading`).expect(200);
     await installation.restart();
-    const raw = ['zephyrfield.sqlite', 'zephyrfield.sqlite-wal'].map((f) => { try { return readFileSync(join(installation.data, f), 'latin1'); } catch { return ''; } }).join(''); // prettier-ignore
+    const raw = ['zephyrfield.sqlite', 'zephyrfield.sqlite-wal']
+      .map((f) => {
+        try {
+          return readFileSync(join(installation.data, f), 'latin1');
+        } catch {
+          return '';
+        }
+      })
+      .join('');
     expect(raw).toContain('Tide table exercise');
     expect(raw).not.toContain('verysecret');
     expect(installation.logged.join()).not.toContain('verysecret');
@@ -96,8 +120,16 @@ describe('following a link', () => {
     ['feed-empty', 'empty', (_q, r) => void r.end('')],
     ['feed-notCalendar', 'not an iCalendar feed', (_q, r) => void r.end('%PDF-1.7 ...')],
     ['feed-redirects', 'circles', (_q, r) => void r.writeHead(302, { location: '/on.ics' }).end()],
-    ['feed-answer', 'cannot be used', (_q, r) => void r.writeHead(301, { location: 'file:///etc/passwd' }).end()],
-    ['feed-private', 'private network', (_q, r) => void r.writeHead(302, { location: 'http://127.0.0.1:1/x' }).end()],
+    [
+      'feed-answer',
+      'cannot be used',
+      (_q, r) => void r.writeHead(301, { location: 'file:///etc/passwd' }).end(),
+    ],
+    [
+      'feed-private',
+      'private network',
+      (_q, r) => void r.writeHead(302, { location: 'http://127.0.0.1:1/x' }).end(),
+    ],
     ['feed-unreachable', 'cannot be reached', (q) => void q.socket.destroy()],
     ['feed-tooLarge', 'larger', (_q, r) => void r.end(Buffer.alloc(21 * 2 ** 20, 'x'))],
   ];
@@ -105,7 +137,11 @@ describe('following a link', () => {
     feed.answer = answer;
     const { body, headers } = await follow().expect(422);
     expect(headers['content-type']).toContain('application/problem+json');
-    expect(body).toMatchObject({ type: `urn:zephyrfield:${type}`, title: expect.stringContaining(words), remedy: expect.stringMatching(/\w{3}/) });
+    expect(body).toMatchObject({
+      type: `urn:zephyrfield:${type}`,
+      title: expect.stringContaining(words),
+      remedy: expect.stringMatching(/\w{3}/),
+    });
     expect((await agent.get(`/api/learners/${learnerId}/sources`)).body).toEqual([]);
   });
 
@@ -119,18 +155,29 @@ describe('following a link', () => {
     ['http://0x7f000001/a.ics', 'private'],
     ['http://[::ffff:10.0.0.1]/a.ics', 'private'],
   ])('%s is refused before anything is asked', async (address, code) => {
-    const { body } = await agent.post(`/api/learners/${learnerId}/preview`).send({ address, zone: 'Europe/Dublin' }).expect(422);
+    const { body } = await agent
+      .post(`/api/learners/${learnerId}/preview`)
+      .send({ address, zone: 'Europe/Dublin' })
+      .expect(422);
     expect(body.type).toBe(`urn:zephyrfield:feed-${code}`);
     expect(feed.requests).toEqual([]);
   });
 
   test('a feed that repeats without end is kept within bounds, and says so', async () => {
-    feed.calendar(...Array.from({ length: 20 }, (_, i) => event(`m${i}`, `Every minute ${i}`, 'DTSTART:20261001T000000Z', 'RRULE:FREQ=MINUTELY')), KEEL);
+    feed.calendar(
+      ...Array.from({ length: 20 }, (_, i) =>
+        event(`m${i}`, `Every minute ${i}`, 'DTSTART:20261001T000000Z', 'RRULE:FREQ=MINUTELY'),
+      ),
+      KEEL,
+    );
     const { body } = await agent
       .post(`/api/learners/${learnerId}/preview`)
       .send({ address: `http://${feed.host}/m.ics`, zone: 'Europe/Dublin' })
       .expect(200);
-    expect(body).toMatchObject({ entries: 21, warnings: [{ message: expect.stringContaining('more in it than can be kept') }] });
+    expect(body).toMatchObject({
+      entries: 21,
+      warnings: [{ message: expect.stringContaining('more in it than can be kept') }],
+    });
   });
 
   test('a form that is not right is told field by field', async () => {
@@ -143,7 +190,14 @@ describe('following a link', () => {
 });
 
 describe('checking a link again', () => {
-  const check = async (id: string) => (await agent.post(`/api/sources/${id}/reading`).expect(200)).body as { unchanged: boolean; added: number; changed: number; gone: number; source: SourceView };
+  const check = async (id: string) =>
+    (await agent.post(`/api/sources/${id}/reading`).expect(200)).body as {
+      unchanged: boolean;
+      added: number;
+      changed: number;
+      gone: number;
+      source: SourceView;
+    };
   const begin = async (...lines: string[]) => {
     feed.calendar(...lines);
     return ((await follow().expect(200)).body as { source: SourceView }).source.id;
@@ -153,7 +207,11 @@ describe('checking a link again', () => {
     const id = await begin(TIDES, KEEL);
     const keel = (await occurrences()).find((o) => o.title === 'Keel plan')!;
     await finish(keel).expect(200);
-    feed.calendar(TIDES, KEEL.replace('20261012', '20261015'), event('n', 'New', 'DTSTART;VALUE=DATE:20261020'));
+    feed.calendar(
+      TIDES,
+      KEEL.replace('20261012', '20261015'),
+      event('n', 'New', 'DTSTART;VALUE=DATE:20261020'),
+    );
     expect(await check(id)).toMatchObject({ added: 1, changed: 1, gone: 0 });
     await installation.restart();
     const after = (await occurrences()).find((o) => o.title === 'Keel plan')!;
@@ -162,10 +220,18 @@ describe('checking a link again', () => {
 
   test('the same validators or the same bytes change nothing', async () => {
     const text = `BEGIN:VCALENDAR\r\n${TIDES}\r\nEND:VCALENDAR\r\n`;
-    feed.answer = (req, res) => void (req.headers['if-none-match'] === '"1"' ? res.writeHead(304) : res.writeHead(200, { etag: '"1"', 'last-modified': 'Tue, 06 Oct 2026 10:00:00 GMT' })).end(text);
+    feed.answer = (req, res) =>
+      void (
+        req.headers['if-none-match'] === '"1"'
+          ? res.writeHead(304)
+          : res.writeHead(200, { etag: '"1"', 'last-modified': 'Tue, 06 Oct 2026 10:00:00 GMT' })
+      ).end(text);
     const id = ((await follow().expect(200)).body as { source: SourceView }).source.id;
     expect(await check(id)).toMatchObject({ unchanged: true });
-    expect(feed.requests.at(-1)!.headers).toMatchObject({ 'if-none-match': '"1"', 'if-modified-since': 'Tue, 06 Oct 2026 10:00:00 GMT' });
+    expect(feed.requests.at(-1)!.headers).toMatchObject({
+      'if-none-match': '"1"',
+      'if-modified-since': 'Tue, 06 Oct 2026 10:00:00 GMT',
+    });
     feed.answer = (_req, res) => void res.end(text);
     expect(await check(id)).toMatchObject({ unchanged: true });
   });
@@ -174,9 +240,15 @@ describe('checking a link again', () => {
     const id = await begin(TIDES);
     feed.answer = (_req, res) => void res.end('<html>Sign in</html>');
     installation.now += 3_600_000;
-    expect((await check(id)).source.trouble).toMatchObject({ code: 'webPage', since: '2026-10-06T16:10:00.000Z' });
+    expect((await check(id)).source.trouble).toMatchObject({
+      code: 'webPage',
+      since: '2026-10-06T16:10:00.000Z',
+    });
     installation.now += 3_600_000;
-    expect((await check(id)).source).toMatchObject({ lastGood: '2026-10-06T15:10:00.000Z', trouble: { since: '2026-10-06T16:10:00.000Z' } });
+    expect((await check(id)).source).toMatchObject({
+      lastGood: '2026-10-06T15:10:00.000Z',
+      trouble: { since: '2026-10-06T16:10:00.000Z' },
+    });
     expect(await titles()).toEqual(['Tide table exercise']);
     feed.calendar(TIDES);
     expect((await check(id)).source.trouble).toBeNull();
@@ -192,26 +264,43 @@ describe('checking a link again', () => {
     expect(await titles()).toEqual(['Past', 'Tide table exercise']);
     feed.calendar(TIDES, KEEL);
     await check(id);
-    expect((await occurrences()).find((o) => o.title === 'Keel plan')).toMatchObject({ itemId: keel.itemId, finished: true });
+    expect((await occurrences()).find((o) => o.title === 'Keel plan')).toMatchObject({
+      itemId: keel.itemId,
+      finished: true,
+    });
   });
 
   test('an empty reading is held back and said, and believed once a person says so', async () => {
-    const lines = [1, 2, 3, 4, 5].map((n) => event(`n${n}`, `Sheet ${n}`, `DTSTART;VALUE=DATE:202610${10 + n}`));
+    const lines = [1, 2, 3, 4, 5].map((n) =>
+      event(`n${n}`, `Sheet ${n}`, `DTSTART;VALUE=DATE:202610${10 + n}`),
+    );
     const id = await begin(...lines);
     feed.calendar();
-    expect((await check(id)).source).toMatchObject({ heldBack: { missing: 5, of: 5, since: '2026-10-06T15:10:00.000Z' }, entries: 5, trouble: null });
+    expect((await check(id)).source).toMatchObject({
+      heldBack: { missing: 5, of: 5, since: '2026-10-06T15:10:00.000Z' },
+      entries: 5,
+      trouble: null,
+    });
     expect(await titles()).toHaveLength(5);
     expect((await agent.get(`/api/learners/${learnerId}/changes`)).body).toEqual([]);
     const { body } = await agent.post(`/api/sources/${id}/reading`).send({ confirm: true }).expect(200);
     expect(body).toMatchObject({ gone: 5, source: { heldBack: null, entries: 0 } });
     expect(await titles()).toEqual([]);
     // Gone from the list, but what is known of it can still be opened.
-    const [change] = (await agent.get(`/api/learners/${learnerId}/changes`)).body as { itemId: string; kind: string }[];
-    expect((await agent.get(`/api/items/${change!.itemId}`).expect(200)).body).toMatchObject({ gone: true, history: [{ kind: 'removed' }] });
+    const [change] = (await agent.get(`/api/learners/${learnerId}/changes`)).body as {
+      itemId: string;
+      kind: string;
+    }[];
+    expect((await agent.get(`/api/items/${change!.itemId}`).expect(200)).body).toMatchObject({
+      gone: true,
+      history: [{ kind: 'removed' }],
+    });
   });
 
   test('what is held back is believed after several readings over a day, and forgotten when it was a mistake', async () => {
-    const lines = [1, 2, 3, 4, 5].map((n) => event(`n${n}`, `Sheet ${n}`, `DTSTART;VALUE=DATE:202610${20 + n}`));
+    const lines = [1, 2, 3, 4, 5].map((n) =>
+      event(`n${n}`, `Sheet ${n}`, `DTSTART;VALUE=DATE:202610${20 + n}`),
+    );
     const id = await begin(...lines);
     const hold = async (hours: number) => {
       installation.now += hours * 3_600_000;
@@ -229,12 +318,27 @@ describe('checking a link again', () => {
 
   test('changes are told with where from and where to, and seen by each person for themselves', async () => {
     const id = await begin(TIDES, KEEL);
-    feed.calendar(TIDES.replace('Tide table exercise', 'Tide table, long'), KEEL.replace('20261012', '20261015'));
+    feed.calendar(
+      TIDES.replace('Tide table exercise', 'Tide table, long'),
+      KEEL.replace('20261012', '20261015'),
+    );
     await check(id);
-    const list = async () => (await agent.get(`/api/learners/${learnerId}/changes`).expect(200)).body as { id: number; kind: string; seen: boolean; itemId: string }[];
+    const list = async () =>
+      (await agent.get(`/api/learners/${learnerId}/changes`).expect(200)).body as {
+        id: number;
+        kind: string;
+        seen: boolean;
+        itemId: string;
+      }[];
     expect(await list()).toMatchObject([
       { kind: 'reworded', title: 'Tide table, long', formerTitle: 'Tide table exercise', seen: false },
-      { kind: 'moved', title: 'Keel plan', from: { date: '2026-10-12' }, to: { date: '2026-10-15' }, seen: false },
+      {
+        kind: 'moved',
+        title: 'Keel plan',
+        from: { date: '2026-10-12' },
+        to: { date: '2026-10-15' },
+        seen: false,
+      },
     ]);
     const [newest, moved] = await list();
     await agent.post(`/api/learners/${learnerId}/changes/seen`).send({ upTo: moved!.id }).expect(200);
@@ -246,7 +350,8 @@ describe('checking a link again', () => {
   });
 
   test('own layers follow a new identifier and a series that moves as a whole', async () => {
-    const weekly = (start: string, uid = 'w') => event(uid, 'Practice scales', `DTSTART;TZID=Europe/Dublin:${start}`, 'RRULE:FREQ=WEEKLY;COUNT=3');
+    const weekly = (start: string, uid = 'w') =>
+      event(uid, 'Practice scales', `DTSTART;TZID=Europe/Dublin:${start}`, 'RRULE:FREQ=WEEKLY;COUNT=3');
     const id = await begin(weekly('20261007T170000'), KEEL);
     const [, , third] = (await occurrences()).filter((o) => o.title === 'Practice scales');
     await finish(third!).expect(200);
@@ -254,7 +359,11 @@ describe('checking a link again', () => {
     feed.calendar(weekly('20261014T180000'), KEEL.replace('UID:k1', 'UID:other'));
     await check(id);
     const after = await occurrences();
-    expect(after.filter((o) => o.title === 'Practice scales').map((o) => o.finished)).toEqual([false, false, true]);
+    expect(after.filter((o) => o.title === 'Practice scales').map((o) => o.finished)).toEqual([
+      false,
+      false,
+      true,
+    ]);
     expect(after.find((o) => o.title === 'Keel plan')).toMatchObject({ finished: true });
   });
 
@@ -264,7 +373,13 @@ describe('checking a link again', () => {
     feed.calendar(TIDES);
     const { body } = await person.agent
       .post(`/api/learners/${person.learnerId}/sources`)
-      .send({ address: `http://${feed.host}/own.ics`, zone: 'Europe/Dublin', name: 'ON', kind: 'course', ...FLAG })
+      .send({
+        address: `http://${feed.host}/own.ics`,
+        zone: 'Europe/Dublin',
+        name: 'ON',
+        kind: 'course',
+        ...FLAG,
+      })
       .expect(200);
     const asked = async () => {
       feed.requests.length = 0;
@@ -275,8 +390,13 @@ describe('checking a link again', () => {
     own.now += 2 * 3_600_000;
     feed.calendar(TIDES, KEEL);
     expect(await asked()).toBe(1);
-    expect((await person.agent.get(`/api/learners/${person.learnerId}/changes`)).body).toMatchObject([{ kind: 'added', title: 'Keel plan' }]);
-    expect((await person.agent.patch(`/api/sources/${body.source.id}`).send({ paused: true }).expect(200)).body.nextCheck).toBeNull();
+    expect((await person.agent.get(`/api/learners/${person.learnerId}/changes`)).body).toMatchObject([
+      { kind: 'added', title: 'Keel plan' },
+    ]);
+    expect(
+      (await person.agent.patch(`/api/sources/${body.source.id}`).send({ paused: true }).expect(200)).body
+        .nextCheck,
+    ).toBeNull();
     own.now += 48 * 3_600_000;
     expect(await asked()).toBe(0);
     await person.agent.patch(`/api/sources/${body.source.id}`).send({ paused: false }).expect(200);
@@ -286,12 +406,17 @@ describe('checking a link again', () => {
 
   test('open screens are told when a link was checked, and when something has changed', async () => {
     const id = await begin(TIDES);
-    const cookie = agent.jar.getCookies({ domain: 'localhost', path: '/', secure: false, script: false }).toValueString();
-    const stream = await fetch(`${installation.address}/api/learners/${learnerId}/live`, { headers: { cookie } });
+    const cookie = agent.jar
+      .getCookies({ domain: 'localhost', path: '/', secure: false, script: false })
+      .toValueString();
+    const stream = await fetch(`${installation.address}/api/learners/${learnerId}/live`, {
+      headers: { cookie },
+    });
     const reader = stream.body!.getReader();
     let heard = '';
     const hear = async (event: string) => {
-      while (!heard.includes(`event: ${event}`)) heard += new TextDecoder().decode((await reader.read()).value);
+      while (!heard.includes(`event: ${event}`))
+        heard += new TextDecoder().decode((await reader.read()).value);
     };
     // A check that finds nothing new is no reason to ask for everything again.
     await Promise.all([hear('checked'), check(id)]);
@@ -304,14 +429,19 @@ describe('checking a link again', () => {
 
   test('a page is not told of its own changes, and other pages of the same person are', async () => {
     await begin(TIDES);
-    const cookie = agent.jar.getCookies({ domain: 'localhost', path: '/', secure: false, script: false }).toValueString();
+    const cookie = agent.jar
+      .getCookies({ domain: 'localhost', path: '/', secure: false, script: false })
+      .toValueString();
     const listen = async (page: string) => {
-      const stream = await fetch(`${installation.address}/api/learners/${learnerId}/live?page=${page}`, { headers: { cookie } });
+      const stream = await fetch(`${installation.address}/api/learners/${learnerId}/live?page=${page}`, {
+        headers: { cookie },
+      });
       const reader = stream.body!.getReader();
       let heard = '';
       return {
         async next(): Promise<void> {
-          while (!heard.includes('event: changed')) heard += new TextDecoder().decode((await reader.read()).value);
+          while (!heard.includes('event: changed'))
+            heard += new TextDecoder().decode((await reader.read()).value);
         },
         heard: () => heard,
         end: () => reader.cancel(),
@@ -320,7 +450,11 @@ describe('checking a link again', () => {
     const [mine, other] = await Promise.all([listen('mine'), listen('other')]);
     const [first] = await occurrences();
     const tick = (version: number, page: string) =>
-      agent.patch(`/api/items/${first!.itemId}/layer`).set('x-zephyrfield-page', page).send({ finished: version === 0, version }).expect(200);
+      agent
+        .patch(`/api/items/${first!.itemId}/layer`)
+        .set('x-zephyrfield-page', page)
+        .send({ finished: version === 0, version })
+        .expect(200);
     await Promise.all([other.next(), tick(0, 'mine')]);
     expect(mine.heard()).not.toContain('changed');
     await Promise.all([mine.next(), tick(1, 'other')]);
@@ -330,7 +464,10 @@ describe('checking a link again', () => {
   test('a permanent redirect is taken over', async () => {
     const id = await begin(TIDES);
     const calm = feed.answer;
-    feed.answer = (req, res) => (req.url === '/new/calendar.ics' ? calm(req, res) : void res.writeHead(308, { location: '/new/calendar.ics' }).end());
+    feed.answer = (req, res) =>
+      req.url === '/new/calendar.ics'
+        ? calm(req, res)
+        : void res.writeHead(308, { location: '/new/calendar.ics' }).end();
     expect((await check(id)).source.address).toBe(`${feed.host}/…/calendar.ics`);
     feed.requests.length = 0;
     await check(id);
@@ -341,7 +478,8 @@ describe('checking a link again', () => {
     const id = await begin(TIDES);
     const calm = feed.answer;
     await follow('/other.ics', 'Other').expect(200);
-    feed.answer = (req, res) => (req.url === '/other.ics' ? calm(req, res) : void res.writeHead(301, { location: '/other.ics' }).end());
+    feed.answer = (req, res) =>
+      req.url === '/other.ics' ? calm(req, res) : void res.writeHead(301, { location: '/other.ics' }).end();
     expect((await check(id)).source).toMatchObject({ trouble: null, address: `${feed.host}/….ics?…` });
   });
 
@@ -374,7 +512,15 @@ describe('checking a link again', () => {
   });
 
   test('a repeat goes on as time goes on', async () => {
-    const id = await begin(event('w', 'Weekly', 'DTSTART;TZID=Europe/Dublin:20260908T170000', 'DURATION:PT40M', 'RRULE:FREQ=WEEKLY'));
+    const id = await begin(
+      event(
+        'w',
+        'Weekly',
+        'DTSTART;TZID=Europe/Dublin:20260908T170000',
+        'DURATION:PT40M',
+        'RRULE:FREQ=WEEKLY',
+      ),
+    );
     const later = async () => (await occurrences('2029-01-01T00:00:00Z', '2029-02-01T00:00:00Z')).length;
     expect(await later()).toBe(0);
     installation.now = Date.parse('2028-06-01T00:00:00Z');
@@ -409,11 +555,28 @@ describe('one item', () => {
 
   test('one date of an all-day repeat that says otherwise is shown as it says', async () => {
     feed.calendar(
-      event('w', 'Practice scales', 'DTSTART;VALUE=DATE:20261005', 'RRULE:FREQ=WEEKLY;COUNT=3', 'DESCRIPTION:C major'),
-      event('w', 'Practice scales', 'RECURRENCE-ID;VALUE=DATE:20261012\r\nDTSTART;VALUE=DATE:20261012', 'DESCRIPTION:G minor'),
+      event(
+        'w',
+        'Practice scales',
+        'DTSTART;VALUE=DATE:20261005',
+        'RRULE:FREQ=WEEKLY;COUNT=3',
+        'DESCRIPTION:C major',
+      ),
+      event(
+        'w',
+        'Practice scales',
+        'RECURRENCE-ID;VALUE=DATE:20261012\r\nDTSTART;VALUE=DATE:20261012',
+        'DESCRIPTION:G minor',
+      ),
     );
     await follow().expect(200);
-    const said = await Promise.all((await occurrences()).map(async (o) => (await agent.get(`/api/items/${o.itemId}`).query({ recurrenceId: o.recurrenceId })).body.description[0].runs[0].text as string));
+    const said = await Promise.all(
+      (await occurrences()).map(
+        async (o) =>
+          (await agent.get(`/api/items/${o.itemId}`).query({ recurrenceId: o.recurrenceId })).body
+            .description[0].runs[0].text as string,
+      ),
+    );
     expect(said).toEqual(['C major', 'G minor', 'C major']);
   });
 
@@ -431,17 +594,34 @@ describe('one item', () => {
   test('what is not there is not there', async () => {
     await agent.get('/api/items/none').expect(404);
     await agent.patch('/api/items/none/layer').send({ finished: true, version: 0 }).expect(404);
-    await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-10-06T00:00:00Z', to: '2020-01-01T00:00:00Z' }).expect(422);
+    await agent
+      .get(`/api/learners/${learnerId}/occurrences`)
+      .query({ from: '2026-10-06T00:00:00Z', to: '2020-01-01T00:00:00Z' })
+      .expect(422);
   });
 });
 
 describe('who may what', () => {
   test('nobody without an account', async () => {
-    for (const path of [`/api/learners/${learnerId}/calendars`, `/api/learners/${learnerId}/sources`, '/api/items/x']) await request(installation.address).get(path).expect(401);
-    expect((await request(installation.address).get('/api/session')).body).toMatchObject({ person: null, learners: [], empty: false, demo: false });
+    for (const path of [
+      `/api/learners/${learnerId}/calendars`,
+      `/api/learners/${learnerId}/sources`,
+      '/api/items/x',
+    ])
+      await request(installation.address).get(path).expect(401);
+    expect((await request(installation.address).get('/api/session')).body).toMatchObject({
+      person: null,
+      learners: [],
+      empty: false,
+      demo: false,
+    });
   });
   test('only the first account is made by itself', async () => {
-    await installation.caller().post('/api/auth/sign-up/email').send({ name: 'X', email: 'x@skerrow.example', password: 'a good long password' }).expect(403);
+    await installation
+      .caller()
+      .post('/api/auth/sign-up/email')
+      .send({ name: 'X', email: 'x@skerrow.example', password: 'a good long password' })
+      .expect(403);
   });
   test('nobody sees another’s schedule, or that there is one', async () => {
     const open = await Installation.start(feed.host, { ZEPHYRFIELD_OPEN_SIGN_UP: '1' });
@@ -450,9 +630,19 @@ describe('who may what', () => {
     feed.calendar(TIDES);
     const { body } = await juno.agent
       .post(`/api/learners/${juno.learnerId}/sources`)
-      .send({ address: `http://${feed.host}/a.ics`, zone: 'Europe/Dublin', name: 'ON', kind: 'course', ...FLAG })
+      .send({
+        address: `http://${feed.host}/a.ics`,
+        zone: 'Europe/Dublin',
+        name: 'ON',
+        kind: 'course',
+        ...FLAG,
+      })
       .expect(200);
-    const [o] = (await juno.agent.get(`/api/learners/${juno.learnerId}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' })).body as OccurrenceView[];
+    const [o] = (
+      await juno.agent
+        .get(`/api/learners/${juno.learnerId}/occurrences`)
+        .query({ from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' })
+    ).body as OccurrenceView[];
     await other.agent.get(`/api/learners/${juno.learnerId}/calendars`).expect(404);
     await other.agent.get(`/api/items/${o!.itemId}`).expect(404);
     await other.agent.patch(`/api/items/${o!.itemId}/layer`).send({ finished: true, version: 0 }).expect(404);
@@ -462,9 +652,21 @@ describe('who may what', () => {
     await open.stop();
   });
   test('a change asked for by another site’s page is refused', async () => {
-    await agent.post('/api/learners').set('Origin', 'https://evil.example').send({ name: 'X', zone: 'Europe/Dublin' }).expect(403);
-    await agent.post('/api/learners').set('Origin', 'not an origin').send({ name: 'X', zone: 'Europe/Dublin' }).expect(403);
-    await agent.post('/api/learners').set('Sec-Fetch-Site', 'cross-site').send({ name: 'X', zone: 'Europe/Dublin' }).expect(403);
+    await agent
+      .post('/api/learners')
+      .set('Origin', 'https://evil.example')
+      .send({ name: 'X', zone: 'Europe/Dublin' })
+      .expect(403);
+    await agent
+      .post('/api/learners')
+      .set('Origin', 'not an origin')
+      .send({ name: 'X', zone: 'Europe/Dublin' })
+      .expect(403);
+    await agent
+      .post('/api/learners')
+      .set('Sec-Fetch-Site', 'cross-site')
+      .send({ name: 'X', zone: 'Europe/Dublin' })
+      .expect(403);
   });
   test('the demo’s doors are not there in a real installation', async () => {
     await agent.get('/api/demo/people').expect(404);
@@ -477,8 +679,13 @@ describe('calendars', () => {
   test('name, colour and flag can be changed; taking a link away takes its calendar', async () => {
     feed.calendar(TIDES);
     const { body } = await follow().expect(200);
-    await agent.patch(`/api/calendars/${body.calendar.id}`).send({ name: 'Navigation', colour: 'rose' }).expect(200);
-    expect((await agent.get(`/api/learners/${learnerId}/calendars`)).body).toMatchObject([{ name: 'Navigation', colour: 'rose', flag: FLAG.flag }]);
+    await agent
+      .patch(`/api/calendars/${body.calendar.id}`)
+      .send({ name: 'Navigation', colour: 'rose' })
+      .expect(200);
+    expect((await agent.get(`/api/learners/${learnerId}/calendars`)).body).toMatchObject([
+      { name: 'Navigation', colour: 'rose', flag: FLAG.flag },
+    ]);
     await agent.patch(`/api/calendars/${body.calendar.id}`).send({ colour: 'pink' }).expect(422);
     await agent.delete(`/api/sources/${body.source.id}`).expect(200);
     expect((await agent.get(`/api/learners/${learnerId}/calendars`)).body).toEqual([]);
@@ -490,7 +697,14 @@ test('too many checks in a minute are told to wait', async () => {
   const small = await Installation.start(feed.host, { ZEPHYRFIELD_CHECKS_PER_MINUTE: '2' });
   const person = await small.person();
   const statuses = [];
-  for (let i = 0; i < 3; i++) statuses.push((await person.agent.post(`/api/learners/${person.learnerId}/preview`).send({ address: 'nothing', zone: 'Europe/Dublin' })).body.status);
+  for (let i = 0; i < 3; i++)
+    statuses.push(
+      (
+        await person.agent
+          .post(`/api/learners/${person.learnerId}/preview`)
+          .send({ address: 'nothing', zone: 'Europe/Dublin' })
+      ).body.status,
+    );
   expect(statuses).toEqual([422, 422, 429]);
   await small.stop();
 });
@@ -500,7 +714,9 @@ test('a strict content policy, the contract, and an honest 404', async () => {
   expect(body.openapi).toBe('3.1.0');
   expect(headers['content-security-policy']).toContain("default-src 'none'");
   expect(headers['content-security-policy']).not.toContain("script-src 'self' 'unsafe-inline'");
-  expect((await request(installation.address).get('/api/nothing-here').expect(404)).headers['content-type']).toContain('problem+json');
+  expect(
+    (await request(installation.address).get('/api/nothing-here').expect(404)).headers['content-type'],
+  ).toContain('problem+json');
 });
 
 describe('settings and the term', () => {
@@ -518,45 +734,71 @@ describe('settings and the term', () => {
       .put('/api/settings')
       .send({ ...settings, dayFrom: 20, dayTo: 8 })
       .expect(422);
-    expect(body).toMatchObject({ fields: [{ path: 'dayTo', message: 'The last hour comes after the first.' }] });
+    expect(body).toMatchObject({
+      fields: [{ path: 'dayTo', message: 'The last hour comes after the first.' }],
+    });
     await agent.put('/api/settings').send(settings).expect(200);
     await installation.caller().put('/api/settings').send(settings).expect(401);
   });
   test('a term is typed for a learner, and taken from the school again', async () => {
-    const term = { start: '2026-08-31', end: '2026-12-18', names: [{ day: '2026-10-05', name: 'Studio week' }], breaks: [] };
-    const learner = async () => ((await agent.get('/api/session')).body as Session).learners.find((l) => l.id === learnerId)!;
+    const term = {
+      start: '2026-08-31',
+      end: '2026-12-18',
+      names: [{ day: '2026-10-05', name: 'Studio week' }],
+      breaks: [],
+    };
+    const learner = async () =>
+      ((await agent.get('/api/session')).body as Session).learners.find((l) => l.id === learnerId)!;
     await agent.put(`/api/learners/${learnerId}/term`).send({ term, version: null }).expect(200);
     expect((await learner()).term).toEqual(term);
-    expect((await agent.put(`/api/learners/${learnerId}/term`).send({ term: { ...term, end: '2026-01-01' }, version: versionOf(term) }).expect(422)).body).toMatchObject({ fields: [{ path: 'term.end', message: 'The term ends after it begins.' }] }); // prettier-ignore
-    await agent.put(`/api/learners/${learnerId}/term`).send({ term: null, version: versionOf(term) }).expect(200);
+    expect(
+      (
+        await agent
+          .put(`/api/learners/${learnerId}/term`)
+          .send({ term: { ...term, end: '2026-01-01' }, version: versionOf(term) })
+          .expect(422)
+      ).body,
+    ).toMatchObject({ fields: [{ path: 'term.end', message: 'The term ends after it begins.' }] });
+    await agent
+      .put(`/api/learners/${learnerId}/term`)
+      .send({ term: null, version: versionOf(term) })
+      .expect(200);
     expect((await learner()).term).toBeNull();
   });
   test.each([
-    ['term', { start: '2026-08-31', end: '2026-12-18', names: [], breaks: [] }, { start: '2026-09-07', end: '2026-12-11', names: [], breaks: [] }],
+    [
+      'term',
+      { start: '2026-08-31', end: '2026-12-18', names: [], breaks: [] },
+      { start: '2026-09-07', end: '2026-12-11', names: [], breaks: [] },
+    ],
     ['reminders', { work: [{ kind: 'ahead', minutes: 60 }] }, { work: [{ kind: 'ahead', minutes: 120 }] }],
-  ] as const)('of two who change a schedule’s %s the later is told, and nothing of the other’s is lost', async (what, one, other) => {
-    const path = `/api/learners/${learnerId}/${what}`;
-    const stands = async () => ((await agent.get('/api/session')).body as Session).learners.find((l) => l.id === learnerId)![what];
-    await agent
-      .put(path)
-      .send({ [what]: one, version: null })
-      .expect(200);
-    const { body } = await agent
-      .put(path)
-      .send({ [what]: other, version: null })
-      .expect(409);
-    expect(body).toMatchObject({ type: 'urn:zephyrfield:changed-meanwhile' });
-    expect(await stands()).toEqual(one);
-    await agent
-      .put(path)
-      .send({ [what]: other, version: versionOf(one) })
-      .expect(200);
-    await agent
-      .put(path)
-      .send({ [what]: null, version: versionOf(other) })
-      .expect(200);
-    expect(await stands()).toBeNull();
-  });
+  ] as const)(
+    'of two who change a schedule’s %s the later is told, and nothing of the other’s is lost',
+    async (what, one, other) => {
+      const path = `/api/learners/${learnerId}/${what}`;
+      const stands = async () =>
+        ((await agent.get('/api/session')).body as Session).learners.find((l) => l.id === learnerId)![what];
+      await agent
+        .put(path)
+        .send({ [what]: one, version: null })
+        .expect(200);
+      const { body } = await agent
+        .put(path)
+        .send({ [what]: other, version: null })
+        .expect(409);
+      expect(body).toMatchObject({ type: 'urn:zephyrfield:changed-meanwhile' });
+      expect(await stands()).toEqual(one);
+      await agent
+        .put(path)
+        .send({ [what]: other, version: versionOf(one) })
+        .expect(200);
+      await agent
+        .put(path)
+        .send({ [what]: null, version: versionOf(other) })
+        .expect(200);
+      expect(await stands()).toBeNull();
+    },
+  );
   test('descriptions can be searched', async () => {
     feed.calendar(TIDES, KEEL);
     await follow().expect(200);
@@ -567,7 +809,12 @@ describe('settings and the term', () => {
 });
 
 test('what began long before a span of time is still in it', async () => {
-  feed.calendar(event('long', 'Half-scale dinghy', 'DTSTART;VALUE=DATE:20260901', 'DTEND;VALUE=DATE:20261201'), event('brief', 'Over', 'DTSTART;VALUE=DATE:20260905'));
+  feed.calendar(
+    event('long', 'Half-scale dinghy', 'DTSTART;VALUE=DATE:20260901', 'DTEND;VALUE=DATE:20261201'),
+    event('brief', 'Over', 'DTSTART;VALUE=DATE:20260905'),
+  );
   await follow().expect(200);
-  expect((await occurrences('2026-10-05T00:00:00Z', '2026-10-12T00:00:00Z')).map((o) => o.title)).toEqual(['Half-scale dinghy']);
+  expect((await occurrences('2026-10-05T00:00:00Z', '2026-10-12T00:00:00Z')).map((o) => o.title)).toEqual([
+    'Half-scale dinghy',
+  ]);
 });

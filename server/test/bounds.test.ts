@@ -17,7 +17,17 @@ let feed: FeedServer;
 let agent: Agent;
 let learnerId: string;
 let calendarId: string;
-const essay: OwnItem = { kind: 'assignment', handIn: 'paper', title: 'Essay', place: '', details: '', when: { kind: 'date', date: '2026-10-05' }, end: null, repeat: null, changes: [] };
+const essay: OwnItem = {
+  kind: 'assignment',
+  handIn: 'paper',
+  title: 'Essay',
+  place: '',
+  details: '',
+  when: { kind: 'date', date: '2026-10-05' },
+  end: null,
+  repeat: null,
+  changes: [],
+};
 
 beforeAll(async () => {
   feed = await FeedServer.start();
@@ -31,14 +41,23 @@ afterAll(async () => {
 let people = 0;
 beforeEach(async () => {
   ({ agent, learnerId } = await w.person('Juno', `juno${people++}@skerrow.example`));
-  const made = await agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG }).expect(200); // prettier-ignore
+  const made = await agent
+    .post(`/api/learners/${learnerId}/calendars`)
+    .send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG })
+    .expect(200);
   calendarId = (made.body as { id: string }).id;
 });
 
-const write = (items: OwnItem[], status = 200) => agent.post(`/api/learners/${learnerId}/own`).send({ writes: items.map((item) => ({ id: null, calendarId, item, version: 0 })) }).expect(status); // prettier-ignore
+const write = (items: OwnItem[], status = 200) =>
+  agent
+    .post(`/api/learners/${learnerId}/own`)
+    .send({ writes: items.map((item) => ({ id: null, calendarId, item, version: 0 })) })
+    .expect(status);
 const written = (reply: { body: unknown }) => (reply.body as { written: OwnWritten[] }).written;
 
-/** Runs work, and gives the longest that another person had to wait for an answer meanwhile, in milliseconds. */
+/**
+ * Runs work, and gives the longest that another person had to wait for an answer meanwhile, in milliseconds.
+ */
 async function waitBeside(work: () => Promise<unknown>): Promise<number> {
   let done = false;
   const going = work().finally(() => (done = true));
@@ -53,7 +72,12 @@ async function waitBeside(work: () => Promise<unknown>): Promise<number> {
 }
 
 describe('own items', () => {
-  const wild = (rule: string, date: string, n = 50) => Array.from({ length: n }, (): OwnItem => ({ ...essay, when: { kind: 'date', date }, repeat: { rule, except: [] } }));
+  const wild = (rule: string, date: string, n = 50) =>
+    Array.from({ length: n }, (): OwnItem => ({
+      ...essay,
+      when: { kind: 'date', date },
+      repeat: { rule, except: [] },
+    }));
   const EVERY = `FREQ=YEARLY;BYWEEKNO=${Array.from({ length: 53 }, (_, i) => i + 1).join(',')};BYDAY=MO,TU,WE,TH,FR,SA,SU;COUNT=999999999`;
   test.each([
     ['all days of all weeks, counted, from the year 100', EVERY, '0100-01-01'],
@@ -64,11 +88,20 @@ describe('own items', () => {
       expect(body).toMatchObject({ title: 'This takes too long to work out.', fields: [{ path: 'repeat' }] });
     });
     expect(longest).toBeLessThan(1_000);
-    expect((await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' }).expect(200)).body).toEqual([]);
+    expect(
+      (
+        await agent
+          .get(`/api/learners/${learnerId}/occurrences`)
+          .query({ from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' })
+          .expect(200)
+      ).body,
+    ).toEqual([]);
   });
 
   test('more dates than can be written at once are refused with their number; what is usual is not', async () => {
-    expect((await write(wild('FREQ=DAILY', '2020-01-01'), 422)).body).toMatchObject({ title: expect.stringMatching(/^That makes \d{5} dates/) });
+    expect((await write(wild('FREQ=DAILY', '2020-01-01'), 422)).body).toMatchObject({
+      title: expect.stringMatching(/^That makes \d{5} dates/),
+    });
     await write(wild('FREQ=DAILY', '2026-09-01', 8));
     await write(wild('FREQ=WEEKLY;COUNT=2000', '2000-01-03', 50));
   });
@@ -76,7 +109,13 @@ describe('own items', () => {
   test('the start waits for none of them, and what was written when nothing was looked at stays as it was', async () => {
     const monthly = { ...essay, repeat: { rule: 'FREQ=MONTHLY', except: [] } };
     const [wildOne, plain] = written(await write([{ ...monthly, title: 'Wild' }, monthly]));
-    w.db((db) => db.prepare("UPDATE item SET content = replace(replace(content, 'FREQ=MONTHLY', ?), '2026-10-05', '0100-01-01') WHERE id = ?").run(EVERY, wildOne!.id));
+    w.db((db) =>
+      db
+        .prepare(
+          "UPDATE item SET content = replace(replace(content, 'FREQ=MONTHLY', ?), '2026-10-05', '0100-01-01') WHERE id = ?",
+        )
+        .run(EVERY, wildOne!.id),
+    );
     w.now += 400 * 86_400_000;
     const began = performance.now();
     await w.restart({ ZEPHYRFIELD_OPEN_SIGN_UP: '1' });
@@ -84,7 +123,12 @@ describe('own items', () => {
     expect(performance.now() - began).toBeLessThan(1_000);
     const longest = await waitBeside(() => w.services.own.extend());
     expect(longest).toBeLessThan(1_000);
-    const later = (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2029-08-01T00:00:00Z', to: '2029-09-30T00:00:00Z' }).expect(200)).body as { itemId: string }[];
+    const later = (
+      await agent
+        .get(`/api/learners/${learnerId}/occurrences`)
+        .query({ from: '2029-08-01T00:00:00Z', to: '2029-09-30T00:00:00Z' })
+        .expect(200)
+    ).body as { itemId: string }[];
     expect(new Set(later.map((o) => o.itemId))).toEqual(new Set([plain!.id]));
   });
 });
@@ -92,15 +136,30 @@ describe('own items', () => {
 describe('files', () => {
   const send = async (name: string, bytes: Buffer) => {
     const [item] = written(await write([essay]));
-    return agent.post(`/api/items/${item!.id}/files`).query({ name }).set('content-type', 'application/octet-stream').send(bytes);
+    return agent
+      .post(`/api/items/${item!.id}/files`)
+      .query({ name })
+      .set('content-type', 'application/octet-stream')
+      .send(bytes);
   };
-  const PNG = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
+  const PNG = Buffer.from(
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+    'base64',
+  );
   test.each([
     ['a picture that ends too early', 'a.png', PNG.subarray(0, 20)],
-    ['a picture whose services say they are endless', 'a.png', Buffer.concat([PNG.subarray(0, 8), Buffer.from([0xff, 0xff, 0xff, 0xff]), Buffer.from('IDAT')])],
+    [
+      'a picture whose services say they are endless',
+      'a.png',
+      Buffer.concat([PNG.subarray(0, 8), Buffer.from([0xff, 0xff, 0xff, 0xff]), Buffer.from('IDAT')]),
+    ],
     ['a picture of nothing but its mark', 'a.png', PNG.subarray(0, 8)],
     ['byte-order marks to the end', 'a.txt', Buffer.from('\ufeff'.repeat(2 ** 20))],
-    ['heads of sound files, one in the other', 'a.png', Buffer.from('ID3\x04\0\0\0\0\0\0'.repeat(2 ** 17), 'latin1')],
+    [
+      'heads of sound files, one in the other',
+      'a.png',
+      Buffer.from('ID3\x04\0\0\0\0\0\0'.repeat(2 ** 17), 'latin1'),
+    ],
   ])('%s: 415 or what it is, at once', async (_what, name, bytes) => {
     const began = performance.now();
     const reply = await send(name, bytes);
@@ -121,14 +180,52 @@ describe('files', () => {
 
 describe('briefs', () => {
   test('one on a thousand alike is stored once and pointed to; undone, each has what it had', async () => {
-    const lines = Array.from({ length: 600 }, (_, i) => event(`log-${i}`, `Lab log ${i}`, `DTSTART;VALUE=DATE:2026${String(1 + (i % 12)).padStart(2, '0')}10`, 'CATEGORIES:Assignment'));
+    const lines = Array.from({ length: 600 }, (_, i) =>
+      event(
+        `log-${i}`,
+        `Lab log ${i}`,
+        `DTSTART;VALUE=DATE:2026${String(1 + (i % 12)).padStart(2, '0')}10`,
+        'CATEGORIES:Assignment',
+      ),
+    );
     feed.calendar(...lines);
-    await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/logs.ics`, zone: 'Europe/Dublin', name: 'Logs', kind: 'course', ...FLAG }).expect(200); // prettier-ignore
-    const [first] = (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-01-01T00:00:00Z', to: '2026-12-31T00:00:00Z' }).expect(200)).body as { itemId: string }[];
+    await agent
+      .post(`/api/learners/${learnerId}/sources`)
+      .send({
+        address: `http://${feed.host}/logs.ics`,
+        zone: 'Europe/Dublin',
+        name: 'Logs',
+        kind: 'course',
+        ...FLAG,
+      })
+      .expect(200);
+    const [first] = (
+      await agent
+        .get(`/api/learners/${learnerId}/occurrences`)
+        .query({ from: '2026-01-01T00:00:00Z', to: '2026-12-31T00:00:00Z' })
+        .expect(200)
+    ).body as { itemId: string }[];
     const part = 'x'.repeat(4_000);
-    const brief = { aim: part, steps: part, time: part, help: part, adjustments: part, good: part, ask: part, questions: part };
+    const brief = {
+      aim: part,
+      steps: part,
+      time: part,
+      help: part,
+      adjustments: part,
+      good: part,
+      ask: part,
+      questions: part,
+    };
     const put = (body: object) => agent.put(`/api/items/${first!.itemId}/brief`).send(body).expect(200);
-    const size = () => Number(w.db((db) => db.prepare('SELECT page_count * page_size FROM pragma_page_count(), pragma_page_size()').pluck().get()));
+    const size = () =>
+      Number(
+        w.db((db) =>
+          db
+            .prepare('SELECT page_count * page_size FROM pragma_page_count(), pragma_page_size()')
+            .pluck()
+            .get(),
+        ),
+      );
     const before = size();
     const reply = await put({ brief, alike: true });
     expect(reply.text.length).toBeLessThan(100_000);
@@ -137,10 +234,23 @@ describe('briefs', () => {
     expect(undo).toHaveLength(600);
 
     const again = await put({ brief: { ...brief, aim: 'Shorter' }, alike: true });
-    await agent.post(`/api/learners/${learnerId}/briefs`).send({ writes: (again.body as { before: BriefPlace[] }).before, version: versionOf({ ...brief, aim: 'Shorter' }) }).expect(200); // prettier-ignore
-    expect(((await agent.get(`/api/items/${first!.itemId}`).expect(200)).body as ItemView).brief.shared).toEqual(brief);
-    await agent.post(`/api/learners/${learnerId}/briefs`).send({ writes: undo, version: versionOf(brief) }).expect(200);
-    expect(((await agent.get(`/api/items/${first!.itemId}`).expect(200)).body as ItemView).brief.shared).toBeNull();
+    await agent
+      .post(`/api/learners/${learnerId}/briefs`)
+      .send({
+        writes: (again.body as { before: BriefPlace[] }).before,
+        version: versionOf({ ...brief, aim: 'Shorter' }),
+      })
+      .expect(200);
+    expect(
+      ((await agent.get(`/api/items/${first!.itemId}`).expect(200)).body as ItemView).brief.shared,
+    ).toEqual(brief);
+    await agent
+      .post(`/api/learners/${learnerId}/briefs`)
+      .send({ writes: undo, version: versionOf(brief) })
+      .expect(200);
+    expect(
+      ((await agent.get(`/api/items/${first!.itemId}`).expect(200)).body as ItemView).brief.shared,
+    ).toBeNull();
   });
 
   test('of those kept to begin others there are so many, and one can be written over', async () => {
@@ -155,7 +265,9 @@ test('a person’s oldest event stream makes room for one more than there may be
   const streams = openStreams();
   const closed: number[] = [];
   const caller = { personId: 'p', sessionId: 's', until: 0 };
-  const leave = Array.from({ length: MOST.streams }, (_, i) => streams.begin(caller, () => void closed.push(i)));
+  const leave = Array.from({ length: MOST.streams }, (_, i) =>
+    streams.begin(caller, () => void closed.push(i)),
+  );
   expect(closed).toEqual([]);
   streams.begin({ ...caller, personId: 'another' }, () => void closed.push(-1));
   streams.begin(caller, () => void closed.push(-2));
@@ -169,7 +281,12 @@ test('a person’s oldest event stream makes room for one more than there may be
 
 test('a file that waits to be read in is let go of after a day, also when nobody sends another', async () => {
   const bytes = Buffer.from('BEGIN:VCALENDAR\r\nEND:VCALENDAR\r\n');
-  await agent.post(`/api/learners/${learnerId}/files`).query({ name: 'a.ics', zone: 'UTC' }).set('content-type', 'text/calendar').send(bytes).expect(200);
+  await agent
+    .post(`/api/learners/${learnerId}/files`)
+    .query({ name: 'a.ics', zone: 'UTC' })
+    .set('content-type', 'text/calendar')
+    .send(bytes)
+    .expect(200);
   const waiting = () => w.db((db) => db.prepare('SELECT count(*) FROM waiting_file').pluck().get());
   w.services.files.tidy();
   expect(waiting()).toBe(1);
@@ -187,8 +304,14 @@ test('of schedules and calendars there are generous numbers, and words where the
         .expect(200);
     return agent.post('/api/learners').send({ name: 'One more', zone: 'UTC' });
   })();
-  expect(who.body).toMatchObject({ status: 422, title: `You have begun ${MOST.learners} schedules, which is the most.` });
-  const add = () => agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'C', kind: 'home', zone: 'UTC', ...FLAG });
+  expect(who.body).toMatchObject({
+    status: 422,
+    title: `You have begun ${MOST.learners} schedules, which is the most.`,
+  });
+  const add = () =>
+    agent
+      .post(`/api/learners/${learnerId}/calendars`)
+      .send({ name: 'C', kind: 'home', zone: 'UTC', ...FLAG });
   for (let i = 1; i < MOST.calendars; i++) await add().expect(200);
   expect((await add().expect(422)).body.title).toContain(`${MOST.calendars} calendars`);
 });
@@ -196,18 +319,42 @@ test('of schedules and calendars there are generous numbers, and words where the
 describe('the threads that work', () => {
   let pool: Pool;
   let now = 0;
-  const make = (threads: number, timeoutMs = 1_500) => (pool = workPool({ script: resolve(__dirname, '../dist/worker.js'), threads, memoryMb: 128, now: () => now, timeoutMs }));
+  const make = (threads: number, timeoutMs = 1_500) =>
+    (pool = workPool({
+      script: resolve(__dirname, '../dist/worker.js'),
+      threads,
+      memoryMb: 128,
+      now: () => now,
+      timeoutMs,
+    }));
   afterEach(() => pool.close());
 
   const span = { zone: 'Europe/Dublin', as: { calendar: 'course' as const }, from: 0, to: 4e12 };
-  const small = { ...span, bytes: new TextEncoder().encode(['BEGIN:VCALENDAR', event('a', 'Tides', 'DTSTART;VALUE=DATE:20261006'), 'END:VCALENDAR', ''].join('\r\n')) };
+  const small = {
+    ...span,
+    bytes: new TextEncoder().encode(
+      ['BEGIN:VCALENDAR', event('a', 'Tides', 'DTSTART;VALUE=DATE:20261006'), 'END:VCALENDAR', ''].join(
+        '\r\n',
+      ),
+    ),
+  };
   /** Takes longer than there is: every second of a hundred years, by its services */
   const heavy = {
     ...span,
     bytes: new TextEncoder().encode(
-      ['BEGIN:VCALENDAR', ...Array.from({ length: 30_000 }, (_, i) => event(`h${i}`, 'Hostile', 'DTSTART:19700101T000000Z', 'RRULE:FREQ=SECONDLY;BYDAY=MO;COUNT=999999999')), 'END:VCALENDAR', ''].join(
-        '\r\n',
-      ),
+      [
+        'BEGIN:VCALENDAR',
+        ...Array.from({ length: 30_000 }, (_, i) =>
+          event(
+            `h${i}`,
+            'Hostile',
+            'DTSTART:19700101T000000Z',
+            'RRULE:FREQ=SECONDLY;BYDAY=MO;COUNT=999999999',
+          ),
+        ),
+        'END:VCALENDAR',
+        '',
+      ].join('\r\n'),
     ),
   };
 
@@ -215,7 +362,9 @@ describe('the threads that work', () => {
     make(2);
     // Both threads are there already.
     await Promise.all(['w1', 'w2'].map((owner) => pool.run('read', small, owner)));
-    const hostile = Array.from({ length: 10 }, () => pool.run('read', heavy, 'hostile').catch((error: unknown) => error));
+    const hostile = Array.from({ length: 10 }, () =>
+      pool.run('read', heavy, 'hostile').catch((error: unknown) => error),
+    );
     const began = performance.now();
     for (let i = 0; i < 5; i++) expect((await pool.run('read', small, `other ${i}`)).entries).toHaveLength(1);
     expect(performance.now() - began).toBeLessThan(1_500);
@@ -224,7 +373,10 @@ describe('the threads that work', () => {
 
   test('who used up their time waits longer each time, and is forgiven after a day', async () => {
     make(1);
-    const refused = async () => (await pool.run('read', small, 'hostile').catch((error: { retryAfter: number }) => error)) as { retryAfter?: number };
+    const refused = async () =>
+      (await pool.run('read', small, 'hostile').catch((error: { retryAfter: number }) => error)) as {
+        retryAfter?: number;
+      };
     const waits: number[] = [];
     for (let i = 0; i < 3; i++) {
       await expect(pool.run('read', heavy, 'hostile')).rejects.toBeInstanceOf(UsedUp);
@@ -242,6 +394,8 @@ describe('the threads that work', () => {
 
   test('bytes that are no calendar are told apart from work that failed', async () => {
     make(1);
-    await expect(pool.run('read', { ...span, bytes: new TextEncoder().encode('<!doctype html>') }, 'a')).rejects.toBeInstanceOf(FeedTrouble);
+    await expect(
+      pool.run('read', { ...span, bytes: new TextEncoder().encode('<!doctype html>') }, 'a'),
+    ).rejects.toBeInstanceOf(FeedTrouble);
   });
 });

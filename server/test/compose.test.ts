@@ -4,9 +4,32 @@ import { composeSheet, composeNotices } from '../src/notify/compose';
 import type { DeliveryRow } from '../src/notify/store';
 
 const row = (more: Partial<DeliveryRow> = {}): DeliveryRow => ({
-  id: 1, cause: 'reminder', causeId: 'i 1', moment: 0, snoozedTo: 0, personId: 'p', learnerId: 'juno', channel: 'mail', kind: 'dueSoon', itemId: 'i 1', recurrenceId: '2026-10-08', calendarId: 'c', title: 'Keel plan', line: 'Due Thu 8 Oct 16:00', sheet: null,
-  anchor: null, at: 0, notBefore: 0, useBy: 0, state: 'waiting', letterId: null, reason: null, seenAt: null, sentAt: null, ...more,
-}); // prettier-ignore
+  id: 1,
+  cause: 'reminder',
+  causeId: 'i 1',
+  moment: 0,
+  snoozedTo: 0,
+  personId: 'p',
+  learnerId: 'juno',
+  channel: 'mail',
+  kind: 'dueSoon',
+  itemId: 'i 1',
+  recurrenceId: '2026-10-08',
+  calendarId: 'c',
+  title: 'Keel plan',
+  line: 'Due Thu 8 Oct 16:00',
+  sheet: null,
+  anchor: null,
+  at: 0,
+  notBefore: 0,
+  useBy: 0,
+  state: 'waiting',
+  letterId: null,
+  reason: null,
+  seenAt: null,
+  sentAt: null,
+  ...more,
+});
 const BASE = 'https://zephyrfield.example';
 const nobody = () => null;
 
@@ -15,31 +38,62 @@ test('one by itself says it in its subject; several are counted; each leads to i
   expect(one.subject).toBe('Keel plan: Due Thu 8 Oct 16:00');
   for (const body of [one.text, one.html]) expect(body).toContain(`${BASE}/calendar?item=i%201`);
   for (const body of [one.text, one.html]) expect(body).toContain(`${BASE}/notice-settings`);
-  const two = composeNotices([row(), row({ id: 2, title: 'Glaze' })], (id) => (id === 'juno' ? 'Juno' : null), BASE);
+  const two = composeNotices(
+    [row(), row({ id: 2, title: 'Glaze' })],
+    (id) => (id === 'juno' ? 'Juno' : null),
+    BASE,
+  );
   expect(two.subject).toBe('2 things to know');
   expect(two.text).toMatch(/Juno: Keel plan[\s\S]*Juno: Glaze/);
 });
 
 test('what a feed calls its things is text and nothing else, in the head as in the body', () => {
-  const bad = composeNotices([row({ title: '<img src=x onerror=alert(1)>\r\nBcc: all@skerrow.example', line: '"</p><script>' })], () => '<b>Juno</b>', BASE);
+  const bad = composeNotices(
+    [row({ title: '<img src=x onerror=alert(1)>\r\nBcc: all@skerrow.example', line: '"</p><script>' })],
+    () => '<b>Juno</b>',
+    BASE,
+  );
   expect(bad.html).not.toMatch(/<img|<script|<b>Juno/);
   expect(bad.subject).not.toMatch(/[\r\n]/);
-  expect(composeNotices([row({ title: 'x'.repeat(500) })], nobody, BASE).subject.length).toBeLessThanOrEqual(200);
+  expect(composeNotices([row({ title: 'x'.repeat(500) })], nobody, BASE).subject.length).toBeLessThanOrEqual(
+    200,
+  );
 });
 
 test('where each leads: an item at its date, a sheet, all notices', () => {
-  expect(noticePath({ itemId: 'a&b', recurrenceId: '2026-10-08', sheet: null })).toBe('/calendar?item=a%26b&recurrence=2026-10-08');
-  expect(noticePath({ itemId: null, recurrenceId: '', sheet: { edition: 'week', day: '2026-10-11' } })).toBe('/day-sheet?edition=week&day=2026-10-11');
+  expect(noticePath({ itemId: 'a&b', recurrenceId: '2026-10-08', sheet: null })).toBe(
+    '/calendar?item=a%26b&recurrence=2026-10-08',
+  );
+  expect(noticePath({ itemId: null, recurrenceId: '', sheet: { edition: 'week', day: '2026-10-11' } })).toBe(
+    '/day-sheet?edition=week&day=2026-10-11',
+  );
   expect(noticePath({ itemId: null, recurrenceId: '', sheet: null })).toBe('/notices');
 });
 
 test('a sheet for several learners is one mail, each by name; a day with nothing says so', () => {
-  const line = { when: '16:00', title: 'Keel <plan>', more: 'hand in online', calendarId: 'c', itemId: 'i', recurrenceId: '' };
+  const line = {
+    when: '16:00',
+    title: 'Keel <plan>',
+    more: 'hand in online',
+    calendarId: 'c',
+    itemId: 'i',
+    recurrenceId: '',
+  };
   const of = (name: string, lines: (typeof line)[]): LearnerSheet => ({
-    learnerId: name, name, text: `${name}: Tonight\n`, sheet: { edition: 'evening', day: '2026-10-06', title: 'Tonight, Tuesday 6 October', sections: lines.length ? [{ heading: 'Due tomorrow', lines }] : [] },
-  }); // prettier-ignore
+    learnerId: name,
+    name,
+    text: `${name}: Tonight\n`,
+    sheet: {
+      edition: 'evening',
+      day: '2026-10-06',
+      title: 'Tonight, Tuesday 6 October',
+      sections: lines.length ? [{ heading: 'Due tomorrow', lines }] : [],
+    },
+  });
   const mail = composeSheet([of('Juno L', [line]), of('Tobias L', [])], BASE);
   expect(mail.subject).toBe('Tonight, Tuesday 6 October');
-  expect(mail.html).toMatch(/Juno: Tonight[\s\S]*Keel &#60;plan&#62;[\s\S]*Tobias: Tonight[\s\S]*Nothing is due, and nothing has moved\./);
+  expect(mail.html).toMatch(
+    /Juno: Tonight[\s\S]*Keel &#60;plan&#62;[\s\S]*Tobias: Tonight[\s\S]*Nothing is due, and nothing has moved\./,
+  );
   expect(mail.text).toContain(`${BASE}/day-sheet?edition=evening&day=2026-10-06`);
 });

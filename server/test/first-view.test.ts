@@ -12,7 +12,8 @@ const DRAWER = `exports.drawToday = ({ session, learnerId, calendars, occurrence
   const told = [session.person.name, session.learners.find((l) => l.id === learnerId).name, calendars.map((c) => c.name), occurrences.map((o) => o.title), look.hidden];
   return { html: '<main>$& ' + JSON.stringify(told) + '</main>', css: '.r-1{color:red}', replies: [['/api/told', told], ['/api/rude', '</script><b>$&']] };
 };`;
-const PAGE = '<!doctype html><html lang="en"><head></head><body><div id="root"><!--first view--><i>coming</i><!--/first view--></div></body></html>';
+const PAGE =
+  '<!doctype html><html lang="en"><head></head><body><div id="root"><!--first view--><i>coming</i><!--/first view--></div></body></html>';
 const CSS_DIGEST = `'sha256-${createHash('sha256').update('.r-1{color:red}').digest('base64')}'`;
 
 let web: string;
@@ -35,23 +36,51 @@ afterAll(async () => {
 });
 
 const calendar = async (of: string, name: string) =>
-  ((await agent.post(`/api/learners/${of}/calendars`).send({ name, kind: 'course', zone: 'Europe/Dublin', ...FLAG }).expect(200)).body as { id: string }).id; // prettier-ignore
-const saying = (look: DeviceLook | string) => `zephyrfield-look=${encodeURIComponent(typeof look === 'string' ? look : JSON.stringify(look))}`;
-const ask = (path = '/today', look?: DeviceLook | string) => agent.get(path).set('Cookie', look === undefined ? '' : saying(look)).expect(200); // prettier-ignore
+  (
+    (
+      await agent
+        .post(`/api/learners/${of}/calendars`)
+        .send({ name, kind: 'course', zone: 'Europe/Dublin', ...FLAG })
+        .expect(200)
+    ).body as { id: string }
+  ).id;
+const saying = (look: DeviceLook | string) =>
+  `zephyrfield-look=${encodeURIComponent(typeof look === 'string' ? look : JSON.stringify(look))}`;
+const ask = (path = '/today', look?: DeviceLook | string) =>
+  agent
+    .get(path)
+    .set('Cookie', look === undefined ? '' : saying(look))
+    .expect(200);
 const told = (html: string) => JSON.parse(/<main>\$& (.*)<\/main>/.exec(html)?.[1] ?? 'null') as unknown;
 
 test('Today stands in the page, as this person sees it on this device; its rules are the only thing inline it may have', async () => {
   const id = await calendar(learnerId, 'Tides');
   const due = { kind: 'instant', at: '2026-10-06T22:59:00Z', zone: 'Europe/Dublin' };
-  const item = { kind: 'assignment', handIn: 'online', title: 'Tables', place: '', details: '', when: due, end: null, repeat: null, changes: [] };
-  await agent.post(`/api/learners/${learnerId}/own`).send({ writes: [{ id: null, calendarId: id, item, version: 0 }] }).expect(200); // prettier-ignore
+  const item = {
+    kind: 'assignment',
+    handIn: 'online',
+    title: 'Tables',
+    place: '',
+    details: '',
+    when: due,
+    end: null,
+    repeat: null,
+    changes: [],
+  };
+  await agent
+    .post(`/api/learners/${learnerId}/own`)
+    .send({ writes: [{ id: null, calendarId: id, item, version: 0 }] })
+    .expect(200);
   const reply = await ask('/today', { learnerId, hidden: ['x'] });
   expect(told(reply.text)).toEqual(['Juno', 'Juno', ['Tides'], ['Tables'], ['x']]);
   expect(reply.text).toContain('<html data-server-rendered lang="en">');
   expect(reply.text).toContain('<div id="root"><main>');
   // What it was drawn from goes with it, and nothing in it ends the element it stands in.
   const [, block] = /<script type="application\/json" id="replies">(.*?)<\/script>/.exec(reply.text)!;
-  expect(JSON.parse(block!)).toEqual([['/api/told', told(reply.text)], ['/api/rude', '</script><b>$&']]); // prettier-ignore
+  expect(JSON.parse(block!)).toEqual([
+    ['/api/told', told(reply.text)],
+    ['/api/rude', '</script><b>$&'],
+  ]);
   expect(reply.text).not.toContain('coming');
   expect(reply.text).toContain('<head><style id="react-native-stylesheet">.r-1{color:red}</style>');
   expect(reply.headers['content-security-policy']).toContain(`style-src 'self' ${CSS_DIGEST}`);
@@ -62,17 +91,28 @@ test('Today stands in the page, as this person sees it on this device; its rules
 test('the learner last chosen is drawn; one who is not the person’s is not', async () => {
   const other = await w.learner(agent, 'Tobias');
   expect(told((await ask('/today', { learnerId: other, hidden: [] })).text)).toMatchObject({ 1: 'Tobias' });
-  expect(told((await ask('/today', { learnerId: 'somebody-else', hidden: [] })).text)).toMatchObject({ 1: 'Juno' });
+  expect(told((await ask('/today', { learnerId: 'somebody-else', hidden: [] })).text)).toMatchObject({
+    1: 'Juno',
+  });
 });
 
 test('what a device says is taken for what it may be; what is nothing of the kind, for nothing', async () => {
-  for (const rubbish of ['{', '[]', '{"hidden":1}', `{"learnerId":null,"hidden":${JSON.stringify(Array(41).fill('x'))}}`]) expect(told((await ask('/today', rubbish)).text)).toMatchObject({ 4: [] });
+  for (const rubbish of [
+    '{',
+    '[]',
+    '{"hidden":1}',
+    `{"learnerId":null,"hidden":${JSON.stringify(Array(41).fill('x'))}}`,
+  ])
+    expect(told((await ask('/today', rubbish)).text)).toMatchObject({ 4: [] });
 });
 
 test('a theme that was chosen is there from the start', async () => {
   const { body } = await agent.get('/api/session').expect(200);
   const { settings } = body as { settings: object };
-  await agent.put('/api/settings').send({ ...settings, theme: 'dark' }).expect(200); // prettier-ignore
+  await agent
+    .put('/api/settings')
+    .send({ ...settings, theme: 'dark' })
+    .expect(200);
   expect((await ask()).text).toContain('<html data-server-rendered data-theme="dark" lang="en">');
   await agent.put('/api/settings').send(settings).expect(200);
   expect((await ask()).text).toContain('<html data-server-rendered lang="en">');
@@ -103,7 +143,8 @@ describe('the page as it is for everybody', () => {
     const own = await Installation.start('', { ZEPHYRFIELD_WEB: web });
     const { agent: busy } = await own.person('Wren', 'wren@skerrow.example');
     const isDrawn: boolean[] = [];
-    for (let i = 0; i <= ATTEMPTS.draw.points; i++) isDrawn.push((await busy.get('/today').expect(200)).text.includes('data-server-rendered'));
+    for (let i = 0; i <= ATTEMPTS.draw.points; i++)
+      isDrawn.push((await busy.get('/today').expect(200)).text.includes('data-server-rendered'));
     expect(isDrawn.filter(Boolean)).toHaveLength(ATTEMPTS.draw.points);
     expect(isDrawn.at(-1)).toBe(false);
     await own.stop();

@@ -1,4 +1,11 @@
-import type { CalendarView, ItemView, OccurrenceView, Preview, SourceView, SplitRequest } from '@zephyrfield/core/api/schemas';
+import type {
+  CalendarView,
+  ItemView,
+  OccurrenceView,
+  Preview,
+  SourceView,
+  SplitRequest,
+} from '@zephyrfield/core/api/schemas';
 import { FLAG, FeedServer, Installation, START, event } from './harness';
 
 let feed: FeedServer;
@@ -28,45 +35,109 @@ afterAll(async () => {
   await feed.stop();
 });
 
-const calendar = (...lines: string[]) => ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//T//EN', ...lines, 'END:VCALENDAR', ''].join('\r\n');
+const calendar = (...lines: string[]) =>
+  ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//T//EN', ...lines, 'END:VCALENDAR', ''].join('\r\n');
 const address = (path: string) => `http://${feed.host}${path}`;
 const follow = async (path: string, more: object = {}) =>
-  (await agent.post(`/api/learners/${learnerId}/sources`).send({ address: address(path), zone: 'Europe/Dublin', name: 'All', kind: 'course', ...FLAG, ...more }).expect(200)).body.source as SourceView; // prettier-ignore
+  (
+    await agent
+      .post(`/api/learners/${learnerId}/sources`)
+      .send({ address: address(path), zone: 'Europe/Dublin', name: 'All', kind: 'course', ...FLAG, ...more })
+      .expect(200)
+  ).body.source as SourceView;
 const check = (id: string) => agent.post(`/api/sources/${id}/reading`).send({}).expect(200);
-const calendars = async () => (await agent.get(`/api/learners/${learnerId}/calendars`)).body as CalendarView[];
+const calendars = async () =>
+  (await agent.get(`/api/learners/${learnerId}/calendars`)).body as CalendarView[];
 const sources = async () => (await agent.get(`/api/learners/${learnerId}/sources`)).body as SourceView[];
-const occurrences = async () => (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-09-01T00:00:00Z', to: '2026-12-01T00:00:00Z' }).expect(200)).body as OccurrenceView[]; // prettier-ignore
-const changes = async () => ((await agent.get(`/api/learners/${learnerId}/changes`)).body as { kind: string; title: string }[]).map((c) => `${c.kind} ${c.title}`);
-const item = async (o: OccurrenceView) => (await agent.get(`/api/items/${o.itemId}`).query({ recurrenceId: o.recurrenceId }).expect(200)).body as ItemView;
-const finish = (o: OccurrenceView) => agent.patch(`/api/items/${o.itemId}/layer`).send({ recurrenceId: o.recurrenceId, finished: true, version: o.version }).expect(200);
+const occurrences = async () =>
+  (
+    await agent
+      .get(`/api/learners/${learnerId}/occurrences`)
+      .query({ from: '2026-09-01T00:00:00Z', to: '2026-12-01T00:00:00Z' })
+      .expect(200)
+  ).body as OccurrenceView[];
+const changes = async () =>
+  ((await agent.get(`/api/learners/${learnerId}/changes`)).body as { kind: string; title: string }[]).map(
+    (c) => `${c.kind} ${c.title}`,
+  );
+const item = async (o: OccurrenceView) =>
+  (await agent.get(`/api/items/${o.itemId}`).query({ recurrenceId: o.recurrenceId }).expect(200))
+    .body as ItemView;
+const finish = (o: OccurrenceView) =>
+  agent
+    .patch(`/api/items/${o.itemId}/layer`)
+    .send({ recurrenceId: o.recurrenceId, finished: true, version: o.version })
+    .expect(200);
 /** `Letter 1 (Norwegian)` for every title with its calendar's name */
 const placed = async () => {
   const names = new Map((await calendars()).map((c) => [c.id, c.name]));
-  return (await occurrences()).map((o) => `${o.title} (${[o.calendarId, ...o.alsoIn].map((id) => names.get(id)).join(' + ')})`).sort();
+  return (await occurrences())
+    .map((o) => `${o.title} (${[o.calendarId, ...o.alsoIn].map((id) => names.get(id)).join(' + ')})`)
+    .sort();
 };
 
-const due = (uid: string, title: string, date: string, ...more: string[]) => event(uid, title, `DTSTART:${date}T225900Z`, ...more);
-const THREE = [due('n1', 'Letter 1 [Norwegian]', '20261009'), due('n2', 'Letter 2 [Norwegian]', '20261016'), due('s1', 'Mixdown [Sound]', '20261011'), due('s2', 'Mixdown 2 [Sound]', '20261018')];
-const SPLIT: SplitRequest = { rule: { by: 'endTag' }, sections: [{ section: 'Norwegian', name: 'Norwegian' }, { section: 'Sound', name: 'Sound Design' }] }; // prettier-ignore
+const due = (uid: string, title: string, date: string, ...more: string[]) =>
+  event(uid, title, `DTSTART:${date}T225900Z`, ...more);
+const THREE = [
+  due('n1', 'Letter 1 [Norwegian]', '20261009'),
+  due('n2', 'Letter 2 [Norwegian]', '20261016'),
+  due('s1', 'Mixdown [Sound]', '20261011'),
+  due('s2', 'Mixdown 2 [Sound]', '20261018'),
+];
+const SPLIT: SplitRequest = {
+  rule: { by: 'endTag' },
+  sections: [
+    { section: 'Norwegian', name: 'Norwegian' },
+    { section: 'Sound', name: 'Sound Design' },
+  ],
+};
 
 describe('one link, many courses', () => {
   test('the preview proposes calendars with counts, and they are made as the person names them', async () => {
     feeds['/all.ics'] = THREE;
-    const { body } = await agent.post(`/api/learners/${learnerId}/preview`).send({ address: address('/all.ics'), zone: 'Europe/Dublin' }).expect(200); // prettier-ignore
-    expect((body as Preview).splits[0]).toEqual({ rule: { by: 'endTag' }, sections: [{ section: 'Norwegian', count: 2 }, { section: 'Sound', count: 2 }] }); // prettier-ignore
+    const { body } = await agent
+      .post(`/api/learners/${learnerId}/preview`)
+      .send({ address: address('/all.ics'), zone: 'Europe/Dublin' })
+      .expect(200);
+    expect((body as Preview).splits[0]).toEqual({
+      rule: { by: 'endTag' },
+      sections: [
+        { section: 'Norwegian', count: 2 },
+        { section: 'Sound', count: 2 },
+      ],
+    });
     const source = await follow('/all.ics', { split: SPLIT });
-    expect(await placed()).toEqual(['Letter 1 (Norwegian)', 'Letter 2 (Norwegian)', 'Mixdown (Sound Design)', 'Mixdown 2 (Sound Design)']);
+    expect(await placed()).toEqual([
+      'Letter 1 (Norwegian)',
+      'Letter 2 (Norwegian)',
+      'Mixdown (Sound Design)',
+      'Mixdown 2 (Sound Design)',
+    ]);
     expect((await calendars()).map((c) => c.name)).toEqual(['Norwegian', 'Sound Design']);
     expect(new Set((await calendars()).map((c) => c.colour)).size).toBe(2);
-    expect(source.sections.map((p) => [p.section, p.count])).toEqual([['Norwegian', 2], ['Sound', 2]]); // prettier-ignore
+    expect(source.sections.map((p) => [p.section, p.count])).toEqual([
+      ['Norwegian', 2],
+      ['Sound', 2],
+    ]);
   });
 
   test('later readings follow the rule, and a tag that turns up is given a calendar and told', async () => {
     feeds['/all.ics'] = THREE;
     const { id } = await follow('/all.ics', { split: SPLIT });
-    feeds['/all.ics'] = [...THREE, due('f1', 'Lab log [Food]', '20261012'), due('n3', 'Letter 3 [Norwegian]', '20261023'), due('x', 'Whole school photo', '20261013')];
+    feeds['/all.ics'] = [
+      ...THREE,
+      due('f1', 'Lab log [Food]', '20261012'),
+      due('n3', 'Letter 3 [Norwegian]', '20261023'),
+      due('x', 'Whole school photo', '20261013'),
+    ];
     await check(id);
-    expect(await placed()).toEqual(expect.arrayContaining(['Lab log (Food)', 'Letter 3 (Norwegian)', 'Whole school photo (Norwegian)']) as unknown); // prettier-ignore
+    expect(await placed()).toEqual(
+      expect.arrayContaining([
+        'Lab log (Food)',
+        'Letter 3 (Norwegian)',
+        'Whole school photo (Norwegian)',
+      ]) as unknown,
+    );
     expect((await sources())[0]!.newSections.sort()).toEqual(['', 'Food']);
     await agent.patch(`/api/sources/${id}`).send({ partsSeen: true }).expect(200);
     expect((await sources())[0]!.newSections).toEqual([]);
@@ -79,7 +150,9 @@ describe('one link, many courses', () => {
     const merged = { ...SPLIT, sections: SPLIT.sections.map((p) => ({ ...p, name: 'Languages and sound' })) };
     const { body } = await agent.put(`/api/sources/${id}/split`).send({ split: merged }).expect(200);
     expect((body as SourceView).calendarIds).toHaveLength(1);
-    expect(await placed()).toEqual(['Letter 1', 'Letter 2', 'Mixdown', 'Mixdown 2'].map((t) => `${t} (Languages and sound)`));
+    expect(await placed()).toEqual(
+      ['Letter 1', 'Letter 2', 'Mixdown', 'Mixdown 2'].map((t) => `${t} (Languages and sound)`),
+    );
     expect((await occurrences()).filter((o) => o.finished).map((o) => o.title)).toEqual(['Mixdown']);
     expect(await changes()).toEqual([]);
   });
@@ -96,13 +169,21 @@ describe('one link, many courses', () => {
     expect((await calendars()).map((c) => c.name).sort()).toEqual(['Norwegian', 'Sound Design']);
     await agent.put(`/api/sources/${id}/split`).send({ split: null }).expect(200);
     expect((await calendars()).length).toBe(1);
-    expect((await occurrences()).map((o) => o.title).sort()).toEqual(['Letter 1 [Norwegian]', 'Letter 2 [Norwegian]', 'Mixdown 2 [Sound]', 'Mixdown [Sound]']);
+    expect((await occurrences()).map((o) => o.title).sort()).toEqual([
+      'Letter 1 [Norwegian]',
+      'Letter 2 [Norwegian]',
+      'Mixdown 2 [Sound]',
+      'Mixdown [Sound]',
+    ]);
   });
 
   test('a split with a calendar without a name is told at its field', async () => {
     feeds['/all.ics'] = THREE;
     const { id } = await follow('/all.ics');
-    const { body } = await agent.put(`/api/sources/${id}/split`).send({ split: { ...SPLIT, sections: [{ section: 'Norwegian', name: ' ' }] } }).expect(422); // prettier-ignore
+    const { body } = await agent
+      .put(`/api/sources/${id}/split`)
+      .send({ split: { ...SPLIT, sections: [{ section: 'Norwegian', name: ' ' }] } })
+      .expect(422);
     expect(body).toMatchObject({ fields: [{ path: 'split.sections.0.name', message: 'Give it a name.' }] });
   });
 });
@@ -124,13 +205,21 @@ describe('the same thing twice', () => {
     expect(await shown()).toEqual(['Emulsion report (Food Chemistry + School)']);
     const report = (await occurrences()).find((o) => o.title === 'Emulsion report')!;
     const { duplicates } = await item(report);
-    expect(duplicates).toMatchObject([{ calendar: 'School', notDuplicate: false, when: { at: '2026-10-16T22:59:00Z' } }]);
+    expect(duplicates).toMatchObject([
+      { calendar: 'School', notDuplicate: false, when: { at: '2026-10-16T22:59:00Z' } },
+    ]);
     // The other one leads to the same sheet.
     expect((await item({ ...report, itemId: duplicates[0]!.itemId })).occurrence.itemId).toBe(report.itemId);
-    await agent.put(`/api/items/${report.itemId}/duplicates/${duplicates[0]!.itemId}`).send({ duplicate: false }).expect(200);
+    await agent
+      .put(`/api/items/${report.itemId}/duplicates/${duplicates[0]!.itemId}`)
+      .send({ duplicate: false })
+      .expect(200);
     expect(await shown()).toEqual(['Emulsion report (Food Chemistry)', 'Emulsion report (School)']);
     expect((await item(report)).duplicates).toMatchObject([{ notDuplicate: true }]);
-    await agent.put(`/api/items/${report.itemId}/duplicates/${duplicates[0]!.itemId}`).send({ duplicate: true }).expect(200);
+    await agent
+      .put(`/api/items/${report.itemId}/duplicates/${duplicates[0]!.itemId}`)
+      .send({ duplicate: true })
+      .expect(200);
     expect(await shown()).toEqual(['Emulsion report (Food Chemistry + School)']);
   });
 
@@ -139,7 +228,9 @@ describe('the same thing twice', () => {
     feeds['/food.ics'] = [due('fc', 'Emulsion report', '20261019')];
     await check(food.id);
     expect(await shown()).toEqual(['Emulsion report (Food Chemistry + School)']);
-    expect((await occurrences()).find((o) => o.title === 'Emulsion report')!.due).toMatchObject({ at: '2026-10-19T22:59:00Z' });
+    expect((await occurrences()).find((o) => o.title === 'Emulsion report')!.due).toMatchObject({
+      at: '2026-10-19T22:59:00Z',
+    });
     feeds['/school.ics'] = [due('sh', 'Emulsion report', '20261019'), due('sh2', 'Open evening', '20261020')];
     await check(school.id);
     expect(await changes()).toEqual(['moved Emulsion report']);
@@ -157,7 +248,9 @@ describe('the same thing twice', () => {
     expect(await shown()).toEqual(['Emulsion report (Food Chemistry + School)']);
     expect((await occurrences()).find((o) => o.title === 'Emulsion report')!.finished).toBe(true);
     await agent.delete(`/api/sources/${food.id}`).expect(200);
-    expect((await occurrences()).find((o) => o.title === 'Emulsion report')).toMatchObject({ finished: true });
+    expect((await occurrences()).find((o) => o.title === 'Emulsion report')).toMatchObject({
+      finished: true,
+    });
     expect((await sources()).map((s) => s.id)).toEqual([school.id]);
   });
 });
@@ -171,9 +264,24 @@ describe('what an entry is, corrected', () => {
     const { id } = await follow('/fc.ics');
     const [log] = (await occurrences()).filter((o) => o.title === 'Lab log 1');
     expect((await item(log!)).alike).toEqual({ count: 3, words: 'lab log' });
-    expect((await agent.patch(`/api/items/${log!.itemId}/understanding`).send({ kind: 'practice', handIn: 'paper', all: true }).expect(200)).body).toEqual({ corrected: 3 }); // prettier-ignore
-    await agent.patch(`/api/items/${log!.itemId}/understanding`).send({ kind: 'test', all: false }).expect(200);
-    expect(await kinds()).toEqual(['Lab log 1: test, paper', 'Lab log 2: practice, paper', 'Lab log 3: practice, paper', 'Quiz: test, unknown']);
+    expect(
+      (
+        await agent
+          .patch(`/api/items/${log!.itemId}/understanding`)
+          .send({ kind: 'practice', handIn: 'paper', all: true })
+          .expect(200)
+      ).body,
+    ).toEqual({ corrected: 3 });
+    await agent
+      .patch(`/api/items/${log!.itemId}/understanding`)
+      .send({ kind: 'test', all: false })
+      .expect(200);
+    expect(await kinds()).toEqual([
+      'Lab log 1: test, paper',
+      'Lab log 2: practice, paper',
+      'Lab log 3: practice, paper',
+      'Quiz: test, unknown',
+    ]);
     feeds['/fc.ics'] = [...LOGS, due('l4', 'Lab log 4', '20261018')];
     await check(id);
     expect(await kinds()).toContain('Lab log 4: practice, paper');
@@ -184,12 +292,18 @@ describe('what an entry is, corrected', () => {
     feeds['/fc.ics'] = LOGS;
     await follow('/fc.ics');
     const [log] = await occurrences();
-    expect((await agent.patch(`/api/items/${log!.itemId}/understanding`).send({ all: true }).expect(422)).body).toMatchObject({ fields: [{ message: 'Say what it is or how it is handed in.' }] }); // prettier-ignore
+    expect(
+      (await agent.patch(`/api/items/${log!.itemId}/understanding`).send({ all: true }).expect(422)).body,
+    ).toMatchObject({ fields: [{ message: 'Say what it is or how it is handed in.' }] });
     await agent.patch('/api/items/nothing/understanding').send({ kind: 'test' }).expect(404);
   });
 
   test('an opening and a closing are told apart and joined again, and what was ticked off stays', async () => {
-    feeds['/sw.ics'] = [event('o', 'Quiz opens', 'DTSTART:20261012T070000Z'), event('c', 'Quiz closes', 'DTSTART:20261012T190000Z'), due('z', 'Sheet', '20261013')];
+    feeds['/sw.ics'] = [
+      event('o', 'Quiz opens', 'DTSTART:20261012T070000Z'),
+      event('c', 'Quiz closes', 'DTSTART:20261012T190000Z'),
+      due('z', 'Sheet', '20261013'),
+    ];
     const { id } = await follow('/sw.ics');
     const [quiz] = (await occurrences()).filter((o) => o.title === 'Quiz');
     expect((await item(quiz!)).window).toEqual({ joined: true, opens: 'Quiz opens', closes: 'Quiz closes' });
@@ -212,7 +326,11 @@ describe('what an entry is, corrected', () => {
     const close = event('c', 'Quiz closes', 'DTSTART:20261012T190000Z');
     feeds['/sw.ics'] = [close, due('z', 'Sheet', '20261013')];
     const { id } = await follow('/sw.ics');
-    feeds['/sw.ics'] = [event('o', 'Quiz opens', 'DTSTART:20261012T070000Z'), close, due('z', 'Sheet', '20261013')];
+    feeds['/sw.ics'] = [
+      event('o', 'Quiz opens', 'DTSTART:20261012T070000Z'),
+      close,
+      due('z', 'Sheet', '20261013'),
+    ];
     await check(id);
     expect((await occurrences()).map((o) => o.title).sort()).toEqual(['Quiz', 'Sheet']);
   });
@@ -220,7 +338,9 @@ describe('what an entry is, corrected', () => {
 
 describe('a calendar’s zone and category', () => {
   test('times of no known zone move with the calendar’s; a category of one’s own is kept', async () => {
-    feeds['/home.ics'] = [event('d', 'Dentist', 'DTSTART;TZID=Nowhere Time:20261008T100000', 'DURATION:PT1H')];
+    feeds['/home.ics'] = [
+      event('d', 'Dentist', 'DTSTART;TZID=Nowhere Time:20261008T100000', 'DURATION:PT1H'),
+    ];
     const { id, calendarIds } = await follow('/home.ics', { kind: 'own', category: 'Errands' });
     expect((await calendars())[0]).toMatchObject({ kind: 'own', category: 'Errands', zone: 'Europe/Dublin' });
     await agent.patch(`/api/calendars/${calendarIds[0]}`).send({ zone: 'Asia/Tokyo' }).expect(200);
@@ -239,16 +359,35 @@ describe('a calendar’s zone and category', () => {
 
 describe('one-time files', () => {
   const send = (text: string, name = 'ceramics.ics') =>
-    agent.post(`/api/learners/${learnerId}/files`).query({ name, zone: 'Europe/Dublin' }).set('content-type', 'application/octet-stream').send(Buffer.from(text));
-  const take = (id: string, more: object = {}) => agent.post(`/api/files/${id}`).send({ zone: 'Europe/Dublin', name: 'Ceramics', kind: 'course', ...FLAG, ...more });
+    agent
+      .post(`/api/learners/${learnerId}/files`)
+      .query({ name, zone: 'Europe/Dublin' })
+      .set('content-type', 'application/octet-stream')
+      .send(Buffer.from(text));
+  const take = (id: string, more: object = {}) =>
+    agent
+      .post(`/api/files/${id}`)
+      .send({ zone: 'Europe/Dublin', name: 'Ceramics', kind: 'course', ...FLAG, ...more });
   const SHEETS = [due('a', 'Sketchbook 1', '20261009'), due('b', 'Sketchbook 2', '20261016')];
 
   test('is looked at, read in, and marked as a copy of that day that nothing checks', async () => {
     const { body } = await send(calendar('X-WR-CALNAME:Ceramics Studio', ...SHEETS)).expect(200);
-    expect(body).toMatchObject({ name: 'Ceramics Studio', entries: 2, file: { name: 'ceramics.ics', copyOf: null } });
+    expect(body).toMatchObject({
+      name: 'Ceramics Studio',
+      entries: 2,
+      file: { name: 'ceramics.ics', copyOf: null },
+    });
     expect(await occurrences()).toEqual([]);
     const { body: taken } = await take((body as Preview).file!.id).expect(200);
-    expect(taken).toMatchObject({ source: { kind: 'oneTimeFile', address: 'ceramics.ics', entries: 2, nextCheck: null, lastGood: new Date(START).toISOString() } });
+    expect(taken).toMatchObject({
+      source: {
+        kind: 'oneTimeFile',
+        address: 'ceramics.ics',
+        entries: 2,
+        nextCheck: null,
+        lastGood: new Date(START).toISOString(),
+      },
+    });
     await check((taken as { source: SourceView }).source.id).catch(() => {});
     await agent
       .post(`/api/sources/${(taken as { source: SourceView }).source.id}/reading`)
@@ -262,13 +401,31 @@ describe('one-time files', () => {
     const { source } = (await take(first.file!.id).expect(200)).body as { source: SourceView };
     await finish((await occurrences())[0]!);
     installation.now += 86_400_000;
-    const next = (await send(calendar(due('a', 'Sketchbook 1', '20261009'), due('b', 'Sketchbook 2', '20261017')), 'ceramics (1).ics').expect(200)).body as Preview;
+    const next = (
+      await send(
+        calendar(due('a', 'Sketchbook 1', '20261009'), due('b', 'Sketchbook 2', '20261017')),
+        'ceramics (1).ics',
+      ).expect(200)
+    ).body as Preview;
     expect(next.file!.copyOf).toMatchObject({ sourceId: source.id, calendar: 'Ceramics' });
-    const { body } = await agent.post(`/api/sources/${source.id}/file`).send({ fileId: next.file!.id }).expect(200);
-    expect(body).toMatchObject({ added: 0, changed: 1, gone: 0, source: { address: 'ceramics (1).ics', lastGood: new Date(installation.now).toISOString() } });
-    expect((await occurrences()).map((o) => [o.title, o.finished])).toEqual([['Sketchbook 1', true], ['Sketchbook 2', false]]); // prettier-ignore
+    const { body } = await agent
+      .post(`/api/sources/${source.id}/file`)
+      .send({ fileId: next.file!.id })
+      .expect(200);
+    expect(body).toMatchObject({
+      added: 0,
+      changed: 1,
+      gone: 0,
+      source: { address: 'ceramics (1).ics', lastGood: new Date(installation.now).toISOString() },
+    });
+    expect((await occurrences()).map((o) => [o.title, o.finished])).toEqual([
+      ['Sketchbook 1', true],
+      ['Sketchbook 2', false],
+    ]);
     expect(await changes()).toEqual(['moved Sketchbook 2']);
-    expect((await send(calendar(due('z', 'Else', '20261009'))).expect(200)).body).toMatchObject({ file: { copyOf: null } });
+    expect((await send(calendar(due('z', 'Else', '20261009'))).expect(200)).body).toMatchObject({
+      file: { copyOf: null },
+    });
   });
 
   test('a newer copy that has lost most is held back until the person says so', async () => {
@@ -276,7 +433,8 @@ describe('one-time files', () => {
     const first = (await send(calendar(...many)).expect(200)).body as Preview;
     const { source } = (await take(first.file!.id).expect(200)).body as { source: SourceView };
     const next = (await send(calendar(many[0]!)).expect(200)).body as Preview;
-    const into = (confirm: boolean) => agent.post(`/api/sources/${source.id}/file`).send({ fileId: next.file!.id, confirm }).expect(200);
+    const into = (confirm: boolean) =>
+      agent.post(`/api/sources/${source.id}/file`).send({ fileId: next.file!.id, confirm }).expect(200);
     expect((await into(false)).body).toMatchObject({ source: { heldBack: { missing: 4, of: 5 } } });
     expect(await occurrences()).toHaveLength(5);
     expect((await into(true)).body).toMatchObject({ gone: 4, source: { heldBack: null } });
@@ -296,7 +454,12 @@ describe('one-time files', () => {
     await send('x'.repeat(21 * 2 ** 20)).expect(413);
     const { file } = (await send(calendar(...SHEETS)).expect(200)).body as Preview;
     await agent.post(`/api/sources/none/file`).send({ fileId: file!.id }).expect(404);
-    await agent.post(`/api/learners/none/files`).query({ name: 'x', zone: 'Europe/Dublin' }).set('content-type', 'application/octet-stream').send(Buffer.from('x')).expect(404);
+    await agent
+      .post(`/api/learners/none/files`)
+      .query({ name: 'x', zone: 'Europe/Dublin' })
+      .set('content-type', 'application/octet-stream')
+      .send(Buffer.from('x'))
+      .expect(404);
   });
 });
 
@@ -311,7 +474,10 @@ describe('what stays when a link is taken away', () => {
     expect((await occurrences()).map((o) => [o.title, o.finished])).toEqual([['Exercise 1', true]]);
     expect((await item((await occurrences())[0]!)).gone).toBe(true);
     const again = await follow('/on.ics', { name: 'Navigation again' });
-    expect((await occurrences()).map((o) => [o.title, o.finished])).toEqual([['Exercise 1', true], ['Exercise 2', false]]); // prettier-ignore
+    expect((await occurrences()).map((o) => [o.title, o.finished])).toEqual([
+      ['Exercise 1', true],
+      ['Exercise 2', false],
+    ]);
     expect((await calendars()).map((c) => c.name)).toEqual(['Navigation again']);
     await agent.delete(`/api/calendars/${again.calendarIds[0]}`).expect(409);
     await agent.delete(`/api/sources/${again.id}`).expect(200);

@@ -36,8 +36,11 @@ export class FeedServer {
 
   /** Answers with a calendar of these lines. */
   calendar(...lines: string[]): void {
-    const text = ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//T//EN', ...lines, 'END:VCALENDAR', ''].join('\r\n');
-    this.answer = (_req, res) => void res.writeHead(200, { 'content-type': 'text/calendar; charset=utf-8' }).end(text);
+    const text = ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//T//EN', ...lines, 'END:VCALENDAR', ''].join(
+      '\r\n',
+    );
+    this.answer = (_req, res) =>
+      void res.writeHead(200, { 'content-type': 'text/calendar; charset=utf-8' }).end(text);
   }
 
   stop(): Promise<void> {
@@ -47,9 +50,20 @@ export class FeedServer {
 }
 
 export const event = (uid: string, title: string, start: string, ...more: string[]) =>
-  ['BEGIN:VEVENT', `UID:${uid}`, 'DTSTAMP:20260701T120000Z', `SUMMARY:${title}`, start, ...more, 'END:VEVENT'].join('\r\n');
+  [
+    'BEGIN:VEVENT',
+    `UID:${uid}`,
+    'DTSTAMP:20260701T120000Z',
+    `SUMMARY:${title}`,
+    start,
+    ...more,
+    'END:VEVENT',
+  ].join('\r\n');
 
-/** A real file, in memory where the machine has such a place: a hundred full syncs to a slow disk would be most of the time. */
+/**
+ * A real file, in memory where the machine has such a place: a hundred full syncs to a slow disk would be
+ * most of the time.
+ */
 export const FOLDER = existsSync('/dev/shm') ? '/dev/shm' : tmpdir();
 
 export type Agent = ReturnType<typeof request.agent>;
@@ -76,7 +90,15 @@ export class Installation {
 
   async up(env: Record<string, string> = {}): Promise<void> {
     this.running = await startServer({
-      config: readConfig({ ZEPHYRFIELD_PORT: this.port, ZEPHYRFIELD_DATA: this.data, ZEPHYRFIELD_ALLOW_HOSTS: this.allow, ZEPHYRFIELD_CHECKS_PER_MINUTE: '10000', ZEPHYRFIELD_REQUESTS_PER_MINUTE: '100000', ZEPHYRFIELD_SIGN_INS_PER_MINUTE: '10000', ...env }),
+      config: readConfig({
+        ZEPHYRFIELD_PORT: this.port,
+        ZEPHYRFIELD_DATA: this.data,
+        ZEPHYRFIELD_ALLOW_HOSTS: this.allow,
+        ZEPHYRFIELD_CHECKS_PER_MINUTE: '10000',
+        ZEPHYRFIELD_REQUESTS_PER_MINUTE: '100000',
+        ZEPHYRFIELD_SIGN_INS_PER_MINUTE: '10000',
+        ...env,
+      }),
       clock: { now: () => this.now },
       wallClock: { now: () => this.wall() },
       migrations: resolve(__dirname, '../migrations'),
@@ -131,7 +153,10 @@ export class Installation {
   /** Makes an account, and gives an agent that is signed in. */
   async account(name = 'Juno', email = 'juno@skerrow.example', password = PASSWORD): Promise<Agent> {
     const agent = this.caller();
-    await agent.post('/api/auth/sign-up/email').send({ name, email, password, setUpWord: this.services.setUpWord ?? '' }).expect(200);
+    await agent
+      .post('/api/auth/sign-up/email')
+      .send({ name, email, password, setUpWord: this.services.setUpWord ?? '' })
+      .expect(200);
     return agent;
   }
 
@@ -147,7 +172,10 @@ export class Installation {
     this.services.people.confirm(id, email);
   }
 
-  /** Begins one more schedule: an empty one for each test, in an installation they share. More than one person may by themselves. */
+  /**
+   * Begins one more schedule: an empty one for each test, in an installation they share. More than one person
+   * may by themselves.
+   */
   async learner(agent: Agent, name = 'Juno'): Promise<string> {
     const { person } = (await agent.get('/api/session').expect(200)).body as { person: { id: string } };
     const { people } = this.services;

@@ -22,15 +22,29 @@ async function world() {
   const { agent, learnerId } = await w.person();
   feed.calendar(event('t1', 'Tides', 'DTSTART;VALUE=DATE:20261006'));
   const follow = () =>
-    agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/tides.ics?key=verysecret`, zone: 'Europe/Dublin', name: 'Tides', kind: 'course', ...FLAG });
+    agent.post(`/api/learners/${learnerId}/sources`).send({
+      address: `http://${feed.host}/tides.ics?key=verysecret`,
+      zone: 'Europe/Dublin',
+      name: 'Tides',
+      kind: 'course',
+      ...FLAG,
+    });
   const { source } = (await follow().expect(200)).body as { source: SourceView };
   /** Everything that needs the key goes on: the link is read, and known to be followed already. */
   const goesOn = async () => {
-    await agent.post('/api/auth/sign-in/email').send({ email: 'juno@skerrow.example', password: PASSWORD }).expect(200);
+    await agent
+      .post('/api/auth/sign-in/email')
+      .send({ email: 'juno@skerrow.example', password: PASSWORD })
+      .expect(200);
     feed.calendar(event('t1', 'Tides, again', 'DTSTART;VALUE=DATE:20261006'));
     const { body } = await agent.post(`/api/sources/${source.id}/reading`).expect(200);
     expect(body).toMatchObject({ source: { trouble: null } });
-    const [o] = (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' }).expect(200)).body as OccurrenceView[];
+    const [o] = (
+      await agent
+        .get(`/api/learners/${learnerId}/occurrences`)
+        .query({ from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' })
+        .expect(200)
+    ).body as OccurrenceView[];
     expect(o!.title).toBe('Tides, again');
     await follow().expect(409);
   };

@@ -20,38 +20,81 @@ test('power cuts in the middle of telling people: everything is told by each cha
   const listening = postbox.smtp.listen(0, '127.0.0.1');
   await new Promise((done) => listening.once('listening', done));
   const data = mkdtempSync(join(FOLDER, 'zephyrfield-told-'));
-  const server = new Process(data, { ZEPHYRFIELD_SMTP_URL: `smtp://127.0.0.1:${(listening.address() as AddressInfo).port}` });
+  const server = new Process(data, {
+    ZEPHYRFIELD_SMTP_URL: `smtp://127.0.0.1:${(listening.address() as AddressInfo).port}`,
+  });
   await server.up();
   try {
     const email = 'juno@skerrow.example';
     const password = 'a good long password';
     let agent = server.caller();
-    await agent.post('/api/auth/sign-up/email').send({ name: 'Juno', email, password, setUpWord: server.setUpWord }).expect(200);
+    await agent
+      .post('/api/auth/sign-up/email')
+      .send({ name: 'Juno', email, password, setUpWord: server.setUpWord })
+      .expect(200);
     while (!postbox.mails.length) await wait(20);
     const token = /#(\S+)/.exec(postbox.mails[0]!.text)![1];
     await agent.post('/api/account/confirmed').send({ token }).expect(200);
     postbox.mails.length = 0;
-    const learnerId = ((await agent.post('/api/learners').send({ name: 'Juno', zone: 'Europe/Dublin' }).expect(200)).body as { id: string }).id;
-    const made = await agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG }).expect(200); // prettier-ignore
+    const learnerId = (
+      (await agent.post('/api/learners').send({ name: 'Juno', zone: 'Europe/Dublin' }).expect(200)).body as {
+        id: string;
+      }
+    ).id;
+    const made = await agent
+      .post(`/api/learners/${learnerId}/calendars`)
+      .send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG })
+      .expect(200);
     const calendarId = (made.body as { id: string }).id;
     const channels = ['app', 'mail'] as const;
-    await agent.put('/api/notice-settings').send({ ...DEFAULT_NOTICE_SETTINGS, all: { ...DEFAULT_NOTICE_SETTINGS.all, dueSoon: channels }, quiet: null, sheets: { morning: null, evening: null, week: null } }).expect(200); // prettier-ignore
-    await agent.put(`/api/learners/${learnerId}/reminders`).send({ reminders: { place: [{ kind: 'ahead', minutes: 0 }] }, version: null }).expect(200); // prettier-ignore
+    await agent
+      .put('/api/notice-settings')
+      .send({
+        ...DEFAULT_NOTICE_SETTINGS,
+        all: { ...DEFAULT_NOTICE_SETTINGS.all, dueSoon: channels },
+        quiet: null,
+        sheets: { morning: null, evening: null, week: null },
+      })
+      .expect(200);
+    await agent
+      .put(`/api/learners/${learnerId}/reminders`)
+      .send({ reminders: { place: [{ kind: 'ahead', minutes: 0 }] }, version: null })
+      .expect(200);
 
     const begin = Date.now() + 4_000;
     const titles = Array.from({ length: SECONDS * EACH_SECOND }, (_, i) => `Thing ${i}`);
     for (let i = 0; i < titles.length; i += 40) {
       const writes = titles.slice(i, i + 40).map((title, n) => {
         const second = Math.floor((i + n) / EACH_SECOND) * 1000;
-        const at = (ms: number) => ({ kind: 'instant', at: new Date(ms).toISOString().slice(0, 19) + 'Z', zone: 'Europe/Dublin' });
+        const at = (ms: number) => ({
+          kind: 'instant',
+          at: new Date(ms).toISOString().slice(0, 19) + 'Z',
+          zone: 'Europe/Dublin',
+        });
         return {
           id: null,
           calendarId,
           version: 0,
-          item: { kind: 'meeting', handIn: 'nothing', title, place: '', details: '', when: at(begin + second), end: at(begin + second + 7_200_000), repeat: null, changes: [] },
+          item: {
+            kind: 'meeting',
+            handIn: 'nothing',
+            title,
+            place: '',
+            details: '',
+            when: at(begin + second),
+            end: at(begin + second + 7_200_000),
+            repeat: null,
+            changes: [],
+          },
         };
       });
-      expect(((await agent.post(`/api/learners/${learnerId}/own`).send({ writes }).expect(200)).body as { written: OwnWritten[] }).written).toHaveLength(writes.length);
+      expect(
+        (
+          (await agent.post(`/api/learners/${learnerId}/own`).send({ writes }).expect(200)).body as {
+            written: OwnWritten[];
+          }
+        ).written,
+      ).toHaveLength(writes.length);
     }
 
     const numbers = chance(20261008);
@@ -66,14 +109,21 @@ test('power cuts in the middle of telling people: everything is told by each cha
     }
     agent = server.caller();
     await agent.post('/api/auth/sign-in/email').send({ email, password }).expect(200);
-    const all = async () => ((await agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] }).notices;
+    const all = async () =>
+      ((await agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] }).notices;
     const mailed = () => postbox.mails.flatMap((m) => m.text.match(/Thing \d+/g) ?? []);
-    for (const patience = Date.now() + 60_000; Date.now() < patience && new Set(mailed()).size < titles.length;) await wait(100);
+    for (
+      const patience = Date.now() + 60_000;
+      Date.now() < patience && new Set(mailed()).size < titles.length;
+    )
+      await wait(100);
 
     expect((await all()).map((n) => n.title).sort()).toEqual([...titles].sort());
     expect([...mailed()].sort()).toEqual([...titles].sort());
     const db = new Database(join(data, 'zephyrfield.sqlite'), { readonly: true });
-    expect(db.prepare(`SELECT state, count(*) AS n FROM delivery GROUP BY state`).all()).toEqual([{ state: 'sent', n: titles.length * 2 }]);
+    expect(db.prepare(`SELECT state, count(*) AS n FROM delivery GROUP BY state`).all()).toEqual([
+      { state: 'sent', n: titles.length * 2 },
+    ]);
     expect(db.pragma('integrity_check', { simple: true })).toBe('ok');
     db.close();
   } finally {

@@ -2,7 +2,12 @@ import type { AddressInfo } from 'node:net';
 import type { LearnerSheet, NoticeView, NoticeSettingsView } from '@zephyrfield/core/api/notify';
 import type { ItemView, OwnWritten } from '@zephyrfield/core/api/schemas';
 import type { OwnItem } from '@zephyrfield/core/item/own';
-import { DEFAULT_NOTICE_SETTINGS, NOTICE_KINDS, type ChannelsByKind, type NoticeSettings } from '@zephyrfield/core/notify/settings';
+import {
+  DEFAULT_NOTICE_SETTINGS,
+  NOTICE_KINDS,
+  type ChannelsByKind,
+  type NoticeSettings,
+} from '@zephyrfield/core/notify/settings';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import type request from 'supertest';
 import { backOff } from '../src/notify/post';
@@ -16,11 +21,35 @@ let feed: FeedServer;
 let agent: ReturnType<typeof request.agent>;
 let learnerId: string;
 let calendarId: string;
-const every = (...channels: ChannelsByKind['sheet']) => Object.fromEntries(NOTICE_KINDS.map((n) => [n, channels])) as unknown as ChannelsByKind;
-const LOUD: NoticeSettings = { ...DEFAULT_NOTICE_SETTINGS, all: every('app', 'mail'), quiet: null, sheets: { morning: null, evening: null, week: null } };
+const every = (...channels: ChannelsByKind['sheet']) =>
+  Object.fromEntries(NOTICE_KINDS.map((n) => [n, channels])) as unknown as ChannelsByKind;
+const LOUD: NoticeSettings = {
+  ...DEFAULT_NOTICE_SETTINGS,
+  all: every('app', 'mail'),
+  quiet: null,
+  sheets: { morning: null, evening: null, week: null },
+};
 const at = (text: string) => ({ kind: 'instant' as const, at: text, zone: 'Europe/Dublin' });
-const essay: OwnItem = { kind: 'assignment', handIn: 'paper', title: 'Keel plan', place: '', details: '', when: at('2026-10-08T15:00:00Z'), end: null, repeat: null, changes: [] };
-const lesson: OwnItem = { ...essay, kind: 'meeting', handIn: 'nothing', title: 'Cello', place: 'Hall', when: at('2026-10-08T15:00:00Z'), end: at('2026-10-08T15:45:00Z') };
+const essay: OwnItem = {
+  kind: 'assignment',
+  handIn: 'paper',
+  title: 'Keel plan',
+  place: '',
+  details: '',
+  when: at('2026-10-08T15:00:00Z'),
+  end: null,
+  repeat: null,
+  changes: [],
+};
+const lesson: OwnItem = {
+  ...essay,
+  kind: 'meeting',
+  handIn: 'nothing',
+  title: 'Cello',
+  place: 'Hall',
+  when: at('2026-10-08T15:00:00Z'),
+  end: at('2026-10-08T15:45:00Z'),
+};
 let smtpUrl = '';
 let people = 0;
 
@@ -42,14 +71,25 @@ beforeEach(async () => {
   const email = `juno${people++}@skerrow.example`;
   ({ agent, learnerId } = await w.person('Juno', email));
   w.confirm(email);
-  const made = await agent.post(`/api/learners/${learnerId}/calendars`).send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG }).expect(200); // prettier-ignore
+  const made = await agent
+    .post(`/api/learners/${learnerId}/calendars`)
+    .send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG })
+    .expect(200);
   calendarId = (made.body as { id: string }).id;
   await tell(LOUD);
   await w.services.engine.run();
 });
 
-const tell = async (noticeSettings: NoticeSettings, status = 200) => (await agent.put('/api/notice-settings').send(noticeSettings).expect(status)).body as NoticeSettingsView & { fields?: { message: string }[] };
-const write = async (writes: object[]) => ((await agent.post(`/api/learners/${learnerId}/own`).send({ writes }).expect(200)).body as { written: OwnWritten[] }).written[0]!;
+const tell = async (noticeSettings: NoticeSettings, status = 200) =>
+  (await agent.put('/api/notice-settings').send(noticeSettings).expect(status)).body as NoticeSettingsView & {
+    fields?: { message: string }[];
+  };
+const write = async (writes: object[]) =>
+  (
+    (await agent.post(`/api/learners/${learnerId}/own`).send({ writes }).expect(200)).body as {
+      written: OwnWritten[];
+    }
+  ).written[0]!;
 const add = (item: OwnItem) => write([{ id: null, calendarId, item, version: 0 }]);
 const mark = (id: string, body: object, status = 200) =>
   agent
@@ -69,7 +109,8 @@ async function sleepUntil(text: string): Promise<void> {
   w.now = Date.parse(text);
   await w.services.engine.run();
 }
-const notices = async () => ((await agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] }).notices;
+const notices = async () =>
+  ((await agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] }).notices;
 const told = async () => (await notices()).map((n) => `${n.title}: ${n.line}`).reverse();
 /** The mail that confirms an address is none of what is told. */
 const mails = () => postbox.mails.filter((m) => m.subject !== 'Confirm your mail address');
@@ -82,9 +123,15 @@ test('the evening before and three hours ahead: in the app and by mail, each onc
   await w.restart({ ZEPHYRFIELD_SMTP_URL: smtpUrl, ZEPHYRFIELD_OPEN_SIGN_UP: '1' });
   await until('2026-10-09T00:00:00Z');
   expect(await told()).toHaveLength(2);
-  expect(mailed()).toEqual(Array.from({ length: 2 }, () => 'Keel plan: Due Thu 8 Oct 16:00 · hand in on paper'));
+  expect(mailed()).toEqual(
+    Array.from({ length: 2 }, () => 'Keel plan: Due Thu 8 Oct 16:00 · hand in on paper'),
+  );
   const [mail] = mails();
-  expect(mail).toMatchObject({ from: 'zephyrfield@localhost', text: expect.stringContaining('/calendar?item='), html: expect.stringContaining('Keel plan') });
+  expect(mail).toMatchObject({
+    from: 'zephyrfield@localhost',
+    text: expect.stringContaining('/calendar?item='),
+    html: expect.stringContaining('Keel plan'),
+  });
   expect(mail!.headers['list-unsubscribe']).toMatch(/^<http:\/\/localhost:\d+\/api\/mail\/stop\/.+>$/);
   expect(mail!.headers['list-unsubscribe-post']).toBe('List-Unsubscribe=One-Click');
 });
@@ -92,11 +139,16 @@ test('the evening before and three hours ahead: in the app and by mail, each onc
 test('moving an item moves its reminders; what was told of the old date is not told again; finishing silences', async () => {
   const { id, version } = await add(essay);
   await until('2026-10-07T18:00:00Z');
-  const moved = await write([{ id, calendarId, item: { ...essay, when: at('2026-10-12T15:00:00Z') }, version }]);
+  const moved = await write([
+    { id, calendarId, item: { ...essay, when: at('2026-10-12T15:00:00Z') }, version },
+  ]);
   await until('2026-10-09T00:00:00Z');
   expect(await told()).toHaveLength(1);
   await until('2026-10-11T18:00:00Z');
-  expect(await told()).toEqual(['Keel plan: Due Thu 8 Oct 16:00 · hand in on paper', 'Keel plan: Due Mon 12 Oct 16:00 · hand in on paper']);
+  expect(await told()).toEqual([
+    'Keel plan: Due Thu 8 Oct 16:00 · hand in on paper',
+    'Keel plan: Due Mon 12 Oct 16:00 · hand in on paper',
+  ]);
   await mark(id, { finished: true });
   await until('2026-10-13T00:00:00Z');
   expect(await told()).toHaveLength(2);
@@ -105,23 +157,43 @@ test('moving an item moves its reminders; what was told of the old date is not t
 
 test('rules of its own, of its calendar and of the schedule; the sheet says when one is told', async () => {
   const { id } = await add(essay);
-  const moments = async () => ((await agent.get(`/api/items/${id}`).expect(200)).body as ItemView).reminders.moments.map((m) => m.at);
+  const moments = async () =>
+    ((await agent.get(`/api/items/${id}`).expect(200)).body as ItemView).reminders.moments.map((m) => m.at);
   expect(await moments()).toEqual(['2026-10-07T17:00:00.000Z', '2026-10-08T12:00:00.000Z']);
-  await agent.put(`/api/learners/${learnerId}/reminders`).send({ reminders: { work: [{ kind: 'ahead', minutes: 60 }] }, version: null }).expect(200); // prettier-ignore
+  await agent
+    .put(`/api/learners/${learnerId}/reminders`)
+    .send({ reminders: { work: [{ kind: 'ahead', minutes: 60 }] }, version: null })
+    .expect(200);
   expect(await moments()).toEqual(['2026-10-08T14:00:00.000Z']);
-  await agent.patch(`/api/calendars/${calendarId}`).send({ reminders: { work: [{ kind: 'ahead', minutes: 120 }] } }).expect(200); // prettier-ignore
+  await agent
+    .patch(`/api/calendars/${calendarId}`)
+    .send({ reminders: { work: [{ kind: 'ahead', minutes: 120 }] } })
+    .expect(200);
   expect(await moments()).toEqual(['2026-10-08T13:00:00.000Z']);
-  await mark(id, { reminders: [{ kind: 'moment', local: '2026-10-06T20:00:00' }, { kind: 'ahead', minutes: 5 }] }); // prettier-ignore
+  await mark(id, {
+    reminders: [
+      { kind: 'moment', local: '2026-10-06T20:00:00' },
+      { kind: 'ahead', minutes: 5 },
+    ],
+  });
   expect(await moments()).toEqual(['2026-10-06T19:00:00.000Z', '2026-10-08T14:55:00.000Z']);
   await until('2026-10-06T19:15:00Z');
   expect(await told()).toHaveLength(1);
-  const late = await mark(id, { version: 1, reminders: [{ kind: 'moment', local: '2026-10-09T20:00:00' }] }, 422);
-  expect(late.body).toMatchObject({ title: 'A reminder comes after what it is for.', fields: [{ path: 'reminders.0' }] });
+  const late = await mark(
+    id,
+    { version: 1, reminders: [{ kind: 'moment', local: '2026-10-09T20:00:00' }] },
+    422,
+  );
+  expect(late.body).toMatchObject({
+    title: 'A reminder comes after what it is for.',
+    fields: [{ path: 'reminders.0' }],
+  });
 });
 
 test('quiet hours hold back what is sent and then fold it; the app has it at once', async () => {
   await tell({ ...LOUD, quiet: { from: 17 * 60, to: 7 * 60 } });
-  for (const n of [1, 2, 3, 4]) await add({ ...essay, title: `Sheet ${n}`, when: { kind: 'date', date: '2026-10-08' } });
+  for (const n of [1, 2, 3, 4])
+    await add({ ...essay, title: `Sheet ${n}`, when: { kind: 'date', date: '2026-10-08' } });
   await until('2026-10-07T20:00:00Z');
   expect(await told()).toHaveLength(4);
   expect(mailed()).toEqual([]);
@@ -132,7 +204,8 @@ test('quiet hours hold back what is sent and then fold it; the app has it at onc
 
 test('after an outage: what is over is dropped, many late ones are one, what is of use comes at once', async () => {
   await add({ ...lesson, when: at('2026-10-07T09:00:00Z'), end: at('2026-10-07T09:30:00Z') });
-  for (const n of [1, 2, 3, 4, 5]) await add({ ...essay, title: `Sheet ${n}`, when: at(`2026-10-08T2${n % 3}:00:00Z`) });
+  for (const n of [1, 2, 3, 4, 5])
+    await add({ ...essay, title: `Sheet ${n}`, when: at(`2026-10-08T2${n % 3}:00:00Z`) });
   await sleepUntil('2026-10-08T10:00:00Z');
   expect(await told()).toEqual(['5 reminders came late: Sheet 3, Sheet 1, Sheet 4, Sheet 2, Sheet 5']);
   await until('2026-10-08T20:00:00Z');
@@ -148,15 +221,30 @@ test('a clock that was put back and forth makes nothing due twice', async () => 
   expect(await told()).toEqual(['Cello: Thu 8 Oct, 16:00 – 16:45 · Hall']);
 });
 
-test('what readings change is told, much of a kind as one, and a first reading is no kind', async () => {
-  const sheets = (n: number, day: string) => Array.from({ length: n }, (_, i) => event(`s${i}`, `Sheet ${i}`, `DTSTART;VALUE=DATE:202610${day}`, 'CATEGORIES:Assignment'));
+test('what readings change is told, much of a kind as one, and a first reading is no news', async () => {
+  const sheets = (n: number, day: string) =>
+    Array.from({ length: n }, (_, i) =>
+      event(`s${i}`, `Sheet ${i}`, `DTSTART;VALUE=DATE:202610${day}`, 'CATEGORIES:Assignment'),
+    );
   feed.calendar(...sheets(3, '20'));
-  const followed = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/${people}.ics`, zone: 'Europe/Dublin', name: 'Sheets', kind: 'course', ...FLAG }).expect(200); // prettier-ignore
+  const followed = await agent
+    .post(`/api/learners/${learnerId}/sources`)
+    .send({
+      address: `http://${feed.host}/${people}.ics`,
+      zone: 'Europe/Dublin',
+      name: 'Sheets',
+      kind: 'course',
+      ...FLAG,
+    })
+    .expect(200);
   const { id } = (followed.body as { source: { id: string } }).source;
   const read = () => agent.post(`/api/sources/${id}/reading`).send({}).expect(200);
   await w.services.engine.run();
   expect(await told()).toEqual([]);
-  feed.calendar(...sheets(2, '20'), event('s2', 'Sheet 2', 'DTSTART;VALUE=DATE:20261023', 'CATEGORIES:Assignment'));
+  feed.calendar(
+    ...sheets(2, '20'),
+    event('s2', 'Sheet 2', 'DTSTART;VALUE=DATE:20261023', 'CATEGORIES:Assignment'),
+  );
   w.now += HOUR;
   await read();
   await w.services.engine.run();
@@ -166,12 +254,16 @@ test('what readings change is told, much of a kind as one, and a first reading i
   w.now += HOUR;
   await read();
   await w.services.engine.run();
-  expect((await told()).slice(1).sort()).toEqual(['Sheet 2: Moved: Fri 23 Oct → Tue 20 Oct', 'Sheets: 6 new: Sheet 3, Sheet 4, Sheet 5 and 3 more'].sort());
+  expect((await told()).slice(1).sort()).toEqual(
+    ['Sheet 2: Moved: Fri 23 Oct → Tue 20 Oct', 'Sheets: 6 new: Sheet 3, Sheet 4, Sheet 5 and 3 more'].sort(),
+  );
   // Muted, it is silent.
   const [{ calendarId: muted }] = (await notices()) as unknown as [{ calendarId: string }];
   await tell({ ...LOUD, muted: { items: [], calendars: [muted] } });
   const [{ itemId }] = (await notices()).filter((n) => n.itemId) as unknown as [{ itemId: string }];
-  expect(((await agent.get(`/api/items/${itemId}`).expect(200)).body as ItemView).reminders.moments).toEqual([]);
+  expect(((await agent.get(`/api/items/${itemId}`).expect(200)).body as ItemView).reminders.moments).toEqual(
+    [],
+  );
   feed.calendar(...sheets(9, '21'));
   await read();
   await w.services.engine.run();
@@ -179,11 +271,34 @@ test('what readings change is told, much of a kind as one, and a first reading i
 });
 
 test('a feed’s alarms count where its calendar says so, and its own rules where it does not', async () => {
-  feed.calendar(event('t1', 'Regatta briefing', 'DTSTART:20261009T150000Z', 'DTEND:20261009T160000Z', 'BEGIN:VALARM\r\nACTION:DISPLAY\r\nTRIGGER:-PT40M\r\nEND:VALARM'));
-  const followed = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/a${people}.ics`, zone: 'Europe/Dublin', name: 'Regatta', kind: 'group', ...FLAG }).expect(200); // prettier-ignore
+  feed.calendar(
+    event(
+      't1',
+      'Regatta briefing',
+      'DTSTART:20261009T150000Z',
+      'DTEND:20261009T160000Z',
+      'BEGIN:VALARM\r\nACTION:DISPLAY\r\nTRIGGER:-PT40M\r\nEND:VALARM',
+    ),
+  );
+  const followed = await agent
+    .post(`/api/learners/${learnerId}/sources`)
+    .send({
+      address: `http://${feed.host}/a${people}.ics`,
+      zone: 'Europe/Dublin',
+      name: 'Regatta',
+      kind: 'group',
+      ...FLAG,
+    })
+    .expect(200);
   const { calendar, source } = followed.body as { calendar: { id: string }; source: { id: string } };
-  const list = (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' }).expect(200)).body as { itemId: string }[];
-  const reminders = async () => ((await agent.get(`/api/items/${list[0]!.itemId}`).expect(200)).body as ItemView).reminders;
+  const list = (
+    await agent
+      .get(`/api/learners/${learnerId}/occurrences`)
+      .query({ from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' })
+      .expect(200)
+  ).body as { itemId: string }[];
+  const reminders = async () =>
+    ((await agent.get(`/api/items/${list[0]!.itemId}`).expect(200)).body as ItemView).reminders;
   expect(await reminders()).toMatchObject({ alarms: 0, moments: [{ at: '2026-10-09T14:45:00.000Z' }] });
   await agent.patch(`/api/calendars/${calendar.id}`).send({ alarms: 'use' }).expect(200);
   expect(await reminders()).toMatchObject({ alarms: 1, moments: [{ at: '2026-10-09T14:20:00.000Z' }] });
@@ -203,21 +318,41 @@ test('others in the crew hear how it was handed in, whoever tells it; the teller
   await mark(id, { version: 1, handedIn: { way: 'paper', note: '' } });
   await w.services.engine.run();
   const hers = (await maren.agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] };
-  expect(hers.notices.map((n) => [n.kind, n.title, n.line])).toEqual([['handedIn', 'Keel plan', 'Handed in on paper, told by Juno']]);
+  expect(hers.notices.map((n) => [n.kind, n.title, n.line])).toEqual([
+    ['handedIn', 'Keel plan', 'Handed in on paper, told by Juno'],
+  ]);
   expect(await told()).toEqual([]);
   // Of one learner she wants to hear otherwise.
-  await maren.agent.put('/api/notice-settings').send({ ...LOUD, learners: { [learnerId]: every() } }).expect(200); // prettier-ignore
+  await maren.agent
+    .put('/api/notice-settings')
+    .send({ ...LOUD, learners: { [learnerId]: every() } })
+    .expect(200);
   await mark(id, { version: 2, handedIn: { way: 'online', note: '' } });
   await w.services.engine.run();
-  expect(((await maren.agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] }).notices).toHaveLength(1);
+  expect(
+    ((await maren.agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] }).notices,
+  ).toHaveLength(1);
 });
 
 test('a day at the end of all days, and alarms by the hundred from weeks before, do no harm', async () => {
-  for (const day of ['0001-01-01', '9999-12-31']) await agent.get('/api/day-sheets').query({ edition: 'week', day }).expect(200);
+  for (const day of ['0001-01-01', '9999-12-31'])
+    await agent.get('/api/day-sheets').query({ edition: 'week', day }).expect(200);
   await agent.get('/api/day-sheets').query({ edition: 'week', day: '2026-13-45' }).expect(422);
-  const alarms = Array.from({ length: 300 }, (_, i) => `BEGIN:VALARM\r\nACTION:DISPLAY\r\nTRIGGER:-P${20 + (i % 3)}DT${i % 24}H\r\nEND:VALARM`);
+  const alarms = Array.from(
+    { length: 300 },
+    (_, i) => `BEGIN:VALARM\r\nACTION:DISPLAY\r\nTRIGGER:-P${20 + (i % 3)}DT${i % 24}H\r\nEND:VALARM`,
+  );
   feed.calendar(event('t1', 'Regatta', 'DTSTART:20261030T150000Z', 'DTEND:20261030T160000Z', ...alarms));
-  const followed = await agent.post(`/api/learners/${learnerId}/sources`).send({ address: `http://${feed.host}/m${people}.ics`, zone: 'Europe/Dublin', name: 'Regatta', kind: 'group', ...FLAG }).expect(200); // prettier-ignore
+  const followed = await agent
+    .post(`/api/learners/${learnerId}/sources`)
+    .send({
+      address: `http://${feed.host}/m${people}.ics`,
+      zone: 'Europe/Dublin',
+      name: 'Regatta',
+      kind: 'group',
+      ...FLAG,
+    })
+    .expect(200);
   const { calendar, source } = followed.body as { calendar: { id: string }; source: { id: string } };
   await agent.patch(`/api/calendars/${calendar.id}`).send({ alarms: 'use' }).expect(200);
   await until('2026-10-12T00:00:00Z');
@@ -231,15 +366,25 @@ test('put off, it comes again at that moment, in the app and by mail; finished m
   const first = await add(essay);
   const second = await add({ ...essay, title: 'Glaze' });
   await until('2026-10-07T18:00:00Z');
-  for (const { id, title } of await notices()) await agent.post(`/api/notices/${id}/snooze`).send({ until: title === 'Glaze' ? '2026-10-07T20:00:00Z' : '2026-10-07T19:00:00.000Z' }).expect(200); // prettier-ignore
-  expect((await notices()).map((n) => [n.title, n.seen, n.snoozedUntil])).toEqual(expect.arrayContaining([['Keel plan', true, '2026-10-07T19:00:00.000Z']]));
+  for (const { id, title } of await notices())
+    await agent
+      .post(`/api/notices/${id}/snooze`)
+      .send({ until: title === 'Glaze' ? '2026-10-07T20:00:00Z' : '2026-10-07T19:00:00.000Z' })
+      .expect(200);
+  expect((await notices()).map((n) => [n.title, n.seen, n.snoozedUntil])).toEqual(
+    expect.arrayContaining([['Keel plan', true, '2026-10-07T19:00:00.000Z']]),
+  );
   await mark(second.id, { finished: true });
   await until('2026-10-07T21:00:00Z');
-  expect((await told()).map((t) => t.split(':')[0])).toEqual(expect.arrayContaining(['Keel plan', 'Keel plan', 'Glaze']));
+  expect((await told()).map((t) => t.split(':')[0])).toEqual(
+    expect.arrayContaining(['Keel plan', 'Keel plan', 'Glaze']),
+  );
   expect(await told()).toHaveLength(3);
   expect(mailed()).toHaveLength(3);
   const [{ id }] = (await notices()) as [NoticeView];
-  expect((await agent.post(`/api/notices/${id}/snooze`).send({ until: '2026-10-07T08:00:00Z' }).expect(422)).body).toMatchObject({ title: 'That moment has passed.' });
+  expect(
+    (await agent.post(`/api/notices/${id}/snooze`).send({ until: '2026-10-07T08:00:00Z' }).expect(422)).body,
+  ).toMatchObject({ title: 'That moment has passed.' });
   expect(first.id).toBeTruthy();
 });
 
@@ -247,7 +392,10 @@ test('seen is seen; the browser’s are given to one window, once', async () => 
   await tell({ ...LOUD, all: every('app', 'browser') });
   await add(lesson);
   await until('2026-10-08T14:45:00Z');
-  const list = (await agent.get('/api/notices').expect(200)).body as { notices: NoticeView[]; unseen: number };
+  const list = (await agent.get('/api/notices').expect(200)).body as {
+    notices: NoticeView[];
+    unseen: number;
+  };
   expect(list.unseen).toBe(1);
   await agent
     .post('/api/notices/seen')
@@ -263,15 +411,30 @@ test('seen is seen; the browser’s are given to one window, once', async () => 
 test('sheets: the evening’s at its hour, the week’s on Sunday, once; the mail says what the page says', async () => {
   await add(essay);
   await add(lesson);
-  await tell({ ...LOUD, all: { ...every(), sheet: ['app', 'mail'] }, sheets: { morning: null, evening: 18 * 60, week: 17 * 60 } });
+  await tell({
+    ...LOUD,
+    all: { ...every(), sheet: ['app', 'mail'] },
+    sheets: { morning: null, evening: 18 * 60, week: 17 * 60 },
+  });
   await until('2026-10-07T17:15:00Z');
-  expect(await told()).toEqual([expect.stringMatching(/^Tonight, Tuesday 6 October: /), expect.stringMatching(/^Tonight, Wednesday 7 October: .*Due tomorrow: 1/)]);
-  const read = (await agent.get('/api/day-sheets').query({ edition: 'evening', day: '2026-10-07' }).expect(200)).body as LearnerSheet[];
-  expect(read[0]!.sheet.sections.map((s) => s.heading)).toEqual(['Tomorrow, Thursday 8 October: where to be', 'Due tomorrow', 'To do tonight']);
+  expect(await told()).toEqual([
+    expect.stringMatching(/^Tonight, Tuesday 6 October: /),
+    expect.stringMatching(/^Tonight, Wednesday 7 October: .*Due tomorrow: 1/),
+  ]);
+  const read = (
+    await agent.get('/api/day-sheets').query({ edition: 'evening', day: '2026-10-07' }).expect(200)
+  ).body as LearnerSheet[];
+  expect(read[0]!.sheet.sections.map((s) => s.heading)).toEqual([
+    'Tomorrow, Thursday 8 October: where to be',
+    'Due tomorrow',
+    'To do tonight',
+  ]);
   expect(mails().at(-1)!.subject).toBe('Tonight, Wednesday 7 October');
   expect(mails().at(-1)!.text).toContain(read[0]!.text.trim());
   await until('2026-10-11T17:15:00Z');
-  expect((await told()).filter((t) => t.startsWith('The week of'))).toEqual([expect.stringContaining('The week of 12 – 18 October')]);
+  expect((await told()).filter((t) => t.startsWith('The week of'))).toEqual([
+    expect.stringContaining('The week of 12 – 18 October'),
+  ]);
 });
 
 test('an address that does not exist: given up at once, said in words, and taken up again when asked for', async () => {
@@ -280,7 +443,11 @@ test('an address that does not exist: given up at once, said in words, and taken
   await add(lesson);
   await until('2026-10-08T15:00:00Z');
   const view = async () => (await agent.get('/api/notice-settings').expect(200)).body as NoticeSettingsView;
-  expect((await view()).mail).toMatchObject({ ready: true, waiting: 0, trouble: { title: 'Mail to your address came back.' } });
+  expect((await view()).mail).toMatchObject({
+    ready: true,
+    waiting: 0,
+    trouble: { title: 'Mail to your address came back.' },
+  });
   expect(w.logged.join()).not.toContain(address);
   postbox.refused.delete(address);
   await agent.post('/api/notice-settings/mail').expect(200);
@@ -298,8 +465,15 @@ test('one press in a mail ends all mail of that person; a made-up token ends nob
   await add(lesson);
   await until('2026-10-08T15:00:00Z');
   const link = /<(.+)>/.exec(mails()[0]!.headers['list-unsubscribe']!)![1]!;
-  const press = (url: string) => fetch(url, { method: 'POST', body: 'List-Unsubscribe=One-Click', headers: { 'content-type': 'application/x-www-form-urlencoded' } });
-  const channels = async () => ((await agent.get('/api/notice-settings').expect(200)).body as NoticeSettingsView).noticeSettings.all.dueSoon;
+  const press = (url: string) =>
+    fetch(url, {
+      method: 'POST',
+      body: 'List-Unsubscribe=One-Click',
+      headers: { 'content-type': 'application/x-www-form-urlencoded' },
+    });
+  const channels = async () =>
+    ((await agent.get('/api/notice-settings').expect(200)).body as NoticeSettingsView).noticeSettings.all
+      .dueSoon;
   await press(link.slice(0, -4) + 'ffff');
   expect(await channels()).toEqual(['app', 'mail']);
   expect((await press(link)).status).toBe(200);
@@ -307,11 +481,17 @@ test('one press in a mail ends all mail of that person; a made-up token ends nob
 });
 
 test('quiet hours without an end are refused in words; without a mail server nobody waits for mail', async () => {
-  expect((await tell({ ...LOUD, quiet: { from: 600, to: 600 } }, 422)).fields![0]!.message).toContain('never end');
+  expect((await tell({ ...LOUD, quiet: { from: 600, to: 600 } }, 422)).fields![0]!.message).toContain(
+    'never end',
+  );
   const bare = await Installation.start();
   const { agent: other } = await bare.person();
-  expect(((await other.put('/api/notice-settings').send(LOUD).expect(200)).body as NoticeSettingsView).mail).toMatchObject({ ready: false, waiting: 0 });
-  expect((await other.post('/api/notice-settings/mail').expect(409)).body).toMatchObject({ title: 'No mail server is set up here.' });
+  expect(
+    ((await other.put('/api/notice-settings').send(LOUD).expect(200)).body as NoticeSettingsView).mail,
+  ).toMatchObject({ ready: false, waiting: 0 });
+  expect((await other.post('/api/notice-settings/mail').expect(409)).body).toMatchObject({
+    title: 'No mail server is set up here.',
+  });
   await bare.stop();
 });
 
@@ -321,7 +501,9 @@ test('a mail server that is away loses nothing: it is tried again, later each ti
   await add(lesson);
   await new Promise<void>((done) => postbox.smtp.close(done));
   await until('2026-10-08T15:00:00Z');
-  expect(((await agent.get('/api/notice-settings').expect(200)).body as NoticeSettingsView).mail).toMatchObject({ waiting: 1, trouble: { title: 'The mail server cannot be reached.' } });
+  expect(
+    ((await agent.get('/api/notice-settings').expect(200)).body as NoticeSettingsView).mail,
+  ).toMatchObject({ waiting: 1, trouble: { title: 'The mail server cannot be reached.' } });
   expect(await told()).toHaveLength(1);
   const back = createPostbox();
   const listening = back.smtp.listen(port, '127.0.0.1');
@@ -339,7 +521,9 @@ test('what a mail server would take too late to be of use is not sent any more',
   await new Promise((done) => listening.once('listening', done));
   await until('2026-10-08T18:00:00Z');
   expect(back.mails).toEqual([]);
-  expect(((await agent.get('/api/notice-settings').expect(200)).body as NoticeSettingsView).mail.waiting).toBe(0);
+  expect(
+    ((await agent.get('/api/notice-settings').expect(200)).body as NoticeSettingsView).mail.waiting,
+  ).toBe(0);
   expect(await told()).toHaveLength(1);
   await new Promise<void>((done) => back.smtp.close(done));
 });

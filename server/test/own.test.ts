@@ -9,8 +9,25 @@ let agent: ReturnType<typeof request.agent>;
 let learnerId: string;
 let calendarId: string;
 const at = (text: string) => ({ kind: 'instant' as const, at: text, zone: 'Europe/Dublin' });
-const cello: OwnItem = { kind: 'lesson', handIn: 'nothing', title: 'Cello', place: 'Hall', details: '', when: at('2026-10-12T15:00:00Z'), end: at('2026-10-12T15:45:00Z'), repeat: null, changes: [] };
-const essay: OwnItem = { ...cello, kind: 'assignment', handIn: 'paper', title: 'Essay', when: { kind: 'date', date: '2026-10-16' }, end: null };
+const cello: OwnItem = {
+  kind: 'lesson',
+  handIn: 'nothing',
+  title: 'Cello',
+  place: 'Hall',
+  details: '',
+  when: at('2026-10-12T15:00:00Z'),
+  end: at('2026-10-12T15:45:00Z'),
+  repeat: null,
+  changes: [],
+};
+const essay: OwnItem = {
+  ...cello,
+  kind: 'assignment',
+  handIn: 'paper',
+  title: 'Essay',
+  when: { kind: 'date', date: '2026-10-16' },
+  end: null,
+};
 const flag = { colour: 'rust', flag: { shape: 'square', pattern: 'plain', letters: 'HM' } };
 
 beforeAll(async () => {
@@ -31,11 +48,20 @@ beforeEach(async () => {
 });
 
 const write = async (writes: object[], status = 200) =>
-  (await agent.post(`/api/learners/${learnerId}/own`).send({ writes }).expect(status)).body as { written: OwnWritten[] } & { fields?: { path: string }[] };
+  (await agent.post(`/api/learners/${learnerId}/own`).send({ writes }).expect(status)).body as {
+    written: OwnWritten[];
+  } & { fields?: { path: string }[] };
 const add = async (item: OwnItem) => (await write([{ id: null, calendarId, item, version: 0 }])).written[0]!;
-const seen = async () => (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-09-01T00:00:00Z', to: '2027-02-01T00:00:00Z' }).expect(200)).body as OccurrenceView[];
+const seen = async () =>
+  (
+    await agent
+      .get(`/api/learners/${learnerId}/occurrences`)
+      .query({ from: '2026-09-01T00:00:00Z', to: '2027-02-01T00:00:00Z' })
+      .expect(200)
+  ).body as OccurrenceView[];
 const dates = async () => (await seen()).map((o) => o.recurrenceId || o.start).sort();
-const item = async (id: string, recurrenceId = '') => (await agent.get(`/api/items/${id}`).query({ recurrenceId }).expect(200)).body as ItemView;
+const item = async (id: string, recurrenceId = '') =>
+  (await agent.get(`/api/items/${id}`).query({ recurrenceId }).expect(200)).body as ItemView;
 const mark = (id: string, body: object, status = 200) =>
   agent
     .patch(`/api/items/${id}/layer`)
@@ -45,9 +71,12 @@ const mark = (id: string, body: object, status = 200) =>
 test('an own item is written, shown, changed, taken away and put back', async () => {
   const { id, version, before } = await add(cello);
   expect(before.item).toBeNull();
-  expect(await seen()).toMatchObject([{ itemId: id, title: 'Cello', own: true, kind: 'lesson', calendarId, start: cello.when, end: cello.end }]);
+  expect(await seen()).toMatchObject([
+    { itemId: id, title: 'Cello', own: true, kind: 'lesson', calendarId, start: cello.when, end: cello.end },
+  ]);
   expect((await item(id)).own).toEqual({ item: cello, version });
-  const changed = (await write([{ id, calendarId, item: { ...cello, title: 'Cello, duet' }, version }])).written[0]!;
+  const changed = (await write([{ id, calendarId, item: { ...cello, title: 'Cello, duet' }, version }]))
+    .written[0]!;
   expect(changed.before.item).toEqual(cello);
   const gone = (await write([{ id, calendarId, item: null, version: changed.version }])).written[0]!;
   expect(await seen()).toEqual([]);
@@ -58,15 +87,32 @@ test('an own item is written, shown, changed, taken away and put back', async ()
 test('the later of two is told, and nothing of the other is lost; several are written all or none', async () => {
   const { id, version } = await add(cello);
   await write([{ id, calendarId, item: { ...cello, title: 'By Maren' }, version }]);
-  await write([{ id: null, calendarId, item: essay, version: 0 }, { id, calendarId, item: { ...cello, title: 'By Juno' }, version }], 409); // prettier-ignore
+  await write(
+    [
+      { id: null, calendarId, item: essay, version: 0 },
+      { id, calendarId, item: { ...cello, title: 'By Juno' }, version },
+    ],
+    409,
+  );
   expect((await seen()).map((o) => o.title)).toEqual(['By Maren']);
 });
 
 test.each([
   ['an end before its beginning', { ...cello, end: at('2026-10-12T14:00:00Z') }, 'writes.0.item.end'],
   ['a title of 10,000 characters', { ...cello, title: 'x'.repeat(10_000) }, 'writes.0.item.title'],
-  ['31 November', { ...essay, when: { kind: 'date' as const, date: '2026-11-31' } }, 'writes.0.item.when.date'],
-  ['a repeat that never comes about', { ...essay, repeat: { rule: 'FREQ=DAILY;UNTIL=20261016', except: [{ kind: 'date' as const, date: '2026-10-16' }] } }, 'repeat'],
+  [
+    '31 November',
+    { ...essay, when: { kind: 'date' as const, date: '2026-11-31' } },
+    'writes.0.item.when.date',
+  ],
+  [
+    'a repeat that never comes about',
+    {
+      ...essay,
+      repeat: { rule: 'FREQ=DAILY;UNTIL=20261016', except: [{ kind: 'date' as const, date: '2026-10-16' }] },
+    },
+    'repeat',
+  ],
 ])('%s is refused at its field, and nothing is written', async (_what, bad, path) => {
   const { fields } = await write([{ id: null, calendarId, item: bad, version: 0 }], 422);
   expect(fields?.map((f) => f.path)).toContain(path);
@@ -75,27 +121,47 @@ test.each([
 
 test('an unknown calendar, another learner’s calendar and a gathered item are refused', async () => {
   await write([{ id: null, calendarId: 'nowhere', item: cello, version: 0 }], 404);
-  await agent.post('/api/learners/nobody/own').send({ writes: [{ id: null, calendarId, item: cello, version: 0 }] }).expect(404); // prettier-ignore
+  await agent
+    .post('/api/learners/nobody/own')
+    .send({ writes: [{ id: null, calendarId, item: cello, version: 0 }] })
+    .expect(404);
   await write([{ id: 'nothing', calendarId, item: cello, version: 0 }], 404);
 });
 
 test('parted in two, ticks and notes on later dates go along', async () => {
-  const weekly = { ...essay, when: { kind: 'date' as const, date: '2026-10-05' }, repeat: { rule: 'FREQ=WEEKLY;COUNT=6', except: [] } };
+  const weekly = {
+    ...essay,
+    when: { kind: 'date' as const, date: '2026-10-05' },
+    repeat: { rule: 'FREQ=WEEKLY;COUNT=6', except: [] },
+  };
   const { id, version } = await add(weekly);
   await mark(id, { recurrenceId: '2026-10-12', finished: true });
   await mark(id, { recurrenceId: '2026-10-26', note: 'ask for the tide book' });
   const zones = (name: string) => ianaZone(name) ?? UTC;
   const { before, after } = splitAt(weekly, { kind: 'date', date: '2026-10-19' }, UTC, zones);
-  const { written } = await write([{ id, calendarId, item: before, version }, { id: null, calendarId, item: { ...after, title: 'Essay, second half' }, version: 0, from: id }]); // prettier-ignore
-  expect(await dates()).toEqual(['2026-10-05', '2026-10-12', '2026-10-19', '2026-10-26', '2026-11-02', '2026-11-09']);
+  const { written } = await write([
+    { id, calendarId, item: before, version },
+    { id: null, calendarId, item: { ...after, title: 'Essay, second half' }, version: 0, from: id },
+  ]);
+  expect(await dates()).toEqual([
+    '2026-10-05',
+    '2026-10-12',
+    '2026-10-19',
+    '2026-10-26',
+    '2026-11-02',
+    '2026-11-09',
+  ]);
   const later = written[1]!.id;
   expect((await item(later, '2026-10-26')).note).toBe('ask for the tide book');
-  expect((await seen()).filter((o) => o.finished).map((o) => [o.itemId, o.recurrenceId])).toEqual([[id, '2026-10-12']]);
+  expect((await seen()).filter((o) => o.finished).map((o) => [o.itemId, o.recurrenceId])).toEqual([
+    [id, '2026-10-12'],
+  ]);
 });
 
 test('work without a date stands by itself, can be ticked off, and gets a date later with its marks', async () => {
   const { id, version } = await add({ ...essay, when: null });
-  const undated = async () => (await agent.get(`/api/learners/${learnerId}/undated`).expect(200)).body as OccurrenceView[];
+  const undated = async () =>
+    (await agent.get(`/api/learners/${learnerId}/undated`).expect(200)).body as OccurrenceView[];
   expect(await undated()).toMatchObject([{ itemId: id, undated: true, due: null, own: true }]);
   await mark(id, { estimate: 45 });
   expect((await item(id)).occurrence).toMatchObject({ undated: true, estimate: 45 });
@@ -117,19 +183,42 @@ test('marks: each is changed by itself, the record tells how it was handed in, t
   await mark(id, { version: 4, timer: false });
   await mark(id, { version: 4, note: 'too late' }, 409);
   const view = await item(id);
-  expect(view.occurrence).toMatchObject({ finished: true, handedIn: 'paper', aim: { kind: 'date', date: '2026-10-14' }, version: 5 });
+  expect(view.occurrence).toMatchObject({
+    finished: true,
+    handedIn: 'paper',
+    aim: { kind: 'date', date: '2026-10-14' },
+    version: 5,
+  });
   expect(view).toMatchObject({ spent: 25, timerSince: null, note: '' });
-  expect(view.records.map((r) => [r.kind, r.way, r.note])).toEqual(expect.arrayContaining([['handedIn', 'paper', 'on her desk'], ['finished', null, '']])); // prettier-ignore
+  expect(view.records.map((r) => [r.kind, r.way, r.note])).toEqual(
+    expect.arrayContaining([
+      ['handedIn', 'paper', 'on her desk'],
+      ['finished', null, ''],
+    ]),
+  );
   await mark(id, { version: 5, finished: false });
-  expect((await item(id)).occurrence).toMatchObject({ finished: false, handedIn: null, aim: { kind: 'date', date: '2026-10-14' } });
+  expect((await item(id)).occurrence).toMatchObject({
+    finished: false,
+    handedIn: null,
+    aim: { kind: 'date', date: '2026-10-14' },
+  });
 });
 
 test('dates come into sight as time goes on; a calendar with own items is not thrown away', async () => {
   await add({ ...essay, repeat: { rule: 'FREQ=MONTHLY', except: [] } });
   w.now += 400 * 86_400_000;
   await w.services.own.extend();
-  const later = (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2029-08-01T00:00:00Z', to: '2029-09-30T00:00:00Z' }).expect(200)).body as OccurrenceView[];
+  const later = (
+    await agent
+      .get(`/api/learners/${learnerId}/occurrences`)
+      .query({ from: '2029-08-01T00:00:00Z', to: '2029-09-30T00:00:00Z' })
+      .expect(200)
+  ).body as OccurrenceView[];
   expect(later.length).toBeGreaterThan(0);
-  expect((await agent.get(`/api/learners/${learnerId}/calendars`).expect(200)).body).toMatchObject([{ id: calendarId, handMade: true }]);
-  expect((await agent.delete(`/api/calendars/${calendarId}`).expect(409)).body).toMatchObject({ title: 'There is one item of your own in this calendar.' });
+  expect((await agent.get(`/api/learners/${learnerId}/calendars`).expect(200)).body).toMatchObject([
+    { id: calendarId, handMade: true },
+  ]);
+  expect((await agent.delete(`/api/calendars/${calendarId}`).expect(409)).body).toMatchObject({
+    title: 'There is one item of your own in this calendar.',
+  });
 });

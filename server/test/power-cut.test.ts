@@ -8,7 +8,14 @@ import { Process, chance } from './process';
 const turn = () => new Promise((done) => setImmediate(done));
 const SHEETS = 300;
 const sheets = (round: number) =>
-  Array.from({ length: SHEETS }, (_, i) => event(`s${i}`, `Sheet ${i}`, `DTSTART;VALUE=DATE:2027${String(1 + ((i + round) % 12)).padStart(2, '0')}10`, `DESCRIPTION:Round ${round}`));
+  Array.from({ length: SHEETS }, (_, i) =>
+    event(
+      `s${i}`,
+      `Sheet ${i}`,
+      `DTSTART;VALUE=DATE:2027${String(1 + ((i + round) % 12)).padStart(2, '0')}10`,
+      `DESCRIPTION:Round ${round}`,
+    ),
+  );
 
 test('twenty power cuts in the middle of readings lose no tick and leave a sound database', async () => {
   const feed = await FeedServer.start();
@@ -33,17 +40,32 @@ async function cutTwentyTimes(feed: FeedServer, server: Process, data: string): 
     return agent;
   };
   let agent = await signedIn('sign-up/email', { name: 'Juno', email, password, setUpWord: server.setUpWord });
-  const learnerId = ((await agent.post('/api/learners').send({ name: 'Juno', zone: 'Europe/Dublin' }).expect(200)).body as { id: string }).id;
+  const learnerId = (
+    (await agent.post('/api/learners').send({ name: 'Juno', zone: 'Europe/Dublin' }).expect(200)).body as {
+      id: string;
+    }
+  ).id;
   feed.calendar(...sheets(0));
   const { body } = await agent
     .post(`/api/learners/${learnerId}/sources`)
-    .send({ address: `http://${feed.host}/s.ics`, zone: 'Europe/Dublin', name: 'Sheets', kind: 'course', ...FLAG })
+    .send({
+      address: `http://${feed.host}/s.ics`,
+      zone: 'Europe/Dublin',
+      name: 'Sheets',
+      kind: 'course',
+      ...FLAG,
+    })
     .expect(200);
   const sourceId = (body as { source: { id: string } }).source.id;
   const rows = () => {
     const db = new Database(join(data, 'zephyrfield.sqlite'), { readonly: true });
-    const items = db.prepare('select id, title from item where gone_at is null order by title').all() as { id: string; title: string }[];
-    const ticked = (db.prepare('select item_id from layer where finished_at is not null').all() as { item_id: string }[]).map((r) => r.item_id);
+    const items = db.prepare('select id, title from item where gone_at is null order by title').all() as {
+      id: string;
+      title: string;
+    }[];
+    const ticked = (
+      db.prepare('select item_id from layer where finished_at is not null').all() as { item_id: string }[]
+    ).map((r) => r.item_id);
     const integrity = db.pragma('integrity_check', { simple: true });
     const broken = db.pragma('foreign_key_check') as unknown[];
     db.close();
@@ -56,16 +78,28 @@ async function cutTwentyTimes(feed: FeedServer, server: Process, data: string): 
     const next = numbers.next().value!;
     feed.calendar(...sheets(round));
     feed.requests.length = 0;
-    const reading = agent.post(`/api/sources/${sourceId}/reading`).send({}).then(() => {}, () => {}); // prettier-ignore
+    const reading = agent
+      .post(`/api/sources/${sourceId}/reading`)
+      .send({})
+      .then(
+        () => {},
+        () => {},
+      );
     const ticking = (async () => {
-      const list = (await agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-12-01T00:00:00Z', to: '2028-02-01T00:00:00Z' })).body as OccurrenceView[];
+      const list = (
+        await agent
+          .get(`/api/learners/${learnerId}/occurrences`)
+          .query({ from: '2026-12-01T00:00:00Z', to: '2028-02-01T00:00:00Z' })
+      ).body as OccurrenceView[];
       const o = list.filter((each) => !each.finished)[next(20)];
       if (!o) return;
-      const saved = await agent.patch(`/api/items/${o.itemId}/layer`).send({ recurrenceId: o.recurrenceId, finished: true, version: o.version });
+      const saved = await agent
+        .patch(`/api/items/${o.itemId}/layer`)
+        .send({ recurrenceId: o.recurrenceId, finished: true, version: o.version });
       if (saved.status === 200) acknowledged.add(o.itemId);
     })().catch(() => {});
-    // The moment of the cut: some turns of the event loop after nothing, after the feed was asked for, or after a tick was
-    // acknowledged; counted in turns, not in time.
+    // The moment of the cut: some turns of the event loop after nothing, after the feed was asked for, or
+    // after a tick was acknowledged; counted in turns, not in time.
     if (round % 3 === 1) while (!feed.requests.length) await turn();
     if (round % 3 === 2) await ticking;
     for (let turns = next(20_000); turns > 0; turns--) await turn();

@@ -15,8 +15,17 @@ export class Process {
   ) {}
 
   async up(): Promise<void> {
-    const env = { ...process.env, ZEPHYRFIELD_DATA: this.data, ZEPHYRFIELD_PORT: '0', ZEPHYRFIELD_CHECKS_PER_MINUTE: '10000', ...this.more };
-    this.child = spawn(process.execPath, [resolve(__dirname, '../dist/main.js')], { env, stdio: ['ignore', 'pipe', 'inherit'] });
+    const env = {
+      ...process.env,
+      ZEPHYRFIELD_DATA: this.data,
+      ZEPHYRFIELD_PORT: '0',
+      ZEPHYRFIELD_CHECKS_PER_MINUTE: '10000',
+      ...this.more,
+    };
+    this.child = spawn(process.execPath, [resolve(__dirname, '../dist/main.js')], {
+      env,
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
     let said = '';
     this.address = await new Promise<string>((ready, fail) => {
       this.child.stdout!.on('data', (chunk: Buffer) => {
@@ -41,8 +50,12 @@ export class Process {
   }
 }
 
-/** Whole numbers below `most`, always the same ones (a linear congruential generator): the moments of the cuts. */
+/**
+ * Whole numbers below `most`, always the same ones (a linear congruential generator): the moments of the
+ * cuts.
+ */
 export function* chance(seed: number): Generator<(most: number) => number> {
   let state = seed;
-  for (;;) yield (most) => Math.floor(((state = (state * 1_103_515_245 + 12_345) % 2 ** 31) / 2 ** 31) * most);
+  for (;;)
+    yield (most) => Math.floor(((state = (state * 1_103_515_245 + 12_345) % 2 ** 31) / 2 ** 31) * most);
 }

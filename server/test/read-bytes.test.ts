@@ -2,8 +2,15 @@ import { readBytes } from '../src/gather/read-bytes';
 import { event } from './harness';
 
 test('repeats without end are kept within bounds and crowd out no deadline', () => {
-  const endless = Array.from({ length: 20 }, (_, i) => event(`m${i}`, `Every minute ${i}`, 'DTSTART:20261001T000000Z', 'RRULE:FREQ=MINUTELY'));
-  const text = ['BEGIN:VCALENDAR', ...endless, event('keel', 'Keel plan', 'DTSTART;VALUE=DATE:20261012'), 'END:VCALENDAR'].join('\r\n');
+  const endless = Array.from({ length: 20 }, (_, i) =>
+    event(`m${i}`, `Every minute ${i}`, 'DTSTART:20261001T000000Z', 'RRULE:FREQ=MINUTELY'),
+  );
+  const text = [
+    'BEGIN:VCALENDAR',
+    ...endless,
+    event('keel', 'Keel plan', 'DTSTART;VALUE=DATE:20261012'),
+    'END:VCALENDAR',
+  ].join('\r\n');
   const { entries, warnings } = readBytes({
     bytes: new TextEncoder().encode(text),
     zone: 'Europe/Dublin',

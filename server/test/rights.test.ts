@@ -11,13 +11,36 @@ import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import type { AddressInfo } from 'node:net';
 import { FLAG, FeedServer, Installation, PASSWORD, event, type Agent } from './harness';
 
-// Every route × every id in its path, query and body × every caller. Two families live in one installation; whoever belongs to
-// the first asks for what is the second's, and afterwards all rows of the second are what they were.
+// Every route × every id in its path, query and body × every caller. Two families live in one installation;
+// whoever belongs to the first asks for what is the second's, and afterwards all rows of the second are what
+// they were.
 
 const ZONE = 'Europe/Dublin';
-const BRIEF = { aim: 'See the tide turn', steps: '', time: '', help: '', adjustments: '', good: '', ask: '', questions: '' };
-const ESSAY = { kind: 'assignment', handIn: 'paper', title: 'Essay', place: '', details: '', when: { kind: 'date', date: '2026-10-08' }, end: null, repeat: null, changes: [] };
-const PNG = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
+const BRIEF = {
+  aim: 'See the tide turn',
+  steps: '',
+  time: '',
+  help: '',
+  adjustments: '',
+  good: '',
+  ask: '',
+  questions: '',
+};
+const ESSAY = {
+  kind: 'assignment',
+  handIn: 'paper',
+  title: 'Essay',
+  place: '',
+  details: '',
+  when: { kind: 'date', date: '2026-10-08' },
+  end: null,
+  repeat: null,
+  changes: [],
+};
+const PNG = Buffer.from(
+  'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+  'base64',
+);
 /** A word that stands in everything of the second family, and in nothing else. */
 const THEIRS = 'Saltmarsh';
 
@@ -29,7 +52,22 @@ let feed: FeedServer;
 interface Family {
   agent: Agent;
   personId: string;
-  ids: Record<'learner' | 'calendar' | 'source' | 'fileSource' | 'waitingFile' | 'item' | 'otherItem' | 'gathered' | 'otherGathered' | 'briefFile' | 'briefText' | 'keptBrief' | 'notice', string>;
+  ids: Record<
+    | 'learner'
+    | 'calendar'
+    | 'source'
+    | 'fileSource'
+    | 'waitingFile'
+    | 'item'
+    | 'otherItem'
+    | 'gathered'
+    | 'otherGathered'
+    | 'briefFile'
+    | 'briefText'
+    | 'keptBrief'
+    | 'notice',
+    string
+  >;
 }
 
 const ok = async (asking: ReturnType<Agent['get']>) => (await asking.expect(200)).body as never;
@@ -39,14 +77,38 @@ async function family(name: string, word: string): Promise<Family> {
   const agent = await w.account(name, email);
   w.confirm(email);
   const { person } = (await ok(agent.get('/api/session'))) as { person: { id: string } };
-  const { id: learner } = (await ok(agent.post('/api/learners').send({ name, zone: ZONE }))) as { id: string };
+  const { id: learner } = (await ok(agent.post('/api/learners').send({ name, zone: ZONE }))) as {
+    id: string;
+  };
   const path = `/api/learners/${learner}`;
-  const { id: calendar } = (await ok(agent.post(`${path}/calendars`).send({ name: `${word} home`, kind: 'home', zone: ZONE, ...FLAG }))) as { id: string };
-  feed.calendar(event(`${word}-1`, `${word} log 1`, 'DTSTART;VALUE=DATE:20261012', 'CATEGORIES:Assignment'), event(`${word}-2`, `${word} log 2`, 'DTSTART;VALUE=DATE:20261019'));
-  const { source } = (await ok(agent.post(`${path}/sources`).send({ address: `http://${feed.host}/${word}.ics`, zone: ZONE, name: `${word} course`, kind: 'course', ...FLAG }))) as {
+  const { id: calendar } = (await ok(
+    agent.post(`${path}/calendars`).send({ name: `${word} home`, kind: 'home', zone: ZONE, ...FLAG }),
+  )) as { id: string };
+  feed.calendar(
+    event(`${word}-1`, `${word} log 1`, 'DTSTART;VALUE=DATE:20261012', 'CATEGORIES:Assignment'),
+    event(`${word}-2`, `${word} log 2`, 'DTSTART;VALUE=DATE:20261019'),
+  );
+  const { source } = (await ok(
+    agent.post(`${path}/sources`).send({
+      address: `http://${feed.host}/${word}.ics`,
+      zone: ZONE,
+      name: `${word} course`,
+      kind: 'course',
+      ...FLAG,
+    }),
+  )) as {
     source: { id: string };
   };
-  const ics = (n: number) => Buffer.from(['BEGIN:VCALENDAR', 'VERSION:2.0', event(`${word}-f${n}`, `${word} file ${n}`, 'DTSTART;VALUE=DATE:20261102'), 'END:VCALENDAR', ''].join('\r\n'));
+  const ics = (n: number) =>
+    Buffer.from(
+      [
+        'BEGIN:VCALENDAR',
+        'VERSION:2.0',
+        event(`${word}-f${n}`, `${word} file ${n}`, 'DTSTART;VALUE=DATE:20261102'),
+        'END:VCALENDAR',
+        '',
+      ].join('\r\n'),
+    );
   const send = async (n: number) =>
     (
       (await ok(
@@ -57,24 +119,43 @@ async function family(name: string, word: string): Promise<Family> {
           .send(ics(n)),
       )) as { file: { id: string } }
     ).file.id;
-  const taken = (await ok(agent.post(`/api/files/${await send(1)}`).send({ zone: ZONE, name: `${word} file`, kind: 'course', ...FLAG }))) as { source: { id: string } };
+  const taken = (await ok(
+    agent
+      .post(`/api/files/${await send(1)}`)
+      .send({ zone: ZONE, name: `${word} file`, kind: 'course', ...FLAG }),
+  )) as { source: { id: string } };
   const waitingFile = await send(2);
   const write = async (title: string) =>
-    ((await ok(agent.post(`${path}/own`).send({ writes: [{ id: null, calendarId: calendar, item: { ...ESSAY, title }, version: 0 }] }))) as { written: OwnWritten[] }).written[0]!.id;
+    (
+      (await ok(
+        agent
+          .post(`${path}/own`)
+          .send({ writes: [{ id: null, calendarId: calendar, item: { ...ESSAY, title }, version: 0 }] }),
+      )) as { written: OwnWritten[] }
+    ).written[0]!.id;
   const item = await write(`${word} essay`);
   const otherItem = await write(`${word} reading`);
-  const occurrences = (await ok(agent.get(`${path}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-12-01T00:00:00Z' }))) as OccurrenceView[];
+  const occurrences = (await ok(
+    agent.get(`${path}/occurrences`).query({ from: '2026-10-01T00:00:00Z', to: '2026-12-01T00:00:00Z' }),
+  )) as OccurrenceView[];
   const gathered = occurrences.find((o) => o.title === `${word} log 1`)!.itemId;
   const otherGathered = occurrences.find((o) => o.title === `${word} log 2`)!.itemId;
   await agent
     .patch(`/api/items/${item}/layer`)
-    .send({ version: 0, note: `${word} note`, handedIn: { way: 'paper', note: `${word} record` }, finished: true })
+    .send({
+      version: 0,
+      note: `${word} note`,
+      handedIn: { way: 'paper', note: `${word} record` },
+      finished: true,
+    })
     .expect(200);
   await agent
     .put(`/api/items/${item}/brief`)
     .send({ brief: { ...BRIEF, aim: `${word} aim` } })
     .expect(200);
-  const { before } = (await ok(agent.put(`/api/items/${item}/brief`).send({ brief: { ...BRIEF, aim: `${word} aim again` } }))) as { before: { textId: string }[] };
+  const { before } = (await ok(
+    agent.put(`/api/items/${item}/brief`).send({ brief: { ...BRIEF, aim: `${word} aim again` } }),
+  )) as { before: { textId: string }[] };
   const briefFile = (await ok(
     agent
       .post(`/api/items/${item}/files`)
@@ -82,7 +163,9 @@ async function family(name: string, word: string): Promise<Family> {
       .set('content-type', 'image/png')
       .send(PNG),
   )) as { id: string };
-  const kept = (await ok(agent.post('/api/briefs').send({ name: `${word} kept`, brief: BRIEF }))) as { id: string };
+  const kept = (await ok(agent.post('/api/briefs').send({ name: `${word} kept`, brief: BRIEF }))) as {
+    id: string;
+  };
   const notice = w.services.deliveries.add({
     cause: 'test',
     causeId: word,
@@ -102,8 +185,22 @@ async function family(name: string, word: string): Promise<Family> {
   return {
     agent,
     personId: person.id,
-    ids: { learner, calendar, source: source.id, fileSource: taken.source.id, waitingFile, item, otherItem, gathered, otherGathered, briefFile: briefFile.id, briefText: before[0]!.textId, keptBrief: kept.id, notice: String(notices.find((n) => n.title === `${word} notice`)!.id) },
-  }; // prettier-ignore
+    ids: {
+      learner,
+      calendar,
+      source: source.id,
+      fileSource: taken.source.id,
+      waitingFile,
+      item,
+      otherItem,
+      gathered,
+      otherGathered,
+      briefFile: briefFile.id,
+      briefText: before[0]!.textId,
+      keptBrief: kept.id,
+      notice: String(notices.find((n) => n.title === `${word} notice`)!.id),
+    },
+  };
 }
 
 type Ids = Family['ids'];
@@ -123,7 +220,9 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   signUp: () => ({ body: { name: 'X', email: 'x@skerrow.example', password: PASSWORD } }),
   signIn: () => ({ body: { email: 'nobody@skerrow.example', password: PASSWORD } }),
   signOut: () => ({ body: {} }),
-  changePassword: () => ({ body: { currentPassword: 'not the password', newPassword: 'another long password' } }),
+  changePassword: () => ({
+    body: { currentPassword: 'not the password', newPassword: 'another long password' },
+  }),
   sendConfirmation: () => ({ body: {} }),
   confirmAddress: () => ({ body: { token: 'none' } }),
   addLearner: () => ({ body: { name: 'New', zone: ZONE } }),
@@ -137,7 +236,11 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   preview: (i) => ({ ...ofLearner(i), body: { address: `http://${feed.host}/p.ics`, zone: ZONE } }),
   follow: (i) => ({ ...ofLearner(i), body: { ...calendarOf, address: `http://${feed.host}/another.ics` } }),
   readSource: (i) => ({ params: { id: i.source }, body: {} }),
-  sendFile: (i) => ({ ...ofLearner(i), query: { name: 'a.ics', zone: ZONE }, body: Buffer.from('BEGIN:VCALENDAR\r\nEND:VCALENDAR\r\n') }),
+  sendFile: (i) => ({
+    ...ofLearner(i),
+    query: { name: 'a.ics', zone: ZONE },
+    body: Buffer.from('BEGIN:VCALENDAR\r\nEND:VCALENDAR\r\n'),
+  }),
   takeFile: (i) => ({ params: { id: i.waitingFile }, body: calendarOf }),
   takeFileInto: (i) => ({ params: { id: i.fileSource }, body: { fileId: i.waitingFile } }),
   splits: (i) => ({ params: { id: i.source } }),
@@ -146,7 +249,10 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   removeSource: (i) => ({ params: { id: i.source } }),
   changes: ofLearner,
   seeChanges: (i) => ({ ...ofLearner(i), body: { upTo: 1 } }),
-  occurrences: (i) => ({ ...ofLearner(i), query: { from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' } }),
+  occurrences: (i) => ({
+    ...ofLearner(i),
+    query: { from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' },
+  }),
   item: (i) => ({ params: { id: i.item } }),
   changeLayer: (i) => ofItem(i, { version: 1, note: 'Mine now' }),
   correctItem: (i) => ({ params: { id: i.gathered }, body: { kind: 'project' } }),
@@ -155,7 +261,10 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   live: ofLearner,
   briefFileBytes: (i) => ({ params: { id: i.briefFile } }),
   addCalendar: (i) => ({ ...ofLearner(i), body: { name: 'Home', kind: 'home', zone: ZONE, ...FLAG } }),
-  writeOwn: (i) => ({ ...ofLearner(i), body: { writes: [{ id: i.otherItem, calendarId: i.calendar, item: ESSAY, version: 1, from: i.item }] } }),
+  writeOwn: (i) => ({
+    ...ofLearner(i),
+    body: { writes: [{ id: i.otherItem, calendarId: i.calendar, item: ESSAY, version: 1, from: i.item }] },
+  }),
   undated: ofLearner,
   changeBrief: (i) => ofItem(i, { brief: BRIEF }),
   putBriefs: (i) => ({ ...ofLearner(i), body: { writes: [{ itemId: i.item, textId: i.briefText }] } }),
@@ -170,14 +279,21 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   takeNotices: () => ({ body: {} }),
   snoozeNotice: (i) => ({ params: { id: i.notice }, body: { until: '2026-10-07T12:00:00Z' } }),
   noticeSettings: () => ({}),
-  changeNoticeSettings: (i) => ({ body: { ...DEFAULT_NOTICE_SETTINGS, learners: { [i.learner]: DEFAULT_NOTICE_SETTINGS.all }, muted: { items: [i.item], calendars: [i.calendar] } } }),
+  changeNoticeSettings: (i) => ({
+    body: {
+      ...DEFAULT_NOTICE_SETTINGS,
+      learners: { [i.learner]: DEFAULT_NOTICE_SETTINGS.all },
+      muted: { items: [i.item], calendars: [i.calendar] },
+    },
+  }),
   tryMail: () => ({ body: {} }),
   daySheet: () => ({ query: { section: 'evening', day: '2026-10-06' } }),
 };
 const NAMES = Object.keys(SAMPLES) as (keyof typeof SAMPLES)[];
 const routeOf = (name: keyof typeof SAMPLES): Route => routes[name] as unknown as Route;
 
-const letsIdsIn = (name: keyof typeof SAMPLES) => (['params', 'query', 'body'] as const).some((part) => claimPlaces(routeOf(name)[part]).length > 0);
+const letsIdsIn = (name: keyof typeof SAMPLES) =>
+  (['params', 'query', 'body'] as const).some((part) => claimPlaces(routeOf(name)[part]).length > 0);
 
 async function ask(agent: Agent, name: keyof typeof SAMPLES, { params = {}, query = {}, body }: Sample) {
   const route = routeOf(name);
@@ -192,7 +308,10 @@ async function ask(agent: Agent, name: keyof typeof SAMPLES, { params = {}, quer
 /** What an event stream begins with; it would never end by itself. */
 async function stream(agent: Agent, url: string) {
   const jar = (agent as unknown as { jar: { getCookies(at: object): { toValueString(): string }[] } }).jar;
-  const cookie = jar.getCookies({ domain: 'localhost', path: '/', secure: false, script: false }).map((c) => c.toValueString()).join('; '); // prettier-ignore
+  const cookie = jar
+    .getCookies({ domain: 'localhost', path: '/', secure: false, script: false })
+    .map((c) => c.toValueString())
+    .join('; ');
   const abort = new AbortController();
   const { status } = await fetch(url, { headers: { cookie }, signal: abort.signal });
   abort.abort();
@@ -200,22 +319,41 @@ async function stream(agent: Agent, url: string) {
 }
 
 /** Every place of a sample that holds an id, with the same sample where that one is another family's. */
-function* swapped(name: keyof typeof SAMPLES, mine: Ids, theirs: Ids): Generator<{ place: string; lenient: boolean; sample: Sample }> {
-  const other = new Map(Object.keys(mine).map((kind) => [mine[kind as keyof Ids], theirs[kind as keyof Ids]]));
+function* swapped(
+  name: keyof typeof SAMPLES,
+  mine: Ids,
+  theirs: Ids,
+): Generator<{ place: string; lenient: boolean; sample: Sample }> {
+  const other = new Map(
+    Object.keys(mine).map((kind) => [mine[kind as keyof Ids], theirs[kind as keyof Ids]]),
+  );
   const route = routeOf(name);
   for (const part of ['params', 'query', 'body'] as const) {
     for (const { path, lenient } of claimPlaces(route[part])) {
       const sample = SAMPLES[name](mine);
-      yield { place: `${part}.${path}`, lenient, sample: { ...sample, [part]: swap(sample[part], path.split('.'), other, `${name} ${part}.${path}`) } };
+      yield {
+        place: `${part}.${path}`,
+        lenient,
+        sample: { ...sample, [part]: swap(sample[part], path.split('.'), other, `${name} ${part}.${path}`) },
+      };
     }
   }
 }
 
-/** A value with the id at a place exchanged. @throws where the sample has none there: such a place would go untested */
-function swap(value: unknown, path: readonly string[], other: ReadonlyMap<string, string>, place: string): unknown {
+/**
+ * A value with the id at a place exchanged. @throws where the sample has none there: such a place would go
+ * untested
+ */
+function swap(
+  value: unknown,
+  path: readonly string[],
+  other: ReadonlyMap<string, string>,
+  place: string,
+): unknown {
   const [first, ...rest] = path;
   if (first === undefined) {
-    if (typeof value === 'object' && value !== null) return Object.fromEntries(Object.entries(value).map(([id, v]) => [known(other, id, place), v]));
+    if (typeof value === 'object' && value !== null)
+      return Object.fromEntries(Object.entries(value).map(([id, v]) => [known(other, id, place), v]));
     const id = known(other, String(value), place);
     return typeof value === 'number' ? Number(id) : id;
   }
@@ -234,16 +372,23 @@ function known(other: ReadonlyMap<string, string>, id: string, place: string): s
 function rowsOf(start: readonly string[]): Record<string, unknown[]> {
   const db = new Database(join(w.data, 'zephyrfield.sqlite'), { readonly: true });
   try {
-    const tables = (db.prepare(`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name NOT LIKE '\\_\\_%' ESCAPE '\\'`).pluck().all() as string[]).filter(
-      (t) => !IGNORED.has(t),
-    );
+    const tables = (
+      db
+        .prepare(
+          `SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name NOT LIKE '\\_\\_%' ESCAPE '\\'`,
+        )
+        .pluck()
+        .all() as string[]
+    ).filter((t) => !IGNORED.has(t));
     const ids = new Set(start);
     const found: Record<string, unknown[]> = {};
     for (let before = -1; before !== ids.size;) {
       before = ids.size;
       for (const table of tables) {
         const rows = db.prepare(`SELECT * FROM "${table}"`).all() as Record<string, unknown>[];
-        const theirs = rows.filter((row) => Object.values(row).some((value) => typeof value === 'string' && ids.has(value)));
+        const theirs = rows.filter((row) =>
+          Object.values(row).some((value) => typeof value === 'string' && ids.has(value)),
+        );
         for (const { id } of theirs) if (typeof id === 'string') ids.add(id);
         found[table] = theirs;
       }
@@ -299,51 +444,72 @@ const CALLERS = ['nobody', 'stranger', 'former', 'look', 'tick', 'edit'] as cons
 const told = (reply: { status: number; text: string }) => `${reply.status} ${reply.text.slice(0, 200)}`;
 
 describe('another family’s things', () => {
-  test.each(CALLERS)('%s reaches none of them, by any id of any route, and changes none of their rows', async (who) => {
-    const { agent } = callers[who]!;
-    const before = rowsOf([theirs.personId, theirs.ids.learner]);
-    expect(before['item']!.length).toBeGreaterThanOrEqual(4);
-    for (const name of NAMES.filter(letsIdsIn)) {
-      for (const { place, lenient, sample } of swapped(name, mine.ids, theirs.ids)) {
-        const reply = await ask(agent, name, sample);
-        const said = `${name} ${place}: ${told(reply)}`;
-        // What a lenient place names is left out; everything else is not there for them.
-        if (who === 'nobody') expect({ said, status: reply.status }).toEqual({ said, status: 401 });
-        else if (lenient) expect({ said, isFine: reply.status < 500 }).toEqual({ said, isFine: true });
-        else expect({ said, status: reply.status }).toEqual({ said, status: 404 });
-        expect(reply.text).not.toContain(THEIRS);
-        for (const id of Object.values(theirs.ids).filter((each) => each.length > 8)) expect(reply.text).not.toContain(id);
+  test.each(CALLERS)(
+    '%s reaches none of them, by any id of any route, and changes none of their rows',
+    async (who) => {
+      const { agent } = callers[who]!;
+      const before = rowsOf([theirs.personId, theirs.ids.learner]);
+      expect(before['item']!.length).toBeGreaterThanOrEqual(4);
+      for (const name of NAMES.filter(letsIdsIn)) {
+        for (const { place, lenient, sample } of swapped(name, mine.ids, theirs.ids)) {
+          const reply = await ask(agent, name, sample);
+          const said = `${name} ${place}: ${told(reply)}`;
+          // What a lenient place names is left out; everything else is not there for them.
+          if (who === 'nobody') expect({ said, status: reply.status }).toEqual({ said, status: 401 });
+          else if (lenient) expect({ said, isFine: reply.status < 500 }).toEqual({ said, isFine: true });
+          else expect({ said, status: reply.status }).toEqual({ said, status: 404 });
+          expect(reply.text).not.toContain(THEIRS);
+          for (const id of Object.values(theirs.ids).filter((each) => each.length > 8))
+            expect(reply.text).not.toContain(id);
+        }
+        // All ids of a request at once, with nothing of one's own in it.
+        const reply = await ask(agent, name, SAMPLES[name](theirs.ids));
+        expect(`${name}: ${reply.text}`).not.toContain(THEIRS);
       }
-      // All ids of a request at once, with nothing of one's own in it.
-      const reply = await ask(agent, name, SAMPLES[name](theirs.ids));
-      expect(`${name}: ${reply.text}`).not.toContain(THEIRS);
-    }
-    expect(rowsOf([theirs.personId, theirs.ids.learner])).toEqual(before);
-  });
+      expect(rowsOf([theirs.personId, theirs.ids.learner])).toEqual(before);
+    },
+  );
 });
 
 describe('what each may do in a schedule they are let into', () => {
-  const needed = (route: Route, sample: Sample): Access | null => (typeof route.access === 'function' ? (route.access as (body: unknown) => Access)(sample.body) : (route.access ?? null));
+  const needed = (route: Route, sample: Sample): Access | null =>
+    typeof route.access === 'function'
+      ? (route.access as (body: unknown) => Access)(sample.body)
+      : (route.access ?? null);
 
-  test.each(['look', 'tick'] as const)('who may only %s is refused what asks for more, and nothing changes by it', async (who) => {
-    const { agent, access } = callers[who]!;
-    const before = rowsOf([mine.ids.learner]);
-    for (const name of NAMES) {
-      const sample = SAMPLES[name](mine.ids);
-      const wanted = needed(routeOf(name), sample);
-      if (!wanted || suffices(access!, wanted)) continue;
-      const reply = await ask(agent, name, sample);
-      expect({ said: `${name}: ${told(reply)}`, status: reply.status }).toMatchObject({ status: 403 });
-    }
-    const own = (rows: Record<string, unknown[]>) => Object.fromEntries(Object.entries(rows).filter(([table]) => table !== 'crew'));
-    expect(own(rowsOf([mine.ids.learner]))).toEqual(own(before));
-  });
+  test.each(['look', 'tick'] as const)(
+    'who may only %s is refused what asks for more, and nothing changes by it',
+    async (who) => {
+      const { agent, access } = callers[who]!;
+      const before = rowsOf([mine.ids.learner]);
+      for (const name of NAMES) {
+        const sample = SAMPLES[name](mine.ids);
+        const wanted = needed(routeOf(name), sample);
+        if (!wanted || suffices(access!, wanted)) continue;
+        const reply = await ask(agent, name, sample);
+        expect({ said: `${name}: ${told(reply)}`, status: reply.status }).toMatchObject({ status: 403 });
+      }
+      const own = (rows: Record<string, unknown[]>) =>
+        Object.fromEntries(Object.entries(rows).filter(([table]) => table !== 'crew'));
+      expect(own(rowsOf([mine.ids.learner]))).toEqual(own(before));
+    },
+  );
 
   /** A value for each part of the own layer, to be changed to. */
   const CHANGES: Record<LayerField, unknown> = {
-    finished: true, stillToDo: true, handedIn: { way: 'online', note: 'sent' }, spent: 20, timer: true,
-    aim: { kind: 'date', date: '2026-10-07' }, estimate: 30, note: 'Overwritten', hidden: true, colour: 'rose', position: 3, reminders: [],
-  }; // prettier-ignore
+    finished: true,
+    stillToDo: true,
+    handedIn: { way: 'online', note: 'sent' },
+    spent: 20,
+    timer: true,
+    aim: { kind: 'date', date: '2026-10-07' },
+    estimate: 30,
+    note: 'Overwritten',
+    hidden: true,
+    colour: 'rose',
+    position: 3,
+    reminders: [],
+  };
   test('of the own layer, who may tick off says what was done, and no more', async () => {
     const { item, learner } = mine.ids;
     const stands = async () => (await ok(mine.agent.get(`/api/items/${item}`))) as ItemView;
@@ -351,13 +517,22 @@ describe('what each may do in a schedule they are let into', () => {
       const wanted = LAYER_ACCESS[field as LayerField];
       for (const who of ['look', 'tick', 'edit'] as const) {
         const { occurrence } = await stands();
-        const reply = await callers[who]!.agent.patch(`/api/items/${item}/layer`).send({ version: occurrence.version, [field]: value });
-        expect({ field, who, status: reply.status }).toEqual({ field, who, status: suffices(who, wanted) ? 200 : 403 });
+        const reply = await callers[who]!.agent.patch(`/api/items/${item}/layer`).send({
+          version: occurrence.version,
+          [field]: value,
+        });
+        expect({ field, who, status: reply.status }).toEqual({
+          field,
+          who,
+          status: suffices(who, wanted) ? 200 : 403,
+        });
       }
     }
     // What asks for both asks for the more.
     const { occurrence } = await stands();
-    await callers['tick']!.agent.patch(`/api/items/${item}/layer`).send({ version: occurrence.version, finished: false, note: 'by the way' }).expect(403);
+    await callers['tick']!.agent.patch(`/api/items/${item}/layer`)
+      .send({ version: occurrence.version, finished: false, note: 'by the way' })
+      .expect(403);
     expect((await stands()).occurrence.finished).toBe(true);
     expect(learner).toBeTruthy();
   });
@@ -368,14 +543,24 @@ describe('the contract', () => {
     const mounted = new Set<string>();
     const visit = (router: Router) => {
       for (const layer of router.stack) {
-        const { route, handle } = layer as unknown as { route?: { path: string | string[]; methods: Record<string, boolean> }; handle: Router };
-        if (route) for (const path of [route.path].flat()) for (const method of Object.keys(route.methods)) mounted.add(`${method.toUpperCase()} ${path}`);
+        const { route, handle } = layer as unknown as {
+          route?: { path: string | string[]; methods: Record<string, boolean> };
+          handle: Router;
+        };
+        if (route)
+          for (const path of [route.path].flat())
+            for (const method of Object.keys(route.methods)) mounted.add(`${method.toUpperCase()} ${path}`);
         else if (handle?.stack) visit(handle);
       }
     };
     visit(w.app.router);
     const lines = NAMES.map((name) => `${routeOf(name).method} ${routeOf(name).path}`);
-    const nobodys = ['GET /api/mail/stop/:token', 'POST /api/mail/stop/:token', 'GET /api/openapi.json', 'GET /api/health'];
+    const nobodys = [
+      'GET /api/mail/stop/:token',
+      'POST /api/mail/stop/:token',
+      'GET /api/openapi.json',
+      'GET /api/health',
+    ];
     expect([...mounted].sort()).toEqual([...lines, ...nobodys].sort());
   });
 
@@ -386,9 +571,11 @@ describe('the contract', () => {
       for (const part of ['params', 'query', 'body'] as const) {
         const claims = new Set(claimPlaces(route[part]).map((p) => p.path));
         walkCheck(route[part], (type, path) => {
-          // By its name, or by being checked as the ids of replies are. RFC 5545's RECURRENCE-ID is a date within an item.
+          // By its name, or by being checked as the ids of replies are. RFC 5545's RECURRENCE-ID is a date
+          // within an item.
           const isId = type === Id || /(^|\.)(id|ids|(?!recurrence)\w+Ids?)(\.\*)?$/.test(path);
-          if (isId && ![...claims].some((c) => c === path || c.startsWith(`${path}.`))) bare.push(`${name} ${part}.${path}`);
+          if (isId && ![...claims].some((c) => c === path || c.startsWith(`${path}.`)))
+            bare.push(`${name} ${part}.${path}`);
           return claims.has(path);
         });
       }

@@ -1,7 +1,15 @@
 import { checkSchedule, nextCheck, type NextCheckInput } from '../src/gather/schedule';
 
 const MINUTE = 60_000;
-const wait = (input: Partial<NextCheckInput>) => nextCheck(0, { refreshSeconds: null, nextDue: null, failures: 0, retryAfter: undefined, chance: 0.5, ...input }) / MINUTE;
+const wait = (input: Partial<NextCheckInput>) =>
+  nextCheck(0, {
+    refreshSeconds: null,
+    nextDue: null,
+    failures: 0,
+    retryAfter: undefined,
+    chance: 0.5,
+    ...input,
+  }) / MINUTE;
 
 test('hourly, as the feed asks within bounds, more often near a due date', () => {
   expect(wait({})).toBe(60);
@@ -50,7 +58,12 @@ test('a few at once, never two for one, and a stop waits for what is under way',
 test('a fault in one check does not keep the others from theirs', async () => {
   const said: string[] = [];
   const checked: string[] = [];
-  const schedule = checkSchedule({ due: () => ['bad', 'good'], check: async (id) => (id === 'bad' ? Promise.reject(new TypeError('secret?key=1')) : void checked.push(id)), log: (m) => said.push(m) });
+  const schedule = checkSchedule({
+    due: () => ['bad', 'good'],
+    check: async (id) =>
+      id === 'bad' ? Promise.reject(new TypeError('secret?key=1')) : void checked.push(id),
+    log: (m) => said.push(m),
+  });
   await schedule.turn();
   expect(checked).toEqual(['good']);
   expect(said).toEqual(['a check failed: TypeError']);

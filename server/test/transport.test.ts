@@ -2,7 +2,9 @@ import type { AddressInfo } from 'node:net';
 import { SMTPServer } from 'smtp-server';
 import { smtpTransport } from '../src/notify/transport';
 
-/** A mail server that offers encryption (with a certificate of its own making) or not, and what arrived how. */
+/**
+ * A mail server that offers encryption (with a certificate of its own making) or not, and what arrived how.
+ */
 async function mailServer(offers: boolean) {
   const arrived: boolean[] = [];
   const server = new SMTPServer({
@@ -17,9 +19,20 @@ async function mailServer(offers: boolean) {
   });
   const listening = server.listen(0, '127.0.0.1');
   await new Promise((done) => listening.once('listening', done));
-  return { arrived, url: `smtp://127.0.0.1:${(listening.address() as AddressInfo).port}`, stop: () => new Promise<void>((done) => server.close(() => done())) };
+  return {
+    arrived,
+    url: `smtp://127.0.0.1:${(listening.address() as AddressInfo).port}`,
+    stop: () => new Promise<void>((done) => server.close(() => done())),
+  };
 }
-const mail = { to: 'juno@skerrow.example', subject: 'Tides', text: 'x', html: '<p>x</p>', messageId: '<1@skerrow.example>', unsubscribe: null };
+const mail = {
+  to: 'juno@skerrow.example',
+  subject: 'Tides',
+  text: 'x',
+  html: '<p>x</p>',
+  messageId: '<1@skerrow.example>',
+  unsubscribe: null,
+};
 
 test.each([
   ['offered', true, [true]],

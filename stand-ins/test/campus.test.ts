@@ -9,8 +9,21 @@ const FEED: CampusFeed = {
   path: 'navigation',
   name: 'Navigation',
   entries: [
-    { uid: 'a', component: 'event', title: 'Tide table exercise', start: { kind: 'utc', at: '2026-10-06T22:59:00Z' }, end: { kind: 'utc', at: '2026-10-06T22:59:00Z' } },
-    { uid: 'b', component: 'todo', title: 'Keel plan, “long”', due: { kind: 'zoned', local: '2026-10-12T16:00:00', tzid: 'Europe/Dublin' }, alarms: ['-P1D'], categories: ['Project', 'Boat'] },
+    {
+      uid: 'a',
+      component: 'event',
+      title: 'Tide table exercise',
+      start: { kind: 'utc', at: '2026-10-06T22:59:00Z' },
+      end: { kind: 'utc', at: '2026-10-06T22:59:00Z' },
+    },
+    {
+      uid: 'b',
+      component: 'todo',
+      title: 'Keel plan, “long”',
+      due: { kind: 'zoned', local: '2026-10-12T16:00:00', tzid: 'Europe/Dublin' },
+      alarms: ['-P1D'],
+      categories: ['Project', 'Boat'],
+    },
   ],
 };
 const file = join(mkdtempSync(join(tmpdir(), 'campus-')), 'state.json');
@@ -25,7 +38,12 @@ beforeAll(async () => {
 afterAll(() => new Promise((done) => server.close(done)));
 
 const get = (headers: Record<string, string> = {}) => fetch(`${base}/feeds/navigation.ics`, { headers });
-const desk = (action: string, form: Record<string, string>) => fetch(`${base}/desk/navigation/${action}`, { method: 'POST', body: new URLSearchParams(form), redirect: 'manual' });
+const desk = (action: string, form: Record<string, string>) =>
+  fetch(`${base}/desk/navigation/${action}`, {
+    method: 'POST',
+    body: new URLSearchParams(form),
+    redirect: 'manual',
+  });
 
 test('serves iCalendar with validators, and says when nothing has changed', async () => {
   const first = await get();

@@ -44,14 +44,22 @@ function say(...lines: string[]): Promise<number[]> {
   });
 }
 const mail = (to: string, id: string, subject = 'Keel plan') => [
-  'EHLO me', 'MAIL FROM:<zephyrfield@localhost>', `RCPT TO:<${to}>`, 'DATA', `Message-ID: <${id}>\r\nFrom: Zephyrfield <zephyrfield@localhost>\r\nTo: ${to}\r\nSubject: ${subject}\r\n\r\nDue tomorrow\r\n.`, 'QUIT',
-]; // prettier-ignore
+  'EHLO me',
+  'MAIL FROM:<zephyrfield@localhost>',
+  `RCPT TO:<${to}>`,
+  'DATA',
+  `Message-ID: <${id}>\r\nFrom: Zephyrfield <zephyrfield@localhost>\r\nTo: ${to}\r\nSubject: ${subject}\r\n\r\nDue tomorrow\r\n.`,
+  'QUIT',
+];
 
 test('takes mail for anybody, keeps it over a restart, and keeps one of a Message-ID once', async () => {
   expect(await say(...mail('juno@skerrow.example', 'a@x'))).toEqual([220, 250, 250, 250, 354, 250, 221]);
   await say(...mail('juno@skerrow.example', 'a@x'));
   await say(...mail('maren@skerrow.example', 'b@x'));
-  expect(postbox.mails.map((m) => [m.to, m.subject, m.text.trim(), m.times])).toEqual([['juno@skerrow.example', 'Keel plan', 'Due tomorrow', 2], ['maren@skerrow.example', 'Keel plan', 'Due tomorrow', 1]]); // prettier-ignore
+  expect(postbox.mails.map((m) => [m.to, m.subject, m.text.trim(), m.times])).toEqual([
+    ['juno@skerrow.example', 'Keel plan', 'Due tomorrow', 2],
+    ['maren@skerrow.example', 'Keel plan', 'Due tomorrow', 1],
+  ]);
   await close();
   await open();
   expect(postbox.mails.map((m) => m.times)).toEqual([2, 1]);
@@ -61,7 +69,13 @@ test('an address that does not exist is refused for good, as RFC 5321 4.2.3 has 
   const http = postbox.app.listen(0, '127.0.0.1');
   await new Promise((done) => http.once('listening', done));
   const base = `http://127.0.0.1:${(http.address() as AddressInfo).port}`;
-  const post = (body: string) => fetch(`${base}/refuse`, { method: 'POST', body, headers: { 'content-type': 'application/x-www-form-urlencoded' }, redirect: 'manual' });
+  const post = (body: string) =>
+    fetch(`${base}/refuse`, {
+      method: 'POST',
+      body,
+      headers: { 'content-type': 'application/x-www-form-urlencoded' },
+      redirect: 'manual',
+    });
   await post('address=Gone@skerrow.example');
   expect((await say('EHLO me', 'MAIL FROM:<a@b>', 'RCPT TO:<gone@skerrow.example>', 'QUIT'))[3]).toBe(550);
   expect(await (await fetch(base)).text()).toContain('gone@skerrow.example does not exist.');
@@ -72,7 +86,14 @@ test('an address that does not exist is refused for good, as RFC 5321 4.2.3 has 
 
 test('a sender cut off in the middle of a mail leaves nothing behind, and the next one is served', async () => {
   const before = postbox.mails.length;
-  const lines = ['EHLO cut.example', 'MAIL FROM:<a@skerrow.example>', 'RCPT TO:<b@skerrow.example>', 'DATA', 'Subject: half of', ''];
+  const lines = [
+    'EHLO cut.example',
+    'MAIL FROM:<a@skerrow.example>',
+    'RCPT TO:<b@skerrow.example>',
+    'DATA',
+    'Subject: half of',
+    '',
+  ];
   await new Promise<void>((done) => {
     const socket = createConnection(port, '127.0.0.1');
     socket.on('data', () => {
@@ -84,8 +105,10 @@ test('a sender cut off in the middle of a mail leaves nothing behind, and the ne
   });
   expect(await say('EHLO next.example', 'QUIT')).toEqual([220, 250, 221]);
   expect(postbox.mails).toHaveLength(before);
-  // As the machine tells of it where it tells the other side too; what keeps the postbox from working is not kept quiet.
-  const told = (code: string) => () => postbox.smtp.emit('error', Object.assign(new Error(`read ${code}`), { code }));
+  // As the machine tells of it where it tells the other side too; what keeps the postbox from working is not
+  // kept quiet.
+  const told = (code: string) => () =>
+    postbox.smtp.emit('error', Object.assign(new Error(`read ${code}`), { code }));
   expect(told('ECONNRESET')).not.toThrow();
   expect(told('EADDRINUSE')).toThrow('EADDRINUSE');
 });

@@ -15,7 +15,12 @@ export async function signIn(email: string, password: string): Promise<void> {
 }
 
 /** Makes an account; the first one needs the set-up word. @throws Refusal */
-export async function signUp(name: string, email: string, password: string, setUpWord: string): Promise<void> {
+export async function signUp(
+  name: string,
+  email: string,
+  password: string,
+  setUpWord: string,
+): Promise<void> {
   await call('signUp', { body: { name, email, password, setUpWord } });
   await beginAnew();
 }

@@ -5,8 +5,13 @@ import { noticePath } from '@zephyrfield/core/notify/links';
 export type BrowserState = 'cannot' | 'unasked' | 'may' | 'refused';
 
 export function browserState(): BrowserState {
-  if (typeof Notification === 'undefined' || !('serviceWorker' in navigator) || !globalThis.isSecureContext) return 'cannot';
-  return Notification.permission === 'granted' ? 'may' : Notification.permission === 'denied' ? 'refused' : 'unasked';
+  if (typeof Notification === 'undefined' || !('serviceWorker' in navigator) || !globalThis.isSecureContext)
+    return 'cannot';
+  return Notification.permission === 'granted'
+    ? 'may'
+    : Notification.permission === 'denied'
+      ? 'refused'
+      : 'unasked';
 }
 
 const worker = () => navigator.serviceWorker.register('/notification-worker.js');
@@ -25,7 +30,12 @@ export async function showBrowserNotices(): Promise<void> {
     const registration = await worker();
     await navigator.serviceWorker.ready;
     for (const notice of await call('takeNotices')) {
-      await registration.showNotification(notice.title, { body: notice.line, tag: `notice ${notice.id}`, icon: '/icon.svg', data: { path: noticePath(notice) } });
+      await registration.showNotification(notice.title, {
+        body: notice.line,
+        tag: `notice ${notice.id}`,
+        icon: '/icon.svg',
+        data: { path: noticePath(notice) },
+      });
     }
   } catch {
     // What was not taken over waits; what was is in the app as well.

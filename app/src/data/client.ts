@@ -1,7 +1,7 @@
 import { PAGE_HEADER, paths } from '@zephyrfield/core/api/paths';
 import type { ReplyOf, RequestOf, Routes } from '@zephyrfield/core/api/routes';
 import type { Problem } from '@zephyrfield/core/api/schemas';
-import { earlyValue, forgetEarly, takePrefetched } from './prefetch';
+import { prefetchedValue, forgetPrefetched, takePrefetched } from './prefetch';
 import { pathOf } from './path';
 
 /** What the server would not do, in words fit to show. */
@@ -27,11 +27,18 @@ type Given<T> = { [K in keyof T as T[K] extends Record<string, never> ? never : 
  * Asks the server along one line of the contract.
  * @throws Refusal
  */
-export async function call<N extends keyof Routes>(name: N, request: Partial<Given<RequestOf<Routes[N]>>> = {}): Promise<ReplyOf<Routes[N]>> {
+export async function call<N extends keyof Routes>(
+  name: N,
+  request: Partial<Given<RequestOf<Routes[N]>>> = {},
+): Promise<ReplyOf<Routes[N]>> {
   const route = paths[name];
-  const { params, query, body } = request as { params?: Record<string, string>; query?: Record<string, string>; body?: unknown };
+  const { params, query, body } = request as {
+    params?: Record<string, string>;
+    query?: Record<string, string>;
+    body?: unknown;
+  };
   const path = pathOf(name, params, query);
-  if (route.method !== 'GET') forgetEarly();
+  if (route.method !== 'GET') forgetPrefetched();
   const prefetched = await takePrefetched(path);
   if (prefetched !== undefined) return prefetched as ReplyOf<Routes[N]>;
   let response: Response;
@@ -51,12 +58,15 @@ export async function call<N extends keyof Routes>(name: N, request: Partial<Giv
 }
 
 /**
- * What a query shows until its own asking is done: the reply that came before the page was there, so that the first drawing
- * has all in it. The asking then takes the same reply. It never becomes what the query goes back to, say after signing out.
+ * What a query shows until its own asking is done: the reply that came before the page was there, so that the
+ * first drawing has all in it. The asking then takes the same reply. It never becomes what the query goes
+ * back to, say after signing out.
  */
 export function begun<N extends keyof Routes>(name: N, request: Partial<Given<RequestOf<Routes[N]>>> = {}) {
   const { params, query } = request as { params?: Record<string, string>; query?: Record<string, string> };
-  return { placeholderData: () => earlyValue(pathOf(name, params, query)) as ReplyOf<Routes[N]> | undefined };
+  return {
+    placeholderData: () => prefetchedValue(pathOf(name, params, query)) as ReplyOf<Routes[N]> | undefined,
+  };
 }
 
 /**
@@ -69,7 +79,7 @@ export function sendFile<N extends keyof Routes>(
   onSent: (share: number) => void,
 ): Promise<ReplyOf<Routes[N]>> {
   const route = paths[name];
-  forgetEarly();
+  forgetPrefetched();
   return new Promise((resolve, reject) => {
     // fetch cannot tell how far an upload is.
     const asking = new XMLHttpRequest();
@@ -77,7 +87,8 @@ export function sendFile<N extends keyof Routes>(
     asking.setRequestHeader('content-type', 'application/octet-stream');
     asking.setRequestHeader(PAGE_HEADER, PAGE);
     asking.responseType = 'json';
-    asking.upload.onprogress = ({ loaded, total, lengthComputable }) => onSent(lengthComputable && total > 0 ? loaded / total : 0);
+    asking.upload.onprogress = ({ loaded, total, lengthComputable }) =>
+      onSent(lengthComputable && total > 0 ? loaded / total : 0);
     asking.upload.onload = () => onSent(1);
     asking.onerror = () => reject(new Refusal(UNREACHED));
     asking.onload = () => {
@@ -89,7 +100,15 @@ export function sendFile<N extends keyof Routes>(
   });
 }
 
-const isProblem = (value: unknown): value is Problem => typeof value === 'object' && value !== null && 'title' in value && 'status' in value;
+const isProblem = (value: unknown): value is Problem =>
+  typeof value === 'object' && value !== null && 'title' in value && 'status' in value;
 
 /** Any failure as a problem to show. */
-export const problemOf = (error: unknown): Problem => (error instanceof Refusal ? error.problem : { ...UNREACHED, title: 'Something went wrong in this page.', remedy: 'Load the page again. Nothing was lost.' });
+export const problemOf = (error: unknown): Problem =>
+  error instanceof Refusal
+    ? error.problem
+    : {
+        ...UNREACHED,
+        title: 'Something went wrong in this page.',
+        remedy: 'Load the page again. Nothing was lost.',
+      };

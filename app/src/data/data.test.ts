@@ -1,22 +1,38 @@
 import { Refusal, call } from './client';
 import { useScreen } from './screen';
 
-const answer = (status: number, body: unknown) => (globalThis.fetch = jest.fn(async () => ({ ok: status < 400, status, json: async () => body }) as Response));
+const answer = (status: number, body: unknown) =>
+  (globalThis.fetch = jest.fn(
+    async () => ({ ok: status < 400, status, json: async () => body }) as Response,
+  ));
 
 describe('asking the server', () => {
   test('fills in path and query, and sends what there is to send', async () => {
     const fetch = answer(200, { ok: 1 });
-    await call('occurrences', { params: { learnerId: 'a b' }, query: { from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' } });
+    await call('occurrences', {
+      params: { learnerId: 'a b' },
+      query: { from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' },
+    });
     await call('changeLayer', { params: { id: 'i' }, body: { finished: true, version: 0 } });
     const [[first], [second, init]] = fetch.mock.calls as unknown as [[string], [string, RequestInit]];
-    expect(first).toBe('/api/learners/a%20b/occurrences?from=2026-10-01T00%3A00%3A00Z&to=2026-11-01T00%3A00%3A00Z');
-    expect([second, init.method, init.body]).toEqual(['/api/items/i/layer', 'PATCH', '{"finished":true,"version":0}']);
+    expect(first).toBe(
+      '/api/learners/a%20b/occurrences?from=2026-10-01T00%3A00%3A00Z&to=2026-11-01T00%3A00%3A00Z',
+    );
+    expect([second, init.method, init.body]).toEqual([
+      '/api/items/i/layer',
+      'PATCH',
+      '{"finished":true,"version":0}',
+    ]);
   });
   test('a problem comes back in its words; no answer at all has words too', async () => {
     answer(422, { title: 'That is a web page, not a calendar.', status: 422, remedy: 'Look for a feed.' });
-    await expect(call('session')).rejects.toMatchObject({ problem: { title: 'That is a web page, not a calendar.', remedy: 'Look for a feed.' } });
+    await expect(call('session')).rejects.toMatchObject({
+      problem: { title: 'That is a web page, not a calendar.', remedy: 'Look for a feed.' },
+    });
     answer(502, null);
-    await expect(call('session')).rejects.toMatchObject({ problem: { status: 502, title: expect.stringContaining('cannot be reached') } });
+    await expect(call('session')).rejects.toMatchObject({
+      problem: { status: 502, title: expect.stringContaining('cannot be reached') },
+    });
     globalThis.fetch = jest.fn(async () => Promise.reject(new TypeError('offline')));
     await expect(call('session')).rejects.toBeInstanceOf(Refusal);
   });

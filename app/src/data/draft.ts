@@ -24,7 +24,8 @@ function placed({ day, minute }: Draft): Record<string, unknown> {
 }
 
 /** A minute of the day as a time field has it: `16:05`. */
-export const clockText = (minute: number): string => `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
+export const clockText = (minute: number): string =>
+  `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
 
 interface DraftStore {
   draft: Draft | null;
@@ -46,14 +47,29 @@ export const useDraft = create<DraftStore>()(
       lastUsed: {},
       begin: (part) =>
         set(({ draft }) => {
-          const fresh: Draft = { day: '', minute: null, calendarId: null, editing: null, fields: null, ...part };
+          const fresh: Draft = {
+            day: '',
+            minute: null,
+            calendarId: null,
+            editing: null,
+            fields: null,
+            ...part,
+          };
           // What was begun and not finished is taken up again, at the place that is meant now.
-          const begun = draft?.fields && !draft.editing && !part.editing && !part.fields && draft.fields['title'] ? draft.fields : null;
+          const begun =
+            draft?.fields && !draft.editing && !part.editing && !part.fields && draft.fields['title']
+              ? draft.fields
+              : null;
           return { open: true, draft: begun ? { ...fresh, fields: { ...begun, ...placed(fresh) } } : fresh };
         }),
       keep: (fields) => set(({ draft }) => ({ draft: draft && { ...draft, fields } })),
       close: () => set({ open: false }),
-      done: (used) => set((s) => ({ open: false, draft: null, lastUsed: used ? { ...s.lastUsed, [used.purpose]: used.calendarId } : s.lastUsed })),
+      done: (used) =>
+        set((s) => ({
+          open: false,
+          draft: null,
+          lastUsed: used ? { ...s.lastUsed, [used.purpose]: used.calendarId } : s.lastUsed,
+        })),
     }),
     {
       name: 'zephyrfield-draft',
@@ -62,8 +78,15 @@ export const useDraft = create<DraftStore>()(
       partialize: ({ draft, lastUsed }) => ({ draft, lastUsed }),
       merge: (kept, fresh) => {
         const { draft, lastUsed } = isRecord(kept) ? kept : {};
-        const isDraft = isRecord(draft) && typeof draft['day'] === 'string' && (draft['fields'] === null || isRecord(draft['fields']));
-        return { ...fresh, draft: isDraft ? (draft as unknown as Draft) : null, lastUsed: isRecord(lastUsed) ? (lastUsed as DraftStore['lastUsed']) : {} };
+        const isDraft =
+          isRecord(draft) &&
+          typeof draft['day'] === 'string' &&
+          (draft['fields'] === null || isRecord(draft['fields']));
+        return {
+          ...fresh,
+          draft: isDraft ? (draft as unknown as Draft) : null,
+          lastUsed: isRecord(lastUsed) ? (lastUsed as DraftStore['lastUsed']) : {},
+        };
       },
     },
   ),

@@ -1,6 +1,6 @@
-// What a device keeps belongs to one person: what is being written, what was looked at, what was done. It goes when they sign
-// out, and when somebody else is there.
-import { forgetEarly } from './prefetch';
+// What a device keeps belongs to one person: what is being written, what was looked at, what was done. It
+// goes when they sign out, and when somebody else is there.
+import { forgetPrefetched } from './prefetch';
 
 /** Whose what is kept is, by id. */
 const OWNER = 'zephyrfield-person';
@@ -8,14 +8,17 @@ const PREFIX = 'zephyrfield';
 
 const forgetters = new Set<() => void>();
 
-/** Has something be called when what is kept of a person is to be forgotten: each store goes back to how it begins. */
+/**
+ * Has something be called when what is kept of a person is to be forgotten: each store goes back to how it
+ * begins.
+ */
 export function onForget(forget: () => void): void {
   forgetters.add(forget);
 }
 
 /** Forgets all that this device has kept of whoever was here. */
 export function forgetPerson(): void {
-  forgetEarly();
+  forgetPrefetched();
   for (const forget of forgetters) forget();
   // After the stores: each writes down how it begins.
   for (const storage of [globalThis.localStorage, globalThis.sessionStorage]) {

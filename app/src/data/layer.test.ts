@@ -24,8 +24,12 @@ test('shown at once, then as the server has it; the step asks how it was handed 
   expect(shown()).toMatchObject({ finished: true, version: 0 });
   await done;
   expect(shown()).toMatchObject({ finished: true, version: 1, finishedAt: '2026-10-06T15:10:00.000Z' });
-  expect(school.changes).toEqual([['/api/items/glaze-test-tiles/layer', { recurrenceId: '', version: 0, finished: true }]]);
-  expect(useUndo.getState().message).toMatchObject({ step: { words: 'Glaze test tiles: finished', asks: { itemId: TILES.itemId } } });
+  expect(school.changes).toEqual([
+    ['/api/items/glaze-test-tiles/layer', { recurrenceId: '', version: 0, finished: true }],
+  ]);
+  expect(useUndo.getState().message).toMatchObject({
+    step: { words: 'Glaze test tiles: finished', asks: { itemId: TILES.itemId } },
+  });
 });
 
 test('what is not handed in is not asked about', async () => {
@@ -33,23 +37,34 @@ test('what is not handed in is not asked about', async () => {
   new School({ occurrences: [words] });
   put(words);
   await finish('juno', words, true);
-  expect(useUndo.getState().message).toEqual({ step: expect.not.objectContaining({ asks: expect.anything() }) });
+  expect(useUndo.getState().message).toEqual({
+    step: expect.not.objectContaining({ asks: expect.anything() }),
+  });
 });
 
 test('refused, it is as it was before, with the server’s words', async () => {
   const lofting = fresh('Lofting');
-  new School({ occurrences: [lofting], answers: { '/api/items/lofting/layer': new Refused(403, { title: 'You may only look.' }) } });
+  new School({
+    occurrences: [lofting],
+    answers: { '/api/items/lofting/layer': new Refused(403, { title: 'You may only look.' }) },
+  });
   put(lofting);
   expect(await finish('juno', lofting, true)).toBeNull();
   expect(queryClient.getQueryData<OccurrenceView[]>(list)).toEqual([lofting]);
-  expect(useUndo.getState()).toMatchObject({ done: [], message: { problem: { title: 'You may only look.' } } });
+  expect(useUndo.getState()).toMatchObject({
+    done: [],
+    message: { problem: { title: 'You may only look.' } },
+  });
 });
 
 test('two changes of the same thing go one after the other, each on what the last one made', async () => {
   const keel = fresh('Keel plan');
   const school = new School({ occurrences: [keel] });
   put(keel);
-  await Promise.all([changeLayer('juno', keel, { estimate: 40 }), changeLayer('juno', keel, { colour: 'pine' })]);
+  await Promise.all([
+    changeLayer('juno', keel, { estimate: 40 }),
+    changeLayer('juno', keel, { colour: 'pine' }),
+  ]);
   expect(school.changes.map(([, body]) => (body as { version: number }).version)).toEqual([0, 1]);
   expect(school.occurrences[0]).toMatchObject({ estimate: 40, colour: 'pine', version: 2 });
 });
@@ -72,7 +87,9 @@ test('somebody else’s later change is told, and not written over', async () =>
   put(mix);
   expect(await changeLayer('juno', mix, { estimate: 20 }, { words: 'Mixdown: 20 min' })).toBeNull();
   expect(school.occurrences[0]).toMatchObject({ estimate: 90, version: 4 });
-  expect(useUndo.getState().message).toMatchObject({ problem: { title: 'Somebody else changed this a moment ago.' } });
+  expect(useUndo.getState().message).toMatchObject({
+    problem: { title: 'Somebody else changed this a moment ago.' },
+  });
 });
 
 test('taking back what was handed in brings the way back as well', async () => {

@@ -8,24 +8,41 @@ import { askAnewOnTheWay, keys, queryClient, refresh } from './queries';
 
 export type LayerEdit = Omit<LayerChange, 'recurrenceId' | 'version'>;
 
-const same = (a: { itemId: string; recurrenceId: string }, b: { itemId: string; recurrenceId: string }) => a.itemId === b.itemId && a.recurrenceId === b.recurrenceId;
+const same = (a: { itemId: string; recurrenceId: string }, b: { itemId: string; recurrenceId: string }) =>
+  a.itemId === b.itemId && a.recurrenceId === b.recurrenceId;
 
 /** Puts an occurrence in place of itself wherever it is shown. */
 function show(learnerId: string, next: OccurrenceView): void {
   const put = (list: OccurrenceView[] | undefined) => list?.map((o) => (same(o, next) ? next : o));
   queryClient.setQueriesData<OccurrenceView[]>({ queryKey: keys.occurrences(learnerId) }, put);
   queryClient.setQueryData<OccurrenceView[]>(keys.undated(learnerId), put);
-  queryClient.setQueryData<ItemView>(keys.item(next.itemId, next.recurrenceId), (item) => item && { ...item, occurrence: next });
+  queryClient.setQueryData<ItemView>(
+    keys.item(next.itemId, next.recurrenceId),
+    (item) => item && { ...item, occurrence: next },
+  );
 }
 
 /** An occurrence as it is known now, which may be later than what a component holds. */
 function latest(learnerId: string, given: OccurrenceView): OccurrenceView {
-  const lists = [...queryClient.getQueriesData<OccurrenceView[]>({ queryKey: keys.occurrences(learnerId) }).map(([, list]) => list), queryClient.getQueryData<OccurrenceView[]>(keys.undated(learnerId))];
+  const lists = [
+    ...queryClient
+      .getQueriesData<OccurrenceView[]>({ queryKey: keys.occurrences(learnerId) })
+      .map(([, list]) => list),
+    queryClient.getQueryData<OccurrenceView[]>(keys.undated(learnerId)),
+  ];
   const found = lists.flatMap((list) => list?.filter((o) => same(o, given)) ?? []);
-  return found.reduce((a, b) => (b.version > a.version ? b : a), queryClient.getQueryData<ItemView>(keys.item(given.itemId, given.recurrenceId))?.occurrence ?? found[0] ?? given);
+  return found.reduce(
+    (a, b) => (b.version > a.version ? b : a),
+    queryClient.getQueryData<ItemView>(keys.item(given.itemId, given.recurrenceId))?.occurrence ??
+      found[0] ??
+      given,
+  );
 }
 
-/** The version our last change of each occurrence made: what is shown may be older, where a refresh began before that change. */
+/**
+ * The version our last change of each occurrence made: what is shown may be older, where a refresh began
+ * before that change.
+ */
 const written = new Map<string, number>();
 
 /** Changes of one occurrence go one after the other, each on the version the last one made. */
@@ -39,7 +56,8 @@ function inTurn<T>(id: string, work: () => Promise<T>): Promise<T> {
 /** What takes a change back. */
 function inverse(before: OccurrenceView, change: LayerEdit): LayerEdit {
   const back: LayerEdit = {};
-  for (const name of ['finished', 'stillToDo', 'aim', 'estimate', 'hidden', 'colour', 'position'] as const) if (change[name] !== undefined) Object.assign(back, { [name]: before[name] });
+  for (const name of ['finished', 'stillToDo', 'aim', 'estimate', 'hidden', 'colour', 'position'] as const)
+    if (change[name] !== undefined) Object.assign(back, { [name]: before[name] });
   if (change.handedIn !== undefined) back.handedIn = before.handedIn && { way: before.handedIn };
   return back;
 }
@@ -53,17 +71,26 @@ export interface LayerOptions {
 }
 
 /**
- * Changes a person's own layer on an occurrence: shown at once, taken back with a word where the server refuses.
+ * Changes a person's own layer on an occurrence: shown at once, taken back with a word where the server
+ * refuses.
  * @returns the occurrence as it then is; null where it was refused
  */
-export async function changeLayer(learnerId: string, given: OccurrenceView, change: LayerEdit, { words, back, asks = false }: LayerOptions = {}): Promise<OccurrenceView | null> {
+export async function changeLayer(
+  learnerId: string,
+  given: OccurrenceView,
+  change: LayerEdit,
+  { words, back, asks = false }: LayerOptions = {},
+): Promise<OccurrenceView | null> {
   const before = latest(learnerId, given);
   const id = `${given.itemId} ${given.recurrenceId}`;
   const version = () => Math.max(latest(learnerId, given).version, written.get(id) ?? 0);
   show(learnerId, editOccurrence(before, change, serverNow()));
   try {
     const saved = await inTurn(id, async () => {
-      const reply = await call('changeLayer', { params: { id: given.itemId }, body: { ...change, recurrenceId: given.recurrenceId, version: version() } });
+      const reply = await call('changeLayer', {
+        params: { id: given.itemId },
+        body: { ...change, recurrenceId: given.recurrenceId, version: version() },
+      });
       written.set(id, reply.version);
       show(learnerId, reply);
       return reply;
@@ -71,7 +98,8 @@ export async function changeLayer(learnerId: string, given: OccurrenceView, chan
     void askAnewOnTheWay(['learner', learnerId]);
     void refresh(keys.item(given.itemId, given.recurrenceId));
     if (words) {
-      const undo = () => changeLayer(learnerId, saved, { ...inverse(before, change), ...back }).then(() => {});
+      const undo = () =>
+        changeLayer(learnerId, saved, { ...inverse(before, change), ...back }).then(() => {});
       useUndo.getState().did({ words, undo, ...(asks ? { asks: saved } : {}) });
     }
     return saved;
@@ -90,5 +118,17 @@ export async function changeLayer(learnerId: string, given: OccurrenceView, chan
 export const isHandedIn = ({ handIn }: OccurrenceView): boolean => handIn !== 'nothing';
 
 /** Ticks off, or takes it back. */
-export const finish = (learnerId: string, occurrence: OccurrenceView, finished: boolean): Promise<OccurrenceView | null> =>
-  changeLayer(learnerId, occurrence, { finished }, { words: `${occurrence.title}: ${finished ? 'finished' : 'not finished after all'}`, asks: finished && isHandedIn(occurrence) });
+export const finish = (
+  learnerId: string,
+  occurrence: OccurrenceView,
+  finished: boolean,
+): Promise<OccurrenceView | null> =>
+  changeLayer(
+    learnerId,
+    occurrence,
+    { finished },
+    {
+      words: `${occurrence.title}: ${finished ? 'finished' : 'not finished after all'}`,
+      asks: finished && isHandedIn(occurrence),
+    },
+  );

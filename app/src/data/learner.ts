@@ -6,14 +6,19 @@ import { lookedAt } from '@zephyrfield/core/view/near';
 import { useSession } from './queries';
 import { useScreen } from './screen';
 
-/** The learner whose schedule is looked at, and the zone it is looked at in. Null where there is none to see yet. */
+/**
+ * The learner whose schedule is looked at, and the zone it is looked at in. Null where there is none to see
+ * yet.
+ */
 export function useLearner(): { learner: Learner; learners: Learner[]; viewer: Viewer } | null {
   const { data } = useSession();
   const chosen = useScreen((s) => s.learnerId);
   const learners = data?.learners ?? [];
   const learner = lookedAt(learners, chosen);
   const { zone, hours } = data?.settings ?? DEFAULT_SETTINGS;
-  return learner ? { learner, learners, viewer: knownViewer(ianaZone(zone ?? '') ?? ianaZone(learner.zone) ?? UTC, hours) } : null;
+  return learner
+    ? { learner, learners, viewer: knownViewer(ianaZone(zone ?? '') ?? ianaZone(learner.zone) ?? UTC, hours) }
+    : null;
 }
 
 /** How the person likes to look at things. */

@@ -3,8 +3,12 @@ import { useDraft } from './draft';
 import { SCREEN, kept, leaveLook } from './look';
 import { useScreen } from './screen';
 
-const said = () => JSON.parse(decodeURIComponent(new RegExp(`${LOOK_COOKIE}=([^;]*)`).exec(document.cookie)?.[1] ?? 'null')) as unknown;
-const remember = (learnerId: string | null, hidden: string[]) => localStorage.setItem('zephyrfield-screen', JSON.stringify({ state: { learnerId, hidden } }));
+const said = () =>
+  JSON.parse(
+    decodeURIComponent(new RegExp(`${LOOK_COOKIE}=([^;]*)`).exec(document.cookie)?.[1] ?? 'null'),
+  ) as unknown;
+const remember = (learnerId: string | null, hidden: string[]) =>
+  localStorage.setItem('zephyrfield-screen', JSON.stringify({ state: { learnerId, hidden } }));
 afterEach(() => localStorage.clear());
 
 test('what the first view depends on is left for the server, whenever it changes', () => {
@@ -26,7 +30,16 @@ test('more than a cookie holds is said to be too much, and not cut', () => {
   expect(said()).toMatchObject({ learnerId: 'juno', hidden: null });
 });
 
-test.each(['', '{', 'null', '7', '{"state":7}', '{"state":{}}', '{"state":{"learnerId":{},"hidden":7}}', '{"state":{"hidden":["bb",7]}}'])('a memory that is %j is none', (text) => {
+test.each([
+  '',
+  '{',
+  'null',
+  '7',
+  '{"state":7}',
+  '{"state":{}}',
+  '{"state":{"learnerId":{},"hidden":7}}',
+  '{"state":{"hidden":["bb",7]}}',
+])('a memory that is %j is none', (text) => {
   localStorage.setItem('zephyrfield-screen', text);
   expect(kept()).toEqual({ learnerId: null, hidden: [] });
 });
@@ -40,10 +53,29 @@ test('what is remembered is taken over part by part, as far as it is what it sho
     const { learnerId, hidden, beforeJustOne, look } = useScreen.getState();
     return { learnerId, hidden, beforeJustOne, look };
   };
-  const well = { learnerId: 'juno', hidden: ['bb'], beforeJustOne: ['on'], look: { view: 'week', group: 'course', span: 'all', filters: { text: 'tide' }, day: 20_000, seenOn: 20_001 } };
+  const well = {
+    learnerId: 'juno',
+    hidden: ['bb'],
+    beforeJustOne: ['on'],
+    look: {
+      view: 'week',
+      group: 'course',
+      span: 'all',
+      filters: { text: 'tide' },
+      day: 20_000,
+      seenOn: 20_001,
+    },
+  };
   expect(await remembered(well)).toEqual(well);
   const none = { learnerId: null, hidden: [], beforeJustOne: null, look: fresh.look };
-  for (const rubbish of [7, null, { learnerId: {}, hidden: 7, beforeJustOne: 'x', look: 'x' }, { look: { view: 'year', group: 1, span: [], filters: { text: {} }, day: 'today', seenOn: null, more: 1 } }])
+  for (const rubbish of [
+    7,
+    null,
+    { learnerId: {}, hidden: 7, beforeJustOne: 'x', look: 'x' },
+    {
+      look: { view: 'year', group: 1, span: [], filters: { text: {} }, day: 'today', seenOn: null, more: 1 },
+    },
+  ])
     expect(await remembered(rubbish)).toEqual(none);
   expect(await remembered({ ...well, hidden: null })).toEqual({ ...well, hidden: [] });
 });
@@ -55,7 +87,14 @@ test('so is a draft', async () => {
     await useDraft.persist.rehydrate();
     return useDraft.getState();
   };
-  const well = { day: '2026-10-06', minute: null, calendarId: null, editing: null, fields: { title: 'Tides' } };
+  const well = {
+    day: '2026-10-06',
+    minute: null,
+    calendarId: null,
+    editing: null,
+    fields: { title: 'Tides' },
+  };
   expect(await remembered(well)).toMatchObject({ draft: well, lastUsed: {} });
-  for (const rubbish of [7, 'x', [], { day: 7, fields: null }, { day: '', fields: 'x' }]) expect((await remembered(rubbish)).draft).toBeNull();
+  for (const rubbish of [7, 'x', [], { day: 7, fields: null }, { day: '', fields: 'x' }])
+    expect((await remembered(rubbish)).draft).toBeNull();
 });

@@ -12,7 +12,10 @@ type Kept = Pick<DeviceLook, 'learnerId'> & { hidden: string[] };
 /** What was kept, as far as the first view depends on it. */
 export function lookIn(state: unknown): Kept {
   const { learnerId, hidden } = isRecord(state) ? state : {};
-  return { learnerId: typeof learnerId === 'string' ? learnerId : null, hidden: isTexts(hidden) ? hidden : [] };
+  return {
+    learnerId: typeof learnerId === 'string' ? learnerId : null,
+    hidden: isTexts(hidden) ? hidden : [],
+  };
 }
 
 /** What this device remembers of how things are looked at, as far as the first view depends on it. */
@@ -27,7 +30,8 @@ export function kept(): Kept {
 
 /** Leaves it where the server sees it at the next visit. */
 export function leaveLook({ learnerId, hidden }: Kept): void {
-  const said = (hidden: string[] | null) => encodeURIComponent(JSON.stringify({ learnerId, hidden } satisfies DeviceLook));
+  const said = (hidden: string[] | null) =>
+    encodeURIComponent(JSON.stringify({ learnerId, hidden } satisfies DeviceLook));
   const text = said(hidden);
   document.cookie = `${LOOK_COOKIE}=${text.length <= ROOM ? text : said(null)}; path=/; max-age=${YEAR}; samesite=strict`;
 }

@@ -17,8 +17,8 @@ export interface Place {
 const own = () => import('@/lazy-forms');
 
 /**
- * Moving things to another time. What is one's own is moved; of work from a feed it sets the person's aim, since the due
- * date is not ours; what else a feed brings stays, with a word on it.
+ * Moving things to another time. What is one's own is moved; of work from a feed it sets the person's aim,
+ * since the due date is not ours; what else a feed brings stays, with a word on it.
  */
 export function moves(learnerId: string, viewer: Viewer) {
   const say = (words: string) => useUndo.getState().say(words);
@@ -30,7 +30,12 @@ export function moves(learnerId: string, viewer: Viewer) {
       const when = whenOn(from, day, viewer, from.kind === 'date' ? undefined : minute);
       if (JSON.stringify(when) === JSON.stringify(from)) return;
       return own().then((m) =>
-        m.moveOwn(learnerId, occurrence, when, `${title} moved to ${longDay(day)}${minute !== undefined && when.kind !== 'date' ? `, ${minuteWords(minute, viewer.hours)}` : ''}`),
+        m.moveOwn(
+          learnerId,
+          occurrence,
+          when,
+          `${title} moved to ${longDay(day)}${minute !== undefined && when.kind !== 'date' ? `, ${minuteWords(minute, viewer.hours)}` : ''}`,
+        ),
       );
     } else if (entry.urgency !== null && due) {
       const dueDay = dayIn(due, viewer);
@@ -41,7 +46,12 @@ export function moves(learnerId: string, viewer: Viewer) {
         learnerId,
         occurrence,
         { aim: day === dueDay ? null : { kind: 'date', date: formatDate(day) } },
-        { words: day === dueDay ? `${title}: no aim` : `${title}: aim ${longDay(day)}, still due ${longDay(dueDay)}` },
+        {
+          words:
+            day === dueDay
+              ? `${title}: no aim`
+              : `${title}: aim ${longDay(day)}, still due ${longDay(dueDay)}`,
+        },
       );
     }
     return say(`${title} comes from its feed and is not ours to move. Open it and make your own copy.`);
@@ -54,12 +64,16 @@ export function moves(learnerId: string, viewer: Viewer) {
       // The end of whole days is the day after the last (RFC 5545 3.6.1).
       const until = dateOf(Math.max(first, day) + 1);
       if (JSON.stringify(until) === JSON.stringify(end)) return;
-      return void own().then((m) => m.moveOwn(learnerId, occurrence, start, `${title} until ${longDay(Math.max(first, day))}`, until));
+      return void own().then((m) =>
+        m.moveOwn(learnerId, occurrence, start, `${title} until ${longDay(Math.max(first, day))}`, until),
+      );
     }
     if (minute === undefined) return;
     const until = whenOn(end ?? start, day, viewer, minute);
     if (JSON.stringify(until) === JSON.stringify(end)) return;
-    void own().then((m) => m.moveOwn(learnerId, occurrence, start, `${title} until ${minuteWords(minute, viewer.hours)}`, until));
+    void own().then((m) =>
+      m.moveOwn(learnerId, occurrence, start, `${title} until ${minuteWords(minute, viewer.hours)}`, until),
+    );
   };
   return { move, stretch };
 }

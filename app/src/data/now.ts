@@ -22,7 +22,9 @@ function subscribe(listener: () => void): () => void {
   };
 }
 
-/** Sets what time the server had at a moment of this device, in milliseconds; now, where nothing else is said. */
+/**
+ * Sets what time the server had at a moment of this device, in milliseconds; now, where nothing else is said.
+ */
 export function setServerNow(now: string, at = Date.now()): void {
   offset = Date.parse(now) - at;
   tick();

@@ -14,7 +14,18 @@ export interface OwnAt {
 /** Where a date of a repeated item stood before it was moved: what its key names. */
 function placeOf({ item }: { item: OwnItem }, recurrenceId: string): When | null {
   if (!recurrenceId || !item.when) return null;
-  return item.when.kind === 'instant' ? { ...item.when, at: recurrenceId } : item.when.kind === 'date' ? { kind: 'date', date: recurrenceId } : { kind: 'floating', local: recurrenceId };
+  return item.when.kind === 'instant'
+    ? { ...item.when, at: recurrenceId }
+    : item.when.kind === 'date'
+      ? { kind: 'date', date: recurrenceId }
+      : { kind: 'floating', local: recurrenceId };
 }
 
-export const ownAt = ({ own, occurrence }: ItemView): OwnAt | null => own && { id: occurrence.itemId, calendarId: occurrence.calendarId, version: own.version, item: own.item, of: placeOf(own, occurrence.recurrenceId) };
+export const ownAt = ({ own, occurrence }: ItemView): OwnAt | null =>
+  own && {
+    id: occurrence.itemId,
+    calendarId: occurrence.calendarId,
+    version: own.version,
+    item: own.item,
+    of: placeOf(own, occurrence.recurrenceId),
+  };

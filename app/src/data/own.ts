@@ -16,7 +16,8 @@ import { writing } from './writing';
  * Writes items of a person's own making, all or none, with the way back.
  * @throws Refusal
  */
-export const writeOwn = (learnerId: string, writes: OwnWrite[], words: string): Promise<OwnWritten[]> => writing(write(learnerId, writes, words));
+export const writeOwn = (learnerId: string, writes: OwnWrite[], words: string): Promise<OwnWritten[]> =>
+  writing(write(learnerId, writes, words));
 
 async function write(learnerId: string, writes: OwnWrite[], words: string): Promise<OwnWritten[]> {
   const written = await send(learnerId, writes);
@@ -25,17 +26,29 @@ async function write(learnerId: string, writes: OwnWrite[], words: string): Prom
 }
 
 async function putBack(learnerId: string, written: OwnWritten[]): Promise<void> {
-  await send(learnerId, [...written].reverse().map(({ id, version, before }) => ({ id, version, ...before })));
+  await send(
+    learnerId,
+    [...written].reverse().map(({ id, version, before }) => ({ id, version, ...before })),
+  );
 }
 
-/** Writes them, and puts what came of them in place of what is shown: whoever goes on at that moment finds it there. */
+/**
+ * Writes them, and puts what came of them in place of what is shown: whoever goes on at that moment finds it
+ * there.
+ */
 async function send(learnerId: string, writes: OwnWrite[]): Promise<OwnWritten[]> {
   const { first, last } = nearDays(serverNow());
   const near = [...keys.occurrences(learnerId), first, last];
-  const { written, occurrences } = await call('writeOwn', { params: { learnerId }, body: { writes, shown: between(first, last) } });
+  const { written, occurrences } = await call('writeOwn', {
+    params: { learnerId },
+    body: { writes, shown: between(first, last) },
+  });
   const ids = new Set(written.map((w) => w.id));
   const put = (isUndated: boolean) => (list: OccurrenceView[] | undefined) =>
-    list && [...list.filter((o) => !ids.has(o.itemId)), ...occurrences.filter((o) => o.undated === isUndated)];
+    list && [
+      ...list.filter((o) => !ids.has(o.itemId)),
+      ...occurrences.filter((o) => o.undated === isUndated),
+    ];
   queryClient.setQueryData<OccurrenceView[]>(near, put(false));
   queryClient.setQueryData<OccurrenceView[]>(keys.undated(learnerId), put(true));
   const isFar = ({ queryKey }: Query) => queryKey[2] === 'occurrences' && queryKey.join() !== near.join();
@@ -55,7 +68,12 @@ const zones = (name: string) => ianaZone(name) ?? UTC;
  * What is to be written so that an own item is changed, for one date, for it and all later ones, or for all.
  * @param next the whole item as it is to be; its `when` and `end` are those of the date it was opened at
  */
-export function writesFor({ id, version, item, of, calendarId: was }: OwnAt, next: OwnItem, calendarId: string, scope: Scope): OwnWrite[] {
+export function writesFor(
+  { id, version, item, of, calendarId: was }: OwnAt,
+  next: OwnItem,
+  calendarId: string,
+  scope: Scope,
+): OwnWrite[] {
   if (!of || !item.repeat || !item.when) return [{ id, calendarId, item: next, version }];
   if (scope === 'one') {
     const { title, place, details, when, end } = next;
@@ -64,8 +82,21 @@ export function writesFor({ id, version, item, of, calendarId: was }: OwnAt, nex
   }
   const { before, after } = splitAt(item, of, zoneOf(item.when), zones);
   if (scope === 'later' && before) {
-    const kept = next.repeat && { ...next.repeat, rule: next.repeat.rule === item.repeat.rule ? after.repeat!.rule : next.repeat.rule, except: after.repeat!.except };
-    return [{ id, calendarId: was, item: before, version }, { id: null, calendarId, item: { ...next, repeat: kept, changes: sameDates(after, next) ? after.changes : [] }, version: 0, from: id }]; // prettier-ignore
+    const kept = next.repeat && {
+      ...next.repeat,
+      rule: next.repeat.rule === item.repeat.rule ? after.repeat!.rule : next.repeat.rule,
+      except: after.repeat!.except,
+    };
+    return [
+      { id, calendarId: was, item: before, version },
+      {
+        id: null,
+        calendarId,
+        item: { ...next, repeat: kept, changes: sameDates(after, next) ? after.changes : [] },
+        version: 0,
+        from: id,
+      },
+    ];
   }
   // All of them: what was moved at the date it was opened at moves the whole as far.
   const when = next.when && whenShift(item.when, of, next.when);
@@ -75,38 +106,71 @@ export function writesFor({ id, version, item, of, calendarId: was }: OwnAt, nex
 }
 
 /** Single dates keep their changes while the dates themselves stay what they are. */
-const sameDates = (a: OwnItem, b: OwnItem) => JSON.stringify([a.when, a.repeat?.rule]) === JSON.stringify([b.when, b.repeat?.rule]);
+const sameDates = (a: OwnItem, b: OwnItem) =>
+  JSON.stringify([a.when, a.repeat?.rule]) === JSON.stringify([b.when, b.repeat?.rule]);
 
 /** What is to be written so that it is gone: on one date, from there on, or altogether. */
 export function removalsFor({ id, version, item, of, calendarId }: OwnAt, scope: Scope): OwnWrite[] {
-  if (of && item.repeat && scope === 'one') return [{ id, calendarId, item: changeOne(item, of, { calledOff: true }), version }];
-  const before = of && item.repeat && scope === 'later' ? splitAt(item, of, zoneOf(item.when), zones).before : null;
+  if (of && item.repeat && scope === 'one')
+    return [{ id, calendarId, item: changeOne(item, of, { calledOff: true }), version }];
+  const before =
+    of && item.repeat && scope === 'later' ? splitAt(item, of, zoneOf(item.when), zones).before : null;
   return [{ id, calendarId, item: before, version }];
 }
 
 /**
  * An own occurrence as it stands now.
- * @throws Refusal where somebody has taken it away since it was shown: to move it must not bring it back, nor move another of its dates
+ * @throws Refusal where somebody has taken it away since it was shown: to move it must not bring it back, nor
+ *   move another of its dates
  */
 async function standing({ itemId, recurrenceId }: OccurrenceView): Promise<OwnAt> {
   const view = await call('item', { params: { id: itemId }, query: { recurrenceId } });
   const at = ownAt(view);
   if (at && !view.gone && view.occurrence.recurrenceId === recurrenceId) return at;
-  throw new Refusal({ type: 'urn:zephyrfield:changed-meanwhile', title: 'Somebody else took this away a moment ago.', status: 409, remedy: 'What is shown now is how it stands.' });
+  throw new Refusal({
+    type: 'urn:zephyrfield:changed-meanwhile',
+    title: 'Somebody else took this away a moment ago.',
+    status: 409,
+    remedy: 'What is shown now is how it stands.',
+  });
 }
 
 /** Moves an own occurrence to another time; of what repeats, this date alone. Shown at once. */
-export const moveOwn = (learnerId: string, occurrence: OccurrenceView, when: When, words: string, length?: When | null): Promise<void> => writing(move(learnerId, occurrence, when, words, length));
+export const moveOwn = (
+  learnerId: string,
+  occurrence: OccurrenceView,
+  when: When,
+  words: string,
+  length?: When | null,
+): Promise<void> => writing(move(learnerId, occurrence, when, words, length));
 
-async function move(learnerId: string, occurrence: OccurrenceView, when: When, words: string, length?: When | null): Promise<void> {
-  const shift = (o: OccurrenceView): OccurrenceView => (o.due ? { ...o, due: when, start: whenShift(o.start, o.due, when) } : { ...o, start: when, end: length !== undefined ? length : o.end && whenShift(o.end, o.start, when) });
-  const isIt = (o: OccurrenceView) => o.itemId === occurrence.itemId && o.recurrenceId === occurrence.recurrenceId;
-  queryClient.setQueriesData<OccurrenceView[]>({ queryKey: keys.occurrences(learnerId) }, (list) => list?.map((o) => (isIt(o) ? shift(o) : o)));
+async function move(
+  learnerId: string,
+  occurrence: OccurrenceView,
+  when: When,
+  words: string,
+  length?: When | null,
+): Promise<void> {
+  const shift = (o: OccurrenceView): OccurrenceView =>
+    o.due
+      ? { ...o, due: when, start: whenShift(o.start, o.due, when) }
+      : { ...o, start: when, end: length !== undefined ? length : o.end && whenShift(o.end, o.start, when) };
+  const isIt = (o: OccurrenceView) =>
+    o.itemId === occurrence.itemId && o.recurrenceId === occurrence.recurrenceId;
+  queryClient.setQueriesData<OccurrenceView[]>({ queryKey: keys.occurrences(learnerId) }, (list) =>
+    list?.map((o) => (isIt(o) ? shift(o) : o)),
+  );
   try {
     const at = await standing(occurrence);
     const from = occurrence.due ?? occurrence.start;
     const end = length !== undefined ? length : occurrence.end && whenShift(occurrence.end, from, when);
-    const face = { ...at.item, title: occurrence.title, place: occurrence.place, when, end: at.item.end || length ? end : null };
+    const face = {
+      ...at.item,
+      title: occurrence.title,
+      place: occurrence.place,
+      when,
+      end: at.item.end || length ? end : null,
+    };
     await write(learnerId, writesFor(at, face, at.calendarId, 'one'), words);
   } catch (error) {
     useUndo.getState().failed(error);
@@ -118,10 +182,21 @@ async function move(learnerId: string, occurrence: OccurrenceView, when: When, w
  * Puts own items into another calendar, each with all its dates; what a feed brought stays where it is.
  * @returns how many stayed
  */
-export async function changeCalendarOf(learnerId: string, occurrences: readonly OccurrenceView[], calendarId: string, words: string): Promise<number> {
+export async function changeCalendarOf(
+  learnerId: string,
+  occurrences: readonly OccurrenceView[],
+  calendarId: string,
+  words: string,
+): Promise<number> {
   const ids = [...new Set(occurrences.filter((o) => o.own).map((o) => o.itemId))];
-  const views = await Promise.all(ids.map((id) => call('item', { params: { id }, query: { recurrenceId: '' } })));
-  const writes = views.flatMap(({ own, gone, occurrence }) => (own && !gone && occurrence.calendarId !== calendarId ? [{ id: occurrence.itemId, calendarId, item: own.item, version: own.version }] : []));
+  const views = await Promise.all(
+    ids.map((id) => call('item', { params: { id }, query: { recurrenceId: '' } })),
+  );
+  const writes = views.flatMap(({ own, gone, occurrence }) =>
+    own && !gone && occurrence.calendarId !== calendarId
+      ? [{ id: occurrence.itemId, calendarId, item: own.item, version: own.version }]
+      : [],
+  );
   if (writes.length) await writeOwn(learnerId, writes, words);
   return occurrences.filter((o) => !o.own).length;
 }

@@ -18,22 +18,32 @@ interface Prefetched {
 /** Where a page that the server has drawn holds what it was drawn from: see `server/http/first-view`. */
 const BLOCK = 'replies';
 
-/** Shared with `first.ts`, which is a script of its own, run while the page's scripts are still on their way. */
+/**
+ * Shared with `first.ts`, which is a script of its own, run while the page's scripts are still on their way.
+ */
 function waiting(): Map<string, Prefetched> {
-  const prefetched = ((globalThis as { zephyrfieldPrefetched?: Map<string, Prefetched> }).zephyrfieldPrefetched ??= new Map<string, Prefetched>());
+  const prefetched = ((
+    globalThis as { zephyrfieldPrefetched?: Map<string, Prefetched> }
+  ).zephyrfieldPrefetched ??= new Map<string, Prefetched>());
   const block = typeof document === 'undefined' ? null : document.getElementById(BLOCK);
   if (block) {
     // Once: what has been taken, or forgotten, is not to come back.
     block.remove();
     // The server answered when the first of it came.
     const [came] = performance.getEntriesByType?.('navigation') ?? [];
-    lay(JSON.parse(block.textContent ?? '[]') as [string, unknown][], performance.timeOrigin + ((came as PerformanceNavigationTiming | undefined)?.responseStart ?? 0));
+    lay(
+      JSON.parse(block.textContent ?? '[]') as [string, unknown][],
+      performance.timeOrigin + ((came as PerformanceNavigationTiming | undefined)?.responseStart ?? 0),
+    );
   }
   return prefetched;
 }
 
-/** Asks for what the page is going to ask for. What goes wrong counts as not asked: the page asks again, and tells. */
-export async function askEarly(path: string): Promise<unknown> {
+/**
+ * Asks for what the page is going to ask for. What goes wrong counts as not asked: the page asks again, and
+ * tells.
+ */
+export async function prefetch(path: string): Promise<unknown> {
   const read = async () => {
     const response = await fetch(path);
     if (!response.ok) throw new Error(`${response.status}`);
@@ -56,18 +66,22 @@ function take(path: string): Prefetched | undefined {
 }
 
 /** What was asked for early under this path, when it comes; nothing where it was not, or failed. */
-export const takePrefetched = (path: string): Promise<unknown> | undefined => take(path)?.reply.catch(() => undefined);
+export const takePrefetched = (path: string): Promise<unknown> | undefined =>
+  take(path)?.reply.catch(() => undefined);
 
 /**
- * What was asked for early under this path and is there already. It stays for who takes it, and for a while after: until a
- * query has what it asked for, this is what it shows.
+ * What was asked for early under this path and is there already. It stays for who takes it, and for a while
+ * after: until a query has what it asked for, this is what it shows.
  */
-export function earlyValue(path: string): unknown {
+export function prefetchedValue(path: string): unknown {
   const prefetched = waiting().get(path);
   return prefetched && Date.now() - (prefetched.takenAt ?? Infinity) > STANDS ? undefined : prefetched?.value;
 }
 
-/** When a reply came that was asked for early, by `Date.now()`; now, for any other. To be asked for before it is taken. */
+/**
+ * When a reply came that was asked for early, by `Date.now()`; now, for any other. To be asked for before it
+ * is taken.
+ */
 export function whenCame(path: string): (value: unknown) => number {
   const prefetched = waiting().get(path);
   const at = prefetched?.takenAt === undefined ? prefetched?.cameAt : undefined;
@@ -75,9 +89,10 @@ export function whenCame(path: string): (value: unknown) => number {
 }
 
 /** After a change, or when somebody else signs in, nothing that was asked for before is good any more. */
-export const forgetEarly = (): void => waiting().clear();
+export const forgetPrefetched = (): void => waiting().clear();
 
 /** Lays replies out as if they had been asked for early and had come at that moment (by `Date.now()`). */
 export function lay(replies: readonly (readonly [path: string, value: unknown])[], at: number): void {
-  for (const [path, value] of replies) waiting().set(path, { askedAt: at, cameAt: at, reply: Promise.resolve(value), value });
+  for (const [path, value] of replies)
+    waiting().set(path, { askedAt: at, cameAt: at, reply: Promise.resolve(value), value });
 }

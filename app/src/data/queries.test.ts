@@ -3,7 +3,8 @@ import { askAnewOnTheWay, queryClient, refresh } from './queries';
 import { allWritten, writing } from './writing';
 
 const KEY = ['item', 'tides', ''];
-const look = (queryFn: () => Promise<string>) => new QueryObserver(queryClient, { queryKey: KEY, queryFn, staleTime: 60_000 });
+const look = (queryFn: () => Promise<string>) =>
+  new QueryObserver(queryClient, { queryKey: KEY, queryFn, staleTime: 60_000 });
 afterEach(() => queryClient.clear());
 
 test('what was asked for before a change and went out of sight is not taken for what is true after it', async () => {
@@ -12,7 +13,9 @@ test('what was asked for before a change and went out of sight is not taken for 
   closed.subscribe(() => {})();
   await refresh(['item']);
   come('as it was');
-  const seen = await new Promise((done) => look(async () => 'as it is').subscribe(({ data }) => data !== undefined && done(data)));
+  const seen = await new Promise((done) =>
+    look(async () => 'as it is').subscribe(({ data }) => data !== undefined && done(data)),
+  );
   expect(seen).toBe('as it is');
 });
 

@@ -1,14 +1,30 @@
-import type { CalendarView, ChangeView, ItemView, OccurrenceView, Session, SourceView } from '@zephyrfield/core/api/schemas';
-import { QueryClient, useQueries, useQuery, type Query, type QueryKey, type UseQueryResult } from '@tanstack/react-query';
+import type {
+  CalendarView,
+  ChangeView,
+  ItemView,
+  OccurrenceView,
+  Session,
+  SourceView,
+} from '@zephyrfield/core/api/schemas';
+import {
+  QueryClient,
+  useQueries,
+  useQuery,
+  type Query,
+  type QueryKey,
+  type UseQueryResult,
+} from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { begun, call } from './client';
-import { earlyValue, whenCame } from './prefetch';
+import { prefetchedValue, whenCame } from './prefetch';
 import { REACH, between, nearDays } from '@zephyrfield/core/view/near';
 import { keepFor } from './forget';
 import { setServerNow } from './now';
 import { pathOf } from './path';
 
-export const queryClient = new QueryClient({ defaultOptions: { queries: { staleTime: 15_000, retry: 1, refetchOnWindowFocus: true } } });
+export const queryClient = new QueryClient({
+  defaultOptions: { queries: { staleTime: 15_000, retry: 1, refetchOnWindowFocus: true } },
+});
 
 export const keys = {
   session: ['session'] as const,
@@ -28,7 +44,7 @@ function takeOver(session: Session, cameAt: number): Session {
 }
 
 // A reply that is there before the page tells the time already: what is drawn first depends on it.
-const session = earlyValue(pathOf('session')) as Session | undefined;
+const session = prefetchedValue(pathOf('session')) as Session | undefined;
 if (session) takeOver(session, whenCame(pathOf('session'))(session));
 
 export const useSession = () =>
@@ -43,15 +59,29 @@ export const useSession = () =>
     ...begun('session'),
   });
 
-export const useCalendars = (learnerId: string) => useQuery<CalendarView[]>({ queryKey: keys.calendars(learnerId), queryFn: () => call('calendars', { params: { learnerId } }), ...begun('calendars', { params: { learnerId } }) });
+export const useCalendars = (learnerId: string) =>
+  useQuery<CalendarView[]>({
+    queryKey: keys.calendars(learnerId),
+    queryFn: () => call('calendars', { params: { learnerId } }),
+    ...begun('calendars', { params: { learnerId } }),
+  });
 
-export const useSources = (learnerId: string) => useQuery<SourceView[]>({ queryKey: keys.sources(learnerId), queryFn: () => call('sources', { params: { learnerId } }) });
+export const useSources = (learnerId: string) =>
+  useQuery<SourceView[]>({
+    queryKey: keys.sources(learnerId),
+    queryFn: () => call('sources', { params: { learnerId } }),
+  });
 
-export const useChanges = (learnerId: string) => useQuery<ChangeView[]>({ queryKey: keys.changes(learnerId), queryFn: () => call('changes', { params: { learnerId } }), ...begun('changes', { params: { learnerId } }) });
+export const useChanges = (learnerId: string) =>
+  useQuery<ChangeView[]>({
+    queryKey: keys.changes(learnerId),
+    queryFn: () => call('changes', { params: { learnerId } }),
+    ...begun('changes', { params: { learnerId } }),
+  });
 
 /**
- * Everything in a learner's schedule around `now` (instant, milliseconds), by whole days so that it is asked for once;
- * and what lies between two day numbers further off.
+ * Everything in a learner's schedule around `now` (instant, milliseconds), by whole days so that it is asked
+ * for once; and what lies between two day numbers further off.
  */
 export function useOccurrences(learnerId: string, now: number, days?: { first: number; last: number }) {
   const around = nearDays(now);
@@ -90,17 +120,30 @@ function merge(near: OccurrenceView[] | undefined, far: OccurrenceView[]): Occur
 
 /** The beginnings of descriptions, for searching; asked for once somebody searches. */
 export const useTexts = (learnerId: string, wanted: boolean) =>
-  useQuery({ queryKey: ['learner', learnerId, 'texts'], queryFn: () => call('texts', { params: { learnerId } }), enabled: wanted, staleTime: 300_000 });
+  useQuery({
+    queryKey: ['learner', learnerId, 'texts'],
+    queryFn: () => call('texts', { params: { learnerId } }),
+    enabled: wanted,
+    staleTime: 300_000,
+  });
 
-export const useItem = (id: string, recurrenceId: string) => useQuery<ItemView>({ queryKey: keys.item(id, recurrenceId), queryFn: () => call('item', { params: { id }, query: { recurrenceId } }) });
+export const useItem = (id: string, recurrenceId: string) =>
+  useQuery<ItemView>({
+    queryKey: keys.item(id, recurrenceId),
+    queryFn: () => call('item', { params: { id }, query: { recurrenceId } }),
+  });
 
 /** Work without a date. */
-export const useUndated = (learnerId: string) => useQuery<OccurrenceView[]>({ queryKey: keys.undated(learnerId), queryFn: () => call('undated', { params: { learnerId } }) });
+export const useUndated = (learnerId: string) =>
+  useQuery<OccurrenceView[]>({
+    queryKey: keys.undated(learnerId),
+    queryFn: () => call('undated', { params: { learnerId } }),
+  });
 
 /**
- * Says that what is known under a key is true no more: it is asked for anew where it is in sight, otherwise when it is wanted
- * again. What is still on its way for something that has gone out of sight was asked for before, and would be taken for what
- * is true now; it is let go.
+ * Says that what is known under a key is true no more: it is asked for anew where it is in sight, otherwise
+ * when it is wanted again. What is still on its way for something that has gone out of sight was asked for
+ * before, and would be taken for what is true now; it is let go.
  */
 export async function refresh(queryKey: QueryKey, client = queryClient): Promise<void> {
   await client.cancelQueries({ queryKey, type: 'inactive' });
@@ -108,12 +151,17 @@ export async function refresh(queryKey: QueryKey, client = queryClient): Promise
 }
 
 /**
- * After something was changed and is shown as it then is: what was asked for before and is still on its way would show it as
- * it was, and is asked for anew.
+ * After something was changed and is shown as it then is: what was asked for before and is still on its way
+ * would show it as it was, and is asked for anew.
  */
 export async function askAnewOnTheWay(queryKey: QueryKey): Promise<void> {
   const onTheWay = { queryKey, predicate: (q: Query) => q.state.fetchStatus === 'fetching' };
-  const hashes = new Set(queryClient.getQueryCache().findAll(onTheWay).map((q) => q.queryHash));
+  const hashes = new Set(
+    queryClient
+      .getQueryCache()
+      .findAll(onTheWay)
+      .map((q) => q.queryHash),
+  );
   if (!hashes.size) return;
   const those = { predicate: (q: Query) => hashes.has(q.queryHash) };
   await queryClient.cancelQueries(those);
@@ -121,4 +169,5 @@ export async function askAnewOnTheWay(queryKey: QueryKey): Promise<void> {
 }
 
 /** Forgets what was known of a learner's schedule, so that it is asked for anew. */
-export const refreshLearner = (client: QueryClient, learnerId: string) => Promise.all([refresh(['learner', learnerId], client), refresh(['item'], client)]);
+export const refreshLearner = (client: QueryClient, learnerId: string) =>
+  Promise.all([refresh(['learner', learnerId], client), refresh(['item'], client)]);

@@ -43,7 +43,10 @@ const FITS: Record<keyof Look, (value: unknown) => boolean> = {
   day: (v) => v === null || Number.isSafeInteger(v),
   seenOn: Number.isSafeInteger,
 };
-const fitting = (look: unknown): Partial<Look> => Object.fromEntries(Object.entries(isRecord(look) ? look : {}).filter(([name, value]) => FITS[name as keyof Look]?.(value)));
+const fitting = (look: unknown): Partial<Look> =>
+  Object.fromEntries(
+    Object.entries(isRecord(look) ? look : {}).filter(([name, value]) => FITS[name as keyof Look]?.(value)),
+  );
 
 export const useScreen = create<Screen>()(
   persist(
@@ -54,24 +57,43 @@ export const useScreen = create<Screen>()(
       look: { view: 'agenda', group: 'day', span: 'upcoming', filters: {}, day: null, seenOn: 0 },
       chooseLearner: (learnerId) => set({ learnerId }),
       remember: (look) => set((s) => ({ look: { ...s.look, ...look } })),
-      toggle: (id) => set(({ hidden }) => ({ hidden: hidden.includes(id) ? hidden.filter((h) => h !== id) : [...hidden, id], beforeJustOne: null })),
+      toggle: (id) =>
+        set(({ hidden }) => ({
+          hidden: hidden.includes(id) ? hidden.filter((h) => h !== id) : [...hidden, id],
+          beforeJustOne: null,
+        })),
       justOne: (id, all) =>
         set(({ hidden, beforeJustOne }) => {
           const others = all.filter((a) => a !== id);
           const isJustThis = !hidden.includes(id) && others.every((o) => hidden.includes(o));
-          if (isJustThis) return { hidden: beforeJustOne ?? hidden.filter((h) => !all.includes(h)), beforeJustOne: null };
-          return { hidden: [...hidden.filter((h) => !all.includes(h)), ...others], beforeJustOne: beforeJustOne ?? hidden };
+          if (isJustThis)
+            return { hidden: beforeJustOne ?? hidden.filter((h) => !all.includes(h)), beforeJustOne: null };
+          return {
+            hidden: [...hidden.filter((h) => !all.includes(h)), ...others],
+            beforeJustOne: beforeJustOne ?? hidden,
+          };
         }),
-      showAll: (all) => set(({ hidden }) => ({ hidden: hidden.filter((h) => !all.includes(h)), beforeJustOne: null })),
+      showAll: (all) =>
+        set(({ hidden }) => ({ hidden: hidden.filter((h) => !all.includes(h)), beforeJustOne: null })),
     }),
     {
       name: SCREEN,
       version: 1,
       storage: createJSONStorage(() => localStorage),
-      partialize: ({ learnerId, look, hidden, beforeJustOne }) => ({ learnerId, look, hidden, beforeJustOne }),
+      partialize: ({ learnerId, look, hidden, beforeJustOne }) => ({
+        learnerId,
+        look,
+        hidden,
+        beforeJustOne,
+      }),
       merge: (kept, fresh) => {
         const { look, beforeJustOne } = isRecord(kept) ? kept : {};
-        return { ...fresh, ...lookIn(kept), look: { ...fresh.look, ...fitting(look) }, beforeJustOne: isTexts(beforeJustOne) ? beforeJustOne : null };
+        return {
+          ...fresh,
+          ...lookIn(kept),
+          look: { ...fresh.look, ...fitting(look) },
+          beforeJustOne: isTexts(beforeJustOne) ? beforeJustOne : null,
+        };
       },
     },
   ),
@@ -79,12 +101,13 @@ export const useScreen = create<Screen>()(
 
 onForget(() => useScreen.setState(useScreen.getInitialState()));
 
-// The next visit's first view is drawn by it, and a visit begins before the page before it is told that it ends.
+// The next visit's first view is drawn by it, and a visit begins before the page before it is told that it
+// ends.
 useScreen.subscribe(leaveLook);
 
 /**
- * Ids of hidden calendars, for what is drawn by them. A press on a flag shows on the flag in the very next frame; what is
- * drawn by it is begun once that frame is painted, and holds nothing up.
+ * Ids of hidden calendars, for what is drawn by them. A press on a flag shows on the flag in the very next
+ * frame; what is drawn by it is begun once that frame is painted, and holds nothing up.
  */
 export function useHiddenSoon(): readonly string[] {
   const [hidden, setHidden] = useState(() => useScreen.getState().hidden);

@@ -28,7 +28,7 @@ test('several done together are one step, undone together from the last to the f
   expect(undo().done.map((d) => d.words)).toEqual(['before']);
 });
 
-test('together with one that was refused, the refusal stays message and what was done can be undone; nothing done is no step', async () => {
+test('together with one that was refused, the refusal stays in sight and what was done can be undone; nothing done leaves no step', async () => {
   await undo().bundle('two things', async () => {
     step('a');
     undo().failed(new Error('no'));

@@ -46,7 +46,10 @@ export const useUndo = create<UndoState>()((set, get) => ({
         for (const part of [...parts].reverse()) await part.undo();
       },
     };
-    set((s) => ({ done: [...s.done.filter((d) => before.has(d)), step], message: s.message && 'problem' in s.message ? s.message : { step } }));
+    set((s) => ({
+      done: [...s.done.filter((d) => before.has(d)), step],
+      message: s.message && 'problem' in s.message ? s.message : { step },
+    }));
   },
   async undo() {
     const step = get().done.at(-1);

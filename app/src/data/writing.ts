@@ -1,4 +1,7 @@
-/** How long one waits for what is being written, in milliseconds: on a line that hangs, what is known has to do. */
+/**
+ * How long one waits for what is being written, in milliseconds: on a line that hangs, what is known has to
+ * do.
+ */
 const PATIENCE = 2_000;
 
 const pending = new Set<Promise<unknown>>();
@@ -11,5 +14,9 @@ export function writing<T>(work: Promise<T>): Promise<T> {
   return work;
 }
 
-/** Resolves once all that is being written has been, well or not: whoever goes on from it begins from what then stands. */
-export const allWritten = (): Promise<unknown> => Promise.race([Promise.allSettled(pending), new Promise((done) => setTimeout(done, PATIENCE))]);
+/**
+ * Resolves once all that is being written has been, well or not: whoever goes on from it begins from what
+ * then stands.
+ */
+export const allWritten = (): Promise<unknown> =>
+  Promise.race([Promise.allSettled(pending), new Promise((done) => setTimeout(done, PATIENCE))]);

@@ -1,9 +1,12 @@
 import { keepPresses } from './presses';
 
-const ROWS = '<button aria-label="Open Tides">Tides</button><a href="/todo">To-do</a><div role="button" tabindex="0">Finish</div>';
-const page = (inside: string) => `<div><div role="main"><div id="scroller" style="overflow-y: auto">${inside}</div></div></div>`;
+const ROWS =
+  '<button aria-label="Open Tides">Tides</button><a href="/todo">To-do</a><div role="button" tabindex="0">Finish</div>';
+const page = (inside: string) =>
+  `<div><div role="main"><div id="scroller" style="overflow-y: auto">${inside}</div></div></div>`;
 const root = () => document.getElementById('root')!;
-const button = (name: string) => [...document.querySelectorAll<HTMLElement>('button,a,[role=button]')].find((e) => e.textContent === name)!;
+const button = (name: string) =>
+  [...document.querySelectorAll<HTMLElement>('button,a,[role=button]')].find((e) => e.textContent === name)!;
 const made: string[] = [];
 
 /** As the server sent it. */
@@ -42,9 +45,15 @@ test('a press waits for the page and is made then, once; the last one counts', a
 
 test('a link does not lead away from a page that is about to be there; into another window it may', async () => {
   drawn();
-  expect(button('To-do').dispatchEvent(new MouseEvent('click', { bubbles: true, cancelable: true }))).toBe(false);
+  expect(button('To-do').dispatchEvent(new MouseEvent('click', { bubbles: true, cancelable: true }))).toBe(
+    false,
+  );
   const elsewhere = new MouseEvent('click', { bubbles: true, cancelable: true, ctrlKey: true });
-  document.body.addEventListener('click', (e) => made.push(`left ${e.defaultPrevented}`) && e.preventDefault(), { once: true });
+  document.body.addEventListener(
+    'click',
+    (e) => made.push(`left ${e.defaultPrevented}`) && e.preventDefault(),
+    { once: true },
+  );
   button('Tides').dispatchEvent(elsewhere);
   expect(made).toEqual(['left false']);
   await alive();
@@ -54,7 +63,9 @@ test('a link does not lead away from a page that is about to be there; into anot
 test('by key as well, and the focus stays', async () => {
   drawn();
   button('Finish').focus();
-  button('Finish').dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }));
+  button('Finish').dispatchEvent(
+    new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }),
+  );
   await alive();
   expect(made).toEqual(['Finish']);
   expect(document.activeElement).toBe(button('Finish'));
@@ -85,7 +96,11 @@ test('how far one has scrolled stays', async () => {
 test('a page that was not drawn is left alone', async () => {
   document.body.innerHTML = `<div id="root">${page(ROWS)}</div>`;
   keepPresses();
-  document.body.addEventListener('click', (e) => made.push(`left ${e.defaultPrevented}`) && e.preventDefault(), { once: true });
+  document.body.addEventListener(
+    'click',
+    (e) => made.push(`left ${e.defaultPrevented}`) && e.preventDefault(),
+    { once: true },
+  );
   button('To-do').click();
   expect(made).toEqual(['left false']);
 });

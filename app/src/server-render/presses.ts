@@ -3,18 +3,23 @@ import { onceRead } from './read';
 /** What can be pressed, as a selector; drawn by the server or alive, it looks the same. */
 const PRESSABLE = 'a[href],button,[role="button"],[role="link"],[role="radio"],[role="switch"]';
 
-/** How long what was pressed is looked for once the page is alive, in milliseconds: what comes last is drawn last. */
+/**
+ * How long what was pressed is looked for once the page is alive, in milliseconds: what comes last is drawn
+ * last.
+ */
 const PATIENCE = 5_000;
 
 /** By what one thing to press is known again when it is drawn anew. */
-const nameOf = (e: Element) => `${e.getAttribute('role') ?? e.tagName} ${e.getAttribute('aria-label') ?? e.textContent}`;
+const nameOf = (e: Element) =>
+  `${e.getAttribute('role') ?? e.tagName} ${e.getAttribute('aria-label') ?? e.textContent}`;
 
 /** What is outside of the drawn page (`server-render/unloaded`) is the browser's. */
-const pressable = (target: EventTarget | null) => (target instanceof Element && target.closest('#root') ? target.closest<HTMLElement>(PRESSABLE) : null);
+const pressable = (target: EventTarget | null) =>
+  target instanceof Element && target.closest('#root') ? target.closest<HTMLElement>(PRESSABLE) : null;
 
 /**
- * While the page is as the server drew it (`html` says `data-server-rendered`) nothing in it is alive. A press is kept until it is, and
- * is then made; how far one has scrolled and where the focus is stays as well.
+ * While the page is as the server drew it (`html` says `data-server-rendered`) nothing in it is alive. A
+ * press is kept until it is, and is then made; how far one has scrolled and where the focus is stays as well.
  */
 export function keepPresses(page: Document = document): void {
   let pressed: string | null = null;
@@ -29,7 +34,9 @@ export function keepPresses(page: Document = document): void {
     target.dataset['pressed'] = '';
     pressed = nameOf(target);
   };
-  const listeners: { [E in 'click' | 'keydown' | 'focusin' | 'scroll']: (event: DocumentEventMap[E]) => void } = {
+  const listeners: {
+    [E in 'click' | 'keydown' | 'focusin' | 'scroll']: (event: DocumentEventMap[E]) => void;
+  } = {
     click(event) {
       const target = isDrawn() && pressable(event.target);
       // A link into a window of its own is the browser's.
@@ -47,14 +54,18 @@ export function keepPresses(page: Document = document): void {
     },
   };
   const each = (what: 'addEventListener' | 'removeEventListener') => {
-    for (const [name, listener] of Object.entries(listeners)) page[what](name, listener as EventListener, true);
+    for (const [name, listener] of Object.entries(listeners))
+      page[what](name, listener as EventListener, true);
   };
 
   /** Goes on where one was; says whether there is nothing left to go on with. */
   const goOn = (alive: Element): boolean => {
-    const called = (name: string) => [...alive.querySelectorAll<HTMLElement>(`${PRESSABLE},[tabindex]`)].find((e) => nameOf(e) === name);
+    const called = (name: string) =>
+      [...alive.querySelectorAll<HTMLElement>(`${PRESSABLE},[tabindex]`)].find((e) => nameOf(e) === name);
     if (scrolled) {
-      const scroller = [...alive.querySelectorAll('[role="main"] *')].find((e) => e.scrollHeight > e.clientHeight && /auto|scroll/.test(getComputedStyle(e).overflowY));
+      const scroller = [...alive.querySelectorAll('[role="main"] *')].find(
+        (e) => e.scrollHeight > e.clientHeight && /auto|scroll/.test(getComputedStyle(e).overflowY),
+      );
       if (scroller) scroller.scrollTop = scrolled;
       if (scroller && scroller.scrollTop >= scrolled - 1) scrolled = 0;
     }

@@ -1,4 +1,5 @@
-// What stands for the router where a page is drawn on the server: it is at one place, and nothing leads away from it.
+// What stands for the router where a page is drawn on the server: it is at one place, and nothing leads away
+// from it.
 import { cloneElement, type ReactElement, type ReactNode } from 'react';
 import { Text, type TextProps } from 'react-native';
 import { TodayPlace } from '@/features/today/today-place';

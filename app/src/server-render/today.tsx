@@ -1,12 +1,12 @@
-// Today as the server draws it, with the same components as the page: `scripts/build.mjs` bundles it for Node, with
-// `server-render/router` in the router's place.
+// Today as the server draws it, with the same components as the page: `scripts/build.mjs` bundles it for
+// Node, with `server-render/router` in the router's place.
 import type { RenderToday } from '@zephyrfield/core/api/server-render';
 import { between, nearDays } from '@zephyrfield/core/view/near';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { renderToString } from 'react-dom/server';
 import { StyleSheet } from 'react-native';
 import PlacesLayout from '@/app/(places)/_layout';
-import { forgetEarly, lay } from '@/data/prefetch';
+import { forgetPrefetched, lay } from '@/data/prefetch';
 import { setServerNow } from '@/data/now';
 import { pathOf } from '@/data/path';
 import { useScreen } from '@/data/screen';
@@ -35,6 +35,6 @@ export const drawToday: RenderToday = ({ session, learnerId, calendars, occurren
     return { html, css: getSheet().textContent, replies };
   } finally {
     // However it went, nothing of one person's is there when the next one's is drawn.
-    forgetEarly();
+    forgetPrefetched();
   }
 };

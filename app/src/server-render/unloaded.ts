@@ -2,8 +2,9 @@
 export const BEGUN = 'data-begun';
 
 /**
- * Says so where the scripts that the page begins with could not be had (the network went, or the server serves another version
- * by now), since nothing that is pressed would ever be answered. Parts that come later say it themselves.
+ * Says so where the scripts that the page begins with could not be had (the network went, or the server
+ * serves another version by now), since nothing that is pressed would ever be answered. Parts that come later
+ * say it themselves.
  */
 export function tellUnloaded(page: Document = document): void {
   const look = () => {

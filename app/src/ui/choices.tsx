@@ -2,8 +2,9 @@ import { Pressable, View } from 'react-native';
 import { Text } from './text';
 
 /**
- * How one of a few looks: what is chosen stands on paper, with a base line as a slip has; the others are plain words. Nothing
- * that can be pressed to do something looks like it: an action in text is underlined, a button is a box.
+ * How one of a few looks: what is chosen stands on paper, with a base line as a slip has; the others are
+ * plain words. Nothing that can be pressed to do something looks like it: an action in text is underlined, a
+ * button is a box.
  */
 export const choiceBox = (isChosen: boolean): string =>
   `min-h-touch justify-center rounded-t-lg border-b-[3px] px-2.5 ${isChosen ? 'border-lagoon bg-sheet shadow-sm' : 'border-transparent hover:bg-lagoon-wash'}`;
@@ -21,7 +22,13 @@ export function Choices<T extends string>({ label, all, value, onChange }: Props
   return (
     <View role="radiogroup" aria-label={label} className="flex-row">
       {all.map(([each, words]) => (
-        <Pressable key={each} role="radio" aria-checked={each === value} onPress={() => onChange(each)} className={choiceBox(each === value)}>
+        <Pressable
+          key={each}
+          role="radio"
+          aria-checked={each === value}
+          onPress={() => onChange(each)}
+          className={choiceBox(each === value)}
+        >
           <Text kind="small" className={choiceWords(each === value)}>
             {words}
           </Text>

@@ -16,14 +16,21 @@ interface Props {
   children: ReactNode;
 }
 
-/** Something a finger draws to the right to be done with it. What is under it says so; short of that it goes back. */
+/**
+ * Something a finger draws to the right to be done with it. What is under it says so; short of that it goes
+ * back.
+ */
 export function DrawAside({ words, onAway, children }: Props) {
   const [x, setX] = useState(0);
   const row = useRef<View>(null);
   return (
     <View className={x > 0 ? 'overflow-hidden rounded-lg' : ''}>
       {x > 0 ? (
-        <View aria-hidden className="absolute bottom-0 left-0 top-0 flex-row items-center gap-2 rounded-lg bg-fern-wash px-3" style={{ width: x }}>
+        <View
+          aria-hidden
+          className="absolute bottom-0 left-0 top-0 flex-row items-center gap-2 rounded-lg bg-fern-wash px-3"
+          style={{ width: x }}
+        >
           <Check size={22} color="var(--fern)" strokeWidth={x > FAR ? 3.5 : 1.5} />
           {x > FAR ? (
             <Text kind="label" numberOfLines={1} className="text-fern">

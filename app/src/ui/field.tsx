@@ -1,4 +1,11 @@
-import { createElement, useId, type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes, type TextareaHTMLAttributes } from 'react';
+import {
+  createElement,
+  useId,
+  type InputHTMLAttributes,
+  type ReactNode,
+  type SelectHTMLAttributes,
+  type TextareaHTMLAttributes,
+} from 'react';
 import { View } from 'react-native';
 import { Text } from './text';
 
@@ -31,7 +38,13 @@ function Framed({ label, hint, error, id, children }: Frame & { id: string; chil
 }
 
 /** A text field. The plain input is what browsers, password keepers and screen readers know best. */
-export function Field({ label, hint, error, suggestions, ...input }: Frame & InputHTMLAttributes<HTMLInputElement> & { suggestions?: readonly string[] }) {
+export function Field({
+  label,
+  hint,
+  error,
+  suggestions,
+  ...input
+}: Frame & InputHTMLAttributes<HTMLInputElement> & { suggestions?: readonly string[] }) {
   const id = useId();
   return (
     <Framed label={label} hint={hint} error={error} id={id}>
@@ -55,7 +68,12 @@ export function Field({ label, hint, error, suggestions, ...input }: Frame & Inp
 }
 
 /** A field for more than a line. */
-export function LongField({ label, hint, error, ...area }: Frame & TextareaHTMLAttributes<HTMLTextAreaElement>) {
+export function LongField({
+  label,
+  hint,
+  error,
+  ...area
+}: Frame & TextareaHTMLAttributes<HTMLTextAreaElement>) {
   const id = useId();
   return (
     <Framed label={label} hint={hint} error={error} id={id}>
@@ -71,13 +89,25 @@ export function LongField({ label, hint, error, ...area }: Frame & TextareaHTMLA
 }
 
 /** A choice among a few. */
-export function Choice({ label, hint, error, options, ...select }: Frame & SelectHTMLAttributes<HTMLSelectElement> & { options: readonly { value: string; words: string }[] }) {
+export function Choice({
+  label,
+  hint,
+  error,
+  options,
+  ...select
+}: Frame &
+  SelectHTMLAttributes<HTMLSelectElement> & { options: readonly { value: string; words: string }[] }) {
   const id = useId();
   return (
     <Framed label={label} hint={hint} error={error} id={id}>
       {createElement(
         'select',
-        { id, 'aria-describedby': error ? `${id}-error` : hint ? `${id}-hint` : undefined, className: `${BOX} ${error ? 'border-poppy' : 'border-ink2'}`, ...select },
+        {
+          id,
+          'aria-describedby': error ? `${id}-error` : hint ? `${id}-hint` : undefined,
+          className: `${BOX} ${error ? 'border-poppy' : 'border-ink2'}`,
+          ...select,
+        },
         options.map(({ value, words }) => createElement('option', { key: value, value }, words)),
       )}
     </Framed>

@@ -37,7 +37,9 @@ function Pattern({ pattern, clipPath }: { pattern: FlagData['pattern']; clipPath
     case 'stripe':
       return <Path d="M2 14.5L14 0.5" stroke={WHITE} strokeWidth={3.2} clipPath={clipPath} />;
     case 'border':
-      return <Path d="M5.2 4.2H13V10.8H5.2Z" fill="none" stroke={WHITE} strokeWidth={2} clipPath={clipPath} />;
+      return (
+        <Path d="M5.2 4.2H13V10.8H5.2Z" fill="none" stroke={WHITE} strokeWidth={2} clipPath={clipPath} />
+      );
     default:
       return null;
   }
@@ -59,7 +61,14 @@ export function Flag({ colour, flag, size = 16, struck = false }: FlagProps) {
   const shape = SHAPES[flag.shape];
   const fill = ink(colour);
   return (
-    <Svg width={(size * 27) / 17} height={size} viewBox="0 0 27 17" style={{ flexShrink: 0 }} aria-hidden focusable={false}>
+    <Svg
+      width={(size * 27) / 17}
+      height={size}
+      viewBox="0 0 27 17"
+      style={{ flexShrink: 0 }}
+      aria-hidden
+      focusable={false}
+    >
       {struck ? (
         <Path d={shape} fill="none" stroke={fill} strokeWidth={1.6} strokeDasharray="2.4 1.8" />
       ) : (

@@ -5,7 +5,9 @@ import { useSwipeable } from 'react-swipeable';
 /** Strokes of a finger over something else. They draw nothing, and are loaded after what they are for. */
 type Target = RefObject<View | null>;
 
-/** Has strokes over an element heard; these are touch alone, since a mouse has buttons and keys for all of it. */
+/**
+ * Has strokes over an element heard; these are touch alone, since a mouse has buttons and keys for all of it.
+ */
 function useHeard(target: Target, listen: (element: HTMLElement | null) => void): void {
   useEffect(() => {
     listen(target.current as unknown as HTMLElement | null);
@@ -22,7 +24,12 @@ export interface SwipeProps {
 
 /** A quick stroke to the left or right. A slow one is somebody reading, or carrying something. */
 export function Swipe({ over, onLeft, onRight }: SwipeProps) {
-  const { ref } = useSwipeable({ delta: 50, swipeDuration: 350, onSwipedLeft: onLeft, onSwipedRight: onRight });
+  const { ref } = useSwipeable({
+    delta: 50,
+    swipeDuration: 350,
+    onSwipedLeft: onLeft,
+    onSwipedRight: onRight,
+  });
   useHeard(over, ref);
   return null;
 }
@@ -35,7 +42,10 @@ export interface PullProps {
   onAway(): void;
 }
 
-/** How far a sheet is drawn down before it is let go of, in pixels; a quick stroke (pixels a millisecond) needs less. */
+/**
+ * How far a sheet is drawn down before it is let go of, in pixels; a quick stroke (pixels a millisecond)
+ * needs less.
+ */
 const FAR = 120;
 const QUICK = 0.6;
 
@@ -45,7 +55,8 @@ export function Pull({ grip, onPull, onAway }: PullProps) {
     delta: 8,
     preventScrollOnSwipe: true,
     onSwiping: ({ deltaY }) => onPull(Math.max(0, deltaY)),
-    onSwiped: ({ deltaY, vxvy: [, speed] }) => (deltaY > FAR || (deltaY > 24 && speed > QUICK) ? onAway() : onPull(0)),
+    onSwiped: ({ deltaY, vxvy: [, speed] }) =>
+      deltaY > FAR || (deltaY > 24 && speed > QUICK) ? onAway() : onPull(0),
   });
   useHeard(grip, ref);
   return null;

@@ -11,7 +11,10 @@ interface Props {
   of?: string;
   /** Called at once when something inside has failed: to load it anew, where it could not be loaded */
   onFailure?: () => void;
-  /** What is inside: all of a page (then its heading is missing as well), a part of one, or an aid, which can be done without */
+  /**
+   * What is inside: all of a page (then its heading is missing as well), a part of one, or an aid, which can
+   * be done without
+   */
   as?: 'page' | 'part' | 'aid';
 }
 
@@ -21,7 +24,9 @@ export function Guard({ children, of, onFailure, as = 'part' }: Props) {
     <ErrorBoundary
       resetKeys={[of]}
       {...(onFailure ? { onError: onFailure } : {})}
-      fallbackRender={({ resetErrorBoundary }) => (as === 'aid' ? null : <Failed isPage={as === 'page'} onAgain={resetErrorBoundary} />)}
+      fallbackRender={({ resetErrorBoundary }) =>
+        as === 'aid' ? null : <Failed isPage={as === 'page'} onAgain={resetErrorBoundary} />
+      }
     >
       {children}
     </ErrorBoundary>
@@ -36,7 +41,10 @@ function Failed({ isPage, onAgain }: { isPage: boolean; onAgain: () => void }) {
           Not here yet
         </Text>
       ) : null}
-      <Notice kind="warning" title={navigator.onLine ? 'This part could not be shown.' : 'There is no network just now.'}>
+      <Notice
+        kind="warning"
+        title={navigator.onLine ? 'This part could not be shown.' : 'There is no network just now.'}
+      >
         What you have saved is safe.
       </Notice>
       <View className="flex-row flex-wrap gap-2">

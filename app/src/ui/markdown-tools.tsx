@@ -30,7 +30,10 @@ const TOOLS: readonly { label: string; icon: IconType; run(field: HTMLTextAreaEl
   { label: 'Link', icon: Link, run: link },
 ];
 
-/** What can be done to the words of a field, as Markdown has it. Each step can be undone by the browser’s own key. */
+/**
+ * What can be done to the words of a field, as Markdown has it. Each step can be undone by the browser’s own
+ * key.
+ */
 export function MarkdownTools({ field }: { field(): HTMLTextAreaElement | null }) {
   return (
     <View role="toolbar" aria-label="For the words" className="flex-row">

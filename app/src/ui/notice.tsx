@@ -9,7 +9,15 @@ const KINDS = {
 } as const;
 
 /** Says what happened and what to do about it, where it happened. */
-export function Notice({ kind, title, children }: { kind: keyof typeof KINDS; title: string; children?: ReactNode }) {
+export function Notice({
+  kind,
+  title,
+  children,
+}: {
+  kind: keyof typeof KINDS;
+  title: string;
+  children?: ReactNode;
+}) {
   const { box, role } = KINDS[kind];
   return (
     <View role={role} className={`gap-1 rounded-lg border-l-4 px-4 py-3 ${box}`}>
@@ -20,7 +28,11 @@ export function Notice({ kind, title, children }: { kind: keyof typeof KINDS; ti
 }
 
 /** What went wrong and what to do, where anything did. */
-export function ProblemNotice({ problem }: { problem: { title: string; remedy?: string | undefined } | null | undefined }) {
+export function ProblemNotice({
+  problem,
+}: {
+  problem: { title: string; remedy?: string | undefined } | null | undefined;
+}) {
   if (!problem) return null;
   return (
     <Notice kind="trouble" title={problem.title}>

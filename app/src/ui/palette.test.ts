@@ -1,12 +1,25 @@
 /// <reference types="node" />
 import { COLOURS } from '@zephyrfield/core/item/flag';
-import { differenceCiede2000, filterDeficiencyDeuter, filterDeficiencyProt, filterDeficiencyTrit, parse, wcagContrast, type Color } from 'culori';
+import {
+  differenceCiede2000,
+  filterDeficiencyDeuter,
+  filterDeficiencyProt,
+  filterDeficiencyTrit,
+  parse,
+  wcagContrast,
+  type Color,
+} from 'culori';
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 
 // The style sheet is what the screens are drawn with, so it is what is checked.
 const css = readFileSync(resolve(__dirname, '../../global.css'), 'utf8');
-const table = new Map([...css.matchAll(/--([\w-]+): light-dark\((#\w+), (#\w+)\)/g)].map(([, name, light, dark]) => [name!, { light: light!, dark: dark! }]));
+const table = new Map(
+  [...css.matchAll(/--([\w-]+): light-dark\((#\w+), (#\w+)\)/g)].map(([, name, light, dark]) => [
+    name!,
+    { light: light!, dark: dark! },
+  ]),
+);
 const grounds = ['light', 'dark'] as const;
 const eyes: [string, (colour: Color) => Color, number][] = [
   ['every cone', (c) => c, 12],
@@ -38,7 +51,8 @@ describe.each(grounds)('the palette on the %s ground', (ground) => {
       for (const back of ['paper', 'sheet', `${colour}-wash`]) check(colour, back, 3);
       for (const words of ['ink', 'ink2']) check(words, `${colour}-wash`, 4.5);
     }
-    for (const words of ['ink', 'ink2', 'lagoon', 'poppy', 'marigold', 'fern']) for (const back of ['paper', 'sheet']) check(words, back, 4.5);
+    for (const words of ['ink', 'ink2', 'lagoon', 'poppy', 'marigold', 'fern'])
+      for (const back of ['paper', 'sheet']) check(words, back, 4.5);
     check('lagoon', 'lagoon-wash', 4.5);
     check('lagoon-on', 'lagoon', 4.5);
     expect(faint).toEqual([]);

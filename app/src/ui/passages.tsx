@@ -8,7 +8,13 @@ function Runs({ runs }: { runs: Run[] }) {
     // Text from a feed may turn the direction of what follows it; each run is kept to itself.
     const props = { dir: 'auto' } as object;
     return run.href ? (
-      <Text key={i} {...props} {...({ href: run.href, hrefAttrs: { target: '_blank', rel: 'noopener noreferrer' } } as object)} role="link" className={`break-words text-lagoon underline ${style}`}>
+      <Text
+        key={i}
+        {...props}
+        {...({ href: run.href, hrefAttrs: { target: '_blank', rel: 'noopener noreferrer' } } as object)}
+        role="link"
+        className={`break-words text-lagoon underline ${style}`}
+      >
         {run.text}
       </Text>
     ) : (

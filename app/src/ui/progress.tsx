@@ -15,7 +15,10 @@ export function Progress({ share, words }: { share: number | null; words: string
         {...(percent === undefined ? {} : { 'aria-valuenow': percent })}
         className="h-2 overflow-hidden rounded-full bg-line"
       >
-        <View className={`h-2 rounded-full bg-lagoon ${share === null ? 'w-full animate-pulse' : ''}`} style={percent === undefined ? undefined : { width: `${percent}%` }} />
+        <View
+          className={`h-2 rounded-full bg-lagoon ${share === null ? 'w-full animate-pulse' : ''}`}
+          style={percent === undefined ? undefined : { width: `${percent}%` }}
+        />
       </View>
     </View>
   );

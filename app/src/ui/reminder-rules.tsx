@@ -7,9 +7,18 @@ import { Choice, Field } from './field';
 import { Text } from './text';
 
 const OFFERED: readonly RemindRule[] = [
-  { kind: 'ahead', minutes: 0 }, { kind: 'ahead', minutes: 5 }, { kind: 'ahead', minutes: 15 }, { kind: 'ahead', minutes: 30 }, { kind: 'ahead', minutes: 60 }, { kind: 'ahead', minutes: 180 },
-  { kind: 'day', days: 0, minute: 480 }, { kind: 'day', days: 1, minute: 1080 }, { kind: 'day', days: 2, minute: 1080 }, { kind: 'day', days: 3, minute: 1080 }, { kind: 'day', days: 7, minute: 1080 },
-]; // prettier-ignore
+  { kind: 'ahead', minutes: 0 },
+  { kind: 'ahead', minutes: 5 },
+  { kind: 'ahead', minutes: 15 },
+  { kind: 'ahead', minutes: 30 },
+  { kind: 'ahead', minutes: 60 },
+  { kind: 'ahead', minutes: 180 },
+  { kind: 'day', days: 0, minute: 480 },
+  { kind: 'day', days: 1, minute: 1080 },
+  { kind: 'day', days: 2, minute: 1080 },
+  { kind: 'day', days: 3, minute: 1080 },
+  { kind: 'day', days: 7, minute: 1080 },
+];
 const UNITS = { minutes: 1, hours: 60, days: 1440 } as const;
 
 interface Props {
@@ -40,7 +49,11 @@ export function ReminderRules({ label, rules, hours, withMoment = false, onChang
       {rules.map((rule) => (
         <View key={JSON.stringify(rule)} className="flex-row items-center gap-2">
           <Text className="flex-1">{ruleWords(rule, hours)}</Text>
-          <IconButton icon={X} label={`No reminder ${ruleWords(rule, hours)}`} onPress={() => onChange(rules.filter((r) => r !== rule))} />
+          <IconButton
+            icon={X}
+            label={`No reminder ${ruleWords(rule, hours)}`}
+            onPress={() => onChange(rules.filter((r) => r !== rule))}
+          />
         </View>
       ))}
       {rules.length === 0 ? <Text kind="small">No reminder.</Text> : null}
@@ -55,7 +68,10 @@ export function ReminderRules({ label, rules, hours, withMoment = false, onChang
         }}
         options={[
           { value: '', words: 'when …' },
-          ...OFFERED.filter((r) => !has(r)).map((r) => ({ value: JSON.stringify(r), words: ruleWords(r, hours) })),
+          ...OFFERED.filter((r) => !has(r)).map((r) => ({
+            value: JSON.stringify(r),
+            words: ruleWords(r, hours),
+          })),
           { value: 'ahead', words: 'so long before …' },
           ...(withMoment ? [{ value: 'moment', words: 'at a moment …' }] : []),
         ]}
@@ -63,10 +79,22 @@ export function ReminderRules({ label, rules, hours, withMoment = false, onChang
       {adding === 'ahead' ? (
         <View className="flex-row items-end gap-2">
           <View className="w-[90px]">
-            <Field label="So many" type="number" min={0} value={count} error={isRight ? undefined : 'Up to 60 days.'} onChange={(e) => setCount(e.currentTarget.value)} />
+            <Field
+              label="So many"
+              type="number"
+              min={0}
+              value={count}
+              error={isRight ? undefined : 'Up to 60 days.'}
+              onChange={(e) => setCount(e.currentTarget.value)}
+            />
           </View>
           <View className="flex-1">
-            <Choice label="before" value={unit} onChange={(e) => setUnit(e.currentTarget.value as keyof typeof UNITS)} options={Object.keys(UNITS).map((value) => ({ value, words: value }))} />
+            <Choice
+              label="before"
+              value={unit}
+              onChange={(e) => setUnit(e.currentTarget.value as keyof typeof UNITS)}
+              options={Object.keys(UNITS).map((value) => ({ value, words: value }))}
+            />
           </View>
           <Button kind="second" disabled={!isRight} onPress={() => add({ kind: 'ahead', minutes })}>
             Add
@@ -76,9 +104,18 @@ export function ReminderRules({ label, rules, hours, withMoment = false, onChang
       {adding === 'moment' ? (
         <View className="flex-row items-end gap-2">
           <View className="min-w-0 flex-1">
-            <Field label="At" type="datetime-local" value={moment} onChange={(e) => setMoment(e.currentTarget.value)} />
+            <Field
+              label="At"
+              type="datetime-local"
+              value={moment}
+              onChange={(e) => setMoment(e.currentTarget.value)}
+            />
           </View>
-          <Button kind="second" disabled={!moment} onPress={() => add({ kind: 'moment', local: `${moment}:00` })}>
+          <Button
+            kind="second"
+            disabled={!moment}
+            onPress={() => add({ kind: 'moment', local: `${moment}:00` })}
+          >
             Add
           </Button>
         </View>

@@ -1,6 +1,9 @@
 import { Text, type Props as TextProps } from './text';
 
-/** By the width of the `measured` box up to which the short form stands: class names are found in the source as they are. */
+/**
+ * By the width of the `measured` box up to which the short form stands: class names are found in the source
+ * as they are.
+ */
 const WITHIN = {
   54: ['within-[54px]:hidden', 'hidden within-[54px]:flex'],
   62: ['within-[62px]:hidden', 'hidden within-[62px]:flex'],
@@ -20,7 +23,12 @@ interface Props extends Omit<TextProps, 'children'> {
 export function ResponsiveText({ long, short, upTo, className = '', ...text }: Props) {
   const forms = long === short ? [long] : [long, short];
   return forms.map((words, i) => (
-    <Text key={words} {...text} numberOfLines={1} className={`${className} ${forms.length > 1 ? WITHIN[upTo][i] : ''}`}>
+    <Text
+      key={words}
+      {...text}
+      numberOfLines={1}
+      className={`${className} ${forms.length > 1 ? WITHIN[upTo][i] : ''}`}
+    >
       {words}
     </Text>
   ));

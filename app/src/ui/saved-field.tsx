@@ -1,7 +1,10 @@
 import { useEffect, useRef, useState, type InputHTMLAttributes } from 'react';
 import { Field } from './field';
 
-/** Runs what is to be done when something is left, however that comes about: it goes away, or the window goes out of sight. */
+/**
+ * Runs what is to be done when something is left, however that comes about: it goes away, or the window goes
+ * out of sight.
+ */
 export function useLeaving(leave: () => void): void {
   const leaving = useRef(leave);
   useEffect(() => {

@@ -19,14 +19,17 @@ interface SheetProps {
 }
 
 /**
- * Beside the view on a wide screen, over it from below on a phone, where the focus stays inside and a press outside or a
- * drag downwards closes it as well. Escape closes it everywhere.
+ * Beside the view on a wide screen, over it from below on a phone, where the focus stays inside and a press
+ * outside or a drag downwards closes it as well. Escape closes it everywhere.
  */
 export function Sheet({ label, roomy = false, givesWay = false, onClose, children }: SheetProps) {
   const wide = useIsWide();
   const body = (
     <>
-      <ScrollView className={`flex-1 ${wide ? '' : 'mt-11'}`} contentContainerClassName={`px-5 pb-8 ${wide ? 'pt-5' : 'pt-1'}`}>
+      <ScrollView
+        className={`flex-1 ${wide ? '' : 'mt-11'}`}
+        contentContainerClassName={`px-5 pb-8 ${wide ? 'pt-5' : 'pt-1'}`}
+      >
         {children}
       </ScrollView>
       <View className={`absolute right-2 rounded-lg bg-sheet ${wide ? 'top-2' : 'top-0'}`}>
@@ -48,8 +51,17 @@ export function Sheet({ label, roomy = false, givesWay = false, onClose, childre
   );
 }
 
-/** The focus goes into it (also when it need not give way any more), and back to where it was when it closes: what is opened by key is read and left by key. */
-function Beside({ label, width, givesWay, onClose, children }: Pick<SheetProps, 'label' | 'onClose' | 'children'> & { width: string; givesWay: boolean }) {
+/**
+ * The focus goes into it (also when it need not give way any more), and back to where it was when it closes:
+ * what is opened by key is read and left by key.
+ */
+function Beside({
+  label,
+  width,
+  givesWay,
+  onClose,
+  children,
+}: Pick<SheetProps, 'label' | 'onClose' | 'children'> & { width: string; givesWay: boolean }) {
   const panel = useRef<View>(null);
   useEscape(onClose);
   useFocusBack();
@@ -59,7 +71,13 @@ function Beside({ label, width, givesWay, onClose, children }: Pick<SheetProps, 
     if (!element.contains(document.activeElement)) element.focus({ preventScroll: true });
   }, [givesWay]);
   return (
-    <View ref={panel} tabIndex={-1} role="complementary" aria-label={label} className={`${width} border-l border-line bg-sheet ${givesWay ? 'max-[1599px]:hidden' : ''}`}>
+    <View
+      ref={panel}
+      tabIndex={-1}
+      role="complementary"
+      aria-label={label}
+      className={`${width} border-l border-line bg-sheet ${givesWay ? 'max-[1599px]:hidden' : ''}`}
+    >
       {children}
     </View>
   );
@@ -73,9 +91,16 @@ function FromBelow({ onClose, children }: Pick<SheetProps, 'onClose' | 'children
   return (
     <View className="flex-1 justify-end">
       <Pressable aria-hidden tabIndex={-1} onPress={onClose} className="absolute inset-0 bg-black/40" />
-      <View className="max-h-[88%] min-h-[50%] rounded-t-2xl bg-sheet" style={{ transform: [{ translateY: down }] }}>
+      <View
+        className="max-h-[88%] min-h-[50%] rounded-t-2xl bg-sheet"
+        style={{ transform: [{ translateY: down }] }}
+      >
         {children}
-        <View ref={grip} aria-hidden className="absolute left-0 right-14 top-0 h-11 cursor-grab touch-none items-center pl-14 pt-2">
+        <View
+          ref={grip}
+          aria-hidden
+          className="absolute left-0 right-14 top-0 h-11 cursor-grab touch-none items-center pl-14 pt-2"
+        >
           <View className="h-1 w-10 rounded-full bg-line" />
         </View>
         <Pull grip={grip} onPull={setDown} onAway={onClose} />

@@ -20,17 +20,40 @@ export interface SlipLineProps {
   chosen: boolean;
   /** A lighter slip, for the person’s aim: the true date has one of its own */
   isAim?: boolean;
-  /** Two lines of title, and in a narrow `measured` box the time below them; else what is narrow leaves the time to its place by the hour */
+  /**
+   * Two lines of title, and in a narrow `measured` box the time below them; else what is narrow leaves the
+   * time to its place by the hour
+   */
   tall?: boolean;
   onOpen(): void;
 }
 
 /** A slip in one line, for views with many: a ticket keeps its stub, a block its bar, a note its dashes. */
-export function SlipLine({ id, shape, colour, title, time, urgency, spoken, chosen, isAim = false, tall = false, onOpen }: SlipLineProps) {
+export function SlipLine({
+  id,
+  shape,
+  colour,
+  title,
+  time,
+  urgency,
+  spoken,
+  chosen,
+  isAim = false,
+  tall = false,
+  onOpen,
+}: SlipLineProps) {
   const finished = urgency === 'finished';
   const isTicket = shape === 'ticket' || shape === 'plainTicket';
   const isUnder = tall && time !== '' && !finished && !isAim;
-  const box = isAim ? 'border border-dashed border-lagoon bg-paper' : finished ? 'bg-line' : isTicket ? 'bg-sheet shadow-sm' : shape === 'note' ? 'border border-dashed border-ink2' : WASH[colour];
+  const box = isAim
+    ? 'border border-dashed border-lagoon bg-paper'
+    : finished
+      ? 'bg-line'
+      : isTicket
+        ? 'bg-sheet shadow-sm'
+        : shape === 'note'
+          ? 'border border-dashed border-ink2'
+          : WASH[colour];
   return (
     <Pressable
       role="button"
@@ -39,10 +62,19 @@ export function SlipLine({ id, shape, colour, title, time, urgency, spoken, chos
       onPress={onOpen}
       className={`min-h-[24px] flex-row overflow-hidden rounded-[5px] hover:shadow-md ${box} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
     >
-      {isTicket ? <View className={`w-[3px] ${FILL[colour]}`} /> : shape === 'note' ? null : <View className={`my-1 ml-1 w-[3px] rounded-full ${FILL[colour]}`} />}
+      {isTicket ? (
+        <View className={`w-[3px] ${FILL[colour]}`} />
+      ) : shape === 'note' ? null : (
+        <View className={`my-1 ml-1 w-[3px] rounded-full ${FILL[colour]}`} />
+      )}
       <View className={`min-w-0 flex-1 flex-row ${isUnder ? 'within-[119px]:flex-col' : ''}`}>
         <View className="min-w-0 flex-1 justify-center px-1.5">
-          <Text kind="fine" numberOfLines={tall ? 2 : 1} className={finished ? 'text-ink2 line-through' : urgency === 'pastDue' ? 'text-poppy' : ''} {...({ dir: 'auto' } as object)}>
+          <Text
+            kind="fine"
+            numberOfLines={tall ? 2 : 1}
+            className={finished ? 'text-ink2 line-through' : urgency === 'pastDue' ? 'text-poppy' : ''}
+            {...({ dir: 'auto' } as object)}
+          >
             {title}
           </Text>
         </View>
@@ -58,9 +90,21 @@ export function SlipLine({ id, shape, colour, title, time, urgency, spoken, chos
   );
 }
 
-/** The part with the time, torn off along dots from a ticket: beside the title or, where that is said, below it in a narrow box. */
-function Stub({ shape, colour, time, urgency, isUnder }: Pick<SlipLineProps, 'shape' | 'colour' | 'time' | 'urgency'> & { isUnder: boolean }) {
-  const edge = shape === 'ticket' || shape === 'plainTicket' ? `border-dotted border-ink2 border-l ${isUnder ? 'within-[119px]:border-l-0 within-[119px]:border-t' : ''}` : '';
+/**
+ * The part with the time, torn off along dots from a ticket: beside the title or, where that is said, below
+ * it in a narrow box.
+ */
+function Stub({
+  shape,
+  colour,
+  time,
+  urgency,
+  isUnder,
+}: Pick<SlipLineProps, 'shape' | 'colour' | 'time' | 'urgency'> & { isUnder: boolean }) {
+  const edge =
+    shape === 'ticket' || shape === 'plainTicket'
+      ? `border-dotted border-ink2 border-l ${isUnder ? 'within-[119px]:border-l-0 within-[119px]:border-t' : ''}`
+      : '';
   const room = !time ? '' : isUnder ? 'px-1 within-[119px]:px-1.5' : 'px-1 within-[95px]:px-0';
   const ink = urgency === 'pastDue' ? 'text-poppy' : urgency === 'soon' ? 'text-marigold' : '';
   return (
@@ -114,7 +158,13 @@ export function Ribbon({
 /** The smallest a thing can be drawn, where a day has no room for words: its shape and colour. */
 export function Mark({ shape, colour, finished }: { shape: Shape; colour: Colour; finished: boolean }) {
   if (finished) return <View className="h-[8px] w-[8px] rounded-[2px] border border-fern" aria-hidden />;
-  if (shape === 'note') return <View className="h-[8px] w-[8px] rounded-[2px] border border-dashed border-ink2" aria-hidden />;
+  if (shape === 'note')
+    return <View className="h-[8px] w-[8px] rounded-[2px] border border-dashed border-ink2" aria-hidden />;
   const isTicket = shape === 'ticket' || shape === 'plainTicket';
-  return <View className={`h-[8px] ${isTicket ? 'w-[13px] rounded-[1px]' : 'w-[5px] rounded-full'} ${FILL[colour]}`} aria-hidden />;
+  return (
+    <View
+      className={`h-[8px] ${isTicket ? 'w-[13px] rounded-[1px]' : 'w-[5px] rounded-full'} ${FILL[colour]}`}
+      aria-hidden
+    />
+  );
 }

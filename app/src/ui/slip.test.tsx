@@ -3,9 +3,20 @@ import userEvent from '@testing-library/user-event';
 import { Slip, type SlipProps } from './slip';
 
 const base: SlipProps = {
-  shape: 'ticket', colour: 'deep', flag: { shape: 'pennon', pattern: 'bar' }, calendar: 'Ocean Navigation', title: 'Tide table exercise 11', detail: 'assignment', time: '23:59', note: 'today',
-  urgency: 'soon', spoken: 'Tide table exercise 11, due today', chosen: false, onOpen: () => {}, onFinish: () => {},
-}; // prettier-ignore
+  shape: 'ticket',
+  colour: 'deep',
+  flag: { shape: 'pennon', pattern: 'bar' },
+  calendar: 'Ocean Navigation',
+  title: 'Tide table exercise 11',
+  detail: 'assignment',
+  time: '23:59',
+  note: 'today',
+  urgency: 'soon',
+  spoken: 'Tide table exercise 11, due today',
+  chosen: false,
+  onOpen: () => {},
+  onFinish: () => {},
+};
 
 test('a ticket opens by its body and is finished by its stub', async () => {
   const onOpen = jest.fn();
@@ -43,7 +54,15 @@ test('somewhere to be has no stub', () => {
 });
 
 test('an aim is a slip of its own, and says when the thing itself is due', () => {
-  render(<Slip {...base} isAim time="aim" note="due Wed 7 Oct" spoken="Quiz, your aim Tuesday 6 October, due Wednesday 7 October" />);
+  render(
+    <Slip
+      {...base}
+      isAim
+      time="aim"
+      note="due Wed 7 Oct"
+      spoken="Quiz, your aim Tuesday 6 October, due Wednesday 7 October"
+    />,
+  );
   expect(screen.getByRole('button', { name: /your aim Tuesday/ })).toBeInTheDocument();
   expect(screen.getByText('due Wed 7 Oct')).toBeInTheDocument();
 });

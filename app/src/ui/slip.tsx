@@ -40,10 +40,33 @@ export function Slip(props: SlipProps) {
   return props.urgency === null ? <Placed {...props} /> : <Ticket {...props} />;
 }
 
-const NOTE_COLOUR: Record<Urgency, string> = { finished: 'text-fern', coming: 'text-ink2', soon: 'text-marigold', pastDue: 'text-poppy', unsettled: 'text-ink2' };
+const NOTE_COLOUR: Record<Urgency, string> = {
+  finished: 'text-fern',
+  coming: 'text-ink2',
+  soon: 'text-marigold',
+  pastDue: 'text-poppy',
+  unsettled: 'text-ink2',
+};
 
 /** Something to hand in: the stub on its right carries when and how; finishing it tears the stub off. */
-function Ticket({ id, shape, colour, flag, calendar, title, detail, time, handedIn, note, urgency, spoken, chosen, isAim = false, onOpen, onFinish }: SlipProps) {
+function Ticket({
+  id,
+  shape,
+  colour,
+  flag,
+  calendar,
+  title,
+  detail,
+  time,
+  handedIn,
+  note,
+  urgency,
+  spoken,
+  chosen,
+  isAim = false,
+  onOpen,
+  onFinish,
+}: SlipProps) {
   const finished = urgency === 'finished';
   const ring = chosen ? 'ring-2 ring-lagoon' : '';
   return (
@@ -63,7 +86,12 @@ function Ticket({ id, shape, colour, flag, calendar, title, detail, time, handed
               {calendar}
             </Text>
           </View>
-          <Text kind="strong" numberOfLines={2} className={finished ? 'text-ink2 line-through' : ''} {...({ dir: 'auto' } as object)}>
+          <Text
+            kind="strong"
+            numberOfLines={2}
+            className={finished ? 'text-ink2 line-through' : ''}
+            {...({ dir: 'auto' } as object)}
+          >
             {title}
           </Text>
           {detail ? (
@@ -73,9 +101,16 @@ function Ticket({ id, shape, colour, flag, calendar, title, detail, time, handed
           ) : null}
         </View>
       </Pressable>
-      {isAim ? null : <TearLine torn={finished} plain={shape === 'plainTicket'} wash={`var(--${colour}-wash)`} />}
+      {isAim ? null : (
+        <TearLine torn={finished} plain={shape === 'plainTicket'} wash={`var(--${colour}-wash)`} />
+      )}
       <Pressable
-        {...(onFinish ? { role: 'button', 'aria-label': finished ? `Take back: ${title} is not finished` : `Finish ${title}` } : STUB_ONLY)}
+        {...(onFinish
+          ? {
+              role: 'button',
+              'aria-label': finished ? `Take back: ${title} is not finished` : `Finish ${title}`,
+            }
+          : STUB_ONLY)}
         onPress={onFinish ?? onOpen}
         className={`w-[96px] justify-center rounded-r-lg px-2 py-1.5 ${isAim ? 'border border-l-0 border-dashed border-lagoon' : finished ? '' : `${shape === 'plainTicket' ? 'bg-sheet' : WASH[colour]} shadow-sm hover:shadow-md`}`}
       >
@@ -110,7 +145,10 @@ function Ticket({ id, shape, colour, flag, calendar, title, detail, time, handed
   );
 }
 
-/** Where one may only look, the stub is a part of the slip: a press opens it, and what is read out says all already. */
+/**
+ * Where one may only look, the stub is a part of the slip: a press opens it, and what is read out says all
+ * already.
+ */
 const STUB_ONLY = { 'aria-hidden': true, tabIndex: -1 } as const;
 
 const TEETH = 'M0 0H4L1 5L6 10L2 16L5 22L1 28L6 34L2 40L5 46L1 52L6 58L2 64L5 70L1 76L6 82L2 88L4 96V100H0Z';
@@ -128,7 +166,14 @@ function TearLine({ torn, plain, wash }: { torn: boolean; plain: boolean; wash: 
             <>
               <Path d="M0 0H5V100H0Z" fill="var(--sheet)" />
               <Path d="M5 0H10V100H5Z" fill={plain ? 'var(--sheet)' : wash} />
-              <Path d="M5 12V90" stroke="var(--ink2)" strokeWidth={1} strokeDasharray="2 4" vectorEffect="non-scaling-stroke" opacity={plain ? 0.25 : 0.7} />
+              <Path
+                d="M5 12V90"
+                stroke="var(--ink2)"
+                strokeWidth={1}
+                strokeDasharray="2 4"
+                vectorEffect="non-scaling-stroke"
+                opacity={plain ? 0.25 : 0.7}
+              />
             </>
           )}
         </Svg>
@@ -144,7 +189,19 @@ function TearLine({ torn, plain, wash }: { torn: boolean; plain: boolean; wash: 
 }
 
 /** Somewhere to be (a block), days on end (a ribbon), or something to know (a note). */
-function Placed({ id, shape, colour, flag, calendar, title, detail, time, spoken, chosen, onOpen }: SlipProps) {
+function Placed({
+  id,
+  shape,
+  colour,
+  flag,
+  calendar,
+  title,
+  detail,
+  time,
+  spoken,
+  chosen,
+  onOpen,
+}: SlipProps) {
   const box = shape === 'note' ? 'border border-dashed border-ink2/50' : WASH[colour];
   return (
     <Pressable
@@ -154,7 +211,11 @@ function Placed({ id, shape, colour, flag, calendar, title, detail, time, spoken
       onPress={onOpen}
       className={`min-h-[56px] flex-row overflow-hidden rounded-xl px-2 py-2 hover:shadow-md ${box} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
     >
-      {shape === 'ribbon' ? <View className={`absolute bottom-0 left-0 right-0 h-[5px] ${FILL[colour]}`} /> : <View className={`my-0.5 w-[3px] rounded-full ${FILL[colour]}`} />}
+      {shape === 'ribbon' ? (
+        <View className={`absolute bottom-0 left-0 right-0 h-[5px] ${FILL[colour]}`} />
+      ) : (
+        <View className={`my-0.5 w-[3px] rounded-full ${FILL[colour]}`} />
+      )}
       <View className="flex-1 gap-0.5 px-2">
         <View className="flex-row items-baseline justify-between gap-2">
           <Text kind="label" className="shrink-0 font-display">

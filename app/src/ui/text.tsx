@@ -15,7 +15,10 @@ const KINDS: Record<TextKind, string> = {
   label: 'font-text text-small font-bold',
 };
 
-/** A colour of its own takes the place of the kind's; of two classes for one thing the style sheet's order would decide. */
+/**
+ * A colour of its own takes the place of the kind's; of two classes for one thing the style sheet's order
+ * would decide.
+ */
 const COLOURED = /(^|\s)text-(ink2?|lagoon(-on)?|poppy|marigold|fern)(\s|$)/;
 
 export interface Props extends TextProps {
@@ -28,5 +31,11 @@ export interface Props extends TextProps {
 /** All text on screen. A class of its own may change a kind's colour or place, not its face. */
 export function Text({ kind = 'body', heading, className = '', ...props }: Props) {
   const role = heading ? ({ role: 'heading', 'aria-level': heading } as object) : {};
-  return <NativeText {...role} {...props} className={`${KINDS[kind]} ${COLOURED.test(className) ? '' : kind === 'small' ? 'text-ink2' : 'text-ink'} ${className}`} />;
+  return (
+    <NativeText
+      {...role}
+      {...props}
+      className={`${KINDS[kind]} ${COLOURED.test(className) ? '' : kind === 'small' ? 'text-ink2' : 'text-ink'} ${className}`}
+    />
+  );
 }

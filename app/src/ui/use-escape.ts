@@ -10,7 +10,9 @@ function onKey(e: KeyboardEvent): void {
   last.current();
 }
 
-/** While something is open, Escape closes it, from a field in it as well; of several, what was opened last. */
+/**
+ * While something is open, Escape closes it, from a field in it as well; of several, what was opened last.
+ */
 export function useEscape(close: () => void, isOpen = true): void {
   const latest = useRef(close);
   useEffect(() => {

@@ -6,7 +6,8 @@ export function useFocusBack(): void {
   const [before] = useState(() => document.activeElement as HTMLElement | null);
   useEffect(
     () => () => {
-      if (document.activeElement === document.body && before?.isConnected) before.focus({ preventScroll: true });
+      if (document.activeElement === document.body && before?.isConnected)
+        before.focus({ preventScroll: true });
     },
     [before],
   );

@@ -3,12 +3,16 @@ import { whenIdle } from './when-idle';
 beforeEach(() => jest.useFakeTimers());
 afterEach(() => {
   jest.useRealTimers();
-  for (const name of ['requestIdleCallback', 'cancelIdleCallback', 'connection']) Reflect.deleteProperty(name === 'connection' ? navigator : globalThis, name);
+  for (const name of ['requestIdleCallback', 'cancelIdleCallback', 'connection'])
+    Reflect.deleteProperty(name === 'connection' ? navigator : globalThis, name);
 });
 
 test('what can wait is done once the browser says that it has nothing to do, and can be taken back until then', () => {
   const waiting = new Map<number, () => void>();
-  Object.assign(globalThis, { requestIdleCallback: (act: () => void) => waiting.set(waiting.size + 1, act).size, cancelIdleCallback: (id: number) => waiting.delete(id) });
+  Object.assign(globalThis, {
+    requestIdleCallback: (act: () => void) => waiting.set(waiting.size + 1, act).size,
+    cancelIdleCallback: (id: number) => waiting.delete(id),
+  });
   const act = jest.fn();
   whenIdle(act);
   const takeBack = whenIdle(act);

@@ -1,17 +1,37 @@
 import { z } from 'zod';
 import { Name } from './schemas.ts';
 
-/** How long a password may be, in characters (NIST SP 800-63B 3.1.1.2: length counts, composition does not). */
+/**
+ * How long a password may be, in characters (NIST SP 800-63B 3.1.1.2: length counts, composition does not).
+ */
 export const PASSWORD_LENGTH = { least: 10, most: 128 } as const;
 
-export const Password = z.string().min(PASSWORD_LENGTH.least, 'Ten characters or more.').max(PASSWORD_LENGTH.most, `At most ${PASSWORD_LENGTH.most} characters.`);
-export const Email = z.string().trim().max(254, 'That is too long for a mail address.').pipe(z.email('Type a mail address.'));
+export const Password = z
+  .string()
+  .min(PASSWORD_LENGTH.least, 'Ten characters or more.')
+  .max(PASSWORD_LENGTH.most, `At most ${PASSWORD_LENGTH.most} characters.`);
+export const Email = z
+  .string()
+  .trim()
+  .max(254, 'That is too long for a mail address.')
+  .pipe(z.email('Type a mail address.'));
 
 /** The word the server prints at its start while it has no account yet, however it is typed. */
 export const SetUpWord = z.string().trim().max(64);
 
-export const SignUp = z.object({ name: Name, email: Email, password: Password, setUpWord: SetUpWord.optional() });
+export const SignUp = z.object({
+  name: Name,
+  email: Email,
+  password: Password,
+  setUpWord: SetUpWord.optional(),
+});
 /** Whatever was typed: only its size is bounded, so that nothing is told of what a password looks like. */
-export const SignIn = z.object({ email: Email, password: z.string().min(1, 'Type your password.').max(PASSWORD_LENGTH.most) });
-export const PasswordChange = z.object({ currentPassword: z.string().min(1).max(PASSWORD_LENGTH.most), newPassword: Password });
+export const SignIn = z.object({
+  email: Email,
+  password: z.string().min(1, 'Type your password.').max(PASSWORD_LENGTH.most),
+});
+export const PasswordChange = z.object({
+  currentPassword: z.string().min(1).max(PASSWORD_LENGTH.most),
+  newPassword: Password,
+});
 export const Confirmation = z.object({ token: z.string().min(1).max(100) });

@@ -15,14 +15,17 @@ export const CLAIM_KINDS = {
 export type ClaimKind = keyof typeof CLAIM_KINDS;
 
 /**
- * An id as it came in. It is not a string on purpose: nothing can be done with it before the server has admitted it, which
- * turns it into an `AdmittedId` (see `server/people/access`).
+ * An id as it came in. It is not a string on purpose: nothing can be done with it before the server has
+ * admitted it, which turns it into an `AdmittedId` (see `server/people/access`).
  */
 export class Claim<K extends ClaimKind = ClaimKind> {
   constructor(
     readonly kind: K,
     readonly id: string,
-    /** Where it is not admitted, it is left out instead of the request being refused: a preference about what is gone */
+    /**
+     * Where it is not admitted, it is left out instead of the request being refused: a preference about what
+     * is gone
+     */
     readonly lenient = false,
   ) {}
 }
@@ -66,17 +69,25 @@ export const claim = <K extends ClaimKind>(kind: K) => claiming(kind, false);
 export const lenientClaim = <K extends ClaimKind>(kind: K) => claiming(kind, true);
 
 /** The check of a whole number that names something of this kind, as a number or (in a path) as a text. */
-export function numberClaim<K extends ClaimKind, I extends 'number' | 'text'>(kind: K, as: I, lenient = false) {
+export function numberClaim<K extends ClaimKind, I extends 'number' | 'text'>(
+  kind: K,
+  as: I,
+  lenient = false,
+) {
   const number = z.number().int().nonnegative();
   const from = as === 'number' ? number : z.string().regex(/^\d{1,15}$/, 'That is no number.');
-  const type = (from as I extends 'number' ? typeof number : z.ZodString).transform((id) => new Claim(kind, String(id), lenient));
+  const type = (from as I extends 'number' ? typeof number : z.ZodString).transform(
+    (id) => new Claim(kind, String(id), lenient),
+  );
   registry.add(type, { kind, lenient });
   return type;
 }
 
 /** The check of values by ids. */
 export function claimedRecord<K extends ClaimKind, V extends z.ZodType>(kind: K, value: V, most: number) {
-  const record = z.record(z.string().max(64), value).refine((all) => Object.keys(all).length <= most, `At most ${most}.`);
+  const record = z
+    .record(z.string().max(64), value)
+    .refine((all) => Object.keys(all).length <= most, `At most ${most}.`);
   const type = record.transform((values) => new ClaimedRecord<K, z.output<V>>(kind, values));
   registry.add(type, { kind, lenient: true });
   return type;
@@ -101,7 +112,11 @@ interface Inner {
 }
 
 /** Walks all places of a check: `visit` is told each, and whether to look no further into it. */
-export function walkCheck(type: z.ZodType, visit: (type: z.ZodType, path: string) => boolean, path = ''): void {
+export function walkCheck(
+  type: z.ZodType,
+  visit: (type: z.ZodType, path: string) => boolean,
+  path = '',
+): void {
   if (visit(type, path)) return;
   const below = (name: string) => (path ? `${path}.${name}` : name);
   const { shape, element, innerType, options, in: input, valueType } = type.def as Inner;
@@ -136,9 +151,13 @@ export function claimsIn(value: unknown): (Claim | ClaimedRecord)[] {
 export function withIds<T>(value: T, isAdmitted: (claim: Claim) => boolean): Admitted<T> {
   const settle = (each: unknown): unknown => {
     if (each instanceof Claim) return !each.lenient || isAdmitted(each) ? each.id : undefined;
-    if (each instanceof ClaimedRecord) return Object.fromEntries(Object.entries(each.values).filter(([id]) => isAdmitted(new Claim(each.kind, id))));
+    if (each instanceof ClaimedRecord)
+      return Object.fromEntries(
+        Object.entries(each.values).filter(([id]) => isAdmitted(new Claim(each.kind, id))),
+      );
     if (typeof each !== 'object' || each === null || each instanceof Uint8Array) return each;
-    if (Array.isArray(each)) return each.flatMap((one: unknown) => (one instanceof Claim ? (settle(one) ?? []) : [settle(one)]));
+    if (Array.isArray(each))
+      return each.flatMap((one: unknown) => (one instanceof Claim ? (settle(one) ?? []) : [settle(one)]));
     return Object.fromEntries(Object.entries(each).map(([name, one]) => [name, settle(one)]));
   };
   return settle(value) as Admitted<T>;

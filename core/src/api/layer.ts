@@ -29,6 +29,8 @@ export const LayerChange = z.object({
 });
 export type LayerChange = z.input<typeof LayerChange>;
 
-/** Each part of it has its place in the table of who may change it; a new one that has none does not compile. */
+/**
+ * Each part of it has its place in the table of who may change it; a new one that has none does not compile.
+ */
 type Unplaced = Exclude<keyof LayerChange, LayerField | 'recurrenceId' | 'version'>;
 export const EVERY_PART_HAS_ITS_ACCESS: [Unplaced] extends [never] ? true : false = true;

@@ -1,4 +1,7 @@
-/** The cookie in which a device keeps how its page is looked at, so that the server can draw the first view as it will be. */
+/**
+ * The cookie in which a device keeps how its page is looked at, so that the server can draw the first view as
+ * it will be.
+ */
 export const LOOK_COOKIE = 'zephyrfield-look';
 
 /** What the cookie says, as JSON. */

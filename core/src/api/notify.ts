@@ -1,6 +1,12 @@
 import { z } from 'zod';
 import { claimedRecord, lenientClaim } from './claims.ts';
-import { SHEET_EDITIONS, NOTICE_KINDS, CHANNELS, type ChannelsByKind as ChannelsByKindType, type NoticeSettings as NoticeSettingsType } from '../notify/settings.ts';
+import {
+  SHEET_EDITIONS,
+  NOTICE_KINDS,
+  CHANNELS,
+  type ChannelsByKind as ChannelsByKindType,
+  type NoticeSettings as NoticeSettingsType,
+} from '../notify/settings.ts';
 import type { DaySheet as DaySheetType } from '../notify/day-sheet.ts';
 import { REMIND_KINDS, type RemindRule as RuleType } from '../notify/rules.ts';
 import { parseLocal } from '../time/civil.ts';
@@ -18,8 +24,21 @@ export const RemindRule = z.discriminatedUnion('kind', [
       .min(0, 'A reminder comes before, not after.')
       .max(MOST_DAYS * 1440, 'At most 60 days ahead.'),
   }),
-  z.object({ kind: z.literal('day'), days: z.number().int().min(0, 'A reminder comes before, not after.').max(MOST_DAYS, 'At most 60 days ahead.'), minute: Minute }),
-  z.object({ kind: z.literal('moment'), local: z.string().refine((text) => !text.endsWith('Z') && !Number.isNaN(parseLocal(text)), 'There is no such time.') }),
+  z.object({
+    kind: z.literal('day'),
+    days: z
+      .number()
+      .int()
+      .min(0, 'A reminder comes before, not after.')
+      .max(MOST_DAYS, 'At most 60 days ahead.'),
+    minute: Minute,
+  }),
+  z.object({
+    kind: z.literal('moment'),
+    local: z
+      .string()
+      .refine((text) => !text.endsWith('Z') && !Number.isNaN(parseLocal(text)), 'There is no such time.'),
+  }),
 ]) satisfies z.ZodType<RuleType>;
 export type RemindRule = RuleType;
 
@@ -27,13 +46,22 @@ export const RemindRules = z.array(RemindRule).max(8, 'Eight reminders are the m
 /** What is said of some kinds of items; the others are left to what holds otherwise. */
 export const RemindSet = z.partialRecord(
   z.enum(REMIND_KINDS),
-  RemindRules.refine((rules): boolean => rules.every((r) => r.kind !== 'moment'), 'A moment is for one item alone.'),
+  RemindRules.refine(
+    (rules): boolean => rules.every((r) => r.kind !== 'moment'),
+    'A moment is for one item alone.',
+  ),
 );
 
 const Channels = z.array(z.enum(CHANNELS)).max(3);
-export const ChannelsByKind = z.record(z.enum(NOTICE_KINDS), Channels) satisfies z.ZodType<ChannelsByKindType>;
+export const ChannelsByKind = z.record(
+  z.enum(NOTICE_KINDS),
+  Channels,
+) satisfies z.ZodType<ChannelsByKindType>;
 
-const Quiet = z.object({ from: Minute, to: Minute }).refine((q) => q.from !== q.to, { path: ['to'], message: 'Quiet hours that never end would hold everything back: choose another end.' });
+const Quiet = z.object({ from: Minute, to: Minute }).refine((q) => q.from !== q.to, {
+  path: ['to'],
+  message: 'Quiet hours that never end would hold everything back: choose another end.',
+});
 const Sheets = z.record(z.enum(SHEET_EDITIONS), Minute.nullable());
 const ids = (most: number) => z.array(z.string().max(64)).max(most);
 
@@ -50,7 +78,10 @@ export type NoticeSettings = NoticeSettingsType;
 /** The same as it comes in. What it names may be gone by now: that is left out. */
 export const NoticeSettingsChange = NoticeSettings.extend({
   learners: claimedRecord('learner', ChannelsByKind, 100),
-  muted: z.object({ items: z.array(lenientClaim('item')).max(500), calendars: z.array(lenientClaim('calendar')).max(200) }),
+  muted: z.object({
+    items: z.array(lenientClaim('item')).max(500),
+    calendars: z.array(lenientClaim('calendar')).max(200),
+  }),
 });
 
 const Instant = z.iso.datetime();
@@ -92,7 +123,14 @@ export const NoticeSettingsView = z.object({
 });
 export type NoticeSettingsView = z.infer<typeof NoticeSettingsView>;
 
-const Line = z.object({ when: z.string(), title: z.string(), more: z.string(), calendarId: z.string(), itemId: z.string(), recurrenceId: z.string() });
+const Line = z.object({
+  when: z.string(),
+  title: z.string(),
+  more: z.string(),
+  calendarId: z.string(),
+  itemId: z.string(),
+  recurrenceId: z.string(),
+});
 export const DaySheet = z.object({
   edition: z.enum(SHEET_EDITIONS),
   day: z.string(),
@@ -101,5 +139,10 @@ export const DaySheet = z.object({
 }) satisfies z.ZodType<DaySheetType>;
 
 /** The sheet of a day for one learner, as it is read and as it is copied. */
-export const LearnerSheet = z.object({ learnerId: z.string(), name: z.string(), sheet: DaySheet, text: z.string() });
+export const LearnerSheet = z.object({
+  learnerId: z.string(),
+  name: z.string(),
+  sheet: DaySheet,
+  text: z.string(),
+});
 export type LearnerSheet = z.infer<typeof LearnerSheet>;

@@ -3,26 +3,44 @@ import { Problem } from './schemas.ts';
 import { routes, type Route } from './routes.ts';
 
 const schema = (type: z.ZodType, io: 'input' | 'output') => {
-  const { $schema: _, ...rest } = z.toJSONSchema(type, { io, unrepresentable: 'any' }) as Record<string, unknown>;
+  const { $schema: _, ...rest } = z.toJSONSchema(type, { io, unrepresentable: 'any' }) as Record<
+    string,
+    unknown
+  >;
   return rest;
 };
 
 function parameters(type: z.ZodType, place: 'path' | 'query') {
   const object = schema(type, 'input') as { properties?: Record<string, unknown>; required?: string[] };
-  return Object.entries(object.properties ?? {}).map(([name, s]) => ({ name, in: place, required: place === 'path' || (object.required ?? []).includes(name), schema: s }));
+  return Object.entries(object.properties ?? {}).map(([name, s]) => ({
+    name,
+    in: place,
+    required: place === 'path' || (object.required ?? []).includes(name),
+    schema: s,
+  }));
 }
 
 function operation(name: string, route: Route) {
   const json = { 'application/json': { schema: route.raw ? {} : schema(route.body, 'input') } };
-  const hasBody = route.raw || Object.keys((schema(route.body, 'input') as { properties?: object }).properties ?? {}).length > 0;
+  const hasBody =
+    route.raw ||
+    Object.keys((schema(route.body, 'input') as { properties?: object }).properties ?? {}).length > 0;
   return {
     operationId: name,
     summary: route.summary,
     parameters: [...parameters(route.params, 'path'), ...parameters(route.query, 'query')],
-    ...(hasBody ? { requestBody: { required: true, content: route.raw ? { 'application/octet-stream': {} } : json } } : {}),
+    ...(hasBody
+      ? { requestBody: { required: true, content: route.raw ? { 'application/octet-stream': {} } : json } }
+      : {}),
     responses: {
-      200: { description: 'As asked', content: { 'application/json': { schema: schema(route.reply, 'output') } } },
-      default: { description: 'What went wrong, and what to do (RFC 9457)', content: { 'application/problem+json': { schema: schema(Problem, 'output') } } },
+      200: {
+        description: 'As asked',
+        content: { 'application/json': { schema: schema(route.reply, 'output') } },
+      },
+      default: {
+        description: 'What went wrong, and what to do (RFC 9457)',
+        content: { 'application/problem+json': { schema: schema(Problem, 'output') } },
+      },
     },
     ...(route.open ? { security: [] } : {}),
   };
@@ -38,7 +56,9 @@ export function openApi(version: string): Record<string, unknown> {
   return {
     openapi: '3.1.0',
     info: { title: 'Zephyrfield', version, description: 'Course calendars gathered into one view.' },
-    components: { securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'better-auth.session_token' } } },
+    components: {
+      securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'better-auth.session_token' } },
+    },
     security: [{ session: [] }],
     paths,
   };

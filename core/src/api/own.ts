@@ -17,7 +17,8 @@ const Rule = z
     try {
       const { freq, byHour, byMinute, bySecond } = parseRule(text);
       // A feed may say so; by hand it is a slip or a rudeness, and would be thousands of dates.
-      const often = /^(HOURLY|MINUTELY|SECONDLY)$/.test(freq) || byHour.length + byMinute.length + bySecond.length > 0;
+      const often =
+        /^(HOURLY|MINUTELY|SECONDLY)$/.test(freq) || byHour.length + byMinute.length + bySecond.length > 0;
       if (often) context.addIssue({ code: 'custom', message: 'It repeats more often than once a day.' });
     } catch (error) {
       if (!(error instanceof RuleError)) throw error;
@@ -51,35 +52,58 @@ export const OwnItem = z
       .max(400),
   })
   .superRefine((item, context) => {
-    const wrong = (path: string, message: string) => context.addIssue({ code: 'custom', path: [path], message });
+    const wrong = (path: string, message: string) =>
+      context.addIssue({ code: 'custom', path: [path], message });
     if (!item.when && !isWork(item.kind)) wrong('when', 'Say when it is.');
     if (!item.when && item.repeat) wrong('repeat', 'What repeats begins on a day: say when.');
     if (item.end && (!item.when || isWork(item.kind))) wrong('end', 'Only something to be at has an end.');
-    else if (item.end && item.when && item.end.kind !== item.when.kind) wrong('end', 'Beginning and end are both days, or both times.');
-    else if (item.end && item.when && instantIn(item.end, UTC) < instantIn(item.when, UTC)) wrong('end', 'The end comes after the beginning.');
+    else if (item.end && item.when && item.end.kind !== item.when.kind)
+      wrong('end', 'Beginning and end are both days, or both times.');
+    else if (item.end && item.when && instantIn(item.end, UTC) < instantIn(item.when, UTC))
+      wrong('end', 'The end comes after the beginning.');
   }) satisfies z.ZodType<OwnItemType>;
 export type OwnItem = OwnItemType;
 
 const Part = z.string().max(4000, 'Keep each part under 4,000 characters.').default('');
 
-/** The brief: what families ask, in a fixed order, each part optional. Plain text with lists, bold and links as Markdown has them. */
-export const Brief = z.object({ aim: Part, steps: Part, time: Part, help: Part, adjustments: Part, good: Part, ask: Part, questions: Part });
+/**
+ * The brief: what families ask, in a fixed order, each part optional. Plain text with lists, bold and links
+ * as Markdown has them.
+ */
+export const Brief = z.object({
+  aim: Part,
+  steps: Part,
+  time: Part,
+  help: Part,
+  adjustments: Part,
+  good: Part,
+  ask: Part,
+  questions: Part,
+});
 export type Brief = z.infer<typeof Brief>;
 
 /**
- * The version (`lib/version`) that a write was made on, null for nothing: where another one stands by now, somebody else has
- * changed it, and the write is refused.
+ * The version (`lib/version`) that a write was made on, null for nothing: where another one stands by now,
+ * somebody else has changed it, and the write is refused.
  */
 export const MadeOn = z.string().max(16).nullable();
 
 /**
- * Which brief stands on an item, for all its dates (`key` empty) or for one, by the text that says it; null for none. What a
- * brief says is kept once, however many items it stands on.
+ * Which brief stands on an item, for all its dates (`key` empty) or for one, by the text that says it; null
+ * for none. What a brief says is kept once, however many items it stands on.
  */
-export const BriefPlace = z.object({ itemId: z.string(), recurrenceId: z.string(), textId: z.string().nullable() });
+export const BriefPlace = z.object({
+  itemId: z.string(),
+  recurrenceId: z.string(),
+  textId: z.string().nullable(),
+});
 export type BriefPlace = z.infer<typeof BriefPlace>;
 /** The same, to be put (back) there. */
-export const BriefPut = z.object({ itemId: claim('item'), recurrenceId: z.string().max(64).default(''), textId: claim('briefText').nullable() });
+export const BriefPut = z.object({
+  itemId: claim('item'),
+  recurrenceId: z.string().max(64).default(''),
+  textId: claim('briefText').nullable(),
+});
 
 /** A picture or file of a brief. */
 export const BriefFile = z.object({
@@ -97,5 +121,9 @@ export const BriefFile = z.object({
 export type BriefFile = z.infer<typeof BriefFile>;
 
 /** A brief kept under a name, to begin others with. */
-export const KeptBrief = z.object({ id: z.string(), name: z.string().trim().min(1, 'Give it a name.').max(80, 'Keep the name under 80 characters.'), brief: Brief });
+export const KeptBrief = z.object({
+  id: z.string(),
+  name: z.string().trim().min(1, 'Give it a name.').max(80, 'Keep the name under 80 characters.'),
+  brief: Brief,
+});
 export type KeptBrief = z.infer<typeof KeptBrief>;

@@ -1,4 +1,7 @@
-/** Where each line of the contract is asked; what it takes and gives stands in `routes`. Parameters as `:name`, as Express has them. */
+/**
+ * Where each line of the contract is asked; what it takes and gives stands in `routes`. Parameters as
+ * `:name`, as Express has them.
+ */
 export interface Path {
   method: 'GET' | 'POST' | 'PATCH' | 'PUT' | 'DELETE';
   path: string;
@@ -68,4 +71,4 @@ export const paths = {
   changeNoticeSettings: { method: 'PUT', path: '/api/notice-settings' },
   tryMail: { method: 'POST', path: '/api/notice-settings/mail' },
   daySheet: { method: 'GET', path: '/api/day-sheets' },
-} as const satisfies Record<string, Path>; // prettier-ignore
+} as const satisfies Record<string, Path>;

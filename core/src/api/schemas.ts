@@ -7,13 +7,31 @@ import { SPLIT_WAYS, type SplitRule as SplitRuleType } from '../gather/split.ts'
 import { Brief, BriefFile, OwnItem } from './own.ts';
 import { RemindRules, RemindSet } from './notify.ts';
 
-import { CalendarKind, Colour, Flag, HandInWay, Passage, Settings, ItemKind, Term, When, ZoneName } from './values.ts';
+import {
+  CalendarKind,
+  Colour,
+  Flag,
+  HandInWay,
+  Passage,
+  Settings,
+  ItemKind,
+  Term,
+  When,
+  ZoneName,
+} from './values.ts';
 
-const SplitRule = z.object({ by: z.enum(SPLIT_WAYS), at: z.string().max(100).optional() }) satisfies z.ZodType<SplitRuleType>;
+const SplitRule = z.object({
+  by: z.enum(SPLIT_WAYS),
+  at: z.string().max(100).optional(),
+}) satisfies z.ZodType<SplitRuleType>;
 
 export const Id = z.string().min(1).max(64);
 export const Instant = z.iso.datetime();
-export const Name = z.string().trim().min(1, 'Give it a name.').max(120, 'Keep the name under 120 characters.');
+export const Name = z
+  .string()
+  .trim()
+  .min(1, 'Give it a name.')
+  .max(120, 'Keep the name under 120 characters.');
 
 /** RFC 9457 problem details, with what to do and, for a form, which field. */
 export const Problem = z.object({
@@ -82,11 +100,25 @@ export type CalendarView = z.infer<typeof CalendarView>;
 export const Category = z.string().trim().max(40, 'Keep the category under 40 characters.');
 
 export const CalendarChange = z
-  .object({ name: Name, kind: CalendarKind, category: Category, colour: Colour, flag: Flag, zone: ZoneName, reminders: RemindSet.nullable(), alarms: z.enum(['use', 'ignore']) })
+  .object({
+    name: Name,
+    kind: CalendarKind,
+    category: Category,
+    colour: Colour,
+    flag: Flag,
+    zone: ZoneName,
+    reminders: RemindSet.nullable(),
+    alarms: z.enum(['use', 'ignore']),
+  })
   .partial();
 export type CalendarChange = z.infer<typeof CalendarChange>;
 
-export const Trouble = z.object({ code: z.string(), message: z.string(), remedy: z.string(), since: Instant });
+export const Trouble = z.object({
+  code: z.string(),
+  message: z.string(),
+  remedy: z.string(),
+  since: Instant,
+});
 export type Trouble = z.infer<typeof Trouble>;
 
 export const WarningView = z.object({ line: z.number().nullable(), message: z.string() });
@@ -116,7 +148,11 @@ export const SourceView = z.object({
 });
 export type SourceView = z.infer<typeof SourceView>;
 
-export const Address = z.string().trim().min(1, 'Paste the calendar’s link.').max(4000, 'That link is too long.');
+export const Address = z
+  .string()
+  .trim()
+  .min(1, 'Paste the calendar’s link.')
+  .max(4000, 'That link is too long.');
 
 export const PreviewRequest = z.object({ address: Address, zone: ZoneName });
 
@@ -126,8 +162,18 @@ export const SplitProposal = z.object({ rule: SplitRule, sections: z.array(Secti
 /** A split as a person wants it: what each part is called. Sections of one name share a calendar. */
 export const SplitRequest = z.object({
   rule: SplitRule,
-  sections: z.array(z.object({ section: z.string().max(200).nullable(), name: Name, colour: Colour.optional(), flag: Flag.optional() })).min(1).max(40),
-}); // prettier-ignore
+  sections: z
+    .array(
+      z.object({
+        section: z.string().max(200).nullable(),
+        name: Name,
+        colour: Colour.optional(),
+        flag: Flag.optional(),
+      }),
+    )
+    .min(1)
+    .max(40),
+});
 export type SplitRequest = z.infer<typeof SplitRequest>;
 
 export const Preview = z.object({
@@ -149,11 +195,25 @@ export const Preview = z.object({
   /** Ways to make several calendars of it, the most telling first */
   splits: z.array(SplitProposal),
   /** For a file: under which name it waits to be read in, and which file read before it is a newer copy of */
-  file: z.object({ id: Id, name: z.string(), copyOf: z.object({ sourceId: Id, calendar: z.string(), readOn: Instant }).nullable() }).nullable(),
+  file: z
+    .object({
+      id: Id,
+      name: z.string(),
+      copyOf: z.object({ sourceId: Id, calendar: z.string(), readOn: Instant }).nullable(),
+    })
+    .nullable(),
 });
 export type Preview = z.infer<typeof Preview>;
 
-export const NewCalendar = z.object({ zone: ZoneName, name: Name, kind: CalendarKind, category: Category.default(''), colour: Colour, flag: Flag, split: SplitRequest.nullable().default(null) });
+export const NewCalendar = z.object({
+  zone: ZoneName,
+  name: Name,
+  kind: CalendarKind,
+  category: Category.default(''),
+  colour: Colour,
+  flag: Flag,
+  split: SplitRequest.nullable().default(null),
+});
 export type NewCalendar = z.infer<typeof NewCalendar>;
 export const FollowRequest = NewCalendar.extend({ address: Address });
 export type FollowRequest = z.infer<typeof FollowRequest>;
@@ -184,7 +244,13 @@ export const ChangeView = z.object({
 }) satisfies z.ZodType<ChangeViewType>;
 export type ChangeView = ChangeViewType;
 
-export const ReadingResult = z.object({ source: SourceView, unchanged: z.boolean(), added: z.number(), changed: z.number(), gone: z.number() });
+export const ReadingResult = z.object({
+  source: SourceView,
+  unchanged: z.boolean(),
+  added: z.number(),
+  changed: z.number(),
+  gone: z.number(),
+});
 export type ReadingResult = z.infer<typeof ReadingResult>;
 
 export const OccurrenceView = z.object({
@@ -228,13 +294,21 @@ export const OccurrenceView = z.object({
 export type OccurrenceView = OccurrenceViewType;
 
 /** One deed: finished, taken back, or told how it was handed in. */
-export const RecordView = z.object({ at: Instant, kind: z.enum(['finished', 'reopened', 'handedIn', 'stillToDo']), way: HandInWay.nullable(), note: z.string(), by: z.string() });
+export const RecordView = z.object({
+  at: Instant,
+  kind: z.enum(['finished', 'reopened', 'handedIn', 'stillToDo']),
+  way: HandInWay.nullable(),
+  note: z.string(),
+  by: z.string(),
+});
 export type RecordView = z.infer<typeof RecordView>;
 
 export const ItemView = z.object({
   occurrence: OccurrenceView,
   description: z.array(Passage),
-  links: z.array(z.object({ href: z.string(), label: z.string().nullable(), role: z.enum(['page', 'meeting', 'file']) })),
+  links: z.array(
+    z.object({ href: z.string(), label: z.string().nullable(), role: z.enum(['page', 'meeting', 'file']) }),
+  ),
   categories: z.array(z.string()),
   /** Where it comes from, and when that was last read */
   origin: z.object({
@@ -251,8 +325,18 @@ export const ItemView = z.object({
   /** No longer in its feed */
   gone: z.boolean(),
   /** The same thing in other calendars, and what a person said is not */
-  duplicates: z.array(z.object({ itemId: Id, calendarId: Id, calendar: z.string(), when: When.nullable(), notDuplicate: z.boolean() })),
-  /** How many entries of its source are of its kind, this one counted; and what their titles have in common */
+  duplicates: z.array(
+    z.object({
+      itemId: Id,
+      calendarId: Id,
+      calendar: z.string(),
+      when: When.nullable(),
+      notDuplicate: z.boolean(),
+    }),
+  ),
+  /**
+   * How many entries of its source are of its kind, this one counted; and what their titles have in common
+   */
   alike: z.object({ count: z.number(), words: z.string() }),
   /** The opening and closing it was joined from, or was told apart into; null for most */
   window: z.object({ joined: z.boolean(), opens: z.string(), closes: z.string() }).nullable(),
@@ -263,8 +347,16 @@ export const ItemView = z.object({
   /** Minutes spent on it so far, and since when the clock runs; null where it does not */
   spent: z.number(),
   timerSince: Instant.nullable(),
-  /** Its own rules for reminders, if it has any; how many alarms its feed gave it; and when the person asking is told */
-  reminders: z.object({ own: RemindRules.nullable(), rules: RemindRules, alarms: z.number(), moments: z.array(z.object({ at: Instant, of: z.enum(['start', 'due', 'aim', 'pastDue']) })) }),
+  /**
+   * Its own rules for reminders, if it has any; how many alarms its feed gave it; and when the person asking
+   * is told
+   */
+  reminders: z.object({
+    own: RemindRules.nullable(),
+    rules: RemindRules,
+    alarms: z.number(),
+    moments: z.array(z.object({ at: Instant, of: z.enum(['start', 'due', 'aim', 'pastDue']) })),
+  }),
   /** What was told about finishing and handing in, latest first */
   records: z.array(RecordView),
   brief: z.object({ shared: Brief.nullable(), ofDate: Brief.nullable(), files: z.array(BriefFile) }),
@@ -286,7 +378,14 @@ export const ItemCorrection = z
   .refine((c) => c.kind ?? c.handIn, 'Say what it is or how it is handed in.');
 
 /** A calendar of one's own making, for what no link carries. */
-export const NewOwnCalendar = z.object({ name: Name, kind: CalendarKind, category: Category.default(''), colour: Colour, flag: Flag, zone: ZoneName });
+export const NewOwnCalendar = z.object({
+  name: Name,
+  kind: CalendarKind,
+  category: Category.default(''),
+  colour: Colour,
+  flag: Flag,
+  zone: ZoneName,
+});
 
 /** An own item to be written, or (null) taken away; at a version, so that nobody's change is lost. */
 export const OwnWrite = z.object({
@@ -301,5 +400,9 @@ export const OwnWrite = z.object({
 export type OwnWrite = z.input<typeof OwnWrite>;
 
 /** What was written: each as it is now named, with what stood there before, so that it can be put back. */
-export const OwnWritten = z.object({ id: Id, version: z.number(), before: z.object({ calendarId: Id, item: OwnItem.nullable() }) });
+export const OwnWritten = z.object({
+  id: Id,
+  version: z.number(),
+  before: z.object({ calendarId: Id, item: OwnItem.nullable() }),
+});
 export type OwnWritten = z.infer<typeof OwnWritten>;

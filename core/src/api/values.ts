@@ -8,8 +8,8 @@ import { ianaZone } from '../time/zone.ts';
 import type { Settings as SettingsType, Term as TermType } from '../view/settings.ts';
 
 /**
- * The checks of what comes in from outside, for the types of the same names. They stand apart from these so that a page
- * that only shows things need not load the checker.
+ * The checks of what comes in from outside, for the types of the same names. They stand apart from these so
+ * that a page that only shows things need not load the checker.
  */
 export const ItemKind = z.enum(ITEM_KINDS);
 export const HandInWay = z.enum(HAND_IN_WAYS);
@@ -18,7 +18,11 @@ export const Colour = z.enum(COLOURS);
 export const Flag = z.object({
   shape: z.enum(FLAG_SHAPES),
   pattern: z.enum(FLAG_PATTERNS),
-  letters: z.string().trim().min(1, 'Give the flag one to three letters.').max(3, 'Give the flag at most three letters.'),
+  letters: z
+    .string()
+    .trim()
+    .min(1, 'Give the flag one to three letters.')
+    .max(3, 'Give the flag at most three letters.'),
 }) satisfies z.ZodType<FlagType>;
 export type Flag = FlagType;
 
@@ -31,16 +35,45 @@ export const ZoneName = z
 
 export const When = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('date'), date: Day }),
-  z.object({ kind: z.literal('floating'), local: z.string().refine((text) => !text.endsWith('Z') && !Number.isNaN(parseLocal(text)), 'There is no such time.') }),
-  z.object({ kind: z.literal('instant'), at: z.string().refine((text) => !Number.isNaN(parseInstant(text)), 'There is no such moment.'), zone: z.string().max(100) }),
+  z.object({
+    kind: z.literal('floating'),
+    local: z
+      .string()
+      .refine((text) => !text.endsWith('Z') && !Number.isNaN(parseLocal(text)), 'There is no such time.'),
+  }),
+  z.object({
+    kind: z.literal('instant'),
+    at: z.string().refine((text) => !Number.isNaN(parseInstant(text)), 'There is no such moment.'),
+    zone: z.string().max(100),
+  }),
 ]) satisfies z.ZodType<WhenType>;
 
-const Run = z.object({ text: z.string(), bold: z.boolean().optional(), italic: z.boolean().optional(), href: z.string().optional() });
-export const Passage = z.object({ kind: z.enum(['paragraph', 'heading', 'bullet', 'numbered']), number: z.number().optional(), runs: z.array(Run) }) satisfies z.ZodType<PassageType>;
+const Run = z.object({
+  text: z.string(),
+  bold: z.boolean().optional(),
+  italic: z.boolean().optional(),
+  href: z.string().optional(),
+});
+export const Passage = z.object({
+  kind: z.enum(['paragraph', 'heading', 'bullet', 'numbered']),
+  number: z.number().optional(),
+  runs: z.array(Run),
+}) satisfies z.ZodType<PassageType>;
 
 /** Minutes of work. */
-export const Minutes = z.number().int().min(0, 'That cannot be less than nothing.').max(1200, 'Keep it under 20 hours.');
-const Loads = z.object({ assignment: Minutes, test: Minutes, discussion: Minutes, reading: Minutes, project: Minutes, practice: Minutes });
+export const Minutes = z
+  .number()
+  .int()
+  .min(0, 'That cannot be less than nothing.')
+  .max(1200, 'Keep it under 20 hours.');
+const Loads = z.object({
+  assignment: Minutes,
+  test: Minutes,
+  discussion: Minutes,
+  reading: Minutes,
+  project: Minutes,
+  practice: Minutes,
+});
 
 export const Settings = z
   .object({
@@ -55,16 +88,24 @@ export const Settings = z
     ahead: z.number().int().min(1, 'At least one day.').max(60, 'At most 60 days.'),
     loads: Loads,
   })
-  .refine((s) => s.dayFrom < s.dayTo, { path: ['dayTo'], message: 'The last hour comes after the first.' }) satisfies z.ZodType<SettingsType>;
+  .refine((s) => s.dayFrom < s.dayTo, {
+    path: ['dayTo'],
+    message: 'The last hour comes after the first.',
+  }) satisfies z.ZodType<SettingsType>;
 export type Settings = SettingsType;
 
 export const Term = z
   .object({
     start: Day,
     end: Day,
-    names: z.array(z.object({ day: Day, name: z.string().trim().min(1, 'Give the week a name.').max(40) })).max(60),
+    names: z
+      .array(z.object({ day: Day, name: z.string().trim().min(1, 'Give the week a name.').max(40) }))
+      .max(60),
     breaks: z.array(z.object({ from: Day, to: Day, name: z.string().trim().max(60) })).max(30),
   })
   .refine((t) => t.start <= t.end, { path: ['end'], message: 'The term ends after it begins.' })
-  .refine((t) => parseDate(t.end) - parseDate(t.start) <= 400, { path: ['end'], message: 'A term is at most a year.' }) satisfies z.ZodType<TermType>;
+  .refine((t) => parseDate(t.end) - parseDate(t.start) <= 400, {
+    path: ['end'],
+    message: 'A term is at most a year.',
+  }) satisfies z.ZodType<TermType>;
 export type Term = TermType;

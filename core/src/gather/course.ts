@@ -4,11 +4,13 @@ import { SORT_RULES } from '../item/classify.ts';
 /** A course's code, at the beginning of a text */
 export const CODE = /^[A-Z]{2,5}[ -]?\d{2,4}[A-Z]?\b/;
 /** Whether a word says what a thing is and not which course it belongs to */
-export const isKindWord = (category: string): boolean => SORT_RULES.some((r) => r.category?.test(category)) && !CODE.test(category);
+export const isKindWord = (category: string): boolean =>
+  SORT_RULES.some((r) => r.category?.test(category)) && !CODE.test(category);
 
 /**
- * The course an item says it belongs to: a category that is not a word for what it is, else a tag at the end of its
- * title (in brackets) or a course code at its beginning. Null where it says none; then the calendar's name stands.
+ * The course an item says it belongs to: a category that is not a word for what it is, else a tag at the end
+ * of its title (in brackets) or a course code at its beginning. Null where it says none; then the calendar's
+ * name stands.
  */
 export function courseOf(item: Pick<FeedItem, 'categories' | 'title'>): string | null {
   const categories = item.categories.filter((c) => !isKindWord(c));

@@ -61,12 +61,31 @@ export interface DifferOptions {
 export const standsAt = (o: Pick<Standing, 'start' | 'due'>): When => o.due ?? o.start;
 
 const isLive = (o: Standing) => o.status !== 'cancelled';
-const changeOf = (uid: string, o: Standing): Added => ({ uid, recurrenceId: o.recurrenceId || null, title: o.title, start: standsAt(o) });
-const isOver = (o: Standing, { asOf, viewer }: DifferOptions) => Math.max(instantIn(standsAt(o), viewer), o.end ? instantIn(o.end, viewer) : -Infinity) < asOf;
+const changeOf = (uid: string, o: Standing): Added => ({
+  uid,
+  recurrenceId: o.recurrenceId || null,
+  title: o.title,
+  start: standsAt(o),
+});
+const isOver = (o: Standing, { asOf, viewer }: DifferOptions) =>
+  Math.max(instantIn(standsAt(o), viewer), o.end ? instantIn(o.end, viewer) : -Infinity) < asOf;
 
 /** What `after` says otherwise than `before`. Entries that are the same in both may be left out of both. */
-export function differ(before: readonly Snapshot[], after: readonly Snapshot[], options: DifferOptions): Differences {
-  const result: Differences = { added: [], moved: [], reworded: [], calledOff: [], removed: [], rolledOff: [], reissued: [], movedIds: [] };
+export function differ(
+  before: readonly Snapshot[],
+  after: readonly Snapshot[],
+  options: DifferOptions,
+): Differences {
+  const result: Differences = {
+    added: [],
+    moved: [],
+    reworded: [],
+    calledOff: [],
+    removed: [],
+    rolledOff: [],
+    reissued: [],
+    movedIds: [],
+  };
   const old = new Map(before.map((s) => [s.uid, s]));
   const fresh: Snapshot[] = [];
   for (const entry of after) {
@@ -93,19 +112,32 @@ export function differ(before: readonly Snapshot[], after: readonly Snapshot[], 
   return result;
 }
 
-const inHorizon = (list: readonly Standing[], { from, to, viewer }: DifferOptions) => list.filter((o) => instantIn(o.start, viewer) < to && instantIn(o.start, viewer) >= from);
+const inHorizon = (list: readonly Standing[], { from, to, viewer }: DifferOptions) =>
+  list.filter((o) => instantIn(o.start, viewer) < to && instantIn(o.start, viewer) >= from);
 
 /** A new entry is told once, however often it repeats: by its first date that is still to come. */
 function firstOf(entry: Snapshot, options: DifferOptions): Added[] {
   const live = inHorizon(entry.occurrences, options).filter(isLive);
   const first = live.find((o) => !isOver(o, options)) ?? live[0];
-  return first ? [{ ...changeOf(entry.uid, first), recurrenceId: live.length > 1 ? null : first.recurrenceId || null }] : [];
+  return first
+    ? [{ ...changeOf(entry.uid, first), recurrenceId: live.length > 1 ? null : first.recurrenceId || null }]
+    : [];
 }
 
-/** Pairs entries lost with new ones that are the same thing: same title at the same date, else same title and address. */
-function sameAgain(lost: readonly Snapshot[], fresh: readonly Snapshot[], viewer: Zone): [Snapshot, Snapshot][] {
+/**
+ * Pairs entries lost with new ones that are the same thing: same title at the same date, else same title and
+ * address.
+ */
+function sameAgain(
+  lost: readonly Snapshot[],
+  fresh: readonly Snapshot[],
+  viewer: Zone,
+): [Snapshot, Snapshot][] {
   const name = (title: string) => title.normalize('NFKC').toLowerCase().replace(/\s+/g, ' ').trim();
-  const byDate = (s: Snapshot) => (s.occurrences[0] ? `${name(s.title)}\n${instantIn(standsAt(s.occurrences[0]), viewer)}\n${s.occurrences.length}` : null);
+  const byDate = (s: Snapshot) =>
+    s.occurrences[0]
+      ? `${name(s.title)}\n${instantIn(standsAt(s.occurrences[0]), viewer)}\n${s.occurrences.length}`
+      : null;
   const byUrl = (s: Snapshot) => (s.url ? `${name(s.title)}\n${s.url}` : null);
   const pairs: [Snapshot, Snapshot][] = [];
   const paired = new Set<Snapshot>();
@@ -130,16 +162,27 @@ function differEntry(was: Snapshot, is: Snapshot, options: DifferOptions, result
   const before = new Map(inHorizon(was.occurrences, options).map((o) => [o.recurrenceId, o]));
   const after = new Map(inHorizon(is.occurrences, options).map((o) => [o.recurrenceId, o]));
   // A one-off that becomes a series, or the other way round, is compared by its first date.
-  if (before.size === 1 && after.size === 1 && [...before.keys()][0] !== [...after.keys()][0]) return differOne(is.uid, [...before.values()][0]!, [...after.values()][0]!, result);
+  if (before.size === 1 && after.size === 1 && [...before.keys()][0] !== [...after.keys()][0])
+    return differOne(is.uid, [...before.values()][0]!, [...after.values()][0]!, result);
   const gone = [...before.values()].filter((o) => !after.has(o.recurrenceId));
   const come = [...after.values()].filter((o) => !before.has(o.recurrenceId));
   const shift = wholeShift(gone, come, before.size, options.viewer);
   if (shift) {
-    result.moved.push({ uid: is.uid, recurrenceId: null, title: is.title, from: standsAt(shift[0]![0]), to: standsAt(shift[0]![1]), occurrences: shift.length });
-    result.movedIds.push(...shift.map(([a, b]) => ({ uid: is.uid, from: a.recurrenceId, to: b.recurrenceId })));
+    result.moved.push({
+      uid: is.uid,
+      recurrenceId: null,
+      title: is.title,
+      from: standsAt(shift[0]![0]),
+      to: standsAt(shift[0]![1]),
+      occurrences: shift.length,
+    });
+    result.movedIds.push(
+      ...shift.map(([a, b]) => ({ uid: is.uid, from: a.recurrenceId, to: b.recurrenceId })),
+    );
   } else {
     result.added.push(...come.filter(isLive).map((o) => changeOf(is.uid, o)));
-    for (const o of gone.filter(isLive)) (isOver(o, options) ? result.rolledOff : result.removed).push(changeOf(is.uid, o));
+    for (const o of gone.filter(isLive))
+      (isOver(o, options) ? result.rolledOff : result.removed).push(changeOf(is.uid, o));
   }
   const kept = [...after.values()].filter((o) => before.has(o.recurrenceId));
   for (const o of kept) differOne(is.uid, before.get(o.recurrenceId)!, o, result);
@@ -151,24 +194,53 @@ function differOne(uid: string, was: Standing, is: Standing, result: Differences
   if (isLive(was) && !isLive(is)) result.calledOff.push(changeOf(uid, is));
   else if (!isLive(was) && isLive(is)) result.added.push(changeOf(uid, is));
   else if (isLive(is) && recurrenceIdOf(standsAt(was)) !== recurrenceIdOf(standsAt(is))) {
-    result.moved.push({ uid, recurrenceId: is.recurrenceId || null, title: is.title, from: standsAt(was), to: standsAt(is) });
+    result.moved.push({
+      uid,
+      recurrenceId: is.recurrenceId || null,
+      title: is.title,
+      from: standsAt(was),
+      to: standsAt(is),
+    });
   }
 }
 
-/** Wording: told once for a whole series where all of it changes alike, else for each occurrence that does. */
-function retitle(was: Snapshot, is: Snapshot, pairs: readonly (readonly [Standing, Standing])[], result: Differences): void {
+/**
+ * Wording: told once for a whole series where all of it changes alike, else for each occurrence that does.
+ */
+function retitle(
+  was: Snapshot,
+  is: Snapshot,
+  pairs: readonly (readonly [Standing, Standing])[],
+  result: Differences,
+): void {
   const changed = pairs.filter(([a, b]) => isLive(b) && a.title !== b.title);
   const whole = was.title !== is.title;
-  if (whole) result.reworded.push({ uid: is.uid, recurrenceId: null, title: is.title, from: was.title, to: is.title });
+  if (whole)
+    result.reworded.push({ uid: is.uid, recurrenceId: null, title: is.title, from: was.title, to: is.title });
   for (const [a, b] of changed) {
     if (whole && a.title === was.title && b.title === is.title) continue;
-    result.reworded.push({ uid: is.uid, recurrenceId: b.recurrenceId || null, title: b.title, from: a.title, to: b.title });
+    result.reworded.push({
+      uid: is.uid,
+      recurrenceId: b.recurrenceId || null,
+      title: b.title,
+      from: a.title,
+      to: b.title,
+    });
   }
-  if (!whole && !changed.length && was.wording !== is.wording) result.reworded.push({ uid: is.uid, recurrenceId: null, title: is.title, from: was.title, to: is.title });
+  if (!whole && !changed.length && was.wording !== is.wording)
+    result.reworded.push({ uid: is.uid, recurrenceId: null, title: is.title, from: was.title, to: is.title });
 }
 
-/** Whether most of a series was moved by one distance: then it is one move, and each occurrence knows its new place. */
-function wholeShift(gone: readonly Standing[], come: readonly Standing[], size: number, viewer: Zone): [Standing, Standing][] | null {
+/**
+ * Whether most of a series was moved by one distance: then it is one move, and each occurrence knows its new
+ * place.
+ */
+function wholeShift(
+  gone: readonly Standing[],
+  come: readonly Standing[],
+  size: number,
+  viewer: Zone,
+): [Standing, Standing][] | null {
   if (gone.length < 2 || gone.length !== come.length || gone.length * 2 < size) return null;
   const local = (o: Standing) => localIn(o.start, o.start.kind === 'instant' ? viewer : UTC);
   const a = [...gone].sort((x, y) => local(x) - local(y));
@@ -178,11 +250,13 @@ function wholeShift(gone: readonly Standing[], come: readonly Standing[], size: 
 }
 
 /** Entries that still had something to come before a reading: what a sudden loss is measured against. */
-export const upcoming = (before: readonly Snapshot[], options: DifferOptions): number => before.filter((s) => inHorizon(s.occurrences, options).some((o) => isLive(o) && !isOver(o, options))).length;
+export const upcoming = (before: readonly Snapshot[], options: DifferOptions): number =>
+  before.filter((s) => inHorizon(s.occurrences, options).some((o) => isLive(o) && !isOver(o, options)))
+    .length;
 
 /**
- * Whether a reading is to be held back: it came back empty, or most of what was still to come is missing. A mistake of
- * the other server must not look like "everything was removed".
+ * Whether a reading is to be held back: it came back empty, or most of what was still to come is missing. A
+ * mistake of the other server must not look like "everything was removed".
  */
 export function isSuspicious(differences: Differences, stillToCome: number): boolean {
   const lost = new Set(differences.removed.filter((r) => r.recurrenceId === null).map((r) => r.uid)).size;

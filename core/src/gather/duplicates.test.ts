@@ -2,19 +2,49 @@ import fc from 'fast-check';
 import { DUBLIN, calendar, event, read, todo } from '../../test/feeds';
 import { contentFrom, contentText } from '../ical/content';
 import { entriesOf, expandEntry } from './entries';
-import { compatible, isSameThing, pairOf, settleDuplicates, duplicateKeyOf, type Candidate } from './duplicates';
+import {
+  compatible,
+  isSameThing,
+  pairOf,
+  settleDuplicates,
+  duplicateKeyOf,
+  type Candidate,
+} from './duplicates';
 import { joinWindows, unjoin } from './windows';
 
 const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
 const DUE = at('2026-10-16T22:59:00Z');
-const base: Candidate = { id: 'a', uid: 'u1', sourceId: 's1', title: 'Emulsion report', when: DUE, course: 'Food Chemistry', calendar: 'course', createdAt: 1, sameAs: null };
-const other = (more: Partial<Candidate> = {}): Candidate => ({ ...base, id: 'b', uid: 'u2', sourceId: 's2', course: null, calendar: 'school', createdAt: 2, ...more });
-const settled = (list: Candidate[], notDuplicate: string[] = []) => Object.fromEntries(settleDuplicates(list, new Set(notDuplicate), DUBLIN));
+const base: Candidate = {
+  id: 'a',
+  uid: 'u1',
+  sourceId: 's1',
+  title: 'Emulsion report',
+  when: DUE,
+  course: 'Food Chemistry',
+  calendar: 'course',
+  createdAt: 1,
+  sameAs: null,
+};
+const other = (more: Partial<Candidate> = {}): Candidate => ({
+  ...base,
+  id: 'b',
+  uid: 'u2',
+  sourceId: 's2',
+  course: null,
+  calendar: 'school',
+  createdAt: 2,
+  ...more,
+});
+const settled = (list: Candidate[], notDuplicate: string[] = []) =>
+  Object.fromEntries(settleDuplicates(list, new Set(notDuplicate), DUBLIN));
 
 describe('the same thing twice', () => {
   test('same title, same due and a course that may be the same; shown where its course is', () => {
     expect(settled([other(), base])).toEqual({ a: null, b: 'a' });
-    expect(settled([base, other({ title: 'EMULSION  report [Food Chemistry]' })])).toEqual({ a: null, b: 'a' });
+    expect(settled([base, other({ title: 'EMULSION  report [Food Chemistry]' })])).toEqual({
+      a: null,
+      b: 'a',
+    });
   });
   test.each<[string, Partial<Candidate>]>([
     ['another title', { title: 'Emulsion reports' }],
@@ -30,7 +60,10 @@ describe('the same thing twice', () => {
     expect(isSameThing(base, other({ when: { kind: 'date', date: '2026-10-17' } }), DUBLIN)).toBe(false);
   });
   test('one identifier is one thing, whatever else is said of it', () => {
-    expect(settled([base, other({ uid: 'u1', title: 'Otherwise', when: null })])).toEqual({ a: null, b: 'a' });
+    expect(settled([base, other({ uid: 'u1', title: 'Otherwise', when: null })])).toEqual({
+      a: null,
+      b: 'a',
+    });
   });
   test('what was taken for one thing stays one when one feed hears of a moved date first', () => {
     const moved = other({ when: at('2026-10-19T22:59:00Z') });
@@ -62,22 +95,36 @@ describe('the same thing twice', () => {
           expect(id).not.toBe(primary);
         }
         // The order in which they are looked at does not matter.
-        expect(Object.fromEntries(settleDuplicates([...all].reverse(), new Set(), DUBLIN))).toEqual(Object.fromEntries(result));
+        expect(Object.fromEntries(settleDuplicates([...all].reverse(), new Set(), DUBLIN))).toEqual(
+          Object.fromEntries(result),
+        );
       }),
       { numRuns: 200, seed: 15 },
     );
   });
   test('courses are compatible where one name holds the other', () => {
-    expect([compatible('Food Chemistry', 'food chemistry (Autumn)'), compatible(null, 'X'), compatible('Art', 'Martial Arts')]).toEqual([true, true, false]);
+    expect([
+      compatible('Food Chemistry', 'food chemistry (Autumn)'),
+      compatible(null, 'X'),
+      compatible('Art', 'Martial Arts'),
+    ]).toEqual([true, true, false]);
   });
   test('the key of two feeds’ entries for one thing is the same', () => {
     const key = (text: string) => {
       const reading = read(calendar(text));
       const entry = entriesOf(reading, { calendar: 'course' })[0]!;
-      const dates = expandEntry(entry, { from: Date.parse('2026-08-01T00:00:00Z'), to: Date.parse('2027-02-01T00:00:00Z'), zone: DUBLIN, zones: {}, as: { calendar: 'course' } });
+      const dates = expandEntry(entry, {
+        from: Date.parse('2026-08-01T00:00:00Z'),
+        to: Date.parse('2027-02-01T00:00:00Z'),
+        zone: DUBLIN,
+        zones: {},
+        as: { calendar: 'course' },
+      });
       return duplicateKeyOf(entry, dates[0], DUBLIN);
     };
-    expect(key(event('UID:1', 'SUMMARY:Emulsion report [Food Chemistry]', 'DTSTART:20261016T225900Z'))).toBe(key(todo('UID:2', 'SUMMARY:Emulsion report', 'DUE;VALUE=DATE:20261016')));
+    expect(key(event('UID:1', 'SUMMARY:Emulsion report [Food Chemistry]', 'DTSTART:20261016T225900Z'))).toBe(
+      key(todo('UID:2', 'SUMMARY:Emulsion report', 'DUE;VALUE=DATE:20261016')),
+    );
     expect(key(todo('UID:3', 'SUMMARY:Some day'))).toBeNull();
   });
 });
@@ -85,20 +132,51 @@ describe('the same thing twice', () => {
 test('what is stored of an entry reads back as it was', () => {
   const reading = read(
     calendar(
-      event('UID:w', 'SUMMARY:Reading', 'DTSTART;TZID=Europe/Dublin:20260908T170000', 'RRULE:FREQ=WEEKLY;COUNT=4', 'CATEGORIES:A,B', 'X-OWN;P=1:kept', 'BEGIN:VALARM', 'TRIGGER:-PT1H', 'END:VALARM'),
-      event('UID:w', 'SUMMARY:Moved', 'RECURRENCE-ID;TZID=Europe/Dublin:20260915T170000', 'DTSTART;VALUE=DATE:20260914', 'URL:https://s.example/1', 'STATUS:TENTATIVE', 'SEQUENCE:2'),
+      event(
+        'UID:w',
+        'SUMMARY:Reading',
+        'DTSTART;TZID=Europe/Dublin:20260908T170000',
+        'RRULE:FREQ=WEEKLY;COUNT=4',
+        'CATEGORIES:A,B',
+        'X-OWN;P=1:kept',
+        'BEGIN:VALARM',
+        'TRIGGER:-PT1H',
+        'END:VALARM',
+      ),
+      event(
+        'UID:w',
+        'SUMMARY:Moved',
+        'RECURRENCE-ID;TZID=Europe/Dublin:20260915T170000',
+        'DTSTART;VALUE=DATE:20260914',
+        'URL:https://s.example/1',
+        'STATUS:TENTATIVE',
+        'SEQUENCE:2',
+      ),
       event('UID:o', 'SUMMARY:Quiz opens', 'DTSTART:20261007T070000Z'),
       event('UID:c', 'SUMMARY:Quiz closes', 'DTSTART:20261007T190000Z'),
       todo('UID:t', 'SUMMARY:T', 'PERCENT-COMPLETE:40', 'COMPLETED:20261007T101500Z'),
     ),
   );
   const items = joinWindows(reading.items).items;
-  for (const { content } of entriesOf({ items }, { calendar: 'course' })) expect(contentFrom(contentText(content))).toEqual(content);
-  expect(unjoin(items).map((i) => i.uid).sort()).toEqual(reading.items.map((i) => i.uid).sort()); // prettier-ignore
+  for (const { content } of entriesOf({ items }, { calendar: 'course' }))
+    expect(contentFrom(contentText(content))).toEqual(content);
+  expect(
+    unjoin(items)
+      .map((i) => i.uid)
+      .sort(),
+  ).toEqual(reading.items.map((i) => i.uid).sort());
 });
 
 test('a closing that is told notDuplicate is not joined', () => {
-  const { items } = read(calendar(event('UID:o', 'SUMMARY:Quiz opens [SW]', 'DTSTART:20261007T070000Z'), event('UID:c', 'SUMMARY:Quiz closes [SW]', 'DTSTART:20261007T190000Z')));
+  const { items } = read(
+    calendar(
+      event('UID:o', 'SUMMARY:Quiz opens [SW]', 'DTSTART:20261007T070000Z'),
+      event('UID:c', 'SUMMARY:Quiz closes [SW]', 'DTSTART:20261007T190000Z'),
+    ),
+  );
   expect(joinWindows(items).items.map((i) => i.title)).toEqual(['Quiz [SW]']);
-  expect(joinWindows(items, ['c']).items.map((i) => i.title)).toEqual(['Quiz opens [SW]', 'Quiz closes [SW]']);
+  expect(joinWindows(items, ['c']).items.map((i) => i.title)).toEqual([
+    'Quiz opens [SW]',
+    'Quiz closes [SW]',
+  ]);
 });

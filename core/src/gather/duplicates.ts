@@ -22,17 +22,28 @@ export interface Candidate {
   sameAs: string | null;
 }
 
-const plain = (text: string) => text.normalize('NFKC').toLowerCase().replace(/[^\p{L}\p{N}]+/gu, ' ').trim(); // prettier-ignore
+const plain = (text: string) =>
+  text
+    .normalize('NFKC')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim();
 const titleOf = (title: string) => plain(endTagOf(title, ['[]', '()'])?.before ?? title) || plain(title);
 
 /**
- * A key that two entries share when they may be the same thing: same title, same day (for somebody in `zone`), same way
- * of repeating. Null for what has no date.
+ * A key that two entries share when they may be the same thing: same title, same day (for somebody in
+ * `zone`), same way of repeating. Null for what has no date.
  */
-export function duplicateKeyOf({ title, content: { master } }: Pick<Entry, 'title' | 'content'>, first: Pick<EntryOccurrence, 'start' | 'due'> | undefined, zone: Zone): string | null {
+export function duplicateKeyOf(
+  { title, content: { master } }: Pick<Entry, 'title' | 'content'>,
+  first: Pick<EntryOccurrence, 'start' | 'due'> | undefined,
+  zone: Zone,
+): string | null {
   if (!first) return null;
   const repeat = master?.repeat;
-  return hash(`${titleOf(title)}\n${dayIn(first.due ?? first.start, zone)}\n${repeat ? repeat.rules.join('\n') : ''}`);
+  return hash(
+    `${titleOf(title)}\n${dayIn(first.due ?? first.start, zone)}\n${repeat ? repeat.rules.join('\n') : ''}`,
+  );
 }
 
 /** Which pairs a person has told apart, named by `pairOf`. */
@@ -42,7 +53,9 @@ export const pairOf = (a: string, b: string): string => (a < b ? `${a} ${b}` : `
 const sameWhen = (a: When | null, b: When | null, zone: Zone): boolean => {
   if (!a || !b) return a === b;
   // A date without an hour and a moment on that date are the same due date, said less and more exactly.
-  return a.kind === 'date' || b.kind === 'date' ? dayIn(a, zone) === dayIn(b, zone) : Math.abs(instantIn(a, zone) - instantIn(b, zone)) < DAY / 1440;
+  return a.kind === 'date' || b.kind === 'date'
+    ? dayIn(a, zone) === dayIn(b, zone)
+    : Math.abs(instantIn(a, zone) - instantIn(b, zone)) < DAY / 1440;
 };
 
 /** Whether two courses may be one: one of them is not known, or one name holds the other. */
@@ -66,16 +79,25 @@ export function isSameThing(a: Candidate, b: Candidate, zone: Zone): boolean {
 const RANK: Record<CalendarKind, number> = { course: 0, group: 1, school: 2, home: 3, own: 4 };
 
 /** The item that stands for its group: the one nearest to its course, then the one there longest. */
-const first = (a: Candidate, b: Candidate) => RANK[a.calendar] - RANK[b.calendar] || a.createdAt - b.createdAt || (a.id < b.id ? -1 : 1);
+const first = (a: Candidate, b: Candidate) =>
+  RANK[a.calendar] - RANK[b.calendar] || a.createdAt - b.createdAt || (a.id < b.id ? -1 : 1);
 
 /** For each candidate, the item it is shown as part of; null where it is shown itself. */
-export function settleDuplicates(candidates: readonly Candidate[], notDuplicate: NotDuplicates, zone: Zone): Map<string, string | null> {
+export function settleDuplicates(
+  candidates: readonly Candidate[],
+  notDuplicate: NotDuplicates,
+  zone: Zone,
+): Map<string, string | null> {
   const ordered = [...candidates].sort(first);
   const result = new Map<string, string | null>(ordered.map((c) => [c.id, null]));
   const members = new Map<string, Candidate[]>();
   for (const candidate of ordered) {
     const home = [...members].find(
-      ([, group]) => group.some((m) => isSameThing(m, candidate, zone)) && group.every((m) => m.sourceId !== candidate.sourceId && !notDuplicate.has(pairOf(m.id, candidate.id))),
+      ([, group]) =>
+        group.some((m) => isSameThing(m, candidate, zone)) &&
+        group.every(
+          (m) => m.sourceId !== candidate.sourceId && !notDuplicate.has(pairOf(m.id, candidate.id)),
+        ),
     );
     if (!home) members.set(candidate.id, [candidate]);
     else {

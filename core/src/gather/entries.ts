@@ -53,7 +53,8 @@ export interface Understanding {
   rules?: Rules;
 }
 
-const calendarFor = (section: string | null, { calendar, sections }: Understanding): CalendarKind => sections?.[section ?? ''] ?? calendar;
+const calendarFor = (section: string | null, { calendar, sections }: Understanding): CalendarKind =>
+  sections?.[section ?? ''] ?? calendar;
 
 /** Groups a reading by UID and works out what each entry is. */
 export function entriesOf(reading: Pick<Reading, 'items'>, as: Understanding): Entry[] {
@@ -63,7 +64,16 @@ export function entriesOf(reading: Pick<Reading, 'items'>, as: Understanding): E
     const { section, title } = seenBy(face, rules);
     const corrected = correctionOf(face.uid, title, section, rules);
     const kind = corrected.kind ?? kindOf(face, calendarFor(section, as));
-    return { uid: face.uid, fingerprint: fingerprintOf(content), section, kind, handIn: corrected.handIn ?? handInOf(face, kind), course: section ?? courseOf(face), title, content };
+    return {
+      uid: face.uid,
+      fingerprint: fingerprintOf(content),
+      section,
+      kind,
+      handIn: corrected.handIn ?? handInOf(face, kind),
+      course: section ?? courseOf(face),
+      title,
+      content,
+    };
   });
 }
 
@@ -86,10 +96,21 @@ export interface ExpandEntryOptions {
 }
 
 /** An entry's occurrences inside a horizon (instants, milliseconds). */
-export function expandEntry(entry: Entry, { from, to, zone, zones, as, limit = OCCURRENCE_LIMIT, budget }: ExpandEntryOptions): EntryOccurrence[] {
+export function expandEntry(
+  entry: Entry,
+  { from, to, zone, zones, as, limit = OCCURRENCE_LIMIT, budget }: ExpandEntryOptions,
+): EntryOccurrence[] {
   const { master, overrides } = entry.content;
   const find = typeof zones === 'function' ? zones : zoneFinder(zones, zone);
-  return expandSeries(master, overrides, { from, to, viewer: zone, zones: find, limit, budget, warn: () => {} }).map((o) => {
+  return expandSeries(master, overrides, {
+    from,
+    to,
+    viewer: zone,
+    zones: find,
+    limit,
+    budget,
+    warn: () => {},
+  }).map((o) => {
     const isFace = o.item === (master ?? overrides[0]);
     const rules = as.rules ?? NO_RULES;
     const title = isFace ? entry.title : seenBy(o.item, rules).title;
@@ -97,7 +118,9 @@ export function expandEntry(entry: Entry, { from, to, zone, zones, as, limit = O
     const kind = corrected.kind ?? kindOf(o.item, calendarFor(entry.section, as));
     const due = dueOf(o, kind, o.item.title);
     const start = instantIn(o.start, UTC);
-    const ends = [o.end, due].filter((w) => w !== null).map((w) => instantIn(w, UTC) + (w.kind === 'date' && w === due ? DAY : 0));
+    const ends = [o.end, due]
+      .filter((w) => w !== null)
+      .map((w) => instantIn(w, UTC) + (w.kind === 'date' && w === due ? DAY : 0));
     return {
       recurrenceId: o.recurrenceId,
       title,

@@ -28,7 +28,10 @@ export function seriesOf<T extends FeedItem>(items: readonly T[]): { master: T |
 }
 
 /** Every occurrence of a reading's items inside a window (instants, milliseconds). */
-export function occurrencesOf<T extends FeedItem>(items: readonly T[], options: OccurrenceOptions): Occurrence<T>[] {
+export function occurrencesOf<T extends FeedItem>(
+  items: readonly T[],
+  options: OccurrenceOptions,
+): Occurrence<T>[] {
   const zones = zoneFinder(options.zones, options.viewer);
   return seriesOf(items).flatMap(({ master, overrides }) =>
     expandSeries(master, overrides, {

@@ -21,28 +21,45 @@ export interface Rules {
 export const NO_RULES: Rules = { split: null, corrections: [], unjoined: [] };
 
 /**
- * What the titles of a kind have in common: `Lab log 7` → `lab log`, `Word list: the feast` → `word list`. Numbers,
- * dates and what follows a colon or dash are what differs from one to the next.
+ * What the titles of a kind have in common: `Lab log 7` → `lab log`, `Word list: the feast` → `word list`.
+ * Numbers, dates and what follows a colon or dash are what differs from one to the next.
  */
 export function likenessOf(title: string): string {
   const end = title.search(/:|\s[-–—|·]\s/u);
   const head = end < 0 ? title : title.slice(0, end);
-  const stem = (text: string) => text.normalize('NFKC').toLowerCase().replace(/[\p{N}#№]+(?:st|nd|rd|th)?/gu, ' ').replace(/[^\p{L}]+/gu, ' ').trim(); // prettier-ignore
+  const stem = (text: string) =>
+    text
+      .normalize('NFKC')
+      .toLowerCase()
+      .replace(/[\p{N}#№]+(?:st|nd|rd|th)?/gu, ' ')
+      .replace(/[^\p{L}]+/gu, ' ')
+      .trim();
   return (stem(head) || stem(title)).slice(0, 200);
 }
 
 /** An entry's face as its source's rules see it: which part it belongs to, its title without the tag. */
-export function seenBy(face: Pick<FeedItem, 'title' | 'categories' | 'url'>, rules: Rules): { section: string | null; title: string } {
+export function seenBy(
+  face: Pick<FeedItem, 'title' | 'categories' | 'url'>,
+  rules: Rules,
+): { section: string | null; title: string } {
   return (rules.split && sectionOf(face, rules.split)) || { section: null, title: face.title };
 }
 
 /** What has been corrected about an entry: the entry itself before its kind, the later before the earlier. */
-export function correctionOf(uid: string, title: string, section: string | null, { corrections }: Rules): Pick<Correction, 'kind' | 'handIn'> {
+export function correctionOf(
+  uid: string,
+  title: string,
+  section: string | null,
+  { corrections }: Rules,
+): Pick<Correction, 'kind' | 'handIn'> {
   if (!corrections.length) return {};
   const like = likenessOf(title);
   const found: Pick<Correction, 'kind' | 'handIn'> = {};
   const kinds = corrections.filter(({ of }) => 'like' in of && of.like === like && of.section === section);
-  for (const { kind, handIn } of [...kinds, ...corrections.filter(({ of }) => 'uid' in of && of.uid === uid)]) {
+  for (const { kind, handIn } of [
+    ...kinds,
+    ...corrections.filter(({ of }) => 'uid' in of && of.uid === uid),
+  ]) {
     if (kind) found.kind = kind;
     if (handIn) found.handIn = handIn;
   }
@@ -54,5 +71,8 @@ export function withCorrection(rules: Rules, correction: Correction): Rules {
   const same = (of: Correction['of']) => JSON.stringify(of) === JSON.stringify(correction.of);
   const old = rules.corrections.find((c) => same(c.of));
   // A word on all of a kind replaces earlier words on single ones of it only where these are asked for again.
-  return { ...rules, corrections: [...rules.corrections.filter((c) => !same(c.of)), { ...old, ...correction }].slice(-500) };
+  return {
+    ...rules,
+    corrections: [...rules.corrections.filter((c) => !same(c.of)), { ...old, ...correction }].slice(-500),
+  };
 }

@@ -2,7 +2,11 @@ import fc from 'fast-check';
 import { likenessOf, NO_RULES, correctionOf, seenBy, withCorrection } from './rules';
 import { sectionOf, proposeSplits, type SplitRule } from './split';
 
-const face = (title: string, more: { categories?: string[]; url?: string } = {}) => ({ title, categories: more.categories ?? [], url: more.url ?? null });
+const face = (title: string, more: { categories?: string[]; url?: string } = {}) => ({
+  title,
+  categories: more.categories ?? [],
+  url: more.url ?? null,
+});
 const three = ['Norwegian', 'Sound Design', 'Food Chemistry'];
 
 describe('sections of one link', () => {
@@ -15,7 +19,12 @@ describe('sections of one link', () => {
     [{ by: 'code' }, ['CHEM 201: Lab log'], 'CHEM 201', 'Lab log'],
     [{ by: 'prefix' }, ['Norwegian: Letter 3'], 'Norwegian', 'Letter 3'],
     [{ by: 'category' }, ['Letter 3', { categories: ['Assignment', 'Norwegian'] }], 'Norwegian', 'Letter 3'],
-    [{ by: 'address', at: 'path:1' }, ['Letter 3', { url: 'https://s.example/course/nor%C3%A9/task/4' }], 'noré', 'Letter 3'],
+    [
+      { by: 'address', at: 'path:1' },
+      ['Letter 3', { url: 'https://s.example/course/nor%C3%A9/task/4' }],
+      'noré',
+      'Letter 3',
+    ],
     [{ by: 'address', at: 'query:c' }, ['Letter 3', { url: 'https://s.example/x?c=12' }], '12', 'Letter 3'],
     [{ by: 'address', at: 'path:1' }, ['Letter 3', { url: 'not an address' }], null, ''],
   ])('%j of %j', (rule, args, section, title) => {
@@ -23,19 +32,39 @@ describe('sections of one link', () => {
   });
 
   test('tags in titles are proposed, with counts and what has none', () => {
-    const faces = [...three.flatMap((course, i) => Array.from({ length: 3 + i }, (_, n) => face(`Sheet ${n} [${course}]`))), face('Whole school photo')];
+    const faces = [
+      ...three.flatMap((course, i) =>
+        Array.from({ length: 3 + i }, (_, n) => face(`Sheet ${n} [${course}]`)),
+      ),
+      face('Whole school photo'),
+    ];
     const [first] = proposeSplits(faces);
     expect(first).toEqual({
       rule: { by: 'endTag' },
-      sections: [{ section: 'Food Chemistry', count: 5 }, { section: 'Sound Design', count: 4 }, { section: 'Norwegian', count: 3 }, { section: null, count: 1 }],
-    }); // prettier-ignore
+      sections: [
+        { section: 'Food Chemistry', count: 5 },
+        { section: 'Sound Design', count: 4 },
+        { section: 'Norwegian', count: 3 },
+        { section: null, count: 1 },
+      ],
+    });
   });
   test('categories and addresses are proposed too, but not words for what a thing is', () => {
-    const byCategory = three.flatMap((c) => Array.from({ length: 4 }, (_, n) => face(`Sheet ${n}`, { categories: ['Homework', c] })));
+    const byCategory = three.flatMap((c) =>
+      Array.from({ length: 4 }, (_, n) => face(`Sheet ${n}`, { categories: ['Homework', c] })),
+    );
     expect(proposeSplits(byCategory).map((p) => p.rule)).toEqual([{ by: 'category' }]);
-    const byAddress = three.flatMap((_, c) => Array.from({ length: 5 }, (_x, n) => face(`Sheet ${n}`, { url: `https://s.example/c/${c}/task/${c * 100 + n}` })));
+    const byAddress = three.flatMap((_, c) =>
+      Array.from({ length: 5 }, (_x, n) =>
+        face(`Sheet ${n}`, { url: `https://s.example/c/${c}/task/${c * 100 + n}` }),
+      ),
+    );
     expect(proposeSplits(byAddress).map((p) => p.rule)).toEqual([{ by: 'address', at: 'path:1' }]);
-    const kinds = ['quiz', 'assignment'].flatMap((k) => Array.from({ length: 5 }, (_, n) => face(`Sheet ${n}`, { url: `https://s.example/${k}/${n}`, categories: [k] })));
+    const kinds = ['quiz', 'assignment'].flatMap((k) =>
+      Array.from({ length: 5 }, (_, n) =>
+        face(`Sheet ${n}`, { url: `https://s.example/${k}/${n}`, categories: [k] }),
+      ),
+    );
     expect(proposeSplits(kinds)).toEqual([]);
   });
   test('one course, or a tag for each entry, is no proposal', () => {
@@ -44,13 +73,20 @@ describe('sections of one link', () => {
   });
   test('every entry is counted in every proposal', () => {
     const title = fc
-      .tuple(fc.constantFrom('Sheet', 'Log', 'Essay: section'), fc.nat(30), fc.constantFrom(' [A1]', ' [B2]', '', ' (C)'))
+      .tuple(
+        fc.constantFrom('Sheet', 'Log', 'Essay: section'),
+        fc.nat(30),
+        fc.constantFrom(' [A1]', ' [B2]', '', ' (C)'),
+      )
       .map(([a, n, t]) => face(`${a} ${n}${t}`, { categories: [t ? 'X' : 'Y'] }));
     fc.assert(
       fc.property(fc.array(title, { maxLength: 60 }), (faces) => {
         for (const { rule, sections } of proposeSplits(faces)) {
           expect(sections.reduce((n, p) => n + p.count, 0)).toBe(faces.length);
-          for (const { section, count } of sections) expect(faces.filter((f) => (sectionOf(f, rule)?.section ?? null) === section)).toHaveLength(count);
+          for (const { section, count } of sections)
+            expect(faces.filter((f) => (sectionOf(f, rule)?.section ?? null) === section)).toHaveLength(
+              count,
+            );
         }
       }),
       { numRuns: 200, seed: 14 },
@@ -78,7 +114,13 @@ describe('corrections', () => {
     expect(rules.corrections).toHaveLength(2);
   });
   test('the title stands without the tag it is split by', () => {
-    expect(seenBy(face('Letter 3 [Norwegian]'), { ...NO_RULES, split: { by: 'endTag' } })).toEqual({ section: 'Norwegian', title: 'Letter 3' });
-    expect(seenBy(face('Letter 3 [Norwegian]'), NO_RULES)).toEqual({ section: null, title: 'Letter 3 [Norwegian]' });
+    expect(seenBy(face('Letter 3 [Norwegian]'), { ...NO_RULES, split: { by: 'endTag' } })).toEqual({
+      section: 'Norwegian',
+      title: 'Letter 3',
+    });
+    expect(seenBy(face('Letter 3 [Norwegian]'), NO_RULES)).toEqual({
+      section: null,
+      title: 'Letter 3 [Norwegian]',
+    });
   });
 });

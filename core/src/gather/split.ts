@@ -20,7 +20,8 @@ interface Tagged {
 
 const SEPARATORS = '-–—|·';
 const MOST = 60;
-const tagged = (section: string, title: string): Tagged | null => (section && title ? { section, title } : null);
+const tagged = (section: string, title: string): Tagged | null =>
+  section && title ? { section, title } : null;
 
 /** `Lab log 7 [Food Chemistry]`, `Lab log 7 (Food Chemistry)`, `Lab log 7 – Food Chemistry`. */
 function endTag(title: string): Tagged | null {
@@ -48,18 +49,27 @@ function codeTag(title: string): Tagged | null {
 
 /** `Food Chemistry: lab log 7`. */
 function prefixTag(title: string): Tagged | null {
-  const [, section, rest] = /^([\p{L}\p{N}][\p{L}\p{N}&'’ .]{0,40}?) ?(?::| [-–—|·]) (.+)$/u.exec(title.replace(/\s+/gu, ' ')) ?? [];
+  const [, section, rest] =
+    /^([\p{L}\p{N}][\p{L}\p{N}&'’ .]{0,40}?) ?(?::| [-–—|·]) (.+)$/u.exec(title.replace(/\s+/gu, ' ')) ?? [];
   return section && rest ? tagged(section.trim(), rest) : null;
 }
 
 /** A tag in the title, and the title without it. */
-const TAGS: Partial<Record<SplitRule['by'], (title: string) => Tagged | null>> = { endTag, startTag, code: codeTag, prefix: prefixTag };
+const TAGS: Partial<Record<SplitRule['by'], (title: string) => Tagged | null>> = {
+  endTag,
+  startTag,
+  code: codeTag,
+  prefix: prefixTag,
+};
 
 /** What an entry's course is called by a rule, and its title without that; null where it does not say. */
 export function sectionOf(face: Face, { by, at }: SplitRule): Tagged | null {
   const tag = TAGS[by];
   if (tag) return tag(face.title.trim());
-  const section = by === 'category' ? categoryOf(face) : (addressParts(face.url).find(([where]) => where === at)?.[1] ?? null);
+  const section =
+    by === 'category'
+      ? categoryOf(face)
+      : (addressParts(face.url).find(([where]) => where === at)?.[1] ?? null);
   return section ? { section, title: face.title } : null;
 }
 
@@ -72,8 +82,14 @@ function categoryOf({ categories }: Face): string | null {
 function addressParts(address: string | null): [where: string, value: string][] {
   if (!address || !URL.canParse(address)) return [];
   const url = new URL(address);
-  const path = url.pathname.split('/').filter(Boolean).slice(0, 6).map((value, i): [string, string] => [`path:${i}`, safeDecode(value)]); // prettier-ignore
-  const query = [...url.searchParams].slice(0, 8).map(([name, value]): [string, string] => [`query:${name}`, value]);
+  const path = url.pathname
+    .split('/')
+    .filter(Boolean)
+    .slice(0, 6)
+    .map((value, i): [string, string] => [`path:${i}`, safeDecode(value)]);
+  const query = [...url.searchParams]
+    .slice(0, 8)
+    .map(([name, value]): [string, string] => [`query:${name}`, value]);
   return [['host', url.hostname], ...path, ...query];
 }
 
@@ -87,7 +103,10 @@ function safeDecode(text: string): string {
 
 export interface SplitProposal {
   rule: SplitRule;
-  /** What each part is called in the feed and how many entries it has, the largest first; `null` for those that say none */
+  /**
+   * What each part is called in the feed and how many entries it has, the largest first; `null` for those
+   * that say none
+   */
   sections: { section: string | null; count: number }[];
 }
 
@@ -96,13 +115,18 @@ const MOST_PARTS = 24;
 const SHARE = 0.6;
 
 /**
- * Ways in which a feed may hold several courses, the most telling first. A way counts where most entries say something,
- * where that is between two and 24 different things, and where these are shared by entries and not one each.
+ * Ways in which a feed may hold several courses, the most telling first. A way counts where most entries say
+ * something, where that is between two and 24 different things, and where these are shared by entries and not
+ * one each.
  */
 export function proposeSplits(faces: readonly Face[]): SplitProposal[] {
-  const rules: SplitRule[] = (['endTag', 'startTag', 'code', 'category', 'prefix'] as const).map((by) => ({ by }));
+  const rules: SplitRule[] = (['endTag', 'startTag', 'code', 'category', 'prefix'] as const).map((by) => ({
+    by,
+  }));
   const places = new Set(faces.slice(0, 200).flatMap((f) => addressParts(f.url).map(([where]) => where)));
-  const proposals = [...rules, ...[...places].map((at) => ({ by: 'address' as const, at }))].map((rule) => propose(faces, rule)).filter((p) => p !== null);
+  const proposals = [...rules, ...[...places].map((at) => ({ by: 'address' as const, at }))]
+    .map((rule) => propose(faces, rule))
+    .filter((p) => p !== null);
   // Two places of an address that cut a feed alike are one proposal.
   const seen = new Set<string>();
   return proposals.filter(({ sections }) => {
@@ -120,10 +144,20 @@ function propose(faces: readonly Face[], rule: SplitRule): SplitProposal | null 
   const without = counts.get(null) ?? 0;
   counts.delete(null);
   const named = faces.length - without;
-  // A loose sign (any word before a colon, any part of an address) must be nearly everywhere and in few values.
+  // A loose sign (any word before a colon, any part of an address) must be nearly everywhere and in few
+  // values.
   const loose = rule.by === 'prefix' || rule.by === 'address';
-  if (counts.size < 2 || counts.size > (loose ? 12 : MOST_PARTS) || named < faces.length * (loose ? 0.9 : SHARE)) return null;
-  if (named < counts.size * (loose ? 4 : 2) || [...counts].some(([section, n]) => loose && (isKindWord(section!) || n < 2))) return null;
+  if (
+    counts.size < 2 ||
+    counts.size > (loose ? 12 : MOST_PARTS) ||
+    named < faces.length * (loose ? 0.9 : SHARE)
+  )
+    return null;
+  if (
+    named < counts.size * (loose ? 4 : 2) ||
+    [...counts].some(([section, n]) => loose && (isKindWord(section!) || n < 2))
+  )
+    return null;
   const sections = [...counts].sort((a, b) => b[1] - a[1]).map(([section, count]) => ({ section, count }));
   return { rule, sections: without ? [...sections, { section: null, count: without }] : sections };
 }

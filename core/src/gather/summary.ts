@@ -17,7 +17,11 @@ export interface ReadingSummary {
 }
 
 /** What a preview says of a reading before anything is saved. `now` in milliseconds. */
-export function summarise(entries: readonly (Pick<Entry, 'course' | 'kind'> & { occurrences: EntryOccurrence[] })[], now: number, viewer: Zone): ReadingSummary {
+export function summarise(
+  entries: readonly (Pick<Entry, 'course' | 'kind'> & { occurrences: EntryOccurrence[] })[],
+  now: number,
+  viewer: Zone,
+): ReadingSummary {
   let first = Infinity;
   let last = -Infinity;
   const courses = new Map<string, number>();
@@ -38,7 +42,13 @@ export function summarise(entries: readonly (Pick<Entry, 'course' | 'kind'> & { 
     work: entries.filter((e) => isWork(e.kind)).length,
     first: first === Infinity ? null : formatDate(first),
     last: last === -Infinity ? null : formatDate(last),
-    courses: [...courses].map(([name, count]) => ({ name, count })).sort((a, b) => b.count - a.count).slice(0, 12),
-    sample: upcoming.sort((a, b) => a.at - b.at).slice(0, 4).map(({ title, start, kind }) => ({ title, start, kind })),
-  }; // prettier-ignore
+    courses: [...courses]
+      .map(([name, count]) => ({ name, count }))
+      .sort((a, b) => b.count - a.count)
+      .slice(0, 12),
+    sample: upcoming
+      .sort((a, b) => a.at - b.at)
+      .slice(0, 4)
+      .map(({ title, start, kind }) => ({ title, start, kind })),
+  };
 }

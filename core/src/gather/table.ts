@@ -24,26 +24,37 @@ export interface ReadingRow {
 
 /** What a feed says inside a window, one row an occurrence. */
 export function readingTable(reading: Reading, options: Omit<OccurrenceOptions, 'zones'>): ReadingRow[] {
-  const text = (when: When) => (when.kind === 'date' ? when.date : formatInstant(instantIn(when, options.viewer)));
-  return occurrencesOf(reading.items, { ...options, zones: reading.zones }).map(({ item, recurrenceId, start, end, due, overridden }) => {
-    const kind = kindOf(item);
-    const isDue = dueOf({ start, end, due }, kind, item.title);
-    return {
-      uid: item.uid,
-      recurrenceId: recurrenceId ? (overridden && item.recurrenceId && !item.andFuture ? text(item.recurrenceId) : recurrenceIdText(recurrenceId, start, text)) : null,
-      title: item.title,
-      allDay: start.kind === 'date',
-      start: text(start),
-      end: end ? text(end) : null,
-      status: item.status,
-      due: isDue ? text(isDue) : null,
-      completed: item.completed ? text(item.completed) : null,
-      course: courseOf(item) ?? reading.name,
-      url: item.url,
-    };
-  });
+  const text = (when: When) =>
+    when.kind === 'date' ? when.date : formatInstant(instantIn(when, options.viewer));
+  return occurrencesOf(reading.items, { ...options, zones: reading.zones }).map(
+    ({ item, recurrenceId, start, end, due, overridden }) => {
+      const kind = kindOf(item);
+      const isDue = dueOf({ start, end, due }, kind, item.title);
+      return {
+        uid: item.uid,
+        recurrenceId: recurrenceId
+          ? overridden && item.recurrenceId && !item.andFuture
+            ? text(item.recurrenceId)
+            : recurrenceIdText(recurrenceId, start, text)
+          : null,
+        title: item.title,
+        allDay: start.kind === 'date',
+        start: text(start),
+        end: end ? text(end) : null,
+        status: item.status,
+        due: isDue ? text(isDue) : null,
+        completed: item.completed ? text(item.completed) : null,
+        course: courseOf(item) ?? reading.name,
+        url: item.url,
+      };
+    },
+  );
 }
 
 function recurrenceIdText(recurrenceId: string, start: When, text: (when: When) => string): string {
-  return recurrenceIdOf(start) === recurrenceId ? text(start) : recurrenceId.length === 19 ? text({ kind: 'floating', local: recurrenceId }) : recurrenceId;
+  return recurrenceIdOf(start) === recurrenceId
+    ? text(start)
+    : recurrenceId.length === 19
+      ? text({ kind: 'floating', local: recurrenceId })
+      : recurrenceId;
 }

@@ -2,26 +2,54 @@ import { calendar, event, read } from '../../test/feeds';
 import { entriesOf } from './entries';
 import { joinWindows } from './windows';
 
-const edge = (uid: string, title: string, at: string, course = 'SW') => event(`UID:${uid}`, `SUMMARY:${title}`, `DTSTART:${at}`, `DTEND:${at}`, `CATEGORIES:${course}`);
+const edge = (uid: string, title: string, at: string, course = 'SW') =>
+  event(`UID:${uid}`, `SUMMARY:${title}`, `DTSTART:${at}`, `DTEND:${at}`, `CATEGORIES:${course}`);
 const join = (...parts: string[]) =>
-  joinWindows(read(calendar(...parts)).items).items.map((i) => ({ uid: i.uid, title: i.title, from: i.start && 'at' in i.start ? i.start.at : null, due: i.due && 'at' in i.due ? i.due.at : null }));
+  joinWindows(read(calendar(...parts)).items).items.map((i) => ({
+    uid: i.uid,
+    title: i.title,
+    from: i.start && 'at' in i.start ? i.start.at : null,
+    due: i.due && 'at' in i.due ? i.due.at : null,
+  }));
 
 test('opens and closes are one item, due when it closes', () => {
-  expect(join(edge('o', 'Sampling quiz opens', '20261007T070000Z'), edge('c', 'Sampling quiz closes', '20261007T190000Z'))).toEqual([
+  expect(
+    join(
+      edge('o', 'Sampling quiz opens', '20261007T070000Z'),
+      edge('c', 'Sampling quiz closes', '20261007T190000Z'),
+    ),
+  ).toEqual([
     { uid: 'c', title: 'Sampling quiz', from: '2026-10-07T07:00:00Z', due: '2026-10-07T19:00:00Z' },
   ]);
   expect(
-    entriesOf(joinWindows(read(calendar(edge('o', 'Sampling quiz (opens)', '20261007T070000Z'), edge('c', 'Sampling quiz (due)', '20261007T190000Z'))).items), { calendar: 'course' }),
+    entriesOf(
+      joinWindows(
+        read(
+          calendar(
+            edge('o', 'Sampling quiz (opens)', '20261007T070000Z'),
+            edge('c', 'Sampling quiz (due)', '20261007T190000Z'),
+          ),
+        ).items,
+      ),
+      { calendar: 'course' },
+    ),
   ).toMatchObject([{ kind: 'test', title: 'Sampling quiz' }]);
 });
 
 test('never across courses, and an edge without its partner stays', () => {
-  const parts = [edge('o', 'Test 1 opens', '20261007T070000Z', 'SW'), edge('c', 'Test 1 closes', '20261007T190000Z', 'FC'), edge('x', 'Report due', '20261009T190000Z')];
+  const parts = [
+    edge('o', 'Test 1 opens', '20261007T070000Z', 'SW'),
+    edge('c', 'Test 1 closes', '20261007T190000Z', 'FC'),
+    edge('x', 'Report due', '20261009T190000Z'),
+  ];
   expect(join(...parts).map((i) => i.uid)).toEqual(['o', 'c', 'x']);
 });
 
 test('of a weekly test, each opening goes with the closing after it', () => {
-  const parts = [1, 2, 3].flatMap((n) => [edge(`o${n}`, 'Quiz opens', `2026100${2 * n}T070000Z`), edge(`c${n}`, 'Quiz closes', `2026100${2 * n + 1}T190000Z`)]);
+  const parts = [1, 2, 3].flatMap((n) => [
+    edge(`o${n}`, 'Quiz opens', `2026100${2 * n}T070000Z`),
+    edge(`c${n}`, 'Quiz closes', `2026100${2 * n + 1}T190000Z`),
+  ]);
   expect(join(...parts.reverse()).map((i) => [i.uid, i.from?.slice(0, 10), i.due?.slice(0, 10)])).toEqual([
     ['c3', '2026-10-06', '2026-10-07'],
     ['c2', '2026-10-04', '2026-10-05'],
@@ -30,5 +58,10 @@ test('of a weekly test, each opening goes with the closing after it', () => {
 });
 
 test('what repeats or is called off is left alone', () => {
-  expect(join(edge('o', 'Quiz opens', '20261007T070000Z'), edge('c', 'Quiz closes', '20261007T190000Z').replace('CATEGORIES', 'STATUS:CANCELLED\r\nCATEGORIES'))).toHaveLength(2);
+  expect(
+    join(
+      edge('o', 'Quiz opens', '20261007T070000Z'),
+      edge('c', 'Quiz closes', '20261007T190000Z').replace('CATEGORIES', 'STATUS:CANCELLED\r\nCATEGORIES'),
+    ),
+  ).toHaveLength(2);
 });

@@ -37,15 +37,18 @@ export interface Windows {
   items: FeedItem[];
   /** UIDs of the openings found, joined or not */
   openings: string[];
-  /** UIDs of all edges, where there is an opening at all: whether they are joined depends on what else is in the feed */
+  /**
+   * UIDs of all edges, where there is an opening at all: whether they are joined depends on what else is in
+   * the feed
+   */
   edges: string[];
 }
 
 /**
- * One piece of work may have three dates: opens, due, closes. Entries that are the edges of one window ("Sampling quiz
- * opens", "Sampling quiz closes") become one item that starts when it opens and is due when it closes, and keeps both in
- * `windowOf`. Only edges of the same course are joined, each opening with the first closing after it; what finds no
- * partner stays as it is, and so do the closings in `apart`.
+ * One piece of work may have three dates: opens, due, closes. Entries that are the edges of one window
+ * ("Sampling quiz opens", "Sampling quiz closes") become one item that starts when it opens and is due when
+ * it closes, and keeps both in `windowOf`. Only edges of the same course are joined, each opening with the
+ * first closing after it; what finds no partner stays as it is, and so do the closings in `apart`.
  */
 export function joinWindows(items: readonly FeedItem[], apart: readonly string[] = []): Windows {
   const openings = new Map<string, Edge[]>();
@@ -66,7 +69,9 @@ export function joinWindows(items: readonly FeedItem[], apart: readonly string[]
   const taken = new Set<FeedItem>();
   for (const closing of closings.sort((a, b) => a.at - b.at)) {
     if (apart.includes(closing.item.uid)) continue;
-    const candidates = (openings.get(keyOf(closing)) ?? []).filter((o) => !taken.has(o.item) && o.at <= closing.at);
+    const candidates = (openings.get(keyOf(closing)) ?? []).filter(
+      (o) => !taken.has(o.item) && o.at <= closing.at,
+    );
     const opening = candidates.sort((a, b) => b.at - a.at)[0];
     if (!opening) continue;
     taken.add(opening.item);
@@ -76,9 +81,11 @@ export function joinWindows(items: readonly FeedItem[], apart: readonly string[]
 }
 
 /** The entries that items were made of: what `joinWindows` has joined stands apart again. */
-export const unjoin = (items: readonly FeedItem[]): FeedItem[] => items.flatMap((i) => (i.windowOf ? i.windowOf : [i]));
+export const unjoin = (items: readonly FeedItem[]): FeedItem[] =>
+  items.flatMap((i) => (i.windowOf ? i.windowOf : [i]));
 
-const keyOf = ({ item, base }: Edge) => `${base.toLowerCase()}\n${courseOf({ categories: item.categories, title: base }) ?? ''}`;
+const keyOf = ({ item, base }: Edge) =>
+  `${base.toLowerCase()}\n${courseOf({ categories: item.categories, title: base }) ?? ''}`;
 
 function join(opening: Edge, closing: Edge): FeedItem {
   const opens: When = opening.item.start ?? opening.item.due!;
@@ -93,6 +100,9 @@ function join(opening: Edge, closing: Edge): FeedItem {
     description: item.description || opening.item.description,
     digest: addDigests(item.digest, opening.item.digest),
     windowOf: [opening.item, item],
-    links: [...item.links, ...opening.item.links.filter((l) => !item.links.some((own) => own.href === l.href))],
+    links: [
+      ...item.links,
+      ...opening.item.links.filter((l) => !item.links.some((own) => own.href === l.href)),
+    ],
   };
 }

@@ -13,10 +13,33 @@ export interface ComponentContext {
 }
 
 const KNOWN = new Set([
-  'uid', 'dtstamp', 'dtstart', 'dtend', 'due', 'duration', 'summary', 'description', 'location', 'url', 'categories', 'status', 'completed',
-  'percent-complete', 'rrule', 'rdate', 'exrule', 'exdate', 'recurrence-id', 'sequence', 'conference', 'attach', 'x-alt-desc', 'styled-description',
-  'created', 'last-modified',
-]); // prettier-ignore
+  'uid',
+  'dtstamp',
+  'dtstart',
+  'dtend',
+  'due',
+  'duration',
+  'summary',
+  'description',
+  'location',
+  'url',
+  'categories',
+  'status',
+  'completed',
+  'percent-complete',
+  'rrule',
+  'rdate',
+  'exrule',
+  'exdate',
+  'recurrence-id',
+  'sequence',
+  'conference',
+  'attach',
+  'x-alt-desc',
+  'styled-description',
+  'created',
+  'last-modified',
+]);
 
 const MAX_TITLE = 1000;
 const MAX_TEXT = 200_000;
@@ -25,7 +48,11 @@ const MAX_TEXT = 200_000;
  * Turns a parsed VEVENT or VTODO into a feed item. What cannot be read is left out with a warning.
  * @returns null where there is no date and no title: nothing that could be shown
  */
-export function readItem(component: Component, { line, digest }: { line: number; digest: number }, context: ComponentContext): FeedItem | null {
+export function readItem(
+  component: Component,
+  { line, digest }: { line: number; digest: number },
+  context: ComponentContext,
+): FeedItem | null {
   const { warn } = context;
   const date = (name: string) => {
     const property = component.first(name);
@@ -77,7 +104,10 @@ export function readItem(component: Component, { line, digest }: { line: number;
     due,
     length,
     completed: isTodo ? (date('completed') ?? (status === 'COMPLETED' ? (due ?? start) : null)) : null,
-    percent: isTodo && component.text('percent-complete') ? Math.max(0, Math.min(100, Number(component.text('percent-complete')) || 0)) : null,
+    percent:
+      isTodo && component.text('percent-complete')
+        ? Math.max(0, Math.min(100, Number(component.text('percent-complete')) || 0))
+        : null,
     repeat,
     recurrenceId,
     andFuture: String(component.first('recurrence-id')?.[1]['range'] ?? '').toUpperCase() === 'THISANDFUTURE',
@@ -91,7 +121,8 @@ export function readItem(component: Component, { line, digest }: { line: number;
   };
 }
 
-const clip = (text: string | undefined, most: number) => (text && text.length > most ? text.slice(0, most) + '…' : text);
+const clip = (text: string | undefined, most: number) =>
+  text && text.length > most ? text.slice(0, most) + '…' : text;
 
 /** The identifier of an entry that has none: the same for the same entry at the next reading. */
 function ownUid(title: string, start: When | null, description: string): string {
@@ -99,13 +130,24 @@ function ownUid(title: string, start: When | null, description: string): string 
 }
 
 function htmlOf(component: Component): string | null {
-  const styled = component.all('styled-description').find((p) => String(p[1]['fmttype'] ?? '').toLowerCase() === 'text/html');
-  const alt = component.all('x-alt-desc').find((p) => String(p[1]['fmttype'] ?? '').toLowerCase() === 'text/html');
+  const styled = component
+    .all('styled-description')
+    .find((p) => String(p[1]['fmttype'] ?? '').toLowerCase() === 'text/html');
+  const alt = component
+    .all('x-alt-desc')
+    .find((p) => String(p[1]['fmttype'] ?? '').toLowerCase() === 'text/html');
   const text = (styled ?? alt)?.[3];
-  return typeof text === 'string' && text.trim() && text.length <= MAX_TEXT ? text.replaceAll('\\n', '\n').replaceAll('\\,', ',').replaceAll('\\;', ';') : null;
+  return typeof text === 'string' && text.trim() && text.length <= MAX_TEXT
+    ? text.replaceAll('\\n', '\n').replaceAll('\\,', ',').replaceAll('\\;', ';')
+    : null;
 }
 
-function readEnd(component: Component, start: When | null, date: (name: string) => When | null, warn: (m: string) => void): Pick<FeedItem, 'end' | 'length'> {
+function readEnd(
+  component: Component,
+  start: When | null,
+  date: (name: string) => When | null,
+  warn: (m: string) => void,
+): Pick<FeedItem, 'end' | 'length'> {
   const duration = component.text('duration');
   if (component.first('dtend')) {
     const end = date('dtend');
@@ -136,11 +178,26 @@ function readRepeat(component: Component, { zoneByTzid, warn }: ComponentContext
     String(p[3])
       .split(',')
       .filter((v) => v.trim())
-      .map((v) => readPeriod(v, tzidOf(p), zoneByTzid) ?? (warn(`RDATE is no date that exists: ${v.slice(0, 40)}`), null)),
+      .map(
+        (v) =>
+          readPeriod(v, tzidOf(p), zoneByTzid) ??
+          (warn(`RDATE is no date that exists: ${v.slice(0, 40)}`), null),
+      ),
   );
-  const exceptDates = component.all('exdate').flatMap((p) => readWhens(p, zoneByTzid).map((w) => w ?? (warn(`EXDATE is no date that exists: ${String(p[3]).slice(0, 40)}`), null)));
+  const exceptDates = component
+    .all('exdate')
+    .flatMap((p) =>
+      readWhens(p, zoneByTzid).map(
+        (w) => w ?? (warn(`EXDATE is no date that exists: ${String(p[3]).slice(0, 40)}`), null),
+      ),
+    );
   if (!rules.length && !dates.length) return null;
-  return { rules, exceptRules, dates: dates.filter((d) => d !== null), exceptDates: exceptDates.filter((d) => d !== null) };
+  return {
+    rules,
+    exceptRules,
+    dates: dates.filter((d) => d !== null),
+    exceptDates: exceptDates.filter((d) => d !== null),
+  };
 }
 
 function readAlarm(alarm: Component, { zoneByTzid }: ComponentContext): Alarm[] {
@@ -151,5 +208,11 @@ function readAlarm(alarm: Component, { zoneByTzid }: ComponentContext): Alarm[] 
   const at = length ? null : readWhen(text, tzidOf(trigger), zoneByTzid);
   if (!length && !at) return [];
   const relativeTo = String(trigger[1]['related'] ?? '').toUpperCase() === 'END' ? 'end' : 'start';
-  return [{ action: (alarm.text('action') ?? 'DISPLAY').toUpperCase(), trigger: length ? { relativeTo, length } : { at: at! }, description: clip(alarm.text('description'), 500) ?? null }];
+  return [
+    {
+      action: (alarm.text('action') ?? 'DISPLAY').toUpperCase(),
+      trigger: length ? { relativeTo, length } : { at: at! },
+      description: clip(alarm.text('description'), 500) ?? null,
+    },
+  ];
 }

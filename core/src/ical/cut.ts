@@ -6,8 +6,8 @@ export class Block {
   /** Its UID as written; null where it has none that is plain to see */
   uid: string | null = null;
   /**
-   * Digest of what it says: blind to the order of its properties, to folding and line ends, and to DTSTAMP, CREATED and
-   * LAST-MODIFIED, which many servers write anew at every request.
+   * Digest of what it says: blind to the order of its properties, to folding and line ends, and to DTSTAMP,
+   * CREATED and LAST-MODIFIED, which many servers write anew at every request.
    */
   digest = 0;
   private to = 0;
@@ -47,7 +47,8 @@ const BEGIN = /^BEGIN:\s*([A-Z0-9-]+)\s*$/i;
 const END = /^END:\s*([A-Z0-9-]+)\s*$/i;
 /** Properties that many servers write anew at every request, by the letter they begin with */
 const NOISE: Uint8Array[] = [];
-for (const name of ['DTSTAMP', 'CREATED', 'LAST-MODIFIED']) NOISE[name.charCodeAt(0)] = new TextEncoder().encode(name);
+for (const name of ['DTSTAMP', 'CREATED', 'LAST-MODIFIED'])
+  NOISE[name.charCodeAt(0)] = new TextEncoder().encode(name);
 const [B, E, N, U, COLON, SEMICOLON] = [66, 69, 78, 85, 58, 59];
 const LONGEST_NAME = 15;
 
@@ -61,9 +62,9 @@ function isNoise(bytes: Uint8Array, start: number): boolean {
 }
 
 /**
- * Cuts a feed's text into its components without parsing them, in one pass. Line ends may be CRLF, LF, CR or CR CR LF;
- * folds are undone. What stands outside a calendar is passed over with a warning; a component without an END ends where
- * the next one of its kind begins or the text ends.
+ * Cuts a feed's text into its components without parsing them, in one pass. Line ends may be CRLF, LF, CR or
+ * CR CR LF; folds are undone. What stands outside a calendar is passed over with a warning; a component
+ * without an END ends where the next one of its kind begins or the text ends.
  * @returns null where there is no calendar in the text at all
  */
 export function cut(text: string): Cut | null {
@@ -95,20 +96,36 @@ function cutLines(text: string): Cut | null | 'bare CR' {
     depth = 0;
     inner = 0;
   };
-  const unended = () => block && result.warnings.push({ line: block.line, message: `a ${block.name} has no end` });
+  const unended = () =>
+    block && result.warnings.push({ line: block.line, message: `a ${block.name} has no end` });
   const property = (of: Block, start: number, end: number, early: boolean) => {
-    if (end === start || (early ? isFoldedNoise(unfold(feed.slice(start, start + 200))) : isNoise(bytes, start))) return;
+    if (
+      end === start ||
+      (early ? isFoldedNoise(unfold(feed.slice(start, start + 200))) : isNoise(bytes, start))
+    )
+      return;
     of.digest = addDigests(of.digest, lines.digest());
-    if (of.uid === null && bytes[start] === U) of.uid = uidIn(lines.folded ? unfold(feed.slice(start, end)) : feed.slice(start, end));
+    if (of.uid === null && bytes[start] === U)
+      of.uid = uidIn(lines.folded ? unfold(feed.slice(start, end)) : feed.slice(start, end));
   };
   while (lines.advance()) {
     const { start, end } = lines;
     const first = bytes[start]! & ~32;
     const second = bytes[start + 1]! & ~32;
-    // Only a line that may begin or end something is looked at as text; one that is folded early, in any case.
+    // Only a line that may begin or end something is looked at as text; one that is folded early, in any
+    // case.
     const early = lines.folded && lines.firstEnd - start < LONGEST_NAME;
-    const noticeSettings = (first === B && second === E) || (first === E && second === N) || (early && (first === B || first === E));
-    const { begin, ends } = noticeSettings ? signOf(lines.folded ? unfold(feed.slice(start, Math.min(end, start + 500))) : feed.slice(start, Math.min(end, start + 100))) : NO_SIGN;
+    const noticeSettings =
+      (first === B && second === E) ||
+      (first === E && second === N) ||
+      (early && (first === B || first === E));
+    const { begin, ends } = noticeSettings
+      ? signOf(
+          lines.folded
+            ? unfold(feed.slice(start, Math.min(end, start + 500)))
+            : feed.slice(start, Math.min(end, start + 100)),
+        )
+      : NO_SIGN;
     const current = block as Block | null;
     if (!begin && !ends && current && depth === 0) {
       property(current, start, end, early);
@@ -146,9 +163,14 @@ function cutLines(text: string): Cut | null | 'bare CR' {
   }
   if (!seen) return null;
   unended();
-  if (block || inCalendar) result.warnings.push({ line: lines.line, message: 'the feed ends in the middle; what came before is shown' });
+  if (block || inCalendar)
+    result.warnings.push({
+      line: lines.line,
+      message: 'the feed ends in the middle; what came before is shown',
+    });
   close();
-  if (stray) result.warnings.push({ line: stray, message: 'there is text outside the calendar; it was passed over' });
+  if (stray)
+    result.warnings.push({ line: stray, message: 'there is text outside the calendar; it was passed over' });
   return result;
 }
 
@@ -173,6 +195,12 @@ function signOf(line: string): Sign {
 const isFoldedNoise = (line: string) => isNoise(new TextEncoder().encode(line), 0);
 
 /** The UID a line states, if it is a plain UID line. */
-const uidIn = (line: string) => (line.startsWith('UID:') ? line.slice(4).trim().slice(0, 1000) || null : null);
+const uidIn = (line: string) =>
+  line.startsWith('UID:') ? line.slice(4).trim().slice(0, 1000) || null : null;
 
-const isItem = (name: string) => name === 'VEVENT' || name === 'VTODO' || name === 'VJOURNAL' || name === 'VFREEBUSY' || name === 'VTIMEZONE';
+const isItem = (name: string) =>
+  name === 'VEVENT' ||
+  name === 'VTODO' ||
+  name === 'VJOURNAL' ||
+  name === 'VFREEBUSY' ||
+  name === 'VTIMEZONE';

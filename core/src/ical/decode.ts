@@ -8,7 +8,10 @@ const LF = 10;
 const CR = 13;
 const isFold = (b: number | undefined) => b === 32 || b === 9;
 
-/** Takes out line folds byte by byte: a writer that folds at 75 octets may cut a character in two (RFC 5545 3.1). */
+/**
+ * Takes out line folds byte by byte: a writer that folds at 75 octets may cut a character in two (RFC 5545
+ * 3.1).
+ */
 export function unfoldBytes(bytes: Uint8Array): Uint8Array {
   const out = new Uint8Array(bytes.length);
   let n = 0;
@@ -48,13 +51,16 @@ export function decode(bytes: Uint8Array, charset?: string): Decoded {
   let text: string | null = wide ? new TextDecoder(wide).decode(bytes) : null;
   const named = charset?.trim().toLowerCase();
   if (text === null && named && !/^(utf-?8|us-ascii)$/.test(named)) {
-    // A header that names another charset is believed unless the bytes are sound UTF-8 with more than ASCII in it.
+    // A header that names another charset is believed unless the bytes are sound UTF-8 with more than ASCII
+    // in it.
     const utf8 = tryDecode(bytes, 'utf-8');
     text = utf8 !== null && /[^\u0000-\u007f]/.test(utf8) ? utf8 : safeDecode(bytes, named);
   }
   text ??= tryDecode(bytes, 'utf-8') ?? tryDecode(unfoldBytes(bytes), 'utf-8');
   if (text === null) {
-    text = mostlyUtf8(bytes) ? new TextDecoder('utf-8').decode(unfoldBytes(bytes)) : new TextDecoder('windows-1252').decode(bytes);
+    text = mostlyUtf8(bytes)
+      ? new TextDecoder('utf-8').decode(unfoldBytes(bytes))
+      : new TextDecoder('windows-1252').decode(bytes);
     warnings.push('some characters are not valid UTF-8 and may look wrong');
   }
   if (text.includes('\0')) {

@@ -3,7 +3,9 @@ import type { When } from '../time/when.ts';
 import type { Link } from './links.ts';
 import type { Property } from './property.ts';
 
-/** A VALARM as it came (RFC 5545 3.6.6, RFC 9074): kept for reminders and for the way out, never carried out. */
+/**
+ * A VALARM as it came (RFC 5545 3.6.6, RFC 9074): kept for reminders and for the way out, never carried out.
+ */
 export interface Alarm {
   action: string;
   /** Either relative to start or end (which for a to-do is its due date), or at a moment */

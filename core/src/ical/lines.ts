@@ -10,8 +10,8 @@ const FOLD = /\n[ \t]/;
 const FOLDS = /\n[ \t]/g;
 
 /**
- * A text as UTF-8, which is what is gone through: bytes are read four at a time, which costs a fraction of reading a
- * string's characters.
+ * A text as UTF-8, which is what is gone through: bytes are read four at a time, which costs a fraction of
+ * reading a string's characters.
  */
 export class Bytes {
   readonly bytes: Uint8Array;
@@ -56,8 +56,8 @@ const TIMES_B = 0x5f356495;
 const hasZero = (word: number) => (word - 0x01010101) & ~word & 0x80808080;
 
 /**
- * A scanner over content lines (RFC 5545 3.1) that end in LF, CRLF or CR CR LF, their folds included. Line ends are found
- * and lines digested in one pass, four bytes at a time in two lanes.
+ * A scanner over content lines (RFC 5545 3.1) that end in LF, CRLF or CR CR LF, their folds included. Line
+ * ends are found and lines digested in one pass, four bytes at a time in two lanes.
  */
 export function scanner(bytes: Uint8Array): Scanner {
   const length = bytes.length;
@@ -67,7 +67,17 @@ export function scanner(bytes: Uint8Array): Scanner {
   let b = 0;
   let scratch = new Uint8Array(1024);
   let scratchView = new DataView(scratch.buffer);
-  const self: Scanner = { advance, start: 0, end: 0, next: 0, line: 0, folded: false, firstEnd: 0, bareCr: false, digest };
+  const self: Scanner = {
+    advance,
+    start: 0,
+    end: 0,
+    next: 0,
+    line: 0,
+    folded: false,
+    firstEnd: 0,
+    bareCr: false,
+    digest,
+  };
 
   /** Goes over one physical line from `at`, digesting it into both lanes; gives where it ends. */
   function physicalEnd(at: number): number {

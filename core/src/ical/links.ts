@@ -48,22 +48,36 @@ export function readLinks(component: Component, place: string): Link[] {
   put(component.text('url'), 'page');
   for (const p of component.all('conference')) put(String(p[3] ?? ''), 'meeting', param(p[1], 'label'));
   for (const { href } of findAddresses(place)) put(href, 'meeting');
-  for (const p of component.all('attach')) if (p[2] === 'uri') put(String(p[3] ?? ''), 'file', param(p[1], 'filename') ?? param(p[1], 'x-filename'));
+  for (const p of component.all('attach'))
+    if (p[2] === 'uri') put(String(p[3] ?? ''), 'file', param(p[1], 'filename') ?? param(p[1], 'x-filename'));
   return [...links.values()].slice(0, 40);
 }
 
-/** Addresses that stand in a description; found when somebody looks, since finding them costs more than reading the entry. */
+/**
+ * Addresses that stand in a description; found when somebody looks, since finding them costs more than
+ * reading the entry.
+ */
 export function textLinks(description: string, html: string | null): Link[] {
   const role = (href: string): Link['role'] => (MEETING.test(href) ? 'meeting' : 'page');
   const markup = html ?? (isHtml(description) ? description : null);
   return [
     ...findAddresses(description).map(({ href }) => ({ href, label: null, role: role(href) })),
-    ...(markup ? htmlLinks(markup).map(({ href, text }) => ({ href, label: text || null, role: role(href) })) : []),
+    ...(markup
+      ? htmlLinks(markup).map(({ href, text }) => ({ href, label: text || null, role: role(href) }))
+      : []),
   ];
 }
 
 /** All links of an item, each once. */
-export function allLinks({ links, description, html }: { links: Link[]; description: string; html: string | null }): Link[] {
+export function allLinks({
+  links,
+  description,
+  html,
+}: {
+  links: Link[];
+  description: string;
+  html: string | null;
+}): Link[] {
   const all = new Map(links.map((l) => [l.href, l]));
   for (const link of textLinks(description, html)) if (!all.has(link.href)) all.set(link.href, link);
   return [...all.values()].slice(0, 40);

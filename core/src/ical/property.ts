@@ -1,7 +1,12 @@
 import ICAL from 'ical.js';
 
 /** A property as jCal (RFC 7265) writes it: name in lower case, parameters, value type, values. */
-export type Property = [name: string, params: Record<string, string | string[]>, type: string, ...values: unknown[]];
+export type Property = [
+  name: string,
+  params: Record<string, string | string[]>,
+  type: string,
+  ...values: unknown[],
+];
 
 /** A parsed component: its properties by name, and its sub-components. */
 export class Component {
@@ -27,10 +32,19 @@ export class Component {
     return this.all(name)[0];
   }
 
-  /** The first value of the first property of this name as text; undefined where there is none or it is empty. */
+  /**
+   * The first value of the first property of this name as text; undefined where there is none or it is empty.
+   */
   text(name: string): string | undefined {
     const value = this.first(name)?.[3];
-    const text = typeof value === 'string' ? value : Array.isArray(value) ? value.join(';') : value == null ? '' : String(value);
+    const text =
+      typeof value === 'string'
+        ? value
+        : Array.isArray(value)
+          ? value.join(';')
+          : value == null
+            ? ''
+            : String(value);
     return text.trim() ? text : undefined;
   }
 }
@@ -81,10 +95,23 @@ const AS_WRITTEN = new Set([
   'uid',
 ]);
 
-/** Plain text without a list in it (RFC 5545 3.3.11): the bulk of every feed, read without the library's way round. */
-const PLAIN_TEXT = new Set(['summary', 'description', 'location', 'status', 'class', 'transp', 'comment', 'contact']);
+/**
+ * Plain text without a list in it (RFC 5545 3.3.11): the bulk of every feed, read without the library's way
+ * round.
+ */
+const PLAIN_TEXT = new Set([
+  'summary',
+  'description',
+  'location',
+  'status',
+  'class',
+  'transp',
+  'comment',
+  'contact',
+]);
 const ESCAPE = /\\([\\;,Nn])/g;
-const unescapeText = (text: string) => (text.includes('\\') ? text.replace(ESCAPE, (_, c: string) => (c === 'n' || c === 'N' ? '\n' : c)) : text);
+const unescapeText = (text: string) =>
+  text.includes('\\') ? text.replace(ESCAPE, (_, c: string) => (c === 'n' || c === 'N' ? '\n' : c)) : text;
 /** The values of a list (RFC 5545 3.3.11): cut at commas that no backslash takes away, at most so many. */
 function listValues(text: string, most: number): string[] {
   const values: string[] = [];
@@ -129,13 +156,21 @@ export function parseProperty(line: string): Property {
     const value = line.slice(colon + 1);
     if (PLAIN_TEXT.has(name)) return [name, {}, 'text', unescapeText(value)];
     if (name === 'url') return [name, {}, 'uri', value];
-    if (name === 'categories') return [name, {}, 'text', ...listValues(value, MOST_CATEGORIES).map(unescapeText)];
+    if (name === 'categories')
+      return [name, {}, 'text', ...listValues(value, MOST_CATEGORIES).map(unescapeText)];
   }
   return ICAL.parse.property(line, ICAL.design.icalendar) as unknown as Property;
 }
 
-/** Parses a component's content lines; a line that is no property is dropped and reported by its place among them. */
-export function parseComponent(name: string, lines: readonly string[], stray: (index: number) => void): Component {
+/**
+ * Parses a component's content lines; a line that is no property is dropped and reported by its place among
+ * them.
+ */
+export function parseComponent(
+  name: string,
+  lines: readonly string[],
+  stray: (index: number) => void,
+): Component {
   const root = new Component(name);
   const open = [root];
   for (let i = 0; i < lines.length; i++) {

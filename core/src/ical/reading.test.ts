@@ -7,18 +7,45 @@ const first = (...lines: string[]) => read(calendar(event('UID:a', 'SUMMARY:Keel
 
 describe('dates', () => {
   test('an all-day date stays a date', () => {
-    expect(first('DTSTART;VALUE=DATE:20261008', 'DTEND;VALUE=DATE:20261009')).toMatchObject({ start: { kind: 'date', date: '2026-10-08' }, end: { kind: 'date', date: '2026-10-09' } });
+    expect(first('DTSTART;VALUE=DATE:20261008', 'DTEND;VALUE=DATE:20261009')).toMatchObject({
+      start: { kind: 'date', date: '2026-10-08' },
+      end: { kind: 'date', date: '2026-10-09' },
+    });
   });
   test('a floating time stays floating', () => {
-    expect(first('DTSTART:20261008T160000').start).toEqual({ kind: 'floating', local: '2026-10-08T16:00:00' });
+    expect(first('DTSTART:20261008T160000').start).toEqual({
+      kind: 'floating',
+      local: '2026-10-08T16:00:00',
+    });
   });
   test('a time in UTC and one under a zone name are instants', () => {
-    expect(first('DTSTART:20261006T225900Z').start).toEqual({ kind: 'instant', at: '2026-10-06T22:59:00Z', zone: 'UTC' });
-    expect(first('DTSTART;TZID=Europe/Dublin:20261026T160000').start).toEqual({ kind: 'instant', at: '2026-10-26T16:00:00Z', zone: 'Europe/Dublin' });
-    expect(first('DTSTART;TZID=GMT Standard Time:20261008T160000').start).toEqual({ kind: 'instant', at: '2026-10-08T15:00:00Z', zone: 'Europe/London' });
+    expect(first('DTSTART:20261006T225900Z').start).toEqual({
+      kind: 'instant',
+      at: '2026-10-06T22:59:00Z',
+      zone: 'UTC',
+    });
+    expect(first('DTSTART;TZID=Europe/Dublin:20261026T160000').start).toEqual({
+      kind: 'instant',
+      at: '2026-10-26T16:00:00Z',
+      zone: 'Europe/Dublin',
+    });
+    expect(first('DTSTART;TZID=GMT Standard Time:20261008T160000').start).toEqual({
+      kind: 'instant',
+      at: '2026-10-08T15:00:00Z',
+      zone: 'Europe/London',
+    });
   });
   test('a zone the feed describes itself counts, and in no other feed', () => {
-    const zone = ['BEGIN:VTIMEZONE', 'TZID:Harbour', 'BEGIN:STANDARD', 'DTSTART:19700101T000000', 'TZOFFSETFROM:+0545', 'TZOFFSETTO:+0545', 'END:STANDARD', 'END:VTIMEZONE'];
+    const zone = [
+      'BEGIN:VTIMEZONE',
+      'TZID:Harbour',
+      'BEGIN:STANDARD',
+      'DTSTART:19700101T000000',
+      'TZOFFSETFROM:+0545',
+      'TZOFFSETTO:+0545',
+      'END:STANDARD',
+      'END:VTIMEZONE',
+    ];
     const own = event('UID:a', 'SUMMARY:A', 'DTSTART;TZID=Harbour:20261008T120000');
     expect(read(calendar(...zone, own)).items[0]!.start).toMatchObject({ at: '2026-10-08T06:15:00Z' });
     const other = read(calendar(own));
@@ -26,7 +53,12 @@ describe('dates', () => {
     expect(other.warnings).toEqual([{ line: null, message: expect.stringContaining('Harbour') }]);
   });
   test('31 November is left out with a warning that says where', () => {
-    const reading = read(calendar(event('UID:a', 'SUMMARY:Never', 'DTSTART;VALUE=DATE:20261131'), event('UID:b', 'SUMMARY:Still here', 'DTSTART;VALUE=DATE:20261130')));
+    const reading = read(
+      calendar(
+        event('UID:a', 'SUMMARY:Never', 'DTSTART;VALUE=DATE:20261131'),
+        event('UID:b', 'SUMMARY:Still here', 'DTSTART;VALUE=DATE:20261130'),
+      ),
+    );
     expect(reading.items.map((i) => i.title)).toEqual(['Still here']);
     expect(reading.warnings.every((w) => w.line === 4)).toBe(true);
   });
@@ -40,16 +72,28 @@ describe('dates', () => {
 describe('to-dos', () => {
   const read1 = (...lines: string[]) => read(calendar(todo('UID:t', 'SUMMARY:Shed log', ...lines))).items[0]!;
   test('due date, progress and reminders', () => {
-    const item = read1('DUE;TZID=Europe/Dublin:20261008T160000', 'STATUS:IN-PROCESS', 'PERCENT-COMPLETE:40', 'BEGIN:VALARM', 'ACTION:DISPLAY', 'TRIGGER;RELATED=END:-PT18H', 'END:VALARM');
+    const item = read1(
+      'DUE;TZID=Europe/Dublin:20261008T160000',
+      'STATUS:IN-PROCESS',
+      'PERCENT-COMPLETE:40',
+      'BEGIN:VALARM',
+      'ACTION:DISPLAY',
+      'TRIGGER;RELATED=END:-PT18H',
+      'END:VALARM',
+    );
     expect(item).toMatchObject({
       component: 'VTODO',
       due: { at: '2026-10-08T15:00:00Z' },
       percent: 40,
-      alarms: [{ action: 'DISPLAY', trigger: { relativeTo: 'end', length: { days: 0, ms: -18 * 3_600_000 } } }],
+      alarms: [
+        { action: 'DISPLAY', trigger: { relativeTo: 'end', length: { days: 0, ms: -18 * 3_600_000 } } },
+      ],
     });
   });
   test('completed, with its moment', () => {
-    expect(read1('DUE:20261008T150000Z', 'COMPLETED:20261007T101500Z', 'STATUS:COMPLETED').completed).toMatchObject({ at: '2026-10-07T10:15:00Z' });
+    expect(
+      read1('DUE:20261008T150000Z', 'COMPLETED:20261007T101500Z', 'STATUS:COMPLETED').completed,
+    ).toMatchObject({ at: '2026-10-07T10:15:00Z' });
   });
   test('without any date it is still there', () => {
     expect(read1()).toMatchObject({ title: 'Shed log', due: null, start: null });
@@ -58,7 +102,14 @@ describe('to-dos', () => {
 
 describe('text', () => {
   test('escapes, folds and several categories', () => {
-    expect(first('DTSTART:20261008T160000Z', 'DESCRIPTION:One\\, two\\; three\\nC:\\\\new\r\n  line', 'CATEGORIES:Project,Boat\\, small', 'CATEGORIES:BB')).toMatchObject({
+    expect(
+      first(
+        'DTSTART:20261008T160000Z',
+        'DESCRIPTION:One\\, two\\; three\\nC:\\\\new\r\n  line',
+        'CATEGORIES:Project,Boat\\, small',
+        'CATEGORIES:BB',
+      ),
+    ).toMatchObject({
       description: 'One, two; three\nC:\\new line',
       categories: ['Project', 'Boat, small', 'BB'],
     });
@@ -72,14 +123,28 @@ describe('text', () => {
   test('Latin-1 by its bytes, UTF-16 by its mark', () => {
     const text = calendar(event('UID:a', 'SUMMARY:Übung à la carte', 'DTSTART:20261008T160000Z'));
     expect(read(Uint8Array.from(text, (c) => c.charCodeAt(0))).items[0]!.title).toBe('Übung à la carte');
-    const wide = new Uint8Array([0xff, 0xfe, ...[...text].flatMap((c) => [c.charCodeAt(0) & 255, c.charCodeAt(0) >> 8])]);
+    const wide = new Uint8Array([
+      0xff,
+      0xfe,
+      ...[...text].flatMap((c) => [c.charCodeAt(0) & 255, c.charCodeAt(0) >> 8]),
+    ]);
     expect(read(wide).items[0]!.title).toBe('Übung à la carte');
   });
   test.each(['\n', '\r', '\r\n', '\r\r\n'])('lines ended by %j', (end) => {
-    expect(read(calendar(event('UID:a', 'SUMMARY:Title', 'DTSTART:20261008T160000Z')).replaceAll('\r\n', end)).items).toHaveLength(1);
+    expect(
+      read(calendar(event('UID:a', 'SUMMARY:Title', 'DTSTART:20261008T160000Z')).replaceAll('\r\n', end))
+        .items,
+    ).toHaveLength(1);
   });
   test('any folding reads the same', () => {
-    const text = calendar(event('UID:a', 'SUMMARY:A long title, with ünusual — signs', 'DESCRIPTION:x\\ny', 'DTSTART:20261008T160000Z'));
+    const text = calendar(
+      event(
+        'UID:a',
+        'SUMMARY:A long title, with ünusual — signs',
+        'DESCRIPTION:x\\ny',
+        'DTSTART:20261008T160000Z',
+      ),
+    );
     const plain = read(text).items;
     fc.assert(
       fc.property(fc.array(fc.nat({ max: text.length - 1 }), { maxLength: 30 }), (cuts) => {
@@ -88,7 +153,9 @@ describe('text', () => {
           if (/[\r\n]/.test(text[cut]!) || cut === 0 || /[\r\n]/.test(text[cut - 1]!)) continue;
           folded = folded.slice(0, cut) + '\r\n ' + folded.slice(cut);
         }
-        expect(read(folded).items.map((i) => ({ ...i, line: 0 }))).toEqual(plain.map((i) => ({ ...i, line: 0 })));
+        expect(read(folded).items.map((i) => ({ ...i, line: 0 }))).toEqual(
+          plain.map((i) => ({ ...i, line: 0 })),
+        );
       }),
       { numRuns: 100, seed: 3 },
     );
@@ -118,12 +185,22 @@ describe('links', () => {
 describe('damage', () => {
   const good = event('UID:good', 'SUMMARY:Good', 'DTSTART:20261008T160000Z');
   test('one bad entry costs that entry, a stray line only itself', () => {
-    const reading = read(calendar(event('UID:a', 'what is this', 'SUMMARY:A', 'DTSTART:20261008T160000Z'), event('UID:b', 'DTSTART:tomorrow'), good));
+    const reading = read(
+      calendar(
+        event('UID:a', 'what is this', 'SUMMARY:A', 'DTSTART:20261008T160000Z'),
+        event('UID:b', 'DTSTART:tomorrow'),
+        good,
+      ),
+    );
     expect(reading.items.map((i) => i.uid)).toEqual(['a', 'good']);
     expect(reading.warnings.map((w) => w.line)).toEqual([7, 11, 11]);
   });
   test('an entry without an end, and a feed cut off', () => {
-    const text = calendar(good, good.replace('UID:good', 'UID:half').replace('\r\nEND:VEVENT', ''), good.replace('UID:good', 'UID:last'));
+    const text = calendar(
+      good,
+      good.replace('UID:good', 'UID:half').replace('\r\nEND:VEVENT', ''),
+      good.replace('UID:good', 'UID:last'),
+    );
     expect(read(text).items.map((i) => i.uid)).toEqual(['good', 'half', 'last']);
     expect(
       read(text.slice(0, text.indexOf('UID:last') + 9))
@@ -134,18 +211,35 @@ describe('damage', () => {
   test('two entries under one identifier are both kept, two versions of one are not', () => {
     const other = event('UID:good', 'SUMMARY:Quite another', 'DTSTART:20261010T160000Z');
     expect(read(calendar(good, other)).items.map((i) => i.uid)).toEqual(['good', 'good#2']);
-    expect(read(calendar(good, other.replace('SUMMARY', 'SEQUENCE:2\r\nSUMMARY'))).items.map((i) => i.title)).toEqual(['Quite another']);
+    expect(
+      read(calendar(good, other.replace('SUMMARY', 'SEQUENCE:2\r\nSUMMARY'))).items.map((i) => i.title),
+    ).toEqual(['Quite another']);
     expect(read(calendar(good, good)).items).toHaveLength(1);
   });
   test('entries without an identifier get one that stays', () => {
-    const text = calendar(event('SUMMARY:A', 'DTSTART:20261008T160000Z'), event('SUMMARY:B', 'DTSTART:20261008T160000Z'));
+    const text = calendar(
+      event('SUMMARY:A', 'DTSTART:20261008T160000Z'),
+      event('SUMMARY:B', 'DTSTART:20261008T160000Z'),
+    );
     const uids = read(text).items.map((i) => i.uid);
     expect(new Set(uids).size).toBe(2);
     expect(read(text).items.map((i) => i.uid)).toEqual(uids);
   });
   test('names of object members are names like others', () => {
     const names = ['__proto__', 'constructor', 'toString'];
-    const reading = read(calendar(...names.map((n) => event(`UID:${n}`, `CATEGORIES:${n}`, `SUMMARY:${n}`, `DTSTART;TZID=${n};${n}=x:20261008T160000`, `${n.replaceAll('_', '-')}:x`))));
+    const reading = read(
+      calendar(
+        ...names.map((n) =>
+          event(
+            `UID:${n}`,
+            `CATEGORIES:${n}`,
+            `SUMMARY:${n}`,
+            `DTSTART;TZID=${n};${n}=x:20261008T160000`,
+            `${n.replaceAll('_', '-')}:x`,
+          ),
+        ),
+      ),
+    );
     expect(reading.items.map((i) => i.uid)).toEqual(names);
     expect(({} as { polluted?: unknown }).polluted).toBeUndefined();
   });
@@ -164,24 +258,41 @@ describe('damage', () => {
   test('mutated feeds never crash the reader', () => {
     const text = calendar(
       'X-WR-CALNAME:N',
-      event('UID:r', 'SUMMARY:R', 'DTSTART;TZID=Europe/Dublin:20260901T090000', 'DURATION:PT1H', 'RRULE:FREQ=WEEKLY;BYDAY=MO;COUNT=5', 'EXDATE;TZID=Europe/Dublin:20260907T090000'),
+      event(
+        'UID:r',
+        'SUMMARY:R',
+        'DTSTART;TZID=Europe/Dublin:20260901T090000',
+        'DURATION:PT1H',
+        'RRULE:FREQ=WEEKLY;BYDAY=MO;COUNT=5',
+        'EXDATE;TZID=Europe/Dublin:20260907T090000',
+      ),
       good,
     );
     const source = bytes(text);
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.nat({ max: source.length - 1 }), fc.integer({ min: 0, max: 255 }), fc.constantFrom('set', 'drop', 'double')), { minLength: 1, maxLength: 12 }), (edits) => {
-        let mutated = [...source];
-        for (const [at, value, what] of edits) {
-          if (what === 'set') mutated[at % mutated.length] = value;
-          else if (what === 'drop') mutated.splice(at % mutated.length, 1 + (value % 20));
-          else mutated = [...mutated.slice(0, at), ...mutated.slice(at, at + value), ...mutated.slice(at)];
-        }
-        try {
-          read(Uint8Array.from(mutated));
-        } catch (error) {
-          expect(error).toBeInstanceOf(NotACalendar);
-        }
-      }),
+      fc.property(
+        fc.array(
+          fc.tuple(
+            fc.nat({ max: source.length - 1 }),
+            fc.integer({ min: 0, max: 255 }),
+            fc.constantFrom('set', 'drop', 'double'),
+          ),
+          { minLength: 1, maxLength: 12 },
+        ),
+        (edits) => {
+          let mutated = [...source];
+          for (const [at, value, what] of edits) {
+            if (what === 'set') mutated[at % mutated.length] = value;
+            else if (what === 'drop') mutated.splice(at % mutated.length, 1 + (value % 20));
+            else mutated = [...mutated.slice(0, at), ...mutated.slice(at, at + value), ...mutated.slice(at)];
+          }
+          try {
+            read(Uint8Array.from(mutated));
+          } catch (error) {
+            expect(error).toBeInstanceOf(NotACalendar);
+          }
+        },
+      ),
       { numRuns: 500, seed: 11 },
     );
   });

@@ -69,7 +69,10 @@ export interface ReadOptions {
   known?: Known | undefined;
 }
 
-/** Part of every context: raised when this reader comes to understand a feed otherwise, so that all is read anew. */
+/**
+ * Part of every context: raised when this reader comes to understand a feed otherwise, so that all is read
+ * anew.
+ */
 const READER = 1;
 
 const MAX_WARNINGS = 200;
@@ -89,19 +92,36 @@ export function readFeed(bytes: Uint8Array, options: ReadOptions): Reading {
   };
   for (const w of parts.warnings) warn(w.line, w.message);
 
-  const calendar = parseComponent('VCALENDAR', parts.calendar, () => warn(null, 'a line between the calendar’s properties could not be read'));
+  const calendar = parseComponent('VCALENDAR', parts.calendar, () =>
+    warn(null, 'a line between the calendar’s properties could not be read'),
+  );
   const zones = readZones(parts.zones, warn);
   const stated = calendar.text('x-wr-timezone') ?? calendar.text('timezone-id');
-  const context = hash(JSON.stringify([READER, options.fallbackZone.id, stated, Object.entries(zones).sort(([a], [b]) => (a < b ? -1 : 1))]));
+  const context = hash(
+    JSON.stringify([
+      READER,
+      options.fallbackZone.id,
+      stated,
+      Object.entries(zones).sort(([a], [b]) => (a < b ? -1 : 1)),
+    ]),
+  );
   const total = parts.items.reduce((sum, { digest }) => addDigests(sum, digest), 0);
   const { known } = options;
-  const unchanged = known?.context !== context ? new Set<string>() : known.total === total ? ('all' as const) : unchangedSince(known.digests(), parts.items);
+  const unchanged =
+    known?.context !== context
+      ? new Set<string>()
+      : known.total === total
+        ? ('all' as const)
+        : unchangedSince(known.digests(), parts.items);
 
   const unsettled = new Set<string>();
   const unknown = new Set<string>();
   let odd = false;
   const find = zoneFinder(zones, options.fallbackZone, (tzid) => {
-    warn(null, `the time zone “${tzid.slice(0, 60)}” is not known; its times are read as ${options.fallbackZone.id}`);
+    warn(
+      null,
+      `the time zone “${tzid.slice(0, 60)}” is not known; its times are read as ${options.fallbackZone.id}`,
+    );
     unknown.add(tzid);
   });
   const within: BlockContext = {
@@ -119,7 +139,11 @@ export function readFeed(bytes: Uint8Array, options: ReadOptions): Reading {
 
   const items: FeedItem[] = [];
   for (const block of unchanged === 'all' ? [] : parts.items) {
-    if ((block.name !== 'VEVENT' && block.name !== 'VTODO') || (block.uid !== null && unchanged !== 'all' && unchanged.has(block.uid))) continue;
+    if (
+      (block.name !== 'VEVENT' && block.name !== 'VTODO') ||
+      (block.uid !== null && unchanged !== 'all' && unchanged.has(block.uid))
+    )
+      continue;
     odd = block.uid === null;
     const item = readBlock(block, within);
     if (odd && block.uid) unsettled.add(block.uid);
@@ -173,7 +197,8 @@ function commonZone(items: readonly FeedItem[]): string | null {
   const counts = new Map<string, number>();
   for (const { start, due } of items) {
     const when = start ?? due;
-    if (when?.kind === 'instant' && when.zone !== 'UTC') counts.set(when.zone, (counts.get(when.zone) ?? 0) + 1);
+    if (when?.kind === 'instant' && when.zone !== 'UTC')
+      counts.set(when.zone, (counts.get(when.zone) ?? 0) + 1);
   }
   const [most] = [...counts].sort((a, b) => b[1] - a[1]);
   return most?.[0] ?? null;
@@ -181,7 +206,9 @@ function commonZone(items: readonly FeedItem[]): string | null {
 
 function looksLike(text: string): NotACalendar['looksLike'] {
   if (!text.trim()) return 'nothing';
-  return /^\s*(<!doctype html|<html|<head|<body|<!--)/i.test(text.slice(0, 2000)) ? 'webPage' : 'something else';
+  return /^\s*(<!doctype html|<html|<head|<body|<!--)/i.test(text.slice(0, 2000))
+    ? 'webPage'
+    : 'something else';
 }
 
 function readZones(blocks: Block[], warn: (line: number, message: string) => void): OwnZones {
@@ -199,23 +226,38 @@ function readZones(blocks: Block[], warn: (line: number, message: string) => voi
 function readBlock(block: Block, { zoneByTzid, warn }: BlockContext): FeedItem | null {
   try {
     const lines = block.lines;
-    const component = parseComponent(block.name, lines, (index) => warn(block.lineOf(index), `a line that is no property was passed over: ${lines[index]!.slice(0, 40)}`));
+    const component = parseComponent(block.name, lines, (index) =>
+      warn(block.lineOf(index), `a line that is no property was passed over: ${lines[index]!.slice(0, 40)}`),
+    );
     return readItem(component, block, { zoneByTzid, warn: (message) => warn(block.line, message) });
   } catch (error) {
-    warn(block.line, `an entry could not be read and was left out (${error instanceof Error ? error.message.slice(0, 80) : 'unknown reason'})`);
+    warn(
+      block.line,
+      `an entry could not be read and was left out (${error instanceof Error ? error.message.slice(0, 80) : 'unknown reason'})`,
+    );
     return null;
   }
 }
 
 /** A feed that states its zone means its floating times there. */
 function inZone(item: FeedItem, zone: Zone): FeedItem {
-  const set = <T extends FeedItem['start']>(when: T): T => (when?.kind === 'floating' ? { kind: 'instant', at: instantText(when.local, zone), zone: zone.id } : when) as T;
+  const set = <T extends FeedItem['start']>(when: T): T =>
+    (when?.kind === 'floating'
+      ? { kind: 'instant', at: instantText(when.local, zone), zone: zone.id }
+      : when) as T;
   const repeat = item.repeat && {
     ...item.repeat,
     dates: item.repeat.dates.map((d) => ({ ...d, start: set(d.start) })),
     exceptDates: item.repeat.exceptDates.map(set),
   };
-  return { ...item, start: set(item.start), end: set(item.end), due: set(item.due), recurrenceId: set(item.recurrenceId), repeat };
+  return {
+    ...item,
+    start: set(item.start),
+    end: set(item.end),
+    due: set(item.due),
+    recurrenceId: set(item.recurrenceId),
+    repeat,
+  };
 }
 
 function instantText(local: string, zone: Zone): string {
@@ -223,10 +265,14 @@ function instantText(local: string, zone: Zone): string {
 }
 
 /**
- * One item per UID and recurrence-id. Of two versions the higher SEQUENCE counts; two different entries under one UID
- * (a writer's mistake) are both kept, since dropping one could be dropping a deadline.
+ * One item per UID and recurrence-id. Of two versions the higher SEQUENCE counts; two different entries under
+ * one UID (a writer's mistake) are both kept, since dropping one could be dropping a deadline.
  */
-function settleIdentifiers(items: FeedItem[], unsettled: Set<string>, warn: (line: number, message: string) => void): FeedItem[] {
+function settleIdentifiers(
+  items: FeedItem[],
+  unsettled: Set<string>,
+  warn: (line: number, message: string) => void,
+): FeedItem[] {
   const byKey = new Map<string, FeedItem>();
   for (const item of items) {
     const key = identity(item);
@@ -242,7 +288,10 @@ function settleIdentifiers(items: FeedItem[], unsettled: Set<string>, warn: (lin
       if (item.sequence >= other.sequence) byKey.set(key, item);
       continue;
     }
-    warn(item.line, `the identifier ${item.uid.slice(0, 60)} is used for two different entries; both are kept`);
+    warn(
+      item.line,
+      `the identifier ${item.uid.slice(0, 60)} is used for two different entries; both are kept`,
+    );
     let n = 2;
     while (byKey.has(identity({ ...item, uid: `${item.uid}#${n}` }))) n++;
     const duplicate = { ...item, uid: `${item.uid}#${n}` };
@@ -252,5 +301,6 @@ function settleIdentifiers(items: FeedItem[], unsettled: Set<string>, warn: (lin
   return [...byKey.values()];
 }
 
-const identity = (item: FeedItem) => `${item.uid}\n${item.recurrenceId ? JSON.stringify(item.recurrenceId) : ''}`;
+const identity = (item: FeedItem) =>
+  `${item.uid}\n${item.recurrenceId ? JSON.stringify(item.recurrenceId) : ''}`;
 const essence = (item: FeedItem) => ({ ...item, line: 0, sequence: 0, digest: 0 });

@@ -22,10 +22,13 @@ export function readWhen(text: string, tzid: string | undefined, zoneByTzid: Zon
   if (Number.isNaN(local)) return null;
   if (m[7]) {
     const sign = /^([+-])(\d\d):?(\d\d)$/.exec(m[7]);
-    const offset = sign ? (sign[1] === '-' ? -1 : 1) * (Number(sign[2]) * HOUR + Number(sign[3]) * MINUTE) : 0;
+    const offset = sign
+      ? (sign[1] === '-' ? -1 : 1) * (Number(sign[2]) * HOUR + Number(sign[3]) * MINUTE)
+      : 0;
     return instantOf(local - offset);
   }
-  if (!tzid) return { kind: 'floating', local: `${date}T${m[4]}:${m[5]}:${m[6] ?? '00'}`.replace(/60$/, '59') };
+  if (!tzid)
+    return { kind: 'floating', local: `${date}T${m[4]}:${m[5]}:${m[6] ?? '00'}`.replace(/60$/, '59') };
   const zone = zoneByTzid(tzid);
   return instantOf(zone.toInstant(local), zone.id);
 }
@@ -50,15 +53,28 @@ const DURATION = /^([+-])?P(?:(\d+)W)?(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+)M)?(?:(\
 export function readDuration(text: string): Length | null {
   const m = DURATION.exec(text.trim());
   if (!m || m.slice(2).every((g) => g === undefined)) return null;
-  const [weeks, days, hours, minutes, seconds] = m.slice(2).map((g) => Number(g ?? 0)) as [number, number, number, number, number];
+  const [weeks, days, hours, minutes, seconds] = m.slice(2).map((g) => Number(g ?? 0)) as [
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
   const sign = m[1] === '-' ? -1 : 1;
   // Adding nothing turns -0 into 0.
-  const length = { days: sign * (weeks * 7 + days) + 0, ms: sign * (hours * HOUR + minutes * MINUTE + seconds * SECOND) + 0 };
+  const length = {
+    days: sign * (weeks * 7 + days) + 0,
+    ms: sign * (hours * HOUR + minutes * MINUTE + seconds * SECOND) + 0,
+  };
   return Math.abs(length.days) * DAY + Math.abs(length.ms) > 3660 * DAY ? null : length;
 }
 
 /** Reads one PERIOD of an RDATE (RFC 5545 3.3.9): its start, and its length if it gives one. */
-export function readPeriod(text: string, tzid: string | undefined, zoneByTzid: ZoneByTzid): { start: When; length: Length | undefined } | null {
+export function readPeriod(
+  text: string,
+  tzid: string | undefined,
+  zoneByTzid: ZoneByTzid,
+): { start: When; length: Length | undefined } | null {
   const [first, second] = text.split('/');
   const start = readWhen(first ?? '', tzid, zoneByTzid);
   if (!start) return null;

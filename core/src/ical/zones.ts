@@ -25,7 +25,12 @@ function readOffset(text: string | undefined): number | null {
 }
 
 const localText = (value: string) =>
-  value.trim().replace(/^(\d{4})-?(\d\d)-?(\d\d)T?(\d\d)?:?(\d\d)?:?(\d\d)?.*$/i, (_, y, mo, d, h, mi, s) => `${y}-${mo}-${d}T${h ?? '00'}:${mi ?? '00'}:${s ?? '00'}`);
+  value
+    .trim()
+    .replace(
+      /^(\d{4})-?(\d\d)-?(\d\d)T?(\d\d)?:?(\d\d)?:?(\d\d)?.*$/i,
+      (_, y, mo, d, h, mi, s) => `${y}-${mo}-${d}T${h ?? '00'}:${mi ?? '00'}:${s ?? '00'}`,
+    );
 
 /** Reads a VTIMEZONE's observances; those that say no offset are passed over. */
 export function readObservances(zone: Component): Observance[] {
@@ -58,14 +63,26 @@ export function zoneOfObservances(id: string, observances: readonly Observance[]
     const start = parseLocal(o.start);
     const put = (local: number) => onsets.set(local - o.offsetFrom, o.offsetTo);
     put(start);
-    if (!earliest || start - o.offsetFrom < earliest.at) earliest = { at: start - o.offsetFrom, before: o.offsetFrom };
+    if (!earliest || start - o.offsetFrom < earliest.at)
+      earliest = { at: start - o.offsetFrom, before: o.offsetFrom };
     for (const date of o.dates) {
       const local = parseLocal(date);
       if (!Number.isNaN(local)) put(local);
     }
     for (const text of o.rules) {
       try {
-        const { times } = expandRule(parseRule(text), start, { allDay: false, from: start, to: UNTIL_YEAR, toInstant: (l) => l - o.offsetFrom, exists: () => true }, 2000);
+        const { times } = expandRule(
+          parseRule(text),
+          start,
+          {
+            allDay: false,
+            from: start,
+            to: UNTIL_YEAR,
+            toInstant: (l) => l - o.offsetFrom,
+            exists: () => true,
+          },
+          2000,
+        );
         times.forEach(put);
       } catch {
         // A rule that cannot be followed leaves its first onset standing.
@@ -75,10 +92,16 @@ export function zoneOfObservances(id: string, observances: readonly Observance[]
   if (!earliest) return undefined;
   const ordered = [...onsets].sort((a, b) => a[0] - b[0]);
   // Before the first onset its TZOFFSETFROM holds.
-  return new TransitionZone(id, [-Infinity, ...ordered.map(([at]) => at)], [earliest.before, ...ordered.map(([, offset]) => offset)]);
+  return new TransitionZone(
+    id,
+    [-Infinity, ...ordered.map(([at]) => at)],
+    [earliest.before, ...ordered.map(([, offset]) => offset)],
+  );
 }
 
-/** What a name that is in no table may still say: "GMT+2", "UTC-03:30", "+0100", "(UTC+01:00) Harbour towns". */
+/**
+ * What a name that is in no table may still say: "GMT+2", "UTC-03:30", "+0100", "(UTC+01:00) Harbour towns".
+ */
 function zoneOfOffsetName(name: string): Zone | undefined {
   const m = /^\(?(?:(?:UTC|GMT)\s*([+-])\s*(\d{1,2})|([+-])(\d{2}))(?::?(\d{2}))?(?:\)|$)/i.exec(name);
   if (!m) return undefined;
@@ -89,8 +112,8 @@ function zoneOfOffsetName(name: string): Zone | undefined {
 }
 
 /**
- * Finds the zone a TZID means: the time-zone database's own name; the feed's VTIMEZONE; a database name at the end of a
- * path; a name office programs write (CLDR's windowsZones); a name that is an offset.
+ * Finds the zone a TZID means: the time-zone database's own name; the feed's VTIMEZONE; a database name at
+ * the end of a path; a name office programs write (CLDR's windowsZones); a name that is an offset.
  * @returns undefined where nothing is known of it
  */
 export function resolveZone(tzid: string, own: OwnZones): Zone | undefined {
@@ -105,8 +128,14 @@ export function resolveZone(tzid: string, own: OwnZones): Zone | undefined {
   );
 }
 
-/** A finder for the zones of one feed, its results kept; unknown names are read as `fallback` and told once. */
-export function zoneFinder(own: OwnZones, fallback: Zone, unknown: (tzid: string) => void = () => {}): (tzid: string) => Zone {
+/**
+ * A finder for the zones of one feed, its results kept; unknown names are read as `fallback` and told once.
+ */
+export function zoneFinder(
+  own: OwnZones,
+  fallback: Zone,
+  unknown: (tzid: string) => void = () => {},
+): (tzid: string) => Zone {
   const found = new Map<string, Zone>();
   return (tzid) => {
     let zone = found.get(tzid);

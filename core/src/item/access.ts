@@ -3,11 +3,13 @@ export const ACCESSES = ['look', 'tick', 'edit'] as const;
 export type Access = (typeof ACCESSES)[number];
 
 /** Whether who has one access may do what asks for another. */
-export const suffices = (has: Access, wanted: Access): boolean => ACCESSES.indexOf(has) >= ACCESSES.indexOf(wanted);
+export const suffices = (has: Access, wanted: Access): boolean =>
+  ACCESSES.indexOf(has) >= ACCESSES.indexOf(wanted);
 
 /**
- * Who may change which part of the own layer. Ticking off is saying what was done: that it is finished, how it was handed in
- * with a word on it, and how long it took. All else decides how the learner's schedule looks and when they are reminded.
+ * Who may change which part of the own layer. Ticking off is saying what was done: that it is finished, how
+ * it was handed in with a word on it, and how long it took. All else decides how the learner's schedule looks
+ * and when they are reminded.
  */
 export const LAYER_ACCESS = {
   finished: 'tick',
@@ -25,7 +27,9 @@ export const LAYER_ACCESS = {
 } as const satisfies Record<string, Access>;
 export type LayerField = keyof typeof LAYER_ACCESS;
 
-/** What somebody has to be allowed to make a change of the own layer: the most that one of its parts asks for. */
+/**
+ * What somebody has to be allowed to make a change of the own layer: the most that one of its parts asks for.
+ */
 export function layerAccess(change: Partial<Record<LayerField, unknown>>): Access {
   const fields = (Object.keys(LAYER_ACCESS) as LayerField[]).filter((field) => change[field] !== undefined);
   return fields.some((field) => LAYER_ACCESS[field] === 'edit') ? 'edit' : 'tick';

@@ -20,7 +20,10 @@ export interface ChangeView {
 }
 
 /** What a reading changed, in one line: `moved: Thu 8 Oct 16:00 → Mon 12 Oct 16:00`. */
-export function changeWords(change: Pick<ChangeView, 'kind' | 'from' | 'to' | 'formerTitle'>, viewer: Viewer): string {
+export function changeWords(
+  change: Pick<ChangeView, 'kind' | 'from' | 'to' | 'formerTitle'>,
+  viewer: Viewer,
+): string {
   const at = (when: When) => shortWhen(when, viewer);
   switch (change.kind) {
     case 'added':

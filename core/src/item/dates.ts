@@ -4,10 +4,14 @@ import type { When } from '../time/when.ts';
 import { isWork, type ItemKind } from './kind.ts';
 
 /**
- * When an occurrence is due. A to-do says so; for an event that is work it is its end where it has an open and a close,
- * else the moment or day it stands at. Null for what is not work and for what only opens.
+ * When an occurrence is due. A to-do says so; for an event that is work it is its end where it has an open
+ * and a close, else the moment or day it stands at. Null for what is not work and for what only opens.
  */
-export function dueOf(occurrence: Pick<Occurrence<unknown>, 'start' | 'end' | 'due'>, kind: ItemKind, title: string): When | null {
+export function dueOf(
+  occurrence: Pick<Occurrence<unknown>, 'start' | 'end' | 'due'>,
+  kind: ItemKind,
+  title: string,
+): When | null {
   if (occurrence.due) return occurrence.due;
   if (!isWork(kind) || /\b(opens|available from)\s*$/i.test(title)) return null;
   const { start, end } = occurrence;

@@ -1,11 +1,46 @@
 import { hash } from '../lib/hash.ts';
 
 /** The outlines a calendar's flag can have. Each can be told from the others in grey and at 12 px. */
-export const FLAG_SHAPES = ['pennon', 'swallowtail', 'square', 'burgee', 'streamer', 'shield', 'guidon', 'wedge', 'scallop', 'banner', 'lozenge', 'drop'] as const;
+export const FLAG_SHAPES = [
+  'pennon',
+  'swallowtail',
+  'square',
+  'burgee',
+  'streamer',
+  'shield',
+  'guidon',
+  'wedge',
+  'scallop',
+  'banner',
+  'lozenge',
+  'drop',
+] as const;
 /** What is drawn on it. */
-export const FLAG_PATTERNS = ['plain', 'bar', 'cross', 'dot', 'chevron', 'halves', 'stripe', 'border'] as const;
+export const FLAG_PATTERNS = [
+  'plain',
+  'bar',
+  'cross',
+  'dot',
+  'chevron',
+  'halves',
+  'stripe',
+  'border',
+] as const;
 /** The calendar colours, by name; what they look like is the design system's business. */
-export const COLOURS = ['rust', 'deep', 'rose', 'violet', 'pine', 'plum', 'olive', 'shallow', 'slate', 'honey', 'night', 'clay'] as const;
+export const COLOURS = [
+  'rust',
+  'deep',
+  'rose',
+  'violet',
+  'pine',
+  'plum',
+  'olive',
+  'shallow',
+  'slate',
+  'honey',
+  'night',
+  'clay',
+] as const;
 
 export type Colour = (typeof COLOURS)[number];
 
@@ -19,15 +54,22 @@ export interface Flag {
 /** Two letters that stand for a name: its course code's, else the first of its first two words. */
 export function lettersOf(name: string): string {
   const words = name.match(/[\p{L}\p{N}]+/gu) ?? [];
-  const initials = words.length > 1 ? `${[...words[0]!][0]}${[...words[1]!][0]}` : [...(words[0] ?? 'C')].slice(0, 2).join('');
+  const initials =
+    words.length > 1
+      ? `${[...words[0]!][0]}${[...words[1]!][0]}`
+      : [...(words[0] ?? 'C')].slice(0, 2).join('');
   return initials.toUpperCase();
 }
 
 /**
- * A flag and colour for a new calendar, unlike those already flown: the first unused colour, shape and pattern,
- * beginning at a place its name gives, so that two people with the same course often see the same flag.
+ * A flag and colour for a new calendar, unlike those already flown: the first unused colour, shape and
+ * pattern, beginning at a place its name gives, so that two people with the same course often see the same
+ * flag.
  */
-export function suggestFlag(name: string, used: readonly { colour: Colour; flag: Flag }[]): { colour: Colour; flag: Flag } {
+export function suggestFlag(
+  name: string,
+  used: readonly { colour: Colour; flag: Flag }[],
+): { colour: Colour; flag: Flag } {
   const begin = parseInt(hash(name.toLowerCase()).slice(-4), 36);
   const pick = <T>(all: readonly T[], taken: readonly T[], offset: number): T => {
     const rotated = all.map((_, i) => all[(begin + offset + i) % all.length]!);
@@ -35,11 +77,23 @@ export function suggestFlag(name: string, used: readonly { colour: Colour; flag:
     return rotated.reduce((best, each) => (count(each) < count(best) ? each : best));
   };
   return {
-    colour: pick(COLOURS, used.map((u) => u.colour), 0),
+    colour: pick(
+      COLOURS,
+      used.map((u) => u.colour),
+      0,
+    ),
     flag: {
-      shape: pick(FLAG_SHAPES, used.map((u) => u.flag.shape), 1),
-      pattern: pick(FLAG_PATTERNS, used.map((u) => u.flag.pattern), 2),
+      shape: pick(
+        FLAG_SHAPES,
+        used.map((u) => u.flag.shape),
+        1,
+      ),
+      pattern: pick(
+        FLAG_PATTERNS,
+        used.map((u) => u.flag.pattern),
+        2,
+      ),
       letters: lettersOf(name),
     },
-  }; // prettier-ignore
+  };
 }

@@ -11,7 +11,10 @@ describe('descriptions become passages', () => {
     expect(richText('Read this.\n- first\n- see https://s.example/x.\n', null)).toEqual([
       { kind: 'paragraph', runs: [{ text: 'Read this.' }] },
       { kind: 'bullet', runs: [{ text: 'first' }] },
-      { kind: 'bullet', runs: [{ text: 'see ' }, { text: 'https://s.example/x', href: 'https://s.example/x' }, { text: '.' }] },
+      {
+        kind: 'bullet',
+        runs: [{ text: 'see ' }, { text: 'https://s.example/x', href: 'https://s.example/x' }, { text: '.' }],
+      },
     ]);
   });
   test('HTML: formatting kept, lists numbered, scripts and their addresses gone', () => {
@@ -19,18 +22,46 @@ describe('descriptions become passages', () => {
       '<h2>Bring</h2><p>The <b>log</b> &amp; a <a href="https://s.example/p?a=1&amp;b=2">photo</a></p><ol><li>one<li>two</ol><script>alert(1)</script><a href="javascript:alert(1)">press</a><img src=x onerror=alert(1)>';
     expect(richText('', html)).toEqual([
       { kind: 'heading', runs: [{ text: 'Bring' }] },
-      { kind: 'paragraph', runs: [{ text: 'The ' }, { text: 'log', bold: true }, { text: ' & a ' }, { text: 'photo', href: 'https://s.example/p?a=1&b=2' }] },
+      {
+        kind: 'paragraph',
+        runs: [
+          { text: 'The ' },
+          { text: 'log', bold: true },
+          { text: ' & a ' },
+          { text: 'photo', href: 'https://s.example/p?a=1&b=2' },
+        ],
+      },
       { kind: 'numbered', number: 1, runs: [{ text: 'one' }] },
       { kind: 'numbered', number: 2, runs: [{ text: 'two' }] },
       { kind: 'paragraph', runs: [{ text: 'press' }] },
     ]);
   });
   test('whatever a feed sends, every address that comes out is one that may be opened', () => {
-    const piece = fc.constantFrom('<a href="', 'javascript:', 'data:text/html,', 'https://s.example/', '">', '</a>', '<script>', '</script>', '<li>', 'x', '&lt;', '<b', '"', '\n', 'vbscript:');
+    const piece = fc.constantFrom(
+      '<a href="',
+      'javascript:',
+      'data:text/html,',
+      'https://s.example/',
+      '">',
+      '</a>',
+      '<script>',
+      '</script>',
+      '<li>',
+      'x',
+      '&lt;',
+      '<b',
+      '"',
+      '\n',
+      'vbscript:',
+    );
     fc.assert(
-      fc.property(fc.array(piece, { maxLength: 25 }).map((p) => p.join('')), (text) => {
-        for (const { runs } of richText(text, null)) for (const { href } of runs) if (href) expect(href).toMatch(/^(https?|mailto|tel):/i);
-      }), // prettier-ignore
+      fc.property(
+        fc.array(piece, { maxLength: 25 }).map((p) => p.join('')),
+        (text) => {
+          for (const { runs } of richText(text, null))
+            for (const { href } of runs) if (href) expect(href).toMatch(/^(https?|mailto|tel):/i);
+        },
+      ),
       { numRuns: 500, seed: 9 },
     );
   });
@@ -58,11 +89,17 @@ test('hashes differ for what differs and are the same for the same', () => {
 });
 
 test('the contract is told as OpenAPI, every route with its parameters', () => {
-  const document = openApi('1') as { paths: Record<string, Record<string, { operationId: string; parameters: { name: string; in: string }[] }>> };
+  const document = openApi('1') as {
+    paths: Record<
+      string,
+      Record<string, { operationId: string; parameters: { name: string; in: string }[] }>
+    >;
+  };
   const operations = Object.values(document.paths).flatMap((p) => Object.values(p));
   expect(operations.map((o) => o.operationId).sort()).toEqual(Object.keys(routes).sort());
   for (const [path, methods] of Object.entries(document.paths)) {
     const named = [...path.matchAll(/\{(\w+)\}/g)].map((m) => m[1]);
-    for (const o of Object.values(methods)) expect(o.parameters.filter((p) => p.in === 'path').map((p) => p.name)).toEqual(named);
+    for (const o of Object.values(methods))
+      expect(o.parameters.filter((p) => p.in === 'path').map((p) => p.name)).toEqual(named);
   }
 });

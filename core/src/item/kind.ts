@@ -1,5 +1,17 @@
 /** What an item is. */
-export const ITEM_KINDS = ['assignment', 'test', 'discussion', 'reading', 'project', 'practice', 'meeting', 'lesson', 'trip', 'reminder', 'dayOff'] as const;
+export const ITEM_KINDS = [
+  'assignment',
+  'test',
+  'discussion',
+  'reading',
+  'project',
+  'practice',
+  'meeting',
+  'lesson',
+  'trip',
+  'reminder',
+  'dayOff',
+] as const;
 export type ItemKind = (typeof ITEM_KINDS)[number];
 
 /** How a piece of work is handed in. `nothing`: there is nothing to hand in. */
@@ -10,14 +22,21 @@ export type HandInWay = (typeof HAND_IN_WAYS)[number];
 export const CALENDAR_KINDS = ['course', 'group', 'school', 'home', 'own'] as const;
 export type CalendarKind = (typeof CALENDAR_KINDS)[number];
 
-const WORK: ReadonlySet<ItemKind> = new Set<ItemKind>(['assignment', 'test', 'discussion', 'reading', 'project', 'practice']);
+const WORK: ReadonlySet<ItemKind> = new Set<ItemKind>([
+  'assignment',
+  'test',
+  'discussion',
+  'reading',
+  'project',
+  'practice',
+]);
 
 /** Whether a kind is work with a due date. The others are somewhere to be, or something to know. */
 export const isWork = (kind: ItemKind): boolean => WORK.has(kind);
 
 /**
- * How an item is drawn: a ticket with a stub is handed in, a plain ticket is done but not handed in, a block is
- * somewhere to be, a ribbon is a stretch of days, a note is only to know.
+ * How an item is drawn: a ticket with a stub is handed in, a plain ticket is done but not handed in, a block
+ * is somewhere to be, a ribbon is a stretch of days, a note is only to know.
  */
 export type Shape = 'ticket' | 'plainTicket' | 'block' | 'ribbon' | 'note';
 

@@ -5,7 +5,10 @@ const OPEN: LayerState = { finishedAt: null, handedIn: null, stillToDo: false, s
 const NOW = 1_000_000;
 
 test('finishing keeps when it was first done, and settles what was still to do', () => {
-  expect(editLayer({ ...OPEN, stillToDo: true }, { finished: true }, NOW)).toMatchObject({ finishedAt: NOW, stillToDo: false });
+  expect(editLayer({ ...OPEN, stillToDo: true }, { finished: true }, NOW)).toMatchObject({
+    finishedAt: NOW,
+    stillToDo: false,
+  });
   expect(editLayer({ ...OPEN, finishedAt: 5 }, { finished: true }, NOW).finishedAt).toBe(5);
 });
 
@@ -18,7 +21,10 @@ test('opened again, it was not handed in after all', () => {
 test('a clock that is stopped adds what it ran; one that runs goes on from where it began', () => {
   const running = editLayer({ ...OPEN, spent: 10 }, { timer: true }, NOW);
   expect(editLayer(running, { timer: true }, NOW + 60_000).timerSince).toBe(NOW);
-  expect(editLayer(running, { timer: false }, NOW + 5 * 60_000)).toMatchObject({ spent: 15, timerSince: null });
+  expect(editLayer(running, { timer: false }, NOW + 5 * 60_000)).toMatchObject({
+    spent: 15,
+    timerSince: null,
+  });
   // A clock of the machine that was put back takes nothing away.
   expect(editLayer(running, { timer: false }, NOW - 60_000).spent).toBe(10);
 });
@@ -37,8 +43,16 @@ test('what is not named stays as it is', () => {
 test('a record for what was done, and none for saying it twice', () => {
   expect(recordOf(OPEN, { finished: true }, NOW)).toEqual({ kind: 'finished', at: NOW });
   expect(recordOf({ ...OPEN, finishedAt: 5 }, { finished: true }, NOW)).toBeNull();
-  expect(recordOf({ ...OPEN, finishedAt: 5 }, { finished: false }, NOW)).toEqual({ kind: 'reopened', at: NOW });
+  expect(recordOf({ ...OPEN, finishedAt: 5 }, { finished: false }, NOW)).toEqual({
+    kind: 'reopened',
+    at: NOW,
+  });
   const handedIn = { way: 'mail' as const, at: '2026-10-06T10:00:00Z' };
-  expect(recordOf(OPEN, { finished: true, handedIn }, NOW)).toEqual({ kind: 'handedIn', way: 'mail', note: '', at: Date.parse(handedIn.at) });
+  expect(recordOf(OPEN, { finished: true, handedIn }, NOW)).toEqual({
+    kind: 'handedIn',
+    way: 'mail',
+    note: '',
+    at: Date.parse(handedIn.at),
+  });
   expect(recordOf(OPEN, { stillToDo: true }, NOW)).toEqual({ kind: 'stillToDo', at: NOW });
 });

@@ -22,8 +22,8 @@ export type LayerEdit<L extends LayerState> = {
 } & { [K in keyof Omit<L, 'finishedAt' | 'handedIn' | 'stillToDo' | 'timerSince'>]?: L[K] | undefined };
 
 /**
- * An own layer after a change. What is finished is no longer still to do; what is open again was not handed in; a clock that
- * is stopped adds the minutes it ran to the time spent.
+ * An own layer after a change. What is finished is no longer still to do; what is open again was not handed
+ * in; a clock that is stopped adds the minutes it ran to the time spent.
  * @param now instant in milliseconds
  */
 export function editLayer<L extends LayerState>(layer: L, edit: LayerEdit<L>, now: number): L {
@@ -41,11 +41,15 @@ export function editLayer<L extends LayerState>(layer: L, edit: LayerEdit<L>, no
     next.spent = (layer.spent ?? 0) + (timer ? 0 : ran);
     next.timerSince = timer ? (layer.timerSince ?? now) : null;
   }
-  for (const [name, value] of Object.entries(rest)) if (value !== undefined) Object.assign(next, { [name]: value });
+  for (const [name, value] of Object.entries(rest))
+    if (value !== undefined) Object.assign(next, { [name]: value });
   return next;
 }
 
-/** What of a change is kept for good: that it was finished, opened again, handed in, or said to be still to do. */
+/**
+ * What of a change is kept for good: that it was finished, opened again, handed in, or said to be still to
+ * do.
+ */
 export interface LayerRecord {
   kind: 'finished' | 'reopened' | 'handedIn' | 'stillToDo';
   way?: HandInWay;
@@ -55,7 +59,11 @@ export interface LayerRecord {
 }
 
 /** The record that a change leaves, the weightiest where it says several things; null for most. */
-export function recordOf<L extends LayerState>(layer: L, edit: LayerEdit<L>, now: number): LayerRecord | null {
+export function recordOf<L extends LayerState>(
+  layer: L,
+  edit: LayerEdit<L>,
+  now: number,
+): LayerRecord | null {
   if (edit.stillToDo && !layer.stillToDo) return { kind: 'stillToDo', at: now };
   if (edit.handedIn) {
     const { way, note = '', at } = edit.handedIn;
@@ -66,8 +74,20 @@ export function recordOf<L extends LayerState>(layer: L, edit: LayerEdit<L>, now
 }
 
 /** What an occurrence shows of its layer; the rest of a layer's parts are seen on the item's page alone. */
-const SHOWN = ['finished', 'handedIn', 'stillToDo', 'aim', 'estimate', 'hidden', 'colour', 'position'] as const;
-export type ShownEdit = Pick<LayerEdit<LayerState & Pick<OccurrenceView, (typeof SHOWN)[number]>>, (typeof SHOWN)[number]>;
+const SHOWN = [
+  'finished',
+  'handedIn',
+  'stillToDo',
+  'aim',
+  'estimate',
+  'hidden',
+  'colour',
+  'position',
+] as const;
+export type ShownEdit = Pick<
+  LayerEdit<LayerState & Pick<OccurrenceView, (typeof SHOWN)[number]>>,
+  (typeof SHOWN)[number]
+>;
 
 /**
  * An occurrence after a change of its layer, as the server will have it but for the version.
@@ -77,5 +97,9 @@ export function editOccurrence(occurrence: OccurrenceView, edit: ShownEdit, now:
   const shown = Object.fromEntries(SHOWN.map((name) => [name, edit[name]])) as ShownEdit;
   const before = occurrence.finishedAt === null ? null : Date.parse(occurrence.finishedAt);
   const { finishedAt, ...next } = editLayer({ ...occurrence, finishedAt: before }, shown, now);
-  return { ...next, finished: finishedAt !== null, finishedAt: finishedAt === null ? null : new Date(finishedAt).toISOString() };
+  return {
+    ...next,
+    finished: finishedAt !== null,
+    finishedAt: finishedAt === null ? null : new Date(finishedAt).toISOString(),
+  };
 }

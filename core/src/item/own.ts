@@ -39,29 +39,64 @@ export interface OwnItem {
 }
 
 const BARE = {
-  sequence: 0, html: null, url: null, links: [], categories: [], status: 'confirmed', length: null, completed: null, percent: null, andFuture: false, alarms: [], extra: [], line: 0, digest: 0,
-} as const; // prettier-ignore
+  sequence: 0,
+  html: null,
+  url: null,
+  links: [],
+  categories: [],
+  status: 'confirmed',
+  length: null,
+  completed: null,
+  percent: null,
+  andFuture: false,
+  alarms: [],
+  extra: [],
+  line: 0,
+  digest: 0,
+} as const;
 
-/** An own item as an entry, as if a feed had brought it: so that it is expanded, shown and sent out as everything else is. */
+/**
+ * An own item as an entry, as if a feed had brought it: so that it is expanded, shown and sent out as
+ * everything else is.
+ */
 export function contentOf(own: OwnItem, uid: string): EntryContent {
   const work = isWork(own.kind);
-  const at = (when: When | null, end: When | null) => (work ? { start: null, due: when, end: null } : { start: when, due: null, end });
+  const at = (when: When | null, end: When | null) =>
+    work ? { start: null, due: when, end: null } : { start: when, due: null, end };
   const master: FeedItem = {
     ...BARE,
-    links: [], categories: [], alarms: [], extra: [],
+    links: [],
+    categories: [],
+    alarms: [],
+    extra: [],
     component: work || own.when === null ? 'VTODO' : 'VEVENT',
     uid,
     title: own.title,
     description: own.details,
     place: own.place,
     ...at(own.when, own.end),
-    repeat: own.repeat && { rules: [own.repeat.rule], exceptRules: [], dates: [], exceptDates: [...own.repeat.except, ...own.changes.filter((c) => c.calledOff).map((c) => c.of)] },
+    repeat: own.repeat && {
+      rules: [own.repeat.rule],
+      exceptRules: [],
+      dates: [],
+      exceptDates: [...own.repeat.except, ...own.changes.filter((c) => c.calledOff).map((c) => c.of)],
+    },
     recurrenceId: null,
-  }; // prettier-ignore
-  const overrides = own.changes.filter((c) => !c.calledOff).map((c): FeedItem => {
-    const when = c.when ?? c.of;
-    return { ...master, repeat: null, recurrenceId: c.of, title: c.title ?? own.title, description: c.details ?? own.details, place: c.place ?? own.place, ...at(when, c.end === undefined ? endFor(own, when) : c.end) };
-  }); // prettier-ignore
+  };
+  const overrides = own.changes
+    .filter((c) => !c.calledOff)
+    .map((c): FeedItem => {
+      const when = c.when ?? c.of;
+      return {
+        ...master,
+        repeat: null,
+        recurrenceId: c.of,
+        title: c.title ?? own.title,
+        description: c.details ?? own.details,
+        place: c.place ?? own.place,
+        ...at(when, c.end === undefined ? endFor(own, when) : c.end),
+      };
+    });
   return { master, overrides };
 }
 
@@ -71,9 +106,22 @@ function endFor({ when: first, end }: OwnItem, when: When): When | null {
 }
 
 /** Reads back what `contentOf` wrote. */
-export function ownOf({ master, overrides }: EntryContent, { kind, handIn }: { kind: ItemKind; handIn: HandInWay }): OwnItem {
+export function ownOf(
+  { master, overrides }: EntryContent,
+  { kind, handIn }: { kind: ItemKind; handIn: HandInWay },
+): OwnItem {
   const face = master!;
-  const own: OwnItem = { kind, handIn, title: face.title, place: face.place, details: face.description, when: face.start ?? face.due, end: face.end, repeat: null, changes: [] };
+  const own: OwnItem = {
+    kind,
+    handIn,
+    title: face.title,
+    place: face.place,
+    details: face.description,
+    when: face.start ?? face.due,
+    end: face.end,
+    repeat: null,
+    changes: [],
+  };
   if (face.repeat) own.repeat = { rule: face.repeat.rules[0] ?? '', except: face.repeat.exceptDates };
   own.changes = overrides.map((o) => {
     const change: OwnChange = { of: o.recurrenceId! };
@@ -90,7 +138,16 @@ export function ownOf({ master, overrides }: EntryContent, { kind, handIn }: { k
 }
 
 /** Every time an own item stands at between two instants (milliseconds), in order. */
-export function timesOf(own: OwnItem, { from, to, zone, zones, limit = 400 }: { from: number; to: number; zone: Zone; zones: ZoneFinder; limit?: number }): When[] {
+export function timesOf(
+  own: OwnItem,
+  {
+    from,
+    to,
+    zone,
+    zones,
+    limit = 400,
+  }: { from: number; to: number; zone: Zone; zones: ZoneFinder; limit?: number },
+): When[] {
   const { master, overrides } = contentOf(own, 'own');
   return expandSeries(master, overrides, { from, to, viewer: zone, zones, limit, warn: () => {} })
     .map((o) => o.due ?? o.start)
@@ -102,32 +159,54 @@ export function timesOf(own: OwnItem, { from, to, zone, zones, limit = 400 }: { 
 export function changeOne(own: OwnItem, of: When, change: Omit<OwnChange, 'of'>): OwnItem {
   const key = recurrenceIdOf(of);
   const before = own.changes.find((c) => recurrenceIdOf(c.of) === key);
-  return { ...own, changes: [...own.changes.filter((c) => recurrenceIdOf(c.of) !== key), { ...before, ...change, of }] };
+  return {
+    ...own,
+    changes: [...own.changes.filter((c) => recurrenceIdOf(c.of) !== key), { ...before, ...change, of }],
+  };
 }
 
 /**
- * Parts a repeated item in two: what stands before `of`, and from `of` on. Changes and dates left out go with their side.
- * Null for the first where nothing stands before.
+ * Parts a repeated item in two: what stands before `of`, and from `of` on. Changes and dates left out go with
+ * their side. Null for the first where nothing stands before.
  */
-export function splitAt(own: OwnItem, of: When, zone: Zone, zones: ZoneFinder): { before: OwnItem | null; after: OwnItem } {
+export function splitAt(
+  own: OwnItem,
+  of: When,
+  zone: Zone,
+  zones: ZoneFinder,
+): { before: OwnItem | null; after: OwnItem } {
   const at = instantIn(of, zone);
   const isBefore = (w: When) => instantIn(w, zone) < at;
   const { repeat, when } = own;
   if (!repeat || !when) return { before: null, after: own };
-  const side = (keep: (w: When) => boolean) => ({ changes: own.changes.filter((c) => keep(c.of)), except: repeat.except.filter(keep) });
+  const side = (keep: (w: When) => boolean) => ({
+    changes: own.changes.filter((c) => keep(c.of)),
+    except: repeat.except.filter(keep),
+  });
   const parts = repeat.rule.split(';').filter((p) => !/^(UNTIL|COUNT)=/i.test(p));
   const { count } = parseRule(repeat.rule);
   const before = side(isBefore);
   const after = side((w) => !isBefore(w));
   // What a rule counts is what it gives, dates left out included.
   const given = isBefore(when)
-    ? timesOf({ ...own, changes: [], repeat: { ...repeat, except: [] } }, { from: instantIn(when, zone) - DAY, to: at, zone, zones, limit: 100_000 }).filter(isBefore).length
+    ? timesOf(
+        { ...own, changes: [], repeat: { ...repeat, except: [] } },
+        { from: instantIn(when, zone) - DAY, to: at, zone, zones, limit: 100_000 },
+      ).filter(isBefore).length
     : 0;
   const lastDay = Math.floor(localIn(of, zone) / DAY) - 1;
   const ended = [...parts, `UNTIL=${untilText(lastDay, when, zone)}`].join(';');
-  const rest = count === undefined ? repeat.rule : [...parts, `COUNT=${Math.max(1, count - given)}`].join(';');
+  const rest =
+    count === undefined ? repeat.rule : [...parts, `COUNT=${Math.max(1, count - given)}`].join(';');
   return {
-    before: given > 0 ? { ...own, repeat: { rule: ended, except: before.except }, changes: before.changes } : null,
-    after: { ...own, when: of, end: endFor(own, of), repeat: { rule: rest, except: after.except }, changes: after.changes },
+    before:
+      given > 0 ? { ...own, repeat: { rule: ended, except: before.except }, changes: before.changes } : null,
+    after: {
+      ...own,
+      when: of,
+      end: endFor(own, of),
+      repeat: { rule: rest, except: after.except },
+      changes: after.changes,
+    },
   };
 }

@@ -6,7 +6,10 @@ export interface Run {
   href?: string | undefined;
 }
 
-/** A paragraph, heading or list entry. Text is data here, never markup: nothing a feed sends can become a script. */
+/**
+ * A paragraph, heading or list entry. Text is data here, never markup: nothing a feed sends can become a
+ * script.
+ */
 export interface Passage {
   kind: 'paragraph' | 'heading' | 'bullet' | 'numbered';
   number?: number | undefined;

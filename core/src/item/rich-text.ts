@@ -4,7 +4,10 @@ import type { Passage, Run } from './passage.ts';
 
 const MOST_PASSAGES = 500;
 
-/** A description as passages: from HTML where there is some, else from plain text, whose addresses become links. */
+/**
+ * A description as passages: from HTML where there is some, else from plain text, whose addresses become
+ * links.
+ */
 export function richText(plain: string, html: string | null): Passage[] {
   const markup = html ?? (isHtml(plain) ? plain : null);
   return (markup ? fromHtml(markup) : fromPlain(plain)).slice(0, MOST_PASSAGES);
@@ -19,7 +22,10 @@ function fromPlain(text: string): Passage[] {
     .map((line) => {
       const text = line.trimStart();
       const isBullet = /^[-*•]\s/.test(text);
-      return { kind: isBullet ? 'bullet' : 'paragraph', runs: linked(isBullet ? text.slice(1).trimStart() : line) };
+      return {
+        kind: isBullet ? 'bullet' : 'paragraph',
+        runs: linked(isBullet ? text.slice(1).trimStart() : line),
+      };
     });
 }
 
@@ -35,8 +41,38 @@ function linked(text: string, style: Omit<Run, 'text'> = {}): Run[] {
   return runs;
 }
 
-const BLOCKS = new Set(['p', 'div', 'li', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'tr', 'blockquote', 'pre', 'ul', 'ol', 'table', 'section', 'article', 'body']);
-const UNSHOWN = new Set(['script', 'style', 'head', 'title', 'template', 'noscript', 'iframe', 'object', 'svg', 'math']);
+const BLOCKS = new Set([
+  'p',
+  'div',
+  'li',
+  'h1',
+  'h2',
+  'h3',
+  'h4',
+  'h5',
+  'h6',
+  'tr',
+  'blockquote',
+  'pre',
+  'ul',
+  'ol',
+  'table',
+  'section',
+  'article',
+  'body',
+]);
+const UNSHOWN = new Set([
+  'script',
+  'style',
+  'head',
+  'title',
+  'template',
+  'noscript',
+  'iframe',
+  'object',
+  'svg',
+  'math',
+]);
 
 function fromHtml(html: string): Passage[] {
   const passages: Passage[] = [];
@@ -61,7 +97,8 @@ function fromHtml(html: string): Passage[] {
   };
   const flush = () => {
     const trimmed = trim(runs);
-    if (trimmed.length && passages.length < MOST_PASSAGES) passages.push(kind === 'numbered' ? { kind, number, runs: trimmed } : { kind, runs: trimmed });
+    if (trimmed.length && passages.length < MOST_PASSAGES)
+      passages.push(kind === 'numbered' ? { kind, number, runs: trimmed } : { kind, runs: trimmed });
     runs = [];
     if (!lists.length) kind = 'paragraph';
   };

@@ -1,14 +1,32 @@
 import type { HandInWay, ItemKind } from './kind.ts';
 
 export const KIND_WORDS: Record<ItemKind, string> = {
-  assignment: 'assignment', test: 'test', discussion: 'discussion', reading: 'reading', project: 'project', practice: 'practice',
-  meeting: 'meeting', lesson: 'lesson', trip: 'trip', reminder: 'reminder', dayOff: 'day off',
-}; // prettier-ignore
+  assignment: 'assignment',
+  test: 'test',
+  discussion: 'discussion',
+  reading: 'reading',
+  project: 'project',
+  practice: 'practice',
+  meeting: 'meeting',
+  lesson: 'lesson',
+  trip: 'trip',
+  reminder: 'reminder',
+  dayOff: 'day off',
+};
 
 export const KIND_GROUP_WORDS: Record<ItemKind, string> = {
-  assignment: 'Assignments', test: 'Tests', discussion: 'Discussions', reading: 'Reading', project: 'Projects', practice: 'Practice',
-  meeting: 'Meetings', lesson: 'Lessons', trip: 'Trips', reminder: 'Reminders', dayOff: 'Days off',
-}; // prettier-ignore
+  assignment: 'Assignments',
+  test: 'Tests',
+  discussion: 'Discussions',
+  reading: 'Reading',
+  project: 'Projects',
+  practice: 'Practice',
+  meeting: 'Meetings',
+  lesson: 'Lessons',
+  trip: 'Trips',
+  reminder: 'Reminders',
+  dayOff: 'Days off',
+};
 
 export const HAND_IN_WORDS: Record<HandInWay, string> = {
   online: 'hand in online',

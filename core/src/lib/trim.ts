@@ -1,5 +1,5 @@
-// Patterns that take something away at the end of a text look for it from every place in it, which takes quadratic time on a
-// long run of it. These look from the end.
+// Patterns that take something away at the end of a text look for it from every place in it, which takes
+// quadratic time on a long run of it. These look from the end.
 
 /** A text without any of some characters at its end: `trimEndOf('Quiz –', ' –')` is `Quiz`. */
 export function trimEndOf(text: string, characters: string): string {

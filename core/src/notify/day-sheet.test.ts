@@ -12,14 +12,34 @@ Object.setPrototypeOf(viewer, ianaZone('Europe/Dublin')!);
 const now = parseInstant('2026-10-06T15:10:00Z');
 const day = parseDate('2026-10-06');
 const at = (text: string): When => instantOf(parseInstant(text), 'Europe/Dublin');
-const work = (title: string, due: When, more: Partial<OccurrenceView> = {}): OccurrenceView => ({ ...UNTOUCHED, alsoIn: [], itemId: title, recurrenceId: '', calendarId: 'c', title, place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: due, end: null, due, ...more }); // prettier-ignore
-const place = (title: string, from: string, to: string, kind: OccurrenceView['kind'] = 'meeting') => work(title, at(from), { kind, handIn: 'nothing', due: null, end: at(to), place: 'Boat shed' });
+const work = (title: string, due: When, more: Partial<OccurrenceView> = {}): OccurrenceView => ({
+  ...UNTOUCHED,
+  alsoIn: [],
+  itemId: title,
+  recurrenceId: '',
+  calendarId: 'c',
+  title,
+  place: '',
+  kind: 'assignment',
+  handIn: 'online',
+  status: 'confirmed',
+  start: due,
+  end: null,
+  due,
+  ...more,
+});
+const place = (title: string, from: string, to: string, kind: OccurrenceView['kind'] = 'meeting') =>
+  work(title, at(from), { kind, handIn: 'nothing', due: null, end: at(to), place: 'Boat shed' });
 
 const all = [
   work('Tide table', at('2026-10-06T22:59:00Z')),
   work('Keel plan', at('2026-10-07T15:00:00Z'), { estimate: 90 }),
   work('Chart 5', at('2026-10-05T22:59:00Z')),
-  work('Glaze', { kind: 'date', date: '2026-10-09' }, { aim: { kind: 'date', date: '2026-10-06' }, handIn: 'paper' }),
+  work(
+    'Glaze',
+    { kind: 'date', date: '2026-10-09' },
+    { aim: { kind: 'date', date: '2026-10-06' }, handIn: 'paper' },
+  ),
   work('Done long ago', at('2026-10-07T15:00:00Z'), { finished: true }),
   work('Paper of last week', { kind: 'date', date: '2026-10-01' }, { handIn: 'paper' }),
   place('Cello', '2026-10-07T15:00:00Z', '2026-10-07T15:45:00Z'),
@@ -40,9 +60,22 @@ const changes: ChangeView[] = [
     at: '2026-10-06T10:00:00Z',
     seen: false,
   },
-  { id: 2, kind: 'moved', itemId: 'y', recurrenceId: '', calendarId: 'c', title: 'Older', from: null, to: null, formerTitle: null, at: '2026-10-01T10:00:00Z', seen: false },
+  {
+    id: 2,
+    kind: 'moved',
+    itemId: 'y',
+    recurrenceId: '',
+    calendarId: 'c',
+    title: 'Older',
+    from: null,
+    to: null,
+    formerTitle: null,
+    at: '2026-10-01T10:00:00Z',
+    seen: false,
+  },
 ];
-const heads = (sheet: ReturnType<typeof daySheet>) => sheet.sections.map((s) => [s.heading, s.lines.map((l) => l.title)]);
+const heads = (sheet: ReturnType<typeof daySheet>) =>
+  sheet.sections.map((s) => [s.heading, s.lines.map((l) => l.title)]);
 
 test('in the evening: what is still due, where to be tomorrow, what to do tonight, what moved; empty parts are left out', () => {
   expect(heads(daySheet(all, changes, { edition: 'evening', day, now, viewer }))).toEqual([
@@ -56,23 +89,39 @@ test('in the evening: what is still due, where to be tomorrow, what to do tonigh
 });
 
 test('in the morning it looks at the day; on Sundays at each day of the week, without the timetable', () => {
-  expect(heads(daySheet(all, [], { edition: 'morning', day: day + 1, now, viewer }))[0]).toEqual(['Where to be', ['Cello']]);
+  expect(heads(daySheet(all, [], { edition: 'morning', day: day + 1, now, viewer }))[0]).toEqual([
+    'Where to be',
+    ['Cello'],
+  ]);
   const week = daySheet(all, [], { edition: 'week', day: day - 2, now, viewer });
   expect(week.title).toBe('The week of 5 – 11 October');
-  expect(heads(week).map(([h]) => h)).toEqual(['Past due', 'Tuesday 6 October', 'Wednesday 7 October', 'Friday 9 October']);
+  expect(heads(week).map(([h]) => h)).toEqual([
+    'Past due',
+    'Tuesday 6 October',
+    'Wednesday 7 October',
+    'Friday 9 October',
+  ]);
 });
 
 test('as text, and in a line; a day with nothing says so', () => {
-  const text = sheetText(daySheet(all, changes, { edition: 'evening', day, now, viewer }), 'Juno', () => 'Boatbuilding');
+  const text = sheetText(
+    daySheet(all, changes, { edition: 'evening', day, now, viewer }),
+    'Juno',
+    () => 'Boatbuilding',
+  );
   expect(text).toContain('Due tomorrow\n- 16:00  Keel plan (hand in online · 1 h 30), Boatbuilding');
   const nothing = daySheet([], [], { edition: 'evening', day, now, viewer });
   expect(sheetText(nothing, 'Juno', () => '')).toContain('Nothing is due, and nothing has moved.');
-  expect(sheetLead(daySheet(all, changes, { edition: 'evening', day, now, viewer }))).toContain('Due tomorrow: 1');
+  expect(sheetLead(daySheet(all, changes, { edition: 'evening', day, now, viewer }))).toContain(
+    'Due tomorrow: 1',
+  );
 });
 
 test('a reminder’s words are exact, since nobody knows when they are read', () => {
   expect(reminderWords(all[1]!, 'due', viewer)).toBe('Due Wed 7 Oct 16:00 · hand in online');
-  expect(reminderWords(all[3]!, 'aim', viewer)).toBe('Your aim is Tue 6 Oct; due Fri 9 Oct · hand in on paper');
+  expect(reminderWords(all[3]!, 'aim', viewer)).toBe(
+    'Your aim is Tue 6 Oct; due Fri 9 Oct · hand in on paper',
+  );
   expect(reminderWords(all[2]!, 'pastDue', viewer)).toBe('Was due Mon 5 Oct 23:59, and is still open.');
   expect(reminderWords(all[6]!, 'start', viewer)).toBe('Wed 7 Oct, 16:00 – 16:45 · Boat shed');
 });

@@ -5,7 +5,8 @@ export const itemPath = (itemId: string, recurrenceId: string): string =>
   `/calendar?item=${encodeURIComponent(itemId)}&recurrence=${encodeURIComponent(recurrenceId)}`;
 
 /** The path of a day's or a week's sheet; `day` as `2026-10-06`. */
-export const sheetPath = (edition: SheetEdition, day: string): string => `/day-sheet?edition=${edition}&day=${day}`;
+export const sheetPath = (edition: SheetEdition, day: string): string =>
+  `/day-sheet?edition=${edition}&day=${day}`;
 
 interface Leading {
   sheet: { edition: SheetEdition; day: string } | null;
@@ -13,6 +14,8 @@ interface Leading {
   recurrenceId: string;
 }
 
-/** Where a notice leads to: its day sheet, its item, or the list of notices where it is about several things. */
+/**
+ * Where a notice leads to: its day sheet, its item, or the list of notices where it is about several things.
+ */
 export const noticePath = ({ sheet, itemId, recurrenceId }: Leading): string =>
   sheet ? sheetPath(sheet.edition, sheet.day) : itemId ? itemPath(itemId, recurrenceId) : '/notices';

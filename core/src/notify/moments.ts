@@ -41,12 +41,18 @@ const PAST_DUE_USE = 2 * DAY;
 const SHORT_USE = 2 * 60 * MINUTE;
 
 /**
- * Every moment somebody in `viewer` is to be told of an occurrence, in order, each once. What is finished, called off or
- * hidden has none, so that finishing silences, and moving it moves its moments. With an aim, the rules count from that
- * as well as from the due date. A rule that would come after what it looks towards gives nothing.
+ * Every moment somebody in `viewer` is to be told of an occurrence, in order, each once. What is finished,
+ * called off or hidden has none, so that finishing silences, and moving it moves its moments. With an aim,
+ * the rules count from that as well as from the due date. A rule that would come after what it looks towards
+ * gives nothing.
  * @param alarms those of its feed, used in place of the rules where given
  */
-export function momentsOf(item: Remindable, rules: readonly RemindRule[], viewer: Zone, alarms: readonly Alarm[] = []): DueMoment[] {
+export function momentsOf(
+  item: Remindable,
+  rules: readonly RemindRule[],
+  viewer: Zone,
+  alarms: readonly Alarm[] = [],
+): DueMoment[] {
   if (item.finished || item.hidden || item.status === 'cancelled') return [];
   const found: DueMoment[] = [];
   for (const towards of anchorsOf(item, viewer)) {
@@ -58,7 +64,9 @@ export function momentsOf(item: Remindable, rules: readonly RemindRule[], viewer
   // What two rules give for one moment is told once; the due date says more than the aim.
   const order = (m: DueMoment) => (m.of === 'aim' ? 1 : 0);
   const seen = new Set<number>();
-  return found.sort((a, b) => a.at - b.at || order(a) - order(b)).filter((m) => !seen.has(m.at) && seen.add(m.at));
+  return found
+    .sort((a, b) => a.at - b.at || order(a) - order(b))
+    .filter((m) => !seen.has(m.at) && seen.add(m.at));
 }
 
 interface Towards extends Omit<DueMoment, 'at'> {
@@ -68,26 +76,45 @@ interface Towards extends Omit<DueMoment, 'at'> {
 function anchorsOf({ kind, start, end, due, aim }: Remindable, viewer: Zone): Towards[] {
   if (!isWork(kind)) {
     const anchor = instantIn(start, viewer);
-    return [{ of: 'start', when: start, anchor: allDayOf(start) ? anchor + DAY : anchor, useBy: end ? instantIn(end, viewer) : allDayOf(start) ? anchor + DAY : anchor + SHORT_USE }];
+    return [
+      {
+        of: 'start',
+        when: start,
+        anchor: allDayOf(start) ? anchor + DAY : anchor,
+        useBy: end ? instantIn(end, viewer) : allDayOf(start) ? anchor + DAY : anchor + SHORT_USE,
+      },
+    ];
   }
   if (!due) return [];
   const deadline = deadlineOf(due, viewer);
-  const towards = (of: 'due' | 'aim', when: When): Towards => ({ of, when, anchor: deadlineOf(when, viewer), useBy: deadline });
-  return aim && deadlineOf(aim, viewer) < deadline ? [towards('due', due), towards('aim', aim)] : [towards('due', due)];
+  const towards = (of: 'due' | 'aim', when: When): Towards => ({
+    of,
+    when,
+    anchor: deadlineOf(when, viewer),
+    useBy: deadline,
+  });
+  return aim && deadlineOf(aim, viewer) < deadline
+    ? [towards('due', due), towards('aim', aim)]
+    : [towards('due', due)];
 }
 
 const allDayOf = (when: When) => when.kind === 'date';
 
 function momentOf(rule: RemindRule, { when, anchor }: Towards, { kind }: Remindable, viewer: Zone): number {
-  const onDay = (days: number, minute: number) => viewer.toInstant((dayIn(when, viewer) - days) * DAY + minute * MINUTE);
+  const onDay = (days: number, minute: number) =>
+    viewer.toInstant((dayIn(when, viewer) - days) * DAY + minute * MINUTE);
   if (rule.kind === 'moment') return viewer.toInstant(parseLocal(rule.local));
   if (rule.kind === 'day') return onDay(rule.days, rule.minute);
   // A quarter of an hour before a whole day is midnight to the machine, and the evening before to a person.
-  if (allDayOf(when) && !isWork(kind) && rule.minutes < 1440) return remindKind(kind) === 'note' ? onDay(0, 8 * 60) : onDay(1, 18 * 60);
+  if (allDayOf(when) && !isWork(kind) && rule.minutes < 1440)
+    return remindKind(kind) === 'note' ? onDay(0, 8 * 60) : onDay(1, 18 * 60);
   return (allDayOf(when) && !isWork(kind) ? instantIn(when, viewer) : anchor) - rule.minutes * MINUTE;
 }
 
-/** RFC 5545 3.8.6.3: relative to the start or the end, which for a to-do is its due date; days on the wall clock, the rest exact. */
+/**
+ * RFC 5545 3.8.6.3: relative to the start or the end, which for a to-do is its due date; days on the wall
+ * clock, the rest exact.
+ */
 function alarmAt({ trigger }: Alarm, { start, end, due }: Remindable, viewer: Zone): number {
   if ('at' in trigger) return instantIn(trigger.at, viewer);
   const base = trigger.relativeTo === 'end' ? (due ?? end ?? start) : start;
@@ -107,5 +134,9 @@ function pastDueOf({ kind, due, handIn }: Remindable, viewer: Zone): DueMoment[]
 /** How far behind a due date its last past-due notice may come, in milliseconds. */
 export const PAST_DUE_REACH = (PAST_DUE_DAYS.at(-1)! + 1) * DAY;
 
-/** Of some moments, those that have come after `from` and up to `to` (instants). Spans that meet never share one. */
-export const momentsBetween = (moments: readonly DueMoment[], from: number, to: number): DueMoment[] => moments.filter((m) => m.at > from && m.at <= to);
+/**
+ * Of some moments, those that have come after `from` and up to `to` (instants). Spans that meet never share
+ * one.
+ */
+export const momentsBetween = (moments: readonly DueMoment[], from: number, to: number): DueMoment[] =>
+  moments.filter((m) => m.at > from && m.at <= to);

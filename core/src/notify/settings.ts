@@ -2,16 +2,34 @@ import { DAY, MINUTE, weekday } from '../time/civil.ts';
 import type { Zone } from '../time/zone.ts';
 
 /** What there is to be told of. */
-export const NOTICE_KINDS = ['dueSoon', 'newWork', 'moved', 'calledOff', 'pastDue', 'handedIn', 'sheet'] as const;
+export const NOTICE_KINDS = [
+  'dueSoon',
+  'newWork',
+  'moved',
+  'calledOff',
+  'pastDue',
+  'handedIn',
+  'sheet',
+] as const;
 export type NoticeKind = (typeof NOTICE_KINDS)[number];
 export const NOTICE_KIND_WORDS: Record<NoticeKind, string> = {
-  dueSoon: 'Reminders', newWork: 'New work', moved: 'Dates that move', calledOff: 'What is called off', pastDue: 'Past due', handedIn: 'What was handed in', sheet: 'Day and week sheets',
-}; // prettier-ignore
+  dueSoon: 'Reminders',
+  newWork: 'New work',
+  moved: 'Dates that move',
+  calledOff: 'What is called off',
+  pastDue: 'Past due',
+  handedIn: 'What was handed in',
+  sheet: 'Day and week sheets',
+};
 
 /** By what way. */
 export const CHANNELS = ['app', 'browser', 'mail'] as const;
 export type Channel = (typeof CHANNELS)[number];
-export const CHANNEL_WORDS: Record<Channel, string> = { app: 'in the app', browser: 'by this browser', mail: 'by mail' };
+export const CHANNEL_WORDS: Record<Channel, string> = {
+  app: 'in the app',
+  browser: 'by this browser',
+  mail: 'by mail',
+};
 
 export type ChannelsByKind = Record<NoticeKind, Channel[]>;
 
@@ -36,29 +54,55 @@ export interface NoticeSettings {
 }
 
 export const DEFAULT_NOTICE_SETTINGS: NoticeSettings = {
-  all: { dueSoon: ['app', 'browser'], newWork: ['app'], moved: ['app', 'browser'], calledOff: ['app', 'browser'], pastDue: ['app'], handedIn: ['app'], sheet: ['app'] },
+  all: {
+    dueSoon: ['app', 'browser'],
+    newWork: ['app'],
+    moved: ['app', 'browser'],
+    calledOff: ['app', 'browser'],
+    pastDue: ['app'],
+    handedIn: ['app'],
+    sheet: ['app'],
+  },
   learners: {},
   quiet: { from: 22 * 60, to: 7 * 60 },
   sheets: { morning: null, evening: 17 * 60, week: 17 * 60 },
   muted: { items: [], calendars: [] },
 };
 
-export const channelsFor = ({ all, learners }: NoticeSettings, learnerId: string, kind: NoticeKind): readonly Channel[] => (learners[learnerId] ?? all)[kind];
+export const channelsFor = (
+  { all, learners }: NoticeSettings,
+  learnerId: string,
+  kind: NoticeKind,
+): readonly Channel[] => (learners[learnerId] ?? all)[kind];
 
 /** The same without any mail. */
 export function withoutMail(noticeSettings: NoticeSettings): NoticeSettings {
-  const strip = (matrix: ChannelsByKind): ChannelsByKind => Object.fromEntries(Object.entries(matrix).map(([kind, channels]) => [kind, channels.filter((w) => w !== 'mail')])) as unknown as ChannelsByKind;
-  return { ...noticeSettings, all: strip(noticeSettings.all), learners: Object.fromEntries(Object.entries(noticeSettings.learners).map(([id, matrix]) => [id, strip(matrix)])) };
+  const strip = (matrix: ChannelsByKind): ChannelsByKind =>
+    Object.fromEntries(
+      Object.entries(matrix).map(([kind, channels]) => [kind, channels.filter((w) => w !== 'mail')]),
+    ) as unknown as ChannelsByKind;
+  return {
+    ...noticeSettings,
+    all: strip(noticeSettings.all),
+    learners: Object.fromEntries(
+      Object.entries(noticeSettings.learners).map(([id, matrix]) => [id, strip(matrix)]),
+    ),
+  };
 }
 
-/** The moment quiet hours that hold at `at` are over; `at` itself where none hold. On the wall clock of `viewer`, across clock changes. */
+/**
+ * The moment quiet hours that hold at `at` are over; `at` itself where none hold. On the wall clock of
+ * `viewer`, across clock changes.
+ */
 export function afterQuiet(at: number, quiet: Quiet | null, viewer: Zone): number {
   if (!quiet || quiet.from === quiet.to) return at;
   const local = at + viewer.offsetAt(at);
   const day = Math.floor(local / DAY);
   const minute = Math.floor((local - day * DAY) / MINUTE);
   const over = quiet.from > quiet.to;
-  const isQuiet = over ? minute >= quiet.from || minute < quiet.to : minute >= quiet.from && minute < quiet.to;
+  const isQuiet = over
+    ? minute >= quiet.from || minute < quiet.to
+    : minute >= quiet.from && minute < quiet.to;
   if (!isQuiet) return at;
   const end = viewer.toInstant((over && minute >= quiet.from ? day + 1 : day) * DAY + quiet.to * MINUTE);
   return Math.max(at, end);
@@ -72,7 +116,12 @@ export interface SheetMoment {
 }
 
 /** The sheets that come due after `from` and up to `to` (instants), in order. */
-export function sheetsBetween(sheets: NoticeSettings['sheets'], from: number, to: number, viewer: Zone): SheetMoment[] {
+export function sheetsBetween(
+  sheets: NoticeSettings['sheets'],
+  from: number,
+  to: number,
+  viewer: Zone,
+): SheetMoment[] {
   const first = Math.floor((from + viewer.offsetAt(from)) / DAY);
   const last = Math.floor((to + viewer.offsetAt(to)) / DAY);
   const found: SheetMoment[] = [];
@@ -87,10 +136,20 @@ export function sheetsBetween(sheets: NoticeSettings['sheets'], from: number, to
   return found.sort((a, b) => a.at - b.at);
 }
 
-/** When to be told again: in an hour, this evening, tomorrow morning. Instants; this evening only while it is not evening yet. */
-export function snoozeTimes(now: number, viewer: Zone): { hour: number; evening: number | null; tomorrow: number } {
+/**
+ * When to be told again: in an hour, this evening, tomorrow morning. Instants; this evening only while it is
+ * not evening yet.
+ */
+export function snoozeTimes(
+  now: number,
+  viewer: Zone,
+): { hour: number; evening: number | null; tomorrow: number } {
   const day = Math.floor((now + viewer.offsetAt(now)) / DAY);
   const at = (d: number, minute: number) => viewer.toInstant(d * DAY + minute * MINUTE);
   const evening = at(day, 18 * 60);
-  return { hour: now + 60 * MINUTE, evening: evening > now + 30 * MINUTE ? evening : null, tomorrow: at(day + 1, 8 * 60) };
+  return {
+    hour: now + 60 * MINUTE,
+    evening: evening > now + 30 * MINUTE ? evening : null,
+    tomorrow: at(day + 1, 8 * 60),
+  };
 }

@@ -20,14 +20,19 @@ interface About {
 export function reminderWords(o: About, of: MomentOf, viewer: Viewer): string {
   if (of === 'pastDue') return `Was due ${shortWhen(o.due!, viewer)}, and is still open.`;
   const how = isWork(o.kind) && o.handIn !== 'unknown' ? ` · ${HAND_IN_WORDS[o.handIn]}` : '';
-  if (of === 'aim' && o.aim && o.due) return `Your aim is ${shortWhen(o.aim, viewer)}; due ${shortWhen(o.due, viewer)}${how}`;
+  if (of === 'aim' && o.aim && o.due)
+    return `Your aim is ${shortWhen(o.aim, viewer)}; due ${shortWhen(o.due, viewer)}${how}`;
   if (isWork(o.kind) && o.due) return `Due ${shortWhen(o.due, viewer)}${how}`;
   return [spanDayWords(o.start, o.end, viewer), o.place].filter(Boolean).join(' · ');
 }
 
 /** What a change says under the item's title: `Moved: Thu 8 Oct 16:00 → Mon 12 Oct 16:00`. */
-export function changeNotice(change: Pick<ChangeView, 'kind' | 'from' | 'to' | 'formerTitle'>, viewer: Viewer): string {
+export function changeNotice(
+  change: Pick<ChangeView, 'kind' | 'from' | 'to' | 'formerTitle'>,
+  viewer: Viewer,
+): string {
   return capital(changeWords(change, viewer));
 }
 
-export const handedInWords = (channel: HandInWay, by: string): string => `Handed in ${HANDED_IN_WORDS[channel]}${by ? `, told by ${by}` : ''}`;
+export const handedInWords = (channel: HandInWay, by: string): string =>
+  `Handed in ${HANDED_IN_WORDS[channel]}${by ? `, told by ${by}` : ''}`;

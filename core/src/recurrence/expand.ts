@@ -40,7 +40,12 @@ export function expandRule(rule: Rule, start: number, options: ExpandOptions, li
   const rest = start - day * DAY;
   const anchor: Anchor = options.allDay
     ? { day, hour: 0, minute: 0, second: 0 }
-    : { day, hour: Math.floor(rest / HOUR), minute: Math.floor(rest / MINUTE) % 60, second: Math.floor(rest / SECOND) % 60 };
+    : {
+        day,
+        hour: Math.floor(rest / HOUR),
+        minute: Math.floor(rest / MINUTE) % 60,
+        second: Math.floor(rest / SECOND) % 60,
+      };
   const subDaily = rule.freq === 'HOURLY' || rule.freq === 'MINUTELY' || rule.freq === 'SECONDLY';
   const whole = anchored(options.allDay ? { ...rule, byHour: [], byMinute: [], bySecond: [] } : rule, anchor);
   const seek = rule.count === undefined ? options.from : start;
@@ -71,7 +76,8 @@ export function expandRule(rule: Rule, start: number, options: ExpandOptions, li
 function isPast(rule: Rule, local: number, options: ExpandOptions): boolean {
   if (!rule.until) return false;
   if (rule.until.kind === 'date') return Math.floor(local / DAY) * DAY > rule.until.ms;
-  if (rule.until.kind === 'local' || options.allDay) return Math.floor(local / (options.allDay ? DAY : 1)) * (options.allDay ? DAY : 1) > rule.until.ms;
+  if (rule.until.kind === 'local' || options.allDay)
+    return Math.floor(local / (options.allDay ? DAY : 1)) * (options.allDay ? DAY : 1) > rule.until.ms;
   return options.toInstant(local) > rule.until.ms;
 }
 
@@ -111,7 +117,8 @@ function* clockPeriods(rule: Rule, start: number, seek: number, anchor: Anchor):
   const base = Math.floor(start / unit) * unit;
   const stride = unit * rule.interval;
   const times = timesWithin(rule, anchor);
-  // The first step at or after a moment: how runs of unwanted days, hours and minutes are stepped over at once.
+  // The first step at or after a moment: how runs of unwanted days, hours and minutes are stepped over at
+  // once.
   const stepFrom = (local: number) => Math.max(0, Math.ceil((local - base) / stride));
   let step = Math.max(0, stepFrom(seek) - 1);
   for (;;) {
@@ -122,8 +129,10 @@ function* clockPeriods(rule: Rule, start: number, seek: number, anchor: Anchor):
     let resume = 0;
     if (!dayMatches(rule, day)) resume = (day + 1) * DAY;
     else if (rule.byHour.length && !rule.byHour.includes(hour % 24)) resume = (hour + 1) * HOUR;
-    else if (unit < HOUR && rule.byMinute.length && !rule.byMinute.includes(minute % 60)) resume = (minute + 1) * MINUTE;
-    else if (unit < MINUTE && rule.bySecond.length && !rule.bySecond.includes((at / SECOND) % 60)) resume = at + SECOND;
+    else if (unit < HOUR && rule.byMinute.length && !rule.byMinute.includes(minute % 60))
+      resume = (minute + 1) * MINUTE;
+    else if (unit < MINUTE && rule.bySecond.length && !rule.bySecond.includes((at / SECOND) % 60))
+      resume = at + SECOND;
     yield { at, length: 0, set: () => (resume ? [] : times.map((t) => at + t)) };
     step = resume ? Math.max(step + 1, stepFrom(resume)) : step + 1;
   }

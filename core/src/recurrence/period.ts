@@ -1,7 +1,22 @@
-import { DAY, HOUR, MINUTE, SECOND, civilDate, dayNumber, daysInMonth, daysInYear, firstWeekOfYear, startOfWeek, weekday } from '../time/civil.ts';
+import {
+  DAY,
+  HOUR,
+  MINUTE,
+  SECOND,
+  civilDate,
+  dayNumber,
+  daysInMonth,
+  daysInYear,
+  firstWeekOfYear,
+  startOfWeek,
+  weekday,
+} from '../time/civil.ts';
 import type { Rule } from './rule.ts';
 
-/** The parts of DTSTART that fill what a rule leaves unsaid (RFC 5545 3.3.10: "information gleaned from DTSTART"). */
+/**
+ * The parts of DTSTART that fill what a rule leaves unsaid (RFC 5545 3.3.10: "information gleaned from
+ * DTSTART").
+ */
 export interface Anchor {
   day: number;
   hour: number;
@@ -9,7 +24,8 @@ export interface Anchor {
   second: number;
 }
 
-const has = (list: readonly number[], value: number, length: number) => list.includes(value) || list.includes(value - length - 1);
+const has = (list: readonly number[], value: number, length: number) =>
+  list.includes(value) || list.includes(value - length - 1);
 
 function inWeekNo(rule: Rule, day: number): boolean {
   const { year } = civilDate(day);
@@ -17,7 +33,8 @@ function inWeekNo(rule: Rule, day: number): boolean {
   for (const y of [year, year - 1, year + 1]) {
     const first = firstWeekOfYear(y, rule.weekStart);
     const next = firstWeekOfYear(y + 1, rule.weekStart);
-    if (day >= first && day < next) return has(rule.byWeekNo, Math.floor((day - first) / 7) + 1, (next - first) / 7);
+    if (day >= first && day < next)
+      return has(rule.byWeekNo, Math.floor((day - first) / 7) + 1, (next - first) / 7);
   }
   return false;
 }
@@ -35,20 +52,24 @@ function inByDay(rule: Rule, day: number, first: number, length: number, numbere
 }
 
 /**
- * Whether a day passes the BY parts that speak of days. For every frequency the table of RFC 5545 3.3.10 ("expand" and
- * "limit") comes to the same: a day is in the set when every part present holds.
+ * Whether a day passes the BY parts that speak of days. For every frequency the table of RFC 5545 3.3.10
+ * ("expand" and "limit") comes to the same: a day is in the set when every part present holds.
  */
 export function dayMatches(rule: Rule, day: number): boolean {
   const { year, month, day: monthDay } = civilDate(day);
   if (rule.byMonth.length && !rule.byMonth.includes(month)) return false;
   if (rule.byMonthDay.length && !has(rule.byMonthDay, monthDay, daysInMonth(year, month))) return false;
-  if (rule.byYearDay.length && !has(rule.byYearDay, day - dayNumber(year, 1, 1) + 1, daysInYear(year))) return false;
+  if (rule.byYearDay.length && !has(rule.byYearDay, day - dayNumber(year, 1, 1) + 1, daysInYear(year)))
+    return false;
   if (rule.byWeekNo.length && rule.freq === 'YEARLY' && !inWeekNo(rule, day)) return false;
   if (!rule.byDay.length) return true;
-  // A numbered weekday counts in the month for MONTHLY and for YEARLY with BYMONTH, in the year for YEARLY without.
+  // A numbered weekday counts in the month for MONTHLY and for YEARLY with BYMONTH, in the year for YEARLY
+  // without.
   const inMonth = rule.freq === 'MONTHLY' || rule.byMonth.length > 0;
   const numbered = rule.freq === 'MONTHLY' || (rule.freq === 'YEARLY' && !rule.byWeekNo.length);
-  return inMonth ? inByDay(rule, day, dayNumber(year, month, 1), daysInMonth(year, month), numbered) : inByDay(rule, day, dayNumber(year, 1, 1), daysInYear(year), numbered);
+  return inMonth
+    ? inByDay(rule, day, dayNumber(year, month, 1), daysInMonth(year, month), numbered)
+    : inByDay(rule, day, dayNumber(year, 1, 1), daysInYear(year), numbered);
 }
 
 /** The rule with what DTSTART says filled in, so that its BY parts alone decide. */
@@ -112,6 +133,10 @@ export function stepBefore(rule: Rule, anchor: Anchor, local: number): number {
   const start = civilDate(anchor.day);
   const there = civilDate(day);
   const periods =
-    rule.freq === 'YEARLY' ? there.year - start.year : rule.freq === 'MONTHLY' ? (there.year - start.year) * 12 + there.month - start.month : (day - anchor.day) / (rule.freq === 'WEEKLY' ? 7 : 1);
+    rule.freq === 'YEARLY'
+      ? there.year - start.year
+      : rule.freq === 'MONTHLY'
+        ? (there.year - start.year) * 12 + there.month - start.month
+        : (day - anchor.day) / (rule.freq === 'WEEKLY' ? 7 : 1);
   return Math.max(0, Math.floor(periods / rule.interval) - 1);
 }

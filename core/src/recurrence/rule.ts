@@ -1,6 +1,14 @@
 import { parseDate, parseLocal } from '../time/civil.ts';
 
-export const FREQUENCIES = ['YEARLY', 'MONTHLY', 'WEEKLY', 'DAILY', 'HOURLY', 'MINUTELY', 'SECONDLY'] as const;
+export const FREQUENCIES = [
+  'YEARLY',
+  'MONTHLY',
+  'WEEKLY',
+  'DAILY',
+  'HOURLY',
+  'MINUTELY',
+  'SECONDLY',
+] as const;
 export type Frequency = (typeof FREQUENCIES)[number];
 
 /** `nth` 0 means every such weekday. */
@@ -38,7 +46,8 @@ const weekdayOf = (code: string) => WEEKDAYS.indexOf(code.toUpperCase()) + 1;
 function integers(part: string, text: string, low: number, high: number, zero = true): number[] {
   return text.split(',').map((piece) => {
     const n = /^\s*[+-]?\d{1,6}\s*$/.test(piece) ? Number(piece) : NaN;
-    if (!(n >= low && n <= high) || (!zero && n === 0)) throw new RuleError(`${part}=${piece.slice(0, 20)} is out of range`);
+    if (!(n >= low && n <= high) || (!zero && n === 0))
+      throw new RuleError(`${part}=${piece.slice(0, 20)} is out of range`);
     return n;
   });
 }
@@ -47,7 +56,8 @@ function weekdays(text: string): WeekdayPart[] {
   return text.split(',').map((piece) => {
     const m = /^\s*([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)\s*$/i.exec(piece);
     const nth = Number(m?.[1] ?? 0);
-    if (!m || Math.abs(nth) > 53 || (m[1] !== undefined && nth === 0)) throw new RuleError(`BYDAY=${piece.slice(0, 20)} is not a weekday`);
+    if (!m || Math.abs(nth) > 53 || (m[1] !== undefined && nth === 0))
+      throw new RuleError(`BYDAY=${piece.slice(0, 20)} is not a weekday`);
     return { weekday: weekdayOf(m[2]!), nth };
   });
 }

@@ -1,5 +1,15 @@
 import { DAY, parseDate } from '../time/civil.ts';
-import { dateOf, floatingOf, instantIn, instantOf, localIn, ownLocal, recurrenceIdOf, type When, type ZoneFinder } from '../time/when.ts';
+import {
+  dateOf,
+  floatingOf,
+  instantIn,
+  instantOf,
+  localIn,
+  ownLocal,
+  recurrenceIdOf,
+  type When,
+  type ZoneFinder,
+} from '../time/when.ts';
 import { UTC, type Zone } from '../time/zone.ts';
 import { expandRule, type Budget } from './expand.ts';
 import { RuleError, parseRule, type Rule } from './rule.ts';
@@ -34,7 +44,10 @@ export interface Repeatable {
 
 export interface Occurrence<T> {
   item: T;
-  /** Names this occurrence among its series for good: where it stood before any move. Empty for what does not repeat. */
+  /**
+   * Names this occurrence among its series for good: where it stood before any move. Empty for what does not
+   * repeat.
+   */
   recurrenceId: string;
   start: When;
   end: When | null;
@@ -60,10 +73,14 @@ export interface Horizon {
 export const anchorOf = (item: Pick<Repeatable, 'start' | 'due'>): When | null => item.start ?? item.due;
 
 /**
- * The occurrences of one UID inside a horizon: its master (if any) repeated, with overrides put in their places.
- * An override whose place the rule does not give is still shown. Times in no particular order.
+ * The occurrences of one UID inside a horizon: its master (if any) repeated, with overrides put in their
+ * places. An override whose place the rule does not give is still shown. Times in no particular order.
  */
-export function expandSeries<T extends Repeatable>(master: T | null, overrides: readonly T[], horizon: Horizon): Occurrence<T>[] {
+export function expandSeries<T extends Repeatable>(
+  master: T | null,
+  overrides: readonly T[],
+  horizon: Horizon,
+): Occurrence<T>[] {
   if (master && !master.repeat && !overrides.length) {
     const single = occurrence(master, anchorOf(master), '', false, horizon);
     return single && touches(single, horizon) ? [single] : [];
@@ -76,45 +93,94 @@ export function expandSeries<T extends Repeatable>(master: T | null, overrides: 
   }
   for (const each of repeats) starts.set(recurrenceIdOf(each.start), each);
 
-  const shifts = overrides.filter((o) => o.andFuture && o.recurrenceId && anchorOf(o)).sort((a, b) => instantIn(a.recurrenceId!, horizon.viewer) - instantIn(b.recurrenceId!, horizon.viewer));
+  const shifts = overrides
+    .filter((o) => o.andFuture && o.recurrenceId && anchorOf(o))
+    .sort((a, b) => instantIn(a.recurrenceId!, horizon.viewer) - instantIn(b.recurrenceId!, horizon.viewer));
   const result: Occurrence<T>[] = [];
   const placed = new Set<string>();
   for (const override of overrides) {
     const recurrenceId = placeOf(override.recurrenceId!, starts, master, horizon);
-    const moved = occurrence(override, anchorOf(override) ?? override.recurrenceId, recurrenceId, true, horizon);
+    const moved = occurrence(
+      override,
+      anchorOf(override) ?? override.recurrenceId,
+      recurrenceId,
+      true,
+      horizon,
+    );
     placed.add(recurrenceId);
     if (moved) result.push(moved);
   }
   for (const [recurrenceId, { start, length }] of starts) {
     if (placed.has(recurrenceId) || !master) continue;
-    const shift = shifts.findLast((s) => instantIn(s.recurrenceId!, horizon.viewer) <= instantIn(start, horizon.viewer));
-    const repeated = shift ? shifted(shift, start, recurrenceId, horizon) : occurrence(master, start, recurrenceId, false, horizon, length);
+    const shift = shifts.findLast(
+      (s) => instantIn(s.recurrenceId!, horizon.viewer) <= instantIn(start, horizon.viewer),
+    );
+    const repeated = shift
+      ? shifted(shift, start, recurrenceId, horizon)
+      : occurrence(master, start, recurrenceId, false, horizon, length);
     if (repeated) result.push(repeated);
   }
   return result.filter((o) => touches(o, horizon));
 }
 
-/** Which occurrence an override means; a date or another zone's time is understood as well as the very start. */
-function placeOf(id: When, starts: ReadonlyMap<string, unknown>, master: Repeatable | null, { viewer, zones }: Horizon): string {
+/**
+ * Which occurrence an override means; a date or another zone's time is understood as well as the very start.
+ */
+function placeOf(
+  id: When,
+  starts: ReadonlyMap<string, unknown>,
+  master: Repeatable | null,
+  { viewer, zones }: Horizon,
+): string {
   const recurrenceId = recurrenceIdOf(id);
   const anchor = master && anchorOf(master);
   if (starts.has(recurrenceId) || !anchor || anchor.kind === id.kind) return recurrenceId;
   const ownZone = anchor.kind === 'instant' ? zones(anchor.zone) : viewer;
   for (const other of starts.keys()) {
     const start = whenLike(anchor, other);
-    if (id.kind === 'date' ? dayOf(start, ownZone) === parseDate(id.date) : instantIn(start, ownZone) === instantIn(id, ownZone)) return other;
+    if (
+      id.kind === 'date'
+        ? dayOf(start, ownZone) === parseDate(id.date)
+        : instantIn(start, ownZone) === instantIn(id, ownZone)
+    )
+      return other;
   }
   return recurrenceId;
 }
 
-const whenLike = (anchor: When, recurrenceId: string): When => (anchor.kind === 'instant' ? { ...anchor, at: recurrenceId } : anchor.kind === 'date' ? { kind: 'date', date: recurrenceId } : { kind: 'floating', local: recurrenceId });
+const whenLike = (anchor: When, recurrenceId: string): When =>
+  anchor.kind === 'instant'
+    ? { ...anchor, at: recurrenceId }
+    : anchor.kind === 'date'
+      ? { kind: 'date', date: recurrenceId }
+      : { kind: 'floating', local: recurrenceId };
 const dayOf = (when: When, zone: Zone) => Math.floor(localIn(when, zone) / DAY);
 
-/** An occurrence that follows a this-and-future override: as far from its own place as that override is from its. */
-function shifted<T extends Repeatable>(override: T, start: When, recurrenceId: string, horizon: Horizon): Occurrence<T> | null {
+/**
+ * An occurrence that follows a this-and-future override: as far from its own place as that override is from
+ * its.
+ */
+function shifted<T extends Repeatable>(
+  override: T,
+  start: When,
+  recurrenceId: string,
+  horizon: Horizon,
+): Occurrence<T> | null {
   const anchor = anchorOf(override)!;
-  const delta = ownLocal(anchor, horizon.zones) - ownLocal({ ...override.recurrenceId!, ...sameZone(anchor) } as When, horizon.zones);
-  return occurrence(override, atLocal(anchor, ownLocal({ ...start, ...sameZone(anchor) } as When, horizon.zones) + delta, horizon.zones), recurrenceId, true, horizon);
+  const delta =
+    ownLocal(anchor, horizon.zones) -
+    ownLocal({ ...override.recurrenceId!, ...sameZone(anchor) } as When, horizon.zones);
+  return occurrence(
+    override,
+    atLocal(
+      anchor,
+      ownLocal({ ...start, ...sameZone(anchor) } as When, horizon.zones) + delta,
+      horizon.zones,
+    ),
+    recurrenceId,
+    true,
+    horizon,
+  );
 }
 
 const sameZone = (when: When) => (when.kind === 'instant' ? { zone: when.zone } : {});
@@ -126,7 +192,10 @@ function atLocal(like: When, local: number, zones: ZoneFinder): When {
   return instantOf(zones(like.zone).toInstant(local), like.zone);
 }
 
-function repeatedStarts(master: Repeatable, horizon: Horizon): { start: When; length?: Length | undefined }[] {
+function repeatedStarts(
+  master: Repeatable,
+  horizon: Horizon,
+): { start: When; length?: Length | undefined }[] {
   const anchor = anchorOf(master);
   const repeat = master.repeat;
   if (!anchor || !repeat) return [];
@@ -134,7 +203,8 @@ function repeatedStarts(master: Repeatable, horizon: Horizon): { start: When; le
   const allDay = anchor.kind === 'date';
   const own = anchor.kind === 'floating' || allDay ? UTC : zone;
   const startLocal = ownLocal(anchor, horizon.zones);
-  // Instances that began before the horizon may still be running in it; a day covers any zone's distance from UTC.
+  // Instances that began before the horizon may still be running in it; a day covers any zone's distance from
+  // UTC.
   const length = lengthOf(master, horizon);
   const from = horizon.from - length.days * DAY - Math.max(0, length.ms) - 2 * DAY;
   const to = horizon.to + 2 * DAY;
@@ -146,7 +216,14 @@ function repeatedStarts(master: Repeatable, horizon: Horizon): { start: When; le
       const { times, cutShort } = expandRule(
         rule,
         startLocal,
-        { allDay, from, to, toInstant: (l) => (anchor.kind === 'instant' ? own.toInstant(l) : horizon.viewer.toInstant(l)), exists: (l) => own.exists(l), budget: horizon.budget },
+        {
+          allDay,
+          from,
+          to,
+          toInstant: (l) => (anchor.kind === 'instant' ? own.toInstant(l) : horizon.viewer.toInstant(l)),
+          exists: (l) => own.exists(l),
+          budget: horizon.budget,
+        },
         horizon.limit,
       );
       if (cutShort) horizon.warn(`repeats too often to show in full: ${text.slice(0, 80)}`);
@@ -157,27 +234,45 @@ function repeatedStarts(master: Repeatable, horizon: Horizon): { start: When; le
 
   const starts = new Map<string, { start: When; length?: Length | undefined }>();
   const put = (start: When, own?: Length) => starts.set(recurrenceIdOf(start), { start, length: own });
-  // "The DTSTART property value ... counts as the first occurrence" (RFC 5545 3.8.5.3), in step with its rule or not.
+  // "The DTSTART property value ... counts as the first occurrence" (RFC 5545 3.8.5.3), in step with its rule
+  // or not.
   put(anchor);
   for (const local of all(repeat.rules).keys()) put(atLocal(anchor, local, horizon.zones));
   for (const { start, length: own } of repeat.dates)
-    put(start.kind === 'date' && !allDay ? atLocal(anchor, parseDate(start.date) * DAY + (((startLocal % DAY) + DAY) % DAY), horizon.zones) : start, own);
-  for (const local of all(repeat.exceptRules).keys()) starts.delete(recurrenceIdOf(atLocal(anchor, local, horizon.zones)));
+    put(
+      start.kind === 'date' && !allDay
+        ? atLocal(anchor, parseDate(start.date) * DAY + (((startLocal % DAY) + DAY) % DAY), horizon.zones)
+        : start,
+      own,
+    );
+  for (const local of all(repeat.exceptRules).keys())
+    starts.delete(recurrenceIdOf(atLocal(anchor, local, horizon.zones)));
   except(starts, repeat.exceptDates, anchor, zone, horizon);
   return [...starts.values()];
 }
 
-/** Takes out EXDATEs: of the same form by their key; a bare date takes out its whole day, another form its moment. */
-function except(starts: Map<string, { start: When }>, exceptDates: readonly When[], anchor: When, zone: Zone, horizon: Horizon): void {
+/**
+ * Takes out EXDATEs: of the same form by their key; a bare date takes out its whole day, another form its
+ * moment.
+ */
+function except(
+  starts: Map<string, { start: When }>,
+  exceptDates: readonly When[],
+  anchor: When,
+  zone: Zone,
+  horizon: Horizon,
+): void {
   const days = new Set<number>();
   const moments = new Set<number>();
   for (const date of exceptDates) {
     if (date.kind === anchor.kind) starts.delete(recurrenceIdOf(date));
-    else if (date.kind === 'date' || anchor.kind === 'date') days.add(dayOf(date, date.kind === 'instant' ? horizon.zones(date.zone) : zone));
+    else if (date.kind === 'date' || anchor.kind === 'date')
+      days.add(dayOf(date, date.kind === 'instant' ? horizon.zones(date.zone) : zone));
     else moments.add(date.kind === 'floating' ? instantIn(date, zone) : instantIn(date, horizon.viewer));
   }
   if (!days.size && !moments.size) return;
-  for (const [recurrenceId, { start }] of starts) if (days.has(dayOf(start, zone)) || moments.has(instantIn(start, zone))) starts.delete(recurrenceId);
+  for (const [recurrenceId, { start }] of starts)
+    if (days.has(dayOf(start, zone)) || moments.has(instantIn(start, zone))) starts.delete(recurrenceId);
 }
 
 function readRule(text: string, horizon: Horizon): Rule | null {
@@ -190,12 +285,16 @@ function readRule(text: string, horizon: Horizon): Rule | null {
   }
 }
 
-/** The length of every occurrence: as DURATION says, else the exact distance from start to end (RFC 5545 3.8.5.3). */
+/**
+ * The length of every occurrence: as DURATION says, else the exact distance from start to end (RFC 5545
+ * 3.8.5.3).
+ */
 function lengthOf(item: Repeatable, { viewer }: Horizon): Length {
   if (item.length) return item.length;
   const end = item.end ?? (item.start ? item.due : null);
   if (!item.start || !end) return { days: 0, ms: 0 };
-  if (item.start.kind === 'date' && end.kind === 'date') return { days: Math.max(0, parseDate(end.date) - parseDate(item.start.date)), ms: 0 };
+  if (item.start.kind === 'date' && end.kind === 'date')
+    return { days: Math.max(0, parseDate(end.date) - parseDate(item.start.date)), ms: 0 };
   return { days: 0, ms: Math.max(0, instantIn(end, viewer) - instantIn(item.start, viewer)) };
 }
 
@@ -203,15 +302,24 @@ function addLength(start: When, length: Length, endZone: When | null, { zones, v
   if (start.kind === 'date') return dateOf(parseDate(start.date) + length.days + Math.floor(length.ms / DAY));
   const zone = start.kind === 'instant' ? zones(start.zone) : viewer;
   // Days keep the hour on the wall clock, the rest is exact (RFC 5545 3.3.6).
-  const ms = length.days === 0 ? instantIn(start, zone) : zone.toInstant(localIn(start, zone) + length.days * DAY);
+  const ms =
+    length.days === 0 ? instantIn(start, zone) : zone.toInstant(localIn(start, zone) + length.days * DAY);
   const end = ms + length.ms;
   if (start.kind === 'floating') return floatingOf(end + zone.offsetAt(end));
   return instantOf(end, endZone?.kind === 'instant' ? endZone.zone : start.zone);
 }
 
-function occurrence<T extends Repeatable>(item: T, start: When | null, recurrenceId: string, overridden: boolean, horizon: Horizon, ownLength?: Length): Occurrence<T> | null {
+function occurrence<T extends Repeatable>(
+  item: T,
+  start: When | null,
+  recurrenceId: string,
+  overridden: boolean,
+  horizon: Horizon,
+  ownLength?: Length,
+): Occurrence<T> | null {
   if (!start) return null;
-  const isOwn = !ownLength && !item.length && recurrenceIdOf(start) === recurrenceIdOf(anchorOf(item) ?? start);
+  const isOwn =
+    !ownLength && !item.length && recurrenceIdOf(start) === recurrenceIdOf(anchorOf(item) ?? start);
   if (isOwn) return { item, recurrenceId, start, end: item.end, due: item.due, overridden };
   const hasEnd = Boolean(ownLength ?? item.length ?? item.end);
   const length = ownLength ?? lengthOf(item, horizon);

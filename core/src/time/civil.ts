@@ -2,8 +2,8 @@
  * Civil (proleptic Gregorian) arithmetic on plain numbers.
  *
  * A *day number* counts days since 1970-01-01. A *local time* is wall-clock time as milliseconds since
- * 1970-01-01T00:00 with no zone: it is not an instant until a zone makes it one. Both are plain numbers because
- * repeats step through tens of thousands of them.
+ * 1970-01-01T00:00 with no zone: it is not an instant until a zone makes it one. Both are plain numbers
+ * because repeats step through tens of thousands of them.
  */
 export const SECOND = 1000;
 export const MINUTE = 60 * SECOND;
@@ -21,7 +21,8 @@ export interface CivilDate {
 /** Day number of a civil date; months and days outside their range carry over. */
 export function dayNumber(year: number, month: number, day: number): number {
   // Date.UTC reads years 0 to 99 as 1900 to 1999.
-  if (year >= 0 && year < 100) return Math.floor(new Date(Date.UTC(2000, month - 1, day)).setUTCFullYear(year) / DAY);
+  if (year >= 0 && year < 100)
+    return Math.floor(new Date(Date.UTC(2000, month - 1, day)).setUTCFullYear(year) / DAY);
   return Math.floor(Date.UTC(year, month - 1, day) / DAY);
 }
 
@@ -48,7 +49,10 @@ export function startOfWeek(days: number, firstDay: number): number {
   return days - ((weekday(days) - firstDay + 7) % 7);
 }
 
-/** First day of week 1 of `year`: the first week with at least four days in it (RFC 5545 3.3.10, ISO 8601 for Monday). */
+/**
+ * First day of week 1 of `year`: the first week with at least four days in it (RFC 5545 3.3.10, ISO 8601 for
+ * Monday).
+ */
 export function firstWeekOfYear(year: number, firstDay: number): number {
   return startOfWeek(dayNumber(year, 1, 4), firstDay);
 }
@@ -72,7 +76,10 @@ export function formatInstant(ms: number): string {
   return formatLocal(ms) + 'Z';
 }
 
-/** Two digits of a text as a number; NaN where they are none. Read by hand: a feed has tens of thousands of dates. */
+/**
+ * Two digits of a text as a number; NaN where they are none. Read by hand: a feed has tens of thousands of
+ * dates.
+ */
 function twoDigits(text: string, at: number): number {
   const tens = text.charCodeAt(at) - 48;
   const ones = text.charCodeAt(at + 1) - 48;
@@ -97,7 +104,8 @@ export function parseDate(text: string): number {
 /** Local time of `YYYY-MM-DDTHH:MM:SS` (a trailing Z is ignored); NaN where there is no such time. */
 export function parseLocal(text: string): number {
   const rest = text.length === 20 ? text.charCodeAt(19) : text.length === 19 ? 90 : 0;
-  if (rest !== 90 || text.charCodeAt(10) !== 84 || text.charCodeAt(13) !== 58 || text.charCodeAt(16) !== 58) return NaN;
+  if (rest !== 90 || text.charCodeAt(10) !== 84 || text.charCodeAt(13) !== 58 || text.charCodeAt(16) !== 58)
+    return NaN;
   const [h, min, s] = [twoDigits(text, 11), twoDigits(text, 14), twoDigits(text, 17)];
   // A leap second (60) is read as the second before it, as RFC 5545 3.3.12 allows.
   if (!(h <= 23 && min <= 59 && s <= 60)) return NaN;

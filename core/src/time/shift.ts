@@ -11,8 +11,8 @@ export function whenShift(when: When, from: When, to: When): When {
 }
 
 /**
- * A When moved to another day and, where `minute` is given, another time of day on the wall clock of `zone`; a time that
- * clocks skip is the one after the gap.
+ * A When moved to another day and, where `minute` is given, another time of day on the wall clock of `zone`;
+ * a time that clocks skip is the one after the gap.
  * @param day day number, on that wall clock
  */
 export function whenOn(when: When, day: number, zone: Zone, minute?: number): When {

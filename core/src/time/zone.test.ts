@@ -4,7 +4,16 @@ import { formatInstant, formatLocal, parseDate, parseInstant, parseLocal } from 
 import { dayIn, instantIn } from './when';
 import { ianaZone } from './zone';
 
-const ZONES = ['Europe/Dublin', 'America/New_York', 'Asia/Kolkata', 'Pacific/Pago_Pago', 'Australia/Lord_Howe', 'Africa/Casablanca', 'America/Sao_Paulo', 'Pacific/Auckland'];
+const ZONES = [
+  'Europe/Dublin',
+  'America/New_York',
+  'Asia/Kolkata',
+  'Pacific/Pago_Pago',
+  'Australia/Lord_Howe',
+  'Africa/Casablanca',
+  'America/Sao_Paulo',
+  'Pacific/Auckland',
+];
 const from = Date.parse('1960-01-01T00:00:00Z') / 1000;
 const to = Date.parse('2050-01-01T00:00:00Z') / 1000;
 
@@ -13,9 +22,13 @@ test('agrees with Temporal both ways, at any moment, in gaps and overlaps too', 
     fc.property(fc.constantFrom(...ZONES), fc.integer({ min: from, max: to }), (name, seconds) => {
       const zone = ianaZone(name)!;
       const instant = seconds * 1000;
-      expect(zone.offsetAt(instant)).toBe(Temporal.Instant.fromEpochMilliseconds(instant).toZonedDateTimeISO(name).offsetNanoseconds / 1e6);
+      expect(zone.offsetAt(instant)).toBe(
+        Temporal.Instant.fromEpochMilliseconds(instant).toZonedDateTimeISO(name).offsetNanoseconds / 1e6,
+      );
       const local = formatLocal(instant);
-      expect(formatInstant(zone.toInstant(instant))).toBe(formatInstant(Temporal.PlainDateTime.from(local).toZonedDateTime(name).epochMilliseconds));
+      expect(formatInstant(zone.toInstant(instant))).toBe(
+        formatInstant(Temporal.PlainDateTime.from(local).toZonedDateTime(name).epochMilliseconds),
+      );
     }),
     { numRuns: 600, seed: 5 },
   );
@@ -31,7 +44,8 @@ test('a time that clocks skip is read with the offset before, one that comes twi
 
 test('names are found in any case, and only names', () => {
   expect(ianaZone('europe/dublin')?.id).toBe('Europe/Dublin');
-  for (const name of ['', 'Harbour', '+01:00', '../etc/passwd', '__proto__', 'constructor']) expect(ianaZone(name)).toBeUndefined();
+  for (const name of ['', 'Harbour', '+01:00', '../etc/passwd', '__proto__', 'constructor'])
+    expect(ianaZone(name)).toBeUndefined();
 });
 
 test('an all-day date is the same day everywhere, an instant is not', () => {
@@ -43,5 +57,10 @@ test('an all-day date is the same day everywhere, an instant is not', () => {
   expect(instantIn(instant, pago)).toBe(instantIn(instant, tokyo));
 });
 
-test.each(['2026-11-31', '2026-02-29', '2026-13-01', '26-1-1', ''])('there is no day %j', (text) => expect(parseDate(text)).toBeNaN());
-test.each(['2026-11-30T24:00:00', '2026-11-30T10:60:00', '2026-11-31T10:00:00'])('there is no time %j', (text) => expect(parseInstant(text + 'Z')).toBeNaN());
+test.each(['2026-11-31', '2026-02-29', '2026-13-01', '26-1-1', ''])('there is no day %j', (text) =>
+  expect(parseDate(text)).toBeNaN(),
+);
+test.each(['2026-11-30T24:00:00', '2026-11-30T10:60:00', '2026-11-31T10:00:00'])(
+  'there is no time %j',
+  (text) => expect(parseInstant(text + 'Z')).toBeNaN(),
+);

@@ -6,15 +6,18 @@ export interface Zone {
   /** What to add to an instant to get local time. */
   offsetAt(instant: number): number;
   /**
-   * The instant of a local time, as RFC 5545 3.3.5 says: a time that does not exist is read with the offset before the
-   * gap (so it lands after it), a time that happens twice is its first.
+   * The instant of a local time, as RFC 5545 3.3.5 says: a time that does not exist is read with the offset
+   * before the gap (so it lands after it), a time that happens twice is its first.
    */
   toInstant(local: number): number;
   /** False where clocks skip this local time; RFC 5545 3.3.10 drops a repeat's occurrences there. */
   exists(local: number): boolean;
 }
 
-/** A zone described by its offset changes, in ascending order. The first entry holds from the beginning of time. */
+/**
+ * A zone described by its offset changes, in ascending order. The first entry holds from the beginning of
+ * time.
+ */
 export class TransitionZone implements Zone {
   constructor(
     readonly id: string,
@@ -38,12 +41,14 @@ export class TransitionZone implements Zone {
   }
 
   toInstant(local: number): number {
-    // No offset is further than a day from UTC, so the right period is one of the few around the naive reading.
+    // No offset is further than a day from UTC, so the right period is one of the few around the naive
+    // reading.
     const first = this.index(local - DAY);
     for (let i = first; i < this.at.length; i++) {
       const instant = local - this.offset[i]!;
       const next = this.at[i + 1] ?? Infinity;
-      if (instant < next) return instant >= this.at[i]! || i === first ? instant : local - this.offset[i - 1]!;
+      if (instant < next)
+        return instant >= this.at[i]! || i === first ? instant : local - this.offset[i - 1]!;
     }
     return local - this.offset[this.offset.length - 1]!;
   }
@@ -61,8 +66,9 @@ export function fixedZone(id: string, offset: number): Zone {
 export const UTC: Zone = fixedZone('UTC', 0);
 
 /**
- * A zone of the time-zone database. Its offset changes are found on demand, some four years at a time, by sampling
- * weekly and closing in: Intl answers in microseconds where a search for each next change takes milliseconds.
+ * A zone of the time-zone database. Its offset changes are found on demand, some four years at a time, by
+ * sampling weekly and closing in: Intl answers in microseconds where a search for each next change takes
+ * milliseconds.
  */
 class DatabaseZone implements Zone {
   private readonly spans = new Map<number, TransitionZone>();
@@ -70,8 +76,16 @@ class DatabaseZone implements Zone {
 
   constructor(readonly id: string) {
     this.format = new Intl.DateTimeFormat('en-US', {
-      timeZone: id, hourCycle: 'h23', era: 'short', year: 'numeric', month: 'numeric', day: 'numeric', hour: 'numeric', minute: 'numeric', second: 'numeric',
-    }); // prettier-ignore
+      timeZone: id,
+      hourCycle: 'h23',
+      era: 'short',
+      year: 'numeric',
+      month: 'numeric',
+      day: 'numeric',
+      hour: 'numeric',
+      minute: 'numeric',
+      second: 'numeric',
+    });
   }
 
   offsetAt(instant: number): number {
@@ -89,7 +103,8 @@ class DatabaseZone implements Zone {
   private span(ms: number): TransitionZone {
     const index = Math.floor(ms / SPAN);
     let span = this.spans.get(index);
-    if (!span) this.spans.set(index, (span = this.survey(index * SPAN - 3 * DAY, (index + 1) * SPAN + 3 * DAY)));
+    if (!span)
+      this.spans.set(index, (span = this.survey(index * SPAN - 3 * DAY, (index + 1) * SPAN + 3 * DAY)));
     return span;
   }
 
@@ -117,7 +132,11 @@ class DatabaseZone implements Zone {
     const m = /^(\d+)\/(\d+)\/(\d+) (\w+), (\d+):(\d+):(\d+)$/.exec(this.format.format(instant));
     if (!m) return 0;
     const year = m[4] === 'B' || m[4] === 'BC' ? 1 - Number(m[3]) : Number(m[3]);
-    const local = dayNumber(year, Number(m[1]), Number(m[2])) * DAY + Number(m[5]) * HOUR + Number(m[6]) * MINUTE + Number(m[7]) * SECOND;
+    const local =
+      dayNumber(year, Number(m[1]), Number(m[2])) * DAY +
+      Number(m[5]) * HOUR +
+      Number(m[6]) * MINUTE +
+      Number(m[7]) * SECOND;
     return local - Math.floor(instant / SECOND) * SECOND;
   }
 }

@@ -10,15 +10,46 @@ import { todoBuckets } from './buckets';
 const viewer = ianaZone('Europe/Dublin')!;
 const NOW = Date.parse('2026-10-06T15:10:00Z'); // a Tuesday
 const TODAY = today(NOW, viewer);
-const options = { now: NOW, viewer, firstDay: 1, show: 'open' as const, calendarId: null, hidden: new Set<string>() };
+const options = {
+  now: NOW,
+  viewer,
+  firstDay: 1,
+  show: 'open' as const,
+  calendarId: null,
+  hidden: new Set<string>(),
+};
 const work = (title: string, days: number, more: Partial<OccurrenceView> = {}): OccurrenceView => {
   const due = { kind: 'date' as const, date: formatDate(TODAY + days) };
-  return { ...UNTOUCHED, itemId: title, recurrenceId: '', calendarId: 'c', alsoIn: [], title, place: '', kind: 'assignment', handIn: 'online', status: 'confirmed', start: due, end: null, due, ...more };
+  return {
+    ...UNTOUCHED,
+    itemId: title,
+    recurrenceId: '',
+    calendarId: 'c',
+    alsoIn: [],
+    title,
+    place: '',
+    kind: 'assignment',
+    handIn: 'online',
+    status: 'confirmed',
+    start: due,
+    end: null,
+    due,
+    ...more,
+  };
 };
-const named = (list: OccurrenceView[], more = {}) => todoBuckets(list, { ...options, ...more }).map((b) => [b.name, b.entries.map((e) => e.occurrence.title)]);
+const named = (list: OccurrenceView[], more = {}) =>
+  todoBuckets(list, { ...options, ...more }).map((b) => [b.name, b.entries.map((e) => e.occurrence.title)]);
 
 test('work stands by when it is to be done; paper that nobody has told of is asked after and never nags', () => {
-  const list = [work('essay', 9), work('quiz', 1), work('late', -2), work('paper', -3, { handIn: 'paper' }), work('today', 0), work('far', 20), work('idea', 0, { undated: true, due: null })];
+  const list = [
+    work('essay', 9),
+    work('quiz', 1),
+    work('late', -2),
+    work('paper', -3, { handIn: 'paper' }),
+    work('today', 0),
+    work('far', 20),
+    work('idea', 0, { undated: true, due: null }),
+  ];
   expect(named(list)).toEqual([
     ['pastDue', ['late']],
     ['settle', ['paper']],
@@ -37,15 +68,41 @@ test('an aim orders while the due date is still ahead; a missed aim is for today
   expect(named([work('essay', -1, aim(-3))])).toEqual([['pastDue', ['essay']]]);
 });
 test('what a person has put in order stays so, inside its bucket', () => {
-  expect(named([work('a', 9), work('b', 10), work('c', 11, { position: 1 })])).toEqual([['nextWeek', ['c', 'a', 'b']]]);
+  expect(named([work('a', 9), work('b', 10), work('c', 11, { position: 1 })])).toEqual([
+    ['nextWeek', ['c', 'a', 'b']],
+  ]);
 });
 test('every open piece of work stands in exactly one bucket, and nothing else does', () => {
-  const made = fc.array(fc.record({ days: fc.integer({ min: -30, max: 60 }), kind: fc.constantFrom(...ITEM_KINDS), handIn: fc.constantFrom(...HAND_IN_WAYS), finished: fc.boolean(), undated: fc.boolean(), hidden: fc.boolean(), cancelled: fc.boolean() }), { maxLength: 30 }); // prettier-ignore
-  fc.assert(fc.property(made, (list) => {
-    const all = list.map(({ days, kind, cancelled, ...rest }, i) => work(`w${i}`, days, { ...rest, kind, ...(rest.undated ? { due: null } : {}), status: cancelled ? 'cancelled' : 'confirmed' }));
-    const shown = (show: 'open' | 'finished') => todoBuckets(all, { ...options, show }).flatMap((b) => b.entries.map((e) => e.occurrence.itemId));
-    const expected = (finished: boolean) => all.filter((o) => isWork(o.kind) && !o.hidden && o.status !== 'cancelled' && o.finished === finished).map((o) => o.itemId);
-    expect(shown('open').sort()).toEqual(expected(false).sort());
-    expect(shown('finished').sort()).toEqual(expected(true).sort());
-  })); // prettier-ignore
+  const made = fc.array(
+    fc.record({
+      days: fc.integer({ min: -30, max: 60 }),
+      kind: fc.constantFrom(...ITEM_KINDS),
+      handIn: fc.constantFrom(...HAND_IN_WAYS),
+      finished: fc.boolean(),
+      undated: fc.boolean(),
+      hidden: fc.boolean(),
+      cancelled: fc.boolean(),
+    }),
+    { maxLength: 30 },
+  );
+  fc.assert(
+    fc.property(made, (list) => {
+      const all = list.map(({ days, kind, cancelled, ...rest }, i) =>
+        work(`w${i}`, days, {
+          ...rest,
+          kind,
+          ...(rest.undated ? { due: null } : {}),
+          status: cancelled ? 'cancelled' : 'confirmed',
+        }),
+      );
+      const shown = (show: 'open' | 'finished') =>
+        todoBuckets(all, { ...options, show }).flatMap((b) => b.entries.map((e) => e.occurrence.itemId));
+      const expected = (finished: boolean) =>
+        all
+          .filter((o) => isWork(o.kind) && !o.hidden && o.status !== 'cancelled' && o.finished === finished)
+          .map((o) => o.itemId);
+      expect(shown('open').sort()).toEqual(expected(false).sort());
+      expect(shown('finished').sort()).toEqual(expected(true).sort());
+    }),
+  );
 });

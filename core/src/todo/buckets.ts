@@ -5,7 +5,16 @@ import type { Zone } from '../time/zone.ts';
 import { agendaEntry, entryOrder, type AgendaEntry, isHidden } from '../view/agenda.ts';
 import { today } from '../words/when.ts';
 
-export const BUCKETS = ['pastDue', 'settle', 'today', 'thisWeek', 'nextWeek', 'later', 'noDate', 'finished'] as const;
+export const BUCKETS = [
+  'pastDue',
+  'settle',
+  'today',
+  'thisWeek',
+  'nextWeek',
+  'later',
+  'noDate',
+  'finished',
+] as const;
 export type BucketName = (typeof BUCKETS)[number];
 
 export const BUCKET_WORDS: Record<BucketName, string> = {
@@ -41,25 +50,40 @@ export interface TodoOptions {
 }
 
 /**
- * Work by when it is to be done. The aim orders it while it is still ahead of the due date; past due is what is past its
- * due date, never what merely missed an aim. Each piece of work stands in exactly one bucket; finished work, where it is
- * asked for, in one of its own, the latest first.
+ * Work by when it is to be done. The aim orders it while it is still ahead of the due date; past due is what
+ * is past its due date, never what merely missed an aim. Each piece of work stands in exactly one bucket;
+ * finished work, where it is asked for, in one of its own, the latest first.
  */
-export function todoBuckets(occurrences: readonly OccurrenceView[], { now, viewer, firstDay, show, calendarId, hidden }: TodoOptions): Bucket[] {
+export function todoBuckets(
+  occurrences: readonly OccurrenceView[],
+  { now, viewer, firstDay, show, calendarId, hidden }: TodoOptions,
+): Bucket[] {
   const day = today(now, viewer);
   const weekEnd = startOfWeek(day, firstDay) + 6;
   const buckets = new Map<BucketName, TodoEntry[]>(BUCKETS.map((name) => [name, []]));
   for (const occurrence of occurrences) {
-    if (occurrence.status === 'cancelled' || isHidden(occurrence, hidden) || (calendarId && occurrence.calendarId !== calendarId)) continue;
+    if (
+      occurrence.status === 'cancelled' ||
+      isHidden(occurrence, hidden) ||
+      (calendarId && occurrence.calendarId !== calendarId)
+    )
+      continue;
     const entry = agendaEntry(occurrence, now, viewer);
     if (entry.urgency === null || (entry.urgency === 'finished') !== (show === 'finished')) continue;
-    const by = occurrence.undated ? null : occurrence.aim ? Math.min(dayIn(occurrence.aim, viewer), entry.day) : entry.day;
+    const by = occurrence.undated
+      ? null
+      : occurrence.aim
+        ? Math.min(dayIn(occurrence.aim, viewer), entry.day)
+        : entry.day;
     buckets.get(bucketOf(entry, by, day, weekEnd))!.push({ ...entry, by });
   }
   const compare = entryOrder(viewer);
   const turn = show === 'finished' ? -1 : 1;
-  const order = (a: TodoEntry, b: TodoEntry) => place(a) - place(b) || turn * ((a.by ?? 0) - (b.by ?? 0)) || turn * (a.day - b.day) || compare(a, b);
-  return BUCKETS.map((name) => ({ name, entries: buckets.get(name)!.sort(order) })).filter((b) => b.entries.length);
+  const order = (a: TodoEntry, b: TodoEntry) =>
+    place(a) - place(b) || turn * ((a.by ?? 0) - (b.by ?? 0)) || turn * (a.day - b.day) || compare(a, b);
+  return BUCKETS.map((name) => ({ name, entries: buckets.get(name)!.sort(order) })).filter(
+    (b) => b.entries.length,
+  );
 }
 
 /** Where a person has put it in its bucket; what was never moved comes after, in order of date. */

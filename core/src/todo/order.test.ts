@@ -6,11 +6,16 @@ interface Item {
   position: number | null;
 }
 /** As the list is drawn: what has a place first, the rest in the order it came in. */
-const drawn = (list: readonly Item[]) => [...list].sort((a, b) => (a.position ?? Infinity) - (b.position ?? Infinity) || 0);
-const list = fc.array(fc.option(fc.integer({ min: 0, max: 30 }), { nil: null }), { minLength: 1, maxLength: 12 }).map((ps) => {
-  const seen = new Set<number>();
-  return drawn(ps.map((p, name) => ({ name, position: p !== null && !seen.has(p) ? (seen.add(p), p) : null })));
-});
+const drawn = (list: readonly Item[]) =>
+  [...list].sort((a, b) => (a.position ?? Infinity) - (b.position ?? Infinity) || 0);
+const list = fc
+  .array(fc.option(fc.integer({ min: 0, max: 30 }), { nil: null }), { minLength: 1, maxLength: 12 })
+  .map((ps) => {
+    const seen = new Set<number>();
+    return drawn(
+      ps.map((p, name) => ({ name, position: p !== null && !seen.has(p) ? (seen.add(p), p) : null })),
+    );
+  });
 
 test('any move is drawn as it was meant, whatever had a place before', () => {
   fc.assert(
@@ -27,7 +32,10 @@ test('any move is drawn as it was meant, whatever had a place before', () => {
 
 test('only what has to be written is: one moved up among many without a place writes what stands before it', () => {
   const many = Array.from({ length: 9 }, (_, name): Item => ({ name, position: null }));
-  expect(placesAfter(many, 6, 1).map((p) => [p.item.name, p.position])).toEqual([[0, 0], [6, 1]]); // prettier-ignore
+  expect(placesAfter(many, 6, 1).map((p) => [p.item.name, p.position])).toEqual([
+    [0, 0],
+    [6, 1],
+  ]);
   expect(placesAfter(many, 0, 0).map((p) => p.item.name)).toEqual([0]);
   expect(placesAfter([], 0, 0)).toEqual([]);
 });

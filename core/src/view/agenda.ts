@@ -46,19 +46,32 @@ export interface AgendaOptions {
 }
 
 /** Whether an occurrence is hidden itself, or every calendar that has it is. */
-export const isHidden = ({ calendarId, alsoIn, hidden: itself }: OccurrenceView, hidden: ReadonlySet<string>): boolean => itself || (hidden.has(calendarId) && alsoIn.every((id) => hidden.has(id)));
+export const isHidden = (
+  { calendarId, alsoIn, hidden: itself }: OccurrenceView,
+  hidden: ReadonlySet<string>,
+): boolean => itself || (hidden.has(calendarId) && alsoIn.every((id) => hidden.has(id)));
 
 /** Places one occurrence: its shape, how it stands, and the day it is listed under. */
 export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Zone): AgendaEntry {
   const { start, end, due } = occurrence;
   const first = dayIn(start, viewer);
   // An all-day end is exclusive; a timed end at midnight belongs to the day before.
-  const last = end ? Math.max(first, end.kind === 'date' ? parseDate(end.date) - 1 : Math.floor((localIn(end, viewer) - 1) / DAY)) : first;
+  const last = end
+    ? Math.max(
+        first,
+        end.kind === 'date' ? parseDate(end.date) - 1 : Math.floor((localIn(end, viewer) - 1) / DAY),
+      )
+    : first;
   const work = isWork(occurrence.kind);
   const day = work && due ? dayIn(due, viewer) : first;
   return {
     occurrence,
-    shape: shapeOf({ kind: occurrence.kind, handIn: occurrence.handIn, allDay: start.kind === 'date', days: last - first + 1 }),
+    shape: shapeOf({
+      kind: occurrence.kind,
+      handIn: occurrence.handIn,
+      allDay: start.kind === 'date',
+      days: last - first + 1,
+    }),
     urgency: urgency(occurrence, now, viewer),
     day,
     lastDay: work ? day : Math.max(day, last),
@@ -72,7 +85,10 @@ function urgency(occurrence: OccurrenceView, now: number, viewer: Zone): Urgency
   return due ? urgencyOf({ due, finished, handIn, stillToDo }, now, viewer) : null;
 }
 
-/** Where a piece of work stands by its aim, as long as it is open and the aim is on another day than it is due. */
+/**
+ * Where a piece of work stands by its aim, as long as it is open and the aim is on another day than it is
+ * due.
+ */
 export function aimEntry(entry: AgendaEntry, viewer: Zone): AgendaEntry | null {
   const { aim } = entry.occurrence;
   if (!aim || entry.urgency === null || entry.urgency === 'finished') return null;
@@ -81,35 +97,47 @@ export function aimEntry(entry: AgendaEntry, viewer: Zone): AgendaEntry | null {
 }
 
 /**
- * Days on end first, then what is to hand in or do, so that a deadline at 23:59 is not lost below the lessons, then what
- * is only to know all day, then by the clock where to be and what to know at an hour. Within each, whole days before times, then
- * by time and title.
+ * Days on end first, then what is to hand in or do, so that a deadline at 23:59 is not lost below the
+ * lessons, then what is only to know all day, then by the clock where to be and what to know at an hour.
+ * Within each, whole days before times, then by time and title.
  */
 export function entryOrder(viewer: Zone): (a: AgendaEntry, b: AgendaEntry) => number {
   // A kind asks for the same entries again and again.
   const places = new Map<AgendaEntry, [rank: number, time: number]>();
   const placeOf = (e: AgendaEntry): [rank: number, time: number] => {
     let place = places.get(e);
-    if (!place) places.set(e, (place = [rankOf(e), whenOf(e).kind === 'date' ? -Infinity : instantIn(whenOf(e), viewer)]));
+    if (!place)
+      places.set(
+        e,
+        (place = [rankOf(e), whenOf(e).kind === 'date' ? -Infinity : instantIn(whenOf(e), viewer)]),
+      );
     return place;
   };
   return (a: AgendaEntry, b: AgendaEntry) => {
     const [rankA, timeA] = placeOf(a);
     const [rankB, timeB] = placeOf(b);
-    return rankA - rankB || (timeA === timeB ? 0 : timeA - timeB) || titles.compare(a.occurrence.title, b.occurrence.title);
+    return (
+      rankA - rankB ||
+      (timeA === timeB ? 0 : timeA - timeB) ||
+      titles.compare(a.occurrence.title, b.occurrence.title)
+    );
   };
 }
 
 /** A collator made once is many times as quick as `localeCompare`. */
 const titles = new Intl.Collator('en', { numeric: true });
-const rankOf = (e: AgendaEntry) => (e.shape === 'ribbon' ? 0 : e.urgency !== null ? 1 : e.shape === 'note' && whenOf(e).kind === 'date' ? 2 : 3);
+const rankOf = (e: AgendaEntry) =>
+  e.shape === 'ribbon' ? 0 : e.urgency !== null ? 1 : e.shape === 'note' && whenOf(e).kind === 'date' ? 2 : 3;
 const whenOf = ({ occurrence, urgency }: AgendaEntry) => (urgency && occurrence.due) || occurrence.start;
 
 /**
  * The agenda of a learner: every occurrence stands in it once, or is counted as hidden.
  * A long item that is under way stands under today.
  */
-export function agenda(occurrences: readonly OccurrenceView[], { now, viewer, hidden, keep = () => true }: AgendaOptions): Agenda {
+export function agenda(
+  occurrences: readonly OccurrenceView[],
+  { now, viewer, hidden, keep = () => true }: AgendaOptions,
+): Agenda {
   const now0 = today(now, viewer);
   const byDay = new Map<number, AgendaEntry[]>([[now0, []]]);
   const pastDue: AgendaEntry[] = [];
@@ -135,7 +163,9 @@ export function agenda(occurrences: readonly OccurrenceView[], { now, viewer, hi
     }
   }
   const compare = entryOrder(viewer);
-  const all = [...byDay].sort((a, b) => a[0] - b[0]).map(([day, entries]) => ({ day, entries: entries.sort(compare) }));
+  const all = [...byDay]
+    .sort((a, b) => a[0] - b[0])
+    .map(([day, entries]) => ({ day, entries: entries.sort(compare) }));
   return {
     pastDue: pastDue.sort((a, b) => a.day - b.day || compare(a, b)),
     earlier: all.filter((d) => d.day < now0),
@@ -145,7 +175,10 @@ export function agenda(occurrences: readonly OccurrenceView[], { now, viewer, hi
   };
 }
 
-/** The agenda from a day on, whichever it is: days that hold something, with what is past due under its own day like the rest. */
+/**
+ * The agenda from a day on, whichever it is: days that hold something, with what is past due under its own
+ * day like the rest.
+ */
 export function agendaFrom({ pastDue, earlier, days }: Agenda, from: number, viewer: Zone): AgendaDay[] {
   const byDay = new Map([...earlier, ...days].filter((d) => d.entries.length).map((d) => [d.day, d.entries]));
   for (const entry of pastDue) byDay.set(entry.day, [...(byDay.get(entry.day) ?? []), entry]);
@@ -161,9 +194,19 @@ export interface AgendaGroup {
   entries: AgendaEntry[];
 }
 
-/** An agenda's entries by calendar or by what they are, in date order within each; groups in the order they first come. */
-export function grouped({ pastDue, earlier, days }: Agenda, by: 'course' | 'kind', span: 'upcoming' | 'past' | 'all'): AgendaGroup[] {
-  const lists = [...(span === 'upcoming' ? [] : earlier.map((d) => d.entries)), ...(span === 'past' ? [] : [pastDue, ...days.map((d) => d.entries)])];
+/**
+ * An agenda's entries by calendar or by what they are, in date order within each; groups in the order they
+ * first come.
+ */
+export function grouped(
+  { pastDue, earlier, days }: Agenda,
+  by: 'course' | 'kind',
+  span: 'upcoming' | 'past' | 'all',
+): AgendaGroup[] {
+  const lists = [
+    ...(span === 'upcoming' ? [] : earlier.map((d) => d.entries)),
+    ...(span === 'past' ? [] : [pastDue, ...days.map((d) => d.entries)]),
+  ];
   const groups = new Map<string, AgendaEntry[]>();
   for (const entry of lists.flat()) {
     const id = by === 'course' ? entry.occurrence.calendarId : entry.occurrence.kind;

@@ -19,7 +19,14 @@ export interface ChangesByDay {
 /** Changes by day and course, unseen ones first. Expects the latest first, as the server gives them. */
 export function changesByDay(changes: readonly ChangeView[], viewer: Zone): ChangesByDay {
   const unseen = changes.filter((c) => !c.seen);
-  return { unseen: byDay(unseen, viewer), seen: byDay(changes.filter((c) => c.seen), viewer), upTo: unseen.length ? Math.max(...unseen.map((c) => c.id)) : null }; // prettier-ignore
+  return {
+    unseen: byDay(unseen, viewer),
+    seen: byDay(
+      changes.filter((c) => c.seen),
+      viewer,
+    ),
+    upTo: unseen.length ? Math.max(...unseen.map((c) => c.id)) : null,
+  };
 }
 
 function byDay(changes: readonly ChangeView[], viewer: Zone): ChangesOfDay[] {
@@ -32,5 +39,8 @@ function byDay(changes: readonly ChangeView[], viewer: Zone): ChangesOfDay[] {
     if (list) list.push(change);
     else calendars.set(change.calendarId, [change]);
   }
-  return [...days].map(([day, calendars]) => ({ day, calendars: [...calendars].map(([calendarId, list]) => ({ calendarId, changes: list })) }));
+  return [...days].map(([day, calendars]) => ({
+    day,
+    calendars: [...calendars].map(([calendarId, list]) => ({ calendarId, changes: list })),
+  }));
 }

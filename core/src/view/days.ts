@@ -52,10 +52,16 @@ export interface DayRow {
 const MOMENT = 30;
 
 /**
- * Rows of so many days each, from day `first` on: what a month (weeks), a week and a day show. Everything visible stands
- * in each day it touches, as a span, on the shelf or at its hours; nothing is lost.
+ * Rows of so many days each, from day `first` on: what a month (weeks), a week and a day show. Everything
+ * visible stands in each day it touches, as a span, on the shelf or at its hours; nothing is lost.
  */
-export function dayRows(occurrences: readonly OccurrenceView[], first: number, rows: number, columns: number, { now, viewer, shelfFrom }: DaysOptions): DayRow[] {
+export function dayRows(
+  occurrences: readonly OccurrenceView[],
+  first: number,
+  rows: number,
+  columns: number,
+  { now, viewer, shelfFrom }: DaysOptions,
+): DayRow[] {
   const entries = occurrences
     .filter((o) => o.status !== 'cancelled')
     .flatMap((o) => {
@@ -91,7 +97,14 @@ export function dayRows(occurrences: readonly OccurrenceView[], first: number, r
     const end = start + columns - 1;
     const spans = long
       .filter((s) => s.to >= start && s.from <= end)
-      .map((s) => ({ entry: s.entry, from: Math.max(0, s.from - start), to: Math.min(columns - 1, s.to - start), lane: placed.get(s)!, before: s.from < start, after: s.to > end })); // prettier-ignore
+      .map((s) => ({
+        entry: s.entry,
+        from: Math.max(0, s.from - start),
+        to: Math.min(columns - 1, s.to - start),
+        lane: placed.get(s)!,
+        before: s.from < start,
+        after: s.to > end,
+      }));
     return {
       first: start,
       spans,
@@ -105,10 +118,15 @@ export function dayRows(occurrences: readonly OccurrenceView[], first: number, r
 }
 
 /** Days on end without hours. What merely goes past midnight is not long. */
-const isLong = ({ shape, day, lastDay, occurrence }: AgendaEntry) => lastDay > day && (shape === 'ribbon' || occurrence.start.kind === 'date' || lastDay - day > 1);
+const isLong = ({ shape, day, lastDay, occurrence }: AgendaEntry) =>
+  lastDay > day && (shape === 'ribbon' || occurrence.start.kind === 'date' || lastDay - day > 1);
 
 /** Where an entry stands on each day it touches: at its hours, or (null) on the shelf. */
-function piecesOf(entry: AgendaEntry, viewer: Zone, shelfFrom: number): { day: number; piece: TimedPiece | null }[] {
+function piecesOf(
+  entry: AgendaEntry,
+  viewer: Zone,
+  shelfFrom: number,
+): { day: number; piece: TimedPiece | null }[] {
   const { occurrence, urgency, day } = entry;
   const { start, end, due } = occurrence;
   const minute = (local: number, of: number) => Math.round((local - of * DAY) / MINUTE);
@@ -126,7 +144,14 @@ function piecesOf(entry: AgendaEntry, viewer: Zone, shelfFrom: number): { day: n
   for (let d = day; d <= entry.lastDay; d++) {
     const begin = Math.max(0, minute(from, d));
     const stop = Math.min(1440, minute(to, d));
-    pieces.push({ day: d, piece: { entry, from: Math.min(begin, 1440 - MOMENT), to: Math.max(stop, Math.min(begin, 1440 - MOMENT) + MOMENT) } });
+    pieces.push({
+      day: d,
+      piece: {
+        entry,
+        from: Math.min(begin, 1440 - MOMENT),
+        to: Math.max(stop, Math.min(begin, 1440 - MOMENT) + MOMENT),
+      },
+    });
   }
   return pieces;
 }
@@ -139,7 +164,11 @@ export function monthWeeks(year: number, month: number, firstDay: number): { fir
 }
 
 /** The hours to show: at least those the person likes, more where something stands outside them. */
-export function hoursOf(columns: readonly DayColumn[], dayFrom: number, dayTo: number): { from: number; to: number } {
+export function hoursOf(
+  columns: readonly DayColumn[],
+  dayFrom: number,
+  dayTo: number,
+): { from: number; to: number } {
   let [from, to] = [dayFrom, dayTo];
   for (const { timed } of columns) {
     for (const { block } of timed) {

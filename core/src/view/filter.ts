@@ -15,9 +15,13 @@ export interface Filters {
 
 export const NO_FILTERS: Filters = { kinds: [], states: [], ways: [], text: '' };
 
-export const isFiltering = ({ kinds, states, ways, text }: Filters): boolean => kinds.length + states.length + ways.length > 0 || text.trim() !== '';
+export const isFiltering = ({ kinds, states, ways, text }: Filters): boolean =>
+  kinds.length + states.length + ways.length > 0 || text.trim() !== '';
 
-/** Whether an entry passes, its text left aside. States and ways are asked of work alone: a lesson has neither. */
+/**
+ * Whether an entry passes, its text left aside. States and ways are asked of work alone: a lesson has
+ * neither.
+ */
 export function passes({ occurrence, urgency }: AgendaEntry, { kinds, states, ways }: Filters): boolean {
   if (kinds.length && !kinds.includes(occurrence.kind)) return false;
   if (states.length && (urgency === null || !states.includes(urgency))) return false;
@@ -35,9 +39,20 @@ export function filtersToQuery({ kinds, states, ways, text }: Filters): Record<s
 }
 
 /** Reads what `filtersToQuery` wrote; what is not known is left out. */
-export function filtersFromQuery(query: { what?: string | undefined; state?: string | undefined; way?: string | undefined; text?: string | undefined }): Filters {
-  const known = <T extends string>(all: readonly T[], text: string | undefined) => all.filter((each) => text?.split('.').includes(each));
-  return { kinds: known(ITEM_KINDS, query.what), states: known(STATES, query.state), ways: known(HAND_IN_WAYS, query.way), text: query.text ?? '' };
+export function filtersFromQuery(query: {
+  what?: string | undefined;
+  state?: string | undefined;
+  way?: string | undefined;
+  text?: string | undefined;
+}): Filters {
+  const known = <T extends string>(all: readonly T[], text: string | undefined) =>
+    all.filter((each) => text?.split('.').includes(each));
+  return {
+    kinds: known(ITEM_KINDS, query.what),
+    states: known(STATES, query.state),
+    ways: known(HAND_IN_WAYS, query.way),
+    text: query.text ?? '',
+  };
 }
 
 /** How far ahead a meeting's join link comes first. */

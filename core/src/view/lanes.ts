@@ -5,8 +5,8 @@ export interface Span {
 }
 
 /**
- * Lays spans in lanes so that no two in one lane touch: each in the lowest that is free, the earlier and longer first.
- * A span has one lane for as long as it lasts, so it stays put from one week to the next.
+ * Lays spans in lanes so that no two in one lane touch: each in the lowest that is free, the earlier and
+ * longer first. A span has one lane for as long as it lasts, so it stays put from one week to the next.
  */
 export function lanes<T extends Span>(spans: readonly T[]): Map<T, number> {
   const free: number[] = [];

@@ -13,10 +13,13 @@ export type LoadWord = (typeof LOAD_WORDS)[number];
 const BOUNDS = [25, 60, 110, 180];
 const WORKING_DAYS = 5;
 
-export const dayWord = (minutes: number): LoadWord => LOAD_WORDS[BOUNDS.findIndex((most) => minutes < most)] ?? 'gale';
+export const dayWord = (minutes: number): LoadWord =>
+  LOAD_WORDS[BOUNDS.findIndex((most) => minutes < most)] ?? 'gale';
 export const weekWord = (minutes: number): LoadWord => dayWord(minutes / WORKING_DAYS);
 
-/** A wind barb's parts, as on a weather map: half a feather is half an hour, a feather one, a pennant five. */
+/**
+ * A wind barb's parts, as on a weather map: half a feather is half an hour, a feather one, a pennant five.
+ */
 export interface Barb {
   pennants: number;
   feathers: number;
@@ -25,7 +28,11 @@ export interface Barb {
 
 export function barbOf(minutes: number): Barb {
   const halves = Math.round(minutes / 30);
-  return { pennants: Math.floor(halves / 10), feathers: Math.floor((halves % 10) / 2), half: halves % 2 === 1 };
+  return {
+    pennants: Math.floor(halves / 10),
+    feathers: Math.floor((halves % 10) / 2),
+    half: halves % 2 === 1,
+  };
 }
 
 /** A stretch of work on one day for one piece of work. */
@@ -47,11 +54,14 @@ export interface LoadOptions {
 }
 
 /**
- * What each day before a due date is asked for, until the person plans otherwise: the person's estimate, else the default by what it is,
- * spread evenly over the days that end with the last evening before it is due (or that very day, where it is due late).
- * The shares of one piece of work add up to all of it.
+ * What each day before a due date is asked for, until the person plans otherwise: the person's estimate, else
+ * the default by what it is, spread evenly over the days that end with the last evening before it is due (or
+ * that very day, where it is due late). The shares of one piece of work add up to all of it.
  */
-export function loadShares(occurrences: readonly OccurrenceView[], { viewer, loads, shelfFrom }: LoadOptions): LoadShare[] {
+export function loadShares(
+  occurrences: readonly OccurrenceView[],
+  { viewer, loads, shelfFrom }: LoadOptions,
+): LoadShare[] {
   const shares: LoadShare[] = [];
   for (const { kind, due, status, calendarId, estimate, aim, hidden } of occurrences) {
     if (!isWork(kind) || !due || status === 'cancelled' || hidden) continue;

@@ -22,7 +22,12 @@ export interface RibbonWeek extends TermWeek {
 const CLASH = 3;
 
 /** The term as a row of weeks: the load of each, by calendar. */
-export function termRibbon(occurrences: readonly OccurrenceView[], weeks: readonly TermWeek[], today: number, options: LoadOptions): RibbonWeek[] {
+export function termRibbon(
+  occurrences: readonly OccurrenceView[],
+  weeks: readonly TermWeek[],
+  today: number,
+  options: LoadOptions,
+): RibbonWeek[] {
   const first = weeks[0]?.start ?? today;
   const place = (day: number) => Math.floor((day - first) / 7);
   const minutes = weeks.map(() => new Map<string, number>());
@@ -38,7 +43,9 @@ export function termRibbon(occurrences: readonly OccurrenceView[], weeks: readon
     if (week) week.set(day, (week.get(day) ?? 0) + 1);
   }
   return weeks.map((week, i) => {
-    const bands = [...minutes[i]!].map(([calendarId, m]) => ({ calendarId, minutes: m })).sort((a, b) => b.minutes - a.minutes);
+    const bands = [...minutes[i]!]
+      .map(([calendarId, m]) => ({ calendarId, minutes: m }))
+      .sort((a, b) => b.minutes - a.minutes);
     const total = bands.reduce((sum, b) => sum + b.minutes, 0);
     const days = [...due[i]!];
     return {
@@ -46,7 +53,10 @@ export function termRibbon(occurrences: readonly OccurrenceView[], weeks: readon
       minutes: total,
       word: weekWord(total),
       due: days.reduce((sum, [, n]) => sum + n, 0),
-      clashes: days.filter(([, n]) => n >= CLASH).map(([day]) => day).sort((a, b) => a - b), // prettier-ignore
+      clashes: days
+        .filter(([, n]) => n >= CLASH)
+        .map(([day]) => day)
+        .sort((a, b) => a - b),
       bands,
       isNow: today >= week.start && today < week.start + 7,
       isPast: week.start + 7 <= today,

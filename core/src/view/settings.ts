@@ -1,7 +1,10 @@
 import type { ItemKind } from '../item/kind.ts';
 
 /** How long work takes by default, in minutes, by what it is. */
-export type Loads = Record<Extract<ItemKind, 'assignment' | 'test' | 'discussion' | 'reading' | 'project' | 'practice'>, number>;
+export type Loads = Record<
+  Extract<ItemKind, 'assignment' | 'test' | 'discussion' | 'reading' | 'project' | 'practice'>,
+  number
+>;
 
 /** How one person likes to look at things. */
 export interface Settings {
@@ -23,8 +26,26 @@ export interface Settings {
   loads: Loads;
 }
 
-export const DEFAULT_LOADS: Loads = { assignment: 45, test: 60, discussion: 30, reading: 40, project: 150, practice: 25 };
-export const DEFAULT_SETTINGS: Settings = { hours: 24, firstDay: 1, zone: null, weeks: 'term', dayFrom: 8, dayTo: 18, shelfFrom: 17, theme: 'system', ahead: 7, loads: DEFAULT_LOADS };
+export const DEFAULT_LOADS: Loads = {
+  assignment: 45,
+  test: 60,
+  discussion: 30,
+  reading: 40,
+  project: 150,
+  practice: 25,
+};
+export const DEFAULT_SETTINGS: Settings = {
+  hours: 24,
+  firstDay: 1,
+  zone: null,
+  weeks: 'term',
+  dayFrom: 8,
+  dayTo: 18,
+  shelfFrom: 17,
+  theme: 'system',
+  ahead: 7,
+  loads: DEFAULT_LOADS,
+};
 
 /** A term as it was typed or taken from the school's calendar. Days inclusive, as `2026-08-31`. */
 export interface Term {

@@ -5,24 +5,47 @@ import type { Urgency } from '../item/urgency.ts';
 import { dayIn, recurrenceIdOf } from '../time/when.ts';
 import type { AgendaEntry } from './agenda.ts';
 import { capital } from '../words/text.ts';
-import { clockTime, daysAway, longDay, shortDay, spanWords, today as dayOf, weekdayName, type Viewer } from '../words/when.ts';
+import {
+  clockTime,
+  daysAway,
+  longDay,
+  shortDay,
+  spanWords,
+  today as dayOf,
+  weekdayName,
+  type Viewer,
+} from '../words/when.ts';
 
-export const URGENCY_WORDS: Record<Urgency, string> = { finished: 'finished', coming: 'coming', soon: 'soon', pastDue: 'past due', unsettled: 'date has passed' };
+export const URGENCY_WORDS: Record<Urgency, string> = {
+  finished: 'finished',
+  coming: 'coming',
+  soon: 'soon',
+  pastDue: 'past due',
+  unsettled: 'date has passed',
+};
 
 /** When a slip stands, in the few words that fit on it. */
 export function slipTime({ occurrence, urgency, day }: AgendaEntry, viewer: Viewer): string {
-  if (urgency !== null && occurrence.due) return occurrence.due.kind === 'date' ? shortDay(day).slice(4) : clockTime(occurrence.due, viewer);
+  if (urgency !== null && occurrence.due)
+    return occurrence.due.kind === 'date' ? shortDay(day).slice(4) : clockTime(occurrence.due, viewer);
   return spanWords(occurrence.start, occurrence.end, viewer);
 }
 
-/** The same with its day, for where no heading says it: `Thursday 8 October, 16:00`. What lasts days says those alone. */
+/**
+ * The same with its day, for where no heading says it: `Thursday 8 October, 16:00`. What lasts days says
+ * those alone.
+ */
 export function slipWhen(entry: AgendaEntry, viewer: Viewer): string {
   const { occurrence, urgency, day, lastDay } = entry;
-  if (urgency !== null) return `due ${longDay(day)}${occurrence.due?.kind === 'date' ? '' : `, ${slipTime(entry, viewer)}`}`;
+  if (urgency !== null)
+    return `due ${longDay(day)}${occurrence.due?.kind === 'date' ? '' : `, ${slipTime(entry, viewer)}`}`;
   return lastDay > day ? slipTime(entry, viewer) : `${longDay(day)}, ${slipTime(entry, viewer)}`;
 }
 
-/** The first line about a slip: when it stands, and how far off that is unless it lasts just now: `Due Tuesday 6 October, 23:59 · today`. */
+/**
+ * The first line about a slip: when it stands, and how far off that is unless it lasts just now: `Due Tuesday
+ * 6 October, 23:59 · today`.
+ */
 export function slipGist(entry: AgendaEntry, viewer: Viewer, now: number): string {
   const when = entry.isAim ? `Your aim ${longDay(entry.day)}` : capital(slipWhen(entry, viewer));
   const today = dayOf(now, viewer);
@@ -41,17 +64,28 @@ export function slipDetail({ occurrence, urgency }: AgendaEntry, viewer: Viewer)
   if (urgency === null) return occurrence.place || KIND_WORDS[occurrence.kind];
   const opens = opensWords(occurrence, viewer);
   if (opens) return `${KIND_WORDS[occurrence.kind]} · ${opens}`;
-  return [KIND_WORDS[occurrence.kind], occurrence.handIn === 'unknown' ? null : HAND_IN_WORDS[occurrence.handIn]].filter(Boolean).join(' · ');
+  return [
+    KIND_WORDS[occurrence.kind],
+    occurrence.handIn === 'unknown' ? null : HAND_IN_WORDS[occurrence.handIn],
+  ]
+    .filter(Boolean)
+    .join(' · ');
 }
 
 /**
- * The line on the stub under the time, as of the day number `today`. Under a day's heading the day itself need not be said
- * again, but how long what is past has been so; elsewhere the day is said of everything that has one.
+ * The line on the stub under the time, as of the day number `today`. Under a day's heading the day itself
+ * need not be said again, but how long what is past has been so; elsewhere the day is said of everything that
+ * has one.
  */
-export function slipNote({ occurrence, urgency, day }: AgendaEntry, today: number, isUnderDay = true): string | undefined {
+export function slipNote(
+  { occurrence, urgency, day }: AgendaEntry,
+  today: number,
+  isUnderDay = true,
+): string | undefined {
   const isDate = occurrence.due?.kind === 'date';
   const isPast = urgency === 'pastDue' || urgency === 'unsettled';
-  if (isUnderDay) return isPast || (urgency === 'soon' && day <= today + 1) ? daysAway(day, today) : undefined;
+  if (isUnderDay)
+    return isPast || (urgency === 'soon' && day <= today + 1) ? daysAway(day, today) : undefined;
   if (isPast) return isDate ? daysAway(day, today) : shortDay(day);
   if (occurrence.undated) return undefined;
   if (day === today || day === today + 1) return daysAway(day, today);
@@ -80,7 +114,12 @@ export function slipFace(entry: AgendaEntry, calendar: Flown | undefined, viewer
 }
 
 /** What a slip of full size shows besides, as of the day number `today`. */
-export function wholeSlip(entry: AgendaEntry, calendar: Flown | undefined, viewer: Viewer, { today, isUnderDay }: { today: number; isUnderDay: boolean }) {
+export function wholeSlip(
+  entry: AgendaEntry,
+  calendar: Flown | undefined,
+  viewer: Viewer,
+  { today, isUnderDay }: { today: number; isUnderDay: boolean },
+) {
   const { occurrence, isAim } = entry;
   const { handedIn, undated, due } = occurrence;
   return {
@@ -101,7 +140,8 @@ export function wholeSlip(entry: AgendaEntry, calendar: Flown | undefined, viewe
 export function spokenSlip(entry: AgendaEntry, calendarName: string | undefined, viewer: Viewer): string {
   const { occurrence, urgency, day, isAim } = entry;
   const due = occurrence.due && !occurrence.undated ? dayIn(occurrence.due, viewer) : day;
-  if (isAim) return `${occurrence.title}, ${calendarName ?? ''}, your aim ${longDay(day)}, due ${longDay(due)}`;
+  if (isAim)
+    return `${occurrence.title}, ${calendarName ?? ''}, your aim ${longDay(day)}, due ${longDay(due)}`;
   const when = occurrence.undated ? 'no date' : slipWhen(entry, viewer);
   return [
     occurrence.title,

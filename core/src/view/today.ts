@@ -23,7 +23,10 @@ export interface TodayView {
 }
 
 /** A day as one looks at it at 16:10: what is next, where to be, what is due by tonight, what comes. */
-export function todayView(occurrences: readonly OccurrenceView[], { now, viewer, ahead }: { now: number; viewer: Zone; ahead: number }): TodayView {
+export function todayView(
+  occurrences: readonly OccurrenceView[],
+  { now, viewer, ahead }: { now: number; viewer: Zone; ahead: number },
+): TodayView {
   const day = today(now, viewer);
   const all = occurrences.filter((o) => o.status !== 'cancelled').map((o) => agendaEntry(o, now, viewer));
   const compare = entryOrder(viewer);
@@ -33,7 +36,8 @@ export function todayView(occurrences: readonly OccurrenceView[], { now, viewer,
     if (urgency === 'pastDue' && entry.day < day) view.pastDue.push(entry);
     else if (urgency !== null) {
       if (entry.day === day) view.due.push(entry);
-      else if (entry.day > day && entry.day <= day + ahead && urgency !== 'finished') view.upcoming.push(entry);
+      else if (entry.day > day && entry.day <= day + ahead && urgency !== 'finished')
+        view.upcoming.push(entry);
     } else if (entry.day <= day && entry.lastDay >= day) {
       if (occurrence.start.kind === 'date' || entry.shape === 'note') view.notes.push(entry);
       else if (endOf(occurrence, viewer) > now) view.places.push(entry);
@@ -56,7 +60,10 @@ function nextOf(all: readonly AgendaEntry[], now: number, viewer: Zone): TodayVi
   for (const entry of all) {
     const { occurrence, urgency } = entry;
     if (urgency === 'finished' || entry.shape === 'note' || occurrence.start.kind === 'date') continue;
-    const at = urgency !== null && occurrence.due ? deadlineOf(occurrence.due, viewer) : instantIn(occurrence.start, viewer);
+    const at =
+      urgency !== null && occurrence.due
+        ? deadlineOf(occurrence.due, viewer)
+        : instantIn(occurrence.start, viewer);
     const isUnderWay = urgency === null && at <= now && endOf(occurrence, viewer) > now;
     if ((at <= now && !isUnderWay) || at > now + DAY) continue;
     if (!best || at < best.at) best = { entry, at, isUnderWay };

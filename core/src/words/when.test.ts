@@ -35,15 +35,21 @@ test('spans: the end of whole days is exclusive, midnight belongs to the day it 
   expect(spanWords(day('2026-10-26'), day('2026-10-31'), DUBLIN)).toBe('Mon 26 Oct to Fri 30 Oct');
   expect(spanWords(day('2026-10-26'), day('2026-10-27'), DUBLIN)).toBe('all day');
   expect(spanWords(at('2026-10-06T16:00:00Z'), at('2026-10-06T16:40:00Z'), DUBLIN)).toBe('17:00 – 17:40');
-  expect(spanWords(at('2026-10-06T16:00:00Z'), at('2026-10-07T08:00:00Z'), DUBLIN)).toBe('Tue 6 Oct 17:00 to Wed 7 Oct 09:00');
+  expect(spanWords(at('2026-10-06T16:00:00Z'), at('2026-10-07T08:00:00Z'), DUBLIN)).toBe(
+    'Tue 6 Oct 17:00 to Wed 7 Oct 09:00',
+  );
   expect(spanWords(at('2026-10-06T22:59:00Z'), at('2026-10-06T22:59:00Z'), DUBLIN)).toBe('23:59');
   expect(spanWords(day('2026-10-26'), null, DUBLIN)).toBe('all day');
 });
 
 test('where the day is not said already a span says it, once', () => {
-  expect(spanDayWords(at('2026-10-08T08:10:00Z'), at('2026-10-08T09:50:00Z'), DUBLIN)).toBe('Thu 8 Oct, 09:10 – 10:50');
+  expect(spanDayWords(at('2026-10-08T08:10:00Z'), at('2026-10-08T09:50:00Z'), DUBLIN)).toBe(
+    'Thu 8 Oct, 09:10 – 10:50',
+  );
   expect(spanDayWords(at('2026-10-08T08:10:00Z'), null, DUBLIN)).toBe('Thu 8 Oct, 09:10');
   expect(spanDayWords(day('2026-10-08'), null, DUBLIN)).toBe('Thu 8 Oct');
   expect(spanDayWords(day('2026-10-26'), day('2026-10-31'), DUBLIN)).toBe('Mon 26 Oct to Fri 30 Oct');
-  expect(spanDayWords(at('2026-10-06T16:00:00Z'), at('2026-10-07T08:00:00Z'), DUBLIN)).toBe('Tue 6 Oct 17:00 to Wed 7 Oct 09:00');
+  expect(spanDayWords(at('2026-10-06T16:00:00Z'), at('2026-10-07T08:00:00Z'), DUBLIN)).toBe(
+    'Tue 6 Oct 17:00 to Wed 7 Oct 09:00',
+  );
 });

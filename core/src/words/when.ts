@@ -3,7 +3,20 @@ import { dayIn, instantIn, localIn, type When } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
 
 const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
-const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
+const MONTHS = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+];
 
 export const weekdayName = (day: number) => WEEKDAYS[weekday(day) - 1]!;
 export const monthName = (month: number) => MONTHS[month - 1]!;
@@ -24,7 +37,10 @@ export interface Viewer extends Zone {
   hours?: 12 | 24;
 }
 
-/** Somebody in a zone, with how they like hours to be written. A zone's functions are its class's: they are handed on. */
+/**
+ * Somebody in a zone, with how they like hours to be written. A zone's functions are its class's: they are
+ * handed on.
+ */
 export const viewerOf = (zone: Zone, hours: 12 | 24): Viewer => ({
   id: zone.id,
   hours,
@@ -42,18 +58,23 @@ export function clockTime(when: When, viewer: Viewer): string {
 /** Minutes from midnight as a time of day. */
 export function minuteWords(minutes: number, hours: 12 | 24 = 24): string {
   const [h, m] = [Math.floor(minutes / 60), String(minutes % 60).padStart(2, '0')];
-  return hours === 12 ? `${h % 12 || 12}:${m} ${h % 24 < 12 ? 'am' : 'pm'}` : `${String(h).padStart(2, '0')}:${m}`;
+  return hours === 12
+    ? `${h % 12 || 12}:${m} ${h % 24 < 12 ? 'am' : 'pm'}`
+    : `${String(h).padStart(2, '0')}:${m}`;
 }
 
 /** `5 – 11 October`, `28 Sep – 4 Oct`, with the year where it is not `thisYear` */
 export function daysWords(first: number, last: number, thisYear?: number): string {
   const [a, b] = [civilDate(first), civilDate(last)];
   const year = thisYear !== undefined && b.year !== thisYear ? ` ${b.year}` : '';
-  return a.month === b.month ? `${a.day} – ${b.day} ${monthName(b.month)}${year}` : `${dayAndMonth(a)} – ${dayAndMonth(b)}${year}`;
+  return a.month === b.month
+    ? `${a.day} – ${b.day} ${monthName(b.month)}${year}`
+    : `${dayAndMonth(a)} – ${dayAndMonth(b)}${year}`;
 }
 
 /** `6 Oct` */
-const dayAndMonth = ({ day, month }: { day: number; month: number }) => `${day} ${monthName(month).slice(0, 3)}`;
+const dayAndMonth = ({ day, month }: { day: number; month: number }) =>
+  `${day} ${monthName(month).slice(0, 3)}`;
 
 /** `today`, `tomorrow`, `yesterday`, `in 3 days`, `2 weeks ago`; from whole days */
 export function daysAway(day: number, today: number): string {
@@ -70,7 +91,8 @@ export function daysAway(day: number, today: number): string {
 export function away(ms: number, now: number): string {
   const size = Math.abs(ms - now);
   if (size < MINUTE) return 'now';
-  const count = size < HOUR ? Math.round(size / MINUTE) : size < DAY ? Math.round(size / HOUR) : Math.round(size / DAY);
+  const count =
+    size < HOUR ? Math.round(size / MINUTE) : size < DAY ? Math.round(size / HOUR) : Math.round(size / DAY);
   const unit = size < HOUR ? 'minute' : size < DAY ? 'hour' : 'day';
   const span = `${count} ${unit}${count === 1 ? '' : 's'}`;
   return ms > now ? `in ${span}` : `${span} ago`;
@@ -82,12 +104,17 @@ export function whenWords(when: When, viewer: Viewer, thisYear?: number): string
   return when.kind === 'date' ? day : `${day}, ${clockTime(when, viewer)}`;
 }
 
-/** A span: `09:10 – 10:50`, `all day`, `Mon 26 Oct to Fri 30 Oct`, `Sat 10 Oct 10:00 to Sun 11 Oct 15:00`. All-day ends are exclusive. */
-export const spanWords = (start: When, end: When | null, viewer: Viewer): string => overDays(start, end, viewer) ?? (hoursFrom(start, end, viewer) || 'all day');
+/**
+ * A span: `09:10 – 10:50`, `all day`, `Mon 26 Oct to Fri 30 Oct`, `Sat 10 Oct 10:00 to Sun 11 Oct 15:00`.
+ * All-day ends are exclusive.
+ */
+export const spanWords = (start: When, end: When | null, viewer: Viewer): string =>
+  overDays(start, end, viewer) ?? (hoursFrom(start, end, viewer) || 'all day');
 
 /** The same with its day, for where that is not said already: `Thu 8 Oct, 09:10 – 10:50`, `Thu 8 Oct`. */
 export const spanDayWords = (start: When, end: When | null, viewer: Viewer): string =>
-  overDays(start, end, viewer) ?? [shortDay(dayIn(start, viewer)), hoursFrom(start, end, viewer)].filter(Boolean).join(', ');
+  overDays(start, end, viewer) ??
+  [shortDay(dayIn(start, viewer)), hoursFrom(start, end, viewer)].filter(Boolean).join(', ');
 
 /** What lasts over several days, said by them; null for all else. */
 function overDays(start: When, end: When | null, viewer: Viewer): string | null {
@@ -98,23 +125,30 @@ function overDays(start: When, end: When | null, viewer: Viewer): string | null 
   }
   if (!isEnd(start, end, viewer)) return null;
   const last = dayIn(end, viewer);
-  return last > first ? `${shortDay(first)} ${clockTime(start, viewer)} to ${shortDay(last)} ${clockTime(end, viewer)}` : null;
+  return last > first
+    ? `${shortDay(first)} ${clockTime(start, viewer)} to ${shortDay(last)} ${clockTime(end, viewer)}`
+    : null;
 }
 
 /** `09:10 – 10:50`, or when it begins where it has no end; empty for whole days */
 const hoursFrom = (start: When, end: When | null, viewer: Viewer): string =>
-  start.kind === 'date' ? '' : [clockTime(start, viewer), ...(isEnd(start, end, viewer) ? [clockTime(end, viewer)] : [])].join(' – ');
+  start.kind === 'date'
+    ? ''
+    : [clockTime(start, viewer), ...(isEnd(start, end, viewer) ? [clockTime(end, viewer)] : [])].join(' – ');
 
-const isEnd = (start: When, end: When | null, viewer: Viewer): end is When => end !== null && instantIn(end, viewer) > instantIn(start, viewer);
+const isEnd = (start: When, end: When | null, viewer: Viewer): end is When =>
+  end !== null && instantIn(end, viewer) > instantIn(start, viewer);
 
 /** Today's day number for somebody in `viewer`. */
 export const today = (now: number, viewer: Zone) => Math.floor((now + viewer.offsetAt(now)) / DAY);
 
 /** `Thu 8 Oct 16:00`, or the day alone where there is no hour */
-export const shortWhen = (when: When, viewer: Zone): string => `${shortDay(dayIn(when, viewer))}${when.kind === 'date' ? '' : ` ${clockTime(when, viewer)}`}`;
+export const shortWhen = (when: When, viewer: Zone): string =>
+  `${shortDay(dayIn(when, viewer))}${when.kind === 'date' ? '' : ` ${clockTime(when, viewer)}`}`;
 
 /** Minutes since midnight on the wall clock of `viewer`. */
-export const minuteOfDay = (now: number, viewer: Zone): number => Math.floor((now + viewer.offsetAt(now) - today(now, viewer) * DAY) / MINUTE);
+export const minuteOfDay = (now: number, viewer: Zone): number =>
+  Math.floor((now + viewer.offsetAt(now) - today(now, viewer) * DAY) / MINUTE);
 
 /** `2 h 30`, `45 min`, `3 h` */
 export function hoursWords(minutes: number): string {

@@ -3,16 +3,40 @@ import { dayOf, local, teachingWeeks } from '../term.ts';
 
 /** The half-scale dinghy, nine weeks long: what is due in which week, and by when. */
 const DINGHY: [week: number, title: string, what: string][] = [
-  [3, 'Half-scale dinghy: choose the lines', 'Choose one of the three hulls in the loft and say in half a page why it suits Skerrow’s chop.'],
-  [4, 'Half-scale dinghy: table of offsets', 'Measure the half-model at five stations and fill in the table of offsets.'],
-  [5, 'Half-scale dinghy: lofting', 'Loft the lines full size for the half-scale boat. Check that every curve is fair.'],
+  [
+    3,
+    'Half-scale dinghy: choose the lines',
+    'Choose one of the three hulls in the loft and say in half a page why it suits Skerrow’s chop.',
+  ],
+  [
+    4,
+    'Half-scale dinghy: table of offsets',
+    'Measure the half-model at five stations and fill in the table of offsets.',
+  ],
+  [
+    5,
+    'Half-scale dinghy: lofting',
+    'Loft the lines full size for the half-scale boat. Check that every curve is fair.',
+  ],
   [6, 'Half-scale dinghy: moulds', 'Cut the three moulds and number them.'],
-  [7, 'Keel plan', 'Draw a keel at 1:5 that the dinghy’s lines allow.\nSteps: measure, draw to scale, check against the half-model.\nAbout 3 h 30. The shed is open on Wednesdays from 15:30; ask Ms Tveit.'],
-  [8, 'Half-scale dinghy: backbone set up', 'Keel, stem and transom set up on the strongback, checked with a plumb line.'],
+  [
+    7,
+    'Keel plan',
+    'Draw a keel at 1:5 that the dinghy’s lines allow.\nSteps: measure, draw to scale, check against the half-model.\nAbout 3 h 30. The shed is open on Wednesdays from 15:30; ask Ms Tveit.',
+  ],
+  [
+    8,
+    'Half-scale dinghy: backbone set up',
+    'Keel, stem and transom set up on the strongback, checked with a plumb line.',
+  ],
   [10, 'Half-scale dinghy: first planks', 'Garboards and the first two planks, both sides.'],
   [12, 'Half-scale dinghy: planked', 'Hull planked and faired.'],
-  [14, 'Half-scale dinghy: launch report', 'Two pages, with photographs: what went well, what you would do again, what leaked.'],
-]; // prettier-ignore
+  [
+    14,
+    'Half-scale dinghy: launch report',
+    'Two pages, with photographs: what went well, what you would do again, what leaked.',
+  ],
+];
 
 const SHED_LOG = [
   'measuring tools',

@@ -19,9 +19,17 @@ const TUESDAYS = [
   'Kiln log, whole term',
 ];
 
-/** Ceramics Studio arrives as all-day entries; everything is handed in on paper or on the shelf in the studio. */
+/**
+ * Ceramics Studio arrives as all-day entries; everything is handed in on paper or on the shelf in the studio.
+ */
 export function ceramics(origin: string): CampusFeed {
-  const entry = (uid: string, title: string, date: string, description: string, place: string): CampusEntry => ({
+  const entry = (
+    uid: string,
+    title: string,
+    date: string,
+    description: string,
+    place: string,
+  ): CampusEntry => ({
     uid: `${uid}@skerrow.example`,
     component: 'event',
     title,
@@ -44,7 +52,13 @@ export function ceramics(origin: string): CampusFeed {
   const sketchbook = weeks
     .slice(0, 12)
     .map((week, i) =>
-      entry(`ce-sketch-${i + 1}`, `Sketchbook, pages ${2 * i + 2} to ${2 * i + 3}`, dayOf(week, 4), 'On paper, in the studio. Drawings from things you can hold; no copies from a screen.', 'Studio'),
+      entry(
+        `ce-sketch-${i + 1}`,
+        `Sketchbook, pages ${2 * i + 2} to ${2 * i + 3}`,
+        dayOf(week, 4),
+        'On paper, in the studio. Drawings from things you can hold; no copies from a screen.',
+        'Studio',
+      ),
     );
   return { path: 'ceramics-studio', name: 'Ceramics Studio', entries: [...pieces, ...sketchbook] };
 }

@@ -22,7 +22,13 @@ const MONDAYS = [
 /** Ocean Navigation arrives as entries of no length at 23:59, written in UTC. */
 export function navigation(origin: string): CampusFeed {
   const page = (id: string) => `${origin}/pages/ocean-navigation/${id}`;
-  const entry = (uid: string, title: string, date: string, description: string, html?: string): CampusEntry => ({
+  const entry = (
+    uid: string,
+    title: string,
+    date: string,
+    description: string,
+    html?: string,
+  ): CampusEntry => ({
     uid: `${uid}@skerrow.example`,
     component: 'event',
     title,

@@ -13,11 +13,20 @@ const TIMETABLE: [weekday: number, from: string, to: string, title: string, room
   [4, '09:10', '10:00', 'Lesson: Ocean Navigation', 'Chart room'],
   [4, '10:10', '11:50', 'Lesson: Ceramics', 'Studio'],
   [5, '09:10', '10:00', 'Lesson: Statistics', 'Room 14'],
-]; // prettier-ignore
+];
 
-/** The school's own feed: breaks and days off as bars, what everybody has to know, and the timetable with rooms. */
+/**
+ * The school's own feed: breaks and days off as bars, what everybody has to know, and the timetable with
+ * rooms.
+ */
 export function school(origin: string): CampusFeed {
-  const days = (uid: string, title: string, date: string, length = 1): CampusEntry => ({ uid: `${uid}@skerrow.example`, component: 'event', title, start: wholeDay(date), end: nextDay(date, length) });
+  const days = (uid: string, title: string, date: string, length = 1): CampusEntry => ({
+    uid: `${uid}@skerrow.example`,
+    component: 'event',
+    title,
+    start: wholeDay(date),
+    end: nextDay(date, length),
+  });
   const timetable = TIMETABLE.map(([weekday, from, to, title, room], i): CampusEntry => ({
     uid: `sh-lesson-${i + 1}@skerrow.example`,
     component: 'event',
@@ -40,10 +49,37 @@ export function school(origin: string): CampusFeed {
       days('sh-break', 'Mid-term break', dayOf(9, 1), 5),
       days('sh-staff', 'Day off: staff training', dayOf(12, 5)),
       days('sh-end', 'Christmas holidays', dayOf(16, 6), 16),
-      { uid: 'sh-fire@skerrow.example', component: 'event', title: 'Fire drill', start: local(dayOf(6, 4), '11:00'), end: local(dayOf(6, 4), '11:20') },
-      { uid: 'sh-open@skerrow.example', component: 'event', title: 'Open evening', place: 'Hall', start: local(dayOf(7, 4), '18:30'), end: local(dayOf(7, 4), '20:30') },
-      { uid: 'sh-regatta@skerrow.example', component: 'event', title: 'Regatta day', place: 'Inner harbour', start: local(dayOf(11, 6), '10:00'), end: local(dayOf(11, 6), '16:00') },
-      { uid: 'sh-report@skerrow.example', component: 'event', title: REPORT.title, start: inUtc(REPORT.date, REPORT.time), end: inUtc(REPORT.date, REPORT.time), url: `${origin}/pages/school/report` },
+      {
+        uid: 'sh-fire@skerrow.example',
+        component: 'event',
+        title: 'Fire drill',
+        start: local(dayOf(6, 4), '11:00'),
+        end: local(dayOf(6, 4), '11:20'),
+      },
+      {
+        uid: 'sh-open@skerrow.example',
+        component: 'event',
+        title: 'Open evening',
+        place: 'Hall',
+        start: local(dayOf(7, 4), '18:30'),
+        end: local(dayOf(7, 4), '20:30'),
+      },
+      {
+        uid: 'sh-regatta@skerrow.example',
+        component: 'event',
+        title: 'Regatta day',
+        place: 'Inner harbour',
+        start: local(dayOf(11, 6), '10:00'),
+        end: local(dayOf(11, 6), '16:00'),
+      },
+      {
+        uid: 'sh-report@skerrow.example',
+        component: 'event',
+        title: REPORT.title,
+        start: inUtc(REPORT.date, REPORT.time),
+        end: inUtc(REPORT.date, REPORT.time),
+        url: `${origin}/pages/school/report`,
+      },
       ...timetable,
     ],
   };
@@ -74,8 +110,22 @@ export function home(): CampusFeed {
         end: local(dayOf(1, 7), '16:30'),
         rule: 'FREQ=WEEKLY;INTERVAL=2;COUNT=8',
       },
-      { uid: 'hm-dentist@skerrow.example', component: 'event', title: 'Dentist', place: 'Quay Street', start: local(dayOf(7, 1), '16:40'), end: local(dayOf(7, 1), '17:10') },
-      { uid: 'hm-pip@skerrow.example', component: 'event', title: 'Cousin Pip’s birthday', start: wholeDay(dayOf(8, 6)), end: nextDay(dayOf(8, 6)), rule: 'FREQ=YEARLY' },
+      {
+        uid: 'hm-dentist@skerrow.example',
+        component: 'event',
+        title: 'Dentist',
+        place: 'Quay Street',
+        start: local(dayOf(7, 1), '16:40'),
+        end: local(dayOf(7, 1), '17:10'),
+      },
+      {
+        uid: 'hm-pip@skerrow.example',
+        component: 'event',
+        title: 'Cousin Pip’s birthday',
+        start: wholeDay(dayOf(8, 6)),
+        end: nextDay(dayOf(8, 6)),
+        rule: 'FREQ=YEARLY',
+      },
     ],
   };
 }

@@ -21,7 +21,9 @@ const QUIZZES = [
   'Everything so far',
 ];
 
-/** Statistics Workshop arrives with each test as two entries, opens and closes, under a zone name of its own. */
+/**
+ * Statistics Workshop arrives with each test as two entries, opens and closes, under a zone name of its own.
+ */
 export function statistics(origin: string): CampusFeed {
   const weeks = teachingWeeks();
   const edge = (uid: string, title: string, date: string, time: string, url: string): CampusEntry => ({
@@ -37,12 +39,21 @@ export function statistics(origin: string): CampusFeed {
     const url = `${origin}/pages/statistics/quiz-${i + 1}`;
     const title = week === 8 ? 'Statistics mid-term test' : `${QUIZZES[i]} quiz`;
     const weekday = week === 8 ? 2 : 3;
-    return [edge(`sw-quiz-${i + 1}-open`, `${title} opens`, dayOf(week, weekday), '08:00', url), edge(`sw-quiz-${i + 1}-close`, `${title} closes`, dayOf(week, weekday), '20:00', url)];
+    return [
+      edge(`sw-quiz-${i + 1}-open`, `${title} opens`, dayOf(week, weekday), '08:00', url),
+      edge(`sw-quiz-${i + 1}-close`, `${title} closes`, dayOf(week, weekday), '20:00', url),
+    ];
   });
   const sheets = weeks
     .filter((w) => w % 2 === 0)
     .map((week, i) => ({
-      ...edge(`sw-sheet-${i + 1}`, `Workshop sheet ${i + 1}`, dayOf(week, 5), '18:00', `${origin}/pages/statistics/sheet-${i + 1}`),
+      ...edge(
+        `sw-sheet-${i + 1}`,
+        `Workshop sheet ${i + 1}`,
+        dayOf(week, 5),
+        '18:00',
+        `${origin}/pages/statistics/sheet-${i + 1}`,
+      ),
       description: 'Upload a photo of your working, not only the answers.',
     }));
   return { path: 'statistics-workshop', name: 'Statistics Workshop', entries: [...quizzes, ...sheets] };

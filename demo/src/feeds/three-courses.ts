@@ -42,7 +42,14 @@ const MIXES = [
 /** Norwegian, Sound Design and Food Chemistry share one link, told apart by a tag at the end of the title. */
 export function threeCourses(origin: string): CampusFeed {
   const weeks = teachingWeeks();
-  const entry = (uid: string, title: string, tag: string, date: string, time: string, description: string): CampusEntry => ({
+  const entry = (
+    uid: string,
+    title: string,
+    tag: string,
+    date: string,
+    time: string,
+    description: string,
+  ): CampusEntry => ({
     uid: `${uid}@skerrow.example`,
     component: 'event',
     title: `${title} [${tag}]`,
@@ -52,15 +59,58 @@ export function threeCourses(origin: string): CampusFeed {
     url: `${origin}/pages/combined/${uid}`,
   });
   const norwegian = weeks.flatMap((week, i) => [
-    entry(`no-words-${i + 1}`, `Word list: ${WORDS[i]}`, 'Norwegian', dayOf(week, 2), '08:50', 'Learn the twenty words by heart; nothing to hand in.'),
-    ...(week % 2 ? [entry(`no-letter-${i + 1}`, `Letter ${Math.ceil((i + 1) / 2)}`, 'Norwegian', dayOf(week, 5), '23:59', 'A letter of 120 words to the class in Vikøy. Upload it.')] : []),
+    entry(
+      `no-words-${i + 1}`,
+      `Word list: ${WORDS[i]}`,
+      'Norwegian',
+      dayOf(week, 2),
+      '08:50',
+      'Learn the twenty words by heart; nothing to hand in.',
+    ),
+    ...(week % 2
+      ? [
+          entry(
+            `no-letter-${i + 1}`,
+            `Letter ${Math.ceil((i + 1) / 2)}`,
+            'Norwegian',
+            dayOf(week, 5),
+            '23:59',
+            'A letter of 120 words to the class in Vikøy. Upload it.',
+          ),
+        ]
+      : []),
   ]);
   const sound = weeks.map((week, i) =>
-    entry(`sd-mix-${i + 1}`, `Mixdown: ${MIXES[i]!.toLowerCase()}`, 'Sound Design', dayOf(week, 7), '22:00', 'Upload a stereo file and two lines on what you were after.'),
+    entry(
+      `sd-mix-${i + 1}`,
+      `Mixdown: ${MIXES[i]!.toLowerCase()}`,
+      'Sound Design',
+      dayOf(week, 7),
+      '22:00',
+      'Upload a stereo file and two lines on what you were after.',
+    ),
   );
   const food = weeks.flatMap((week, i) => [
-    entry(`fc-log-${i + 1}`, `Lab log ${i + 1}`, 'Food Chemistry', dayOf(week, 5), '18:00', 'Upload the log of this week’s kitchen lab.'),
-    ...(week === 7 ? [entry('fc-report', REPORT.title, 'Food Chemistry', REPORT.date, REPORT.time, 'Three pages on why mayonnaise holds together, with your own measurements.')] : []),
+    entry(
+      `fc-log-${i + 1}`,
+      `Lab log ${i + 1}`,
+      'Food Chemistry',
+      dayOf(week, 5),
+      '18:00',
+      'Upload the log of this week’s kitchen lab.',
+    ),
+    ...(week === 7
+      ? [
+          entry(
+            'fc-report',
+            REPORT.title,
+            'Food Chemistry',
+            REPORT.date,
+            REPORT.time,
+            'Three pages on why mayonnaise holds together, with your own measurements.',
+          ),
+        ]
+      : []),
   ]);
   const labs: CampusEntry = {
     uid: 'fc-lab@skerrow.example',
@@ -72,5 +122,10 @@ export function threeCourses(origin: string): CampusFeed {
     rule: 'FREQ=WEEKLY;COUNT=16',
     except: [local(dayOf(9, 5), '11:00')],
   };
-  return { path: 'my-courses', name: 'My courses', key: 'juno-4f2a9c', entries: [...norwegian, ...sound, ...food, labs] };
+  return {
+    path: 'my-courses',
+    name: 'My courses',
+    key: 'juno-4f2a9c',
+    entries: [...norwegian, ...sound, ...food, labs],
+  };
 }

@@ -4,8 +4,8 @@ import { open } from 'node:fs/promises';
 import { join } from 'node:path';
 
 /**
- * Files beside the database, each named by the SHA-256 of its bytes, so that the same one is kept once however often it
- * is used. A file stands whole and safely on the disk before anything refers to it.
+ * Files beside the database, each named by the SHA-256 of its bytes, so that the same one is kept once
+ * however often it is used. A file stands whole and safely on the disk before anything refers to it.
  */
 export class FileFolder {
   private count = 0;
@@ -16,8 +16,8 @@ export class FileFolder {
   }
 
   /**
-   * Puts bytes on the disk and gives their digest. `refer` is run in the same turn in which the file gets its name, so
-   * that tidying up never meets a file nobody refers to yet.
+   * Puts bytes on the disk and gives their digest. `refer` is run in the same turn in which the file gets its
+   * name, so that tidying up never meets a file nobody refers to yet.
    */
   async put<T>(bytes: Uint8Array, refer: (digest: string) => T): Promise<T> {
     const digest = createHash('sha256').update(bytes).digest('hex');
@@ -44,6 +44,7 @@ export class FileFolder {
 
   /** Removes what nothing refers to. */
   tidy(used: ReadonlySet<string>): void {
-    for (const name of readdirSync(this.path)) if (!name.startsWith('.') && !used.has(name)) rmSync(join(this.path, name));
+    for (const name of readdirSync(this.path))
+      if (!name.startsWith('.') && !used.has(name)) rmSync(join(this.path, name));
   }
 }

@@ -7,8 +7,12 @@ const ok = { ok: true as const };
 
 export function mountBriefs(mount: Mount, briefs: BriefService): void {
   mount(routes.changeBrief, ({ params, body }) => ({ before: briefs.write(params.id, body) }));
-  mount(routes.putBriefs, ({ learner, body }) => ({ before: briefs.putAll(learner.id, body.writes, body.version) }));
-  mount(routes.sendBriefFile, ({ caller, params, query, body }) => briefs.addFile(caller.personId, params.id, query.recurrenceId, query.name, body));
+  mount(routes.putBriefs, ({ learner, body }) => ({
+    before: briefs.putAll(learner.id, body.writes, body.version),
+  }));
+  mount(routes.sendBriefFile, ({ caller, params, query, body }) =>
+    briefs.addFile(caller.personId, params.id, query.recurrenceId, query.name, body),
+  );
   mount(routes.changeBriefFile, ({ params, body }) => {
     briefs.setRemoved(params.id, body.removed);
     return ok;
@@ -23,10 +27,18 @@ export function mountBriefs(mount: Mount, briefs: BriefService): void {
   mount.stream(routes.briefFileBytes, ({ params, req, res }) => {
     const { type, name, path } = briefs.file(params.id);
     if (!isPicture(type)) res.attachment(name);
-    res.set({ 'Content-Type': type, 'Content-Security-Policy': "default-src 'none'; sandbox", 'Cache-Control': 'private, no-store' });
+    res.set({
+      'Content-Type': type,
+      'Content-Security-Policy': "default-src 'none'; sandbox",
+      'Cache-Control': 'private, no-store',
+    });
     return new Promise((done, fail) => {
       // Who goes away before the end is no fault.
-      res.sendFile(path, { dotfiles: 'allow', cacheControl: false, etag: false, lastModified: false }, (error) => (error && !req.destroyed ? fail(error) : done()));
+      res.sendFile(
+        path,
+        { dotfiles: 'allow', cacheControl: false, etag: false, lastModified: false },
+        (error) => (error && !req.destroyed ? fail(error) : done()),
+      );
     });
   });
 }

@@ -18,7 +18,9 @@ interface BriefDeps {
   store: BriefStore;
   folder: FileFolder;
   clock: Clock;
-  /** What a file is by its content; asked for a person, since it takes its turn beside what else they ask for */
+  /**
+   * What a file is by its content; asked for a person, since it takes its turn beside what else they ask for
+   */
   kindOf(personId: string, bytes: Uint8Array, name: string): Promise<FileKind>;
   changed(learnerId: string): void;
 }
@@ -30,7 +32,10 @@ interface BriefWrite {
   version?: string | null | undefined;
 }
 
-/** What is expected of an item, in the fixed form, with pictures and files; and briefs kept to begin others with. */
+/**
+ * What is expected of an item, in the fixed form, with pictures and files; and briefs kept to begin others
+ * with.
+ */
 export function briefService({ store, folder, clock, kindOf, changed }: BriefDeps) {
   /** Keeps what a brief says, once for the learner; gives its id. */
   function textFor(learnerId: string, value: Brief, now: number): string {
@@ -42,7 +47,10 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
    * Puts briefs on items by their texts; gives what stood there.
    * @param versionOn the version that an item's brief was made on, where that is known
    */
-  function put(writes: readonly BriefPlace[], versionOn: (itemId: string) => string | null | undefined): BriefPlace[] {
+  function put(
+    writes: readonly BriefPlace[],
+    versionOn: (itemId: string) => string | null | undefined,
+  ): BriefPlace[] {
     const before = store.standing(writes);
     // Nearly always one text stands in many of the places.
     const said = new Map<string, Brief>();
@@ -53,7 +61,10 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
       refuseUnlessVersion(textId === null ? null : said.get(textId)!, version);
     }
     store.putAll(writes, clock.now());
-    store.touchTexts(before.flatMap(({ textId }) => textId ?? []), clock.now()); // prettier-ignore
+    store.touchTexts(
+      before.flatMap(({ textId }) => textId ?? []),
+      clock.now(),
+    );
     return before;
   }
 
@@ -67,8 +78,15 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
     /** The brief of an item, as one of its dates (`key`) sees it */
     of(itemId: string, recurrenceId: string): ItemView['brief'] {
       const all = store.ofItem(itemId);
-      const files = store.filesOf(itemId).filter((f) => f.recurrenceId === '' || f.recurrenceId === recurrenceId);
-      return { shared: all.find((b) => b.recurrenceId === '')?.value ?? null, ofDate: recurrenceId === '' ? null : (all.find((b) => b.recurrenceId === recurrenceId)?.value ?? null), files: files.map(briefFileView) };
+      const files = store
+        .filesOf(itemId)
+        .filter((f) => f.recurrenceId === '' || f.recurrenceId === recurrenceId);
+      return {
+        shared: all.find((b) => b.recurrenceId === '')?.value ?? null,
+        ofDate:
+          recurrenceId === '' ? null : (all.find((b) => b.recurrenceId === recurrenceId)?.value ?? null),
+        files: files.map(briefFileView),
+      };
     },
     /**
      * Writes a brief on an item, or on all of its source that are like it; gives what stood there.
@@ -80,9 +98,16 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
         const textId = brief && textFor(item.learnerId, brief, clock.now());
         if (!alike) return put([{ itemId, recurrenceId, textId }], () => version);
         const like = likenessOf(item.title);
-        const ids = store.siblings(item.sourceId).filter((s) => s.section === item.section && likenessOf(s.title) === like);
-        if (ids.length > MOST.alike) throw tooMany(`There are ${ids.length} like it; at most ${MOST.alike} can be written at once.`, 'Write it on single ones.');
-        // The version it was made on is known of this one alone; of the others, what stood there comes back and can be put back.
+        const ids = store
+          .siblings(item.sourceId)
+          .filter((s) => s.section === item.section && likenessOf(s.title) === like);
+        if (ids.length > MOST.alike)
+          throw tooMany(
+            `There are ${ids.length} like it; at most ${MOST.alike} can be written at once.`,
+            'Write it on single ones.',
+          );
+        // The version it was made on is known of this one alone; of the others, what stood there comes back
+        // and can be put back.
         return put(
           ids.map(({ id }) => ({ itemId: id, recurrenceId: '', textId })),
           (id) => (id === itemId ? version : undefined),
@@ -98,23 +123,51 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
       return before;
     },
 
-    async addFile(personId: string, itemId: string, recurrenceId: string, name: string, bytes: Uint8Array): Promise<BriefFile> {
+    async addFile(
+      personId: string,
+      itemId: string,
+      recurrenceId: string,
+      name: string,
+      bytes: Uint8Array,
+    ): Promise<BriefFile> {
       const { learnerId } = editable(itemId);
-      if (bytes.length > MOST.fileBytes) throw new ProblemError(413, 'too-large', `${name} is larger than 10 MB.`, { remedy: 'Make it smaller, or link to where it lies.' });
+      if (bytes.length > MOST.fileBytes)
+        throw new ProblemError(413, 'too-large', `${name} is larger than 10 MB.`, {
+          remedy: 'Make it smaller, or link to where it lies.',
+        });
       const kind = await kindOf(personId, bytes, name);
       if (!kind.ok) {
-        const title = { empty: `${name} is empty.`, unknown: `${name} is of a kind that cannot be kept here.`, otherwise: `${name} says it is ${kind.says}, and is ${kind.is || 'something else'}.` }[
-          kind.why
-        ];
-        throw new ProblemError(415, 'file-kind', title, { remedy: 'Pictures, PDF, text, office documents and sound can be added; anything else by a link.' });
+        const title = {
+          empty: `${name} is empty.`,
+          unknown: `${name} is of a kind that cannot be kept here.`,
+          otherwise: `${name} says it is ${kind.says}, and is ${kind.is || 'something else'}.`,
+        }[kind.why];
+        throw new ProblemError(415, 'file-kind', title, {
+          remedy: 'Pictures, PDF, text, office documents and sound can be added; anything else by a link.',
+        });
       }
       const row = await folder.put(bytes, (digest) =>
         store.transaction(() => {
-          if (store.filesOf(itemId).length >= MOST.files) throw tooMany(`A brief carries at most ${MOST.files} files.`, 'Take one away first.');
+          if (store.filesOf(itemId).length >= MOST.files)
+            throw tooMany(`A brief carries at most ${MOST.files} files.`, 'Take one away first.');
           if (store.bytesOf(personId) + bytes.length > MOST.personBytes)
-            throw new ProblemError(422, 'full', 'There is no more room for files.', { remedy: 'Take some away first; what is taken away is gone after a day.' });
+            throw new ProblemError(422, 'full', 'There is no more room for files.', {
+              remedy: 'Take some away first; what is taken away is gone after a day.',
+            });
           const now = clock.now();
-          const row = { id: orderedId(now), learnerId, itemId, recurrenceId, name, type: kind.type, size: bytes.length, digest, personId, removedAt: null, createdAt: now };
+          const row = {
+            id: orderedId(now),
+            learnerId,
+            itemId,
+            recurrenceId,
+            name,
+            type: kind.type,
+            size: bytes.length,
+            digest,
+            personId,
+            removedAt: null,
+            createdAt: now,
+          };
           store.addFile(row);
           return row;
         }),
@@ -143,12 +196,14 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
       folder.tidy(store.digests());
     },
 
-    kept: (personId: string): KeptBrief[] => store.kept(personId).map(({ id, name, value }) => ({ id, name, brief: value })),
+    kept: (personId: string): KeptBrief[] =>
+      store.kept(personId).map(({ id, name, value }) => ({ id, name, brief: value })),
     keep(personId: string, { name, brief }: Omit<KeptBrief, 'id'>): KeptBrief {
       const now = clock.now();
       const row = store.transaction(() => {
         const all = store.kept(personId);
-        if (all.length >= MOST.keptBriefs && !all.some((k) => k.name === name)) throw tooMany(`You keep ${MOST.keptBriefs} briefs, which is the most.`, 'Let go of one first.');
+        if (all.length >= MOST.keptBriefs && !all.some((k) => k.name === name))
+          throw tooMany(`You keep ${MOST.keptBriefs} briefs, which is the most.`, 'Let go of one first.');
         return store.keep({ id: orderedId(now), personId, name, value: brief, updatedAt: now });
       });
       return { id: row.id, name: row.name, brief: row.value };

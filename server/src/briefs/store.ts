@@ -7,24 +7,55 @@ export type BriefFileRow = typeof briefFile.$inferSelect;
 
 /** Briefs, their files, and those kept to begin others with. */
 export function briefStore(db: Db) {
-  const said = () => db.select({ recurrenceId: brief.recurrenceId, textId: brief.textId, value: briefText.value }).from(brief).innerJoin(briefText, eq(briefText.id, brief.textId)); // prettier-ignore
+  const said = () =>
+    db
+      .select({ recurrenceId: brief.recurrenceId, textId: brief.textId, value: briefText.value })
+      .from(brief)
+      .innerJoin(briefText, eq(briefText.id, brief.textId));
   // A thousand places travel as one text, so that they take one statement.
   const { $client: sqlite } = db;
   const place = `json_extract(p.value, '$.itemId') AS itemId, json_extract(p.value, '$.recurrenceId') AS recurrenceId`;
   const standing = sqlite.prepare<[string], BriefPlace>(
-    `SELECT w.itemId, w.recurrenceId, b.text_id AS textId FROM (SELECT p.key AS n, ${place} FROM json_each(?) p) w LEFT JOIN brief b ON b.item_id = w.itemId AND b.recurrence_id = w.recurrenceId ORDER BY w.n`,
+    `SELECT w.itemId, w.recurrenceId, b.text_id AS textId FROM (SELECT p.key AS n, ${place}
+      FROM json_each(?) p) w LEFT JOIN brief b ON b.item_id = w.itemId AND b.recurrence_id = w.recurrenceId
+      ORDER BY w.n`,
   );
-  const takeAway = sqlite.prepare<[string]>(`DELETE FROM brief WHERE (item_id, recurrence_id) IN (SELECT json_extract(p.value, '$.itemId'), json_extract(p.value, '$.recurrenceId') FROM json_each(?) p)`);
+  const takeAway = sqlite.prepare<[string]>(
+    `DELETE FROM brief
+      WHERE (item_id, recurrence_id) IN (SELECT json_extract(p.value, '$.itemId'), json_extract(p.value,
+      '$.recurrenceId')
+      FROM json_each(?) p)`,
+  );
   const putAt = sqlite.prepare<[number, string]>(
-    `INSERT OR REPLACE INTO brief (item_id, recurrence_id, text_id, updated_at) SELECT json_extract(p.value, '$.itemId'), json_extract(p.value, '$.recurrenceId'), json_extract(p.value, '$.textId'), ?
+    `INSERT OR REPLACE INTO brief (item_id, recurrence_id, text_id, updated_at)
+      SELECT json_extract(p.value, '$.itemId'), json_extract(p.value, '$.recurrenceId'),
+      json_extract(p.value, '$.textId'), ?
     FROM json_each(?) p WHERE json_extract(p.value, '$.textId') IS NOT NULL`,
   );
-  const touch = sqlite.prepare<[number, string]>('UPDATE brief_text SET used_at = ? WHERE id IN (SELECT value FROM json_each(?))');
+  const touch = sqlite.prepare<[number, string]>(
+    'UPDATE brief_text SET used_at = ? WHERE id IN (SELECT value FROM json_each(?))',
+  );
   const findText = sqlite.prepare<[string], string>('SELECT value FROM brief_text WHERE id = ?').pluck();
   return {
-    item: (id: string) => db.select({ id: item.id, learnerId: item.learnerId, sourceId: item.sourceId, title: item.title, section: item.section }).from(item).where(eq(item.id, id)).get(),
+    item: (id: string) =>
+      db
+        .select({
+          id: item.id,
+          learnerId: item.learnerId,
+          sourceId: item.sourceId,
+          title: item.title,
+          section: item.section,
+        })
+        .from(item)
+        .where(eq(item.id, id))
+        .get(),
     /** Live items of a source, to find those alike */
-    siblings: (sourceId: string) => db.select({ id: item.id, title: item.title, section: item.section }).from(item).where(and(eq(item.sourceId, sourceId), isNull(item.goneAt))).all(),
+    siblings: (sourceId: string) =>
+      db
+        .select({ id: item.id, title: item.title, section: item.section })
+        .from(item)
+        .where(and(eq(item.sourceId, sourceId), isNull(item.goneAt)))
+        .all(),
     /** Which texts stand at these places now, in their order */
     standing: (places: readonly BriefPlace[]): BriefPlace[] => standing.all(JSON.stringify(places)),
     /** Puts texts at places, or takes them away there */
@@ -44,36 +75,84 @@ export function briefStore(db: Db) {
         .onConflictDoUpdate({ target: [briefText.learnerId, briefText.digest], set: { usedAt: row.usedAt } })
         .returning({ id: briefText.id })
         .get().id,
-    touchTexts: (ids: readonly string[], usedAt: number) => touch.run(usedAt, JSON.stringify([...new Set(ids)])),
+    touchTexts: (ids: readonly string[], usedAt: number) =>
+      touch.run(usedAt, JSON.stringify([...new Set(ids)])),
     /** Lets go of texts that stand on nothing, and were not used since */
     forgetTexts: (before: number) =>
-      db.delete(briefText).where(and(lt(briefText.usedAt, before), notExists(db.select({ one: sql`1` }).from(brief).where(eq(brief.textId, briefText.id))))).run(),
+      db
+        .delete(briefText)
+        .where(
+          and(
+            lt(briefText.usedAt, before),
+            notExists(
+              db
+                .select({ one: sql`1` })
+                .from(brief)
+                .where(eq(brief.textId, briefText.id)),
+            ),
+          ),
+        )
+        .run(),
     /** What all dates of an item share, brief and files, for the item it was parted into */
     copyShared(from: string, to: string): void {
-      db.run(sql`INSERT OR IGNORE INTO brief (item_id, recurrence_id, text_id, updated_at) SELECT ${to}, recurrence_id, text_id, updated_at FROM brief WHERE item_id = ${from} AND recurrence_id = ''`);
-      db.run(sql`INSERT OR IGNORE INTO brief_file (id, learner_id, item_id, recurrence_id, name, type, size, digest, person_id, removed_at, created_at)
-        SELECT lower(hex(randomblob(12))), learner_id, ${to}, recurrence_id, name, type, size, digest, person_id, removed_at, created_at FROM brief_file WHERE item_id = ${from} AND recurrence_id = '' AND removed_at IS NULL`);
+      db.run(
+        sql`INSERT OR IGNORE INTO brief (item_id, recurrence_id, text_id, updated_at)
+          SELECT ${to}, recurrence_id, text_id, updated_at FROM brief WHERE item_id = ${from}
+          AND recurrence_id = ''`,
+      );
+      db.run(sql`INSERT OR IGNORE INTO brief_file (id, learner_id, item_id, recurrence_id, name, type,
+        size, digest, person_id, removed_at, created_at)
+        SELECT lower(hex(randomblob(12))), learner_id, ${to}, recurrence_id, name, type, size, digest,
+          person_id, removed_at, created_at
+          FROM brief_file WHERE item_id = ${from} AND recurrence_id = '' AND removed_at IS NULL`);
     },
 
     file: (id: string) => db.select().from(briefFile).where(eq(briefFile.id, id)).get(),
-    filesOf: (itemId: string) => db.select().from(briefFile).where(and(eq(briefFile.itemId, itemId), isNull(briefFile.removedAt))).orderBy(briefFile.createdAt).all(),
+    filesOf: (itemId: string) =>
+      db
+        .select()
+        .from(briefFile)
+        .where(and(eq(briefFile.itemId, itemId), isNull(briefFile.removedAt)))
+        .orderBy(briefFile.createdAt)
+        .all(),
     addFile: (row: typeof briefFile.$inferInsert) => db.insert(briefFile).values(row).run(),
-    setRemoved: (id: string, removedAt: number | null) => db.update(briefFile).set({ removedAt }).where(eq(briefFile.id, id)).run(),
+    setRemoved: (id: string, removedAt: number | null) =>
+      db.update(briefFile).set({ removedAt }).where(eq(briefFile.id, id)).run(),
     /** Bytes of all files a person has added */
-    bytesOf: (personId: string) => db.select({ sum: sql<number>`coalesce(sum(${briefFile.size}), 0)` }).from(briefFile).where(eq(briefFile.personId, personId)).get()!.sum,
+    bytesOf: (personId: string) =>
+      db
+        .select({ sum: sql<number>`coalesce(sum(${briefFile.size}), 0)` })
+        .from(briefFile)
+        .where(eq(briefFile.personId, personId))
+        .get()!.sum,
     forgetRemoved: (before: number) => db.delete(briefFile).where(lt(briefFile.removedAt, before)).run(),
-    digests: () => new Set(db.selectDistinct({ digest: briefFile.digest }).from(briefFile).all().map((r) => r.digest)),
+    digests: () =>
+      new Set(
+        db
+          .selectDistinct({ digest: briefFile.digest })
+          .from(briefFile)
+          .all()
+          .map((r) => r.digest),
+      ),
 
-    kept: (personId: string) => db.select().from(keptBrief).where(eq(keptBrief.personId, personId)).orderBy(keptBrief.name).all(),
+    kept: (personId: string) =>
+      db.select().from(keptBrief).where(eq(keptBrief.personId, personId)).orderBy(keptBrief.name).all(),
     keep: (row: typeof keptBrief.$inferInsert) =>
       db
         .insert(keptBrief)
         .values(row)
-        .onConflictDoUpdate({ target: [keptBrief.personId, keptBrief.name], set: { value: row.value, updatedAt: row.updatedAt } })
+        .onConflictDoUpdate({
+          target: [keptBrief.personId, keptBrief.name],
+          set: { value: row.value, updatedAt: row.updatedAt },
+        })
         .returning()
         .get(),
-    forget: (personId: string, id: string) => db.delete(keptBrief).where(and(eq(keptBrief.personId, personId), eq(keptBrief.id, id))).run().changes > 0,
+    forget: (personId: string, id: string) =>
+      db
+        .delete(keptBrief)
+        .where(and(eq(keptBrief.personId, personId), eq(keptBrief.id, id)))
+        .run().changes > 0,
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
-  }; // prettier-ignore
+  };
 }
 export type BriefStore = ReturnType<typeof briefStore>;

@@ -17,12 +17,22 @@ export interface CalendarDeps {
   forget(id: string): void;
 }
 
-export function mountCalendars(mount: Mount, { calendars, clock, changed, whenChanged, forget }: CalendarDeps): void {
+export function mountCalendars(
+  mount: Mount,
+  { calendars, clock, changed, whenChanged, forget }: CalendarDeps,
+): void {
   mount(routes.calendars, ({ learner }) => calendarsOf(calendars, learner.id));
   mount(routes.addCalendar, ({ learner, body }) => {
-    if (calendars.ofLearner(learner.id).length >= MOST.calendars) throw tooMany(`There are ${MOST.calendars} calendars, which is the most.`, 'Take one away first.');
+    if (calendars.ofLearner(learner.id).length >= MOST.calendars)
+      throw tooMany(`There are ${MOST.calendars} calendars, which is the most.`, 'Take one away first.');
     const now = clock.now();
-    const row = calendars.add({ ...body, id: orderedId(now), learnerId: learner.id, position: calendars.nextPosition(learner.id), createdAt: now });
+    const row = calendars.add({
+      ...body,
+      id: orderedId(now),
+      learnerId: learner.id,
+      position: calendars.nextPosition(learner.id),
+      createdAt: now,
+    });
     changed(learner.id);
     return calendarView(row, true);
   });

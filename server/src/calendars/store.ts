@@ -35,13 +35,19 @@ export function calendarStore(db: Db) {
     .prepare();
   const handMade = db.$client
     .prepare<[string], string>(
-      `SELECT c.id FROM calendar c WHERE c.learner_id = ? AND NOT EXISTS (SELECT 1 FROM source s WHERE s.kind <> 'handMade'
-        AND (s.calendar_id = c.id OR EXISTS (SELECT 1 FROM json_each(s.sections) WHERE value = c.id))) AND NOT EXISTS
-        (SELECT 1 FROM item i JOIN source s ON s.id = i.source_id WHERE i.calendar_id = c.id AND s.kind <> 'handMade')`,
+      `SELECT c.id FROM calendar c WHERE c.learner_id = ? AND NOT EXISTS (SELECT 1 FROM source s
+        WHERE s.kind <> 'handMade'
+        AND (s.calendar_id = c.id OR EXISTS (SELECT 1 FROM json_each(s.sections) WHERE value = c.id)))
+          AND NOT EXISTS
+        (SELECT 1 FROM item i JOIN source s ON s.id = i.source_id WHERE i.calendar_id = c.id
+          AND s.kind <> 'handMade')`,
     )
     .pluck();
   const ownItems = db.$client
-    .prepare<[string], number>(`SELECT count(*) FROM item i JOIN source s ON s.id = i.source_id WHERE i.calendar_id = ? AND s.kind = 'handMade' AND i.gone_at IS NULL`)
+    .prepare<[string], number>(
+      `SELECT count(*) FROM item i JOIN source s ON s.id = i.source_id WHERE i.calendar_id = ?
+        AND s.kind = 'handMade' AND i.gone_at IS NULL`,
+    )
     .pluck();
   return {
     /** Calendars into which nothing was ever gathered */
@@ -55,7 +61,8 @@ export function calendarStore(db: Db) {
     byId: (id: string) => byId.get({ id }),
     nextPosition: (learnerId: string) => (lastPosition.get({ learnerId })?.position ?? 0) + 1,
     add: (row: typeof calendar.$inferInsert) => db.insert(calendar).values(row).returning().get(),
-    change: (id: string, values: Partial<CalendarRow>) => db.update(calendar).set(values).where(eq(calendar.id, id)).returning().get(),
+    change: (id: string, values: Partial<CalendarRow>) =>
+      db.update(calendar).set(values).where(eq(calendar.id, id)).returning().get(),
     remove: (id: string) => db.delete(calendar).where(eq(calendar.id, id)).run(),
   };
 }

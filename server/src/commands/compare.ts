@@ -1,5 +1,14 @@
 import { readFileSync } from 'node:fs';
-import { differ, isSuspicious, upcoming, type Added, type Differences, type Moved, type Reworded, type Snapshot } from '@zephyrfield/core/gather/differences';
+import {
+  differ,
+  isSuspicious,
+  upcoming,
+  type Added,
+  type Differences,
+  type Moved,
+  type Reworded,
+  type Snapshot,
+} from '@zephyrfield/core/gather/differences';
 import { entriesOf, expandEntry } from '@zephyrfield/core/gather/entries';
 import { snapshotOf } from '@zephyrfield/core/gather/snapshot';
 import { NotACalendar, readFeed } from '@zephyrfield/core/ical/reading';
@@ -15,9 +24,13 @@ interface Reading {
   to: number;
 }
 
-const USAGE = 'usage: npm run --silent compare -- --zone ZONE --as-of INSTANT V1.ics --as-of INSTANT V2.ics …';
+const USAGE =
+  'usage: npm run --silent compare -- --zone ZONE --as-of INSTANT V1.ics --as-of INSTANT V2.ics …';
 
-/** `npm run --silent compare`: what changed between readings of one feed, step by step, judged as the server judges it. */
+/**
+ * `npm run --silent compare`: what changed between readings of one feed, step by step, judged as the server
+ * judges it.
+ */
 function main(argv: string[]): number {
   let zone: Zone | undefined;
   const steps: { asOf: number; file: string }[] = [];
@@ -46,7 +59,12 @@ function compareAll(steps: { asOf: number; file: string }[], zone: Zone): number
     try {
       reading = read(file, asOf, zone);
     } catch (error) {
-      const reason = error instanceof NotACalendar ? error.message : error instanceof Error && 'code' in error ? `cannot be read (${String(error.code)})` : null;
+      const reason =
+        error instanceof NotACalendar
+          ? error.message
+          : error instanceof Error && 'code' in error
+            ? `cannot be read (${String(error.code)})`
+            : null;
       if (!reason) throw error;
       if (!applied) {
         console.error(`${file}: ${reason}`);
@@ -60,12 +78,24 @@ function compareAll(steps: { asOf: number; file: string }[], zone: Zone): number
       applied = reading;
       continue;
     }
-    const options = { asOf, viewer: zone, from: Math.max(applied.from, reading.from), to: Math.min(applied.to, reading.to) };
+    const options = {
+      asOf,
+      viewer: zone,
+      from: Math.max(applied.from, reading.from),
+      to: Math.min(applied.to, reading.to),
+    };
     const differences = differ(applied.snapshots, reading.snapshots, options);
     const suspicious = isSuspicious(differences, upcoming(applied.snapshots, options));
     held = suspicious ? { since: held?.since ?? asOf, times: (held?.times ?? 0) + 1 } : null;
     if (held && !(held.times >= HOLD.readings && asOf - held.since >= HOLD.ms)) {
-      output.push({ ...EMPTY, heldBack: true, warnings: [...reading.warnings, `${differences.removed.length} entries are missing at once; what was there is kept until that is confirmed`] });
+      output.push({
+        ...EMPTY,
+        heldBack: true,
+        warnings: [
+          ...reading.warnings,
+          `${differences.removed.length} entries are missing at once; what was there is kept until that is confirmed`,
+        ],
+      });
       continue;
     }
     held = null;
@@ -88,17 +118,30 @@ function keepPast(before: Reading, after: Reading, { rolledOff }: Differences): 
 function read(file: string, asOf: number, zone: Zone): Reading {
   const { from, to } = horizon(asOf);
   const { items, zones, warnings } = readFeed(readFileSync(file), { fallbackZone: zone });
-  const snapshots = entriesOf({ items }, { calendar: 'course' }).map((entry) => snapshotOf(entry, expandEntry(entry, { from, to, zone, zones, as: { calendar: 'course' } })));
-  return { snapshots, from, to, warnings: warnings.map((w) => (w.line ? `line ${w.line}: ${w.message}` : w.message)) };
+  const snapshots = entriesOf({ items }, { calendar: 'course' }).map((entry) =>
+    snapshotOf(entry, expandEntry(entry, { from, to, zone, zones, as: { calendar: 'course' } })),
+  );
+  return {
+    snapshots,
+    from,
+    to,
+    warnings: warnings.map((w) => (w.line ? `line ${w.line}: ${w.message}` : w.message)),
+  };
 }
 
 function told(d: Differences, reading: Reading, zone: Zone) {
   const text = (when: When) => (when.kind === 'date' ? when.date : formatInstant(instantIn(when, zone)));
   const key = (k: string | null) => k && (k.length === 19 ? text({ kind: 'floating', local: k }) : k);
-  const plain = (list: Added[]) => list.map((e) => ({ ...e, recurrenceId: key(e.recurrenceId), start: text(e.start) }));
+  const plain = (list: Added[]) =>
+    list.map((e) => ({ ...e, recurrenceId: key(e.recurrenceId), start: text(e.start) }));
   return {
     added: plain(d.added),
-    moved: d.moved.map((m: Moved) => ({ ...m, recurrenceId: key(m.recurrenceId), from: text(m.from), to: text(m.to) })),
+    moved: d.moved.map((m: Moved) => ({
+      ...m,
+      recurrenceId: key(m.recurrenceId),
+      from: text(m.from),
+      to: text(m.to),
+    })),
     reworded: d.reworded.map((r: Reworded) => ({ ...r, recurrenceId: key(r.recurrenceId) })),
     calledOff: plain(d.calledOff),
     removed: plain(d.removed),

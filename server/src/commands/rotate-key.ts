@@ -18,7 +18,9 @@ try {
   db.$client.pragma('locking_mode = EXCLUSIVE');
   const count = rotateKey(db, join(data, 'key'));
   db.$client.close();
-  console.error(`${count === 1 ? 'One link is' : `${count} links are`} sealed with a new key. Everybody has to sign in again. Keep a new backup of the key file.`);
+  console.error(
+    `${count === 1 ? 'One link is' : `${count} links are`} sealed with a new key. Everybody has to sign in again. Keep a new backup of the key file.`,
+  );
 } catch (error) {
   const isBusy = error instanceof Error && 'code' in error && String(error.code).startsWith('SQLITE_BUSY');
   if (!isBusy) throw error;

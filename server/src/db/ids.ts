@@ -4,8 +4,8 @@ let pool: Buffer = Buffer.alloc(0);
 let at = 0;
 
 /**
- * An id that sorts by when it was made (RFC 9562, UUID version 7): rows that are made together lie together, so that
- * writing ten thousand of them touches few pages of the database. `now` in milliseconds.
+ * An id that sorts by when it was made (RFC 9562, UUID version 7): rows that are made together lie together,
+ * so that writing ten thousand of them touches few pages of the database. `now` in milliseconds.
  */
 export function orderedId(now: number): string {
   if (at + 10 > pool.length) {

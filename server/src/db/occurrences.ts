@@ -6,13 +6,14 @@ import type { item } from './schema.ts';
 type Item = Pick<typeof item.$inferSelect, 'id' | 'learnerId' | 'calendarId'>;
 
 /**
- * Writes an item's dates, in place of those that stood there. Thousands come at once: the driver itself, with values by place
- * and not by name, takes a third of the time.
+ * Writes an item's dates, in place of those that stood there. Thousands come at once: the driver itself, with
+ * values by place and not by name, takes a third of the time.
  */
 export function occurrenceWriter({ $client: sqlite }: Db) {
   const clear = sqlite.prepare<[string]>('DELETE FROM occurrence WHERE item_id = ?');
   const add = sqlite.prepare(
-    `INSERT OR IGNORE INTO occurrence (item_id, recurrence_id, learner_id, calendar_id, title, place, status, kind, hand_in,
+    `INSERT OR IGNORE INTO occurrence (item_id, recurrence_id, learner_id, calendar_id, title, place,
+      status, kind, hand_in,
       start, "end", due, from_ms, to_ms, duplicate, own) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
   );
   return {
@@ -21,7 +22,11 @@ export function occurrenceWriter({ $client: sqlite }: Db) {
      * @param duplicate whether the item is shown as part of another one
      * @param own whether it is made by hand
      */
-    put({ id, learnerId, calendarId }: Item, dates: readonly EntryOccurrence[], { duplicate, own }: { duplicate: boolean; own: boolean }): void {
+    put(
+      { id, learnerId, calendarId }: Item,
+      dates: readonly EntryOccurrence[],
+      { duplicate, own }: { duplicate: boolean; own: boolean },
+    ): void {
       clear.run(id);
       const flags = [Number(duplicate), Number(own)];
       for (const o of dates) {

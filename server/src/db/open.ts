@@ -8,8 +8,8 @@ import * as schema from './schema.ts';
 export type Db = BetterSQLite3Database<typeof schema> & { $client: Database.Database };
 
 /**
- * Opens the database and brings it up to date. Write-ahead log with full sync: what a person was told is saved
- * survives a crash of the process and of the machine.
+ * Opens the database and brings it up to date. Write-ahead log with full sync: what a person was told is
+ * saved survives a crash of the process and of the machine.
  */
 export function openDatabase(file: string, migrations: string): Db {
   mkdirSync(dirname(file), { recursive: true, mode: 0o700 });

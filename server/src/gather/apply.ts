@@ -1,4 +1,10 @@
-import { differ, isSuspicious, standsAt, type Differences, type Snapshot } from '@zephyrfield/core/gather/differences';
+import {
+  differ,
+  isSuspicious,
+  standsAt,
+  type Differences,
+  type Snapshot,
+} from '@zephyrfield/core/gather/differences';
 import { snapshotOf } from '@zephyrfield/core/gather/snapshot';
 import { recurrenceIdOf, type When } from '@zephyrfield/core/time/when';
 import type { Zone } from '@zephyrfield/core/time/zone';
@@ -33,11 +39,16 @@ export interface ApplyOptions {
 }
 
 /**
- * Puts a reading in place of the one before. Entries are compared by digest, and only what differs is looked at closely;
- * items keep their identity by UID (or what is plainly the same thing under another), so own layers stay on them. To be
- * called inside a transaction.
+ * Puts a reading in place of the one before. Entries are compared by digest, and only what differs is looked
+ * at closely; items keep their identity by UID (or what is plainly the same thing under another), so own
+ * layers stay on them. To be called inside a transaction.
  */
-export function applyReading(store: GatherStore, source: Source, reading: Derived, options: ApplyOptions): Applied {
+export function applyReading(
+  store: GatherStore,
+  source: Source,
+  reading: Derived,
+  options: ApplyOptions,
+): Applied {
   const { now, zone, horizon, believed, quiet, all = false } = options;
   if (reading.unchanged === 'all') return NOTHING;
   const existing = headsOf(store, source.id, reading);
@@ -50,13 +61,27 @@ export function applyReading(store: GatherStore, source: Source, reading: Derive
     const isSame = old?.digest === entry.fingerprint && old.goneAt === null;
     if (all || !isSame || (horizonMoved && entry.repeats)) touched.push(entry);
   }
-  const missing = store.liveUids(source.id).filter((uid) => !seen.has(uid)).map((uid) => existing.get(uid) ?? store.itemByUid(source.id, uid)!); // prettier-ignore
+  const missing = store
+    .liveUids(source.id)
+    .filter((uid) => !seen.has(uid))
+    .map((uid) => existing.get(uid) ?? store.itemByUid(source.id, uid)!);
   for (const row of missing) existing.set(row.uid, row);
 
   const isNew = quiet && existing.size === 0;
-  const before = isNew ? [] : [...touched.map((e) => existing.get(e.uid)).filter((row) => row !== undefined && row.goneAt === null), ...missing].map((row) => snapshot(store, row!));
-  // The end of the older horizon bounds what can be compared: what lies beyond it is not new, only worked out now.
-  const differences = differ(before, isNew ? [] : touched.map(standingOf), { asOf: now, viewer: zone, from: horizon.from, to: isNew ? horizon.to : Math.min(source.horizonTo, horizon.to) });
+  const before = isNew
+    ? []
+    : [
+        ...touched.map((e) => existing.get(e.uid)).filter((row) => row !== undefined && row.goneAt === null),
+        ...missing,
+      ].map((row) => snapshot(store, row!));
+  // The end of the older horizon bounds what can be compared: what lies beyond it is not new, only worked out
+  // now.
+  const differences = differ(before, isNew ? [] : touched.map(standingOf), {
+    asOf: now,
+    viewer: zone,
+    from: horizon.from,
+    to: isNew ? horizon.to : Math.min(source.horizonTo, horizon.to),
+  });
   const stillToCome = missing.length ? store.stillToCome(source.id, now) : 0;
   if (!believed && missing.length && isSuspicious(differences, stillToCome)) {
     return { ...NOTHING, heldBack: { missing: differences.removed.length, of: stillToCome } };
@@ -68,7 +93,8 @@ export function applyReading(store: GatherStore, source: Source, reading: Derive
     existing.set(to, row);
   }
   const ids = new Map<string, string>();
-  for (const entry of touched) ids.set(entry.uid, put(store, source, entry, existing.get(entry.uid), options));
+  for (const entry of touched)
+    ids.set(entry.uid, put(store, source, entry, existing.get(entry.uid), options));
   // What lies in the past stays: many feeds show only a moving window of time.
   const rolledOff = new Set(differences.rolledOff.map((r) => r.uid));
   for (const row of missing) {
@@ -87,28 +113,63 @@ const NOTHING: Applied = { added: 0, changed: 0, gone: 0, heldBack: null };
 
 /** Stored heads of what a reading has, by UID: one by one where these are few. */
 function headsOf(store: GatherStore, sourceId: string, { entries }: Derived): Map<string, ItemHead> {
-  const heads = entries.length > 500 ? store.itemsOf(sourceId) : entries.map((e) => store.itemByUid(sourceId, e.uid)).filter((row) => row !== undefined);
+  const heads =
+    entries.length > 500
+      ? store.itemsOf(sourceId)
+      : entries.map((e) => store.itemByUid(sourceId, e.uid)).filter((row) => row !== undefined);
   return new Map(heads.map((row) => [row.uid, row]));
 }
 
-const snapshot = (store: GatherStore, row: ItemHead): Snapshot => snapshotOf({ uid: row.uid, title: row.title, content: store.content(row.id) }, store.occurrencesOf(row.id));
-const standingOf = ({ uid, title, wording, url, occurrences }: ReadEntry): Snapshot => ({ uid, title, wording, url, occurrences });
+const snapshot = (store: GatherStore, row: ItemHead): Snapshot =>
+  snapshotOf({ uid: row.uid, title: row.title, content: store.content(row.id) }, store.occurrencesOf(row.id));
+const standingOf = ({ uid, title, wording, url, occurrences }: ReadEntry): Snapshot => ({
+  uid,
+  title,
+  wording,
+  url,
+  occurrences,
+});
 
-function put(store: GatherStore, source: Source, entry: ReadEntry, old: ItemHead | undefined, { now, calendarOf, all }: ApplyOptions): string {
+function put(
+  store: GatherStore,
+  source: Source,
+  entry: ReadEntry,
+  old: ItemHead | undefined,
+  { now, calendarOf, all }: ApplyOptions,
+): string {
   const { uid, fingerprint: digest, section, kind, handIn, course, title, content, duplicateKey } = entry;
   const id = old?.id ?? orderedId(now);
   // What is worked out anew from the store cannot know what was odd about it when it was read.
   const mustReparse = entry.mustReparse || (all === true && old?.mustReparse === true);
-  const row = { id, calendarId: calendarOf(section), uid, digest, mustReparse, section, kind, handIn, course, title, content, duplicateKey, updatedAt: now };
+  const row = {
+    id,
+    calendarId: calendarOf(section),
+    uid,
+    digest,
+    mustReparse,
+    section,
+    kind,
+    handIn,
+    course,
+    title,
+    content,
+    duplicateKey,
+    updatedAt: now,
+  };
   if (old) store.changeItem(row);
   else store.addItem(row, source);
-  store.occurrences.put({ ...row, learnerId: source.learnerId }, entry.occurrences, { duplicate: old?.sameAs != null, own: false });
+  store.occurrences.put({ ...row, learnerId: source.learnerId }, entry.occurrences, {
+    duplicate: old?.sameAs != null,
+    own: false,
+  });
   return id;
 }
 
 /** A series moved as a whole: its occurrences have new names, and own layers go along. */
 function moveLayers(store: GatherStore, { movedIds }: Differences, ids: ReadonlyMap<string, string>): void {
-  const moves = movedIds.map(({ uid, from, to }) => ({ layer: store.layer(ids.get(uid)!, from), to })).filter((m) => m.layer !== undefined);
+  const moves = movedIds
+    .map(({ uid, from, to }) => ({ layer: store.layer(ids.get(uid)!, from), to }))
+    .filter((m) => m.layer !== undefined);
   // Out first, in afterwards: a new name may be another one's old name.
   for (const { layer } of moves) store.removeLayer(layer!.itemId, layer!.recurrenceId);
   for (const { layer, to } of moves) store.addLayer({ ...layer!, recurrenceId: to });
@@ -116,8 +177,19 @@ function moveLayers(store: GatherStore, { movedIds }: Differences, ids: Readonly
 
 type ChangeDetails = { title: string; from?: When; to?: When; formerTitle?: string };
 
-function storeChanges(store: GatherStore, { learnerId }: Source, d: Differences, ids: ReadonlyMap<string, string>, { now }: ApplyOptions): void {
-  const put = (uid: string, recurrenceId: string | null, kind: 'added' | 'moved' | 'reworded' | 'calledOff' | 'removed', more: ChangeDetails) => {
+function storeChanges(
+  store: GatherStore,
+  { learnerId }: Source,
+  d: Differences,
+  ids: ReadonlyMap<string, string>,
+  { now }: ApplyOptions,
+): void {
+  const put = (
+    uid: string,
+    recurrenceId: string | null,
+    kind: 'added' | 'moved' | 'reworded' | 'calledOff' | 'removed',
+    more: ChangeDetails,
+  ) => {
     const itemId = ids.get(uid);
     const head = itemId === undefined ? undefined : store.duplicates.head(itemId);
     if (!head || (head.sameAs !== null && isToldBy(store, head.sameAs, kind, more))) return;
@@ -136,14 +208,18 @@ function storeChanges(store: GatherStore, { learnerId }: Source, d: Differences,
   };
   for (const e of d.added) put(e.uid, e.recurrenceId, 'added', { title: e.title, to: e.start });
   for (const e of d.moved) put(e.uid, e.recurrenceId, 'moved', { title: e.title, from: e.from, to: e.to });
-  for (const e of d.reworded) put(e.uid, e.recurrenceId, 'reworded', { title: e.title, ...(e.from === e.to ? {} : { formerTitle: e.from }) });
+  for (const e of d.reworded)
+    put(e.uid, e.recurrenceId, 'reworded', {
+      title: e.title,
+      ...(e.from === e.to ? {} : { formerTitle: e.from }),
+    });
   for (const e of d.calledOff) put(e.uid, e.recurrenceId, 'calledOff', { title: e.title, from: e.start });
   for (const e of d.removed) put(e.uid, e.recurrenceId, 'removed', { title: e.title, from: e.start });
 }
 
 /**
- * Whether news of an item that is shown as part of another one is no news there: the other one stands already, or still,
- * where this one now says. A date that only this one has moved is told.
+ * Whether news of an item that is shown as part of another one is no news there: the other one stands
+ * already, or still, where this one now says. A date that only this one has moved is told.
  */
 function isToldBy(store: GatherStore, primary: string, kind: string, { to }: ChangeDetails): boolean {
   const standing = store.occurrencesOf(primary).filter((o) => o.status !== 'cancelled');

@@ -21,34 +21,57 @@ interface Row {
 /** Where the same thing may stand twice: reading and writing which item is shown as part of which. */
 export function duplicateStore(db: Db) {
   const { $client: sqlite } = db;
-  const manySources = sqlite.prepare<[string], { n: number }>('SELECT count(*) AS n FROM source WHERE learner_id = ?');
+  const manySources = sqlite.prepare<[string], { n: number }>(
+    'SELECT count(*) AS n FROM source WHERE learner_id = ?',
+  );
   // Ids travel as one JSON text, so that ten and ten thousand take one statement.
   const near = sqlite.prepare<{ ids: string; learner: string }, { a: string; b: string }>(`
     WITH given AS MATERIALIZED (SELECT item.* FROM json_each(@ids) JOIN item ON item.id = json_each.value)
-    SELECT a.id AS a, b.id AS b FROM given a JOIN source s ON s.learner_id = @learner AND s.id <> a.source_id JOIN item b ON b.source_id = s.id AND b.uid = a.uid WHERE b.gone_at IS NULL
-    UNION SELECT a.id, b.id FROM given a JOIN item b ON b.learner_id = @learner AND b.duplicate_key = a.duplicate_key AND b.source_id <> a.source_id WHERE b.gone_at IS NULL
+    SELECT a.id AS a, b.id AS b FROM given a JOIN source s ON s.learner_id = @learner
+      AND s.id <> a.source_id JOIN item b ON b.source_id = s.id AND b.uid = a.uid WHERE b.gone_at IS NULL
+    UNION SELECT a.id, b.id FROM given a JOIN item b ON b.learner_id = @learner
+      AND b.duplicate_key = a.duplicate_key AND b.source_id <> a.source_id WHERE b.gone_at IS NULL
     UNION SELECT a.id, b.id FROM given a JOIN item b ON b.same_as = a.id
     UNION SELECT id, same_as FROM given WHERE same_as IS NOT NULL`);
   const rows = sqlite.prepare<[string], Row>(`
-    SELECT i.id, i.uid, i.source_id, i.title, i.course, c.kind AS calendar_kind, c.name AS calendar_name, i.created_at, i.same_as, o.start, o.due
+    SELECT i.id, i.uid, i.source_id, i.title, i.course, c.kind AS calendar_kind, c.name AS calendar_name,
+      i.created_at, i.same_as, o.start, o.due
     FROM json_each(?) JOIN item i ON i.id = json_each.value JOIN calendar c ON c.id = i.calendar_id
-    LEFT JOIN occurrence o ON o.item_id = i.id AND o.from_ms = (SELECT min(from_ms) FROM occurrence WHERE item_id = i.id)
+    LEFT JOIN occurrence o ON o.item_id = i.id AND o.from_ms = (SELECT min(from_ms) FROM occurrence
+      WHERE item_id = i.id)
     WHERE i.gone_at IS NULL GROUP BY i.id`);
-  const linked = sqlite.prepare<[string], { id: string; same_as: string }>('SELECT item.id, item.same_as FROM json_each(?) JOIN item ON item.id = json_each.value WHERE same_as IS NOT NULL');
-  const notDuplicate = sqlite.prepare<[string], { a: string; b: string }>('SELECT a, b FROM json_each(?) JOIN not_duplicate ON a = json_each.value');
+  const linked = sqlite.prepare<[string], { id: string; same_as: string }>(
+    `SELECT item.id, item.same_as FROM json_each(?) JOIN item ON item.id = json_each.value
+      WHERE same_as IS NOT NULL`,
+  );
+  const notDuplicate = sqlite.prepare<[string], { a: string; b: string }>(
+    'SELECT a, b FROM json_each(?) JOIN not_duplicate ON a = json_each.value',
+  );
   const setSame = sqlite.prepare<[string | null, string]>('UPDATE item SET same_as = ? WHERE id = ?');
-  const handOver = sqlite.prepare<{ from: string; to: string }>('UPDATE OR IGNORE layer SET item_id = @to WHERE item_id = @from AND recurrence_id IN (SELECT recurrence_id FROM occurrence WHERE item_id = @to)');
-  const head = sqlite.prepare<[string], { id: string; calendarId: string; sameAs: string | null }>('SELECT id, calendar_id AS calendarId, same_as AS sameAs FROM item WHERE id = ?');
-  const partsOf = sqlite.prepare<[string], { id: string; sameAs: string }>('SELECT t.id, t.same_as AS sameAs FROM item i JOIN item t ON t.same_as = i.id WHERE i.source_id = ?');
-  const addNotDuplicate = sqlite.prepare<[string, string]>('INSERT OR IGNORE INTO not_duplicate (a, b) VALUES (?, ?)');
-  const removeNotDuplicate = sqlite.prepare<[string, string]>('DELETE FROM not_duplicate WHERE a = ? AND b = ?');
+  const handOver = sqlite.prepare<{ from: string; to: string }>(
+    `UPDATE OR IGNORE layer SET item_id = @to WHERE item_id = @from
+      AND recurrence_id IN (SELECT recurrence_id FROM occurrence WHERE item_id = @to)`,
+  );
+  const head = sqlite.prepare<[string], { id: string; calendarId: string; sameAs: string | null }>(
+    'SELECT id, calendar_id AS calendarId, same_as AS sameAs FROM item WHERE id = ?',
+  );
+  const partsOf = sqlite.prepare<[string], { id: string; sameAs: string }>(
+    'SELECT t.id, t.same_as AS sameAs FROM item i JOIN item t ON t.same_as = i.id WHERE i.source_id = ?',
+  );
+  const addNotDuplicate = sqlite.prepare<[string, string]>(
+    'INSERT OR IGNORE INTO not_duplicate (a, b) VALUES (?, ?)',
+  );
+  const removeNotDuplicate = sqlite.prepare<[string, string]>(
+    'DELETE FROM not_duplicate WHERE a = ? AND b = ?',
+  );
   const json = (ids: Iterable<string>) => JSON.stringify([...ids]);
   return {
     hasSeveralSources: (learnerId: string) => manySources.get(learnerId)!.n > 1,
     near: (learnerId: string, ids: Iterable<string>) => near.all({ ids: json(ids), learner: learnerId }),
     candidates: (ids: Iterable<string>) => rows.all(json(ids)).map(candidate),
     linked: (ids: Iterable<string>) => linked.all(json(ids)),
-    notDuplicate: (ids: Iterable<string>) => new Set(notDuplicate.all(json(ids)).map(({ a, b }) => pairOf(a, b))),
+    notDuplicate: (ids: Iterable<string>) =>
+      new Set(notDuplicate.all(json(ids)).map(({ a, b }) => pairOf(a, b))),
     setSame: (id: string, sameAs: string | null) => setSame.run(sameAs, id),
     /** Own layers go along to where a thing is now shown, unless there is one already */
     handOver: (from: string, to: string) => handOver.run({ from, to }),
@@ -78,14 +101,20 @@ const candidate = (r: Row): Candidate => ({
 });
 
 /**
- * Looks again at which items are the same thing, after some of a learner's have changed, come or gone. What stands twice
- * is shown once; own layers are on the one that is shown. To be called inside a transaction.
+ * Looks again at which items are the same thing, after some of a learner's have changed, come or gone. What
+ * stands twice is shown once; own layers are on the one that is shown. To be called inside a transaction.
  */
-export function settleSame(store: DuplicateStore, learnerId: string, itemIds: readonly string[], zone: Zone): void {
+export function settleSame(
+  store: DuplicateStore,
+  learnerId: string,
+  itemIds: readonly string[],
+  zone: Zone,
+): void {
   if (!store.hasSeveralSources(learnerId)) return;
   const groups = new Groups();
   let edge = [...itemIds];
-  // Duplicates of duplicates belong together; a chain ends after a few links, since each is of another source.
+  // Duplicates of duplicates belong together; a chain ends after a few links, since each is of another
+  // source.
   for (let step = 0; step < 8 && edge.length; step++) {
     const pairs = store.near(learnerId, edge);
     edge = pairs.map((p) => p.b).filter((id) => !groups.has(id));

@@ -36,24 +36,30 @@ const IPV4_COMPATIBLE = ipaddr.IPv6.parseCIDR('::/96');
 export function isPublicAddress(address: string): boolean {
   if (!ipaddr.isValid(address)) return false;
   const parsed = ipaddr.process(address);
-  // `::7f00:1` is 127.0.0.1 in a form that is used no more and still understood here and there (RFC 4291 2.5.5.1).
+  // `::7f00:1` is 127.0.0.1 in a form that is used no more and still understood here and there (RFC 4291
+  // 2.5.5.1).
   if (parsed.kind() === 'ipv6' && (parsed as ipaddr.IPv6).match(IPV4_COMPATIBLE)) return false;
   return parsed.range() === 'unicast';
 }
 
-/** Resolves names, but refuses addresses outside the public internet at the moment of connecting, so no later answer of the name server slips through. */
+/**
+ * Resolves names, but refuses addresses outside the public internet at the moment of connecting, so no later
+ * answer of the name server slips through.
+ */
 const guardedLookup: LookupFunction = (hostname, options, callback) => {
   dnsLookup(hostname, { ...options, all: true }, (error, addresses) => {
     if (error) return callback(error, '', 0);
     const list = addresses as LookupAddress[];
-    if (list.some((a) => !isPublicAddress(a.address))) return callback(Object.assign(new Error('private address'), { code: 'EPRIVATE' }), '', 0);
+    if (list.some((a) => !isPublicAddress(a.address)))
+      return callback(Object.assign(new Error('private address'), { code: 'EPRIVATE' }), '', 0);
     if (options.all) (callback as unknown as (e: null, a: LookupAddress[]) => void)(null, list);
     else callback(null, list[0]!.address, list[0]!.family);
   });
 };
 
 /**
- * Gets a feed, guarded: only http and https, no private addresses (also after redirects), bounded in time and size.
+ * Gets a feed, guarded: only http and https, no private addresses (also after redirects), bounded in time and
+ * size.
  * @throws FeedTrouble
  */
 export async function fetchFeed(address: URL, options: FetchOptions): Promise<Fetched> {
@@ -83,7 +89,13 @@ export async function fetchFeed(address: URL, options: FetchOptions): Promise<Fe
       throw new FeedTrouble(troubleOfStatus(status), Number(response.headers['retry-after']) || undefined);
     }
     const charset = /charset="?([\w-]+)/i.exec(response.headers['content-type'] ?? '')?.[1];
-    return { body: await readBody(response, options.maxBytes, deadline), charset, etag, lastModified, movedTo };
+    return {
+      body: await readBody(response, options.maxBytes, deadline),
+      charset,
+      etag,
+      lastModified,
+      movedTo,
+    };
   }
   throw new FeedTrouble('redirects');
 }
@@ -113,10 +125,19 @@ function ask(url: URL, options: FetchOptions, signal: AbortSignal): Promise<Inco
   const allowed = options.allowedHosts.has(url.hostname) || options.allowedHosts.has(url.host);
   // Literal addresses never reach the look-up, so they are judged here.
   if (!allowed && isIP(host) && !isPublicAddress(host)) return Promise.reject(new FeedTrouble('private'));
-  const headers: Record<string, string> = { accept: 'text/calendar, */*;q=0.5', 'accept-encoding': 'br, gzip, deflate', 'user-agent': 'Zephyrfield/0.1 (calendar reader)' };
+  const headers: Record<string, string> = {
+    accept: 'text/calendar, */*;q=0.5',
+    'accept-encoding': 'br, gzip, deflate',
+    'user-agent': 'Zephyrfield/0.1 (calendar reader)',
+  };
   if (options.etag) headers['if-none-match'] = options.etag;
   if (options.lastModified) headers['if-modified-since'] = options.lastModified;
-  const request: RequestOptions = { method: 'GET', headers, signal, ...(allowed ? {} : { lookup: guardedLookup }) };
+  const request: RequestOptions = {
+    method: 'GET',
+    headers,
+    signal,
+    ...(allowed ? {} : { lookup: guardedLookup }),
+  };
   return new Promise((resolve, reject) => {
     const req = (url.protocol === 'https:' ? httpsRequest : httpRequest)(url, request, resolve);
     req.on('error', (error: NodeJS.ErrnoException) => reject(troubleOf(error, signal)));
@@ -133,9 +154,20 @@ function troubleOf(error: NodeJS.ErrnoException, signal: AbortSignal): FeedTroub
   return new FeedTrouble('unreachable');
 }
 
-async function readBody(response: IncomingMessage, maxBytes: number, signal: AbortSignal): Promise<Uint8Array> {
+async function readBody(
+  response: IncomingMessage,
+  maxBytes: number,
+  signal: AbortSignal,
+): Promise<Uint8Array> {
   const encoding = (response.headers['content-encoding'] ?? 'identity').trim().toLowerCase();
-  const decoder = encoding === 'br' ? createBrotliDecompress() : encoding === 'gzip' || encoding === 'x-gzip' ? createGunzip() : encoding === 'deflate' ? createInflate() : null;
+  const decoder =
+    encoding === 'br'
+      ? createBrotliDecompress()
+      : encoding === 'gzip' || encoding === 'x-gzip'
+        ? createGunzip()
+        : encoding === 'deflate'
+          ? createInflate()
+          : null;
   if (!decoder && encoding !== 'identity' && encoding !== '') throw new FeedTrouble('answer');
   const chunks: Buffer[] = [];
   let size = 0;

@@ -1,5 +1,11 @@
 import { randomUUID } from 'node:crypto';
-import type { CalendarView, NewCalendar, Preview, ReadingResult, SourceView } from '@zephyrfield/core/api/schemas';
+import type {
+  CalendarView,
+  NewCalendar,
+  Preview,
+  ReadingResult,
+  SourceView,
+} from '@zephyrfield/core/api/schemas';
 import type { CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
@@ -26,8 +32,16 @@ const WAITS = 86_400_000;
 
 /** One-time files: copies of a day, sent, looked at, and read in or brought up to date by a newer copy. */
 export function fileService({ gather, store, calendars, secrets, clock, turns, changed }: FileDeps) {
-  /** Reads a file and says what is in it. It waits a day to be read in; nothing is shown of it before that. */
-  async function send(learnerId: string, bytes: Uint8Array, name: string, zone: string, owner: string): Promise<Preview> {
+  /**
+   * Reads a file and says what is in it. It waits a day to be read in; nothing is shown of it before that.
+   */
+  async function send(
+    learnerId: string,
+    bytes: Uint8Array,
+    name: string,
+    zone: string,
+    owner: string,
+  ): Promise<Preview> {
     try {
       const reading = await gather.readNew({ body: bytes, charset: undefined }, zone, owner);
       const now = clock.now();
@@ -43,15 +57,20 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
         calendar: calendars.byId(source.calendarId)?.name ?? source.addressMasked,
         readOn: new Date(source.lastGoodAt ?? source.createdAt).toISOString(),
       };
-      return { ...gather.previewOf(learnerId, reading, zone, name.replace(/\.\w{1,5}$/, '')), alreadyFollowed: null, file: { id, name, copyOf: copyOf ?? null } };
+      return {
+        ...gather.previewOf(learnerId, reading, zone, name.replace(/\.\w{1,5}$/, '')),
+        alreadyFollowed: null,
+        file: { id, name, copyOf: copyOf ?? null },
+      };
     } catch (error) {
       throw asProblem(error);
     }
   }
 
   /**
-   * The one-time file that another is a newer copy of: it has at least half of its entries, by their UIDs; or it has the
-   * same name and calls itself the same. Browsers number a second download, which is left out of account.
+   * The one-time file that another is a newer copy of: it has at least half of its entries, by their UIDs; or
+   * it has the same name and calls itself the same. Browsers number a second download, which is left out of
+   * account.
    */
   function newerCopyOf(learnerId: string, name: string, reading: ReadResult): SourceRow | undefined {
     const plain = (file: string) =>
@@ -64,25 +83,43 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
       const theirs = store.liveUids(source.id);
       const shared = theirs.filter((uid) => uids.has(uid)).length;
       if (shared * 2 >= Math.max(1, Math.min(theirs.length, uids.size))) return true;
-      return plain(source.addressMasked) === plain(name) && source.feedName !== null && source.feedName === reading.name;
+      return (
+        plain(source.addressMasked) === plain(name) &&
+        source.feedName !== null &&
+        source.feedName === reading.name
+      );
     });
   }
 
   /** A file that waits, for somebody who may edit its learner's schedule. */
   function waiting(id: string) {
     const file = store.waiting(id);
-    if (!file) throw new ProblemError(404, 'file-gone', 'That file waits here no more.', { remedy: 'Choose it again; a file is kept for a day.' });
+    if (!file)
+      throw new ProblemError(404, 'file-gone', 'That file waits here no more.', {
+        remedy: 'Choose it again; a file is kept for a day.',
+      });
     return file;
   }
 
   /** Reads a file that waits in as a calendar, or several. */
-  async function take(id: string, request: NewCalendar, owner: string): Promise<{ calendar: CalendarView; source: SourceView }> {
+  async function take(
+    id: string,
+    request: NewCalendar,
+    owner: string,
+  ): Promise<{ calendar: CalendarView; source: SourceView }> {
     const { learnerId, name, bytes } = waiting(id);
     gather.refuseTooMany(learnerId);
     const arrived = { body: new Uint8Array(bytes), charset: undefined };
-    const reading = await gather.readNew(arrived, request.zone, owner, request).catch((error: unknown) => Promise.reject(asProblem(error)));
+    const reading = await gather
+      .readNew(arrived, request.zone, owner, request)
+      .catch((error: unknown) => Promise.reject(asProblem(error)));
     const taken = store.transaction(() => {
-      const source = { kind: 'oneTimeFile' as const, addressSealed: '', addressMasked: name, addressDigest: secrets.digest(`file:${randomUUID()}`) };
+      const source = {
+        kind: 'oneTimeFile' as const,
+        addressSealed: '',
+        addressMasked: name,
+        addressDigest: secrets.digest(`file:${randomUUID()}`),
+      };
       const begun = gather.begin(learnerId, request, source, arrived, reading);
       store.removeWaiting(id);
       return { calendar: begun.calendar, source: gather.view(store.byId(begun.id)!) };
@@ -91,15 +128,24 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
     return taken;
   }
 
-  /** Brings a one-time file up to date with a newer copy. What has changed is news, as with a followed link. */
-  function takeInto(sourceId: string, fileId: string, confirm: boolean, owner: string): Promise<ReadingResult> {
+  /**
+   * Brings a one-time file up to date with a newer copy. What has changed is news, as with a followed link.
+   */
+  function takeInto(
+    sourceId: string,
+    fileId: string,
+    confirm: boolean,
+    owner: string,
+  ): Promise<ReadingResult> {
     return turns.take(sourceId, async () => {
       const row = store.byId(sourceId);
       if (row?.kind !== 'oneTimeFile' || row.removedAt !== null) throw notFound('one-time file');
       const file = waiting(fileId);
       if (file.learnerId !== row.learnerId) throw notFound('file');
       const arrived = { body: new Uint8Array(file.bytes), charset: undefined };
-      const reading = await gather.readAgain(row, arrived, owner).catch((error: unknown) => Promise.reject(asProblem(error)));
+      const reading = await gather
+        .readAgain(row, arrived, owner)
+        .catch((error: unknown) => Promise.reject(asProblem(error)));
       const result = store.transaction(() => {
         const settled = gather.settle(row, arrived, reading, confirm, { addressMasked: file.name });
         // What was held back waits for a word; everything else is done with.
@@ -111,6 +157,11 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
     });
   }
 
-  return { send, take, takeInto, tidy: () => store.transaction(() => store.forgetWaiting(clock.now() - WAITS)) };
+  return {
+    send,
+    take,
+    takeInto,
+    tidy: () => store.transaction(() => store.forgetWaiting(clock.now() - WAITS)),
+  };
 }
 export type FileService = ReturnType<typeof fileService>;

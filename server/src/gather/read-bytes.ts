@@ -1,5 +1,11 @@
 import { contentText } from '@zephyrfield/core/ical/content';
-import { entriesOf, expandEntry, type Entry, type EntryOccurrence, type Understanding } from '@zephyrfield/core/gather/entries';
+import {
+  entriesOf,
+  expandEntry,
+  type Entry,
+  type EntryOccurrence,
+  type Understanding,
+} from '@zephyrfield/core/gather/entries';
 import { OCCURRENCE_LIMIT } from '@zephyrfield/core/gather/occurrences';
 import { proposeSplits, type SplitProposal } from '@zephyrfield/core/gather/split';
 import { wordingOf } from '@zephyrfield/core/gather/snapshot';
@@ -20,7 +26,10 @@ export interface DeriveOptions {
   to: number;
 }
 
-/** What the store knows of the last reading. Digests travel between threads as two flat pieces, which costs next to nothing. */
+/**
+ * What the store knows of the last reading. Digests travel between threads as two flat pieces, which costs
+ * next to nothing.
+ */
 export interface KnownBefore {
   context: string;
   total: number;
@@ -45,7 +54,9 @@ export interface RederiveJob extends DeriveOptions {
   zones: OwnZones;
 }
 
-/** An entry as it leaves the worker: its content as text already, since a text crosses threads at little cost. */
+/**
+ * An entry as it leaves the worker: its content as text already, since a text crosses threads at little cost.
+ */
 export interface ReadEntry extends Omit<Entry, 'content'> {
   content: string;
   wording: string;
@@ -74,10 +85,19 @@ const MOST_OCCURRENCES = 100_000;
 /** The whole way from bytes to entries. Pure but for its speed; runs in a worker thread. */
 export function readBytes(job: ReadJob): ReadResult {
   const options = { charset: job.charset, fallbackZone: ianaZone(job.zone) ?? UTC };
-  const { items, unsettled, ...reading } = readFeed(job.bytes, { ...options, known: job.known && knownFrom(job.known) });
+  const { items, unsettled, ...reading } = readFeed(job.bytes, {
+    ...options,
+    known: job.known && knownFrom(job.known),
+  });
   const windows = joinWindows(items, job.as.rules?.unjoined);
   // Whether a closing that was left unread now has an opening can only be seen in the whole.
-  if (job.known && reading.unchanged !== 'all' && reading.unchanged.size && windows.openings.some((uid) => !job.known!.openings.includes(uid))) return readBytes({ ...job, known: undefined });
+  if (
+    job.known &&
+    reading.unchanged !== 'all' &&
+    reading.unchanged.size &&
+    windows.openings.some((uid) => !job.known!.openings.includes(uid))
+  )
+    return readBytes({ ...job, known: undefined });
   const derived = derive(windows.items, new Set([...unsettled, ...windows.edges]), reading.zones, job);
   return {
     ...reading,
@@ -101,19 +121,37 @@ function knownFrom({ context, total, uids, digests }: KnownBefore): Known {
 /** What stored entries are under other rules. */
 export function rederive(job: RederiveJob): Derived {
   const windows = joinWindows(unjoin(job.items), job.as.rules?.unjoined);
-  return { ...derive(windows.items, new Set(windows.edges), job.zones, job), openings: windows.openings, unchanged: new Set() };
+  return {
+    ...derive(windows.items, new Set(windows.edges), job.zones, job),
+    openings: windows.openings,
+    unchanged: new Set(),
+  };
 }
 
-function derive(items: FeedItem[], mustReparse: ReadonlySet<string>, zones: OwnZones, job: DeriveOptions): Pick<Derived, 'entries' | 'warnings'> {
+function derive(
+  items: FeedItem[],
+  mustReparse: ReadonlySet<string>,
+  zones: OwnZones,
+  job: DeriveOptions,
+): Pick<Derived, 'entries' | 'warnings'> {
   const zone = ianaZone(job.zone) ?? UTC;
   const all = entriesOf({ items }, job.as);
   const dates = new Map<Entry, EntryOccurrence[]>();
   const find = zoneFinder(zones, zone);
   let left = MOST_OCCURRENCES;
   // What stands once comes first: no repeat, however wild, may crowd out a deadline.
-  for (const entry of [...all].sort((a, b) => Number(Boolean(a.content.master?.repeat)) - Number(Boolean(b.content.master?.repeat)))) {
+  for (const entry of [...all].sort(
+    (a, b) => Number(Boolean(a.content.master?.repeat)) - Number(Boolean(b.content.master?.repeat)),
+  )) {
     const limit = Math.min(OCCURRENCE_LIMIT, left);
-    const occurrences = expandEntry(entry, { from: job.from, to: job.to, zone, zones: find, as: job.as, limit }).slice(0, left);
+    const occurrences = expandEntry(entry, {
+      from: job.from,
+      to: job.to,
+      zone,
+      zones: find,
+      as: job.as,
+      limit,
+    }).slice(0, left);
     left -= occurrences.length;
     dates.set(entry, occurrences);
   }
@@ -132,6 +170,14 @@ function derive(items: FeedItem[], mustReparse: ReadonlySet<string>, zones: OwnZ
       occurrences,
     };
   });
-  const warnings = left === 0 ? [{ line: null, message: `there is more in it than can be kept; the first ${MOST_OCCURRENCES} dates are shown` }] : [];
+  const warnings =
+    left === 0
+      ? [
+          {
+            line: null,
+            message: `there is more in it than can be kept; the first ${MOST_OCCURRENCES} dates are shown`,
+          },
+        ]
+      : [];
   return { entries, warnings };
 }

@@ -16,8 +16,8 @@ interface RemovalDeps {
 /** Taking a source away, and what stays of it. */
 export function removalService({ store, calendars, clock, changed }: RemovalDeps) {
   /**
-   * Stops following a source. Its entries go; what was ticked off or noted stays as a record under its flag, and goes on
-   * where another calendar has the same thing.
+   * Stops following a source. Its entries go; what was ticked off or noted stays as a record under its flag,
+   * and goes on where another calendar has the same thing.
    */
   function remove(id: string): void {
     const row = store.byId(id);
@@ -30,10 +30,23 @@ export function removalService({ store, calendars, clock, changed }: RemovalDeps
         store.duplicates.setSame(duplicate, null);
       }
       store.keepRecords(id, clock.now());
-      settleSame(store.duplicates, row.learnerId, duplicates.map((t) => t.id), zone); // prettier-ignore
+      settleSame(
+        store.duplicates,
+        row.learnerId,
+        duplicates.map((t) => t.id),
+        zone,
+      );
       const all = calendarIdsOf(row);
       const kept = all.filter((c) => !calendars.isEmpty(c));
-      if (kept.length) store.change(id, { calendarId: kept[0]!, addressSealed: '', nextCheckAt: null, removedAt: clock.now(), sections: {}, rules: { ...row.rules, split: null } });
+      if (kept.length)
+        store.change(id, {
+          calendarId: kept[0]!,
+          addressSealed: '',
+          nextCheckAt: null,
+          removedAt: clock.now(),
+          sections: {},
+          rules: { ...row.rules, split: null },
+        });
       // The last calendar takes its source along.
       for (const calendar of all) if (!kept.includes(calendar)) calendars.remove(calendar);
     });
@@ -44,12 +57,20 @@ export function removalService({ store, calendars, clock, changed }: RemovalDeps
   function forget(calendarId: string): void {
     const calendar = calendars.byId(calendarId);
     if (!calendar) throw notFound('calendar');
-    if (store.ofCalendar(calendarId)) throw new ProblemError(409, 'still-gathered', 'This calendar is still gathered.', { remedy: 'Stop following it first, on the Gather page.' });
+    if (store.ofCalendar(calendarId))
+      throw new ProblemError(409, 'still-gathered', 'This calendar is still gathered.', {
+        remedy: 'Stop following it first, on the Gather page.',
+      });
     const own = calendars.ownItems(calendarId);
     if (own)
-      throw new ProblemError(409, 'own-items', `There ${own === 1 ? 'is one item' : `are ${own} items`} of your own in this calendar.`, {
-        remedy: 'Put them into another calendar, or take them away, and try again.',
-      });
+      throw new ProblemError(
+        409,
+        'own-items',
+        `There ${own === 1 ? 'is one item' : `are ${own} items`} of your own in this calendar.`,
+        {
+          remedy: 'Put them into another calendar, or take them away, and try again.',
+        },
+      );
     store.transaction(() => {
       store.passOn(calendarId);
       calendars.remove(calendarId);

@@ -15,20 +15,31 @@ export interface GatherDeps {
   store: GatherStore;
 }
 
-export function mountGather(mount: Mount, { gather, files, understanding, removal, store }: GatherDeps): void {
+export function mountGather(
+  mount: Mount,
+  { gather, files, understanding, removal, store }: GatherDeps,
+): void {
   const ok = { ok: true as const };
   mount(routes.sources, ({ learner }) => store.ofLearner(learner.id).map(gather.view));
-  mount(routes.preview, ({ caller, learner, body }) => gather.preview(learner.id, body.address, body.zone, caller.personId));
+  mount(routes.preview, ({ caller, learner, body }) =>
+    gather.preview(learner.id, body.address, body.zone, caller.personId),
+  );
   mount(routes.follow, ({ caller, learner, body }) => gather.follow(learner.id, body, caller.personId));
-  mount(routes.readSource, ({ caller, params, body }) => gather.readSource(params.id, body.confirm, caller.personId));
+  mount(routes.readSource, ({ caller, params, body }) =>
+    gather.readSource(params.id, body.confirm, caller.personId),
+  );
   mount(routes.changeSource, ({ params, body }) => gather.change(params.id, body));
   mount(routes.removeSource, ({ params }) => {
     removal.remove(params.id);
     return ok;
   });
-  mount(routes.sendFile, ({ caller, learner, query, body }) => files.send(learner.id, body, query.name, query.zone, caller.personId));
+  mount(routes.sendFile, ({ caller, learner, query, body }) =>
+    files.send(learner.id, body, query.name, query.zone, caller.personId),
+  );
   mount(routes.takeFile, ({ caller, params, body }) => files.take(params.id, body, caller.personId));
-  mount(routes.takeFileInto, ({ caller, params, body }) => files.takeInto(params.id, body.fileId, body.confirm, caller.personId));
+  mount(routes.takeFileInto, ({ caller, params, body }) =>
+    files.takeInto(params.id, body.fileId, body.confirm, caller.personId),
+  );
   mount(routes.splits, ({ params }) => understanding.proposals(params.id));
   mount(routes.changeSplit, ({ params, body }) => understanding.split(params.id, body.split));
   mount(routes.changes, ({ caller, learner }) => {

@@ -3,7 +3,10 @@ import { DAY, HOUR, MINUTE } from '@zephyrfield/core/time/civil';
 export interface NextCheckInput {
   /** How often the feed asks to be read, in seconds (REFRESH-INTERVAL) */
   refreshSeconds: number | null;
-  /** When the next thing in it is due or ends, in milliseconds; null where nothing is to come or the check failed */
+  /**
+   * When the next thing in it is due or ends, in milliseconds; null where nothing is to come or the check
+   * failed
+   */
   nextDue: number | null;
   /** Failed checks in a row */
   failures: number;
@@ -19,10 +22,14 @@ const LONGEST = DAY;
 const NEAR = 2 * DAY;
 
 /**
- * When a link is to be checked next, in milliseconds. Hourly, or as the feed asks within bounds; twice as often near a
- * due date; after failures ever more rarely, with jitter, so that a server that comes back is not stormed.
+ * When a link is to be checked next, in milliseconds. Hourly, or as the feed asks within bounds; twice as
+ * often near a due date; after failures ever more rarely, with jitter, so that a server that comes back is
+ * not stormed.
  */
-export function nextCheck(now: number, { refreshSeconds, nextDue, failures, retryAfter, chance }: NextCheckInput): number {
+export function nextCheck(
+  now: number,
+  { refreshSeconds, nextDue, failures, retryAfter, chance }: NextCheckInput,
+): number {
   const base = Math.min(LONGEST, Math.max(SHORTEST, refreshSeconds ? refreshSeconds * 1000 : HOUR));
   if (failures > 0) {
     const wait = Math.min(6 * HOUR, 5 * MINUTE * 2 ** Math.min(failures - 1, 10));
@@ -51,8 +58,8 @@ const AT_ONCE = 4;
 const EVERY = 10_000;
 
 /**
- * Checks links when their time has come, a few at once. Which ones those are stands in the database, so a restart
- * forgets nothing.
+ * Checks links when their time has come, a few at once. Which ones those are stands in the database, so a
+ * restart forgets nothing.
  */
 export function checkSchedule({ due, check, log }: ScheduleDeps): CheckSchedule {
   const running = new Map<string, Promise<void>>();

@@ -15,34 +15,79 @@ type Like = Pick<CalendarRow, 'kind' | 'category' | 'zone'>;
 export const sectionKey = (section: string | null): string => section ?? '';
 
 /** The calendars a source's entries go to. */
-export const calendarIdsOf = ({ calendarId, sections, rules }: Pick<SourceRow, 'calendarId' | 'sections' | 'rules'>): string[] => (rules.split ? [...new Set(Object.values(sections))] : [calendarId]);
+export const calendarIdsOf = ({
+  calendarId,
+  sections,
+  rules,
+}: Pick<SourceRow, 'calendarId' | 'sections' | 'rules'>): string[] =>
+  rules.split ? [...new Set(Object.values(sections))] : [calendarId];
 
 /** How a source's entries are to be understood, with what each part's calendar is of. */
-export function understandingOf({ calendarId, sections, rules }: Pick<SourceRow, 'calendarId' | 'sections' | 'rules'>, calendars: CalendarStore): Understanding {
+export function understandingOf(
+  { calendarId, sections, rules }: Pick<SourceRow, 'calendarId' | 'sections' | 'rules'>,
+  calendars: CalendarStore,
+): Understanding {
   const calendar = calendars.byId(calendarId)?.kind ?? 'course';
   if (!rules.split) return { calendar, rules };
-  return { calendar, rules, sections: Object.fromEntries(Object.entries(sections).map(([section, id]) => [section, calendars.byId(id)?.kind ?? calendar])) };
+  return {
+    calendar,
+    rules,
+    sections: Object.fromEntries(
+      Object.entries(sections).map(([section, id]) => [section, calendars.byId(id)?.kind ?? calendar]),
+    ),
+  };
 }
 
 /** Makes a calendar beside the learner's others, with a flag unlike theirs. */
-export function addCalendar(calendars: CalendarStore, learnerId: string, name: string, like: Like, now: number, wanted: Partial<Pick<CalendarRow, 'colour' | 'flag'>> = {}): CalendarRow {
+export function addCalendar(
+  calendars: CalendarStore,
+  learnerId: string,
+  name: string,
+  like: Like,
+  now: number,
+  wanted: Partial<Pick<CalendarRow, 'colour' | 'flag'>> = {},
+): CalendarRow {
   const { kind, category, zone } = like;
   const suggested = suggestFlag(name, calendars.ofLearner(learnerId));
   const position = calendars.nextPosition(learnerId);
-  return calendars.add({ id: orderedId(now), learnerId, name, kind, category, zone, colour: wanted.colour ?? suggested.colour, flag: wanted.flag ?? suggested.flag, position, createdAt: now });
+  return calendars.add({
+    id: orderedId(now),
+    learnerId,
+    name,
+    kind,
+    category,
+    zone,
+    colour: wanted.colour ?? suggested.colour,
+    flag: wanted.flag ?? suggested.flag,
+    position,
+    createdAt: now,
+  });
 }
 
 /**
- * The calendars for the parts of a split: parts of one name share one; a calendar of `there` that has a name already is
- * kept. To be called inside a transaction.
+ * The calendars for the parts of a split: parts of one name share one; a calendar of `there` that has a name
+ * already is kept. To be called inside a transaction.
  */
-export function calendarsFor(split: SplitRequest, calendars: CalendarStore, learnerId: string, there: readonly CalendarRow[], like: Like, now: number): Sections {
+export function calendarsFor(
+  split: SplitRequest,
+  calendars: CalendarStore,
+  learnerId: string,
+  there: readonly CalendarRow[],
+  like: Like,
+  now: number,
+): Sections {
   const same = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
   const known = [...there];
   const sections: Sections = {};
   for (const { section, name, colour, flag } of split.sections) {
     let calendar = known.find((c) => same(c.name, name));
-    if (!calendar) known.push((calendar = addCalendar(calendars, learnerId, name, like, now, { ...(colour ? { colour } : {}), ...(flag ? { flag } : {}) })));
+    if (!calendar)
+      known.push(
+        (calendar = addCalendar(calendars, learnerId, name, like, now, {
+          ...(colour ? { colour } : {}),
+          ...(flag ? { flag } : {}),
+        })),
+      );
     sections[sectionKey(section)] = calendar.id;
   }
   return sections;
@@ -55,9 +100,18 @@ export interface PartFinder {
   readonly sections: Sections;
 }
 
-/** Finds the calendar of each part of a source as its entries come in; a part that is new is given one of its own. */
+/**
+ * Finds the calendar of each part of a source as its entries come in; a part that is new is given one of its
+ * own.
+ */
 export function partFinder(
-  { learnerId, calendarId, sections, rules, feedName }: Pick<SourceRow, 'learnerId' | 'calendarId' | 'sections' | 'rules' | 'feedName'>,
+  {
+    learnerId,
+    calendarId,
+    sections,
+    rules,
+    feedName,
+  }: Pick<SourceRow, 'learnerId' | 'calendarId' | 'sections' | 'rules' | 'feedName'>,
   calendars: CalendarStore,
   now: number,
 ): PartFinder {

@@ -1,6 +1,4 @@
-import type { ChangeView } from '@zephyrfield/core/api/schemas';
 import { contentFrom } from '@zephyrfield/core/ical/content';
-import { whenText } from '@zephyrfield/core/time/when';
 import { and, asc, countDistinct, desc, eq, gte, isNull, lt, lte, ne, sql } from 'drizzle-orm';
 import { occurrenceWriter } from '../db/occurrences.ts';
 import type { Db } from '../db/open.ts';
@@ -13,11 +11,41 @@ export type ItemRow = typeof item.$inferSelect;
 export type ItemHead = Pick<ItemRow, 'id' | 'uid' | 'digest' | 'mustReparse' | 'title' | 'goneAt' | 'sameAs'>;
 
 /** An item as a reading writes it; its content is JSON already. */
-export interface WrittenItem extends Pick<ItemRow, 'id' | 'calendarId' | 'uid' | 'digest' | 'mustReparse' | 'section' | 'kind' | 'handIn' | 'course' | 'title' | 'duplicateKey' | 'updatedAt'> {
+export interface WrittenItem extends Pick<
+  ItemRow,
+  | 'id'
+  | 'calendarId'
+  | 'uid'
+  | 'digest'
+  | 'mustReparse'
+  | 'section'
+  | 'kind'
+  | 'handIn'
+  | 'course'
+  | 'title'
+  | 'duplicateKey'
+  | 'updatedAt'
+> {
   content: string;
 }
-const headOf = ([id, uid, digest, mustReparse, title, goneAt, sameAs]: HeadRow): ItemHead => ({ id, uid, digest, mustReparse: mustReparse === 1, title, goneAt, sameAs });
-type HeadRow = [id: string, uid: string, digest: number, mustReparse: number, title: string, goneAt: number | null, sameAs: string | null];
+const headOf = ([id, uid, digest, mustReparse, title, goneAt, sameAs]: HeadRow): ItemHead => ({
+  id,
+  uid,
+  digest,
+  mustReparse: mustReparse === 1,
+  title,
+  goneAt,
+  sameAs,
+});
+type HeadRow = [
+  id: string,
+  uid: string,
+  digest: number,
+  mustReparse: number,
+  title: string,
+  goneAt: number | null,
+  sameAs: string | null,
+];
 
 export type ChangeRow = typeof change.$inferSelect;
 
@@ -40,42 +68,95 @@ export function gatherStore(db: Db) {
     .from(source)
     .where(and(eq(source.learnerId, p('learnerId')), eq(source.addressDigest, p('digest'))))
     .prepare();
-  // The statements that run for every entry of a feed go to the driver itself: drizzle's mapping would be half their time.
+  // The statements that run for every entry of a feed go to the driver itself: drizzle's mapping would be
+  // half their time.
   const sqlite = db.$client;
-  const itemsOf = sqlite.prepare<[string], HeadRow>('SELECT id, uid, digest, must_reparse, title, gone_at, same_as FROM item WHERE source_id = ?').raw();
-  const partCounts = sqlite.prepare<[string], { section: string | null; n: number }>('SELECT section, count(*) AS n FROM item WHERE source_id = ? AND gone_at IS NULL GROUP BY section');
-  const recordCount = sqlite.prepare<[string], number>('SELECT count(*) FROM layer JOIN item ON item.id = layer.item_id WHERE item.source_id = ?').pluck();
-  const titlesOf = sqlite.prepare<[string], { title: string; section: string | null }>('SELECT title, section FROM item WHERE source_id = ? AND gone_at IS NULL');
-  const ofCalendarId = sqlite
-    .prepare<[string, string], string>("SELECT id FROM source WHERE removed_at IS NULL AND kind <> 'handMade' AND (calendar_id = ? OR EXISTS (SELECT 1 FROM json_each(source.sections) WHERE value = ?))")
+  const itemsOf = sqlite
+    .prepare<[string], HeadRow>(
+      'SELECT id, uid, digest, must_reparse, title, gone_at, same_as FROM item WHERE source_id = ?',
+    )
+    .raw();
+  const partCounts = sqlite.prepare<[string], { section: string | null; n: number }>(
+    'SELECT section, count(*) AS n FROM item WHERE source_id = ? AND gone_at IS NULL GROUP BY section',
+  );
+  const recordCount = sqlite
+    .prepare<[string], number>(
+      'SELECT count(*) FROM layer JOIN item ON item.id = layer.item_id WHERE item.source_id = ?',
+    )
     .pluck();
-  const moveGone = sqlite.prepare<[string, string, string]>('UPDATE item SET calendar_id = ? WHERE source_id = ? AND calendar_id NOT IN (SELECT value FROM json_each(?))');
-  const moveNews = sqlite.prepare<[string]>('UPDATE change SET calendar_id = i.calendar_id FROM item i WHERE i.id = change.item_id AND i.source_id = ? AND change.calendar_id <> i.calendar_id');
-  const dropUnmarked = sqlite.prepare<[string]>('DELETE FROM item WHERE source_id = ? AND id NOT IN (SELECT item_id FROM layer)');
-  const dropUnmarkedDates = sqlite.prepare<[string]>(`DELETE FROM occurrence WHERE item_id IN (SELECT id FROM item WHERE source_id = ?)
-    AND NOT EXISTS (SELECT 1 FROM layer WHERE layer.item_id = occurrence.item_id AND layer.recurrence_id = occurrence.recurrence_id)`);
-  const allGone = sqlite.prepare<[number, string]>('UPDATE item SET gone_at = coalesce(gone_at, ?) WHERE source_id = ?');
-  const passOn = sqlite.prepare<[string, string]>(`UPDATE source SET calendar_id = (SELECT item.calendar_id FROM item WHERE item.source_id = source.id AND item.calendar_id <> ? LIMIT 1)
-    WHERE calendar_id = ? AND EXISTS (SELECT 1 FROM item WHERE item.source_id = source.id AND item.calendar_id <> source.calendar_id)`);
+  const titlesOf = sqlite.prepare<[string], { title: string; section: string | null }>(
+    'SELECT title, section FROM item WHERE source_id = ? AND gone_at IS NULL',
+  );
+  const ofCalendarId = sqlite
+    .prepare<[string, string], string>(
+      `SELECT id FROM source WHERE removed_at IS NULL AND kind <> 'handMade'
+        AND (calendar_id = ? OR EXISTS (SELECT 1 FROM json_each(source.sections) WHERE value = ?))`,
+    )
+    .pluck();
+  const moveGone = sqlite.prepare<[string, string, string]>(
+    `UPDATE item SET calendar_id = ? WHERE source_id = ? AND calendar_id NOT IN (SELECT value
+      FROM json_each(?))`,
+  );
+  const moveNews = sqlite.prepare<[string]>(
+    `UPDATE change SET calendar_id = i.calendar_id FROM item i WHERE i.id = change.item_id
+      AND i.source_id = ? AND change.calendar_id <> i.calendar_id`,
+  );
+  const dropUnmarked = sqlite.prepare<[string]>(
+    'DELETE FROM item WHERE source_id = ? AND id NOT IN (SELECT item_id FROM layer)',
+  );
+  const dropUnmarkedDates = sqlite.prepare<
+    [string]
+  >(`DELETE FROM occurrence WHERE item_id IN (SELECT id FROM item WHERE source_id = ?)
+    AND NOT EXISTS (SELECT 1 FROM layer WHERE layer.item_id = occurrence.item_id
+      AND layer.recurrence_id = occurrence.recurrence_id)`);
+  const allGone = sqlite.prepare<[number, string]>(
+    'UPDATE item SET gone_at = coalesce(gone_at, ?) WHERE source_id = ?',
+  );
+  const passOn = sqlite.prepare<
+    [string, string]
+  >(`UPDATE source SET calendar_id = (SELECT item.calendar_id FROM item WHERE item.source_id = source.id
+    AND item.calendar_id <> ? LIMIT 1)
+    WHERE calendar_id = ? AND EXISTS (SELECT 1 FROM item WHERE item.source_id = source.id
+      AND item.calendar_id <> source.calendar_id)`);
   const dropOldest = sqlite.prepare<[string, string, number]>(
-    'DELETE FROM waiting_file WHERE learner_id = ? AND id NOT IN (SELECT id FROM waiting_file WHERE learner_id = ? ORDER BY created_at DESC LIMIT ?)',
+    `DELETE FROM waiting_file WHERE learner_id = ? AND id NOT IN (SELECT id FROM waiting_file
+      WHERE learner_id = ? ORDER BY created_at DESC LIMIT ?)`,
   );
   const waiting = db
     .select()
     .from(waitingFile)
     .where(eq(waitingFile.id, p('id')))
     .prepare();
-  const itemByUid = sqlite.prepare<[string, string], HeadRow>('SELECT id, uid, digest, must_reparse, title, gone_at, same_as FROM item WHERE source_id = ? AND uid = ?').raw();
-  const liveUids = sqlite.prepare<[string], string>('SELECT uid FROM item WHERE source_id = ? AND gone_at IS NULL').pluck();
-  const known = sqlite.prepare<[string], [string, number]>('SELECT uid, digest FROM item WHERE source_id = ? AND gone_at IS NULL AND must_reparse = 0').raw();
+  const itemByUid = sqlite
+    .prepare<[string, string], HeadRow>(
+      `SELECT id, uid, digest, must_reparse, title, gone_at, same_as FROM item WHERE source_id = ?
+        AND uid = ?`,
+    )
+    .raw();
+  const liveUids = sqlite
+    .prepare<[string], string>('SELECT uid FROM item WHERE source_id = ? AND gone_at IS NULL')
+    .pluck();
+  const known = sqlite
+    .prepare<[string], [string, number]>(
+      'SELECT uid, digest FROM item WHERE source_id = ? AND gone_at IS NULL AND must_reparse = 0',
+    )
+    .raw();
   // By place and not by name: binding names would cost a fifth of the whole.
-  const addItem = sqlite.prepare(`INSERT INTO item (id, learner_id, calendar_id, source_id, uid, digest, must_reparse, section, kind, hand_in, course, title, content, duplicate_key, gone_at, created_at, updated_at)
+  const addItem =
+    sqlite.prepare(`INSERT INTO item (id, learner_id, calendar_id, source_id, uid, digest, must_reparse,
+      section, kind, hand_in, course, title, content, duplicate_key, gone_at, created_at, updated_at)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, NULL, ?, ?)`);
-  const changeItem = sqlite.prepare(`UPDATE item SET calendar_id = @calendarId, uid = @uid, digest = @digest, must_reparse = @mustReparse, section = @section, kind = @kind, hand_in = @handIn, course = @course,
-    title = @title, content = @content, duplicate_key = @duplicateKey, gone_at = NULL, updated_at = @updatedAt WHERE id = @id`);
+  const changeItem = sqlite.prepare(`UPDATE item
+      SET calendar_id = @calendarId, uid = @uid, digest = @digest, must_reparse = @mustReparse,
+      section = @section, kind = @kind, hand_in = @handIn, course = @course,
+    title = @title, content = @content, duplicate_key = @duplicateKey, gone_at = NULL,
+      updated_at = @updatedAt
+      WHERE id = @id`);
   const occurrences = occurrenceWriter(db);
   const markGone = sqlite.prepare<[number, string]>('UPDATE item SET gone_at = ? WHERE id = ?');
-  const contents = sqlite.prepare<[string], string>('SELECT content FROM item WHERE source_id = ? AND gone_at IS NULL').pluck();
+  const contents = sqlite
+    .prepare<[string], string>('SELECT content FROM item WHERE source_id = ? AND gone_at IS NULL')
+    .pluck();
   const content = db
     .select({ content: item.content })
     .from(item)
@@ -91,7 +172,14 @@ export function gatherStore(db: Db) {
     .select({ n: countDistinct(item.id) })
     .from(item)
     .innerJoin(occurrence, eq(occurrence.itemId, item.id))
-    .where(and(eq(item.sourceId, p('sourceId')), isNull(item.goneAt), gte(occurrence.toMs, p('now')), ne(occurrence.status, 'cancelled')))
+    .where(
+      and(
+        eq(item.sourceId, p('sourceId')),
+        isNull(item.goneAt),
+        gte(occurrence.toMs, p('now')),
+        ne(occurrence.status, 'cancelled'),
+      ),
+    )
     .prepare();
   const dueForCheck = db
     .select({ id: source.id })
@@ -157,7 +245,10 @@ export function gatherStore(db: Db) {
       db
         .insert(changesSeen)
         .values({ personId, learnerId, upTo })
-        .onConflictDoUpdate({ target: [changesSeen.personId, changesSeen.learnerId], set: { upTo: sql`max(${changesSeen.upTo}, ${upTo})` } })
+        .onConflictDoUpdate({
+          target: [changesSeen.personId, changesSeen.learnerId],
+          set: { upTo: sql`max(${changesSeen.upTo}, ${upTo})` },
+        })
         .run(),
     ofLearner: (learnerId: string) => ofLearner.all({ learnerId }),
     /** Live entries by the part they belong to */
@@ -167,19 +258,26 @@ export function gatherStore(db: Db) {
     /** Titles of live entries, with their parts */
     titlesOf: (sourceId: string) => titlesOf.all(sourceId),
     /** The source whose entries are in a calendar, if it is gathered still */
-    ofCalendar: (calendarId: string) => ofCalendarId.all(calendarId, calendarId).map((id) => byId.get({ id })!)[0],
+    ofCalendar: (calendarId: string) =>
+      ofCalendarId.all(calendarId, calendarId).map((id) => byId.get({ id })!)[0],
     /** Puts gone items into a calendar that is kept, and news where its item is */
     followCalendars(sourceId: string, calendarId: string, kept: readonly string[]) {
       moveGone.run(calendarId, sourceId, JSON.stringify(kept));
       moveNews.run(sourceId);
     },
-    /** Takes away a source's items but for those with an own layer, and of these all dates but the ones it is on */
+    /**
+     * Takes away a source's items but for those with an own layer, and of these all dates but the ones it is
+     * on
+     */
     keepRecords(sourceId: string, now: number) {
       dropUnmarked.run(sourceId);
       dropUnmarkedDates.run(sourceId);
       allGone.run(now, sourceId);
     },
-    /** Lets a source that is followed no more stand under another of its calendars than this one, where there is one */
+    /**
+     * Lets a source that is followed no more stand under another of its calendars than this one, where there
+     * is one
+     */
     passOn: (calendarId: string) => passOn.run(calendarId, calendarId),
     filesOf: (learnerId: string) => ofLearner.all({ learnerId }).filter((s) => s.kind === 'oneTimeFile'),
     waiting: (id: string) => waiting.get({ id }),
@@ -191,7 +289,8 @@ export function gatherStore(db: Db) {
     dropOldestWaiting: (learnerId: string, most: number) => dropOldest.run(learnerId, learnerId, most),
     byDigest: (learnerId: string, digest: string) => byDigest.get({ learnerId, digest }),
     add: (row: typeof source.$inferInsert) => db.insert(source).values(row).run(),
-    change: (id: string, values: Partial<SourceRow>) => db.update(source).set(values).where(eq(source.id, id)).run(),
+    change: (id: string, values: Partial<SourceRow>) =>
+      db.update(source).set(values).where(eq(source.id, id)).run(),
     itemsOf: (sourceId: string): ItemHead[] => itemsOf.all(sourceId).map(headOf),
     duplicates: duplicateStore(db),
     /** Digests of what need not be read again while its blocks stay the same */
@@ -208,7 +307,24 @@ export function gatherStore(db: Db) {
     /** What a source's items were read as */
     contents: (sourceId: string) => contents.all(sourceId).map(contentFrom),
     addItem: (r: WrittenItem, { id: sourceId, learnerId }: Pick<SourceRow, 'id' | 'learnerId'>) =>
-      addItem.run(r.id, learnerId, r.calendarId, sourceId, r.uid, r.digest, Number(r.mustReparse), r.section, r.kind, r.handIn, r.course, r.title, r.content, r.duplicateKey, r.updatedAt, r.updatedAt),
+      addItem.run(
+        r.id,
+        learnerId,
+        r.calendarId,
+        sourceId,
+        r.uid,
+        r.digest,
+        Number(r.mustReparse),
+        r.section,
+        r.kind,
+        r.handIn,
+        r.course,
+        r.title,
+        r.content,
+        r.duplicateKey,
+        r.updatedAt,
+        r.updatedAt,
+      ),
     changeItem: (row: WrittenItem) => changeItem.run({ ...row, mustReparse: Number(row.mustReparse) }),
     markGone: (id: string, goneAt: number) => markGone.run(goneAt, id),
     occurrences,

@@ -1,24 +1,57 @@
 /** Why a link could not be read, as a code that is stored; the words are made when they are shown. */
 export const TROUBLES = {
-  address: ['That is not a web address.', 'A calendar’s link begins with https:// or webcal://. Copy it again from the course page.'],
-  private: ['That address leads into a private network.', 'Use the public link of the calendar, or ask whoever runs this server to allow that address.'],
-  unreachable: ['The server at that address cannot be reached.', 'Check the address for a typing mistake. If it is right, the other server may be down; try again later.'],
+  address: [
+    'That is not a web address.',
+    'A calendar’s link begins with https:// or webcal://. Copy it again from the course page.',
+  ],
+  private: [
+    'That address leads into a private network.',
+    'Use the public link of the calendar, or ask whoever runs this server to allow that address.',
+  ],
+  unreachable: [
+    'The server at that address cannot be reached.',
+    'Check the address for a typing mistake. If it is right, the other server may be down; try again later.',
+  ],
   timeout: ['The server took too long to answer.', 'Try again later; nothing is lost meanwhile.'],
-  certificate: ['The connection to that server is not secure: its certificate is not valid.', 'Whoever runs that server has to mend it. Try again later.'],
-  signIn: ['The link asks for a sign-in.', 'Look on the course page for a calendar link that works without signing in, and follow that one.'],
-  forbidden: ['The server refuses to give this calendar.', 'The link may have been withdrawn. Copy a fresh link from the course page.'],
-  notFound: ['There is nothing at that address.', 'The link may be mistyped or old. Copy it again from the course page.'],
+  certificate: [
+    'The connection to that server is not secure: its certificate is not valid.',
+    'Whoever runs that server has to mend it. Try again later.',
+  ],
+  signIn: [
+    'The link asks for a sign-in.',
+    'Look on the course page for a calendar link that works without signing in, and follow that one.',
+  ],
+  forbidden: [
+    'The server refuses to give this calendar.',
+    'The link may have been withdrawn. Copy a fresh link from the course page.',
+  ],
+  notFound: [
+    'There is nothing at that address.',
+    'The link may be mistyped or old. Copy it again from the course page.',
+  ],
   gone: ['This calendar has been taken away for good.', 'Look on the course page for a new link.'],
   busy: ['The server asks us to come back later.', 'It will be tried again by itself.'],
   serverFault: ['The other server has a fault.', 'Try again later; nothing is lost meanwhile.'],
   answer: ['The server gave an answer that cannot be used.', 'Check the address, or try again later.'],
   redirects: ['The link sends us round in circles.', 'Copy a fresh link from the course page.'],
-  tooLarge: ['The answer is larger than a calendar should be.', 'Look for a link to one course, or to a shorter span of time.'],
-  webPage: ['That is a web page, not a calendar.', 'On that page, look for “subscribe”, “calendar feed” or “iCal”, and copy the link that ends up there.'],
+  tooLarge: [
+    'The answer is larger than a calendar should be.',
+    'Look for a link to one course, or to a shorter span of time.',
+  ],
+  webPage: [
+    'That is a web page, not a calendar.',
+    'On that page, look for “subscribe”, “calendar feed” or “iCal”, and copy the link that ends up there.',
+  ],
   empty: ['The answer is empty.', 'Try again later. If it stays so, copy a fresh link from the course page.'],
-  notCalendar: ['What is there is not an iCalendar feed.', 'Look on the course page for a link to a calendar feed (often ending in .ics).'],
-  reading: ['The calendar could not be read in reasonable time.', 'It may be damaged or much too large. Tell whoever publishes it.'],
-} as const; // prettier-ignore
+  notCalendar: [
+    'What is there is not an iCalendar feed.',
+    'Look on the course page for a link to a calendar feed (often ending in .ics).',
+  ],
+  reading: [
+    'The calendar could not be read in reasonable time.',
+    'It may be damaged or much too large. Tell whoever publishes it.',
+  ],
+} as const;
 
 export type TroubleCode = keyof typeof TROUBLES;
 

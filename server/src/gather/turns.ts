@@ -1,4 +1,6 @@
-/** Lets pieces of work on one thing happen one after the other; different things do not wait for each other. */
+/**
+ * Lets pieces of work on one thing happen one after the other; different things do not wait for each other.
+ */
 export class Turns {
   private readonly last = new Map<string, Promise<unknown>>();
 

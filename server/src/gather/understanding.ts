@@ -26,11 +26,14 @@ interface UnderstandingDeps {
 /** What a person has a source's entries be: how they are split, what they are, what belongs together. */
 export function understandingService({ store, calendars, pool, clock, turns, changed }: UnderstandingDeps) {
   /**
-   * Works out a source's entries anew from what is stored, under other rules: no network is needed, own layers stay, and
-   * none of it is news. Rules and entries change in one transaction.
+   * Works out a source's entries anew from what is stored, under other rules: no network is needed, own
+   * layers stay, and none of it is news. Rules and entries change in one transaction.
    * @param plan the rules to come, and (inside that transaction) the calendars of the parts
    */
-  function workOut(id: string, plan: (row: SourceRow) => { rules: Rules; sections?: (() => Sections) | undefined }): Promise<void> {
+  function workOut(
+    id: string,
+    plan: (row: SourceRow) => { rules: Rules; sections?: (() => Sections) | undefined },
+  ): Promise<void> {
     return turns.take(id, async () => {
       const row = store.byId(id);
       if (!row) throw notFound('source');
@@ -38,22 +41,47 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
       const { zone } = calendars.byId(row.calendarId)!;
       const now = clock.now();
       const span = horizon(now);
-      const items = store.contents(id).flatMap(({ master, overrides }) => (master ? [master, ...overrides] : overrides));
-      const job = { items, zones: row.zones, zone, as: understandingOf({ ...row, rules }, calendars), ...span };
-      const derived = await pool.run('rederive', job, row.learnerId).catch((error: unknown) => Promise.reject(error instanceof UsedUp ? tooMuch() : error));
+      const items = store
+        .contents(id)
+        .flatMap(({ master, overrides }) => (master ? [master, ...overrides] : overrides));
+      const job = {
+        items,
+        zones: row.zones,
+        zone,
+        as: understandingOf({ ...row, rules }, calendars),
+        ...span,
+      };
+      const derived = await pool
+        .run('rederive', job, row.learnerId)
+        .catch((error: unknown) => Promise.reject(error instanceof UsedUp ? tooMuch() : error));
       store.transaction(() => {
         if (!store.byId(id)) throw notFound('source');
         const former = calendarIdsOf(row);
         const next = { ...row, rules, sections: sections ? sections() : row.sections };
         const finder = partFinder(next, calendars, now);
-        const options = { now, zone: ianaZone(zone) ?? UTC, horizon: span, believed: true, quiet: true, all: true, calendarOf: finder.calendarOf };
+        const options = {
+          now,
+          zone: ianaZone(zone) ?? UTC,
+          horizon: span,
+          believed: true,
+          quiet: true,
+          all: true,
+          calendarOf: finder.calendarOf,
+        };
         applyReading(store, { ...row, horizonTo: span.to }, derived, options);
         const kept = calendarIdsOf({ ...next, sections: finder.sections });
         const calendarId = kept.includes(row.calendarId) ? row.calendarId : kept[0]!;
-        store.change(id, { rules, sections: finder.sections, calendarId, openings: derived.openings, newSections: row.newSections.filter((p) => finder.fresh.includes(p)) });
+        store.change(id, {
+          rules,
+          sections: finder.sections,
+          calendarId,
+          openings: derived.openings,
+          newSections: row.newSections.filter((p) => finder.fresh.includes(p)),
+        });
         // What is gone from the feed goes along, and news stands where its item now does.
         store.followCalendars(id, calendarId, kept);
-        for (const other of former) if (!kept.includes(other) && calendars.isEmpty(other)) calendars.remove(other);
+        for (const other of former)
+          if (!kept.includes(other) && calendars.isEmpty(other)) calendars.remove(other);
       });
       changed(row.learnerId);
     });
@@ -70,13 +98,23 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
       const rules = { ...row.rules, split: request?.rule ?? null };
       const there = calendarIdsOf(row).map((c) => calendars.byId(c)!);
       const like = there[0]!;
-      return { rules, sections: () => (request ? calendarsFor(request, calendars, row.learnerId, there, like, clock.now()) : {}) };
+      return {
+        rules,
+        sections: () =>
+          request ? calendarsFor(request, calendars, row.learnerId, there, like, clock.now()) : {},
+      };
     });
     return sourceView(store.byId(id)!, store);
   }
 
-  /** Corrects what an item is or how it is handed in, for it alone or for all of its kind; gives how many that were. */
-  async function correct(item: ItemRow, { all, ...what }: { kind?: Correction['kind']; handIn?: Correction['handIn']; all: boolean }): Promise<number> {
+  /**
+   * Corrects what an item is or how it is handed in, for it alone or for all of its kind; gives how many that
+   * were.
+   */
+  async function correct(
+    item: ItemRow,
+    { all, ...what }: { kind?: Correction['kind']; handIn?: Correction['handIn']; all: boolean },
+  ): Promise<number> {
     const like = likenessOf(item.title);
     const of: Correction['of'] = all ? { like, section: item.section } : { uid: item.uid };
     await workOut(item.sourceId, (row) => ({ rules: withCorrection(row.rules, { of, ...what }) }));
@@ -86,7 +124,12 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
   /** How many live entries of an item's source are of its kind, and what their titles have in common. */
   function alike(item: Pick<ItemRow, 'sourceId' | 'title' | 'section'>): { count: number; words: string } {
     const words = likenessOf(item.title);
-    return { words, count: store.titlesOf(item.sourceId).filter((t) => t.section === item.section && likenessOf(t.title) === words).length };
+    return {
+      words,
+      count: store
+        .titlesOf(item.sourceId)
+        .filter((t) => t.section === item.section && likenessOf(t.title) === words).length,
+    };
   }
 
   /** Shows an opening and a closing as one item, or as two. The item is the closing, or what was joined. */
@@ -105,7 +148,10 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
     changed(learnerId);
   }
 
-  /** After a calendar's kind or zone was changed: its source's entries are worked out anew, and its link read whole at the next check. */
+  /**
+   * After a calendar's kind or zone was changed: its source's entries are worked out anew, and its link read
+   * whole at the next check.
+   */
   async function calendarChanged(before: CalendarRow, after: CalendarRow): Promise<void> {
     const source = store.ofCalendar(after.id);
     if (!source || (before.kind === after.kind && before.zone === after.zone)) return;
@@ -113,7 +159,13 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
       store.transaction(() => {
         // A feed is read in one zone, however many calendars it makes.
         for (const id of calendarIdsOf(source)) calendars.change(id, { zone: after.zone });
-        store.change(source.id, { etag: null, lastModified: null, bodyDigest: null, context: null, ...(source.nextCheckAt === null ? {} : { nextCheckAt: clock.now() }) });
+        store.change(source.id, {
+          etag: null,
+          lastModified: null,
+          bodyDigest: null,
+          context: null,
+          ...(source.nextCheckAt === null ? {} : { nextCheckAt: clock.now() }),
+        });
       });
     }
     await workOut(source.id, (row) => ({ rules: row.rules }));
@@ -121,6 +173,9 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
 
   return { proposals, split, correct, alike, joinWindow, setDuplicate, calendarChanged };
 }
-const tooMuch = () => new ProblemError(422, 'too-much', 'This calendar is too large to be worked out anew.', { remedy: 'Nothing was changed.' });
+const tooMuch = () =>
+  new ProblemError(422, 'too-much', 'This calendar is too large to be worked out anew.', {
+    remedy: 'Nothing was changed.',
+  });
 
 export type UnderstandingService = ReturnType<typeof understandingService>;

@@ -18,15 +18,26 @@ export function sourceView(row: SourceRow, store: GatherStore): SourceView {
     kind: row.kind === 'oneTimeFile' ? 'oneTimeFile' : 'followedLink',
     address: row.addressMasked,
     split: row.rules.split,
-    sections: row.rules.split ? Object.entries(row.sections).map(([key, calendarId]) => ({ section: key || null, calendarId, count: counts.get(key) ?? 0 })) : [],
+    sections: row.rules.split
+      ? Object.entries(row.sections).map(([key, calendarId]) => ({
+          section: key || null,
+          calendarId,
+          count: counts.get(key) ?? 0,
+        }))
+      : [],
     newSections: row.newSections,
     entries,
     records: store.recordCount(row.id),
     lastChecked: iso(row.lastCheckedAt),
     lastGood: iso(row.lastGoodAt),
-    heldBack: row.heldSince === null ? null : { since: new Date(row.heldSince).toISOString(), missing: row.heldMissing, of: row.heldOf },
+    heldBack:
+      row.heldSince === null
+        ? null
+        : { since: new Date(row.heldSince).toISOString(), missing: row.heldMissing, of: row.heldOf },
     nextCheck: iso(row.nextCheckAt),
-    trouble: code ? { code, message, remedy, since: new Date(row.troubleSince ?? row.lastCheckedAt ?? 0).toISOString() } : null,
+    trouble: code
+      ? { code, message, remedy, since: new Date(row.troubleSince ?? row.lastCheckedAt ?? 0).toISOString() }
+      : null,
     warnings: row.warnings,
   };
 }
@@ -35,7 +46,10 @@ export function sourceView(row: SourceRow, store: GatherStore): SourceView {
  * What a reading has changed.
  * @param seenUpTo the number of the last change that the person has seen
  */
-export const changeView = ({ learnerId: _learner, at, ...change }: ChangeRow, seenUpTo: number): ChangeView => ({
+export const changeView = (
+  { learnerId: _learner, at, ...change }: ChangeRow,
+  seenUpTo: number,
+): ChangeView => ({
   ...change,
   at: new Date(at).toISOString(),
   seen: change.id <= seenUpTo,

@@ -34,16 +34,28 @@ function drawer(web: string): RenderToday | null {
 }
 
 /**
- * Answers for Today with a page that has it in it already, as this person sees it on this device, and what it was drawn from:
- * it can be read before any script is there. The page's scripts then draw the same anew, and it is alive. Whatever is in the
- * way of it (nobody signed in, nothing known of the device's flags, too many just now, a fault) leads to the page as it is for everybody.
+ * Answers for Today with a page that has it in it already, as this person sees it on this device, and what it
+ * was drawn from: it can be read before any script is there. The page's scripts then draw the same anew, and
+ * it is alive. Whatever is in the way of it (nobody signed in, nothing known of the device's flags, too many
+ * just now, a fault) leads to the page as it is for everybody.
  */
-export function firstView({ web, authenticate, mayDraw, session: sessionOf, calendars, occurrences, log }: FirstViewDeps): Router {
+export function firstView({
+  web,
+  authenticate,
+  mayDraw,
+  session: sessionOf,
+  calendars,
+  occurrences,
+  log,
+}: FirstViewDeps): Router {
   const router = Router();
   const draw = drawer(web);
   if (!draw) return router;
   const whole = readFileSync(join(web, 'index.html'), 'utf8');
-  const [before, after] = [whole.slice(0, whole.indexOf(BEGINS)), whole.slice(whole.indexOf(ENDS) + ENDS.length)];
+  const [before, after] = [
+    whole.slice(0, whole.indexOf(BEGINS)),
+    whole.slice(whole.indexOf(ENDS) + ENDS.length),
+  ];
   const drawn = async (req: Request) => {
     const caller = await authenticate(req);
     const look = lookOf(req);
@@ -52,12 +64,23 @@ export function firstView({ web, authenticate, mayDraw, session: sessionOf, cale
     const learner = lookedAt(session.learners, look.learnerId);
     if (!learner) return null;
     const { first, last } = nearDays(Date.parse(session.now));
-    return { session, ...draw({ session, learnerId: learner.id, calendars: calendars(learner.id), occurrences: occurrences(learner.id, first, last), look }) };
+    return {
+      session,
+      ...draw({
+        session,
+        learnerId: learner.id,
+        calendars: calendars(learner.id),
+        occurrences: occurrences(learner.id, first, last),
+        look,
+      }),
+    };
   };
   router.get(['/', '/today'], compression(), async (req, res, next) => {
     const found = await drawn(req).catch((error: unknown) => {
       // Neither the text of the error nor what was to be drawn: both may hold what is a person's own.
-      log(`Today could not be drawn: ${error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error}`);
+      log(
+        `Today could not be drawn: ${error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error}`,
+      );
       return null;
     });
     if (!found) return next();
@@ -65,11 +88,19 @@ export function firstView({ web, authenticate, mayDraw, session: sessionOf, cale
     const html = `${before}${found.html}${after}`
       .replace('<head>', () => `<head><style id="react-native-stylesheet">${found.css}</style>`)
       .replace('<html', `$& data-server-rendered${theme === 'system' ? '' : ` data-theme="${theme}"`}`)
-      // The page begins from the same, so that it need not show anything else first. It is data: no policy lets it run.
-      .replace('</body>', () => `<script type="application/json" id="replies">${JSON.stringify(found.replies).replaceAll('<', '\\u003c')}</script></body>`);
+      // The page begins from the same, so that it need not show anything else first. It is data: no policy
+      // lets it run.
+      .replace(
+        '</body>',
+        () =>
+          `<script type="application/json" id="replies">${JSON.stringify(found.replies).replaceAll('<', '\\u003c')}</script></body>`,
+      );
     // Its own rules are the one thing inline that this answer may have beside what all may.
     const digest = createHash('sha256').update(found.css).digest('base64');
-    const policy = String(res.getHeader('Content-Security-Policy')).replace(/style-src 'self'/, `$& 'sha256-${digest}'`);
+    const policy = String(res.getHeader('Content-Security-Policy')).replace(
+      /style-src 'self'/,
+      `$& 'sha256-${digest}'`,
+    );
     res.set({ 'Content-Security-Policy': policy, 'Cache-Control': 'no-store' }).type('html').send(html);
   });
   return router;

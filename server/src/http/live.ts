@@ -5,7 +5,9 @@ import type { Caller, Mount } from './mount.ts';
 import { pageAsking } from './page.ts';
 
 export interface LiveUpdates {
-  /** Tells the open pages that a learner's schedule has changed, but for the page that asked for the change */
+  /**
+   * Tells the open pages that a learner's schedule has changed, but for the page that asked for the change
+   */
   tell(learnerId: string): void;
   listen(learnerId: string, page: string | undefined, listener: () => void): () => void;
   /** Tells them that a calendar’s link was checked, and nothing else is new */
@@ -25,7 +27,8 @@ export function liveUpdates(): LiveUpdates {
   };
   return {
     tell: (learnerId) => void emitter.emit(`learner ${learnerId}`, pageAsking()),
-    listen: (learnerId, page, listener) => on(`learner ${learnerId}`, (by?: string) => (by === undefined || by !== page ? listener() : undefined)),
+    listen: (learnerId, page, listener) =>
+      on(`learner ${learnerId}`, (by?: string) => (by === undefined || by !== page ? listener() : undefined)),
     tellChecked: (learnerId) => void emitter.emit(`checked ${learnerId}`),
     listenChecked: (learnerId, listener) => on(`checked ${learnerId}`, listener),
     tellPerson: (personId) => void emitter.emit(`person ${personId}`),
@@ -33,7 +36,10 @@ export function liveUpdates(): LiveUpdates {
   };
 }
 
-/** So often a silent stream says that it is still there, since proxies close silent connections; and is looked at. */
+/**
+ * So often a silent stream says that it is still there, since proxies close silent connections; and is looked
+ * at.
+ */
 const BREATH = 25_000;
 
 export interface LiveDeps {
@@ -45,8 +51,9 @@ export interface LiveDeps {
 }
 
 /**
- * Server-sent events: `changed` whenever a learner's schedule has been changed by another page or by itself, `checked` when a
- * link was looked at and nothing was new, `notices` when the person has been told something. What it is is asked for as always. A stream ends with its session.
+ * Server-sent events: `changed` whenever a learner's schedule has been changed by another page or by itself,
+ * `checked` when a link was looked at and nothing was new, `notices` when the person has been told something.
+ * What it is is asked for as always. A stream ends with its session.
  */
 export function mountLive(mount: Mount, { live, streams, hasSession, now }: LiveDeps): void {
   mount.stream(routes.live, ({ caller, learner, query, res }) => {
@@ -57,7 +64,11 @@ export function mountLive(mount: Mount, { live, streams, hasSession, now }: Live
     res.write('retry: 5000\n\n');
     const say = (event: string) => () => void res.write(`event: ${event}\ndata: {}\n\n`);
     const { id } = learner;
-    const stops = [live.listen(id, query.page, say('changed')), live.listenChecked(id, say('checked')), live.listenPerson(caller.personId, say('notices'))];
+    const stops = [
+      live.listen(id, query.page, say('changed')),
+      live.listenChecked(id, say('checked')),
+      live.listenPerson(caller.personId, say('notices')),
+    ];
     const breath = setInterval(() => {
       if (caller.until <= now() || !hasSession(caller.sessionId)) close();
       // Who reads nothing of it has gone, or means no good.
@@ -77,7 +88,8 @@ const MOST_UNREAD = 64 * 1024;
 /** The event streams that are open, by whose they are. */
 export interface Streams {
   /**
-   * Takes one in; where the person has too many, the oldest ends. Gives what is to be called when it has ended.
+   * Takes one in; where the person has too many, the oldest ends. Gives what is to be called when it has
+   * ended.
    */
   begin(caller: Caller, close: () => void): () => void;
   /** Ends those of a session, or of all sessions of a person */
@@ -103,7 +115,8 @@ export function openStreams(): Streams {
       };
     },
     end(personId, sessionId) {
-      for (const [close, of] of [...(open.get(personId) ?? [])]) if (sessionId === undefined || of === sessionId) close();
+      for (const [close, of] of [...(open.get(personId) ?? [])])
+        if (sessionId === undefined || of === sessionId) close();
     },
   };
 }

@@ -2,7 +2,14 @@ import { PAGE_HEADER } from '@zephyrfield/core/api/paths';
 import { claimPlaces, claimsIn, withIds, type ClaimKind } from '@zephyrfield/core/api/claims';
 import type { BodyOf, Needed, ParamsOf, QueryOf, ReplyOf, Route } from '@zephyrfield/core/api/routes';
 import type { Access, Learner } from '@zephyrfield/core/api/schemas';
-import { json as jsonBody, raw, type Request, type RequestHandler, type Response, type Router } from 'express';
+import {
+  json as jsonBody,
+  raw,
+  type Request,
+  type RequestHandler,
+  type Response,
+  type Router,
+} from 'express';
 import type { z } from 'zod';
 import type { Admission, Admit } from '../people/access.ts';
 import { MOST } from '../limits.ts';
@@ -35,7 +42,9 @@ export type Authenticate = (req: Request) => Promise<Caller | null>;
 function parse<T extends z.ZodType>(type: T, value: unknown): z.output<T> {
   const result = type.safeParse(value ?? {});
   if (result.success) return result.data;
-  const fields = result.error.issues.slice(0, 20).map((i) => ({ path: i.path.join('.'), message: i.message }));
+  const fields = result.error.issues
+    .slice(0, 20)
+    .map((i) => ({ path: i.path.join('.'), message: i.message }));
   throw new ProblemError(422, 'invalid', 'Something in what was sent is not right.', {
     detail: fields[0] && `${fields[0].path}: ${fields[0].message}`,
     remedy: 'Correct it and try again.',
@@ -47,8 +56,9 @@ type Handler<R, C> = (call: Call<R, C>) => ReplyOf<R> | Promise<ReplyOf<R>>;
 type StreamHandler<R> = (call: Call<R, Caller>) => void | Promise<void>;
 
 /**
- * Puts lines of the contract on a router: what comes in is checked against the contract, its ids are admitted, what goes out
- * is typed by it. A handler is given ids of what whoever asks may have to do with, and no others.
+ * Puts lines of the contract on a router: what comes in is checked against the contract, its ids are
+ * admitted, what goes out is typed by it. A handler is given ids of what whoever asks may have to do with,
+ * and no others.
  */
 export interface Mount {
   /** For a signed-in person */
@@ -75,11 +85,16 @@ export function mounter(router: Router, { authenticate, admit, maxFileBytes, lim
   const json = jsonBody({ type: 'application/json', limit: MOST.bodyBytes, inflate: false });
   const none: RequestHandler = (_req, _res, next) => next();
 
-  const put = <R extends Route, C>(route: R, identify: (caller: Caller | null) => C, reply: (call: Call<R, C>) => void | Promise<void>) => {
+  const put = <R extends Route, C>(
+    route: R,
+    identify: (caller: Caller | null) => C,
+    reply: (call: Call<R, C>) => void | Promise<void>,
+  ) => {
     refuseUnguarded(route);
     const method = route.method.toLowerCase() as 'get' | 'post' | 'patch' | 'put' | 'delete';
     const { access } = route;
-    const admitted = (caller: Caller | null, wanted: Access, claims: ReturnType<typeof claimsIn>) => (caller ? admit(caller.personId, wanted, claims) : NOBODY);
+    const admitted = (caller: Caller | null, wanted: Access, claims: ReturnType<typeof claimsIn>) =>
+      caller ? admit(caller.personId, wanted, claims) : NOBODY;
     // Who asks, and about what, is known before a file is taken in.
     const know: RequestHandler = async (req, res, next) => {
       if (route.method !== 'GET') {
@@ -93,15 +108,23 @@ export function mounter(router: Router, { authenticate, admit, maxFileBytes, lim
     };
     const beforeFile: RequestHandler = (req, res, next) => {
       const wanted = typeof access === 'string' ? access : 'look';
-      const claims = claimsIn({ params: parse(route.params, req.params), query: parse(route.query, req.query) });
+      const claims = claimsIn({
+        params: parse(route.params, req.params),
+        query: parse(route.query, req.query),
+      });
       admitted(res.locals['caller'] as Caller | null, wanted, claims);
       next();
     };
     const takeBody = route.method === 'GET' ? [none] : route.raw ? [beforeFile, file] : [json];
     router[method](route.path, know, limit ?? none, ...takeBody, async (req: Request, res: Response) => {
       const known = res.locals['caller'] as Caller | null;
-      const came = { params: parse(route.params, req.params), query: parse(route.query, req.query), body: parse(route.body, req.body) };
-      const wanted = typeof access === 'function' ? (access as (body: unknown) => Access)(came.body) : (access ?? 'look');
+      const came = {
+        params: parse(route.params, req.params),
+        query: parse(route.query, req.query),
+        body: parse(route.body, req.body),
+      };
+      const wanted =
+        typeof access === 'function' ? (access as (body: unknown) => Access)(came.body) : (access ?? 'look');
       const { learner, isAdmitted } = admitted(known, wanted, claimsIn(came));
       const checked = withIds(came, isAdmitted);
       const page = String(req.headers[PAGE_HEADER] ?? '') || undefined;
@@ -116,9 +139,11 @@ export function mounter(router: Router, { authenticate, admit, maxFileBytes, lim
       const reply = await handle(call);
       call.res.set('Cache-Control', 'no-store').json(reply);
     };
-  const mount = <R extends Route>(route: R, handle: Handler<R, Caller>) => put(route, signedIn, answer(handle));
+  const mount = <R extends Route>(route: R, handle: Handler<R, Caller>) =>
+    put(route, signedIn, answer(handle));
   return Object.assign(mount, {
-    open: <R extends Route>(route: R, handle: Handler<R, Caller | null>) => put(route, (c) => c, answer(handle)),
+    open: <R extends Route>(route: R, handle: Handler<R, Caller | null>) =>
+      put(route, (c) => c, answer(handle)),
     stream: <R extends Route>(route: R, handle: StreamHandler<R>) => put(route, signedIn, handle),
   });
 }
@@ -129,11 +154,15 @@ function signedIn(caller: Caller | null): Caller {
 }
 
 /** What a page may send anywhere without asking first (the Fetch standard's "CORS-safelisted" types). */
-const SIMPLE: ReadonlySet<string> = new Set(['text/plain', 'multipart/form-data', 'application/x-www-form-urlencoded']);
+const SIMPLE: ReadonlySet<string> = new Set([
+  'text/plain',
+  'multipart/form-data',
+  'application/x-www-form-urlencoded',
+]);
 
 /**
- * Requires of every change that it says what it brings: JSON, or a file. A page of another site cannot say either without
- * asking first (CORS), whatever a browser makes of its cookies.
+ * Requires of every change that it says what it brings: JSON, or a file. A page of another site cannot say
+ * either without asking first (CORS), whatever a browser makes of its cookies.
  */
 function requireType(req: Request, isFile: boolean): void {
   const type = (req.headers['content-type'] ?? '').split(';')[0]!.trim().toLowerCase();
@@ -143,22 +172,31 @@ function requireType(req: Request, isFile: boolean): void {
 }
 
 /**
- * Refuses a body that is too large, or that does not say how large it is, before any of it is read; the connection is closed,
- * since what is left of it would have to be read otherwise.
+ * Refuses a body that is too large, or that does not say how large it is, before any of it is read; the
+ * connection is closed, since what is left of it would have to be read otherwise.
  */
 function requireLength(req: Request, res: Response, most: number): void {
   const length = req.headers['content-length'];
-  const isFine = length === undefined ? req.headers['transfer-encoding'] === undefined : Number(length) <= most;
+  const isFine =
+    length === undefined ? req.headers['transfer-encoding'] === undefined : Number(length) <= most;
   if (isFine) return;
   res.set('Connection', 'close');
   res.once('finish', () => req.socket.destroySoon());
-  throw length === undefined ? new ProblemError(411, 'length', 'The request does not say how large it is.', { remedy: 'Send it with its length.' }) : tooLarge();
+  throw length === undefined
+    ? new ProblemError(411, 'length', 'The request does not say how large it is.', {
+        remedy: 'Send it with its length.',
+      })
+    : tooLarge();
 }
 
-/** A route that lets ids of a schedule in has to say what has to be allowed there, and needs somebody who asks. */
+/**
+ * A route that lets ids of a schedule in has to say what has to be allowed there, and needs somebody who
+ * asks.
+ */
 function refuseUnguarded({ method, path, params, query, body, access, open }: Route): void {
   const places = [params, query, body].flatMap((type) => claimPlaces(type));
   if (places.length && open) throw new Error(`${method} ${path} lets ids in and is open to anybody`);
   const isOfSchedule = places.some(({ kind, lenient }) => !lenient && !OF_PERSON.has(kind));
-  if (isOfSchedule && !access) throw new Error(`${method} ${path} lets ids in and does not say what has to be allowed`);
+  if (isOfSchedule && !access)
+    throw new Error(`${method} ${path} lets ids in and does not say what has to be allowed`);
 }

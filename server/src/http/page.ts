@@ -1,6 +1,9 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
 
-/** Which open page a request came from, by the name that page gave itself; for as long as the request is being answered. */
+/**
+ * Which open page a request came from, by the name that page gave itself; for as long as the request is being
+ * answered.
+ */
 const asking = new AsyncLocalStorage<string | undefined>();
 
 /** Runs what answers a request of a page. */

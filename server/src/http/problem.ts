@@ -26,13 +26,27 @@ export function noted(error: ProblemError, what: Pick<SecurityEvent, 'account'> 
   return error;
 }
 
-export const notFound = (what: string) => new ProblemError(404, 'not-found', `There is no such ${what}.`, { remedy: 'It may have been removed. Go back and look again.' });
-export const changedMeanwhile = () => new ProblemError(409, 'changed-meanwhile', 'Somebody else changed this a moment ago.', { remedy: 'Look at it again; nothing of theirs was lost.' });
-export const signInFirst = () => noted(new ProblemError(401, 'sign-in', 'You are not signed in.', { remedy: 'Sign in and try again.' }));
-export const notAllowed = (what: string) => noted(new ProblemError(403, 'not-allowed', `You may not ${what}.`, { remedy: 'Ask somebody who may edit this schedule.' }));
-export const tooLarge = () => new ProblemError(413, 'too-large', 'That is more than can be taken in at once.', { remedy: 'Send less.' });
+export const notFound = (what: string) =>
+  new ProblemError(404, 'not-found', `There is no such ${what}.`, {
+    remedy: 'It may have been removed. Go back and look again.',
+  });
+export const changedMeanwhile = () =>
+  new ProblemError(409, 'changed-meanwhile', 'Somebody else changed this a moment ago.', {
+    remedy: 'Look at it again; nothing of theirs was lost.',
+  });
+export const signInFirst = () =>
+  noted(new ProblemError(401, 'sign-in', 'You are not signed in.', { remedy: 'Sign in and try again.' }));
+export const notAllowed = (what: string) =>
+  noted(
+    new ProblemError(403, 'not-allowed', `You may not ${what}.`, {
+      remedy: 'Ask somebody who may edit this schedule.',
+    }),
+  );
+export const tooLarge = () =>
+  new ProblemError(413, 'too-large', 'That is more than can be taken in at once.', { remedy: 'Send less.' });
 /** One more of something than there may be. */
-export const tooMany = (title: string, remedy: string) => new ProblemError(422, 'too-many', title, { remedy });
+export const tooMany = (title: string, remedy: string) =>
+  new ProblemError(422, 'too-many', title, { remedy });
 
 /** @param seconds until it may be tried again */
 export function tooOften(seconds: number): ProblemError {
@@ -59,18 +73,31 @@ export function sendProblem(res: Response, problem: Problem): void {
 
 /** What an error of Express or of a body reader means to people; null for a fault of ours. */
 function problemOfStatus(error: unknown): ProblemError | null {
-  const status = typeof error === 'object' && error && 'status' in error && typeof error.status === 'number' ? error.status : 500;
+  const status =
+    typeof error === 'object' && error && 'status' in error && typeof error.status === 'number'
+      ? error.status
+      : 500;
   if (status === 413) return tooLarge();
   if (status < 400 || status >= 500) return null;
-  return new ProblemError(status, 'bad-request', 'The request could not be understood.', { remedy: 'Check what was sent.' });
+  return new ProblemError(status, 'bad-request', 'The request could not be understood.', {
+    remedy: 'Check what was sent.',
+  });
 }
 
-/** Where an error came from, without its data: neither its text nor a path's parameters, which may hold a secret link. */
-export const placeOf = (error: unknown): string => (error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error);
+/**
+ * Where an error came from, without its data: neither its text nor a path's parameters, which may hold a
+ * secret link.
+ */
+export const placeOf = (error: unknown): string =>
+  error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error;
 
-const routeOf = (req: Request): string => `${req.method} ${(req.route as { path?: string } | undefined)?.path ?? 'no route'}`;
+const routeOf = (req: Request): string =>
+  `${req.method} ${(req.route as { path?: string } | undefined)?.path ?? 'no route'}`;
 
-/** Turns whatever went wrong into a problem. What is not meant for people is logged by its kind, without its data. */
+/**
+ * Turns whatever went wrong into a problem. What is not meant for people is logged by its kind, without its
+ * data.
+ */
 export function problemHandler(log: (message: string) => void, security: SecurityLog): ErrorRequestHandler {
   return (error: unknown, req, res, next) => {
     if (res.headersSent) return next(error);
@@ -85,6 +112,11 @@ export function problemHandler(log: (message: string) => void, security: Securit
       return sendProblem(res, known.problem);
     }
     log(`${routeOf(req)} failed: ${placeOf(error)}`);
-    sendProblem(res, new ProblemError(500, 'fault', 'Something went wrong on our side.', { remedy: 'Nothing was changed. Try again in a moment.' }).problem);
+    sendProblem(
+      res,
+      new ProblemError(500, 'fault', 'Something went wrong on our side.', {
+        remedy: 'Nothing was changed. Try again in a moment.',
+      }).problem,
+    );
   };
 }

@@ -5,21 +5,45 @@ import type { RequestHandler } from 'express';
 import helmet from 'helmet';
 import { ProblemError, noted } from './problem.ts';
 
-/** Hashes of the inline styles and scripts that the exported page itself holds, so that nothing else inline may run. */
+/**
+ * Hashes of the inline styles and scripts that the exported page itself holds, so that nothing else inline
+ * may run.
+ */
 function inlineHashes(web: string | undefined, tag: 'style' | 'script'): string[] {
   if (!web) return [];
   const html = readFileSync(join(web, 'index.html'), 'utf8');
-  return [...html.matchAll(new RegExp(`<${tag}(?![^>]*\\bsrc=)[^>]*>([\\s\\S]*?)</${tag}>`, 'g'))].map((m) => `'sha256-${createHash('sha256').update(m[1]!).digest('base64')}'`);
+  return [...html.matchAll(new RegExp(`<${tag}(?![^>]*\\bsrc=)[^>]*>([\\s\\S]*?)</${tag}>`, 'g'))].map(
+    (m) => `'sha256-${createHash('sha256').update(m[1]!).digest('base64')}'`,
+  );
 }
 
-/** Digest of nothing: React Native Web makes an empty style element and writes its rules through the object model. */
+/**
+ * Digest of nothing: React Native Web makes an empty style element and writes its rules through the object
+ * model.
+ */
 const EMPTY = "'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU='";
 
 /** What a page of ours may not ask a browser for: all of it but what a notice needs. */
-const PERMISSIONS = ['accelerometer', 'camera', 'display-capture', 'geolocation', 'gyroscope', 'magnetometer', 'microphone', 'midi', 'payment', 'usb', 'serial', 'bluetooth', 'hid', 'browsing-topics'];
+const PERMISSIONS = [
+  'accelerometer',
+  'camera',
+  'display-capture',
+  'geolocation',
+  'gyroscope',
+  'magnetometer',
+  'microphone',
+  'midi',
+  'payment',
+  'usb',
+  'serial',
+  'bluetooth',
+  'hid',
+  'browsing-topics',
+];
 
 /**
- * Security headers with a strict content policy: everything from here, nothing inline but what the export holds.
+ * Security headers with a strict content policy: everything from here, nothing inline but what the export
+ * holds.
  * @param isSecure whether people reach the server over https alone
  */
 export function securityHeaders(web: string | undefined, isSecure: boolean): RequestHandler[] {
@@ -31,7 +55,8 @@ export function securityHeaders(web: string | undefined, isSecure: boolean): Req
         'default-src': ["'none'"],
         'script-src': ["'self'", ...inlineHashes(web, 'script')],
         'style-src': ["'self'", EMPTY, ...inlineHashes(web, 'style')],
-        // React Native Web sets style attributes for what is computed (sizes, transforms); no rule can be written by one.
+        // React Native Web sets style attributes for what is computed (sizes, transforms); no rule can be
+        // written by one.
         'style-src-attr': ["'unsafe-inline'"],
         'img-src': ["'self'", 'data:', 'blob:'],
         'font-src': ["'self'"],
@@ -51,11 +76,16 @@ export function securityHeaders(web: string | undefined, isSecure: boolean): Req
   return [headers, (_req, res, next) => void (res.set('Permissions-Policy', permissions), next())];
 }
 
-const otherSite = () => noted(new ProblemError(403, 'other-site', 'This was asked for by another site.', { remedy: 'Open Zephyrfield itself and try again.' }));
+const otherSite = () =>
+  noted(
+    new ProblemError(403, 'other-site', 'This was asked for by another site.', {
+      remedy: 'Open Zephyrfield itself and try again.',
+    }),
+  );
 
 /**
- * Refuses changes asked for by other sites' pages, beside the cookies' own SameSite; also by pages of the same site under
- * another name, and by pages without an origin (sandboxed ones, files).
+ * Refuses changes asked for by other sites' pages, beside the cookies' own SameSite; also by pages of the
+ * same site under another name, and by pages without an origin (sandboxed ones, files).
  */
 export function sameSite(publicUrl: string | undefined): RequestHandler {
   const own = publicUrl ? new URL(publicUrl).host : null;

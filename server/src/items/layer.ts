@@ -4,8 +4,16 @@ import type { layer } from '../db/schema.ts';
 import type { LayerWrite } from './store.ts';
 
 type Layer = typeof layer.$inferSelect;
-type Before = LayerWrite & Pick<Layer, 'finishedAt' | 'finishedBy' | 'handedIn' | 'stillToDo' | 'spent' | 'timerSince'>;
-const NEW = { finishedAt: null, finishedBy: null, handedIn: null, stillToDo: false, spent: 0, timerSince: null };
+type Before = LayerWrite &
+  Pick<Layer, 'finishedAt' | 'finishedBy' | 'handedIn' | 'stillToDo' | 'spent' | 'timerSince'>;
+const NEW = {
+  finishedAt: null,
+  finishedBy: null,
+  handedIn: null,
+  stillToDo: false,
+  spent: 0,
+  timerSince: null,
+};
 
 /**
  * An own layer's row after a change, and what of it is to be kept as a record.
@@ -19,6 +27,7 @@ export function changedLayer(
 ): { row: LayerWrite; record: LayerRecord | null } {
   const before: Before = { itemId, recurrenceId, updatedAt: now, ...NEW, ...old };
   const row = editLayer(before, edit, now);
-  const finishedBy = row.finishedAt === null ? null : before.finishedAt === null ? personId : before.finishedBy;
+  const finishedBy =
+    row.finishedAt === null ? null : before.finishedAt === null ? personId : before.finishedBy;
   return { row: { ...row, finishedBy, updatedAt: now }, record: recordOf(before, edit, now) };
 }

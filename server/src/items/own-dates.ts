@@ -14,13 +14,19 @@ export interface OwnDatesJob {
   apart: boolean;
 }
 
-/** What an item is stored as: its content as text, and its dates; null for dates that are too much to work out. */
+/**
+ * What an item is stored as: its content as text, and its dates; null for dates that are too much to work
+ * out.
+ */
 export interface OwnDates {
   content: string;
   dates: EntryOccurrence[] | null;
 }
 
-/** Steps that the repeats of one request may take: fifty that are counted week by week over twenty-five years. The dearest take a second in all. */
+/**
+ * Steps that the repeats of one request may take: fifty that are counted week by week over twenty-five years.
+ * The dearest take a second in all.
+ */
 const STEPS = 200_000;
 const STEPS_EACH = 50_000;
 
@@ -33,7 +39,10 @@ export function datesOf(job: OwnDatesJob): OwnDates[] {
   return job.items.map((item) => workOut(item, job, job.apart ? { steps: STEPS_EACH } : shared));
 }
 
-/** The same for what takes a few milliseconds, as nearly all that people write does; null for what may take longer. */
+/**
+ * The same for what takes a few milliseconds, as nearly all that people write does; null for what may take
+ * longer.
+ */
 export function quickDatesOf(job: OwnDatesJob): OwnDates[] | null {
   if (job.items.length > QUICK.items) return null;
   const budget = { steps: QUICK.steps };
@@ -41,11 +50,27 @@ export function quickDatesOf(job: OwnDatesJob): OwnDates[] | null {
   return found.every((each) => each !== null && each.dates !== null) ? (found as OwnDates[]) : null;
 }
 
-function workOut({ own, uid, zone }: OwnDatesJob['items'][number], { from, to }: Pick<OwnDatesJob, 'from' | 'to'>, budget: Budget): OwnDates {
+function workOut(
+  { own, uid, zone }: OwnDatesJob['items'][number],
+  { from, to }: Pick<OwnDatesJob, 'from' | 'to'>,
+  budget: Budget,
+): OwnDates {
   const content = contentOf(own, uid);
-  const entry: Entry = { uid, fingerprint: 0, section: null, kind: own.kind, handIn: own.handIn, course: null, title: own.title, content };
+  const entry: Entry = {
+    uid,
+    fingerprint: 0,
+    section: null,
+    kind: own.kind,
+    handIn: own.handIn,
+    course: null,
+    title: own.title,
+    content,
+  };
   // What it is was said by a person, for each of its dates.
-  const as = { calendar: 'own' as const, rules: { split: null, unjoined: [], corrections: [{ of: { uid }, kind: own.kind, handIn: own.handIn }] } };
+  const as = {
+    calendar: 'own' as const,
+    rules: { split: null, unjoined: [], corrections: [{ of: { uid }, kind: own.kind, handIn: own.handIn }] },
+  };
   const dates = expandEntry(entry, { from, to, zone: ianaZone(zone) ?? UTC, zones: {}, as, budget });
   return { content: contentText(content), dates: budget.steps < 0 ? null : dates };
 }

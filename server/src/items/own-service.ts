@@ -22,7 +22,10 @@ interface OwnDeps {
   log(message: string): void;
 }
 
-/** An own item to be written, with its ids admitted: null for `id` makes a new one, null for `item` takes it away. */
+/**
+ * An own item to be written, with its ids admitted: null for `id` makes a new one, null for `item` takes it
+ * away.
+ */
 export interface OwnItemWrite {
   id: string | null;
   calendarId: string;
@@ -37,7 +40,11 @@ const PAGE = 50;
 /** How many characters all of one item may be, with each of its changed dates written out. */
 const MOST_CONTENT = 2_000_000;
 
-const wrongRepeat = (title: string, message: string) => new ProblemError(422, 'invalid', title, { remedy: 'Choose another end, or other days.', fields: [{ path: 'repeat', message }] });
+const wrongRepeat = (title: string, message: string) =>
+  new ProblemError(422, 'invalid', title, {
+    remedy: 'Choose another end, or other days.',
+    fields: [{ path: 'repeat', message }],
+  });
 
 /** Writing items of a person's own making. */
 export function ownService({ store, calendars, briefs, pool, clock, changed, log }: OwnDeps) {
@@ -46,13 +53,28 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
   /** An item as it stands, if it is one of the learner's own making. */
   function standing(learnerId: string, id: string) {
     const found = store.byId(id);
-    if (!found || found.item.learnerId !== learnerId || found.kind !== 'handMade') throw notFound('item of your own making');
+    if (!found || found.item.learnerId !== learnerId || found.kind !== 'handMade')
+      throw notFound('item of your own making');
     return found;
   }
 
   /** What the writes need to know that takes time: worked out before anything is written. */
-  async function workOut(writes: readonly (OwnItemWrite & { id: string })[], owner: string): Promise<Map<string, OwnDates>> {
-    const items = writes.flatMap(({ id, item, calendarId }) => (item ? [{ id, own: item, uid: store.byId(id)?.item.uid ?? uidOf(id), zone: calendars.byId(calendarId)?.zone ?? 'UTC' }] : []));
+  async function workOut(
+    writes: readonly (OwnItemWrite & { id: string })[],
+    owner: string,
+  ): Promise<Map<string, OwnDates>> {
+    const items = writes.flatMap(({ id, item, calendarId }) =>
+      item
+        ? [
+            {
+              id,
+              own: item,
+              uid: store.byId(id)?.item.uid ?? uidOf(id),
+              zone: calendars.byId(calendarId)?.zone ?? 'UTC',
+            },
+          ]
+        : [],
+    );
     if (!items.length) return new Map();
     const job = { items, ...horizon(clock.now()), apart: false };
     const tooMuch = (error: unknown): never => {
@@ -60,13 +82,27 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
     };
     const found = quickDatesOf(job) ?? (await pool.run('ownDates', job, owner).catch(tooMuch));
     if (found.some((f) => f.dates === null)) throw tooMuchWork();
-    if (found.some((f) => f.content.length > MOST_CONTENT)) throw tooMany('That is too much for one item.', 'Keep its details shorter, or change fewer of its dates.');
+    if (found.some((f) => f.content.length > MOST_CONTENT))
+      throw tooMany(
+        'That is too much for one item.',
+        'Keep its details shorter, or change fewer of its dates.',
+      );
     const dates = found.reduce((sum, f) => sum + f.dates!.length, 0);
-    if (dates > MOST.datesAtOnce) throw tooMany(`That makes ${dates} dates; at most ${MOST.datesAtOnce} can be written at once.`, 'Write fewer at once, or choose an earlier end.');
+    if (dates > MOST.datesAtOnce)
+      throw tooMany(
+        `That makes ${dates} dates; at most ${MOST.datesAtOnce} can be written at once.`,
+        'Write fewer at once, or choose an earlier end.',
+      );
     return new Map(items.map(({ id }, i) => [id, found[i]!]));
   }
 
-  function writeOne(learnerId: string, write: OwnItemWrite & { id: string }, isNew: boolean, dates: OwnDates | undefined, now: number): OwnWritten {
+  function writeOne(
+    learnerId: string,
+    write: OwnItemWrite & { id: string },
+    isNew: boolean,
+    dates: OwnDates | undefined,
+    now: number,
+  ): OwnWritten {
     const { id, calendarId, item: own, version, from } = write;
     const old = isNew ? undefined : standing(learnerId, id);
     if (old && old.item.version !== version) throw changedMeanwhile();
@@ -82,16 +118,35 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
       store.putDates(old.item, []);
       return { id, version: next, before };
     }
-    if (own.when && !dates.dates.length && own.repeat) throw wrongRepeat('This never comes about.', 'With these days and this end it never comes about.');
+    if (own.when && !dates.dates.length && own.repeat)
+      throw wrongRepeat('This never comes about.', 'With these days and this end it never comes about.');
     const sourceId = store.sourceFor(calendarId, learnerId, now, () => orderedId(now));
     const { kind, handIn, title } = own;
     const uid = old?.item.uid ?? uidOf(id);
     const content = contentFrom(dates.content);
-    const row = { id, learnerId, calendarId, sourceId, uid, kind, handIn, title, content, version: next, goneAt: null, createdAt: now, updatedAt: now };
+    const row = {
+      id,
+      learnerId,
+      calendarId,
+      sourceId,
+      uid,
+      kind,
+      handIn,
+      title,
+      content,
+      version: next,
+      goneAt: null,
+      createdAt: now,
+      updatedAt: now,
+    };
     store.put(row);
     store.putDates(row, dates.dates);
     if (from && from !== id) briefs.copyShared(from, id);
-    followDates(id, dates.dates.map((d) => d.recurrenceId), [id, ...(from ? [from] : [])]); // prettier-ignore
+    followDates(
+      id,
+      dates.dates.map((d) => d.recurrenceId),
+      [id, ...(from ? [from] : [])],
+    );
     return { id, version: next, before };
   }
 
@@ -100,12 +155,15 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
     const free = new Set(keys);
     for (const { recurrenceId } of store.layersOf(id)) free.delete(recurrenceId);
     const byDay = new Map<string, string[]>();
-    for (const recurrenceId of free) byDay.set(recurrenceId.slice(0, 10), [...(byDay.get(recurrenceId.slice(0, 10)) ?? []), recurrenceId]);
+    for (const recurrenceId of free)
+      byDay.set(recurrenceId.slice(0, 10), [...(byDay.get(recurrenceId.slice(0, 10)) ?? []), recurrenceId]);
     const known = new Set(keys);
     for (const sourceId of new Set(sources)) {
       for (const layer of store.layersOf(sourceId)) {
         if (sourceId === id && known.has(layer.recurrenceId)) continue;
-        const to = free.has(layer.recurrenceId) ? layer.recurrenceId : byDay.get(layer.recurrenceId.slice(0, 10))?.find((k) => free.has(k));
+        const to = free.has(layer.recurrenceId)
+          ? layer.recurrenceId
+          : byDay.get(layer.recurrenceId.slice(0, 10))?.find((k) => free.has(k));
         // What does not repeat has one date without a name.
         const only = to ?? (keys.length === 1 && layer.recurrenceId === '' ? keys[0] : undefined);
         if (only === undefined || !free.has(only)) continue;
@@ -118,7 +176,11 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
   /** Works out some items anew, up to a horizon; leaves those alone that somebody writes meanwhile. */
   async function extendPage(ids: readonly string[], span: { from: number; to: number }): Promise<void> {
     const rows = store.itemsById(ids);
-    const items = rows.map((row) => ({ own: ownOf(row.content, row), uid: row.uid, zone: calendars.byId(row.calendarId)!.zone }));
+    const items = rows.map((row) => ({
+      own: ownOf(row.content, row),
+      uid: row.uid,
+      zone: calendars.byId(row.calendarId)!.zone,
+    }));
     const found = await pool.run('ownDates', { items, ...span, apart: true }, null);
     store.transaction(() => {
       const now = new Map(store.itemsById(ids).map((row) => [row.id, row]));
@@ -136,12 +198,20 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
      */
     async write(learnerId: string, given: readonly OwnItemWrite[], owner: string): Promise<OwnWritten[]> {
       const now = clock.now();
-      const writes = given.map((write) => ({ ...write, isNew: write.id === null, id: write.id ?? orderedId(now) }));
+      const writes = given.map((write) => ({
+        ...write,
+        isNew: write.id === null,
+        id: write.id ?? orderedId(now),
+      }));
       for (const { id, isNew } of writes) if (!isNew) standing(learnerId, id);
       const dates = await workOut(writes, owner);
       const written = store.transaction(() => {
         const begun = writes.filter((w) => w.isNew).length;
-        if (begun && store.countOf(learnerId) + begun > MOST.ownItems) throw tooMany(`There are ${MOST.ownItems} items of your own, which is the most.`, 'Take some away first.');
+        if (begun && store.countOf(learnerId) + begun > MOST.ownItems)
+          throw tooMany(
+            `There are ${MOST.ownItems} items of your own, which is the most.`,
+            'Take some away first.',
+          );
         return writes.map((write) => writeOne(learnerId, write, write.isNew, dates.get(write.id), now));
       });
       changed(learnerId);
@@ -166,4 +236,5 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
 }
 export type OwnService = ReturnType<typeof ownService>;
 
-const tooMuchWork = () => wrongRepeat('This takes too long to work out.', 'It begins too long ago, or asks for too much at once.');
+const tooMuchWork = () =>
+  wrongRepeat('This takes too long to work out.', 'It begins too long ago, or asks for too much at once.');

@@ -27,7 +27,12 @@ export function ownStore(db: Db) {
     .where(eq(layer.itemId, p('itemId')))
     .prepare();
   const occurrences = occurrenceWriter(db);
-  const countOf = db.$client.prepare<[string], number>(`SELECT count(*) FROM source s JOIN item i ON i.source_id = s.id WHERE s.learner_id = ? AND s.kind = 'handMade' AND i.gone_at IS NULL`).pluck();
+  const countOf = db.$client
+    .prepare<[string], number>(
+      `SELECT count(*) FROM source s JOIN item i ON i.source_id = s.id WHERE s.learner_id = ?
+        AND s.kind = 'handMade' AND i.gone_at IS NULL`,
+    )
+    .pluck();
   return {
     /** How many items of their own a learner has, taken away ones not counted */
     countOf: (learnerId: string) => countOf.get(learnerId) ?? 0,
@@ -37,7 +42,19 @@ export function ownStore(db: Db) {
       const found = sourceOf.get({ calendarId });
       if (found) return found.id;
       const id = newId();
-      db.insert(source).values({ id, learnerId, calendarId, kind: 'handMade', addressSealed: '', addressMasked: '', addressDigest: `own ${calendarId}`, createdAt: now, nextCheckAt: null }).run(); // prettier-ignore
+      db.insert(source)
+        .values({
+          id,
+          learnerId,
+          calendarId,
+          kind: 'handMade',
+          addressSealed: '',
+          addressMasked: '',
+          addressDigest: `own ${calendarId}`,
+          createdAt: now,
+          nextCheckAt: null,
+        })
+        .run();
       return id;
     },
     put: (row: typeof item.$inferInsert) =>
@@ -46,19 +63,42 @@ export function ownStore(db: Db) {
         .values(row)
         .onConflictDoUpdate({ target: item.id, set: { ...row, createdAt: sql`created_at` } })
         .run(),
-    markGone: (id: string, now: number, version: number) => db.update(item).set({ goneAt: now, version }).where(eq(item.id, id)).run(),
+    markGone: (id: string, now: number, version: number) =>
+      db.update(item).set({ goneAt: now, version }).where(eq(item.id, id)).run(),
     /** Puts an item's dates in place of what stood there */
     putDates: (row: Pick<ItemRow, 'id' | 'learnerId' | 'calendarId'>, dates: readonly EntryOccurrence[]) =>
       occurrences.put(row, dates, { duplicate: false, own: true }),
     layersOf: (itemId: string) => layersOf.all({ itemId }),
     moveLayer: ({ itemId, recurrenceId }: LayerRow, to: { itemId: string; recurrenceId: string }) =>
-      db.update(layer).set(to).where(and(eq(layer.itemId, itemId), eq(layer.recurrenceId, recurrenceId))).run(), // prettier-ignore
+      db
+        .update(layer)
+        .set(to)
+        .where(and(eq(layer.itemId, itemId), eq(layer.recurrenceId, recurrenceId)))
+        .run(),
     /** Sources of what is made by hand whose dates are worked out less far than this */
-    shortOf: (horizonTo: number) => db.select({ id: source.id }).from(source).where(and(eq(source.kind, 'handMade'), lt(source.horizonTo, horizonTo))).all(), // prettier-ignore
-    liveIds: (sourceId: string) => db.select({ id: item.id }).from(item).where(and(eq(item.sourceId, sourceId), isNull(item.goneAt))).all().map((r) => r.id), // prettier-ignore
+    shortOf: (horizonTo: number) =>
+      db
+        .select({ id: source.id })
+        .from(source)
+        .where(and(eq(source.kind, 'handMade'), lt(source.horizonTo, horizonTo)))
+        .all(),
+    liveIds: (sourceId: string) =>
+      db
+        .select({ id: item.id })
+        .from(item)
+        .where(and(eq(item.sourceId, sourceId), isNull(item.goneAt)))
+        .all()
+        .map((r) => r.id),
     /** Those that are not gone, in the order of their ids */
-    itemsById: (ids: readonly string[]) => db.select().from(item).where(and(inArray(item.id, [...ids]), isNull(item.goneAt))).orderBy(item.id).all(), // prettier-ignore
-    reached: (sourceIds: string[], horizonTo: number) => db.update(source).set({ horizonTo }).where(inArray(source.id, sourceIds)).run(),
+    itemsById: (ids: readonly string[]) =>
+      db
+        .select()
+        .from(item)
+        .where(and(inArray(item.id, [...ids]), isNull(item.goneAt)))
+        .orderBy(item.id)
+        .all(),
+    reached: (sourceIds: string[], horizonTo: number) =>
+      db.update(source).set({ horizonTo }).where(inArray(source.id, sourceIds)).run(),
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
   };
 }

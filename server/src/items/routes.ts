@@ -11,7 +11,15 @@ import type { UnderstandingService } from '../gather/understanding.ts';
 import { changedLayer } from './layer.ts';
 import type { OwnService } from './own-service.ts';
 import { NO_LAYER, type ItemStore } from './store.ts';
-import { isUndated, itemView, lastKnown, occurrenceView, occurrencesBetween, occurrencesOf, undatedView } from './views.ts';
+import {
+  isUndated,
+  itemView,
+  lastKnown,
+  occurrenceView,
+  occurrencesBetween,
+  occurrencesOf,
+  undatedView,
+} from './views.ts';
 
 const MOST_DAYS = 1200;
 const NO_REMINDERS: ItemView['reminders'] = { own: null, rules: [], alarms: 0, moments: [] };
@@ -20,7 +28,9 @@ const NO_REMINDERS: ItemView['reminders'] = { own: null, rules: [], alarms: 0, m
 function spanOf({ from, to }: { from: string; to: string }): [from: number, to: number] {
   const [first, last] = [Date.parse(from), Date.parse(to)];
   if (first < last && last - first <= MOST_DAYS * DAY) return [first, last];
-  throw new ProblemError(422, 'invalid', 'The span of time is not right.', { remedy: `Ask for at most ${MOST_DAYS} days, the first moment before the second.` });
+  throw new ProblemError(422, 'invalid', 'The span of time is not right.', {
+    remedy: `Ask for at most ${MOST_DAYS} days, the first moment before the second.`,
+  });
 }
 
 export interface ItemDeps {
@@ -37,7 +47,10 @@ export interface ItemDeps {
   changed(learnerId: string): void;
 }
 
-export function mountItems(mount: Mount, { store, own, briefs, clock, understanding, notify, historyOf, changed }: ItemDeps): void {
+export function mountItems(
+  mount: Mount,
+  { store, own, briefs, clock, understanding, notify, historyOf, changed }: ItemDeps,
+): void {
   mount(routes.occurrences, ({ learner, query }) => {
     return occurrencesBetween(store, learner.id, ...spanOf(query));
   });
@@ -49,11 +62,18 @@ export function mountItems(mount: Mount, { store, own, briefs, clock, understand
     const given = store.item(params.id)!;
     const found = (given.item.sameAs && store.item(given.item.sameAs)) || given;
     const { id } = found.item;
-    // A change to a whole series, and an item that has left its feed, still open: by the next date, or the last one known.
-    const row = store.occurrence(id, query.recurrenceId) ?? store.nextOccurrence(id, clock.now()) ?? lastKnown(found.item);
+    // A change to a whole series, and an item that has left its feed, still open: by the next date, or the
+    // last one known.
+    const row =
+      store.occurrence(id, query.recurrenceId) ??
+      store.nextOccurrence(id, clock.now()) ??
+      lastKnown(found.item);
     const isUndated = !row && found.item.goneAt === null;
     const { master, overrides } = found.item.content;
-    const face = overrides.find((o) => o.recurrenceId && recurrenceIdOf(o.recurrenceId) === query.recurrenceId) ?? master ?? overrides[0];
+    const face =
+      overrides.find((o) => o.recurrenceId && recurrenceIdOf(o.recurrenceId) === query.recurrenceId) ??
+      master ??
+      overrides[0];
     if ((!row && !isUndated) || !face) throw notFound('item');
     const recurrenceId = row?.occurrence.recurrenceId ?? '';
     return itemView(store, found, row, face, {
@@ -65,13 +85,21 @@ export function mountItems(mount: Mount, { store, own, briefs, clock, understand
     });
   });
 
-  mount(routes.correctItem, async ({ params, body }) => ({ corrected: await understanding.correct(store.item(params.id)!.item, body) }));
+  mount(routes.correctItem, async ({ params, body }) => ({
+    corrected: await understanding.correct(store.item(params.id)!.item, body),
+  }));
   mount(routes.joinWindow, async ({ params, body }) => {
     await understanding.joinWindow(store.item(params.id)!.item, body.joined);
     return { ok: true as const };
   });
   mount(routes.setDuplicate, ({ learner, params, body }) => {
-    understanding.setDuplicate(learner.id, store.item(params.id)!.zone, params.id, params.otherId, body.duplicate);
+    understanding.setDuplicate(
+      learner.id,
+      store.item(params.id)!.zone,
+      params.id,
+      params.otherId,
+      body.duplicate,
+    );
     return { ok: true as const };
   });
 
@@ -84,7 +112,10 @@ export function mountItems(mount: Mount, { store, own, briefs, clock, understand
   mount(routes.writeOwn, async ({ caller, learner, body }) => {
     const shown = body.shown && spanOf(body.shown);
     const written = await own.write(learner.id, body.writes, caller.personId);
-    return { written, occurrences: shown ? written.flatMap(({ id }) => occurrencesOf(store, id, ...shown)) : [] };
+    return {
+      written,
+      occurrences: shown ? written.flatMap(({ id }) => occurrencesOf(store, id, ...shown)) : [],
+    };
   });
 
   mount(routes.changeLayer, ({ caller, params, body }) => {
@@ -92,14 +123,28 @@ export function mountItems(mount: Mount, { store, own, briefs, clock, understand
     const saved = store.transaction(() => {
       const { id, goneAt } = found.item;
       const row = store.occurrence(id, body.recurrenceId);
-      if (!row && (body.recurrenceId !== '' || goneAt !== null || store.nextOccurrence(id, 0))) throw notFound('item');
+      if (!row && (body.recurrenceId !== '' || goneAt !== null || store.nextOccurrence(id, 0)))
+        throw notFound('item');
       if (body.reminders && row) notify.checkRules(caller.personId, row, body.reminders);
       const now = clock.now();
-      const { row: next, record } = changedLayer(store.layer(id, body.recurrenceId), { itemId: id, ...body }, now, caller.personId);
+      const { row: next, record } = changedLayer(
+        store.layer(id, body.recurrenceId),
+        { itemId: id, ...body },
+        now,
+        caller.personId,
+      );
       if (!store.writeLayer(next, body.version)) throw changedMeanwhile();
-      if (record) store.addRecord({ itemId: id, recurrenceId: body.recurrenceId, personId: caller.personId, ...record });
+      if (record)
+        store.addRecord({
+          itemId: id,
+          recurrenceId: body.recurrenceId,
+          personId: caller.personId,
+          ...record,
+        });
       const written = store.occurrence(id, body.recurrenceId);
-      return written ? occurrenceView(written) : undatedView({ item: found.item, ...NO_LAYER, ...store.layer(id, body.recurrenceId) });
+      return written
+        ? occurrenceView(written)
+        : undatedView({ item: found.item, ...NO_LAYER, ...store.layer(id, body.recurrenceId) });
     });
     changed(found.item.learnerId);
     return saved;

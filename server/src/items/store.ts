@@ -10,15 +10,32 @@ import { LONG, calendar, item, layer, occurrence, record, source, user } from '.
 export function itemStore(db: Db) {
   const p = sql.placeholder;
   const withLayer = { occurrence, ...LAYER_FIELDS };
-  const onOccurrence = and(eq(layer.itemId, occurrence.itemId), eq(layer.recurrenceId, occurrence.recurrenceId));
-  const seen = and(eq(occurrence.learnerId, p('learnerId')), eq(occurrence.duplicate, false), lt(occurrence.fromMs, p('to')), gt(occurrence.toMs, p('from')));
-  // Most begin at most so long before what is asked for; the few long ones are found by an index of their own.
-  const short = and(seen, gt(occurrence.fromMs, sql`${p('from')} - ${sql.raw(String(LONG))}`), lte(sql`${occurrence.toMs} - ${occurrence.fromMs}`, sql.raw(String(LONG))));
+  const onOccurrence = and(
+    eq(layer.itemId, occurrence.itemId),
+    eq(layer.recurrenceId, occurrence.recurrenceId),
+  );
+  const seen = and(
+    eq(occurrence.learnerId, p('learnerId')),
+    eq(occurrence.duplicate, false),
+    lt(occurrence.fromMs, p('to')),
+    gt(occurrence.toMs, p('from')),
+  );
+  // Most begin at most so long before what is asked for; the few long ones are found by an index of their
+  // own.
+  const short = and(
+    seen,
+    gt(occurrence.fromMs, sql`${p('from')} - ${sql.raw(String(LONG))}`),
+    lte(sql`${occurrence.toMs} - ${occurrence.fromMs}`, sql.raw(String(LONG))),
+  );
   const long = and(seen, gt(sql`${occurrence.toMs} - ${occurrence.fromMs}`, sql.raw(String(LONG))));
   const plain = () => db.select(getTableColumns(occurrence)).from(occurrence);
   const between = unionAll(plain().where(short), plain().where(long)).prepare();
   // Few have a layer. Joined to all of them, its empty columns took two thirds of the time of the whole.
-  const layered = () => db.select({ itemId: layer.itemId, recurrenceId: layer.recurrenceId, ...LAYER_FIELDS }).from(occurrence).innerJoin(layer, onOccurrence); // prettier-ignore
+  const layered = () =>
+    db
+      .select({ itemId: layer.itemId, recurrenceId: layer.recurrenceId, ...LAYER_FIELDS })
+      .from(occurrence)
+      .innerJoin(layer, onOccurrence);
   const layersBetween = unionAll(layered().where(short), layered().where(long)).prepare();
   const one = db
     .select(withLayer)
@@ -38,15 +55,29 @@ export function itemStore(db: Db) {
     .select(withLayer)
     .from(occurrence)
     .leftJoin(layer, onOccurrence)
-    .where(and(eq(occurrence.itemId, p('itemId')), lt(occurrence.fromMs, p('to')), gt(occurrence.toMs, p('from'))))
+    .where(
+      and(eq(occurrence.itemId, p('itemId')), lt(occurrence.fromMs, p('to')), gt(occurrence.toMs, p('from'))),
+    )
     .prepare();
   const undated = db
     .select({ item, ...LAYER_FIELDS })
     .from(item)
     .leftJoin(layer, and(eq(layer.itemId, item.id), eq(layer.recurrenceId, '')))
     .innerJoin(source, eq(source.id, item.sourceId))
-    .where(and(eq(item.learnerId, p('learnerId')), isNull(item.goneAt), isNull(item.sameAs), notExists(db.select({ one: sql`1` }).from(occurrence).where(eq(occurrence.itemId, item.id)))))
-    .prepare(); // prettier-ignore
+    .where(
+      and(
+        eq(item.learnerId, p('learnerId')),
+        isNull(item.goneAt),
+        isNull(item.sameAs),
+        notExists(
+          db
+            .select({ one: sql`1` })
+            .from(occurrence)
+            .where(eq(occurrence.itemId, item.id)),
+        ),
+      ),
+    )
+    .prepare();
   const layerOf = db
     .select()
     .from(layer)
@@ -61,25 +92,41 @@ export function itemStore(db: Db) {
     .limit(50)
     .prepare();
   const whole = db
-    .select({ item, calendarName: calendar.name, zone: calendar.zone, kind: source.kind, address: source.addressMasked, rules: source.rules, lastGoodAt: source.lastGoodAt })
+    .select({
+      item,
+      calendarName: calendar.name,
+      zone: calendar.zone,
+      kind: source.kind,
+      address: source.addressMasked,
+      rules: source.rules,
+      lastGoodAt: source.lastGoodAt,
+    })
     .from(item)
     .innerJoin(calendar, eq(calendar.id, item.calendarId))
     .innerJoin(source, eq(source.id, item.sourceId))
     .where(eq(item.id, p('id')))
-    .prepare(); // prettier-ignore
+    .prepare();
   const { $client: sqlite } = db;
-  const alsoIn = sqlite.prepare<[string], { id: string; calendarId: string }>('SELECT same_as AS id, calendar_id AS calendarId FROM item WHERE same_as IS NOT NULL AND learner_id = ?');
-  const texts = sqlite.prepare<[string], { itemId: string; content: string }>('SELECT id AS itemId, content FROM item WHERE learner_id = ? AND gone_at IS NULL AND same_as IS NULL');
+  const alsoIn = sqlite.prepare<[string], { id: string; calendarId: string }>(
+    'SELECT same_as AS id, calendar_id AS calendarId FROM item WHERE same_as IS NOT NULL AND learner_id = ?',
+  );
+  const texts = sqlite.prepare<[string], { itemId: string; content: string }>(
+    'SELECT id AS itemId, content FROM item WHERE learner_id = ? AND gone_at IS NULL AND same_as IS NULL',
+  );
   const duplicatesOf = sqlite.prepare<{ id: string }, DuplicateRow>(`
-    SELECT i.id, c.id AS calendarId, c.name AS calendar, (i.id IN (SELECT a FROM not_duplicate WHERE b = @id UNION SELECT b FROM not_duplicate WHERE a = @id)) AS notDuplicate,
-      (SELECT coalesce(due, start) FROM occurrence o WHERE o.item_id = i.id ORDER BY from_ms LIMIT 1) AS "when"
+    SELECT i.id, c.id AS calendarId, c.name AS calendar, (i.id IN (SELECT a FROM not_duplicate
+      WHERE b = @id UNION SELECT b FROM not_duplicate WHERE a = @id)) AS notDuplicate,
+      (SELECT coalesce(due, start) FROM occurrence o WHERE o.item_id = i.id ORDER BY from_ms
+        LIMIT 1) AS "when"
     FROM item i JOIN calendar c ON c.id = i.calendar_id
-    WHERE i.same_as = @id OR i.id IN (SELECT a FROM not_duplicate WHERE b = @id UNION SELECT b FROM not_duplicate WHERE a = @id)`);
+    WHERE i.same_as = @id OR i.id IN (SELECT a FROM not_duplicate WHERE b = @id UNION SELECT b
+      FROM not_duplicate WHERE a = @id)`);
   return {
     /** Other calendars that have the same thing, by the item that is shown */
     alsoIn(learnerId: string): Map<string, string[]> {
       const found = new Map<string, string[]>();
-      for (const { id, calendarId } of alsoIn.all(learnerId)) found.set(id, [...(found.get(id) ?? []), calendarId]);
+      for (const { id, calendarId } of alsoIn.all(learnerId))
+        found.set(id, [...(found.get(id) ?? []), calendarId]);
       return found;
     },
     /** What is shown as part of an item, and what a person has told apart from it */
@@ -94,12 +141,17 @@ export function itemStore(db: Db) {
             .flatMap(({ master, overrides }) => (master ? [master, ...overrides] : overrides))
             .map((i) => i.description.slice(0, 400))
             .join(' '),
-        })) // prettier-ignore
+        }))
         .filter((t) => t.text.trim() !== ''),
-    /** What touches a span of time. Rows are put together by hand: the mapper would be most of the time of this, the most frequent of reads. */
+    /**
+     * What touches a span of time. Rows are put together by hand: the mapper would be most of the time of
+     * this, the most frequent of reads.
+     */
     between(learnerId: string, from: number, to: number): OccurrenceRow[] {
       const span = { learnerId, from, to };
-      const layer = new Map(layersBetween.all(span).map(({ itemId, recurrenceId, ...of }) => [`${itemId} ${recurrenceId}`, of]));
+      const layer = new Map(
+        layersBetween.all(span).map(({ itemId, recurrenceId, ...of }) => [`${itemId} ${recurrenceId}`, of]),
+      );
       return (between.values(span) as Raw[]).map((raw) => {
         const occurrence = fromRaw(raw);
         return { occurrence, ...(layer.get(`${occurrence.itemId} ${occurrence.recurrenceId}`) ?? NO_LAYER) };
@@ -122,7 +174,17 @@ export function itemStore(db: Db) {
       const { changes } =
         version === 0
           ? db.insert(layer).values(next).onConflictDoNothing().run()
-          : db.update(layer).set(next).where(and(eq(layer.itemId, row.itemId), eq(layer.recurrenceId, row.recurrenceId), eq(layer.version, version))).run(); // prettier-ignore
+          : db
+              .update(layer)
+              .set(next)
+              .where(
+                and(
+                  eq(layer.itemId, row.itemId),
+                  eq(layer.recurrenceId, row.recurrenceId),
+                  eq(layer.version, version),
+                ),
+              )
+              .run();
       return changes > 0;
     },
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
@@ -140,9 +202,17 @@ interface DuplicateRow {
 }
 /** What of a layer is shown wherever its occurrence is. Null where there is none. */
 const LAYER_FIELDS = {
-  finishedAt: layer.finishedAt, handedIn: layer.handedIn, stillToDo: layer.stillToDo, aim: layer.aim, estimate: layer.estimate, hidden: layer.hidden, colour: layer.colour, position: layer.position,
-  reminders: layer.reminders, version: layer.version,
-}; // prettier-ignore
+  finishedAt: layer.finishedAt,
+  handedIn: layer.handedIn,
+  stillToDo: layer.stillToDo,
+  aim: layer.aim,
+  estimate: layer.estimate,
+  hidden: layer.hidden,
+  colour: layer.colour,
+  position: layer.position,
+  reminders: layer.reminders,
+  version: layer.version,
+};
 type LayerRow = typeof layer.$inferSelect;
 export type LayerFields = { [K in keyof typeof LAYER_FIELDS]: LayerRow[K] | null };
 export type LayerWrite = Omit<typeof layer.$inferInsert, 'version'>;
@@ -151,15 +221,74 @@ export interface OccurrenceRow extends LayerFields {
 }
 
 /** The marks of an occurrence without a layer. */
-export const NO_LAYER: LayerFields = { finishedAt: null, handedIn: null, stillToDo: null, aim: null, estimate: null, hidden: null, colour: null, position: null, reminders: null, version: null };
+export const NO_LAYER: LayerFields = {
+  finishedAt: null,
+  handedIn: null,
+  stillToDo: null,
+  aim: null,
+  estimate: null,
+  hidden: null,
+  colour: null,
+  position: null,
+  reminders: null,
+  version: null,
+};
 
 /** An occurrence as the driver gives it: the table's columns in their order. */
-type Raw = [string, string, string, string, string, string, string, string, string, string, string | null, string | null, number, number, number, number];
+type Raw = [
+  string,
+  string,
+  string,
+  string,
+  string,
+  string,
+  string,
+  string,
+  string,
+  string,
+  string | null,
+  string | null,
+  number,
+  number,
+  number,
+  number,
+];
 
-function fromRaw([itemId, recurrenceId, learnerId, calendarId, title, place, status, kind, handIn, start, end, due, fromMs, toMs, duplicate, own]: Raw): OccurrenceRow['occurrence'] {
+function fromRaw([
+  itemId,
+  recurrenceId,
+  learnerId,
+  calendarId,
+  title,
+  place,
+  status,
+  kind,
+  handIn,
+  start,
+  end,
+  due,
+  fromMs,
+  toMs,
+  duplicate,
+  own,
+]: Raw): OccurrenceRow['occurrence'] {
   const begins = JSON.parse(start) as When;
   return {
-    itemId, recurrenceId, learnerId, calendarId, title, place, status: status as OccurrenceRow['occurrence']['status'], kind: kind as ItemKind, handIn: handIn as HandInWay, start: begins,
-    end: end === null ? null : (JSON.parse(end) as When), due: due === null ? null : due === start ? begins : (JSON.parse(due) as When), fromMs, toMs, duplicate: duplicate === 1, own: own === 1,
-  }; // prettier-ignore
+    itemId,
+    recurrenceId,
+    learnerId,
+    calendarId,
+    title,
+    place,
+    status: status as OccurrenceRow['occurrence']['status'],
+    kind: kind as ItemKind,
+    handIn: handIn as HandInWay,
+    start: begins,
+    end: end === null ? null : (JSON.parse(end) as When),
+    due: due === null ? null : due === start ? begins : (JSON.parse(due) as When),
+    fromMs,
+    toMs,
+    duplicate: duplicate === 1,
+    own: own === 1,
+  };
 }

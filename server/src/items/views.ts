@@ -15,12 +15,25 @@ const NONE: ReadonlyMap<string, string[]> = new Map();
 const iso = (ms: number | null | undefined) => (ms == null ? null : new Date(ms).toISOString());
 
 /** An occurrence with its own layer, as every view is given it. */
-export function occurrenceView({ occurrence, ...layer }: OccurrenceRow, alsoIn: ReadonlyMap<string, string[]> = NONE): OccurrenceView {
+export function occurrenceView(
+  { occurrence, ...layer }: OccurrenceRow,
+  alsoIn: ReadonlyMap<string, string[]> = NONE,
+): OccurrenceView {
   const { learnerId: _learner, fromMs: _from, toMs: _to, duplicate: _duplicate, ...shown } = occurrence;
   return { ...shown, alsoIn: alsoIn.get(shown.itemId) ?? [], undated: false, ...layerView(layer) };
 }
 
-function layerView({ finishedAt, handedIn, stillToDo, aim, estimate, hidden, colour, position, version }: LayerFields) {
+function layerView({
+  finishedAt,
+  handedIn,
+  stillToDo,
+  aim,
+  estimate,
+  hidden,
+  colour,
+  position,
+  version,
+}: LayerFields) {
   return {
     handedIn,
     aim,
@@ -42,7 +55,10 @@ export function isUndated({ kind, content: { master, overrides } }: ItemRow): bo
 }
 
 /** An item on one date that no row says: as part of no series, beyond the horizon. */
-function onDate(item: ItemRow, at: Pick<OccurrenceView, 'start' | 'end' | 'due' | 'place' | 'status' | 'own'>): OccurrenceRow['occurrence'] {
+function onDate(
+  item: ItemRow,
+  at: Pick<OccurrenceView, 'start' | 'end' | 'due' | 'place' | 'status' | 'own'>,
+): OccurrenceRow['occurrence'] {
   const { id: itemId, learnerId, calendarId, title, kind, handIn } = item;
   const what = { itemId, learnerId, calendarId, title, kind, handIn };
   return { ...what, recurrenceId: '', ...at, fromMs: 0, toMs: 0, duplicate: false };
@@ -52,7 +68,14 @@ function onDate(item: ItemRow, at: Pick<OccurrenceView, 'start' | 'end' | 'due' 
 export function undatedView({ item, ...layer }: { item: ItemRow } & LayerFields): OccurrenceView {
   const start: When = { kind: 'date', date: new Date(item.createdAt).toISOString().slice(0, 10) };
   const own = item.uid === `${item.id}@zephyrfield`;
-  const at = { start, end: null, due: null, place: item.content.master?.place ?? '', status: 'confirmed' as const, own };
+  const at = {
+    start,
+    end: null,
+    due: null,
+    place: item.content.master?.place ?? '',
+    status: 'confirmed' as const,
+    own,
+  };
   return { ...occurrenceView({ occurrence: onDate(item, at), ...layer }), undated: true };
 }
 
@@ -74,8 +97,14 @@ function windowOf({ item, rules }: { item: ItemRow; rules: Rules }): ItemView['w
 }
 
 /** A learner's occurrences between two instants (milliseconds). */
-export function occurrencesBetween(store: ItemStore, learnerId: string, from: number, to: number): OccurrenceView[] {
-  // A day more on both sides: all-day and floating ones are stored as if in UTC, and the person may be anywhere.
+export function occurrencesBetween(
+  store: ItemStore,
+  learnerId: string,
+  from: number,
+  to: number,
+): OccurrenceView[] {
+  // A day more on both sides: all-day and floating ones are stored as if in UTC, and the person may be
+  // anywhere.
   const alsoIn = store.alsoIn(learnerId);
   return store.between(learnerId, from - DAY, to + DAY).map((row) => occurrenceView(row, alsoIn));
 }
@@ -85,7 +114,9 @@ export function occurrencesOf(store: ItemStore, itemId: string, from: number, to
   const item = store.item(itemId)?.item;
   if (!item || item.goneAt !== null) return [];
   const rows = store.ofItem(itemId, from - DAY, to + DAY);
-  return rows.length || !isUndated(item) ? rows.map((row) => occurrenceView(row)) : [undatedView({ item, ...NO_LAYER, ...store.layer(itemId, '') })];
+  return rows.length || !isUndated(item)
+    ? rows.map((row) => occurrenceView(row))
+    : [undatedView({ item, ...NO_LAYER, ...store.layer(itemId, '') })];
 }
 
 /** What other rooms know of an item. */
@@ -96,18 +127,28 @@ type Elsewhere = Pick<ItemView, 'reminders' | 'brief' | 'alike' | 'history'>;
  * @param row the date that is looked at; null for work without one
  * @param face the entry that says it, of the whole series or of that date alone
  */
-export function itemView(store: ItemStore, found: ItemWhole, row: OccurrenceRow | null, face: FeedItem, elsewhere: Elsewhere): ItemView {
+export function itemView(
+  store: ItemStore,
+  found: ItemWhole,
+  row: OccurrenceRow | null,
+  face: FeedItem,
+  elsewhere: Elsewhere,
+): ItemView {
   const { item } = found;
   const recurrenceId = row?.occurrence.recurrenceId ?? '';
   const layer = store.layer(item.id, recurrenceId);
   const isOwn = found.kind === 'handMade';
   return {
-    occurrence: row ? occurrenceView(row, store.alsoIn(item.learnerId)) : undatedView({ item, ...NO_LAYER, ...layer }),
+    occurrence: row
+      ? occurrenceView(row, store.alsoIn(item.learnerId))
+      : undatedView({ item, ...NO_LAYER, ...layer }),
     own: isOwn ? { item: ownOf(item.content, item), version: item.version } : null,
     note: layer?.note ?? '',
     spent: layer?.spent ?? 0,
     timerSince: iso(layer?.timerSince),
-    records: store.recordsOf(item.id, recurrenceId).map(({ at, by, ...rest }) => ({ ...rest, at: new Date(at).toISOString(), by: by ?? '' })),
+    records: store
+      .recordsOf(item.id, recurrenceId)
+      .map(({ at, by, ...rest }) => ({ ...rest, at: new Date(at).toISOString(), by: by ?? '' })),
     description: richText(face.description, face.html),
     links: allLinks(face),
     categories: face.categories,

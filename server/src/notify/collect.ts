@@ -2,8 +2,20 @@ import { isWork } from '@zephyrfield/core/item/kind';
 import type { Alarm } from '@zephyrfield/core/ical/feed-item';
 import { changeNotice, handedInWords, reminderWords } from '@zephyrfield/core/notify/words';
 import { PAST_DUE_REACH, momentsBetween, momentsOf, type DueMoment } from '@zephyrfield/core/notify/moments';
-import { DEFAULT_REMINDERS, leadOf, rulesFor, type RemindRule, type RemindSet } from '@zephyrfield/core/notify/rules';
-import { afterQuiet, channelsFor, type NoticeKind, type NoticeSettings, type Channel } from '@zephyrfield/core/notify/settings';
+import {
+  DEFAULT_REMINDERS,
+  leadOf,
+  rulesFor,
+  type RemindRule,
+  type RemindSet,
+} from '@zephyrfield/core/notify/rules';
+import {
+  afterQuiet,
+  channelsFor,
+  type NoticeKind,
+  type NoticeSettings,
+  type Channel,
+} from '@zephyrfield/core/notify/settings';
 import { DAY, HOUR, MINUTE } from '@zephyrfield/core/time/civil';
 import { instantIn, recurrenceIdOf } from '@zephyrfield/core/time/when';
 import { plural } from '@zephyrfield/core/words/text';
@@ -22,7 +34,10 @@ export interface Recipient {
 type Calendar = ReturnType<NotifyStore['calendarsOf']>[number];
 
 /** Something to be told, before it is known by which ways. */
-interface Notification extends Pick<NewDelivery, 'itemId' | 'recurrenceId' | 'calendarId' | 'title' | 'line' | 'anchor' | 'cause' | 'causeId' | 'moment'> {
+interface Notification extends Pick<
+  NewDelivery,
+  'itemId' | 'recurrenceId' | 'calendarId' | 'title' | 'line' | 'anchor' | 'cause' | 'causeId' | 'moment'
+> {
   kind: NoticeKind;
   at: number;
   useBy: number;
@@ -36,48 +51,89 @@ const MANY_CHANGES = 3;
 const CHANGE_USE = 2 * DAY;
 /** A unit without anything ahead is looked at again after so long, since what is stored reaches on. */
 const LOOK_AGAIN = 12 * HOUR;
-/** A rule reaches 60 days ahead at most; what a feed’s alarm says beyond that is left out, and beyond so many of one item. */
+/**
+ * A rule reaches 60 days ahead at most; what a feed’s alarm says beyond that is left out, and beyond so many
+ * of one item.
+ */
 const FARTHEST = 61 * DAY;
 const MOST_ALARMS = 8;
 
-const NOTICE_KIND_OF: Partial<Record<ChangeRow['kind'], NoticeKind>> = { added: 'newWork', moved: 'moved', calledOff: 'calledOff', removed: 'calledOff' };
+const NOTICE_KIND_OF: Partial<Record<ChangeRow['kind'], NoticeKind>> = {
+  added: 'newWork',
+  moved: 'moved',
+  calledOff: 'calledOff',
+  removed: 'calledOff',
+};
 
 /** Works out what one person is to be told of one learner. */
 export function collector(store: NotifyStore, items: ItemStore) {
-  function longestLead(learnerId: string, calendars: readonly Calendar[], general: Partial<RemindSet> | null): number {
+  function longestLead(
+    learnerId: string,
+    calendars: readonly Calendar[],
+    general: Partial<RemindSet> | null,
+  ): number {
     if (store.hasOwnRules(learnerId)) return FARTHEST;
     const sets = [DEFAULT_REMINDERS, general ?? {}, ...calendars.map((c) => c.reminders ?? {})];
     const rules = sets.flatMap((s) => Object.values(s).flat() as RemindRule[]);
-    return Math.max(...rules.map(leadOf), calendars.some((c) => c.alarms === 'use') ? FARTHEST / MINUTE : 0) * MINUTE;
+    return (
+      Math.max(...rules.map(leadOf), calendars.some((c) => c.alarms === 'use') ? FARTHEST / MINUTE : 0) *
+      MINUTE
+    );
   }
 
   /** A date's alarms, where its calendar has them count. */
   function alarmsOf(itemId: string, recurrenceId: string, calendar: Calendar | undefined): readonly Alarm[] {
     if (calendar?.alarms !== 'use') return [];
     const content = store.contentOf(itemId);
-    const face = content?.overrides.find((o) => o.recurrenceId && recurrenceIdOf(o.recurrenceId) === recurrenceId) ?? content?.master;
+    const face =
+      content?.overrides.find((o) => o.recurrenceId && recurrenceIdOf(o.recurrenceId) === recurrenceId) ??
+      content?.master;
     return (face?.alarms ?? []).slice(0, MOST_ALARMS);
   }
 
-  function rulesOf(row: OccurrenceRow, calendar: Calendar | undefined, general: Partial<RemindSet> | null): readonly RemindRule[] {
-    return rulesFor({ kind: row.occurrence.kind, calendarKind: calendar?.kind ?? 'own' }, { item: row.reminders, calendar: calendar?.reminders ?? null, learner: general });
+  function rulesOf(
+    row: OccurrenceRow,
+    calendar: Calendar | undefined,
+    general: Partial<RemindSet> | null,
+  ): readonly RemindRule[] {
+    return rulesFor(
+      { kind: row.occurrence.kind, calendarKind: calendar?.kind ?? 'own' },
+      { item: row.reminders, calendar: calendar?.reminders ?? null, learner: general },
+    );
   }
 
-  const isMuted = ({ noticeSettings: { muted } }: Recipient, itemId: string, calendarId: string) => muted.items.includes(itemId) || muted.calendars.includes(calendarId);
+  const isMuted = ({ noticeSettings: { muted } }: Recipient, itemId: string, calendarId: string) =>
+    muted.items.includes(itemId) || muted.calendars.includes(calendarId);
 
-  const remindable = ({ occurrence: o, aim, finishedAt, hidden }: OccurrenceRow) => ({ ...o, aim, finished: finishedAt !== null, hidden: hidden ?? false });
+  const remindable = ({ occurrence: o, aim, finishedAt, hidden }: OccurrenceRow) => ({
+    ...o,
+    aim,
+    finished: finishedAt !== null,
+    hidden: hidden ?? false,
+  });
 
   /** When one occurrence is reminded of, and by which rules. */
-  function momentsFor(row: OccurrenceRow, who: Recipient): { rules: readonly RemindRule[]; alarms: readonly Alarm[]; moments: DueMoment[] } {
+  function momentsFor(
+    row: OccurrenceRow,
+    who: Recipient,
+  ): { rules: readonly RemindRule[]; alarms: readonly Alarm[]; moments: DueMoment[] } {
     const { learnerId, calendarId, itemId, recurrenceId } = row.occurrence;
     const calendar = store.calendarsOf(learnerId).find((c) => c.id === calendarId);
     const rules = rulesOf(row, calendar, store.remindersOf(learnerId));
     const alarms = row.reminders ? [] : alarmsOf(itemId, recurrenceId, calendar);
-    return { rules, alarms, moments: isMuted(who, itemId, calendarId) ? [] : momentsOf(remindable(row), rules, who.viewer, alarms) };
+    return {
+      rules,
+      alarms,
+      moments: isMuted(who, itemId, calendarId) ? [] : momentsOf(remindable(row), rules, who.viewer, alarms),
+    };
   }
 
   /** Reminders that have come since the unit was last looked at; and when the next one comes. */
-  function reminders(unit: Unit, who: Recipient, now: number): { notifications: Notification[]; nextAt: number } {
+  function reminders(
+    unit: Unit,
+    who: Recipient,
+    now: number,
+  ): { notifications: Notification[]; nextAt: number } {
     const { viewer } = who;
     const { learnerId, doneTo } = unit;
     const calendars = store.calendarsOf(learnerId);
@@ -86,18 +142,37 @@ export function collector(store: NotifyStore, items: ItemStore) {
     const horizon = now + LOOK_AGAIN;
     const notifications: Notification[] = [];
     let nextAt = horizon;
-    for (const row of items.between(learnerId, Math.min(doneTo, now) - PAST_DUE_REACH - DAY, horizon + longestLead(learnerId, calendars, general) + DAY)) {
+    for (const row of items.between(
+      learnerId,
+      Math.min(doneTo, now) - PAST_DUE_REACH - DAY,
+      horizon + longestLead(learnerId, calendars, general) + DAY,
+    )) {
       const { occurrence: o } = row;
       if (isMuted(who, o.itemId, o.calendarId)) continue;
       const calendar = byId.get(o.calendarId);
-      const moments = momentsOf(remindable(row), rulesOf(row, calendar, general), viewer, row.reminders ? [] : alarmsOf(o.itemId, o.recurrenceId, calendar));
+      const moments = momentsOf(
+        remindable(row),
+        rulesOf(row, calendar, general),
+        viewer,
+        row.reminders ? [] : alarmsOf(o.itemId, o.recurrenceId, calendar),
+      );
       for (const m of momentsBetween(moments, doneTo, now)) {
         // The lesson is over, the deadline has passed: nobody is helped by hearing of it now.
         if (m.useBy < now) continue;
         notifications.push({
-          cause: 'reminder', causeId: o.itemId, moment: m.at, kind: m.of === 'pastDue' ? 'pastDue' : 'dueSoon', at: m.at, useBy: m.useBy, anchor: m.anchor,
-          itemId: o.itemId, recurrenceId: o.recurrenceId, calendarId: o.calendarId, title: o.title, line: reminderWords({ ...o, aim: row.aim }, m.of, viewer),
-        }); // prettier-ignore
+          cause: 'reminder',
+          causeId: o.itemId,
+          moment: m.at,
+          kind: m.of === 'pastDue' ? 'pastDue' : 'dueSoon',
+          at: m.at,
+          useBy: m.useBy,
+          anchor: m.anchor,
+          itemId: o.itemId,
+          recurrenceId: o.recurrenceId,
+          calendarId: o.calendarId,
+          title: o.title,
+          line: reminderWords({ ...o, aim: row.aim }, m.of, viewer),
+        });
       }
       const next = moments.find((m) => m.at > now);
       if (next) nextAt = Math.min(nextAt, next.at);
@@ -112,10 +187,17 @@ export function collector(store: NotifyStore, items: ItemStore) {
     for (const change of store.changesAfter(unit.learnerId, unit.changesTo) as ChangeRow[]) {
       const kind = NOTICE_KIND_OF[change.kind];
       if (!kind || isMuted(who, change.itemId, change.calendarId)) continue;
-      const row = items.occurrence(change.itemId, change.recurrenceId) ?? items.nextOccurrence(change.itemId, now);
+      const row =
+        items.occurrence(change.itemId, change.recurrenceId) ?? items.nextOccurrence(change.itemId, now);
       const at = change.to ?? change.from;
       // What is past already, what is finished, and a new lesson in the timetable are no news.
-      if (!at || instantIn(at, viewer) < now - DAY || row?.finishedAt || (change.kind === 'added' && row && !isWork(row.occurrence.kind))) continue;
+      if (
+        !at ||
+        instantIn(at, viewer) < now - DAY ||
+        row?.finishedAt ||
+        (change.kind === 'added' && row && !isWork(row.occurrence.kind))
+      )
+        continue;
       const name = `${kind} ${change.calendarId}`;
       groups.set(name, [...(groups.get(name) ?? []), change]);
     }
@@ -124,9 +206,34 @@ export function collector(store: NotifyStore, items: ItemStore) {
       const { calendarId, kind: changed, id } = list[0]!;
       const kind = NOTICE_KIND_OF[changed]!;
       const common = { kind, at: now, useBy: now + CHANGE_USE, calendarId, anchor: null };
-      if (list.length <= MANY_CHANGES) return list.map((c) => ({ ...common, cause: 'change', causeId: String(c.id), itemId: c.itemId, recurrenceId: c.recurrenceId, title: c.title, line: changeNotice(changeView(c, 0), viewer) }));
-      const words = { newWork: 'new', moved: 'moved', calledOff: 'called off' }[kind as 'newWork' | 'moved' | 'calledOff'];
-      return [{ ...common, cause: 'change', causeId: String(id), itemId: null, recurrenceId: '', title: `${names.get(calendarId) ?? ''}: ${list.length} ${words}`, line: list.slice(0, 3).map((c) => c.title).join(', ') + (list.length > 3 ? ` and ${list.length - 3} more` : '') }]; // prettier-ignore
+      if (list.length <= MANY_CHANGES)
+        return list.map((c) => ({
+          ...common,
+          cause: 'change',
+          causeId: String(c.id),
+          itemId: c.itemId,
+          recurrenceId: c.recurrenceId,
+          title: c.title,
+          line: changeNotice(changeView(c, 0), viewer),
+        }));
+      const words = { newWork: 'new', moved: 'moved', calledOff: 'called off' }[
+        kind as 'newWork' | 'moved' | 'calledOff'
+      ];
+      return [
+        {
+          ...common,
+          cause: 'change',
+          causeId: String(id),
+          itemId: null,
+          recurrenceId: '',
+          title: `${names.get(calendarId) ?? ''}: ${list.length} ${words}`,
+          line:
+            list
+              .slice(0, 3)
+              .map((c) => c.title)
+              .join(', ') + (list.length > 3 ? ` and ${list.length - 3} more` : ''),
+        },
+      ];
     });
   }
 
@@ -135,7 +242,19 @@ export function collector(store: NotifyStore, items: ItemStore) {
     return store
       .recordsAfter(unit.learnerId, unit.recordsTo)
       .filter(({ record: r }) => r.kind === 'handedIn' && r.personId !== unit.personId && r.way)
-      .map(({ record: r, title, calendarId, by }) => ({ cause: 'record', causeId: String(r.id), kind: 'handedIn', at: now, useBy: now + CHANGE_USE, anchor: null, itemId: r.itemId, recurrenceId: r.recurrenceId, calendarId, title, line: handedInWords(r.way!, (by ?? '').split(' ')[0]!) })); // prettier-ignore
+      .map(({ record: r, title, calendarId, by }) => ({
+        cause: 'record',
+        causeId: String(r.id),
+        kind: 'handedIn',
+        at: now,
+        useBy: now + CHANGE_USE,
+        anchor: null,
+        itemId: r.itemId,
+        recurrenceId: r.recurrenceId,
+        calendarId,
+        title,
+        line: handedInWords(r.way!, (by ?? '').split(' ')[0]!),
+      }));
   }
 
   /** Late reminders, where they are many, as one: after an outage nobody reads twenty. */
@@ -144,19 +263,50 @@ export function collector(store: NotifyStore, items: ItemStore) {
     if (late.length <= MANY_LATE) return notifications;
     const last = late.at(-1)!;
     const one: Notification = {
-      ...last, cause: 'late', causeId: '', moment: late[0]!.at, itemId: null, recurrenceId: '', calendarId: null, anchor: null, useBy: Math.max(...late.map((t) => t.useBy)),
-      title: `${plural(late.length, 'reminder')} came late`, line: late.map((t) => t.title).slice(0, 5).join(', ') + (late.length > 5 ? ` and ${late.length - 5} more` : ''),
-    }; // prettier-ignore
+      ...last,
+      cause: 'late',
+      causeId: '',
+      moment: late[0]!.at,
+      itemId: null,
+      recurrenceId: '',
+      calendarId: null,
+      anchor: null,
+      useBy: Math.max(...late.map((t) => t.useBy)),
+      title: `${plural(late.length, 'reminder')} came late`,
+      line:
+        late
+          .map((t) => t.title)
+          .slice(0, 5)
+          .join(', ') + (late.length > 5 ? ` and ${late.length - 5} more` : ''),
+    };
     return [one, ...notifications.filter((t) => !late.includes(t))];
   }
 
-  /** One row for each way a person wants to be told by. Quiet hours hold back what is sent; in the app it simply stands. */
-  function rowsOf(learnerId: string, { personId, noticeSettings, viewer }: Recipient, notifications: readonly Notification[], now: number): NewDelivery[] {
+  /**
+   * One row for each way a person wants to be told by. Quiet hours hold back what is sent; in the app it
+   * simply stands.
+   */
+  function rowsOf(
+    learnerId: string,
+    { personId, noticeSettings, viewer }: Recipient,
+    notifications: readonly Notification[],
+    now: number,
+  ): NewDelivery[] {
     return notifications.flatMap((rest) =>
       channelsFor(noticeSettings, learnerId, rest.kind).flatMap((channel: Channel): NewDelivery[] => {
         const notBefore = channel === 'app' ? now : afterQuiet(now, noticeSettings.quiet, viewer);
         if (notBefore > rest.useBy) return [];
-        return [{ personId, learnerId, channel, ...rest, notBefore, state: channel === 'app' ? 'sent' : 'waiting', sentAt: channel === 'app' ? now : null }];
+        return [
+          {
+            personId,
+            learnerId,
+            channel,
+            ...rest,
+            notBefore,
+            state: channel === 'app' ? 'sent' : 'waiting',
+            sentAt: channel === 'app' ? now : null,
+          },
+        ];
       }),
     );
   }
@@ -168,10 +318,17 @@ export function collector(store: NotifyStore, items: ItemStore) {
     collect(unit: Unit, recipient: Recipient, now: number): { rows: NewDelivery[]; unit: Unit } {
       const last = store.lastIds();
       const due = reminders(unit, recipient, now);
-      const notifications = [...folded(due.notifications, now), ...changes(unit, recipient, now), ...records(unit, now)];
+      const notifications = [
+        ...folded(due.notifications, now),
+        ...changes(unit, recipient, now),
+        ...records(unit, now),
+      ];
       // A clock that was put back does not make anything due a second time.
       const doneTo = Math.max(unit.doneTo, now);
-      return { rows: rowsOf(unit.learnerId, recipient, notifications, now), unit: { ...unit, doneTo, changesTo: last.changes, recordsTo: last.records, nextAt: due.nextAt } };
+      return {
+        rows: rowsOf(unit.learnerId, recipient, notifications, now),
+        unit: { ...unit, doneTo, changesTo: last.changes, recordsTo: last.records, nextAt: due.nextAt },
+      };
     },
   };
 }

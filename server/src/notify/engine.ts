@@ -35,11 +35,24 @@ const TRY_AGAIN = DAY / 24;
 const pause = () => new Promise<void>((done) => setImmediate(done));
 
 /**
- * Tells people. Each turn looks at who has something due, works out what in one transaction with how far that person has
- * then been told, and hands over what waits. What a crash cuts off is begun again from where it stood, and what
- * each delivery is told for keeps it from being there twice. Between one person and the next others get a word in.
+ * Tells people. Each turn looks at who has something due, works out what in one transaction with how far that
+ * person has then been told, and hands over what waits. What a crash cuts off is begun again from where it
+ * stood, and what each delivery is told for keeps it from being there twice. Between one person and the next
+ * others get a word in.
  */
-export function notifyEngine({ store, collector, sheets, clock, recipient, stillTrue, returned, post, noticesChanged, mailReady, log }: EngineDeps) {
+export function notifyEngine({
+  store,
+  collector,
+  sheets,
+  clock,
+  recipient,
+  stillTrue,
+  returned,
+  post,
+  noticesChanged,
+  mailReady,
+  log,
+}: EngineDeps) {
   let running: Promise<void> | null = null;
   let again = false;
   let daily: NodeJS.Timeout | null = null;
@@ -61,7 +74,9 @@ export function notifyEngine({ store, collector, sheets, clock, recipient, still
           collected = collector.collect(unit, who, now);
         } catch (error) {
           // One schedule that cannot be read keeps nobody else from being told; nothing of it counts as told.
-          log(`working out reminders failed: ${error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error}`);
+          log(
+            `working out reminders failed: ${error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error}`,
+          );
           return void store.saveUnit({ ...unit, nextAt: now + TRY_AGAIN });
         }
         const { rows, unit: next } = collected;
@@ -80,11 +95,15 @@ export function notifyEngine({ store, collector, sheets, clock, recipient, still
         const who = recipient(personId);
         const added = store.transaction(() => {
           const now = clock.now();
-          const come = who ? sheetsBetween(who.noticeSettings.sheets, Math.max(doneTo, now - 2 * DAY), now, who.viewer) : [];
+          const come = who
+            ? sheetsBetween(who.noticeSettings.sheets, Math.max(doneTo, now - 2 * DAY), now, who.viewer)
+            : [];
           // Of the same kind only the latest is of use.
           const latest = come.filter((b, i) => !come.slice(i + 1).some((c) => c.edition === b.edition));
           const rows = who ? latest.flatMap((b) => sheets.rows(who, b, now)) : [];
-          const next = who ? sheetsBetween(who.noticeSettings.sheets, now, now + 2 * DAY, who.viewer)[0]?.at : undefined;
+          const next = who
+            ? sheetsBetween(who.noticeSettings.sheets, now, now + 2 * DAY, who.viewer)[0]?.at
+            : undefined;
           store.saveSheetClock(personId, { doneTo: Math.max(doneTo, now), nextAt: next ?? now + DAY });
           return rows.filter((row) => store.add(row)).length;
         });
@@ -126,7 +145,10 @@ export function notifyEngine({ store, collector, sheets, clock, recipient, still
           await turn();
         } catch (error) {
           failed = true;
-          if (!stopped || !/not open/.test(String(error))) log(`noticeSettings people failed: ${error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error}`);
+          if (!stopped || !/not open/.test(String(error)))
+            log(
+              `telling people failed: ${error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error}`,
+            );
         }
       } while (again && !stopped);
     })().finally(() => {

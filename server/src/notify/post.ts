@@ -10,7 +10,10 @@ export interface Outgoing extends Mail {
   unsubscribe: string | null;
 }
 
-/** Hands mail to a mail server. Rejects with `responseCode` where that refused it, else with what went wrong on the way. */
+/**
+ * Hands mail to a mail server. Rejects with `responseCode` where that refused it, else with what went wrong
+ * on the way.
+ */
 export type Transport = (mail: Outgoing) => Promise<unknown>;
 
 /** Why a row is not to be sent any more; null where it is. */
@@ -38,15 +41,31 @@ const MINUTE = 60_000;
 const LONGEST_WAIT = 60 * MINUTE;
 const GIVE_UP = 24 * 60 * MINUTE;
 
-/** How long to wait before trying again, in milliseconds: twice as long each time, up to an hour, give or take a fifth. */
-export const backOff = (attempts: number, chance: number): number => Math.min(LONGEST_WAIT, MINUTE * 2 ** Math.max(0, attempts - 1)) * (0.8 + 0.4 * chance);
+/**
+ * How long to wait before trying again, in milliseconds: twice as long each time, up to an hour, give or take
+ * a fifth.
+ */
+export const backOff = (attempts: number, chance: number): number =>
+  Math.min(LONGEST_WAIT, MINUTE * 2 ** Math.max(0, attempts - 1)) * (0.8 + 0.4 * chance);
 
 /**
- * The way by mail. What waits for a person becomes a letter in one transaction, and only then is it handed over: so it is
- * the same letter, under the same Message-ID (RFC 5322 3.6.4), should the process end between the mail server's “250” and
- * our note of it. That is the one moment in which SMTP cannot know; whoever keeps mail tells a repeat by its Message-ID.
+ * The way by mail. What waits for a person becomes a letter in one transaction, and only then is it handed
+ * over: so it is the same letter, under the same Message-ID (RFC 5322 3.6.4), should the process end between
+ * the mail server's “250” and our note of it. That is the one moment in which SMTP cannot know; whoever keeps
+ * mail tells a repeat by its Message-ID.
  */
-export function postOffice({ store, transport, clock, chance, addressOf, write, unsubscribe, newId, host, log }: PostDeps) {
+export function postOffice({
+  store,
+  transport,
+  clock,
+  chance,
+  addressOf,
+  write,
+  unsubscribe,
+  newId,
+  host,
+  log,
+}: PostDeps) {
   /** What of some rows is still worth sending; the rest is dropped with a word. */
   function sound(rows: readonly DeliveryRow[], now: number, stillTrue: StillTrue): DeliveryRow[] {
     return rows.filter((row) => {
@@ -80,19 +99,31 @@ export function postOffice({ store, transport, clock, chance, addressOf, write, 
   async function send(letter: LetterRow, stillTrue: StillTrue): Promise<() => void> {
     const now = clock.now();
     const waiting = store.ofLetter(letter.id).filter((r) => r.state === 'waiting');
-    // What was refused before is looked at again, since hours may have gone by; what may be on its way already stays as it is.
+    // What was refused before is looked at again, since hours may have gone by; what may be on its way
+    // already stays as it is.
     const rows = letter.attempts ? store.transaction(() => sound(waiting, now, stillTrue)) : waiting;
     const to = addressOf(letter.personId);
-    if (!rows.length || !to || !transport) return () => store.changeLetter(letter.id, { nextTryAt: null, problem: 'nothing to send' });
+    if (!rows.length || !to || !transport)
+      return () => store.changeLetter(letter.id, { nextTryAt: null, problem: 'nothing to send' });
     try {
-      await transport({ ...write(rows, letter.personId), to, messageId: `<${letter.id}@${host}>`, unsubscribe: unsubscribe(letter.personId) });
+      await transport({
+        ...write(rows, letter.personId),
+        to,
+        messageId: `<${letter.id}@${host}>`,
+        unsubscribe: unsubscribe(letter.personId),
+      });
       return () => {
         const at = clock.now();
         store.letterSent(letter.id, at, letter.attempts + 1);
-        if (store.mailTrouble(letter.personId)?.mailTrouble) store.saveSheetClock(letter.personId, { mailTrouble: null, mailTroubleSince: null });
+        if (store.mailTrouble(letter.personId)?.mailTrouble)
+          store.saveSheetClock(letter.personId, { mailTrouble: null, mailTroubleSince: null });
       };
     } catch (error) {
-      return failed(letter, now, typeof error === 'object' && error && 'responseCode' in error ? Number(error.responseCode) : 0);
+      return failed(
+        letter,
+        now,
+        typeof error === 'object' && error && 'responseCode' in error ? Number(error.responseCode) : 0,
+      );
     }
   }
 
@@ -104,12 +135,25 @@ export function postOffice({ store, transport, clock, chance, addressOf, write, 
     const isOver = refused || now + wait > letter.giveUpAt;
     const trouble = refused ? 'refused' : 'unreached';
     // Neither the address nor what the server said is logged: both may be somebody's own.
-    log(`a mail was ${refused ? `refused with ${code}` : 'not taken'}; ${isOver ? 'given up' : 'it is tried again'}`);
+    log(
+      `a mail was ${refused ? `refused with ${code}` : 'not taken'}; ${isOver ? 'given up' : 'it is tried again'}`,
+    );
     return () => {
-      store.changeLetter(letter.id, { attempts, nextTryAt: isOver ? null : now + wait, problem: refused ? `refused with ${code}` : 'mail server not reached' });
-      if (isOver) store.settleLetter(letter.id, { state: 'failed', reason: refused ? 'the address was refused' : 'the mail server could not be reached for a day' });
+      store.changeLetter(letter.id, {
+        attempts,
+        nextTryAt: isOver ? null : now + wait,
+        problem: refused ? `refused with ${code}` : 'mail server not reached',
+      });
+      if (isOver)
+        store.settleLetter(letter.id, {
+          state: 'failed',
+          reason: refused ? 'the address was refused' : 'the mail server could not be reached for a day',
+        });
       const known = store.mailTrouble(letter.personId);
-      store.saveSheetClock(letter.personId, { mailTrouble: trouble, mailTroubleSince: known?.mailTrouble === trouble ? known.mailTroubleSince : now });
+      store.saveSheetClock(letter.personId, {
+        mailTrouble: trouble,
+        mailTroubleSince: known?.mailTrouble === trouble ? known.mailTroubleSince : now,
+      });
     };
   }
 
@@ -121,7 +165,9 @@ export function postOffice({ store, transport, clock, chance, addressOf, write, 
       await inSlices(people, store.transaction, (personId) => form(personId, clock.now(), stillTrue));
       const letters = store.dueLetters(clock.now(), BATCH);
       for (let i = 0; i < letters.length; i += AT_ONCE) {
-        const notes = await Promise.all(letters.slice(i, i + AT_ONCE).map((letter) => send(letter, stillTrue)));
+        const notes = await Promise.all(
+          letters.slice(i, i + AT_ONCE).map((letter) => send(letter, stillTrue)),
+        );
         store.transaction(() => notes.forEach((note) => note()));
       }
       return people.length === BATCH || letters.length === BATCH;

@@ -41,8 +41,13 @@ export function mountNotify(mount: Mount, { notify, store, changed }: NotifyRout
   });
 }
 
-/** The way out of all mail that stands in each mail's head: one press for who has no session here (RFC 8058). */
-export function mountMailStop(app: Express, { personOf, stop }: { personOf(token: string): string | null; stop(personId: string): void }): void {
+/**
+ * The way out of all mail that stands in each mail's head: one press for who has no session here (RFC 8058).
+ */
+export function mountMailStop(
+  app: Express,
+  { personOf, stop }: { personOf(token: string): string | null; stop(personId: string): void },
+): void {
   app.get('/api/mail/stop/:token', (_req, res) => res.redirect('/notice-settings'));
   app.post('/api/mail/stop/:token', (req, res) => {
     const personId = personOf(req.params.token);

@@ -1,7 +1,13 @@
 import type { LearnerSheet, NoticeView, NoticeSettingsView } from '@zephyrfield/core/api/notify';
 import type { ItemView } from '@zephyrfield/core/api/schemas';
 import type { RemindRule } from '@zephyrfield/core/notify/rules';
-import { CHANNELS, channelsFor, withoutMail, type SheetEdition, type NoticeSettings } from '@zephyrfield/core/notify/settings';
+import {
+  CHANNELS,
+  channelsFor,
+  withoutMail,
+  type SheetEdition,
+  type NoticeSettings,
+} from '@zephyrfield/core/notify/settings';
 import { DAY, MINUTE, parseDate, parseLocal } from '@zephyrfield/core/time/civil';
 import { deadlineOf } from '@zephyrfield/core/item/urgency';
 import { instantIn } from '@zephyrfield/core/time/when';
@@ -21,7 +27,10 @@ export interface NotifyDeps {
   sheets: SheetMaker;
   clock: Clock;
   recipient(personId: string): Recipient | null;
-  /** Where a person's mail goes to, and whether they have confirmed that it is theirs: before that, none is sent */
+  /**
+   * Where a person's mail goes to, and whether they have confirmed that it is theirs: before that, none is
+   * sent
+   */
   addressOf(personId: string): { email: string; confirmed: boolean } | undefined;
   mailReady: boolean;
   attempts: Attempts;
@@ -32,12 +41,31 @@ export interface NotifyDeps {
 
 const iso = (ms: number) => new Date(ms).toISOString();
 const TROUBLE = {
-  refused: { title: 'Mail to your address came back.', remedy: 'Check whether your address is right and takes mail; then send yourself a mail to try.' },
-  unreached: { title: 'The mail server cannot be reached.', remedy: 'Nothing is lost: what waits is tried again by itself for a day, and all of it stands in the app.' },
+  refused: {
+    title: 'Mail to your address came back.',
+    remedy: 'Check whether your address is right and takes mail; then send yourself a mail to try.',
+  },
+  unreached: {
+    title: 'The mail server cannot be reached.',
+    remedy:
+      'Nothing is lost: what waits is tried again by itself for a day, and all of it stands in the app.',
+  },
 } as const;
 
 /** What people see of what they are told, and what they say about it. */
-export function notifyService({ store, items, collector, sheets, clock, recipient, addressOf, mailReady, attempts, wake, noticesChanged }: NotifyDeps) {
+export function notifyService({
+  store,
+  items,
+  collector,
+  sheets,
+  clock,
+  recipient,
+  addressOf,
+  mailReady,
+  attempts,
+  wake,
+  noticesChanged,
+}: NotifyDeps) {
   const listening = (personId: string): Recipient => {
     const who = recipient(personId);
     if (!who) throw notFound('schedule');
@@ -45,7 +73,11 @@ export function notifyService({ store, items, collector, sheets, clock, recipien
   };
 
   function notices(personId: string): { notices: NoticeView[]; unseen: number } {
-    const list = store.notices(personId).map(({ delivery: row, finishedAt, snoozedUntil }) => noticeView(row, finishedAt !== null, snoozedUntil));
+    const list = store
+      .notices(personId)
+      .map(({ delivery: row, finishedAt, snoozedUntil }) =>
+        noticeView(row, finishedAt !== null, snoozedUntil),
+      );
     return { notices: list, unseen: store.unseen(personId) };
   }
 
@@ -61,7 +93,10 @@ export function notifyService({ store, items, collector, sheets, clock, recipien
     );
   }
 
-  /** Why something that waited is not to be told any more: finished meanwhile, gone, or moved (its new date has a reminder of its own). */
+  /**
+   * Why something that waited is not to be told any more: finished meanwhile, gone, or moved (its new date
+   * has a reminder of its own).
+   */
   function stillTrue({ kind, itemId, recurrenceId, anchor, personId }: DeliveryRow): string | null {
     if (!itemId || (kind !== 'dueSoon' && kind !== 'pastDue')) return null;
     const row = items.occurrence(itemId, recurrenceId);
@@ -71,7 +106,14 @@ export function notifyService({ store, items, collector, sheets, clock, recipien
     if (anchor === null) return null;
     const who = recipient(personId);
     const { due, aim, start } = { ...row.occurrence, aim: row.aim };
-    const anchors = who ? [due && deadlineOf(due, who.viewer), aim && deadlineOf(aim, who.viewer), instantIn(start, who.viewer), instantIn(start, who.viewer) + DAY] : [];
+    const anchors = who
+      ? [
+          due && deadlineOf(due, who.viewer),
+          aim && deadlineOf(aim, who.viewer),
+          instantIn(start, who.viewer),
+          instantIn(start, who.viewer) + DAY,
+        ]
+      : [];
     return anchors.includes(anchor) ? null : 'moved meanwhile';
   }
 
@@ -79,14 +121,59 @@ export function notifyService({ store, items, collector, sheets, clock, recipien
     const row = store.one(personId, id);
     if (!row) throw notFound('notice');
     const now = clock.now();
-    if (!(until > now)) throw new ProblemError(422, 'invalid', 'That moment has passed.', { remedy: 'Choose a later one.', fields: [{ path: 'until', message: 'Choose a later moment.' }] });
-    if (until > now + 60 * DAY) throw new ProblemError(422, 'invalid', 'That is very far off.', { remedy: 'Choose a moment within 60 days.', fields: [{ path: 'until', message: 'At most 60 days.' }] });
+    if (!(until > now))
+      throw new ProblemError(422, 'invalid', 'That moment has passed.', {
+        remedy: 'Choose a later one.',
+        fields: [{ path: 'until', message: 'Choose a later moment.' }],
+      });
+    if (until > now + 60 * DAY)
+      throw new ProblemError(422, 'invalid', 'That is very far off.', {
+        remedy: 'Choose a moment within 60 days.',
+        fields: [{ path: 'until', message: 'At most 60 days.' }],
+      });
     const { noticeSettings } = listening(personId);
     store.transaction(() => {
-      for (const channel of CHANNELS.filter((w) => w === 'app' || channelsFor(noticeSettings, row.learnerId, row.kind).includes(w))) {
-        const { learnerId, kind, cause, causeId, moment, itemId, recurrenceId, calendarId, title, line, sheet } = row;
-        const what = { kind, cause, causeId, moment, snoozedTo: until, itemId, recurrenceId, calendarId, title, line, sheet };
-        store.add({ ...what, personId, learnerId, channel, anchor: null, at: until, notBefore: until, useBy: until + 2 * DAY, state: 'waiting', sentAt: null });
+      for (const channel of CHANNELS.filter(
+        (w) => w === 'app' || channelsFor(noticeSettings, row.learnerId, row.kind).includes(w),
+      )) {
+        const {
+          learnerId,
+          kind,
+          cause,
+          causeId,
+          moment,
+          itemId,
+          recurrenceId,
+          calendarId,
+          title,
+          line,
+          sheet,
+        } = row;
+        const what = {
+          kind,
+          cause,
+          causeId,
+          moment,
+          snoozedTo: until,
+          itemId,
+          recurrenceId,
+          calendarId,
+          title,
+          line,
+          sheet,
+        };
+        store.add({
+          ...what,
+          personId,
+          learnerId,
+          channel,
+          anchor: null,
+          at: until,
+          notBefore: until,
+          useBy: until + 2 * DAY,
+          state: 'waiting',
+          sentAt: null,
+        });
       }
       store.settle([row.id], { seenAt: row.seenAt ?? now });
     });
@@ -96,10 +183,17 @@ export function notifyService({ store, items, collector, sheets, clock, recipien
   function view(personId: string): NoticeSettingsView {
     const known = store.mailTrouble(personId);
     const address = addressOf(personId);
-    const trouble = mailReady && known?.mailTrouble ? TROUBLE[known.mailTrouble as keyof typeof TROUBLE] : null;
+    const trouble =
+      mailReady && known?.mailTrouble ? TROUBLE[known.mailTrouble as keyof typeof TROUBLE] : null;
     return {
       noticeSettings: store.noticeSettings(personId),
-      mail: { ready: mailReady, address: address?.email ?? '', confirmed: address?.confirmed ?? false, waiting: mailReady ? store.mailsWaiting(personId) : 0, trouble: trouble ? { ...trouble, since: iso(known!.mailTroubleSince ?? clock.now()) } : null },
+      mail: {
+        ready: mailReady,
+        address: address?.email ?? '',
+        confirmed: address?.confirmed ?? false,
+        waiting: mailReady ? store.mailsWaiting(personId) : 0,
+        trouble: trouble ? { ...trouble, since: iso(known!.mailTroubleSince ?? clock.now()) } : null,
+      },
     };
   }
 
@@ -134,37 +228,72 @@ export function notifyService({ store, items, collector, sheets, clock, recipien
     },
     /** A mail to oneself; what was given up before is tried again. */
     async tryMail(personId: string): Promise<void> {
-      if (!mailReady) throw new ProblemError(409, 'no-mail', 'No mail server is set up here.', { remedy: 'Whoever runs this server can set one with ZEPHYRFIELD_SMTP_URL.' });
+      if (!mailReady)
+        throw new ProblemError(409, 'no-mail', 'No mail server is set up here.', {
+          remedy: 'Whoever runs this server can set one with ZEPHYRFIELD_SMTP_URL.',
+        });
       if (!addressOf(personId)?.confirmed)
-        throw new ProblemError(409, 'unconfirmed', 'Your mail address is not confirmed yet.', { remedy: 'Open the link that was sent to it, or have another one sent.' });
+        throw new ProblemError(409, 'unconfirmed', 'Your mail address is not confirmed yet.', {
+          remedy: 'Open the link that was sent to it, or have another one sent.',
+        });
       await attempts.take('tryMail', personId);
       const now = clock.now();
       const learnerId = learnersFirst(personId);
       store.transaction(() => {
         store.tryLettersOf(personId, now);
-        store.add({ cause: 'test', moment: now, personId, learnerId, channel: 'mail', kind: 'sheet', title: 'A mail to try', line: 'Mail from Zephyrfield reaches you.', at: now, notBefore: now, useBy: now + DAY, state: 'waiting' });
+        store.add({
+          cause: 'test',
+          moment: now,
+          personId,
+          learnerId,
+          channel: 'mail',
+          kind: 'sheet',
+          title: 'A mail to try',
+          line: 'Mail from Zephyrfield reaches you.',
+          at: now,
+          notBefore: now,
+          useBy: now + DAY,
+          state: 'waiting',
+        });
       });
       wake();
     },
     stopMail(personId: string): void {
-      store.transaction(() => store.saveNoticeSettings(personId, withoutMail(store.noticeSettings(personId))));
+      store.transaction(() =>
+        store.saveNoticeSettings(personId, withoutMail(store.noticeSettings(personId))),
+      );
     },
-    sheet: (personId: string, edition: SheetEdition, day: string): LearnerSheet[] => sheets.of(listening(personId), edition, parseDate(day), clock.now()),
+    sheet: (personId: string, edition: SheetEdition, day: string): LearnerSheet[] =>
+      sheets.of(listening(personId), edition, parseDate(day), clock.now()),
     /** When a person is told of an occurrence, from now on */
     remindersOf(personId: string, row: OccurrenceRow): ItemView['reminders'] {
       const who = recipient(personId);
       if (!who) return { own: null, rules: [], alarms: 0, moments: [] };
       const { rules, alarms, moments } = collector.momentsFor(row, who);
       const now = clock.now();
-      return { own: row.reminders ?? null, rules: [...rules], alarms: alarms.length, moments: moments.filter((m) => m.at > now).slice(0, 12).map((m) => ({ at: iso(m.at), of: m.of })) };
+      return {
+        own: row.reminders ?? null,
+        rules: [...rules],
+        alarms: alarms.length,
+        moments: moments
+          .filter((m) => m.at > now)
+          .slice(0, 12)
+          .map((m) => ({ at: iso(m.at), of: m.of })),
+      };
     },
     /** @throws ProblemError where a rule comes after what it is for */
     checkRules(personId: string, row: OccurrenceRow, rules: readonly RemindRule[]): void {
       const who = listening(personId);
       const { due, start } = row.occurrence;
       const end = due ? deadlineOf(due, who.viewer) : instantIn(start, who.viewer);
-      const late = rules.findIndex((r) => r.kind === 'moment' && who.viewer.toInstant(parseLocal(r.local)) > end + (due ? 0 : MINUTE));
-      if (late >= 0) throw new ProblemError(422, 'invalid', 'A reminder comes after what it is for.', { remedy: 'Choose an earlier moment.', fields: [{ path: `reminders.${late}`, message: 'That is after it is due.' }] });
+      const late = rules.findIndex(
+        (r) => r.kind === 'moment' && who.viewer.toInstant(parseLocal(r.local)) > end + (due ? 0 : MINUTE),
+      );
+      if (late >= 0)
+        throw new ProblemError(422, 'invalid', 'A reminder comes after what it is for.', {
+          remedy: 'Choose an earlier moment.',
+          fields: [{ path: `reminders.${late}`, message: 'That is after it is due.' }],
+        });
     },
   };
 
@@ -173,5 +302,5 @@ export function notifyService({ store, items, collector, sheets, clock, recipien
     if (!learnerId) throw notFound('schedule');
     return learnerId;
   }
-} // prettier-ignore
+}
 export type NotifyService = ReturnType<typeof notifyService>;

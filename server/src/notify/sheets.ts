@@ -19,13 +19,25 @@ const AHEAD = 10;
 
 /** Sheets of a day: worked out when they are read, so that they say what stands then. */
 export function sheetMaker({ store, learnersOf, occurrences, changes }: SheetDeps) {
-  function of({ personId, noticeSettings, viewer }: Recipient, edition: SheetMoment['edition'], day: number, now: number): LearnerSheet[] {
+  function of(
+    { personId, noticeSettings, viewer }: Recipient,
+    edition: SheetMoment['edition'],
+    day: number,
+    now: number,
+  ): LearnerSheet[] {
     return learnersOf(personId).map(({ id, name }) => {
       const calendars = store.calendarsOf(id);
       const muted = new Set(noticeSettings.muted.calendars);
-      const seen = occurrences(id, (day - BACK) * DAY, (day + AHEAD) * DAY).filter((o) => !muted.has(o.calendarId));
+      const seen = occurrences(id, (day - BACK) * DAY, (day + AHEAD) * DAY).filter(
+        (o) => !muted.has(o.calendarId),
+      );
       const sheet = daySheet(seen, changes(id), { edition, day, now, viewer });
-      return { learnerId: id, name, sheet, text: sheetText(sheet, name, (c) => calendars.find((x) => x.id === c)?.name ?? '') };
+      return {
+        learnerId: id,
+        name,
+        sheet,
+        text: sheetText(sheet, name, (c) => calendars.find((x) => x.id === c)?.name ?? ''),
+      };
     });
   }
 
@@ -37,14 +49,41 @@ export function sheetMaker({ store, learnersOf, occurrences, changes }: SheetDep
     const all = of(recipient, edition, day, now);
     const [first] = all;
     if (!first) return [];
-    const line = all.length === 1 ? sheetLead(first.sheet) : all.map((b) => `${b.name.split(' ')[0]}: ${sheetLead(b.sheet)}`).join(' — ');
+    const line =
+      all.length === 1
+        ? sheetLead(first.sheet)
+        : all.map((b) => `${b.name.split(' ')[0]}: ${sheetLead(b.sheet)}`).join(' — ');
     return noticeSettings.all.sheet.flatMap((channel): NewDelivery[] => {
       const notBefore = channel === 'app' ? now : afterQuiet(now, noticeSettings.quiet, viewer);
       if (notBefore > useBy) return [];
-      const common = { personId, learnerId: first.learnerId, channel, kind: 'sheet' as const, itemId: null, recurrenceId: '', calendarId: null, anchor: null, at, useBy, notBefore };
-      return [{ ...common, cause: 'sheet' as const, causeId: edition, moment: day * DAY, title: first.sheet.title, line, sheet: { edition, day: first.sheet.day }, state: channel === 'app' ? 'sent' : 'waiting', sentAt: channel === 'app' ? now : null }];
+      const common = {
+        personId,
+        learnerId: first.learnerId,
+        channel,
+        kind: 'sheet' as const,
+        itemId: null,
+        recurrenceId: '',
+        calendarId: null,
+        anchor: null,
+        at,
+        useBy,
+        notBefore,
+      };
+      return [
+        {
+          ...common,
+          cause: 'sheet' as const,
+          causeId: edition,
+          moment: day * DAY,
+          title: first.sheet.title,
+          line,
+          sheet: { edition, day: first.sheet.day },
+          state: channel === 'app' ? 'sent' : 'waiting',
+          sentAt: channel === 'app' ? now : null,
+        },
+      ];
     });
-  } // prettier-ignore
+  }
 
   return { of, rows, firstLearner: (personId: string) => learnersOf(personId)[0]?.id ?? null };
 }

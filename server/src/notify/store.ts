@@ -3,7 +3,20 @@ import { DEFAULT_NOTICE_SETTINGS, type NoticeSettings } from '@zephyrfield/core/
 import { and, asc, desc, eq, gt, inArray, isNull, lte, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/sqlite-core';
 import type { Db } from '../db/open.ts';
-import { sheetClock, calendar, change, delivery, item, layer, learner, letter, record, noticeSettings, notifyClock, user } from '../db/schema.ts';
+import {
+  sheetClock,
+  calendar,
+  change,
+  delivery,
+  item,
+  layer,
+  learner,
+  letter,
+  record,
+  noticeSettings,
+  notifyClock,
+  user,
+} from '../db/schema.ts';
 
 export type NewDelivery = typeof delivery.$inferInsert;
 export type DeliveryRow = typeof delivery.$inferSelect;
@@ -15,12 +28,22 @@ export function notifyStore(db: Db) {
   const { $client: sqlite } = db;
   const p = sql.placeholder;
   const counts = sqlite.prepare<[], { crew: number; units: number; people: number; clocks: number }>(
-    'SELECT (SELECT count(*) FROM crew) AS crew, (SELECT count(*) FROM notify_clock) AS units, (SELECT count(*) FROM "user") AS people, (SELECT count(*) FROM sheet_clock) AS clocks',
+    `SELECT (SELECT count(*) FROM crew) AS crew, (SELECT count(*)
+      FROM notify_clock) AS units, (SELECT count(*) FROM "user") AS people, (SELECT count(*)
+      FROM sheet_clock) AS clocks`,
   );
-  const addUnits = sqlite.prepare(`INSERT OR IGNORE INTO notify_clock (person_id, learner_id, done_to, changes_to, records_to, next_at)
-    SELECT person_id, learner_id, @now, (SELECT coalesce(max(id), 0) FROM change), (SELECT coalesce(max(id), 0) FROM record), 0 FROM crew`);
-  const dropUnits = sqlite.prepare('DELETE FROM notify_clock WHERE NOT EXISTS (SELECT 1 FROM crew c WHERE c.person_id = notify_clock.person_id AND c.learner_id = notify_clock.learner_id)');
-  const addClocks = sqlite.prepare('INSERT OR IGNORE INTO sheet_clock (person_id, done_to, next_at) SELECT id, @now, 0 FROM "user"');
+  const addUnits =
+    sqlite.prepare(`INSERT OR IGNORE INTO notify_clock (person_id, learner_id, done_to, changes_to,
+      records_to, next_at)
+    SELECT person_id, learner_id, @now, (SELECT coalesce(max(id), 0)
+      FROM change), (SELECT coalesce(max(id), 0) FROM record), 0 FROM crew`);
+  const dropUnits = sqlite.prepare(
+    `DELETE FROM notify_clock WHERE NOT EXISTS (SELECT 1 FROM crew c
+      WHERE c.person_id = notify_clock.person_id AND c.learner_id = notify_clock.learner_id)`,
+  );
+  const addClocks = sqlite.prepare(
+    'INSERT OR IGNORE INTO sheet_clock (person_id, done_to, next_at) SELECT id, @now, 0 FROM "user"',
+  );
   const dueUnits = db
     .select()
     .from(notifyClock)
@@ -36,14 +59,19 @@ export function notifyStore(db: Db) {
     .limit(p('limit'))
     .prepare();
   const saveUnit = sqlite.prepare(
-    'UPDATE notify_clock SET done_to = @doneTo, changes_to = @changesTo, records_to = @recordsTo, next_at = @nextAt WHERE person_id = @personId AND learner_id = @learnerId',
+    `UPDATE notify_clock
+      SET done_to = @doneTo, changes_to = @changesTo, records_to = @recordsTo, next_at = @nextAt
+      WHERE person_id = @personId AND learner_id = @learnerId`,
   );
   const wake = sqlite.prepare('UPDATE notify_clock SET next_at = 0 WHERE learner_id = ?');
   const nextAt = sqlite
     .prepare<{ mail: number }, number | null>(
-      `SELECT min(at) FROM (SELECT min(next_at) AS at FROM notify_clock UNION ALL SELECT min(next_at) FROM sheet_clock
-      UNION ALL SELECT min(not_before) FROM delivery WHERE state = 'waiting' AND letter_id IS NULL AND channel = 'app'
-      UNION ALL SELECT min(not_before) FROM delivery WHERE @mail AND state = 'waiting' AND letter_id IS NULL AND channel = 'mail'
+      `SELECT min(at) FROM (SELECT min(next_at) AS at FROM notify_clock UNION ALL SELECT min(next_at)
+        FROM sheet_clock
+      UNION ALL SELECT min(not_before) FROM delivery WHERE state = 'waiting' AND letter_id IS NULL
+        AND channel = 'app'
+      UNION ALL SELECT min(not_before) FROM delivery WHERE @mail AND state = 'waiting'
+        AND letter_id IS NULL AND channel = 'mail'
       UNION ALL SELECT min(next_try_at) FROM letter WHERE @mail AND next_try_at IS NOT NULL)`,
     )
     .pluck();
@@ -69,19 +97,32 @@ export function notifyStore(db: Db) {
     .orderBy(asc(record.id))
     .limit(500)
     .prepare();
-  const lastIds = sqlite.prepare<[], { changes: number; records: number }>('SELECT (SELECT coalesce(max(id), 0) FROM change) AS changes, (SELECT coalesce(max(id), 0) FROM record) AS records');
-  const hasOwnRules = sqlite.prepare<[string], number>('SELECT EXISTS (SELECT 1 FROM layer l JOIN item i ON i.id = l.item_id WHERE i.learner_id = ? AND l.reminders IS NOT NULL)').pluck();
+  const lastIds = sqlite.prepare<[], { changes: number; records: number }>(
+    `SELECT (SELECT coalesce(max(id), 0) FROM change) AS changes, (SELECT coalesce(max(id), 0)
+      FROM record) AS records`,
+  );
+  const hasOwnRules = sqlite
+    .prepare<[string], number>(
+      `SELECT EXISTS (SELECT 1 FROM layer l JOIN item i ON i.id = l.item_id WHERE i.learner_id = ?
+        AND l.reminders IS NOT NULL)`,
+    )
+    .pluck();
   const sourceText = db
     .select({ content: item.content })
     .from(item)
     .where(eq(item.id, p('id')))
     .prepare();
   // The plus keeps the time from choosing the index: it is the person that narrows it down.
-  const waiting = and(eq(delivery.state, 'waiting'), isNull(delivery.letterId), sql`+${delivery.notBefore} <= ${p('now')}`);
+  const waiting = and(
+    eq(delivery.state, 'waiting'),
+    isNull(delivery.letterId),
+    sql`+${delivery.notBefore} <= ${p('now')}`,
+  );
   // In the order of an index by person, so that it ends after so many and need not look at all that waits.
   const mailWaiting = sqlite
     .prepare<{ now: number; limit: number }, string>(
-      `SELECT DISTINCT person_id FROM delivery INDEXED BY delivery_waiting_of WHERE state = 'waiting' AND letter_id IS NULL AND channel = 'mail' AND not_before <= @now LIMIT @limit`,
+      `SELECT DISTINCT person_id FROM delivery INDEXED BY delivery_waiting_of WHERE state = 'waiting'
+        AND letter_id IS NULL AND channel = 'mail' AND not_before <= @now LIMIT @limit`,
     )
     .pluck();
   const waitingOf = db
@@ -112,9 +153,20 @@ export function notifyStore(db: Db) {
     .orderBy(desc(delivery.at), desc(delivery.id))
     .limit(200)
     .prepare();
-  const unseen = sqlite.prepare<[string], number>(`SELECT count(*) FROM delivery WHERE person_id = ? AND channel = 'app' AND state = 'sent' AND seen_at IS NULL`).pluck();
+  const unseen = sqlite
+    .prepare<[string], number>(
+      `SELECT count(*) FROM delivery WHERE person_id = ? AND channel = 'app' AND state = 'sent'
+        AND seen_at IS NULL`,
+    )
+    .pluck();
   const calendarsOf = db
-    .select({ id: calendar.id, name: calendar.name, kind: calendar.kind, reminders: calendar.reminders, alarms: calendar.alarms })
+    .select({
+      id: calendar.id,
+      name: calendar.name,
+      kind: calendar.kind,
+      reminders: calendar.reminders,
+      alarms: calendar.alarms,
+    })
     .from(calendar)
     .where(eq(calendar.learnerId, p('learnerId')))
     .prepare();
@@ -128,24 +180,34 @@ export function notifyStore(db: Db) {
     .from(sheetClock)
     .where(eq(sheetClock.personId, p('personId')))
     .prepare();
-  const addLetter = sqlite.prepare('INSERT INTO letter (id, person_id, next_try_at, give_up_at, created_at) VALUES (@id, @personId, @nextTryAt, @giveUpAt, @createdAt)');
-  const letterSent = sqlite.prepare('UPDATE letter SET sent_at = @at, next_try_at = NULL, attempts = @attempts, problem = NULL WHERE id = @id');
+  const addLetter = sqlite.prepare(
+    `INSERT INTO letter (id, person_id, next_try_at, give_up_at, created_at)
+      VALUES (@id, @personId, @nextTryAt, @giveUpAt, @createdAt)`,
+  );
+  const letterSent = sqlite.prepare(
+    `UPDATE letter SET sent_at = @at, next_try_at = NULL, attempts = @attempts, problem = NULL
+      WHERE id = @id`,
+  );
   const rowsSent = sqlite.prepare(`UPDATE delivery SET state = 'sent', sent_at = @at WHERE letter_id = @id`);
   return {
     /** Everybody in a crew, and everybody with an account, has a clock; a new one begins now */
     ensure(now: number): void {
       const { crew, units, people, clocks } = counts.get()!;
       if (crew === units && people === clocks) return;
-      db.transaction(() => {
-        dropUnits.run();
-        addUnits.run({ now });
-        addClocks.run({ now });
-      }, { behavior: 'immediate' }); // prettier-ignore
+      db.transaction(
+        () => {
+          dropUnits.run();
+          addUnits.run({ now });
+          addClocks.run({ now });
+        },
+        { behavior: 'immediate' },
+      );
     },
     dueUnits: (now: number, limit: number) => dueUnits.all({ now, limit }),
     dueSheets: (now: number, limit: number) => dueSheets.all({ now, limit }),
     saveUnit: (unit: Unit) => saveUnit.run(unit),
-    saveSheetClock: (personId: string, values: Partial<typeof sheetClock.$inferInsert>) => db.update(sheetClock).set(values).where(eq(sheetClock.personId, personId)).run(),
+    saveSheetClock: (personId: string, values: Partial<typeof sheetClock.$inferInsert>) =>
+      db.update(sheetClock).set(values).where(eq(sheetClock.personId, personId)).run(),
     mailTrouble: (personId: string) => clockOf.get({ personId }),
     wake: (learnerId: string) => wake.run(learnerId),
     wakePerson(personId: string): void {
@@ -159,8 +221,16 @@ export function notifyStore(db: Db) {
     /** When anything comes due next; with what waits to be mailed, or without */
     nextAt: (mail: boolean) => nextAt.get({ mail: mail ? 1 : 0 }) ?? null,
     /** What a person wants to be told, what was added since it was saved at its default */
-    noticeSettings: (personId: string): NoticeSettings => ({ ...DEFAULT_NOTICE_SETTINGS, ...findNoticeSettings.get({ personId })?.value }),
-    saveNoticeSettings: (personId: string, value: NoticeSettings) => db.insert(noticeSettings).values({ personId, value }).onConflictDoUpdate({ target: noticeSettings.personId, set: { value } }).run(),
+    noticeSettings: (personId: string): NoticeSettings => ({
+      ...DEFAULT_NOTICE_SETTINGS,
+      ...findNoticeSettings.get({ personId })?.value,
+    }),
+    saveNoticeSettings: (personId: string, value: NoticeSettings) =>
+      db
+        .insert(noticeSettings)
+        .values({ personId, value })
+        .onConflictDoUpdate({ target: noticeSettings.personId, set: { value } })
+        .run(),
     /** Takes a delivery in; false where it is there already */
     add: (row: NewDelivery): boolean => add.run({ ...NOTHING_MORE, ...row }).changes > 0,
     changesAfter: (learnerId: string, after: number) => changesAfter.all({ learnerId, after }),
@@ -170,46 +240,127 @@ export function notifyStore(db: Db) {
     contentOf: (itemId: string) => sourceText.get({ id: itemId })?.content,
     calendarsOf: (learnerId: string) => calendarsOf.all({ learnerId }),
     remindersOf: (learnerId: string) => remindersOf.get({ learnerId })?.reminders ?? null,
-    saveReminders: (learnerId: string, reminders: typeof learner.$inferSelect.reminders) => db.update(learner).set({ reminders }).where(eq(learner.id, learnerId)).run(),
+    saveReminders: (learnerId: string, reminders: typeof learner.$inferSelect.reminders) =>
+      db.update(learner).set({ reminders }).where(eq(learner.id, learnerId)).run(),
     mailWaiting: (now: number, limit: number) => mailWaiting.all({ now, limit }),
-    waitingOf: (personId: string, channel: 'mail' | 'browser', now: number) => waitingOf.all({ personId, channel, now }),
-    waitingApp: (now: number) => db.select().from(delivery).where(and(eq(delivery.channel, 'app'), waitingApp(now))).limit(500).all(),
-    mailsWaiting: (personId: string) => db.select({ n: sql<number>`count(*)` }).from(delivery).where(and(eq(delivery.personId, personId), eq(delivery.channel, 'mail'), eq(delivery.state, 'waiting'))).get()!.n,
-    settle: (ids: number[], values: Partial<DeliveryRow>) => db.update(delivery).set(values).where(inArray(delivery.id, ids)).run(),
+    waitingOf: (personId: string, channel: 'mail' | 'browser', now: number) =>
+      waitingOf.all({ personId, channel, now }),
+    waitingApp: (now: number) =>
+      db
+        .select()
+        .from(delivery)
+        .where(and(eq(delivery.channel, 'app'), waitingApp(now)))
+        .limit(500)
+        .all(),
+    mailsWaiting: (personId: string) =>
+      db
+        .select({ n: sql<number>`count(*)` })
+        .from(delivery)
+        .where(
+          and(eq(delivery.personId, personId), eq(delivery.channel, 'mail'), eq(delivery.state, 'waiting')),
+        )
+        .get()!.n,
+    settle: (ids: number[], values: Partial<DeliveryRow>) =>
+      db.update(delivery).set(values).where(inArray(delivery.id, ids)).run(),
     /** A letter has been handed over, and with it what it is made of */
     letterSent(id: string, at: number, attempts: number): void {
       letterSent.run({ id, at, attempts });
       rowsSent.run({ id, at });
     },
-    settleLetter: (letterId: string, values: Partial<DeliveryRow>) => db.update(delivery).set(values).where(eq(delivery.letterId, letterId)).run(),
-    addLetter: ({ id, personId, nextTryAt, giveUpAt, createdAt }: Pick<LetterRow, 'id' | 'personId' | 'nextTryAt' | 'giveUpAt' | 'createdAt'>) => addLetter.run({ id, personId, nextTryAt, giveUpAt, createdAt }),
-    changeLetter: (id: string, values: Partial<LetterRow>) => db.update(letter).set(values).where(eq(letter.id, id)).run(),
+    settleLetter: (letterId: string, values: Partial<DeliveryRow>) =>
+      db.update(delivery).set(values).where(eq(delivery.letterId, letterId)).run(),
+    addLetter: ({
+      id,
+      personId,
+      nextTryAt,
+      giveUpAt,
+      createdAt,
+    }: Pick<LetterRow, 'id' | 'personId' | 'nextTryAt' | 'giveUpAt' | 'createdAt'>) =>
+      addLetter.run({ id, personId, nextTryAt, giveUpAt, createdAt }),
+    changeLetter: (id: string, values: Partial<LetterRow>) =>
+      db.update(letter).set(values).where(eq(letter.id, id)).run(),
     dueLetters: (now: number, limit: number) => dueLetters.all({ now, limit }),
     /** Letters of a person that were given up or wait are tried at once */
-    tryLettersOf: (personId: string, now: number) => db.update(letter).set({ nextTryAt: now }).where(and(eq(letter.personId, personId), isNull(letter.sentAt), sql`next_try_at IS NOT NULL`)).run(),
+    tryLettersOf: (personId: string, now: number) =>
+      db
+        .update(letter)
+        .set({ nextTryAt: now })
+        .where(and(eq(letter.personId, personId), isNull(letter.sentAt), sql`next_try_at IS NOT NULL`))
+        .run(),
     ofLetter: (id: string) => ofLetter.all({ id }),
     notices: (personId: string) => notices.all({ personId }),
-    one: (personId: string, id: number) => db.select().from(delivery).where(and(eq(delivery.id, id), eq(delivery.personId, personId))).get(),
+    one: (personId: string, id: number) =>
+      db
+        .select()
+        .from(delivery)
+        .where(and(eq(delivery.id, id), eq(delivery.personId, personId)))
+        .get(),
     unseen: (personId: string) => unseen.get(personId) ?? 0,
-    see: (personId: string, ids: readonly number[], now: number) => db.update(delivery).set({ seenAt: now }).where(and(eq(delivery.personId, personId), inArray(delivery.id, [...ids]), isNull(delivery.seenAt))).run(),
+    see: (personId: string, ids: readonly number[], now: number) =>
+      db
+        .update(delivery)
+        .set({ seenAt: now })
+        .where(and(eq(delivery.personId, personId), inArray(delivery.id, [...ids]), isNull(delivery.seenAt)))
+        .run(),
     /** Mail rows are few a person; what is long past is not kept for ever */
-    forgetBefore: (before: number) => sqlite.prepare(`DELETE FROM delivery WHERE at < ? AND state <> 'waiting'`).run(before),
+    forgetBefore: (before: number) =>
+      sqlite.prepare(`DELETE FROM delivery WHERE at < ? AND state <> 'waiting'`).run(before),
     /** What waited for a browser that never came, or for a mail server that is no more */
-    forgetUseless: (before: number) => sqlite.prepare(`DELETE FROM delivery WHERE state = 'waiting' AND use_by < ?`).run(before),
-    forgetLettersBefore: (before: number) => sqlite.prepare('DELETE FROM letter WHERE created_at < ? AND next_try_at IS NULL').run(before),
+    forgetUseless: (before: number) =>
+      sqlite.prepare(`DELETE FROM delivery WHERE state = 'waiting' AND use_by < ?`).run(before),
+    forgetLettersBefore: (before: number) =>
+      sqlite.prepare('DELETE FROM letter WHERE created_at < ? AND next_try_at IS NULL').run(before),
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
-  }; // prettier-ignore
+  };
 }
 export type NotifyStore = ReturnType<typeof notifyStore>;
 
-const waitingApp = (now: number) => and(eq(delivery.state, 'waiting'), isNull(delivery.letterId), lte(delivery.notBefore, now));
-const NOTHING_MORE = { causeId: '', moment: 0, snoozedTo: 0, itemId: null, recurrenceId: '', calendarId: null, sheet: null, anchor: null, sentAt: null };
-const COLUMNS = ['personId', 'learnerId', 'channel', 'kind', 'cause', 'causeId', 'moment', 'snoozedTo', 'itemId', 'recurrenceId', 'calendarId', 'title', 'line', 'sheet', 'anchor', 'at', 'notBefore', 'useBy', 'state', 'sentAt'] as const;
-const inserted = (p: typeof sql.placeholder) => Object.fromEntries(COLUMNS.map((name) => [name, p(name)])) as unknown as NewDelivery;
+const waitingApp = (now: number) =>
+  and(eq(delivery.state, 'waiting'), isNull(delivery.letterId), lte(delivery.notBefore, now));
+const NOTHING_MORE = {
+  causeId: '',
+  moment: 0,
+  snoozedTo: 0,
+  itemId: null,
+  recurrenceId: '',
+  calendarId: null,
+  sheet: null,
+  anchor: null,
+  sentAt: null,
+};
+const COLUMNS = [
+  'personId',
+  'learnerId',
+  'channel',
+  'kind',
+  'cause',
+  'causeId',
+  'moment',
+  'snoozedTo',
+  'itemId',
+  'recurrenceId',
+  'calendarId',
+  'title',
+  'line',
+  'sheet',
+  'anchor',
+  'at',
+  'notBefore',
+  'useBy',
+  'state',
+  'sentAt',
+] as const;
+const inserted = (p: typeof sql.placeholder) =>
+  Object.fromEntries(COLUMNS.map((name) => [name, p(name)])) as unknown as NewDelivery;
 
 const other = alias(delivery, 'other');
 /** The next moment that the same thing was put off to and still waits for. */
 const snoozedUntil = (of: typeof delivery) =>
-  sql<number | null>`(SELECT min(${other.notBefore}) FROM ${delivery} AS other WHERE ${other.personId} = ${of.personId} AND ${other.learnerId} = ${of.learnerId} AND ${other.cause} = ${of.cause} AND ${other.causeId} = ${of.causeId} AND ${other.recurrenceId} = ${of.recurrenceId} AND ${other.moment} = ${of.moment} AND ${other.snoozedTo} > 0 AND ${other.state} = 'waiting')`;
+  sql<
+    number | null
+  >`(SELECT min(${other.notBefore}) FROM ${delivery} AS other WHERE ${other.personId} = ${of.personId}
+    AND ${other.learnerId} = ${of.learnerId} AND ${other.cause} = ${of.cause}
+    AND ${other.causeId} = ${of.causeId} AND ${other.recurrenceId} = ${of.recurrenceId}
+    AND ${other.moment} = ${of.moment} AND ${other.snoozedTo} > 0 AND ${other.state} = 'waiting')`;
 
 export type ChangeRow = typeof change.$inferSelect & { to: When | null };

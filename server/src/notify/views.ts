@@ -9,7 +9,16 @@ import type { DeliveryRow } from './store.ts';
 export function noticeView(row: DeliveryRow, finished: boolean, snoozedUntil: number | null): NoticeView {
   const { id, learnerId, kind, itemId, recurrenceId, calendarId, title, line, sheet } = row;
   return {
-    id, learnerId, kind, itemId, recurrenceId, calendarId, title, line, sheet, finished,
+    id,
+    learnerId,
+    kind,
+    itemId,
+    recurrenceId,
+    calendarId,
+    title,
+    line,
+    sheet,
+    finished,
     at: new Date(row.at).toISOString(),
     seen: row.seenAt !== null,
     snoozedUntil: snoozedUntil === null ? null : new Date(snoozedUntil).toISOString(),

@@ -4,7 +4,11 @@ import { suffices } from '@zephyrfield/core/item/access';
 import { notAllowed, notFound, noted } from '../http/problem.ts';
 import type { PeopleStore } from './store.ts';
 
-const DEED: Record<Access, string> = { look: 'look at this schedule', tick: 'tick things off in this schedule', edit: 'change this schedule' };
+const DEED: Record<Access, string> = {
+  look: 'look at this schedule',
+  tick: 'tick things off in this schedule',
+  edit: 'change this schedule',
+};
 
 /** Whose something is: it belongs to a learner's schedule, or to a person alone. */
 export type Owner = { learnerId: string } | { personId: string };
@@ -20,18 +24,25 @@ export interface Admission {
 }
 
 /**
- * The one place where ids that come in are admitted. Each has to name something that this person may have to do with, as far
- * as is wanted, and all that are of schedules have to be of the same one. What they may not even look at does not exist.
+ * The one place where ids that come in are admitted. Each has to name something that this person may have to
+ * do with, as far as is wanted, and all that are of schedules have to be of the same one. What they may not
+ * even look at does not exist.
  * @throws ProblemError 404 or 403
  */
-export type Admit = (personId: string, wanted: Access, claims: readonly (Claim | ClaimedRecord)[]) => Admission;
+export type Admit = (
+  personId: string,
+  wanted: Access,
+  claims: readonly (Claim | ClaimedRecord)[],
+) => Admission;
 
 export function admission(people: PeopleStore, owners: Owners): Admit {
   return (personId, wanted, claims) => {
     const crew = new Map<string, Learner>();
     for (const learner of people.learnersOf(personId)) crew.set(learner.id, learner);
-    const learnerFor = (owner: Owner | undefined) => (owner && 'learnerId' in owner ? crew.get(owner.learnerId) : undefined);
-    const isOwn = (owner: Owner | undefined) => owner !== undefined && 'personId' in owner && owner.personId === personId;
+    const learnerFor = (owner: Owner | undefined) =>
+      owner && 'learnerId' in owner ? crew.get(owner.learnerId) : undefined;
+    const isOwn = (owner: Owner | undefined) =>
+      owner !== undefined && 'personId' in owner && owner.personId === personId;
     const isAdmitted = ({ kind, id }: Claim) => {
       const owner = owners[kind](id);
       return isOwn(owner) || learnerFor(owner) !== undefined;

@@ -21,7 +21,9 @@ export interface AccountDeps {
   setUpWord: string | null;
   /** A keyed digest: an account's name in the security log */
   digest(text: string): string;
-  /** Sends the link that confirms an address; null where no mail server is set up. Rejects where that fails. */
+  /**
+   * Sends the link that confirms an address; null where no mail server is set up. Rejects where that fails.
+   */
   sendLink: ((to: string, token: string) => Promise<void>) | null;
   /** Ends the event streams of a session, or (without one) of all sessions of a person */
   endStreams(personId: string, sessionId?: string): void;
@@ -45,7 +47,19 @@ const wrongField = (path: string, message: string, remedy = 'Correct it and try 
 
 /** Making accounts, signing in and out, passwords, and whether a mail address is somebody's own. */
 export function accountService(deps: AccountDeps) {
-  const { auth, people, attempts, clock, openSignUp, setUpWord, digest, sendLink, endStreams, confirmed, log } = deps;
+  const {
+    auth,
+    people,
+    attempts,
+    clock,
+    openSignUp,
+    setUpWord,
+    digest,
+    sendLink,
+    endStreams,
+    confirmed,
+    log,
+  } = deps;
 
   const refuseWeak = (path: string, password: string, own: readonly string[]) => {
     const fault = passwordFault(password, own);
@@ -57,7 +71,11 @@ export function accountService(deps: AccountDeps) {
     await attempts.take('signUp', req.ip ?? '');
     const isFirst = people.count() === 0;
     if (!isFirst && !openSignUp) {
-      throw noted(new ProblemError(403, 'closed', 'This installation has its first account already.', { remedy: 'Ask its owner to let you in.' }));
+      throw noted(
+        new ProblemError(403, 'closed', 'This installation has its first account already.', {
+          remedy: 'Ask its owner to let you in.',
+        }),
+      );
     }
     if (!isFirst || setUpWord === null || (typed && isSetUpWord(typed, setUpWord))) return;
     const message = typed ? 'That is not the set-up word.' : 'Type the set-up word.';
@@ -71,29 +89,57 @@ export function accountService(deps: AccountDeps) {
 
   async function link(personId: string): Promise<void> {
     const person = people.person(personId);
-    if (!sendLink) throw new ProblemError(409, 'no-mail', 'No mail server is set up here.', { remedy: 'Whoever runs this server can set one with ZEPHYRFIELD_SMTP_URL.' });
-    if (!person || person.confirmed) throw new ProblemError(409, 'confirmed', 'Your mail address is confirmed already.', { remedy: 'There is nothing to do.' });
+    if (!sendLink)
+      throw new ProblemError(409, 'no-mail', 'No mail server is set up here.', {
+        remedy: 'Whoever runs this server can set one with ZEPHYRFIELD_SMTP_URL.',
+      });
+    if (!person || person.confirmed)
+      throw new ProblemError(409, 'confirmed', 'Your mail address is confirmed already.', {
+        remedy: 'There is nothing to do.',
+      });
     const token = randomBytes(24).toString('base64url');
     const now = clock.now();
     people.transaction(() => {
       people.forgetConfirmations(now);
-      people.addConfirmation({ digest: sha256(token), personId, email: person.email, createdAt: now, expiresAt: now + HOUR });
+      people.addConfirmation({
+        digest: sha256(token),
+        personId,
+        email: person.email,
+        createdAt: now,
+        expiresAt: now + HOUR,
+      });
     });
     await sendLink(person.email, token);
   }
 
   return {
-    async signUp({ name, email, password, setUpWord: typed }: { name: string; email: string; password: string; setUpWord?: string | undefined }, req: Request): Promise<void> {
+    async signUp(
+      {
+        name,
+        email,
+        password,
+        setUpWord: typed,
+      }: { name: string; email: string; password: string; setUpWord?: string | undefined },
+      req: Request,
+    ): Promise<void> {
       await refuseStrangers(typed, req);
       refuseWeak('password', password, [name, email]);
       try {
-        const { headers, response } = await auth.api.signUpEmail({ body: { name, email, password }, headers: headersFor(req), returnHeaders: true });
+        const { headers, response } = await auth.api.signUpEmail({
+          body: { name, email, password },
+          headers: headersFor(req),
+          returnHeaders: true,
+        });
         passCookies(headers, req);
         // The account is made whether the mail arrives or not; its owner can ask for another one.
-        if (sendLink) void link(response.user.id).catch(() => log('the mail that confirms an address could not be sent'));
+        if (sendLink)
+          void link(response.user.id).catch(() => log('the mail that confirms an address could not be sent'));
       } catch (error) {
         if (!(error instanceof APIError)) throw error;
-        if (/USER_ALREADY_EXISTS/.test(String(error.body?.code))) throw noted(wrongField('email', 'There is an account with that mail address already.'), { account: digest(email.toLowerCase()) });
+        if (/USER_ALREADY_EXISTS/.test(String(error.body?.code)))
+          throw noted(wrongField('email', 'There is an account with that mail address already.'), {
+            account: digest(email.toLowerCase()),
+          });
         throw wrongField('email', 'An account with that mail address cannot be made.');
       }
     },
@@ -104,16 +150,26 @@ export function accountService(deps: AccountDeps) {
       await attempts.check('wrongFromHere', here);
       await attempts.check('wrongFromAnywhere', account);
       try {
-        const { headers, response } = await auth.api.signInEmail({ body: { email, password }, headers: headersFor(req), returnHeaders: true });
+        const { headers, response } = await auth.api.signInEmail({
+          body: { email, password },
+          headers: headersFor(req),
+          returnHeaders: true,
+        });
         await attempts.forget('wrongFromHere', here);
         const personId = response.user.id;
-        if (isOldHash(people.passwordOf(personId) ?? '')) people.savePassword(personId, await hashPassword(password));
+        if (isOldHash(people.passwordOf(personId) ?? ''))
+          people.savePassword(personId, await hashPassword(password));
         passCookies(headers, req);
       } catch (error) {
         if (!(error instanceof APIError)) throw error;
         await attempts.fail('wrongFromHere', here);
         await attempts.fail('wrongFromAnywhere', account);
-        const wrong = new ProblemError(401, 'wrong-password', 'That mail address and password do not belong together.', { remedy: 'Check what you typed and try again.' });
+        const wrong = new ProblemError(
+          401,
+          'wrong-password',
+          'That mail address and password do not belong together.',
+          { remedy: 'Check what you typed and try again.' },
+        );
         throw noted(wrong, { account: digest(account) });
       }
     },
@@ -127,13 +183,20 @@ export function accountService(deps: AccountDeps) {
     },
 
     /** Changes the password, and ends all sessions but the one this was asked in. */
-    async changePassword(caller: Caller, { currentPassword, newPassword }: { currentPassword: string; newPassword: string }, req: Request): Promise<void> {
+    async changePassword(
+      caller: Caller,
+      { currentPassword, newPassword }: { currentPassword: string; newPassword: string },
+      req: Request,
+    ): Promise<void> {
       const { name, email } = people.person(caller.personId)!;
       const here = `${email} ${req.ip ?? ''}`;
       await attempts.check('wrongFromHere', here);
       refuseWeak('newPassword', newPassword, [name, email]);
       try {
-        await auth.api.changePassword({ body: { currentPassword, newPassword, revokeOtherSessions: false }, headers: headersFor(req) });
+        await auth.api.changePassword({
+          body: { currentPassword, newPassword, revokeOtherSessions: false },
+          headers: headersFor(req),
+        });
       } catch (error) {
         if (!(error instanceof APIError)) throw error;
         await attempts.fail('wrongFromHere', here);
@@ -151,7 +214,9 @@ export function accountService(deps: AccountDeps) {
       } catch (error) {
         if (error instanceof ProblemError) throw error;
         log('the mail that confirms an address could not be sent');
-        throw new ProblemError(502, 'mail-unreached', 'The mail could not be sent just now.', { remedy: 'Try again in a few minutes.' });
+        throw new ProblemError(502, 'mail-unreached', 'The mail could not be sent just now.', {
+          remedy: 'Try again in a few minutes.',
+        });
       }
     },
 
@@ -162,7 +227,11 @@ export function accountService(deps: AccountDeps) {
         return found && people.confirm(found.personId, found.email) ? found.personId : null;
       });
       if (!taken) {
-        throw noted(new ProblemError(410, 'link-used', 'This link is not good any more.', { remedy: 'A link is good once, for an hour. Sign in and have another one sent.' }));
+        throw noted(
+          new ProblemError(410, 'link-used', 'This link is not good any more.', {
+            remedy: 'A link is good once, for an hour. Sign in and have another one sent.',
+          }),
+        );
       }
       confirmed(taken);
     },

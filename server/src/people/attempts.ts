@@ -33,7 +33,12 @@ export interface Attempts {
 }
 
 export function attempts(): Attempts {
-  const limiters = Object.fromEntries(Object.entries(ATTEMPTS).map(([kind, options]) => [kind, new RateLimiterMemory({ ...options, keyPrefix: kind })])) as Record<AttemptKind, RateLimiterMemory>;
+  const limiters = Object.fromEntries(
+    Object.entries(ATTEMPTS).map(([kind, options]) => [
+      kind,
+      new RateLimiterMemory({ ...options, keyPrefix: kind }),
+    ]),
+  ) as Record<AttemptKind, RateLimiterMemory>;
   return {
     async take(kind, key) {
       try {

@@ -23,8 +23,8 @@ export interface AuthOptions {
 }
 
 /**
- * Accounts and sessions by mail address and password. Only its functions are used, from our own routes: none of its own
- * addresses are mounted, so that everything that comes in is checked like everything else.
+ * Accounts and sessions by mail address and password. Only its functions are used, from our own routes: none
+ * of its own addresses are mounted, so that everything that comes in is checked like everything else.
  */
 export function makeAuth(db: Db, { secret, publicUrl }: AuthOptions) {
   const isSecure = publicUrl?.startsWith('https:') ?? false;
@@ -46,9 +46,17 @@ export function makeAuth(db: Db, { secret, publicUrl }: AuthOptions) {
     advanced: {
       cookiePrefix: 'zephyrfield',
       ipAddress: { ipAddressHeaders: [ADDRESS_HEADER] },
-      // `__Host-`: set by this host alone, over https alone (RFC 6265bis 4.1.3.2). better-auth's own prefix is a weaker one.
+      // `__Host-`: set by this host alone, over https alone (RFC 6265bis 4.1.3.2). better-auth's own prefix
+      // is a weaker one.
       useSecureCookies: false,
-      ...(isSecure ? { cookies: { session_token: { name: '__Host-zephyrfield.session_token', attributes: { secure: true } } }, defaultCookieAttributes: { secure: true } } : {}),
+      ...(isSecure
+        ? {
+            cookies: {
+              session_token: { name: '__Host-zephyrfield.session_token', attributes: { secure: true } },
+            },
+            defaultCookieAttributes: { secure: true },
+          }
+        : {}),
     },
     logger: { disabled: true },
   });
@@ -76,7 +84,10 @@ export function passCookies(from: Headers, req: Request): void {
 export function authenticator(auth: Auth, people: PeopleStore, now: () => number): Authenticate {
   return async (req) => {
     if (!req.headers.cookie) return null;
-    const { response: found, headers } = await auth.api.getSession({ headers: headersFor(req), returnHeaders: true });
+    const { response: found, headers } = await auth.api.getSession({
+      headers: headersFor(req),
+      returnHeaders: true,
+    });
     if (!found) return null;
     const { id, createdAt, expiresAt } = found.session;
     const until = Math.min(expiresAt.getTime(), createdAt.getTime() + SESSION_DAYS.most * DAY_SECONDS * 1000);

@@ -20,8 +20,11 @@ export function ownersIn({ $client: sqlite }: Db): Owners {
   return {
     learner: ofLearner('SELECT id FROM learner WHERE id = ?'),
     calendar: ofLearner('SELECT learner_id FROM calendar WHERE id = ?'),
-    // What is made by hand has a source as well, which nobody has to do with; one that is followed no more is only kept.
-    source: ofLearner("SELECT learner_id FROM source WHERE id = ? AND removed_at IS NULL AND kind <> 'handMade'"),
+    // What is made by hand has a source as well, which nobody has to do with; one that is followed no more is
+    // only kept.
+    source: ofLearner(
+      "SELECT learner_id FROM source WHERE id = ? AND removed_at IS NULL AND kind <> 'handMade'",
+    ),
     waitingFile: ofLearner('SELECT learner_id FROM waiting_file WHERE id = ?'),
     item: ofLearner('SELECT learner_id FROM item WHERE id = ?'),
     briefFile: ofLearner('SELECT learner_id FROM brief_file WHERE id = ?'),

@@ -4,14 +4,17 @@ import { verifyPassword } from 'better-auth/crypto';
 import pLimit from 'p-limit';
 
 /**
- * scrypt at a cost that is recommended today (OWASP Password Storage: N = 2^15, r = 8, p = 3, the same protection as
- * N = 2^17, p = 1 for a quarter of the memory: 32 MB).
+ * scrypt at a cost that is recommended today (OWASP Password Storage: N = 2^15, r = 8, p = 3, the same
+ * protection as N = 2^17, p = 1 for a quarter of the memory: 32 MB).
  */
 const COST = { n: 2 ** 15, r: 8, p: 3 } as const;
 const KEY_BYTES = 64;
 const NAME = 'scrypt';
 
-/** One is worked out at a time: each takes 32 MB and a quarter of a second of one processor, which others need as well. */
+/**
+ * One is worked out at a time: each takes 32 MB and a quarter of a second of one processor, which others need
+ * as well.
+ */
 const atOnce = pLimit(1);
 
 const derive = (password: string, salt: BinaryLike, { n, r, p }: { n: number; r: number; p: number }) =>
@@ -19,7 +22,9 @@ const derive = (password: string, salt: BinaryLike, { n, r, p }: { n: number; r:
     () =>
       new Promise<Buffer>((done, fail) => {
         const options = { N: n, r, p, maxmem: 128 * n * r * 2 };
-        scrypt(password.normalize('NFKC'), salt, KEY_BYTES, options, (error, key) => (error ? fail(error) : done(key)));
+        scrypt(password.normalize('NFKC'), salt, KEY_BYTES, options, (error, key) =>
+          error ? fail(error) : done(key),
+        );
       }),
   );
 
@@ -35,13 +40,18 @@ export async function isPassword({ hash, password }: { hash: string; password: s
   const [name, n, r, p, salt, key] = hash.split('$');
   // As better-auth stores it by itself, which installations before ours did.
   if (name !== NAME || !salt || !key) return verifyPassword({ hash, password });
-  const found = await derive(password, Buffer.from(salt, 'base64'), { n: Number(n), r: Number(r), p: Number(p) });
+  const found = await derive(password, Buffer.from(salt, 'base64'), {
+    n: Number(n),
+    r: Number(r),
+    p: Number(p),
+  });
   const wanted = Buffer.from(key, 'base64');
   return found.length === wanted.length && timingSafeEqual(found, wanted);
 }
 
 /** Whether it was stored at another cost than today's, and is to be hashed again. */
-export const isOldHash = (hash: string): boolean => !hash.startsWith(`${[NAME, COST.n, COST.r, COST.p].join('$')}$`);
+export const isOldHash = (hash: string): boolean =>
+  !hash.startsWith(`${[NAME, COST.n, COST.r, COST.p].join('$')}$`);
 
 let common: Set<string> | undefined;
 /** Made when it is first asked for: a server starts without it. */
@@ -52,11 +62,16 @@ const ROWS = ['abcdefghijklmnopqrstuvwxyz', '01234567890', 'qwertyuiop', 'asdfgh
 /** Whether all of it is one run, forwards or backwards, of letters, digits or keys beside each other. */
 function isRun(text: string): boolean {
   const reversed = [...text].reverse().join('');
-  return ROWS.map((row) => row.repeat(Math.ceil(text.length / row.length) + 1)).some((run) => run.includes(text) || run.includes(reversed));
+  return ROWS.map((row) => row.repeat(Math.ceil(text.length / row.length) + 1)).some(
+    (run) => run.includes(text) || run.includes(reversed),
+  );
 }
 
 /** Whether it is a short piece over and over: `aaaaaaaaaa`, `abcabcabcabc`. */
-const isRepeated = (text: string): boolean => [1, 2, 3, 4, 5].some((n) => n * 2 <= text.length && text.startsWith(text.slice(0, n).repeat(Math.floor(text.length / n))));
+const isRepeated = (text: string): boolean =>
+  [1, 2, 3, 4, 5].some(
+    (n) => n * 2 <= text.length && text.startsWith(text.slice(0, n).repeat(Math.floor(text.length / n))),
+  );
 
 /** A word without the digits and signs people put before and after it. */
 const bare = (text: string): string => /[a-z](?:.*[a-z])?/s.exec(text)?.[0] ?? '';
@@ -64,9 +79,9 @@ const bare = (text: string): string => /[a-z](?:.*[a-z])?/s.exec(text)?.[0] ?? '
 export type PasswordFault = 'common' | 'pattern' | 'yours';
 
 /**
- * Why a password is refused: it is among those that are tried first (a list of 49,000 from known breaches, also with digits
- * and signs around it), it is a pattern, or it is the person's own name or address (NIST SP 800-63B 3.1.1.2). Null where it
- * is not.
+ * Why a password is refused: it is among those that are tried first (a list of 49,000 from known breaches,
+ * also with digits and signs around it), it is a pattern, or it is the person's own name or address (NIST SP
+ * 800-63B 3.1.1.2). Null where it is not.
  * @param own the person's name and mail address
  */
 export function passwordFault(password: string, own: readonly string[]): PasswordFault | null {

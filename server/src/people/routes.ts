@@ -47,12 +47,21 @@ export interface PeopleDeps {
   settingsChanged(personId: string): void;
 }
 
-export function mountPeople(mount: Mount, { people, clock, demo, changed, settingsChanged }: PeopleDeps): void {
-  mount.open(routes.session, ({ caller }) => sessionView(people, caller?.personId ?? null, { now: clock.now(), demo }));
+export function mountPeople(
+  mount: Mount,
+  { people, clock, demo, changed, settingsChanged }: PeopleDeps,
+): void {
+  mount.open(routes.session, ({ caller }) =>
+    sessionView(people, caller?.personId ?? null, { now: clock.now(), demo }),
+  );
   mount(routes.addLearner, ({ caller, body }) => {
     const id = randomUUID();
     people.transaction(() => {
-      if (people.learnersBegunBy(caller.personId) >= MOST.learners) throw tooMany(`You have begun ${MOST.learners} schedules, which is the most.`, 'Use one of them, or ask whoever runs this server.');
+      if (people.learnersBegunBy(caller.personId) >= MOST.learners)
+        throw tooMany(
+          `You have begun ${MOST.learners} schedules, which is the most.`,
+          'Use one of them, or ask whoever runs this server.',
+        );
       people.addLearner({ id, ...body, createdAt: clock.now(), createdBy: caller.personId });
       people.join({ personId: caller.personId, learnerId: id, access: 'edit' });
     });

@@ -18,12 +18,19 @@ export function peopleStore(db: Db) {
     .where(eq(user.email, sql.placeholder('email')))
     .prepare();
   const learnersOf = db
-    .select({ id: learner.id, name: learner.name, zone: learner.zone, access: crew.access, term: learner.term, reminders: learner.reminders })
+    .select({
+      id: learner.id,
+      name: learner.name,
+      zone: learner.zone,
+      access: crew.access,
+      term: learner.term,
+      reminders: learner.reminders,
+    })
     .from(crew)
     .innerJoin(learner, eq(learner.id, crew.learnerId))
     .where(eq(crew.personId, sql.placeholder('personId')))
     .orderBy(asc(crew.position), asc(learner.name))
-    .prepare(); // prettier-ignore
+    .prepare();
   const termOf = db
     .select({ term: learner.term })
     .from(learner)
@@ -39,29 +46,45 @@ export function peopleStore(db: Db) {
     .from(session)
     .where(eq(session.id, sql.placeholder('id')))
     .prepare();
-  const hasPassword = (personId: string) => and(eq(account.userId, personId), eq(account.providerId, 'credential'), isNotNull(account.password));
+  const hasPassword = (personId: string) =>
+    and(eq(account.userId, personId), eq(account.providerId, 'credential'), isNotNull(account.password));
   return {
     count: () => countPeople.get()?.n ?? 0,
     person: (id: string) => findPerson.get({ id }),
     byEmail: (email: string) => findByEmail.get({ email }),
     learnersOf: (personId: string): Learner[] => learnersOf.all({ personId }),
     /** Somebody's settings, what was added since they were saved at its default */
-    settings: (personId: string): Settings => ({ ...DEFAULT_SETTINGS, ...findSettings.get({ personId })?.value }),
-    saveSettings: (personId: string, value: Settings) => db.insert(settings).values({ personId, value }).onConflictDoUpdate({ target: settings.personId, set: { value } }).run(),
+    settings: (personId: string): Settings => ({
+      ...DEFAULT_SETTINGS,
+      ...findSettings.get({ personId })?.value,
+    }),
+    saveSettings: (personId: string, value: Settings) =>
+      db
+        .insert(settings)
+        .values({ personId, value })
+        .onConflictDoUpdate({ target: settings.personId, set: { value } })
+        .run(),
     termOf: (learnerId: string): Term | null => termOf.get({ learnerId })?.term ?? null,
-    saveTerm: (learnerId: string, term: Term | null) => db.update(learner).set({ term }).where(eq(learner.id, learnerId)).run(),
+    saveTerm: (learnerId: string, term: Term | null) =>
+      db.update(learner).set({ term }).where(eq(learner.id, learnerId)).run(),
     /** How many schedules a person has begun */
-    learnersBegunBy: (personId: string) => db.select({ n: count() }).from(learner).where(eq(learner.createdBy, personId)).get()!.n,
-    addLearner: (row: { id: string; name: string; zone: string; createdAt: number; createdBy?: string }) => db.insert(learner).values(row).run(),
-    join: (row: { personId: string; learnerId: string; access: Access; position?: number }) => db.insert(crew).values(row).run(),
+    learnersBegunBy: (personId: string) =>
+      db.select({ n: count() }).from(learner).where(eq(learner.createdBy, personId)).get()!.n,
+    addLearner: (row: { id: string; name: string; zone: string; createdAt: number; createdBy?: string }) =>
+      db.insert(learner).values(row).run(),
+    join: (row: { personId: string; learnerId: string; access: Access; position?: number }) =>
+      db.insert(crew).values(row).run(),
     leave: (personId: string, learnerId: string) =>
       db
         .delete(crew)
         .where(and(eq(crew.personId, personId), eq(crew.learnerId, learnerId)))
         .run(),
     /** The hash of a person's password */
-    passwordOf: (personId: string) => db.select({ password: account.password }).from(account).where(hasPassword(personId)).get()?.password ?? null,
-    savePassword: (personId: string, password: string) => db.update(account).set({ password }).where(hasPassword(personId)).run(),
+    passwordOf: (personId: string) =>
+      db.select({ password: account.password }).from(account).where(hasPassword(personId)).get()?.password ??
+      null,
+    savePassword: (personId: string, password: string) =>
+      db.update(account).set({ password }).where(hasPassword(personId)).run(),
     hasSession: (id: string) => findSession.get({ id }) !== undefined,
     endSession: (id: string) => db.delete(session).where(eq(session.id, id)).run(),
     endOtherSessions: (personId: string, id: string) =>
@@ -81,7 +104,8 @@ export function peopleStore(db: Db) {
         .where(and(eq(confirmation.digest, digest), gt(confirmation.expiresAt, now)))
         .returning()
         .get(),
-    forgetConfirmations: (now: number) => db.delete(confirmation).where(lt(confirmation.expiresAt, now)).run(),
+    forgetConfirmations: (now: number) =>
+      db.delete(confirmation).where(lt(confirmation.expiresAt, now)).run(),
     /** Notes that an address is a person's own, if it is still the one they have; false where it is not */
     confirm: (personId: string, email: string) =>
       db

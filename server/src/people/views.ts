@@ -6,7 +6,11 @@ import type { PeopleStore } from './store.ts';
  * Who is signed in, and whose schedules they see.
  * @param now instant in milliseconds
  */
-export function sessionView(people: PeopleStore, personId: string | null, { now, demo }: { now: number; demo: boolean }): Session {
+export function sessionView(
+  people: PeopleStore,
+  personId: string | null,
+  { now, demo }: { now: number; demo: boolean },
+): Session {
   const person = personId ? (people.person(personId) ?? null) : null;
   return {
     person: person && { id: person.id, name: person.name, email: person.email },

@@ -1,5 +1,12 @@
 import { kindOf, type FileKind } from '../briefs/kind.ts';
-import { readBytes, rederive, type Derived, type ReadJob, type ReadResult, type RederiveJob } from '../gather/read-bytes.ts';
+import {
+  readBytes,
+  rederive,
+  type Derived,
+  type ReadJob,
+  type ReadResult,
+  type RederiveJob,
+} from '../gather/read-bytes.ts';
 import { datesOf, type OwnDates, type OwnDatesJob } from '../items/own-dates.ts';
 
 /** Work that is done beside the server's own thread, by name: what it takes, and how long it may go on. */
@@ -11,7 +18,10 @@ export const JOBS = {
   /** The dates of items made by hand */
   ownDates: { run: datesOf, seconds: 10 },
   /** What a file is by its content */
-  fileKind: { run: ({ bytes, name }: { bytes: Uint8Array; name: string }) => kindOf(bytes, name), seconds: 5 },
+  fileKind: {
+    run: ({ bytes, name }: { bytes: Uint8Array; name: string }) => kindOf(bytes, name),
+    seconds: 5,
+  },
 } as const;
 
 interface Work {

@@ -10,10 +10,11 @@ export class UsedUp extends Error {}
 export interface Pool {
   /**
    * Does a piece of work beside the server's own thread, in turn with what else is asked for.
-   * @param owner for whom: a person who asks, or a learner whose links are checked. Each has one piece done at a time, and
-   *   all who wait get their turn one after the other; null for what the server does of itself, which is never made to wait
-   * @throws UsedUp where it went past its bounds, FeedTrouble where bytes are no calendar, ProblemError 429 where this owner
-   *   asks for too much
+   * @param owner for whom: a person who asks, or a learner whose links are checked. Each has one piece done
+   *   at a time, and all who wait get their turn one after the other; null for what the server does of
+   *   itself, which is never made to wait
+   * @throws UsedUp where it went past its bounds, FeedTrouble where bytes are no calendar, ProblemError 429
+   *   where this owner asks for too much
    */
   run<N extends JobName>(name: N, job: JobOf<N>, owner: string | null): Promise<ResultOf<N>>;
   close(): Promise<void>;
@@ -46,14 +47,17 @@ const NO_CALENDAR = { webPage: 'webPage', nothing: 'empty', 'something else': 'n
 /** How many pieces may wait, for one owner and in all. */
 const MOST_OF_OWNER = 30;
 const MOST = 1_000;
-/** How long an owner whose work used up its bounds waits: twice as long each time, up to an hour. It is forgiven after a day. */
+/**
+ * How long an owner whose work used up its bounds waits: twice as long each time, up to an hour. It is
+ * forgiven after a day.
+ */
 const WAIT = 30_000;
 const LONGEST_WAIT = 3_600_000;
 const FORGIVEN = 86_400_000;
 
 /**
- * A few threads for work that takes time. Work that takes too long or too much memory ends its thread and nothing else; the
- * next piece gets a new one. Nobody has to wait for all that another has asked for.
+ * A few threads for work that takes time. Work that takes too long or too much memory ends its thread and
+ * nothing else; the next piece gets a new one. Nobody has to wait for all that another has asked for.
  */
 export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOptions): Pool {
   const idle: Worker[] = [];
@@ -138,7 +142,12 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
       const own = waiting.get(owner)?.length ?? 0;
       if (wait > 0) return Promise.reject(tooMuch(wait / 1000));
       if (own >= MOST_OF_OWNER) return Promise.reject(tooOften(60));
-      if (count >= MOST) return Promise.reject(new ProblemError(503, 'busy', 'There is too much to do here just now.', { remedy: 'Try again in a minute.' }));
+      if (count >= MOST)
+        return Promise.reject(
+          new ProblemError(503, 'busy', 'There is too much to do here just now.', {
+            remedy: 'Try again in a minute.',
+          }),
+        );
       return new Promise((resolve, reject) => {
         const piece: Piece = { task: { name, job }, owner, resolve: resolve as Piece['resolve'], reject };
         waiting.set(owner, [...(waiting.get(owner) ?? []), piece]);
@@ -150,7 +159,9 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
       closed = true;
       const working = [...busy];
       busy.clear();
-      await Promise.all([...idle.splice(0), ...working.map(([worker]) => worker)].map((worker) => worker.terminate()));
+      await Promise.all(
+        [...idle.splice(0), ...working.map(([worker]) => worker)].map((worker) => worker.terminate()),
+      );
     },
   };
 }

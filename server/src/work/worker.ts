@@ -8,9 +8,11 @@ export interface WorkerTask {
   name: JobName;
   job: JobOf<JobName>;
 }
-export type WorkerReply = { result: ResultOf<JobName> } | { notACalendar: NotACalendar['looksLike'] } | { fault: string };
+export type WorkerReply =
+  { result: ResultOf<JobName> } | { notACalendar: NotACalendar['looksLike'] } | { fault: string };
 
-// Whoever waits for an answer comes first. On Linux a priority is a thread's own; elsewhere there is none to set.
+// Whoever waits for an answer comes first. On Linux a priority is a thread's own; elsewhere there is none to
+// set.
 try {
   if (process.platform === 'linux') setPriority(constants.priority.PRIORITY_LOW);
 } catch {
@@ -23,7 +25,8 @@ parentPort!.on('message', ({ name, job }: WorkerTask) => {
     .then(() => run(job))
     .then(
       (result): WorkerReply => ({ result }),
-      (error: unknown): WorkerReply => (error instanceof NotACalendar ? { notACalendar: error.looksLike } : { fault: placeOf(error) }),
+      (error: unknown): WorkerReply =>
+        error instanceof NotACalendar ? { notACalendar: error.looksLike } : { fault: placeOf(error) },
     )
     .then((reply) => parentPort!.postMessage(reply));
 });

@@ -40,7 +40,9 @@ summary{cursor:pointer;font-weight:600}li label{position:absolute;left:-999rem}s
 export function deskPage(feeds: readonly FeedState[], origin: string, said: string, open: string): string {
   const sections = feeds.map(({ feed, mode }) => {
     const link = `${origin}/feeds/${feed.path}.ics${feed.key ? `?key=${feed.key}` : ''}`;
-    const modes = Object.entries(MODES).map(([name, words]) => `<option value="${name}"${name === mode ? ' selected' : ''}>${words}</option>`);
+    const modes = Object.entries(MODES).map(
+      ([name, words]) => `<option value="${name}"${name === mode ? ' selected' : ''}>${words}</option>`,
+    );
     return `<details${open === feed.path ? ' open' : ''}><summary>${escape(feed.name)} · ${feed.entries.length} entries · ${MODES[mode]}</summary>
 <p>Link: <code>${escape(link)}</code></p>
 <form method="post" action="/desk/${feed.path}/mode"><label for="mode-${feed.path}">This feed</label><select id="mode-${feed.path}" name="mode">${modes.join('')}</select><button>Set</button></form>

@@ -18,10 +18,13 @@ export interface CampusOptions {
 }
 
 /**
- * A stand-in for a course server: feeds over HTTP with validators and compression, a page that links to them, and a
- * teacher's desk to change them. Not the product: nothing in it is meant to face the internet.
+ * A stand-in for a course server: feeds over HTTP with validators and compression, a page that links to them,
+ * and a teacher's desk to change them. Not the product: nothing in it is meant to face the internet.
  */
-export function createCampus({ feeds, stateFile, slowMs = 8000 }: CampusOptions): { app: Express; state: CampusState } {
+export function createCampus({ feeds, stateFile, slowMs = 8000 }: CampusOptions): {
+  app: Express;
+  state: CampusState;
+} {
   const state = new CampusState(feeds, stateFile ?? null);
   const app = express();
   app.disable('x-powered-by');
@@ -30,7 +33,8 @@ export function createCampus({ feeds, stateFile, slowMs = 8000 }: CampusOptions)
 
   app.get('/feeds/:name', async (req, res) => {
     const found = state.find(req.params.name.replace(/\.ics$/, ''));
-    if (!found || (found.feed.key && req.query['key'] !== found.feed.key)) return void res.status(404).type('text/plain').send('Not found\n');
+    if (!found || (found.feed.key && req.query['key'] !== found.feed.key))
+      return void res.status(404).type('text/plain').send('Not found\n');
     await answer(found, req, res, slowMs);
   });
   app.get(
@@ -43,7 +47,20 @@ export function createCampus({ feeds, stateFile, slowMs = 8000 }: CampusOptions)
         ),
   );
   app.get('/', (req, res) => res.redirect('/desk'));
-  app.get('/desk', (req, res) => void res.type('html').send(deskPage(state.feeds, `${req.protocol}://${req.headers.host}`, String(req.query['said'] ?? ''), String(req.query['open'] ?? ''))));
+  app.get(
+    '/desk',
+    (req, res) =>
+      void res
+        .type('html')
+        .send(
+          deskPage(
+            state.feeds,
+            `${req.protocol}://${req.headers.host}`,
+            String(req.query['said'] ?? ''),
+            String(req.query['open'] ?? ''),
+          ),
+        ),
+  );
   app.post('/desk/:path/:action', (req, res) => {
     const found = state.find(req.params.path);
     const action = DEEDS[req.params.action];
@@ -55,34 +72,61 @@ export function createCampus({ feeds, stateFile, slowMs = 8000 }: CampusOptions)
   return { app, state };
 }
 
-const STATUS: Partial<Record<Mode, number>> = { unauthorised: 401, missing: 404, gone: 410, busy: 429, fault: 500 };
-const SIGN_IN = '<!DOCTYPE html><html><head><title>Sign in</title></head><body><form><input name="user"><input name="password" type="password"></form></body></html>';
+const STATUS: Partial<Record<Mode, number>> = {
+  unauthorised: 401,
+  missing: 404,
+  gone: 410,
+  busy: 429,
+  fault: 500,
+};
+const SIGN_IN =
+  '<!DOCTYPE html><html><head><title>Sign in</title></head><body><form><input name="user"><input name="password" type="password"></form></body></html>';
 
-async function answer({ feed, mode, changedAt }: FeedState, req: Request, res: Response, slowMs: number): Promise<void> {
+async function answer(
+  { feed, mode, changedAt }: FeedState,
+  req: Request,
+  res: Response,
+  slowMs: number,
+): Promise<void> {
   const status = STATUS[mode];
-  if (status) return void res.status(status).set(mode === 'busy' ? { 'Retry-After': '600' } : {}).type('text/plain').send('No\n'); // prettier-ignore
+  if (status)
+    return void res
+      .status(status)
+      .set(mode === 'busy' ? { 'Retry-After': '600' } : {})
+      .type('text/plain')
+      .send('No\n');
   if (mode === 'signIn') return void res.type('html').send(SIGN_IN);
   if (mode === 'slow') await wait(slowMs);
   const stamp = new Date(changedAt).toISOString().slice(0, 19) + 'Z';
   const text = writeFeed(mode === 'empty' ? { ...feed, entries: [] } : feed, stamp);
   const body = Buffer.from(mode === 'broken' ? text.slice(0, Math.floor(text.length * 0.6)) : text);
   const etag = `"${createHash('sha1').update(body).digest('hex').slice(0, 20)}"`;
-  res.set({ ETag: etag, 'Last-Modified': new Date(changedAt).toUTCString(), 'Cache-Control': 'no-cache', Vary: 'Accept-Encoding' });
+  res.set({
+    ETag: etag,
+    'Last-Modified': new Date(changedAt).toUTCString(),
+    'Cache-Control': 'no-cache',
+    Vary: 'Accept-Encoding',
+  });
   const since = Date.parse(req.get('if-modified-since') ?? '');
   const isSame = req.get('if-none-match') ? req.get('if-none-match') === etag : since >= changedAt;
   if (isSame) return void res.status(304).end();
   const accepts = req.get('accept-encoding') ?? '';
   const encoding = /\bbr\b/.test(accepts) ? 'br' : /\bgzip\b/.test(accepts) ? 'gzip' : null;
   if (encoding) res.set('Content-Encoding', encoding);
-  res.type('text/calendar; charset=utf-8').end(encoding === 'br' ? brotliCompressSync(body) : encoding === 'gzip' ? gzipSync(body) : body);
+  res
+    .type('text/calendar; charset=utf-8')
+    .end(encoding === 'br' ? brotliCompressSync(body) : encoding === 'gzip' ? gzipSync(body) : body);
 }
 
 const at = (like: CampusDate, date: string, time: string | undefined): CampusDate => {
   if (like.kind === 'date') return { kind: 'date', date };
   const clock = time ? `${time}:00` : (like.kind === 'utc' ? like.at : like.local).slice(11, 19);
-  return like.kind === 'utc' ? { kind: 'utc', at: `${date}T${clock.slice(0, 8)}Z` } : { kind: 'zoned', local: `${date}T${clock.slice(0, 8)}`, tzid: like.tzid };
+  return like.kind === 'utc'
+    ? { kind: 'utc', at: `${date}T${clock.slice(0, 8)}Z` }
+    : { kind: 'zoned', local: `${date}T${clock.slice(0, 8)}`, tzid: like.tzid };
 };
-const text = (date: CampusDate) => (date.kind === 'date' ? `${date.date}T00:00:00Z` : date.kind === 'utc' ? date.at : `${date.local}Z`);
+const text = (date: CampusDate) =>
+  date.kind === 'date' ? `${date.date}T00:00:00Z` : date.kind === 'utc' ? date.at : `${date.local}Z`;
 const shift = (date: CampusDate, ms: number): CampusDate => {
   const moved = new Date(Date.parse(text(date)) + ms).toISOString();
   return at(date, moved.slice(0, 10), moved.slice(11, 19).slice(0, 5));
@@ -91,7 +135,8 @@ const shift = (date: CampusDate, ms: number): CampusDate => {
 function move(entry: CampusEntry, to: CampusDate): void {
   const from = standsAt(entry)!;
   const delta = Date.parse(text(to)) - Date.parse(text(from));
-  for (const name of ['start', 'end', 'due'] as const) if (entry[name]) entry[name] = shift(entry[name], delta);
+  for (const name of ['start', 'end', 'due'] as const)
+    if (entry[name]) entry[name] = shift(entry[name], delta);
   entry.sequence = (entry.sequence ?? 0) + 1;
 }
 
@@ -117,7 +162,12 @@ const DEEDS: Record<string, (state: FeedState, form: Record<string, string>) => 
   },
   add({ feed }, form) {
     if (!form['title']?.trim() || !/^\d{4}-\d\d-\d\d$/.test(form['date'] ?? '')) return 'Nothing was added.';
-    feed.entries.push({ uid: `desk-${Date.now()}-${feed.entries.length}@${feed.path}.skerrow.example`, component: 'event', title: form['title'].trim(), start: { kind: 'date', date: form['date']! } });
+    feed.entries.push({
+      uid: `desk-${Date.now()}-${feed.entries.length}@${feed.path}.skerrow.example`,
+      component: 'event',
+      title: form['title'].trim(),
+      start: { kind: 'date', date: form['date']! },
+    });
     return `Added “${form['title'].trim()}”.`;
   },
   mode(state, form) {

@@ -18,7 +18,14 @@ export class CampusState {
   ) {
     const kept = file && existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as FeedState[]) : [];
     const changedAt = Math.floor(Date.now() / 1000) * 1000;
-    this.feeds = feeds.map((feed) => kept.find((k) => k.feed.path === feed.path) ?? { feed: structuredClone(feed), mode: 'normal', changedAt });
+    this.feeds = feeds.map(
+      (feed) =>
+        kept.find((k) => k.feed.path === feed.path) ?? {
+          feed: structuredClone(feed),
+          mode: 'normal',
+          changedAt,
+        },
+    );
   }
 
   find(path: string): FeedState | undefined {

@@ -1,7 +1,11 @@
 import ICAL from 'ical.js';
 import type { CampusDate, CampusEntry, CampusFeed } from './feed.ts';
 
-function put(component: InstanceType<typeof ICAL.Component>, name: string, date: CampusDate | undefined): void {
+function put(
+  component: InstanceType<typeof ICAL.Component>,
+  name: string,
+  date: CampusDate | undefined,
+): void {
   if (!date) return;
   const property = new ICAL.Property(name, component);
   if (date.kind === 'date') {
@@ -45,7 +49,8 @@ function writeEntry(entry: CampusEntry, stamp: string): InstanceType<typeof ICAL
     conference.setParameter('value', 'URI');
     conference.setParameter('label', entry.conference.label);
   }
-  if (entry.html) component.addPropertyWithValue('x-alt-desc', entry.html).setParameter('fmttype', 'text/html');
+  if (entry.html)
+    component.addPropertyWithValue('x-alt-desc', entry.html).setParameter('fmttype', 'text/html');
   for (const trigger of entry.alarms ?? []) {
     const alarm = new ICAL.Component('valarm', component);
     alarm.addPropertyWithValue('action', 'DISPLAY');
@@ -62,7 +67,10 @@ export function writeFeed(feed: CampusFeed, stamp: string): string {
   calendar.addPropertyWithValue('version', '2.0');
   calendar.addPropertyWithValue('prodid', '-//Skerrow Harbour School//Campus//EN');
   calendar.addPropertyWithValue('x-wr-calname', feed.name);
-  if (feed.refresh) calendar.addPropertyWithValue('refresh-interval', ICAL.Duration.fromString(feed.refresh)).setParameter('value', 'DURATION');
+  if (feed.refresh)
+    calendar
+      .addPropertyWithValue('refresh-interval', ICAL.Duration.fromString(feed.refresh))
+      .setParameter('value', 'DURATION');
   for (const entry of feed.entries) calendar.addSubcomponent(writeEntry(entry, stamp));
   return calendar.toString() + '\r\n';
 }

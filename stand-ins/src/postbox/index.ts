@@ -21,8 +21,8 @@ const LARGEST = 2 * 2 ** 20;
 const CUT_OFF = new Set(['ECONNRESET', 'EPIPE', 'ETIMEDOUT']);
 
 /**
- * A stand-in for a mail server: takes mail over SMTP for anybody, sends it nowhere, and shows it on a page. Not the
- * product: nothing in it is meant to face the internet.
+ * A stand-in for a mail server: takes mail over SMTP for anybody, sends it nowhere, and shows it on a page.
+ * Not the product: nothing in it is meant to face the internet.
  * @param file where mail is kept; only in memory without it
  */
 export function createPostbox(file: string | null = null): Postbox {
@@ -35,7 +35,9 @@ export function createPostbox(file: string | null = null): Postbox {
     byId.set(`${mail.messageId} ${mail.to}`, mail);
     mails.push(mail);
   };
-  if (file && existsSync(file)) for (const line of readFileSync(file, 'utf8').split('\n').filter(Boolean)) keep(JSON.parse(line) as PostedMail);
+  if (file && existsSync(file))
+    for (const line of readFileSync(file, 'utf8').split('\n').filter(Boolean))
+      keep(JSON.parse(line) as PostedMail);
 
   const smtp = new SMTPServer({
     authOptional: true,
@@ -55,9 +57,15 @@ export function createPostbox(file: string | null = null): Postbox {
         void PostalMime.parse(Buffer.concat(chunks)).then((parsed) => {
           for (const { address } of session.envelope.rcptTo) {
             const mail: PostedMail = {
-              messageId: parsed.messageId ?? '', to: address, from: parsed.from?.address ?? '', subject: parsed.subject ?? '', text: parsed.text ?? '', html: parsed.html ?? '',
-              headers: Object.fromEntries(parsed.headers.map((h) => [h.key, h.value])), times: 1,
-            }; // prettier-ignore
+              messageId: parsed.messageId ?? '',
+              to: address,
+              from: parsed.from?.address ?? '',
+              subject: parsed.subject ?? '',
+              text: parsed.text ?? '',
+              html: parsed.html ?? '',
+              headers: Object.fromEntries(parsed.headers.map((h) => [h.key, h.value])),
+              times: 1,
+            };
             // Kept before it is acknowledged.
             if (file) appendFileSync(file, JSON.stringify(mail) + '\n');
             keep(mail);
@@ -75,13 +83,19 @@ export function createPostbox(file: string | null = null): Postbox {
   const app = express();
   app.disable('x-powered-by');
   app.use(express.urlencoded({ extended: false, limit: '16kb' }));
-  app.get('/', (req, res) => void res.type('html').send(postPage(mails, refused, String(req.query['to'] ?? ''))));
+  app.get(
+    '/',
+    (req, res) => void res.type('html').send(postPage(mails, refused, String(req.query['to'] ?? ''))),
+  );
   app.get('/mails', (_req, res) => void res.json(mails));
   app.get('/mails/:index', (req, res) => {
     const mail = mails[Number(req.params.index)];
     if (!mail) return void res.status(404).type('text/plain').send('Not found\n');
     // What a mail carries cannot run here either.
-    res.set('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; img-src data:").type('html').send(mailPage(mail));
+    res
+      .set('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; img-src data:")
+      .type('html')
+      .send(mailPage(mail));
   });
   app.post('/refuse', (req, res) => {
     const { address = '', action = '' } = req.body as Record<string, string>;

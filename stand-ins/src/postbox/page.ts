@@ -7,11 +7,15 @@ h1{font-size:1.6rem}ol{list-style:none;padding:0}li{background:#fff;border:1px s
 a{color:#0b6068;font-weight:600}span{color:#4d5a52}form{display:flex;flex-wrap:wrap;gap:.5rem;align-items:center;margin:.8rem 0}
 input,button{font:inherit;padding:.35rem .5rem;border:1px solid #8a8677;border-radius:4px;background:#fff}button{cursor:pointer;background:#ece7d8}
 pre{white-space:pre-wrap;background:#fff;border:1px solid #d8d3c4;border-radius:6px;padding:1rem;font:inherit}`;
-const head = (title: string) => `<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escape(title)}</title><style>${STYLE}</style>`;
+const head = (title: string) =>
+  `<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escape(title)}</title><style>${STYLE}</style>`;
 
 /** All mail, the latest first. */
 export function postPage(mails: readonly PostedMail[], refused: ReadonlySet<string>, to: string): string {
-  const rows = mails.map((mail, i) => ({ mail, i })).filter(({ mail }) => !to || mail.to === to).reverse(); // prettier-ignore
+  const rows = mails
+    .map((mail, i) => ({ mail, i }))
+    .filter(({ mail }) => !to || mail.to === to)
+    .reverse();
   const list = rows.map(
     ({ mail, i }) =>
       `<li><a href="/mails/${i}">${escape(mail.subject)}</a><br><span>to ${escape(mail.to)}${mail.times > 1 ? ` · handed over ${mail.times} times, kept once` : ''}</span><br>${escape(mail.text.split('\n').slice(0, 2).join(' · '))}</li>`,
@@ -27,7 +31,9 @@ export function postPage(mails: readonly PostedMail[], refused: ReadonlySet<stri
 
 /** One mail, as it looks and as plain text. */
 export function mailPage(mail: PostedMail): string {
-  const heads = ['message-id', 'list-unsubscribe', 'list-unsubscribe-post'].map((name) => `<br><span>${name}: ${escape(mail.headers[name] ?? '')}</span>`);
+  const heads = ['message-id', 'list-unsubscribe', 'list-unsubscribe-post'].map(
+    (name) => `<br><span>${name}: ${escape(mail.headers[name] ?? '')}</span>`,
+  );
   return `${head(mail.subject)}<p><a href="/">Postbox</a></p><h1>${escape(mail.subject)}</h1><p>from ${escape(mail.from)}, to ${escape(mail.to)}${heads.join('')}</p>
 <iframe title="The mail as it looks" sandbox srcdoc="${escape(mail.html)}" style="width:100%;height:30rem;border:1px solid #d8d3c4;border-radius:6px"></iframe><h2>As plain text</h2><pre>${escape(mail.text)}</pre></html>`;
 }

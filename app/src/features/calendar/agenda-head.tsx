@@ -14,9 +14,18 @@ const SPANS = [
 ] as const;
 
 /** How the agenda is grouped, and which way it looks. */
-export function AgendaHead({ group, span, onChange }: Pick<Looking, 'group' | 'span'> & { onChange(to: Partial<Pick<Looking, 'group' | 'span'>>): void }) {
+export function AgendaHead({
+  group,
+  span,
+  onChange,
+}: Pick<Looking, 'group' | 'span'> & { onChange(to: Partial<Pick<Looking, 'group' | 'span'>>): void }) {
   return (
-    <ScrollView horizontal showsHorizontalScrollIndicator={false} className="flex-grow-0" contentContainerClassName="gap-2 px-2">
+    <ScrollView
+      horizontal
+      showsHorizontalScrollIndicator={false}
+      className="flex-grow-0"
+      contentContainerClassName="gap-2 px-2"
+    >
       <Choices label="Grouped" all={GROUPS} value={group} onChange={(to) => onChange({ group: to })} />
       <View className="my-3 border-l border-line" />
       <Choices label="Which" all={SPANS} value={span} onChange={(to) => onChange({ span: to })} />

@@ -1,5 +1,11 @@
 import type { ItemKind } from '@zephyrfield/core/item/kind';
-import { agendaFrom, grouped, type Agenda, type AgendaDay, type AgendaEntry } from '@zephyrfield/core/view/agenda';
+import {
+  agendaFrom,
+  grouped,
+  type Agenda,
+  type AgendaDay,
+  type AgendaEntry,
+} from '@zephyrfield/core/view/agenda';
 import { KIND_GROUP_WORDS } from '@zephyrfield/core/item/words';
 import { daysAway, longDay, today, type Viewer } from '@zephyrfield/core/words/when';
 import { plural } from '@zephyrfield/core/words/text';
@@ -37,7 +43,12 @@ interface DayRowsOptions {
   from: number | null;
 }
 
-function rowsOf(agenda: Agenda, now: number, viewer: Viewer, { showEarlier, span, from }: DayRowsOptions): Row[] {
+function rowsOf(
+  agenda: Agenda,
+  now: number,
+  viewer: Viewer,
+  { showEarlier, span, from }: DayRowsOptions,
+): Row[] {
   const { pastDue, earlier, days } = agenda;
   const day0 = today(now, viewer);
   const thisYear = civilDate(day0).year;
@@ -45,30 +56,59 @@ function rowsOf(agenda: Agenda, now: number, viewer: Viewer, { showEarlier, span
     { kind: 'heading', id: String(day), day, title: longDay(day, thisYear), aside: daysAway(day, day0) },
     ...(list.length ? entryRows(list, day) : [{ kind: 'free', id: `free ${day}` } as Row]),
   ];
-  const past: Row[] = pastDue.length ? [{ kind: 'heading', id: 'past due', title: 'Past due', aside: plural(pastDue.length, 'item'), isPastDue: true }, ...entryRows(pastDue)] : [];
+  const past: Row[] = pastDue.length
+    ? [
+        {
+          kind: 'heading',
+          id: 'past due',
+          title: 'Past due',
+          aside: plural(pastDue.length, 'item'),
+          isPastDue: true,
+        },
+        ...entryRows(pastDue),
+      ]
+    : [];
   // Looked at from a day elsewhere: from there on, whatever it is.
   if (from !== null) return agendaFrom(agenda, from, viewer).flatMap(dayRows);
   if (span === 'past') return [...past, ...[...earlier].reverse().flatMap(dayRows)];
-  const before: Row[] = span === 'all' || showEarlier ? earlier.flatMap(dayRows) : earlier.length ? [{ kind: 'earlier', days: earlier.length }] : [];
+  const before: Row[] =
+    span === 'all' || showEarlier
+      ? earlier.flatMap(dayRows)
+      : earlier.length
+        ? [{ kind: 'earlier', days: earlier.length }]
+        : [];
   return [...before, ...past, ...days.flatMap(dayRows)];
 }
 
 /** Where the list ends, in words: nothing below it is kept back. */
 function Ending({ rows, isPast }: { rows: readonly Row[]; isPast: boolean }) {
   const last = rows.findLast((r) => r.kind === 'entry');
-  if (last?.kind !== 'entry') return <Text className="px-4 py-6 text-ink2">Nothing of this kind is known.</Text>;
+  if (last?.kind !== 'entry')
+    return <Text className="px-4 py-6 text-ink2">Nothing of this kind is known.</Text>;
   return (
     <Text kind="small" className="px-4 py-6">
-      Nothing is known {isPast ? 'before' : 'after'} {longDay(last.entry.day)} {civilDate(last.entry.day).year}.
+      Nothing is known {isPast ? 'before' : 'after'} {longDay(last.entry.day)}{' '}
+      {civilDate(last.entry.day).year}.
     </Text>
   );
 }
 
-const entryRows = (list: readonly AgendaEntry[], day?: number): Row[] => list.map((entry) => ({ kind: 'entry', entry, day }));
+const entryRows = (list: readonly AgendaEntry[], day?: number): Row[] =>
+  list.map((entry) => ({ kind: 'entry', entry, day }));
 
-function groupRows(agenda: Agenda, by: 'course' | 'kind', span: Props['span'], calendarName: (id: string) => string): Row[] {
+function groupRows(
+  agenda: Agenda,
+  by: 'course' | 'kind',
+  span: Props['span'],
+  calendarName: (id: string) => string,
+): Row[] {
   return grouped(agenda, by, span).flatMap(({ id, entries }): Row[] => [
-    { kind: 'heading', id, title: by === 'course' ? calendarName(id) : KIND_GROUP_WORDS[id as ItemKind], aside: plural(entries.length, 'item') },
+    {
+      kind: 'heading',
+      id,
+      title: by === 'course' ? calendarName(id) : KIND_GROUP_WORDS[id as ItemKind],
+      aside: plural(entries.length, 'item'),
+    },
     ...entryRows(entries),
   ]);
 }
@@ -79,10 +119,13 @@ export function AgendaList({ agenda, group, span, from, onFinish, onFurther, ...
   const [showEarlier, setShowEarlier] = useState(false);
   const rows = useMemo(() => {
     const calendarName = (id: string) => byId.get(id)?.name ?? '';
-    return group === 'day' ? rowsOf(agenda, now, viewer, { showEarlier, span, from }) : groupRows(agenda, group, span, calendarName);
+    return group === 'day'
+      ? rowsOf(agenda, now, viewer, { showEarlier, span, from })
+      : groupRows(agenda, group, span, calendarName);
   }, [agenda, now, viewer, showEarlier, group, span, from, byId]);
   const sticky = useMemo(() => rows.flatMap((r, i) => (r.kind === 'heading' ? [i] : [])), [rows]);
-  // A list that begins elsewhere is another list: it stands at its beginning and not where the last one was left.
+  // A list that begins elsewhere is another list: it stands at its beginning and not where the last one was
+  // left.
   const place = `${group} ${span} ${from ?? ''}`;
 
   const draw = (row: Row) => {
@@ -139,13 +182,17 @@ export function AgendaList({ agenda, group, span, from, onFinish, onFurther, ...
       key={place}
       data={rows}
       renderItem={({ item }) => draw(item)}
-      keyExtractor={(row) => (row.kind === 'entry' ? entryId(row.entry) : row.kind === 'earlier' ? 'earlier' : row.id)}
+      keyExtractor={(row) =>
+        row.kind === 'entry' ? entryId(row.entry) : row.kind === 'earlier' ? 'earlier' : row.id
+      }
       getItemType={(row) => row.kind}
       stickyHeaderIndices={sticky}
       extraData={chosen}
       onEndReached={() => onFurther(span === 'past' && from === null ? 'back' : 'ahead')}
       onStartReached={() => (span === 'all' && from === null ? onFurther('back') : undefined)}
-      ListFooterComponent={group === 'day' ? <Ending rows={rows} isPast={span === 'past' && from === null} /> : null}
+      ListFooterComponent={
+        group === 'day' ? <Ending rows={rows} isPast={span === 'past' && from === null} /> : null
+      }
       contentContainerStyle={{ paddingBottom: 32, maxWidth: 860 }}
     />
   );

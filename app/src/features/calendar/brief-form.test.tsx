@@ -31,9 +31,17 @@ function Written({ first }: { first: Brief | null }) {
   return <BriefForm item={item(brief)} learnerId="juno" passages={(text) => <p>{text}</p>} onDone={done} />;
 }
 
-async function draw(first: Brief | null = SHARED, answers: Record<string, unknown> = { [PATH]: { before: [] } }): Promise<School> {
+async function draw(
+  first: Brief | null = SHARED,
+  answers: Record<string, unknown> = { [PATH]: { before: [] } },
+): Promise<School> {
   done.mockClear();
-  const school = new School({ answers: { '/api/briefs': [{ id: 'k', name: 'Lab log', brief: { ...NO_BRIEF, good: 'A drawing with units' } }], ...answers } });
+  const school = new School({
+    answers: {
+      '/api/briefs': [{ id: 'k', name: 'Lab log', brief: { ...NO_BRIEF, good: 'A drawing with units' } }],
+      ...answers,
+    },
+  });
   await drawInside(<Written first={first} />);
   return school;
 }
@@ -46,7 +54,17 @@ test('it is written over what it was begun from, for what it is meant', async ()
   await userEvent.selectOptions(part('It is for'), 'all 3 like it (“Tide tables”)');
   await save();
   await waitFor(() => expect(done).toHaveBeenCalled());
-  expect(school.changes).toEqual([[PATH, { recurrenceId: '', brief: { ...SHARED, help: 'Ask at nine' }, version: versionOf(SHARED), alike: true }]]);
+  expect(school.changes).toEqual([
+    [
+      PATH,
+      {
+        recurrenceId: '',
+        brief: { ...SHARED, help: 'Ask at nine' },
+        version: versionOf(SHARED),
+        alike: true,
+      },
+    ],
+  ]);
 });
 
 test('emptied, there is none', async () => {
@@ -54,7 +72,9 @@ test('emptied, there is none', async () => {
   await userEvent.clear(part('Aim'));
   await userEvent.clear(part('Steps'));
   await save();
-  await waitFor(() => expect(school.changes).toMatchObject([[PATH, { brief: null, version: versionOf(SHARED) }]]));
+  await waitFor(() =>
+    expect(school.changes).toMatchObject([[PATH, { brief: null, version: versionOf(SHARED) }]]),
+  );
 });
 
 test('a brief that was kept begins it', async () => {
@@ -67,7 +87,12 @@ test('somebody else writes it meanwhile: theirs is shown where it differs, and m
   const school = await draw();
   await userEvent.type(part('Aim'), ', twice');
   const theirs = { ...SHARED, aim: 'See **high water**' };
-  await waitFor(() => (server.tell(theirs), expect(screen.getByText('Somebody else has written this brief meanwhile.')).toBeInTheDocument()));
+  await waitFor(
+    () => (
+      server.tell(theirs),
+      expect(screen.getByText('Somebody else has written this brief meanwhile.')).toBeInTheDocument()
+    ),
+  );
   const notice = screen.getByText('Somebody else has written this brief meanwhile.').parentElement!;
   expect(within(notice).getByText('See **high water**')).toBeInTheDocument();
   expect(within(notice).queryByText('- read')).not.toBeInTheDocument();
@@ -75,20 +100,31 @@ test('somebody else writes it meanwhile: theirs is shown where it differs, and m
   await userEvent.click(screen.getByRole('button', { name: 'Go on with mine' }));
   expect(part('Aim')).toHaveValue('See the tide turn, twice');
   await save();
-  await waitFor(() => expect(school.changes).toMatchObject([[PATH, { brief: { aim: 'See the tide turn, twice' }, version: versionOf(theirs) }]]));
+  await waitFor(() =>
+    expect(school.changes).toMatchObject([
+      [PATH, { brief: { aim: 'See the tide turn, twice' }, version: versionOf(theirs) }],
+    ]),
+  );
 });
 
 test('or theirs is taken', async () => {
   await draw();
   await userEvent.type(part('Aim'), '!');
-  await waitFor(() => (server.tell(null), expect(screen.getByRole('button', { name: 'Take theirs' })).toBeInTheDocument()));
+  await waitFor(
+    () => (
+      server.tell(null),
+      expect(screen.getByRole('button', { name: 'Take theirs' })).toBeInTheDocument()
+    ),
+  );
   await userEvent.click(screen.getByRole('button', { name: 'Take theirs' }));
   expect(part('Aim')).toHaveValue('');
   expect(screen.getByRole('button', { name: 'Save the brief' })).toBeInTheDocument();
 });
 
 test('what is refused is said, and what was typed stays', async () => {
-  await draw(SHARED, { [PATH]: new Refused(503, { title: 'It cannot be written just now.', remedy: 'Try again in a minute.' }) });
+  await draw(SHARED, {
+    [PATH]: new Refused(503, { title: 'It cannot be written just now.', remedy: 'Try again in a minute.' }),
+  });
   await userEvent.type(part('Aim'), '!');
   await save();
   expect(await screen.findByText('It cannot be written just now.')).toBeInTheDocument();

@@ -5,7 +5,18 @@ import { useMutation } from '@tanstack/react-query';
 import Trash from 'lucide-react-native/icons/trash';
 import { useRef, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
-import { BRIEF_FIELDS, NO_BRIEF, briefOrNone, fileSize, forgetBrief, keepBrief, refreshBriefs, removeBriefFile, useKeptBriefs, writeBrief } from '@/data/briefs';
+import {
+  BRIEF_FIELDS,
+  NO_BRIEF,
+  briefOrNone,
+  fileSize,
+  forgetBrief,
+  keepBrief,
+  refreshBriefs,
+  removeBriefFile,
+  useKeptBriefs,
+  writeBrief,
+} from '@/data/briefs';
 import { problemOf, sendFile } from '@/data/client';
 import { Button, IconButton } from '@/ui/button';
 import { Choice, Field, LongField } from '@/ui/field';
@@ -31,7 +42,8 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
   const { itemId, recurrenceId, title } = item.occurrence;
   const [is, setIs] = useState<For>(ofDate ? 'one' : 'all');
   const [brief, setBrief] = useState<Brief>(ofDate ?? shared ?? NO_BRIEF);
-  // What stood there when this was begun. Where it is something else by now, somebody else has written meanwhile.
+  // What stood there when this was begun. Where it is something else by now, somebody else has written
+  // meanwhile.
   const [begun, setBegun] = useState({ shared, ofDate });
   const place = is === 'one' ? 'ofDate' : 'shared';
   // The tools work on the part that was written in last.
@@ -41,7 +53,12 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
       writeBrief(
         learnerId,
         itemId,
-        { recurrenceId: is === 'one' ? recurrenceId : '', brief: briefOrNone(brief), version: versionOf(begun[place]), alike: is === 'alike' },
+        {
+          recurrenceId: is === 'one' ? recurrenceId : '',
+          brief: briefOrNone(brief),
+          version: versionOf(begun[place]),
+          alike: is === 'alike',
+        },
         `${title}: brief ${is === 'alike' ? `for ${item.alike.count} alike ` : ''}written`,
       ),
     onSuccess: onDone,
@@ -51,14 +68,23 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
   const choices = [
     { value: 'all', words: recurrenceId ? 'all its dates' : 'this item' },
     ...(recurrenceId ? [{ value: 'one', words: 'this date alone' }] : []),
-    ...(item.alike.count > 1 ? [{ value: 'alike', words: `all ${item.alike.count} like it (“${item.alike.words}”)` }] : []),
+    ...(item.alike.count > 1
+      ? [{ value: 'alike', words: `all ${item.alike.count} like it (“${item.alike.words}”)` }]
+      : []),
   ];
   return (
     <View role="group" aria-label="The brief" className="gap-3">
       <Text kind="lead" heading={3}>
         The brief
       </Text>
-      {choices.length > 1 ? <Choice label="It is for" value={is} onChange={(e) => setIs(e.currentTarget.value as For)} options={choices} /> : null}
+      {choices.length > 1 ? (
+        <Choice
+          label="It is for"
+          value={is}
+          onChange={(e) => setIs(e.currentTarget.value as For)}
+          options={choices}
+        />
+      ) : null}
       <Kept brief={brief} onBegin={setBrief} />
       <View className="sticky top-0 z-10 -mx-2 flex-row items-center justify-between rounded-lg border border-line bg-sheet px-2">
         <Text kind="small">Each part may stay empty.</Text>
@@ -66,8 +92,15 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
       </View>
       {BRIEF_FIELDS.map(([name, label, hint]) => (
         <LongField
-          key={name} label={label} hint={hint || undefined} rows={Math.min(10, Math.max(2, brief[name].split('\n').length + 1))} maxLength={4000} value={brief[name]}
-          onFocus={(e) => { area.current = e.currentTarget; }}
+          key={name}
+          label={label}
+          hint={hint || undefined}
+          rows={Math.min(10, Math.max(2, brief[name].split('\n').length + 1))}
+          maxLength={4000}
+          value={brief[name]}
+          onFocus={(e) => {
+            area.current = e.currentTarget;
+          }}
           onChange={(e) => setBrief({ ...brief, [name]: e.currentTarget.value })}
         />
       ))}
@@ -94,11 +127,17 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
         />
       )}
     </View>
-  ); // prettier-ignore
+  );
 }
 
 /** Somebody else wrote the brief while it was written here: what differs, and whose is to stand. */
-function Meanwhile({ theirs, mine, passages, onKeep, onTake }: Pick<Props, 'passages'> & { theirs: Brief; mine: Brief; onKeep(): void; onTake(): void }) {
+function Meanwhile({
+  theirs,
+  mine,
+  passages,
+  onKeep,
+  onTake,
+}: Pick<Props, 'passages'> & { theirs: Brief; mine: Brief; onKeep(): void; onTake(): void }) {
   const parts = BRIEF_FIELDS.filter(([name]) => theirs[name] !== mine[name]);
   return (
     <Notice kind="warning" title="Somebody else has written this brief meanwhile.">
@@ -127,7 +166,10 @@ function Kept({ brief, onBegin }: { brief: Brief; onBegin(brief: Brief): void })
   const [chosen, setChosen] = useState('');
   const [name, setName] = useState('');
   const [keeping, setKeeping] = useState(false);
-  const keep = useMutation({ mutationFn: () => keepBrief(name.trim(), brief), onSuccess: () => setKeeping(false) });
+  const keep = useMutation({
+    mutationFn: () => keepBrief(name.trim(), brief),
+    onSuccess: () => setKeeping(false),
+  });
   const one = kept.find((k) => k.id === chosen);
   return (
     <View className="gap-2">
@@ -143,15 +185,30 @@ function Kept({ brief, onBegin }: { brief: Brief; onBegin(brief: Brief): void })
                 const found = kept.find((k) => k.id === id);
                 if (found) onBegin(found.brief);
               }}
-              options={[{ value: '', words: 'what stands below' }, ...kept.map((k) => ({ value: k.id, words: k.name }))]}
+              options={[
+                { value: '', words: 'what stands below' },
+                ...kept.map((k) => ({ value: k.id, words: k.name })),
+              ]}
             />
           </View>
-          {one ? <IconButton icon={Trash} label={`Keep “${one.name}” no more`} onPress={() => void forgetBrief(one)} /> : null}
+          {one ? (
+            <IconButton
+              icon={Trash}
+              label={`Keep “${one.name}” no more`}
+              onPress={() => void forgetBrief(one)}
+            />
+          ) : null}
         </View>
       ) : null}
       {keeping ? (
         <View className="gap-2 rounded-lg border border-line p-3">
-          <Field label="Keep it under the name" value={name} maxLength={80} onChange={(e) => setName(e.currentTarget.value)} error={keep.error ? problemOf(keep.error).title : undefined} />
+          <Field
+            label="Keep it under the name"
+            value={name}
+            maxLength={80}
+            onChange={(e) => setName(e.currentTarget.value)}
+            error={keep.error ? problemOf(keep.error).title : undefined}
+          />
           <View className="flex-row gap-2">
             <Button kind="second" busy={keep.isPending} disabled={!name.trim()} onPress={() => keep.mutate()}>
               Keep it
@@ -176,7 +233,16 @@ function Files({ item, ofDate }: { item: ItemView; ofDate: boolean }) {
   const [share, setShare] = useState<number | null>(null);
   const send = useMutation({
     mutationFn: async (files: File[]) => {
-      for (const file of files) await sendFile('sendBriefFile', { params: { id: itemId }, query: { name: file.name, recurrenceId: ofDate ? recurrenceId : '' }, file }, setShare);
+      for (const file of files)
+        await sendFile(
+          'sendBriefFile',
+          {
+            params: { id: itemId },
+            query: { name: file.name, recurrenceId: ofDate ? recurrenceId : '' },
+            file,
+          },
+          setShare,
+        );
     },
     onSettled: () => {
       setShare(null);
@@ -189,12 +255,21 @@ function Files({ item, ofDate }: { item: ItemView; ofDate: boolean }) {
       {item.brief.files.map((file) => (
         <View key={file.id} className="flex-row items-center gap-2">
           <Text className="min-w-0 flex-1" numberOfLines={1}>
-            {file.name} <Text kind="small">{`${fileSize(file.size)}${file.ofDate ? ', this date alone' : ''}`}</Text>
+            {file.name}{' '}
+            <Text kind="small">{`${fileSize(file.size)}${file.ofDate ? ', this date alone' : ''}`}</Text>
           </Text>
-          <IconButton icon={Trash} label={`Take ${file.name} away`} onPress={() => void removeBriefFile(file)} />
+          <IconButton
+            icon={Trash}
+            label={`Take ${file.name} away`}
+            onPress={() => void removeBriefFile(file)}
+          />
         </View>
       ))}
-      <FileDrop label="Add pictures and files" words="Drop them here, up to 10 MB each, or" onFiles={(files) => send.mutate(files)} />
+      <FileDrop
+        label="Add pictures and files"
+        words="Drop them here, up to 10 MB each, or"
+        onFiles={(files) => send.mutate(files)}
+      />
       {send.isPending ? <Progress share={share} words="Sending …" /> : null}
       <ProblemNotice problem={send.error && problemOf(send.error)} />
     </View>

@@ -13,15 +13,25 @@ import { Text } from '@/ui/text';
 // The form and what it needs come when somebody writes.
 const BriefForm = lazyComponent(() => import('@/lazy-forms').then((m) => m.BriefForm));
 
-/** The brief: what families ask, in the same order everywhere, empty parts left out. A date’s own stands over the shared one. */
+/**
+ * The brief: what families ask, in the same order everywhere, empty parts left out. A date’s own stands over
+ * the shared one.
+ */
 export function Brief({ item, learnerId, mayEdit }: { item: ItemView; learnerId: string; mayEdit: boolean }) {
   const { shared, ofDate, files } = item.brief;
   const [editing, setEditing] = useState(false);
-  const shown = BRIEF_FIELDS.map(([name, title]) => ({ name, title, text: (ofDate?.[name].trim() ? ofDate : (shared ?? NO_BRIEF))[name] })).filter((p) => p.text.trim());
+  const shown = BRIEF_FIELDS.map(([name, title]) => ({
+    name,
+    title,
+    text: (ofDate?.[name].trim() ? ofDate : (shared ?? NO_BRIEF))[name],
+  })).filter((p) => p.text.trim());
   const isEmpty = !shown.length && !files.length;
   if (isEmpty && !mayEdit) return null;
   const passages = (text: string) => <Passages passages={briefPassages(text)} />;
-  if (editing) return <BriefForm item={item} learnerId={learnerId} passages={passages} onDone={() => setEditing(false)} />;
+  if (editing)
+    return (
+      <BriefForm item={item} learnerId={learnerId} passages={passages} onDone={() => setEditing(false)} />
+    );
   return (
     <View role="group" aria-label="The brief" className="gap-2">
       {isEmpty ? null : (
@@ -35,7 +45,9 @@ export function Brief({ item, learnerId, mayEdit }: { item: ItemView; learnerId:
           {passages(text)}
         </View>
       ))}
-      {files.map((file) => (file.picture ? <Picture key={file.id} file={file} /> : <FileRow key={file.id} file={file} />))}
+      {files.map((file) =>
+        file.picture ? <Picture key={file.id} file={file} /> : <FileRow key={file.id} file={file} />,
+      )}
       {mayEdit ? (
         <Button kind="quiet" onPress={() => setEditing(true)} className="-ml-4 self-start">
           {isEmpty ? 'Write a brief' : 'Change the brief'}
@@ -49,7 +61,13 @@ export function Brief({ item, learnerId, mayEdit }: { item: ItemView; learnerId:
 function Picture({ file: { id, name } }: { file: BriefFile }) {
   return createElement(
     'a',
-    { href: fileAddress(id), target: '_blank', rel: 'noopener noreferrer', 'aria-label': `${name}, the whole picture`, className: 'block' },
+    {
+      href: fileAddress(id),
+      target: '_blank',
+      rel: 'noopener noreferrer',
+      'aria-label': `${name}, the whole picture`,
+      className: 'block',
+    },
     createElement('img', {
       src: fileAddress(id),
       alt: name.replace(/\.\w+$/, ''),
@@ -61,7 +79,11 @@ function Picture({ file: { id, name } }: { file: BriefFile }) {
 
 function FileRow({ file: { id, name, size } }: { file: BriefFile }) {
   return (
-    <Pressable role="link" {...({ href: fileAddress(id), hrefAttrs: { download: name } } as object)} className="min-h-touch flex-row items-center gap-3 rounded-lg px-2 hover:bg-lagoon-wash">
+    <Pressable
+      role="link"
+      {...({ href: fileAddress(id), hrefAttrs: { download: name } } as object)}
+      className="min-h-touch flex-row items-center gap-3 rounded-lg px-2 hover:bg-lagoon-wash"
+    >
       <FileText size={20} color="var(--lagoon)" aria-hidden />
       <View className="min-w-0 flex-1">
         <Text kind="strong" numberOfLines={1} className="text-lagoon">

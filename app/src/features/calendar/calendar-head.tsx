@@ -1,4 +1,11 @@
-import { civilDate, dayNumber, daysInMonth, formatDate, parseDate, startOfWeek } from '@zephyrfield/core/time/civil';
+import {
+  civilDate,
+  dayNumber,
+  daysInMonth,
+  formatDate,
+  parseDate,
+  startOfWeek,
+} from '@zephyrfield/core/time/civil';
 import { weekName, type TermWeek } from '@zephyrfield/core/view/term';
 import { daysWords, longDay, monthName } from '@zephyrfield/core/words/when';
 import ChevronLeft from 'lucide-react-native/icons/chevron-left';
@@ -32,18 +39,36 @@ interface Props {
   hidden: ReactNode;
 }
 
-/** What the title (the longest there is), the steps and the views take in one row, what is said about what is seen, and a flag, in pixels. */
+/**
+ * What the title (the longest there is), the steps and the views take in one row, what is said about what is
+ * seen, and a flag, in pixels.
+ */
 const ROOM = 800;
 const ROOM_FOR_ABOUT = 400;
 const ROOM_FOR_FLAG = 65;
 
 /** What days are in sight, in words; moving between them, and between the views. */
-export function CalendarHead({ looking, width, today, firstDay, weeks, weeksBy, filtersOpen, onFilters, onWrite, changes, flags, flagCount, hidden }: Props) {
+export function CalendarHead({
+  looking,
+  width,
+  today,
+  firstDay,
+  weeks,
+  weeksBy,
+  filtersOpen,
+  onFilters,
+  onWrite,
+  changes,
+  flags,
+  flagCount,
+  hidden,
+}: Props) {
   const { view, day, go } = looking;
   const thisYear = civilDate(today).year;
   const step = VIEW_WORDS[view];
   const roomy = width >= ROOM;
-  // In a row of their own all of them are in sight; and the head is as high in each view, and with each title.
+  // In a row of their own all of them are in sight; and the head is as high in each view, and with each
+  // title.
   const flagsFit = width >= ROOM + flagCount * ROOM_FOR_FLAG;
   const isShared = width >= ROOM_FOR_ABOUT + flagCount * ROOM_FOR_FLAG;
   const week = startOfWeek(day, firstDay);
@@ -67,13 +92,26 @@ export function CalendarHead({ looking, width, today, firstDay, weeks, weeksBy, 
   );
   const steps = (
     <View className="flex-row items-center">
-      <IconButton icon={ChevronLeft} label={`Back one ${step}`} onPress={() => go({ day: moved(view, day, -1) })} />
-      <Pressable role="button" onPress={() => go({ day: today })} className="min-h-touch justify-center rounded-lg px-1 hover:bg-lagoon-wash" aria-label="Go to today">
+      <IconButton
+        icon={ChevronLeft}
+        label={`Back one ${step}`}
+        onPress={() => go({ day: moved(view, day, -1) })}
+      />
+      <Pressable
+        role="button"
+        onPress={() => go({ day: today })}
+        className="min-h-touch justify-center rounded-lg px-1 hover:bg-lagoon-wash"
+        aria-label="Go to today"
+      >
         <Text kind="label" className="text-lagoon underline">
           today
         </Text>
       </Pressable>
-      <IconButton icon={ChevronRight} label={`Forward one ${step}`} onPress={() => go({ day: moved(view, day, 1) })} />
+      <IconButton
+        icon={ChevronRight}
+        label={`Forward one ${step}`}
+        onPress={() => go({ day: moved(view, day, 1) })}
+      />
       <DateField day={day} onDay={(to) => go({ day: to })} />
     </View>
   );
@@ -81,7 +119,12 @@ export function CalendarHead({ looking, width, today, firstDay, weeks, weeksBy, 
     <View className="flex-row items-center">
       <Choices label="View" all={VIEW_CHOICES} value={view} onChange={(to) => go({ view: to })} />
       {onWrite ? <IconButton icon={PencilLine} label="Write something down" onPress={onWrite} /> : null}
-      <IconButton icon={ListFilter} label={filtersOpen ? 'Close the filters' : 'Filters'} aria-expanded={filtersOpen} onPress={onFilters} />
+      <IconButton
+        icon={ListFilter}
+        label={filtersOpen ? 'Close the filters' : 'Filters'}
+        aria-expanded={filtersOpen}
+        onPress={onFilters}
+      />
     </View>
   );
   if (roomy) {

@@ -44,7 +44,10 @@ const QuickLook = lazyComponent(() => import('./quick-look').then((m) => m.Quick
 const Swipe = lazyComponent(() => import('@/ui/gestures').then((m) => m.Swipe), 'aid');
 
 /** First and last day a view covers. */
-function daysInSight({ view, day }: Pick<Looking, 'view' | 'day'>, firstDay: number): { first: number; last: number } {
+function daysInSight(
+  { view, day }: Pick<Looking, 'view' | 'day'>,
+  firstDay: number,
+): { first: number; last: number } {
   if (view === 'day') return { first: day, last: day };
   const week = startOfWeek(day, firstDay);
   if (view !== 'month') return { first: week, last: week + 6 };
@@ -53,7 +56,10 @@ function daysInSight({ view, day }: Pick<Looking, 'view' | 'day'>, firstDay: num
   return { first, last: first + weeks * 7 - 1 };
 }
 
-/** How many pieces further than usual the agenda is read, and the most there is to read: occurrences are stored that far. */
+/**
+ * How many pieces further than usual the agenda is read, and the most there is to read: occurrences are
+ * stored that far.
+ */
 interface Reach {
   back: number;
   ahead: number;
@@ -67,7 +73,10 @@ function reached(days: { first: number; last: number }, { back, ahead }: Reach, 
   };
 }
 
-/** The Calendar place: month, week, day and agenda under the term and the flags, with a sheet beside or over them. */
+/**
+ * The Calendar place: month, week, day and agenda under the term and the flags, with a sheet beside or over
+ * them.
+ */
 export function CalendarPlace() {
   const { learner, viewer } = useLearner()!;
   const settings = useSettings();
@@ -105,7 +114,7 @@ export function CalendarPlace() {
     filters: () => setFiltersOpen('key'),
     flag: (index, just) => {
       const id = ids[index];
-      if (id) (just ? useScreen.getState().justOne(id, ids) : useScreen.getState().toggle(id)); // prettier-ignore
+      if (id) just ? useScreen.getState().justOne(id, ids) : useScreen.getState().toggle(id);
     },
     help: () => setKeysOpen(true),
     move: (id, by) => {
@@ -115,10 +124,19 @@ export function CalendarPlace() {
   });
 
   useEscape(() => setFiltersOpen(false), filtersOpen !== false);
-  const drawing: Drawing = { byId, now, viewer, chosen: item, onOpen: ({ occurrence }) => looking.open(occurrence.itemId, occurrence.recurrenceId) };
-  const onFinish = mayTick ? ({ occurrence }: AgendaEntry) => void finish(learner.id, occurrence, !occurrence.finished) : undefined;
+  const drawing: Drawing = {
+    byId,
+    now,
+    viewer,
+    chosen: item,
+    onOpen: ({ occurrence }) => looking.open(occurrence.itemId, occurrence.recurrenceId),
+  };
+  const onFinish = mayTick
+    ? ({ occurrence }: AgendaEntry) => void finish(learner.id, occurrence, !occurrence.finished)
+    : undefined;
   const empty = scene.calendars?.length === 0;
-  const further = (which: keyof Reach) => setReach((r) => (r[which] < FARTHEST[which] ? { ...r, [which]: r[which] + 1 } : r));
+  const further = (which: keyof Reach) =>
+    setReach((r) => (r[which] < FARTHEST[which] ? { ...r, [which]: r[which] + 1 } : r));
   return (
     <View className="flex-1 flex-row">
       <View className="min-w-0 flex-1" onLayout={(e) => setWidth(e.nativeEvent.layout.width)}>
@@ -132,7 +150,14 @@ export function CalendarPlace() {
           </Pressable>
         ) : null}
         {scene.calendars?.length ? (
-          <TermRibbon weeks={scene.ribbon} byId={byId} today={today} first={days.first} last={days.last} onWeek={(start) => go({ day: today >= start && today < start + 7 ? today : start })} />
+          <TermRibbon
+            weeks={scene.ribbon}
+            byId={byId}
+            today={today}
+            first={days.first}
+            last={days.last}
+            onWeek={(start) => go({ day: today >= start && today < start + 7 ? today : start })}
+          />
         ) : null}
         <CalendarHead
           looking={looking}
@@ -143,19 +168,43 @@ export function CalendarPlace() {
           weeksBy={settings.weeks}
           filtersOpen={filtersOpen !== false}
           onFilters={() => setFiltersOpen(filtersOpen ? false : 'press')}
-          onWrite={mayEdit && scene.calendars?.length ? () => useDraft.getState().begin({ day: formatDate(day) }) : undefined}
+          onWrite={
+            mayEdit && scene.calendars?.length
+              ? () => useDraft.getState().begin({ day: formatDate(day) })
+              : undefined
+          }
           changes={
             unseen ? (
-              <Link href="/changes" aria-label={`${plural(unseen, 'change')} since you looked`} className="min-h-[24px] content-center font-text text-small font-bold text-lagoon underline">
+              <Link
+                href="/changes"
+                aria-label={`${plural(unseen, 'change')} since you looked`}
+                className="min-h-[24px] content-center font-text text-small font-bold text-lagoon underline"
+              >
                 {width >= 500 ? `${plural(unseen, 'change')} since you looked` : plural(unseen, 'change')}
               </Link>
             ) : null
           }
           flagCount={scene.calendars?.length ?? 0}
-          flags={scene.calendars?.length ? <FlagLine calendars={scene.calendars} open={scene.agenda.open} /> : null}
-          hidden={scene.calendars?.length ? <HiddenLine hidden={scene.agenda.hidden} ids={scene.hidden} calendars={scene.calendars} brief={width < 500} /> : null}
+          flags={
+            scene.calendars?.length ? <FlagLine calendars={scene.calendars} open={scene.agenda.open} /> : null
+          }
+          hidden={
+            scene.calendars?.length ? (
+              <HiddenLine
+                hidden={scene.agenda.hidden}
+                ids={scene.hidden}
+                calendars={scene.calendars}
+                brief={width < 500}
+              />
+            ) : null
+          }
         />
-        <FilterBar filters={filters} count={scene.shown.length} open={filtersOpen} onChange={(next) => looking.change({ filters: next })} />
+        <FilterBar
+          filters={filters}
+          count={scene.shown.length}
+          open={filtersOpen}
+          onChange={(next) => looking.change({ filters: next })}
+        />
         {failure ? (
           <View className="px-4 py-2">
             <ProblemNotice problem={problemOf(failure)} />
@@ -173,10 +222,20 @@ export function CalendarPlace() {
                 drawing={drawing}
                 onFinish={onFinish}
                 onFurther={further}
-                onWrite={mayEdit ? (day, minute) => useDraft.getState().begin({ day: formatDate(day), minute }) : undefined}
+                onWrite={
+                  mayEdit
+                    ? (day, minute) => useDraft.getState().begin({ day: formatDate(day), minute })
+                    : undefined
+                }
               />
             </DragArea>
-            {view === 'agenda' ? null : <Swipe over={box} onLeft={() => go({ day: moved(view, day, 1) })} onRight={() => go({ day: moved(view, day, -1) })} />}
+            {view === 'agenda' ? null : (
+              <Swipe
+                over={box}
+                onLeft={() => go({ day: moved(view, day, 1) })}
+                onRight={() => go({ day: moved(view, day, -1) })}
+              />
+            )}
             <QuickLook within={box} entryOf={entryOf} byId={byId} now={now} viewer={viewer} />
           </View>
         ) : null}
@@ -217,17 +276,44 @@ function InView({ looking, scene, today, drawing, onFinish, onFurther, onWrite }
   const { firstDay, shelfFrom, dayFrom, dayTo, weeks: weeksBy } = useSettings();
   const wide = useIsWide();
   const { shown, load } = scene;
-  const grid = { shown, shelfFrom, dayFrom, dayTo, load, onWrite, onDay: (to: number) => go({ view: 'day', day: to }) };
+  const grid = {
+    shown,
+    shelfFrom,
+    dayFrom,
+    dayTo,
+    load,
+    onWrite,
+    onDay: (to: number) => go({ view: 'day', day: to }),
+  };
   switch (view) {
     case 'month': {
       const { year, month } = civilDate(day);
-      const chosenDay = <ChosenDay day={day} shown={shown} shelfFrom={shelfFrom} load={load} drawing={drawing} onFinish={onFinish} />;
+      const chosenDay = (
+        <ChosenDay
+          day={day}
+          shown={shown}
+          shelfFrom={shelfFrom}
+          load={load}
+          drawing={drawing}
+          onFinish={onFinish}
+        />
+      );
       return (
         <View className={`min-h-0 flex-1 ${wide ? 'flex-row' : ''}`}>
           <View className={`min-w-0 ${wide ? 'flex-1' : 'h-[330px]'}`}>
-            <MonthView {...monthWeeks(year, month, firstDay)} {...{ shown, month, day, shelfFrom, load, weeksBy }} termWeeks={scene.weeks} onDay={(to) => go({ day: to })} {...drawing} />
+            <MonthView
+              {...monthWeeks(year, month, firstDay)}
+              {...{ shown, month, day, shelfFrom, load, weeksBy }}
+              termWeeks={scene.weeks}
+              onDay={(to) => go({ day: to })}
+              {...drawing}
+            />
           </View>
-          {wide && drawing.chosen ? null : wide ? <View className="w-[340px] border-l border-line">{chosenDay}</View> : chosenDay}
+          {wide && drawing.chosen ? null : wide ? (
+            <View className="w-[340px] border-l border-line">{chosenDay}</View>
+          ) : (
+            chosenDay
+          )}
         </View>
       );
     }
@@ -236,7 +322,15 @@ function InView({ looking, scene, today, drawing, onFinish, onFurther, onWrite }
       return wide ? (
         <TimeGrid first={first} columns={7} {...grid} {...drawing} />
       ) : (
-        <DayLists first={first} count={7} shown={shown} shelfFrom={shelfFrom} load={load} onFinish={onFinish} {...drawing} />
+        <DayLists
+          first={first}
+          count={7}
+          shown={shown}
+          shelfFrom={shelfFrom}
+          load={load}
+          onFinish={onFinish}
+          {...drawing}
+        />
       );
     }
     case 'day':
@@ -245,7 +339,15 @@ function InView({ looking, scene, today, drawing, onFinish, onFurther, onWrite }
       return (
         <>
           <AgendaHead group={looking.group} span={looking.span} onChange={looking.change} />
-          <AgendaList agenda={scene.agenda} group={looking.group} span={looking.span} from={day === today ? null : day} onFinish={onFinish} onFurther={onFurther} {...drawing} />
+          <AgendaList
+            agenda={scene.agenda}
+            group={looking.group}
+            span={looking.span}
+            from={day === today ? null : day}
+            onFinish={onFinish}
+            onFurther={onFurther}
+            {...drawing}
+          />
         </>
       );
   }
@@ -266,7 +368,17 @@ function ChosenDay({
   drawing: Drawing;
   onFinish: InViewProps['onFinish'];
 }) {
-  return <DayLists first={day} count={1} shown={shown} shelfFrom={shelfFrom} load={load} onFinish={onFinish} {...drawing} />;
+  return (
+    <DayLists
+      first={day}
+      count={1}
+      shown={shown}
+      shelfFrom={shelfFrom}
+      load={load}
+      onFinish={onFinish}
+      {...drawing}
+    />
+  );
 }
 
 /** The shape of what is coming, while it is on its way. */
@@ -291,7 +403,9 @@ function Empty({ mayEdit, name }: { mayEdit: boolean; name: string }) {
         No calendar yet
       </Text>
       <Text className="max-w-[520px]">
-        {mayEdit ? 'Follow the calendar link of each course, once. From then on everything that is due stands here, in one place.' : `Nobody has gathered a calendar for ${name} yet.`}
+        {mayEdit
+          ? 'Follow the calendar link of each course, once. From then on everything that is due stands here, in one place.'
+          : `Nobody has gathered a calendar for ${name} yet.`}
       </Text>
       {mayEdit ? (
         <Button onPress={() => router.push('/gather/follow')} className="self-start">

@@ -21,9 +21,14 @@ interface Props extends Drawing {
 }
 
 /** What stands on one day of a row, long things first. */
-const entriesOn = (row: DayRow, column: number): AgendaEntry[] => [...row.spans.filter((s) => s.from <= column && s.to >= column).map((s) => s.entry), ...row.days[column]!.entries];
+const entriesOn = (row: DayRow, column: number): AgendaEntry[] => [
+  ...row.spans.filter((s) => s.from <= column && s.to >= column).map((s) => s.entry),
+  ...row.days[column]!.entries,
+];
 
-/** Some days one below the other, each with its load and its slips in order: a week on a phone, a chosen day. */
+/**
+ * Some days one below the other, each with its load and its slips in order: a week on a phone, a chosen day.
+ */
 export function DayLists({ shown, first, count, shelfFrom, load, onFinish, ...drawing }: Props) {
   const { now, viewer } = drawing;
   const row = useDayRows(shown, first, 1, count, { now, viewer, shelfFrom })[0]!;
@@ -43,7 +48,10 @@ export function DayLists({ shown, first, count, shelfFrom, load, onFinish, ...dr
                 <Text kind="small">{daysAway(day, today)}</Text>
               </View>
               {minutes >= 15 ? (
-                <View className="items-end" {...({ title: `${hoursWords(minutes)} of work, ${dayWord(minutes)}` } as object)}>
+                <View
+                  className="items-end"
+                  {...({ title: `${hoursWords(minutes)} of work, ${dayWord(minutes)}` } as object)}
+                >
                   <Barb minutes={minutes} />
                   <Text kind="fine" className="text-ink2">
                     {hoursWords(minutes)}, {dayWord(minutes)}

@@ -47,9 +47,15 @@ interface DragAreaProps extends Pick<Drawing, 'byId'> {
 
 const SNAP = 15;
 
-/** Slips may be carried from day to day and along hours: by mouse at once, by a finger after a moment's rest, so that a list still scrolls. */
+/**
+ * Slips may be carried from day to day and along hours: by mouse at once, by a finger after a moment's rest,
+ * so that a list still scrolls.
+ */
 export function DragArea({ may, byId, onMove, onStretch, children }: DragAreaProps) {
-  const sensors = useSensors(useSensor(MouseSensor, { activationConstraint: { distance: 5 } }), useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }));
+  const sensors = useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: 5 } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }),
+  );
   const [dragged, setDragged] = useState<AgendaEntry | null>(null);
   // The day it was taken hold of: a ribbon may be taken at any of its days, and goes on from there.
   const held = useRef<number | null>(null);
@@ -69,14 +75,28 @@ export function DragArea({ may, byId, onMove, onStretch, children }: DragAreaPro
     if (!there || !rect) return;
     const { entry, isEnd } = active.data.current as Load;
     const { day, hours } = there.box;
-    const at = (y: number) => hours && Math.max(0, Math.min(1440 - SNAP, Math.round((hours.from + ((y + there.further - there.top) / hours.height) * 60) / SNAP) * SNAP));
+    const at = (y: number) =>
+      hours &&
+      Math.max(
+        0,
+        Math.min(
+          1440 - SNAP,
+          Math.round((hours.from + ((y + there.further - there.top) / hours.height) * 60) / SNAP) * SNAP,
+        ),
+      );
     if (isEnd) onStretch(entry, { day, minute: at(rect.bottom) });
-    else onMove(entry, { day: entry.lastDay > entry.day ? entry.day + day - (held.current ?? day) : day, minute: at(rect.top) });
+    else
+      onMove(entry, {
+        day: entry.lastDay > entry.day ? entry.day + day - (held.current ?? day) : day,
+        minute: at(rect.top),
+      });
   };
   const colour = dragged ? (byId.get(dragged.occurrence.calendarId)?.colour ?? 'slate') : 'slate';
   const told = {
-    onDragStart: ({ active }: DragStartEvent) => `${(active.data.current as Load).entry.occurrence.title} is taken up.`,
-    onDragOver: ({ over }: { over: { data: { current?: unknown } } | null }) => (over ? `Over ${longDay((over.data.current as Box).day)}.` : undefined),
+    onDragStart: ({ active }: DragStartEvent) =>
+      `${(active.data.current as Load).entry.occurrence.title} is taken up.`,
+    onDragOver: ({ over }: { over: { data: { current?: unknown } } | null }) =>
+      over ? `Over ${longDay((over.data.current as Box).day)}.` : undefined,
     onDragEnd: () => {
       const there = put();
       return there ? `Put on ${longDay(there.box.day)}.` : 'Put back.';
@@ -85,7 +105,15 @@ export function DragArea({ may, byId, onMove, onStretch, children }: DragAreaPro
   };
   return (
     <May.Provider value={may}>
-      <DndContext sensors={sensors} collisionDetection={detect} onDragStart={start} onDragOver={over} onDragEnd={end} onDragCancel={() => setDragged(null)} accessibility={{ announcements: told }}>
+      <DndContext
+        sensors={sensors}
+        collisionDetection={detect}
+        onDragStart={start}
+        onDragOver={over}
+        onDragEnd={end}
+        onDragCancel={() => setDragged(null)}
+        accessibility={{ announcements: told }}
+      >
         {children}
         <DragOverlay dropAnimation={null}>
           {dragged ? (
@@ -102,8 +130,9 @@ export function DragArea({ may, byId, onMove, onStretch, children }: DragAreaPro
 }
 
 /**
- * Where something is put down: over which day the pointer was let go. What was drawn last may be a stroke behind that, since
- * the last move and the release come in one moment, and more so where drawing takes its time.
+ * Where something is put down: over which day the pointer was let go. What was drawn last may be a stroke
+ * behind that, since the last move and the release come in one moment, and more so where drawing takes its
+ * time.
  */
 function useLastPlace() {
   const seen = useRef<Parameters<CollisionDetection>[0] | null>(null);
@@ -122,24 +151,47 @@ function useLastPlace() {
     };
   }, []);
   const detect: CollisionDetection = (args) => pointerWithin((seen.current = args));
-  /** The box it is put in, where that begins on the page, and how much further down than drawn last; null beside all. */
+  /**
+   * The box it is put in, where that begins on the page, and how much further down than drawn last; null
+   * beside all.
+   */
   const put = () => {
     const [args, point] = [seen.current, released.current];
     if (!args?.pointerCoordinates || !point) return null;
     const [hit] = pointerWithin({ ...args, pointerCoordinates: point });
     const container = hit && args.droppableContainers.find((c) => c.id === hit.id);
     const rect = hit && args.droppableRects.get(hit.id);
-    return container && rect ? { box: container.data.current as Box, top: rect.top, further: point.y - args.pointerCoordinates.y } : null;
+    return container && rect
+      ? { box: container.data.current as Box, top: rect.top, further: point.y - args.pointerCoordinates.y }
+      : null;
   };
   return { detect, put };
 }
 
 /** Something that can be carried. The slip in it stays what it is for pressing, keys and screen readers. */
-export function Draggable({ entry, part = '', className = '', children }: { entry: AgendaEntry; part?: string | undefined; className?: string; children: ReactNode }) {
+export function Draggable({
+  entry,
+  part = '',
+  className = '',
+  children,
+}: {
+  entry: AgendaEntry;
+  part?: string | undefined;
+  className?: string;
+  children: ReactNode;
+}) {
   const may = useContext(May);
-  const { setNodeRef, listeners, isDragging } = useDraggable({ id: `${entryId(entry)}${part}`, data: { entry, isEnd: false } satisfies Load, disabled: !may });
+  const { setNodeRef, listeners, isDragging } = useDraggable({
+    id: `${entryId(entry)}${part}`,
+    data: { entry, isEnd: false } satisfies Load,
+    disabled: !may,
+  });
   return (
-    <View ref={setNodeRef as never} {...(listeners as object)} className={`${className} ${isDragging ? 'opacity-50' : ''}`}>
+    <View
+      ref={setNodeRef as never}
+      {...(listeners as object)}
+      className={`${className} ${isDragging ? 'opacity-50' : ''}`}
+    >
       {children}
     </View>
   );
@@ -148,25 +200,56 @@ export function Draggable({ entry, part = '', className = '', children }: { entr
 /** The end of a block, to draw it out by. */
 export function End({ entry }: { entry: AgendaEntry }) {
   const may = useContext(May);
-  const { setNodeRef, listeners } = useDraggable({ id: `end ${entryId(entry)}`, data: { entry, isEnd: true } satisfies Load, disabled: !may });
+  const { setNodeRef, listeners } = useDraggable({
+    id: `end ${entryId(entry)}`,
+    data: { entry, isEnd: true } satisfies Load,
+    disabled: !may,
+  });
   return (
-    <View ref={setNodeRef as never} {...(listeners as object)} aria-hidden className="absolute bottom-0 left-0 right-0 h-2 cursor-ns-resize items-center">
+    <View
+      ref={setNodeRef as never}
+      {...(listeners as object)}
+      aria-hidden
+      className="absolute bottom-0 left-0 right-0 h-2 cursor-ns-resize items-center"
+    >
       <View className="h-[3px] w-5 rounded-full bg-ink2" />
     </View>
   );
 }
 
-/** A stretch of days: carried as a whole, and drawn out by its end where that is one’s own to move. Each row shows a part of it. */
-export function DraggableRibbon({ entry, part, isOwn, children }: { entry: AgendaEntry; part: string; isOwn: boolean; children: ReactNode }) {
+/**
+ * A stretch of days: carried as a whole, and drawn out by its end where that is one’s own to move. Each row
+ * shows a part of it.
+ */
+export function DraggableRibbon({
+  entry,
+  part,
+  isOwn,
+  children,
+}: {
+  entry: AgendaEntry;
+  part: string;
+  isOwn: boolean;
+  children: ReactNode;
+}) {
   const may = useContext(May);
-  const { setNodeRef, listeners } = useDraggable({ id: `end ${entryId(entry)}${part}`, data: { entry, isEnd: true } satisfies Load, disabled: !may || !isOwn });
+  const { setNodeRef, listeners } = useDraggable({
+    id: `end ${entryId(entry)}${part}`,
+    data: { entry, isEnd: true } satisfies Load,
+    disabled: !may || !isOwn,
+  });
   return (
     <View>
       <Draggable entry={entry} part={part}>
         {children}
       </Draggable>
       {isOwn && may ? (
-        <View ref={setNodeRef as never} {...(listeners as object)} aria-hidden className="absolute bottom-0 right-0 top-0 w-3 cursor-ew-resize justify-center">
+        <View
+          ref={setNodeRef as never}
+          {...(listeners as object)}
+          aria-hidden
+          className="absolute bottom-0 right-0 top-0 w-3 cursor-ew-resize justify-center"
+        >
           <View className="h-4 w-[3px] rounded-full bg-ink2" />
         </View>
       ) : null}
@@ -175,10 +258,20 @@ export function DraggableRibbon({ entry, part, isOwn, children }: { entry: Agend
 }
 
 /** A day that things can be put on. */
-export function DayBox({ day, hours, id = '', children, ...view }: Box & { id?: string; children: ReactNode } & React.ComponentProps<typeof View>) {
+export function DayBox({
+  day,
+  hours,
+  id = '',
+  children,
+  ...view
+}: Box & { id?: string; children: ReactNode } & React.ComponentProps<typeof View>) {
   const { setNodeRef, isOver } = useDroppable({ id: `${id} ${day}`, data: { day, hours } satisfies Box });
   return (
-    <View ref={setNodeRef as never} {...view} className={`${view.className ?? ''} ${isOver ? 'ring-2 ring-inset ring-lagoon' : ''}`}>
+    <View
+      ref={setNodeRef as never}
+      {...view}
+      className={`${view.className ?? ''} ${isOver ? 'ring-2 ring-inset ring-lagoon' : ''}`}
+    >
       {children}
     </View>
   );

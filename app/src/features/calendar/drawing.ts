@@ -12,7 +12,8 @@ export interface Drawing {
   onOpen(entry: AgendaEntry): void;
 }
 
-export const entryId = ({ occurrence, isAim }: AgendaEntry): string => `${occurrence.itemId} ${occurrence.recurrenceId}${isAim ? ' aim' : ''}`;
+export const entryId = ({ occurrence, isAim }: AgendaEntry): string =>
+  `${occurrence.itemId} ${occurrence.recurrenceId}${isAim ? ' aim' : ''}`;
 
 /** What a slip needs to know of its entry, whatever its size. */
 export function slipOf(entry: AgendaEntry, { byId, viewer, chosen, onOpen }: Drawing) {

@@ -13,12 +13,17 @@ interface Props {
   filters: Filters;
   /** How many items pass, in what is loaded */
   count: number;
-  /** Whether they can be chosen, and what opened them: a key is followed by words, a press may be by anything */
+  /**
+   * Whether they can be chosen, and what opened them: a key is followed by words, a press may be by anything
+   */
   open: false | 'key' | 'press';
   onChange(filters: Filters): void;
 }
 
-/** What is looked for: chosen below the flag line while open, and told in one line while on, with one press to clear it. */
+/**
+ * What is looked for: chosen below the flag line while open, and told in one line while on, with one press to
+ * clear it.
+ */
 export function FilterBar({ filters, count, open, onChange }: Props) {
   const on = isFiltering(filters);
   if (!open && !on) return null;
@@ -37,7 +42,11 @@ export function FilterBar({ filters, count, open, onChange }: Props) {
             Only {words.join(', ')}
           </Text>
           <Text kind="small">{plural(count, 'item')}</Text>
-          <Pressable role="button" onPress={() => onChange(NO_FILTERS)} className="min-h-touch justify-center px-1">
+          <Pressable
+            role="button"
+            onPress={() => onChange(NO_FILTERS)}
+            className="min-h-touch justify-center px-1"
+          >
             <Text kind="label" className="text-lagoon underline">
               clear
             </Text>
@@ -61,14 +70,44 @@ function Panel({ filters, isTyped, onChange }: Pick<Props, 'filters' | 'onChange
         autoComplete="off"
         autoFocus={isTyped}
       />
-      <Choices label="What it is" all={ITEM_KINDS} chosen={filters.kinds} words={KIND_WORDS} onChange={(kinds) => onChange({ ...filters, kinds })} />
-      <Choices label="How it stands" all={STATES} chosen={filters.states} words={URGENCY_WORDS} onChange={(states) => onChange({ ...filters, states })} />
-      <Choices label="How it is handed in" all={HAND_IN_WAYS} chosen={filters.ways} words={HAND_IN_WORDS} onChange={(ways) => onChange({ ...filters, ways })} />
+      <Choices
+        label="What it is"
+        all={ITEM_KINDS}
+        chosen={filters.kinds}
+        words={KIND_WORDS}
+        onChange={(kinds) => onChange({ ...filters, kinds })}
+      />
+      <Choices
+        label="How it stands"
+        all={STATES}
+        chosen={filters.states}
+        words={URGENCY_WORDS}
+        onChange={(states) => onChange({ ...filters, states })}
+      />
+      <Choices
+        label="How it is handed in"
+        all={HAND_IN_WAYS}
+        chosen={filters.ways}
+        words={HAND_IN_WORDS}
+        onChange={(ways) => onChange({ ...filters, ways })}
+      />
     </View>
   );
 }
 
-function Choices<T extends string>({ label, all, chosen, words, onChange }: { label: string; all: readonly T[]; chosen: readonly T[]; words: Record<T, string>; onChange(chosen: T[]): void }) {
+function Choices<T extends string>({
+  label,
+  all,
+  chosen,
+  words,
+  onChange,
+}: {
+  label: string;
+  all: readonly T[];
+  chosen: readonly T[];
+  words: Record<T, string>;
+  onChange(chosen: T[]): void;
+}) {
   return (
     <View role="group" aria-label={label} className="gap-1">
       <Text kind="label">{label}</Text>

@@ -37,7 +37,11 @@ const shown = () =>
 
 test('each flag says whose it is and how much is open, in words for who does not see it', () => {
   draw();
-  expect(screen.getAllByRole('switch').map((s) => s.getAttribute('aria-label'))).toEqual(['Ceramics Studio, 4 open', 'Boatbuilding, 17 open', 'Home, 0 open']);
+  expect(screen.getAllByRole('switch').map((s) => s.getAttribute('aria-label'))).toEqual([
+    'Ceramics Studio, 4 open',
+    'Boatbuilding, 17 open',
+    'Home, 0 open',
+  ]);
   expect(screen.getAllByRole('switch').map((s) => s.textContent)).toEqual(['CE 4', 'BB 17', 'HM 0']);
 });
 
@@ -72,7 +76,9 @@ test('a long press leaves just this one as well', async () => {
 test('what is hidden is said in words, with whose it is, and shown again at one press', async () => {
   useScreen.setState({ hidden: ['bb', 'of another learner'] });
   draw({ due: 3, other: 1 });
-  expect(screen.getByRole('status')).toHaveTextContent('3 due items and 1 other item hidden with Boatbuilding');
+  expect(screen.getByRole('status')).toHaveTextContent(
+    '3 due items and 1 other item hidden with Boatbuilding',
+  );
   await userEvent.click(screen.getByRole('button', { name: 'show all' }));
   expect(shown()).toEqual(['CE', 'BB', 'HM']);
   await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('all shown'));
@@ -96,5 +102,7 @@ test('a press shows on its flag before what is drawn by it is begun', async () =
   draw({ due: 3 });
   await userEvent.click(flag(/^Boatbuilding/));
   expect(flag(/^Boatbuilding/)).toHaveAttribute('aria-checked', 'false');
-  await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('3 due items hidden with Boatbuilding'));
+  await waitFor(() =>
+    expect(screen.getByRole('status')).toHaveTextContent('3 due items hidden with Boatbuilding'),
+  );
 });

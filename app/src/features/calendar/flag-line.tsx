@@ -32,9 +32,21 @@ export function FlagLine({ calendars, open }: Props) {
   };
   const only = (id: string) => justOne(id, all);
   return (
-    <ScrollView horizontal showsHorizontalScrollIndicator={false} className="flex-grow-0" contentContainerClassName="gap-1 px-3 py-1">
+    <ScrollView
+      horizontal
+      showsHorizontalScrollIndicator={false}
+      className="flex-grow-0"
+      contentContainerClassName="gap-1 px-3 py-1"
+    >
       {calendars.map((calendar) => (
-        <FlagSwitch key={calendar.id} calendar={calendar} count={open.get(calendar.id) ?? 0} isHidden={hidden.includes(calendar.id)} onPress={press} onJustOne={only} />
+        <FlagSwitch
+          key={calendar.id}
+          calendar={calendar}
+          count={open.get(calendar.id) ?? 0}
+          isHidden={hidden.includes(calendar.id)}
+          onPress={press}
+          onJustOne={only}
+        />
       ))}
     </ScrollView>
   );
@@ -55,7 +67,9 @@ const FlagSwitch = memo(function FlagSwitch({ calendar, count, isHidden, onPress
       role="switch"
       aria-checked={!isHidden}
       aria-label={`${calendar.name}, ${count} open${isHidden ? ', hidden' : ''}`}
-      {...({ title: `${calendar.name}: press to ${isHidden ? 'show' : 'hide'}, double press for just this one` } as object)}
+      {...({
+        title: `${calendar.name}: press to ${isHidden ? 'show' : 'hide'}, double press for just this one`,
+      } as object)}
       onPress={(e) => onPress(calendar.id, (e.nativeEvent as unknown as UIEvent).detail)}
       onLongPress={() => onJustOne(calendar.id)}
       delayLongPress={650}
@@ -81,19 +95,27 @@ interface HiddenProps {
 }
 
 /**
- * Says what is hidden, since a hidden calendar is a missed deadline; and brings it back. It always stands there, so that
- * nothing moves when a flag is pressed, and is heard when it changes.
+ * Says what is hidden, since a hidden calendar is a missed deadline; and brings it back. It always stands
+ * there, so that nothing moves when a flag is pressed, and is heard when it changes.
  */
 export function HiddenLine({ hidden: { due, other }, ids, calendars, brief }: HiddenProps) {
   const showAll = useScreen((s) => s.showAll);
   const struck = calendars.filter((c) => ids.has(c.id));
-  const whole = [due ? plural(due, 'due item') : null, other ? plural(other, 'other item') : null].filter(Boolean).join(' and ') || 'nothing open';
-  const short = [due ? `${due} due` : null, other ? `${other} other` : null].filter(Boolean).join(', ') || 'nothing open';
-  const names = struck.length <= 2 ? struck.map((c) => c.name).join(' and ') : plural(struck.length, 'calendar');
+  const whole =
+    [due ? plural(due, 'due item') : null, other ? plural(other, 'other item') : null]
+      .filter(Boolean)
+      .join(' and ') || 'nothing open';
+  const short =
+    [due ? `${due} due` : null, other ? `${other} other` : null].filter(Boolean).join(', ') || 'nothing open';
+  const names =
+    struck.length <= 2 ? struck.map((c) => c.name).join(' and ') : plural(struck.length, 'calendar');
   return (
     <View className="shrink-0 flex-row items-center gap-x-2">
       <View role="status">
-        <Text kind="small" className={struck.length ? `font-bold text-marigold ${brief ? 'sr-only' : ''}` : ''}>
+        <Text
+          kind="small"
+          className={struck.length ? `font-bold text-marigold ${brief ? 'sr-only' : ''}` : ''}
+        >
           {struck.length ? `${whole} hidden with ${names}` : 'all shown'}
         </Text>
         {struck.length && brief ? (
@@ -103,7 +125,11 @@ export function HiddenLine({ hidden: { due, other }, ids, calendars, brief }: Hi
         ) : null}
       </View>
       {struck.length ? (
-        <Pressable role="button" onPress={() => showAll(calendars.map((c) => c.id))} className="min-h-[24px] justify-center">
+        <Pressable
+          role="button"
+          onPress={() => showAll(calendars.map((c) => c.id))}
+          className="min-h-[24px] justify-center"
+        >
           <Text kind="small" className="font-bold text-lagoon underline">
             show all
           </Text>

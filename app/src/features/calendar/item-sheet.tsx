@@ -46,7 +46,17 @@ interface Props {
 }
 
 /** Everything known of one item. */
-export function ItemSheet({ id, recurrenceId, learnerId, mayTick, mayEdit, calendars, now, viewer, onClose }: Props) {
+export function ItemSheet({
+  id,
+  recurrenceId,
+  learnerId,
+  mayTick,
+  mayEdit,
+  calendars,
+  now,
+  viewer,
+  onClose,
+}: Props) {
   const { data, error, isPending } = useItem(id, recurrenceId);
   const isWriting = useDraft((s) => s.open);
   const problem = error && problemOf(error);
@@ -60,7 +70,17 @@ export function ItemSheet({ id, recurrenceId, learnerId, mayTick, mayEdit, calen
         </View>
       ) : null}
       {isPending ? <Waiting /> : null}
-      {data ? <Content item={data} calendar={calendars.find((c) => c.id === data.occurrence.calendarId)} learnerId={learnerId} mayTick={mayTick} mayEdit={mayEdit} now={now} viewer={viewer} /> : null}
+      {data ? (
+        <Content
+          item={data}
+          calendar={calendars.find((c) => c.id === data.occurrence.calendarId)}
+          learnerId={learnerId}
+          mayTick={mayTick}
+          mayEdit={mayEdit}
+          now={now}
+          viewer={viewer}
+        />
+      ) : null}
     </Sheet>
   );
 }
@@ -75,7 +95,18 @@ function Waiting() {
   );
 }
 
-function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: Omit<Props, 'id' | 'recurrenceId' | 'calendars' | 'onClose'> & { item: ItemView; calendar: CalendarView | undefined }) {
+function Content({
+  item,
+  calendar,
+  learnerId,
+  mayTick,
+  mayEdit,
+  now,
+  viewer,
+}: Omit<Props, 'id' | 'recurrenceId' | 'calendars' | 'onClose'> & {
+  item: ItemView;
+  calendar: CalendarView | undefined;
+}) {
   const { occurrence } = item;
   const entry = agendaEntry(occurrence, now, viewer);
   const own = ownAt(item);
@@ -89,8 +120,13 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
   const isWork = entry.urgency !== null;
   const meeting = isWork ? undefined : item.links.find((l) => l.role === 'meeting');
   const begins = instantIn(occurrence.start, viewer);
-  const isNear = begins - now < JOIN_AHEAD && now < (occurrence.end ? instantIn(occurrence.end, viewer) : begins + JOIN_AHEAD);
-  const when = isWork && occurrence.due ? whenWords(occurrence.due, viewer, thisYear) : whenWords({ kind: 'date', date: dateText(entry.day) }, viewer, thisYear);
+  const isNear =
+    begins - now < JOIN_AHEAD &&
+    now < (occurrence.end ? instantIn(occurrence.end, viewer) : begins + JOIN_AHEAD);
+  const when =
+    isWork && occurrence.due
+      ? whenWords(occurrence.due, viewer, thisYear)
+      : whenWords({ kind: 'date', date: dateText(entry.day) }, viewer, thisYear);
   return (
     <View className="gap-5">
       <View className="gap-1 pr-10">
@@ -106,13 +142,24 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
           {isWork ? '' : `, ${spanWords(occurrence.start, occurrence.end, viewer)}`}
           <Text className="text-ink2">
             {' '}
-            · {isWork && occurrence.due?.kind !== 'date' && entry.urgency === 'soon' && occurrence.due ? away(instantIn(occurrence.due, viewer), now) : daysAway(entry.day, today(now, viewer))}
+            ·{' '}
+            {isWork && occurrence.due?.kind !== 'date' && entry.urgency === 'soon' && occurrence.due
+              ? away(instantIn(occurrence.due, viewer), now)
+              : daysAway(entry.day, today(now, viewer))}
           </Text>
         </Text>
         {occurrence.status === 'cancelled' ? <Text className="font-bold text-poppy">Called off</Text> : null}
-        {item.gone ? <Text className="font-bold text-marigold">{item.own ? 'Taken away' : 'No longer in its feed'}</Text> : null}
+        {item.gone ? (
+          <Text className="font-bold text-marigold">{item.own ? 'Taken away' : 'No longer in its feed'}</Text>
+        ) : null}
         <Text className="text-ink2">
-          {[KIND_WORDS[occurrence.kind], isWork ? opensWords(occurrence, viewer) : null, isWork ? HAND_IN_WORDS[occurrence.handIn] : null, occurrence.place || null, item.repeats ? 'repeats' : null]
+          {[
+            KIND_WORDS[occurrence.kind],
+            isWork ? opensWords(occurrence, viewer) : null,
+            isWork ? HAND_IN_WORDS[occurrence.handIn] : null,
+            occurrence.place || null,
+            item.repeats ? 'repeats' : null,
+          ]
             .filter(Boolean)
             .join(' · ')}
         </Text>
@@ -130,7 +177,9 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
             <View className="flex-row items-center gap-2">
               <Check size={20} color="var(--fern)" aria-hidden />
               <Text kind="strong" className="text-fern">
-                {occurrence.finishedAt ? `Finished ${whenWords({ kind: 'instant', at: occurrence.finishedAt.slice(0, 19) + 'Z', zone: 'UTC' }, viewer, thisYear)}` : 'Finished'}
+                {occurrence.finishedAt
+                  ? `Finished ${whenWords({ kind: 'instant', at: occurrence.finishedAt.slice(0, 19) + 'Z', zone: 'UTC' }, viewer, thisYear)}`
+                  : 'Finished'}
               </Text>
             </View>
           ) : entry.urgency === 'pastDue' ? (
@@ -178,11 +227,29 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
         </View>
       ) : null}
 
-      {item.gone ? null : <Reminders key={`reminders ${occurrence.recurrenceId}`} item={item} learnerId={learnerId} viewer={viewer} mayEdit={mayEdit} />}
+      {item.gone ? null : (
+        <Reminders
+          key={`reminders ${occurrence.recurrenceId}`}
+          item={item}
+          learnerId={learnerId}
+          viewer={viewer}
+          mayEdit={mayEdit}
+        />
+      )}
 
       <Records item={item} learnerId={learnerId} viewer={viewer} thisYear={thisYear} mayTick={mayTick} />
 
-      {mayTick ? <OwnLayer key={occurrence.recurrenceId} item={item} learnerId={learnerId} viewer={viewer} now={now} isWork={isWork} mayEdit={mayEdit} /> : null}
+      {mayTick ? (
+        <OwnLayer
+          key={occurrence.recurrenceId}
+          item={item}
+          learnerId={learnerId}
+          viewer={viewer}
+          now={now}
+          isWork={isWork}
+          mayEdit={mayEdit}
+        />
+      ) : null}
 
       {item.history.length ? (
         <View className="gap-1">
@@ -201,9 +268,13 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
         <Text kind="small">
           {item.own ? `Made by hand, in ${item.origin.calendar}` : `From ${item.origin.calendar}`}
           {item.origin.course && item.origin.course !== item.origin.calendar ? `, ${item.origin.course}` : ''}
-          {item.origin.address ? ` · ${item.origin.kind === 'oneTimeFile' ? 'one-time file' : 'followed link'} ${item.origin.address}` : ''}
+          {item.origin.address
+            ? ` · ${item.origin.kind === 'oneTimeFile' ? 'one-time file' : 'followed link'} ${item.origin.address}`
+            : ''}
         </Text>
-        {item.origin.lastGood ? <Text kind="small">Last read {away(Date.parse(item.origin.lastGood), now)}</Text> : null}
+        {item.origin.lastGood ? (
+          <Text kind="small">Last read {away(Date.parse(item.origin.lastGood), now)}</Text>
+        ) : null}
         {item.duplicates.filter((t) => !t.notDuplicate).length && !mayEdit ? (
           <Text kind="small">
             Also in{' '}
@@ -218,12 +289,19 @@ function Content({ item, calendar, learnerId, mayTick, mayEdit, now, viewer }: O
       </View>
 
       {mayEdit ? (
-        <Button kind={item.own ? 'second' : 'quiet'} icon={PencilLine} className={item.own ? 'self-start' : '-ml-4 self-start'} onPress={() => (own ? void change(item) : copy())}>
+        <Button
+          kind={item.own ? 'second' : 'quiet'}
+          icon={PencilLine}
+          className={item.own ? 'self-start' : '-ml-4 self-start'}
+          onPress={() => (own ? void change(item) : copy())}
+        >
           {item.own ? 'Change it' : 'Make my own copy'}
         </Button>
       ) : null}
 
-      {mayEdit && !item.own ? <ItemUnderstanding key={occurrence.itemId} item={item} learnerId={learnerId} viewer={viewer} /> : null}
+      {mayEdit && !item.own ? (
+        <ItemUnderstanding key={occurrence.itemId} item={item} learnerId={learnerId} viewer={viewer} />
+      ) : null}
     </View>
   );
 }
@@ -243,10 +321,23 @@ function copyFields({ occurrence, description }: ItemView, isWork: boolean, view
   const when = occurrence.due ?? occurrence.start;
   const minute = (w: typeof when | null) => (w && w.kind !== 'date' ? clockTime(w, viewer) : '');
   return {
-    purpose: isWork ? 'do' : occurrence.kind === 'dayOff' ? 'off' : occurrence.kind === 'reminder' ? 'remind' : 'be',
-    kind: occurrence.kind, handIn: occurrence.handIn, title: occurrence.title, place: occurrence.place, calendarId: occurrence.calendarId, day: dateText(dayIn(when, viewer)), time: minute(when), until: isWork ? '' : minute(occurrence.end),
+    purpose: isWork
+      ? 'do'
+      : occurrence.kind === 'dayOff'
+        ? 'off'
+        : occurrence.kind === 'reminder'
+          ? 'remind'
+          : 'be',
+    kind: occurrence.kind,
+    handIn: occurrence.handIn,
+    title: occurrence.title,
+    place: occurrence.place,
+    calendarId: occurrence.calendarId,
+    day: dateText(dayIn(when, viewer)),
+    time: minute(when),
+    until: isWork ? '' : minute(occurrence.end),
     details: description.map((p) => p.runs.map((r) => r.text).join('')).join('\n'),
-  }; // prettier-ignore
+  };
 }
 
 const dateText = (day: number) => new Date(day * 86_400_000).toISOString().slice(0, 10);

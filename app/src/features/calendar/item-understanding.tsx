@@ -20,31 +20,57 @@ interface Props {
   viewer: Zone;
 }
 
-/** Where a person says that something was understood wrongly: what it is, how it is handed in, what belongs together. */
+/**
+ * Where a person says that something was understood wrongly: what it is, how it is handed in, what belongs
+ * together.
+ */
 export function ItemUnderstanding({ item, learnerId, viewer }: Props) {
   const client = useQueryClient();
   const onSuccess = () => refreshLearner(client, learnerId);
   const id = item.occurrence.itemId;
   const [open, setOpen] = useState(false);
-  const duplicate = useMutation({ mutationFn: ({ otherId, duplicate }: { otherId: string; duplicate: boolean }) => call("setDuplicate", { params: { id, otherId }, body: { duplicate } }), onSuccess });
-  const window = useMutation({ mutationFn: (joined: boolean) => call("joinWindow", { params: { id }, body: { joined } }), onSuccess });
+  const duplicate = useMutation({
+    mutationFn: ({ otherId, duplicate }: { otherId: string; duplicate: boolean }) =>
+      call('setDuplicate', { params: { id, otherId }, body: { duplicate } }),
+    onSuccess,
+  });
+  const window = useMutation({
+    mutationFn: (joined: boolean) => call('joinWindow', { params: { id }, body: { joined } }),
+    onSuccess,
+  });
   const failure = duplicate.error ?? window.error;
   return (
     <View className="gap-3">
       {item.duplicates.map((t) => (
         <View key={t.itemId} className="gap-1">
           <Text kind="small">
-            {t.notDuplicate ? `Not the same as the one in ${t.calendar}.` : `Also in ${t.calendar}${differs(item, t.when) ? `, there on ${shortWhen(t.when!, viewer)}` : ''}. Shown once.`}
+            {t.notDuplicate
+              ? `Not the same as the one in ${t.calendar}.`
+              : `Also in ${t.calendar}${differs(item, t.when) ? `, there on ${shortWhen(t.when!, viewer)}` : ''}. Shown once.`}
           </Text>
-          <Button kind="quiet" busy={duplicate.isPending} onPress={() => duplicate.mutate({ otherId: t.itemId, duplicate: t.notDuplicate })} className="-ml-4 self-start">
+          <Button
+            kind="quiet"
+            busy={duplicate.isPending}
+            onPress={() => duplicate.mutate({ otherId: t.itemId, duplicate: t.notDuplicate })}
+            className="-ml-4 self-start"
+          >
             {t.notDuplicate ? 'It is the same after all' : 'It is not the same thing'}
           </Button>
         </View>
       ))}
       {item.window ? (
         <View className="gap-1">
-          <Text kind="small">{item.window.joined ? `Joined from “${item.window.opens}” and “${item.window.closes}”.` : 'Shown apart from its opening.'}</Text>
-          <Button kind="quiet" busy={window.isPending} onPress={() => window.mutate(!item.window!.joined)} className="-ml-4 self-start">
+          <Text kind="small">
+            {item.window.joined
+              ? `Joined from “${item.window.opens}” and “${item.window.closes}”.`
+              : 'Shown apart from its opening.'}
+          </Text>
+          <Button
+            kind="quiet"
+            busy={window.isPending}
+            onPress={() => window.mutate(!item.window!.joined)}
+            className="-ml-4 self-start"
+          >
             {item.window.joined ? 'Show them apart' : 'Join them again'}
           </Button>
         </View>
@@ -67,19 +93,29 @@ export function ItemUnderstanding({ item, learnerId, viewer }: Props) {
   );
 }
 
-const differs = ({ occurrence }: ItemView, when: ItemView['duplicates'][number]['when']) => when !== null && recurrenceIdOf(when) !== recurrenceIdOf(occurrence.due ?? occurrence.start);
+const differs = ({ occurrence }: ItemView, when: ItemView['duplicates'][number]['when']) =>
+  when !== null && recurrenceIdOf(when) !== recurrenceIdOf(occurrence.due ?? occurrence.start);
 
 function Correction({ item: { occurrence, alike }, onDone }: { item: ItemView; onDone(): unknown }) {
   const [kind, setKind] = useState<ItemKind>(occurrence.kind);
   const [handIn, setHandIn] = useState<HandInWay>(occurrence.handIn);
   const [all, setAll] = useState(alike.count > 1);
   const save = useMutation({
-    mutationFn: () => call('correctItem', { params: { id: occurrence.itemId }, body: { kind, ...(isWork(kind) ? { handIn } : {}), all: all && alike.count > 1 } }),
+    mutationFn: () =>
+      call('correctItem', {
+        params: { id: occurrence.itemId },
+        body: { kind, ...(isWork(kind) ? { handIn } : {}), all: all && alike.count > 1 },
+      }),
     onSuccess: onDone,
   });
   return (
     <View className="gap-3 rounded-xl bg-paper p-3" role="group" aria-label="Correct what it is">
-      <Choice label="What it is" value={kind} onChange={(e) => setKind(e.currentTarget.value as ItemKind)} options={ITEM_KINDS.map((value) => ({ value, words: KIND_WORDS[value] }))} />
+      <Choice
+        label="What it is"
+        value={kind}
+        onChange={(e) => setKind(e.currentTarget.value as ItemKind)}
+        options={ITEM_KINDS.map((value) => ({ value, words: KIND_WORDS[value] }))}
+      />
       {isWork(kind) ? (
         <Choice
           label="How it is handed in"

@@ -30,13 +30,29 @@ interface Props extends Drawing {
   onDay(day: number): void;
 }
 
-/** Height of a line in a day's cell with the gap below it, of that gap, and of what stands above the lines. */
+/**
+ * Height of a line in a day's cell with the gap below it, of that gap, and of what stands above the lines.
+ */
 const LINE = 26;
 const GAP = 2;
 const HEAD = 26;
 
-/** A month as rows of weeks, each with its name and load at the left. What does not fit in a day is counted. */
-export function MonthView({ shown, first, weeks, month, day, shelfFrom, termWeeks, weeksBy, load, onDay, ...drawing }: Props) {
+/**
+ * A month as rows of weeks, each with its name and load at the left. What does not fit in a day is counted.
+ */
+export function MonthView({
+  shown,
+  first,
+  weeks,
+  month,
+  day,
+  shelfFrom,
+  termWeeks,
+  weeksBy,
+  load,
+  onDay,
+  ...drawing
+}: Props) {
   const { now, viewer } = drawing;
   const wide = useIsWide();
   const [height, setHeight] = useState(0);
@@ -59,13 +75,34 @@ export function MonthView({ shown, first, weeks, month, day, shelfFrom, termWeek
           </View>
         ))}
       </View>
-      <View className="min-h-0 flex-1 overflow-y-auto pr-2" onLayout={(e) => setHeight(e.nativeEvent.layout.height)}>
+      <View
+        className="min-h-0 flex-1 overflow-y-auto pr-2"
+        onLayout={(e) => setHeight(e.nativeEvent.layout.height)}
+      >
         {height
           ? rows.map((row) => (
-              <View key={row.first} role="row" className="flex-row border-b border-line" style={{ minHeight: rowHeight }}>
-                <WeekHead name={weekName(row.first, termWeeks, weeksBy)} minutes={loadOf(load, row.first, 7)} wide={wide} />
+              <View
+                key={row.first}
+                role="row"
+                className="flex-row border-b border-line"
+                style={{ minHeight: rowHeight }}
+              >
+                <WeekHead
+                  name={weekName(row.first, termWeeks, weeksBy)}
+                  minutes={loadOf(load, row.first, 7)}
+                  wide={wide}
+                />
                 {wide ? (
-                  <WideWeek row={row} height={rowHeight} today={today} month={month} day={day} load={load} onDay={onDay} {...drawing} />
+                  <WideWeek
+                    row={row}
+                    height={rowHeight}
+                    today={today}
+                    month={month}
+                    day={day}
+                    load={load}
+                    onDay={onDay}
+                    {...drawing}
+                  />
                 ) : (
                   <NarrowWeek row={row} today={today} month={month} day={day} onDay={onDay} {...drawing} />
                 )}
@@ -79,7 +116,11 @@ export function MonthView({ shown, first, weeks, month, day, shelfFrom, termWeek
 
 function WeekHead({ name, minutes, wide }: { name: string; minutes: number; wide: boolean }) {
   return (
-    <View role="rowheader" className={`gap-1 pt-1 ${wide ? 'w-[92px] px-2' : 'w-[46px] px-1'}`} aria-label={`${name}, ${minutes ? hoursWords(minutes) : 'no work'}, ${weekWord(minutes)}`}>
+    <View
+      role="rowheader"
+      className={`gap-1 pt-1 ${wide ? 'w-[92px] px-2' : 'w-[46px] px-1'}`}
+      aria-label={`${name}, ${minutes ? hoursWords(minutes) : 'no work'}, ${weekWord(minutes)}`}
+    >
       <Text kind="fine" numberOfLines={2}>
         {wide ? name : name.replace(/^week /, 'w ')}
       </Text>
@@ -98,7 +139,16 @@ interface WeekProps extends Drawing {
 }
 
 /** The lines of a day hold slips alone: how many more there are stands beside its number. */
-function WideWeek({ row, height, today, month, day: looked, load, onDay, ...drawing }: WeekProps & { height: number; load: ReadonlyMap<number, number> }) {
+function WideWeek({
+  row,
+  height,
+  today,
+  month,
+  day: looked,
+  load,
+  onDay,
+  ...drawing
+}: WeekProps & { height: number; load: ReadonlyMap<number, number> }) {
   const room = Math.max(1, Math.floor((height - 1 - HEAD + GAP) / LINE) - row.lanes);
   return (
     <View className="relative min-w-0 flex-1 flex-row">
@@ -108,9 +158,22 @@ function WideWeek({ row, height, today, month, day: looked, load, onDay, ...draw
         // Beside the number its month or a gale may stand.
         const upTo = civilDate(day).day === 1 ? (heavy ? 124 : 80) : heavy ? 106 : 62;
         return (
-          <DayBox key={day} day={day} role="cell" className={`min-w-0 flex-1 border-l border-line px-0.5 ${day === today ? 'bg-lagoon-wash' : ''}`}>
+          <DayBox
+            key={day}
+            day={day}
+            role="cell"
+            className={`min-w-0 flex-1 border-l border-line px-0.5 ${day === today ? 'bg-lagoon-wash' : ''}`}
+          >
             <View className="flex-row justify-between measured">
-              <DayNumber day={day} today={today} month={month} looked={looked} heavy={heavy} count={entries.length} onDay={onDay} />
+              <DayNumber
+                day={day}
+                today={today}
+                month={month}
+                looked={looked}
+                heavy={heavy}
+                count={entries.length}
+                onDay={onDay}
+              />
               {rest ? (
                 <Pressable
                   role="button"
@@ -118,7 +181,13 @@ function WideWeek({ row, height, today, month, day: looked, load, onDay, ...draw
                   className="h-[26px] min-w-[24px] items-center justify-center rounded px-1 hover:bg-lagoon-wash"
                   aria-label={`${rest} more on ${longDay(day)}`}
                 >
-                  <ResponsiveText kind="fine" long={`${rest} more`} short={`+${rest}`} upTo={upTo} className="font-bold text-lagoon" />
+                  <ResponsiveText
+                    kind="fine"
+                    long={`${rest} more`}
+                    short={`+${rest}`}
+                    upTo={upTo}
+                    className="font-bold text-lagoon"
+                  />
                 </Pressable>
               ) : null}
             </View>
@@ -141,10 +210,27 @@ function WideWeek({ row, height, today, month, day: looked, load, onDay, ...draw
               <View
                 key={entryId(span.entry)}
                 className="pointer-events-auto absolute px-0.5"
-                style={{ left: `${(span.from / 7) * 100}%`, width: `${((span.to - span.from + 1) / 7) * 100}%`, top: HEAD + span.lane * LINE }}
+                style={{
+                  left: `${(span.from / 7) * 100}%`,
+                  width: `${((span.to - span.from + 1) / 7) * 100}%`,
+                  top: HEAD + span.lane * LINE,
+                }}
               >
-                <DraggableRibbon entry={span.entry} part={` ${row.days[0]!.day}`} isOwn={span.entry.occurrence.own && !span.after}>
-                  <Ribbon id={id} colour={colour} title={title} spoken={spoken} before={span.before} after={span.after} chosen={chosen} onOpen={onOpen} />
+                <DraggableRibbon
+                  entry={span.entry}
+                  part={` ${row.days[0]!.day}`}
+                  isOwn={span.entry.occurrence.own && !span.after}
+                >
+                  <Ribbon
+                    id={id}
+                    colour={colour}
+                    title={title}
+                    spoken={spoken}
+                    before={span.before}
+                    after={span.after}
+                    chosen={chosen}
+                    onOpen={onOpen}
+                  />
                 </DraggableRibbon>
               </View>
             );
@@ -171,13 +257,23 @@ function NarrowWeek({ row, today, month, day: looked, onDay, ...drawing }: WeekP
               onPress={() => onDay(day)}
               className={`min-h-[50px] flex-1 px-0.5 ${day === looked ? 'bg-lagoon-wash' : ''}`}
             >
-              <Text kind="day" className={`text-center ${day === today ? 'font-extrabold text-lagoon underline' : civilDate(day).month === month ? '' : 'text-ink2'}`}>
+              <Text
+                kind="day"
+                className={`text-center ${day === today ? 'font-extrabold text-lagoon underline' : civilDate(day).month === month ? '' : 'text-ink2'}`}
+              >
                 {civilDate(day).day}
               </Text>
               <View className="flex-row flex-wrap justify-center gap-[3px] pt-0.5">
                 {all.slice(0, 6).map((entry) => {
                   const { shape, colour, urgency } = slipOf(entry, drawing);
-                  return <Mark key={entryId(entry)} shape={shape} colour={colour} finished={urgency === 'finished'} />;
+                  return (
+                    <Mark
+                      key={entryId(entry)}
+                      shape={shape}
+                      colour={colour}
+                      finished={urgency === 'finished'}
+                    />
+                  );
                 })}
               </View>
               {all.length > 6 ? (
@@ -193,7 +289,23 @@ function NarrowWeek({ row, today, month, day: looked, onDay, ...drawing }: WeekP
   );
 }
 
-function DayNumber({ day, today, month, looked, heavy, count, onDay }: { day: number; today: number; month: number; looked: number; heavy: boolean; count: number; onDay(day: number): void }) {
+function DayNumber({
+  day,
+  today,
+  month,
+  looked,
+  heavy,
+  count,
+  onDay,
+}: {
+  day: number;
+  today: number;
+  month: number;
+  looked: number;
+  heavy: boolean;
+  count: number;
+  onDay(day: number): void;
+}) {
   const date = civilDate(day);
   return (
     <Pressable
@@ -203,7 +315,10 @@ function DayNumber({ day, today, month, looked, heavy, count, onDay }: { day: nu
       onPress={() => onDay(day)}
       className={`h-[26px] flex-1 flex-row items-center gap-1 rounded px-1 hover:bg-lagoon-wash ${day === looked ? 'border-b-2 border-lagoon' : ''}`}
     >
-      <Text kind="day" className={`${day === today ? 'font-extrabold text-lagoon' : date.month === month ? 'font-bold' : 'text-ink2'}`}>
+      <Text
+        kind="day"
+        className={`${day === today ? 'font-extrabold text-lagoon' : date.month === month ? 'font-bold' : 'text-ink2'}`}
+      >
         {date.day === 1 ? `1 ${monthName(date.month).slice(0, 3)}` : date.day}
       </Text>
       {heavy ? (

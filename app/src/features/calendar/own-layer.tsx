@@ -23,11 +23,16 @@ interface Props {
   mayEdit: boolean;
 }
 
-/** What a person adds to an item, whoever’s it is: by when to be finished, how long, a note. It stays when the feed changes. */
+/**
+ * What a person adds to an item, whoever’s it is: by when to be finished, how long, a note. It stays when the
+ * feed changes.
+ */
 export function OwnLayer({ item, learnerId, viewer, now, isWork, mayEdit }: Props) {
   const { occurrence, spent, timerSince } = item;
   const [wrong, setWrong] = useState<{ aim?: string; estimate?: string }>({});
-  const put = async (change: LayerEdit, words: string, back?: LayerEdit) => (await changeLayer(learnerId, occurrence, change, { words: `${occurrence.title}: ${words}`, back })) !== null;
+  const put = async (change: LayerEdit, words: string, back?: LayerEdit) =>
+    (await changeLayer(learnerId, occurrence, change, { words: `${occurrence.title}: ${words}`, back })) !==
+    null;
   const aim = occurrence.aim && dayIn(occurrence.aim, viewer);
   const setAim = (text: string) => {
     const day = parseDate(text);
@@ -41,7 +46,11 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork, mayEdit }: Prop
     const minutes = text === '' ? null : Math.round(Number(text));
     const bad = minutes !== null && !(minutes >= 0 && minutes <= 1200);
     setWrong({ ...wrong, estimate: bad ? 'Between 0 and 1200 minutes.' : '' });
-    if (!bad && minutes !== occurrence.estimate) void put({ estimate: minutes }, minutes === null ? 'no estimate' : `thought to take ${hoursWords(minutes)}`);
+    if (!bad && minutes !== occurrence.estimate)
+      void put(
+        { estimate: minutes },
+        minutes === null ? 'no estimate' : `thought to take ${hoursWords(minutes)}`,
+      );
   };
   if (!isWork && !mayEdit && !item.note) return null;
   const running = timerSince === null ? 0 : Math.max(0, Math.round((now - Date.parse(timerSince)) / 60_000));
@@ -56,19 +65,49 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork, mayEdit }: Prop
             <View className="flex-row gap-3">
               {occurrence.undated ? null : (
                 <View className="min-w-0 flex-1">
-                  <SavedField label="Finished by (your aim)" type="date" value={aim === null ? '' : formatDate(aim)} error={wrong.aim} onSave={setAim} />
+                  <SavedField
+                    label="Finished by (your aim)"
+                    type="date"
+                    value={aim === null ? '' : formatDate(aim)}
+                    error={wrong.aim}
+                    onSave={setAim}
+                  />
                 </View>
               )}
               <View className="w-[124px]">
-                <SavedField label="Minutes it takes" type="number" min={0} step={5} value={occurrence.estimate === null ? '' : String(occurrence.estimate)} error={wrong.estimate} onSave={setEstimate} />
+                <SavedField
+                  label="Minutes it takes"
+                  type="number"
+                  min={0}
+                  step={5}
+                  value={occurrence.estimate === null ? '' : String(occurrence.estimate)}
+                  error={wrong.estimate}
+                  onSave={setEstimate}
+                />
               </View>
             </View>
           ) : null}
           <View className="flex-row flex-wrap items-center gap-3">
-            <Button kind="second" icon={Timer} onPress={() => void put({ timer: timerSince === null }, timerSince === null ? 'the clock runs' : 'the clock stands', { spent, timer: false })}>
+            <Button
+              kind="second"
+              icon={Timer}
+              onPress={() =>
+                void put(
+                  { timer: timerSince === null },
+                  timerSince === null ? 'the clock runs' : 'the clock stands',
+                  { spent, timer: false },
+                )
+              }
+            >
               {timerSince === null ? 'Start the clock' : 'Stop the clock'}
             </Button>
-            <Text kind="small">{spent + running ? `${hoursWords(spent + running) === '0 min' ? `${spent + running} min` : hoursWords(spent + running)} taken${running || timerSince ? ', and running' : ''}` : timerSince ? 'running' : 'no time taken yet'}</Text>
+            <Text kind="small">
+              {spent + running
+                ? `${hoursWords(spent + running) === '0 min' ? `${spent + running} min` : hoursWords(spent + running)} taken${running || timerSince ? ', and running' : ''}`
+                : timerSince
+                  ? 'running'
+                  : 'no time taken yet'}
+            </Text>
           </View>
         </>
       ) : null}
@@ -80,11 +119,24 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork, mayEdit }: Prop
               <Choice
                 label="Colour"
                 value={occurrence.colour ?? ''}
-                onChange={(e) => void put({ colour: (e.currentTarget.value || null) as LayerEdit['colour'] }, 'colour changed')}
-                options={[{ value: '', words: 'its calendar’s' }, ...COLOURS.map((value) => ({ value, words: value }))]}
+                onChange={(e) =>
+                  void put(
+                    { colour: (e.currentTarget.value || null) as LayerEdit['colour'] },
+                    'colour changed',
+                  )
+                }
+                options={[
+                  { value: '', words: 'its calendar’s' },
+                  ...COLOURS.map((value) => ({ value, words: value })),
+                ]}
               />
             </View>
-            <Button kind="quiet" onPress={() => void put({ hidden: !occurrence.hidden }, occurrence.hidden ? 'shown again' : 'hidden')}>
+            <Button
+              kind="quiet"
+              onPress={() =>
+                void put({ hidden: !occurrence.hidden }, occurrence.hidden ? 'shown again' : 'hidden')
+              }
+            >
               {occurrence.hidden ? 'Show it again' : 'Hide it'}
             </Button>
           </View>
@@ -93,5 +145,5 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork, mayEdit }: Prop
         <Text>{item.note}</Text>
       ) : null}
     </View>
-  ); // prettier-ignore
+  );
 }

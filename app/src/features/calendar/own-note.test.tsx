@@ -64,13 +64,17 @@ test('what somebody else wrote shows, and leaving the field does not put an olde
 test('written by two at once, the later one is told and chooses; nothing is lost meanwhile', async () => {
   render(<Kept />);
   await userEvent.type(field(), ' at nine');
-  await waitFor(() => (server.tell('bring slip'), expect(screen.getByText('bring slip')).toBeInTheDocument()));
+  await waitFor(
+    () => (server.tell('bring slip'), expect(screen.getByText('bring slip')).toBeInTheDocument()),
+  );
   expect(field()).toHaveValue('bring clay at nine');
   await userEvent.click(screen.getByRole('button', { name: 'Save mine' }));
   await waitFor(() => expect(saved).toEqual(['bring clay at nine']));
   expect(screen.queryByText('bring slip')).not.toBeInTheDocument();
   await userEvent.type(field(), '!');
-  await waitFor(() => (server.tell('come at ten'), expect(screen.getByText('come at ten')).toBeInTheDocument()));
+  await waitFor(
+    () => (server.tell('come at ten'), expect(screen.getByText('come at ten')).toBeInTheDocument()),
+  );
   await userEvent.click(screen.getByRole('button', { name: 'Take theirs' }));
   expect(field()).toHaveValue('come at ten');
   expect(saved).toHaveLength(1);

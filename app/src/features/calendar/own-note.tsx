@@ -14,11 +14,13 @@ interface Props {
 }
 
 /**
- * A person's note on an item. It is saved when its field is left, however that comes about: by the sheet's closing, or the
- * window's going out of sight. Where somebody else has changed it while it was typed, neither is lost.
+ * A person's note on an item. It is saved when its field is left, however that comes about: by the sheet's
+ * closing, or the window's going out of sight. Where somebody else has changed it while it was typed, neither
+ * is lost.
  */
 export function OwnNote({ note, onSave }: Props) {
-  // What is typed, and what it was typed over. Once it is saved it stands here until the note itself is heard of again.
+  // What is typed, and what it was typed over. Once it is saved it stands here until the note itself is heard
+  // of again.
   const [kept, setKept] = useState<{ text: string; over: string; isSaved: boolean } | null>(null);
   const typed = kept?.isSaved && note !== kept.over ? null : kept;
   const isClash = typed !== null && !typed.isSaved && typed.over !== note && typed.text !== note;
@@ -41,7 +43,13 @@ export function OwnNote({ note, onSave }: Props) {
         label="Your note"
         rows={2}
         value={typed?.text ?? note}
-        onChange={(e) => setKept({ text: e.currentTarget.value, over: typed ? (typed.isSaved ? typed.text : typed.over) : note, isSaved: false })}
+        onChange={(e) =>
+          setKept({
+            text: e.currentTarget.value,
+            over: typed ? (typed.isSaved ? typed.text : typed.over) : note,
+            isSaved: false,
+          })
+        }
         onBlur={leave}
         maxLength={4000}
       />

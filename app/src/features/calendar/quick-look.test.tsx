@@ -9,7 +9,11 @@ import { QuickLook } from './quick-look';
 
 const viewer = ianaZone('Europe/Dublin')!;
 const now = Date.parse(NOW);
-const entries = new Map([work('Glaze test tiles', '2026-10-06T22:59:00Z'), work('Slab box', '2026-10-07T22:59:00Z')].map((o: OccurrenceView) => [o.itemId, agendaEntry(o, now, viewer)]));
+const entries = new Map(
+  [work('Glaze test tiles', '2026-10-06T22:59:00Z'), work('Slab box', '2026-10-07T22:59:00Z')].map(
+    (o: OccurrenceView) => [o.itemId, agendaEntry(o, now, viewer)],
+  ),
+);
 const pressed = jest.fn();
 
 function Slips() {
@@ -17,9 +21,21 @@ function Slips() {
   return (
     <View ref={box}>
       {[...entries].map(([id, { occurrence }]) => (
-        <Pressable key={id} role="button" {...({ dataSet: { slip: id } } as object)} onPress={pressed} aria-label={occurrence.title} />
+        <Pressable
+          key={id}
+          role="button"
+          {...({ dataSet: { slip: id } } as object)}
+          onPress={pressed}
+          aria-label={occurrence.title}
+        />
       ))}
-      <QuickLook within={box} entryOf={(id) => entries.get(id)} byId={new Map([['ce', CERAMICS]])} now={now} viewer={viewer} />
+      <QuickLook
+        within={box}
+        entryOf={(id) => entries.get(id)}
+        byId={new Map([['ce', CERAMICS]])}
+        now={now}
+        viewer={viewer}
+      />
     </View>
   );
 }
@@ -27,7 +43,10 @@ function Slips() {
 type Kind = 'pointerover' | 'pointermove' | 'pointerdown' | 'pointerup' | 'pointercancel';
 /** What a mouse or a finger does on a slip, at a place across the page. */
 function does(pointerType: 'mouse' | 'touch', kind: Kind, name: string, clientX: number): void {
-  const event = Object.assign(new MouseEvent(kind, { bubbles: true, clientX, clientY: 10, buttons: kind === 'pointerdown' ? 1 : 0 }), { pointerType });
+  const event = Object.assign(
+    new MouseEvent(kind, { bubbles: true, clientX, clientY: 10, buttons: kind === 'pointerdown' ? 1 : 0 }),
+    { pointerType },
+  );
   fireEvent(screen.getByRole('button', { name }), event);
 }
 const rest = (ms = 450) => act(async () => jest.advanceTimersByTime(ms));

@@ -20,8 +20,8 @@ interface Props extends Pick<Drawing, 'byId' | 'now' | 'viewer'> {
 }
 
 /**
- * What a slip has no room for, beside it: while a mouse rests on it, or after a long press until the next one. Screen
- * readers are told all of it by the slip itself.
+ * What a slip has no room for, beside it: while a mouse rests on it, or after a long press until the next
+ * one. Screen readers are told all of it by the slip itself.
  */
 export function QuickLook({ within, entryOf, byId, now, viewer }: Props) {
   const [slip, setSlip] = useState<HTMLElement | null>(null);
@@ -36,7 +36,11 @@ export function QuickLook({ within, entryOf, byId, now, viewer }: Props) {
     void computePosition(slip, box, {
       placement: 'right-start',
       strategy: 'fixed',
-      middleware: [offset(8), flip({ boundary, crossAxis: false, fallbackPlacements: ['left-start', 'bottom', 'top'] }), shift({ boundary, padding: 8 })],
+      middleware: [
+        offset(8),
+        flip({ boundary, crossAxis: false, fallbackPlacements: ['left-start', 'bottom', 'top'] }),
+        shift({ boundary, padding: 8 }),
+      ],
     }).then(({ x, y }) => Object.assign(box.style, { left: `${x}px`, top: `${y}px`, visibility: 'visible' }));
   }, [slip, entry, within]);
   if (!entry) return null;
@@ -45,11 +49,22 @@ export function QuickLook({ within, entryOf, byId, now, viewer }: Props) {
   const isWork = urgency !== null;
   const lines = [
     slipGist(entry, viewer, now),
-    [KIND_WORDS[occurrence.kind], isWork ? opensWords(occurrence, viewer) : null, isWork ? HAND_IN_WORDS[occurrence.handIn] : occurrence.place].filter(Boolean).join(' · '),
+    [
+      KIND_WORDS[occurrence.kind],
+      isWork ? opensWords(occurrence, viewer) : null,
+      isWork ? HAND_IN_WORDS[occurrence.handIn] : occurrence.place,
+    ]
+      .filter(Boolean)
+      .join(' · '),
     urgency ? URGENCY_WORDS[urgency] : '',
   ];
   return (
-    <View ref={card} aria-hidden className="pointer-events-none fixed z-50 w-[280px] gap-1 rounded-xl border border-line bg-sheet p-3 shadow-lg" style={{ visibility: 'hidden' } as object}>
+    <View
+      ref={card}
+      aria-hidden
+      className="pointer-events-none fixed z-50 w-[280px] gap-1 rounded-xl border border-line bg-sheet p-3 shadow-lg"
+      style={{ visibility: 'hidden' } as object}
+    >
       <View className="flex-row items-center gap-2">
         {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={14} /> : null}
         <Text kind="small">{calendar?.name}</Text>
@@ -71,7 +86,8 @@ function watch(root: HTMLElement, look: (slip: HTMLElement | null) => void): () 
   let timer: ReturnType<typeof setTimeout> | undefined;
   let begun: { x: number; y: number } | null = null;
   let swallow = false;
-  // Where the mouse pressed: what comes under it there by itself, as beside a sheet that opens, is not what it rests on.
+  // Where the mouse pressed: what comes under it there by itself, as beside a sheet that opens, is not what
+  // it rests on.
   let pressed: { x: number; y: number } | null = null;
   const slipAt = (e: Event) => (e.target as Element).closest<HTMLElement>('[data-slip]');
   const soon = (slip: HTMLElement, then?: () => void) => {
@@ -80,7 +96,8 @@ function watch(root: HTMLElement, look: (slip: HTMLElement | null) => void): () 
   };
   const stop = () => (clearTimeout(timer), look(null));
   const over = (e: PointerEvent) => {
-    if (e.pointerType !== 'mouse' || e.buttons || (pressed?.x === e.clientX && pressed.y === e.clientY)) return;
+    if (e.pointerType !== 'mouse' || e.buttons || (pressed?.x === e.clientX && pressed.y === e.clientY))
+      return;
     pressed = null;
     const slip = slipAt(e);
     if (slip) soon(slip);
@@ -113,13 +130,26 @@ function watch(root: HTMLElement, look: (slip: HTMLElement | null) => void): () 
     e.preventDefault();
     e.stopPropagation();
   };
-  const listeners = { pointerover: over, pointerdown: down, pointermove: move, pointerup: up, pointercancel: stop, pointerleave: stop, click } as Record<string, (e: never) => void>;
-  for (const [name, listener] of Object.entries(listeners)) root.addEventListener(name, listener as EventListener, true);
-  // This is loaded after the slips stand: a mouse may be at rest on one already. (After a finger, too, one counts as hovered.)
-  const already = matchMedia('(hover: hover)').matches ? root.querySelector<HTMLElement>('[data-slip]:hover') : null;
+  const listeners = {
+    pointerover: over,
+    pointerdown: down,
+    pointermove: move,
+    pointerup: up,
+    pointercancel: stop,
+    pointerleave: stop,
+    click,
+  } as Record<string, (e: never) => void>;
+  for (const [name, listener] of Object.entries(listeners))
+    root.addEventListener(name, listener as EventListener, true);
+  // This is loaded after the slips stand: a mouse may be at rest on one already. (After a finger, too, one
+  // counts as hovered.)
+  const already = matchMedia('(hover: hover)').matches
+    ? root.querySelector<HTMLElement>('[data-slip]:hover')
+    : null;
   if (already) soon(already);
   return () => {
     clearTimeout(timer);
-    for (const [name, listener] of Object.entries(listeners)) root.removeEventListener(name, listener as EventListener, true);
+    for (const [name, listener] of Object.entries(listeners))
+      root.removeEventListener(name, listener as EventListener, true);
   };
 }

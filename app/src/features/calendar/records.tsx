@@ -10,7 +10,12 @@ import { Button } from '@/ui/button';
 import { Choice, Field } from '@/ui/field';
 import { Text } from '@/ui/text';
 
-const REMIND_KIND_WORDS = { finished: 'Finished', reopened: 'Not finished after all', handedIn: 'Handed in', stillToDo: 'Still to do' } as const;
+const REMIND_KIND_WORDS = {
+  finished: 'Finished',
+  reopened: 'Not finished after all',
+  handedIn: 'Handed in',
+  stillToDo: 'Still to do',
+} as const;
 const CHANNELS: readonly HandInWay[] = ['online', 'paper', 'mail', 'inClass'];
 
 interface Props {
@@ -25,7 +30,9 @@ interface Props {
 export function Records({ item, learnerId, viewer, thisYear, mayTick }: Props) {
   const { occurrence, records } = item;
   const [telling, setTelling] = useState(false);
-  const [way, setWay] = useState<HandInWay>(occurrence.handIn === 'unknown' || occurrence.handIn === 'nothing' ? 'paper' : occurrence.handIn);
+  const [way, setWay] = useState<HandInWay>(
+    occurrence.handIn === 'unknown' || occurrence.handIn === 'nothing' ? 'paper' : occurrence.handIn,
+  );
   const [note, setNote] = useState('');
   if (!records.length && !occurrence.finished) return null;
   return (
@@ -45,14 +52,29 @@ export function Records({ item, learnerId, viewer, thisYear, mayTick }: Props) {
       ))}
       {!mayTick || !occurrence.finished ? null : telling ? (
         <View className="gap-2 pt-1">
-          <Choice label="Handed in" value={way} onChange={(e) => setWay(e.currentTarget.value as HandInWay)} options={CHANNELS.map((value) => ({ value, words: CHANNEL_WORDS[value] }))} />
-          <Field label="A word on it" value={note} maxLength={300} onChange={(e) => setNote(e.currentTarget.value)} />
+          <Choice
+            label="Handed in"
+            value={way}
+            onChange={(e) => setWay(e.currentTarget.value as HandInWay)}
+            options={CHANNELS.map((value) => ({ value, words: CHANNEL_WORDS[value] }))}
+          />
+          <Field
+            label="A word on it"
+            value={note}
+            maxLength={300}
+            onChange={(e) => setNote(e.currentTarget.value)}
+          />
           <Button
             kind="second"
             className="self-start"
             onPress={() => {
               setTelling(false);
-              void changeLayer(learnerId, occurrence, { handedIn: { way, note } }, { words: `${occurrence.title}: handed in ${CHANNEL_WORDS[way]}` });
+              void changeLayer(
+                learnerId,
+                occurrence,
+                { handedIn: { way, note } },
+                { words: `${occurrence.title}: handed in ${CHANNEL_WORDS[way]}` },
+              );
             }}
           >
             Keep this record

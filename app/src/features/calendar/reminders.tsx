@@ -17,12 +17,27 @@ const ReminderRules = lazyComponent(() => import('@/lazy-forms').then((m) => m.R
 const OF = { start: '', due: '', aim: ', for your aim', pastDue: ', if it is still open' } as const;
 
 /** When one is told of an item, and a way to have it otherwise. */
-export function Reminders({ item, learnerId, viewer, mayEdit }: { item: ItemView; learnerId: string; viewer: Viewer; mayEdit: boolean }) {
+export function Reminders({
+  item,
+  learnerId,
+  viewer,
+  mayEdit,
+}: {
+  item: ItemView;
+  learnerId: string;
+  viewer: Viewer;
+  mayEdit: boolean;
+}) {
   const { occurrence, reminders } = item;
   const { hours } = useSettings();
   const [changing, setChanging] = useState(false);
   const put = (rules: typeof reminders.own, words: string) =>
-    void changeLayer(learnerId, occurrence, { reminders: rules }, { words: `${occurrence.title}: ${words}`, back: { reminders: reminders.own } });
+    void changeLayer(
+      learnerId,
+      occurrence,
+      { reminders: rules },
+      { words: `${occurrence.title}: ${words}`, back: { reminders: reminders.own } },
+    );
   if (occurrence.undated) return null;
   return (
     <View role="group" aria-label="Reminders" className="gap-1">
@@ -35,10 +50,27 @@ export function Reminders({ item, learnerId, viewer, mayEdit }: { item: ItemView
           <Text kind="small">{OF[m.of]}</Text>
         </Text>
       ))}
-      {reminders.moments.length === 0 ? <Text className="text-ink2">No more reminders are to come.</Text> : null}
-      {reminders.alarms ? <Text kind="small">{`By ${plural(reminders.alarms, 'alarm')} of its feed.`}</Text> : null}
+      {reminders.moments.length === 0 ? (
+        <Text className="text-ink2">No more reminders are to come.</Text>
+      ) : null}
+      {reminders.alarms ? (
+        <Text kind="small">{`By ${plural(reminders.alarms, 'alarm')} of its feed.`}</Text>
+      ) : null}
       {changing ? (
-        <ReminderRules label="Reminders of this item" rules={reminders.rules} hours={hours} withMoment onChange={(rules) => put(rules, rules.length > reminders.rules.length ? `reminder ${ruleWords(rules.at(-1)!, hours)}` : 'one reminder less')} />
+        <ReminderRules
+          label="Reminders of this item"
+          rules={reminders.rules}
+          hours={hours}
+          withMoment
+          onChange={(rules) =>
+            put(
+              rules,
+              rules.length > reminders.rules.length
+                ? `reminder ${ruleWords(rules.at(-1)!, hours)}`
+                : 'one reminder less',
+            )
+          }
+        />
       ) : null}
       {mayEdit ? (
         <View className="-ml-4 flex-row flex-wrap">
@@ -53,5 +85,5 @@ export function Reminders({ item, learnerId, viewer, mayEdit }: { item: ItemView
         </View>
       ) : null}
     </View>
-  ); // prettier-ignore
+  );
 }

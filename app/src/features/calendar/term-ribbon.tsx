@@ -21,27 +21,35 @@ interface Props {
 const THINNEST = 3.2;
 
 /**
- * The whole term as a row of week columns, each as high as its load and banded by course: the navigator. A press goes
- * there; a drag along it goes through the weeks.
+ * The whole term as a row of week columns, each as high as its load and banded by course: the navigator. A
+ * press goes there; a drag along it goes through the weeks.
  */
 export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
   const wide = useIsWide();
   const height = wide ? 62 : 40;
   const most = Math.max(240, ...weeks.map((w) => w.minutes));
   const box = useRef<View>(null);
-  // The week a drag has come to; undefined while none is made that began here: something carried may pass over.
+  // The week a drag has come to; undefined while none is made that began here: something carried may pass
+  // over.
   const dragged = useRef<number | null | undefined>(undefined);
   const at = weeks.findIndex((w) => w.start <= first && w.start + 6 >= first);
   // A long term does not fit on a phone: what is looked at is brought into sight.
   useEffect(() => {
     const list = box.current as unknown as HTMLElement | null;
-    if (list && at >= 0) list.scrollLeft = (at / Math.max(1, weeks.length)) * list.scrollWidth - list.clientWidth / 2;
+    if (list && at >= 0)
+      list.scrollLeft = (at / Math.max(1, weeks.length)) * list.scrollWidth - list.clientWidth / 2;
   }, [at, weeks.length]);
   const drag = (x: number) => {
     const rect = (box.current as unknown as HTMLElement | null)?.getBoundingClientRect();
     if (!rect) return;
     const list = box.current as unknown as HTMLElement;
-    const week = weeks[Math.min(weeks.length - 1, Math.max(0, Math.floor(((x - rect.left + list.scrollLeft) / list.scrollWidth) * weeks.length)))];
+    const week =
+      weeks[
+        Math.min(
+          weeks.length - 1,
+          Math.max(0, Math.floor(((x - rect.left + list.scrollLeft) / list.scrollWidth) * weeks.length)),
+        )
+      ];
     if (!week || week.start === dragged.current) return;
     dragged.current = week.start;
     onWeek(week.start);
@@ -59,7 +67,8 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
         onPointerDown: (e: { nativeEvent: PointerEvent }) => {
           if (e.nativeEvent.pointerType !== 'mouse') return;
           dragged.current = null;
-          for (const over of ['pointerup', 'pointercancel']) window.addEventListener(over, () => (dragged.current = undefined), { once: true });
+          for (const over of ['pointerup', 'pointercancel'])
+            window.addEventListener(over, () => (dragged.current = undefined), { once: true });
         },
       } as object)}
     >
@@ -80,15 +89,37 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
               <View style={{ height: height + (wide ? 18 : 6) }} className="justify-end">
                 {wide && heavy ? (
                   <View className="items-center pb-0.5">
-                    <Barb minutes={week.minutes / 5} size={30} colour={week.word === 'gale' ? 'var(--marigold)' : 'var(--ink)'} />
+                    <Barb
+                      minutes={week.minutes / 5}
+                      size={30}
+                      colour={week.word === 'gale' ? 'var(--marigold)' : 'var(--ink)'}
+                    />
                   </View>
                 ) : null}
-                {week.isBreak && week.minutes < 30 ? <Rest height={height * 0.6} /> : <Bands week={week} byId={byId} height={(week.minutes / most) * height} />}
-                {week.isNow ? <View className="absolute bottom-0 top-0 border-l-2 border-dotted border-lagoon" style={{ left: `${((today - week.start + 0.5) / 7) * 100}%` }} aria-hidden /> : null}
+                {week.isBreak && week.minutes < 30 ? (
+                  <Rest height={height * 0.6} />
+                ) : (
+                  <Bands week={week} byId={byId} height={(week.minutes / most) * height} />
+                )}
+                {week.isNow ? (
+                  <View
+                    className="absolute bottom-0 top-0 border-l-2 border-dotted border-lagoon"
+                    style={{ left: `${((today - week.start + 0.5) / 7) * 100}%` }}
+                    aria-hidden
+                  />
+                ) : null}
               </View>
-              <View className={`items-center border-t-2 ${week.clashes.length ? 'border-poppy' : 'border-transparent'} pt-0.5`}>
+              <View
+                className={`items-center border-t-2 ${week.clashes.length ? 'border-poppy' : 'border-transparent'} pt-0.5`}
+              >
                 {/* A numbered week keeps its number. */}
-                <ResponsiveText kind="fine" long={name} short={name.replace(/^week (?=\d)/, 'w ')} upTo={54} className={inSight ? 'font-bold text-lagoon' : 'text-ink2'} />
+                <ResponsiveText
+                  kind="fine"
+                  long={name}
+                  short={name.replace(/^week (?=\d)/, 'w ')}
+                  upTo={54}
+                  className={inSight ? 'font-bold text-lagoon' : 'text-ink2'}
+                />
               </View>
             </Pressable>
           </View>
@@ -99,7 +130,15 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
 }
 
 /** What each course asks for, one over the other; what is too thin to be seen stands together. */
-function Bands({ week, byId, height }: { week: RibbonWeek; byId: ReadonlyMap<string, CalendarView>; height: number }) {
+function Bands({
+  week,
+  byId,
+  height,
+}: {
+  week: RibbonWeek;
+  byId: ReadonlyMap<string, CalendarView>;
+  height: number;
+}) {
   const total = week.minutes || 1;
   const bands = week.bands.map((b) => ({ id: b.calendarId, height: (b.minutes / total) * height }));
   const seen = bands.filter((b) => b.height >= THINNEST);

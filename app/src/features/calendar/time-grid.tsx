@@ -2,7 +2,14 @@ import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { civilDate } from '@zephyrfield/core/time/civil';
 import { hoursOf, type DayColumn } from '@zephyrfield/core/view/days';
 import { dayWord } from '@zephyrfield/core/view/load';
-import { hoursWords, longDay, minuteOfDay, minuteWords, today as dayOf, weekdayName } from '@zephyrfield/core/words/when';
+import {
+  hoursWords,
+  longDay,
+  minuteOfDay,
+  minuteWords,
+  today as dayOf,
+  weekdayName,
+} from '@zephyrfield/core/words/when';
 import { slipTime } from '@zephyrfield/core/view/slips';
 import { useState } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
@@ -31,10 +38,21 @@ const GUTTER = 52;
 const LINE = 27;
 
 /**
- * Days as columns over their hours, with what lasts days on top and below it the shelf “by end of day”, so that a late
- * deadline never sinks: what a week and a day show.
+ * Days as columns over their hours, with what lasts days on top and below it the shelf “by end of day”, so
+ * that a late deadline never sinks: what a week and a day show.
  */
-export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, load, onDay, onWrite, ...drawing }: Props) {
+export function TimeGrid({
+  shown,
+  first,
+  columns,
+  shelfFrom,
+  dayFrom,
+  dayTo,
+  load,
+  onDay,
+  onWrite,
+  ...drawing
+}: Props) {
   const { now, viewer } = drawing;
   const wide = useIsWide();
   const [height, setHeight] = useState(0);
@@ -63,11 +81,21 @@ export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, loa
         stickyHeaderIndices={tall.head <= tall.view / 2 ? [0] : []}
         onLayout={({ nativeEvent: { layout } }) => setTall((t) => ({ ...t, view: layout.height }))}
       >
-        <View className="border-b-2 border-ink bg-paper pb-1" onLayout={({ nativeEvent: { layout } }) => setTall((t) => ({ ...t, head: layout.height }))}>
+        <View
+          className="border-b-2 border-ink bg-paper pb-1"
+          onLayout={({ nativeEvent: { layout } }) => setTall((t) => ({ ...t, head: layout.height }))}
+        >
           {row.lanes ? (
             <View className="ml-[52px]" style={{ height: row.lanes * LINE }}>
               {row.days.map(({ day }, i) => (
-                <DayBox key={day} day={day} id="spans" aria-hidden className="absolute bottom-0 top-0" style={{ left: `${(i / columns) * 100}%`, width: `${100 / columns}%` }}>
+                <DayBox
+                  key={day}
+                  day={day}
+                  id="spans"
+                  aria-hidden
+                  className="absolute bottom-0 top-0"
+                  style={{ left: `${(i / columns) * 100}%`, width: `${100 / columns}%` }}
+                >
                   {null}
                 </DayBox>
               ))}
@@ -77,10 +105,27 @@ export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, loa
                   <View
                     key={entryId(span.entry)}
                     className="absolute px-0.5"
-                    style={{ left: `${(span.from / columns) * 100}%`, width: `${((span.to - span.from + 1) / columns) * 100}%`, top: span.lane * LINE }}
+                    style={{
+                      left: `${(span.from / columns) * 100}%`,
+                      width: `${((span.to - span.from + 1) / columns) * 100}%`,
+                      top: span.lane * LINE,
+                    }}
                   >
-                    <DraggableRibbon entry={span.entry} part={` ${row.days[0]!.day}`} isOwn={span.entry.occurrence.own && !span.after}>
-                      <Ribbon id={id} colour={colour} title={title} spoken={spoken} before={span.before} after={span.after} chosen={chosen} onOpen={onOpen} />
+                    <DraggableRibbon
+                      entry={span.entry}
+                      part={` ${row.days[0]!.day}`}
+                      isOwn={span.entry.occurrence.own && !span.after}
+                    >
+                      <Ribbon
+                        id={id}
+                        colour={colour}
+                        title={title}
+                        spoken={spoken}
+                        before={span.before}
+                        after={span.after}
+                        chosen={chosen}
+                        onOpen={onOpen}
+                      />
                     </DraggableRibbon>
                   </View>
                 );
@@ -106,7 +151,15 @@ export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, loa
                   {shelf.map((entry) => (
                     <View key={entryId(entry)} role="listitem" className="measured">
                       <Draggable entry={entry}>
-                        <SlipLine tall time={entry.urgency !== null && entry.occurrence.due?.kind !== 'date' ? slipTime(entry, viewer) : ''} {...slipOf(entry, drawing)} />
+                        <SlipLine
+                          tall
+                          time={
+                            entry.urgency !== null && entry.occurrence.due?.kind !== 'date'
+                              ? slipTime(entry, viewer)
+                              : ''
+                          }
+                          {...slipOf(entry, drawing)}
+                        />
                       </Draggable>
                     </View>
                   ))}
@@ -115,11 +168,22 @@ export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, loa
             </View>
           ) : null}
         </View>
-        <View className="grow flex-row" style={{ minHeight: 36 * (hours.to - hours.from) }} onLayout={(e) => setHeight(e.nativeEvent.layout.height)}>
+        <View
+          className="grow flex-row"
+          style={{ minHeight: 36 * (hours.to - hours.from) }}
+          onLayout={(e) => setHeight(e.nativeEvent.layout.height)}
+        >
           <View style={{ width: GUTTER }} aria-hidden>
             {Array.from({ length: hours.to - hours.from }, (_, i) => (
-              <Text kind="fine" key={i} className={`absolute right-2 ${i === 0 ? '' : '-mt-2.5'}`} style={{ top: i * hour }}>
-                {viewer.hours === 12 ? minuteWords((hours.from + i) * 60, 12).replace(':00', '') : hours.from + i}
+              <Text
+                kind="fine"
+                key={i}
+                className={`absolute right-2 ${i === 0 ? '' : '-mt-2.5'}`}
+                style={{ top: i * hour }}
+              >
+                {viewer.hours === 12
+                  ? minuteWords((hours.from + i) * 60, 12).replace(':00', '')
+                  : hours.from + i}
               </Text>
             ))}
           </View>
@@ -144,19 +208,33 @@ export function TimeGrid({ shown, first, columns, shelfFrom, dayFrom, dayTo, loa
   );
 }
 
-function DayHead({ day, isToday, minutes, onDay }: { day: number; isToday: boolean; minutes: number; onDay(day: number): void }) {
+function DayHead({
+  day,
+  isToday,
+  minutes,
+  onDay,
+}: {
+  day: number;
+  isToday: boolean;
+  minutes: number;
+  onDay(day: number): void;
+}) {
   return (
     <Pressable
       role="button"
       aria-label={`${longDay(day)}, ${minutes >= 15 ? `${hoursWords(minutes)} of work, ` : ''}${dayWord(minutes)}`}
-      {...({ title: minutes >= 15 ? `${hoursWords(minutes)} of work, ${dayWord(minutes)}` : undefined } as object)}
+      {...({
+        title: minutes >= 15 ? `${hoursWords(minutes)} of work, ${dayWord(minutes)}` : undefined,
+      } as object)}
       onPress={() => onDay(day)}
       className={`min-h-touch min-w-0 flex-1 flex-row items-center justify-between gap-1 px-1.5 hover:bg-lagoon-wash ${isToday ? 'rounded-t-lg bg-lagoon-wash' : ''}`}
     >
       <Text kind="day" numberOfLines={1} className={`font-bold ${isToday ? 'text-lagoon' : ''}`}>
         {weekdayName(day).slice(0, 3)} {civilDate(day).day}
       </Text>
-      {minutes >= 15 ? <Barb minutes={minutes} size={34} colour={isToday ? 'var(--lagoon)' : 'var(--ink)'} /> : null}
+      {minutes >= 15 ? (
+        <Barb minutes={minutes} size={34} colour={isToday ? 'var(--lagoon)' : 'var(--ink)'} />
+      ) : null}
     </Pressable>
   );
 }
@@ -185,7 +263,12 @@ function HourColumn({ column, from, count, hour, nowMinute: now, roomy, onWrite,
       style={{ height: count * hour }}
     >
       {Array.from({ length: count }, (_, i) => (
-        <View key={i} className="absolute left-0 right-0 border-t border-line" style={{ top: i * hour }} aria-hidden />
+        <View
+          key={i}
+          className="absolute left-0 right-0 border-t border-line"
+          style={{ top: i * hour }}
+          aria-hidden
+        />
       ))}
       {onWrite ? <Empty hour={hour} from={from} onPress={(minute) => onWrite(column.day, minute)} /> : null}
       {column.timed.map(({ block, column: place, columns }) => {
@@ -196,25 +279,47 @@ function HourColumn({ column, from, count, hour, nowMinute: now, roomy, onWrite,
             key={entryId(block.entry)}
             role="listitem"
             className="absolute px-0.5 measured"
-            style={{ top: top(block.from), height, left: `${(place / columns) * 100}%`, width: `${100 / columns}%` }}
+            style={{
+              top: top(block.from),
+              height,
+              left: `${(place / columns) * 100}%`,
+              width: `${100 / columns}%`,
+            }}
           >
             <Draggable entry={block.entry} className="h-full">
               {block.entry.urgency !== null ? (
                 <SlipLine time={columns > 2 ? '' : slipTime(block.entry, drawing.viewer)} {...slip} />
               ) : (
-                <TimeBlock entry={block.entry} height={height} roomy={roomy && columns < 3} viewer={drawing.viewer} slip={slip} />
+                <TimeBlock
+                  entry={block.entry}
+                  height={height}
+                  roomy={roomy && columns < 3}
+                  viewer={drawing.viewer}
+                  slip={slip}
+                />
               )}
             </Draggable>
-            {block.entry.occurrence.own && block.entry.urgency === null && block.entry.shape !== 'note' ? <End entry={block.entry} /> : null}
+            {block.entry.occurrence.own && block.entry.urgency === null && block.entry.shape !== 'note' ? (
+              <End entry={block.entry} />
+            ) : null}
           </View>
         );
       })}
-      {now !== null && now >= from * 60 && now <= (from + count) * 60 ? <View className="absolute left-0 right-0 border-t-2 border-lagoon" style={{ top: top(now) }} aria-hidden /> : null}
+      {now !== null && now >= from * 60 && now <= (from + count) * 60 ? (
+        <View
+          className="absolute left-0 right-0 border-t-2 border-lagoon"
+          style={{ top: top(now) }}
+          aria-hidden
+        />
+      ) : null}
     </DayBox>
   );
 }
 
-/** The empty hours of a day: a press begins something there, at the half hour. By keyboard it is begun by its key. */
+/**
+ * The empty hours of a day: a press begins something there, at the half hour. By keyboard it is begun by its
+ * key.
+ */
 function Empty({ hour, from, onPress }: { hour: number; from: number; onPress(minute: number): void }) {
   const press = (e: { nativeEvent: object }) => {
     const { offsetY } = e.nativeEvent as MouseEvent;
@@ -224,7 +329,19 @@ function Empty({ hour, from, onPress }: { hour: number; from: number; onPress(mi
 }
 
 /** Somewhere to be: its height is its time, its bar its colour. */
-function TimeBlock({ entry, height, roomy, viewer, slip }: { entry: Parameters<typeof slipTime>[0]; height: number; roomy: boolean; viewer: Drawing['viewer']; slip: ReturnType<typeof slipOf> }) {
+function TimeBlock({
+  entry,
+  height,
+  roomy,
+  viewer,
+  slip,
+}: {
+  entry: Parameters<typeof slipTime>[0];
+  height: number;
+  roomy: boolean;
+  viewer: Drawing['viewer'];
+  slip: ReturnType<typeof slipOf>;
+}) {
   const { id, colour, title, spoken, chosen, onOpen, shape } = slip;
   return (
     <Pressable
@@ -236,7 +353,12 @@ function TimeBlock({ entry, height, roomy, viewer, slip }: { entry: Parameters<t
     >
       <View className={`my-1 ml-1 w-[3px] rounded-full ${FILL[colour]}`} />
       <View className="min-w-0 flex-1 px-1 py-0.5 within-[55px]:px-0.5">
-        <Text kind="fine" numberOfLines={height > 60 ? 2 : 1} className="font-bold within-[79px]:[overflow-wrap:normal]" {...({ dir: 'auto' } as object)}>
+        <Text
+          kind="fine"
+          numberOfLines={height > 60 ? 2 : 1}
+          className="font-bold within-[79px]:[overflow-wrap:normal]"
+          {...({ dir: 'auto' } as object)}
+        >
           {title}
         </Text>
         {roomy && height > 38 ? (

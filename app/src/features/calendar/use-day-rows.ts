@@ -10,6 +10,15 @@ interface Options {
 }
 
 /** Rows of days, worked out anew only when something they show has changed. */
-export function useDayRows(shown: readonly OccurrenceView[], first: number, rows: number, columns: number, { now, viewer, shelfFrom }: Options): DayRow[] {
-  return useMemo(() => dayRows(shown, first, rows, columns, { now, viewer, shelfFrom }), [shown, first, rows, columns, now, viewer, shelfFrom]);
+export function useDayRows(
+  shown: readonly OccurrenceView[],
+  first: number,
+  rows: number,
+  columns: number,
+  { now, viewer, shelfFrom }: Options,
+): DayRow[] {
+  return useMemo(
+    () => dayRows(shown, first, rows, columns, { now, viewer, shelfFrom }),
+    [shown, first, rows, columns, now, viewer, shelfFrom],
+  );
 }

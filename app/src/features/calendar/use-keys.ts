@@ -29,9 +29,12 @@ export const KEYS: readonly (readonly [keys: string, step: string])[] = [
   ['?', 'this list'],
 ];
 
-const isTyping = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName));
+const isTyping = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName));
 /** Keys that a control with the focus has its own use for. */
-const isUsed = (target: EventTarget | null) => target instanceof HTMLElement && target.getAttribute('role') === 'radio';
+const isUsed = (target: EventTarget | null) =>
+  target instanceof HTMLElement && target.getAttribute('role') === 'radio';
 
 /** Listens for the calendar's keys, but not while somebody types. */
 export function useKeys(undo: KeyActions): void {

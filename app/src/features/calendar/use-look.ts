@@ -23,35 +23,55 @@ export interface Looking {
   close(): void;
 }
 
-type Params = Partial<Record<'view' | 'day' | 'group' | 'span' | 'what' | 'state' | 'way' | 'text' | 'item' | 'recurrence', string>>;
+type Params = Partial<
+  Record<
+    'view' | 'day' | 'group' | 'span' | 'what' | 'state' | 'way' | 'text' | 'item' | 'recurrence',
+    string
+  >
+>;
 const CLEARED = { what: undefined, state: undefined, way: undefined, text: undefined };
 
-/** Days that can be looked at: what an address or a device says may be anything, and days beyond are written otherwise. */
+/**
+ * Days that can be looked at: what an address or a device says may be anything, and days beyond are written
+ * otherwise.
+ */
 export const [FIRST_DAY, LAST_DAY] = [parseDate('1900-01-01'), parseDate('2199-12-31')];
-export const isLookedAt = (day: number | null): day is number => day !== null && day >= FIRST_DAY && day <= LAST_DAY;
+export const isLookedAt = (day: number | null): day is number =>
+  day !== null && day >= FIRST_DAY && day <= LAST_DAY;
 const within = (day: number) => Math.min(LAST_DAY, Math.max(FIRST_DAY, day));
 
 /**
- * How the calendar is looked at: as its address says, else as it was last looked at. All of it stands in the address, so
- * that a link or the way back restores exactly what was seen.
+ * How the calendar is looked at: as its address says, else as it was last looked at. All of it stands in the
+ * address, so that a link or the way back restores exactly what was seen.
  */
 export function useLook(today: number): Looking {
   const params = useGlobalSearchParams<Params>();
   const kept = useScreen((s) => s.look);
   const remember = useScreen((s) => s.remember);
   const view = VIEWS.find((v) => v === params.view) ?? kept.view;
-  const day = [parseDate(params.day ?? ''), kept.seenOn === today ? kept.day : null].find(isLookedAt) ?? today;
+  const day =
+    [parseDate(params.day ?? ''), kept.seenOn === today ? kept.day : null].find(isLookedAt) ?? today;
   const group = (['day', 'course', 'kind'] as const).find((g) => g === params.group) ?? kept.group;
   const span = (['upcoming', 'past', 'all'] as const).find((s) => s === params.span) ?? kept.span;
   const { what, state, way, text } = params;
   const isSaid = what !== undefined || state !== undefined || way !== undefined || text !== undefined;
-  const filters = useMemo(() => filtersFromQuery(isSaid ? { what, state, way, text } : kept.filters), [isSaid, what, state, way, text, kept.filters]);
+  const filters = useMemo(
+    () => filtersFromQuery(isSaid ? { what, state, way, text } : kept.filters),
+    [isSaid, what, state, way, text, kept.filters],
+  );
   const query = JSON.stringify(filtersToQuery(filters));
   useEffect(() => {
     remember({ view, day, seenOn: today, group, span, filters: JSON.parse(query) as Record<string, string> });
   }, [remember, view, day, today, group, span, query]);
 
-  const address = (changes: Params): Params => ({ view, day: formatDate(day), group, span, ...(JSON.parse(query) as Params), ...changes });
+  const address = (changes: Params): Params => ({
+    view,
+    day: formatDate(day),
+    group,
+    span,
+    ...(JSON.parse(query) as Params),
+    ...changes,
+  });
   return {
     view,
     day,
@@ -59,11 +79,21 @@ export function useLook(today: number): Looking {
     span,
     filters,
     item: params.item ? { id: params.item, recurrenceId: params.recurrence ?? '' } : null,
-    go: (to) => router.push({ pathname: '/calendar', params: address({ ...(to.view ? { view: to.view } : {}), ...(to.day === undefined ? {} : { day: formatDate(within(to.day)) }) }) }),
+    go: (to) =>
+      router.push({
+        pathname: '/calendar',
+        params: address({
+          ...(to.view ? { view: to.view } : {}),
+          ...(to.day === undefined ? {} : { day: formatDate(within(to.day)) }),
+        }),
+      }),
     change: ({ filters: next, ...to }) => {
       // What is remembered must not bring a filter back that was just cleared.
       if (next) remember({ filters: filtersToQuery(next) });
-      router.setParams({ ...address(to), ...(next ? { ...CLEARED, ...filtersToQuery(next) } : {}) } as Params);
+      router.setParams({
+        ...address(to),
+        ...(next ? { ...CLEARED, ...filtersToQuery(next) } : {}),
+      } as Params);
     },
     open: (id, recurrenceId) => {
       const to = { item: id, recurrence: recurrenceId };
@@ -71,6 +101,7 @@ export function useLook(today: number): Looking {
       if (params.item) router.setParams(to);
       else router.push({ pathname: '/calendar', params: address(to) });
     },
-    close: () => (router.canGoBack() ? router.back() : router.setParams({ item: undefined, recurrence: undefined })),
+    close: () =>
+      router.canGoBack() ? router.back() : router.setParams({ item: undefined, recurrence: undefined }),
   };
 }

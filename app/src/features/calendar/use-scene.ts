@@ -1,6 +1,12 @@
 import type { CalendarView, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { startOfWeek } from '@zephyrfield/core/time/civil';
-import { agenda as makeAgenda, agendaEntry, isHidden, type Agenda, type AgendaEntry } from '@zephyrfield/core/view/agenda';
+import {
+  agenda as makeAgenda,
+  agendaEntry,
+  isHidden,
+  type Agenda,
+  type AgendaEntry,
+} from '@zephyrfield/core/view/agenda';
 import { isFiltering, passes } from '@zephyrfield/core/view/filter';
 import { loadByDay, loadShares } from '@zephyrfield/core/view/load';
 import { termRibbon, type RibbonWeek } from '@zephyrfield/core/view/ribbon';
@@ -35,7 +41,10 @@ export interface Scene {
 const NONE: OccurrenceView[] = [];
 
 /** Puts together what is shown of a learner's schedule, for the days a view covers. */
-export function useScene({ filters, view }: Pick<Looking, 'filters' | 'view'>, days: { first: number; last: number }): Scene {
+export function useScene(
+  { filters, view }: Pick<Looking, 'filters' | 'view'>,
+  days: { first: number; last: number },
+): Scene {
   const { learner, viewer } = useLearner()!;
   const settings = useSettings();
   const now = useNow();
@@ -48,21 +57,43 @@ export function useScene({ filters, view }: Pick<Looking, 'filters' | 'view'>, d
   const found = useSearch(learner.id, all, calendars.data, filters.text);
   const keep = useMemo(() => {
     if (!isFiltering(filters)) return undefined;
-    return (entry: AgendaEntry) => passes(entry, filters) && (found === null || found.has(entry.occurrence.itemId));
+    return (entry: AgendaEntry) =>
+      passes(entry, filters) && (found === null || found.has(entry.occurrence.itemId));
   }, [filters, found]);
 
   const visible = useMemo(() => all.filter((o) => !isHidden(o, hidden)), [all, hidden]);
-  const shown = useMemo(() => (keep ? visible.filter((o) => keep(agendaEntry(o, now, viewer))) : visible), [visible, keep, now, viewer]);
-  const agenda = useMemo(() => makeAgenda(all, { now, viewer, hidden, ...(keep ? { keep } : {}) }), [all, now, viewer, hidden, keep]);
+  const shown = useMemo(
+    () => (keep ? visible.filter((o) => keep(agendaEntry(o, now, viewer))) : visible),
+    [visible, keep, now, viewer],
+  );
+  const agenda = useMemo(
+    () => makeAgenda(all, { now, viewer, hidden, ...(keep ? { keep } : {}) }),
+    [all, now, viewer, hidden, keep],
+  );
   const { term: typed } = learner;
   const weeks = useMemo(() => {
     const term = typed ?? schoolTerm(all, calendars.data, today);
     return termWeeks(term, settings.firstDay, startOfWeek(today, settings.firstDay));
   }, [typed, all, calendars.data, settings.firstDay, today]);
-  const options = useMemo(() => ({ viewer, loads: settings.loads, shelfFrom: settings.shelfFrom }), [viewer, settings.loads, settings.shelfFrom]);
+  const options = useMemo(
+    () => ({ viewer, loads: settings.loads, shelfFrom: settings.shelfFrom }),
+    [viewer, settings.loads, settings.shelfFrom],
+  );
   const ribbon = useMemo(() => termRibbon(visible, weeks, today, options), [visible, weeks, today, options]);
   const load = useMemo(() => loadByDay(loadShares(visible, options)), [visible, options]);
   // The agenda grows at its ends while it is read; the other views wait for the days they are to show.
-  const isPending = calendars.isPending || occurrences.isPending || (occurrences.isFarPending && view !== 'agenda');
-  return { calendars: calendars.data, shown, agenda, hidden, weeks, ribbon, load, isPending, isKnown: occurrences.data !== undefined, error: calendars.error ?? occurrences.error };
+  const isPending =
+    calendars.isPending || occurrences.isPending || (occurrences.isFarPending && view !== 'agenda');
+  return {
+    calendars: calendars.data,
+    shown,
+    agenda,
+    hidden,
+    weeks,
+    ribbon,
+    load,
+    isPending,
+    isKnown: occurrences.data !== undefined,
+    error: calendars.error ?? occurrences.error,
+  };
 }

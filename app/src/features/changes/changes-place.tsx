@@ -25,7 +25,10 @@ export function ChangesPlace() {
   const client = useQueryClient();
   const changes = useChanges(learner.id);
   const calendars = useCalendars(learner.id);
-  const { unseen, seen, upTo } = useMemo(() => changesByDay(changes.data ?? [], viewer), [changes.data, viewer]);
+  const { unseen, seen, upTo } = useMemo(
+    () => changesByDay(changes.data ?? [], viewer),
+    [changes.data, viewer],
+  );
   const see = useMutation({
     mutationFn: (id: number) => call('seeChanges', { params: { learnerId: learner.id }, body: { upTo: id } }),
     onSettled: () => client.invalidateQueries({ queryKey: keys.changes(learner.id) }),
@@ -34,7 +37,10 @@ export function ChangesPlace() {
   const problem = failure && problemOf(failure);
   const day0 = today(now, viewer);
   return (
-    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[760px] gap-3 px-4 pb-10 pt-3">
+    <ScrollView
+      className="flex-1"
+      contentContainerClassName="mx-auto w-full max-w-[760px] gap-3 px-4 pb-10 pt-3"
+    >
       <View className="flex-row flex-wrap items-center justify-between gap-2">
         <Text kind="display" heading={1}>
           What changed
@@ -46,9 +52,18 @@ export function ChangesPlace() {
         ) : null}
       </View>
       <ProblemNotice problem={problem} />
-      {changes.isPending ? <View role="status" aria-label="Loading what changed" className="h-24 rounded-xl bg-sheet" /> : null}
+      {changes.isPending ? (
+        <View role="status" aria-label="Loading what changed" className="h-24 rounded-xl bg-sheet" />
+      ) : null}
       {unseen.map((day) => (
-        <Day key={`unseen ${day.day}`} {...day} calendarsById={calendars.data ?? []} today={day0} viewer={viewer} unseen />
+        <Day
+          key={`unseen ${day.day}`}
+          {...day}
+          calendarsById={calendars.data ?? []}
+          today={day0}
+          viewer={viewer}
+          unseen
+        />
       ))}
       {seen.length ? (
         <Text kind="title" heading={2} className="pt-4 text-ink2">
@@ -56,11 +71,21 @@ export function ChangesPlace() {
         </Text>
       ) : null}
       {seen.map((day) => (
-        <Day key={`seen ${day.day}`} {...day} calendarsById={calendars.data ?? []} today={day0} viewer={viewer} unseen={false} />
+        <Day
+          key={`seen ${day.day}`}
+          {...day}
+          calendarsById={calendars.data ?? []}
+          today={day0}
+          viewer={viewer}
+          unseen={false}
+        />
       ))}
       {changes.data?.length === 0 ? (
         <View className="gap-3">
-          <Text>Nothing has changed since the calendars were gathered. When a date moves, it stands here with where it was and where it went.</Text>
+          <Text>
+            Nothing has changed since the calendars were gathered. When a date moves, it stands here with
+            where it was and where it went.
+          </Text>
           <Contours height={140} />
         </View>
       ) : null}
@@ -68,7 +93,14 @@ export function ChangesPlace() {
   );
 }
 
-function Day({ day, calendars, calendarsById, today: day0, viewer, unseen }: ChangesOfDay & { calendarsById: readonly CalendarView[]; today: number; viewer: Zone; unseen: boolean }) {
+function Day({
+  day,
+  calendars,
+  calendarsById,
+  today: day0,
+  viewer,
+  unseen,
+}: ChangesOfDay & { calendarsById: readonly CalendarView[]; today: number; viewer: Zone; unseen: boolean }) {
   return (
     <View className="gap-2">
       <View className="flex-row items-baseline gap-2">
@@ -80,7 +112,12 @@ function Day({ day, calendars, calendarsById, today: day0, viewer, unseen }: Cha
       {calendars.map(({ calendarId, changes }) => {
         const calendar = calendarsById.find((c) => c.id === calendarId);
         return (
-          <View key={calendarId} role="group" aria-label={calendar?.name ?? 'Calendar'} className="rounded-xl bg-sheet px-3 py-2 shadow-sm">
+          <View
+            key={calendarId}
+            role="group"
+            aria-label={calendar?.name ?? 'Calendar'}
+            className="rounded-xl bg-sheet px-3 py-2 shadow-sm"
+          >
             <View className="flex-row items-center gap-2 px-2 py-1">
               {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={16} /> : null}
               <Text kind="small" className="flex-1">
@@ -100,7 +137,9 @@ function Day({ day, calendars, calendarsById, today: day0, viewer, unseen }: Cha
                 className={`min-h-touch justify-center rounded-lg border-l-4 px-3 py-1.5 hover:bg-lagoon-wash ${unseen ? 'border-lagoon' : 'border-transparent'}`}
               >
                 <Text kind="strong">{change.title}</Text>
-                <Text className={change.kind === 'moved' ? 'text-marigold' : 'text-ink2'}>{changeWords(change, viewer)}</Text>
+                <Text className={change.kind === 'moved' ? 'text-marigold' : 'text-ink2'}>
+                  {changeWords(change, viewer)}
+                </Text>
               </Pressable>
             ))}
           </View>

@@ -17,12 +17,23 @@ const STEPS = [
   { words: '+ 1 day', label: 'Move the demo clock one day ahead', minutes: 1440 },
 ];
 
-/** Only in the demo: who one is, with a switch to the others, and what time it is there, with a way to move it ahead. */
+/**
+ * Only in the demo: who one is, with a switch to the others, and what time it is there, with a way to move it
+ * ahead.
+ */
 export function DemoStrip({ session }: { session: Session }) {
   const client = useQueryClient();
   const now = useNow();
-  const people = useQuery({ queryKey: ['demo', 'people'], queryFn: () => call('demoPeople'), staleTime: Infinity });
-  const postbox = useQuery({ queryKey: ['demo', 'postbox'], queryFn: () => call('demoPostbox'), staleTime: Infinity });
+  const people = useQuery({
+    queryKey: ['demo', 'people'],
+    queryFn: () => call('demoPeople'),
+    staleTime: Infinity,
+  });
+  const postbox = useQuery({
+    queryKey: ['demo', 'postbox'],
+    queryFn: () => call('demoPostbox'),
+    staleTime: Infinity,
+  });
   const become = useBecome();
   const move = useMutation({
     mutationFn: (minutes: number) => call('demoClock', { body: { minutes } }),
@@ -34,7 +45,11 @@ export function DemoStrip({ session }: { session: Session }) {
   const [weekday, ...date] = shortDay(today(now, DEMO_ZONE)).split(' ');
   const current = people.data?.find((p) => p.name === session.person?.name)?.id ?? '';
   return (
-    <View role="region" aria-label="Demo" className="flex-row items-center gap-x-2 border-b border-line bg-marigold-wash px-3">
+    <View
+      role="region"
+      aria-label="Demo"
+      className="flex-row items-center gap-x-2 border-b border-line bg-marigold-wash px-3"
+    >
       <Text kind="small" className="text-ink">
         Demo
       </Text>
@@ -44,9 +59,16 @@ export function DemoStrip({ session }: { session: Session }) {
           'aria-label': 'Be somebody else in the demo',
           value: current,
           onChange: (e: { currentTarget: { value: string } }) => become.mutate(e.currentTarget.value),
-          className: 'min-h-[44px] w-[132px] wide:w-auto bg-transparent font-text text-small font-bold text-ink',
+          className:
+            'min-h-[44px] w-[132px] wide:w-auto bg-transparent font-text text-small font-bold text-ink',
         },
-        people.data?.map((p) => createElement('option', { key: p.id, value: p.id }, `${p.name.split(' ')[0]}, ${p.role.split(',')[0]}`)),
+        people.data?.map((p) =>
+          createElement(
+            'option',
+            { key: p.id, value: p.id },
+            `${p.name.split(' ')[0]}, ${p.role.split(',')[0]}`,
+          ),
+        ),
       )}
       <Text kind="small" numberOfLines={1} className="flex-shrink text-ink">
         <Text kind="small" className="hidden text-ink wide:inline">
@@ -57,12 +79,24 @@ export function DemoStrip({ session }: { session: Session }) {
       {postbox.data
         ? createElement(
             'a',
-            { href: postbox.data.address, target: '_blank', rel: 'noopener noreferrer', className: 'order-last ml-auto hidden font-text text-small font-bold text-lagoon underline wide:block' },
+            {
+              href: postbox.data.address,
+              target: '_blank',
+              rel: 'noopener noreferrer',
+              className:
+                'order-last ml-auto hidden font-text text-small font-bold text-lagoon underline wide:block',
+            },
             'the postbox',
           )
         : null}
       {STEPS.map(({ words, label, minutes }) => (
-        <Pressable key={minutes} role="button" aria-label={label} onPress={() => move.mutate(minutes)} className="min-h-touch justify-center px-1">
+        <Pressable
+          key={minutes}
+          role="button"
+          aria-label={label}
+          onPress={() => move.mutate(minutes)}
+          className="min-h-touch justify-center px-1"
+        >
           <Text kind="small" className="font-bold text-lagoon underline">
             {words}
           </Text>
@@ -82,7 +116,9 @@ export function useBecome() {
       client.removeQueries({ predicate: (q) => q.queryKey[0] === 'learner' || q.queryKey[0] === 'item' });
       client.setQueryData(keys.session, session);
       // What belongs to the person, and not to a learner.
-      void client.resetQueries({ predicate: (q) => ['notices', 'noticeSettings', 'sheet'].includes(String(q.queryKey[0])) });
+      void client.resetQueries({
+        predicate: (q) => ['notices', 'noticeSettings', 'sheet'].includes(String(q.queryKey[0])),
+      });
     },
   });
 }

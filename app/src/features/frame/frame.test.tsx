@@ -11,7 +11,8 @@ import { Frame } from './frame';
 
 let mockPath = '/today';
 jest.mock('expo-router', () => ({
-  Link: ({ href, children }: { href: string; children: ReactElement<{ href: string }> }) => mockClone(children, { href }),
+  Link: ({ href, children }: { href: string; children: ReactElement<{ href: string }> }) =>
+    mockClone(children, { href }),
   Slot: () => mockElement('p', null, 'the place'),
   usePathname: () => mockPath,
   useGlobalSearchParams: () => ({ day: '2026-10-13' }),
@@ -43,14 +44,24 @@ const enterDemo = jest.fn();
 async function draw(given: ConstructorParameters<typeof School>[0] = {}): Promise<School> {
   const school = new School(given);
   await drawInside(
-    <Frame strip={() => <p>the strip</p>} signIn={<p>sign in here</p>} firstLearner={(name) => <p>begin, {name}</p>} calendar={<p>the calendar</p>} writing={null} enterDemo={enterDemo} />,
+    <Frame
+      strip={() => <p>the strip</p>}
+      signIn={<p>sign in here</p>}
+      firstLearner={(name) => <p>begin, {name}</p>}
+      calendar={<p>the calendar</p>}
+      writing={null}
+      enterDemo={enterDemo}
+    />,
     {
       untilSigned: false,
     },
   );
   return school;
 }
-const places = () => within(screen.getByRole('navigation', { name: 'Places' })).getAllByRole('link').map((l) => l.textContent); // prettier-ignore
+const places = () =>
+  within(screen.getByRole('navigation', { name: 'Places' }))
+    .getAllByRole('link')
+    .map((l) => l.textContent);
 const TOBIAS = { ...learner, id: 'tobias', name: 'Tobias Lindqvist-Amadi' };
 
 test('all places, and the one that is here says so', async () => {
@@ -81,7 +92,11 @@ test('who has no schedule to look at begins one', async () => {
 });
 
 test('where the server cannot be reached it says so, and tries again at a press', async () => {
-  const school = await draw({ answers: { '/api/session': new Refused(503, { title: 'It rests just now.', remedy: 'Try again in a minute.' }) } });
+  const school = await draw({
+    answers: {
+      '/api/session': new Refused(503, { title: 'It rests just now.', remedy: 'Try again in a minute.' }),
+    },
+  });
   expect(await screen.findByText('It rests just now.')).toBeInTheDocument();
   delete school.given.answers!['/api/session'];
   await userEvent.click(screen.getByRole('button', { name: 'Try again' }));
@@ -93,7 +108,12 @@ test('of several learners one is looked at, and heard of live; the choice is kep
   expect(Live.all.map((l) => l.url)).toEqual([expect.stringContaining('/api/learners/juno/live?page=')]);
   await userEvent.click(screen.getByRole('radio', { name: 'Tobias' }));
   expect(useScreen.getState().learnerId).toBe('tobias');
-  await waitFor(() => expect(Live.all.map((l) => [l.url, l.closed])).toEqual([[expect.stringContaining('/api/learners/juno/live?page='), true], [expect.stringContaining('/api/learners/tobias/live?page='), false]])); // prettier-ignore
+  await waitFor(() =>
+    expect(Live.all.map((l) => [l.url, l.closed])).toEqual([
+      [expect.stringContaining('/api/learners/juno/live?page='), true],
+      [expect.stringContaining('/api/learners/tobias/live?page='), false],
+    ]),
+  );
 });
 
 test('light or dark is as the person likes it', async () => {

@@ -35,8 +35,8 @@ export interface FrameProps {
   /** In place of the page for who has no schedule to look at */
   firstLearner(name: string): ReactNode;
   /**
-   * The calendar. It stands here and not in its route, since every step of looking is an address of its own, and a route
-   * would begin anew with each: scroll, focus and all.
+   * The calendar. It stands here and not in its route, since every step of looking is an address of its own,
+   * and a route would begin anew with each: scroll, focus and all.
    */
   calendar: ReactNode;
   /** What is being written down, over whatever place one is in */
@@ -45,7 +45,12 @@ export interface FrameProps {
   enterDemo(): void;
 }
 
-const PLACES: { href: '/today' | '/calendar' | '/todo' | '/notices' | '/changes' | '/gather' | '/settings'; words: string; icon: IconType; onWide?: boolean }[] = [
+const PLACES: {
+  href: '/today' | '/calendar' | '/todo' | '/notices' | '/changes' | '/gather' | '/settings';
+  words: string;
+  icon: IconType;
+  onWide?: boolean;
+}[] = [
   { href: '/today', words: 'Today', icon: Sunset },
   { href: '/calendar', words: 'Calendar', icon: CalendarDays },
   { href: '/todo', words: 'To-do', icon: ListChecks },
@@ -55,7 +60,8 @@ const PLACES: { href: '/today' | '/calendar' | '/todo' | '/notices' | '/changes'
   { href: '/settings', words: 'Settings', icon: Sliders },
 ];
 
-const PLACE = 'min-h-[56px] flex-1 items-center justify-center gap-0.5 rounded-lg hover:bg-lagoon-wash wide:flex-none wide:py-2';
+const PLACE =
+  'min-h-[56px] flex-1 items-center justify-center gap-0.5 rounded-lg hover:bg-lagoon-wash wide:flex-none wide:py-2';
 
 /** What stands around every page: who is signed in, the places, and whose schedule it is. */
 export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDemo }: FrameProps) {
@@ -110,7 +116,13 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
   );
 }
 
-function Beginning({ problem, retry }: { problem: { title: string; remedy?: string | undefined } | null; retry(): void }) {
+function Beginning({
+  problem,
+  retry,
+}: {
+  problem: { title: string; remedy?: string | undefined } | null;
+  retry(): void;
+}) {
   if (!problem)
     return (
       <View role="main" className="flex-1 bg-paper">
@@ -127,17 +139,33 @@ function Beginning({ problem, retry }: { problem: { title: string; remedy?: stri
   );
 }
 
-/** At the foot of a phone, as a rail on a wide screen; the style sheet decides, so that it is right before any script is there. */
+/**
+ * At the foot of a phone, as a rail on a wide screen; the style sheet decides, so that it is right before any
+ * script is there.
+ */
 function Places({ demo }: { demo: boolean }) {
   const path = usePathname();
   return (
-    <View role="navigation" aria-label="Places" className="flex-row border-t border-line bg-sheet wide:w-[84px] wide:flex-col wide:gap-1 wide:border-r wide:border-t-0 wide:px-1 wide:pt-3">
+    <View
+      role="navigation"
+      aria-label="Places"
+      className="flex-row border-t border-line bg-sheet wide:w-[84px] wide:flex-col wide:gap-1 wide:border-r wide:border-t-0 wide:px-1 wide:pt-3"
+    >
       {PLACES.map(({ href, words, icon: Icon, onWide }) => {
         const here = path === href || path.startsWith(`${href}/`);
         return (
           <Link key={href} href={href} asChild>
-            <Pressable role="link" {...({ 'aria-current': here ? 'page' : undefined } as object)} className={`${onWide ? 'hidden wide:flex' : ''} ${PLACE}`}>
-              <Icon size={24} color={here ? 'var(--lagoon)' : 'var(--ink2)'} strokeWidth={here ? 2.4 : 1.8} aria-hidden />
+            <Pressable
+              role="link"
+              {...({ 'aria-current': here ? 'page' : undefined } as object)}
+              className={`${onWide ? 'hidden wide:flex' : ''} ${PLACE}`}
+            >
+              <Icon
+                size={24}
+                color={here ? 'var(--lagoon)' : 'var(--ink2)'}
+                strokeWidth={here ? 2.4 : 1.8}
+                aria-hidden
+              />
               <Text kind="small" className={here ? 'font-bold text-lagoon' : ''}>
                 {words}
               </Text>
@@ -146,7 +174,11 @@ function Places({ demo }: { demo: boolean }) {
         );
       })}
       {demo ? null : (
-        <Pressable role="button" onPress={() => void signOut().catch((error: unknown) => useUndo.getState().failed(error))} className={`wide:mt-auto ${PLACE}`}>
+        <Pressable
+          role="button"
+          onPress={() => void signOut().catch((error: unknown) => useUndo.getState().failed(error))}
+          className={`wide:mt-auto ${PLACE}`}
+        >
           <LogOut size={24} color="var(--ink2)" strokeWidth={1.8} aria-hidden />
           <Text kind="small">Sign out</Text>
         </Pressable>
@@ -172,9 +204,7 @@ function LearnerLine() {
             onPress={() => chooseLearner(each.id)}
             className={choiceBox(here)}
           >
-            <Text className={choiceWords(here)}>
-              {each.name.split(' ')[0]}
-            </Text>
+            <Text className={choiceWords(here)}>{each.name.split(' ')[0]}</Text>
           </Pressable>
         );
       })}

@@ -29,9 +29,14 @@ export function UndoBar() {
     return () => clearTimeout(timer);
   }, [message, asks, dismiss]);
   if (!message || !learnerId) return null;
-  const words = 'problem' in message ? message.problem.title : 'step' in message ? message.step.words : message.words;
+  const words =
+    'problem' in message ? message.problem.title : 'step' in message ? message.step.words : message.words;
   return (
-    <View role={'problem' in message ? 'alert' : 'status'} aria-label="What was done" className={`border-t-2 px-4 py-1 ${'problem' in message ? 'border-poppy bg-poppy-wash' : 'border-lagoon bg-sheet'}`}>
+    <View
+      role={'problem' in message ? 'alert' : 'status'}
+      aria-label="What was done"
+      className={`border-t-2 px-4 py-1 ${'problem' in message ? 'border-poppy bg-poppy-wash' : 'border-lagoon bg-sheet'}`}
+    >
       <View className="flex-row items-center gap-2">
         <Text className="min-w-0 flex-1" numberOfLines={2}>
           {words}
@@ -53,7 +58,14 @@ export function UndoBar() {
             <Pressable
               key={way}
               role="button"
-              onPress={() => void changeLayer(learnerId, asks, { handedIn: { way } }, { words: `${asks.title}: handed in ${name}` })}
+              onPress={() =>
+                void changeLayer(
+                  learnerId,
+                  asks,
+                  { handedIn: { way } },
+                  { words: `${asks.title}: handed in ${name}` },
+                )
+              }
               className="min-h-touch justify-center px-2"
             >
               <Text kind="label" className="text-lagoon underline">

@@ -3,7 +3,9 @@ import { useEffect, useRef } from 'react';
 import { useUndo } from '@/data/undo';
 import { useDraft } from '@/data/draft';
 
-const isTyping = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName));
+const isTyping = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName));
 
 /** Keys that work in every place: `w` writes something down, `u` (or the platform’s own) undoes. */
 export function useUndoKeys(mayEdit: boolean): void {
@@ -16,8 +18,10 @@ export function useUndoKeys(mayEdit: boolean): void {
     const onKey = (e: KeyboardEvent) => {
       if (e.defaultPrevented || isTyping(e.target)) return;
       const withControl = e.ctrlKey || e.metaKey;
-      if ((e.key === 'u' && !withControl && !e.altKey) || (e.key === 'z' && withControl && !e.shiftKey)) void useUndo.getState().undo();
-      else if (e.key === 'w' && !withControl && !e.altKey && at.current.mayEdit) useDraft.getState().begin({ day: at.current.day ?? '' });
+      if ((e.key === 'u' && !withControl && !e.altKey) || (e.key === 'z' && withControl && !e.shiftKey))
+        void useUndo.getState().undo();
+      else if (e.key === 'w' && !withControl && !e.altKey && at.current.mayEdit)
+        useDraft.getState().begin({ day: at.current.day ?? '' });
       else return;
       e.preventDefault();
     };

@@ -6,10 +6,23 @@ import type { z } from 'zod';
 import { Choice, Field } from '@/ui/field';
 import { FlagChooser } from './flag-chooser';
 
-export const CalendarInput = NewCalendar.pick({ name: true, kind: true, colour: true, flag: true, zone: true }).extend({ category: NewCalendar.shape.category.unwrap() });
+export const CalendarInput = NewCalendar.pick({
+  name: true,
+  kind: true,
+  colour: true,
+  flag: true,
+  zone: true,
+}).extend({ category: NewCalendar.shape.category.unwrap() });
 export type CalendarInput = z.infer<typeof CalendarInput>;
 
-export const inputOf = ({ name, kind, category, colour, flag, zone }: CalendarView): CalendarInput => ({ name, kind, category, colour, flag, zone });
+export const inputOf = ({ name, kind, category, colour, flag, zone }: CalendarView): CalendarInput => ({
+  name,
+  kind,
+  category,
+  colour,
+  flag,
+  zone,
+});
 
 const KIND_WORDS: Record<CalendarKind, string> = {
   course: 'a course',
@@ -21,19 +34,39 @@ const KIND_WORDS: Record<CalendarKind, string> = {
 
 const CATEGORIES = ['Music', 'Training', 'Errands', 'Work', 'Faith', 'Volunteering'];
 
-/** What a person gives a calendar: a name, what it is of, a zone, a colour and a flag. Of several at once, only what they share. */
-export function CalendarFields({ control, several = false }: { control: Control<CalendarInput>; several?: boolean }) {
+/**
+ * What a person gives a calendar: a name, what it is of, a zone, a colour and a flag. Of several at once,
+ * only what they share.
+ */
+export function CalendarFields({
+  control,
+  several = false,
+}: {
+  control: Control<CalendarInput>;
+  several?: boolean;
+}) {
   const kind = useWatch({ control, name: 'kind' });
   return (
     <View className="gap-4">
-      {several ? null : <Controller control={control} name="name" render={({ field, fieldState }) => <Field label="What you call it" error={fieldState.error?.message} {...field} />} />}
+      {several ? null : (
+        <Controller
+          control={control}
+          name="name"
+          render={({ field, fieldState }) => (
+            <Field label="What you call it" error={fieldState.error?.message} {...field} />
+          )}
+        />
+      )}
       <Controller
         control={control}
         name="kind"
         render={({ field }) => (
           <Choice
             label={several ? 'They are calendars of' : 'It is the calendar of'}
-            options={CALENDAR_KINDS.map((value) => ({ value, words: several && value === 'course' ? 'courses' : KIND_WORDS[value] }))}
+            options={CALENDAR_KINDS.map((value) => ({
+              value,
+              words: several && value === 'course' ? 'courses' : KIND_WORDS[value],
+            }))}
             {...field}
           />
         )}
@@ -42,14 +75,28 @@ export function CalendarFields({ control, several = false }: { control: Control<
         <Controller
           control={control}
           name="category"
-          render={({ field, fieldState }) => <Field label="Its category" hint="Say music, training or errands" suggestions={CATEGORIES} error={fieldState.error?.message} {...field} />}
+          render={({ field, fieldState }) => (
+            <Field
+              label="Its category"
+              hint="Say music, training or errands"
+              suggestions={CATEGORIES}
+              error={fieldState.error?.message}
+              {...field}
+            />
+          )}
         />
       ) : null}
       <Controller
         control={control}
         name="zone"
         render={({ field, fieldState }) => (
-          <Field label="Times without a time zone are in" hint="The name of a place, such as Europe/Dublin" suggestions={zoneNames()} error={fieldState.error?.message} {...field} />
+          <Field
+            label="Times without a time zone are in"
+            hint="The name of a place, such as Europe/Dublin"
+            suggestions={zoneNames()}
+            error={fieldState.error?.message}
+            {...field}
+          />
         )}
       />
       {several ? null : (
@@ -60,7 +107,15 @@ export function CalendarFields({ control, several = false }: { control: Control<
             <Controller
               control={control}
               name="colour"
-              render={({ field: colour }) => <FlagChooser flag={flag.value} colour={colour.value} error={fieldState.error} onFlag={flag.onChange} onColour={colour.onChange} />}
+              render={({ field: colour }) => (
+                <FlagChooser
+                  flag={flag.value}
+                  colour={colour.value}
+                  error={fieldState.error}
+                  onFlag={flag.onChange}
+                  onColour={colour.onChange}
+                />
+              )}
             />
           )}
         />
@@ -71,4 +126,5 @@ export function CalendarFields({ control, several = false }: { control: Control<
 
 let zones: readonly string[] | null = null;
 /** Names of time zones this browser knows. */
-const zoneNames = (): readonly string[] => (zones ??= typeof Intl.supportedValuesOf === 'function' ? Intl.supportedValuesOf('timeZone') : []);
+const zoneNames = (): readonly string[] =>
+  (zones ??= typeof Intl.supportedValuesOf === 'function' ? Intl.supportedValuesOf('timeZone') : []);

@@ -12,7 +12,10 @@ import { ProblemNotice } from '@/ui/notice';
 import { ReminderRules } from '@/ui/reminder-rules';
 import { Text } from '@/ui/text';
 
-/** When to remind of what is in one calendar, where that is not as for the whole schedule. Saved as it is changed. */
+/**
+ * When to remind of what is in one calendar, where that is not as for the whole schedule. Saved as it is
+ * changed.
+ */
 export function CalendarReminders({ calendar }: { calendar: CalendarView }) {
   const client = useQueryClient();
   const { hours } = useSettings();
@@ -42,18 +45,40 @@ export function CalendarReminders({ calendar }: { calendar: CalendarView }) {
           ]}
         />
       )}
-      <Choice label="For" value={kind} onChange={(e) => setKind(e.currentTarget.value as RemindKind)} options={REMIND_KINDS.map((value) => ({ value, words: REMIND_KIND_WORDS[value].toLowerCase() }))} />
+      <Choice
+        label="For"
+        value={kind}
+        onChange={(e) => setKind(e.currentTarget.value as RemindKind)}
+        options={REMIND_KINDS.map((value) => ({ value, words: REMIND_KIND_WORDS[value].toLowerCase() }))}
+      />
       {own ? (
         <>
-          <ReminderRules label={`${REMIND_KIND_WORDS[kind]} in ${calendar.name}`} rules={own} hours={hours} onChange={(rules) => save.mutate({ reminders: { ...calendar.reminders, [kind]: rules } })} />
-          <Button kind="quiet" onPress={() => save.mutate({ reminders: without() })} className="-ml-4 self-start">
+          <ReminderRules
+            label={`${REMIND_KIND_WORDS[kind]} in ${calendar.name}`}
+            rules={own}
+            hours={hours}
+            onChange={(rules) => save.mutate({ reminders: { ...calendar.reminders, [kind]: rules } })}
+          />
+          <Button
+            kind="quiet"
+            onPress={() => save.mutate({ reminders: without() })}
+            className="-ml-4 self-start"
+          >
             As for the whole schedule
           </Button>
         </>
       ) : (
         <>
           <Text kind="small">As for the whole schedule.</Text>
-          <Button kind="quiet" onPress={() => save.mutate({ reminders: { ...calendar.reminders, [kind]: [{ kind: 'day', days: 1, minute: 1080 }] } })} className="-ml-4 self-start">
+          <Button
+            kind="quiet"
+            onPress={() =>
+              save.mutate({
+                reminders: { ...calendar.reminders, [kind]: [{ kind: 'day', days: 1, minute: 1080 }] },
+              })
+            }
+            className="-ml-4 self-start"
+          >
             {`Otherwise: ${ruleWords({ kind: 'day', days: 1, minute: 1080 }, hours)}`}
           </Button>
         </>

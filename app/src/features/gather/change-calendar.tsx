@@ -12,9 +12,20 @@ import { CalendarReminders } from './calendar-reminders';
 import { CalendarFields, CalendarInput, inputOf } from './calendar-fields';
 
 /** Changes what a calendar is called, what it is of, its zone, colour and flag. */
-export function ChangeCalendar({ calendar, isCopy, onDone }: { calendar: CalendarView; isCopy: boolean; onDone(): void }) {
+export function ChangeCalendar({
+  calendar,
+  isCopy,
+  onDone,
+}: {
+  calendar: CalendarView;
+  isCopy: boolean;
+  onDone(): void;
+}) {
   const client = useQueryClient();
-  const { control, handleSubmit } = useForm<CalendarInput>({ resolver: zodResolver(CalendarInput), defaultValues: inputOf(calendar) });
+  const { control, handleSubmit } = useForm<CalendarInput>({
+    resolver: zodResolver(CalendarInput),
+    defaultValues: inputOf(calendar),
+  });
   const zone = useWatch({ control, name: 'zone' });
   const save = useMutation({
     mutationFn: (body: CalendarInput) => call('changeCalendar', { params: { id: calendar.id }, body }),
@@ -28,7 +39,11 @@ export function ChangeCalendar({ calendar, isCopy, onDone }: { calendar: Calenda
     <View className="gap-4 border-t border-line pt-3">
       <CalendarFields control={control} />
       <CalendarReminders calendar={calendar} />
-      {isCopy && zone !== calendar.zone ? <Text kind="small">Read the file again afterwards, so that times of unknown zones are read there as well.</Text> : null}
+      {isCopy && zone !== calendar.zone ? (
+        <Text kind="small">
+          Read the file again afterwards, so that times of unknown zones are read there as well.
+        </Text>
+      ) : null}
       <ProblemNotice problem={problem} />
       <View className="flex-row flex-wrap gap-2">
         <Button busy={save.isPending} onPress={() => void handleSubmit((input) => save.mutate(input))()}>

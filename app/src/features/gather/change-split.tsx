@@ -30,11 +30,15 @@ export function ChangeSplit({ source, calendars, onDone }: Props) {
   const client = useQueryClient();
   const learnerId = calendars[0]!.learnerId;
   const flying = useCalendars(learnerId).data ?? [];
-  const found = useQuery<Preview['splits']>({ queryKey: ['learner', learnerId, 'splits', source.id], queryFn: () => call('splits', { params: { id: source.id } }) });
+  const found = useQuery<Preview['splits']>({
+    queryKey: ['learner', learnerId, 'splits', source.id],
+    queryFn: () => call('splits', { params: { id: source.id } }),
+  });
   const [value, setValue] = useState(() => standing(source, calendars));
   const [errors, setErrors] = useState<(string | undefined)[]>([]);
   const save = useMutation({
-    mutationFn: (split: SplitRequest | null) => call('changeSplit', { params: { id: source.id }, body: { split } }),
+    mutationFn: (split: SplitRequest | null) =>
+      call('changeSplit', { params: { id: source.id }, body: { split } }),
     onSuccess: async () => {
       await refreshLearner(client, learnerId);
       onDone();
@@ -52,13 +56,30 @@ export function ChangeSplit({ source, calendars, onDone }: Props) {
     if (!missing.some(Boolean)) save.mutate(value);
   };
   // What it is split by now is offered first, with the parts as they stand.
-  const now = source.split ? [{ rule: source.split, sections: source.sections.map(({ section, count }) => ({ section, count })) }] : [];
-  const others = (found.data ?? []).filter((p) => !(p.rule.by === source.split?.by && p.rule.at === source.split.at));
+  const now = source.split
+    ? [{ rule: source.split, sections: source.sections.map(({ section, count }) => ({ section, count })) }]
+    : [];
+  const others = (found.data ?? []).filter(
+    (p) => !(p.rule.by === source.split?.by && p.rule.at === source.split.at),
+  );
   return (
     <View className="gap-4 border-t border-line pt-3">
       {found.isPending ? <Text role="status">Looking how it may be split …</Text> : null}
-      {found.data && !now.length && !others.length ? <Text>Nothing in it says which of several courses an entry belongs to, so it stays one calendar.</Text> : null}
-      {found.data ? <SplitChooser proposals={[...now, ...others]} flying={flying} value={value} without={calendars[0]!.name} errors={errors} onChange={choose} /> : null}
+      {found.data && !now.length && !others.length ? (
+        <Text>
+          Nothing in it says which of several courses an entry belongs to, so it stays one calendar.
+        </Text>
+      ) : null}
+      {found.data ? (
+        <SplitChooser
+          proposals={[...now, ...others]}
+          flying={flying}
+          value={value}
+          without={calendars[0]!.name}
+          errors={errors}
+          onChange={choose}
+        />
+      ) : null}
       <ProblemNotice problem={problem} />
       <View className="flex-row flex-wrap gap-2">
         {found.data && (now.length || others.length) ? (

@@ -1,4 +1,10 @@
-import { COLOURS, FLAG_PATTERNS, FLAG_SHAPES, type Colour, type Flag as FlagData } from '@zephyrfield/core/item/flag';
+import {
+  COLOURS,
+  FLAG_PATTERNS,
+  FLAG_SHAPES,
+  type Colour,
+  type Flag as FlagData,
+} from '@zephyrfield/core/item/flag';
 import { Pressable, View } from 'react-native';
 import { Field } from '@/ui/field';
 import { Flag } from '@/ui/flag';
@@ -30,7 +36,13 @@ export function FlagChooser({ flag, colour, error, onFlag, onColour }: Props) {
           />
         </View>
       </View>
-      <Row label="Colour" all={COLOURS} value={colour} onChoose={onColour} draw={(c) => <Flag colour={c} flag={{ shape: 'square', pattern: 'plain' }} size={20} />} />
+      <Row
+        label="Colour"
+        all={COLOURS}
+        value={colour}
+        onChoose={onColour}
+        draw={(c) => <Flag colour={c} flag={{ shape: 'square', pattern: 'plain' }} size={20} />}
+      />
       <Row
         label="Shape"
         all={FLAG_SHAPES}
@@ -49,7 +61,19 @@ export function FlagChooser({ flag, colour, error, onFlag, onColour }: Props) {
   );
 }
 
-function Row<T extends string>({ label, all, value, onChoose, draw }: { label: string; all: readonly T[]; value: T; onChoose(value: T): void; draw(value: T): React.ReactNode }) {
+function Row<T extends string>({
+  label,
+  all,
+  value,
+  onChoose,
+  draw,
+}: {
+  label: string;
+  all: readonly T[];
+  value: T;
+  onChoose(value: T): void;
+  draw(value: T): React.ReactNode;
+}) {
   return (
     <View role="radiogroup" aria-label={label} className="gap-1">
       <Text kind="label">{label}</Text>

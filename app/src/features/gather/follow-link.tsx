@@ -21,20 +21,38 @@ export function FollowLink() {
   const { learner, viewer } = useLearner()!;
   const [preview, setPreview] = useState<{ address: string; found: Preview } | null>(null);
   return (
-    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-5 px-4 pb-10 pt-3" keyboardShouldPersistTaps="handled">
+    <ScrollView
+      className="flex-1"
+      contentContainerClassName="mx-auto w-full max-w-[640px] gap-5 px-4 pb-10 pt-3"
+      keyboardShouldPersistTaps="handled"
+    >
       <Text kind="display" heading={1}>
         Follow a link
       </Text>
-      <AddressForm learnerId={learner.id} zone={learner.zone} onFound={(address, found) => setPreview({ address, found })} onOther={() => setPreview(null)} />
+      <AddressForm
+        learnerId={learner.id}
+        zone={learner.zone}
+        onFound={(address, found) => setPreview({ address, found })}
+        onOther={() => setPreview(null)}
+      />
       {preview ? (
         <>
           <PreviewCard preview={preview.found} viewer={viewer} />
           {preview.found.alreadyFollowed ? (
-            <Notice kind="warning" title={`You already follow this link, as “${preview.found.alreadyFollowed}”.`}>
+            <Notice
+              kind="warning"
+              title={`You already follow this link, as “${preview.found.alreadyFollowed}”.`}
+            >
               There is nothing to do.
             </Notice>
           ) : (
-            <SaveForm key={preview.address} learnerId={learner.id} zone={learner.zone} address={preview.address} preview={preview.found} />
+            <SaveForm
+              key={preview.address}
+              learnerId={learner.id}
+              zone={learner.zone}
+              address={preview.address}
+              preview={preview.found}
+            />
           )}
         </>
       ) : null}
@@ -44,8 +62,21 @@ export function FollowLink() {
 
 const AddressInput = z.object({ address: Address });
 
-function AddressForm({ learnerId, zone, onFound, onOther }: { learnerId: string; zone: string; onFound(address: string, found: Preview): void; onOther(): void }) {
-  const { control, handleSubmit } = useForm<z.infer<typeof AddressInput>>({ resolver: zodResolver(AddressInput), defaultValues: { address: '' } });
+function AddressForm({
+  learnerId,
+  zone,
+  onFound,
+  onOther,
+}: {
+  learnerId: string;
+  zone: string;
+  onFound(address: string, found: Preview): void;
+  onOther(): void;
+}) {
+  const { control, handleSubmit } = useForm<z.infer<typeof AddressInput>>({
+    resolver: zodResolver(AddressInput),
+    defaultValues: { address: '' },
+  });
   const look = useMutation({
     mutationFn: (address: string) => call('preview', { params: { learnerId }, body: { address, zone } }),
     onSuccess: (found, address) => onFound(address, found),
@@ -93,16 +124,36 @@ function AddressForm({ learnerId, zone, onFound, onOther }: { learnerId: string;
   );
 }
 
-function SaveForm({ learnerId, zone, address, preview }: { learnerId: string; zone: string; address: string; preview: Preview }) {
+function SaveForm({
+  learnerId,
+  zone,
+  address,
+  preview,
+}: {
+  learnerId: string;
+  zone: string;
+  address: string;
+  preview: Preview;
+}) {
   const client = useQueryClient();
   const save = useMutation({
-    mutationFn: (input: NewCalendar) => call('follow', { params: { learnerId }, body: { ...input, address } }),
+    mutationFn: (input: NewCalendar) =>
+      call('follow', { params: { learnerId }, body: { ...input, address } }),
     onSuccess: async () => {
       await refreshLearner(client, learnerId);
       router.replace('/gather');
     },
   });
   return (
-    <NewCalendarForm learnerId={learnerId} zone={zone} preview={preview} otherwise="" words="Follow this calendar" busy={save.isPending} error={save.error} onSave={(input) => save.mutate(input)} />
+    <NewCalendarForm
+      learnerId={learnerId}
+      zone={zone}
+      preview={preview}
+      otherwise=""
+      words="Follow this calendar"
+      busy={save.isPending}
+      error={save.error}
+      onSave={(input) => save.mutate(input)}
+    />
   );
 }

@@ -32,18 +32,26 @@ export function GatherPlace() {
   const records = ungathered.filter((c) => !c.handMade);
   const own = ungathered.filter((c) => c.handMade);
   return (
-    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[760px] gap-4 px-4 pb-10 pt-3">
+    <ScrollView
+      className="flex-1"
+      contentContainerClassName="mx-auto w-full max-w-[760px] gap-4 px-4 pb-10 pt-3"
+    >
       <Text kind="display" heading={1}>
         Gather
       </Text>
-      <Text className="text-ink2">Every calendar {learner.name.split(' ')[0]} has comes in here, once: by its link, which stays live, or as a file, which is a copy of its day.</Text>
+      <Text className="text-ink2">
+        Every calendar {learner.name.split(' ')[0]} has comes in here, once: by its link, which stays live, or
+        as a file, which is a copy of its day.
+      </Text>
       {mayEdit ? (
         <Button icon={Link} onPress={() => router.push('/gather/follow')} className="self-start">
           Follow a link
         </Button>
       ) : null}
       <ProblemNotice problem={problem} />
-      {sources.isPending ? <View role="status" aria-label="Loading the sources" className="h-24 rounded-xl bg-sheet" /> : null}
+      {sources.isPending ? (
+        <View role="status" aria-label="Loading the sources" className="h-24 rounded-xl bg-sheet" />
+      ) : null}
       {sources.data?.map((source) => (
         <SourceLine
           key={source.id}
@@ -57,12 +65,31 @@ export function GatherPlace() {
       ))}
       {sources.data?.length === 0 ? (
         <View className="gap-3">
-          <Text>Nothing is gathered yet. On a course page, look for “subscribe”, “calendar feed” or “iCal” and copy that link.</Text>
+          <Text>
+            Nothing is gathered yet. On a course page, look for “subscribe”, “calendar feed” or “iCal” and
+            copy that link.
+          </Text>
           <Contours height={140} />
         </View>
       ) : null}
-      {own.length ? <Ungathered title="Your own" words="Begun by hand, for what no link carries." forgets="Take it away" calendars={own} mayEdit={mayEdit} /> : null}
-      {records.length ? <Ungathered title="Kept records" words="Followed no more; what was ticked off in them is kept." forgets="Forget them" calendars={records} mayEdit={mayEdit} /> : null}
+      {own.length ? (
+        <Ungathered
+          title="Your own"
+          words="Begun by hand, for what no link carries."
+          forgets="Take it away"
+          calendars={own}
+          mayEdit={mayEdit}
+        />
+      ) : null}
+      {records.length ? (
+        <Ungathered
+          title="Kept records"
+          words="Followed no more; what was ticked off in them is kept."
+          forgets="Forget them"
+          calendars={records}
+          mayEdit={mayEdit}
+        />
+      ) : null}
       {mayEdit ? (
         <FileDrop
           onFiles={(files) => {
@@ -70,7 +97,10 @@ export function GatherPlace() {
             router.push('/gather/files');
           }}
         >
-          <Text kind="small">A file will not update by itself. Choose a newer copy of one you have read, and it is brought up to date.</Text>
+          <Text kind="small">
+            A file will not update by itself. Choose a newer copy of one you have read, and it is brought up
+            to date.
+          </Text>
         </FileDrop>
       ) : null}
     </ScrollView>
@@ -78,7 +108,19 @@ export function GatherPlace() {
 }
 
 /** Calendars that come from nowhere: begun by hand, or followed no more but with records kept. */
-function Ungathered({ title, words, forgets, calendars, mayEdit }: { title: string; words: string; forgets: string; calendars: CalendarView[]; mayEdit: boolean }) {
+function Ungathered({
+  title,
+  words,
+  forgets,
+  calendars,
+  mayEdit,
+}: {
+  title: string;
+  words: string;
+  forgets: string;
+  calendars: CalendarView[];
+  mayEdit: boolean;
+}) {
   const [changing, setChanging] = useState<string | null>(null);
   const client = useQueryClient();
   const forget = useMutation({
@@ -102,18 +144,29 @@ function Ungathered({ title, words, forgets, calendars, mayEdit }: { title: stri
                 kind="quiet"
                 busy={forget.isPending}
                 onPress={() => forget.mutate(calendar.id)}
-                aria-label={forgets === 'Forget them' ? `Forget the records of ${calendar.name}` : `Take ${calendar.name} away`}
+                aria-label={
+                  forgets === 'Forget them'
+                    ? `Forget the records of ${calendar.name}`
+                    : `Take ${calendar.name} away`
+                }
               >
                 {forgets}
               </Button>
             ) : null}
             {mayEdit && calendar.handMade ? (
-              <Button kind="quiet" aria-expanded={changing === calendar.id} onPress={() => setChanging(changing === calendar.id ? null : calendar.id)} aria-label={`Change ${calendar.name}`}>
+              <Button
+                kind="quiet"
+                aria-expanded={changing === calendar.id}
+                onPress={() => setChanging(changing === calendar.id ? null : calendar.id)}
+                aria-label={`Change ${calendar.name}`}
+              >
                 Change
               </Button>
             ) : null}
           </View>
-          {changing === calendar.id ? <ChangeCalendar calendar={calendar} isCopy={false} onDone={() => setChanging(null)} /> : null}
+          {changing === calendar.id ? (
+            <ChangeCalendar calendar={calendar} isCopy={false} onDone={() => setChanging(null)} />
+          ) : null}
         </View>
       ))}
     </View>

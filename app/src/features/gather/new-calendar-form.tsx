@@ -22,13 +22,18 @@ interface Props {
   onSave(input: NewCalendar): void;
 }
 
-/** What a person decides before a calendar is saved: one or several, names, what it is of, colour and flag. */
+/**
+ * What a person decides before a calendar is saved: one or several, names, what it is of, colour and flag.
+ */
 export function NewCalendarForm({ learnerId, zone, preview, otherwise, words, busy, error, onSave }: Props) {
   const flying = useCalendars(learnerId).data ?? [];
   const name = preview.name?.trim() || otherwise;
   const [split, setSplit] = useState<SplitRequest | null>(null);
   const [splitErrors, setSplitErrors] = useState<(string | undefined)[]>([]);
-  const { control, handleSubmit } = useForm<CalendarInput>({ resolver: zodResolver(CalendarInput), defaultValues: { name, kind: 'course', category: '', zone, ...preview.suggestion } });
+  const { control, handleSubmit } = useForm<CalendarInput>({
+    resolver: zodResolver(CalendarInput),
+    defaultValues: { name, kind: 'course', category: '', zone, ...preview.suggestion },
+  });
   const problem = error && problemOf(error);
   const choose = (next: SplitRequest | null) => {
     setSplit(next);
@@ -42,7 +47,14 @@ export function NewCalendarForm({ learnerId, zone, preview, otherwise, words, bu
   };
   return (
     <View className="gap-4">
-      <SplitChooser proposals={preview.splits} flying={flying} value={split} without={name} errors={splitErrors} onChange={choose} />
+      <SplitChooser
+        proposals={preview.splits}
+        flying={flying}
+        value={split}
+        without={name}
+        errors={splitErrors}
+        onChange={choose}
+      />
       <CalendarFields control={control} several={split !== null} />
       <ProblemNotice problem={problem} />
       <Button busy={busy} onPress={submit} className="self-start">

@@ -16,10 +16,22 @@ export function PreviewCard({ preview, viewer }: { preview: Preview; viewer: Zon
         {name ? `Found “${name}”` : 'Found a calendar without a name'}
       </Text>
       <View className="gap-1">
-        <Fact label="In it" words={`${plural(entries, 'entry', 'entries')}, ${work} of them to do or hand in`} />
-        <Fact label="From" words={first && last ? `${longDay(parseDate(first))} to ${longDay(parseDate(last), Number(first.slice(0, 4)))}` : 'nothing has a date'} />
+        <Fact
+          label="In it"
+          words={`${plural(entries, 'entry', 'entries')}, ${work} of them to do or hand in`}
+        />
+        <Fact
+          label="From"
+          words={
+            first && last
+              ? `${longDay(parseDate(first))} to ${longDay(parseDate(last), Number(first.slice(0, 4)))}`
+              : 'nothing has a date'
+          }
+        />
         <Fact label="Time zone" words={zone ?? `not said; read as ${viewer.id}`} />
-        {courses.length ? <Fact label="Courses" words={courses.map((c) => `${c.name} (${c.count})`).join(', ')} /> : null}
+        {courses.length ? (
+          <Fact label="Courses" words={courses.map((c) => `${c.name} (${c.count})`).join(', ')} />
+        ) : null}
       </View>
       {sample.length ? (
         <View className="gap-0.5">

@@ -19,16 +19,25 @@ import { NewCalendarForm } from './new-calendar-form';
 import { PreviewCard } from './preview-card';
 import { useChosenFiles } from './chosen-files';
 
-/** Reading files: choose or drop them, look at what is in each, read them in. Nothing is saved before that. */
+/**
+ * Reading files: choose or drop them, look at what is in each, read them in. Nothing is saved before that.
+ */
 export function ReadFiles() {
   const { files, add, leaveOut, clear } = useChosenFiles();
   return (
-    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-5 px-4 pb-10 pt-3" keyboardShouldPersistTaps="handled">
+    <ScrollView
+      className="flex-1"
+      contentContainerClassName="mx-auto w-full max-w-[640px] gap-5 px-4 pb-10 pt-3"
+      keyboardShouldPersistTaps="handled"
+    >
       <View className="gap-1">
         <Text kind="display" heading={1}>
           Read files
         </Text>
-        <Text className="text-ink2">A file is a copy of its day: it will not update by itself. Where there is a link, follow that instead.</Text>
+        <Text className="text-ink2">
+          A file is a copy of its day: it will not update by itself. Where there is a link, follow that
+          instead.
+        </Text>
       </View>
       <FileDrop onFiles={add} />
       {files.map(({ key, file }) => (
@@ -55,11 +64,22 @@ function OneFile({ file, onLeave }: { file: File; onLeave(): void }) {
   const { learner, viewer } = useLearner()!;
   const client = useQueryClient();
   const [sent, setSent] = useState(0);
-  const send = useMutation({ mutationFn: () => sendFile('sendFile', { params: { learnerId: learner.id }, query: { name: file.name, zone: learner.zone }, file }, setSent) });
+  const send = useMutation({
+    mutationFn: () =>
+      sendFile(
+        'sendFile',
+        { params: { learnerId: learner.id }, query: { name: file.name, zone: learner.zone }, file },
+        setSent,
+      ),
+  });
   const { mutate } = send;
   useEffect(() => mutate(), [mutate]);
   const onSuccess = () => refreshLearner(client, learner.id);
-  const take = useMutation({ mutationFn: ({ id, input }: { id: string; input: NewCalendar }) => call('takeFile', { params: { id }, body: input }), onSuccess });
+  const take = useMutation({
+    mutationFn: ({ id, input }: { id: string; input: NewCalendar }) =>
+      call('takeFile', { params: { id }, body: input }),
+    onSuccess,
+  });
   const problem = send.error && problemOf(send.error);
   const preview = send.data;
   return (
@@ -74,7 +94,12 @@ function OneFile({ file, onLeave }: { file: File; onLeave(): void }) {
           </Button>
         )}
       </View>
-      {send.isPending ? <Progress share={sent < 1 ? sent : null} words={sent < 1 ? `Sending ${fileSize(file.size)} …` : 'Reading …'} /> : null}
+      {send.isPending ? (
+        <Progress
+          share={sent < 1 ? sent : null}
+          words={sent < 1 ? `Sending ${fileSize(file.size)} …` : 'Reading …'}
+        />
+      ) : null}
       <ProblemNotice problem={problem} />
       {take.data ? (
         <Notice kind="good" title={`Read in, ${plural(take.data.source.entries, 'entry', 'entries')}.`} />
@@ -102,28 +127,58 @@ function OneFile({ file, onLeave }: { file: File; onLeave(): void }) {
 }
 
 /** A newer copy of a file that was read before: it brings that up to date. */
-function NewerCopy({ fileId, copyOf, onDone }: { fileId: string; copyOf: NonNullable<NonNullable<Preview['file']>['copyOf']>; onDone(): Promise<unknown> }) {
+function NewerCopy({
+  fileId,
+  copyOf,
+  onDone,
+}: {
+  fileId: string;
+  copyOf: NonNullable<NonNullable<Preview['file']>['copyOf']>;
+  onDone(): Promise<unknown>;
+}) {
   const now = useNow();
   const update = useMutation<ReadingResult, Error, boolean>({
-    mutationFn: (confirm) => call('takeFileInto', { params: { id: copyOf.sourceId }, body: { fileId, confirm } }),
+    mutationFn: (confirm) =>
+      call('takeFileInto', { params: { id: copyOf.sourceId }, body: { fileId, confirm } }),
     onSuccess: () => void onDone(),
   });
   const problem = update.error && problemOf(update.error);
   const held = update.data?.source.heldBack;
   if (update.data && !held) {
     const { added, changed, gone } = update.data;
-    const words = [added ? `${added} new` : null, changed ? `${changed} changed` : null, gone ? `${gone} gone` : null].filter(Boolean).join(', ');
-    return <Notice kind="good" title={`“${copyOf.calendar}” is up to date: ${words || 'nothing has changed'}.`} />;
+    const words = [
+      added ? `${added} new` : null,
+      changed ? `${changed} changed` : null,
+      gone ? `${gone} gone` : null,
+    ]
+      .filter(Boolean)
+      .join(', ');
+    return (
+      <Notice kind="good" title={`“${copyOf.calendar}” is up to date: ${words || 'nothing has changed'}.`} />
+    );
   }
   return (
     <Notice
       kind="warning"
-      title={held ? `This copy has lost ${held.missing} of ${held.of} entries still to come.` : `You have read this file before, as “${copyOf.calendar}”, ${away(Date.parse(copyOf.readOn), now)}.`}
+      title={
+        held
+          ? `This copy has lost ${held.missing} of ${held.of} entries still to come.`
+          : `You have read this file before, as “${copyOf.calendar}”, ${away(Date.parse(copyOf.readOn), now)}.`
+      }
     >
       <View className="gap-2">
-        <Text>{held ? 'If that is a mistake, keep what you had and get the file again.' : 'Reading it again brings that calendar up to date; nothing is doubled.'}</Text>
+        <Text>
+          {held
+            ? 'If that is a mistake, keep what you had and get the file again.'
+            : 'Reading it again brings that calendar up to date; nothing is doubled.'}
+        </Text>
         <ProblemNotice problem={problem} />
-        <Button kind={held ? 'second' : 'primary'} busy={update.isPending} onPress={() => update.mutate(Boolean(held))} className="self-start">
+        <Button
+          kind={held ? 'second' : 'primary'}
+          busy={update.isPending}
+          onPress={() => update.mutate(Boolean(held))}
+          className="self-start"
+        >
           {held ? 'They are really gone' : `Bring “${copyOf.calendar}” up to date`}
         </Button>
       </View>

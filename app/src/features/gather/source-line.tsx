@@ -30,7 +30,10 @@ interface Props {
   onNewerCopy(): void;
 }
 
-/** What is open below a source: a calendar to be changed (by its id), its split, or the question whether it is to go. */
+/**
+ * What is open below a source: a calendar to be changed (by its id), its split, or the question whether it is
+ * to go.
+ */
 type Open = { calendar: string } | 'split' | 'remove' | null;
 
 /** One source: whose it is, how fresh it is, what is wrong with it, and what can be done with it. */
@@ -40,8 +43,14 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
   const [unfolded, setUnfolded] = useState(false);
   const onSettled = () => refreshLearner(client, learner.id);
   const params = { id: source.id };
-  const check = useMutation({ mutationFn: (confirm: boolean) => call('readSource', { params, body: { confirm } }), onSettled });
-  const change = useMutation({ mutationFn: (body: { paused?: boolean; partsSeen?: true }) => call('changeSource', { params, body }), onSettled });
+  const check = useMutation({
+    mutationFn: (confirm: boolean) => call('readSource', { params, body: { confirm } }),
+    onSettled,
+  });
+  const change = useMutation({
+    mutationFn: (body: { paused?: boolean; partsSeen?: true }) => call('changeSource', { params, body }),
+    onSettled,
+  });
   const remove = useMutation({ mutationFn: () => call('removeSource', { params }), onSettled });
   const failure = check.error ?? remove.error ?? change.error;
   const problem = failure && problemOf(failure);
@@ -51,7 +60,8 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
   const paused = source.nextCheck === null;
   const only = calendars.length === 1 ? calendars[0]! : null;
   const shut = () => setOpen(null);
-  const changing = typeof open === 'object' && open !== null ? calendars.find((c) => c.id === open.calendar) : undefined;
+  const changing =
+    typeof open === 'object' && open !== null ? calendars.find((c) => c.id === open.calendar) : undefined;
   return (
     <View className="gap-2 rounded-xl bg-sheet px-4 py-3 shadow-sm" role="group" aria-label={name}>
       <View className="flex-row items-center gap-3">
@@ -61,14 +71,24 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
             {name}
           </Text>
           <Text kind="small">
-            {isCopy ? `One-time file, copy of ${dayOf(source.lastGood, learner)}, does not update` : 'Followed link, live'} · {plural(source.entries, 'entry', 'entries')}
-            {isCopy ? '' : ` · ${paused ? `paused, last checked ${ago(source.lastChecked)}` : `checked ${ago(source.lastChecked)}`}`}
+            {isCopy
+              ? `One-time file, copy of ${dayOf(source.lastGood, learner)}, does not update`
+              : 'Followed link, live'}{' '}
+            · {plural(source.entries, 'entry', 'entries')}
+            {isCopy
+              ? ''
+              : ` · ${paused ? `paused, last checked ${ago(source.lastChecked)}` : `checked ${ago(source.lastChecked)}`}`}
           </Text>
         </View>
         {!mayEdit ? null : isCopy ? (
           <IconButton icon={FilePlus} label={`Read a newer copy of ${name}`} onPress={onNewerCopy} />
         ) : (
-          <IconButton icon={RefreshCw} label={`Check ${name} now`} busy={check.isPending} onPress={() => check.mutate(false)} />
+          <IconButton
+            icon={RefreshCw}
+            label={`Check ${name} now`}
+            busy={check.isPending}
+            onPress={() => check.mutate(false)}
+          />
         )}
         <IconButton
           icon={unfolded ? ChevronUp : ChevronDown}
@@ -81,7 +101,14 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
       {check.isPending ? <Text role="status">Reading {source.address} …</Text> : null}
       {check.data && !source.trouble && !source.heldBack ? <CheckResult {...check.data} /> : null}
       {unfolded ? <Text kind="small">{source.address}</Text> : null}
-      {source.split && unfolded ? <Sections source={source} calendars={calendars} mayEdit={mayEdit} onChange={(id) => setOpen({ calendar: id })} /> : null}
+      {source.split && unfolded ? (
+        <Sections
+          source={source}
+          calendars={calendars}
+          mayEdit={mayEdit}
+          onChange={(id) => setOpen({ calendar: id })}
+        />
+      ) : null}
       {source.newSections.length ? (
         <Notice kind="warning" title={newSectionsWords(source, calendars)}>
           {mayEdit ? (
@@ -97,11 +124,22 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
         </Notice>
       ) : null}
       {source.heldBack ? (
-        <Notice kind="warning" title={`The last reading had lost ${source.heldBack.missing} of ${source.heldBack.of} entries still to come.`}>
+        <Notice
+          kind="warning"
+          title={`The last reading had lost ${source.heldBack.missing} of ${source.heldBack.of} entries still to come.`}
+        >
           <View className="gap-2">
-            <Text>That looks like a mistake at the other end, so what you had is kept. {isCopy ? 'Get the file again.' : 'If it stays so for a day, it will be believed.'}</Text>
+            <Text>
+              That looks like a mistake at the other end, so what you had is kept.{' '}
+              {isCopy ? 'Get the file again.' : 'If it stays so for a day, it will be believed.'}
+            </Text>
             {mayEdit && !isCopy ? (
-              <Button kind="second" busy={check.isPending} onPress={() => check.mutate(true)} className="self-start">
+              <Button
+                kind="second"
+                busy={check.isPending}
+                onPress={() => check.mutate(true)}
+                className="self-start"
+              >
                 They are really gone
               </Button>
             ) : null}
@@ -111,7 +149,8 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
       {source.trouble ? (
         <Notice kind="warning" title={source.trouble.message}>
           <Text>
-            Since {ago(source.trouble.since)}. What you see is from {ago(source.lastGood)}; nothing is lost. {source.trouble.remedy}
+            Since {ago(source.trouble.since)}. What you see is from {ago(source.lastGood)}; nothing is lost.{' '}
+            {source.trouble.remedy}
           </Text>
         </Notice>
       ) : null}
@@ -124,22 +163,47 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
               Change
             </Button>
           ) : null}
-          <Button kind="quiet" onPress={() => setOpen('split')} aria-label={`${source.split ? 'Change the split of' : 'Split'} ${name}`}>
+          <Button
+            kind="quiet"
+            onPress={() => setOpen('split')}
+            aria-label={`${source.split ? 'Change the split of' : 'Split'} ${name}`}
+          >
             {source.split ? 'Change the split' : 'Split'}
           </Button>
           {isCopy ? null : (
-            <Button kind="quiet" busy={change.isPending} onPress={() => change.mutate({ paused: !paused })} aria-label={`${paused ? 'Go on checking' : 'Pause'} ${name}`}>
+            <Button
+              kind="quiet"
+              busy={change.isPending}
+              onPress={() => change.mutate({ paused: !paused })}
+              aria-label={`${paused ? 'Go on checking' : 'Pause'} ${name}`}
+            >
               {paused ? 'Go on checking' : 'Pause'}
             </Button>
           )}
-          <Button kind="quiet" onPress={() => setOpen('remove')} aria-label={`${isCopy ? 'Take away' : 'Stop following'} ${name}`}>
+          <Button
+            kind="quiet"
+            onPress={() => setOpen('remove')}
+            aria-label={`${isCopy ? 'Take away' : 'Stop following'} ${name}`}
+          >
             {isCopy ? 'Take away' : 'Stop following'}
           </Button>
         </View>
       ) : null}
-      {changing ? <ChangeCalendar key={changing.id} calendar={changing} isCopy={isCopy} onDone={shut} /> : null}
-      {open === 'split' && calendars.length ? <ChangeSplit source={source} calendars={calendars} onDone={shut} /> : null}
-      {open === 'remove' ? <Removal name={name} source={source} busy={remove.isPending} onRemove={() => remove.mutate()} onKeep={shut} /> : null}
+      {changing ? (
+        <ChangeCalendar key={changing.id} calendar={changing} isCopy={isCopy} onDone={shut} />
+      ) : null}
+      {open === 'split' && calendars.length ? (
+        <ChangeSplit source={source} calendars={calendars} onDone={shut} />
+      ) : null}
+      {open === 'remove' ? (
+        <Removal
+          name={name}
+          source={source}
+          busy={remove.isPending}
+          onRemove={() => remove.mutate()}
+          onKeep={shut}
+        />
+      ) : null}
     </View>
   );
 }
@@ -155,7 +219,8 @@ function Flags({ calendars }: { calendars: readonly CalendarView[] }) {
   );
 }
 
-const dayOf = (iso: string | null, { zone }: Learner) => (iso ? shortDay(today(Date.parse(iso), ianaZone(zone) ?? UTC)) : 'an unknown day');
+const dayOf = (iso: string | null, { zone }: Learner) =>
+  iso ? shortDay(today(Date.parse(iso), ianaZone(zone) ?? UTC)) : 'an unknown day';
 
 function newSectionsWords({ newSections, sections }: SourceView, calendars: readonly CalendarView[]): string {
   const named = newSections.map((key) => {
@@ -167,7 +232,17 @@ function newSectionsWords({ newSections, sections }: SourceView, calendars: read
 }
 
 /** The calendars of a split source, each to be changed by itself. */
-function Sections({ source, calendars, mayEdit, onChange }: { source: SourceView; calendars: readonly CalendarView[]; mayEdit: boolean; onChange(id: string): void }) {
+function Sections({
+  source,
+  calendars,
+  mayEdit,
+  onChange,
+}: {
+  source: SourceView;
+  calendars: readonly CalendarView[];
+  mayEdit: boolean;
+  onChange(id: string): void;
+}) {
   return (
     <View className="gap-1">
       <Text kind="small">Split by {ruleWords(source.split!)}</Text>
@@ -187,7 +262,11 @@ function Sections({ source, calendars, mayEdit, onChange }: { source: SourceView
               </Text>
             </Text>
             {mayEdit ? (
-              <Button kind="quiet" onPress={() => onChange(calendar.id)} aria-label={`Change ${calendar.name}`}>
+              <Button
+                kind="quiet"
+                onPress={() => onChange(calendar.id)}
+                aria-label={`Change ${calendar.name}`}
+              >
                 Change
               </Button>
             ) : null}
@@ -199,14 +278,28 @@ function Sections({ source, calendars, mayEdit, onChange }: { source: SourceView
 }
 
 /** Says what goes and what stays, before a source is taken away. */
-function Removal({ name, source, busy, onRemove, onKeep }: { name: string; source: SourceView; busy: boolean; onRemove(): void; onKeep(): void }) {
+function Removal({
+  name,
+  source,
+  busy,
+  onRemove,
+  onKeep,
+}: {
+  name: string;
+  source: SourceView;
+  busy: boolean;
+  onRemove(): void;
+  onKeep(): void;
+}) {
   const isCopy = source.kind === 'oneTimeFile';
   return (
     <Notice kind="warning" title={isCopy ? `Take away ${name}?` : `Stop following ${name}?`}>
       <View className="gap-2">
         <Text>
-          {source.records ? `Its entries go; the ${plural(source.records, 'thing')} ticked off in it stay, as records under its flag.` : `Its ${plural(source.entries, 'entry', 'entries')} go.`} The
-          course itself is not touched
+          {source.records
+            ? `Its entries go; the ${plural(source.records, 'thing')} ticked off in it stay, as records under its flag.`
+            : `Its ${plural(source.entries, 'entry', 'entries')} go.`}{' '}
+          The course itself is not touched
           {isCopy ? '.' : ', and you can follow the link again.'}
         </Text>
         <View className="flex-row flex-wrap gap-2">
@@ -238,8 +331,24 @@ function Warnings({ warnings }: { warnings: SourceView['warnings'] }) {
   );
 }
 
-function CheckResult({ unchanged, added, changed, gone }: { unchanged: boolean; added: number; changed: number; gone: number }) {
-  const words = [added ? `${added} new` : null, changed ? `${changed} changed` : null, gone ? `${gone} gone` : null].filter(Boolean).join(', ');
+function CheckResult({
+  unchanged,
+  added,
+  changed,
+  gone,
+}: {
+  unchanged: boolean;
+  added: number;
+  changed: number;
+  gone: number;
+}) {
+  const words = [
+    added ? `${added} new` : null,
+    changed ? `${changed} changed` : null,
+    gone ? `${gone} gone` : null,
+  ]
+    .filter(Boolean)
+    .join(', ');
   return (
     <Text kind="label" role="status" className="text-fern">
       {unchanged ? 'Checked: nothing has changed.' : `Checked: ${words}.`}

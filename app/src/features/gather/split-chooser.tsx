@@ -22,14 +22,18 @@ export function ruleWords({ by, at }: SplitProposal['rule']): string {
     case 'category':
       return 'its category';
     case 'address':
-      return `a section of its address (${at?.replace(':', ' ')})`;
+      return `a part of its address (${at?.replace(':', ' ')})`;
   }
 }
 
 const sameName = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
 
 /** A split as it is proposed: each part under its own name, with a flag unlike those that fly already. */
-export function requestFrom({ rule, sections }: SplitProposal, flying: readonly Pick<CalendarView, 'colour' | 'flag'>[], without: string): SplitRequest {
+export function requestFrom(
+  { rule, sections }: SplitProposal,
+  flying: readonly Pick<CalendarView, 'colour' | 'flag'>[],
+  without: string,
+): SplitRequest {
   const used: { colour: Colour; flag: FlagData }[] = [...flying];
   return {
     rule,
@@ -52,10 +56,15 @@ interface Props {
   onChange(value: SplitRequest | null): void;
 }
 
-/** Makes one calendar of a link, or several: shows which, with counts, to be renamed; two of one name become one. */
+/**
+ * Makes one calendar of a link, or several: shows which, with counts, to be renamed; two of one name become
+ * one.
+ */
 export function SplitChooser({ proposals, flying, value, without, errors = [], onChange }: Props) {
   if (!proposals.length) return null;
-  const counts = new Map(proposals.find((p) => value && sameRule(p.rule, value.rule))?.sections.map((p) => [p.section, p.count]));
+  const counts = new Map(
+    proposals.find((p) => value && sameRule(p.rule, value.rule))?.sections.map((p) => [p.section, p.count]),
+  );
   return (
     <View className="gap-3">
       <View role="radiogroup" aria-label="How many calendars" className="gap-1">
@@ -83,14 +92,23 @@ export function SplitChooser({ proposals, flying, value, without, errors = [], o
             const look = value.sections[first]!;
             return (
               <View key={section.section ?? ''} className="flex-row items-end gap-3">
-                <View className="w-[44px] items-center pb-2">{look.colour && look.flag ? <Flag colour={look.colour} flag={look.flag} size={28} /> : null}</View>
+                <View className="w-[44px] items-center pb-2">
+                  {look.colour && look.flag ? <Flag colour={look.colour} flag={look.flag} size={28} /> : null}
+                </View>
                 <View className="flex-1">
                   <Field
                     label={`${section.section ?? 'Without a course'} · ${plural(counts.get(section.section) ?? 0, 'entry', 'entries')}`}
                     value={section.name}
                     error={errors[i]}
                     hint={first !== i ? `Goes into “${value.sections[first]!.name}” as well` : undefined}
-                    onChange={(e) => onChange({ ...value, sections: value.sections.map((p, k) => (k === i ? { ...p, name: e.currentTarget.value } : p)) })}
+                    onChange={(e) =>
+                      onChange({
+                        ...value,
+                        sections: value.sections.map((p, k) =>
+                          k === i ? { ...p, name: e.currentTarget.value } : p,
+                        ),
+                      })
+                    }
                   />
                 </View>
               </View>
@@ -104,7 +122,17 @@ export function SplitChooser({ proposals, flying, value, without, errors = [], o
 
 const sameRule = (a: SplitProposal['rule'], b: SplitProposal['rule']) => a.by === b.by && a.at === b.at;
 
-function Option({ chosen, words, detail, onPress }: { chosen: boolean; words: string; detail?: string; onPress(): void }) {
+function Option({
+  chosen,
+  words,
+  detail,
+  onPress,
+}: {
+  chosen: boolean;
+  words: string;
+  detail?: string;
+  onPress(): void;
+}) {
   return (
     <Pressable
       role="radio"

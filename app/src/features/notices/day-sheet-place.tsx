@@ -31,7 +31,9 @@ export function DaySheetPlace() {
   const now = useNow();
   const params = useLocalSearchParams<{ edition?: string; day?: string }>();
   const today = dayOf(now, viewer);
-  const edition: SheetEdition = SHEET_EDITIONS.find((p) => p === params.edition) ?? (minuteOfDay(now, viewer) < 12 * 60 ? 'morning' : 'evening');
+  const edition: SheetEdition =
+    SHEET_EDITIONS.find((p) => p === params.edition) ??
+    (minuteOfDay(now, viewer) < 12 * 60 ? 'morning' : 'evening');
   const given = parseDate(params.day ?? '');
   const day = Number.isNaN(given) ? today : given;
   const sheets = useDaySheets(edition, formatDate(day));
@@ -49,9 +51,14 @@ export function DaySheetPlace() {
     router.setParams({ edition: next, day: formatDate(of) });
   };
   // One's own learner first, the others as they come.
-  const all = [...(sheets.data ?? [])].sort((a, b) => Number(b.learnerId === learner.id) - Number(a.learnerId === learner.id));
+  const all = [...(sheets.data ?? [])].sort(
+    (a, b) => Number(b.learnerId === learner.id) - Number(a.learnerId === learner.id),
+  );
   return (
-    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[760px] gap-4 px-4 pb-10 pt-3">
+    <ScrollView
+      className="flex-1"
+      contentContainerClassName="mx-auto w-full max-w-[760px] gap-4 px-4 pb-10 pt-3"
+    >
       <View className="flex-row flex-wrap items-end justify-between gap-2">
         <Text kind="display" heading={1}>
           {edition === 'week' ? 'The week sheet' : 'The day sheet'}
@@ -69,7 +76,9 @@ export function DaySheetPlace() {
         <Choices<SheetEdition> label="Which sheet" all={PARTS} value={edition} onChange={go} />
       </View>
       <ProblemNotice problem={sheets.error && problemOf(sheets.error)} />
-      {sheets.isPending ? <View role="status" aria-label="Loading the sheet" className="h-24 rounded-xl bg-sheet" /> : null}
+      {sheets.isPending ? (
+        <View role="status" aria-label="Loading the sheet" className="h-24 rounded-xl bg-sheet" />
+      ) : null}
       {all.map((sheet) => (
         <One key={sheet.learnerId} of={sheet} named={all.length > 1} />
       ))}
@@ -93,11 +102,21 @@ function One({ of: { learnerId, name, sheet }, named }: { of: LearnerSheet; name
           {lines.map((line, i) => {
             const calendar = calendars.find((c) => c.id === line.calendarId);
             return (
-              <View key={`${line.itemId} ${line.recurrenceId} ${i}`} className="min-h-[32px] flex-row items-center gap-2">
-                {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={14} /> : <View className="w-[14px]" />}
+              <View
+                key={`${line.itemId} ${line.recurrenceId} ${i}`}
+                className="min-h-[32px] flex-row items-center gap-2"
+              >
+                {calendar ? (
+                  <Flag colour={calendar.colour} flag={calendar.flag} size={14} />
+                ) : (
+                  <View className="w-[14px]" />
+                )}
                 <Text className="min-w-0 flex-1">
                   {line.when ? <Text className="font-bold">{line.when} </Text> : null}
-                  <Link href={itemPath(line.itemId, line.recurrenceId) as '/calendar'} className="font-text text-body text-ink underline">
+                  <Link
+                    href={itemPath(line.itemId, line.recurrenceId) as '/calendar'}
+                    className="font-text text-body text-ink underline"
+                  >
                     {line.title}
                   </Link>
                   {line.more ? <Text kind="small">{` ${line.more}`}</Text> : null}

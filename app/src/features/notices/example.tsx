@@ -14,7 +14,8 @@ import { Text } from '@/ui/text';
 const BY: Record<Channel, string> = { app: 'by the app', browser: 'by this browser', mail: 'by mail' };
 const DAY = 86_400_000;
 
-export const listed = (words: readonly string[]): string => (words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`);
+export const listed = (words: readonly string[]): string =>
+  words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
 
 /** What it all means, by the next piece of work there is: when one is told of it, and how. */
 export function Example({ noticeSettings }: { noticeSettings: NoticeSettings }) {
@@ -22,23 +23,49 @@ export function Example({ noticeSettings }: { noticeSettings: NoticeSettings }) 
   const now = useNow();
   const occurrences = useOccurrences(learner.id, now).data;
   const next = useMemo(() => {
-    const open = occurrences?.filter((o) => remindKind(o.kind) === 'work' && o.due && !o.finished && !o.hidden && o.status !== 'cancelled' && deadlineOf(o.due, viewer) > now + 2 * DAY) ?? [];
+    const open =
+      occurrences?.filter(
+        (o) =>
+          remindKind(o.kind) === 'work' &&
+          o.due &&
+          !o.finished &&
+          !o.hidden &&
+          o.status !== 'cancelled' &&
+          deadlineOf(o.due, viewer) > now + 2 * DAY,
+      ) ?? [];
     return open.sort((a, b) => deadlineOf(a.due!, viewer) - deadlineOf(b.due!, viewer))[0];
   }, [occurrences, viewer, now]);
-  return next ? <Said itemId={next.itemId} recurrenceId={next.recurrenceId} channels={channelsFor(noticeSettings, learner.id, 'dueSoon')} /> : null;
+  return next ? (
+    <Said
+      itemId={next.itemId}
+      recurrenceId={next.recurrenceId}
+      channels={channelsFor(noticeSettings, learner.id, 'dueSoon')}
+    />
+  ) : null;
 }
 
-function Said({ itemId, recurrenceId, channels }: { itemId: string; recurrenceId: string; channels: readonly Channel[] }) {
+function Said({
+  itemId,
+  recurrenceId,
+  channels,
+}: {
+  itemId: string;
+  recurrenceId: string;
+  channels: readonly Channel[];
+}) {
   const { viewer } = useLearner()!;
   const item = useItem(itemId, recurrenceId).data;
   if (!item) return null;
-  const times = item.reminders.moments.filter((m) => m.of !== 'pastDue').map((m) => shortWhen(instantOf(Date.parse(m.at)), viewer));
+  const times = item.reminders.moments
+    .filter((m) => m.of !== 'pastDue')
+    .map((m) => shortWhen(instantOf(Date.parse(m.at)), viewer));
   return (
     <View className="rounded-xl bg-lagoon-wash px-4 py-3">
       <Text>
         {times.length && channels.length ? (
           <>
-            You will be told about <Text kind="strong">{item.occurrence.title}</Text> on {listed(times)}, {listed(channels.map((w) => BY[w]))}.
+            You will be told about <Text kind="strong">{item.occurrence.title}</Text> on {listed(times)},{' '}
+            {listed(channels.map((w) => BY[w]))}.
           </>
         ) : (
           <>

@@ -10,9 +10,15 @@ import { Field } from '@/ui/field';
 import { Text } from '@/ui/text';
 import { Box, Part } from './part';
 
-const clock = (minute: number) => `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
-const minuteOf = (text: string) => (/^\d\d:\d\d$/.test(text) ? Number(text.slice(0, 2)) * 60 + Number(text.slice(3)) : null);
-const BRIEF_WORDS: Record<SheetEdition, string> = { morning: 'Each morning', evening: 'Each evening', week: 'On Sundays, the week' };
+const clock = (minute: number) =>
+  `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
+const minuteOf = (text: string) =>
+  /^\d\d:\d\d$/.test(text) ? Number(text.slice(0, 2)) * 60 + Number(text.slice(3)) : null;
+const SHEET_WORDS: Record<SheetEdition, string> = {
+  morning: 'Each morning',
+  evening: 'Each evening',
+  week: 'On Sundays, the week',
+};
 const USUAL: Record<SheetEdition, number> = { morning: 7 * 60, evening: 17 * 60, week: 17 * 60 };
 
 /** When nothing is sent. */
@@ -35,10 +41,23 @@ export function QuietHours({ noticeSettings }: { noticeSettings: NoticeSettings 
         <>
           <View className="flex-row gap-3">
             <View className="flex-1">
-              <Field key={`from ${quiet.from}`} label="From" type="time" defaultValue={clock(quiet.from)} onBlur={(e) => edge('from', e.currentTarget.value)} />
+              <Field
+                key={`from ${quiet.from}`}
+                label="From"
+                type="time"
+                defaultValue={clock(quiet.from)}
+                onBlur={(e) => edge('from', e.currentTarget.value)}
+              />
             </View>
             <View className="flex-1">
-              <Field key={`to ${quiet.to}`} label="To" type="time" defaultValue={clock(quiet.to)} error={wrong || undefined} onBlur={(e) => edge('to', e.currentTarget.value)} />
+              <Field
+                key={`to ${quiet.to}`}
+                label="To"
+                type="time"
+                defaultValue={clock(quiet.to)}
+                error={wrong || undefined}
+                onBlur={(e) => edge('to', e.currentTarget.value)}
+              />
             </View>
           </View>
           <Text kind="small">{`From ${minuteWords(quiet.from, hours)} to ${minuteWords(quiet.to, hours)} nothing is sent. What comes meanwhile is sent together afterwards; what would be of no use by then stands in Notices alone.`}</Text>
@@ -46,7 +65,11 @@ export function QuietHours({ noticeSettings }: { noticeSettings: NoticeSettings 
       ) : (
         <Text className="text-ink2">You are told at any hour.</Text>
       )}
-      <Button kind="quiet" onPress={() => put(quiet ? null : { from: 22 * 60, to: 7 * 60 })} className="-ml-4 self-start">
+      <Button
+        kind="quiet"
+        onPress={() => put(quiet ? null : { from: 22 * 60, to: 7 * 60 })}
+        className="-ml-4 self-start"
+      >
         {quiet ? 'No quiet hours' : 'Keep quiet at night'}
       </Button>
     </Part>
@@ -57,23 +80,41 @@ export function QuietHours({ noticeSettings }: { noticeSettings: NoticeSettings 
 export function Sheets({ noticeSettings }: { noticeSettings: NoticeSettings }) {
   return (
     <Part title="Day and week sheets">
-      {(Object.keys(BRIEF_WORDS) as SheetEdition[]).map((edition) => {
+      {(Object.keys(SHEET_WORDS) as SheetEdition[]).map((edition) => {
         const minute = noticeSettings.sheets[edition];
-        const put = (next: number | null) => void changeNoticeSettings({ ...noticeSettings, sheets: { ...noticeSettings.sheets, [edition]: next } });
+        const put = (next: number | null) =>
+          void changeNoticeSettings({
+            ...noticeSettings,
+            sheets: { ...noticeSettings.sheets, [edition]: next },
+          });
         return (
           <View key={edition} className="flex-row items-center gap-3">
-            <Pressable role="checkbox" aria-checked={minute !== null} onPress={() => put(minute === null ? USUAL[edition] : null)} className="min-h-touch flex-1 flex-row items-center gap-3">
+            <Pressable
+              role="checkbox"
+              aria-checked={minute !== null}
+              onPress={() => put(minute === null ? USUAL[edition] : null)}
+              className="min-h-touch flex-1 flex-row items-center gap-3"
+            >
               <Box on={minute !== null} />
-              <Text>{BRIEF_WORDS[edition]}</Text>
+              <Text>{SHEET_WORDS[edition]}</Text>
             </Pressable>
             {minute === null ? null : (
               <View className="w-[150px]">
-                <Field key={minute} label="at" type="time" aria-label={`${BRIEF_WORDS[edition]} at`} defaultValue={clock(minute)} onBlur={(e) => minuteOf(e.currentTarget.value) !== null && put(minuteOf(e.currentTarget.value))} />
+                <Field
+                  key={minute}
+                  label="at"
+                  type="time"
+                  aria-label={`${SHEET_WORDS[edition]} at`}
+                  defaultValue={clock(minute)}
+                  onBlur={(e) =>
+                    minuteOf(e.currentTarget.value) !== null && put(minuteOf(e.currentTarget.value))
+                  }
+                />
               </View>
             )}
           </View>
         );
       })}
     </Part>
-  ); // prettier-ignore
+  );
 }

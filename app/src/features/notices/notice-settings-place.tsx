@@ -1,5 +1,13 @@
 import type { NoticeSettings } from '@zephyrfield/core/api/notify';
-import { NOTICE_KINDS, NOTICE_KIND_WORDS, CHANNELS, CHANNEL_WORDS, type ChannelsByKind, type NoticeKind, type Channel } from '@zephyrfield/core/notify/settings';
+import {
+  NOTICE_KINDS,
+  NOTICE_KIND_WORDS,
+  CHANNELS,
+  CHANNEL_WORDS,
+  type ChannelsByKind,
+  type NoticeKind,
+  type Channel,
+} from '@zephyrfield/core/notify/settings';
 import { away } from '@zephyrfield/core/words/when';
 import { plural } from '@zephyrfield/core/words/text';
 import { Link } from 'expo-router';
@@ -25,12 +33,19 @@ export function NoticeSettingsPlace() {
   if (!view.data) {
     return (
       <View className="px-4 pt-6">
-        {view.error ? <ProblemNotice problem={problemOf(view.error)} /> : <View role="status" aria-label="Loading what you are told" className="h-24 rounded-xl bg-sheet" />}
+        {view.error ? (
+          <ProblemNotice problem={problemOf(view.error)} />
+        ) : (
+          <View role="status" aria-label="Loading what you are told" className="h-24 rounded-xl bg-sheet" />
+        )}
       </View>
     );
   }
   return (
-    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[760px] gap-6 px-4 pb-10 pt-3">
+    <ScrollView
+      className="flex-1"
+      contentContainerClassName="mx-auto w-full max-w-[760px] gap-6 px-4 pb-10 pt-3"
+    >
       <View>
         <Text kind="display" heading={1}>
           What I am told
@@ -60,11 +75,19 @@ function Channels({ noticeSettings, mailReady }: { noticeSettings: NoticeSetting
   const [of, setOf] = useState('');
   const [browser, setBrowser] = useState(browserState());
   const matrix = (of && noticeSettings.learners[of]) || noticeSettings.all;
-  const put = (next: ChannelsByKind) => void changeNoticeSettings(of ? { ...noticeSettings, learners: { ...noticeSettings.learners, [of]: next } } : { ...noticeSettings, all: next });
+  const put = (next: ChannelsByKind) =>
+    void changeNoticeSettings(
+      of
+        ? { ...noticeSettings, learners: { ...noticeSettings.learners, [of]: next } }
+        : { ...noticeSettings, all: next },
+    );
   const toggle = (kind: NoticeKind, channel: Channel) => {
-    const channels = matrix[kind].includes(channel) ? matrix[kind].filter((w) => w !== channel) : [...matrix[kind], channel];
+    const channels = matrix[kind].includes(channel)
+      ? matrix[kind].filter((w) => w !== channel)
+      : [...matrix[kind], channel];
     put({ ...matrix, [kind]: channels });
-    if (channel === 'browser' && channels.includes('browser') && browser === 'unasked') void askBrowser().then(setBrowser);
+    if (channel === 'browser' && channels.includes('browser') && browser === 'unasked')
+      void askBrowser().then(setBrowser);
   };
   const likeAll = () => {
     const { [of]: _own, ...others } = noticeSettings.learners;
@@ -74,7 +97,18 @@ function Channels({ noticeSettings, mailReady }: { noticeSettings: NoticeSetting
     <Part title="What, and by which channel">
       {learners.length > 1 ? (
         <View className="gap-1">
-          <Choice label="For" value={of} onChange={(e) => setOf(e.currentTarget.value)} options={[{ value: '', words: 'everybody' }, ...learners.map((l) => ({ value: l.id, words: `${l.name}${noticeSettings.learners[l.id] ? ' (changed)' : ''}` }))]} />
+          <Choice
+            label="For"
+            value={of}
+            onChange={(e) => setOf(e.currentTarget.value)}
+            options={[
+              { value: '', words: 'everybody' },
+              ...learners.map((l) => ({
+                value: l.id,
+                words: `${l.name}${noticeSettings.learners[l.id] ? ' (changed)' : ''}`,
+              })),
+            ]}
+          />
           {of && noticeSettings.learners[of] ? (
             <Button kind="quiet" onPress={likeAll} className="-ml-4 self-start">
               Use the same as for everybody
@@ -82,7 +116,11 @@ function Channels({ noticeSettings, mailReady }: { noticeSettings: NoticeSetting
           ) : null}
         </View>
       ) : null}
-      <View role="table" aria-label="What you are told, and by which channel" className="rounded-xl bg-sheet px-2 py-1 shadow-sm">
+      <View
+        role="table"
+        aria-label="What you are told, and by which channel"
+        className="rounded-xl bg-sheet px-2 py-1 shadow-sm"
+      >
         <View role="row" className="flex-row items-end">
           <View role="columnheader" className="min-w-0 flex-1">
             <Text className="sr-only">NoticeKind</Text>
@@ -123,7 +161,8 @@ function Channels({ noticeSettings, mailReady }: { noticeSettings: NoticeSetting
       </View>
       {browser === 'refused' ? (
         <Notice kind="warning" title="This browser has been told to refuse.">
-          Allow notifications for this address in the browser’s own settings, and come back. Until then all of it stands in the app.
+          Allow notifications for this address in the browser’s own settings, and come back. Until then all of
+          it stands in the app.
         </Notice>
       ) : browser === 'cannot' ? (
         <Text kind="small">This browser cannot tell you anything by itself; the app and mail can.</Text>
@@ -132,10 +171,12 @@ function Channels({ noticeSettings, mailReady }: { noticeSettings: NoticeSetting
           Let this browser tell me
         </Button>
       ) : (
-        <Text kind="small">This browser tells you while Zephyrfield is open in it, even behind other windows.</Text>
+        <Text kind="small">
+          This browser tells you while Zephyrfield is open in it, even behind other windows.
+        </Text>
       )}
     </Part>
-  ); // prettier-ignore
+  );
 }
 
 function Mail({ mail }: { mail: NonNullable<ReturnType<typeof useNoticeSettings>['data']>['mail'] }) {
@@ -150,7 +191,8 @@ function Mail({ mail }: { mail: NonNullable<ReturnType<typeof useNoticeSettings>
     return (
       <Part title="Mail">
         <Notice kind="warning" title={`Nothing is sent to ${mail.address} yet.`}>
-          First open the link in the mail we sent there, so that we know the address is yours. No mail? Look among the unwanted ones, or have another one sent.
+          First open the link in the mail we sent there, so that we know the address is yours. No mail? Look
+          among the unwanted ones, or have another one sent.
         </Notice>
         <Button kind="second" onPress={() => void sendConfirmation()} className="self-start">
           Send the link again
@@ -164,7 +206,10 @@ function Mail({ mail }: { mail: NonNullable<ReturnType<typeof useNoticeSettings>
         {mail.waiting ? `; ${plural(mail.waiting, 'notice')} wait to be sent.` : '.'}
       </Text>
       {mail.trouble ? (
-        <Notice kind="trouble" title={`${mail.trouble.title} Since ${away(Date.parse(mail.trouble.since), now)}.`}>
+        <Notice
+          kind="trouble"
+          title={`${mail.trouble.title} Since ${away(Date.parse(mail.trouble.since), now)}.`}
+        >
           {mail.trouble.remedy}
         </Notice>
       ) : null}

@@ -13,7 +13,14 @@ import { call, problemOf } from '@/data/client';
 import { useUndo } from '@/data/undo';
 import { useLearner } from '@/data/learner';
 import { finish } from '@/data/layer';
-import { changeNoticeSettings, refreshNotices, seeNotices, snooze, useNotices, useNoticeSettings } from '@/data/notices';
+import {
+  changeNoticeSettings,
+  refreshNotices,
+  seeNotices,
+  snooze,
+  useNotices,
+  useNoticeSettings,
+} from '@/data/notices';
 import { useNow } from '@/data/now';
 import { useCalendars } from '@/data/queries';
 import { Button } from '@/ui/button';
@@ -23,7 +30,9 @@ import { Flag } from '@/ui/flag';
 import { Notice, ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 
-/** What the person was told, what they have not seen first, by day; each can be dealt with where it stands. */
+/**
+ * What the person was told, what they have not seen first, by day; each can be dealt with where it stands.
+ */
 export function NoticesPlace() {
   const { viewer } = useLearner()!;
   const now = useNow();
@@ -32,17 +41,27 @@ export function NoticesPlace() {
   const list = notices.data?.notices ?? [];
   const unseen = list.filter((n) => !n.seen);
   const seen = list.filter((n) => n.seen);
-  const asks = browserState() === 'unasked' && Boolean(noticeSettings.data && Object.values(noticeSettings.data.noticeSettings.all).some((channels) => channels.includes('browser')));
+  const asks =
+    browserState() === 'unasked' &&
+    Boolean(
+      noticeSettings.data &&
+      Object.values(noticeSettings.data.noticeSettings.all).some((channels) => channels.includes('browser')),
+    );
   const [, setAsked] = useState('');
   const failure = notices.error;
   return (
-    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[760px] gap-4 px-4 pb-10 pt-3">
+    <ScrollView
+      className="flex-1"
+      contentContainerClassName="mx-auto w-full max-w-[760px] gap-4 px-4 pb-10 pt-3"
+    >
       <View className="flex-row flex-wrap items-end justify-between gap-2">
         <View>
           <Text kind="display" heading={1}>
             Notices
           </Text>
-          <Text className="text-ink2">{unseen.length ? `${unseen.length} you have not seen` : 'you have seen them all'}</Text>
+          <Text className="text-ink2">
+            {unseen.length ? `${unseen.length} you have not seen` : 'you have seen them all'}
+          </Text>
         </View>
         <View className="flex-row flex-wrap gap-x-4">
           {unseen.length ? (
@@ -50,7 +69,10 @@ export function NoticesPlace() {
               I have seen them
             </Button>
           ) : null}
-          <Link href="/notice-settings" className="min-h-touch content-center font-text text-small font-bold text-lagoon underline">
+          <Link
+            href="/notice-settings"
+            className="min-h-touch content-center font-text text-small font-bold text-lagoon underline"
+          >
             what I am told
           </Link>
         </View>
@@ -66,7 +88,9 @@ export function NoticesPlace() {
           </View>
         </Notice>
       ) : null}
-      {notices.isPending ? <View role="status" aria-label="Loading the notices" className="h-24 rounded-xl bg-sheet" /> : null}
+      {notices.isPending ? (
+        <View role="status" aria-label="Loading the notices" className="h-24 rounded-xl bg-sheet" />
+      ) : null}
       <Days list={unseen} title="Not seen yet" now={now} viewer={viewer} />
       <Days list={seen} title={unseen.length ? 'Seen' : ''} now={now} viewer={viewer} />
       {!notices.isPending && list.length === 0 ? (
@@ -81,7 +105,17 @@ export function NoticesPlace() {
 
 type Viewer = NonNullable<ReturnType<typeof useLearner>>['viewer'];
 
-function Days({ list, title, now, viewer }: { list: readonly NoticeView[]; title: string; now: number; viewer: Viewer }) {
+function Days({
+  list,
+  title,
+  now,
+  viewer,
+}: {
+  list: readonly NoticeView[];
+  title: string;
+  now: number;
+  viewer: Viewer;
+}) {
   if (!list.length) return null;
   const days = new Map<number, NoticeView[]>();
   for (const n of list) {
@@ -134,19 +168,31 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
   const isWork = kind === 'dueSoon' || kind === 'pastDue' || kind === 'newWork' || kind === 'moved';
   const mayTick = of && of.access !== 'look';
   return (
-    <View role="group" aria-label={title} className={`rounded-xl bg-sheet px-3 pt-2 shadow-sm ${seen ? '' : 'border-l-4 border-lagoon'}`}>
+    <View
+      role="group"
+      aria-label={title}
+      className={`rounded-xl bg-sheet px-3 pt-2 shadow-sm ${seen ? '' : 'border-l-4 border-lagoon'}`}
+    >
       <View className="flex-row items-center gap-2">
         {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={14} /> : null}
         <Text kind="small" className="flex-1" numberOfLines={1}>
-          {[learners.length > 1 && of ? of.name.split(' ')[0] : null, calendar?.name].filter(Boolean).join(' · ')}
+          {[learners.length > 1 && of ? of.name.split(' ')[0] : null, calendar?.name]
+            .filter(Boolean)
+            .join(' · ')}
         </Text>
         <Text kind="small">{clockTime(instantOf(Date.parse(at)), viewer)}</Text>
       </View>
-      <Text kind="strong" className={finished ? 'text-ink2 line-through' : ''} {...({ dir: 'auto' } as object)}>
+      <Text
+        kind="strong"
+        className={finished ? 'text-ink2 line-through' : ''}
+        {...({ dir: 'auto' } as object)}
+      >
         {title}
       </Text>
       <Text className={kind === 'pastDue' && !finished ? 'text-poppy' : 'text-ink2'}>{line}</Text>
-      {snoozedUntil ? <Text kind="small">Told again {shortWhen(instantOf(Date.parse(snoozedUntil)), viewer)}.</Text> : null}
+      {snoozedUntil ? (
+        <Text kind="small">Told again {shortWhen(instantOf(Date.parse(snoozedUntil)), viewer)}.</Text>
+      ) : null}
       <View className="-ml-2 flex-row flex-wrap">
         <Pressable role="link" aria-label={`Open ${title}`} onPress={open} className={MANY}>
           <Text kind="label" className="text-lagoon underline">
@@ -154,28 +200,53 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
           </Text>
         </Pressable>
         {itemId && isWork && mayTick && !finished && notice.learnerId === learner.id ? (
-          <Pressable role="button" aria-label={`Finish ${title}`} onPress={() => void done()} className={MANY}>
+          <Pressable
+            role="button"
+            aria-label={`Finish ${title}`}
+            onPress={() => void done()}
+            className={MANY}
+          >
             <Text kind="label" className="text-lagoon underline">
               finish
             </Text>
           </Pressable>
         ) : null}
         {finished ? null : (
-          <Pressable role="button" aria-expanded={later} aria-label={`Later or mute: ${title}`} onPress={() => setLater(!later)} className={MANY}>
+          <Pressable
+            role="button"
+            aria-expanded={later}
+            aria-label={`Later or mute: ${title}`}
+            onPress={() => setLater(!later)}
+            className={MANY}
+          >
             <Text kind="label" className="text-lagoon underline">
               later …
             </Text>
           </Pressable>
         )}
         {seen ? null : (
-          <Pressable role="button" aria-label={`Seen: ${title}`} onPress={() => void seeOne(notice)} className={MANY}>
+          <Pressable
+            role="button"
+            aria-label={`Seen: ${title}`}
+            onPress={() => void seeOne(notice)}
+            className={MANY}
+          >
             <Text kind="label" className="text-lagoon underline">
               seen
             </Text>
           </Pressable>
         )}
       </View>
-      {later ? <Later key={id} notice={notice} calendar={calendar} now={now} viewer={viewer} onDone={() => setLater(false)} /> : null}
+      {later ? (
+        <Later
+          key={id}
+          notice={notice}
+          calendar={calendar}
+          now={now}
+          viewer={viewer}
+          onDone={() => setLater(false)}
+        />
+      ) : null}
     </View>
   );
 }
@@ -183,7 +254,19 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
 const seeOne = ({ id, seen }: NoticeView) => (seen ? Promise.resolve() : seeNotices([id]));
 
 /** When to be told again, or never again of this. */
-function Later({ notice, calendar, now, viewer, onDone }: { notice: NoticeView; calendar: CalendarView | undefined; now: number; viewer: Viewer; onDone(): void }) {
+function Later({
+  notice,
+  calendar,
+  now,
+  viewer,
+  onDone,
+}: {
+  notice: NoticeView;
+  calendar: CalendarView | undefined;
+  now: number;
+  viewer: Viewer;
+  onDone(): void;
+}) {
   const noticeSettings = useNoticeSettings().data?.noticeSettings;
   const [moment, setMoment] = useState('');
   const times = snoozeTimes(now, viewer);
@@ -192,7 +275,17 @@ function Later({ notice, calendar, now, viewer, onDone }: { notice: NoticeView; 
     onDone();
   };
   const mute = (what: 'items' | 'calendars', id: string, words: string) => {
-    if (noticeSettings) void changeNoticeSettings({ ...noticeSettings, muted: { ...noticeSettings.muted, [what]: [...noticeSettings.muted[what].filter((m) => m !== id), id] } }, words);
+    if (noticeSettings)
+      void changeNoticeSettings(
+        {
+          ...noticeSettings,
+          muted: {
+            ...noticeSettings.muted,
+            [what]: [...noticeSettings.muted[what].filter((m) => m !== id), id],
+          },
+        },
+        words,
+      );
     onDone();
   };
   const at = Date.parse(`${moment}:00Z`);
@@ -213,9 +306,18 @@ function Later({ notice, calendar, now, viewer, onDone }: { notice: NoticeView; 
       </View>
       <View className="flex-row items-end gap-2">
         <View className="min-w-0 flex-1">
-          <Field label="Or at" type="datetime-local" value={moment} onChange={(e) => setMoment(e.currentTarget.value)} />
+          <Field
+            label="Or at"
+            type="datetime-local"
+            value={moment}
+            onChange={(e) => setMoment(e.currentTarget.value)}
+          />
         </View>
-        <Button kind="second" disabled={!moment || Number.isNaN(at)} onPress={() => put(viewer.toInstant(at), `at ${moment.replace('T', ' ')}`)}>
+        <Button
+          kind="second"
+          disabled={!moment || Number.isNaN(at)}
+          onPress={() => put(viewer.toInstant(at), `at ${moment.replace('T', ' ')}`)}
+        >
           Then
         </Button>
       </View>

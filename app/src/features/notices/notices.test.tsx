@@ -9,13 +9,36 @@ import { NoticesPlace } from './notices-place';
 import { NoticeSettingsPlace } from './notice-settings-place';
 
 // The addresses are the router's, which has no page here.
-jest.mock('expo-router', () => ({ Link: ({ children }: { children: unknown }) => children, router: { push: jest.fn() } }));
+jest.mock('expo-router', () => ({
+  Link: ({ children }: { children: unknown }) => children,
+  router: { push: jest.fn() },
+}));
 
 const NOW = '2026-10-06T15:10:00.000Z';
 const notice = (id: number, more: Partial<NoticeView> = {}): NoticeView => ({
-  id, learnerId: 'l', kind: 'dueSoon', itemId: `i${id}`, recurrenceId: '', calendarId: 'c', title: `Thing ${id}`, line: 'Due Wed 7 Oct 16:00', at: '2026-10-06T15:00:00.000Z', seen: false, finished: false, snoozedUntil: null, sheet: null, ...more,
-}); // prettier-ignore
-const learner = { id: 'l', name: 'Juno Lindqvist-Amadi', zone: 'Europe/Dublin', access: 'edit', term: null, reminders: null };
+  id,
+  learnerId: 'l',
+  kind: 'dueSoon',
+  itemId: `i${id}`,
+  recurrenceId: '',
+  calendarId: 'c',
+  title: `Thing ${id}`,
+  line: 'Due Wed 7 Oct 16:00',
+  at: '2026-10-06T15:00:00.000Z',
+  seen: false,
+  finished: false,
+  snoozedUntil: null,
+  sheet: null,
+  ...more,
+});
+const learner = {
+  id: 'l',
+  name: 'Juno Lindqvist-Amadi',
+  zone: 'Europe/Dublin',
+  access: 'edit',
+  term: null,
+  reminders: null,
+};
 const calendar = {
   id: 'c',
   learnerId: 'l',
@@ -37,21 +60,35 @@ type Asked = [path: string, body: unknown];
 function server(answers: Record<string, unknown>): Asked[] {
   const asked: Asked[] = [];
   const all: Record<string, unknown> = {
-    '/api/session': { person: { id: 'p', name: 'Juno', email: 'j' }, settings: DEFAULT_SETTINGS, learners: [learner], empty: false, demo: false, now: NOW },
-    '/api/learners/l/calendars': [calendar], '/api/notice-settings': { noticeSettings: DEFAULT_NOTICE_SETTINGS, mail }, '/api/learners/l/occurrences': [], ...answers,
-  }; // prettier-ignore
+    '/api/session': {
+      person: { id: 'p', name: 'Juno', email: 'j' },
+      settings: DEFAULT_SETTINGS,
+      learners: [learner],
+      empty: false,
+      demo: false,
+      now: NOW,
+    },
+    '/api/learners/l/calendars': [calendar],
+    '/api/notice-settings': { noticeSettings: DEFAULT_NOTICE_SETTINGS, mail },
+    '/api/learners/l/occurrences': [],
+    ...answers,
+  };
   globalThis.fetch = jest.fn(async (path: string, init?: RequestInit) => {
     const name = String(path).split('?')[0]!;
     const body = init?.body ? (JSON.parse(String(init.body)) as unknown) : undefined;
     if (init?.method && init.method !== 'GET') asked.push([name, body]);
-    const reply = name === '/api/notice-settings' && body ? { noticeSettings: body, mail } : (all[name] ?? { ok: true });
+    const reply =
+      name === '/api/notice-settings' && body ? { noticeSettings: body, mail } : (all[name] ?? { ok: true });
     return { ok: true, status: 200, json: async () => reply } as Response;
   }) as never;
   return asked;
 }
 async function show(place: React.ReactNode): Promise<void> {
   queryClient.clear();
-  await queryClient.fetchQuery({ queryKey: ['session'], queryFn: async () => (await fetch('/api/session')).json() as Promise<unknown> });
+  await queryClient.fetchQuery({
+    queryKey: ['session'],
+    queryFn: async () => (await fetch('/api/session')).json() as Promise<unknown>,
+  });
   render(<QueryClientProvider client={queryClient}>{place}</QueryClientProvider>);
 }
 
@@ -61,7 +98,11 @@ test('what was not seen stands first; seen one by one it goes down', async () =>
   await show(<NoticesPlace />);
   const unseen = await screen.findByRole('group', { name: 'Not seen yet' });
   expect(screen.getByText('2 you have not seen')).toBeVisible();
-  expect(within(unseen).getAllByRole('group').map((g) => g.getAttribute('aria-label'))).toEqual(['Thing 2', 'Log']); // prettier-ignore
+  expect(
+    within(unseen)
+      .getAllByRole('group')
+      .map((g) => g.getAttribute('aria-label')),
+  ).toEqual(['Thing 2', 'Log']);
   await userEvent.click(screen.getByRole('button', { name: 'Seen: Log' }));
   expect(asked).toContainEqual(['/api/notices/seen', { ids: [1] }]);
   await userEvent.click(screen.getByRole('button', { name: 'I have seen them' }));
@@ -78,7 +119,12 @@ test('later: in an hour of the server’s clock, or never again of that calendar
   expect(Date.parse((body as { until: string }).until)).toBeGreaterThan(0);
   await userEvent.click(await screen.findByRole('button', { name: 'Later or mute: Thing 1' }));
   await userEvent.selectOptions(await screen.findByLabelText('Or no more of'), 'all of Boatbuilding');
-  await waitFor(() => expect(asked).toContainEqual(['/api/notice-settings', { ...DEFAULT_NOTICE_SETTINGS, muted: { items: [], calendars: ['c'] } }]));
+  await waitFor(() =>
+    expect(asked).toContainEqual([
+      '/api/notice-settings',
+      { ...DEFAULT_NOTICE_SETTINGS, muted: { items: [], calendars: ['c'] } },
+    ]),
+  );
 });
 
 test('nothing to tell says what will stand there', async () => {
@@ -91,7 +137,12 @@ test('channels are chosen by kind; quiet hours that never end are refused at the
   const asked = server({});
   await show(<NoticeSettingsPlace />);
   await userEvent.click(await screen.findByRole('checkbox', { name: 'New work by mail' }));
-  await waitFor(() => expect(asked).toContainEqual(['/api/notice-settings', { ...DEFAULT_NOTICE_SETTINGS, all: { ...DEFAULT_NOTICE_SETTINGS.all, newWork: ['app', 'mail'] } }]));
+  await waitFor(() =>
+    expect(asked).toContainEqual([
+      '/api/notice-settings',
+      { ...DEFAULT_NOTICE_SETTINGS, all: { ...DEFAULT_NOTICE_SETTINGS.all, newWork: ['app', 'mail'] } },
+    ]),
+  );
   const quiet = screen.getByRole('group', { name: 'Quiet hours' });
   const to = within(quiet).getByLabelText('To');
   await userEvent.clear(to);
@@ -105,12 +156,23 @@ test('trouble with mail is said with what to do; without a mail server the chann
   server({
     '/api/notice-settings': {
       noticeSettings: DEFAULT_NOTICE_SETTINGS,
-      mail: { ...mail, trouble: { title: 'Mail to your address came back.', remedy: 'Check whether your address is right.', since: '2026-10-06T13:10:00.000Z' } },
+      mail: {
+        ...mail,
+        trouble: {
+          title: 'Mail to your address came back.',
+          remedy: 'Check whether your address is right.',
+          since: '2026-10-06T13:10:00.000Z',
+        },
+      },
     },
   });
   await show(<NoticeSettingsPlace />);
   expect(await screen.findByRole('alert')).toHaveTextContent('Mail to your address came back.');
-  server({ '/api/notice-settings': { noticeSettings: DEFAULT_NOTICE_SETTINGS, mail: { ...mail, ready: false } } });
+  server({
+    '/api/notice-settings': { noticeSettings: DEFAULT_NOTICE_SETTINGS, mail: { ...mail, ready: false } },
+  });
   await show(<NoticeSettingsPlace />);
-  expect((await screen.findAllByText('No mail server is set up here, so nothing goes out by mail.'))[0]).toBeVisible();
+  expect(
+    (await screen.findAllByText('No mail server is set up here, so nothing goes out by mail.'))[0],
+  ).toBeVisible();
 });

@@ -17,7 +17,9 @@ export function Part({ title, children }: { title: string; children: React.React
 /** A box that is ticked or not, as it is drawn; what it is for stands around it. */
 export function Box({ on }: { on: boolean }) {
   return (
-    <View className={`h-6 w-6 items-center justify-center rounded border-2 ${on ? 'border-lagoon bg-lagoon' : 'border-ink2'}`}>
+    <View
+      className={`h-6 w-6 items-center justify-center rounded border-2 ${on ? 'border-lagoon bg-lagoon' : 'border-ink2'}`}
+    >
       {on ? <Check size={16} strokeWidth={3} color="var(--lagoon-on)" aria-hidden /> : null}
     </View>
   );

@@ -1,5 +1,12 @@
 import type { RemindRule, NoticeSettings } from '@zephyrfield/core/api/notify';
-import { DEFAULT_REMINDERS, REMIND_KIND_WORDS, REMIND_KINDS, ruleWords, type RemindKind, type RemindSet } from '@zephyrfield/core/notify/rules';
+import {
+  DEFAULT_REMINDERS,
+  REMIND_KIND_WORDS,
+  REMIND_KINDS,
+  ruleWords,
+  type RemindKind,
+  type RemindSet,
+} from '@zephyrfield/core/notify/rules';
 import { versionOf } from '@zephyrfield/core/lib/version';
 import { plural } from '@zephyrfield/core/words/text';
 import { useState } from 'react';
@@ -24,7 +31,10 @@ export function Reminders() {
   const save = async (reminders: Partial<RemindSet> | null, words: string) => {
     // Somebody else may change them meanwhile: then it is refused, and theirs is shown.
     const put = (reminders: Partial<RemindSet> | null, madeOn: Partial<RemindSet> | null) =>
-      call('changeReminders', { params: { learnerId: learner.id }, body: { reminders, version: versionOf(madeOn) } })
+      call('changeReminders', {
+        params: { learnerId: learner.id },
+        body: { reminders, version: versionOf(madeOn) },
+      })
         .finally(() => Promise.all([refresh(keys.session), refresh(['item'])]))
         .then(() => {});
     try {
@@ -36,23 +46,49 @@ export function Reminders() {
   };
   return (
     <Part title={`Reminders for ${learner.name.split(' ')[0]}`}>
-      <Text kind="small">They move when the date moves, and finishing silences them. A calendar may have its own (in Gather), and so may an item.</Text>
+      <Text kind="small">
+        They move when the date moves, and finishing silences them. A calendar may have its own (in Gather),
+        and so may an item.
+      </Text>
       {REMIND_KINDS.map((k) => (
         <View key={k} className="rounded-xl bg-sheet px-3 py-1 shadow-sm">
-          <Pressable role="button" aria-expanded={kind === k} disabled={learner.access !== 'edit'} onPress={() => setKind(kind === k ? null : k)} className="min-h-touch justify-center">
+          <Pressable
+            role="button"
+            aria-expanded={kind === k}
+            disabled={learner.access !== 'edit'}
+            onPress={() => setKind(kind === k ? null : k)}
+            className="min-h-touch justify-center"
+          >
             <Text kind="strong">{REMIND_KIND_WORDS[k]}</Text>
-            <Text kind="small">{rulesOf(k).map((r) => ruleWords(r, hours)).join(', ') || 'no reminder'}</Text>
+            <Text kind="small">
+              {rulesOf(k)
+                .map((r) => ruleWords(r, hours))
+                .join(', ') || 'no reminder'}
+            </Text>
           </Pressable>
-          {kind === k ? <ReminderRules label={`Reminders: ${REMIND_KIND_WORDS[k]}`} rules={rulesOf(k)} hours={hours} onChange={(rules) => void save({ ...own, [k]: rules }, `${REMIND_KIND_WORDS[k]}: reminders changed`)} /> : null}
+          {kind === k ? (
+            <ReminderRules
+              label={`Reminders: ${REMIND_KIND_WORDS[k]}`}
+              rules={rulesOf(k)}
+              hours={hours}
+              onChange={(rules) =>
+                void save({ ...own, [k]: rules }, `${REMIND_KIND_WORDS[k]}: reminders changed`)
+              }
+            />
+          ) : null}
         </View>
       ))}
       {own ? (
-        <Button kind="quiet" onPress={() => void save(null, 'Reminders as they were to begin with')} className="-ml-4 self-start">
+        <Button
+          kind="quiet"
+          onPress={() => void save(null, 'Reminders as they were to begin with')}
+          className="-ml-4 self-start"
+        >
           As it was to begin with
         </Button>
       ) : null}
     </Part>
-  ); // prettier-ignore
+  );
 }
 
 /** What the person does not want to hear of any more. */
@@ -65,8 +101,18 @@ export function Muted({ noticeSettings }: { noticeSettings: NoticeSettings }) {
     <Part title="Muted">
       {muted.map((id) => (
         <View key={id} className="flex-row items-center gap-2">
-          <Text className="flex-1">All of {calendars.find((c) => c.id === id)?.name ?? 'another calendar'}</Text>
-          <Button kind="quiet" onPress={() => void changeNoticeSettings({ ...noticeSettings, muted: { items, calendars: muted.filter((m) => m !== id) } }, 'Told of it again')}>
+          <Text className="flex-1">
+            All of {calendars.find((c) => c.id === id)?.name ?? 'another calendar'}
+          </Text>
+          <Button
+            kind="quiet"
+            onPress={() =>
+              void changeNoticeSettings(
+                { ...noticeSettings, muted: { items, calendars: muted.filter((m) => m !== id) } },
+                'Told of it again',
+              )
+            }
+          >
             Tell me again
           </Button>
         </View>
@@ -74,7 +120,15 @@ export function Muted({ noticeSettings }: { noticeSettings: NoticeSettings }) {
       {items.length ? (
         <View className="flex-row items-center gap-2">
           <Text className="flex-1">{plural(items.length, 'single item')}</Text>
-          <Button kind="quiet" onPress={() => void changeNoticeSettings({ ...noticeSettings, muted: { items: [], calendars: muted } }, 'Told of them again')}>
+          <Button
+            kind="quiet"
+            onPress={() =>
+              void changeNoticeSettings(
+                { ...noticeSettings, muted: { items: [], calendars: muted } },
+                'Told of them again',
+              )
+            }
+          >
             Tell me of them again
           </Button>
         </View>

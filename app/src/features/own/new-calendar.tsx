@@ -13,10 +13,29 @@ import { Flag } from '@/ui/flag';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 
-const WORDS: Record<CalendarKind, string> = { course: 'a course', group: 'a group or club', school: 'the whole school', home: 'home and family', own: 'something else' };
+const WORDS: Record<CalendarKind, string> = {
+  course: 'a course',
+  group: 'a group or club',
+  school: 'the whole school',
+  home: 'home and family',
+  own: 'something else',
+};
 
-/** A calendar of one's own, for what no link carries: a name is enough, the rest is suggested and can be changed in Gather. */
-export function NewCalendar({ learnerId, zone, flying, onMade }: { learnerId: string; zone: string; flying: readonly CalendarView[]; onMade(id: string): void }) {
+/**
+ * A calendar of one's own, for what no link carries: a name is enough, the rest is suggested and can be
+ * changed in Gather.
+ */
+export function NewCalendar({
+  learnerId,
+  zone,
+  flying,
+  onMade,
+}: {
+  learnerId: string;
+  zone: string;
+  flying: readonly CalendarView[];
+  onMade(id: string): void;
+}) {
   const client = useQueryClient();
   const [name, setName] = useState('');
   const [kind, setKind] = useState<CalendarKind>('home');
@@ -32,7 +51,10 @@ export function NewCalendar({ learnerId, zone, flying, onMade }: { learnerId: st
       await refreshLearner(client, learnerId);
       useUndo.getState().did({
         words: `${body.data.name} begun`,
-        undo: () => call('forgetCalendar', { params: { id } }).then(() => refreshLearner(client, learnerId).then(() => {})),
+        undo: () =>
+          call('forgetCalendar', { params: { id } }).then(() =>
+            refreshLearner(client, learnerId).then(() => {}),
+          ),
       });
       onMade(id);
     } catch (caught) {
@@ -45,8 +67,18 @@ export function NewCalendar({ learnerId, zone, flying, onMade }: { learnerId: st
         <Flag colour={suggestion.colour} flag={suggestion.flag} size={22} />
         <Text kind="small">will be its flag</Text>
       </View>
-      <Field label="What you call it" value={name} error={wrong || undefined} onChange={(e) => setName(e.currentTarget.value)} />
-      <Choice label="It is the calendar of" options={CALENDAR_KINDS.map((value) => ({ value, words: WORDS[value] }))} value={kind} onChange={(e) => setKind(e.currentTarget.value as CalendarKind)} />
+      <Field
+        label="What you call it"
+        value={name}
+        error={wrong || undefined}
+        onChange={(e) => setName(e.currentTarget.value)}
+      />
+      <Choice
+        label="It is the calendar of"
+        options={CALENDAR_KINDS.map((value) => ({ value, words: WORDS[value] }))}
+        value={kind}
+        onChange={(e) => setKind(e.currentTarget.value as CalendarKind)}
+      />
       <ProblemNotice problem={error ? problemOf(error) : null} />
       <Button kind="second" onPress={() => void make()} className="self-start">
         Make it

@@ -19,16 +19,29 @@ const BREAK = work('Mid-term break', '2026-10-26T00:00:00Z', {
   start: { kind: 'date', date: '2026-10-26' },
   end: { kind: 'date', date: '2026-10-31' },
 });
-const WRITTEN = { written: [{ id: 'new', version: 1, before: { calendarId: null, item: null } }], occurrences: [] };
+const WRITTEN = {
+  written: [{ id: 'new', version: 1, before: { calendarId: null, item: null } }],
+  occurrences: [],
+};
 
-async function draw(given: ConstructorParameters<typeof School>[0] = {}, draft: Parameters<ReturnType<typeof useDraft.getState>['begin']>[0] = { day: '2026-10-09' }): Promise<School> {
-  const school = new School({ calendars: [CERAMICS, BOATS, HOME], ...given, answers: { '/api/learners/juno/own': WRITTEN, '/api/briefs': [], ...given.answers } });
+async function draw(
+  given: ConstructorParameters<typeof School>[0] = {},
+  draft: Parameters<ReturnType<typeof useDraft.getState>['begin']>[0] = { day: '2026-10-09' },
+): Promise<School> {
+  const school = new School({
+    calendars: [CERAMICS, BOATS, HOME],
+    ...given,
+    answers: { '/api/learners/juno/own': WRITTEN, '/api/briefs': [], ...given.answers },
+  });
   useDraft.getState().begin(draft);
   await drawInside(<OwnSheet />);
   return school;
 }
 /** What was sent to be written. */
-const sent = (school: School) => school.changes.filter(([path]) => path === '/api/learners/juno/own').map(([, body]) => (body as { writes: { calendarId: string; item: object }[] }).writes);
+const sent = (school: School) =>
+  school.changes
+    .filter(([path]) => path === '/api/learners/juno/own')
+    .map(([, body]) => (body as { writes: { calendarId: string; item: object }[] }).writes);
 const line = () => screen.getByLabelText('In one line');
 const add = () => userEvent.click(screen.getByRole('button', { name: /^Add/ }));
 beforeEach(() => useDraft.setState({ draft: null, open: false, lastUsed: {} }));
@@ -37,17 +50,32 @@ test('one line is read as it is typed, into the fields and in words, and Enter a
   const school = await draw({ occurrences: [work('New', '2026-10-09T15:00:00Z')] });
   await userEvent.type(line(), 'ceramics sketchbook fri 16:00 45 min');
   expect(screen.getByRole('heading', { level: 2 })).toHaveTextContent('Into Ceramics Studio');
-  expect(screen.getByText(/due Friday 9 October, 16:00/)).toHaveTextContent('assignment · due Friday 9 October, 16:00 · in 3 days · 45 min');
+  expect(screen.getByText(/due Friday 9 October, 16:00/)).toHaveTextContent(
+    'assignment · due Friday 9 October, 16:00 · in 3 days · 45 min',
+  );
   expect(screen.getByLabelText('What')).toHaveValue('Sketchbook');
   await userEvent.type(line(), '{Enter}');
   await waitFor(() => expect(useDraft.getState().open).toBe(false));
   const due = { kind: 'instant', at: '2026-10-09T15:00:00Z', zone: 'Europe/Dublin' };
-  expect(sent(school)).toMatchObject([[{ id: null, calendarId: 'ce', item: { title: 'Sketchbook', kind: 'assignment', when: due, repeat: null } }]]);
-  expect(school.changes.at(-1)).toEqual(['/api/items/new/layer', { recurrenceId: '', version: 0, estimate: 45 }]);
-  expect(useUndo.getState().message).toMatchObject({ step: { words: 'Sketchbook added to Ceramics Studio' } });
+  expect(sent(school)).toMatchObject([
+    [
+      {
+        id: null,
+        calendarId: 'ce',
+        item: { title: 'Sketchbook', kind: 'assignment', when: due, repeat: null },
+      },
+    ],
+  ]);
+  expect(school.changes.at(-1)).toEqual([
+    '/api/items/new/layer',
+    { recurrenceId: '', version: 0, estimate: 45 },
+  ]);
+  expect(useUndo.getState().message).toMatchObject({
+    step: { words: 'Sketchbook added to Ceramics Studio' },
+  });
 });
 
-test('what is missing is message at its field, all of it at once, and nothing is sent', async () => {
+test('what is missing is said at its field, all of it at once, and nothing is sent', async () => {
   const school = await draw();
   await add();
   expect(screen.getByLabelText('What')).toHaveAccessibleDescription('Say what it is.');
@@ -91,11 +119,20 @@ test('a repeat is said back with its next dates, and leaves out a break', async 
   expect(said).toHaveTextContent('Fri 23 Oct, Fri 6 Nov');
   await add();
   await waitFor(() => expect(sent(school)).toHaveLength(1));
-  expect(sent(school)[0]).toMatchObject([{ item: { repeat: { rule: 'FREQ=WEEKLY;BYDAY=FR', except: [{ kind: 'date', date: '2026-10-30' }] } } }]);
+  expect(sent(school)[0]).toMatchObject([
+    { item: { repeat: { rule: 'FREQ=WEEKLY;BYDAY=FR', except: [{ kind: 'date', date: '2026-10-30' }] } } },
+  ]);
 });
 
 test('where the server refuses, its words stand and nothing typed is lost', async () => {
-  await draw({ answers: { '/api/learners/juno/own': new Refused(422, { title: 'It never comes up.', remedy: 'Choose other days.' }) } });
+  await draw({
+    answers: {
+      '/api/learners/juno/own': new Refused(422, {
+        title: 'It never comes up.',
+        remedy: 'Choose other days.',
+      }),
+    },
+  });
   await userEvent.type(line(), 'home tidy up sat{Enter}');
   expect(await screen.findByText('It never comes up.')).toBeInTheDocument();
   expect(screen.getByLabelText('What')).toHaveValue('Tidy up');
@@ -116,7 +153,13 @@ describe('one that repeats', () => {
     repeat: { rule: 'FREQ=WEEKLY;BYDAY=TU', except: [] },
     changes: [],
   } as const;
-  const editing = { id: 'cello', version: 4, calendarId: 'hm', item: { ...item, repeat: { ...item.repeat, except: [] }, changes: [] }, of: next };
+  const editing = {
+    id: 'cello',
+    version: 4,
+    calendarId: 'hm',
+    item: { ...item, repeat: { ...item.repeat, except: [] }, changes: [] },
+    of: next,
+  };
 
   test('is changed on one date alone, unless more is meant', async () => {
     const school = await draw({}, { editing });
@@ -126,7 +169,13 @@ describe('one that repeats', () => {
     await userEvent.type(screen.getByLabelText('Where'), 'Chapel');
     await userEvent.click(screen.getByRole('button', { name: 'Save the change' }));
     await waitFor(() => expect(sent(school)).toHaveLength(1));
-    expect(sent(school)[0]).toMatchObject([{ id: 'cello', version: 4, item: { place: 'Hall', when: tuesday, changes: [{ of: next, place: 'Chapel' }] } }]);
+    expect(sent(school)[0]).toMatchObject([
+      {
+        id: 'cello',
+        version: 4,
+        item: { place: 'Hall', when: tuesday, changes: [{ of: next, place: 'Chapel' }] },
+      },
+    ]);
   });
 
   test('is taken away from a date on', async () => {
@@ -134,7 +183,9 @@ describe('one that repeats', () => {
     await userEvent.selectOptions(screen.getByLabelText('Change'), 'this date and all later ones');
     await userEvent.click(screen.getByRole('button', { name: 'Take it away' }));
     await waitFor(() => expect(sent(school)).toHaveLength(1));
-    expect(sent(school)[0]).toMatchObject([{ id: 'cello', item: { when: tuesday, repeat: { rule: expect.stringContaining('UNTIL=') as string } } }]);
+    expect(sent(school)[0]).toMatchObject([
+      { id: 'cello', item: { when: tuesday, repeat: { rule: expect.stringContaining('UNTIL=') as string } } },
+    ]);
     expect(within(document.body).queryByLabelText('What')).not.toBeInTheDocument();
   });
 });

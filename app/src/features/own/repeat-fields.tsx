@@ -11,7 +11,13 @@ import { Choice, Field } from '@/ui/field';
 import { Text } from '@/ui/text';
 import { patternOf, type Fields } from './form';
 
-const EVERY = { no: 'does not repeat', day: 'every day', week: 'every week', month: 'every month', year: 'every year' } as const;
+const EVERY = {
+  no: 'does not repeat',
+  day: 'every day',
+  week: 'every week',
+  month: 'every month',
+  year: 'every year',
+} as const;
 const UNITS = { day: 'days', week: 'weeks', month: 'months', year: 'years' } as const;
 /** A Monday, to name weekdays by. */
 const MONDAY = 19_723;
@@ -30,7 +36,16 @@ export function RepeatFields({ control, item, viewer, now }: Props) {
   const pattern = patternOf(f);
   const thisYear = civilDate(today(now, viewer)).year;
   const zones = (name: string) => ianaZone(name) ?? UTC;
-  const times = item?.when && item.repeat ? timesOf(item, { from: (dayIn(item.when, viewer) - 2) * DAY, to: (dayIn(item.when, viewer) + 800) * DAY, zone: viewer, zones, limit: 60 }) : [];
+  const times =
+    item?.when && item.repeat
+      ? timesOf(item, {
+          from: (dayIn(item.when, viewer) - 2) * DAY,
+          to: (dayIn(item.when, viewer) + 800) * DAY,
+          zone: viewer,
+          zones,
+          limit: 60,
+        })
+      : [];
   return (
     <View className="gap-3">
       <Controller
@@ -40,7 +55,10 @@ export function RepeatFields({ control, item, viewer, now }: Props) {
           <Choice
             label="Repeats"
             error={fieldState.error?.message}
-            options={(Object.keys(EVERY) as (keyof typeof EVERY)[]).map((value) => ({ value, words: f.otherRule && value === 'no' ? 'as its own rule says' : EVERY[value] }))}
+            options={(Object.keys(EVERY) as (keyof typeof EVERY)[]).map((value) => ({
+              value,
+              words: f.otherRule && value === 'no' ? 'as its own rule says' : EVERY[value],
+            }))}
             {...field}
           />
         )}
@@ -61,7 +79,11 @@ export function RepeatFields({ control, item, viewer, now }: Props) {
                         role="checkbox"
                         aria-checked={on}
                         aria-label={weekdayName(MONDAY + d - 1)}
-                        onPress={() => field.onChange(on ? pattern!.weekdays.filter((w) => w !== d) : [...pattern!.weekdays, d])}
+                        onPress={() =>
+                          field.onChange(
+                            on ? pattern!.weekdays.filter((w) => w !== d) : [...pattern!.weekdays, d],
+                          )
+                        }
                         className={`min-w-touch items-center ${choiceBox(on)}`}
                       >
                         <Text className={choiceWords(on)}>{weekdayName(MONDAY + d - 1).slice(0, 2)}</Text>
@@ -90,7 +112,19 @@ export function RepeatFields({ control, item, viewer, now }: Props) {
           ) : null}
           <View className="flex-row gap-3">
             <View className="flex-1">
-              <Controller control={control} name="interval" render={({ field }) => <Field label={`Every so many ${UNITS[f.repeats as keyof typeof UNITS]}`} type="number" min={1} max={60} {...field} />} />
+              <Controller
+                control={control}
+                name="interval"
+                render={({ field }) => (
+                  <Field
+                    label={`Every so many ${UNITS[f.repeats as keyof typeof UNITS]}`}
+                    type="number"
+                    min={1}
+                    max={60}
+                    {...field}
+                  />
+                )}
+              />
             </View>
             <View className="flex-1">
               <Controller
@@ -110,16 +144,44 @@ export function RepeatFields({ control, item, viewer, now }: Props) {
               />
             </View>
           </View>
-          {f.ends === 'on' ? <Controller control={control} name="endsOn" render={({ field, fieldState }) => <Field label="Last day" type="date" error={fieldState.error?.message} {...field} />} /> : null}
+          {f.ends === 'on' ? (
+            <Controller
+              control={control}
+              name="endsOn"
+              render={({ field, fieldState }) => (
+                <Field label="Last day" type="date" error={fieldState.error?.message} {...field} />
+              )}
+            />
+          ) : null}
           {f.ends === 'after' ? (
-            <Controller control={control} name="count" render={({ field, fieldState }) => <Field label="How many times" type="number" min={1} max={400} error={fieldState.error?.message} {...field} />} />
+            <Controller
+              control={control}
+              name="count"
+              render={({ field, fieldState }) => (
+                <Field
+                  label="How many times"
+                  type="number"
+                  min={1}
+                  max={400}
+                  error={fieldState.error?.message}
+                  {...field}
+                />
+              )}
+            />
           ) : null}
           <Controller
             control={control}
             name="skipDaysOff"
             render={({ field }) => (
-              <Pressable role="checkbox" aria-checked={field.value} onPress={() => field.onChange(!field.value)} className="min-h-touch flex-row items-center gap-2">
-                <View className={`h-5 w-5 items-center justify-center rounded border-2 ${field.value ? 'border-lagoon bg-lagoon' : 'border-ink2'}`}>
+              <Pressable
+                role="checkbox"
+                aria-checked={field.value}
+                onPress={() => field.onChange(!field.value)}
+                className="min-h-touch flex-row items-center gap-2"
+              >
+                <View
+                  className={`h-5 w-5 items-center justify-center rounded border-2 ${field.value ? 'border-lagoon bg-lagoon' : 'border-ink2'}`}
+                >
                   {field.value ? <View className="h-2 w-2 rounded-sm bg-sheet" /> : null}
                 </View>
                 <Text>Not in breaks and on days off</Text>
@@ -132,11 +194,18 @@ export function RepeatFields({ control, item, viewer, now }: Props) {
                 {patternWords(pattern, item.when, viewer, thisYear)}
                 {f.skipDaysOff ? ', not on days off' : ''}
               </Text>
-              <Text kind="small">{times.length ? `${times.slice(0, 5).map((w) => shortDay(dayIn(w, viewer))).join(', ')}${times.length > 5 ? ' …' : ''}` : 'It never comes about.'}</Text>
+              <Text kind="small">
+                {times.length
+                  ? `${times
+                      .slice(0, 5)
+                      .map((w) => shortDay(dayIn(w, viewer)))
+                      .join(', ')}${times.length > 5 ? ' …' : ''}`
+                  : 'It never comes about.'}
+              </Text>
             </View>
           ) : null}
         </>
       )}
     </View>
-  ); // prettier-ignore
+  );
 }

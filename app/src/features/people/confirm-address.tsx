@@ -14,13 +14,19 @@ import { Text } from '@/ui/text';
 /** The secret stands behind the `#` of the link, so that it is sent to no server and stands in no log. */
 const tokenInAddress = () => globalThis.location.hash.slice(1);
 
-/** Where the link in a mail leads that confirms its address. It takes a press, so that a mail program that looks into links does not use it up. */
+/**
+ * Where the link in a mail leads that confirms its address. It takes a press, so that a mail program that
+ * looks into links does not use it up.
+ */
 export function ConfirmAddress() {
   const { data: session } = useSession();
   useTheme();
   const [token] = useState(tokenInAddress);
   // It need not stand in the address any longer, nor be gone back to.
-  useEffect(() => globalThis.history.replaceState(globalThis.history.state, '', globalThis.location.pathname), []);
+  useEffect(
+    () => globalThis.history.replaceState(globalThis.history.state, '', globalThis.location.pathname),
+    [],
+  );
   const confirm = useMutation({ mutationFn: () => confirmAddress(token) });
   const problem = confirm.error ? problemOf(confirm.error) : null;
   const isUsedUp = problem?.status === 410;
@@ -38,10 +44,17 @@ export function ConfirmAddress() {
           </Notice>
         ) : (
           <>
-            <Text className="text-ink2">Zephyrfield sends mail only to people who have shown that the address is theirs.</Text>
+            <Text className="text-ink2">
+              Zephyrfield sends mail only to people who have shown that the address is theirs.
+            </Text>
             <ProblemNotice problem={problem} />
             {isUsedUp ? null : (
-              <Button busy={confirm.isPending} disabled={!token} onPress={() => confirm.mutate()} className="self-start">
+              <Button
+                busy={confirm.isPending}
+                disabled={!token}
+                onPress={() => confirm.mutate()}
+                className="self-start"
+              >
                 This is my address
               </Button>
             )}

@@ -18,22 +18,49 @@ export function FirstLearner({ name }: { name: string }) {
     resolver: zodResolver(NewLearner),
     defaultValues: { name, zone: Intl.DateTimeFormat().resolvedOptions().timeZone },
   });
-  const begin = useMutation({ mutationFn: (body: z.infer<typeof NewLearner>) => call('addLearner', { body }), onSuccess: () => client.invalidateQueries({ queryKey: keys.session }) });
+  const begin = useMutation({
+    mutationFn: (body: z.infer<typeof NewLearner>) => call('addLearner', { body }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.session }),
+  });
   const problem = begin.error && problemOf(begin.error);
   return (
-    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[440px] gap-4 px-5 pb-10 pt-12">
+    <ScrollView
+      className="flex-1"
+      contentContainerClassName="mx-auto w-full max-w-[440px] gap-4 px-5 pb-10 pt-12"
+    >
       <Text kind="display" heading={1}>
         Whose schedule?
       </Text>
-      <Text className="text-ink2">Your own, or that of the learner you look after. More can be added later.</Text>
-      <Controller control={control} name="name" render={({ field, fieldState }) => <Field label="The learner’s name" error={fieldState.error?.message} {...field} />} />
+      <Text className="text-ink2">
+        Your own, or that of the learner you look after. More can be added later.
+      </Text>
+      <Controller
+        control={control}
+        name="name"
+        render={({ field, fieldState }) => (
+          <Field label="The learner’s name" error={fieldState.error?.message} {...field} />
+        )}
+      />
       <Controller
         control={control}
         name="zone"
-        render={({ field, fieldState }) => <Field label="Time zone they live in" hint="Such as Europe/Dublin" autoComplete="off" spellCheck={false} error={fieldState.error?.message} {...field} />}
+        render={({ field, fieldState }) => (
+          <Field
+            label="Time zone they live in"
+            hint="Such as Europe/Dublin"
+            autoComplete="off"
+            spellCheck={false}
+            error={fieldState.error?.message}
+            {...field}
+          />
+        )}
       />
       <ProblemNotice problem={problem} />
-      <Button busy={begin.isPending} onPress={() => void handleSubmit((input) => begin.mutate(input))()} className="self-start">
+      <Button
+        busy={begin.isPending}
+        onPress={() => void handleSubmit((input) => begin.mutate(input))()}
+        className="self-start"
+      >
         Begin
       </Button>
     </ScrollView>

@@ -14,8 +14,18 @@ import { Field } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 
-const Entry = z.object({ name: z.string(), setUpWord: z.string(), email: Email, password: SignInShape.shape.password });
-const FirstAccount = z.object({ name: Name, setUpWord: SetUpWord.min(1, 'Type the set-up word.'), email: Email, password: Password });
+const Entry = z.object({
+  name: z.string(),
+  setUpWord: z.string(),
+  email: Email,
+  password: SignInShape.shape.password,
+});
+const FirstAccount = z.object({
+  name: Name,
+  setUpWord: SetUpWord.min(1, 'Type the set-up word.'),
+  email: Email,
+  password: Password,
+});
 type Entry = z.infer<typeof Entry>;
 
 /** Signing in; in an empty installation, making the first account. */
@@ -27,7 +37,8 @@ export function SignIn() {
     defaultValues: { name: '', setUpWord: '', email: '', password: '' },
   });
   const enter = useMutation({
-    mutationFn: ({ name, setUpWord, email, password }: Entry) => (first ? signUp(name, email, password, setUpWord) : signIn(email, password)),
+    mutationFn: ({ name, setUpWord, email, password }: Entry) =>
+      first ? signUp(name, email, password, setUpWord) : signIn(email, password),
   });
   const problem = enter.error && problemOf(enter.error);
   const submit = handleSubmit((input) => enter.mutate(input));
@@ -35,12 +46,19 @@ export function SignIn() {
     if (e.key === 'Enter') void submit();
   };
   return (
-    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[440px] gap-4 px-5 pb-10 pt-10">
+    <ScrollView
+      className="flex-1"
+      contentContainerClassName="mx-auto w-full max-w-[440px] gap-4 px-5 pb-10 pt-10"
+    >
       <Contours height={90} />
       <Text kind="display" heading={1}>
         Zephyrfield
       </Text>
-      <Text className="text-ink2">{first ? 'This installation is new. Make the first account; it will be yours.' : 'All your course calendars in one clear view.'}</Text>
+      <Text className="text-ink2">
+        {first
+          ? 'This installation is new. Make the first account; it will be yours.'
+          : 'All your course calendars in one clear view.'}
+      </Text>
       <View className="gap-3">
         {first ? (
           <>
@@ -59,13 +77,28 @@ export function SignIn() {
                 />
               )}
             />
-            <Controller control={control} name="name" render={({ field, fieldState }) => <Field label="Your name" autoComplete="name" error={fieldState.error?.message} {...field} />} />
+            <Controller
+              control={control}
+              name="name"
+              render={({ field, fieldState }) => (
+                <Field label="Your name" autoComplete="name" error={fieldState.error?.message} {...field} />
+              )}
+            />
           </>
         ) : null}
         <Controller
           control={control}
           name="email"
-          render={({ field, fieldState }) => <Field label="E-mail" type="email" autoComplete="email" error={fieldState.error?.message} {...field} onKeyDown={onKeyDown} />}
+          render={({ field, fieldState }) => (
+            <Field
+              label="E-mail"
+              type="email"
+              autoComplete="email"
+              error={fieldState.error?.message}
+              {...field}
+              onKeyDown={onKeyDown}
+            />
+          )}
         />
         <Controller
           control={control}
@@ -75,7 +108,11 @@ export function SignIn() {
               label="Password"
               type="password"
               autoComplete={first ? 'new-password' : 'current-password'}
-              hint={first ? 'Ten characters or more. Three or four words that do not belong together are good.' : undefined}
+              hint={
+                first
+                  ? 'Ten characters or more. Three or four words that do not belong together are good.'
+                  : undefined
+              }
               error={fieldState.error?.message}
               {...field}
               onKeyDown={onKeyDown}

@@ -10,7 +10,14 @@ jest.mock('expo-router', () => ({ Link: ({ children }: { children: unknown }) =>
 
 const SCHOOL = calendar('sh', 'School', 'SH', { kind: 'school' });
 const allDay = (title: string, from: string, to: string, kind: 'reminder' | 'dayOff') =>
-  work(title, `${from}T00:00:00Z`, { calendarId: 'sh', kind, handIn: 'nothing', due: null, start: { kind: 'date', date: from }, end: { kind: 'date', date: to } });
+  work(title, `${from}T00:00:00Z`, {
+    calendarId: 'sh',
+    kind,
+    handIn: 'nothing',
+    due: null,
+    start: { kind: 'date', date: from },
+    end: { kind: 'date', date: to },
+  });
 const BEGINS = allDay('Term begins', '2026-08-31', '2026-09-01', 'reminder');
 const STUDIO_WEEK = allDay('Studio week', '2026-10-05', '2026-10-10', 'reminder');
 const BREAK = allDay('Mid-term break', '2026-10-26', '2026-10-31', 'dayOff');
@@ -20,16 +27,23 @@ async function draw(given: ConstructorParameters<typeof School>[0] = {}): Promis
   await drawInside(<SettingsPlace />);
   return school;
 }
-const chosen = (group: string, name: string) => expect(within(screen.getByRole('radiogroup', { name: group })).getByRole('radio', { name })).toHaveAttribute('aria-checked', 'true');
+const chosen = (group: string, name: string) =>
+  expect(
+    within(screen.getByRole('radiogroup', { name: group })).getByRole('radio', { name }),
+  ).toHaveAttribute('aria-checked', 'true');
 
 test('a choice is saved as it is made, and shows at once in everything that tells the time', async () => {
   const school = await draw();
   chosen('Hours', '16:10');
-  expect(within(screen.getByLabelText('Hours are shown from')).getByRole('option', { name: '08:00' })).toBeInTheDocument();
+  expect(
+    within(screen.getByLabelText('Hours are shown from')).getByRole('option', { name: '08:00' }),
+  ).toBeInTheDocument();
   await userEvent.click(screen.getByRole('radio', { name: '4:10 pm' }));
   expect(school.changes).toEqual([['/api/settings', { ...DEFAULT_SETTINGS, hours: 12 }]]);
   chosen('Hours', '4:10 pm');
-  expect(within(screen.getByLabelText('Hours are shown from')).getByRole('option', { name: '8:00 am' })).toBeInTheDocument();
+  expect(
+    within(screen.getByLabelText('Hours are shown from')).getByRole('option', { name: '8:00 am' }),
+  ).toBeInTheDocument();
 });
 
 test('a field is saved when it is left; one more choice goes on from it', async () => {
@@ -68,14 +82,25 @@ test('a day that would end before it begins is not saved', async () => {
 });
 
 test('what the server refuses is taken back, with its words', async () => {
-  await draw({ answers: { '/api/settings': new Refused(503, { title: 'Settings cannot be written just now.', remedy: 'Try again in a minute.' }) } });
+  await draw({
+    answers: {
+      '/api/settings': new Refused(503, {
+        title: 'Settings cannot be written just now.',
+        remedy: 'Try again in a minute.',
+      }),
+    },
+  });
   await userEvent.click(screen.getByRole('radio', { name: 'dark' }));
   expect(await screen.findByText('Settings cannot be written just now.')).toBeInTheDocument();
   chosen('Light or dark', 'as the device');
 });
 
 test('the term is taken from the school’s calendar where it says one, and may be typed over', async () => {
-  const school = await draw({ calendars: [SCHOOL], occurrences: [BEGINS, STUDIO_WEEK, BREAK], answers: { '/api/learners/juno/term': { ok: true } } });
+  const school = await draw({
+    calendars: [SCHOOL],
+    occurrences: [BEGINS, STUDIO_WEEK, BREAK],
+    answers: { '/api/learners/juno/term': { ok: true } },
+  });
   const term = screen.getByRole('group', { name: 'The term' });
   expect(term).toHaveTextContent('Monday 31 August to Friday 18 December, from the school’s calendar');
   expect(term).toHaveTextContent('Mid-term break: Mon 26 Oct to Fri 30 Oct');
@@ -84,13 +109,20 @@ test('the term is taken from the school’s calendar where it says one, and may 
   await waitFor(() => expect(school.changes).toHaveLength(1));
   expect(school.changes[0]).toMatchObject([
     '/api/learners/juno/term',
-    { term: { names: [{ name: 'Studio week', day: '2026-10-05' }], breaks: [{ name: 'Mid-term break', from: '2026-10-26', to: '2026-10-30' }] } },
+    {
+      term: {
+        names: [{ name: 'Studio week', day: '2026-10-05' }],
+        breaks: [{ name: 'Mid-term break', from: '2026-10-26', to: '2026-10-30' }],
+      },
+    },
   ]);
 });
 
 test('a term that somebody else has changed meanwhile is not written over unseen; what was typed stays, and can be', async () => {
   const path = '/api/learners/juno/term';
-  const answers: Record<string, unknown> = { [path]: new Refused(409, { title: 'Somebody else changed this a moment ago.' }) };
+  const answers: Record<string, unknown> = {
+    [path]: new Refused(409, { title: 'Somebody else changed this a moment ago.' }),
+  };
   const school = await draw({ calendars: [SCHOOL], occurrences: [BEGINS], answers });
   const term = screen.getByRole('group', { name: 'The term' });
   await userEvent.click(within(term).getByRole('button', { name: 'Type it' }));
@@ -99,7 +131,9 @@ test('a term that somebody else has changed meanwhile is not written over unseen
   school.given.session = { learners: [{ ...learner, term: theirs }] };
   await userEvent.click(within(term).getByRole('button', { name: 'Save the term' }));
   expect(await within(term).findByText('Somebody else changed this a moment ago.')).toBeInTheDocument();
-  await waitFor(() => expect(term).toHaveTextContent('Monday 7 September to Friday 11 December, as it was typed'));
+  await waitFor(() =>
+    expect(term).toHaveTextContent('Monday 7 September to Friday 11 December, as it was typed'),
+  );
   expect(within(term).getByLabelText('It ends')).toHaveValue('2026-12-20');
   answers[path] = { ok: true };
   await userEvent.click(within(term).getByRole('button', { name: 'Save the term' }));

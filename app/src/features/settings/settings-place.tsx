@@ -54,32 +54,60 @@ export function SettingsPlace() {
   /** Saves what is right; what is not is told at its field and changes nothing. */
   const change = (part: Partial<Settings>, field = Object.keys(part)[0]!) => {
     const result = Settings.safeParse({ ...settings, ...part });
-    setErrors((all) => ({ ...all, [field]: result.success ? '' : (result.error.issues[0]?.message ?? 'That is not right.') }));
+    setErrors((all) => ({
+      ...all,
+      [field]: result.success ? '' : (result.error.issues[0]?.message ?? 'That is not right.'),
+    }));
     if (result.success) save.mutate(result.data);
   };
   const hour = (h: number) => minuteWords(h * 60, settings.hours);
-  const hours = Array.from({ length: 25 }, (_, h) => ({ value: String(h), words: h === 24 ? 'midnight' : hour(h) }));
+  const hours = Array.from({ length: 25 }, (_, h) => ({
+    value: String(h),
+    words: h === 24 ? 'midnight' : hour(h),
+  }));
   return (
-    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-6 px-4 pb-12 pt-3" keyboardShouldPersistTaps="handled">
+    <ScrollView
+      className="flex-1"
+      contentContainerClassName="mx-auto w-full max-w-[640px] gap-6 px-4 pb-12 pt-3"
+      keyboardShouldPersistTaps="handled"
+    >
       <View className="gap-1">
         <Text kind="display" heading={1}>
           Settings
         </Text>
         <Text className="text-ink2">How you look at things. Others see theirs as they like.</Text>
       </View>
-      <Link href="/notice-settings" className="min-h-touch content-center font-text text-body font-bold text-lagoon underline">
+      <Link
+        href="/notice-settings"
+        className="min-h-touch content-center font-text text-body font-bold text-lagoon underline"
+      >
         What I am told: reminders, notices, mail
       </Link>
       <ProblemNotice problem={save.error && problemOf(save.error)} />
       <Group title="Time">
         <Row words="Hours">
-          <Choices label="Hours" all={HOURS} value={String(settings.hours) as '12' | '24'} onChange={(v) => change({ hours: v === '12' ? 12 : 24 })} />
+          <Choices
+            label="Hours"
+            all={HOURS}
+            value={String(settings.hours) as '12' | '24'}
+            onChange={(v) => change({ hours: v === '12' ? 12 : 24 })}
+          />
         </Row>
         <Row words="A week begins on">
-          <Choices label="A week begins on" all={FIRST_DAYS} value={String(settings.firstDay) as '1' | '6' | '7'} onChange={(v) => change({ firstDay: Number(v) as 1 | 6 | 7 })} />
+          <Choices
+            label="A week begins on"
+            all={FIRST_DAYS}
+            value={String(settings.firstDay) as '1' | '6' | '7'}
+            onChange={(v) => change({ firstDay: Number(v) as 1 | 6 | 7 })}
+          />
         </Row>
         <Row words="Weeks are called by">
-          <Choices label="Weeks are called by" all={WEEKS} value={settings.weeks} onChange={(weeks) => change({ weeks })} />
+          <Choices
+            label="Weeks are called by"
+            all={WEEKS}
+            value={settings.weeks}
+            onChange={(weeks) => change({ weeks })}
+          />
         </Row>
         <SavedField
           label="Your time zone"
@@ -102,7 +130,13 @@ export function SettingsPlace() {
             />
           </View>
           <View className="min-w-[140px] flex-1">
-            <Choice label="to" value={String(settings.dayTo)} options={hours.slice(1)} onChange={(e) => change({ dayTo: Number(e.currentTarget.value) })} error={errors['dayTo'] || undefined} />
+            <Choice
+              label="to"
+              value={String(settings.dayTo)}
+              options={hours.slice(1)}
+              onChange={(e) => change({ dayTo: Number(e.currentTarget.value) })}
+              error={errors['dayTo'] || undefined}
+            />
           </View>
         </View>
         <Choice
@@ -112,12 +146,26 @@ export function SettingsPlace() {
           options={hours}
           onChange={(e) => change({ shelfFrom: Number(e.currentTarget.value) })}
         />
-        <SavedField label="“Next up” looks so many days ahead" inputMode="numeric" value={String(settings.ahead)} error={errors['ahead']} onSave={(text) => change({ ahead: Number(text) })} />
+        <SavedField
+          label="“Next up” looks so many days ahead"
+          inputMode="numeric"
+          value={String(settings.ahead)}
+          error={errors['ahead']}
+          onSave={(text) => change({ ahead: Number(text) })}
+        />
       </Group>
       <Group title="Look">
-        <Choices label="Light or dark" all={THEMES} value={settings.theme} onChange={(theme) => change({ theme })} />
+        <Choices
+          label="Light or dark"
+          all={THEMES}
+          value={settings.theme}
+          onChange={(theme) => change({ theme })}
+        />
       </Group>
-      <Group title="How long work takes" detail="In minutes, where nothing else is known. The term’s wind is drawn from it.">
+      <Group
+        title="How long work takes"
+        detail="In minutes, where nothing else is known. The term’s wind is drawn from it."
+      >
         <View className="flex-row flex-wrap gap-3">
           {(Object.keys(settings.loads) as (keyof Loads)[]).map((kind) => (
             <View key={kind} className="w-[140px]">
@@ -126,7 +174,9 @@ export function SettingsPlace() {
                 inputMode="numeric"
                 value={String(settings.loads[kind])}
                 error={errors[`loads ${kind}`]}
-                onSave={(text) => change({ loads: { ...settings.loads, [kind]: Number(text) } }, `loads ${kind}`)}
+                onSave={(text) =>
+                  change({ loads: { ...settings.loads, [kind]: Number(text) } }, `loads ${kind}`)
+                }
               />
             </View>
           ))}

@@ -18,7 +18,9 @@ import { Field } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 
-/** When the term is, what its weeks are called and when there is none: from the school's calendar, or typed. */
+/**
+ * When the term is, what its weeks are called and when there is none: from the school's calendar, or typed.
+ */
 export function TermForm({ mayEdit }: { mayEdit: boolean }) {
   const { learner, viewer } = useLearner()!;
   const now = useNow();
@@ -27,8 +29,8 @@ export function TermForm({ mayEdit }: { mayEdit: boolean }) {
   const client = useQueryClient();
   const [open, setOpen] = useState(false);
   const found = schoolTerm(occurrences.data, calendars.data, dayOf(now, viewer));
-  // What the form was begun from. Where somebody else has changed the term meanwhile, it is refused and theirs is shown above
-  // what was typed, which can then be saved over it.
+  // What the form was begun from. Where somebody else has changed the term meanwhile, it is refused and
+  // theirs is shown above what was typed, which can then be saved over it.
   const [begun, setBegun] = useState(learner.term);
   const save = useMutation({
     mutationFn: ({ term, madeOn }: { term: Term | null; madeOn: Term | null }) =>
@@ -36,24 +38,44 @@ export function TermForm({ mayEdit }: { mayEdit: boolean }) {
     onSettled: async (_, refused) => {
       await refresh(keys.session, client);
       if (!refused) return setOpen(false);
-      setBegun(client.getQueryData<Session>(keys.session)?.learners.find((l) => l.id === learner.id)?.term ?? null);
+      setBegun(
+        client.getQueryData<Session>(keys.session)?.learners.find((l) => l.id === learner.id)?.term ?? null,
+      );
     },
   });
   const term = learner.term ?? found;
   const day = (text: string) => longDay(parseDate(text));
-  const begin: Term = term ?? { start: formatDate(dayOf(now, viewer)), end: formatDate(dayOf(now, viewer) + 110), names: [], breaks: [] };
+  const begin: Term = term ?? {
+    start: formatDate(dayOf(now, viewer)),
+    end: formatDate(dayOf(now, viewer) + 110),
+    names: [],
+    breaks: [],
+  };
   return (
     <View className="gap-3">
       {term ? (
         <View className="gap-0.5">
           <Text>
-            {day(term.start)} to {day(term.end)}, {learner.term ? 'as it was typed' : 'from the school’s calendar'}
+            {day(term.start)} to {day(term.end)},{' '}
+            {learner.term ? 'as it was typed' : 'from the school’s calendar'}
           </Text>
-          {term.names.length ? <Text kind="small">{term.names.map((n) => `${n.name} (from ${shortDay(parseDate(n.day))})`).join(', ')}</Text> : null}
-          {term.breaks.length ? <Text kind="small">{term.breaks.map((b) => `${b.name}: ${shortDay(parseDate(b.from))} to ${shortDay(parseDate(b.to))}`).join(', ')}</Text> : null}
+          {term.names.length ? (
+            <Text kind="small">
+              {term.names.map((n) => `${n.name} (from ${shortDay(parseDate(n.day))})`).join(', ')}
+            </Text>
+          ) : null}
+          {term.breaks.length ? (
+            <Text kind="small">
+              {term.breaks
+                .map((b) => `${b.name}: ${shortDay(parseDate(b.from))} to ${shortDay(parseDate(b.to))}`)
+                .join(', ')}
+            </Text>
+          ) : null}
         </View>
       ) : (
-        <Text className="text-ink2">No term is known. The school’s calendar can say it, or you can type it.</Text>
+        <Text className="text-ink2">
+          No term is known. The school’s calendar can say it, or you can type it.
+        </Text>
       )}
       <ProblemNotice problem={save.error && problemOf(save.error)} />
       {mayEdit && !open ? (
@@ -68,26 +90,60 @@ export function TermForm({ mayEdit }: { mayEdit: boolean }) {
             {learner.term ? 'Change it' : 'Type it'}
           </Button>
           {learner.term ? (
-            <Button kind="quiet" busy={save.isPending} onPress={() => save.mutate({ term: null, madeOn: learner.term })}>
+            <Button
+              kind="quiet"
+              busy={save.isPending}
+              onPress={() => save.mutate({ term: null, madeOn: learner.term })}
+            >
               Take it from the school’s calendar
             </Button>
           ) : null}
         </View>
       ) : null}
-      {open ? <Fields begin={begin} busy={save.isPending} onSave={(term) => save.mutate({ term, madeOn: begun })} onLeave={() => setOpen(false)} /> : null}
+      {open ? (
+        <Fields
+          begin={begin}
+          busy={save.isPending}
+          onSave={(term) => save.mutate({ term, madeOn: begun })}
+          onLeave={() => setOpen(false)}
+        />
+      ) : null}
     </View>
   );
 }
 
-function Fields({ begin, busy, onSave, onLeave }: { begin: Term; busy: boolean; onSave(term: Term): void; onLeave(): void }) {
+function Fields({
+  begin,
+  busy,
+  onSave,
+  onLeave,
+}: {
+  begin: Term;
+  busy: boolean;
+  onSave(term: Term): void;
+  onLeave(): void;
+}) {
   const { control, handleSubmit } = useForm<Term>({ resolver: zodResolver(Term), defaultValues: begin });
   const names = useFieldArray({ control, name: 'names' });
   const breaks = useFieldArray({ control, name: 'breaks' });
   const text = (name: `names.${number}.name` | `breaks.${number}.name`, label: string) => (
-    <Controller control={control} name={name} render={({ field, fieldState }) => <Field label={label} error={fieldState.error?.message} {...field} />} />
+    <Controller
+      control={control}
+      name={name}
+      render={({ field, fieldState }) => <Field label={label} error={fieldState.error?.message} {...field} />}
+    />
   );
-  const date = (name: 'start' | 'end' | `names.${number}.day` | `breaks.${number}.from` | `breaks.${number}.to`, label: string) => (
-    <Controller control={control} name={name} render={({ field, fieldState }) => <Field label={label} type="date" error={fieldState.error?.message} {...field} />} />
+  const date = (
+    name: 'start' | 'end' | `names.${number}.day` | `breaks.${number}.from` | `breaks.${number}.to`,
+    label: string,
+  ) => (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field, fieldState }) => (
+        <Field label={label} type="date" error={fieldState.error?.message} {...field} />
+      )}
+    />
   );
   return (
     <View className="gap-4 rounded-xl bg-sheet p-4 shadow-sm">
@@ -100,12 +156,20 @@ function Fields({ begin, busy, onSave, onLeave }: { begin: Term; busy: boolean; 
         <View key={f.id} className="flex-row flex-wrap items-end gap-2">
           <View className="min-w-[140px] flex-1">{text(`names.${i}.name`, 'Name')}</View>
           <View className="w-[160px]">{date(`names.${i}.day`, 'A day in it')}</View>
-          <Button kind="quiet" onPress={() => names.remove(i)} aria-label={`Leave out the name of week ${i + 1}`}>
+          <Button
+            kind="quiet"
+            onPress={() => names.remove(i)}
+            aria-label={`Leave out the name of week ${i + 1}`}
+          >
             Leave out
           </Button>
         </View>
       ))}
-      <Button kind="quiet" onPress={() => names.append({ day: begin.start, name: '' })} className="-ml-4 self-start">
+      <Button
+        kind="quiet"
+        onPress={() => names.append({ day: begin.start, name: '' })}
+        className="-ml-4 self-start"
+      >
         Name a week
       </Button>
       <Text kind="label">Breaks</Text>
@@ -119,7 +183,11 @@ function Fields({ begin, busy, onSave, onLeave }: { begin: Term; busy: boolean; 
           </Button>
         </View>
       ))}
-      <Button kind="quiet" onPress={() => breaks.append({ from: begin.start, to: begin.start, name: '' })} className="-ml-4 self-start">
+      <Button
+        kind="quiet"
+        onPress={() => breaks.append({ from: begin.start, to: begin.start, name: '' })}
+        className="-ml-4 self-start"
+      >
         Add a break
       </Button>
       <View className="flex-row flex-wrap gap-2">

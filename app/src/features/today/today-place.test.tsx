@@ -8,10 +8,16 @@ import { drawInside } from '../../../test/inside';
 import { CERAMICS, Refused, School, learner, lesson, work } from '../../../test/school';
 import { TodayPlace } from './today-place';
 
-jest.mock('expo-router', () => ({ Link: ({ children }: { children: unknown }) => children, router: { push: jest.fn() } }));
+jest.mock('expo-router', () => ({
+  Link: ({ children }: { children: unknown }) => children,
+  router: { push: jest.fn() },
+}));
 
 const TONIGHT = work('Tide tables', '2026-10-06T22:59:00Z', { calendarId: 'bb' });
-const TILES = work('Glaze tiles', '2026-10-06T15:00:00Z', { due: { kind: 'date', date: '2026-10-06' }, handIn: 'paper' });
+const TILES = work('Glaze tiles', '2026-10-06T15:00:00Z', {
+  due: { kind: 'date', date: '2026-10-06' },
+  handIn: 'paper',
+});
 const LATE = work('Chart exercise', '2026-10-01T22:59:00Z');
 const CALL = lesson('Tutor call', '2026-10-06T15:20:00Z', '2026-10-06T15:50:00Z');
 const group = (name: string) => screen.findByRole('group', { name });
@@ -34,7 +40,10 @@ test('the day, the next thing, where to be, what is due by tonight, and what is 
 });
 
 test('the way into a meeting that is near stands on it', async () => {
-  await draw({ occurrences: [CALL], links: [{ href: 'https://meet.example/r', label: 'Room', role: 'meeting' }] });
+  await draw({
+    occurrences: [CALL],
+    links: [{ href: 'https://meet.example/r', label: 'Room', role: 'meeting' }],
+  });
   const open = jest.spyOn(Linking, 'openURL').mockResolvedValue(undefined);
   await userEvent.click(await screen.findByRole('button', { name: 'Join: Room' }));
   expect(open).toHaveBeenCalledWith('https://meet.example/r');
@@ -44,7 +53,9 @@ test('finished where it stands, and counted', async () => {
   const school = await draw({ occurrences: [TONIGHT, TILES] });
   await userEvent.click(await screen.findByRole('button', { name: 'Finish Glaze tiles' }));
   await waitFor(async () => expect(await group('Due by tonight')).toHaveTextContent('1 open, 1 finished'));
-  expect(school.changes).toEqual([['/api/items/glaze-tiles/layer', { recurrenceId: '', version: 0, finished: true }]]);
+  expect(school.changes).toEqual([
+    ['/api/items/glaze-tiles/layer', { recurrenceId: '', version: 0, finished: true }],
+  ]);
 });
 
 test('a hidden calendar is nowhere, and nothing due is said in words', async () => {
@@ -55,7 +66,9 @@ test('a hidden calendar is nowhere, and nothing due is said in words', async () 
 });
 
 test('next up: a week ahead by its days, of one calendar where that is wanted, and more of it at a press', async () => {
-  const many = Array.from({ length: 70 }, (_, i) => work(`Sheet ${i}`, `2026-10-0${7 + (i % 3)}T1${i % 10}:00:00Z`, { calendarId: i % 2 ? 'bb' : 'ce' }));
+  const many = Array.from({ length: 70 }, (_, i) =>
+    work(`Sheet ${i}`, `2026-10-0${7 + (i % 3)}T1${i % 10}:00:00Z`, { calendarId: i % 2 ? 'bb' : 'ce' }),
+  );
   await draw({ occurrences: [...many, work('Far off', '2026-10-20T15:00:00Z')] });
   const up = await group('Next up');
   expect(up).toHaveTextContent('7 days ahead');
@@ -83,7 +96,12 @@ test('what changed since one last looked, five of it, and how much more there is
     at: '2026-10-06T12:00:00.000Z',
     seen,
   });
-  await draw({ occurrences: [TONIGHT], answers: { '/api/learners/juno/changes': [...[1, 2, 3, 4, 5, 6, 7].map((id) => change(id)), change(8, true)] } });
+  await draw({
+    occurrences: [TONIGHT],
+    answers: {
+      '/api/learners/juno/changes': [...[1, 2, 3, 4, 5, 6, 7].map((id) => change(id)), change(8, true)],
+    },
+  });
   const since = await group('Since you last looked');
   expect(since).toHaveTextContent('Moved 1');
   expect(since).not.toHaveTextContent('Moved 6');
@@ -97,7 +115,9 @@ test('notices are a count in words', async () => {
 
 test('opened, it stands in the calendar; written down, it is for today', async () => {
   await draw({ occurrences: [TONIGHT] });
-  await userEvent.click(await within(await group('Due by tonight')).findByRole('button', { name: /^Tide tables/ }));
+  await userEvent.click(
+    await within(await group('Due by tonight')).findByRole('button', { name: /^Tide tables/ }),
+  );
   expect(router.push).toHaveBeenCalledWith('/calendar?item=tide-tables&recurrence=');
   await userEvent.click(screen.getByRole('button', { name: 'Write something down' }));
   expect(useDraft.getState()).toMatchObject({ open: true, draft: { day: '2026-10-06' } });
@@ -110,13 +130,23 @@ test('with nothing gathered it says what to do next; who may only look is not se
 });
 
 test('who may only look sees the day and can change nothing', async () => {
-  await draw({ occurrences: [TONIGHT], calendars: [{ ...CERAMICS, id: 'bb' }], session: { learners: [{ ...learner, access: 'look' }] } });
+  await draw({
+    occurrences: [TONIGHT],
+    calendars: [{ ...CERAMICS, id: 'bb' }],
+    session: { learners: [{ ...learner, access: 'look' }] },
+  });
   expect((await screen.findAllByRole('button', { name: /Tide tables/ })).length).toBeGreaterThan(0);
-  for (const name of ['Finish Tide tables', 'Write something down']) expect(screen.queryByRole('button', { name })).not.toBeInTheDocument();
+  for (const name of ['Finish Tide tables', 'Write something down'])
+    expect(screen.queryByRole('button', { name })).not.toBeInTheDocument();
 });
 
 test('what cannot be read is not said to be nothing', async () => {
-  await draw({ answers: { '/api/learners/juno/occurrences': new Refused(503, { title: 'The schedule cannot be read just now.' }) } });
+  await draw({
+    answers: {
+      '/api/learners/juno/occurrences': new Refused(503, { title: 'The schedule cannot be read just now.' }),
+    },
+  });
   expect(await screen.findByText('The schedule cannot be read just now.')).toBeInTheDocument();
-  for (const words of ['Nothing is due today.', 'no work, calm', 'Nothing comes in these days.']) expect(screen.queryByText(words)).not.toBeInTheDocument();
+  for (const words of ['Nothing is due today.', 'no work, calm', 'Nothing comes in these days.'])
+    expect(screen.queryByText(words)).not.toBeInTheDocument();
 });

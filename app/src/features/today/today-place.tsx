@@ -36,7 +36,9 @@ import { Text } from '@/ui/text';
 /** How many of what comes are drawn at first, and more at each asking. */
 const STEP = 60;
 
-/** Today in five seconds: the one next thing, where to be, what is due by tonight, what changed, what comes. */
+/**
+ * Today in five seconds: the one next thing, where to be, what is due by tonight, what changed, what comes.
+ */
 export function TodayPlace() {
   const { learner, viewer } = useLearner()!;
   const settings = useSettings();
@@ -49,14 +51,24 @@ export function TodayPlace() {
     const set = new Set(hidden);
     return (occurrences.data ?? []).filter((o) => !isHidden(o, set));
   }, [occurrences.data, hidden]);
-  const seen = useMemo(() => todayView(all, { now, viewer, ahead: settings.ahead }), [all, now, viewer, settings.ahead]);
+  const seen = useMemo(
+    () => todayView(all, { now, viewer, ahead: settings.ahead }),
+    [all, now, viewer, settings.ahead],
+  );
   const byId = useMemo(() => new Map(calendars.data?.map((c) => [c.id, c])), [calendars.data]);
   const week = useMemo(() => {
     const term = learner.term ?? schoolTerm(occurrences.data, calendars.data, seen.day);
-    return weekName(startOfWeek(seen.day, settings.firstDay), termWeeks(term, settings.firstDay, seen.day), settings.weeks);
+    return weekName(
+      startOfWeek(seen.day, settings.firstDay),
+      termWeeks(term, settings.firstDay, seen.day),
+      settings.weeks,
+    );
   }, [calendars.data, occurrences.data, learner.term, seen.day, settings.firstDay, settings.weeks]);
   const minutes = useMemo(
-    () => loadByDay(loadShares(all, { viewer, loads: settings.loads, shelfFrom: settings.shelfFrom })).get(seen.day) ?? 0,
+    () =>
+      loadByDay(loadShares(all, { viewer, loads: settings.loads, shelfFrom: settings.shelfFrom })).get(
+        seen.day,
+      ) ?? 0,
     [all, viewer, settings.loads, settings.shelfFrom, seen.day],
   );
   const [course, setCourse] = useState('');
@@ -68,7 +80,8 @@ export function TodayPlace() {
   // While it is not known what there is, it is not said that there is nothing.
   const isKnown = occurrences.data !== undefined;
   const mayTick = learner.access !== 'look';
-  const open = ({ occurrence }: AgendaEntry) => router.push(itemPath(occurrence.itemId, occurrence.recurrenceId) as '/calendar');
+  const open = ({ occurrence }: AgendaEntry) =>
+    router.push(itemPath(occurrence.itemId, occurrence.recurrenceId) as '/calendar');
   const slip = (entry: AgendaEntry, isUnderDay = true) => {
     const { occurrence } = entry;
     const calendar = byId.get(occurrence.calendarId);
@@ -106,14 +119,25 @@ export function TodayPlace() {
           {isKnown ? (
             <>
               <Barb minutes={minutes} size={40} />
-              <Text kind="small">{minutes ? `${hoursWords(minutes)} of work, ${dayWord(minutes)}` : 'no work, calm'}</Text>
+              <Text kind="small">
+                {minutes ? `${hoursWords(minutes)} of work, ${dayWord(minutes)}` : 'no work, calm'}
+              </Text>
             </>
           ) : null}
         </View>
-        {learner.access === 'edit' ? <IconButton icon={PencilLine} label="Write something down" onPress={() => useDraft.getState().begin({ day: formatDate(seen.day) })} className="mt-2" /> : null}
+        {learner.access === 'edit' ? (
+          <IconButton
+            icon={PencilLine}
+            label="Write something down"
+            onPress={() => useDraft.getState().begin({ day: formatDate(seen.day) })}
+            className="mt-2"
+          />
+        ) : null}
       </View>
       <ProblemNotice problem={failure && problemOf(failure)} />
-      {occurrences.isPending ? <View role="status" aria-label="Loading today" className="mt-4 h-24 rounded-xl bg-sheet" /> : null}
+      {occurrences.isPending ? (
+        <View role="status" aria-label="Loading today" className="mt-4 h-24 rounded-xl bg-sheet" />
+      ) : null}
       {isKnown ? (
         <View className="wide:flex-row wide:gap-8">
           <View className="min-w-0 wide:flex-1">
@@ -123,8 +147,15 @@ export function TodayPlace() {
                 {[...seen.notes, ...seen.places].map((e) => slip(e))}
               </Part>
             ) : null}
-            <Part title="Due by tonight" aside={seen.due.length ? `${openDue} open, ${seen.due.length - openDue} finished` : ''}>
-              {seen.due.length ? seen.due.map((e) => slip(e)) : <Text className="text-ink2">Nothing is due today.</Text>}
+            <Part
+              title="Due by tonight"
+              aside={seen.due.length ? `${openDue} open, ${seen.due.length - openDue} finished` : ''}
+            >
+              {seen.due.length ? (
+                seen.due.map((e) => slip(e))
+              ) : (
+                <Text className="text-ink2">Nothing is due today.</Text>
+              )}
             </Part>
             {seen.pastDue.length ? (
               <Part title="Past due" aside={plural(seen.pastDue.length, 'item')} isPastDue>
@@ -139,7 +170,10 @@ export function TodayPlace() {
                   <Part
                     title="Since you last looked"
                     aside={
-                      <Link href="/changes" className="min-h-touch content-center font-text text-small font-bold text-lagoon underline">
+                      <Link
+                        href="/changes"
+                        className="min-h-touch content-center font-text text-small font-bold text-lagoon underline"
+                      >
                         {unseen.length > 5 ? `all ${unseen.length}` : 'look'}
                       </Link>
                     }
@@ -163,7 +197,10 @@ export function TodayPlace() {
                     label="Calendar"
                     value={course}
                     onChange={(e) => setCourse(e.currentTarget.value)}
-                    options={[{ value: '', words: 'all calendars' }, ...(calendars.data ?? []).map((c) => ({ value: c.id, words: c.name }))]}
+                    options={[
+                      { value: '', words: 'all calendars' },
+                      ...(calendars.data ?? []).map((c) => ({ value: c.id, words: c.name })),
+                    ]}
                   />
                   {upcoming.slice(0, most).map((e, i) => (
                     <View key={`${e.occurrence.itemId} ${e.occurrence.recurrenceId}`} className="gap-2">
@@ -180,7 +217,9 @@ export function TodayPlace() {
                       {`${upcoming.length - most} more`}
                     </Button>
                   ) : null}
-                  {upcoming.length === 0 ? <Text className="text-ink2">Nothing comes in these days.</Text> : null}
+                  {upcoming.length === 0 ? (
+                    <Text className="text-ink2">Nothing comes in these days.</Text>
+                  ) : null}
                 </Part>
               </>
             ) : null}
@@ -207,7 +246,17 @@ function Told() {
   );
 }
 
-function Part({ title, aside, isPastDue = false, children }: { title: string; aside: ReactNode; isPastDue?: boolean; children: ReactNode }) {
+function Part({
+  title,
+  aside,
+  isPastDue = false,
+  children,
+}: {
+  title: string;
+  aside: ReactNode;
+  isPastDue?: boolean;
+  children: ReactNode;
+}) {
   return (
     <View role="group" aria-label={title} className="gap-2 pt-5">
       <View className="flex-row items-baseline justify-between gap-2">
@@ -224,7 +273,10 @@ function Part({ title, aside, isPastDue = false, children }: { title: string; as
 interface NextProps extends Pick<Parameters<typeof todayView>[1], 'now'> {
   next: NonNullable<TodayView['next']>;
   viewer: NonNullable<ReturnType<typeof useLearner>>['viewer'];
-  byId: ReadonlyMap<string, { name: string; colour: keyof typeof WASH; flag: Parameters<typeof Flag>[0]['flag'] }>;
+  byId: ReadonlyMap<
+    string,
+    { name: string; colour: keyof typeof WASH; flag: Parameters<typeof Flag>[0]['flag'] }
+  >;
   onOpen(entry: AgendaEntry): void;
 }
 
@@ -241,19 +293,30 @@ function Next({ next: { entry, at, isUnderWay }, viewer, now, byId, onOpen }: Ne
       <View className={`gap-2 rounded-xl p-3 ${calendar ? WASH[calendar.colour] : 'bg-sheet'}`}>
         <View className="flex-row justify-between gap-2">
           <Text kind="lead" className="font-display">
-            {entry.urgency !== null && occurrence.due ? `due ${clockTime(occurrence.due, viewer)}` : slipTime(entry, viewer)}
+            {entry.urgency !== null && occurrence.due
+              ? `due ${clockTime(occurrence.due, viewer)}`
+              : slipTime(entry, viewer)}
           </Text>
           <Text kind="small">{slipDetail(entry, viewer)}</Text>
         </View>
         <View className="flex-row flex-wrap items-center gap-3">
           {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={22} /> : null}
-          <Pressable role="button" aria-label={`Open ${occurrence.title}`} onPress={() => onOpen(entry)} className="min-h-touch min-w-0 flex-1 justify-center">
+          <Pressable
+            role="button"
+            aria-label={`Open ${occurrence.title}`}
+            onPress={() => onOpen(entry)}
+            className="min-h-touch min-w-0 flex-1 justify-center"
+          >
             <Text kind="title" numberOfLines={2} {...({ dir: 'auto' } as object)}>
               {occurrence.title}
             </Text>
           </Pressable>
           {meeting && isNear ? (
-            <Button icon={Video} onPress={() => void Linking.openURL(meeting.href)} aria-label={`Join: ${meeting.label ?? meeting.href}`}>
+            <Button
+              icon={Video}
+              onPress={() => void Linking.openURL(meeting.href)}
+              aria-label={`Join: ${meeting.label ?? meeting.href}`}
+            >
               Join
             </Button>
           ) : null}

@@ -34,7 +34,8 @@ export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
   };
   const move = () => {
     const to = parseDate(day);
-    if (!Number.isNaN(to)) all(`${count} moved to ${longDay(to)}`, (entry) => moves(learner.id, viewer).move(entry, { day: to }));
+    if (!Number.isNaN(to))
+      all(`${count} moved to ${longDay(to)}`, (entry) => moves(learner.id, viewer).move(entry, { day: to }));
   };
   const putInto = async (calendarId: string) => {
     const { changeCalendarOf } = await import('@/lazy-forms');
@@ -60,14 +61,30 @@ export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
   };
   const none = !entries.length;
   return (
-    <View role="group" aria-label="With the chosen ones" className="sticky top-0 z-10 mt-2 gap-1 rounded-lg bg-lagoon-wash px-3 pb-3 pt-1">
+    <View
+      role="group"
+      aria-label="With the chosen ones"
+      className="sticky top-0 z-10 mt-2 gap-1 rounded-lg bg-lagoon-wash px-3 pb-3 pt-1"
+    >
       <View className="flex-row flex-wrap items-center gap-x-2">
         <Text kind="strong">{plural(entries.length, 'chosen item')}</Text>
-        <Button kind="quiet" disabled={none} onPress={() => all(`${count} finished`, (e) => finish(learner.id, e.occurrence, true))}>
+        <Button
+          kind="quiet"
+          disabled={none}
+          onPress={() => all(`${count} finished`, (e) => finish(learner.id, e.occurrence, true))}
+        >
           Finish
         </Button>
         {learner.access === 'edit' ? (
-          <Button kind="quiet" disabled={none} onPress={() => all(`${count} hidden`, (e) => changeLayer(learner.id, e.occurrence, { hidden: true }, { words: 'hidden' }))}>
+          <Button
+            kind="quiet"
+            disabled={none}
+            onPress={() =>
+              all(`${count} hidden`, (e) =>
+                changeLayer(learner.id, e.occurrence, { hidden: true }, { words: 'hidden' }),
+              )
+            }
+          >
             Hide
           </Button>
         ) : null}
@@ -85,12 +102,18 @@ export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
               label="Put into"
               value=""
               onChange={(e) => void putInto(e.currentTarget.value)}
-              options={[{ value: '', words: 'another calendar …' }, ...calendars.map((c) => ({ value: c.id, words: c.name }))]}
+              options={[
+                { value: '', words: 'another calendar …' },
+                ...calendars.map((c) => ({ value: c.id, words: c.name })),
+              ]}
             />
           </View>
         </View>
       ) : null}
-      <Text kind="small">Press a slip to choose it{learner.access === 'edit' ? '; take it by its grip to carry it to another place' : ''}.</Text>
+      <Text kind="small">
+        Press a slip to choose it
+        {learner.access === 'edit' ? '; take it by its grip to carry it to another place' : ''}.
+      </Text>
     </View>
   );
 }

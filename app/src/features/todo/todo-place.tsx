@@ -43,16 +43,29 @@ export function TodoPlace() {
   const [calendarId, setCalendarId] = useState('');
   const [selecting, setSelecting] = useState<ReadonlySet<string> | null>(null);
   const byId = useMemo(() => new Map(calendars.data?.map((c) => [c.id, c])), [calendars.data]);
-  const all = useMemo(() => [...(occurrences.data ?? []), ...(undated.data ?? [])], [occurrences.data, undated.data]);
+  const all = useMemo(
+    () => [...(occurrences.data ?? []), ...(undated.data ?? [])],
+    [occurrences.data, undated.data],
+  );
   const buckets = useMemo(
-    () => todoBuckets(all, { now, viewer, firstDay, show, calendarId: calendarId || null, hidden: new Set(hiddenIds) }),
+    () =>
+      todoBuckets(all, {
+        now,
+        viewer,
+        firstDay,
+        show,
+        calendarId: calendarId || null,
+        hidden: new Set(hiddenIds),
+      }),
     [all, now, viewer, firstDay, show, calendarId, hiddenIds],
   );
   const failure = calendars.error ?? occurrences.error ?? undated.error;
   const mayTick = learner.access !== 'look';
   const mayEdit = learner.access === 'edit';
   const count = buckets.reduce((sum, b) => sum + b.entries.length, 0);
-  const chosen = selecting ? buckets.flatMap((b) => b.entries.filter((e) => selecting.has(idOf(e.occurrence)))) : [];
+  const chosen = selecting
+    ? buckets.flatMap((b) => b.entries.filter((e) => selecting.has(idOf(e.occurrence))))
+    : [];
   const slipOf = (entry: TodoEntry, bucketName: Bucket['name']) => {
     const { occurrence } = entry;
     const calendar = byId.get(occurrence.calendarId);
@@ -64,15 +77,26 @@ export function TodoPlace() {
       <Slip
         id={id}
         {...whole}
-        detail={[isAim ? `aim ${shortDay(aim)}` : null, occurrence.estimate ? hoursWords(occurrence.estimate) : null, whole.detail].filter(Boolean).join(' · ')}
+        detail={[
+          isAim ? `aim ${shortDay(aim)}` : null,
+          occurrence.estimate ? hoursWords(occurrence.estimate) : null,
+          whole.detail,
+        ]
+          .filter(Boolean)
+          .join(' · ')}
         chosen={selecting?.has(id) ?? false}
         onOpen={() => {
-          if (!selecting) return router.push(itemPath(occurrence.itemId, occurrence.recurrenceId) as '/calendar');
+          if (!selecting)
+            return router.push(itemPath(occurrence.itemId, occurrence.recurrenceId) as '/calendar');
           const next = new Set(selecting);
           if (!next.delete(id)) next.add(id);
           setSelecting(next);
         }}
-        onFinish={mayTick && !selecting && bucketName !== 'settle' ? () => void finish(learner.id, occurrence, !occurrence.finished) : undefined}
+        onFinish={
+          mayTick && !selecting && bucketName !== 'settle'
+            ? () => void finish(learner.id, occurrence, !occurrence.finished)
+            : undefined
+        }
       />
     );
   };
@@ -83,9 +107,7 @@ export function TodoPlace() {
           <Text kind="display" heading={1}>
             To-do
           </Text>
-          <Text className="text-ink2">
-            {occurrences.data ? `${count} ${show}` : ''}
-          </Text>
+          <Text className="text-ink2">{occurrences.data ? `${count} ${show}` : ''}</Text>
         </View>
         {mayEdit ? (
           <Button kind="second" icon={PencilLine} onPress={() => useDraft.getState().begin({})}>
@@ -96,24 +118,52 @@ export function TodoPlace() {
       <View className="flex-row flex-wrap items-end justify-between gap-x-4 pt-2">
         <Choices<'open' | 'finished'> label="Which" all={SHOWN} value={show} onChange={setShow} />
         {mayTick && show === 'open' ? (
-          <Pressable role="button" aria-pressed={selecting !== null} onPress={() => setSelecting(selecting ? null : new Set())} className="min-h-touch justify-center px-2">
+          <Pressable
+            role="button"
+            aria-pressed={selecting !== null}
+            onPress={() => setSelecting(selecting ? null : new Set())}
+            className="min-h-touch justify-center px-2"
+          >
             <Text kind="label" className="text-lagoon underline">
               {selecting ? 'done' : mayEdit ? 'choose or order' : 'choose'}
             </Text>
           </Pressable>
         ) : null}
         <View className="min-w-[180px] flex-1">
-          <Choice label="Calendar" value={calendarId} onChange={(e) => setCalendarId(e.currentTarget.value)} options={[{ value: '', words: 'all calendars' }, ...(calendars.data ?? []).map((c) => ({ value: c.id, words: c.name }))]} />
+          <Choice
+            label="Calendar"
+            value={calendarId}
+            onChange={(e) => setCalendarId(e.currentTarget.value)}
+            options={[
+              { value: '', words: 'all calendars' },
+              ...(calendars.data ?? []).map((c) => ({ value: c.id, words: c.name })),
+            ]}
+          />
         </View>
       </View>
-      {selecting ? <Chosen entries={chosen} calendars={calendars.data ?? []} learner={learner} viewer={viewer} onDone={() => setSelecting(null)} /> : null}
+      {selecting ? (
+        <Chosen
+          entries={chosen}
+          calendars={calendars.data ?? []}
+          learner={learner}
+          viewer={viewer}
+          onDone={() => setSelecting(null)}
+        />
+      ) : null}
       <ProblemNotice problem={failure && problemOf(failure)} />
-      {occurrences.isPending ? <View role="status" aria-label="Loading the list" className="mt-4 h-24 rounded-xl bg-sheet" /> : null}
+      {occurrences.isPending ? (
+        <View role="status" aria-label="Loading the list" className="mt-4 h-24 rounded-xl bg-sheet" />
+      ) : null}
       {buckets.map((bucket) =>
         selecting && mayEdit && bucket.name !== 'settle' ? (
           <BucketPart key={bucket.name} bucket={bucket} whole>
             {(entries) => (
-              <Sortable items={entries} idOf={(e) => idOf(e.occurrence)} nameOf={(e) => e.occurrence.title} onMove={(from, to) => void reorder(learner.id, bucket.entries, from, to)}>
+              <Sortable
+                items={entries}
+                idOf={(e) => idOf(e.occurrence)}
+                nameOf={(e) => e.occurrence.title}
+                onMove={(from, to) => void reorder(learner.id, bucket.entries, from, to)}
+              >
                 {(entry) => slipOf(entry, bucket.name)}
               </Sortable>
             )}
@@ -125,9 +175,29 @@ export function TodoPlace() {
                 const { occurrence } = entry;
                 const slip = slipOf(entry, bucket.name);
                 const done = () => void finish(learner.id, occurrence, !occurrence.finished);
-                if (bucket.name === 'settle' && mayTick && !selecting) return <Settle key={idOf(occurrence)} slip={slip} title={occurrence.title} onYes={done} onNo={() => void changeLayer(learner.id, occurrence, { stillToDo: true }, { words: `${occurrence.title}: still to do` })} />;
+                if (bucket.name === 'settle' && mayTick && !selecting)
+                  return (
+                    <Settle
+                      key={idOf(occurrence)}
+                      slip={slip}
+                      title={occurrence.title}
+                      onYes={done}
+                      onNo={() =>
+                        void changeLayer(
+                          learner.id,
+                          occurrence,
+                          { stillToDo: true },
+                          { words: `${occurrence.title}: still to do` },
+                        )
+                      }
+                    />
+                  );
                 return mayTick && !selecting ? (
-                  <DrawAside key={idOf(occurrence)} words={occurrence.finished ? 'not finished' : 'finish'} onAway={done}>
+                  <DrawAside
+                    key={idOf(occurrence)}
+                    words={occurrence.finished ? 'not finished' : 'finish'}
+                    onAway={done}
+                  >
                     {slip}
                   </DrawAside>
                 ) : (
@@ -145,7 +215,7 @@ export function TodoPlace() {
         </View>
       ) : null}
     </ScrollView>
-  ); // prettier-ignore
+  );
 }
 
 const SHOWN: readonly (readonly ['open' | 'finished', string])[] = [
@@ -155,19 +225,37 @@ const SHOWN: readonly (readonly ['open' | 'finished', string])[] = [
 
 const idOf = (o: OccurrenceView) => `${o.itemId} ${o.recurrenceId}`;
 
-const Sortable = lazyComponent<SortableProps<TodoEntry>>(() => import('@/lazy-drag').then((m) => m.Sortable<TodoEntry>));
+const Sortable = lazyComponent<SortableProps<TodoEntry>>(() =>
+  import('@/lazy-drag').then((m) => m.Sortable<TodoEntry>),
+);
 
 /** Puts an entry in another place of its bucket, as one step. */
 function reorder(learnerId: string, entries: readonly TodoEntry[], from: number, to: number): Promise<void> {
   const words = `${entries[from]!.occurrence.title} moved ${to < from ? 'up' : 'down'}`;
-  const places = placesAfter(entries.map((e) => e.occurrence), from, to); // prettier-ignore
-  return useUndo.getState().bundle(words, () => Promise.all(places.map(({ item, position }) => changeLayer(learnerId, item, { position }, { words }))));
+  const places = placesAfter(
+    entries.map((e) => e.occurrence),
+    from,
+    to,
+  );
+  return useUndo
+    .getState()
+    .bundle(words, () =>
+      Promise.all(places.map(({ item, position }) => changeLayer(learnerId, item, { position }, { words }))),
+    );
 }
 
 /** A long bucket begins with so many: a list of a hundred is no list to begin with. */
 const MOST = 8;
 
-function BucketPart({ bucket, whole = false, children }: { bucket: Bucket; whole?: boolean; children(entries: readonly TodoEntry[]): React.ReactNode }) {
+function BucketPart({
+  bucket,
+  whole = false,
+  children,
+}: {
+  bucket: Bucket;
+  whole?: boolean;
+  children(entries: readonly TodoEntry[]): React.ReactNode;
+}) {
   const { name, entries } = bucket;
   const [all, setAll] = useState(false);
   const shown = all || whole || entries.length <= MOST + 2 ? entries : entries.slice(0, MOST);
@@ -179,7 +267,11 @@ function BucketPart({ bucket, whole = false, children }: { bucket: Bucket; whole
         </Text>
         <Text kind="small">{plural(entries.length, 'item')}</Text>
       </View>
-      {name === 'settle' ? <Text kind="small">Nothing can be seen of paper and of what is not handed in. Say it once, and it is settled.</Text> : null}
+      {name === 'settle' ? (
+        <Text kind="small">
+          Nothing can be seen of paper and of what is not handed in. Say it once, and it is settled.
+        </Text>
+      ) : null}
       {children(shown)}
       {shown.length < entries.length ? (
         <Button kind="quiet" onPress={() => setAll(true)} className="-ml-4 self-start">
@@ -190,7 +282,17 @@ function BucketPart({ bucket, whole = false, children }: { bucket: Bucket; whole
   );
 }
 
-function Settle({ slip, title, onYes, onNo }: { slip: React.ReactNode; title: string; onYes(): void; onNo(): void }) {
+function Settle({
+  slip,
+  title,
+  onYes,
+  onNo,
+}: {
+  slip: React.ReactNode;
+  title: string;
+  onYes(): void;
+  onNo(): void;
+}) {
   return (
     <View>
       {slip}

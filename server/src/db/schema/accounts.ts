@@ -21,14 +21,18 @@ export const session = sqliteTable('session', {
   updatedAt: authTime('updated_at').notNull(),
   ipAddress: text('ip_address'),
   userAgent: text('user_agent'),
-  userId: text('user_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
-}); // prettier-ignore
+  userId: text('user_id')
+    .notNull()
+    .references(() => user.id, { onDelete: 'cascade' }),
+});
 
 export const account = sqliteTable('account', {
   id: text('id').primaryKey(),
   accountId: text('account_id').notNull(),
   providerId: text('provider_id').notNull(),
-  userId: text('user_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+  userId: text('user_id')
+    .notNull()
+    .references(() => user.id, { onDelete: 'cascade' }),
   accessToken: text('access_token'),
   refreshToken: text('refresh_token'),
   idToken: text('id_token'),
@@ -38,10 +42,13 @@ export const account = sqliteTable('account', {
   password: text('password'),
   createdAt: authTime('created_at').notNull(),
   updatedAt: authTime('updated_at').notNull(),
-}); // prettier-ignore
+});
 
 /** What holds for the whole installation, by name: which key its secrets are sealed with. */
-export const installation = sqliteTable('installation', { name: text('name').primaryKey(), value: text('value').notNull() });
+export const installation = sqliteTable('installation', {
+  name: text('name').primaryKey(),
+  value: text('value').notNull(),
+});
 
 export const verification = sqliteTable('verification', {
   id: text('id').primaryKey(),

@@ -4,6 +4,10 @@ import { customType, integer } from 'drizzle-orm/sqlite-core';
 /** Instants are milliseconds since the epoch, in UTC, unless a column's name says otherwise. */
 export const instant = (name: string) => integer(name);
 /** An entry's content in the text form of core/gather/content. */
-export const content = customType<{ data: EntryContent; driverData: string }>({ dataType: () => 'text', toDriver: contentText, fromDriver: contentFrom });
+export const content = customType<{ data: EntryContent; driverData: string }>({
+  dataType: () => 'text',
+  toDriver: contentText,
+  fromDriver: contentFrom,
+});
 /** better-auth keeps its own times as Dates. */
 export const authTime = (name: string) => integer(name, { mode: 'timestamp' });

@@ -5,7 +5,16 @@ import type { CalendarKind, HandInWay, ItemKind } from '@zephyrfield/core/item/k
 import type { Colour, Flag } from '@zephyrfield/core/item/flag';
 import type { RemindSet } from '@zephyrfield/core/notify/rules';
 import { sql } from 'drizzle-orm';
-import { blob, index, integer, primaryKey, sqliteTable, text, uniqueIndex, type AnySQLiteColumn } from 'drizzle-orm/sqlite-core';
+import {
+  blob,
+  index,
+  integer,
+  primaryKey,
+  sqliteTable,
+  text,
+  uniqueIndex,
+  type AnySQLiteColumn,
+} from 'drizzle-orm/sqlite-core';
 import { user } from './accounts.ts';
 import { learner } from './people.ts';
 import { instant, content } from './columns.ts';
@@ -16,7 +25,9 @@ export const calendar = sqliteTable(
   'calendar',
   {
     id: text('id').primaryKey(),
-    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
+    learnerId: text('learner_id')
+      .notNull()
+      .references(() => learner.id, { onDelete: 'cascade' }),
     name: text('name').notNull(),
     kind: text('kind').$type<CalendarKind>().notNull(),
     /** What the person calls its category, where its kind is their own */
@@ -26,20 +37,28 @@ export const calendar = sqliteTable(
     /** Where floating times and unknown zones are read */
     zone: text('zone').notNull(),
     position: integer('position').notNull(),
-    /** When to remind of what is in it, where that is said; and whether its feed’s own alarms count instead */
+    /**
+     * When to remind of what is in it, where that is said; and whether its feed’s own alarms count instead
+     */
     reminders: text('reminders', { mode: 'json' }).$type<Partial<RemindSet>>(),
-    alarms: text('alarms', { enum: ['use', 'ignore'] }).notNull().default('ignore'),
+    alarms: text('alarms', { enum: ['use', 'ignore'] })
+      .notNull()
+      .default('ignore'),
     createdAt: instant('created_at').notNull(),
   },
   (t) => [index('calendar_by_learner').on(t.learnerId, t.position)],
-); // prettier-ignore
+);
 
 export const source = sqliteTable(
   'source',
   {
     id: text('id').primaryKey(),
-    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
-    calendarId: text('calendar_id').notNull().references(() => calendar.id, { onDelete: 'cascade' }),
+    learnerId: text('learner_id')
+      .notNull()
+      .references(() => learner.id, { onDelete: 'cascade' }),
+    calendarId: text('calendar_id')
+      .notNull()
+      .references(() => calendar.id, { onDelete: 'cascade' }),
     kind: text('kind', { enum: ['followedLink', 'oneTimeFile', 'handMade'] }).notNull(),
     /** The link, encrypted: it may hold a secret. Empty for a file */
     addressSealed: text('address_sealed').notNull(),
@@ -53,7 +72,10 @@ export const source = sqliteTable(
     bodyDigest: text('body_digest'),
     zones: text('zones', { mode: 'json' }).$type<OwnZones>().notNull().default({}),
     /** How a person has said its entries are to be understood */
-    rules: text('rules', { mode: 'json' }).$type<Rules>().notNull().default({ split: null, corrections: [], unjoined: [] }),
+    rules: text('rules', { mode: 'json' })
+      .$type<Rules>()
+      .notNull()
+      .default({ split: null, corrections: [], unjoined: [] }),
     /** Which calendar each part of a split goes to; `''` for what says no part */
     sections: text('sections', { mode: 'json' }).$type<Record<string, string>>().notNull().default({}),
     /** Parts that turned up after the split was made, until a person has seen them */
@@ -64,14 +86,20 @@ export const source = sqliteTable(
     openings: text('openings', { mode: 'json' }).$type<string[]>().notNull().default([]),
     feedName: text('feed_name'),
     refreshSeconds: integer('refresh_seconds'),
-    warnings: text('warnings', { mode: 'json' }).$type<{ line: number | null; message: string }[]>().notNull().default([]),
+    warnings: text('warnings', { mode: 'json' })
+      .$type<{ line: number | null; message: string }[]>()
+      .notNull()
+      .default([]),
     /** How far ahead occurrences have been worked out */
     horizonTo: instant('horizon_to').notNull().default(0),
     lastCheckedAt: instant('last_checked_at'),
     lastGoodAt: instant('last_good_at'),
     troubleCode: text('trouble_code'),
     troubleSince: instant('trouble_since'),
-    /** A reading that lost most entries at once and is not believed yet: since when, how many readings, how many of how many */
+    /**
+     * A reading that lost most entries at once and is not believed yet: since when, how many readings, how
+     * many of how many
+     */
     heldSince: instant('held_since'),
     heldTimes: integer('held_times').notNull().default(0),
     heldMissing: integer('held_missing').notNull().default(0),
@@ -84,20 +112,30 @@ export const source = sqliteTable(
     removedAt: instant('removed_at'),
     createdAt: instant('created_at').notNull(),
   },
-  (t) => [index('source_by_learner').on(t.learnerId), index('source_by_next_check').on(t.nextCheckAt), uniqueIndex('source_once').on(t.learnerId, t.addressDigest)],
-); // prettier-ignore
+  (t) => [
+    index('source_by_learner').on(t.learnerId),
+    index('source_by_next_check').on(t.nextCheckAt),
+    uniqueIndex('source_once').on(t.learnerId, t.addressDigest),
+  ],
+);
 
 /**
- * One UID of one source, repeats and overrides included. Its id is its identity: an own layer hangs on it, so a row is
- * marked as gone and not deleted when its feed no longer has it.
+ * One UID of one source, repeats and overrides included. Its id is its identity: an own layer hangs on it, so
+ * a row is marked as gone and not deleted when its feed no longer has it.
  */
 export const item = sqliteTable(
   'item',
   {
     id: text('id').primaryKey(),
-    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
-    calendarId: text('calendar_id').notNull().references(() => calendar.id, { onDelete: 'cascade' }),
-    sourceId: text('source_id').notNull().references(() => source.id, { onDelete: 'cascade' }),
+    learnerId: text('learner_id')
+      .notNull()
+      .references(() => learner.id, { onDelete: 'cascade' }),
+    calendarId: text('calendar_id')
+      .notNull()
+      .references(() => calendar.id, { onDelete: 'cascade' }),
+    sourceId: text('source_id')
+      .notNull()
+      .references(() => source.id, { onDelete: 'cascade' }),
     uid: text('uid').notNull(),
     /** Of its blocks; `mustReparse` where it is to be read anew every time, whatever its digest */
     digest: integer('digest').notNull().default(0),
@@ -118,20 +156,28 @@ export const item = sqliteTable(
     updatedAt: instant('updated_at').notNull(),
   },
   (t) => [
-    uniqueIndex('item_once').on(t.sourceId, t.uid), index('item_by_calendar').on(t.calendarId),
+    uniqueIndex('item_once').on(t.sourceId, t.uid),
+    index('item_by_calendar').on(t.calendarId),
     index('item_by_duplicate').on(t.learnerId, t.duplicateKey),
-    index('item_same_as').on(t.sameAs).where(sql`same_as IS NOT NULL`),
+    index('item_same_as')
+      .on(t.sameAs)
+      .where(sql`same_as IS NOT NULL`),
   ],
-); // prettier-ignore
+);
 
-/** What lasts longer than this is found by an index of its own, so that a month need not look at all that began before it. */
+/**
+ * What lasts longer than this is found by an index of its own, so that a month need not look at all that
+ * began before it.
+ */
 export const LONG = 30 * 86_400_000;
 
 /** An item's dates in the stored horizon; rebuilt whenever the item changes. */
 export const occurrence = sqliteTable(
   'occurrence',
   {
-    itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
+    itemId: text('item_id')
+      .notNull()
+      .references(() => item.id, { onDelete: 'cascade' }),
     recurrenceId: text('recurrence_id').notNull(),
     learnerId: text('learner_id').notNull(),
     calendarId: text('calendar_id').notNull(),
@@ -150,40 +196,61 @@ export const occurrence = sqliteTable(
     /** It is made by hand, and ours to change */
     own: integer('own', { mode: 'boolean' }).notNull().default(false),
   },
-  (t) => [primaryKey({ columns: [t.itemId, t.recurrenceId] }), index('occurrence_by_time').on(t.learnerId, t.fromMs, t.toMs), index('occurrence_long').on(t.learnerId, t.toMs).where(sql.raw(`to_ms - from_ms > ${LONG}`))],
-); // prettier-ignore
+  (t) => [
+    primaryKey({ columns: [t.itemId, t.recurrenceId] }),
+    index('occurrence_by_time').on(t.learnerId, t.fromMs, t.toMs),
+    index('occurrence_long')
+      .on(t.learnerId, t.toMs)
+      .where(sql.raw(`to_ms - from_ms > ${LONG}`)),
+  ],
+);
 
 /** Two items a person has said are not the same thing, the smaller id first. */
 export const notDuplicate = sqliteTable(
   'not_duplicate',
   {
-    a: text('a').notNull().references(() => item.id, { onDelete: 'cascade' }),
-    b: text('b').notNull().references(() => item.id, { onDelete: 'cascade' }),
+    a: text('a')
+      .notNull()
+      .references(() => item.id, { onDelete: 'cascade' }),
+    b: text('b')
+      .notNull()
+      .references(() => item.id, { onDelete: 'cascade' }),
   },
   (t) => [primaryKey({ columns: [t.a, t.b] }), index('not_duplicate_by_b').on(t.b)],
-); // prettier-ignore
+);
 
 /** A file that was sent and looked at, until it is read in or a day has passed. */
 export const waitingFile = sqliteTable(
   'waiting_file',
   {
     id: text('id').primaryKey(),
-    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
+    learnerId: text('learner_id')
+      .notNull()
+      .references(() => learner.id, { onDelete: 'cascade' }),
     name: text('name').notNull(),
     bytes: blob('bytes', { mode: 'buffer' }).notNull(),
     createdAt: instant('created_at').notNull(),
   },
   (t) => [index('waiting_file_by_time').on(t.createdAt)],
-); // prettier-ignore
+);
 
-/** What a reading said otherwise than the one before, to be told. Ids grow, so "seen up to" is one number a person. */
+/**
+ * What a reading said otherwise than the one before, to be told. Ids grow, so "seen up to" is one number a
+ * person.
+ */
 export const change = sqliteTable(
   'change',
   {
     id: integer('id').primaryKey({ autoIncrement: true }),
-    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
-    calendarId: text('calendar_id').notNull().references(() => calendar.id, { onDelete: 'cascade' }),
-    itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
+    learnerId: text('learner_id')
+      .notNull()
+      .references(() => learner.id, { onDelete: 'cascade' }),
+    calendarId: text('calendar_id')
+      .notNull()
+      .references(() => calendar.id, { onDelete: 'cascade' }),
+    itemId: text('item_id')
+      .notNull()
+      .references(() => item.id, { onDelete: 'cascade' }),
     recurrenceId: text('recurrence_id').notNull(),
     kind: text('kind', { enum: ['added', 'moved', 'reworded', 'calledOff', 'removed'] }).notNull(),
     title: text('title').notNull(),
@@ -194,14 +261,18 @@ export const change = sqliteTable(
     at: instant('at').notNull(),
   },
   (t) => [index('change_by_learner').on(t.learnerId, t.id), index('change_by_item').on(t.itemId)],
-); // prettier-ignore
+);
 
 export const changesSeen = sqliteTable(
   'changes_seen',
   {
-    personId: text('person_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
-    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
+    personId: text('person_id')
+      .notNull()
+      .references(() => user.id, { onDelete: 'cascade' }),
+    learnerId: text('learner_id')
+      .notNull()
+      .references(() => learner.id, { onDelete: 'cascade' }),
     upTo: integer('up_to').notNull(),
   },
   (t) => [primaryKey({ columns: [t.personId, t.learnerId] })],
-); // prettier-ignore
+);

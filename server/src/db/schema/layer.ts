@@ -15,7 +15,9 @@ import { instant } from './columns.ts';
 export const layer = sqliteTable(
   'layer',
   {
-    itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
+    itemId: text('item_id')
+      .notNull()
+      .references(() => item.id, { onDelete: 'cascade' }),
     recurrenceId: text('recurrence_id').notNull(),
     finishedAt: instant('finished_at'),
     finishedBy: text('finished_by').references(() => user.id, { onDelete: 'set null' }),
@@ -37,14 +39,18 @@ export const layer = sqliteTable(
     updatedAt: instant('updated_at').notNull(),
   },
   (t) => [primaryKey({ columns: [t.itemId, t.recurrenceId] })],
-); // prettier-ignore
+);
 
-/** What was told about finishing and handing in, one deed a row: what settles a later “but I did hand it in”. */
+/**
+ * What was told about finishing and handing in, one deed a row: what settles a later “but I did hand it in”.
+ */
 export const record = sqliteTable(
   'record',
   {
     id: integer('id').primaryKey({ autoIncrement: true }),
-    itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
+    itemId: text('item_id')
+      .notNull()
+      .references(() => item.id, { onDelete: 'cascade' }),
     recurrenceId: text('recurrence_id').notNull(),
     kind: text('kind', { enum: ['finished', 'reopened', 'handedIn', 'stillToDo'] }).notNull(),
     way: text('way').$type<HandInWay>(),
@@ -54,17 +60,19 @@ export const record = sqliteTable(
     at: instant('at').notNull(),
   },
   (t) => [index('record_by_item').on(t.itemId, t.recurrenceId)],
-); // prettier-ignore
+);
 
 /**
- * What a brief says, once for each learner, however many items it stands on. It stays for a day after the last of them has
- * another one, so that it can be put back.
+ * What a brief says, once for each learner, however many items it stands on. It stays for a day after the
+ * last of them has another one, so that it can be put back.
  */
 export const briefText = sqliteTable(
   'brief_text',
   {
     id: text('id').primaryKey(),
-    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
+    learnerId: text('learner_id')
+      .notNull()
+      .references(() => learner.id, { onDelete: 'cascade' }),
     /** SHA-256 of the value */
     digest: text('digest').notNull(),
     value: text('value', { mode: 'json' }).$type<Brief>().notNull(),
@@ -72,27 +80,38 @@ export const briefText = sqliteTable(
     usedAt: instant('used_at').notNull(),
   },
   (t) => [uniqueIndex('brief_text_once').on(t.learnerId, t.digest)],
-); // prettier-ignore
+);
 
 /** Which brief stands on an item, for all its dates (`recurrenceId` empty) or for one. */
 export const brief = sqliteTable(
   'brief',
   {
-    itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
+    itemId: text('item_id')
+      .notNull()
+      .references(() => item.id, { onDelete: 'cascade' }),
     recurrenceId: text('recurrence_id').notNull(),
-    textId: text('text_id').notNull().references(() => briefText.id, { onDelete: 'cascade' }),
+    textId: text('text_id')
+      .notNull()
+      .references(() => briefText.id, { onDelete: 'cascade' }),
     updatedAt: instant('updated_at').notNull(),
   },
   (t) => [primaryKey({ columns: [t.itemId, t.recurrenceId] }), index('brief_by_text').on(t.textId)],
-); // prettier-ignore
+);
 
-/** A picture or file of a brief, for all dates of an item (`recurrenceId` empty) or for one. Its bytes lie beside the database, named by their digest. */
+/**
+ * A picture or file of a brief, for all dates of an item (`recurrenceId` empty) or for one. Its bytes lie
+ * beside the database, named by their digest.
+ */
 export const briefFile = sqliteTable(
   'brief_file',
   {
     id: text('id').primaryKey(),
-    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
-    itemId: text('item_id').notNull().references(() => item.id, { onDelete: 'cascade' }),
+    learnerId: text('learner_id')
+      .notNull()
+      .references(() => learner.id, { onDelete: 'cascade' }),
+    itemId: text('item_id')
+      .notNull()
+      .references(() => item.id, { onDelete: 'cascade' }),
     recurrenceId: text('recurrence_id').notNull(),
     name: text('name').notNull(),
     /** Media type, by its content */
@@ -106,18 +125,25 @@ export const briefFile = sqliteTable(
     removedAt: instant('removed_at'),
     createdAt: instant('created_at').notNull(),
   },
-  (t) => [index('brief_file_by_item').on(t.itemId, t.recurrenceId), index('brief_file_by_digest').on(t.digest), index('brief_file_by_learner').on(t.learnerId), index('brief_file_by_person').on(t.personId)],
-); // prettier-ignore
+  (t) => [
+    index('brief_file_by_item').on(t.itemId, t.recurrenceId),
+    index('brief_file_by_digest').on(t.digest),
+    index('brief_file_by_learner').on(t.learnerId),
+    index('brief_file_by_person').on(t.personId),
+  ],
+);
 
 /** A brief kept under a name, to begin others with. */
 export const keptBrief = sqliteTable(
   'kept_brief',
   {
     id: text('id').primaryKey(),
-    personId: text('person_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
+    personId: text('person_id')
+      .notNull()
+      .references(() => user.id, { onDelete: 'cascade' }),
     name: text('name').notNull(),
     value: text('value', { mode: 'json' }).$type<Brief>().notNull(),
     updatedAt: instant('updated_at').notNull(),
   },
   (t) => [uniqueIndex('kept_brief_once').on(t.personId, t.name)],
-); // prettier-ignore
+);

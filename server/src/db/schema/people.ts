@@ -21,29 +21,44 @@ export const learner = sqliteTable('learner', {
   createdAt: instant('created_at').notNull(),
 });
 
-/** A link that confirms a mail address, by the digest of its secret: good once, for an hour, and for that address alone. */
-export const confirmation = sqliteTable('confirmation', {
-  digest: text('digest').primaryKey(),
-  personId: text('person_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
-  email: text('email').notNull(),
-  createdAt: instant('created_at').notNull(),
-  expiresAt: instant('expires_at').notNull(),
-}, (t) => [index('confirmation_by_person').on(t.personId)]); // prettier-ignore
+/**
+ * A link that confirms a mail address, by the digest of its secret: good once, for an hour, and for that
+ * address alone.
+ */
+export const confirmation = sqliteTable(
+  'confirmation',
+  {
+    digest: text('digest').primaryKey(),
+    personId: text('person_id')
+      .notNull()
+      .references(() => user.id, { onDelete: 'cascade' }),
+    email: text('email').notNull(),
+    createdAt: instant('created_at').notNull(),
+    expiresAt: instant('expires_at').notNull(),
+  },
+  (t) => [index('confirmation_by_person').on(t.personId)],
+);
 
 /** How a person likes to look at things; who has changed nothing has no row. */
 export const settings = sqliteTable('settings', {
-  personId: text('person_id').primaryKey().references(() => user.id, { onDelete: 'cascade' }),
+  personId: text('person_id')
+    .primaryKey()
+    .references(() => user.id, { onDelete: 'cascade' }),
   value: text('value', { mode: 'json' }).$type<Settings>().notNull(),
-}); // prettier-ignore
+});
 
 /** Who may see a learner's schedule, and how far. */
 export const crew = sqliteTable(
   'crew',
   {
-    personId: text('person_id').notNull().references(() => user.id, { onDelete: 'cascade' }),
-    learnerId: text('learner_id').notNull().references(() => learner.id, { onDelete: 'cascade' }),
+    personId: text('person_id')
+      .notNull()
+      .references(() => user.id, { onDelete: 'cascade' }),
+    learnerId: text('learner_id')
+      .notNull()
+      .references(() => learner.id, { onDelete: 'cascade' }),
     access: text('access', { enum: ['look', 'tick', 'edit'] }).notNull(),
     position: integer('position').notNull().default(0),
   },
   (t) => [primaryKey({ columns: [t.personId, t.learnerId] }), index('crew_by_learner').on(t.learnerId)],
-); // prettier-ignore
+);
