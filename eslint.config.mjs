@@ -44,6 +44,7 @@ const NATIVE = {
     'useWindowDimensions',
     'PressableProps',
     'TextProps',
+    'ViewProps',
   ],
   message: 'Classes are not understood by it until it is named in app/shims/styled.js.',
 };
@@ -77,6 +78,21 @@ export default tseslint.config(
       '@typescript-eslint/no-unused-expressions': 'off',
       eqeqeq: ['error', 'smart'],
       'no-console': ['error', { allow: ['error', 'warn'] }],
+    },
+  },
+  {
+    // What types know: a promise that nobody waits for fails unseen.
+    files: ['{core,server,stand-ins,demo}/{src,test}/**/*.ts', 'app/{src,test}/**/*.{ts,tsx}', 'e2e/**/*.ts'],
+    languageOptions: {
+      parserOptions: {
+        project: ['core/tsconfig.json', 'tsconfig.node.json', 'app/tsconfig.json', 'e2e/tsconfig.json'],
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': 'error',
+      '@typescript-eslint/await-thenable': 'error',
     },
   },
   {

@@ -21,7 +21,7 @@ async function first(): Promise<void> {
   // A page that the server has drawn holds at its end what it was drawn from.
   if (document.documentElement.hasAttribute('data-server-rendered'))
     await new Promise<void>((done) => onceRead(done));
-  const ask = (path: string) => prefetchedValue(path) ?? prefetch(path);
+  const ask = async (path: string): Promise<unknown> => prefetchedValue(path) ?? (await prefetch(path));
   const session = (await ask(pathOf('session'))) as Session | undefined;
   const learner = session && lookedAt(session.learners, kept().learnerId);
   if (!learner) return;

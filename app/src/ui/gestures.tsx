@@ -1,6 +1,7 @@
 import { useEffect, type RefObject } from 'react';
 import type { View } from 'react-native';
 import { useSwipeable } from 'react-swipeable';
+import { elementOf } from './element';
 
 /** Strokes of a finger over something else. They draw nothing, and are loaded after what they are for. */
 type Target = RefObject<View | null>;
@@ -10,7 +11,7 @@ type Target = RefObject<View | null>;
  */
 function useHeard(target: Target, listen: (element: HTMLElement | null) => void): void {
   useEffect(() => {
-    listen(target.current as unknown as HTMLElement | null);
+    listen(elementOf(target.current));
     return () => listen(null);
     // The listener is one and the same for as long as this is drawn.
   }, [target]); // eslint-disable-line react-hooks/exhaustive-deps

@@ -43,7 +43,7 @@ export function MarkdownTools({ field }: { field(): HTMLTextAreaElement | null }
           icon={icon}
           label={label}
           // The field keeps its cursor.
-          {...({ onMouseDown: (e: Event) => e.preventDefault() } as object)}
+          onMouseDown={(e: Event) => e.preventDefault()}
           onPress={() => {
             const target = field();
             if (!target) return;

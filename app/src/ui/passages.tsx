@@ -11,7 +11,8 @@ function Runs({ runs }: { runs: Run[] }) {
       <Text
         key={i}
         {...props}
-        {...({ href: run.href, hrefAttrs: { target: '_blank', rel: 'noopener noreferrer' } } as object)}
+        href={run.href}
+        hrefAttrs={{ target: '_blank', rel: 'noopener noreferrer' }}
         role="link"
         className={`break-words text-lagoon underline ${style}`}
       >

@@ -6,6 +6,7 @@ import { lazyComponent } from './lazy';
 import { useEscape } from './use-escape';
 import { useFocusBack } from './use-focus-back';
 import { useIsWide } from './use-is-wide';
+import { elementOf } from './element';
 
 interface SheetProps {
   /** Names it for screen readers */
@@ -67,7 +68,7 @@ function Beside({
   useFocusBack();
   useEffect(() => {
     if (givesWay) return;
-    const element = panel.current as unknown as HTMLElement;
+    const element = elementOf(panel.current)!;
     if (!element.contains(document.activeElement)) element.focus({ preventScroll: true });
   }, [givesWay]);
   return (

@@ -58,7 +58,7 @@ export function SlipLine({
     <Pressable
       role="button"
       aria-label={spoken}
-      {...({ dataSet: { slip: id } } as object)}
+      dataSet={{ slip: id }}
       onPress={onOpen}
       className={`min-h-[24px] flex-row overflow-hidden rounded-[5px] hover:shadow-md ${box} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
     >
@@ -73,7 +73,7 @@ export function SlipLine({
             kind="fine"
             numberOfLines={tall ? 2 : 1}
             className={finished ? 'text-ink2 line-through' : urgency === 'pastDue' ? 'text-poppy' : ''}
-            {...({ dir: 'auto' } as object)}
+            dir="auto"
           >
             {title}
           </Text>
@@ -142,12 +142,12 @@ export function Ribbon({
     <Pressable
       role="button"
       aria-label={spoken}
-      {...({ dataSet: { slip: id } } as object)}
+      dataSet={{ slip: id }}
       onPress={onOpen}
       className={`h-[24px] justify-center overflow-hidden px-2 hover:shadow-md ${WASH[colour]} ${before ? '' : 'rounded-l-[5px]'} ${after ? '' : 'rounded-r-[5px]'} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
     >
       <View className={`absolute bottom-0 left-0 right-0 h-[3px] ${FILL[colour]}`} />
-      <Text kind="fine" numberOfLines={1} className="font-bold" {...({ dir: 'auto' } as object)}>
+      <Text kind="fine" numberOfLines={1} className="font-bold" dir="auto">
         {before ? '… ' : ''}
         {title}
       </Text>

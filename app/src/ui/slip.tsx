@@ -74,7 +74,7 @@ function Ticket({
       <Pressable
         role="button"
         aria-label={spoken}
-        {...({ dataSet: { slip: id } } as object)}
+        dataSet={{ slip: id }}
         onPress={onOpen}
         className={`min-h-[60px] flex-1 flex-row overflow-hidden rounded-l-lg ${isAim ? 'border border-r-0 border-dashed border-lagoon' : finished ? 'bg-line/40' : 'bg-sheet shadow-sm hover:shadow-md'}`}
       >
@@ -90,7 +90,7 @@ function Ticket({
             kind="strong"
             numberOfLines={2}
             className={finished ? 'text-ink2 line-through' : ''}
-            {...({ dir: 'auto' } as object)}
+            dir="auto"
           >
             {title}
           </Text>
@@ -207,7 +207,7 @@ function Placed({
     <Pressable
       role="button"
       aria-label={spoken}
-      {...({ dataSet: { slip: id } } as object)}
+      dataSet={{ slip: id }}
       onPress={onOpen}
       className={`min-h-[56px] flex-row overflow-hidden rounded-xl px-2 py-2 hover:shadow-md ${box} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
     >
@@ -227,7 +227,7 @@ function Placed({
         </View>
         <View className="flex-row items-center gap-2">
           <Flag colour={colour} flag={flag} size={13} />
-          <Text kind="strong" numberOfLines={2} className="min-w-0 flex-1" {...({ dir: 'auto' } as object)}>
+          <Text kind="strong" numberOfLines={2} className="min-w-0 flex-1" dir="auto">
             {title}
           </Text>
         </View>

@@ -17,7 +17,7 @@ import {
 } from '@dnd-kit/sortable';
 import GripVertical from 'lucide-react-native/icons/grip-vertical';
 import type { ReactNode } from 'react';
-import { View } from 'react-native';
+import { View, type ViewProps } from 'react-native';
 
 export interface SortableProps<T> {
   items: readonly T[];
@@ -103,7 +103,7 @@ function Row({ id, name, children }: { id: string; name: string; children: React
     useSortable({ id });
   const { role, tabIndex, 'aria-describedby': describedBy } = attributes;
   const moved = transform
-    ? ({ transform: [{ translateY: transform.y }], ...(transition ? { transition } : {}) } as object)
+    ? { transform: [{ translateY: transform.y }], ...(transition ? { transition } : {}) }
     : undefined;
   return (
     <View
@@ -114,8 +114,10 @@ function Row({ id, name, children }: { id: string; name: string; children: React
       <View className="min-w-0 flex-1">{children}</View>
       <View
         ref={setActivatorNodeRef as never}
-        {...(listeners as object)}
-        {...({ role, tabIndex, 'aria-describedby': describedBy } as object)}
+        {...listeners}
+        role={role as ViewProps['role']}
+        tabIndex={tabIndex as 0}
+        aria-describedby={describedBy}
         aria-label={`Carry ${name} to another place`}
         className="min-h-touch min-w-touch cursor-grab touch-none items-center justify-center rounded-lg hover:bg-lagoon-wash"
       >

@@ -30,7 +30,7 @@ export interface Props extends TextProps {
 
 /** All text on screen. A class of its own may change a kind's colour or place, not its face. */
 export function Text({ kind = 'body', heading, className = '', ...props }: Props) {
-  const role = heading ? ({ role: 'heading', 'aria-level': heading } as object) : {};
+  const role = heading ? ({ role: 'heading', 'aria-level': heading } as const) : {};
   return (
     <NativeText
       {...role}

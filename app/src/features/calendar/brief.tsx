@@ -81,7 +81,8 @@ function FileRow({ file: { id, name, size } }: { file: BriefFile }) {
   return (
     <Pressable
       role="link"
-      {...({ href: fileAddress(id), hrefAttrs: { download: name } } as object)}
+      href={fileAddress(id)}
+      hrefAttrs={{ download: name }}
       className="min-h-touch flex-row items-center gap-3 rounded-lg px-2 hover:bg-lagoon-wash"
     >
       <FileText size={20} color="var(--lagoon)" aria-hidden />

@@ -39,6 +39,7 @@ import { TimeGrid } from './time-grid';
 import { useKeys } from './use-keys';
 import { VIEWS, useLook, type Looking } from './use-look';
 import { useScene, type Scene } from './use-scene';
+import { elementOf } from '@/ui/element';
 
 const QuickLook = lazyComponent(() => import('./quick-look').then((m) => m.QuickLook), 'aid');
 const Swipe = lazyComponent(() => import('@/ui/gestures').then((m) => m.Swipe), 'aid');
@@ -119,7 +120,7 @@ export function CalendarPlace() {
     help: () => setKeysOpen(true),
     move: (id, by) => {
       const entry = entryOf(id);
-      if (entry && mayEdit) move(entry, { day: entry.day + by });
+      if (entry && mayEdit) void move(entry, { day: entry.day + by });
     },
   });
 
@@ -143,7 +144,7 @@ export function CalendarPlace() {
         {scene.calendars?.length ? (
           <Pressable
             role="button"
-            onPress={() => (box.current as unknown as HTMLElement | null)?.focus()}
+            onPress={() => elementOf(box.current)?.focus()}
             className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:rounded-lg focus:bg-sheet focus:p-3"
           >
             <Text kind="label">Skip to the days</Text>
@@ -214,7 +215,7 @@ export function CalendarPlace() {
         {empty ? <Empty mayEdit={mayEdit} name={learner.name} /> : null}
         {scene.calendars?.length && scene.isKnown && !scene.isPending ? (
           <View ref={box} tabIndex={-1} className="min-h-0 flex-1">
-            <DragArea may={mayEdit} byId={byId} onMove={move} onStretch={stretch}>
+            <DragArea may={mayEdit} byId={byId} onMove={(entry, to) => void move(entry, to)} onStretch={stretch}>
               <InView
                 looking={looking}
                 scene={scene}

@@ -48,10 +48,7 @@ export function DayLists({ shown, first, count, shelfFrom, load, onFinish, ...dr
                 <Text kind="small">{daysAway(day, today)}</Text>
               </View>
               {minutes >= 15 ? (
-                <View
-                  className="items-end"
-                  {...({ title: `${hoursWords(minutes)} of work, ${dayWord(minutes)}` } as object)}
-                >
+                <View className="items-end" title={`${hoursWords(minutes)} of work, ${dayWord(minutes)}`}>
                   <Barb minutes={minutes} />
                   <Text kind="fine" className="text-ink2">
                     {hoursWords(minutes)}, {dayWord(minutes)}

@@ -189,7 +189,7 @@ export function Draggable({
   return (
     <View
       ref={setNodeRef as never}
-      {...(listeners as object)}
+      {...listeners}
       className={`${className} ${isDragging ? 'opacity-50' : ''}`}
     >
       {children}
@@ -208,7 +208,7 @@ export function End({ entry }: { entry: AgendaEntry }) {
   return (
     <View
       ref={setNodeRef as never}
-      {...(listeners as object)}
+      {...listeners}
       aria-hidden
       className="absolute bottom-0 left-0 right-0 h-2 cursor-ns-resize items-center"
     >
@@ -246,7 +246,7 @@ export function DraggableRibbon({
       {isOwn && may ? (
         <View
           ref={setNodeRef as never}
-          {...(listeners as object)}
+          {...listeners}
           aria-hidden
           className="absolute bottom-0 right-0 top-0 w-3 cursor-ew-resize justify-center"
         >

@@ -67,9 +67,7 @@ const FlagSwitch = memo(function FlagSwitch({ calendar, count, isHidden, onPress
       role="switch"
       aria-checked={!isHidden}
       aria-label={`${calendar.name}, ${count} open${isHidden ? ', hidden' : ''}`}
-      {...({
-        title: `${calendar.name}: press to ${isHidden ? 'show' : 'hide'}, double press for just this one`,
-      } as object)}
+      title={`${calendar.name}: press to ${isHidden ? 'show' : 'hide'}, double press for just this one`}
       onPress={(e) => onPress(calendar.id, (e.nativeEvent as unknown as UIEvent).detail)}
       onLongPress={() => onJustOne(calendar.id)}
       delayLongPress={650}

@@ -134,7 +134,7 @@ function Content({
           {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={18} /> : null}
           <Text className="flex-1 text-ink2">{calendar?.name}</Text>
         </View>
-        <Text kind="title" heading={2} {...({ dir: 'auto' } as object)}>
+        <Text kind="title" heading={2} dir="auto">
           {occurrence.title}
         </Text>
         <Text>
@@ -351,7 +351,8 @@ function LinkRow({ href, label, role }: ItemView['links'][number]) {
   return (
     <Pressable
       role="link"
-      {...({ href, hrefAttrs: { target: '_blank', rel: 'noopener noreferrer' } } as object)}
+      href={href}
+      hrefAttrs={{ target: '_blank', rel: 'noopener noreferrer' }}
       onPress={() => void Linking.openURL(href)}
       className="min-h-touch flex-row items-center gap-3 rounded-lg px-2 hover:bg-lagoon-wash"
     >

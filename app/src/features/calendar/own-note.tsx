@@ -55,7 +55,7 @@ export function OwnNote({ note, onSave }: Props) {
       />
       {isClash ? (
         <Notice kind="warning" title="Somebody else has changed this note meanwhile. Theirs:">
-          <Text {...({ dir: 'auto' } as object)}>{note || 'nothing'}</Text>
+          <Text dir="auto">{note || 'nothing'}</Text>
           <View className="flex-row flex-wrap gap-2">
             <Button kind="second" onPress={() => void save(typed.text)}>
               Save mine

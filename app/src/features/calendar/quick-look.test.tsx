@@ -24,7 +24,7 @@ function Slips() {
         <Pressable
           key={id}
           role="button"
-          {...({ dataSet: { slip: id } } as object)}
+          dataSet={{ slip: id }}
           onPress={pressed}
           aria-label={occurrence.title}
         />

@@ -7,6 +7,7 @@ import { View } from 'react-native';
 import { Flag } from '@/ui/flag';
 import { Text } from '@/ui/text';
 import type { Drawing } from './drawing';
+import { elementOf } from '@/ui/element';
 
 /** How long a pointer rests on a slip, or a finger on it, before it is looked at. */
 const REST = 450;
@@ -26,13 +27,13 @@ interface Props extends Pick<Drawing, 'byId' | 'now' | 'viewer'> {
 export function QuickLook({ within, entryOf, byId, now, viewer }: Props) {
   const [slip, setSlip] = useState<HTMLElement | null>(null);
   const card = useRef<View>(null);
-  useEffect(() => watch(within.current as unknown as HTMLElement, setSlip), [within]);
+  useEffect(() => watch(elementOf(within.current)!, setSlip), [within]);
   const entry = slip?.dataset['slip'] === undefined ? undefined : entryOf(slip.dataset['slip']);
   useEffect(() => {
-    const box = card.current as unknown as HTMLElement | null;
+    const box = elementOf(card.current);
     if (!slip || !box) return;
     // Over what stands beside the calendar it would be cut off.
-    const boundary = within.current as unknown as HTMLElement;
+    const boundary = elementOf(within.current)!;
     void computePosition(slip, box, {
       placement: 'right-start',
       strategy: 'fixed',
@@ -69,7 +70,7 @@ export function QuickLook({ within, entryOf, byId, now, viewer }: Props) {
         {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={14} /> : null}
         <Text kind="small">{calendar?.name}</Text>
       </View>
-      <Text kind="strong" {...({ dir: 'auto' } as object)}>
+      <Text kind="strong" dir="auto">
         {occurrence.title}
       </Text>
       {lines.filter(Boolean).map((line) => (

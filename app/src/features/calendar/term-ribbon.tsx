@@ -6,6 +6,7 @@ import { Barb } from '@/ui/barb';
 import { FILL } from '@/ui/colours';
 import { ResponsiveText } from '@/ui/responsive-text';
 import { useIsWide } from '@/ui/use-is-wide';
+import { elementOf } from '@/ui/element';
 
 interface Props {
   weeks: readonly RibbonWeek[];
@@ -35,14 +36,14 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
   const at = weeks.findIndex((w) => w.start <= first && w.start + 6 >= first);
   // A long term does not fit on a phone: what is looked at is brought into sight.
   useEffect(() => {
-    const list = box.current as unknown as HTMLElement | null;
+    const list = elementOf(box.current);
     if (list && at >= 0)
       list.scrollLeft = (at / Math.max(1, weeks.length)) * list.scrollWidth - list.clientWidth / 2;
   }, [at, weeks.length]);
   const drag = (x: number) => {
-    const rect = (box.current as unknown as HTMLElement | null)?.getBoundingClientRect();
+    const rect = elementOf(box.current)?.getBoundingClientRect();
     if (!rect) return;
-    const list = box.current as unknown as HTMLElement;
+    const list = elementOf(box.current)!;
     const week =
       weeks[
         Math.min(
@@ -60,17 +61,15 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
       role="list"
       aria-label="The term by weeks"
       className={`flex-row items-end overflow-x-auto pt-1 ${wide ? 'px-2' : ''}`}
-      {...({
-        onPointerMove: (e: { nativeEvent: PointerEvent }) => {
-          if (e.nativeEvent.buttons === 1 && dragged.current !== undefined) drag(e.nativeEvent.clientX);
-        },
-        onPointerDown: (e: { nativeEvent: PointerEvent }) => {
-          if (e.nativeEvent.pointerType !== 'mouse') return;
-          dragged.current = null;
-          for (const over of ['pointerup', 'pointercancel'])
-            window.addEventListener(over, () => (dragged.current = undefined), { once: true });
-        },
-      } as object)}
+      onPointerMove={(e) => {
+        if (e.nativeEvent.buttons === 1 && dragged.current !== undefined) drag(e.nativeEvent.clientX);
+      }}
+      onPointerDown={(e) => {
+        if (e.nativeEvent.pointerType !== 'mouse') return;
+        dragged.current = null;
+        for (const over of ['pointerup', 'pointercancel'])
+          window.addEventListener(over, () => (dragged.current = undefined), { once: true });
+      }}
     >
       {weeks.map((week, i) => {
         const inSight = week.start <= last && week.start + 6 >= first;
@@ -82,7 +81,7 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
               role="button"
               aria-label={spokenWeek(week, i + 1)}
               aria-current={week.isNow ? 'date' : undefined}
-              {...({ title: spokenWeek(week, i + 1) } as object)}
+              title={spokenWeek(week, i + 1)}
               onPress={() => onWeek(week.start)}
               className={`items-stretch rounded-t-lg px-[2px] pt-1 hover:bg-lagoon-wash ${inSight ? 'bg-lagoon-wash' : ''}`}
             >

@@ -223,9 +223,7 @@ function DayHead({
     <Pressable
       role="button"
       aria-label={`${longDay(day)}, ${minutes >= 15 ? `${hoursWords(minutes)} of work, ` : ''}${dayWord(minutes)}`}
-      {...({
-        title: minutes >= 15 ? `${hoursWords(minutes)} of work, ${dayWord(minutes)}` : undefined,
-      } as object)}
+      title={minutes >= 15 ? `${hoursWords(minutes)} of work, ${dayWord(minutes)}` : undefined}
       onPress={() => onDay(day)}
       className={`min-h-touch min-w-0 flex-1 flex-row items-center justify-between gap-1 px-1.5 hover:bg-lagoon-wash ${isToday ? 'rounded-t-lg bg-lagoon-wash' : ''}`}
     >
@@ -347,7 +345,7 @@ function TimeBlock({
     <Pressable
       role="button"
       aria-label={spoken}
-      {...({ dataSet: { slip: id } } as object)}
+      dataSet={{ slip: id }}
       onPress={onOpen}
       className={`h-full flex-row overflow-hidden rounded-lg hover:shadow-md ${shape === 'note' ? 'border border-dashed border-ink2 bg-paper' : WASH[colour]} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
     >
@@ -357,7 +355,7 @@ function TimeBlock({
           kind="fine"
           numberOfLines={height > 60 ? 2 : 1}
           className="font-bold within-[79px]:[overflow-wrap:normal]"
-          {...({ dir: 'auto' } as object)}
+          dir="auto"
         >
           {title}
         </Text>

@@ -157,7 +157,7 @@ function Places({ demo }: { demo: boolean }) {
           <Link key={href} href={href} asChild>
             <Pressable
               role="link"
-              {...({ 'aria-current': here ? 'page' : undefined } as object)}
+              aria-current={here ? 'page' : undefined}
               className={`${onWide ? 'hidden wide:flex' : ''} ${PLACE}`}
             >
               <Icon

@@ -182,11 +182,7 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
         </Text>
         <Text kind="small">{clockTime(instantOf(Date.parse(at)), viewer)}</Text>
       </View>
-      <Text
-        kind="strong"
-        className={finished ? 'text-ink2 line-through' : ''}
-        {...({ dir: 'auto' } as object)}
-      >
+      <Text kind="strong" className={finished ? 'text-ink2 line-through' : ''} dir="auto">
         {title}
       </Text>
       <Text className={kind === 'pastDue' && !finished ? 'text-poppy' : 'text-ink2'}>{line}</Text>

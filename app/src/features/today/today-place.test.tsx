@@ -61,7 +61,7 @@ test('finished where it stands, and counted', async () => {
 test('a hidden calendar is nowhere, and nothing due is said in words', async () => {
   await draw({ occurrences: [TONIGHT] });
   expect(await screen.findByRole('button', { name: /^Tide tables/ })).toBeInTheDocument();
-  act(() => useScreen.setState({ hidden: ['bb'] }));
+  act(() => void useScreen.setState({ hidden: ['bb'] }));
   await waitFor(async () => expect(await group('Due by tonight')).toHaveTextContent('Nothing is due today.'));
 });
 

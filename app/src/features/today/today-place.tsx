@@ -307,7 +307,7 @@ function Next({ next: { entry, at, isUnderWay }, viewer, now, byId, onOpen }: Ne
             onPress={() => onOpen(entry)}
             className="min-h-touch min-w-0 flex-1 justify-center"
           >
-            <Text kind="title" numberOfLines={2} {...({ dir: 'auto' } as object)}>
+            <Text kind="title" numberOfLines={2} dir="auto">
               {occurrence.title}
             </Text>
           </Pressable>
