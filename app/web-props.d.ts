@@ -18,6 +18,7 @@ declare module 'react-native' {
     'aria-describedby'?: string | undefined;
     'aria-level'?: number;
     onMouseDown?: (event: Event) => void;
+    onKeyDown?: (event: import('react').KeyboardEvent) => void;
   }
   interface ViewProps extends WebProps {}
   interface TextProps extends WebProps {}

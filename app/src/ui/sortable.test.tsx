@@ -1,24 +1,55 @@
-import { fireEvent, render, screen } from '@testing-library/react';
+import { act, fireEvent, render, screen, waitFor } from '@testing-library/react';
 import { ScrollView } from 'react-native';
 import { Sortable } from './sortable';
 import { Text } from './text';
 
 const NAMES = ['Keel plan', 'Shed log', 'Oil the winch'];
 
-test('each has a grip that says what it carries, and taken up by key it is said where it is', async () => {
+const onMove = jest.fn();
+function draw(): void {
+  onMove.mockClear();
   render(
-    <Sortable items={NAMES} idOf={(n) => n} nameOf={(n) => n} onMove={() => {}}>
+    <Sortable items={NAMES} idOf={(n) => n} nameOf={(n) => n} onMove={onMove}>
       {(name) => <Text>{name}</Text>}
     </Sortable>,
   );
-  const grip = screen.getByRole('button', { name: 'Carry Shed log to another place' });
-  expect(grip).toHaveAccessibleDescription(/Press space to take it up, the arrows to carry it/);
-  grip.focus();
-  fireEvent.keyDown(grip, { code: 'Space' });
-  expect(await screen.findByText(/place \d of 3\.$/)).toBeInTheDocument();
+}
+const grip = (name: string) => screen.getByRole('button', { name: `Move ${name} to another place` });
+const press = (name: string, ...keys: string[]) =>
+  keys.forEach((key) => void fireEvent.keyDown(grip(name), { key }));
+
+test('each has a grip that says what it moves, and taken up by key it is said where it is', () => {
+  draw();
+  expect(grip('Shed log')).toHaveAccessibleDescription(/Press space to take it up, the arrows to move it/);
+  grip('Shed log').focus();
+  press('Shed log', ' ');
+  expect(screen.getByText('Shed log is taken up, place 2 of 3.')).toBeInTheDocument();
+  press('Shed log', 'ArrowDown');
+  expect(screen.getByText('Now at place 3 of 3.')).toBeInTheDocument();
+  expect(grip('Shed log')).toHaveFocus();
 });
 
-test('while something is carried, the view around it scrolls to where it is told as any element does', async () => {
+test('keys pressed faster than the list is drawn are not lost; the ends are the ends', () => {
+  draw();
+  grip('Oil the winch').focus();
+  // All of them before anything is drawn again.
+  act(() => press('Oil the winch', ' ', 'ArrowUp', 'ArrowUp', 'ArrowUp', 'ArrowDown', ' '));
+  expect(onMove.mock.calls).toEqual([[2, 1]]);
+  expect(screen.getByText('Put at place 2.')).toBeInTheDocument();
+});
+
+test('put back by Escape, by leaving it, or where it was, nothing has moved', async () => {
+  draw();
+  grip('Keel plan').focus();
+  press('Keel plan', ' ', 'ArrowDown', 'Escape');
+  press('Keel plan', ' ', 'ArrowDown', 'ArrowUp', ' ');
+  press('Keel plan', ' ', 'ArrowDown');
+  act(() => grip('Shed log').focus());
+  await waitFor(() => expect(screen.getByText('Put back.')).toBeInTheDocument());
+  expect(onMove).not.toHaveBeenCalled();
+});
+
+test('while something is dragged, the view around it scrolls to where it is told as any element does', async () => {
   render(
     <ScrollView testID="around">
       <Sortable items={NAMES} idOf={(n) => n} nameOf={(n) => n} onMove={() => {}}>
@@ -33,10 +64,9 @@ test('while something is carried, the view around it scrolls to where it is told
   Element.prototype.scrollTo = ((to: unknown) => void asked.push(to)) as typeof native;
   Element.prototype.scrollIntoView = () => {};
   try {
-    const grip = screen.getByRole('button', { name: 'Carry Keel plan to another place' });
-    grip.focus();
-    fireEvent.keyDown(grip, { code: 'Space' });
-    await screen.findByText(/place \d of 3\.$/);
+    fireEvent.mouseDown(grip('Keel plan'), { button: 0, clientX: 5, clientY: 5 });
+    fireEvent.mouseMove(document, { clientX: 5, clientY: 25 });
+    await waitFor(() => expect(Object.hasOwn(around, 'scrollTo')).toBe(true));
     around.scrollTo({ top: 120, behavior: 'smooth' });
     expect(asked).toEqual([{ top: 120, behavior: 'smooth' }]);
   } finally {

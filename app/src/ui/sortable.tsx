@@ -1,6 +1,5 @@
 import {
   DndContext,
-  KeyboardSensor,
   MouseSensor,
   TouchSensor,
   closestCenter,
@@ -9,23 +8,26 @@ import {
   type DragEndEvent,
   type DragStartEvent,
 } from '@dnd-kit/core';
-import {
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from '@dnd-kit/sortable';
+import { SortableContext, arrayMove, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import GripVertical from 'lucide-react-native/icons/grip-vertical';
-import type { ReactNode } from 'react';
+import { useLayoutEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { View, type ViewProps } from 'react-native';
+import { elementOf } from './element';
+import { Text } from './text';
 
 export interface SortableProps<T> {
   items: readonly T[];
   idOf(item: T): string;
-  /** How it is called when it is carried, for who does not see it */
+  /** How it is called when it is moved, for who does not see it */
   nameOf(item: T): string;
   onMove(from: number, to: number): void;
   children(item: T): ReactNode;
+}
+
+/** What was taken up by key: where it was, and where it would be put down now. */
+interface Held {
+  from: number;
+  at: number;
 }
 
 /**
@@ -36,29 +38,14 @@ export function Sortable<T>({ items, idOf, nameOf, onMove, children }: SortableP
   const sensors = useSensors(
     useSensor(MouseSensor, { activationConstraint: { distance: 5 } }),
     useSensor(TouchSensor, { activationConstraint: { delay: 120, tolerance: 8 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
-  const ids = items.map(idOf);
-  const name = (id: unknown) => nameOf(items[ids.indexOf(String(id))]!);
-  const place = (id: unknown) => ids.indexOf(String(id)) + 1;
+  const { shown, heldId, said, onKey, putBack } = useKeys({ items, idOf, nameOf, onMove });
+  const ids = shown.map(idOf);
   const begin = ({ activatorEvent }: DragStartEvent) =>
     scrollAsElements(activatorEvent.target as HTMLElement);
   const end = ({ active, over }: DragEndEvent) => {
     const [from, to] = [ids.indexOf(String(active.id)), over ? ids.indexOf(String(over.id)) : -1];
     if (to >= 0 && from !== to) onMove(from, to);
-  };
-  const announcements = {
-    onDragStart: ({ active }: Pick<DragEndEvent, 'active'>) =>
-      `${name(active.id)} is taken up, place ${place(active.id)} of ${ids.length}.`,
-    onDragOver: ({ over }: Pick<DragEndEvent, 'over'>) =>
-      over ? `Now at place ${place(over.id)} of ${ids.length}.` : undefined,
-    onDragEnd: ({ over }: Pick<DragEndEvent, 'over'>) =>
-      over ? `Put at place ${place(over.id)}.` : 'Put back.',
-    onDragCancel: () => 'Put back.',
-  };
-  const screenReaderInstructions = {
-    draggable:
-      'Press space to take it up, the arrows to carry it, space to put it down, escape to put it back.',
   };
   return (
     <DndContext
@@ -66,12 +53,22 @@ export function Sortable<T>({ items, idOf, nameOf, onMove, children }: SortableP
       collisionDetection={closestCenter}
       onDragStart={begin}
       onDragEnd={end}
-      accessibility={{ announcements, screenReaderInstructions }}
+      accessibility={{ announcements: SILENT, screenReaderInstructions: INSTRUCTIONS }}
     >
+      <View role="status" className="sr-only">
+        <Text>{said}</Text>
+      </View>
       <SortableContext items={ids} strategy={verticalListSortingStrategy}>
         <View className="gap-2">
-          {items.map((item) => (
-            <Row key={idOf(item)} id={idOf(item)} name={nameOf(item)}>
+          {shown.map((item) => (
+            <Row
+              key={idOf(item)}
+              id={idOf(item)}
+              name={nameOf(item)}
+              isHeld={heldId === idOf(item)}
+              onKey={(event) => onKey(event, idOf(item))}
+              onLeave={putBack}
+            >
               {children(item)}
             </Row>
           ))}
@@ -79,6 +76,57 @@ export function Sortable<T>({ items, idOf, nameOf, onMove, children }: SortableP
       </SortableContext>
     </DndContext>
   );
+}
+
+const INSTRUCTIONS = {
+  draggable: 'Press space to take it up, the arrows to move it, space to put it down, escape to put it back.',
+};
+// What a mouse or a finger does is seen by whoever does it.
+const SILENT = {
+  onDragStart: () => undefined,
+  onDragOver: () => undefined,
+  onDragEnd: () => undefined,
+  onDragCancel: () => undefined,
+};
+
+/**
+ * Taking up, moving and putting down by key. The place is counted here and not measured on screen, so that keys
+ * pressed faster than the list is drawn are not lost.
+ */
+function useKeys<T>({ items, idOf, nameOf, onMove }: Omit<SortableProps<T>, 'children'>) {
+  const held = useRef<Held | null>(null);
+  const [, draw] = useState(0);
+  const [said, setSaid] = useState('');
+  const hold = (next: Held | null, words: string) => {
+    held.current = next;
+    setSaid(words);
+    draw((n) => n + 1);
+  };
+  const putBack = () => {
+    if (held.current) hold(null, 'Put back.');
+  };
+  const onKey = (event: KeyboardEvent, id: string) => {
+    const now = held.current;
+    const places = items.length;
+    const step = { ArrowUp: -1, ArrowDown: 1 }[event.key];
+    const isSpace = event.key === ' ' || event.key === 'Enter';
+    if (!isSpace && !(now && (step || event.key === 'Escape'))) return;
+    event.preventDefault();
+    event.stopPropagation();
+    if (!now) {
+      const from = items.findIndex((item) => idOf(item) === id);
+      hold({ from, at: from }, `${nameOf(items[from]!)} is taken up, place ${from + 1} of ${places}.`);
+    } else if (step) {
+      const at = Math.min(places - 1, Math.max(0, now.at + step));
+      hold({ ...now, at }, `Now at place ${at + 1} of ${places}.`);
+    } else if (isSpace) {
+      hold(null, `Put at place ${now.at + 1}.`);
+      if (now.at !== now.from) onMove(now.from, now.at);
+    } else putBack();
+  };
+  const { from, at } = held.current ?? {};
+  const shown = from === undefined || at === undefined ? [...items] : arrayMove([...items], from, at);
+  return { shown, heldId: at === undefined ? null : idOf(shown[at]!), said, onKey, putBack };
 }
 
 /**
@@ -98,9 +146,26 @@ function scrollAsElements(within: HTMLElement): void {
 }
 const understood = new WeakSet<HTMLElement>();
 
-function Row({ id, name, children }: { id: string; name: string; children: ReactNode }) {
+interface RowProps {
+  id: string;
+  name: string;
+  isHeld: boolean;
+  onKey(event: KeyboardEvent): void;
+  onLeave(): void;
+  children: ReactNode;
+}
+
+function Row({ id, name, isHeld, onKey, onLeave, children }: RowProps) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } =
     useSortable({ id });
+  const grip = useRef<View | null>(null);
+  // A row that changes its place in the page loses its focus, and may go out of sight.
+  useLayoutEffect(() => {
+    const element = elementOf(grip.current);
+    if (!isHeld || !element || document.activeElement === element) return;
+    element.focus({ preventScroll: true });
+    element.scrollIntoView?.({ block: 'nearest' });
+  });
   const { role, tabIndex, 'aria-describedby': describedBy } = attributes;
   const moved = transform
     ? { transform: [{ translateY: transform.y }], ...(transition ? { transition } : {}) }
@@ -109,17 +174,25 @@ function Row({ id, name, children }: { id: string; name: string; children: React
     <View
       ref={setNodeRef as never}
       style={moved}
-      className={`flex-row items-center ${isDragging ? 'z-10 opacity-80' : ''}`}
+      className={`flex-row items-center ${isDragging || isHeld ? 'z-10 opacity-80' : ''}`}
     >
       <View className="min-w-0 flex-1">{children}</View>
       <View
-        ref={setActivatorNodeRef as never}
+        ref={(view: View | null) => {
+          grip.current = view;
+          setActivatorNodeRef(elementOf(view));
+        }}
         {...listeners}
         role={role as ViewProps['role']}
         tabIndex={tabIndex as 0}
         aria-describedby={describedBy}
-        aria-label={`Carry ${name} to another place`}
-        className="min-h-touch min-w-touch cursor-grab touch-none items-center justify-center rounded-lg hover:bg-lagoon-wash"
+        aria-label={`Move ${name} to another place`}
+        onKeyDown={onKey}
+        onBlur={() => {
+          // Moved by its own key, it is in focus again before the next event.
+          setTimeout(() => document.activeElement !== elementOf(grip.current) && onLeave());
+        }}
+        className={`min-h-touch min-w-touch cursor-grab touch-none items-center justify-center rounded-lg hover:bg-lagoon-wash ${isHeld ? 'bg-lagoon-wash' : ''}`}
       >
         <GripVertical size={20} color="var(--ink2)" aria-hidden />
       </View>
