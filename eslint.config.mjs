@@ -29,6 +29,11 @@ const only = (files, patterns, paths = []) => ({
 const deny = (group, message) => ({ group, message });
 
 /** What the app draws with and asks of React Native. */
+const ROUTER = {
+  name: 'expo-router',
+  message: 'Import it from @/router, which names the parts that are used.',
+};
+
 const NATIVE = {
   name: 'react-native',
   allowImportNames: [
@@ -57,6 +62,7 @@ export default tseslint.config(
       '**/.expo/**',
       'server/migrations/**',
       '.demo/**',
+      'app/.left-out/**',
       'data/**',
       'test-results/**',
       'playwright-report/**',
@@ -145,7 +151,7 @@ export default tseslint.config(
         'The app knows the core only.',
       ),
     ],
-    [NATIVE],
+    [NATIVE, ROUTER],
   ),
   only(
     ['app/src/ui/**/*.{ts,tsx}'],
@@ -155,12 +161,12 @@ export default tseslint.config(
         'The design system knows no feature and no data.',
       ),
     ],
-    [NATIVE],
+    [NATIVE, ROUTER],
   ),
   only(
     ['app/src/data/**/*.{ts,tsx}'],
     [deny(['@/features/*', '@/ui/*', '@zephyrfield/server*'], 'Data knows no screen.')],
-    [NATIVE],
+    [NATIVE, ROUTER],
   ),
   only(
     ['stand-ins/src/**/*.ts'],
@@ -177,9 +183,21 @@ export default tseslint.config(
       ),
     ],
   ),
+  {
+    files: ['app/src/router.ts', 'app/src/server-render/router.tsx'],
+    rules: { 'no-restricted-imports': 'off' },
+  },
   { files: ['server/src/main.ts', 'demo/src/serve.ts'], rules: { 'no-console': 'off' } },
   {
-    files: ['scripts/**', 'e2e/**', 'bench/**', '**/*.config.*', '.dependency-cruiser.cjs'],
+    files: [
+      'scripts/**',
+      'e2e/**',
+      'bench/**',
+      '**/*.config.*',
+      'app/left-out.js',
+      '.dependency-cruiser.cjs',
+    ],
+    languageOptions: { globals: { __dirname: 'readonly' } },
     rules: {
       'no-console': 'off',
       '@typescript-eslint/no-require-imports': 'off',

@@ -10,7 +10,7 @@ test(
   async ({ page, context, demo }) => {
     await context.grantPermissions(['notifications'], { origin: demo.address });
     await page.goto('/notice-settings');
-    await expect(page.getByText('This browser tells you while Zephyrfield is open in it')).toBeVisible();
+    await expect(page.getByText('Notifications appear while Zephyrfield is open')).toBeVisible();
     const shown = () =>
       page.evaluate(
         async () =>

@@ -29,7 +29,7 @@ test('a flag hides its calendar, what is hidden is counted in words, and that is
   await openCalendar(page);
   const navigation = page.getByRole('switch', { name: /^Ocean Navigation/ });
   const said = page.getByRole('status').filter({ hasText: /shown|hidden/ });
-  await expect(said).toHaveText('all shown');
+  await expect(said).toHaveText('All shown');
   const below = page.getByRole('radio', { name: 'by day' });
   const stood = await below.boundingBox();
   await navigation.click();
@@ -41,7 +41,7 @@ test('a flag hides its calendar, what is hidden is counted in words, and that is
   await page.reload();
   await expect(navigation).toHaveAttribute('aria-checked', 'false');
   await expect(page.getByRole('button', { name: /^Glaze test tiles/ })).toBeVisible();
-  await page.getByRole('button', { name: 'show all' }).click();
+  await page.getByRole('button', { name: 'Show all' }).click();
   await expect(page.getByRole('button', { name: /^Tide table exercise 11/ })).toBeVisible();
 });
 
@@ -63,7 +63,7 @@ test(
     await expect.poll(shown).toEqual(['CE']);
     await page.getByRole('switch', { name: /^Ceramics/ }).dblclick();
     await expect.poll(shown).toEqual(['ON', 'CE', 'SW', 'NO', 'SD', 'FC', 'SH', 'HM']);
-    await page.getByRole('button', { name: 'show all' }).click();
+    await page.getByRole('button', { name: 'Show all' }).click();
   },
 );
 

@@ -18,23 +18,23 @@ test(
       await page.goto(server.address);
       await expect(page.getByText('Make the first account')).toBeVisible();
       await accessible();
-      await page.getByRole('button', { name: 'Make the account' }).click();
+      await page.getByRole('button', { name: 'Create account' }).click();
       await expect(page.getByText('Type the set-up word.')).toBeVisible();
       await expect(page.getByText('Give it a name.')).toBeVisible();
       await page.getByLabel('Set-up word').fill('ABCD-EFGH-JKMN-PQRS');
       await page.getByLabel('Your name').fill('Maren Lindqvist');
       await page.getByLabel('E-mail').fill('maren@skerrow.example');
       await page.getByLabel('Password').fill('harbour and field');
-      await page.getByRole('button', { name: 'Make the account' }).click();
+      await page.getByRole('button', { name: 'Create account' }).click();
       await expect(page.getByRole('alert')).toContainText('That is not the set-up word.');
       await page.getByLabel('Set-up word').fill(server.setUpWord.toLowerCase());
-      await page.getByRole('button', { name: 'Make the account' }).click();
+      await page.getByRole('button', { name: 'Create account' }).click();
       await expect(page.getByRole('heading', { name: 'Whose schedule?' })).toBeVisible();
       await accessible();
       await page.getByLabel('The learner’s name').fill('Juno');
-      await expect(page.getByLabel('Time zone they live in')).toHaveValue('Europe/Dublin');
-      await page.getByRole('button', { name: 'Begin' }).click();
-      await expect(page.getByText('Nothing is gathered yet, so nothing is known of today.')).toBeVisible();
+      await expect(page.getByLabel('Time zone')).toHaveValue('Europe/Dublin');
+      await page.getByRole('button', { name: 'Start' }).click();
+      await expect(page.getByText('No calendars yet. Follow a link to see what is due.')).toBeVisible();
       await page.getByRole('button', { name: 'Follow a link' }).click();
       await expect(page.getByLabel('The calendar’s link')).toBeVisible();
       await expect(page.getByLabel('Demo', { exact: true })).toHaveCount(0);
@@ -48,15 +48,15 @@ test(
       await expect(page.getByRole('heading', { name: 'Confirm your mail address' })).toBeVisible();
       expect(new URL(page.url()).hash).toBe('');
       await accessible();
-      await page.getByRole('button', { name: 'This is my address' }).click();
+      await page.getByRole('button', { name: 'Confirm my address' }).click();
       await expect(page.getByText('Your address is confirmed.')).toBeVisible();
       await page.getByRole('link', { name: 'Go to Today' }).click();
       await page.goto(`${server.address}/notice-settings`);
-      await expect(page.getByRole('button', { name: 'Send me a mail to try' })).toBeVisible();
+      await expect(page.getByRole('button', { name: 'Send a test mail' })).toBeVisible();
 
       // What is being written is gone for who comes next, and so is all else the device kept.
       await page.goto(`${server.address}/todo`);
-      await page.getByRole('button', { name: 'Write down' }).click();
+      await page.getByRole('button', { name: 'Add an item' }).click();
       await page.getByLabel('What', { exact: true }).fill('A letter nobody else may read');
       await expect(async () => expect(await kept(page)).toContain('A letter nobody else may read')).toPass();
       await page.getByRole('button', { name: 'Close' }).first().click();
@@ -72,7 +72,7 @@ test(
       await expect(page.getByRole('button', { name: 'Sign out' })).toBeVisible();
 
       // A session that ends by itself, and somebody else at the same browser.
-      await page.getByRole('button', { name: 'Write down' }).click();
+      await page.getByRole('button', { name: 'Add an item' }).click();
       await page.getByLabel('What', { exact: true }).fill('Another letter');
       await expect(async () => expect(await kept(page)).toContain('Another letter')).toPass();
       await page.evaluate(() => localStorage.setItem('zephyrfield-person', 'somebody else'));

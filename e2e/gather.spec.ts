@@ -12,8 +12,8 @@ test('a link is looked into, named, given a flag, and followed', async ({ page, 
   await expect(found.getByText('Tuesday 1 September to Tuesday 8 December')).toBeVisible();
   await expect(found.getByText('Europe/Dublin')).toBeVisible();
   await accessible();
-  await page.getByLabel('What you call it').fill('Tide Watch');
-  await page.getByLabel('It is the calendar of').selectOption('group');
+  await page.getByLabel('Name').fill('Tide Watch');
+  await page.getByLabel('What it is for').selectOption('group');
   await page.getByRole('radio', { name: 'shallow' }).click();
   await page.getByRole('radio', { name: 'wedge' }).click();
   await page.getByRole('button', { name: 'Follow this calendar' }).click();
@@ -40,7 +40,7 @@ test('a link is looked into, named, given a flag, and followed', async ({ page, 
   await page.goto('/gather');
   await more(page, 'Tide Watch');
   await page.getByRole('button', { name: 'Stop following Tide Watch' }).click();
-  await page.getByRole('button', { name: 'Take it away' }).click();
+  await page.getByRole('button', { name: 'Delete' }).click();
   await expect(page.getByRole('group', { name: 'Tide Watch' })).toHaveCount(0);
 });
 
@@ -99,7 +99,7 @@ test('what changed stands by day and course, unseen first, and can be marked as 
   await expect(ceramics.getByText('moved: Wed 14 Oct → Thu 15 Oct')).toBeVisible();
   await expect(ceramics.getByText('1 new to you')).toBeVisible();
   await accessible();
-  await page.getByRole('button', { name: 'Seen, all of it' }).click();
+  await page.getByRole('button', { name: 'Mark all as seen' }).click();
   await expect(page.getByRole('heading', { name: 'Seen before' })).toBeVisible();
   await ceramics.getByRole('link', { name: /Sketchbook, pages 14 to 15/ }).click();
   await expect(page.getByText('Due Thursday 15 October')).toBeVisible();
@@ -154,10 +154,10 @@ test(
     await page.goto('/gather');
     await more(page, 'Ocean Navigation');
     await page.getByRole('button', { name: 'Change Ocean Navigation' }).click();
-    await page.getByLabel('What you call it').fill('');
+    await page.getByLabel('Name').fill('');
     await page.getByRole('button', { name: 'Save' }).click();
     await expect(page.getByText('Give it a name.')).toBeVisible();
-    await page.getByLabel('What you call it').fill('Navigation');
+    await page.getByLabel('Name').fill('Navigation');
     await page.getByLabel('Flag’s letters').fill('NV');
     await accessible();
     await page.getByRole('button', { name: 'Save' }).click();
@@ -167,7 +167,7 @@ test(
     await page.getByRole('button', { name: 'Go on checking Navigation' }).click();
     await expect(page.getByRole('button', { name: 'Pause Navigation' })).toBeVisible();
     await page.getByRole('button', { name: 'Change Navigation' }).click();
-    await page.getByLabel('What you call it').fill('Ocean Navigation');
+    await page.getByLabel('Name').fill('Ocean Navigation');
     await page.getByLabel('Flag’s letters').fill('ON');
     await page.getByRole('button', { name: 'Save' }).click();
     await expect(page.getByRole('group', { name: 'Ocean Navigation' })).toBeVisible();
@@ -249,7 +249,7 @@ test('a link with several courses is split before it is followed', async ({ page
   await page.goto('/gather');
   await page.getByRole('button', { name: /^More about Norsk/ }).click();
   await page.getByRole('button', { name: /^Stop following Norsk/ }).click();
-  await page.getByRole('button', { name: 'Take it away' }).click();
+  await page.getByRole('button', { name: 'Delete' }).click();
   await expect(source).toHaveCount(0);
 });
 
@@ -264,7 +264,7 @@ test(
     await report.click();
     await page.getByRole('button', { name: 'It is not the same thing' }).click();
     await expect(page.getByText('Not the same as the one in School.')).toBeVisible();
-    await page.getByRole('button', { name: 'It is the same after all' }).click();
+    await page.getByRole('button', { name: 'It is the same' }).click();
     await expect(page.getByText('Also in School. Shown once.')).toBeVisible();
   },
 );
@@ -274,7 +274,7 @@ test('what an entry is can be corrected, for all of its kind', { tag: '@wide' },
   const log = page.getByRole('button', { name: /^Lab log 6, Food Chemistry, / });
   await reveal(page, log);
   await log.click();
-  await page.getByRole('button', { name: 'Correct what it is' }).click();
+  await page.getByRole('button', { name: 'Correct this' }).click();
   await page.getByLabel('What it is', { exact: true }).selectOption('practice');
   await page.getByLabel('How it is handed in').selectOption('paper');
   await expect(page.getByLabel('For', { exact: true })).toContainText(
@@ -304,16 +304,16 @@ test(
     await page.getByRole('button', { name: 'Choose files' }).click();
     await (await chooser).setFiles([file('tides.ics', tides), file('photo.ics', 'not a calendar')]);
     await expect(page.getByRole('group', { name: 'photo.ics' }).getByRole('alert')).toContainText(
-      'What is there is not an iCalendar feed.',
+      'That is not a calendar feed.',
     );
     const one = page.getByRole('group', { name: 'tides.ics', exact: true });
     await expect(one.getByText('Found “Tide Watch club”')).toBeVisible();
     await accessible();
-    await one.getByLabel('What you call it').fill('Tides on paper');
-    await one.getByLabel('It is the calendar of').selectOption('own');
-    await one.getByLabel('Its category').fill('Training');
-    await one.getByRole('button', { name: 'Read it in' }).click();
-    await expect(one.getByText('Read in, 3 entries.')).toBeVisible();
+    await one.getByLabel('Name').fill('Tides on paper');
+    await one.getByLabel('What it is for').selectOption('own');
+    await one.getByLabel('Category').fill('Training');
+    await one.getByRole('button', { name: 'Read the file' }).click();
+    await expect(one.getByText('Done, 3 entries.')).toBeVisible();
     await page.getByRole('button', { name: 'Back to Gather' }).click();
     const source = page.getByRole('group', { name: 'Tides on paper' });
     await expect(source).toContainText('One-time file, copy of Tue 6 Oct, does not update · 3 entries');
@@ -326,7 +326,7 @@ test(
     await page.getByRole('button', { name: 'Back to Gather' }).click();
     await more(page, 'Tides on paper');
     await page.getByRole('button', { name: 'Take away Tides on paper' }).click();
-    await page.getByRole('button', { name: 'Take it away' }).click();
+    await page.getByRole('button', { name: 'Delete' }).click();
     await expect(source).toHaveCount(0);
   },
 );

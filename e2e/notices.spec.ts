@@ -5,7 +5,7 @@ import type { ServerProcess } from './servers';
 
 test.use({ ownDemo: 'notices' });
 
-const bar = (page: Page) => page.getByLabel('What was done');
+const bar = (page: Page) => page.getByLabel('Last change');
 const posted = async (demo: ServerProcess) =>
   (await (await fetch(`${demo.postbox}/mails`)).json()) as PostedMail[];
 const one = (page: Page, title: string | RegExp) => page.getByRole('group', { name: title }).first();
@@ -15,7 +15,7 @@ test('what is told: unseen first, dealt with where it stands, put off, and count
   accessible,
 }) => {
   await page.goto('/today');
-  await page.getByRole('link', { name: /notices? you have not seen$/ }).click();
+  await page.getByRole('link', { name: /notices? not seen yet$/ }).click();
   const unseen = page.getByRole('group', { name: 'Not seen yet' });
   await expect(
     unseen
@@ -26,15 +26,15 @@ test('what is told: unseen first, dealt with where it stands, put off, and count
   await accessible();
   const reminder = one(page, 'Glaze test tiles');
   await expect(reminder).toContainText('Due Tue 6 Oct · hand in on paper');
-  await reminder.getByRole('button', { name: 'Later or mute: Glaze test tiles' }).click();
+  await reminder.getByRole('button', { name: 'Snooze or mute Glaze test tiles' }).click();
   await page
-    .getByRole('group', { name: 'Later: Glaze test tiles' })
+    .getByRole('group', { name: 'Snooze Glaze test tiles' })
     .getByRole('button', { name: 'Tomorrow morning' })
     .click();
-  await expect(bar(page)).toContainText('Glaze test tiles: told again tomorrow morning');
-  await expect(one(page, 'Glaze test tiles')).toContainText('Told again Wed 7 Oct 08:00.');
-  await page.getByRole('button', { name: 'I have seen them' }).click();
-  await expect(page.getByText('you have seen them all')).toBeVisible();
+  await expect(bar(page)).toContainText('Glaze test tiles: comes back tomorrow morning');
+  await expect(one(page, 'Glaze test tiles')).toContainText('Snoozed until Wed 7 Oct 08:00.');
+  await page.getByRole('button', { name: 'Mark all as seen' }).click();
+  await expect(page.getByText('All seen')).toBeVisible();
   await expect(unseen).toHaveCount(0);
   await page.getByRole('link', { name: 'Open Glaze test tiles' }).first().click();
   await expect(page.getByText('Due Tuesday 6 October').first()).toBeVisible();
@@ -62,7 +62,7 @@ test(
     await accessible();
     const reminders = page.getByRole('group', { name: 'Reminders for Juno' });
     await reminders.getByRole('button', { name: 'A test' }).click();
-    await reminders.getByLabel('One more').selectOption({ label: '3 hours before' });
+    await reminders.getByLabel('Add a reminder').selectOption({ label: '3 hours before' });
     await expect(bar(page)).toContainText('A test: reminders changed');
     await expect(reminders.getByRole('button', { name: 'A test' })).toContainText(
       '1 week before at 18:00, 2 days before at 18:00, 3 hours before',
@@ -78,13 +78,13 @@ test(
     const own = page.getByRole('group', { name: 'Reminders', exact: true });
     await expect(own).toContainText('Thu 15 Oct 18:00');
     await own.getByRole('button', { name: 'Change reminders' }).click();
-    await own.getByLabel('One more').selectOption({ label: '15 minutes before' });
+    await own.getByLabel('Add a reminder').selectOption({ label: '15 minutes before' });
     await expect(own).toContainText('Fri 16 Oct 17:45');
-    await own.getByLabel('One more').selectOption('moment');
+    await own.getByLabel('Add a reminder').selectOption('moment');
     await own.getByLabel('At', { exact: true }).fill('2026-10-20T10:00');
     await own.getByRole('button', { name: 'Add', exact: true }).click();
     await expect(bar(page)).toContainText('A reminder comes after what it is for.');
-    await own.getByRole('button', { name: 'Use the usual ones' }).click();
+    await own.getByRole('button', { name: 'Use the usual reminders' }).click();
     await expect(own).not.toContainText('Fri 16 Oct 17:45');
   },
 );
@@ -109,7 +109,7 @@ test(
     await accessible();
     await context.grantPermissions(['clipboard-read', 'clipboard-write']);
     await page.getByRole('button', { name: 'Copy' }).click();
-    await expect(bar(page)).toContainText('Copied as text.');
+    await expect(bar(page)).toContainText('Copied.');
     expect(await page.evaluate(() => navigator.clipboard.readText())).toContain(
       'Juno Lindqvist-Amadi: Tonight, Tuesday 6 October',
     );

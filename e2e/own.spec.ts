@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import { expect, openCalendar, stroke, test } from './fixtures';
 
-const bar = (page: Page) => page.getByLabel('What was done');
+const bar = (page: Page) => page.getByLabel('Last change');
 const form = (page: Page) => page.getByRole('radiogroup', { name: 'What it is for' });
 
 /** Opens the To-do place, signed in as Juno. */
@@ -12,7 +12,7 @@ async function todo(page: Page): Promise<void> {
 
 /** Writes a line down, from the To-do place. */
 async function writeDown(page: Page, line: string): Promise<void> {
-  await page.getByRole('button', { name: 'Write down' }).click();
+  await page.getByRole('button', { name: 'Add an item' }).click();
   await page.getByLabel('In one line').fill(line);
 }
 
@@ -31,7 +31,7 @@ test('one line becomes work in the right calendar; undone, it is gone again', as
     .getByRole('group', { name: 'This week' })
     .getByRole('button', { name: /^Pinch pots, Ceramics Studio/ });
   await expect(slip).toContainText('45 min');
-  await bar(page).getByRole('button', { name: 'undo' }).click();
+  await bar(page).getByRole('button', { name: 'Undo' }).click();
   await expect(slip).toHaveCount(0);
   await accessible();
 });
@@ -49,11 +49,11 @@ test(
       page.getByRole('alert').filter({ hasText: 'The end comes after the beginning.' }),
     ).toBeVisible();
     await page.reload();
-    await page.getByRole('button', { name: 'Write down' }).click();
+    await page.getByRole('button', { name: 'Add an item' }).click();
     await expect(page.getByLabel('What', { exact: true })).toHaveValue('Rehearsal');
     await expect(page.getByLabel('To', { exact: true })).toHaveValue('14:00');
-    await page.getByRole('button', { name: 'Throw it away' }).click();
-    await page.getByRole('button', { name: 'Write down' }).click();
+    await page.getByRole('button', { name: 'Discard' }).click();
+    await page.getByRole('button', { name: 'Add an item' }).click();
     await expect(page.getByLabel('What', { exact: true })).toHaveValue('');
   },
 );
@@ -99,7 +99,7 @@ test(
     await on('Monday 2 November').click();
     await page.getByRole('button', { name: 'Change it' }).click();
     await page.getByRole('combobox', { name: 'Change' }).selectOption('all');
-    await page.getByRole('button', { name: 'Take it away' }).click();
+    await page.getByRole('button', { name: 'Delete' }).click();
     await expect(page.getByRole('button', { name: /^Band practice/ })).toHaveCount(0);
   },
 );
@@ -131,11 +131,11 @@ test('paper whose date has passed is asked after and never nags', { tag: '@phone
   const past = page.getByRole('group', { name: 'Past due' });
   await settle.getByRole('button', { name: 'Not yet: Sketchbook, pages 10 to 11 is still to do' }).click();
   await expect(past.getByRole('button', { name: /^Sketchbook, pages 10 to 11/ })).toBeVisible();
-  await bar(page).getByRole('button', { name: 'undo' }).click();
+  await bar(page).getByRole('button', { name: 'Undo' }).click();
   await expect(settle.getByRole('button', { name: /^Sketchbook, pages 10 to 11/ })).toBeVisible();
   await settle.getByRole('button', { name: 'Yes, Sketchbook, pages 10 to 11 is done' }).click();
   await expect(page.getByRole('button', { name: /^Sketchbook, pages 10 to 11/ })).toHaveCount(0);
-  await bar(page).getByRole('button', { name: 'undo' }).click();
+  await bar(page).getByRole('button', { name: 'Undo' }).click();
   await expect(settle.getByRole('button', { name: /^Sketchbook, pages 10 to 11/ })).toBeVisible();
 });
 
@@ -264,7 +264,7 @@ test(
     await page.getByRole('button', { name: 'Change it' }).click();
     // There is no room for both: the item’s sheet gives way, and is there again when the form is left.
     const sheet = page.getByRole('complementary', { name: 'Feed the hens' });
-    const away = page.getByRole('button', { name: 'Take it away' });
+    const away = page.getByRole('button', { name: 'Delete' });
     await expect(away).toBeVisible();
     await expect(sheet).toBeHidden();
     await page.keyboard.press('Escape');
@@ -282,13 +282,10 @@ test(
     await todo(page);
     const other = await context.newPage();
     await todo(other);
-    await page.getByRole('button', { name: 'choose or order' }).click();
+    await page.getByRole('button', { name: 'Choose or reorder' }).click();
     for (const name of [/^Surveys quiz/, /^Mixdown: voice and room/])
       await page.getByRole('group', { name: 'This week' }).getByRole('button', { name }).click();
-    await page
-      .getByRole('group', { name: 'With the chosen ones' })
-      .getByRole('button', { name: 'Finish' })
-      .click();
+    await page.getByRole('group', { name: 'Chosen items' }).getByRole('button', { name: 'Finish' }).click();
     await expect(
       other.getByRole('group', { name: 'This week' }).getByRole('button', { name: /^Surveys quiz/ }),
     ).toHaveCount(0);
@@ -341,8 +338,8 @@ test(
       { name: 'words.txt', mimeType: 'text/plain', buffer: Buffer.from('hav, båt') },
     ]);
     await expect(brief.getByRole('button', { name: 'Take words.txt away' })).toBeVisible();
-    await brief.getByRole('button', { name: 'Keep this to begin others with …' }).click();
-    await brief.getByLabel('Keep it under the name').fill('Word lists');
+    await brief.getByRole('button', { name: 'Save as a template …' }).click();
+    await brief.getByLabel('Name of the template').fill('Word lists');
     await brief.getByRole('button', { name: 'Keep it', exact: true }).click();
     await expect(bar(page)).toContainText('Kept as “Word lists”');
     await accessible();
@@ -408,7 +405,7 @@ test(
       await expect(bar(page)).toContainText('added to Home');
     }
     const next = page.getByRole('group', { name: 'Next week' });
-    await page.getByRole('button', { name: 'choose or order' }).click();
+    await page.getByRole('button', { name: 'Choose or reorder' }).click();
     const grip = next.getByRole('button', { name: 'Move Oil the winch to another place' });
     const top = async () =>
       (await next
@@ -429,9 +426,9 @@ test(
 
     for (const name of [/^Mend the net,/, /^Oil the winch,/])
       await next.getByRole('button', { name }).click();
-    const chosen = page.getByRole('group', { name: 'With the chosen ones' });
+    const chosen = page.getByRole('group', { name: 'Chosen items' });
     await chosen.getByLabel('Do on').fill('2026-10-10');
-    await chosen.getByRole('button', { name: 'Move there' }).click();
+    await chosen.getByRole('button', { name: 'Move' }).click();
     await expect(
       page.getByRole('group', { name: 'This week' }).getByRole('button', { name: /^Mend the net,/ }),
     ).toBeVisible();
@@ -440,14 +437,14 @@ test(
     await expect(
       page.getByRole('group', { name: 'This week' }).getByRole('button', { name: /^Mend the net,/ }),
     ).toHaveCount(0);
-    await page.getByRole('button', { name: 'choose or order' }).click();
+    await page.getByRole('button', { name: 'Choose or reorder' }).click();
     for (const name of [/^Mend the net,/, /^Oil the winch,/])
       await next.getByRole('button', { name }).click();
     await page
       .getByRole('group', { name: 'This week' })
       .getByRole('button', { name: /^Surveys quiz,/ })
       .click();
-    await chosen.getByLabel('Put into').selectOption({ label: 'Ceramics Studio' });
+    await chosen.getByLabel('Move to calendar').selectOption({ label: 'Ceramics Studio' });
     await expect(bar(page)).toContainText(
       'One comes from a feed and stays in its calendar; 2 items of your own put into Ceramics Studio.',
     );

@@ -179,7 +179,7 @@ test(
     await expect(page).toHaveURL(/what=test/);
     await accessible();
     await page.getByRole('checkbox', { name: 'test', exact: true }).click();
-    await page.getByLabel('Words').fill('mayonaise');
+    await page.getByLabel('Search').fill('mayonaise');
     await expect(page.getByRole('button', { name: /^Emulsion report/ })).toBeVisible();
     await expect(page.getByRole('button', { name: /^Glaze test tiles/ })).toHaveCount(0);
     await page.reload();
@@ -253,7 +253,7 @@ test(
     await expect(page.getByRole('complementary', { name: 'Keys' })).toContainText('show or hide that flag');
     await page.getByRole('button', { name: 'Close' }).click();
     await body.press('/');
-    await expect(page.getByLabel('Words')).toBeFocused();
+    await expect(page.getByLabel('Search')).toBeFocused();
     await page.keyboard.type('tide');
     await expect(page.getByText('Only “tide”')).toBeVisible();
     await page.keyboard.press('Escape');
@@ -305,18 +305,18 @@ test('the term is taken from the school’s calendar, or typed', { tag: '@phone'
   await page.goto('/settings');
   const term = page.getByRole('group', { name: 'The term' });
   await expect(term).toContainText('Monday 31 August to Friday 18 December, from the school’s calendar');
-  await term.getByRole('button', { name: 'Type it' }).click();
+  await term.getByRole('button', { name: 'Enter it' }).click();
   await term.getByRole('button', { name: 'Name a week' }).click();
   await term.getByRole('button', { name: 'Save the term' }).click();
   await expect(term.getByText('Give the week a name.')).toBeVisible();
   await term.getByLabel('Name', { exact: true }).nth(4).fill('Wind week');
   await term.getByLabel('A day in it').last().fill('2026-10-14');
   await term.getByRole('button', { name: 'Save the term' }).click();
-  await expect(term).toContainText('as it was typed');
+  await expect(term).toContainText('entered by hand');
   await look(page, 'week', '2026-10-14');
   await expect(page.getByText('Wind week', { exact: true }).first()).toBeVisible();
   await page.goto('/settings');
-  await term.getByRole('button', { name: 'Take it from the school’s calendar' }).click();
+  await term.getByRole('button', { name: 'Use the school’s calendar' }).click();
   await expect(term).toContainText('from the school’s calendar');
 });
 

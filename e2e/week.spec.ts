@@ -4,7 +4,7 @@ import { expect, test } from './fixtures';
 // A school week from end to end; it ticks off and moves what other files count on.
 test.use({ ownDemo: 'week' });
 
-const bar = (page: Page) => page.getByLabel('What was done');
+const bar = (page: Page) => page.getByLabel('Last change');
 const FIVE = [
   'Glaze test tiles',
   'Tide table exercise 11',
@@ -35,7 +35,7 @@ test(
       ['ceramics order clay fri', 'Order clay'],
       ['home rowing mon 17:00 - 18:00', 'Rowing'],
     ] as const) {
-      await press(page.getByRole('button', { name: 'Write down' }));
+      await press(page.getByRole('button', { name: 'Add an item' }));
       await page.getByLabel('In one line').fill(line);
       if (line.startsWith('home')) {
         await press(page.getByRole('radio', { name: 'somewhere to be' }));
@@ -44,13 +44,13 @@ test(
       await press(page.getByRole('button', { name: /^Add to/ }));
       await expect(bar(page)).toContainText(`${title} added to`);
     }
-    await press(page.getByRole('button', { name: 'choose or order' }));
+    await press(page.getByRole('button', { name: 'Choose or reorder' }));
     const week = page.getByRole('group', { name: 'This week' });
     for (const name of [/^Varnish the tiller/, /^Order clay/])
       await press(week.getByRole('button', { name }));
-    const chosen = page.getByRole('group', { name: 'With the chosen ones' });
+    const chosen = page.getByRole('group', { name: 'Chosen items' });
     await chosen.getByLabel('Do on').fill('2026-10-11');
-    await press(chosen.getByRole('button', { name: 'Move there' }));
+    await press(chosen.getByRole('button', { name: 'Move' }));
     await expect(bar(page)).toContainText('2 items moved to Sunday 11 October');
 
     await page.goto('/calendar?view=week&day=2026-10-19');
@@ -80,7 +80,7 @@ test(
       await expect(bar(page)).toContainText(`${title}: handed in online`);
     }
     // The last telling is taken back, and with it the tick.
-    await press(bar(page).getByRole('button', { name: 'undo' }));
+    await press(bar(page).getByRole('button', { name: 'Undo' }));
     await page.locator('body').press('u');
     await expect(page.getByRole('button', { name: `Finish ${FIVE.at(-1)}` })).toBeVisible();
     await lastWeeksRecord(page, press);

@@ -17,7 +17,7 @@ function digest(paths) {
     if (!existsSync(path)) return;
     if (statSync(path).isDirectory()) {
       for (const name of readdirSync(path).sort())
-        if (!['node_modules', 'dist', '.expo', 'fonts', 'test'].includes(name) && !/\.test\.tsx?$/.test(name))
+        if (!['node_modules', 'dist', '.expo', '.left-out', 'fonts', 'test'].includes(name) && !/\.test\.tsx?$/.test(name))
           visit(join(path, name));
     } else hash.update(relative(root, path)).update(readFileSync(path));
   };

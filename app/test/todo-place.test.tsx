@@ -74,13 +74,13 @@ test('finished at a press, asked once how it was handed in, and all of it taken 
   const asks = await screen.findByRole('group', { name: 'How was it handed in?' });
   await userEvent.click(within(asks).getByRole('button', { name: 'on paper' }));
   await waitFor(() =>
-    expect(screen.getByLabelText('What was done')).toHaveTextContent('Tide tables: handed in on paper'),
+    expect(screen.getByLabelText('Last change')).toHaveTextContent('Tide tables: handed in on paper'),
   );
   expect(school.changes).toEqual([
     ['/api/items/tide-tables/layer', { recurrenceId: '', version: 0, finished: true }],
     ['/api/items/tide-tables/layer', { recurrenceId: '', version: 1, handedIn: { way: 'paper' } }],
   ]);
-  await userEvent.click(within(screen.getByLabelText('What was done')).getByRole('button', { name: 'undo' }));
+  await userEvent.click(within(screen.getByLabelText('Last change')).getByRole('button', { name: 'Undo' }));
   await waitFor(() => expect(school.occurrences[0]).toMatchObject({ finished: true, handedIn: null }));
   await act(() => useUndo.getState().undo());
   expect(await titles('Today')).toEqual(['Tide tables']);
@@ -94,14 +94,14 @@ test('the question may be left unanswered', async () => {
       name: 'skip',
     }),
   );
-  expect(screen.queryByLabelText('What was done')).not.toBeInTheDocument();
+  expect(screen.queryByLabelText('Last change')).not.toBeInTheDocument();
   expect(school.changes).toHaveLength(1);
 });
 
 test('paper whose date has passed is asked after: done, or still to do, and then it is past due like all else', async () => {
   const school = await draw();
   const settle = await bucket('Did this happen?');
-  expect(settle).toHaveTextContent('Nothing can be seen of paper');
+  expect(settle).toHaveTextContent('leave no trace here');
   await userEvent.click(within(settle).getByRole('button', { name: 'Not yet: Glaze tiles is still to do' }));
   await waitFor(async () => expect(await titles('Past due')).toEqual(['Chart exercise', 'Glaze tiles']));
   expect(school.changes).toEqual([
@@ -140,7 +140,7 @@ test('a press opens the item where it stands in the calendar', async () => {
 test('who may only look is offered nothing to change', async () => {
   await draw({ session: { learners: [{ ...learner, access: 'look' }] } });
   await screen.findByRole('group', { name: 'Today' });
-  for (const name of ['Finish Tide tables', 'Write down', 'choose or order', /^Yes, /])
+  for (const name of ['Finish Tide tables', 'Add an item', 'Choose or reorder', /^Yes, /])
     expect(screen.queryByRole('button', { name })).not.toBeInTheDocument();
 });
 
@@ -175,6 +175,6 @@ test('what cannot be read is not said to be done', async () => {
     undated: [],
   });
   expect(await screen.findByText('The schedule cannot be read just now.')).toBeInTheDocument();
-  expect(screen.queryByText('Nothing is left to do here.')).not.toBeInTheDocument();
+  expect(screen.queryByText('Nothing left to do.')).not.toBeInTheDocument();
   expect(screen.queryByText('0 open')).not.toBeInTheDocument();
 });

@@ -107,7 +107,10 @@ export async function startServer(options: StartOptions): Promise<Running> {
   hourly();
   // Nobody waits for it: what stands is right, and only what comes in two years is added.
   let tidying = daily();
-  const timers = [setInterval(hourly, HOUR).unref(), setInterval(() => void (tidying = daily()), DAY).unref()];
+  const timers = [
+    setInterval(hourly, HOUR).unref(),
+    setInterval(() => void (tidying = daily()), DAY).unref(),
+  ];
   services.schedule.start();
   services.engine.start();
   return {

@@ -256,7 +256,7 @@ describe('briefs', () => {
   test('of those kept to begin others there are so many, and one can be written over', async () => {
     const keep = (name: string) => agent.post('/api/briefs').send({ name, brief: {} });
     for (let i = 0; i < MOST.keptBriefs; i++) await keep(`Kept ${i}`).expect(200);
-    await keep('One more').expect(422);
+    await keep('Add a reminder').expect(422);
     await keep('Kept 0').expect(200);
   });
 });
@@ -302,7 +302,7 @@ test('of schedules and calendars there are generous numbers, and words where the
         .post('/api/learners')
         .send({ name: `L${i}`, zone: 'UTC' })
         .expect(200);
-    return agent.post('/api/learners').send({ name: 'One more', zone: 'UTC' });
+    return agent.post('/api/learners').send({ name: 'Add a reminder', zone: 'UTC' });
   })();
   expect(who.body).toMatchObject({
     status: 422,

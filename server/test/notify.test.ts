@@ -452,7 +452,7 @@ test('an address that does not exist: given up at once, said in words, and taken
   postbox.refused.delete(address);
   await agent.post('/api/notice-settings/mail').expect(200);
   await w.services.engine.run();
-  expect(mailed()).toEqual([expect.stringContaining('A mail to try')]);
+  expect(mailed()).toEqual([expect.stringContaining('Test mail')]);
   expect((await view()).mail.trouble).toBeNull();
 });
 

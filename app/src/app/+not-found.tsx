@@ -1,4 +1,4 @@
-import { Link } from 'expo-router';
+import { Link } from '@/router';
 import { View } from 'react-native';
 import { Text } from '@/ui/text';
 

@@ -1,6 +1,6 @@
 import '../../global.css';
 import { QueryClientProvider } from '@tanstack/react-query';
-import { Slot } from 'expo-router';
+import { Slot } from '@/router';
 import { SafeAreaProvider } from 'react-native-safe-area-context';
 import { queryClient } from '@/data/queries';
 import { Guard } from '@/ui/guard';

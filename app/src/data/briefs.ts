@@ -68,7 +68,7 @@ export async function removeBriefFile({ id, name }: BriefFile): Promise<void> {
     call('changeBriefFile', { params: { id }, body: { removed } }).then(() => refreshBriefs());
   try {
     await set(true);
-    useUndo.getState().did({ words: `${name} taken away`, undo: () => set(false) });
+    useUndo.getState().did({ words: `${name} removed`, undo: () => set(false) });
   } catch (error) {
     useUndo.getState().failed(error);
   }

@@ -110,5 +110,5 @@ export const problemOf = (error: unknown): Problem =>
     : {
         ...UNREACHED,
         title: 'Something went wrong in this page.',
-        remedy: 'Load the page again. Nothing was lost.',
+        remedy: 'Reload the page. Nothing was lost.',
       };

@@ -90,7 +90,7 @@ export async function snooze(notice: NoticeView, until: number, words: string): 
       params: { id: String(notice.id) },
       body: { until: new Date(until).toISOString() },
     });
-    useUndo.getState().say(`${notice.title}: told again ${words}`);
+    useUndo.getState().say(`${notice.title}: comes back ${words}`);
   } catch (error) {
     useUndo.getState().failed(error);
   }

@@ -105,7 +105,7 @@ describe('moved, though somebody took it away since it was shown', () => {
   };
   const refused = {
     writes: [],
-    message: { problem: { title: 'Somebody else took this away a moment ago.' } },
+    message: { problem: { title: 'Somebody else deleted this a moment ago.' } },
   };
 
   test('altogether: it is not brought back', async () =>

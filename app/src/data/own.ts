@@ -129,9 +129,9 @@ async function standing({ itemId, recurrenceId }: OccurrenceView): Promise<OwnAt
   if (at && !view.gone && view.occurrence.recurrenceId === recurrenceId) return at;
   throw new Refusal({
     type: 'urn:zephyrfield:changed-meanwhile',
-    title: 'Somebody else took this away a moment ago.',
+    title: 'Somebody else deleted this a moment ago.',
     status: 409,
-    remedy: 'What is shown now is how it stands.',
+    remedy: 'You now see it as it is.',
   });
 }
 

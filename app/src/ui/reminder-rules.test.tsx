@@ -20,17 +20,17 @@ test('each rule stands in words and can be taken away; what is there is not offe
 test('one is added from what is offered, at any length, or (for one item) at a moment', async () => {
   const onChange = shown([], { withMoment: true });
   expect(screen.getByText('No reminder.')).toBeVisible();
-  await userEvent.selectOptions(screen.getByLabelText('One more'), '15 minutes before');
+  await userEvent.selectOptions(screen.getByLabelText('Add a reminder'), '15 minutes before');
   expect(onChange).toHaveBeenLastCalledWith([{ kind: 'ahead', minutes: 15 }]);
-  await userEvent.selectOptions(screen.getByLabelText('One more'), 'so long before …');
-  await userEvent.clear(screen.getByLabelText('So many'));
-  await userEvent.type(screen.getByLabelText('So many'), '61');
+  await userEvent.selectOptions(screen.getByLabelText('Add a reminder'), 'some time before …');
+  await userEvent.clear(screen.getByLabelText('How many'));
+  await userEvent.type(screen.getByLabelText('How many'), '61');
   await userEvent.selectOptions(screen.getByLabelText('before'), 'days');
   expect(screen.getByRole('alert')).toHaveTextContent('Up to 60 days.');
   await userEvent.selectOptions(screen.getByLabelText('before'), 'hours');
   await userEvent.click(screen.getByRole('button', { name: 'Add' }));
   expect(onChange).toHaveBeenLastCalledWith([{ kind: 'ahead', minutes: 61 * 60 }]);
-  await userEvent.selectOptions(screen.getByLabelText('One more'), 'at a moment …');
+  await userEvent.selectOptions(screen.getByLabelText('Add a reminder'), 'at a date and time …');
   const field = screen.getByLabelText('At');
   await userEvent.type(field, '2026-10-07T18:30');
   await userEvent.click(screen.getByRole('button', { name: 'Add' }));
@@ -39,5 +39,5 @@ test('one is added from what is offered, at any length, or (for one item) at a m
 
 test('a schedule has no moment of its own to offer', () => {
   shown([]);
-  expect(screen.queryByRole('option', { name: 'at a moment …' })).toBeNull();
+  expect(screen.queryByRole('option', { name: 'at a date and time …' })).toBeNull();
 });

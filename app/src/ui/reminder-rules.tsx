@@ -58,7 +58,7 @@ export function ReminderRules({ label, rules, hours, withMoment = false, onChang
       ))}
       {rules.length === 0 ? <Text kind="small">No reminder.</Text> : null}
       <Choice
-        label="One more"
+        label="Add a reminder"
         value=""
         disabled={rules.length >= 8}
         onChange={(e) => {
@@ -72,15 +72,15 @@ export function ReminderRules({ label, rules, hours, withMoment = false, onChang
             value: JSON.stringify(r),
             words: ruleWords(r, hours),
           })),
-          { value: 'ahead', words: 'so long before …' },
-          ...(withMoment ? [{ value: 'moment', words: 'at a moment …' }] : []),
+          { value: 'ahead', words: 'some time before …' },
+          ...(withMoment ? [{ value: 'moment', words: 'at a date and time …' }] : []),
         ]}
       />
       {adding === 'ahead' ? (
         <View className="flex-row items-end gap-2">
           <View className="w-[90px]">
             <Field
-              label="So many"
+              label="How many"
               type="number"
               min={0}
               value={count}

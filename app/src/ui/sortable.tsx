@@ -90,17 +90,17 @@ const SILENT = {
 };
 
 /**
- * Taking up, moving and putting down by key. The place is counted here and not measured on screen, so that keys
- * pressed faster than the list is drawn are not lost.
+ * Taking up, moving and putting down by key. The place is counted here and not measured on screen, and kept
+ * beside what is drawn, so that keys pressed faster than the list is drawn are not lost.
  */
 function useKeys<T>({ items, idOf, nameOf, onMove }: Omit<SortableProps<T>, 'children'>) {
   const held = useRef<Held | null>(null);
-  const [, draw] = useState(0);
+  const [drawn, setDrawn] = useState<Held | null>(null);
   const [said, setSaid] = useState('');
   const hold = (next: Held | null, words: string) => {
     held.current = next;
     setSaid(words);
-    draw((n) => n + 1);
+    setDrawn(next);
   };
   const putBack = () => {
     if (held.current) hold(null, 'Put back.');
@@ -124,9 +124,8 @@ function useKeys<T>({ items, idOf, nameOf, onMove }: Omit<SortableProps<T>, 'chi
       if (now.at !== now.from) onMove(now.from, now.at);
     } else putBack();
   };
-  const { from, at } = held.current ?? {};
-  const shown = from === undefined || at === undefined ? [...items] : arrayMove([...items], from, at);
-  return { shown, heldId: at === undefined ? null : idOf(shown[at]!), said, onKey, putBack };
+  const shown = drawn ? arrayMove([...items], drawn.from, drawn.at) : [...items];
+  return { shown, heldId: drawn && idOf(shown[drawn.at]!), said, onKey, putBack };
 }
 
 /**

@@ -53,7 +53,7 @@ export const Learner = z.object({
   name: z.string(),
   zone: z.string(),
   access: Access,
-  /** The term as it was typed; null where it is taken from the school’s calendar */
+  /** The term entered by hand; null where it is taken from the school’s calendar */
   term: Term.nullable(),
   /** When to remind of what, where that is said for the whole schedule */
   reminders: RemindSet.nullable(),
@@ -344,7 +344,7 @@ export const ItemView = z.object({
   own: z.object({ item: OwnItem, version: z.number() }).nullable(),
   /** The rest of the own layer */
   note: z.string(),
-  /** Minutes spent on it so far, and since when the clock runs; null where it does not */
+  /** Minutes spent on it so far, and since when its clock runs; null where it does not */
   spent: z.number(),
   timerSince: Instant.nullable(),
   /**

@@ -27,7 +27,7 @@ export const CHANNELS = ['app', 'browser', 'mail'] as const;
 export type Channel = (typeof CHANNELS)[number];
 export const CHANNEL_WORDS: Record<Channel, string> = {
   app: 'in the app',
-  browser: 'by this browser',
+  browser: 'in this browser',
   mail: 'by mail',
 };
 

@@ -13,7 +13,7 @@ export interface Settings {
   firstDay: 1 | 6 | 7;
   /** The person's own zone; null for the learner's */
   zone: string | null;
-  /** What weeks are called: by the term's names, or by their number in the year (ISO 8601) */
+  /** What weeks are called: by the term's names, or by numbers in the year (ISO 8601) */
   weeks: 'term' | 'year';
   /** The hours a day shows at least */
   dayFrom: number;
@@ -47,7 +47,7 @@ export const DEFAULT_SETTINGS: Settings = {
   loads: DEFAULT_LOADS,
 };
 
-/** A term as it was typed or taken from the school's calendar. Days inclusive, as `2026-08-31`. */
+/** A term entered by hand or taken from the school's calendar. Days inclusive, as `2026-08-31`. */
 export interface Term {
   start: string;
   end: string;

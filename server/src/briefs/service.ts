@@ -149,10 +149,10 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
       const row = await folder.put(bytes, (digest) =>
         store.transaction(() => {
           if (store.filesOf(itemId).length >= MOST.files)
-            throw tooMany(`A brief carries at most ${MOST.files} files.`, 'Take one away first.');
+            throw tooMany(`A brief carries at most ${MOST.files} files.`, 'Remove one first.');
           if (store.bytesOf(personId) + bytes.length > MOST.personBytes)
             throw new ProblemError(422, 'full', 'There is no more room for files.', {
-              remedy: 'Take some away first; what is taken away is gone after a day.',
+              remedy: 'Remove some first; removed files are gone after a day.',
             });
           const now = clock.now();
           const row = {

@@ -24,7 +24,7 @@ export function mountCalendars(
   mount(routes.calendars, ({ learner }) => calendarsOf(calendars, learner.id));
   mount(routes.addCalendar, ({ learner, body }) => {
     if (calendars.ofLearner(learner.id).length >= MOST.calendars)
-      throw tooMany(`There are ${MOST.calendars} calendars, which is the most.`, 'Take one away first.');
+      throw tooMany(`There are ${MOST.calendars} calendars, which is the most.`, 'Remove one first.');
     const now = clock.now();
     const row = calendars.add({
       ...body,

@@ -237,7 +237,7 @@ export function gatherService({
         'Stop following one first.',
       );
     if (calendars.ofLearner(learnerId).length >= MOST.calendars)
-      throw tooMany(`There are ${MOST.calendars} calendars, which is the most.`, 'Take one away first.');
+      throw tooMany(`There are ${MOST.calendars} calendars, which is the most.`, 'Remove one first.');
   }
 
   function refuseTwice(learnerId: string, digest: string): void {

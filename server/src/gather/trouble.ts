@@ -15,7 +15,7 @@ export const TROUBLES = {
   timeout: ['The server took too long to answer.', 'Try again later; nothing is lost meanwhile.'],
   certificate: [
     'The connection to that server is not secure: its certificate is not valid.',
-    'Whoever runs that server has to mend it. Try again later.',
+    'The people who run it must fix that. Try again later.',
   ],
   signIn: [
     'The link asks for a sign-in.',
@@ -29,11 +29,11 @@ export const TROUBLES = {
     'There is nothing at that address.',
     'The link may be mistyped or old. Copy it again from the course page.',
   ],
-  gone: ['This calendar has been taken away for good.', 'Look on the course page for a new link.'],
-  busy: ['The server asks us to come back later.', 'It will be tried again by itself.'],
-  serverFault: ['The other server has a fault.', 'Try again later; nothing is lost meanwhile.'],
+  gone: ['This calendar was removed for good.', 'Look on the course page for a new link.'],
+  busy: ['The server asks us to come back later.', 'We try again by ourselves.'],
+  serverFault: ['The other server has a problem.', 'Try again later; nothing is lost meanwhile.'],
   answer: ['The server gave an answer that cannot be used.', 'Check the address, or try again later.'],
-  redirects: ['The link sends us round in circles.', 'Copy a fresh link from the course page.'],
+  redirects: ['The link leads in a circle.', 'Copy a fresh link from the course page.'],
   tooLarge: [
     'The answer is larger than a calendar should be.',
     'Look for a link to one course, or to a shorter span of time.',
@@ -44,7 +44,7 @@ export const TROUBLES = {
   ],
   empty: ['The answer is empty.', 'Try again later. If it stays so, copy a fresh link from the course page.'],
   notCalendar: [
-    'What is there is not an iCalendar feed.',
+    'That is not a calendar feed.',
     'Look on the course page for a link to a calendar feed (often ending in .ics).',
   ],
   reading: [

@@ -45,7 +45,7 @@ function parse<T extends z.ZodType>(type: T, value: unknown): z.output<T> {
   const fields = result.error.issues
     .slice(0, 20)
     .map((i) => ({ path: i.path.join('.'), message: i.message }));
-  throw new ProblemError(422, 'invalid', 'Something in what was sent is not right.', {
+  throw new ProblemError(422, 'invalid', 'Something is not right.', {
     detail: fields[0] && `${fields[0].path}: ${fields[0].message}`,
     remedy: 'Correct it and try again.',
     fields,

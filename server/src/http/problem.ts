@@ -43,7 +43,7 @@ export const notAllowed = (what: string) =>
     }),
   );
 export const tooLarge = () =>
-  new ProblemError(413, 'too-large', 'That is more than can be taken in at once.', { remedy: 'Send less.' });
+  new ProblemError(413, 'too-large', 'That is too much at once.', { remedy: 'Send less.' });
 /** One more of something than there may be. */
 export const tooMany = (title: string, remedy: string) =>
   new ProblemError(422, 'too-many', title, { remedy });
@@ -51,7 +51,7 @@ export const tooMany = (title: string, remedy: string) =>
 /** @param seconds until it may be tried again */
 export function tooOften(seconds: number): ProblemError {
   const minutes = Math.max(1, Math.ceil(seconds / 60));
-  const problem = new ProblemError(429, 'too-often', 'That was a lot in a short time.', {
+  const problem = new ProblemError(429, 'too-often', 'Too many requests.', {
     remedy: `Wait ${minutes === 1 ? 'a minute' : `${minutes} minutes`} and try again.`,
   });
   problem.retryAfter = Math.max(1, Math.ceil(seconds));

@@ -119,7 +119,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
       return { id, version: next, before };
     }
     if (own.when && !dates.dates.length && own.repeat)
-      throw wrongRepeat('This never comes about.', 'With these days and this end it never comes about.');
+      throw wrongRepeat('This has no dates.', 'With these days and this end it has no dates.');
     const sourceId = store.sourceFor(calendarId, learnerId, now, () => orderedId(now));
     const { kind, handIn, title } = own;
     const uid = old?.item.uid ?? uidOf(id);
@@ -210,7 +210,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
         if (begun && store.countOf(learnerId) + begun > MOST.ownItems)
           throw tooMany(
             `There are ${MOST.ownItems} items of your own, which is the most.`,
-            'Take some away first.',
+            'Remove some first.',
           );
         return writes.map((write) => writeOne(learnerId, write, write.isNew, dates.get(write.id), now));
       });

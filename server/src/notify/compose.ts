@@ -19,7 +19,7 @@ const frame = (body: string, foot: string) =>
 const page = (body: string, base: string) =>
   frame(
     body,
-    `You asked Zephyrfield to tell you this by mail. <a style="color:${LAGOON}" href="${escape(base)}/notice-settings">Change what you are told</a>`,
+    `You asked Zephyrfield for these mails. <a style="color:${LAGOON}" href="${escape(base)}/notice-settings">Change your notices</a>`,
   );
 
 /** Reminders and news as a mail: one by itself, or several in one. */
@@ -35,7 +35,7 @@ export function composeNotices(
   const text =
     rows
       .map((r) => `${who(r) ? `${who(r)}: ` : ''}${r.title}\n${r.line}\n${base}${noticePath(r)}\n`)
-      .join('\n') + `\n-- \nChange what you are told: ${base}/notice-settings\n`;
+      .join('\n') + `\n-- \nChange your notices: ${base}/notice-settings\n`;
   const html = rows
     .map(
       (r) =>
@@ -60,7 +60,7 @@ export function composeSheet(sheets: readonly LearnerSheet[], base: string): Mai
     .join('<hr style="border:0;border-top:1px solid #D3DBD0;margin:24px 0">');
   const text =
     sheets.map((b) => b.text).join('\n\n') +
-    `\n-- \nIn Zephyrfield: ${base}${sheetPath(first.sheet.edition, first.sheet.day)}\nChange what you are told: ${base}/notice-settings\n`;
+    `\n-- \nIn Zephyrfield: ${base}${sheetPath(first.sheet.edition, first.sheet.day)}\nChange your notices: ${base}/notice-settings\n`;
   return { subject: first.sheet.title, text, html: page(html, base) };
 }
 

@@ -43,7 +43,7 @@ const iso = (ms: number) => new Date(ms).toISOString();
 const TROUBLE = {
   refused: {
     title: 'Mail to your address came back.',
-    remedy: 'Check whether your address is right and takes mail; then send yourself a mail to try.',
+    remedy: 'Check whether your address is right and takes mail; then send yourself a test mail.',
   },
   unreached: {
     title: 'The mail server cannot be reached.',
@@ -248,7 +248,7 @@ export function notifyService({
           learnerId,
           channel: 'mail',
           kind: 'sheet',
-          title: 'A mail to try',
+          title: 'Test mail',
           line: 'Mail from Zephyrfield reaches you.',
           at: now,
           notBefore: now,

@@ -39,7 +39,7 @@ const FAULTS: Record<PasswordFault, string> = {
   pattern: 'That password is a pattern that is easy to guess.',
   yours: 'That password is your own name or address.',
 };
-const BETTER = 'Choose another one. Three or four words that do not belong together are good.';
+const BETTER = 'Choose another one. Three or four unrelated words work well.';
 
 const sha256 = (text: string) => createHash('sha256').update(text).digest('hex');
 const wrongField = (path: string, message: string, remedy = 'Correct it and try again.') =>

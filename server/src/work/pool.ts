@@ -144,7 +144,7 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
       if (own >= MOST_OF_OWNER) return Promise.reject(tooOften(60));
       if (count >= MOST)
         return Promise.reject(
-          new ProblemError(503, 'busy', 'There is too much to do here just now.', {
+          new ProblemError(503, 'busy', 'The server is busy just now.', {
             remedy: 'Try again in a minute.',
           }),
         );

@@ -83,8 +83,7 @@ function rowsOf(
 /** Where the list ends, in words: nothing below it is kept back. */
 function Ending({ rows, isPast }: { rows: readonly Row[]; isPast: boolean }) {
   const last = rows.findLast((r) => r.kind === 'entry');
-  if (last?.kind !== 'entry')
-    return <Text className="px-4 py-6 text-ink2">Nothing of this kind is known.</Text>;
+  if (last?.kind !== 'entry') return <Text className="px-4 py-6 text-ink2">Nothing to show here.</Text>;
   return (
     <Text kind="small" className="px-4 py-6">
       Nothing is known {isPast ? 'before' : 'after'} {longDay(last.entry.day)}{' '}

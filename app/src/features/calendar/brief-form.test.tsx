@@ -79,7 +79,7 @@ test('emptied, there is none', async () => {
 
 test('a brief that was kept begins it', async () => {
   await draw(null);
-  await userEvent.selectOptions(screen.getByLabelText(/^Begin with/), 'Lab log');
+  await userEvent.selectOptions(screen.getByLabelText('Start from a template'), 'Lab log');
   expect(part('What good looks like')).toHaveValue('A drawing with units');
 });
 
@@ -97,7 +97,7 @@ test('somebody else writes it meanwhile: theirs is shown where it differs, and m
   expect(within(notice).getByText('See **high water**')).toBeInTheDocument();
   expect(within(notice).queryByText('- read')).not.toBeInTheDocument();
   expect(screen.queryByRole('button', { name: 'Save the brief' })).not.toBeInTheDocument();
-  await userEvent.click(screen.getByRole('button', { name: 'Go on with mine' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Keep mine' }));
   expect(part('Aim')).toHaveValue('See the tide turn, twice');
   await save();
   await waitFor(() =>
@@ -111,12 +111,9 @@ test('or theirs is taken', async () => {
   await draw();
   await userEvent.type(part('Aim'), '!');
   await waitFor(
-    () => (
-      server.tell(null),
-      expect(screen.getByRole('button', { name: 'Take theirs' })).toBeInTheDocument()
-    ),
+    () => (server.tell(null), expect(screen.getByRole('button', { name: 'Use theirs' })).toBeInTheDocument()),
   );
-  await userEvent.click(screen.getByRole('button', { name: 'Take theirs' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Use theirs' }));
   expect(part('Aim')).toHaveValue('');
   expect(screen.getByRole('button', { name: 'Save the brief' })).toBeInTheDocument();
 });

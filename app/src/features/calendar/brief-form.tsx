@@ -87,7 +87,7 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
       ) : null}
       <Kept brief={brief} onBegin={setBrief} />
       <View className="sticky top-0 z-10 -mx-2 flex-row items-center justify-between rounded-lg border border-line bg-sheet px-2">
-        <Text kind="small">Each part may stay empty.</Text>
+        <Text kind="small">All fields are optional.</Text>
         <MarkdownTools field={() => area.current} />
       </View>
       {BRIEF_FIELDS.map(([name, label, hint]) => (
@@ -113,7 +113,7 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
               Save the brief
             </Button>
             <Button kind="quiet" onPress={onDone}>
-              Leave it
+              Cancel
             </Button>
           </View>
         </>
@@ -150,10 +150,10 @@ function Meanwhile({
       ))}
       <View className="flex-row flex-wrap gap-2">
         <Button kind="second" onPress={onKeep}>
-          Go on with mine
+          Keep mine
         </Button>
         <Button kind="quiet" onPress={onTake}>
-          Take theirs
+          Use theirs
         </Button>
       </View>
     </Notice>
@@ -177,7 +177,7 @@ function Kept({ brief, onBegin }: { brief: Brief; onBegin(brief: Brief): void })
         <View className="flex-row items-end gap-2">
           <View className="min-w-0 flex-1">
             <Choice
-              label="Begin with one you keep"
+              label="Start from a template"
               value={one ? chosen : ''}
               onChange={(e) => {
                 const id = e.currentTarget.value;
@@ -186,7 +186,7 @@ function Kept({ brief, onBegin }: { brief: Brief; onBegin(brief: Brief): void })
                 if (found) onBegin(found.brief);
               }}
               options={[
-                { value: '', words: 'what stands below' },
+                { value: '', words: 'no template' },
                 ...kept.map((k) => ({ value: k.id, words: k.name })),
               ]}
             />
@@ -203,7 +203,7 @@ function Kept({ brief, onBegin }: { brief: Brief; onBegin(brief: Brief): void })
       {keeping ? (
         <View className="gap-2 rounded-lg border border-line p-3">
           <Field
-            label="Keep it under the name"
+            label="Name of the template"
             value={name}
             maxLength={80}
             onChange={(e) => setName(e.currentTarget.value)}
@@ -211,7 +211,7 @@ function Kept({ brief, onBegin }: { brief: Brief; onBegin(brief: Brief): void })
           />
           <View className="flex-row gap-2">
             <Button kind="second" busy={keep.isPending} disabled={!name.trim()} onPress={() => keep.mutate()}>
-              Keep it
+              Save template
             </Button>
             <Button kind="quiet" onPress={() => setKeeping(false)}>
               Not now
@@ -220,7 +220,7 @@ function Kept({ brief, onBegin }: { brief: Brief; onBegin(brief: Brief): void })
         </View>
       ) : briefOrNone(brief) ? (
         <Button kind="quiet" onPress={() => setKeeping(true)} className="-ml-4 self-start">
-          Keep this to begin others with …
+          Save as a template …
         </Button>
       ) : null}
     </View>

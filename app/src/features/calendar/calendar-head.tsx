@@ -118,7 +118,7 @@ export function CalendarHead({
   const views = (
     <View className="flex-row items-center">
       <Choices label="View" all={VIEW_CHOICES} value={view} onChange={(to) => go({ view: to })} />
-      {onWrite ? <IconButton icon={PencilLine} label="Write something down" onPress={onWrite} /> : null}
+      {onWrite ? <IconButton icon={PencilLine} label="Add an item" onPress={onWrite} /> : null}
       <IconButton
         icon={ListFilter}
         label={filtersOpen ? 'Close the filters' : 'Filters'}

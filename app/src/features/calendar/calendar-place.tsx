@@ -4,7 +4,7 @@ import { civilDate, formatDate, startOfWeek } from '@zephyrfield/core/time/civil
 import { monthWeeks } from '@zephyrfield/core/view/days';
 import { plural } from '@zephyrfield/core/words/text';
 import { today as dayOf } from '@zephyrfield/core/words/when';
-import { Link, router } from 'expo-router';
+import { Link, router } from '@/router';
 import { useMemo, useRef, useState } from 'react';
 import { Pressable, View, type View as RNView } from 'react-native';
 import { problemOf } from '@/data/client';
@@ -215,7 +215,12 @@ export function CalendarPlace() {
         {empty ? <Empty mayEdit={mayEdit} name={learner.name} /> : null}
         {scene.calendars?.length && scene.isKnown && !scene.isPending ? (
           <View ref={box} tabIndex={-1} className="min-h-0 flex-1">
-            <DragArea may={mayEdit} byId={byId} onMove={(entry, to) => void move(entry, to)} onStretch={stretch}>
+            <DragArea
+              may={mayEdit}
+              byId={byId}
+              onMove={(entry, to) => void move(entry, to)}
+              onStretch={stretch}
+            >
               <InView
                 looking={looking}
                 scene={scene}
@@ -405,8 +410,8 @@ function Empty({ mayEdit, name }: { mayEdit: boolean; name: string }) {
       </Text>
       <Text className="max-w-[520px]">
         {mayEdit
-          ? 'Follow the calendar link of each course, once. From then on everything that is due stands here, in one place.'
-          : `Nobody has gathered a calendar for ${name} yet.`}
+          ? 'Follow each course’s calendar link once. Then everything that is due shows up here.'
+          : `${name} has no calendars yet.`}
       </Text>
       {mayEdit ? (
         <Button onPress={() => router.push('/gather/follow')} className="self-start">

@@ -62,7 +62,7 @@ function Panel({ filters, isTyped, onChange }: Pick<Props, 'filters' | 'onChange
   return (
     <View role="group" aria-label="Filters" className="gap-2 rounded-xl bg-sheet p-3 shadow-sm">
       <Field
-        label="Words"
+        label="Search"
         hint="In titles, courses, places and descriptions"
         type="search"
         value={filters.text}
@@ -78,7 +78,7 @@ function Panel({ filters, isTyped, onChange }: Pick<Props, 'filters' | 'onChange
         onChange={(kinds) => onChange({ ...filters, kinds })}
       />
       <Choices
-        label="How it stands"
+        label="State"
         all={STATES}
         chosen={filters.states}
         words={URGENCY_WORDS}

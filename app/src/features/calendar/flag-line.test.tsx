@@ -79,10 +79,10 @@ test('what is hidden is said in words, with whose it is, and shown again at one 
   expect(screen.getByRole('status')).toHaveTextContent(
     '3 due items and 1 other item hidden with Boatbuilding',
   );
-  await userEvent.click(screen.getByRole('button', { name: 'show all' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Show all' }));
   expect(shown()).toEqual(['CE', 'BB', 'HM']);
-  await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('all shown'));
-  expect(screen.queryByRole('button', { name: 'show all' })).not.toBeInTheDocument();
+  await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('All shown'));
+  expect(screen.queryByRole('button', { name: 'Show all' })).not.toBeInTheDocument();
 });
 
 test('of many hidden calendars it says how many; where nothing in them is open, it says that', () => {

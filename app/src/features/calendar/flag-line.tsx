@@ -114,7 +114,7 @@ export function HiddenLine({ hidden: { due, other }, ids, calendars, brief }: Hi
           kind="small"
           className={struck.length ? `font-bold text-marigold ${brief ? 'sr-only' : ''}` : ''}
         >
-          {struck.length ? `${whole} hidden with ${names}` : 'all shown'}
+          {struck.length ? `${whole} hidden with ${names}` : 'All shown'}
         </Text>
         {struck.length && brief ? (
           <Text kind="small" className="font-bold text-marigold" aria-hidden>
@@ -129,7 +129,7 @@ export function HiddenLine({ hidden: { due, other }, ids, calendars, brief }: Hi
           className="min-h-[24px] justify-center"
         >
           <Text kind="small" className="font-bold text-lagoon underline">
-            show all
+            Show all
           </Text>
         </Pressable>
       ) : null}

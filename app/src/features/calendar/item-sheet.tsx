@@ -150,7 +150,7 @@ function Content({
         </Text>
         {occurrence.status === 'cancelled' ? <Text className="font-bold text-poppy">Called off</Text> : null}
         {item.gone ? (
-          <Text className="font-bold text-marigold">{item.own ? 'Taken away' : 'No longer in its feed'}</Text>
+          <Text className="font-bold text-marigold">{item.own ? 'Deleted' : 'No longer in its feed'}</Text>
         ) : null}
         <Text className="text-ink2">
           {[
@@ -266,7 +266,7 @@ function Content({
 
       <View className="gap-1 border-t border-line pt-4">
         <Text kind="small">
-          {item.own ? `Made by hand, in ${item.origin.calendar}` : `From ${item.origin.calendar}`}
+          {item.own ? `Added by hand to ${item.origin.calendar}` : `From ${item.origin.calendar}`}
           {item.origin.course && item.origin.course !== item.origin.calendar ? `, ${item.origin.course}` : ''}
           {item.origin.address
             ? ` · ${item.origin.kind === 'oneTimeFile' ? 'one-time file' : 'followed link'} ${item.origin.address}`

@@ -54,7 +54,7 @@ export function ItemUnderstanding({ item, learnerId, viewer }: Props) {
             onPress={() => duplicate.mutate({ otherId: t.itemId, duplicate: t.notDuplicate })}
             className="-ml-4 self-start"
           >
-            {t.notDuplicate ? 'It is the same after all' : 'It is not the same thing'}
+            {t.notDuplicate ? 'It is the same' : 'It is not the same thing'}
           </Button>
         </View>
       ))}
@@ -63,7 +63,7 @@ export function ItemUnderstanding({ item, learnerId, viewer }: Props) {
           <Text kind="small">
             {item.window.joined
               ? `Joined from “${item.window.opens}” and “${item.window.closes}”.`
-              : 'Shown apart from its opening.'}
+              : 'Shown separately from its opening.'}
           </Text>
           <Button
             kind="quiet"
@@ -71,7 +71,7 @@ export function ItemUnderstanding({ item, learnerId, viewer }: Props) {
             onPress={() => window.mutate(!item.window!.joined)}
             className="-ml-4 self-start"
           >
-            {item.window.joined ? 'Show them apart' : 'Join them again'}
+            {item.window.joined ? 'Show separately' : 'Join again'}
           </Button>
         </View>
       ) : null}
@@ -86,7 +86,7 @@ export function ItemUnderstanding({ item, learnerId, viewer }: Props) {
         />
       ) : (
         <Button kind="quiet" onPress={() => setOpen(true)} className="-ml-4 self-start">
-          Correct what it is
+          Correct this
         </Button>
       )}
     </View>
@@ -109,7 +109,7 @@ function Correction({ item: { occurrence, alike }, onDone }: { item: ItemView; o
     onSuccess: onDone,
   });
   return (
-    <View className="gap-3 rounded-xl bg-paper p-3" role="group" aria-label="Correct what it is">
+    <View className="gap-3 rounded-xl bg-paper p-3" role="group" aria-label="Correct this">
       <Choice
         label="What it is"
         value={kind}
@@ -141,7 +141,7 @@ function Correction({ item: { occurrence, alike }, onDone }: { item: ItemView; o
           Save
         </Button>
         <Button kind="second" onPress={() => void onDone()}>
-          Leave it as it was
+          Cancel
         </Button>
       </View>
     </View>

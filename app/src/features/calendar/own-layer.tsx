@@ -47,10 +47,7 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork, mayEdit }: Prop
     const bad = minutes !== null && !(minutes >= 0 && minutes <= 1200);
     setWrong({ ...wrong, estimate: bad ? 'Between 0 and 1200 minutes.' : '' });
     if (!bad && minutes !== occurrence.estimate)
-      void put(
-        { estimate: minutes },
-        minutes === null ? 'no estimate' : `thought to take ${hoursWords(minutes)}`,
-      );
+      void put({ estimate: minutes }, minutes === null ? 'no estimate' : `estimate ${hoursWords(minutes)}`);
   };
   if (!isWork && !mayEdit && !item.note) return null;
   const running = timerSince === null ? 0 : Math.max(0, Math.round((now - Date.parse(timerSince)) / 60_000));
@@ -94,12 +91,12 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork, mayEdit }: Prop
               onPress={() =>
                 void put(
                   { timer: timerSince === null },
-                  timerSince === null ? 'the clock runs' : 'the clock stands',
+                  timerSince === null ? 'timer started' : 'timer stopped',
                   { spent, timer: false },
                 )
               }
             >
-              {timerSince === null ? 'Start the clock' : 'Stop the clock'}
+              {timerSince === null ? 'Start the timer' : 'Stop the timer'}
             </Button>
             <Text kind="small">
               {spent + running
@@ -126,7 +123,7 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork, mayEdit }: Prop
                   )
                 }
                 options={[
-                  { value: '', words: 'its calendar’s' },
+                  { value: '', words: 'the calendar’s own' },
                   ...COLOURS.map((value) => ({ value, words: value })),
                 ]}
               />

@@ -75,7 +75,7 @@ test('written by two at once, the later one is told and chooses; nothing is lost
   await waitFor(
     () => (server.tell('come at ten'), expect(screen.getByText('come at ten')).toBeInTheDocument()),
   );
-  await userEvent.click(screen.getByRole('button', { name: 'Take theirs' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Use theirs' }));
   expect(field()).toHaveValue('come at ten');
   expect(saved).toHaveLength(1);
 });

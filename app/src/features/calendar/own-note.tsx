@@ -61,7 +61,7 @@ export function OwnNote({ note, onSave }: Props) {
               Save mine
             </Button>
             <Button kind="quiet" onPress={() => setKept(null)}>
-              Take theirs
+              Use theirs
             </Button>
           </View>
         </Notice>

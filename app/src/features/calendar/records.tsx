@@ -1,7 +1,7 @@
 import type { ItemView } from '@zephyrfield/core/api/schemas';
 import type { HandInWay } from '@zephyrfield/core/item/kind';
 import { instantOf } from '@zephyrfield/core/time/when';
-import { HANDED_IN_WORDS as CHANNEL_WORDS } from '@zephyrfield/core/item/words';
+import { HANDED_IN_WORDS } from '@zephyrfield/core/item/words';
 import { whenWords, type Viewer } from '@zephyrfield/core/words/when';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -10,13 +10,13 @@ import { Button } from '@/ui/button';
 import { Choice, Field } from '@/ui/field';
 import { Text } from '@/ui/text';
 
-const REMIND_KIND_WORDS = {
+const RECORD_WORDS = {
   finished: 'Finished',
   reopened: 'Not finished after all',
   handedIn: 'Handed in',
   stillToDo: 'Still to do',
 } as const;
-const CHANNELS: readonly HandInWay[] = ['online', 'paper', 'mail', 'inClass'];
+const WAYS: readonly HandInWay[] = ['online', 'paper', 'mail', 'inClass'];
 
 interface Props {
   item: ItemView;
@@ -42,7 +42,7 @@ export function Records({ item, learnerId, viewer, thisYear, mayTick }: Props) {
       </Text>
       {records.map((r, i) => (
         <Text key={`${r.at} ${i}`}>
-          {REMIND_KIND_WORDS[r.kind]} {r.way ? CHANNEL_WORDS[r.way] : ''}
+          {RECORD_WORDS[r.kind]} {r.way ? HANDED_IN_WORDS[r.way] : ''}
           {r.note ? `, “${r.note}”` : ''}{' '}
           <Text kind="small">
             {whenWords(instantOf(Date.parse(r.at)), viewer, thisYear)}
@@ -56,14 +56,9 @@ export function Records({ item, learnerId, viewer, thisYear, mayTick }: Props) {
             label="Handed in"
             value={way}
             onChange={(e) => setWay(e.currentTarget.value as HandInWay)}
-            options={CHANNELS.map((value) => ({ value, words: CHANNEL_WORDS[value] }))}
+            options={WAYS.map((value) => ({ value, words: HANDED_IN_WORDS[value] }))}
           />
-          <Field
-            label="A word on it"
-            value={note}
-            maxLength={300}
-            onChange={(e) => setNote(e.currentTarget.value)}
-          />
+          <Field label="Note" value={note} maxLength={300} onChange={(e) => setNote(e.currentTarget.value)} />
           <Button
             kind="second"
             className="self-start"
@@ -73,16 +68,16 @@ export function Records({ item, learnerId, viewer, thisYear, mayTick }: Props) {
                 learnerId,
                 occurrence,
                 { handedIn: { way, note } },
-                { words: `${occurrence.title}: handed in ${CHANNEL_WORDS[way]}` },
+                { words: `${occurrence.title}: handed in ${HANDED_IN_WORDS[way]}` },
               );
             }}
           >
-            Keep this record
+            Save
           </Button>
         </View>
       ) : (
         <Button kind="quiet" onPress={() => setTelling(true)} className="-ml-4 self-start">
-          {occurrence.handedIn ? 'Tell it otherwise' : 'Tell how it was handed in'}
+          {occurrence.handedIn ? 'Change it' : 'Say how it was handed in'}
         </Button>
       )}
     </View>

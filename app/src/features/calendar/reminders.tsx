@@ -50,9 +50,7 @@ export function Reminders({
           <Text kind="small">{OF[m.of]}</Text>
         </Text>
       ))}
-      {reminders.moments.length === 0 ? (
-        <Text className="text-ink2">No more reminders are to come.</Text>
-      ) : null}
+      {reminders.moments.length === 0 ? <Text className="text-ink2">No reminders to come.</Text> : null}
       {reminders.alarms ? (
         <Text kind="small">{`By ${plural(reminders.alarms, 'alarm')} of its feed.`}</Text>
       ) : null}
@@ -67,7 +65,7 @@ export function Reminders({
               rules,
               rules.length > reminders.rules.length
                 ? `reminder ${ruleWords(rules.at(-1)!, hours)}`
-                : 'one reminder less',
+                : 'one reminder removed',
             )
           }
         />
@@ -79,7 +77,7 @@ export function Reminders({
           </Button>
           {reminders.own ? (
             <Button kind="quiet" onPress={() => put(null, 'reminders as usual')}>
-              Use the usual ones
+              Use the usual reminders
             </Button>
           ) : null}
         </View>

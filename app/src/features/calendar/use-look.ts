@@ -1,6 +1,6 @@
 import { formatDate, parseDate } from '@zephyrfield/core/time/civil';
 import { filtersFromQuery, filtersToQuery, type Filters } from '@zephyrfield/core/view/filter';
-import { router, useGlobalSearchParams } from 'expo-router';
+import { router, useGlobalSearchParams } from '@/router';
 import { useEffect, useMemo } from 'react';
 import { useScreen, type Look } from '@/data/screen';
 

@@ -5,7 +5,7 @@ import { changesByDay, type ChangesOfDay } from '@zephyrfield/core/view/changes'
 import { changeWords } from '@zephyrfield/core/item/change';
 import { daysAway, longDay, today } from '@zephyrfield/core/words/when';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { router } from 'expo-router';
+import { router } from '@/router';
 import { useMemo } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
 import { call, problemOf } from '@/data/client';
@@ -47,7 +47,7 @@ export function ChangesPlace() {
         </Text>
         {upTo !== null ? (
           <Button kind="second" busy={see.isPending} onPress={() => see.mutate(upTo)}>
-            Seen, all of it
+            Mark all as seen
           </Button>
         ) : null}
       </View>
@@ -83,8 +83,7 @@ export function ChangesPlace() {
       {changes.data?.length === 0 ? (
         <View className="gap-3">
           <Text>
-            Nothing has changed since the calendars were gathered. When a date moves, it stands here with
-            where it was and where it went.
+            Nothing has changed yet. When a date moves, you see here where it was and where it is now.
           </Text>
           <Contours height={140} />
         </View>

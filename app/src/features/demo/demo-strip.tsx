@@ -86,7 +86,7 @@ export function DemoStrip({ session }: { session: Session }) {
               className:
                 'order-last ml-auto hidden font-text text-small font-bold text-lagoon underline wide:block',
             },
-            'the postbox',
+            'Postbox',
           )
         : null}
       {STEPS.map(({ words, label, minutes }) => (

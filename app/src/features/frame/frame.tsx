@@ -1,4 +1,4 @@
-import { Link, Slot, usePathname } from 'expo-router';
+import { Link, Slot, usePathname } from '@/router';
 import CalendarDays from 'lucide-react-native/icons/calendar-days';
 import LogOut from 'lucide-react-native/icons/log-out';
 import Megaphone from 'lucide-react-native/icons/megaphone';

@@ -11,7 +11,7 @@ import { Text } from '@/ui/text';
 /** How long it stays, in milliseconds, where nothing is asked. The key for undoing works on afterwards. */
 const STAYS = 15_000;
 
-const CHANNELS: readonly (readonly [HandInWay, string])[] = [
+const WAYS: readonly (readonly [HandInWay, string])[] = [
   ['online', 'online'],
   ['paper', 'on paper'],
   ['mail', 'by mail'],
@@ -34,7 +34,7 @@ export function UndoBar() {
   return (
     <View
       role={'problem' in message ? 'alert' : 'status'}
-      aria-label="What was done"
+      aria-label="Last change"
       className={`border-t-2 px-4 py-1 ${'problem' in message ? 'border-poppy bg-poppy-wash' : 'border-lagoon bg-sheet'}`}
     >
       <View className="flex-row items-center gap-2">
@@ -45,16 +45,16 @@ export function UndoBar() {
         {'step' in message ? (
           <Pressable role="button" onPress={() => void undo()} className="min-h-touch justify-center px-2">
             <Text kind="label" className="text-lagoon underline">
-              undo
+              Undo
             </Text>
           </Pressable>
         ) : null}
-        <IconButton icon={X} label="Put this away" onPress={dismiss} />
+        <IconButton icon={X} label="Dismiss" onPress={dismiss} />
       </View>
       {asks ? (
         <View role="group" aria-label="How was it handed in?" className="flex-row flex-wrap items-center">
           <Text kind="label">How was it handed in?</Text>
-          {CHANNELS.map(([way, name]) => (
+          {WAYS.map(([way, name]) => (
             <Pressable
               key={way}
               role="button"

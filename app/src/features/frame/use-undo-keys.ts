@@ -1,4 +1,4 @@
-import { useGlobalSearchParams } from 'expo-router';
+import { useGlobalSearchParams } from '@/router';
 import { useEffect, useRef } from 'react';
 import { useUndo } from '@/data/undo';
 import { useDraft } from '@/data/draft';

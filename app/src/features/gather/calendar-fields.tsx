@@ -53,7 +53,7 @@ export function CalendarFields({
           control={control}
           name="name"
           render={({ field, fieldState }) => (
-            <Field label="What you call it" error={fieldState.error?.message} {...field} />
+            <Field label="Name" error={fieldState.error?.message} {...field} />
           )}
         />
       )}
@@ -62,7 +62,7 @@ export function CalendarFields({
         name="kind"
         render={({ field }) => (
           <Choice
-            label={several ? 'They are calendars of' : 'It is the calendar of'}
+            label={several ? 'What they are for' : 'What it is for'}
             options={CALENDAR_KINDS.map((value) => ({
               value,
               words: several && value === 'course' ? 'courses' : KIND_WORDS[value],
@@ -77,7 +77,7 @@ export function CalendarFields({
           name="category"
           render={({ field, fieldState }) => (
             <Field
-              label="Its category"
+              label="Category"
               hint="Say music, training or errands"
               suggestions={CATEGORIES}
               error={fieldState.error?.message}
@@ -92,7 +92,7 @@ export function CalendarFields({
         render={({ field, fieldState }) => (
           <Field
             label="Times without a time zone are in"
-            hint="The name of a place, such as Europe/Dublin"
+            hint="Search by city or country"
             suggestions={zoneNames()}
             error={fieldState.error?.message}
             {...field}

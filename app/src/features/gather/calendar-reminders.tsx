@@ -36,12 +36,12 @@ export function CalendarReminders({ calendar }: { calendar: CalendarView }) {
       </Text>
       {calendar.handMade ? null : (
         <Choice
-          label="Alarms that came with it"
+          label="Alarms in the feed"
           value={calendar.alarms}
           onChange={(e) => save.mutate({ alarms: e.currentTarget.value as CalendarView['alarms'] })}
           options={[
-            { value: 'ignore', words: 'are left out' },
-            { value: 'use', words: 'count, where it has any' },
+            { value: 'ignore', words: 'ignore them' },
+            { value: 'use', words: 'use them' },
           ]}
         />
       )}
@@ -64,12 +64,12 @@ export function CalendarReminders({ calendar }: { calendar: CalendarView }) {
             onPress={() => save.mutate({ reminders: without() })}
             className="-ml-4 self-start"
           >
-            As for the whole schedule
+            Same as the whole schedule
           </Button>
         </>
       ) : (
         <>
-          <Text kind="small">As for the whole schedule.</Text>
+          <Text kind="small">Same as the whole schedule.</Text>
           <Button
             kind="quiet"
             onPress={() =>

@@ -40,9 +40,7 @@ export function ChangeCalendar({
       <CalendarFields control={control} />
       <CalendarReminders calendar={calendar} />
       {isCopy && zone !== calendar.zone ? (
-        <Text kind="small">
-          Read the file again afterwards, so that times of unknown zones are read there as well.
-        </Text>
+        <Text kind="small">Then read the file again, so that times without a known zone follow.</Text>
       ) : null}
       <ProblemNotice problem={problem} />
       <View className="flex-row flex-wrap gap-2">
@@ -50,7 +48,7 @@ export function ChangeCalendar({
           Save
         </Button>
         <Button kind="second" onPress={onDone}>
-          Leave it as it was
+          Cancel
         </Button>
       </View>
     </View>

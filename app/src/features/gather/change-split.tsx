@@ -64,7 +64,7 @@ export function ChangeSplit({ source, calendars, onDone }: Props) {
   );
   return (
     <View className="gap-4 border-t border-line pt-3">
-      {found.isPending ? <Text role="status">Looking how it may be split …</Text> : null}
+      {found.isPending ? <Text role="status">Looking for ways to split it …</Text> : null}
       {found.data && !now.length && !others.length ? (
         <Text>
           Nothing in it says which of several courses an entry belongs to, so it stays one calendar.
@@ -88,7 +88,7 @@ export function ChangeSplit({ source, calendars, onDone }: Props) {
           </Button>
         ) : null}
         <Button kind="second" onPress={onDone}>
-          Leave it as it was
+          Cancel
         </Button>
       </View>
     </View>

@@ -1,7 +1,7 @@
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import Link from 'lucide-react-native/icons/link';
-import { router } from 'expo-router';
+import { router } from '@/router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { call, problemOf } from '@/data/client';
@@ -65,18 +65,15 @@ export function GatherPlace() {
       ))}
       {sources.data?.length === 0 ? (
         <View className="gap-3">
-          <Text>
-            Nothing is gathered yet. On a course page, look for “subscribe”, “calendar feed” or “iCal” and
-            copy that link.
-          </Text>
+          <Text>No calendars yet. Follow the link of your first course calendar.</Text>
           <Contours height={140} />
         </View>
       ) : null}
       {own.length ? (
         <Ungathered
           title="Your own"
-          words="Begun by hand, for what no link carries."
-          forgets="Take it away"
+          words="Calendars you keep yourself."
+          forgets="Delete"
           calendars={own}
           mayEdit={mayEdit}
         />
@@ -84,8 +81,8 @@ export function GatherPlace() {
       {records.length ? (
         <Ungathered
           title="Kept records"
-          words="Followed no more; what was ticked off in them is kept."
-          forgets="Forget them"
+          words="No longer followed. What was ticked off is kept."
+          forgets="Delete them"
           calendars={records}
           mayEdit={mayEdit}
         />
@@ -98,8 +95,7 @@ export function GatherPlace() {
           }}
         >
           <Text kind="small">
-            A file will not update by itself. Choose a newer copy of one you have read, and it is brought up
-            to date.
+            A file does not update by itself. Read a newer copy to bring it up to date.
           </Text>
         </FileDrop>
       ) : null}
@@ -145,8 +141,8 @@ function Ungathered({
                 busy={forget.isPending}
                 onPress={() => forget.mutate(calendar.id)}
                 aria-label={
-                  forgets === 'Forget them'
-                    ? `Forget the records of ${calendar.name}`
+                  forgets === 'Delete them'
+                    ? `Delete the records of ${calendar.name}`
                     : `Take ${calendar.name} away`
                 }
               >

@@ -25,10 +25,10 @@ export function PreviewCard({ preview, viewer }: { preview: Preview; viewer: Zon
           words={
             first && last
               ? `${longDay(parseDate(first))} to ${longDay(parseDate(last), Number(first.slice(0, 4)))}`
-              : 'nothing has a date'
+              : 'no dates'
           }
         />
-        <Fact label="Time zone" words={zone ?? `not said; read as ${viewer.id}`} />
+        <Fact label="Time zone" words={zone ?? `not given, read as ${viewer.id}`} />
         {courses.length ? (
           <Fact label="Courses" words={courses.map((c) => `${c.name} (${c.count})`).join(', ')} />
         ) : null}

@@ -2,7 +2,7 @@ import type { NewCalendar, Preview, ReadingResult } from '@zephyrfield/core/api/
 import { away } from '@zephyrfield/core/words/when';
 import { plural } from '@zephyrfield/core/words/text';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { router } from 'expo-router';
+import { router } from '@/router';
 import { useEffect, useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { fileSize } from '@/data/briefs';
@@ -35,8 +35,7 @@ export function ReadFiles() {
           Read files
         </Text>
         <Text className="text-ink2">
-          A file is a copy of its day: it will not update by itself. Where there is a link, follow that
-          instead.
+          A file is a copy of that day and does not update by itself. If there is a link, follow that instead.
         </Text>
       </View>
       <FileDrop onFiles={add} />
@@ -90,7 +89,7 @@ function OneFile({ file, onLeave }: { file: File; onLeave(): void }) {
         </Text>
         {take.data ? null : (
           <Button kind="quiet" onPress={onLeave} aria-label={`Leave out ${file.name}`}>
-            Leave out
+            Remove
           </Button>
         )}
       </View>
@@ -102,7 +101,7 @@ function OneFile({ file, onLeave }: { file: File; onLeave(): void }) {
       ) : null}
       <ProblemNotice problem={problem} />
       {take.data ? (
-        <Notice kind="good" title={`Read in, ${plural(take.data.source.entries, 'entry', 'entries')}.`} />
+        <Notice kind="good" title={`Done, ${plural(take.data.source.entries, 'entry', 'entries')}.`} />
       ) : preview?.file ? (
         <>
           <PreviewCard preview={preview} viewer={viewer} />
@@ -114,7 +113,7 @@ function OneFile({ file, onLeave }: { file: File; onLeave(): void }) {
               zone={learner.zone}
               preview={preview}
               otherwise={file.name.replace(/\.\w{1,5}$/, '')}
-              words="Read it in"
+              words="Read the file"
               busy={take.isPending}
               error={take.error}
               onSave={(input) => take.mutate({ id: preview.file!.id, input })}
@@ -170,7 +169,7 @@ function NewerCopy({
         <Text>
           {held
             ? 'If that is a mistake, keep what you had and get the file again.'
-            : 'Reading it again brings that calendar up to date; nothing is doubled.'}
+            : 'Reading it again brings that calendar up to date. Nothing is doubled.'}
         </Text>
         <ProblemNotice problem={problem} />
         <Button

@@ -131,7 +131,7 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
           <View className="gap-2">
             <Text>
               That looks like a mistake at the other end, so what you had is kept.{' '}
-              {isCopy ? 'Get the file again.' : 'If it stays so for a day, it will be believed.'}
+              {isCopy ? 'Get the file again.' : 'If it stays like this for a day, it is taken as right.'}
             </Text>
             {mayEdit && !isCopy ? (
               <Button
@@ -175,17 +175,17 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
               kind="quiet"
               busy={change.isPending}
               onPress={() => change.mutate({ paused: !paused })}
-              aria-label={`${paused ? 'Go on checking' : 'Pause'} ${name}`}
+              aria-label={`${paused ? 'Resume' : 'Pause'} ${name}`}
             >
-              {paused ? 'Go on checking' : 'Pause'}
+              {paused ? 'Resume' : 'Pause'}
             </Button>
           )}
           <Button
             kind="quiet"
             onPress={() => setOpen('remove')}
-            aria-label={`${isCopy ? 'Take away' : 'Stop following'} ${name}`}
+            aria-label={`${isCopy ? 'Remove' : 'Stop following'} ${name}`}
           >
-            {isCopy ? 'Take away' : 'Stop following'}
+            {isCopy ? 'Remove' : 'Stop following'}
           </Button>
         </View>
       ) : null}
@@ -304,7 +304,7 @@ function Removal({
         </Text>
         <View className="flex-row flex-wrap gap-2">
           <Button busy={busy} onPress={onRemove}>
-            Take it away
+            Delete
           </Button>
           <Button kind="second" onPress={onKeep}>
             Keep it

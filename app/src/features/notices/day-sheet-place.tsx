@@ -3,7 +3,7 @@ import type { LearnerSheet } from '@zephyrfield/core/api/notify';
 import { SHEET_EDITIONS, type SheetEdition } from '@zephyrfield/core/notify/settings';
 import { formatDate, parseDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { minuteOfDay, today as dayOf } from '@zephyrfield/core/words/when';
-import { Link, router, useLocalSearchParams } from 'expo-router';
+import { Link, router, useLocalSearchParams } from '@/router';
 import Copy from 'lucide-react-native/icons/copy';
 import Printer from 'lucide-react-native/icons/printer';
 import { ScrollView, View } from 'react-native';
@@ -22,7 +22,7 @@ import { Text } from '@/ui/text';
 const PARTS: readonly (readonly [SheetEdition, string])[] = [
   ['morning', 'morning'],
   ['evening', 'evening'],
-  ['week', 'the week'],
+  ['week', 'Week'],
 ];
 
 /** A day sheet, or a week sheet: the same as by mail, to be read, printed or copied. */
@@ -40,9 +40,9 @@ export function DaySheetPlace() {
   const copy = async () => {
     try {
       await navigator.clipboard.writeText((sheets.data ?? []).map((b) => b.text).join('\n'));
-      useUndo.getState().say('Copied as text.');
+      useUndo.getState().say('Copied.');
     } catch {
-      useUndo.getState().say('This browser does not let it be copied. Print it, or select it by hand.');
+      useUndo.getState().say('This browser does not allow copying. Print it, or select the text by hand.');
     }
   };
   const go = (next: SheetEdition) => {

@@ -11,7 +11,7 @@ import { useNow } from '@/data/now';
 import { useItem, useOccurrences } from '@/data/queries';
 import { Text } from '@/ui/text';
 
-const BY: Record<Channel, string> = { app: 'by the app', browser: 'by this browser', mail: 'by mail' };
+const BY: Record<Channel, string> = { app: 'in the app', browser: 'in this browser', mail: 'by mail' };
 const DAY = 86_400_000;
 
 export const listed = (words: readonly string[]): string =>

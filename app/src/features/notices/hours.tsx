@@ -63,14 +63,14 @@ export function QuietHours({ noticeSettings }: { noticeSettings: NoticeSettings 
           <Text kind="small">{`From ${minuteWords(quiet.from, hours)} to ${minuteWords(quiet.to, hours)} nothing is sent. What comes meanwhile is sent together afterwards; what would be of no use by then stands in Notices alone.`}</Text>
         </>
       ) : (
-        <Text className="text-ink2">You are told at any hour.</Text>
+        <Text className="text-ink2">Notices come at any hour.</Text>
       )}
       <Button
         kind="quiet"
         onPress={() => put(quiet ? null : { from: 22 * 60, to: 7 * 60 })}
         className="-ml-4 self-start"
       >
-        {quiet ? 'No quiet hours' : 'Keep quiet at night'}
+        {quiet ? 'Turn quiet hours off' : 'Set quiet hours'}
       </Button>
     </Part>
   );

@@ -10,7 +10,7 @@ import {
 } from '@zephyrfield/core/notify/settings';
 import { away } from '@zephyrfield/core/words/when';
 import { plural } from '@zephyrfield/core/words/text';
-import { Link } from 'expo-router';
+import { Link } from '@/router';
 import { useState } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
 import { askBrowser, browserState } from '@/data/browser-notices';
@@ -48,7 +48,7 @@ export function NoticeSettingsPlace() {
     >
       <View>
         <Text kind="display" heading={1}>
-          What I am told
+          Notice settings
         </Text>
         <Text className="text-ink2">
           All of it stands in{' '}
@@ -94,7 +94,7 @@ function Channels({ noticeSettings, mailReady }: { noticeSettings: NoticeSetting
     void changeNoticeSettings({ ...noticeSettings, learners: others });
   };
   return (
-    <Part title="What, and by which channel">
+    <Part title="What you are told, and how">
       {learners.length > 1 ? (
         <View className="gap-1">
           <Choice
@@ -111,14 +111,14 @@ function Channels({ noticeSettings, mailReady }: { noticeSettings: NoticeSetting
           />
           {of && noticeSettings.learners[of] ? (
             <Button kind="quiet" onPress={likeAll} className="-ml-4 self-start">
-              Use the same as for everybody
+              Same as for all learners
             </Button>
           ) : null}
         </View>
       ) : null}
       <View
         role="table"
-        aria-label="What you are told, and by which channel"
+        aria-label="What you are told, and how"
         className="rounded-xl bg-sheet px-2 py-1 shadow-sm"
       >
         <View role="row" className="flex-row items-end">
@@ -160,20 +160,18 @@ function Channels({ noticeSettings, mailReady }: { noticeSettings: NoticeSetting
         ))}
       </View>
       {browser === 'refused' ? (
-        <Notice kind="warning" title="This browser has been told to refuse.">
-          Allow notifications for this address in the browser’s own settings, and come back. Until then all of
-          it stands in the app.
+        <Notice kind="warning" title="This browser blocks notifications.">
+          Allow notifications for this site in the browser’s settings, then come back. Until then you find
+          everything in the app.
         </Notice>
       ) : browser === 'cannot' ? (
-        <Text kind="small">This browser cannot tell you anything by itself; the app and mail can.</Text>
+        <Text kind="small">This browser cannot show notifications. Use the app or mail instead.</Text>
       ) : browser === 'unasked' ? (
         <Button kind="second" className="self-start" onPress={() => void askBrowser().then(setBrowser)}>
-          Let this browser tell me
+          Allow notifications
         </Button>
       ) : (
-        <Text kind="small">
-          This browser tells you while Zephyrfield is open in it, even behind other windows.
-        </Text>
+        <Text kind="small">Notifications appear while Zephyrfield is open, even behind other windows.</Text>
       )}
     </Part>
   );
@@ -192,7 +190,7 @@ function Mail({ mail }: { mail: NonNullable<ReturnType<typeof useNoticeSettings>
       <Part title="Mail">
         <Notice kind="warning" title={`Nothing is sent to ${mail.address} yet.`}>
           First open the link in the mail we sent there, so that we know the address is yours. No mail? Look
-          among the unwanted ones, or have another one sent.
+          in your spam folder, or send the link again.
         </Notice>
         <Button kind="second" onPress={() => void sendConfirmation()} className="self-start">
           Send the link again
@@ -214,7 +212,7 @@ function Mail({ mail }: { mail: NonNullable<ReturnType<typeof useNoticeSettings>
         </Notice>
       ) : null}
       <Button kind="second" onPress={() => void tryMail()} className="self-start">
-        Send me a mail to try
+        Send a test mail
       </Button>
     </Part>
   );

@@ -4,7 +4,7 @@ import { snoozeTimes } from '@zephyrfield/core/notify/settings';
 import { noticePath } from '@zephyrfield/core/notify/links';
 import { clockTime, longDay, shortWhen, today as dayOf } from '@zephyrfield/core/words/when';
 import { dayIn, instantOf } from '@zephyrfield/core/time/when';
-import { Link, router } from 'expo-router';
+import { Link, router } from '@/router';
 import Check from 'lucide-react-native/icons/check';
 import { useState } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
@@ -60,30 +60,30 @@ export function NoticesPlace() {
             Notices
           </Text>
           <Text className="text-ink2">
-            {unseen.length ? `${unseen.length} you have not seen` : 'you have seen them all'}
+            {unseen.length ? `${unseen.length} not seen yet` : 'All seen'}
           </Text>
         </View>
         <View className="flex-row flex-wrap gap-x-4">
           {unseen.length ? (
             <Button kind="second" icon={Check} onPress={() => void seeNotices(unseen.map((n) => n.id))}>
-              I have seen them
+              Mark all as seen
             </Button>
           ) : null}
           <Link
             href="/notice-settings"
             className="min-h-touch content-center font-text text-small font-bold text-lagoon underline"
           >
-            what I am told
+            Notice settings
           </Link>
         </View>
       </View>
       <ProblemNotice problem={failure && problemOf(failure)} />
       {asks ? (
-        <Notice kind="warning" title="Shall this browser tell you as well?">
+        <Notice kind="warning" title="Show notifications in this browser too?">
           <View className="gap-2">
-            <Text>Reminders then come up while Zephyrfield is open in it, even behind other windows.</Text>
+            <Text>They appear while Zephyrfield is open, even behind other windows.</Text>
             <Button kind="second" className="self-start" onPress={() => void askBrowser().then(setAsked)}>
-              Let this browser tell me
+              Allow notifications
             </Button>
           </View>
         </Notice>
@@ -95,7 +95,7 @@ export function NoticesPlace() {
       <Days list={seen} title={unseen.length ? 'Seen' : ''} now={now} viewer={viewer} />
       {!notices.isPending && list.length === 0 ? (
         <View className="gap-4 pt-4">
-          <Text>Nothing to tell yet. Reminders, new work and dates that move will stand here.</Text>
+          <Text>No notices yet. Reminders, new work and moved dates will show up here.</Text>
           <Contours height={140} />
         </View>
       ) : null}
@@ -187,12 +187,12 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
       </Text>
       <Text className={kind === 'pastDue' && !finished ? 'text-poppy' : 'text-ink2'}>{line}</Text>
       {snoozedUntil ? (
-        <Text kind="small">Told again {shortWhen(instantOf(Date.parse(snoozedUntil)), viewer)}.</Text>
+        <Text kind="small">Snoozed until {shortWhen(instantOf(Date.parse(snoozedUntil)), viewer)}.</Text>
       ) : null}
       <View className="-ml-2 flex-row flex-wrap">
         <Pressable role="link" aria-label={`Open ${title}`} onPress={open} className={MANY}>
           <Text kind="label" className="text-lagoon underline">
-            {notice.sheet ? 'read it' : itemId ? 'open' : 'look'}
+            {notice.sheet ? 'Read it' : 'Open'}
           </Text>
         </Pressable>
         {itemId && isWork && mayTick && !finished && notice.learnerId === learner.id ? (
@@ -211,12 +211,12 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
           <Pressable
             role="button"
             aria-expanded={later}
-            aria-label={`Later or mute: ${title}`}
+            aria-label={`Snooze or mute ${title}`}
             onPress={() => setLater(!later)}
             className={MANY}
           >
             <Text kind="label" className="text-lagoon underline">
-              later …
+              Snooze
             </Text>
           </Pressable>
         )}
@@ -286,7 +286,7 @@ function Later({
   };
   const at = Date.parse(`${moment}:00Z`);
   return (
-    <View role="group" aria-label={`Later: ${notice.title}`} className="gap-2 border-t border-line pb-3 pt-1">
+    <View role="group" aria-label={`Snooze ${notice.title}`} className="gap-2 border-t border-line pb-3 pt-1">
       <View className="-ml-4 flex-row flex-wrap">
         <Button kind="quiet" onPress={() => put(times.hour, 'in an hour')}>
           In an hour
@@ -319,7 +319,7 @@ function Later({
       </View>
       {notice.itemId || calendar ? (
         <Choice
-          label="Or no more of"
+          label="Mute"
           value=""
           onChange={(e) => {
             const { value } = e.currentTarget;

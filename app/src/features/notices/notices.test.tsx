@@ -97,7 +97,7 @@ test('what was not seen stands first; seen one by one it goes down', async () =>
   const asked = server({ '/api/notices': { notices: list, unseen: 2 } });
   await show(<NoticesPlace />);
   const unseen = await screen.findByRole('group', { name: 'Not seen yet' });
-  expect(screen.getByText('2 you have not seen')).toBeVisible();
+  expect(screen.getByText('2 not seen yet')).toBeVisible();
   expect(
     within(unseen)
       .getAllByRole('group')
@@ -105,20 +105,20 @@ test('what was not seen stands first; seen one by one it goes down', async () =>
   ).toEqual(['Thing 2', 'Log']);
   await userEvent.click(screen.getByRole('button', { name: 'Seen: Log' }));
   expect(asked).toContainEqual(['/api/notices/seen', { ids: [1] }]);
-  await userEvent.click(screen.getByRole('button', { name: 'I have seen them' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Mark all as seen' }));
   await waitFor(() => expect(asked.filter(([path]) => path === '/api/notices/seen')).toHaveLength(2));
 });
 
 test('later: in an hour of the server’s clock, or never again of that calendar', async () => {
   const asked = server({ '/api/notices': { notices: [notice(1)], unseen: 1 } });
   await show(<NoticesPlace />);
-  await userEvent.click(await screen.findByRole('button', { name: 'Later or mute: Thing 1' }));
-  const later = screen.getByRole('group', { name: 'Later: Thing 1' });
+  await userEvent.click(await screen.findByRole('button', { name: 'Snooze or mute Thing 1' }));
+  const later = screen.getByRole('group', { name: 'Snooze Thing 1' });
   await userEvent.click(within(later).getByRole('button', { name: 'In an hour' }));
   const [, body] = asked.find(([path]) => path === '/api/notices/1/snooze')!;
   expect(Date.parse((body as { until: string }).until)).toBeGreaterThan(0);
-  await userEvent.click(await screen.findByRole('button', { name: 'Later or mute: Thing 1' }));
-  await userEvent.selectOptions(await screen.findByLabelText('Or no more of'), 'all of Boatbuilding');
+  await userEvent.click(await screen.findByRole('button', { name: 'Snooze or mute Thing 1' }));
+  await userEvent.selectOptions(await screen.findByLabelText('Mute'), 'all of Boatbuilding');
   await waitFor(() =>
     expect(asked).toContainEqual([
       '/api/notice-settings',
@@ -130,7 +130,7 @@ test('later: in an hour of the server’s clock, or never again of that calendar
 test('nothing to tell says what will stand there', async () => {
   server({ '/api/notices': { notices: [], unseen: 0 } });
   await show(<NoticesPlace />);
-  expect(await screen.findByText(/^Nothing to tell yet\./)).toBeVisible();
+  expect(await screen.findByText(/^No notices yet\./)).toBeVisible();
 });
 
 test('channels are chosen by kind; quiet hours that never end are refused at their field and saved nowhere', async () => {

@@ -47,8 +47,8 @@ export function Reminders() {
   return (
     <Part title={`Reminders for ${learner.name.split(' ')[0]}`}>
       <Text kind="small">
-        They move when the date moves, and finishing silences them. A calendar may have its own (in Gather),
-        and so may an item.
+        Reminders move with the date and stop when the work is finished. A calendar (in Gather) or a single
+        item can have its own.
       </Text>
       {REMIND_KINDS.map((k) => (
         <View key={k} className="rounded-xl bg-sheet px-3 py-1 shadow-sm">
@@ -81,10 +81,10 @@ export function Reminders() {
       {own ? (
         <Button
           kind="quiet"
-          onPress={() => void save(null, 'Reminders as they were to begin with')}
+          onPress={() => void save(null, 'Reminders back to the usual')}
           className="-ml-4 self-start"
         >
-          As it was to begin with
+          Back to the usual
         </Button>
       ) : null}
     </Part>
@@ -109,11 +109,11 @@ export function Muted({ noticeSettings }: { noticeSettings: NoticeSettings }) {
             onPress={() =>
               void changeNoticeSettings(
                 { ...noticeSettings, muted: { items, calendars: muted.filter((m) => m !== id) } },
-                'Told of it again',
+                'Unmuted',
               )
             }
           >
-            Tell me again
+            Unmute
           </Button>
         </View>
       ))}
@@ -125,11 +125,11 @@ export function Muted({ noticeSettings }: { noticeSettings: NoticeSettings }) {
             onPress={() =>
               void changeNoticeSettings(
                 { ...noticeSettings, muted: { items: [], calendars: muted } },
-                'Told of them again',
+                'Unmuted',
               )
             }
           >
-            Tell me of them again
+            Unmute all
           </Button>
         </View>
       ) : null}

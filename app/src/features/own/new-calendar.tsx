@@ -62,19 +62,19 @@ export function NewCalendar({
     }
   };
   return (
-    <View role="group" aria-label="A calendar of my own" className="gap-3 rounded-lg border border-line p-3">
+    <View role="group" aria-label="New calendar" className="gap-3 rounded-lg border border-line p-3">
       <View className="flex-row items-center gap-2">
         <Flag colour={suggestion.colour} flag={suggestion.flag} size={22} />
         <Text kind="small">will be its flag</Text>
       </View>
       <Field
-        label="What you call it"
+        label="Name"
         value={name}
         error={wrong || undefined}
         onChange={(e) => setName(e.currentTarget.value)}
       />
       <Choice
-        label="It is the calendar of"
+        label="What it is for"
         options={CALENDAR_KINDS.map((value) => ({ value, words: WORDS[value] }))}
         value={kind}
         onChange={(e) => setKind(e.currentTarget.value as CalendarKind)}

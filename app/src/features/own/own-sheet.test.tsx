@@ -181,7 +181,7 @@ describe('one that repeats', () => {
   test('is taken away from a date on', async () => {
     const school = await draw({}, { editing });
     await userEvent.selectOptions(screen.getByLabelText('Change'), 'this date and all later ones');
-    await userEvent.click(screen.getByRole('button', { name: 'Take it away' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Delete' }));
     await waitFor(() => expect(sent(school)).toHaveLength(1));
     expect(sent(school)[0]).toMatchObject([
       { id: 'cello', item: { when: tuesday, repeat: { rule: expect.stringContaining('UNTIL=') as string } } },

@@ -10,7 +10,7 @@ import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { agendaEntry } from '@zephyrfield/core/view/agenda';
 import { HAND_IN_WORDS, KIND_WORDS } from '@zephyrfield/core/item/words';
 import { daysAway, longDay, today as dayOf } from '@zephyrfield/core/words/when';
-import { router } from 'expo-router';
+import { router } from '@/router';
 import { useEffect, useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
 import { Pressable, View } from 'react-native';
@@ -49,7 +49,7 @@ export function OwnSheet() {
   const calendars = useCalendars(useLearner()!.learner.id);
   if (!open || !draft || !calendars.data) return null;
   return (
-    <Sheet label={draft.editing ? 'Change' : 'Write down'} roomy onClose={close}>
+    <Sheet label={draft.editing ? 'Change' : 'Add an item'} roomy onClose={close}>
       <OwnForm key={draft.editing?.id ?? draft.day} draft={draft} calendars={calendars.data} />
     </Sheet>
   );
@@ -239,7 +239,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
       await writeOwn(
         learner.id,
         removalsFor(editing, editing.item.repeat ? scope : 'all'),
-        `${f.title} taken away`,
+        `${f.title} deleted`,
       );
       // Its sheet may be open below.
       router.setParams({ item: undefined, at: undefined });
@@ -348,7 +348,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
         />
       ) : (
         <Button kind="quiet" onPress={() => setAdding(true)} className="-ml-4 -mt-3 self-start">
-          A calendar of my own …
+          New calendar …
         </Button>
       )}
       {PURPOSE_KINDS[f.purpose].length > 1 ? (
@@ -419,9 +419,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
         <Choice
           label="With the brief"
           hint={
-            f.repeats === 'no'
-              ? undefined
-              : 'It stands on each of its dates; what is different on one is filled in there.'
+            f.repeats === 'no' ? undefined : 'It appears on every date. Fill in what differs on that date.'
           }
           value={keptId}
           onChange={(e) => setKeptId(e.currentTarget.value)}
@@ -443,11 +441,11 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
         </Button>
         {editing ? (
           <Button kind="second" busy={busy} onPress={remove}>
-            Take it away
+            Delete
           </Button>
         ) : (
           <Button kind="quiet" onPress={() => done()}>
-            Throw it away
+            Discard
           </Button>
         )}
       </View>

@@ -57,7 +57,7 @@ export function RepeatFields({ control, item, viewer, now }: Props) {
             error={fieldState.error?.message}
             options={(Object.keys(EVERY) as (keyof typeof EVERY)[]).map((value) => ({
               value,
-              words: f.otherRule && value === 'no' ? 'as its own rule says' : EVERY[value],
+              words: f.otherRule && value === 'no' ? 'by its own rule' : EVERY[value],
             }))}
             {...field}
           />
@@ -134,9 +134,9 @@ export function RepeatFields({ control, item, viewer, now }: Props) {
                   <Choice
                     label="Ends"
                     options={[
-                      { value: 'never', words: 'goes on' },
-                      { value: 'on', words: 'on a day' },
-                      { value: 'after', words: 'after so many times' },
+                      { value: 'never', words: 'never' },
+                      { value: 'on', words: 'on a date' },
+                      { value: 'after', words: 'after a number of times' },
                     ]}
                     {...field}
                   />
@@ -200,7 +200,7 @@ export function RepeatFields({ control, item, viewer, now }: Props) {
                       .slice(0, 5)
                       .map((w) => shortDay(dayIn(w, viewer)))
                       .join(', ')}${times.length > 5 ? ' …' : ''}`
-                  : 'It never comes about.'}
+                  : 'It has no dates.'}
               </Text>
             </View>
           ) : null}

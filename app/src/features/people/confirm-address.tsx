@@ -1,5 +1,5 @@
 import { useMutation } from '@tanstack/react-query';
-import { Link } from 'expo-router';
+import { Link } from '@/router';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { confirmAddress } from '@/data/auth';
@@ -30,7 +30,7 @@ export function ConfirmAddress() {
   const confirm = useMutation({ mutationFn: () => confirmAddress(token) });
   const problem = confirm.error ? problemOf(confirm.error) : null;
   const isUsedUp = problem?.status === 410;
-  const onward = !session?.person ? 'Sign in' : isUsedUp ? 'Have another link sent' : 'Go to Today';
+  const onward = !session?.person ? 'Sign in' : isUsedUp ? 'Send another link' : 'Go to Today';
   return (
     <View role="main" className="flex-1 bg-paper">
       <View className="mx-auto w-full max-w-[440px] gap-4 px-5 pb-10 pt-10">
@@ -55,10 +55,10 @@ export function ConfirmAddress() {
                 onPress={() => confirm.mutate()}
                 className="self-start"
               >
-                This is my address
+                Confirm my address
               </Button>
             )}
-            {token ? null : <Text kind="small">The link is not whole: copy all of it from the mail.</Text>}
+            {token ? null : <Text kind="small">The link is incomplete. Copy all of it from the mail.</Text>}
           </>
         )}
         <Link href={isUsedUp ? '/notice-settings' : '/today'} className="min-h-touch py-2">

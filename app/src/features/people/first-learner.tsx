@@ -46,8 +46,8 @@ export function FirstLearner({ name }: { name: string }) {
         name="zone"
         render={({ field, fieldState }) => (
           <Field
-            label="Time zone they live in"
-            hint="Such as Europe/Dublin"
+            label="Time zone"
+            hint="Search by city or country"
             autoComplete="off"
             spellCheck={false}
             error={fieldState.error?.message}
@@ -61,7 +61,7 @@ export function FirstLearner({ name }: { name: string }) {
         onPress={() => void handleSubmit((input) => begin.mutate(input))()}
         className="self-start"
       >
-        Begin
+        Start
       </Button>
     </ScrollView>
   );

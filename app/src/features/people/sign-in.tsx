@@ -56,7 +56,7 @@ export function SignIn() {
       </Text>
       <Text className="text-ink2">
         {first
-          ? 'This installation is new. Make the first account; it will be yours.'
+          ? 'This is a new installation. Create the first account.'
           : 'All your course calendars in one clear view.'}
       </Text>
       <View className="gap-3">
@@ -108,11 +108,7 @@ export function SignIn() {
               label="Password"
               type="password"
               autoComplete={first ? 'new-password' : 'current-password'}
-              hint={
-                first
-                  ? 'Ten characters or more. Three or four words that do not belong together are good.'
-                  : undefined
-              }
+              hint={first ? 'Ten characters or more. Three or four unrelated words work well.' : undefined}
               error={fieldState.error?.message}
               {...field}
               onKeyDown={onKeyDown}
@@ -122,7 +118,7 @@ export function SignIn() {
       </View>
       <ProblemNotice problem={problem} />
       <Button busy={enter.isPending} onPress={() => void submit()}>
-        {first ? 'Make the account' : 'Sign in'}
+        {first ? 'Create account' : 'Sign in'}
       </Button>
     </ScrollView>
   );

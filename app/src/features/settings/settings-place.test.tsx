@@ -36,19 +36,19 @@ test('a choice is saved as it is made, and shows at once in everything that tell
   const school = await draw();
   chosen('Hours', '16:10');
   expect(
-    within(screen.getByLabelText('Hours are shown from')).getByRole('option', { name: '08:00' }),
+    within(screen.getByLabelText('Show hours from')).getByRole('option', { name: '08:00' }),
   ).toBeInTheDocument();
   await userEvent.click(screen.getByRole('radio', { name: '4:10 pm' }));
   expect(school.changes).toEqual([['/api/settings', { ...DEFAULT_SETTINGS, hours: 12 }]]);
   chosen('Hours', '4:10 pm');
   expect(
-    within(screen.getByLabelText('Hours are shown from')).getByRole('option', { name: '8:00 am' }),
+    within(screen.getByLabelText('Show hours from')).getByRole('option', { name: '8:00 am' }),
   ).toBeInTheDocument();
 });
 
 test('a field is saved when it is left; one more choice goes on from it', async () => {
   const school = await draw();
-  const ahead = screen.getByLabelText('“Next up” looks so many days ahead');
+  const ahead = screen.getByLabelText('Days ahead in “Next up”');
   await userEvent.clear(ahead);
   await userEvent.type(ahead, '14');
   expect(school.changes).toEqual([]);
@@ -59,8 +59,8 @@ test('a field is saved when it is left; one more choice goes on from it', async 
 });
 
 test.each([
-  ['“Next up” looks so many days ahead', '0'],
-  ['“Next up” looks so many days ahead', 'soon'],
+  ['Days ahead in “Next up”', '0'],
+  ['Days ahead in “Next up”', 'soon'],
   ['Your time zone', 'Europe/Nowhere'],
 ])('%s: %s is told at its field, and nothing is sent', async (label, text) => {
   const school = await draw();
@@ -104,7 +104,7 @@ test('the term is taken from the school’s calendar where it says one, and may 
   const term = screen.getByRole('group', { name: 'The term' });
   expect(term).toHaveTextContent('Monday 31 August to Friday 18 December, from the school’s calendar');
   expect(term).toHaveTextContent('Mid-term break: Mon 26 Oct to Fri 30 Oct');
-  await userEvent.click(within(term).getByRole('button', { name: 'Type it' }));
+  await userEvent.click(within(term).getByRole('button', { name: 'Enter it' }));
   await userEvent.click(within(term).getByRole('button', { name: 'Save the term' }));
   await waitFor(() => expect(school.changes).toHaveLength(1));
   expect(school.changes[0]).toMatchObject([
@@ -125,14 +125,14 @@ test('a term that somebody else has changed meanwhile is not written over unseen
   };
   const school = await draw({ calendars: [SCHOOL], occurrences: [BEGINS], answers });
   const term = screen.getByRole('group', { name: 'The term' });
-  await userEvent.click(within(term).getByRole('button', { name: 'Type it' }));
+  await userEvent.click(within(term).getByRole('button', { name: 'Enter it' }));
   fireEvent.change(within(term).getByLabelText('It ends'), { target: { value: '2026-12-20' } });
   const theirs = { start: '2026-09-07', end: '2026-12-11', names: [], breaks: [] };
   school.given.session = { learners: [{ ...learner, term: theirs }] };
   await userEvent.click(within(term).getByRole('button', { name: 'Save the term' }));
   expect(await within(term).findByText('Somebody else changed this a moment ago.')).toBeInTheDocument();
   await waitFor(() =>
-    expect(term).toHaveTextContent('Monday 7 September to Friday 11 December, as it was typed'),
+    expect(term).toHaveTextContent('Monday 7 September to Friday 11 December, entered by hand'),
   );
   expect(within(term).getByLabelText('It ends')).toHaveValue('2026-12-20');
   answers[path] = { ok: true };
@@ -147,6 +147,6 @@ test('a term that somebody else has changed meanwhile is not written over unseen
 test('who may only look can change how they see it, and not the term', async () => {
   await draw({ session: { learners: [{ ...learner, access: 'look' }] } });
   expect(screen.getByRole('radiogroup', { name: 'Hours' })).toBeInTheDocument();
-  expect(screen.getByRole('group', { name: 'The term' })).toHaveTextContent('No term is known.');
-  expect(screen.queryByRole('button', { name: 'Type it' })).not.toBeInTheDocument();
+  expect(screen.getByRole('group', { name: 'The term' })).toHaveTextContent('No term yet.');
+  expect(screen.queryByRole('button', { name: 'Enter it' })).not.toBeInTheDocument();
 });

@@ -4,7 +4,7 @@ import type { Loads } from '@zephyrfield/core/view/settings';
 import { KIND_GROUP_WORDS } from '@zephyrfield/core/item/words';
 import { minuteWords } from '@zephyrfield/core/words/when';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { Link } from 'expo-router';
+import { Link } from '@/router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { call, problemOf } from '@/data/client';
@@ -27,8 +27,8 @@ const FIRST_DAYS = [
   ['7', 'Sunday'],
 ] as const;
 const WEEKS = [
-  ['term', 'the term’s names'],
-  ['year', 'their number in the year'],
+  ['term', 'term names'],
+  ['year', 'numbers in the year'],
 ] as const;
 const THEMES = [
   ['system', 'as the device'],
@@ -75,13 +75,13 @@ export function SettingsPlace() {
         <Text kind="display" heading={1}>
           Settings
         </Text>
-        <Text className="text-ink2">How you look at things. Others see theirs as they like.</Text>
+        <Text className="text-ink2">These settings are yours alone.</Text>
       </View>
       <Link
         href="/notice-settings"
         className="min-h-touch content-center font-text text-body font-bold text-lagoon underline"
       >
-        What I am told: reminders, notices, mail
+        Reminders, notices and mail
       </Link>
       <ProblemNotice problem={save.error && problemOf(save.error)} />
       <Group title="Time">
@@ -93,17 +93,17 @@ export function SettingsPlace() {
             onChange={(v) => change({ hours: v === '12' ? 12 : 24 })}
           />
         </Row>
-        <Row words="A week begins on">
+        <Row words="First day of the week">
           <Choices
-            label="A week begins on"
+            label="First day of the week"
             all={FIRST_DAYS}
             value={String(settings.firstDay) as '1' | '6' | '7'}
             onChange={(v) => change({ firstDay: Number(v) as 1 | 6 | 7 })}
           />
         </Row>
-        <Row words="Weeks are called by">
+        <Row words="Names of weeks">
           <Choices
-            label="Weeks are called by"
+            label="Names of weeks"
             all={WEEKS}
             value={settings.weeks}
             onChange={(weeks) => change({ weeks })}
@@ -122,7 +122,7 @@ export function SettingsPlace() {
         <View className="flex-row flex-wrap gap-3">
           <View className="min-w-[140px] flex-1">
             <Choice
-              label="Hours are shown from"
+              label="Show hours from"
               value={String(settings.dayFrom)}
               options={hours.slice(0, 24)}
               onChange={(e) => change({ dayFrom: Number(e.currentTarget.value) })}
@@ -140,21 +140,21 @@ export function SettingsPlace() {
           </View>
         </View>
         <Choice
-          label="Deadlines stand under “by end of day” from"
-          hint="So that 23:59 is never lost below the fold"
+          label="Deadlines count as “by end of day” from"
+          hint="So that 23:59 is never out of sight"
           value={String(settings.shelfFrom)}
           options={hours}
           onChange={(e) => change({ shelfFrom: Number(e.currentTarget.value) })}
         />
         <SavedField
-          label="“Next up” looks so many days ahead"
+          label="Days ahead in “Next up”"
           inputMode="numeric"
           value={String(settings.ahead)}
           error={errors['ahead']}
           onSave={(text) => change({ ahead: Number(text) })}
         />
       </Group>
-      <Group title="Look">
+      <Group title="Appearance">
         <Choices
           label="Light or dark"
           all={THEMES}
@@ -164,7 +164,7 @@ export function SettingsPlace() {
       </Group>
       <Group
         title="How long work takes"
-        detail="In minutes, where nothing else is known. The term’s wind is drawn from it."
+        detail="In minutes, when nothing else is known. It decides how heavy a day or week looks."
       >
         <View className="flex-row flex-wrap gap-3">
           {(Object.keys(settings.loads) as (keyof Loads)[]).map((kind) => (

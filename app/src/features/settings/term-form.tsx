@@ -57,7 +57,7 @@ export function TermForm({ mayEdit }: { mayEdit: boolean }) {
         <View className="gap-0.5">
           <Text>
             {day(term.start)} to {day(term.end)},{' '}
-            {learner.term ? 'as it was typed' : 'from the school’s calendar'}
+            {learner.term ? 'entered by hand' : 'from the school’s calendar'}
           </Text>
           {term.names.length ? (
             <Text kind="small">
@@ -73,9 +73,7 @@ export function TermForm({ mayEdit }: { mayEdit: boolean }) {
           ) : null}
         </View>
       ) : (
-        <Text className="text-ink2">
-          No term is known. The school’s calendar can say it, or you can type it.
-        </Text>
+        <Text className="text-ink2">No term yet. Follow the school’s calendar, or enter the dates.</Text>
       )}
       <ProblemNotice problem={save.error && problemOf(save.error)} />
       {mayEdit && !open ? (
@@ -87,7 +85,7 @@ export function TermForm({ mayEdit }: { mayEdit: boolean }) {
               setOpen(true);
             }}
           >
-            {learner.term ? 'Change it' : 'Type it'}
+            {learner.term ? 'Change it' : 'Enter it'}
           </Button>
           {learner.term ? (
             <Button
@@ -95,7 +93,7 @@ export function TermForm({ mayEdit }: { mayEdit: boolean }) {
               busy={save.isPending}
               onPress={() => save.mutate({ term: null, madeOn: learner.term })}
             >
-              Take it from the school’s calendar
+              Use the school’s calendar
             </Button>
           ) : null}
         </View>
@@ -159,9 +157,9 @@ function Fields({
           <Button
             kind="quiet"
             onPress={() => names.remove(i)}
-            aria-label={`Leave out the name of week ${i + 1}`}
+            aria-label={`Remove the name of week ${i + 1}`}
           >
-            Leave out
+            Remove
           </Button>
         </View>
       ))}
@@ -178,8 +176,8 @@ function Fields({
           <View className="min-w-[140px] flex-1">{text(`breaks.${i}.name`, 'Name')}</View>
           <View className="w-[150px]">{date(`breaks.${i}.from`, 'From')}</View>
           <View className="w-[150px]">{date(`breaks.${i}.to`, 'to')}</View>
-          <Button kind="quiet" onPress={() => breaks.remove(i)} aria-label={`Leave out break ${i + 1}`}>
-            Leave out
+          <Button kind="quiet" onPress={() => breaks.remove(i)} aria-label={`Remove break ${i + 1}`}>
+            Remove
           </Button>
         </View>
       ))}
@@ -195,7 +193,7 @@ function Fields({
           Save the term
         </Button>
         <Button kind="second" onPress={onLeave}>
-          Leave it as it was
+          Cancel
         </Button>
       </View>
     </View>

@@ -110,7 +110,7 @@ test('what changed since one last looked, five of it, and how much more there is
 
 test('notices are a count in words', async () => {
   await draw({ occurrences: [TONIGHT], answers: { '/api/notices': { notices: [], unseen: 3 } } });
-  expect(await screen.findByText(/^3 notices you have not seen/)).toBeInTheDocument();
+  expect(await screen.findByText(/^3 notices not seen yet/)).toBeInTheDocument();
 });
 
 test('opened, it stands in the calendar; written down, it is for today', async () => {
@@ -119,7 +119,7 @@ test('opened, it stands in the calendar; written down, it is for today', async (
     await within(await group('Due by tonight')).findByRole('button', { name: /^Tide tables/ }),
   );
   expect(router.push).toHaveBeenCalledWith('/calendar?item=tide-tables&recurrence=');
-  await userEvent.click(screen.getByRole('button', { name: 'Write something down' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Add an item' }));
   expect(useDraft.getState()).toMatchObject({ open: true, draft: { day: '2026-10-06' } });
 });
 
@@ -136,7 +136,7 @@ test('who may only look sees the day and can change nothing', async () => {
     session: { learners: [{ ...learner, access: 'look' }] },
   });
   expect((await screen.findAllByRole('button', { name: /Tide tables/ })).length).toBeGreaterThan(0);
-  for (const name of ['Finish Tide tables', 'Write something down'])
+  for (const name of ['Finish Tide tables', 'Add an item'])
     expect(screen.queryByRole('button', { name })).not.toBeInTheDocument();
 });
 
@@ -147,6 +147,6 @@ test('what cannot be read is not said to be nothing', async () => {
     },
   });
   expect(await screen.findByText('The schedule cannot be read just now.')).toBeInTheDocument();
-  for (const words of ['Nothing is due today.', 'no work, calm', 'Nothing comes in these days.'])
+  for (const words of ['Nothing is due today.', 'no work, calm', 'Nothing in these days.'])
     expect(screen.queryByText(words)).not.toBeInTheDocument();
 });

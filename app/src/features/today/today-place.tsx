@@ -10,7 +10,7 @@ import { changeWords } from '@zephyrfield/core/item/change';
 import { plural } from '@zephyrfield/core/words/text';
 import { civilDate, formatDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { instantIn } from '@zephyrfield/core/time/when';
-import { Link, router } from 'expo-router';
+import { Link, router } from '@/router';
 import PencilLine from 'lucide-react-native/icons/pencil-line';
 import Video from 'lucide-react-native/icons/video';
 import { useDeferredValue, useMemo, useState, type ReactNode } from 'react';
@@ -128,7 +128,7 @@ export function TodayPlace() {
         {learner.access === 'edit' ? (
           <IconButton
             icon={PencilLine}
-            label="Write something down"
+            label="Add an item"
             onPress={() => useDraft.getState().begin({ day: formatDate(seen.day) })}
             className="mt-2"
           />
@@ -217,9 +217,7 @@ export function TodayPlace() {
                       {`${upcoming.length - most} more`}
                     </Button>
                   ) : null}
-                  {upcoming.length === 0 ? (
-                    <Text className="text-ink2">Nothing comes in these days.</Text>
-                  ) : null}
+                  {upcoming.length === 0 ? <Text className="text-ink2">Nothing in these days.</Text> : null}
                 </Part>
               </>
             ) : null}
@@ -237,10 +235,10 @@ function Told() {
   return (
     <View className="flex-row flex-wrap gap-x-5 pt-3">
       <Link href="/notices" className={link}>
-        {unseen ? `${plural(unseen, 'notice')} you have not seen` : 'all notices'}
+        {unseen ? `${plural(unseen, 'notice')} not seen yet` : 'All notices'}
       </Link>
       <Link href="/brief" className={link}>
-        the day sheet
+        Day sheet
       </Link>
     </View>
   );
@@ -332,7 +330,7 @@ function Empty({ mayEdit }: { mayEdit: boolean }) {
       <Text kind="display" heading={1}>
         Today
       </Text>
-      <Text className="max-w-[520px]">Nothing is gathered yet, so nothing is known of today.</Text>
+      <Text className="max-w-[520px]">No calendars yet. Follow a link to see what is due.</Text>
       {mayEdit ? (
         <Button onPress={() => router.push('/gather/follow')} className="self-start">
           Follow a link

@@ -63,7 +63,7 @@ export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
   return (
     <View
       role="group"
-      aria-label="With the chosen ones"
+      aria-label="Chosen items"
       className="sticky top-0 z-10 mt-2 gap-1 rounded-lg bg-lagoon-wash px-3 pb-3 pt-1"
     >
       <View className="flex-row flex-wrap items-center gap-x-2">
@@ -95,11 +95,11 @@ export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
             <Field label="Do on" type="date" value={day} onChange={(e) => setDay(e.currentTarget.value)} />
           </View>
           <Button kind="second" disabled={!day} onPress={move}>
-            Move there
+            Move
           </Button>
           <View className="min-w-[150px] flex-1">
             <Choice
-              label="Put into"
+              label="Move to calendar"
               value=""
               onChange={(e) => void putInto(e.currentTarget.value)}
               options={[
@@ -112,7 +112,7 @@ export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
       ) : null}
       <Text kind="small">
         Press a slip to choose it
-        {learner.access === 'edit' ? '; take it by its grip to carry it to another place' : ''}.
+        {learner.access === 'edit' ? '; drag its grip to move it' : ''}.
       </Text>
     </View>
   );

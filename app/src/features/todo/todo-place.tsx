@@ -6,7 +6,7 @@ import { hoursWords, shortDay, today as dayOf } from '@zephyrfield/core/words/wh
 import { wholeSlip } from '@zephyrfield/core/view/slips';
 import { plural } from '@zephyrfield/core/words/text';
 import { dayIn } from '@zephyrfield/core/time/when';
-import { router } from 'expo-router';
+import { router } from '@/router';
 import PencilLine from 'lucide-react-native/icons/pencil-line';
 import { useMemo, useState } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
@@ -111,7 +111,7 @@ export function TodoPlace() {
         </View>
         {mayEdit ? (
           <Button kind="second" icon={PencilLine} onPress={() => useDraft.getState().begin({})}>
-            Write down
+            Add an item
           </Button>
         ) : null}
       </View>
@@ -125,7 +125,7 @@ export function TodoPlace() {
             className="min-h-touch justify-center px-2"
           >
             <Text kind="label" className="text-lagoon underline">
-              {selecting ? 'done' : mayEdit ? 'choose or order' : 'choose'}
+              {selecting ? 'Done' : mayEdit ? 'Choose or reorder' : 'Choose'}
             </Text>
           </Pressable>
         ) : null}
@@ -210,7 +210,7 @@ export function TodoPlace() {
       )}
       {count === 0 && occurrences.data && undated.data ? (
         <View className="gap-4 pt-6">
-          <Text>{show === 'open' ? 'Nothing is left to do here.' : 'Nothing is finished yet.'}</Text>
+          <Text>{show === 'open' ? 'Nothing left to do.' : 'Nothing is finished yet.'}</Text>
           <Contours height={140} />
         </View>
       ) : null}
@@ -269,7 +269,7 @@ function BucketPart({
       </View>
       {name === 'settle' ? (
         <Text kind="small">
-          Nothing can be seen of paper and of what is not handed in. Say it once, and it is settled.
+          Paper and work that is not handed in leave no trace here. Say once whether it is done.
         </Text>
       ) : null}
       {children(shown)}
