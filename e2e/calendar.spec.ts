@@ -187,7 +187,7 @@ test(
     await expect(page.getByRole('button', { name: /^Glaze test tiles/ })).toBeVisible();
     await page.getByLabel('Be somebody else in the demo').selectOption('anselm');
     await page.getByRole('radio', { name: 'Ottilie' }).click();
-    await expect(page.getByText('Nobody has gathered a calendar for Ottilie Brannagh yet.')).toBeVisible();
+    await expect(page.getByText('Ottilie Brannagh has no calendars yet.')).toBeVisible();
     await accessible();
     await page.getByLabel('Be somebody else in the demo').selectOption('juno');
     await expect(page.getByRole('radio', { name: 'Tobias' })).toHaveCount(0);

@@ -103,3 +103,15 @@ export async function hoursAhead(page: Page, hours: number): Promise<void> {
       page.getByRole('button', { name: 'Move the demo clock one hour ahead' }).click(),
     ]);
 }
+
+/**
+ * Types a day, an hour or a moment into its field, as `2026-10-09`, `16:00` or `2026-10-09T16:00`: its parts go on
+ * by themselves, the day first.
+ */
+export async function pick(within: Page | Locator, label: string | RegExp, value: string): Promise<void> {
+  const field = within.getByRole('group', { name: label, exact: true }).last();
+  const [date = '', time = ''] = value.includes('-') ? value.split('T') : ['', value];
+  const digits = date.split('-').reverse().join('') + time.replace(':', '');
+  await field.getByRole('spinbutton').first().click();
+  await field.page().keyboard.type(digits);
+}

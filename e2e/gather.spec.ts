@@ -164,7 +164,7 @@ test(
     await expect(page.getByRole('group', { name: 'Navigation' })).toBeVisible();
     await page.getByRole('button', { name: 'Pause Navigation' }).click();
     await expect(page.getByRole('group', { name: 'Navigation' })).toContainText('paused');
-    await page.getByRole('button', { name: 'Go on checking Navigation' }).click();
+    await page.getByRole('button', { name: 'Resume Navigation' }).click();
     await expect(page.getByRole('button', { name: 'Pause Navigation' })).toBeVisible();
     await page.getByRole('button', { name: 'Change Navigation' }).click();
     await page.getByLabel('Name').fill('Ocean Navigation');
@@ -325,7 +325,7 @@ test(
     await expect(page.getByText(/^“Tides on paper” is up to date: /)).toBeVisible();
     await page.getByRole('button', { name: 'Back to Gather' }).click();
     await more(page, 'Tides on paper');
-    await page.getByRole('button', { name: 'Take away Tides on paper' }).click();
+    await page.getByRole('button', { name: 'Remove Tides on paper' }).click();
     await page.getByRole('button', { name: 'Delete' }).click();
     await expect(source).toHaveCount(0);
   },

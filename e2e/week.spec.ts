@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { expect, test } from './fixtures';
+import { expect, test, pick } from './fixtures';
 
 // A school week from end to end; it ticks off and moves what other files count on.
 test.use({ ownDemo: 'week' });
@@ -49,7 +49,7 @@ test(
     for (const name of [/^Varnish the tiller/, /^Order clay/])
       await press(week.getByRole('button', { name }));
     const chosen = page.getByRole('group', { name: 'Chosen items' });
-    await chosen.getByLabel('Do on').fill('2026-10-11');
+    await pick(chosen, 'Do on', '2026-10-11');
     await press(chosen.getByRole('button', { name: 'Move' }));
     await expect(bar(page)).toContainText('2 items moved to Sunday 11 October');
 
@@ -58,7 +58,7 @@ test(
       page.getByRole('group', { name: 'Monday 19 October' }).getByRole('button', { name: /^Rowing/ }),
     );
     await press(page.getByRole('button', { name: 'Change it' }));
-    await page.getByLabel('On', { exact: true }).fill('2026-10-20');
+    await pick(page, 'On', '2026-10-20');
     await press(page.getByRole('button', { name: 'Save the change' }));
     await page.goto('/calendar?view=week&day=2026-10-19');
     await expect(

@@ -1,5 +1,5 @@
-// Stands for a script that is left out of the bundle (app/metro.config.js). It can be asked for, and says so when something of
-// it is used.
+// Stands for a script that is left out of the bundle (app/metro.config.js). It can be asked for, and named by others while they
+// are set up; when something of it is called, built or drawn, it says so.
 module.exports = (path) =>
   new Proxy(
     {},
@@ -8,7 +8,9 @@ module.exports = (path) =>
         // What bundlers and promises ask of every module.
         if (name === '__esModule') return true;
         if (typeof name === 'symbol' || name === 'then') return undefined;
-        throw new Error(`${String(name)} of ${path} is left out of the bundle: see app/metro.config.js`);
+        return function leftOut() {
+          throw new Error(`${name} of ${path} is left out of the bundle: see app/metro.config.js`);
+        };
       },
     },
   );

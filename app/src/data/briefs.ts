@@ -78,7 +78,7 @@ export async function removeBriefFile({ id, name }: BriefFile): Promise<void> {
 export async function keepBrief(name: string, brief: Brief): Promise<void> {
   await call('keepBrief', { body: { name, brief } });
   await refresh(KEPT);
-  useUndo.getState().say(`Kept as “${name}”. It can begin any other brief.`);
+  useUndo.getState().say(`Saved as template “${name}”.`);
 }
 
 /** Keeps a brief no more, with the way back. */
@@ -88,7 +88,7 @@ export async function forgetBrief({ id, name, brief }: KeptBrief): Promise<void>
     await call('forgetBrief', { params: { id } });
     await anew();
     useUndo.getState().did({
-      words: `“${name}” is kept no more`,
+      words: `Template “${name}” deleted`,
       undo: () => call('keepBrief', { body: { name, brief } }).then(anew),
     });
   } catch (error) {

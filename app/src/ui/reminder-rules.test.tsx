@@ -1,6 +1,7 @@
 import { DEFAULT_REMINDERS, type RemindRule } from '@zephyrfield/core/notify/rules';
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { typeInto } from '../../test/pickers';
 import { ReminderRules } from './reminder-rules';
 
 const shown = (rules: readonly RemindRule[], more: object = {}) => {
@@ -31,8 +32,7 @@ test('one is added from what is offered, at any length, or (for one item) at a m
   await userEvent.click(screen.getByRole('button', { name: 'Add' }));
   expect(onChange).toHaveBeenLastCalledWith([{ kind: 'ahead', minutes: 61 * 60 }]);
   await userEvent.selectOptions(screen.getByLabelText('Add a reminder'), 'at a date and time …');
-  const field = screen.getByLabelText('At');
-  await userEvent.type(field, '2026-10-07T18:30');
+  await typeInto('At', '071020261830');
   await userEvent.click(screen.getByRole('button', { name: 'Add' }));
   expect(onChange).toHaveBeenLastCalledWith([{ kind: 'moment', local: '2026-10-07T18:30:00' }]);
 });

@@ -5,6 +5,7 @@ import { View } from 'react-native';
 import { Button, IconButton } from './button';
 import { Choice, Field } from './field';
 import { Text } from './text';
+import { MomentField } from './date-field';
 
 const OFFERED: readonly RemindRule[] = [
   { kind: 'ahead', minutes: 0 },
@@ -104,12 +105,7 @@ export function ReminderRules({ label, rules, hours, withMoment = false, onChang
       {adding === 'moment' ? (
         <View className="flex-row items-end gap-2">
           <View className="min-w-0 flex-1">
-            <Field
-              label="At"
-              type="datetime-local"
-              value={moment}
-              onChange={(e) => setMoment(e.currentTarget.value)}
-            />
+            <MomentField label="At" value={moment} onChange={setMoment} />
           </View>
           <Button
             kind="second"

@@ -194,7 +194,7 @@ function Kept({ brief, onBegin }: { brief: Brief; onBegin(brief: Brief): void })
           {one ? (
             <IconButton
               icon={Trash}
-              label={`Keep “${one.name}” no more`}
+              label={`Delete template “${one.name}”`}
               onPress={() => void forgetBrief(one)}
             />
           ) : null}

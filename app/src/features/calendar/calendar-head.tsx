@@ -112,7 +112,7 @@ export function CalendarHead({
         label={`Forward one ${step}`}
         onPress={() => go({ day: moved(view, day, 1) })}
       />
-      <DateField day={day} onDay={(to) => go({ day: to })} />
+      <DateJump day={day} onDay={(to) => go({ day: to })} />
     </View>
   );
   const views = (
@@ -180,7 +180,7 @@ function titleOf(view: ViewName, day: number, week: number, thisYear: number): s
 }
 
 /** A jump to any date: the browser's own field, which every keyboard and screen reader knows. */
-function DateField({ day, onDay }: { day: number; onDay(day: number): void }) {
+function DateJump({ day, onDay }: { day: number; onDay(day: number): void }) {
   return createElement('input', {
     type: 'date',
     'aria-label': 'Go to a date',

@@ -12,6 +12,7 @@ import { Choice } from '@/ui/field';
 import { SavedField } from '@/ui/saved-field';
 import { Text } from '@/ui/text';
 import { OwnNote } from './own-note';
+import { DateField, SavedPicker } from '@/ui/date-field';
 
 interface Props {
   item: ItemView;
@@ -62,9 +63,9 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork, mayEdit }: Prop
             <View className="flex-row gap-3">
               {occurrence.undated ? null : (
                 <View className="min-w-0 flex-1">
-                  <SavedField
+                  <SavedPicker
+                    as={DateField}
                     label="Finished by (your aim)"
-                    type="date"
                     value={aim === null ? '' : formatDate(aim)}
                     error={wrong.aim}
                     onSave={setAim}

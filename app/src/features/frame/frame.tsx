@@ -24,6 +24,7 @@ import { Coming } from '@/ui/coming';
 import { Guard } from '@/ui/guard';
 import { Notice } from '@/ui/notice';
 import { Text } from '@/ui/text';
+import { FieldHabits } from '@/ui/field-habits';
 import { UndoBar } from './undo-bar';
 import { useUndoKeys } from './use-undo-keys';
 
@@ -102,17 +103,19 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
     </View>
   );
   return (
-    <View className="flex-1 bg-paper">
-      {session.demo ? strip(session) : null}
-      <View className="min-h-0 flex-1 flex-col-reverse wide:flex-row">
-        <Places demo={session.demo} />
-        <View role="main" className="min-h-0 min-w-0 flex-1">
-          {page}
-          <UndoBar />
+    <FieldHabits.Provider value={session.settings}>
+      <View className="flex-1 bg-paper">
+        {session.demo ? strip(session) : null}
+        <View className="min-h-0 flex-1 flex-col-reverse wide:flex-row">
+          <Places demo={session.demo} />
+          <View role="main" className="min-h-0 min-w-0 flex-1">
+            {page}
+            <UndoBar />
+          </View>
+          {writing}
         </View>
-        {writing}
       </View>
-    </View>
+    </FieldHabits.Provider>
   );
 }
 

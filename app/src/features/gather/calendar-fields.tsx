@@ -5,6 +5,7 @@ import { View } from 'react-native';
 import type { z } from 'zod';
 import { Choice, Field } from '@/ui/field';
 import { FlagChooser } from './flag-chooser';
+import { ZoneField } from '@/ui/date-field';
 
 export const CalendarInput = NewCalendar.pick({
   name: true,
@@ -90,12 +91,11 @@ export function CalendarFields({
         control={control}
         name="zone"
         render={({ field, fieldState }) => (
-          <Field
+          <ZoneField
             label="Times without a time zone are in"
-            hint="Search by city or country"
-            suggestions={zoneNames()}
             error={fieldState.error?.message}
-            {...field}
+            value={field.value}
+            onChange={field.onChange}
           />
         )}
       />
@@ -123,8 +123,3 @@ export function CalendarFields({
     </View>
   );
 }
-
-let zones: readonly string[] | null = null;
-/** Names of time zones this browser knows. */
-const zoneNames = (): readonly string[] =>
-  (zones ??= typeof Intl.supportedValuesOf === 'function' ? Intl.supportedValuesOf('timeZone') : []);

@@ -81,6 +81,7 @@ function AddressForm({
     mutationFn: (address: string) => call('preview', { params: { learnerId }, body: { address, zone } }),
     onSuccess: (found, address) => onFound(address, found),
   });
+  const [helps, setHelps] = useState(false);
   const problem = look.error && problemOf(look.error);
   const submit = handleSubmit(({ address }) => {
     onOther();
@@ -109,9 +110,15 @@ function AddressForm({
           />
         )}
       />
-      <Button busy={look.isPending} onPress={() => void submit()} className="self-start">
-        Check what’s in it
-      </Button>
+      <View className="flex-row flex-wrap items-center gap-x-4">
+        <Button busy={look.isPending} onPress={() => void submit()}>
+          Check what’s in it
+        </Button>
+        <Button kind="quiet" aria-expanded={helps} onPress={() => setHelps(!helps)}>
+          Where do I find it?
+        </Button>
+      </View>
+      {helps ? <WhereToLook /> : null}
       {look.isPending ? <Text role="status">Reading the calendar …</Text> : null}
       {problem ? (
         <Notice kind="trouble" title={problem.title}>
@@ -120,6 +127,36 @@ function AddressForm({
           </Text>
         </Notice>
       ) : null}
+    </View>
+  );
+}
+
+const PLACES: readonly (readonly [string, string])[] = [
+  ['Open the calendar of your course', 'On the course page, or on the page that lists all your courses.'],
+  [
+    'Look for its link',
+    'At the foot of the calendar, in its menu, or in its settings. It may be called “calendar feed”, “subscribe”, “export”, “iCal” or “get calendar link”.',
+  ],
+  [
+    'Copy the link',
+    'Copy its address; do not open it. It begins with https:// or webcal://, often ends in .ics, and may hold a long run of letters that is yours alone.',
+  ],
+  [
+    'Only a file to download?',
+    'Then choose “Read files” on the Gather page. A file does not update by itself.',
+  ],
+];
+
+/** How to find a calendar's link on a course site, in words that fit most of them. */
+function WhereToLook() {
+  return (
+    <View role="list" aria-label="Where to find the link" className="gap-2 rounded-xl bg-sheet p-4">
+      {PLACES.map(([step, how]) => (
+        <View role="listitem" key={step}>
+          <Text kind="strong">{step}</Text>
+          <Text className="text-ink2">{how}</Text>
+        </View>
+      ))}
     </View>
   );
 }

@@ -6,9 +6,10 @@ import { Pressable, View } from 'react-native';
 import { useSettings } from '@/data/learner';
 import { changeNoticeSettings } from '@/data/notices';
 import { Button } from '@/ui/button';
-import { Field } from '@/ui/field';
+
 import { Text } from '@/ui/text';
 import { Box, Part } from './part';
+import { SavedPicker, TimeField } from '@/ui/date-field';
 
 const clock = (minute: number) =>
   `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
@@ -41,22 +42,22 @@ export function QuietHours({ noticeSettings }: { noticeSettings: NoticeSettings 
         <>
           <View className="flex-row gap-3">
             <View className="flex-1">
-              <Field
-                key={`from ${quiet.from}`}
+              <SavedPicker
+                as={TimeField}
                 label="From"
-                type="time"
-                defaultValue={clock(quiet.from)}
-                onBlur={(e) => edge('from', e.currentTarget.value)}
+                value={clock(quiet.from)}
+                onSave={(text) => edge('from', text)}
+                isRequired
               />
             </View>
             <View className="flex-1">
-              <Field
-                key={`to ${quiet.to}`}
+              <SavedPicker
+                as={TimeField}
                 label="To"
-                type="time"
-                defaultValue={clock(quiet.to)}
+                value={clock(quiet.to)}
                 error={wrong || undefined}
-                onBlur={(e) => edge('to', e.currentTarget.value)}
+                onSave={(text) => edge('to', text)}
+                isRequired
               />
             </View>
           </View>
@@ -100,15 +101,12 @@ export function Sheets({ noticeSettings }: { noticeSettings: NoticeSettings }) {
             </Pressable>
             {minute === null ? null : (
               <View className="w-[150px]">
-                <Field
-                  key={minute}
-                  label="at"
-                  type="time"
-                  aria-label={`${SHEET_WORDS[edition]} at`}
-                  defaultValue={clock(minute)}
-                  onBlur={(e) =>
-                    minuteOf(e.currentTarget.value) !== null && put(minuteOf(e.currentTarget.value))
-                  }
+                <SavedPicker
+                  as={TimeField}
+                  label={`${SHEET_WORDS[edition]} at`}
+                  value={clock(minute)}
+                  onSave={(text) => minuteOf(text) !== null && put(minuteOf(text))}
+                  isRequired
                 />
               </View>
             )}

@@ -25,10 +25,11 @@ import { useNow } from '@/data/now';
 import { useCalendars } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
-import { Choice, Field } from '@/ui/field';
+import { Choice } from '@/ui/field';
 import { Flag } from '@/ui/flag';
 import { Notice, ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
+import { MomentField } from '@/ui/date-field';
 
 /**
  * What the person was told, what they have not seen first, by day; each can be dealt with where it stands.
@@ -59,9 +60,7 @@ export function NoticesPlace() {
           <Text kind="display" heading={1}>
             Notices
           </Text>
-          <Text className="text-ink2">
-            {unseen.length ? `${unseen.length} not seen yet` : 'All seen'}
-          </Text>
+          <Text className="text-ink2">{unseen.length ? `${unseen.length} not seen yet` : 'All seen'}</Text>
         </View>
         <View className="flex-row flex-wrap gap-x-4">
           {unseen.length ? (
@@ -302,12 +301,7 @@ function Later({
       </View>
       <View className="flex-row items-end gap-2">
         <View className="min-w-0 flex-1">
-          <Field
-            label="Or at"
-            type="datetime-local"
-            value={moment}
-            onChange={(e) => setMoment(e.currentTarget.value)}
-          />
+          <MomentField label="Or at" value={moment} onChange={setMoment} />
         </View>
         <Button
           kind="second"

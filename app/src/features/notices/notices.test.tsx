@@ -1,4 +1,5 @@
 import type { NoticeView } from '@zephyrfield/core/api/notify';
+import { typeInto } from '../../../test/pickers';
 import { DEFAULT_NOTICE_SETTINGS } from '@zephyrfield/core/notify/settings';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 import { QueryClientProvider } from '@tanstack/react-query';
@@ -144,9 +145,8 @@ test('channels are chosen by kind; quiet hours that never end are refused at the
     ]),
   );
   const quiet = screen.getByRole('group', { name: 'Quiet hours' });
-  const to = within(quiet).getByLabelText('To');
-  await userEvent.clear(to);
-  await userEvent.type(to, '22:00');
+  await typeInto('To', '2200', quiet);
+  await userEvent.tab();
   await userEvent.tab();
   expect(await within(quiet).findByRole('alert')).toHaveTextContent('never end');
   expect(asked).toHaveLength(1);

@@ -4,6 +4,7 @@ import { useUndo } from '@/data/undo';
 import { useDraft } from '@/data/draft';
 import { drawInside } from '../../../test/inside';
 import { BOATS, CERAMICS, Refused, School, calendar, work } from '../../../test/school';
+import { picker, shownIn, typeInto } from '../../../test/pickers';
 import { OwnSheet } from './own-sheet';
 
 jest.mock('expo-router', () => ({ router: { setParams: jest.fn() } }));
@@ -82,11 +83,11 @@ test('what is missing is said at its field, all of it at once, and nothing is se
   expect(screen.getByLabelText('Calendar')).toHaveAccessibleDescription('Choose a calendar.');
   await userEvent.type(screen.getByLabelText('What'), 'Cello');
   await userEvent.click(screen.getByRole('radio', { name: 'somewhere to be' }));
-  await userEvent.type(screen.getByLabelText('From'), '16:00');
-  await userEvent.type(screen.getByLabelText('To'), '15:00');
+  await typeInto('From', '1600');
+  await typeInto('To', '1500');
   await userEvent.selectOptions(screen.getByLabelText('Calendar'), 'Home');
   await add();
-  expect(screen.getByLabelText('To')).toHaveAccessibleDescription('The end comes after the beginning.');
+  expect(await picker('To')).toHaveAccessibleDescription(/The end comes after the beginning\.$/);
   expect(screen.getByLabelText('What')).not.toHaveAttribute('aria-invalid');
   expect(school.changes).toEqual([]);
 });
@@ -97,12 +98,12 @@ test('what was begun is taken up again, at the day that is meant now; the calend
   await userEvent.selectOptions(screen.getByLabelText('Calendar'), 'Boatbuilding');
   act(() => useDraft.getState().close());
   act(() => useDraft.getState().begin({ day: '2026-10-13' }));
-  await waitFor(() => expect(screen.getByLabelText('Due on')).toHaveValue('2026-10-13'));
+  await waitFor(async () => expect(await shownIn('Due on')).toBe('13/10/2026'));
   expect(screen.getByLabelText('What')).toHaveValue('Varnish');
   await add();
   await waitFor(() => expect(useDraft.getState().lastUsed).toEqual({ do: 'bb' }));
   act(() => useDraft.getState().begin({ day: '2026-10-14' }));
-  await waitFor(() => expect(screen.getByLabelText('Due on')).toHaveValue('2026-10-14'));
+  await waitFor(async () => expect(await shownIn('Due on')).toBe('14/10/2026'));
   expect(screen.getByLabelText('What')).toHaveValue('');
   expect(screen.getByLabelText('Calendar')).toHaveDisplayValue('Boatbuilding');
 });
@@ -164,7 +165,7 @@ describe('one that repeats', () => {
   test('is changed on one date alone, unless more is meant', async () => {
     const school = await draw({}, { editing });
     expect(screen.getByRole('heading', { level: 2 })).toHaveTextContent('Change in Home');
-    expect(screen.getByLabelText('On')).toHaveValue('2026-10-13');
+    expect(await shownIn('On')).toBe('13/10/2026');
     await userEvent.clear(screen.getByLabelText('Where'));
     await userEvent.type(screen.getByLabelText('Where'), 'Chapel');
     await userEvent.click(screen.getByRole('button', { name: 'Save the change' }));

@@ -42,6 +42,7 @@ import {
 } from './form';
 import { NewCalendar } from './new-calendar';
 import { RepeatFields } from './repeat-fields';
+import { DateField, TimeField } from '@/ui/date-field';
 
 /** What is written down or changed, over whatever place one is in. */
 export function OwnSheet() {
@@ -245,16 +246,27 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
       router.setParams({ item: undefined, at: undefined });
     });
 
-  const text = (
-    name: 'title' | 'place' | 'day' | 'lastDay' | 'time' | 'until' | 'minutes',
-    label: string,
-    more: object = {},
-  ) => (
+  const text = (name: 'title' | 'place' | 'minutes', label: string, more: object = {}) => (
     <Controller
       control={control}
       name={name}
       render={({ field, fieldState }) => (
         <Field label={label} error={fieldState.error?.message} {...more} {...field} />
+      )}
+    />
+  );
+  const picked = (Picker: typeof DateField, name: 'day' | 'lastDay' | 'time' | 'until', label: string) => (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field, fieldState }) => (
+        <Picker
+          label={label}
+          error={fieldState.error?.message}
+          value={field.value}
+          onChange={field.onChange}
+          onLeave={field.onBlur}
+        />
       )}
     />
   );
@@ -367,19 +379,17 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
           )}
         />
       ) : null}
-      <View className="flex-row gap-3">
-        <View className="min-w-0 flex-1">
-          {text('day', f.purpose === 'do' ? 'Due on' : isSpan ? 'First day' : 'On', { type: 'date' })}
+      <View className="flex-row flex-wrap gap-3">
+        <View className="min-w-[230px] flex-1">
+          {picked(DateField, 'day', f.purpose === 'do' ? 'Due on' : isSpan ? 'First day' : 'On')}
         </View>
-        {isSpan ? (
-          <View className="min-w-0 flex-1">{text('lastDay', 'Last day', { type: 'date' })}</View>
-        ) : (
-          <View className="min-w-0 flex-1">
-            {text('time', f.purpose === 'be' ? 'From' : 'At', { type: 'time' })}
-          </View>
-        )}
+        <View className={`flex-1 ${isSpan ? 'min-w-[230px]' : 'min-w-[140px]'}`}>
+          {isSpan
+            ? picked(DateField, 'lastDay', 'Last day')
+            : picked(TimeField, 'time', f.purpose === 'be' ? 'From' : 'At')}
+        </View>
         {f.purpose === 'be' ? (
-          <View className="min-w-0 flex-1">{text('until', 'To', { type: 'time' })}</View>
+          <View className="min-w-[140px] flex-1">{picked(TimeField, 'until', 'To')}</View>
         ) : null}
       </View>
       {f.purpose === 'do' ? (

@@ -10,6 +10,7 @@ import { choiceBox, choiceWords } from '@/ui/choices';
 import { Choice, Field } from '@/ui/field';
 import { Text } from '@/ui/text';
 import { patternOf, type Fields } from './form';
+import { DateField } from '@/ui/date-field';
 
 const EVERY = {
   no: 'does not repeat',
@@ -149,7 +150,13 @@ export function RepeatFields({ control, item, viewer, now }: Props) {
               control={control}
               name="endsOn"
               render={({ field, fieldState }) => (
-                <Field label="Last day" type="date" error={fieldState.error?.message} {...field} />
+                <DateField
+                  label="Last day"
+                  error={fieldState.error?.message}
+                  value={field.value}
+                  onChange={field.onChange}
+                  onLeave={field.onBlur}
+                />
               )}
             />
           ) : null}

@@ -10,6 +10,7 @@ import { Button } from '@/ui/button';
 import { Field } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
+import { ZoneField } from '@/ui/date-field';
 
 /** The second step after a new account: whose schedule it is, and in which time zone they live. */
 export function FirstLearner({ name }: { name: string }) {
@@ -45,13 +46,11 @@ export function FirstLearner({ name }: { name: string }) {
         control={control}
         name="zone"
         render={({ field, fieldState }) => (
-          <Field
+          <ZoneField
             label="Time zone"
-            hint="Search by city or country"
-            autoComplete="off"
-            spellCheck={false}
             error={fieldState.error?.message}
-            {...field}
+            value={field.value}
+            onChange={field.onChange}
           />
         )}
       />

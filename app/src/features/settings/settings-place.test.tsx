@@ -1,3 +1,4 @@
+import { shownIn, typeInto } from '../../../test/pickers';
 import { versionOf } from '@zephyrfield/core/lib/version';
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
@@ -61,7 +62,6 @@ test('a field is saved when it is left; one more choice goes on from it', async 
 test.each([
   ['Days ahead in “Next up”', '0'],
   ['Days ahead in “Next up”', 'soon'],
-  ['Your time zone', 'Europe/Nowhere'],
 ])('%s: %s is told at its field, and nothing is sent', async (label, text) => {
   const school = await draw();
   const field = screen.getByLabelText(label);
@@ -118,6 +118,23 @@ test('the term is taken from the school’s calendar where it says one, and may 
   ]);
 });
 
+test('a time zone is searched for by city, offset or name, and can be the learner’s again', async () => {
+  const school = await draw();
+  const search = async (text: string) => {
+    await userEvent.click(await screen.findByRole('button', { name: 'Your time zone' }));
+    await userEvent.type(screen.getByRole('searchbox', { name: 'Search: Your time zone' }), text);
+  };
+  await search('new zealand');
+  await userEvent.click(await screen.findByRole('option', { name: /^Auckland/ }));
+  await waitFor(() =>
+    expect(school.changes.at(-1)).toMatchObject(['/api/settings', { zone: 'Pacific/Auckland' }]),
+  );
+  await search('utc+5:30');
+  expect(await screen.findByRole('option', { name: /^(Kolkata|Calcutta)/ })).toBeInTheDocument();
+  await userEvent.click(screen.getByRole('button', { name: /^Use Juno’s own/ }));
+  await waitFor(() => expect(school.changes.at(-1)).toMatchObject(['/api/settings', { zone: null }]));
+});
+
 test('a term that somebody else has changed meanwhile is not written over unseen; what was typed stays, and can be', async () => {
   const path = '/api/learners/juno/term';
   const answers: Record<string, unknown> = {
@@ -126,7 +143,7 @@ test('a term that somebody else has changed meanwhile is not written over unseen
   const school = await draw({ calendars: [SCHOOL], occurrences: [BEGINS], answers });
   const term = screen.getByRole('group', { name: 'The term' });
   await userEvent.click(within(term).getByRole('button', { name: 'Enter it' }));
-  fireEvent.change(within(term).getByLabelText('It ends'), { target: { value: '2026-12-20' } });
+  await typeInto('It ends', '20122026', term);
   const theirs = { start: '2026-09-07', end: '2026-12-11', names: [], breaks: [] };
   school.given.session = { learners: [{ ...learner, term: theirs }] };
   await userEvent.click(within(term).getByRole('button', { name: 'Save the term' }));
@@ -134,7 +151,7 @@ test('a term that somebody else has changed meanwhile is not written over unseen
   await waitFor(() =>
     expect(term).toHaveTextContent('Monday 7 September to Friday 11 December, entered by hand'),
   );
-  expect(within(term).getByLabelText('It ends')).toHaveValue('2026-12-20');
+  expect(await shownIn('It ends', term)).toBe('20/12/2026');
   answers[path] = { ok: true };
   await userEvent.click(within(term).getByRole('button', { name: 'Save the term' }));
   await waitFor(() => expect(school.changes).toHaveLength(2));

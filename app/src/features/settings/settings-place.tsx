@@ -16,6 +16,7 @@ import { ProblemNotice } from '@/ui/notice';
 import { SavedField } from '@/ui/saved-field';
 import { Text } from '@/ui/text';
 import { TermForm } from './term-form';
+import { ZoneField } from '@/ui/date-field';
 
 const HOURS = [
   ['24', '16:10'],
@@ -109,13 +110,12 @@ export function SettingsPlace() {
             onChange={(weeks) => change({ weeks })}
           />
         </Row>
-        <SavedField
+        <ZoneField
           label="Your time zone"
-          hint={`Empty: ${learner.name.split(' ')[0]}’s own, ${learner.zone}`}
           value={settings.zone ?? ''}
+          otherwise={`${learner.name.split(' ')[0]}’s own, ${learner.zone}`}
           error={errors['zone']}
-          suggestions={typeof Intl.supportedValuesOf === 'function' ? Intl.supportedValuesOf('timeZone') : []}
-          onSave={(text) => change({ zone: text.trim() || null })}
+          onChange={(zone) => change({ zone: zone || null })}
         />
       </Group>
       <Group title="Days">

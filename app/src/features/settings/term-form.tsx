@@ -17,6 +17,7 @@ import { Button } from '@/ui/button';
 import { Field } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
+import { DateField } from '@/ui/date-field';
 
 /**
  * When the term is, what its weeks are called and when there is none: from the school's calendar, or typed.
@@ -139,7 +140,14 @@ function Fields({
       control={control}
       name={name}
       render={({ field, fieldState }) => (
-        <Field label={label} type="date" error={fieldState.error?.message} {...field} />
+        <DateField
+          label={label}
+          error={fieldState.error?.message}
+          value={field.value as string}
+          onChange={field.onChange}
+          onLeave={field.onBlur}
+          isRequired
+        />
       )}
     />
   );

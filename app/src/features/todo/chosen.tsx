@@ -9,8 +9,9 @@ import { useUndo } from '@/data/undo';
 import { changeLayer, finish } from '@/data/layer';
 import { moves } from '@/data/moves';
 import { Button } from '@/ui/button';
-import { Choice, Field } from '@/ui/field';
+import { Choice } from '@/ui/field';
 import { Text } from '@/ui/text';
+import { DateField } from '@/ui/date-field';
 
 interface Props {
   entries: readonly TodoEntry[];
@@ -92,7 +93,7 @@ export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
       {learner.access === 'edit' && !none ? (
         <View className="flex-row flex-wrap items-end gap-2">
           <View className="w-[150px]">
-            <Field label="Do on" type="date" value={day} onChange={(e) => setDay(e.currentTarget.value)} />
+            <DateField label="Do on" value={day} onChange={setDay} />
           </View>
           <Button kind="second" disabled={!day} onPress={move}>
             Move

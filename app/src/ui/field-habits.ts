@@ -1,0 +1,10 @@
+import { createContext } from 'react';
+
+/** How the person writes hours, and on which weekday (1 is Monday) their weeks begin. */
+export interface Habits {
+  hours: 12 | 24;
+  firstDay: 1 | 6 | 7;
+}
+
+/** The habits that fields of days and hours follow. */
+export const FieldHabits = createContext<Habits>({ hours: 24, firstDay: 1 });
