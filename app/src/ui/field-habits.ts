@@ -4,6 +4,8 @@ import { createContext } from 'react';
 export interface Habits {
   hours: 12 | 24;
   firstDay: 1 | 6 | 7;
+  /** The day it is, as `2026-10-06`, which the device may not know */
+  today?: string;
 }
 
 /** The habits that fields of days and hours follow. */

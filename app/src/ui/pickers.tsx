@@ -9,7 +9,7 @@ import {
 } from '@internationalized/date';
 import CalendarDays from 'lucide-react-native/icons/calendar-days';
 import X from 'lucide-react-native/icons/x';
-import { useContext, useState, type ReactNode } from 'react';
+import { useContext, useEffect, useRef, useState, type ReactNode } from 'react';
 import { Button } from 'react-aria-components/Button';
 import { Calendar, CalendarCell, CalendarGrid } from 'react-aria-components/Calendar';
 import { DateField as Dates, DateInput, DateSegment } from 'react-aria-components/DateField';
@@ -78,7 +78,7 @@ const input = (error: string | undefined) => (
 /** A day; with `at` a moment on a wall clock, as `2026-10-09T16:00`. */
 export function DayPicker({ at = false, min, max, onLeave, ...frame }: PickerProps & { at?: boolean }) {
   const { value, error, label, onChange } = frame;
-  const { hours, firstDay } = useContext(FieldHabits);
+  const { hours, firstDay, today } = useContext(FieldHabits);
   const [isOpen, setIsOpen] = useState(false);
   const day = safely<DateValue>(() => (at ? parseDateTime(value) : parseDate(value)));
   const put = (next: DateValue | null) => onChange(next ? next.toString().slice(0, at ? 16 : 10) : '');
@@ -119,6 +119,7 @@ export function DayPicker({ at = false, min, max, onLeave, ...frame }: PickerPro
                 min={safely(() => parseDate(min ?? ''))}
                 max={safely(() => parseDate(max ?? ''))}
                 firstDay={firstDay}
+                begin={safely(() => parseDate(min && today && min > today ? min : (today ?? '')))}
                 onChange={chosen}
               />
             ) : null
@@ -139,13 +140,19 @@ interface MonthProps {
   min: CalendarDate | null;
   max: CalendarDate | null;
   firstDay: keyof typeof FIRST;
+  /** What is in sight at first where nothing is chosen */
+  begin: CalendarDate | null;
   onChange(day: CalendarDate): void;
 }
 
-function Month({ label, value, min, max, firstDay, onChange }: MonthProps) {
+function Month({ label, value, min, max, firstDay, begin, onChange }: MonthProps) {
+  const box = useRef<HTMLDivElement>(null);
+  useEffect(() => box.current?.scrollIntoView?.({ block: 'nearest' }), []);
   const arrow = 'min-h-[44px] min-w-[44px] rounded-lg text-lagoon hover:bg-lagoon-wash disabled:opacity-40';
   return (
     <Calendar
+      ref={box}
+      {...(begin ? { defaultFocusedValue: begin } : {})}
       aria-label={label}
       value={value}
       onChange={(day) => onChange(new CalendarDate(day.year, day.month, day.day))}

@@ -28,6 +28,9 @@ test('found by city, region, offset or name, in whatever order; cities that begi
   expect(found('argentina')).toEqual(['Buenos Aires']);
   expect(found('utc+5:30')).toEqual(['Kolkata']);
   expect(found('utc-3')).toEqual(['Buenos Aires']);
+  expect(found('+5:30')).toEqual(['Kolkata']);
+  // Not in the middle of a word: all have “standard” in their names.
+  expect(found('ar')).toEqual(['Buenos Aires']);
   expect(found('new zealand')).toEqual(['Auckland']);
   expect(found('standard time irish')).toEqual(['Dublin']);
   expect(found('b')[0]).toBe('Berlin');

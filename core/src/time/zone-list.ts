@@ -42,7 +42,7 @@ const plain = (text: string) =>
   text.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().replaceAll('−', '-');
 
 /**
- * The zones that fit what was typed: a city, a country or ocean, an offset, or a zone's name, in whatever order.
+ * The zones that fit what was typed: beginnings of a city, a region, an offset or a zone's name, in any order.
  * Those whose city begins with it come first.
  */
 export function searchZones(zones: readonly ZoneEntry[], text: string): ZoneEntry[] {
@@ -50,8 +50,11 @@ export function searchZones(zones: readonly ZoneEntry[], text: string): ZoneEntr
     .split(/[\s,/]+/)
     .filter(Boolean);
   const fits = zones.filter((zone) => {
-    const all = plain(`${zone.name.replaceAll('_', ' ')} ${zone.region} ${zone.offset} ${zone.words}`);
-    return words.every((word) => all.includes(word));
+    const all = plain(
+      `${zone.name.replaceAll('_', ' ')} ${zone.words} ${zone.offset} ${zone.offset.slice(3)}`,
+    );
+    const tokens = all.split(/[\s,/]+/);
+    return words.every((word) => tokens.some((token) => token.startsWith(word)));
   });
   const [first = ''] = words;
   const rank = (zone: ZoneEntry) => (plain(zone.city).startsWith(first) ? 0 : 1);

@@ -33,6 +33,7 @@ import { AgendaList } from './agenda-list';
 import { FlagLine, HiddenLine } from './flag-line';
 import { ItemSheet } from './item-sheet';
 import { KeyList } from './key-list';
+import { useFolded } from './use-folded';
 import { MonthView } from './month-view';
 import { TermRibbon } from './term-ribbon';
 import { TimeGrid } from './time-grid';
@@ -124,6 +125,7 @@ export function CalendarPlace() {
     },
   });
 
+  const folded = useFolded(box, width > 0 && width < 700);
   useEscape(() => setFiltersOpen(false), filtersOpen !== false);
   const drawing: Drawing = {
     byId,
@@ -157,6 +159,7 @@ export function CalendarPlace() {
             today={today}
             first={days.first}
             last={days.last}
+            folded={folded}
             onWeek={(start) => go({ day: today >= start && today < start + 7 ? today : start })}
           />
         ) : null}
@@ -223,6 +226,7 @@ export function CalendarPlace() {
             >
               <InView
                 looking={looking}
+                width={width}
                 scene={scene}
                 today={today}
                 drawing={drawing}
@@ -272,12 +276,17 @@ interface InViewProps {
   drawing: Drawing;
   onFinish: ((entry: AgendaEntry) => void) | undefined;
   onFurther(which: 'back' | 'ahead'): void;
+  /** In pixels; a sheet beside it takes some away */
+  width: number;
   /** An empty place was pressed: something is to be written down there */
   onWrite: ((day: number, minute: number | null) => void) | undefined;
 }
 
+/** From this width on the chosen day stands beside a month; with a sheet open it gives way. */
+const ROOM_FOR_DAY = 1000;
+
 /** The days in sight, in the view that is chosen. */
-function InView({ looking, scene, today, drawing, onFinish, onFurther, onWrite }: InViewProps) {
+function InView({ looking, width, scene, today, drawing, onFinish, onFurther, onWrite }: InViewProps) {
   const { view, day, go } = looking;
   const { firstDay, shelfFrom, dayFrom, dayTo, weeks: weeksBy } = useSettings();
   const wide = useIsWide();
@@ -315,11 +324,10 @@ function InView({ looking, scene, today, drawing, onFinish, onFurther, onWrite }
               {...drawing}
             />
           </View>
-          {wide && drawing.chosen ? null : wide ? (
+          {!wide ? chosenDay : null}
+          {wide && width >= ROOM_FOR_DAY ? (
             <View className="w-[340px] border-l border-line">{chosenDay}</View>
-          ) : (
-            chosenDay
-          )}
+          ) : null}
         </View>
       );
     }

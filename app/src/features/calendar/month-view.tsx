@@ -156,7 +156,7 @@ function WideWeek({
         const rest = Math.max(0, entries.length - room);
         const heavy = dayWord(load.get(day) ?? 0) === 'gale';
         // Beside the number its month or a gale may stand.
-        const upTo = civilDate(day).day === 1 ? (heavy ? 124 : 80) : heavy ? 106 : 62;
+        const upTo = civilDate(day).day === 1 ? (heavy ? 124 : 106) : heavy ? 106 : 62;
         return (
           <DayBox
             key={day}
@@ -317,12 +317,13 @@ function DayNumber({
     >
       <Text
         kind="day"
+        numberOfLines={1}
         className={`${day === today ? 'font-extrabold text-lagoon' : date.month === month ? 'font-bold' : 'text-ink2'}`}
       >
         {date.day === 1 ? `1 ${monthName(date.month).slice(0, 3)}` : date.day}
       </Text>
       {heavy ? (
-        <Text kind="fine" className="font-bold text-marigold" aria-hidden>
+        <Text kind="fine" className="font-bold text-marigold within-[88px]:hidden" aria-hidden>
           gale
         </Text>
       ) : null}

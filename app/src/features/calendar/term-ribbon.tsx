@@ -15,6 +15,8 @@ interface Props {
   /** Days in sight below, to be marked */
   first: number;
   last: number;
+  /** Only the weeks' names are in sight */
+  folded?: boolean;
   onWeek(start: number): void;
 }
 
@@ -25,9 +27,9 @@ const THINNEST = 3.2;
  * The whole term as a row of week columns, each as high as its load and banded by course: the navigator. A
  * press goes there; a drag along it goes through the weeks.
  */
-export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
+export function TermRibbon({ weeks, byId, today, first, last, folded, onWeek }: Props) {
   const wide = useIsWide();
-  const height = wide ? 62 : 40;
+  const height = wide ? 62 : 26;
   const most = Math.max(240, ...weeks.map((w) => w.minutes));
   const box = useRef<View>(null);
   // The week a drag has come to; undefined while none is made that began here: something carried may pass
@@ -85,7 +87,10 @@ export function TermRibbon({ weeks, byId, today, first, last, onWeek }: Props) {
               onPress={() => onWeek(week.start)}
               className={`items-stretch rounded-t-lg px-[2px] pt-1 hover:bg-lagoon-wash ${inSight ? 'bg-lagoon-wash' : ''}`}
             >
-              <View style={{ height: height + (wide ? 18 : 6) }} className="justify-end">
+              <View
+                style={{ height: folded ? 0 : height + (wide ? 18 : 6) }}
+                className="justify-end overflow-hidden"
+              >
                 {wide && heavy ? (
                   <View className="items-center pb-0.5">
                     <Barb

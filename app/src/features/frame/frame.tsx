@@ -26,6 +26,7 @@ import { Notice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { FieldHabits } from '@/ui/field-habits';
 import { UndoBar } from './undo-bar';
+import { useHabits } from './use-habits';
 import { useUndoKeys } from './use-undo-keys';
 
 export interface FrameProps {
@@ -71,6 +72,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
   useLiveUpdates(useLearner()?.learner.id);
   useTheme();
   useUndoKeys(Boolean(useLearner()?.learner.access === 'edit'));
+  const habits = useHabits();
   const isStranger = Boolean(session && !session.person);
   const demo = Boolean(session?.demo);
   useEffect(() => {
@@ -103,7 +105,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
     </View>
   );
   return (
-    <FieldHabits.Provider value={session.settings}>
+    <FieldHabits.Provider value={habits}>
       <View className="flex-1 bg-paper">
         {session.demo ? strip(session) : null}
         <View className="min-h-0 flex-1 flex-col-reverse wide:flex-row">
