@@ -194,7 +194,7 @@ export default tseslint.config(
       'e2e/**',
       'bench/**',
       '**/*.config.*',
-      'app/left-out.js',
+      'app/{left-out,hand-on}.js',
       '.dependency-cruiser.cjs',
     ],
     languageOptions: { globals: { __dirname: 'readonly' } },

@@ -1,6 +1,7 @@
 const { getDefaultConfig } = require('expo/metro-config');
 const { withNativeWind } = require('nativewind/metro');
 
+const { handOn } = require('./hand-on');
 const { shimsFor, stubsFor } = require('./left-out');
 
 const config = getDefaultConfig(__dirname);
@@ -57,6 +58,9 @@ config.resolver.resolveRequest = (context, name, platform) => {
   const filePath = SHIMS.get(path) ?? STUBS.get(path);
   return filePath ? { type: 'sourceFile', filePath } : found;
 };
+
+// In front of the API while it is being worked on (`npm run dev`).
+if (process.env.ZEPHYRFIELD_API) config.server.enhanceMiddleware = handOn(process.env.ZEPHYRFIELD_API);
 
 // A module is run when something of it is used for the first time, not when whoever may use it is run.
 config.transformer.getTransformOptions = async () => ({

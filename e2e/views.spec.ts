@@ -304,7 +304,7 @@ test(
 
 test('the term is taken from the school’s calendar, or typed', { tag: '@phone' }, async ({ page }) => {
   await page.goto('/settings');
-  const term = page.getByRole('group', { name: 'The term' });
+  const term = page.getByRole('group', { name: 'The term', exact: true });
   await expect(term).toContainText('Monday 31 August to Friday 18 December, from the school’s calendar');
   await term.getByRole('button', { name: 'Enter it' }).click();
   await term.getByRole('button', { name: 'Name a week' }).click();

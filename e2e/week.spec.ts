@@ -123,8 +123,8 @@ test('without a mouse: the same week by keys alone', { tag: '@wide' }, async ({ 
   await press(page.getByRole('button', { name: /^Rowing/ }));
   await press(page.getByRole('button', { name: 'Change it' }));
   await page.getByRole('combobox', { name: 'Change' }).selectOption('later');
-  await page.getByLabel('From', { exact: true }).fill('10:00');
-  await page.getByLabel('To', { exact: true }).fill('11:00');
+  await pick(page, 'From', '10:00');
+  await pick(page, 'To', '11:00');
   await press(page.getByRole('button', { name: 'Save the change' }));
   // This date and all later ones; the one before stays as it was.
   await page.goto('/calendar?view=day&day=2026-10-24');

@@ -17,7 +17,10 @@ function digest(paths) {
     if (!existsSync(path)) return;
     if (statSync(path).isDirectory()) {
       for (const name of readdirSync(path).sort())
-        if (!['node_modules', 'dist', '.expo', '.left-out', 'fonts', 'test'].includes(name) && !/\.test\.tsx?$/.test(name))
+        if (
+          !['node_modules', 'dist', '.expo', '.left-out', 'fonts', 'test'].includes(name) &&
+          !/\.test\.tsx?$/.test(name)
+        )
           visit(join(path, name));
     } else hash.update(relative(root, path)).update(readFileSync(path));
   };
@@ -47,22 +50,25 @@ export async function buildBench() {
   return outfile;
 }
 
-export async function buildServer() {
-  // All beside each other in the server's folder: that is where the external packages are found.
-  const entryPoints = {
+/** What runs on Node, all beside each other in the server's folder: that is where the external packages are found. */
+export const serverBuild = {
+  ...forNode,
+  entryPoints: {
     main: 'server/src/main.ts',
     demo: 'demo/src/serve.ts',
     worker: 'server/src/work/worker.ts',
     'rotate-key': 'server/src/commands/rotate-key.ts',
-  };
-  await build({ ...forNode, entryPoints, outdir: 'server/dist' });
-}
+  },
+  outdir: 'server/dist',
+};
+
+export const buildServer = () => build(serverBuild);
 
 /**
  * The fonts that ship with the app: one variable file a script, from their packages, with the weights that
  * are used and no others (which is half of the text face's bytes).
  */
-async function makeFonts() {
+export async function makeFonts() {
   const to = join(root, 'app/public/fonts');
   mkdirSync(to, { recursive: true });
   const fonts = [

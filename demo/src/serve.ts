@@ -1,10 +1,11 @@
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, rmSync } from 'node:fs';
 import type { Server } from 'node:http';
 import type { Express } from 'express';
 import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { createCampus } from '@zephyrfield/stand-ins/campus';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
+import { isForeignDatabase } from '@zephyrfield/server/db/open';
 import { readConfig } from '@zephyrfield/server/config';
 import { startServer } from '@zephyrfield/server/server';
 import { DemoClock } from './clock.ts';
@@ -18,6 +19,11 @@ async function main(): Promise<void> {
   const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
   const data = resolve(process.env['ZEPHYRFIELD_DATA'] ?? '.demo');
   const campusPort = Number(process.env['ZEPHYRFIELD_CAMPUS_PORT'] ?? 8322);
+  const migrations = here('../../server/migrations');
+  if (isForeignDatabase(join(data, 'zephyrfield.sqlite'), migrations)) {
+    console.log('What the demo kept is of another version: it begins anew.');
+    rmSync(data, { recursive: true });
+  }
   mkdirSync(data, { recursive: true, mode: 0o700 });
   const campus = `http://localhost:${campusPort}`;
   const clock = new DemoClock(DEMO_START, join(data, 'clock'));
@@ -46,7 +52,7 @@ async function main(): Promise<void> {
   const server = await startServer({
     config,
     clock,
-    migrations: here('../../server/migrations'),
+    migrations,
     workerScript: here('./worker.js'),
     demo: (mount, services) => mountDemo(mount, services, clock, `http://localhost:${postPort}`),
     prepare: async (services, db) => {

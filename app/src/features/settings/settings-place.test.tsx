@@ -1,6 +1,6 @@
 import { shownIn, typeInto } from '../../../test/pickers';
 import { versionOf } from '@zephyrfield/core/lib/version';
-import { fireEvent, screen, waitFor, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 import { drawInside } from '../../../test/inside';
