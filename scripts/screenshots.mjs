@@ -69,7 +69,7 @@ const VIEWS = [
   },
   { name: 'settings-phone', size: 'phone', path: '/settings' },
   { name: 'notices-phone', size: 'phone', path: '/notices' },
-  { name: 'brief-phone', size: 'phone', path: '/day-sheet?edition=evening&day=2026-10-06' },
+  { name: 'day-sheet-phone', size: 'phone', path: '/day-sheet?edition=evening&day=2026-10-06' },
   { name: 'changes-phone', size: 'phone', path: '/changes' },
   {
     name: 'gather-wide',

@@ -39,7 +39,7 @@ test('for who may only look the stub is a part of the slip: nothing of its own t
   const onOpen = jest.fn();
   render(<Slip {...base} onOpen={onOpen} onFinish={undefined} />);
   expect(screen.getAllByRole('button')).toHaveLength(1);
-  expect(screen.queryByText('finish')).not.toBeInTheDocument();
+  expect(screen.queryByText('Finish')).not.toBeInTheDocument();
   await userEvent.tab();
   await userEvent.tab();
   expect(document.body).toHaveFocus();

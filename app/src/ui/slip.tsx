@@ -135,7 +135,7 @@ function Ticket({
             ) : null}
             {onFinish ? (
               <Text kind="small" className="font-bold text-lagoon underline">
-                finish
+                Finish
               </Text>
             ) : null}
           </>

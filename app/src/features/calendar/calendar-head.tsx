@@ -104,7 +104,7 @@ export function CalendarHead({
         aria-label="Go to today"
       >
         <Text kind="label" className="text-lagoon underline">
-          today
+          Today
         </Text>
       </Pressable>
       <IconButton

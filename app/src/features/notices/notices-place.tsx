@@ -202,7 +202,7 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
             className={MANY}
           >
             <Text kind="label" className="text-lagoon underline">
-              finish
+              Finish
             </Text>
           </Pressable>
         ) : null}
@@ -227,7 +227,7 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
             className={MANY}
           >
             <Text kind="label" className="text-lagoon underline">
-              seen
+              Seen
             </Text>
           </Pressable>
         )}

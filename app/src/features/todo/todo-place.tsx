@@ -195,7 +195,7 @@ export function TodoPlace() {
                 return mayTick && !selecting ? (
                   <DrawAside
                     key={idOf(occurrence)}
-                    words={occurrence.finished ? 'not finished' : 'finish'}
+                    words={occurrence.finished ? 'Not finished' : 'Finish'}
                     onAway={done}
                   >
                     {slip}
