@@ -1,22 +1,7 @@
 import { useRef, useState, type ComponentType } from 'react';
 import { lazyComponent } from './lazy';
+import type { PickerProps } from './picker-props';
 import { useLeaving } from './saved-field';
-
-export interface PickerProps {
-  label: string;
-  hint?: string | undefined;
-  error?: string | undefined;
-  /** Empty where nothing is chosen */
-  value: string;
-  onChange(value: string): void;
-  /** It cannot be emptied */
-  isRequired?: boolean;
-  /** The first and last day that can be chosen */
-  min?: string;
-  max?: string;
-  /** Called when the focus has left it */
-  onLeave?(): void;
-}
 
 /** A day, as `2026-10-09`. */
 export const DateField = lazyComponent<PickerProps>(

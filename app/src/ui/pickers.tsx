@@ -19,7 +19,7 @@ import { I18nProvider } from 'react-aria-components/I18nProvider';
 import { Label } from 'react-aria-components/Label';
 import { TimeField as Times } from 'react-aria-components/TimeField';
 import { View } from 'react-native';
-import type { PickerProps } from './date-field';
+import type { PickerProps } from './picker-props';
 import { FieldHabits } from './field-habits';
 import { IconButton } from './button';
 import { Text } from './text';

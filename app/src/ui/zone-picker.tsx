@@ -5,7 +5,7 @@ import { Input } from 'react-aria-components/Input';
 import { ListBox, ListBoxItem } from 'react-aria-components/ListBox';
 import { SearchField } from 'react-aria-components/SearchField';
 import { Pressable, View } from 'react-native';
-import type { PickerProps } from './date-field';
+import type { PickerProps } from './picker-props';
 import { Text } from './text';
 
 /** So many are asked of Intl before others get a word in; so many are listed at once. */
