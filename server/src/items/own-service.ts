@@ -173,7 +173,11 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
     }
   }
 
-  /** Works out some items anew, up to a horizon; leaves those alone that somebody writes meanwhile. */
+  /**
+   * Works out some items anew, up to a horizon; leaves those alone that somebody writes meanwhile. Where all of
+   * them together take too long, each half is tried by itself, so that one of them never keeps the others back.
+   * @throws when one item by itself takes too long
+   */
   async function extendPage(ids: readonly string[], span: { from: number; to: number }): Promise<void> {
     const rows = store.itemsById(ids);
     const items = rows.map((row) => ({
@@ -181,7 +185,19 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
       uid: row.uid,
       zone: calendars.byId(row.calendarId)!.zone,
     }));
-    const found = await pool.run('ownDates', { items, ...span, apart: true }, null);
+    let found: OwnDates[];
+    try {
+      found = await pool.run('ownDates', { items, ...span, apart: true }, null);
+    } catch (error) {
+      if (ids.length < 2) throw error;
+      const half = Math.ceil(ids.length / 2);
+      const halves = await Promise.allSettled([
+        extendPage(ids.slice(0, half), span),
+        extendPage(ids.slice(half), span),
+      ]);
+      for (const each of halves) if (each.status === 'rejected') throw each.reason as Error;
+      return;
+    }
     store.transaction(() => {
       const now = new Map(store.itemsById(ids).map((row) => [row.id, row]));
       rows.forEach((row, i) => {
@@ -223,13 +239,14 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
       const span = horizon(clock.now());
       for (const source of store.shortOf(span.to)) {
         const ids = store.liveIds(source.id);
-        try {
-          for (let i = 0; i < ids.length; i += PAGE) await extendPage(ids.slice(i, i + PAGE), span);
-          store.transaction(() => store.reached([source.id], span.to));
-        } catch (error) {
-          // The others go on; this one is tried again tomorrow.
-          log(`working out own items further failed: ${placeOf(error)}`);
-        }
+        let isWhole = true;
+        for (let i = 0; i < ids.length; i += PAGE)
+          await extendPage(ids.slice(i, i + PAGE), span).catch((error: unknown) => {
+            // The others go on; this one is tried again tomorrow.
+            isWhole = false;
+            log(`working out own items further failed: ${placeOf(error)}`);
+          });
+        if (isWhole) store.transaction(() => store.reached([source.id], span.to));
       }
     },
   };
