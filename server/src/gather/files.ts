@@ -13,7 +13,8 @@ import { ProblemError, notFound } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import type { Secrets } from '../secrets.ts';
 import type { ReadResult } from './read-bytes.ts';
-import { asProblem, type GatherService } from './service.ts';
+import { asProblem } from './reader.ts';
+import type { GatherService } from './service.ts';
 import type { GatherStore, SourceRow } from './store.ts';
 import type { Turns } from './turns.ts';
 

@@ -51,6 +51,13 @@ export type ChangeRow = typeof change.$inferSelect;
 
 /** Sources and what has been read from them. */
 export function gatherStore(db: Db) {
+  return { ...sourceStore(db), ...changeStore(db), ...contentStore(db) };
+}
+
+export type GatherStore = ReturnType<typeof gatherStore>;
+
+/** Where items come from, and how they stand. */
+function sourceStore(db: Db) {
   const p = sql.placeholder;
   const byId = db
     .select()
@@ -71,11 +78,6 @@ export function gatherStore(db: Db) {
   // The statements that run for every entry of a feed go to the driver itself: drizzle's mapping would be
   // half their time.
   const sqlite = db.$client;
-  const itemsOf = sqlite
-    .prepare<[string], HeadRow>(
-      'SELECT id, uid, digest, must_reparse, title, gone_at, same_as FROM item WHERE source_id = ?',
-    )
-    .raw();
   const partCounts = sqlite.prepare<[string], { section: string | null; n: number }>(
     'SELECT section, count(*) AS n FROM item WHERE source_id = ? AND gone_at IS NULL GROUP BY section',
   );
@@ -84,6 +86,91 @@ export function gatherStore(db: Db) {
       'SELECT count(*) FROM layer JOIN item ON item.id = layer.item_id WHERE item.source_id = ?',
     )
     .pluck();
+  const nextDue = db
+    .select({ at: occurrence.toMs })
+    .from(occurrence)
+    .innerJoin(item, eq(item.id, occurrence.itemId))
+    .where(and(eq(item.sourceId, p('sourceId')), gte(occurrence.toMs, p('now'))))
+    .orderBy(asc(occurrence.toMs))
+    .limit(1)
+    .prepare();
+  return {
+    byId: (id: string) => byId.get({ id }),
+    /** When the next thing of a source ends or is due; null where nothing is to come */
+    nextDue: (sourceId: string, now: number) => nextDue.get({ sourceId, now })?.at ?? null,
+    ofLearner: (learnerId: string) => ofLearner.all({ learnerId }),
+    /** Live entries by the part they belong to */
+    partCounts: (sourceId: string) => partCounts.all(sourceId),
+    /** How many things a person has ticked off or noted in a source */
+    recordCount: (sourceId: string) => recordCount.get(sourceId) ?? 0,
+    byDigest: (learnerId: string, digest: string) => byDigest.get({ learnerId, digest }),
+    add: (row: typeof source.$inferInsert) => db.insert(source).values(row).run(),
+    change: (id: string, values: Partial<SourceRow>) =>
+      db.update(source).set(values).where(eq(source.id, id)).run(),
+  };
+}
+
+/** What readings have changed, and who has seen it. */
+function changeStore(db: Db) {
+  const p = sql.placeholder;
+  const changesOf = db
+    .select()
+    .from(change)
+    .where(eq(change.learnerId, p('learnerId')))
+    .orderBy(desc(change.id))
+    .limit(300)
+    .prepare();
+  const changesOfItem = db
+    .select()
+    .from(change)
+    .where(eq(change.itemId, p('itemId')))
+    .orderBy(desc(change.id))
+    .limit(50)
+    .prepare();
+  const seenUpTo = db
+    .select({ upTo: changesSeen.upTo })
+    .from(changesSeen)
+    .where(and(eq(changesSeen.personId, p('personId')), eq(changesSeen.learnerId, p('learnerId'))))
+    .prepare();
+  return {
+    addChange: (row: typeof change.$inferInsert) => db.insert(change).values(row).run(),
+    changesOfItem: (itemId: string) => changesOfItem.all({ itemId }),
+    changesOf: (learnerId: string) => changesOf.all({ learnerId }),
+    seenUpTo: (personId: string, learnerId: string) => seenUpTo.get({ personId, learnerId })?.upTo ?? 0,
+    see: (personId: string, learnerId: string, upTo: number) =>
+      db
+        .insert(changesSeen)
+        .values({ personId, learnerId, upTo })
+        .onConflictDoUpdate({
+          target: [changesSeen.personId, changesSeen.learnerId],
+          set: { upTo: sql`max(${changesSeen.upTo}, ${upTo})` },
+        })
+        .run(),
+  };
+}
+
+/** Items, their dates, and own layers that go along with them. */
+function contentStore(db: Db) {
+  const p = sql.placeholder;
+  const byId = db
+    .select()
+    .from(source)
+    .where(eq(source.id, p('id')))
+    .prepare();
+  const ofLearner = db
+    .select()
+    .from(source)
+    .where(and(eq(source.learnerId, p('learnerId')), isNull(source.removedAt), ne(source.kind, 'handMade')))
+    .orderBy(source.createdAt, source.id)
+    .prepare();
+  // The statements that run for every entry of a feed go to the driver itself: drizzle's mapping would be
+  // half their time.
+  const sqlite = db.$client;
+  const itemsOf = sqlite
+    .prepare<[string], HeadRow>(
+      'SELECT id, uid, digest, must_reparse, title, gone_at, same_as FROM item WHERE source_id = ?',
+    )
+    .raw();
   const titlesOf = sqlite.prepare<[string], { title: string; section: string | null }>(
     'SELECT title, section FROM item WHERE source_id = ? AND gone_at IS NULL',
   );
@@ -188,48 +275,18 @@ export function gatherStore(db: Db) {
     .orderBy(asc(source.nextCheckAt))
     .limit(p('limit'))
     .prepare();
-  const nextDue = db
-    .select({ at: occurrence.toMs })
-    .from(occurrence)
-    .innerJoin(item, eq(item.id, occurrence.itemId))
-    .where(and(eq(item.sourceId, p('sourceId')), gte(occurrence.toMs, p('now'))))
-    .orderBy(asc(occurrence.toMs))
-    .limit(1)
-    .prepare();
   const layerOf = db
     .select()
     .from(layer)
     .where(and(eq(layer.itemId, p('itemId')), eq(layer.recurrenceId, p('recurrenceId'))))
     .prepare();
-  const changesOf = db
-    .select()
-    .from(change)
-    .where(eq(change.learnerId, p('learnerId')))
-    .orderBy(desc(change.id))
-    .limit(300)
-    .prepare();
-  const changesOfItem = db
-    .select()
-    .from(change)
-    .where(eq(change.itemId, p('itemId')))
-    .orderBy(desc(change.id))
-    .limit(50)
-    .prepare();
-  const seenUpTo = db
-    .select({ upTo: changesSeen.upTo })
-    .from(changesSeen)
-    .where(and(eq(changesSeen.personId, p('personId')), eq(changesSeen.learnerId, p('learnerId'))))
-    .prepare();
   return {
-    byId: (id: string) => byId.get({ id }),
     content: (id: string) => content.get({ id })!.content,
     occurrencesOf: (itemId: string) => occurrencesOf.all({ itemId }),
     /** How many entries of a source have anything at or after `now` that is not called off */
     stillToCome: (sourceId: string, now: number) => stillToCome.get({ sourceId, now })?.n ?? 0,
     /** Sources whose time to be checked has come, the longest waiting first */
     dueForCheck: (now: number, limit: number) => dueForCheck.all({ now, limit }).map((r) => r.id),
-    /** When the next thing of a source ends or is due; null where nothing is to come */
-    nextDue: (sourceId: string, now: number) => nextDue.get({ sourceId, now })?.at ?? null,
     layer: (itemId: string, recurrenceId: string) => layerOf.get({ itemId, recurrenceId }),
     removeLayer: (itemId: string, recurrenceId: string) =>
       db
@@ -237,24 +294,6 @@ export function gatherStore(db: Db) {
         .where(and(eq(layer.itemId, itemId), eq(layer.recurrenceId, recurrenceId)))
         .run(),
     addLayer: (row: typeof layer.$inferInsert) => db.insert(layer).values(row).onConflictDoNothing().run(),
-    addChange: (row: typeof change.$inferInsert) => db.insert(change).values(row).run(),
-    changesOfItem: (itemId: string) => changesOfItem.all({ itemId }),
-    changesOf: (learnerId: string) => changesOf.all({ learnerId }),
-    seenUpTo: (personId: string, learnerId: string) => seenUpTo.get({ personId, learnerId })?.upTo ?? 0,
-    see: (personId: string, learnerId: string, upTo: number) =>
-      db
-        .insert(changesSeen)
-        .values({ personId, learnerId, upTo })
-        .onConflictDoUpdate({
-          target: [changesSeen.personId, changesSeen.learnerId],
-          set: { upTo: sql`max(${changesSeen.upTo}, ${upTo})` },
-        })
-        .run(),
-    ofLearner: (learnerId: string) => ofLearner.all({ learnerId }),
-    /** Live entries by the part they belong to */
-    partCounts: (sourceId: string) => partCounts.all(sourceId),
-    /** How many things a person has ticked off or noted in a source */
-    recordCount: (sourceId: string) => recordCount.get(sourceId) ?? 0,
     /** Titles of live entries, with their parts */
     titlesOf: (sourceId: string) => titlesOf.all(sourceId),
     /** The source whose entries are in a calendar, if it is gathered still */
@@ -287,10 +326,6 @@ export function gatherStore(db: Db) {
     forgetWaiting: (before: number) => db.delete(waitingFile).where(lt(waitingFile.createdAt, before)).run(),
     /** Lets go of a learner's oldest waiting files beyond so many */
     dropOldestWaiting: (learnerId: string, most: number) => dropOldest.run(learnerId, learnerId, most),
-    byDigest: (learnerId: string, digest: string) => byDigest.get({ learnerId, digest }),
-    add: (row: typeof source.$inferInsert) => db.insert(source).values(row).run(),
-    change: (id: string, values: Partial<SourceRow>) =>
-      db.update(source).set(values).where(eq(source.id, id)).run(),
     itemsOf: (sourceId: string): ItemHead[] => itemsOf.all(sourceId).map(headOf),
     duplicates: duplicateStore(db),
     /** Digests of what need not be read again while its blocks stay the same */
@@ -331,4 +366,3 @@ export function gatherStore(db: Db) {
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
   };
 }
-export type GatherStore = ReturnType<typeof gatherStore>;

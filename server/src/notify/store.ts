@@ -25,6 +25,63 @@ export type Unit = typeof notifyClock.$inferSelect;
 
 /** What people are told: how far each has been told, what waits to be sent, and what was. */
 export function notifyStore(db: Db) {
+  return { ...clockStore(db), ...causeStore(db), ...letterStore(db), ...deliveryStore(db) };
+}
+
+export type NotifyStore = ReturnType<typeof notifyStore>;
+
+const waitingApp = (now: number) =>
+  and(eq(delivery.state, 'waiting'), isNull(delivery.letterId), lte(delivery.notBefore, now));
+const NOTHING_MORE = {
+  causeId: '',
+  moment: 0,
+  snoozedTo: 0,
+  itemId: null,
+  recurrenceId: '',
+  calendarId: null,
+  sheet: null,
+  anchor: null,
+  sentAt: null,
+};
+const COLUMNS = [
+  'personId',
+  'learnerId',
+  'channel',
+  'kind',
+  'cause',
+  'causeId',
+  'moment',
+  'snoozedTo',
+  'itemId',
+  'recurrenceId',
+  'calendarId',
+  'title',
+  'line',
+  'sheet',
+  'anchor',
+  'at',
+  'notBefore',
+  'useBy',
+  'state',
+  'sentAt',
+] as const;
+const inserted = (p: typeof sql.placeholder) =>
+  Object.fromEntries(COLUMNS.map((name) => [name, p(name)])) as unknown as NewDelivery;
+
+const other = alias(delivery, 'other');
+/** The next moment that the same thing was put off to and still waits for. */
+const snoozedUntil = (of: typeof delivery) =>
+  sql<
+    number | null
+  >`(SELECT min(${other.notBefore}) FROM ${delivery} AS other WHERE ${other.personId} = ${of.personId}
+    AND ${other.learnerId} = ${of.learnerId} AND ${other.cause} = ${of.cause}
+    AND ${other.causeId} = ${of.causeId} AND ${other.recurrenceId} = ${of.recurrenceId}
+    AND ${other.moment} = ${of.moment} AND ${other.snoozedTo} > 0 AND ${other.state} = 'waiting')`;
+
+export type ChangeRow = typeof change.$inferSelect & { to: When | null };
+
+/** How far each has been told, and what they want to be told. */
+function clockStore(db: Db) {
   const { $client: sqlite } = db;
   const p = sql.placeholder;
   const counts = sqlite.prepare<[], { crew: number; units: number; people: number; clocks: number }>(
@@ -80,115 +137,11 @@ export function notifyStore(db: Db) {
     .from(noticeSettings)
     .where(eq(noticeSettings.personId, p('personId')))
     .prepare();
-  const add = db.insert(delivery).values(inserted(p)).onConflictDoNothing().prepare();
-  const changesAfter = db
-    .select()
-    .from(change)
-    .where(and(eq(change.learnerId, p('learnerId')), gt(change.id, p('after'))))
-    .orderBy(asc(change.id))
-    .limit(2000)
-    .prepare();
-  const recordsAfter = db
-    .select({ record, title: item.title, calendarId: item.calendarId, by: user.name })
-    .from(record)
-    .innerJoin(item, eq(item.id, record.itemId))
-    .leftJoin(user, eq(user.id, record.personId))
-    .where(and(eq(item.learnerId, p('learnerId')), gt(record.id, p('after'))))
-    .orderBy(asc(record.id))
-    .limit(500)
-    .prepare();
-  const lastIds = sqlite.prepare<[], { changes: number; records: number }>(
-    `SELECT (SELECT coalesce(max(id), 0) FROM change) AS changes, (SELECT coalesce(max(id), 0)
-      FROM record) AS records`,
-  );
-  const hasOwnRules = sqlite
-    .prepare<[string], number>(
-      `SELECT EXISTS (SELECT 1 FROM layer l JOIN item i ON i.id = l.item_id WHERE i.learner_id = ?
-        AND l.reminders IS NOT NULL)`,
-    )
-    .pluck();
-  const sourceText = db
-    .select({ content: item.content })
-    .from(item)
-    .where(eq(item.id, p('id')))
-    .prepare();
-  // The plus keeps the time from choosing the index: it is the person that narrows it down.
-  const waiting = and(
-    eq(delivery.state, 'waiting'),
-    isNull(delivery.letterId),
-    sql`+${delivery.notBefore} <= ${p('now')}`,
-  );
-  // In the order of an index by person, so that it ends after so many and need not look at all that waits.
-  const mailWaiting = sqlite
-    .prepare<{ now: number; limit: number }, string>(
-      `SELECT DISTINCT person_id FROM delivery INDEXED BY delivery_waiting_of WHERE state = 'waiting'
-        AND letter_id IS NULL AND channel = 'mail' AND not_before <= @now LIMIT @limit`,
-    )
-    .pluck();
-  const waitingOf = db
-    .select()
-    .from(delivery)
-    .where(and(eq(delivery.personId, p('personId')), eq(delivery.channel, p('channel')), waiting))
-    .orderBy(asc(delivery.at), asc(delivery.id))
-    .limit(200)
-    .prepare();
-  const dueLetters = db
-    .select()
-    .from(letter)
-    .where(lte(letter.nextTryAt, p('now')))
-    .orderBy(asc(letter.nextTryAt))
-    .limit(p('limit'))
-    .prepare();
-  const ofLetter = db
-    .select()
-    .from(delivery)
-    .where(eq(delivery.letterId, p('id')))
-    .orderBy(asc(delivery.at), asc(delivery.id))
-    .prepare();
-  const notices = db
-    .select({ delivery, finishedAt: layer.finishedAt, snoozedUntil: snoozedUntil(delivery) })
-    .from(delivery)
-    .leftJoin(layer, and(eq(layer.itemId, delivery.itemId), eq(layer.recurrenceId, delivery.recurrenceId)))
-    .where(and(eq(delivery.personId, p('personId')), eq(delivery.channel, 'app'), eq(delivery.state, 'sent')))
-    .orderBy(desc(delivery.at), desc(delivery.id))
-    .limit(200)
-    .prepare();
-  const unseen = sqlite
-    .prepare<[string], number>(
-      `SELECT count(*) FROM delivery WHERE person_id = ? AND channel = 'app' AND state = 'sent'
-        AND seen_at IS NULL`,
-    )
-    .pluck();
-  const calendarsOf = db
-    .select({
-      id: calendar.id,
-      name: calendar.name,
-      kind: calendar.kind,
-      reminders: calendar.reminders,
-      alarms: calendar.alarms,
-    })
-    .from(calendar)
-    .where(eq(calendar.learnerId, p('learnerId')))
-    .prepare();
-  const remindersOf = db
-    .select({ reminders: learner.reminders })
-    .from(learner)
-    .where(eq(learner.id, p('learnerId')))
-    .prepare();
   const clockOf = db
     .select()
     .from(sheetClock)
     .where(eq(sheetClock.personId, p('personId')))
     .prepare();
-  const addLetter = sqlite.prepare(
-    `INSERT INTO letter (id, person_id, next_try_at, give_up_at, created_at)
-      VALUES (@id, @personId, @nextTryAt, @giveUpAt, @createdAt)`,
-  );
-  const letterSent = sqlite.prepare(
-    `UPDATE letter SET sent_at = @at, next_try_at = NULL, attempts = @attempts, problem = NULL
-      WHERE id = @id`,
-  );
-  const rowsSent = sqlite.prepare(`UPDATE delivery SET state = 'sent', sent_at = @at WHERE letter_id = @id`);
   return {
     /** Everybody in a crew, and everybody with an account, has a clock; a new one begins now */
     ensure(now: number): void {
@@ -231,8 +184,61 @@ export function notifyStore(db: Db) {
         .values({ personId, value })
         .onConflictDoUpdate({ target: noticeSettings.personId, set: { value } })
         .run(),
-    /** Takes a delivery in; false where it is there already */
-    add: (row: NewDelivery): boolean => add.run({ ...NOTHING_MORE, ...row }).changes > 0,
+  };
+}
+
+/** What there is to be told of: changes, records, calendars with their rules. */
+function causeStore(db: Db) {
+  const { $client: sqlite } = db;
+  const p = sql.placeholder;
+  const changesAfter = db
+    .select()
+    .from(change)
+    .where(and(eq(change.learnerId, p('learnerId')), gt(change.id, p('after'))))
+    .orderBy(asc(change.id))
+    .limit(2000)
+    .prepare();
+  const recordsAfter = db
+    .select({ record, title: item.title, calendarId: item.calendarId, by: user.name })
+    .from(record)
+    .innerJoin(item, eq(item.id, record.itemId))
+    .leftJoin(user, eq(user.id, record.personId))
+    .where(and(eq(item.learnerId, p('learnerId')), gt(record.id, p('after'))))
+    .orderBy(asc(record.id))
+    .limit(500)
+    .prepare();
+  const lastIds = sqlite.prepare<[], { changes: number; records: number }>(
+    `SELECT (SELECT coalesce(max(id), 0) FROM change) AS changes, (SELECT coalesce(max(id), 0)
+      FROM record) AS records`,
+  );
+  const hasOwnRules = sqlite
+    .prepare<[string], number>(
+      `SELECT EXISTS (SELECT 1 FROM layer l JOIN item i ON i.id = l.item_id WHERE i.learner_id = ?
+        AND l.reminders IS NOT NULL)`,
+    )
+    .pluck();
+  const sourceText = db
+    .select({ content: item.content })
+    .from(item)
+    .where(eq(item.id, p('id')))
+    .prepare();
+  const calendarsOf = db
+    .select({
+      id: calendar.id,
+      name: calendar.name,
+      kind: calendar.kind,
+      reminders: calendar.reminders,
+      alarms: calendar.alarms,
+    })
+    .from(calendar)
+    .where(eq(calendar.learnerId, p('learnerId')))
+    .prepare();
+  const remindersOf = db
+    .select({ reminders: learner.reminders })
+    .from(learner)
+    .where(eq(learner.id, p('learnerId')))
+    .prepare();
+  return {
     changesAfter: (learnerId: string, after: number) => changesAfter.all({ learnerId, after }),
     recordsAfter: (learnerId: string, after: number) => recordsAfter.all({ learnerId, after }),
     lastIds: () => lastIds.get()!,
@@ -242,26 +248,36 @@ export function notifyStore(db: Db) {
     remindersOf: (learnerId: string) => remindersOf.get({ learnerId })?.reminders ?? null,
     saveReminders: (learnerId: string, reminders: typeof learner.$inferSelect.reminders) =>
       db.update(learner).set({ reminders }).where(eq(learner.id, learnerId)).run(),
-    mailWaiting: (now: number, limit: number) => mailWaiting.all({ now, limit }),
-    waitingOf: (personId: string, channel: 'mail' | 'browser', now: number) =>
-      waitingOf.all({ personId, channel, now }),
-    waitingApp: (now: number) =>
-      db
-        .select()
-        .from(delivery)
-        .where(and(eq(delivery.channel, 'app'), waitingApp(now)))
-        .limit(500)
-        .all(),
-    mailsWaiting: (personId: string) =>
-      db
-        .select({ n: sql<number>`count(*)` })
-        .from(delivery)
-        .where(
-          and(eq(delivery.personId, personId), eq(delivery.channel, 'mail'), eq(delivery.state, 'waiting')),
-        )
-        .get()!.n,
-    settle: (ids: number[], values: Partial<DeliveryRow>) =>
-      db.update(delivery).set(values).where(inArray(delivery.id, ids)).run(),
+  };
+}
+
+/** Mails, each made of deliveries once and for all. */
+function letterStore(db: Db) {
+  const { $client: sqlite } = db;
+  const p = sql.placeholder;
+  const dueLetters = db
+    .select()
+    .from(letter)
+    .where(lte(letter.nextTryAt, p('now')))
+    .orderBy(asc(letter.nextTryAt))
+    .limit(p('limit'))
+    .prepare();
+  const ofLetter = db
+    .select()
+    .from(delivery)
+    .where(eq(delivery.letterId, p('id')))
+    .orderBy(asc(delivery.at), asc(delivery.id))
+    .prepare();
+  const addLetter = sqlite.prepare(
+    `INSERT INTO letter (id, person_id, next_try_at, give_up_at, created_at)
+      VALUES (@id, @personId, @nextTryAt, @giveUpAt, @createdAt)`,
+  );
+  const letterSent = sqlite.prepare(
+    `UPDATE letter SET sent_at = @at, next_try_at = NULL, attempts = @attempts, problem = NULL
+      WHERE id = @id`,
+  );
+  const rowsSent = sqlite.prepare(`UPDATE delivery SET state = 'sent', sent_at = @at WHERE letter_id = @id`);
+  return {
     /** A letter has been handed over, and with it what it is made of */
     letterSent(id: string, at: number, attempts: number): void {
       letterSent.run({ id, at, attempts });
@@ -288,6 +304,73 @@ export function notifyStore(db: Db) {
         .where(and(eq(letter.personId, personId), isNull(letter.sentAt), sql`next_try_at IS NOT NULL`))
         .run(),
     ofLetter: (id: string) => ofLetter.all({ id }),
+    forgetLettersBefore: (before: number) =>
+      sqlite.prepare('DELETE FROM letter WHERE created_at < ? AND next_try_at IS NULL').run(before),
+  };
+}
+
+/** What each is told by each channel, waiting and sent. */
+function deliveryStore(db: Db) {
+  const { $client: sqlite } = db;
+  const p = sql.placeholder;
+  const add = db.insert(delivery).values(inserted(p)).onConflictDoNothing().prepare();
+  // The plus keeps the time from choosing the index: it is the person that narrows it down.
+  const waiting = and(
+    eq(delivery.state, 'waiting'),
+    isNull(delivery.letterId),
+    sql`+${delivery.notBefore} <= ${p('now')}`,
+  );
+  // In the order of an index by person, so that it ends after so many and need not look at all that waits.
+  const mailWaiting = sqlite
+    .prepare<{ now: number; limit: number }, string>(
+      `SELECT DISTINCT person_id FROM delivery INDEXED BY delivery_waiting_of WHERE state = 'waiting'
+        AND letter_id IS NULL AND channel = 'mail' AND not_before <= @now LIMIT @limit`,
+    )
+    .pluck();
+  const waitingOf = db
+    .select()
+    .from(delivery)
+    .where(and(eq(delivery.personId, p('personId')), eq(delivery.channel, p('channel')), waiting))
+    .orderBy(asc(delivery.at), asc(delivery.id))
+    .limit(200)
+    .prepare();
+  const notices = db
+    .select({ delivery, finishedAt: layer.finishedAt, snoozedUntil: snoozedUntil(delivery) })
+    .from(delivery)
+    .leftJoin(layer, and(eq(layer.itemId, delivery.itemId), eq(layer.recurrenceId, delivery.recurrenceId)))
+    .where(and(eq(delivery.personId, p('personId')), eq(delivery.channel, 'app'), eq(delivery.state, 'sent')))
+    .orderBy(desc(delivery.at), desc(delivery.id))
+    .limit(200)
+    .prepare();
+  const unseen = sqlite
+    .prepare<[string], number>(
+      `SELECT count(*) FROM delivery WHERE person_id = ? AND channel = 'app' AND state = 'sent'
+        AND seen_at IS NULL`,
+    )
+    .pluck();
+  return {
+    /** Takes a delivery in; false where it is there already */
+    add: (row: NewDelivery): boolean => add.run({ ...NOTHING_MORE, ...row }).changes > 0,
+    mailWaiting: (now: number, limit: number) => mailWaiting.all({ now, limit }),
+    waitingOf: (personId: string, channel: 'mail' | 'browser', now: number) =>
+      waitingOf.all({ personId, channel, now }),
+    waitingApp: (now: number) =>
+      db
+        .select()
+        .from(delivery)
+        .where(and(eq(delivery.channel, 'app'), waitingApp(now)))
+        .limit(500)
+        .all(),
+    mailsWaiting: (personId: string) =>
+      db
+        .select({ n: sql<number>`count(*)` })
+        .from(delivery)
+        .where(
+          and(eq(delivery.personId, personId), eq(delivery.channel, 'mail'), eq(delivery.state, 'waiting')),
+        )
+        .get()!.n,
+    settle: (ids: number[], values: Partial<DeliveryRow>) =>
+      db.update(delivery).set(values).where(inArray(delivery.id, ids)).run(),
     notices: (personId: string) => notices.all({ personId }),
     one: (personId: string, id: number) =>
       db
@@ -308,59 +391,6 @@ export function notifyStore(db: Db) {
     /** What waited for a browser that never came, or for a mail server that is no more */
     forgetUseless: (before: number) =>
       sqlite.prepare(`DELETE FROM delivery WHERE state = 'waiting' AND use_by < ?`).run(before),
-    forgetLettersBefore: (before: number) =>
-      sqlite.prepare('DELETE FROM letter WHERE created_at < ? AND next_try_at IS NULL').run(before),
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
   };
 }
-export type NotifyStore = ReturnType<typeof notifyStore>;
-
-const waitingApp = (now: number) =>
-  and(eq(delivery.state, 'waiting'), isNull(delivery.letterId), lte(delivery.notBefore, now));
-const NOTHING_MORE = {
-  causeId: '',
-  moment: 0,
-  snoozedTo: 0,
-  itemId: null,
-  recurrenceId: '',
-  calendarId: null,
-  sheet: null,
-  anchor: null,
-  sentAt: null,
-};
-const COLUMNS = [
-  'personId',
-  'learnerId',
-  'channel',
-  'kind',
-  'cause',
-  'causeId',
-  'moment',
-  'snoozedTo',
-  'itemId',
-  'recurrenceId',
-  'calendarId',
-  'title',
-  'line',
-  'sheet',
-  'anchor',
-  'at',
-  'notBefore',
-  'useBy',
-  'state',
-  'sentAt',
-] as const;
-const inserted = (p: typeof sql.placeholder) =>
-  Object.fromEntries(COLUMNS.map((name) => [name, p(name)])) as unknown as NewDelivery;
-
-const other = alias(delivery, 'other');
-/** The next moment that the same thing was put off to and still waits for. */
-const snoozedUntil = (of: typeof delivery) =>
-  sql<
-    number | null
-  >`(SELECT min(${other.notBefore}) FROM ${delivery} AS other WHERE ${other.personId} = ${of.personId}
-    AND ${other.learnerId} = ${of.learnerId} AND ${other.cause} = ${of.cause}
-    AND ${other.causeId} = ${of.causeId} AND ${other.recurrenceId} = ${of.recurrenceId}
-    AND ${other.moment} = ${of.moment} AND ${other.snoozedTo} > 0 AND ${other.state} = 'waiting')`;
-
-export type ChangeRow = typeof change.$inferSelect & { to: When | null };

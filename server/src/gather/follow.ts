@@ -1,0 +1,167 @@
+import type {
+  CalendarView,
+  FollowRequest,
+  NewCalendar,
+  Preview,
+  SourceView,
+} from '@zephyrfield/core/api/schemas';
+import { NO_RULES } from '@zephyrfield/core/gather/rules';
+import { summarise } from '@zephyrfield/core/gather/summary';
+import { suggestFlag } from '@zephyrfield/core/item/flag';
+import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
+import { calendarView } from '../calendars/views.ts';
+import { orderedId } from '../db/ids.ts';
+import { ProblemError, tooMany } from '../http/problem.ts';
+import { MOST } from '../limits.ts';
+import { maskAddress, normaliseAddress } from './address.ts';
+import { applyReading } from './apply.ts';
+import { fetchFeed } from './fetch.ts';
+import { horizon } from './horizon.ts';
+import type { ReadResult } from './read-bytes.ts';
+import { asProblem, withBody, type Arrived, type FeedReader, type GatherDeps } from './reader.ts';
+import { addCalendar, calendarsFor, partFinder } from './sections.ts';
+import type { SourceRow } from './store.ts';
+import { sourceView } from './views.ts';
+
+/** Looking into links, and beginning to follow them. */
+export function following(
+  { store, calendars, secrets, clock, fetch, changed }: GatherDeps,
+  { readNew, good, whenNext }: FeedReader,
+) {
+  function previewOf(
+    learnerId: string,
+    reading: ReadResult,
+    zone: string,
+    otherwiseNamed: string,
+  ): Omit<Preview, 'alreadyFollowed' | 'file'> {
+    return {
+      name: reading.name,
+      ...summarise(reading.entries, clock.now(), ianaZone(zone) ?? UTC),
+      zone: reading.zone,
+      warnings: reading.warnings,
+      suggestion: suggestFlag(reading.name ?? otherwiseNamed, calendars.ofLearner(learnerId)),
+      splits: reading.splits.slice(0, 6),
+    };
+  }
+
+  async function preview(learnerId: string, address: string, zone: string, owner: string): Promise<Preview> {
+    try {
+      const url = normaliseAddress(address);
+      const reading = await readNew(withBody(await fetchFeed(url, fetch)), zone, owner);
+      const known = followed(learnerId, secrets.digest(url.href));
+      return {
+        ...previewOf(learnerId, reading, zone, url.hostname),
+        alreadyFollowed: known ? (calendars.byId(known.calendarId)?.name ?? null) : null,
+        file: null,
+      };
+    } catch (error) {
+      throw asProblem(error);
+    }
+  }
+
+  const followed = (learnerId: string, digest: string): SourceRow | undefined => {
+    const row = store.byDigest(learnerId, digest);
+    return row?.removedAt === null ? row : undefined;
+  };
+
+  /** Follows a link: everything is read before anything is saved, and saved in one transaction. */
+  async function follow(
+    learnerId: string,
+    request: FollowRequest,
+    owner = learnerId,
+  ): Promise<{ calendar: CalendarView; source: SourceView }> {
+    try {
+      const url = normaliseAddress(request.address);
+      const digest = secrets.digest(url.href);
+      refuseTwice(learnerId, digest);
+      refuseTooMany(learnerId);
+      const fetched = withBody(await fetchFeed(url, fetch));
+      const reading = await readNew(fetched, request.zone, owner, request);
+      const begun = store.transaction(() => {
+        refuseTwice(learnerId, digest);
+        const source = {
+          kind: 'followedLink' as const,
+          addressSealed: secrets.seal(url.href),
+          addressMasked: maskAddress(url),
+          addressDigest: digest,
+        };
+        const { calendar, id } = begin(learnerId, request, source, fetched, reading);
+        store.change(id, { nextCheckAt: whenNext(id, reading.refreshSeconds) });
+        return { calendar, source: sourceView(store.byId(id)!, store) };
+      });
+      changed(learnerId);
+      return begun;
+    } catch (error) {
+      throw asProblem(error);
+    }
+  }
+
+  /**
+   * Makes a source with its calendar or calendars and puts its first reading in. One that was followed before
+   * is taken up again, so that what was ticked off in it is back in its place. Inside a transaction.
+   */
+  function begin(
+    learnerId: string,
+    request: NewCalendar,
+    source: Pick<SourceRow, 'kind' | 'addressSealed' | 'addressMasked' | 'addressDigest'>,
+    arrived: Arrived,
+    reading: ReadResult,
+  ): { calendar: CalendarView; id: string } {
+    const now = clock.now();
+    const before = store.byDigest(learnerId, source.addressDigest);
+    const { name, kind, category, colour, flag, zone, split } = request;
+    const there = before ? calendars.ofSource(before.id) : [];
+    const sections = split
+      ? calendarsFor(split, calendars, learnerId, there, { kind, category, zone }, now)
+      : {};
+    const calendarId =
+      Object.values(sections)[0] ??
+      (there[0] ?? addCalendar(calendars, learnerId, name, { kind, category, zone }, now)).id;
+    if (!split) calendars.change(calendarId, { name, kind, category, colour, flag, zone });
+    const id = before?.id ?? orderedId(now);
+    const row = {
+      ...source,
+      calendarId,
+      sections,
+      rules: { ...NO_RULES, split: split?.rule ?? null },
+      newSections: [],
+      removedAt: null,
+    };
+    if (before) store.change(id, row);
+    else store.add({ ...row, id, learnerId, createdAt: now });
+    const span = horizon(now);
+    const finder = partFinder({ ...row, learnerId, feedName: reading.name }, calendars, now);
+    applyReading(store, { id, learnerId, horizonTo: span.to }, reading, {
+      now,
+      zone: ianaZone(zone) ?? UTC,
+      horizon: span,
+      believed: true,
+      quiet: true,
+      all: true,
+      calendarOf: finder.calendarOf,
+    });
+    store.change(id, { ...good(arrived, reading, now, span.to), sections: finder.sections });
+    return { calendar: calendarView(calendars.byId(calendarId)!), id };
+  }
+
+  function refuseTooMany(learnerId: string): void {
+    if (store.ofLearner(learnerId).length >= MOST.sources)
+      throw tooMany(
+        `There are ${MOST.sources} links and files in this schedule, which is the most.`,
+        'Stop following one first.',
+      );
+    if (calendars.ofLearner(learnerId).length >= MOST.calendars)
+      throw tooMany(`There are ${MOST.calendars} calendars, which is the most.`, 'Remove one first.');
+  }
+
+  function refuseTwice(learnerId: string, digest: string): void {
+    const known = followed(learnerId, digest);
+    if (!known) return;
+    const name = calendars.byId(known.calendarId)?.name ?? 'another calendar';
+    throw new ProblemError(409, 'already-followed', `You already follow this link, as “${name}”.`, {
+      remedy: 'There is nothing to do. To see it under another name, change that calendar.',
+    });
+  }
+
+  return { preview, previewOf, follow, begin, refuseTooMany };
+}

@@ -1,0 +1,166 @@
+import { createHash } from 'node:crypto';
+import type { NewCalendar } from '@zephyrfield/core/api/schemas';
+import { NO_RULES } from '@zephyrfield/core/gather/rules';
+import type { CalendarStore } from '../calendars/store.ts';
+import type { Clock } from '../clock.ts';
+import { ProblemError } from '../http/problem.ts';
+import type { Secrets } from '../secrets.ts';
+import { UsedUp, type Pool } from '../work/pool.ts';
+import { fetchFeed, type FetchOptions, type Fetched } from './fetch.ts';
+import { horizon } from './horizon.ts';
+import type { ReadJob, ReadResult } from './read-bytes.ts';
+import { understandingOf } from './sections.ts';
+import { nextCheck } from './schedule.ts';
+import type { GatherStore, SourceRow } from './store.ts';
+import { FeedTrouble, TROUBLES } from './trouble.ts';
+import type { Turns } from './turns.ts';
+
+export interface GatherDeps {
+  store: GatherStore;
+  calendars: CalendarStore;
+  pool: Pool;
+  secrets: Secrets;
+  clock: Clock;
+  fetch: Omit<FetchOptions, 'etag' | 'lastModified'>;
+  /** A number in [0, 1), for spreading checks */
+  chance(): number;
+  /** Called after something of a learner's schedule has changed */
+  changed(learnerId: string): void;
+  /** Called after a check that found nothing else than before */
+  checked(learnerId: string): void;
+  /** One thing at a time for each source, by its id */
+  turns: Turns;
+}
+
+/** A source with nothing wrong. */
+export const SOUND = {
+  troubleCode: null,
+  troubleSince: null,
+  failures: 0,
+  heldSince: null,
+  heldTimes: 0,
+  heldMissing: 0,
+  heldOf: 0,
+};
+
+const sha256 = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
+
+/** Bytes to be read, wherever they come from. */
+export type Arrived = Pick<Fetched, 'charset'> & {
+  body: Uint8Array;
+  etag?: string | null;
+  lastModified?: string | null;
+};
+
+/** Fetching feeds and reading their bytes in worker threads. Nothing is stored here. */
+export function feedReader({ store, calendars, pool, secrets, clock, fetch, chance }: GatherDeps) {
+  /** Reads bytes in the turn of who asks. @throws FeedTrouble */
+  const read = (job: ReadJob, owner: string): Promise<ReadResult> =>
+    pool
+      .run('read', job, owner)
+      .catch((error: unknown) =>
+        Promise.reject(error instanceof UsedUp ? new FeedTrouble('reading') : error),
+      );
+
+  /** What is in bytes nobody has seen before, for a preview or to begin with. */
+  const readNew = (
+    { body, charset }: Arrived,
+    zone: string,
+    owner: string,
+    request?: NewCalendar,
+  ): Promise<ReadResult> => {
+    const rules = { ...NO_RULES, split: request?.split?.rule ?? null };
+    return read(
+      {
+        bytes: body,
+        charset,
+        zone,
+        as: { calendar: request?.kind ?? 'course', rules },
+        ...horizon(clock.now()),
+        propose: !request,
+      },
+      owner,
+    );
+  };
+
+  /**
+   * When the horizon has moved on, repeats have to be worked out further; and what was held back is looked at
+   * again. Then the whole feed is asked for, and all of it is parsed.
+   */
+  const wantsWhole = (row: SourceRow) => row.horizonTo !== horizon(clock.now()).to || row.heldSince !== null;
+
+  function readAgain(row: SourceRow, { body, charset }: Arrived, owner: string): Promise<ReadResult> {
+    const { context, total, openings } = row;
+    const known =
+      wantsWhole(row) || context === null || total === null
+        ? undefined
+        : { context, total, openings, ...store.known(row.id) };
+    const job = {
+      bytes: body,
+      charset,
+      zone: calendars.byId(row.calendarId)!.zone,
+      as: understandingOf(row, calendars),
+      ...horizon(clock.now()),
+      known,
+    };
+    return read(job, owner);
+  }
+
+  /** Null for the reading where nothing has changed at the other end. */
+  async function fetchAndRead(
+    row: SourceRow,
+    owner: string,
+  ): Promise<{ fetched: Fetched; reading: ReadResult | null }> {
+    const whole = wantsWhole(row);
+    const url = new URL(secrets.open(row.addressSealed));
+    const fetched = await fetchFeed(url, {
+      ...fetch,
+      ...(whole ? {} : { etag: row.etag, lastModified: row.lastModified }),
+    });
+    if (!fetched.body || (!whole && sha256(fetched.body) === row.bodyDigest))
+      return { fetched, reading: null };
+    return { fetched, reading: await readAgain(row, withBody(fetched), owner) };
+  }
+
+  const good = (arrived: Arrived, reading: ReadResult, now: number, horizonTo: number) => ({
+    etag: arrived.etag ?? null,
+    lastModified: arrived.lastModified ?? null,
+    bodyDigest: sha256(arrived.body),
+    zones: reading.zones,
+    feedName: reading.name,
+    refreshSeconds: reading.refreshSeconds,
+    // What was odd in blocks that were not looked at again has not become right.
+    ...(reading.unchanged === 'all' ? {} : { warnings: reading.warnings, openings: reading.openings }),
+    context: reading.context,
+    total: reading.total,
+    horizonTo,
+    lastCheckedAt: now,
+    lastGoodAt: now,
+    ...SOUND,
+  });
+
+  const whenNext = (id: string, refreshSeconds: number | null) =>
+    nextCheck(clock.now(), {
+      refreshSeconds,
+      nextDue: store.nextDue(id, clock.now()),
+      failures: 0,
+      retryAfter: undefined,
+      chance: chance(),
+    });
+
+  return { readNew, readAgain, fetchAndRead, good, whenNext };
+}
+export type FeedReader = ReturnType<typeof feedReader>;
+
+/** What was fetched, with its body: a first request always has one. */
+export function withBody(fetched: Fetched): Arrived {
+  if (!fetched.body) throw new FeedTrouble('answer');
+  return { ...fetched, body: fetched.body };
+}
+
+/** A feed's trouble as a problem to answer with; any other error as it is. */
+export function asProblem(error: unknown): unknown {
+  if (!(error instanceof FeedTrouble)) return error;
+  const [title, remedy] = TROUBLES[error.code];
+  return new ProblemError(422, `feed-${error.code}`, title, { remedy, detail: 'Nothing was saved.' });
+}
