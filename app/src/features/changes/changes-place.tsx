@@ -132,7 +132,7 @@ function Day({
               <Pressable
                 key={change.id}
                 role="link"
-                onPress={() => router.push(itemPath(change.itemId, change.recurrenceId) as '/calendar')}
+                onPress={() => router.push(itemPath(change.itemId, change.recurrenceId))}
                 className={`min-h-touch justify-center rounded-lg border-l-4 px-3 py-1.5 hover:bg-lagoon-wash ${unseen ? 'border-lagoon' : 'border-transparent'}`}
               >
                 <Text kind="strong">{change.title}</Text>

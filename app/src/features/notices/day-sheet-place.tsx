@@ -114,7 +114,7 @@ function One({ of: { learnerId, name, sheet }, named }: { of: LearnerSheet; name
                 <Text className="min-w-0 flex-1">
                   {line.when ? <Text className="font-bold">{line.when} </Text> : null}
                   <Link
-                    href={itemPath(line.itemId, line.recurrenceId) as '/calendar'}
+                    href={itemPath(line.itemId, line.recurrenceId)}
                     className="font-text text-body text-ink underline"
                   >
                     {line.title}

@@ -153,7 +153,7 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
   const { id, title, line, at, seen, finished, snoozedUntil, itemId, recurrenceId, kind } = notice;
   const open = () => {
     void seeOne(notice);
-    router.push(noticePath(notice) as '/notices');
+    router.push(noticePath(notice));
   };
   const done = async () => {
     try {

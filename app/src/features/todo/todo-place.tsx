@@ -86,8 +86,7 @@ export function TodoPlace() {
           .join(' · ')}
         chosen={selecting?.has(id) ?? false}
         onOpen={() => {
-          if (!selecting)
-            return router.push(itemPath(occurrence.itemId, occurrence.recurrenceId) as '/calendar');
+          if (!selecting) return router.push(itemPath(occurrence.itemId, occurrence.recurrenceId));
           const next = new Set(selecting);
           if (!next.delete(id)) next.add(id);
           setSelecting(next);

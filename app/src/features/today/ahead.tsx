@@ -1,0 +1,115 @@
+import { changeWords } from '@zephyrfield/core/item/change';
+import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import { plural } from '@zephyrfield/core/words/text';
+import { daysAway, longDay } from '@zephyrfield/core/words/when';
+import { useState, type ReactNode } from 'react';
+import { View } from 'react-native';
+import { Link } from '@/router';
+import { useNotices } from '@/data/notices';
+import { useChanges } from '@/data/queries';
+import { Button } from '@/ui/button';
+import { Choice } from '@/ui/field';
+import { Flag } from '@/ui/flag';
+import { Text } from '@/ui/text';
+import { Part } from './part';
+import type { Today } from './use-today';
+
+/** How many of what comes are drawn at first, and more at each asking. */
+const STEP = 60;
+
+const LINK = 'min-h-touch content-center font-text text-small font-bold text-lagoon underline';
+
+interface Props {
+  today: Today;
+  /** Draws one entry */
+  slip(entry: AgendaEntry): ReactNode;
+}
+
+/** What is not for tonight: what changed, what reminders said, what comes. */
+export function Ahead({ today, slip }: Props) {
+  return (
+    <>
+      <Changed today={today} />
+      <Notices />
+      <NextUp today={today} slip={slip} />
+    </>
+  );
+}
+
+function Changed({ today: { learner, viewer, byId } }: { today: Today }) {
+  const unseen = useChanges(learner.id).data?.filter((c) => !c.seen) ?? [];
+  if (!unseen.length) return null;
+  return (
+    <Part
+      title="Since you last looked"
+      aside={
+        <Link href="/changes" className={LINK}>
+          {unseen.length > 5 ? `all ${unseen.length}` : 'look'}
+        </Link>
+      }
+    >
+      {unseen.slice(0, 5).map((change) => {
+        const calendar = byId.get(change.calendarId);
+        return (
+          <View key={change.id} className="flex-row items-center gap-2">
+            {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={14} /> : null}
+            <Text className="flex-1">
+              <Text kind="strong">{change.title}</Text> {changeWords(change, viewer)}
+            </Text>
+          </View>
+        );
+      })}
+    </Part>
+  );
+}
+
+/** How many notices are not seen yet, and the ways to them and to the day sheet. */
+function Notices() {
+  const unseen = useNotices().data?.unseen ?? 0;
+  return (
+    <View className="flex-row flex-wrap gap-x-5 pt-3">
+      <Link href="/notices" className={LINK}>
+        {unseen ? `${plural(unseen, 'notice')} not seen yet` : 'All notices'}
+      </Link>
+      <Link href="/day-sheet" className={LINK}>
+        Day sheet
+      </Link>
+    </View>
+  );
+}
+
+/** What comes in the days ahead, of all calendars or of one. */
+function NextUp({ today: { seen, calendars, ahead }, slip }: Props) {
+  const [course, setCourse] = useState('');
+  const [most, setMost] = useState(STEP);
+  const upcoming = seen.upcoming.filter((e) => !course || e.occurrence.calendarId === course);
+  return (
+    <Part title="Next up" aside={`${plural(ahead, 'day')} ahead`}>
+      <Choice
+        label="Calendar"
+        value={course}
+        onChange={(e) => setCourse(e.currentTarget.value)}
+        options={[
+          { value: '', words: 'all calendars' },
+          ...(calendars ?? []).map((c) => ({ value: c.id, words: c.name })),
+        ]}
+      />
+      {upcoming.slice(0, most).map((e, i) => (
+        <View key={`${e.occurrence.itemId} ${e.occurrence.recurrenceId}`} className="gap-2">
+          {upcoming[i - 1]?.day === e.day ? null : (
+            <Text kind="label" className="pt-1">
+              {longDay(e.day)} <Text kind="small">{daysAway(e.day, seen.day)}</Text>
+            </Text>
+          )}
+          {slip(e)}
+        </View>
+      ))}
+      {upcoming.length > most ? (
+        <Button kind="quiet" onPress={() => setMost(most + STEP)} className="self-start">
+          {`${upcoming.length - most} more`}
+        </Button>
+      ) : null}
+      {upcoming.length === 0 ? <Text className="text-ink2">Nothing in these days.</Text> : null}
+    </Part>
+  );
+}

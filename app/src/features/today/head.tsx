@@ -1,0 +1,48 @@
+import { dayWord } from '@zephyrfield/core/view/load';
+import { civilDate, formatDate } from '@zephyrfield/core/time/civil';
+import { hoursWords, longDay, weekdayName } from '@zephyrfield/core/words/when';
+import PencilLine from 'lucide-react-native/icons/pencil-line';
+import { View } from 'react-native';
+import { useDraft } from '@/data/draft';
+import { Barb } from '@/ui/barb';
+import { IconButton } from '@/ui/button';
+import { Text } from '@/ui/text';
+import type { Today } from './use-today';
+
+/** Which day it is, how much work it holds, and the way to write something in. */
+export function Head({ today: { learner, seen, week, minutes, isKnown } }: { today: Today }) {
+  return (
+    <View className="flex-row items-start gap-3">
+      <View className="flex-1">
+        <Text kind="display" heading={1}>
+          {weekdayName(seen.day)}
+        </Text>
+        {/* Two things in a line, or on a phone in two; nothing between them that could hang over. */}
+        <View className="flex-row flex-wrap gap-x-3">
+          <Text className="text-ink2">
+            {longDay(seen.day).replace(`${weekdayName(seen.day)} `, '')} {civilDate(seen.day).year}
+          </Text>
+          <Text className="text-ink2">{week}</Text>
+        </View>
+      </View>
+      <View className="items-end pt-3">
+        {isKnown ? (
+          <>
+            <Barb minutes={minutes} size={40} />
+            <Text kind="small">
+              {minutes ? `${hoursWords(minutes)} of work, ${dayWord(minutes)}` : 'no work, calm'}
+            </Text>
+          </>
+        ) : null}
+      </View>
+      {learner.access === 'edit' ? (
+        <IconButton
+          icon={PencilLine}
+          label="Add an item"
+          onPress={() => useDraft.getState().begin({ day: formatDate(seen.day) })}
+          className="mt-2"
+        />
+      ) : null}
+    </View>
+  );
+}

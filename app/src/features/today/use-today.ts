@@ -1,0 +1,54 @@
+import { isHidden } from '@zephyrfield/core/view/agenda';
+import { loadByDay, loadShares } from '@zephyrfield/core/view/load';
+import { schoolTerm, termWeeks, weekName } from '@zephyrfield/core/view/term';
+import { todayView } from '@zephyrfield/core/view/today';
+import { startOfWeek } from '@zephyrfield/core/time/civil';
+import { useMemo } from 'react';
+import { useLearner, useSettings } from '@/data/learner';
+import { useNow } from '@/data/now';
+import { useCalendars, useOccurrences } from '@/data/queries';
+import { useScreen } from '@/data/screen';
+
+/**
+ * What Today shows of the learner looked at: its parts, the week's name, the minutes of work on the day.
+ * `isKnown` is false while it is not known what there is, so that nobody reads that there is nothing.
+ */
+export function useToday() {
+  const { learner, viewer } = useLearner()!;
+  const settings = useSettings();
+  const { ahead, firstDay, weeks, loads, shelfFrom } = settings;
+  const now = useNow();
+  const calendars = useCalendars(learner.id);
+  const occurrences = useOccurrences(learner.id, now);
+  const hidden = useScreen((s) => s.hidden);
+  const all = useMemo(() => {
+    const set = new Set(hidden);
+    return (occurrences.data ?? []).filter((o) => !isHidden(o, set));
+  }, [occurrences.data, hidden]);
+  const seen = useMemo(() => todayView(all, { now, viewer, ahead }), [all, now, viewer, ahead]);
+  const byId = useMemo(() => new Map(calendars.data?.map((c) => [c.id, c])), [calendars.data]);
+  const week = useMemo(() => {
+    const term = learner.term ?? schoolTerm(occurrences.data, calendars.data, seen.day);
+    return weekName(startOfWeek(seen.day, firstDay), termWeeks(term, firstDay, seen.day), weeks);
+  }, [calendars.data, occurrences.data, learner.term, seen.day, firstDay, weeks]);
+  const minutes = useMemo(
+    () => loadByDay(loadShares(all, { viewer, loads, shelfFrom })).get(seen.day) ?? 0,
+    [all, viewer, loads, shelfFrom, seen.day],
+  );
+  return {
+    learner,
+    viewer,
+    now,
+    ahead,
+    seen,
+    byId,
+    week,
+    minutes,
+    calendars: calendars.data,
+    failure: calendars.error ?? occurrences.error,
+    isPending: occurrences.isPending,
+    isKnown: occurrences.data !== undefined,
+  };
+}
+
+export type Today = ReturnType<typeof useToday>;

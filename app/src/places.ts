@@ -1,0 +1,21 @@
+/** Every address of the interface: the files in `app/`, as the router names them. */
+export const PLACES = [
+  '/',
+  '/calendar',
+  '/changes',
+  '/confirm',
+  '/day-sheet',
+  '/gather',
+  '/gather/files',
+  '/gather/follow',
+  '/notice-settings',
+  '/notices',
+  '/settings',
+  '/today',
+  '/todo',
+] as const;
+
+type Place = (typeof PLACES)[number];
+
+/** Where a link may lead: a place, or a place with what is asked of it. */
+export type Address = Place | `${Place}?${string}`;
