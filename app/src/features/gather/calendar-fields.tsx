@@ -3,9 +3,9 @@ import { CALENDAR_KINDS, type CalendarKind } from '@zephyrfield/core/item/kind';
 import { Controller, useWatch, type Control } from 'react-hook-form';
 import { View } from 'react-native';
 import type { z } from 'zod';
-import { Choice, Field } from '@/ui/field';
 import { FlagChooser } from './flag-chooser';
 import { ZoneField } from '@/ui/date-field';
+import { FormChoice, FormField, FormPicker } from '@/ui/form-field';
 
 export const CalendarInput = NewCalendar.pick({
   name: true,
@@ -49,56 +49,26 @@ export function CalendarFields({
   const kind = useWatch({ control, name: 'kind' });
   return (
     <View className="gap-4">
-      {several ? null : (
-        <Controller
-          control={control}
-          name="name"
-          render={({ field, fieldState }) => (
-            <Field label="Name" error={fieldState.error?.message} {...field} />
-          )}
-        />
-      )}
-      <Controller
+      {several ? null : <FormField control={control} name="name" label="Name" />}
+      <FormChoice
         control={control}
         name="kind"
-        render={({ field }) => (
-          <Choice
-            label={several ? 'What they are for' : 'What it is for'}
-            options={CALENDAR_KINDS.map((value) => ({
-              value,
-              words: several && value === 'course' ? 'courses' : KIND_WORDS[value],
-            }))}
-            {...field}
-          />
-        )}
+        label={several ? 'What they are for' : 'What it is for'}
+        options={CALENDAR_KINDS.map((value) => ({
+          value,
+          words: several && value === 'course' ? 'courses' : KIND_WORDS[value],
+        }))}
       />
       {kind === 'own' ? (
-        <Controller
+        <FormField
           control={control}
           name="category"
-          render={({ field, fieldState }) => (
-            <Field
-              label="Category"
-              hint="Say music, training or errands"
-              suggestions={CATEGORIES}
-              error={fieldState.error?.message}
-              {...field}
-            />
-          )}
+          label="Category"
+          hint="Say music, training or errands"
+          suggestions={CATEGORIES}
         />
       ) : null}
-      <Controller
-        control={control}
-        name="zone"
-        render={({ field, fieldState }) => (
-          <ZoneField
-            label="Times without a time zone are in"
-            error={fieldState.error?.message}
-            value={field.value}
-            onChange={field.onChange}
-          />
-        )}
-      />
+      <FormPicker as={ZoneField} control={control} name="zone" label="Times without a time zone are in" />
       {several ? null : (
         <Controller
           control={control}

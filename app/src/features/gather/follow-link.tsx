@@ -3,16 +3,16 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { router } from '@/router';
 import { useState } from 'react';
-import { Controller, useForm } from 'react-hook-form';
+import { useForm } from 'react-hook-form';
 import { ScrollView, View } from 'react-native';
 import { z } from 'zod';
 import { call, problemOf } from '@/data/client';
 import { useLearner } from '@/data/learner';
 import { refreshLearner } from '@/data/queries';
 import { Button } from '@/ui/button';
-import { Field } from '@/ui/field';
 import { Notice } from '@/ui/notice';
 import { Text } from '@/ui/text';
+import { FormField } from '@/ui/form-field';
 import { NewCalendarForm } from './new-calendar-form';
 import { PreviewCard } from './preview-card';
 
@@ -89,26 +89,22 @@ function AddressForm({
   });
   return (
     <View className="gap-3">
-      <Controller
+      <FormField
         control={control}
         name="address"
-        render={({ field, fieldState }) => (
-          <Field
-            label="The calendar’s link"
-            hint="It begins with https:// or webcal:// and often ends in .ics"
-            error={fieldState.error?.message}
-            type="text"
-            inputMode="url"
-            autoComplete="off"
-            autoCapitalize="none"
-            spellCheck={false}
-            autoFocus
-            {...field}
-            onKeyDown={(e) => {
-              if (e.key === 'Enter') void submit();
-            }}
-          />
-        )}
+        label="The calendar’s link"
+        hint="It begins with https:// or webcal:// and often ends in .ics"
+
+        type="text"
+        inputMode="url"
+        autoComplete="off"
+        autoCapitalize="none"
+        spellCheck={false}
+        autoFocus
+
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') void submit();
+        }}
       />
       <View className="flex-row flex-wrap items-center gap-x-4">
         <Button busy={look.isPending} onPress={() => void submit()}>

@@ -9,9 +9,10 @@ import { Button } from '@/ui/button';
 import { choiceBox, choiceWords } from '@/ui/choices';
 import { WASH } from '@/ui/colours';
 import { DateField, TimeField } from '@/ui/date-field';
-import { Choice, Field } from '@/ui/field';
+import { Choice } from '@/ui/field';
 import { Flag } from '@/ui/flag';
 import { Text } from '@/ui/text';
+import { FormChoice, FormField, FormPicker } from '@/ui/form-field';
 import { PURPOSES, PURPOSE_KINDS, PURPOSE_WORDS, type Fields, type Purpose } from './form';
 import { NewCalendar } from './new-calendar';
 
@@ -85,25 +86,6 @@ export function PurposeChoice({ value, onChange }: { value: Purpose; onChange(pu
   );
 }
 
-export function TextField({
-  control,
-  name,
-  label,
-  ...more
-}: { control: Control<Fields>; name: 'title' | 'place' | 'minutes'; label: string } & Partial<
-  Parameters<typeof Field>[0]
->) {
-  return (
-    <Controller
-      control={control}
-      name={name}
-      render={({ field, fieldState }) => (
-        <Field label={label} error={fieldState.error?.message} {...more} {...field} />
-      )}
-    />
-  );
-}
-
 /** Which calendar it goes to, or a new one. */
 export function CalendarChoice({
   control,
@@ -157,19 +139,14 @@ export function KindChoice({ control, fields }: Part) {
   const kinds = PURPOSE_KINDS[fields.purpose];
   if (kinds.length < 2) return null;
   return (
-    <Controller
+    <FormChoice
       control={control}
       name="kind"
-      render={({ field }) => (
-        <Choice
-          label="It is"
-          options={kinds.map((value) => ({
-            value,
-            words: `a${value === 'assignment' ? 'n' : ''} ${KIND_WORDS[value]}`,
-          }))}
-          {...field}
-        />
-      )}
+      label="It is"
+      options={kinds.map((value) => ({
+        value,
+        words: `a${value === 'assignment' ? 'n' : ''} ${KIND_WORDS[value]}`,
+      }))}
     />
   );
 }
@@ -177,19 +154,7 @@ export function KindChoice({ control, fields }: Part) {
 /** When it is: a day and an hour, from and to, or days on end. */
 export function WhenFields({ control, fields }: Part) {
   const picked = (Picker: typeof DateField, name: 'day' | 'lastDay' | 'time' | 'until', label: string) => (
-    <Controller
-      control={control}
-      name={name}
-      render={({ field, fieldState }) => (
-        <Picker
-          label={label}
-          error={fieldState.error?.message}
-          value={field.value}
-          onChange={field.onChange}
-          onLeave={field.onBlur}
-        />
-      )}
-    />
+    <FormPicker as={Picker} control={control} name={name} label={label} />
   );
   const { purpose } = fields;
   const span = isSpan(fields);
@@ -215,21 +180,16 @@ export function WorkFields({ control, isNew }: { control: Control<Fields>; isNew
   return (
     <View className="flex-row gap-3">
       <View className="min-w-0 flex-1">
-        <Controller
+        <FormChoice
           control={control}
           name="handIn"
-          render={({ field }) => (
-            <Choice
-              label="Handing in"
-              options={HAND_IN_WAYS.map((value) => ({ value, words: HAND_IN_WORDS[value] }))}
-              {...field}
-            />
-          )}
+          label="Handing in"
+          options={HAND_IN_WAYS.map((value) => ({ value, words: HAND_IN_WORDS[value] }))}
         />
       </View>
       {isNew ? (
         <View className="w-[110px]">
-          <TextField
+          <FormField
             control={control}
             name="minutes"
             label="Minutes of work"

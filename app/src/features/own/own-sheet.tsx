@@ -4,7 +4,7 @@ import type { OwnItem } from '@zephyrfield/core/item/own';
 import { dayIn } from '@zephyrfield/core/time/when';
 import { today as dayOf } from '@zephyrfield/core/words/when';
 import { useEffect, useState } from 'react';
-import { Controller, useForm, useWatch } from 'react-hook-form';
+import { useForm, useWatch } from 'react-hook-form';
 import { View } from 'react-native';
 import { useKeptBriefs } from '@/data/briefs';
 import { Refusal } from '@/data/client';
@@ -14,20 +14,13 @@ import { useNow } from '@/data/now';
 import type { Scope } from '@/data/own';
 import { useCalendars, useOccurrences } from '@/data/queries';
 import { Button } from '@/ui/button';
-import { Choice, Field, LongField } from '@/ui/field';
+import { Choice, Field } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
 import { Sheet } from '@/ui/sheet';
+import { FormField, FormLongField } from '@/ui/form-field';
 import { beginFields, fieldsFromLine, withoutDaysOff } from './begin';
 import { PURPOSE_KINDS, itemOf, type Fields } from './form';
-import {
-  CalendarChoice,
-  Head,
-  KindChoice,
-  PurposeChoice,
-  TextField,
-  WhenFields,
-  WorkFields,
-} from './own-fields';
+import { CalendarChoice, Head, KindChoice, PurposeChoice, WhenFields, WorkFields } from './own-fields';
 import { RepeatFields } from './repeat-fields';
 import { useOwnWrites } from './use-own-writes';
 
@@ -137,7 +130,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
           })
         }
       />
-      <TextField control={control} name="title" label="What" autoComplete="off" />
+      <FormField control={control} name="title" label="What" autoComplete="off" />
       <CalendarChoice
         control={control}
         calendars={calendars}
@@ -148,17 +141,11 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
       <KindChoice {...parts} />
       <WhenFields {...parts} />
       {f.purpose === 'do' ? <WorkFields control={control} isNew={!editing} /> : null}
-      {f.purpose === 'be' ? <TextField control={control} name="place" label="Where" /> : null}
+      {f.purpose === 'be' ? <FormField control={control} name="place" label="Where" /> : null}
       {editing?.item.repeat && scope === 'one' ? null : (
         <RepeatFields control={control} item={shown && repeated(shown)} viewer={viewer} now={now} />
       )}
-      <Controller
-        control={control}
-        name="details"
-        render={({ field, fieldState }) => (
-          <LongField label="What is expected" error={fieldState.error?.message} rows={4} {...field} />
-        )}
-      />
+      <FormLongField control={control} name="details" label="What is expected" rows={4} />
       {!editing && kept.length ? (
         <Choice
           label="With the brief"

@@ -7,10 +7,10 @@ import { shortDay, today, weekdayName, type Viewer } from '@zephyrfield/core/wor
 import { Controller, useWatch, type Control } from 'react-hook-form';
 import { Pressable, View } from 'react-native';
 import { choiceBox, choiceWords } from '@/ui/choices';
-import { Choice, Field } from '@/ui/field';
 import { Text } from '@/ui/text';
 import { patternOf, type Fields } from './form';
 import { DateField } from '@/ui/date-field';
+import { FormChoice, FormField, FormPicker } from '@/ui/form-field';
 
 const EVERY = {
   no: 'does not repeat',
@@ -49,20 +49,15 @@ export function RepeatFields({ control, item, viewer, now }: Props) {
       : [];
   return (
     <View className="gap-3">
-      <Controller
+      <FormChoice
         control={control}
         name="repeats"
-        render={({ field, fieldState }) => (
-          <Choice
-            label="Repeats"
-            error={fieldState.error?.message}
-            options={(Object.keys(EVERY) as (keyof typeof EVERY)[]).map((value) => ({
-              value,
-              words: f.otherRule && value === 'no' ? 'by its own rule' : EVERY[value],
-            }))}
-            {...field}
-          />
-        )}
+        label="Repeats"
+
+        options={(Object.keys(EVERY) as (keyof typeof EVERY)[]).map((value) => ({
+          value,
+          words: f.otherRule && value === 'no' ? 'by its own rule' : EVERY[value],
+        }))}
       />
       {f.repeats === 'no' ? null : (
         <>
@@ -96,84 +91,51 @@ export function RepeatFields({ control, item, viewer, now }: Props) {
             />
           ) : null}
           {f.repeats === 'month' ? (
-            <Controller
+            <FormChoice
               control={control}
               name="monthBy"
-              render={({ field }) => (
-                <Choice
-                  label="On"
-                  options={[
-                    { value: 'date', words: 'the same date' },
-                    { value: 'weekday', words: 'the same weekday of the month' },
-                  ]}
-                  {...field}
-                />
-              )}
+              label="On"
+              options={[
+                { value: 'date', words: 'the same date' },
+                { value: 'weekday', words: 'the same weekday of the month' },
+              ]}
             />
           ) : null}
           <View className="flex-row gap-3">
             <View className="flex-1">
-              <Controller
+              <FormField
                 control={control}
                 name="interval"
-                render={({ field }) => (
-                  <Field
-                    label={`Every so many ${UNITS[f.repeats as keyof typeof UNITS]}`}
-                    type="number"
-                    min={1}
-                    max={60}
-                    {...field}
-                  />
-                )}
+                label={`Every so many ${UNITS[f.repeats as keyof typeof UNITS]}`}
+                type="number"
+                min={1}
+                max={60}
               />
             </View>
             <View className="flex-1">
-              <Controller
+              <FormChoice
                 control={control}
                 name="ends"
-                render={({ field }) => (
-                  <Choice
-                    label="Ends"
-                    options={[
-                      { value: 'never', words: 'never' },
-                      { value: 'on', words: 'on a date' },
-                      { value: 'after', words: 'after a number of times' },
-                    ]}
-                    {...field}
-                  />
-                )}
+                label="Ends"
+                options={[
+                  { value: 'never', words: 'never' },
+                  { value: 'on', words: 'on a date' },
+                  { value: 'after', words: 'after a number of times' },
+                ]}
               />
             </View>
           </View>
           {f.ends === 'on' ? (
-            <Controller
-              control={control}
-              name="endsOn"
-              render={({ field, fieldState }) => (
-                <DateField
-                  label="Last day"
-                  error={fieldState.error?.message}
-                  value={field.value}
-                  onChange={field.onChange}
-                  onLeave={field.onBlur}
-                />
-              )}
-            />
+            <FormPicker as={DateField} control={control} name="endsOn" label="Last day" />
           ) : null}
           {f.ends === 'after' ? (
-            <Controller
+            <FormField
               control={control}
               name="count"
-              render={({ field, fieldState }) => (
-                <Field
-                  label="How many times"
-                  type="number"
-                  min={1}
-                  max={400}
-                  error={fieldState.error?.message}
-                  {...field}
-                />
-              )}
+              label="How many times"
+              type="number"
+              min={1}
+              max={400}
             />
           ) : null}
           <Controller

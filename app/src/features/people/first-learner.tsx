@@ -1,16 +1,16 @@
 import { NewLearner } from '@zephyrfield/core/api/schemas';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { Controller, useForm } from 'react-hook-form';
+import { useForm } from 'react-hook-form';
 import { ScrollView } from 'react-native';
 import type { z } from 'zod';
 import { call, problemOf } from '@/data/client';
 import { keys } from '@/data/queries';
 import { Button } from '@/ui/button';
-import { Field } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { ZoneField } from '@/ui/date-field';
+import { FormField, FormPicker } from '@/ui/form-field';
 
 /** The second step after a new account: whose schedule it is, and in which time zone they live. */
 export function FirstLearner({ name }: { name: string }) {
@@ -35,25 +35,8 @@ export function FirstLearner({ name }: { name: string }) {
       <Text className="text-ink2">
         Your own, or that of the learner you look after. More can be added later.
       </Text>
-      <Controller
-        control={control}
-        name="name"
-        render={({ field, fieldState }) => (
-          <Field label="The learner’s name" error={fieldState.error?.message} {...field} />
-        )}
-      />
-      <Controller
-        control={control}
-        name="zone"
-        render={({ field, fieldState }) => (
-          <ZoneField
-            label="Time zone"
-            error={fieldState.error?.message}
-            value={field.value}
-            onChange={field.onChange}
-          />
-        )}
-      />
+      <FormField control={control} name="name" label="The learner’s name" />
+      <FormPicker as={ZoneField} control={control} name="zone" label="Time zone" />
       <ProblemNotice problem={problem} />
       <Button
         busy={begin.isPending}

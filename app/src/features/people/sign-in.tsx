@@ -2,7 +2,7 @@ import { Email, Password, SetUpWord, SignIn as SignInShape } from '@zephyrfield/
 import { Name } from '@zephyrfield/core/api/schemas';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation } from '@tanstack/react-query';
-import { Controller, useForm } from 'react-hook-form';
+import { useForm } from 'react-hook-form';
 import { ScrollView, View } from 'react-native';
 import { z } from 'zod';
 import { signIn, signUp } from '@/data/auth';
@@ -10,9 +10,9 @@ import { problemOf } from '@/data/client';
 import { useSession } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
-import { Field } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
+import { FormField } from '@/ui/form-field';
 
 const Entry = z.object({
   name: z.string(),
@@ -62,58 +62,36 @@ export function SignIn() {
       <View className="gap-3">
         {first ? (
           <>
-            <Controller
+            <FormField
               control={control}
               name="setUpWord"
-              render={({ field, fieldState }) => (
-                <Field
-                  label="Set-up word"
-                  hint="The server printed it when it started"
-                  autoComplete="off"
-                  autoCapitalize="characters"
-                  spellCheck={false}
-                  error={fieldState.error?.message}
-                  {...field}
-                />
-              )}
+              label="Set-up word"
+              hint="The server printed it when it started"
+              autoComplete="off"
+              autoCapitalize="characters"
+              spellCheck={false}
             />
-            <Controller
-              control={control}
-              name="name"
-              render={({ field, fieldState }) => (
-                <Field label="Your name" autoComplete="name" error={fieldState.error?.message} {...field} />
-              )}
-            />
+            <FormField control={control} name="name" label="Your name" autoComplete="name" />
           </>
         ) : null}
-        <Controller
+        <FormField
           control={control}
           name="email"
-          render={({ field, fieldState }) => (
-            <Field
-              label="E-mail"
-              type="email"
-              autoComplete="email"
-              error={fieldState.error?.message}
-              {...field}
-              onKeyDown={onKeyDown}
-            />
-          )}
+          label="E-mail"
+          type="email"
+          autoComplete="email"
+
+          onKeyDown={onKeyDown}
         />
-        <Controller
+        <FormField
           control={control}
           name="password"
-          render={({ field, fieldState }) => (
-            <Field
-              label="Password"
-              type="password"
-              autoComplete={first ? 'new-password' : 'current-password'}
-              hint={first ? 'Ten characters or more. Three or four unrelated words work well.' : undefined}
-              error={fieldState.error?.message}
-              {...field}
-              onKeyDown={onKeyDown}
-            />
-          )}
+          label="Password"
+          type="password"
+          autoComplete={first ? 'new-password' : 'current-password'}
+          hint={first ? 'Ten characters or more. Three or four unrelated words work well.' : undefined}
+
+          onKeyDown={onKeyDown}
         />
       </View>
       <ProblemNotice problem={problem} />

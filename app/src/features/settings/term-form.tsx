@@ -7,17 +7,17 @@ import { longDay, shortDay, today as dayOf } from '@zephyrfield/core/words/when'
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Controller, useFieldArray, useForm } from 'react-hook-form';
+import { useFieldArray, useForm } from 'react-hook-form';
 import { View } from 'react-native';
 import { call, problemOf } from '@/data/client';
 import { useLearner } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { keys, refresh, useCalendars, useOccurrences } from '@/data/queries';
 import { Button } from '@/ui/button';
-import { Field } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { DateField } from '@/ui/date-field';
+import { FormField, FormPicker } from '@/ui/form-field';
 
 /**
  * When the term is, what its weeks are called and when there is none: from the school's calendar, or typed.
@@ -126,29 +126,19 @@ function Fields({
   const names = useFieldArray({ control, name: 'names' });
   const breaks = useFieldArray({ control, name: 'breaks' });
   const text = (name: `names.${number}.name` | `breaks.${number}.name`, label: string) => (
-    <Controller
-      control={control}
-      name={name}
-      render={({ field, fieldState }) => <Field label={label} error={fieldState.error?.message} {...field} />}
-    />
+    <FormField control={control} name={name} label={label} />
   );
   const date = (
     name: 'start' | 'end' | `names.${number}.day` | `breaks.${number}.from` | `breaks.${number}.to`,
     label: string,
   ) => (
-    <Controller
+    <FormPicker
+      as={DateField}
       control={control}
       name={name}
-      render={({ field, fieldState }) => (
-        <DateField
-          label={label}
-          error={fieldState.error?.message}
-          value={field.value as string}
-          onChange={field.onChange}
-          onLeave={field.onBlur}
-          isRequired
-        />
-      )}
+      label={label}
+
+      isRequired
     />
   );
   return (
