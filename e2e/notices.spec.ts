@@ -15,6 +15,9 @@ test('what is told: unseen first, dealt with where it stands, put off, and count
   accessible,
 }) => {
   await page.goto('/today');
+  await page.getByRole('link', { name: 'Day sheet' }).click();
+  await expect(page.getByRole('heading', { name: 'The day sheet' })).toBeVisible();
+  await page.goto('/today');
   await page.getByRole('link', { name: /notices? not seen yet$/ }).click();
   const unseen = page.getByRole('group', { name: 'Not seen yet' });
   await expect(

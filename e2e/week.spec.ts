@@ -79,7 +79,7 @@ test(
       );
       await expect(bar(page)).toContainText(`${title}: handed in online`);
     }
-    // The last telling is taken back, and with it the tick.
+    // The last record is taken back, and with it the tick.
     await press(bar(page).getByRole('button', { name: 'Undo' }));
     await page.locator('body').press('u');
     await expect(page.getByRole('button', { name: `Finish ${FIVE.at(-1)}` })).toBeVisible();

@@ -16,6 +16,8 @@ export function Link({ asChild = false, ...props }: LinkProps) {
   return <Text role="link" {...props} />;
 }
 
+/** No place leads on from here. */
+export const Redirect = () => null;
 export const Slot = () => <TodayPlace />;
 export const usePathname = () => '/today';
 export const useGlobalSearchParams = () => ({});
