@@ -139,7 +139,7 @@ describe('one link, many courses', () => {
       ]) as unknown,
     );
     expect((await sources())[0]!.newSections.sort()).toEqual(['', 'Food']);
-    await agent.patch(`/api/sources/${id}`).send({ partsSeen: true }).expect(200);
+    await agent.patch(`/api/sources/${id}`).send({ sectionsSeen: true }).expect(200);
     expect((await sources())[0]!.newSections).toEqual([]);
   });
 

@@ -368,7 +368,7 @@ export type ItemView = z.infer<typeof ItemView>;
 export const SourceChange = z.object({
   paused: z.boolean().optional(),
   /** The person has seen which parts are new */
-  partsSeen: z.literal(true).optional(),
+  sectionsSeen: z.literal(true).optional(),
 });
 export type SourceChange = z.infer<typeof SourceChange>;
 

@@ -19,7 +19,7 @@ import { fetchFeed } from './fetch.ts';
 import { horizon } from './horizon.ts';
 import type { ReadResult } from './read-bytes.ts';
 import { asProblem, withBody, type Arrived, type FeedReader, type GatherDeps } from './reader.ts';
-import { addCalendar, calendarsFor, partFinder } from './sections.ts';
+import { addCalendar, calendarsFor, sectionFinder } from './sections.ts';
 import type { SourceRow } from './store.ts';
 import { sourceView } from './views.ts';
 
@@ -130,7 +130,7 @@ export function following(
     if (before) store.change(id, row);
     else store.add({ ...row, id, learnerId, createdAt: now });
     const span = horizon(now);
-    const finder = partFinder({ ...row, learnerId, feedName: reading.name }, calendars, now);
+    const finder = sectionFinder({ ...row, learnerId, feedName: reading.name }, calendars, now);
     applyReading(store, { id, learnerId, horizonTo: span.to }, reading, {
       now,
       zone: ianaZone(zone) ?? UTC,

@@ -104,7 +104,7 @@ export interface PartFinder {
  * Finds the calendar of each part of a source as its entries come in; a part that is new is given one of its
  * own.
  */
-export function partFinder(
+export function sectionFinder(
   {
     learnerId,
     calendarId,

@@ -8,7 +8,7 @@ import { HOLD, horizon } from './horizon.ts';
 import type { ReadResult } from './read-bytes.ts';
 import { SOUND, feedReader, withBody, type Arrived, type GatherDeps } from './reader.ts';
 import { nextCheck } from './schedule.ts';
-import { partFinder } from './sections.ts';
+import { sectionFinder } from './sections.ts';
 import type { SourceRow } from './store.ts';
 import { FeedTrouble } from './trouble.ts';
 import { sourceView } from './views.ts';
@@ -147,7 +147,7 @@ function checking(
     row.heldSince !== null && row.heldTimes + 1 >= HOLD.readings && now - row.heldSince >= HOLD.ms;
 
   function apply(row: SourceRow, reading: ReadResult, believed: boolean, now: number): Applied {
-    const finder = partFinder(row, calendars, now);
+    const finder = sectionFinder(row, calendars, now);
     const zone = ianaZone(calendars.byId(row.calendarId)!.zone) ?? UTC;
     // Read under other circumstances (a zone's rules, a newer reader), the same text may mean something else.
     const all = row.context !== reading.context;
@@ -176,11 +176,11 @@ function checking(
    * Pauses the checks that go by themselves, or goes on with them at once; takes note that new parts have
    * been seen.
    */
-  function change(id: string, { paused, partsSeen }: SourceChange): SourceView {
+  function change(id: string, { paused, sectionsSeen }: SourceChange): SourceView {
     const row = store.byId(id)!;
     const checks =
       paused === undefined || row.kind !== 'followedLink' ? {} : { nextCheckAt: paused ? null : clock.now() };
-    const values = { ...checks, ...(partsSeen ? { newSections: [] } : {}) };
+    const values = { ...checks, ...(sectionsSeen ? { newSections: [] } : {}) };
     if (Object.keys(values).length) store.transaction(() => store.change(id, values));
     changed(row.learnerId);
     return sourceView(store.byId(id)!, store);

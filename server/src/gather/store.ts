@@ -78,7 +78,7 @@ function sourceStore(db: Db) {
   // The statements that run for every entry of a feed go to the driver itself: drizzle's mapping would be
   // half their time.
   const sqlite = db.$client;
-  const partCounts = sqlite.prepare<[string], { section: string | null; n: number }>(
+  const sectionCounts = sqlite.prepare<[string], { section: string | null; n: number }>(
     'SELECT section, count(*) AS n FROM item WHERE source_id = ? AND gone_at IS NULL GROUP BY section',
   );
   const recordCount = sqlite
@@ -100,7 +100,7 @@ function sourceStore(db: Db) {
     nextDue: (sourceId: string, now: number) => nextDue.get({ sourceId, now })?.at ?? null,
     ofLearner: (learnerId: string) => ofLearner.all({ learnerId }),
     /** Live entries by the part they belong to */
-    partCounts: (sourceId: string) => partCounts.all(sourceId),
+    sectionCounts: (sourceId: string) => sectionCounts.all(sourceId),
     /** How many things a person has ticked off or noted in a source */
     recordCount: (sourceId: string) => recordCount.get(sourceId) ?? 0,
     byDigest: (learnerId: string, digest: string) => byDigest.get({ learnerId, digest }),

@@ -7,7 +7,7 @@ import type { Clock } from '../clock.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
 import { applyReading } from './apply.ts';
 import { horizon } from './horizon.ts';
-import { calendarIdsOf, calendarsFor, partFinder, understandingOf, type Sections } from './sections.ts';
+import { calendarIdsOf, calendarsFor, sectionFinder, understandingOf, type Sections } from './sections.ts';
 import { UsedUp, type Pool } from '../work/pool.ts';
 import type { GatherStore, ItemRow, SourceRow } from './store.ts';
 import { settleSame } from './duplicates.ts';
@@ -58,7 +58,7 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
         if (!store.byId(id)) throw notFound('source');
         const former = calendarIdsOf(row);
         const next = { ...row, rules, sections: sections ? sections() : row.sections };
-        const finder = partFinder(next, calendars, now);
+        const finder = sectionFinder(next, calendars, now);
         const options = {
           now,
           zone: ianaZone(zone) ?? UTC,

@@ -9,7 +9,7 @@ const iso = (ms: number | null) => (ms === null ? null : new Date(ms).toISOStrin
 export function sourceView(row: SourceRow, store: GatherStore): SourceView {
   const code = row.troubleCode as TroubleCode | null;
   const [message, remedy] = code && code in TROUBLES ? TROUBLES[code] : ['', ''];
-  const counts = new Map(store.partCounts(row.id).map(({ section, n }) => [sectionKey(section), n]));
+  const counts = new Map(store.sectionCounts(row.id).map(({ section, n }) => [sectionKey(section), n]));
   const entries = [...counts.values()].reduce((a, b) => a + b, 0);
   return {
     id: row.id,

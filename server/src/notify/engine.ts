@@ -147,7 +147,7 @@ export function notifyEngine({
           failed = true;
           if (!stopped || !/not open/.test(String(error)))
             log(
-              `telling people failed: ${error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error}`,
+              `delivering notices failed: ${error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error}`,
             );
         }
       } while (again && !stopped);

@@ -29,7 +29,7 @@ interface Props {
 /** What was told about finishing and handing in, with who told it; and a way to tell it later. */
 export function Records({ item, learnerId, viewer, thisYear, mayTick }: Props) {
   const { occurrence, records } = item;
-  const [telling, setTelling] = useState(false);
+  const [isAsking, setIsAsking] = useState(false);
   const [way, setWay] = useState<HandInWay>(
     occurrence.handIn === 'unknown' || occurrence.handIn === 'nothing' ? 'paper' : occurrence.handIn,
   );
@@ -50,7 +50,7 @@ export function Records({ item, learnerId, viewer, thisYear, mayTick }: Props) {
           </Text>
         </Text>
       ))}
-      {!mayTick || !occurrence.finished ? null : telling ? (
+      {!mayTick || !occurrence.finished ? null : isAsking ? (
         <View className="gap-2 pt-1">
           <Choice
             label="Handed in"
@@ -63,7 +63,7 @@ export function Records({ item, learnerId, viewer, thisYear, mayTick }: Props) {
             kind="second"
             className="self-start"
             onPress={() => {
-              setTelling(false);
+              setIsAsking(false);
               void changeLayer(
                 learnerId,
                 occurrence,
@@ -76,7 +76,7 @@ export function Records({ item, learnerId, viewer, thisYear, mayTick }: Props) {
           </Button>
         </View>
       ) : (
-        <Button kind="quiet" onPress={() => setTelling(true)} className="-ml-4 self-start">
+        <Button kind="quiet" onPress={() => setIsAsking(true)} className="-ml-4 self-start">
           {occurrence.handedIn ? 'Change it' : 'Say how it was handed in'}
         </Button>
       )}

@@ -154,6 +154,6 @@ test('of a split source each calendar is listed with its count, and what is new 
   await userEvent.click(screen.getByRole('button', { name: 'That is right' }));
   expect(asked).toHaveBeenCalledWith(
     '/api/sources/s',
-    expect.objectContaining({ method: 'PATCH', body: '{"partsSeen":true}' }),
+    expect.objectContaining({ method: 'PATCH', body: '{"sectionsSeen":true}' }),
   );
 });

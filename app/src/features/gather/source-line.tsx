@@ -48,7 +48,7 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
     onSettled,
   });
   const change = useMutation({
-    mutationFn: (body: { paused?: boolean; partsSeen?: true }) => call('changeSource', { params, body }),
+    mutationFn: (body: { paused?: boolean; sectionsSeen?: true }) => call('changeSource', { params, body }),
     onSettled,
   });
   const remove = useMutation({ mutationFn: () => call('removeSource', { params }), onSettled });
@@ -116,7 +116,11 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
               <Button kind="second" onPress={() => setOpen('split')}>
                 Change the split
               </Button>
-              <Button kind="quiet" busy={change.isPending} onPress={() => change.mutate({ partsSeen: true })}>
+              <Button
+                kind="quiet"
+                busy={change.isPending}
+                onPress={() => change.mutate({ sectionsSeen: true })}
+              >
                 That is right
               </Button>
             </View>
