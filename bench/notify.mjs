@@ -157,7 +157,7 @@ const rowsOf = (n) => {
             source_id: id,
             uid: `${id}-${i}`,
             digest: 0,
-            again: 1,
+            must_reparse: 1,
             kind: 'meeting',
             hand_in: 'nothing',
             title: `Thing ${i}`,
@@ -171,7 +171,7 @@ const rowsOf = (n) => {
           'occurrence',
           {
             item_id: `${id}-${i}`,
-            recurrenceId: '',
+            recurrence_id: '',
             learner_id: id,
             calendar_id: id,
             title: `Thing ${i}`,

@@ -11,7 +11,7 @@ const script = await buildBench();
 const run = (...args) => spawnSync(process.execPath, args, { stdio: 'inherit', cwd: root }).status;
 const status =
   run('--expose-gc', '--enable-source-maps', script) ||
-  run('--import', 'tsx', 'bench/noticeSettings.mjs') ||
+  run('--import', 'tsx', 'bench/notify.mjs') ||
   run('--import', 'tsx', 'bench/hostile.mjs') ||
   run('--import', 'tsx', 'bench/screen.mjs');
 process.exit(status ?? 1);
