@@ -1,9 +1,9 @@
+import { dueAt } from '../../test/occurrence';
 import type { ChangeView } from '../item/change';
 import type { OccurrenceView } from '../item/occurrence';
 import { parseDate, parseInstant } from '../time/civil';
 import { instantOf, type When } from '../time/when';
 import { ianaZone } from '../time/zone';
-import { UNTOUCHED } from '../../test/occurrence';
 import { sheetLead, sheetText, daySheet } from './day-sheet';
 import { reminderWords } from './words';
 
@@ -12,22 +12,8 @@ Object.setPrototypeOf(viewer, ianaZone('Europe/Dublin')!);
 const now = parseInstant('2026-10-06T15:10:00Z');
 const day = parseDate('2026-10-06');
 const at = (text: string): When => instantOf(parseInstant(text), 'Europe/Dublin');
-const work = (title: string, due: When, more: Partial<OccurrenceView> = {}): OccurrenceView => ({
-  ...UNTOUCHED,
-  alsoIn: [],
-  itemId: title,
-  recurrenceId: '',
-  calendarId: 'c',
-  title,
-  place: '',
-  kind: 'assignment',
-  handIn: 'online',
-  status: 'confirmed',
-  start: due,
-  end: null,
-  due,
-  ...more,
-});
+const work = (title: string, due: When, more: Partial<OccurrenceView> = {}) =>
+  dueAt(due, { itemId: title, title, ...more });
 const place = (title: string, from: string, to: string, kind: OccurrenceView['kind'] = 'meeting') =>
   work(title, at(from), { kind, handIn: 'nothing', due: null, end: at(to), place: 'Boat shed' });
 

@@ -1,6 +1,6 @@
+import { date, dueAt } from '../../test/occurrence';
 import fc from 'fast-check';
 import type { OccurrenceView } from '../item/occurrence';
-import { UNTOUCHED } from '../../test/occurrence';
 import { HAND_IN_WAYS, ITEM_KINDS, isWork } from '../item/kind';
 import { formatDate } from '../time/civil';
 import { ianaZone } from '../time/zone';
@@ -18,25 +18,8 @@ const options = {
   calendarId: null,
   hidden: new Set<string>(),
 };
-const work = (title: string, days: number, more: Partial<OccurrenceView> = {}): OccurrenceView => {
-  const due = { kind: 'date' as const, date: formatDate(TODAY + days) };
-  return {
-    ...UNTOUCHED,
-    itemId: title,
-    recurrenceId: '',
-    calendarId: 'c',
-    alsoIn: [],
-    title,
-    place: '',
-    kind: 'assignment',
-    handIn: 'online',
-    status: 'confirmed',
-    start: due,
-    end: null,
-    due,
-    ...more,
-  };
-};
+const work = (title: string, days: number, more: Partial<OccurrenceView> = {}) =>
+  dueAt(date(formatDate(TODAY + days)), { itemId: title, title, ...more });
 const named = (list: OccurrenceView[], more = {}) =>
   todoBuckets(list, { ...options, ...more }).map((b) => [b.name, b.entries.map((e) => e.occurrence.title)]);
 

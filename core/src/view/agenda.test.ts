@@ -1,4 +1,4 @@
-import { UNTOUCHED } from '../../test/occurrence';
+import { at, date as day, dueAt } from '../../test/occurrence';
 import fc from 'fast-check';
 import type { OccurrenceView } from '../item/occurrence';
 import { HAND_IN_WAYS, ITEM_KINDS } from '../item/kind';
@@ -8,23 +8,7 @@ import { agenda, agendaFrom } from './agenda';
 
 const DUBLIN = ianaZone('Europe/Dublin')!;
 const NOW = Date.parse('2026-10-06T15:10:00Z');
-const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
-const day = (date: string) => ({ kind: 'date', date }) as const;
-const base: OccurrenceView = {
-  itemId: 'i',
-  recurrenceId: '',
-  calendarId: 'c',
-  alsoIn: [],
-  title: 'T',
-  place: '',
-  kind: 'assignment',
-  handIn: 'online',
-  status: 'confirmed',
-  start: at('2026-10-06T22:59:00Z'),
-  end: null,
-  due: at('2026-10-06T22:59:00Z'),
-  ...UNTOUCHED,
-};
+const base = dueAt(at('2026-10-06T22:59:00Z'));
 const make = (changes: Partial<OccurrenceView>): OccurrenceView => ({ ...base, ...changes });
 const show = (list: OccurrenceView[], hidden: string[] = [], viewer = DUBLIN) =>
   agenda(list, { now: NOW, viewer, hidden: new Set(hidden) });

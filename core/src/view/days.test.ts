@@ -1,4 +1,4 @@
-import { UNTOUCHED } from '../../test/occurrence';
+import { PLAIN, at, date, dueAt } from '../../test/occurrence';
 import fc from 'fast-check';
 import type { OccurrenceView } from '../item/occurrence';
 import { DUBLIN } from '../../test/feeds';
@@ -10,35 +10,13 @@ import { lanes, pack } from './lanes';
 
 const NOW = Date.parse('2026-10-06T15:10:00Z');
 const D0 = parseDate('2026-10-05');
-const base: OccurrenceView = {
-  itemId: 'i',
-  recurrenceId: '',
-  calendarId: 'c',
-  alsoIn: [],
-  title: 'T',
-  place: '',
-  kind: 'assignment',
-  handIn: 'online',
-  status: 'confirmed',
-  start: { kind: 'date', date: '2026-10-06' },
-  end: null,
-  due: null,
-  ...UNTOUCHED,
-};
-const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
-const date = (text: string) => ({ kind: 'date', date: text }) as const;
-const work = (itemId: string, due: OccurrenceView['start']): OccurrenceView => ({
-  ...base,
-  itemId,
-  start: due,
-  due,
-});
+const work = (itemId: string, due: OccurrenceView['start']) => dueAt(due, { itemId });
 const block = (
   itemId: string,
   start: string,
   end: string,
   more: Partial<OccurrenceView> = {},
-): OccurrenceView => ({ ...base, itemId, kind: 'lesson', start: at(start), end: at(end), ...more });
+): OccurrenceView => ({ ...PLAIN, itemId, kind: 'lesson', start: at(start), end: at(end), ...more });
 const week = (list: OccurrenceView[], viewer = DUBLIN) =>
   dayRows(list, D0, 1, 7, { now: NOW, viewer, shelfFrom: 17 })[0]!;
 const ids = (list: { occurrence: OccurrenceView }[]) => list.map((e) => e.occurrence.itemId);
@@ -68,7 +46,7 @@ describe('a row of days', () => {
   });
   test('a break is a span, cut where the row ends', () => {
     const holiday = {
-      ...base,
+      ...PLAIN,
       itemId: 'h',
       kind: 'dayOff' as const,
       start: date('2026-10-03'),
@@ -109,7 +87,7 @@ describe('a row of days', () => {
           ? at(formatInstant(end))
           : null;
       return {
-        ...base,
+        ...PLAIN,
         itemId: `i${i}`,
         kind,
         start: begins,

@@ -1,4 +1,4 @@
-import { UNTOUCHED } from '../../test/occurrence';
+import { at, date as day, dueAt } from '../../test/occurrence';
 import type { OccurrenceView } from '../item/occurrence';
 import { parseDate } from '../time/civil';
 import { ianaZone } from '../time/zone';
@@ -8,24 +8,8 @@ import { opensWords, slipDetail, slipGist, slipNote, slipTime, spokenSlip } from
 const DUBLIN = ianaZone('Europe/Dublin')!;
 const NOW = Date.parse('2026-10-06T15:10:00Z');
 const DAY0 = parseDate('2026-10-06');
-const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
-const day = (date: string) => ({ kind: 'date', date }) as const;
-const make = (changes: Partial<OccurrenceView>): OccurrenceView => ({
-  itemId: 'i',
-  recurrenceId: '',
-  calendarId: 'c',
-  alsoIn: [],
-  title: 'Sampling quiz',
-  place: '',
-  kind: 'test',
-  handIn: 'online',
-  status: 'confirmed',
-  start: at('2026-10-07T19:00:00Z'),
-  end: null,
-  due: at('2026-10-07T19:00:00Z'),
-  ...UNTOUCHED,
-  ...changes,
-});
+const make = (changes: Partial<OccurrenceView>) =>
+  dueAt(at('2026-10-07T19:00:00Z'), { title: 'Sampling quiz', kind: 'test', ...changes });
 const entry = (changes: Partial<OccurrenceView>) => agendaEntry(make(changes), NOW, DUBLIN);
 
 test('the time on a slip: a clock time, a date where there is none, a span for where to be', () => {

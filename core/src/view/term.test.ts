@@ -1,4 +1,4 @@
-import { UNTOUCHED } from '../../test/occurrence';
+import { PLAIN, at, date, dueAt } from '../../test/occurrence';
 import fc from 'fast-check';
 import type { OccurrenceView } from '../item/occurrence';
 import { DUBLIN } from '../../test/feeds';
@@ -16,35 +16,15 @@ import { HAND_IN_WAYS, ITEM_KINDS } from '../item/kind';
 
 const NOW = Date.parse('2026-10-06T15:10:00Z');
 const TODAY = parseDate('2026-10-06');
-const base: OccurrenceView = {
-  itemId: 'i',
-  recurrenceId: '',
-  calendarId: 'c',
-  alsoIn: [],
-  title: 'T',
-  place: '',
-  kind: 'assignment',
-  handIn: 'online',
-  status: 'confirmed',
-  start: { kind: 'date', date: '2026-10-06' },
-  end: null,
-  due: null,
-  ...UNTOUCHED,
-};
-const at = (iso: string) => ({ kind: 'instant', at: iso, zone: 'UTC' }) as const;
-const date = (text: string) => ({ kind: 'date', date: text }) as const;
-const work = (
-  itemId: string,
-  due: OccurrenceView['start'],
-  more: Partial<OccurrenceView> = {},
-): OccurrenceView => ({ ...base, itemId, start: due, due, ...more });
+const work = (itemId: string, due: OccurrenceView['start'], more: Partial<OccurrenceView> = {}) =>
+  dueAt(due, { itemId, ...more });
 const days = (
   title: string,
   from: string,
   to: string | null = null,
   kind: OccurrenceView['kind'] = 'reminder',
 ): OccurrenceView => ({
-  ...base,
+  ...PLAIN,
   title,
   kind,
   start: date(from),
@@ -121,7 +101,7 @@ describe('load', () => {
       ['2026-10-05', 50],
       ['2026-10-04', 50],
     ]);
-    expect(by({ ...base, kind: 'lesson' })).toEqual([]);
+    expect(by({ ...PLAIN, kind: 'lesson' })).toEqual([]);
     expect(by(work('a', date('2026-10-06'), { status: 'cancelled' }))).toEqual([]);
   });
   test('the shares of all work add up to all of it, wherever it is due', () => {
@@ -183,7 +163,7 @@ describe('filters', () => {
   const entry = (o: OccurrenceView) => agendaEntry(o, NOW, DUBLIN);
   test('each asks for its own, all of them for all', () => {
     const late = entry(work('a', at('2026-10-05T22:59:00Z'), { kind: 'test' }));
-    const lesson = entry({ ...base, kind: 'lesson' });
+    const lesson = entry({ ...PLAIN, kind: 'lesson' });
     expect(passes(late, { ...NO_FILTERS, kinds: ['test'], states: ['pastDue'], ways: ['online'] })).toBe(
       true,
     );
@@ -221,14 +201,14 @@ test('today: the one next thing, where to be, what is due, what is past due, wha
     work('soon', date('2026-10-09')),
     work('far', date('2026-12-01')),
     {
-      ...base,
+      ...PLAIN,
       itemId: 'slip',
       kind: 'meeting' as const,
       start: at('2026-10-06T16:00:00Z'),
       end: at('2026-10-06T16:40:00Z'),
     },
     {
-      ...base,
+      ...PLAIN,
       itemId: 'over',
       kind: 'lesson' as const,
       start: at('2026-10-06T08:00:00Z'),

@@ -11,11 +11,12 @@ import {
 } from '@zephyrfield/core/gather/differences';
 import { entriesOf, expandEntry } from '@zephyrfield/core/gather/entries';
 import { snapshotOf } from '@zephyrfield/core/gather/snapshot';
-import { NotACalendar, readFeed } from '@zephyrfield/core/ical/reading';
+import { readFeed } from '@zephyrfield/core/ical/reading';
 import { formatInstant, parseInstant } from '@zephyrfield/core/time/civil';
 import { instantIn, type When } from '@zephyrfield/core/time/when';
 import { ianaZone, type Zone } from '@zephyrfield/core/time/zone';
 import { HOLD, horizon } from '../gather/horizon.ts';
+import { whyUnread } from './why.ts';
 
 interface Reading {
   snapshots: Snapshot[];
@@ -59,13 +60,7 @@ function compareAll(steps: { asOf: number; file: string }[], zone: Zone): number
     try {
       reading = read(file, asOf, zone);
     } catch (error) {
-      const reason =
-        error instanceof NotACalendar
-          ? error.message
-          : error instanceof Error && 'code' in error
-            ? `cannot be read (${String(error.code)})`
-            : null;
-      if (!reason) throw error;
+      const reason = whyUnread(error);
       if (!applied) {
         console.error(`${file}: ${reason}`);
         return 1;

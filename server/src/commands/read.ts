@@ -1,9 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { readingTable } from '@zephyrfield/core/gather/table';
-import { NotACalendar, readFeed } from '@zephyrfield/core/ical/reading';
+import { readFeed } from '@zephyrfield/core/ical/reading';
 import { parseInstant } from '@zephyrfield/core/time/civil';
 import { ianaZone } from '@zephyrfield/core/time/zone';
+import { whyUnread } from './why.ts';
 
 /**
  * `npm run --silent read -- --zone Z --from INSTANT --to INSTANT FILE.ics …`: what feeds really say, as JSON.
@@ -46,13 +47,7 @@ function main(argv: string[]): number {
         }),
       );
     } catch (error) {
-      const reason =
-        error instanceof NotACalendar
-          ? error.message
-          : error instanceof Error && 'code' in error
-            ? `cannot be read (${String(error.code)})`
-            : null;
-      if (!reason) throw error;
+      const reason = whyUnread(error);
       console.error(`${file}: ${reason}`);
       return 1;
     }

@@ -51,7 +51,7 @@ export type ChangeRow = typeof change.$inferSelect;
 
 /** Sources and what has been read from them. */
 export function gatherStore(db: Db) {
-  return { ...sourceStore(db), ...changeStore(db), ...contentStore(db) };
+  return { ...sourceStore(db), ...changeStore(db), ...waitingFileStore(db), ...contentStore(db) };
 }
 
 export type GatherStore = ReturnType<typeof gatherStore>;
@@ -86,6 +86,25 @@ function sourceStore(db: Db) {
       'SELECT count(*) FROM layer JOIN item ON item.id = layer.item_id WHERE item.source_id = ?',
     )
     .pluck();
+  const ofCalendarId = sqlite
+    .prepare<[string, string], string>(
+      `SELECT id FROM source WHERE removed_at IS NULL AND kind <> 'handMade'
+        AND (calendar_id = ? OR EXISTS (SELECT 1 FROM json_each(source.sections) WHERE value = ?))`,
+    )
+    .pluck();
+  const passOn = sqlite.prepare<
+    [string, string]
+  >(`UPDATE source SET calendar_id = (SELECT item.calendar_id FROM item WHERE item.source_id = source.id
+    AND item.calendar_id <> ? LIMIT 1)
+    WHERE calendar_id = ? AND EXISTS (SELECT 1 FROM item WHERE item.source_id = source.id
+      AND item.calendar_id <> source.calendar_id)`);
+  const dueForCheck = db
+    .select({ id: source.id })
+    .from(source)
+    .where(lte(source.nextCheckAt, p('now')))
+    .orderBy(asc(source.nextCheckAt))
+    .limit(p('limit'))
+    .prepare();
   const nextDue = db
     .select({ at: occurrence.toMs })
     .from(occurrence)
@@ -103,6 +122,17 @@ function sourceStore(db: Db) {
     sectionCounts: (sourceId: string) => sectionCounts.all(sourceId),
     /** How many things a person has ticked off or noted in a source */
     recordCount: (sourceId: string) => recordCount.get(sourceId) ?? 0,
+    /** Sources whose time to be checked has come, the longest waiting first */
+    dueForCheck: (now: number, limit: number) => dueForCheck.all({ now, limit }).map((r) => r.id),
+    /** The source whose entries are in a calendar, if it is gathered still */
+    ofCalendar: (calendarId: string) =>
+      ofCalendarId.all(calendarId, calendarId).map((id) => byId.get({ id })!)[0],
+    /**
+     * Lets a source that is followed no more stand under another of its calendars than this one, where there
+     * is one
+     */
+    passOn: (calendarId: string) => passOn.run(calendarId, calendarId),
+    filesOf: (learnerId: string) => ofLearner.all({ learnerId }).filter((s) => s.kind === 'oneTimeFile'),
     byDigest: (learnerId: string, digest: string) => byDigest.get({ learnerId, digest }),
     add: (row: typeof source.$inferInsert) => db.insert(source).values(row).run(),
     change: (id: string, values: Partial<SourceRow>) =>
@@ -149,20 +179,31 @@ function changeStore(db: Db) {
   };
 }
 
+/** Files that wait until it is said what is to be made of them. */
+function waitingFileStore(db: Db) {
+  const dropOldest = db.$client.prepare<[string, string, number]>(
+    `DELETE FROM waiting_file WHERE learner_id = ? AND id NOT IN (SELECT id FROM waiting_file
+      WHERE learner_id = ? ORDER BY created_at DESC LIMIT ?)`,
+  );
+  const waiting = db
+    .select()
+    .from(waitingFile)
+    .where(eq(waitingFile.id, sql.placeholder('id')))
+    .prepare();
+  return {
+    waiting: (id: string) => waiting.get({ id }),
+    addWaiting: (row: typeof waitingFile.$inferInsert) => db.insert(waitingFile).values(row).run(),
+    removeWaiting: (id: string) => db.delete(waitingFile).where(eq(waitingFile.id, id)).run(),
+    /** Lets go of files that have waited too long */
+    forgetWaiting: (before: number) => db.delete(waitingFile).where(lt(waitingFile.createdAt, before)).run(),
+    /** Lets go of a learner's oldest waiting files beyond so many */
+    dropOldestWaiting: (learnerId: string, most: number) => dropOldest.run(learnerId, learnerId, most),
+  };
+}
+
 /** Items, their dates, and own layers that go along with them. */
 function contentStore(db: Db) {
   const p = sql.placeholder;
-  const byId = db
-    .select()
-    .from(source)
-    .where(eq(source.id, p('id')))
-    .prepare();
-  const ofLearner = db
-    .select()
-    .from(source)
-    .where(and(eq(source.learnerId, p('learnerId')), isNull(source.removedAt), ne(source.kind, 'handMade')))
-    .orderBy(source.createdAt, source.id)
-    .prepare();
   // The statements that run for every entry of a feed go to the driver itself: drizzle's mapping would be
   // half their time.
   const sqlite = db.$client;
@@ -174,12 +215,6 @@ function contentStore(db: Db) {
   const titlesOf = sqlite.prepare<[string], { title: string; section: string | null }>(
     'SELECT title, section FROM item WHERE source_id = ? AND gone_at IS NULL',
   );
-  const ofCalendarId = sqlite
-    .prepare<[string, string], string>(
-      `SELECT id FROM source WHERE removed_at IS NULL AND kind <> 'handMade'
-        AND (calendar_id = ? OR EXISTS (SELECT 1 FROM json_each(source.sections) WHERE value = ?))`,
-    )
-    .pluck();
   const moveGone = sqlite.prepare<[string, string, string]>(
     `UPDATE item SET calendar_id = ? WHERE source_id = ? AND calendar_id NOT IN (SELECT value
       FROM json_each(?))`,
@@ -199,21 +234,6 @@ function contentStore(db: Db) {
   const allGone = sqlite.prepare<[number, string]>(
     'UPDATE item SET gone_at = coalesce(gone_at, ?) WHERE source_id = ?',
   );
-  const passOn = sqlite.prepare<
-    [string, string]
-  >(`UPDATE source SET calendar_id = (SELECT item.calendar_id FROM item WHERE item.source_id = source.id
-    AND item.calendar_id <> ? LIMIT 1)
-    WHERE calendar_id = ? AND EXISTS (SELECT 1 FROM item WHERE item.source_id = source.id
-      AND item.calendar_id <> source.calendar_id)`);
-  const dropOldest = sqlite.prepare<[string, string, number]>(
-    `DELETE FROM waiting_file WHERE learner_id = ? AND id NOT IN (SELECT id FROM waiting_file
-      WHERE learner_id = ? ORDER BY created_at DESC LIMIT ?)`,
-  );
-  const waiting = db
-    .select()
-    .from(waitingFile)
-    .where(eq(waitingFile.id, p('id')))
-    .prepare();
   const itemByUid = sqlite
     .prepare<[string, string], HeadRow>(
       `SELECT id, uid, digest, must_reparse, title, gone_at, same_as FROM item WHERE source_id = ?
@@ -268,13 +288,6 @@ function contentStore(db: Db) {
       ),
     )
     .prepare();
-  const dueForCheck = db
-    .select({ id: source.id })
-    .from(source)
-    .where(lte(source.nextCheckAt, p('now')))
-    .orderBy(asc(source.nextCheckAt))
-    .limit(p('limit'))
-    .prepare();
   const layerOf = db
     .select()
     .from(layer)
@@ -285,8 +298,6 @@ function contentStore(db: Db) {
     occurrencesOf: (itemId: string) => occurrencesOf.all({ itemId }),
     /** How many entries of a source have anything at or after `now` that is not called off */
     stillToCome: (sourceId: string, now: number) => stillToCome.get({ sourceId, now })?.n ?? 0,
-    /** Sources whose time to be checked has come, the longest waiting first */
-    dueForCheck: (now: number, limit: number) => dueForCheck.all({ now, limit }).map((r) => r.id),
     layer: (itemId: string, recurrenceId: string) => layerOf.get({ itemId, recurrenceId }),
     removeLayer: (itemId: string, recurrenceId: string) =>
       db
@@ -296,9 +307,6 @@ function contentStore(db: Db) {
     addLayer: (row: typeof layer.$inferInsert) => db.insert(layer).values(row).onConflictDoNothing().run(),
     /** Titles of live entries, with their parts */
     titlesOf: (sourceId: string) => titlesOf.all(sourceId),
-    /** The source whose entries are in a calendar, if it is gathered still */
-    ofCalendar: (calendarId: string) =>
-      ofCalendarId.all(calendarId, calendarId).map((id) => byId.get({ id })!)[0],
     /** Puts gone items into a calendar that is kept, and news where its item is */
     followCalendars(sourceId: string, calendarId: string, kept: readonly string[]) {
       moveGone.run(calendarId, sourceId, JSON.stringify(kept));
@@ -313,19 +321,6 @@ function contentStore(db: Db) {
       dropUnmarkedDates.run(sourceId);
       allGone.run(now, sourceId);
     },
-    /**
-     * Lets a source that is followed no more stand under another of its calendars than this one, where there
-     * is one
-     */
-    passOn: (calendarId: string) => passOn.run(calendarId, calendarId),
-    filesOf: (learnerId: string) => ofLearner.all({ learnerId }).filter((s) => s.kind === 'oneTimeFile'),
-    waiting: (id: string) => waiting.get({ id }),
-    addWaiting: (row: typeof waitingFile.$inferInsert) => db.insert(waitingFile).values(row).run(),
-    removeWaiting: (id: string) => db.delete(waitingFile).where(eq(waitingFile.id, id)).run(),
-    /** Lets go of files that have waited too long */
-    forgetWaiting: (before: number) => db.delete(waitingFile).where(lt(waitingFile.createdAt, before)).run(),
-    /** Lets go of a learner's oldest waiting files beyond so many */
-    dropOldestWaiting: (learnerId: string, most: number) => dropOldest.run(learnerId, learnerId, most),
     itemsOf: (sourceId: string): ItemHead[] => itemsOf.all(sourceId).map(headOf),
     duplicates: duplicateStore(db),
     /** Digests of what need not be read again while its blocks stay the same */

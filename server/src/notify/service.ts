@@ -136,36 +136,9 @@ export function notifyService({
       for (const channel of CHANNELS.filter(
         (w) => w === 'app' || channelsFor(noticeSettings, row.learnerId, row.kind).includes(w),
       )) {
-        const {
-          learnerId,
-          kind,
-          cause,
-          causeId,
-          moment,
-          itemId,
-          recurrenceId,
-          calendarId,
-          title,
-          line,
-          sheet,
-        } = row;
-        const what = {
-          kind,
-          cause,
-          causeId,
-          moment,
-          snoozedTo: until,
-          itemId,
-          recurrenceId,
-          calendarId,
-          title,
-          line,
-          sheet,
-        };
         store.add({
-          ...what,
-          personId,
-          learnerId,
+          ...row,
+          snoozedTo: until,
           channel,
           anchor: null,
           at: until,

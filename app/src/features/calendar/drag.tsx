@@ -197,31 +197,46 @@ export function Draggable({
   );
 }
 
-/** The end of a block, to draw it out by. */
-export function End({ entry }: { entry: AgendaEntry }) {
-  const may = useContext(May);
+/** The end of what is drawn, to draw it out by; nothing where that is not one’s own to move. */
+function End({
+  entry,
+  part = '',
+  isOwn = true,
+  className,
+  children,
+}: {
+  entry: AgendaEntry;
+  part?: string;
+  isOwn?: boolean;
+  className: string;
+  children: ReactNode;
+}) {
+  const may = useContext(May) && isOwn;
   const { setNodeRef, listeners } = useDraggable({
-    id: `end ${entryId(entry)}`,
+    id: `end ${entryId(entry)}${part}`,
     data: { entry, isEnd: true } satisfies Load,
     disabled: !may,
   });
+  if (!may) return null;
   return (
-    <View
-      ref={setNodeRef as never}
-      {...listeners}
-      aria-hidden
-      className="absolute bottom-0 left-0 right-0 h-2 cursor-ns-resize items-center"
-    >
-      <View className="h-[3px] w-5 rounded-full bg-ink2" />
+    <View ref={setNodeRef as never} {...listeners} aria-hidden className={className}>
+      {children}
     </View>
   );
 }
+
+/** The end of a block, at its foot. */
+export const BlockEnd = ({ entry }: { entry: AgendaEntry }) => (
+  <End entry={entry} className="absolute bottom-0 left-0 right-0 h-2 cursor-ns-resize items-center">
+    <View className="h-[3px] w-5 rounded-full bg-ink2" />
+  </End>
+);
 
 /**
  * A stretch of days: carried as a whole, and drawn out by its end where that is one’s own to move. Each row
  * shows a part of it.
  */
-export function DraggableRibbon({
+export const DraggableRibbon = ({
   entry,
   part,
   isOwn,
@@ -231,31 +246,21 @@ export function DraggableRibbon({
   part: string;
   isOwn: boolean;
   children: ReactNode;
-}) {
-  const may = useContext(May);
-  const { setNodeRef, listeners } = useDraggable({
-    id: `end ${entryId(entry)}${part}`,
-    data: { entry, isEnd: true } satisfies Load,
-    disabled: !may || !isOwn,
-  });
-  return (
-    <View>
-      <Draggable entry={entry} part={part}>
-        {children}
-      </Draggable>
-      {isOwn && may ? (
-        <View
-          ref={setNodeRef as never}
-          {...listeners}
-          aria-hidden
-          className="absolute bottom-0 right-0 top-0 w-3 cursor-ew-resize justify-center"
-        >
-          <View className="h-4 w-[3px] rounded-full bg-ink2" />
-        </View>
-      ) : null}
-    </View>
-  );
-}
+}) => (
+  <View>
+    <Draggable entry={entry} part={part}>
+      {children}
+    </Draggable>
+    <End
+      entry={entry}
+      part={part}
+      isOwn={isOwn}
+      className="absolute bottom-0 right-0 top-0 w-3 cursor-ew-resize justify-center"
+    >
+      <View className="h-4 w-[3px] rounded-full bg-ink2" />
+    </End>
+  </View>
+);
 
 /** A day that things can be put on. */
 export function DayBox({

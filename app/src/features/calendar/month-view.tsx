@@ -9,10 +9,11 @@ import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { Barb } from '@/ui/barb';
 import { ResponsiveText } from '@/ui/responsive-text';
-import { Mark, Ribbon, SlipLine } from '@/ui/slip-line';
+import { Mark, SlipLine } from '@/ui/slip-line';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
-import { Draggable, DraggableRibbon, DayBox } from './drag';
+import { Draggable, DayBox } from './drag';
+import { SpanRibbon } from './span-ribbon';
 import { entryId, slipOf, type Drawing } from './drawing';
 import { useDayRows } from './use-day-rows';
 
@@ -204,37 +205,16 @@ function WideWeek({
       })}
       {row.spans.length ? (
         <View role="cell" aria-label="Over several days" className="pointer-events-none absolute inset-0">
-          {row.spans.map((span) => {
-            const { id, spoken, colour, title, chosen, onOpen } = slipOf(span.entry, drawing);
-            return (
-              <View
-                key={entryId(span.entry)}
-                className="pointer-events-auto absolute px-0.5"
-                style={{
-                  left: `${(span.from / 7) * 100}%`,
-                  width: `${((span.to - span.from + 1) / 7) * 100}%`,
-                  top: HEAD + span.lane * LINE,
-                }}
-              >
-                <DraggableRibbon
-                  entry={span.entry}
-                  part={` ${row.days[0]!.day}`}
-                  isOwn={span.entry.occurrence.own && !span.after}
-                >
-                  <Ribbon
-                    id={id}
-                    colour={colour}
-                    title={title}
-                    spoken={spoken}
-                    before={span.before}
-                    after={span.after}
-                    chosen={chosen}
-                    onOpen={onOpen}
-                  />
-                </DraggableRibbon>
-              </View>
-            );
-          })}
+          {row.spans.map((span) => (
+            <SpanRibbon
+              key={entryId(span.entry)}
+              span={span}
+              columns={7}
+              firstDay={row.days[0]!.day}
+              top={HEAD + span.lane * LINE}
+              drawing={drawing}
+            />
+          ))}
         </View>
       ) : null}
     </View>

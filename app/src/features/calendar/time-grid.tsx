@@ -15,10 +15,11 @@ import { useState } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
 import { Barb } from '@/ui/barb';
 import { FILL, WASH } from '@/ui/colours';
-import { Ribbon, SlipLine } from '@/ui/slip-line';
+import { SlipLine } from '@/ui/slip-line';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
-import { Draggable, DraggableRibbon, DayBox, End } from './drag';
+import { BlockEnd, Draggable, DayBox } from './drag';
+import { SpanRibbon } from './span-ribbon';
 import { entryId, slipOf, type Drawing } from './drawing';
 import { useDayRows } from './use-day-rows';
 
@@ -99,37 +100,16 @@ export function TimeGrid({
                   {null}
                 </DayBox>
               ))}
-              {row.spans.map((span) => {
-                const { id, spoken, colour, title, chosen, onOpen } = slipOf(span.entry, drawing);
-                return (
-                  <View
-                    key={entryId(span.entry)}
-                    className="absolute px-0.5"
-                    style={{
-                      left: `${(span.from / columns) * 100}%`,
-                      width: `${((span.to - span.from + 1) / columns) * 100}%`,
-                      top: span.lane * LINE,
-                    }}
-                  >
-                    <DraggableRibbon
-                      entry={span.entry}
-                      part={` ${row.days[0]!.day}`}
-                      isOwn={span.entry.occurrence.own && !span.after}
-                    >
-                      <Ribbon
-                        id={id}
-                        colour={colour}
-                        title={title}
-                        spoken={spoken}
-                        before={span.before}
-                        after={span.after}
-                        chosen={chosen}
-                        onOpen={onOpen}
-                      />
-                    </DraggableRibbon>
-                  </View>
-                );
-              })}
+              {row.spans.map((span) => (
+                <SpanRibbon
+                  key={entryId(span.entry)}
+                  span={span}
+                  columns={columns}
+                  firstDay={row.days[0]!.day}
+                  top={span.lane * LINE}
+                  drawing={drawing}
+                />
+              ))}
             </View>
           ) : null}
           {hasShelf ? (
@@ -298,7 +278,7 @@ function HourColumn({ column, from, count, hour, nowMinute: now, roomy, onWrite,
               )}
             </Draggable>
             {block.entry.occurrence.own && block.entry.urgency === null && block.entry.shape !== 'note' ? (
-              <End entry={block.entry} />
+              <BlockEnd entry={block.entry} />
             ) : null}
           </View>
         );
