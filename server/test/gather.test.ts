@@ -6,6 +6,7 @@ import type {
   SourceView,
   SplitRequest,
 } from '@zephyrfield/core/api/schemas';
+import { MOST } from '../src/limits';
 import { FLAG, FeedServer, Installation, START, event } from './harness';
 
 let feed: FeedServer;
@@ -141,6 +142,19 @@ describe('one link, many courses', () => {
     expect((await sources())[0]!.newSections.sort()).toEqual(['', 'Food']);
     await agent.patch(`/api/sources/${id}`).send({ sectionsSeen: true }).expect(200);
     expect((await sources())[0]!.newSections).toEqual([]);
+  });
+
+  test('a feed that names a course for every entry makes no more calendars than a schedule may have', async () => {
+    feeds['/all.ics'] = THREE;
+    const { id } = await follow('/all.ics', { split: SPLIT });
+    feeds['/all.ics'] = [
+      ...THREE,
+      ...Array.from({ length: 300 }, (_, i) => due(`m${i}`, `Lab log ${i} [Course ${i}]`, '20261012')),
+    ];
+    await check(id);
+    expect(await calendars()).toHaveLength(MOST.calendars);
+    expect((await placed()).filter((line) => /^Lab log \d+ \(Norwegian\)$/.test(line))).toHaveLength(202);
+    expect((await placed()).filter((line) => line.startsWith('Lab log'))).toHaveLength(300);
   });
 
   test('parts of one name share a calendar; a calendar with nothing left in it goes; what was ticked off stays so', async () => {

@@ -3,7 +3,7 @@ import { ACCESSES, type Access as AccessType } from '../item/access.ts';
 import type { ChangeView as ChangeViewType } from '../item/change.ts';
 import type { OccurrenceView as OccurrenceViewType } from '../item/occurrence.ts';
 import { claim } from './claims.ts';
-import { SPLIT_WAYS, type SplitRule as SplitRuleType } from '../gather/split.ts';
+import { LONGEST_SECTION, SPLIT_WAYS, type SplitRule as SplitRuleType } from '../gather/split.ts';
 import { Brief, BriefFile, OwnItem } from './own.ts';
 import { RemindRules, RemindSet } from './notify.ts';
 
@@ -27,11 +27,14 @@ const SplitRule = z.object({
 
 export const Id = z.string().min(1).max(64);
 export const Instant = z.iso.datetime();
+/** How long a name may be, in characters. */
+export const LONGEST_NAME = 120;
+
 export const Name = z
   .string()
   .trim()
   .min(1, 'Give it a name.')
-  .max(120, 'Keep the name under 120 characters.');
+  .max(LONGEST_NAME, 'Keep the name under 120 characters.');
 
 /** RFC 9457 problem details, with what to do and, for a form, which field. */
 export const Problem = z.object({
@@ -165,7 +168,7 @@ export const SplitRequest = z.object({
   sections: z
     .array(
       z.object({
-        section: z.string().max(200).nullable(),
+        section: z.string().max(LONGEST_SECTION).nullable(),
         name: Name,
         colour: Colour.optional(),
         flag: Flag.optional(),

@@ -18,6 +18,9 @@ interface Tagged {
   title: string;
 }
 
+/** How long the name of a section may be; what a feed says beyond that is left out. */
+export const LONGEST_SECTION = 200;
+
 const SEPARATORS = '-–—|·';
 const MOST = 60;
 const tagged = (section: string, title: string): Tagged | null =>
@@ -70,7 +73,7 @@ export function sectionOf(face: Face, { by, at }: SplitRule): Tagged | null {
     by === 'category'
       ? categoryOf(face)
       : (addressParts(face.url).find(([where]) => where === at)?.[1] ?? null);
-  return section ? { section, title: face.title } : null;
+  return section ? { section: section.slice(0, LONGEST_SECTION), title: face.title } : null;
 }
 
 function categoryOf({ categories }: Face): string | null {

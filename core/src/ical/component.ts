@@ -121,7 +121,8 @@ export function readItem(
   };
 }
 
-const clip = (text: string | undefined, most: number) =>
+/** A text of a feed, cut where it is longer than anything people write. */
+export const clip = (text: string | undefined, most: number) =>
   text && text.length > most ? text.slice(0, most) + '…' : text;
 
 /** The identifier of an entry that has none: the same for the same entry at the next reading. */

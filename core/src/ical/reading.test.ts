@@ -5,6 +5,17 @@ import { NotACalendar } from './reading';
 
 const first = (...lines: string[]) => read(calendar(event('UID:a', 'SUMMARY:Keel plan', ...lines))).items[0]!;
 
+test('what a feed says of itself is cut where it is longer than anything people write', () => {
+  const { name, description, colour } = read(
+    [
+      'BEGIN:VCALENDAR',
+      ...['NAME', 'DESCRIPTION', 'COLOR'].map((k) => `${k}:${'a'.repeat(50_000)}`),
+      'END:VCALENDAR',
+    ].join('\r\n'),
+  );
+  expect([name, description, colour].map((text) => text!.length)).toEqual([201, 2_001, 201]);
+});
+
 describe('dates', () => {
   test('an all-day date stays a date', () => {
     expect(first('DTSTART;VALUE=DATE:20261008', 'DTEND;VALUE=DATE:20261009')).toMatchObject({

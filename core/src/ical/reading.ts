@@ -1,13 +1,17 @@
 import { ianaZone, type Zone } from '../time/zone.ts';
 import { cut, type Block } from './cut.ts';
 import { decode } from './decode.ts';
-import { readItem } from './component.ts';
+import { clip, readItem } from './component.ts';
 import { addDigests } from './digest.ts';
 import type { FeedItem } from './feed-item.ts';
 import { hash } from '../lib/hash.ts';
 import { parseComponent } from './property.ts';
 import { readDuration } from './values.ts';
 import { readObservances, zoneFinder, type OwnZones } from './zones.ts';
+
+/** What a feed says of itself is cut here, in characters. */
+const LONGEST_FEED_NAME = 200;
+const LONGEST_FEED_TEXT = 2_000;
 
 export interface Warning {
   /** Line in the feed, counted from 1; null where it is about the whole */
@@ -153,9 +157,10 @@ export function readFeed(bytes: Uint8Array, options: ReadOptions): Reading {
   }
   const ttl = readDuration(calendar.text('refresh-interval') ?? calendar.text('x-published-ttl') ?? '');
   return {
-    name: calendar.text('x-wr-calname') ?? calendar.text('name') ?? null,
-    description: calendar.text('x-wr-caldesc') ?? calendar.text('description') ?? null,
-    colour: calendar.text('color') ?? null,
+    name: clip(calendar.text('x-wr-calname') ?? calendar.text('name'), LONGEST_FEED_NAME) ?? null,
+    description:
+      clip(calendar.text('x-wr-caldesc') ?? calendar.text('description'), LONGEST_FEED_TEXT) ?? null,
+    colour: clip(calendar.text('color'), LONGEST_FEED_NAME) ?? null,
     zone: (stated && ianaZone(stated)?.id) ?? commonZone(items),
     refreshSeconds: ttl ? ttl.days * 86_400 + ttl.ms / 1000 : null,
     zones,

@@ -1,8 +1,9 @@
-import type { SplitRequest } from '@zephyrfield/core/api/schemas';
+import { LONGEST_NAME, type SplitRequest } from '@zephyrfield/core/api/schemas';
 import type { Understanding } from '@zephyrfield/core/gather/entries';
 import { suggestFlag } from '@zephyrfield/core/item/flag';
 import type { CalendarRow, CalendarStore } from '../calendars/store.ts';
 import { orderedId } from '../db/ids.ts';
+import { MOST } from '../limits.ts';
 import type { SourceRow } from './store.ts';
 
 /** Which calendar each part of a source goes to, by the part's name in its feed; `''` for what names none. */
@@ -53,7 +54,7 @@ export function addCalendar(
   return calendars.add({
     id: orderedId(now),
     learnerId,
-    name,
+    name: name.slice(0, LONGEST_NAME),
     kind,
     category,
     zone,
@@ -93,7 +94,7 @@ export function calendarsFor(
   return sections;
 }
 
-export interface PartFinder {
+export interface SectionFinder {
   calendarOf(section: string | null): string;
   /** Sections met that had no calendar yet; each has been given one */
   readonly fresh: string[];
@@ -102,7 +103,7 @@ export interface PartFinder {
 
 /**
  * Finds the calendar of each part of a source as its entries come in; a part that is new is given one of its
- * own.
+ * own, as long as the schedule may have one more; beyond that its entries stay in the source's calendar.
  */
 export function sectionFinder(
   {
@@ -114,9 +115,10 @@ export function sectionFinder(
   }: Pick<SourceRow, 'learnerId' | 'calendarId' | 'sections' | 'rules' | 'feedName'>,
   calendars: CalendarStore,
   now: number,
-): PartFinder {
+): SectionFinder {
   const found: Sections = { ...sections };
   const fresh: string[] = [];
+  let room: number | undefined;
   return {
     fresh,
     sections: found,
@@ -125,6 +127,8 @@ export function sectionFinder(
       const key = sectionKey(section);
       let id = found[key];
       if (id === undefined) {
+        room ??= MOST.calendars - calendars.ofLearner(learnerId).length;
+        if (room-- <= 0) return calendarId;
         const like = calendars.byId(calendarId)!;
         id = found[key] = addCalendar(calendars, learnerId, section ?? feedName ?? like.name, like, now).id;
         fresh.push(key);
