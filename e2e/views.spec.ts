@@ -138,6 +138,28 @@ test('a week: late deadlines on the shelf, lessons at their hours, the break as 
   await expect(title(page)).toHaveText('5 – 11 October');
 });
 
+test(
+  'beside an open sheet, what would stand too narrow to be read is counted, and the count leads to its day',
+  { tag: '@wide' },
+  async ({ page, accessible }) => {
+    await look(page, 'week');
+    const thursday = page.getByRole('list', { name: 'Thursday 8 October', exact: true });
+    await expect(thursday.getByRole('button', { name: /^Fire drill/ })).toBeVisible();
+    await page
+      .getByRole('list', { name: 'By the end of Tuesday 6 October' })
+      .getByRole('button', { name: /^Tide table exercise 11/ })
+      .click();
+    const more = thursday.getByRole('button', { name: '1 more at 11:00 on Thursday 8 October' });
+    await expect(more).toBeVisible();
+    await expect(thursday.getByRole('button', { name: /^Fire drill/ })).toHaveCount(0);
+    await expect(thursday.getByRole('button', { name: /^Lesson: Ceramics/ })).toBeVisible();
+    await accessible();
+    await more.click();
+    await expect(title(page)).toHaveText('Thursday 8 October');
+    await expect(thursday.getByRole('button', { name: /^Fire drill/ })).toBeVisible();
+  },
+);
+
 test('a day with its hours; an item opens beside it or over it, and the way back restores what was seen', async ({
   page,
   wide,

@@ -105,12 +105,12 @@ function Stub({
     shape === 'ticket' || shape === 'plainTicket'
       ? `border-dotted border-ink2 border-l ${isUnder ? 'within-[119px]:border-l-0 within-[119px]:border-t' : ''}`
       : '';
-  const room = !time ? '' : isUnder ? 'px-1 within-[119px]:px-1.5' : 'px-1 within-[95px]:px-0';
+  const room = !time ? '' : isUnder ? 'px-1 within-[119px]:px-1.5' : 'px-1 within-[121px]:px-0';
   const ink = urgency === 'pastDue' ? 'text-poppy' : urgency === 'soon' ? 'text-marigold' : '';
   return (
     <View className={`min-w-[9px] justify-center ${edge} ${room} ${shape === 'ticket' ? WASH[colour] : ''}`}>
       {time ? (
-        <Text kind="fine" className={`font-bold ${isUnder ? '' : 'within-[95px]:hidden'} ${ink}`}>
+        <Text kind="fine" className={`font-bold ${isUnder ? '' : 'within-[121px]:hidden'} ${ink}`}>
           {time}
         </Text>
       ) : null}

@@ -6,7 +6,7 @@ import { DAY, HOUR, formatDate, formatInstant, parseDate } from '../time/civil';
 import { ianaZone } from '../time/zone';
 import { agendaEntry } from './agenda';
 import { dayRows, hoursOf, monthWeeks } from './days';
-import { lanes, pack } from './lanes';
+import { fitColumns, lanes, pack } from './lanes';
 
 const NOW = Date.parse('2026-10-06T15:10:00Z');
 const D0 = parseDate('2026-10-05');
@@ -181,6 +181,33 @@ test('blocks that hang together share the width, others have it to themselves', 
     [0, 2],
     [0, 1],
   ]);
+});
+
+test('what would stand too narrow is counted in its cluster, and nothing is lost', () => {
+  const packed = pack([
+    { from: 0, to: 60 },
+    { from: 10, to: 70 },
+    { from: 20, to: 80 },
+    { from: 200, to: 260 },
+  ]);
+  const { shown, crowded } = fitColumns(packed, 1);
+  expect(shown.map(({ block, columns }) => [block.from, columns])).toEqual([
+    [0, 1],
+    [200, 1],
+  ]);
+  expect(crowded).toEqual([{ cluster: 0, count: 2, from: 10, to: 80 }]);
+  const anyBlock = fc
+    .tuple(fc.integer({ min: 0, max: 1400 }), fc.integer({ min: 1, max: 300 }))
+    .map(([from, long]) => ({ from, to: from + long }));
+  fc.assert(
+    fc.property(fc.array(anyBlock), fc.integer({ min: 1, max: 4 }), (blocks, most) => {
+      const all = pack(blocks);
+      const fitted = fitColumns(all, most);
+      expect(fitted.shown.length + fitted.crowded.reduce((n, c) => n + c.count, 0)).toBe(blocks.length);
+      expect(fitted.shown.every((each) => each.columns <= most && each.column < each.columns)).toBe(true);
+      expect(new Set(fitted.crowded.map((c) => c.cluster)).size).toBe(fitted.crowded.length);
+    }),
+  );
 });
 
 test('a month is whole weeks, from whichever day they begin on', () => {

@@ -31,6 +31,8 @@ export interface Packed<T> {
   /** Which of `columns` side by side it stands in */
   column: number;
   columns: number;
+  /** Which of the day's clusters it belongs to: blocks that hang together by overlapping */
+  cluster: number;
 }
 
 /** Packs blocks that overlap side by side; those that hang together share the width evenly. */
@@ -38,10 +40,11 @@ export function pack<T extends Block>(blocks: readonly T[]): Packed<T>[] {
   const result: Packed<T>[] = [];
   let cluster: Packed<T>[] = [];
   let ends: number[] = [];
-  let until = -Infinity;
+  let [until, clusters] = [-Infinity, 0];
   const close = () => {
     for (const each of cluster) each.columns = ends.length;
     result.push(...cluster);
+    if (cluster.length) clusters++;
     cluster = [];
     ends = [];
   };
@@ -51,8 +54,42 @@ export function pack<T extends Block>(blocks: readonly T[]): Packed<T>[] {
     if (column < 0) column = ends.length;
     ends[column] = block.to;
     until = Math.max(cluster.length ? until : -Infinity, block.to);
-    cluster.push({ block, column, columns: 0 });
+    cluster.push({ block, column, columns: 0, cluster: clusters });
   }
   close();
   return result;
+}
+
+/** Blocks of a cluster that have no room beside the others: how many, and from when to when. */
+export interface Crowded extends Block {
+  cluster: number;
+  count: number;
+}
+
+/**
+ * Takes the blocks that would stand in columns beyond `most` out of their clusters and counts them instead, so
+ * that what is left stays wide enough to be read.
+ * @param most columns side by side, at least 1
+ */
+export function fitColumns<T extends Block>(
+  packed: readonly Packed<T>[],
+  most: number,
+): { shown: Packed<T>[]; crowded: Crowded[] } {
+  const crowded = new Map<number, Crowded>();
+  const shown: Packed<T>[] = [];
+  for (const each of packed) {
+    const { block, column, cluster } = each;
+    if (column < most) {
+      shown.push(each.columns > most ? { ...each, columns: most } : each);
+      continue;
+    }
+    const { from, to, count } = crowded.get(cluster) ?? { ...block, count: 0 };
+    crowded.set(cluster, {
+      cluster,
+      count: count + 1,
+      from: Math.min(from, block.from),
+      to: Math.max(to, block.to),
+    });
+  }
+  return { shown, crowded: [...crowded.values()] };
 }

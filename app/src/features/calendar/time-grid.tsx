@@ -1,6 +1,6 @@
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { civilDate } from '@zephyrfield/core/time/civil';
-import { hoursOf, type DayColumn } from '@zephyrfield/core/view/days';
+import { hoursOf } from '@zephyrfield/core/view/days';
 import { dayWord } from '@zephyrfield/core/view/load';
 import {
   hoursWords,
@@ -14,11 +14,11 @@ import { slipTime } from '@zephyrfield/core/view/slips';
 import { useState } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
 import { Barb } from '@/ui/barb';
-import { FILL, WASH } from '@/ui/colours';
 import { SlipLine } from '@/ui/slip-line';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
-import { BlockEnd, Draggable, DayBox } from './drag';
+import { Draggable, DayBox } from './drag';
+import { HourColumn } from './hour-column';
 import { SpanRibbon } from './span-ribbon';
 import { entryId, slipOf, type Drawing } from './drawing';
 import { useDayRows } from './use-day-rows';
@@ -37,6 +37,8 @@ interface Props extends Drawing {
 
 const GUTTER = 52;
 const LINE = 27;
+/** The line at the left of each day, in pixels */
+const EDGE = 1;
 
 /**
  * Days as columns over their hours, with what lasts days on top and below it the shelf “by end of day”, so
@@ -56,7 +58,7 @@ export function TimeGrid({
 }: Props) {
   const { now, viewer } = drawing;
   const wide = useIsWide();
-  const [height, setHeight] = useState(0);
+  const [{ height, width }, setSize] = useState({ height: 0, width: 0 });
   // Head and view: a head that leaves no room for the hours scrolls away with them.
   const [tall, setTall] = useState({ head: 0, view: 0 });
   const row = useDayRows(shown, first, 1, columns, { now, viewer, shelfFrom })[0]!;
@@ -151,7 +153,7 @@ export function TimeGrid({
         <View
           className="grow flex-row"
           style={{ minHeight: 36 * (hours.to - hours.from) }}
-          onLayout={(e) => setHeight(e.nativeEvent.layout.height)}
+          onLayout={({ nativeEvent: { layout } }) => setSize({ height: layout.height, width: layout.width })}
         >
           <View style={{ width: GUTTER }} aria-hidden>
             {Array.from({ length: hours.to - hours.from }, (_, i) => (
@@ -175,6 +177,8 @@ export function TimeGrid({
                   from={hours.from}
                   count={hours.to - hours.from}
                   hour={hour}
+                  width={(width - GUTTER) / columns - EDGE}
+                  onDay={onDay}
                   nowMinute={column.day === today ? nowMinute : null}
                   roomy={columns === 1 || wide}
                   onWrite={onWrite}
@@ -213,138 +217,6 @@ function DayHead({
       {minutes >= 15 ? (
         <Barb minutes={minutes} size={34} colour={isToday ? 'var(--lagoon)' : 'var(--ink)'} />
       ) : null}
-    </Pressable>
-  );
-}
-
-interface ColumnProps extends Drawing {
-  column: DayColumn;
-  /** First hour shown, how many, and how high each is */
-  from: number;
-  count: number;
-  hour: number;
-  /** Minute of the day it is now; null on other days */
-  nowMinute: number | null;
-  roomy: boolean;
-  onWrite: Props['onWrite'];
-}
-
-function HourColumn({ column, from, count, hour, nowMinute: now, roomy, onWrite, ...drawing }: ColumnProps) {
-  const top = (minute: number) => ((minute - from * 60) / 60) * hour;
-  return (
-    <DayBox
-      day={column.day}
-      hours={{ from: from * 60, height: hour }}
-      role="list"
-      aria-label={longDay(column.day)}
-      className={`relative min-w-0 flex-1 border-l ${now !== null ? 'border-lagoon' : 'border-line'}`}
-      style={{ height: count * hour }}
-    >
-      {Array.from({ length: count }, (_, i) => (
-        <View
-          key={i}
-          className="absolute left-0 right-0 border-t border-line"
-          style={{ top: i * hour }}
-          aria-hidden
-        />
-      ))}
-      {onWrite ? <Empty hour={hour} from={from} onPress={(minute) => onWrite(column.day, minute)} /> : null}
-      {column.timed.map(({ block, column: place, columns }) => {
-        const slip = slipOf(block.entry, drawing);
-        const height = Math.max(24, top(block.to) - top(block.from) - 2);
-        return (
-          <View
-            key={entryId(block.entry)}
-            role="listitem"
-            className="absolute px-0.5 measured"
-            style={{
-              top: top(block.from),
-              height,
-              left: `${(place / columns) * 100}%`,
-              width: `${100 / columns}%`,
-            }}
-          >
-            <Draggable entry={block.entry} className="h-full">
-              {block.entry.urgency !== null ? (
-                <SlipLine time={columns > 2 ? '' : slipTime(block.entry, drawing.viewer)} {...slip} />
-              ) : (
-                <TimeBlock
-                  entry={block.entry}
-                  height={height}
-                  roomy={roomy && columns < 3}
-                  viewer={drawing.viewer}
-                  slip={slip}
-                />
-              )}
-            </Draggable>
-            {block.entry.occurrence.own && block.entry.urgency === null && block.entry.shape !== 'note' ? (
-              <BlockEnd entry={block.entry} />
-            ) : null}
-          </View>
-        );
-      })}
-      {now !== null && now >= from * 60 && now <= (from + count) * 60 ? (
-        <View
-          className="absolute left-0 right-0 border-t-2 border-lagoon"
-          style={{ top: top(now) }}
-          aria-hidden
-        />
-      ) : null}
-    </DayBox>
-  );
-}
-
-/**
- * The empty hours of a day: a press begins something there, at the half hour. By keyboard it is begun by its
- * key.
- */
-function Empty({ hour, from, onPress }: { hour: number; from: number; onPress(minute: number): void }) {
-  const press = (e: { nativeEvent: object }) => {
-    const { offsetY } = e.nativeEvent as MouseEvent;
-    onPress((from + Math.floor((offsetY / hour) * 2) / 2) * 60);
-  };
-  return <Pressable aria-hidden tabIndex={-1} onPress={press} className="absolute inset-0 cursor-cell" />;
-}
-
-/** Somewhere to be: its height is its time, its bar its colour. */
-function TimeBlock({
-  entry,
-  height,
-  roomy,
-  viewer,
-  slip,
-}: {
-  entry: Parameters<typeof slipTime>[0];
-  height: number;
-  roomy: boolean;
-  viewer: Drawing['viewer'];
-  slip: ReturnType<typeof slipOf>;
-}) {
-  const { id, colour, title, spoken, chosen, onOpen, shape } = slip;
-  return (
-    <Pressable
-      role="button"
-      aria-label={spoken}
-      dataSet={{ slip: id }}
-      onPress={onOpen}
-      className={`h-full flex-row overflow-hidden rounded-lg hover:shadow-md ${shape === 'note' ? 'border border-dashed border-ink2 bg-paper' : WASH[colour]} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
-    >
-      <View className={`my-1 ml-1 w-[3px] rounded-full ${FILL[colour]}`} />
-      <View className="min-w-0 flex-1 px-1 py-0.5 within-[55px]:px-0.5">
-        <Text
-          kind="fine"
-          numberOfLines={height > 60 ? 2 : 1}
-          className="font-bold within-[79px]:[overflow-wrap:normal]"
-          dir="auto"
-        >
-          {title}
-        </Text>
-        {roomy && height > 38 ? (
-          <Text kind="fine" numberOfLines={1} className="text-ink2">
-            {[entry.occurrence.place, slipTime(entry, viewer)].filter(Boolean).join(' · ')}
-          </Text>
-        ) : null}
-      </View>
     </Pressable>
   );
 }
