@@ -1,4 +1,4 @@
-import { expect, openCalendar, reveal, test } from './fixtures';
+import { acknowledged, expect, openCalendar, reveal, test } from './fixtures';
 
 test('Juno is signed in and sees what is past due, then today, then what comes', async ({
   page,
@@ -106,8 +106,7 @@ test(
   { tag: '@wide' },
   async ({ page, demo }) => {
     await openCalendar(page);
-    await page.getByRole('button', { name: 'Finish Glaze test tiles' }).click();
-    await expect(page.getByRole('button', { name: /Take back: Glaze test tiles/ })).toBeVisible();
+    await acknowledged(page, () => page.getByRole('button', { name: 'Finish Glaze test tiles' }).click());
     await demo.kill();
     await demo.up();
     await page.goto('/gather');

@@ -56,6 +56,14 @@ export async function openCalendar(page: Page): Promise<void> {
   await expect(page.getByRole('heading', { level: 2, name: 'Tuesday 6 October' })).toBeVisible();
 }
 
+/** Does what changes something, and waits until the server has said that it is kept: it shows before that. */
+export async function acknowledged(page: Page, change: () => Promise<void>): Promise<void> {
+  await Promise.all([
+    page.waitForResponse((r) => r.request().method() !== 'GET' && r.url().includes('/api/') && r.ok()),
+    change(),
+  ]);
+}
+
 /** Scrolls the agenda down until what is looked for stands in it: it draws only what is near. */
 export async function reveal(page: Page, target: Locator): Promise<void> {
   await expect(async () => {

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, openCalendar, stroke, test, pick } from './fixtures';
+import { acknowledged, expect, openCalendar, stroke, test, pick } from './fixtures';
 
 const bar = (page: Page) => page.getByLabel('Last change');
 const form = (page: Page) => page.getByRole('radiogroup', { name: 'What it is for' });
@@ -85,7 +85,7 @@ test(
     await page.getByRole('button', { name: 'Change it' }).click();
     await expect(page.getByRole('combobox', { name: 'Change' })).toHaveValue('one');
     await pick(page, 'On', '2026-10-15');
-    await page.getByRole('button', { name: 'Save the change' }).click();
+    await acknowledged(page, () => page.getByRole('button', { name: 'Save the change' }).click());
     await page.goto('/calendar?view=week&day=2026-10-12');
     await expect(on('Thursday 15 October')).toBeVisible();
     await expect(on('Wednesday 14 October')).toHaveCount(0);

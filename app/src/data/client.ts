@@ -21,6 +21,9 @@ const UNREACHED: Problem = {
 /** How this page names itself to the server, which tells it of all changes but its own. */
 export const PAGE = Math.random().toString(36).slice(2);
 
+/** What a browser still sends of a page that is being left: it allows 64 KiB of all that is under way. */
+const SENT_ON_LEAVING = 4096;
+
 type Given<T> = { [K in keyof T as T[K] extends Record<string, never> ? never : K]: T[K] };
 
 /**
@@ -41,13 +44,16 @@ export async function call<N extends keyof Routes>(
   if (route.method !== 'GET') forgetPrefetched();
   const prefetched = await takePrefetched(path);
   if (prefetched !== undefined) return prefetched as ReplyOf<Routes[N]>;
+  const text = body === undefined ? undefined : JSON.stringify(body);
   let response: Response;
   try {
     response = await fetch(path, {
       method: route.method,
+      // What is pressed just before the page is closed still arrives.
+      keepalive: route.method !== 'GET' && (text?.length ?? 0) <= SENT_ON_LEAVING,
       // Every change says what it brings, also where it brings nothing.
       headers: route.method === 'GET' ? {} : { 'content-type': 'application/json', [PAGE_HEADER]: PAGE },
-      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      ...(text === undefined ? {} : { body: text }),
     });
   } catch {
     throw new Refusal(UNREACHED);
