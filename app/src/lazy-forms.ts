@@ -7,6 +7,7 @@ export { ChangesPlace } from '@/features/changes/changes-place';
 export { FollowLink } from '@/features/gather/follow-link';
 export { GatherPlace } from '@/features/gather/gather-place';
 export { ReadFiles } from '@/features/gather/read-files';
+export { HiddenPlace } from '@/features/hidden/hidden-place';
 export { DaySheetPlace } from '@/features/notices/day-sheet-place';
 export { NoticesPlace } from '@/features/notices/notices-place';
 export { NoticeSettingsPlace } from '@/features/notices/notice-settings-place';

@@ -8,6 +8,7 @@ export const PLACES = [
   '/gather',
   '/gather/files',
   '/gather/follow',
+  '/hidden',
   '/notice-settings',
   '/notices',
   '/settings',

@@ -60,12 +60,15 @@ export function work(title: string, at: string, more: Partial<OccurrenceView> = 
     finishedAt: null,
     handedIn: null,
     stillToDo: false,
+    doneInCourse: false,
+    endless: false,
     aim: null,
     estimate: null,
     hidden: false,
     colour: null,
     position: null,
     version: 0,
+    personVersion: 0,
     ...more,
   };
 }
@@ -136,8 +139,9 @@ export class School {
             reply: { type: 'urn:zephyrfield:refused', ...set.problem, status: set.status },
           }
         : { status: 200, reply: set };
-    const [, id, layer] = /^\/api\/items\/([^/]+)(\/layer)?$/.exec(path) ?? [];
-    if (id && layer && method === 'PATCH') return this.mark(id, body!);
+    const [, id, layer] = /^\/api\/items\/([^/]+)(\/layer|\/person-layer)?$/.exec(path) ?? [];
+    if (id && layer && method === 'PATCH')
+      return this.mark(id, body!, layer === '/layer' ? 'version' : 'personVersion');
     if (id) return { status: 200, reply: this.item(id) };
     const { session, calendars = [CERAMICS, BOATS], undated = [] } = this.given;
     const isUndated = (o: OccurrenceView) => undated.some((u) => u.itemId === o.itemId);
@@ -168,10 +172,11 @@ export class School {
   private mark(
     id: string,
     { version, recurrenceId, ...change }: Record<string, unknown>,
+    counter: 'version' | 'personVersion',
   ): { status: number; reply: unknown } {
     const index = this.occurrences.findIndex((o) => o.itemId === id && o.recurrenceId === recurrenceId);
     const before = this.occurrences[index]!;
-    if (before.version !== version)
+    if (before[counter] !== version)
       return {
         status: 409,
         reply: {
@@ -182,7 +187,7 @@ export class School {
       };
     const next = {
       ...editOccurrence(before, change as ShownEdit, Date.parse(NOW)),
-      version: before.version + 1,
+      [counter]: before[counter] + 1,
     };
     this.occurrences[index] = next;
     return { status: 200, reply: next };

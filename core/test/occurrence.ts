@@ -8,12 +8,15 @@ export const UNTOUCHED = {
   finishedAt: null,
   handedIn: null,
   stillToDo: false,
+  doneInCourse: false,
+  endless: false,
   aim: null,
   estimate: null,
   hidden: false,
   colour: null,
   position: null,
   version: 0,
+  personVersion: 0,
 } as const;
 
 /** Work handed in online that has only a date, Tuesday 6 October 2026. */

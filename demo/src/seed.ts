@@ -139,6 +139,7 @@ function finishThePast(db: Db, now: number): void {
         !isWork(row.kind) ||
         due === null ||
         due >= now - 16 * 3_600_000 ||
+        row.doneInCourse ||
         LEFT_OPEN.includes(uids.get(row.itemId) ?? '')
       )
         continue;

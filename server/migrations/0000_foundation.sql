@@ -192,6 +192,8 @@ CREATE TABLE `occurrence` (
 	`to_ms` integer NOT NULL,
 	`duplicate` integer DEFAULT false NOT NULL,
 	`own` integer DEFAULT false NOT NULL,
+	`done_in_course` integer DEFAULT false NOT NULL,
+	`endless` integer DEFAULT false NOT NULL,
 	PRIMARY KEY(`item_id`, `recurrence_id`),
 	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade
 );
@@ -312,9 +314,6 @@ CREATE TABLE `layer` (
 	`estimate` integer,
 	`spent` integer DEFAULT 0 NOT NULL,
 	`timer_since` integer,
-	`note` text DEFAULT '' NOT NULL,
-	`hidden` integer DEFAULT false NOT NULL,
-	`colour` text,
 	`position` real,
 	`reminders` text,
 	`version` integer NOT NULL,
@@ -323,6 +322,22 @@ CREATE TABLE `layer` (
 	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade,
 	FOREIGN KEY (`finished_by`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE set null
 );
+--> statement-breakpoint
+CREATE TABLE `person_layer` (
+	`person_id` text NOT NULL,
+	`item_id` text NOT NULL,
+	`recurrence_id` text NOT NULL,
+	`hidden` integer DEFAULT false NOT NULL,
+	`colour` text,
+	`note` text DEFAULT '' NOT NULL,
+	`version` integer NOT NULL,
+	`updated_at` integer NOT NULL,
+	PRIMARY KEY(`item_id`, `recurrence_id`, `person_id`),
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `person_layer_by_person` ON `person_layer` (`person_id`);
 --> statement-breakpoint
 CREATE TABLE `record` (
 	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,

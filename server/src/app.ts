@@ -112,8 +112,8 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   if (config.WEB) {
     const session = (personId: string) =>
       sessionView(people, personId, { now: clock.now(), demo: Boolean(demo) });
-    const occurrences = (learnerId: string, first: number, last: number) =>
-      occurrencesBetween(items, learnerId, first * DAY, last * DAY);
+    const occurrences = (learnerId: string, personId: string, first: number, last: number) =>
+      occurrencesBetween(items, learnerId, personId, first * DAY, last * DAY);
     const mayDraw = (personId: string) =>
       services.limits.take('draw', personId).then(
         () => true,

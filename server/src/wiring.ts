@@ -31,7 +31,7 @@ import type { Secrets } from './secrets.ts';
 import type { SecurityLog } from './security-log.ts';
 import { sheetMaker } from './notify/sheets.ts';
 import { collector, type Recipient } from './notify/collect.ts';
-import { composeSheet, composeConfirmation, composeNotices } from './notify/compose.ts';
+import { composeSheet, composeConfirmation, composeNotices, type Names } from './notify/compose.ts';
 import { notifyEngine } from './notify/engine.ts';
 import { postOffice, type Transport } from './notify/post.ts';
 import { notifyService } from './notify/service.ts';
@@ -108,17 +108,21 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
   const recipient = (personId: string): Recipient | null => {
     const [first] = people.learnersOf(personId);
     if (!first) return null;
-    const { zone, hours } = people.settings(personId);
+    const settings = people.settings(personId);
     const wanted = deliveries.noticeSettings(personId);
     // Nothing goes to an address that nobody has confirmed.
     const noticeSettings = mail && people.person(personId)?.confirmed ? wanted : withoutMail(wanted);
-    return { personId, noticeSettings, viewer: viewerOf(ianaZone(zone ?? first.zone) ?? UTC, hours) };
+    return {
+      personId,
+      noticeSettings,
+      viewer: viewerOf(ianaZone(settings.zone ?? first.zone) ?? UTC, settings),
+    };
   };
   const daySheets = sheetMaker({
     store: deliveries,
     learnersOf: people.learnersOf,
-    occurrences: (learnerId, from, to) =>
-      items.between(learnerId, from, to).map((row) => occurrenceView(row)),
+    occurrences: (learnerId, personId, from, to) =>
+      items.between(learnerId, personId, from, to).map((row) => occurrenceView(row)),
     changes: (learnerId) => gathered.changesOf(learnerId).map((row) => changeView(row, 0)),
   });
   const notify = notifyService({
@@ -146,15 +150,17 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
       return person?.confirmed ? person.email : null;
     },
     write(rows, personId) {
-      const sheet = rows[0]?.sheet;
-      if (sheet) return composeSheet(notify.sheet(personId, sheet.edition, sheet.day), base());
       const learners = people.learnersOf(personId);
-      return composeNotices(
-        rows,
-        (id) =>
+      const names: Names = {
+        learner: (id) =>
           learners.length > 1 ? (learners.find((l) => l.id === id)?.name.split(' ')[0] ?? null) : null,
-        base(),
-      );
+        calendar: (learnerId, id) => deliveries.calendarsOf(learnerId).find((c) => c.id === id)?.name ?? '',
+      };
+      const latest = rows.findLast((r) => r.sheet);
+      if (!latest?.sheet) return composeNotices(rows, names, base());
+      const { edition, day } = latest.sheet;
+      const others = rows.filter((r) => !r.sheet);
+      return composeSheet(notify.sheet(personId, edition, day), others, names, base());
     },
     unsubscribe: (personId) => `${base()}/api/mail/stop/${stopToken(personId)}`,
     newId: orderedId,

@@ -31,26 +31,25 @@ const row = (more: Partial<DeliveryRow> = {}): DeliveryRow => ({
   ...more,
 });
 const BASE = 'https://zephyrfield.example';
-const nobody = () => null;
+const calendar = () => 'Boatbuilding';
+const nobody = { learner: () => null, calendar };
+const named = (name: string) => ({ learner: () => name, calendar });
 
 test('one by itself says it in its subject; several are counted; each leads to its page, all to what one is told', () => {
   const one = composeNotices([row()], nobody, BASE);
   expect(one.subject).toBe('Keel plan: Due Thu 8 Oct 16:00');
   for (const body of [one.text, one.html]) expect(body).toContain(`${BASE}/calendar?item=i%201`);
   for (const body of [one.text, one.html]) expect(body).toContain(`${BASE}/notice-settings`);
-  const two = composeNotices(
-    [row(), row({ id: 2, title: 'Glaze' })],
-    (id) => (id === 'juno' ? 'Juno' : null),
-    BASE,
-  );
-  expect(two.subject).toBe('2 things to know');
-  expect(two.text).toMatch(/Juno: Keel plan[\s\S]*Juno: Glaze/);
+  const two = composeNotices([row(), row({ id: 2, title: 'Glaze' })], named('Juno'), BASE);
+  expect(two.subject).toBe('2 things to know: Keel plan, Glaze');
+  expect(two.text).toMatch(/Juno · Boatbuilding: Keel plan[\s\S]*Juno · Boatbuilding: Glaze/);
+  expect(composeNotices([row()], named('Juno'), BASE).subject).toBe('Juno: Keel plan: Due Thu 8 Oct 16:00');
 });
 
 test('what a feed calls its things is text and nothing else, in the head as in the body', () => {
   const bad = composeNotices(
     [row({ title: '<img src=x onerror=alert(1)>\r\nBcc: all@skerrow.example', line: '"</p><script>' })],
-    () => '<b>Juno</b>',
+    named('<b>Juno</b>'),
     BASE,
   );
   expect(bad.html).not.toMatch(/<img|<script|<b>Juno/);
@@ -61,13 +60,14 @@ test('what a feed calls its things is text and nothing else, in the head as in t
 });
 
 test('where each leads: an item at its date, a sheet, all notices', () => {
-  expect(noticePath({ itemId: 'a&b', recurrenceId: '2026-10-08', sheet: null })).toBe(
-    '/calendar?item=a%26b&recurrence=2026-10-08',
+  const of = { itemId: null, recurrenceId: '', sheet: null, learnerId: 'juno' };
+  expect(noticePath({ ...of, itemId: 'a&b', recurrenceId: '2026-10-08' })).toBe(
+    '/calendar?item=a%26b&recurrence=2026-10-08&learner=juno',
   );
-  expect(noticePath({ itemId: null, recurrenceId: '', sheet: { edition: 'week', day: '2026-10-11' } })).toBe(
+  expect(noticePath({ ...of, sheet: { edition: 'week', day: '2026-10-11' } })).toBe(
     '/day-sheet?edition=week&day=2026-10-11',
   );
-  expect(noticePath({ itemId: null, recurrenceId: '', sheet: null })).toBe('/notices');
+  expect(noticePath(of)).toBe('/notices');
 });
 
 test('a sheet for several learners is one mail, each by name; a day with nothing says so', () => {
@@ -87,13 +87,23 @@ test('a sheet for several learners is one mail, each by name; a day with nothing
       edition: 'evening',
       day: '2026-10-06',
       title: 'Tonight, Tuesday 6 October',
-      sections: lines.length ? [{ heading: 'Due tomorrow', lines }] : [],
+      nothing: lines.length ? '' : 'Nothing to do tonight: nothing is due today or tomorrow.',
+      sections: lines.length ? [{ heading: 'To do tonight', lines, more: 2 }] : [],
+      hidden: 0,
     },
   });
-  const mail = composeSheet([of('Juno L', [line]), of('Tobias L', [])], BASE);
-  expect(mail.subject).toBe('Tonight, Tuesday 6 October');
-  expect(mail.html).toMatch(
-    /Juno: Tonight[\s\S]*Keel &#60;plan&#62;[\s\S]*Tobias: Tonight[\s\S]*Nothing is due, and nothing has moved\./,
+  const other = row({ itemId: 'other', title: 'Regatta', line: 'Moved to Mon 12 Oct' });
+  const said = row({ itemId: 'i', recurrenceId: 'i', title: 'Keel <plan>' });
+  const sheets = [of('Juno L', [{ ...line, recurrenceId: 'i' }]), of('Tobias L', [])];
+  const mail = composeSheet(sheets, [said, other], named('Juno'), BASE);
+  expect(mail.subject).toBe(
+    'Tonight, Tuesday 6 October. Juno: To do tonight: 3 — Tobias: Nothing to do tonight',
   );
+  expect(mail.html).toMatch(
+    /Juno: Tonight[\s\S]*Keel &#60;plan&#62;[\s\S]*and 2 more[\s\S]*Tobias: Tonight[\s\S]*Nothing to do tonight[\s\S]*Also[\s\S]*Regatta/,
+  );
+  // Each leads to the learner whose it is, and what the sheet says already is not said again.
+  expect(mail.html).toContain('item=i&#38;recurrence=i&#38;learner=Juno%20L');
+  expect(mail.html.match(/Keel/g)).toHaveLength(1);
   expect(mail.text).toContain(`${BASE}/day-sheet?edition=evening&day=2026-10-06`);
 });

@@ -68,6 +68,12 @@ const mark = (id: string, body: object, status = 200) =>
     .send({ recurrenceId: '', version: 0, ...body })
     .expect(status);
 
+const note = (id: string, body: object) =>
+  agent
+    .patch(`/api/items/${id}/person-layer`)
+    .send({ recurrenceId: '', version: 0, ...body })
+    .expect(200);
+
 test('an own item is written, shown, changed, taken away and put back', async () => {
   const { id, version, before } = await add(cello);
   expect(before.item).toBeNull();
@@ -136,7 +142,7 @@ test('parted in two, ticks and notes on later dates go along', async () => {
   };
   const { id, version } = await add(weekly);
   await mark(id, { recurrenceId: '2026-10-12', finished: true });
-  await mark(id, { recurrenceId: '2026-10-26', note: 'ask for the tide book' });
+  await note(id, { recurrenceId: '2026-10-26', note: 'ask for the tide book' });
   const zones = (name: string) => ianaZone(name) ?? UTC;
   const { before, after } = splitAt(weekly, { kind: 'date', date: '2026-10-19' }, UTC, zones);
   const { written } = await write([
@@ -181,7 +187,7 @@ test('marks: each is changed by itself, the record tells how it was handed in, t
   await mark(id, { version: 3, timer: true });
   w.now += 25 * 60_000;
   await mark(id, { version: 4, timer: false });
-  await mark(id, { version: 4, note: 'too late' }, 409);
+  await mark(id, { version: 4, estimate: 5 }, 409);
   const view = await item(id);
   expect(view.occurrence).toMatchObject({
     finished: true,

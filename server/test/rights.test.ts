@@ -144,10 +144,13 @@ async function family(name: string, word: string): Promise<Family> {
     .patch(`/api/items/${item}/layer`)
     .send({
       version: 0,
-      note: `${word} note`,
       handedIn: { way: 'paper', note: `${word} record` },
       finished: true,
     })
+    .expect(200);
+  await agent
+    .patch(`/api/items/${item}/person-layer`)
+    .send({ version: 0, note: `${word} note` })
     .expect(200);
   await agent
     .put(`/api/items/${item}/brief`)
@@ -254,7 +257,8 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
     query: { from: '2026-10-01T00:00:00Z', to: '2026-11-01T00:00:00Z' },
   }),
   item: (i) => ({ params: { id: i.item } }),
-  changeLayer: (i) => ofItem(i, { version: 1, note: 'Mine now' }),
+  changeLayer: (i) => ofItem(i, { version: 1, estimate: 45 }),
+  changePersonLayer: (i) => ofItem(i, { version: 1, note: 'Mine now' }),
   correctItem: (i) => ({ params: { id: i.gathered }, body: { kind: 'project' } }),
   joinWindow: (i) => ({ params: { id: i.gathered }, body: { joined: false } }),
   setDuplicate: (i) => ({ params: { id: i.gathered, otherId: i.otherGathered }, body: { duplicate: false } }),
@@ -504,9 +508,6 @@ describe('what each may do in a schedule they are let into', () => {
     timer: true,
     aim: { kind: 'date', date: '2026-10-07' },
     estimate: 30,
-    note: 'Overwritten',
-    hidden: true,
-    colour: 'rose',
     position: 3,
     reminders: [],
   };
@@ -531,10 +532,28 @@ describe('what each may do in a schedule they are let into', () => {
     // What asks for both asks for the more.
     const { occurrence } = await stands();
     await callers['tick']!.agent.patch(`/api/items/${item}/layer`)
-      .send({ version: occurrence.version, finished: false, note: 'by the way' })
+      .send({ version: occurrence.version, finished: false, estimate: 45 })
       .expect(403);
     expect((await stands()).occurrence.finished).toBe(true);
     expect(learner).toBeTruthy();
+  });
+
+  test('what one hides, colours and notes for oneself, nobody else sees, nor has it to be allowed', async () => {
+    const { item } = mine.ids;
+    const seenBy = async (who: string) =>
+      (await ok(callers[who]!.agent.get(`/api/items/${item}`))) as ItemView;
+    const before = await seenBy('edit');
+    const change = { hidden: true, colour: 'rose', note: 'For me alone' };
+    const { personVersion: version } = (await seenBy('look')).occurrence;
+    const send = () =>
+      callers['look']!.agent.patch(`/api/items/${item}/person-layer`).send({ version, ...change });
+    await send().expect(200);
+    // Another window of the same person that had not heard of it is told so.
+    await send().expect(409);
+    const [theirs, mineStill] = [await seenBy('look'), await seenBy('edit')];
+    expect(theirs.note).toBe('For me alone');
+    expect(theirs.occurrence).toMatchObject({ hidden: true, colour: 'rose' });
+    expect(mineStill).toEqual(before);
   });
 });
 

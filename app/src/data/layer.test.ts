@@ -63,10 +63,16 @@ test('two changes of the same thing go one after the other, each on what the las
   put(keel);
   await Promise.all([
     changeLayer('juno', keel, { estimate: 40 }),
+    changeLayer('juno', keel, { position: 3 }),
     changeLayer('juno', keel, { colour: 'pine' }),
   ]);
-  expect(school.changes.map(([, body]) => (body as { version: number }).version)).toEqual([0, 1]);
-  expect(school.occurrences[0]).toMatchObject({ estimate: 40, colour: 'pine', version: 2 });
+  // What one has for oneself is counted by itself.
+  expect(school.changes.map(([path, body]) => [path, (body as { version: number }).version])).toEqual([
+    ['/api/items/keel-plan/layer', 0],
+    ['/api/items/keel-plan/layer', 1],
+    ['/api/items/keel-plan/person-layer', 0],
+  ]);
+  expect(school.occurrences[0]).toMatchObject({ estimate: 40, colour: 'pine', version: 2, personVersion: 1 });
 });
 
 test('a refresh that began before a change and came after it does not stand in the way of undoing that change', async () => {

@@ -1,12 +1,13 @@
-import type { LayerChange } from '@zephyrfield/core/api/layer';
+import type { LayerChange, PersonLayerChange } from '@zephyrfield/core/api/layer';
 import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
-import { editOccurrence } from '@zephyrfield/core/item/layer';
+import { editOccurrence, isPersonal } from '@zephyrfield/core/item/layer';
 import { call } from './client';
 import { serverNow } from './now';
 import { useUndo } from './undo';
 import { askAnewOnTheWay, keys, queryClient, refresh } from './queries';
 
-export type LayerEdit = Omit<LayerChange, 'recurrenceId' | 'version'>;
+/** What may change of what the crew shares, and of what a person has for themselves: one of the two at a time. */
+export type LayerEdit = Omit<LayerChange & PersonLayerChange, 'recurrenceId' | 'version'>;
 
 const same = (a: { itemId: string; recurrenceId: string }, b: { itemId: string; recurrenceId: string }) =>
   a.itemId === b.itemId && a.recurrenceId === b.recurrenceId;
@@ -32,7 +33,7 @@ function latest(learnerId: string, given: OccurrenceView): OccurrenceView {
   ];
   const found = lists.flatMap((list) => list?.filter((o) => same(o, given)) ?? []);
   return found.reduce(
-    (a, b) => (b.version > a.version ? b : a),
+    (a, b) => (b.version + b.personVersion > a.version + a.personVersion ? b : a),
     queryClient.getQueryData<ItemView>(keys.item(given.itemId, given.recurrenceId))?.occurrence ??
       found[0] ??
       given,
@@ -40,10 +41,10 @@ function latest(learnerId: string, given: OccurrenceView): OccurrenceView {
 }
 
 /**
- * The version our last change of each occurrence made: what is shown may be older, where a refresh began
+ * The versions our last change of each occurrence made: what is shown may be older, where a refresh began
  * before that change.
  */
-const written = new Map<string, number>();
+const written = new Map<string, Pick<OccurrenceView, 'version' | 'personVersion'>>();
 
 /** Changes of one occurrence go one after the other, each on the version the last one made. */
 const queues = new Map<string, Promise<unknown>>();
@@ -71,8 +72,8 @@ export interface LayerOptions {
 }
 
 /**
- * Changes a person's own layer on an occurrence: shown at once, taken back with a word where the server
- * refuses.
+ * Changes what has been added to an occurrence, by the crew or for oneself: shown at once, taken back with a
+ * word where the server refuses.
  * @returns the occurrence as it then is; null where it was refused
  */
 export async function changeLayer(
@@ -83,15 +84,18 @@ export async function changeLayer(
 ): Promise<OccurrenceView | null> {
   const before = latest(learnerId, given);
   const id = `${given.itemId} ${given.recurrenceId}`;
-  const version = () => Math.max(latest(learnerId, given).version, written.get(id) ?? 0);
+  const [name, counter] = isPersonal(change)
+    ? (['changePersonLayer', 'personVersion'] as const)
+    : (['changeLayer', 'version'] as const);
+  const version = () => Math.max(latest(learnerId, given)[counter], written.get(id)?.[counter] ?? 0);
   show(learnerId, editOccurrence(before, change, serverNow()));
   try {
     const saved = await inTurn(id, async () => {
-      const reply = await call('changeLayer', {
+      const reply = await call(name, {
         params: { id: given.itemId },
         body: { ...change, recurrenceId: given.recurrenceId, version: version() },
       });
-      written.set(id, reply.version);
+      written.set(id, reply);
       show(learnerId, reply);
       return reply;
     });

@@ -15,9 +15,13 @@ export function useLearner(): { learner: Learner; learners: Learner[]; viewer: V
   const chosen = useScreen((s) => s.learnerId);
   const learners = data?.learners ?? [];
   const learner = lookedAt(learners, chosen);
-  const { zone, hours } = data?.settings ?? DEFAULT_SETTINGS;
+  const settings = data?.settings ?? DEFAULT_SETTINGS;
   return learner
-    ? { learner, learners, viewer: knownViewer(ianaZone(zone ?? '') ?? ianaZone(learner.zone) ?? UTC, hours) }
+    ? {
+        learner,
+        learners,
+        viewer: knownViewer(ianaZone(settings.zone ?? '') ?? ianaZone(learner.zone) ?? UTC, settings),
+      }
     : null;
 }
 
@@ -26,10 +30,10 @@ export const useSettings = (): Settings => useSession().data?.settings ?? DEFAUL
 
 const viewers = new Map<string, Viewer>();
 
-/** One object for each zone and way of writing hours, so that nothing is worked out anew for its sake. */
-function knownViewer(zone: Zone, hours: 12 | 24): Viewer {
-  const key = `${zone.id} ${hours}`;
-  const viewer = viewers.get(key) ?? viewerOf(zone, hours);
+/** One object for each zone and way of telling time, so that nothing is worked out anew for its sake. */
+function knownViewer(zone: Zone, settings: Settings): Viewer {
+  const key = `${zone.id} ${settings.hours} ${settings.nightUntil}`;
+  const viewer = viewers.get(key) ?? viewerOf(zone, settings);
   viewers.set(key, viewer);
   return viewer;
 }

@@ -2,7 +2,7 @@ import { formatDate, parseDate } from '@zephyrfield/core/time/civil';
 import { whenOn } from '@zephyrfield/core/time/shift';
 import { dateOf, dayIn } from '@zephyrfield/core/time/when';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { longDay, minuteWords, type Viewer } from '@zephyrfield/core/words/when';
+import { dueDay, longDay, minuteWords, type Viewer } from '@zephyrfield/core/words/when';
 import { useUndo } from './undo';
 import { changeLayer } from './layer';
 
@@ -27,7 +27,9 @@ export function moves(learnerId: string, viewer: Viewer) {
     const { title, due, start } = occurrence;
     if (occurrence.own && !entry.isAim) {
       const from = due ?? start;
-      const when = whenOn(from, day, viewer, from.kind === 'date' ? undefined : minute);
+      // A deadline after midnight stands under the day before, and stays one.
+      const isNight = minute === undefined && from === due && dueDay(from, viewer) < dayIn(from, viewer);
+      const when = whenOn(from, isNight ? day + 1 : day, viewer, from.kind === 'date' ? undefined : minute);
       if (JSON.stringify(when) === JSON.stringify(from)) return;
       return own().then((m) =>
         m.moveOwn(
@@ -38,19 +40,19 @@ export function moves(learnerId: string, viewer: Viewer) {
         ),
       );
     } else if (entry.urgency !== null && due) {
-      const dueDay = dayIn(due, viewer);
+      const dayOfDue = dueDay(due, viewer);
       if (entry.urgency === 'finished') return say(`${title} is finished.`);
-      if (day > dueDay) return say(`${title} is due ${longDay(dueDay)}; an aim comes before that.`);
+      if (day > dayOfDue) return say(`${title} is due ${longDay(dayOfDue)}; an aim comes before that.`);
       if (day === entry.day) return;
       return changeLayer(
         learnerId,
         occurrence,
-        { aim: day === dueDay ? null : { kind: 'date', date: formatDate(day) } },
+        { aim: day === dayOfDue ? null : { kind: 'date', date: formatDate(day) } },
         {
           words:
-            day === dueDay
+            day === dayOfDue
               ? `${title}: no aim`
-              : `${title}: aim ${longDay(day)}, still due ${longDay(dueDay)}`,
+              : `${title}: aim ${longDay(day)}, still due ${longDay(dayOfDue)}`,
         },
       );
     }

@@ -135,7 +135,9 @@ export const DaySheet = z.object({
   edition: z.enum(SHEET_EDITIONS),
   day: z.string(),
   title: z.string(),
-  sections: z.array(z.object({ heading: z.string(), lines: z.array(Line) })),
+  nothing: z.string(),
+  sections: z.array(z.object({ heading: z.string(), lines: z.array(Line), more: z.number() })),
+  hidden: z.number(),
 }) satisfies z.ZodType<DaySheetType>;
 
 /** The sheet of a day for one learner, as it is read and as it is copied. */

@@ -43,6 +43,7 @@ export const paths = {
   occurrences: { method: 'GET', path: '/api/learners/:learnerId/occurrences' },
   item: { method: 'GET', path: '/api/items/:id' },
   changeLayer: { method: 'PATCH', path: '/api/items/:id/layer' },
+  changePersonLayer: { method: 'PATCH', path: '/api/items/:id/person-layer' },
   correctItem: { method: 'PATCH', path: '/api/items/:id/understanding' },
   joinWindow: { method: 'PUT', path: '/api/items/:id/window' },
   setDuplicate: { method: 'PUT', path: '/api/items/:id/duplicates/:otherId' },

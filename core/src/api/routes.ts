@@ -2,7 +2,7 @@ import { z } from 'zod';
 import * as account from './account.ts';
 import { claim, numberClaim, type Admitted } from './claims.ts';
 import { layerAccess } from '../item/access.ts';
-import { LayerChange } from './layer.ts';
+import { LayerChange, PersonLayerChange } from './layer.ts';
 import { paths } from './paths.ts';
 import { Brief, BriefFile, BriefPlace, BriefPut, KeptBrief, MadeOn } from './own.ts';
 import { LearnerSheet, NoticeView, RemindSet, NoticeSettingsChange, NoticeSettingsView } from './notify.ts';
@@ -300,9 +300,17 @@ export const routes = {
   changeLayer: route({
     ...paths.changeLayer,
     access: layerAccess,
-    summary: 'Change a learner’s own layer on an item',
+    summary: 'Change the layer that a learner’s crew shares on an item',
     params: ofItem,
     body: LayerChange,
+    reply: s.OccurrenceView,
+  }),
+  changePersonLayer: route({
+    ...paths.changePersonLayer,
+    access: 'look',
+    summary: 'Change what the caller has for themselves on an item: hidden, colour, note',
+    params: ofItem,
+    body: PersonLayerChange,
     reply: s.OccurrenceView,
   }),
 

@@ -279,20 +279,26 @@ export const OccurrenceView = z.object({
   finishedAt: Instant.nullable(),
   /** How it was handed in, where that was told */
   handedIn: HandInWay.nullable(),
-  /** Its date has passed and a person has said that it is not done */
+  /** A person has said that it is not done: its date has passed, or its course says that it is */
   stillToDo: z.boolean(),
+  /** Its course says that it is done */
+  doneInCourse: z.boolean(),
+  /** One of a series that goes on for ever */
+  endless: z.boolean(),
   /** By when the person means to be finished */
   aim: When.nullable(),
   /** How long the person thinks it takes, in minutes */
   estimate: z.number().nullable(),
-  /** Hidden by the person, by itself */
+  /** Hidden, by itself, by the person who looks and for them alone */
   hidden: z.boolean(),
-  /** The person's own colour for it */
+  /** The colour it has for the person who looks */
   colour: Colour.nullable(),
   /** Where a person has put it in its bucket of the to-do list */
   position: z.number().nullable(),
-  /** Of the own layer; 0 where there is none yet */
+  /** Of the layer the crew shares; 0 where there is none yet */
   version: z.number(),
+  /** Of what the person who looks has for themselves on it; 0 where there is nothing */
+  personVersion: z.number(),
 }) satisfies z.ZodType<OccurrenceViewType>;
 export type OccurrenceView = OccurrenceViewType;
 

@@ -84,6 +84,7 @@ export const Settings = z
     dayFrom: z.number().int().min(0).max(23),
     dayTo: z.number().int().min(1).max(24),
     shelfFrom: z.number().int().min(0).max(24),
+    nightUntil: z.number().int().min(0).max(6),
     theme: z.enum(['system', 'light', 'dark']),
     ahead: z.number().int().min(1, 'At least one day.').max(60, 'At most 60 days.'),
     loads: Loads,

@@ -6,7 +6,7 @@ import { dueOf } from '../item/dates.ts';
 import type { CalendarKind, HandInWay, ItemKind } from '../item/kind.ts';
 import { zoneFinder, type OwnZones } from '../ical/zones.ts';
 import type { Budget } from '../recurrence/expand.ts';
-import { expandSeries } from '../recurrence/series.ts';
+import { expandSeries, isEndless } from '../recurrence/series.ts';
 import { DAY } from '../time/civil.ts';
 import { instantIn, type When, type ZoneFinder } from '../time/when.ts';
 import { UTC, type Zone } from '../time/zone.ts';
@@ -40,6 +40,10 @@ export interface EntryOccurrence {
   start: When;
   end: When | null;
   due: When | null;
+  /** Its course says that it is done (RFC 5545 3.8.2.1, 3.8.1.8, 3.8.1.11) */
+  doneInCourse: boolean;
+  /** One of a series that goes on for ever */
+  endless: boolean;
   /** Span for range reads, in UTC milliseconds; all-day and floating ones as if the viewer were in UTC */
   from: number;
   to: number;
@@ -101,6 +105,7 @@ export function expandEntry(
   { from, to, zone, zones, as, limit = OCCURRENCE_LIMIT, budget }: ExpandEntryOptions,
 ): EntryOccurrence[] {
   const { master, overrides } = entry.content;
+  const endless = isEndless(master?.repeat ?? null);
   const find = typeof zones === 'function' ? zones : zoneFinder(zones, zone);
   return expandSeries(master, overrides, {
     from,
@@ -131,6 +136,8 @@ export function expandEntry(
       start: o.start,
       end: o.end,
       due,
+      doneInCourse: o.item.completed !== null || o.item.percent === 100,
+      endless,
       from: start,
       to: Math.max(start + (o.start.kind === 'date' && !o.end ? DAY : 0), ...ends),
     };

@@ -7,9 +7,10 @@ export const suffices = (has: Access, wanted: Access): boolean =>
   ACCESSES.indexOf(has) >= ACCESSES.indexOf(wanted);
 
 /**
- * Who may change which part of the own layer. Ticking off is saying what was done: that it is finished, how
- * it was handed in with a word on it, and how long it took. All else decides how the learner's schedule looks
- * and when they are reminded.
+ * Who may change which part of the layer that a learner's crew shares. Ticking off is saying what was done:
+ * that it is finished, how it was handed in with a word on it, and how long it took. All else decides how the
+ * learner's schedule looks and when they are reminded. What each has for themselves (`PERSONAL`) is theirs to
+ * change whatever they may do here.
  */
 export const LAYER_ACCESS = {
   finished: 'tick',
@@ -19,9 +20,6 @@ export const LAYER_ACCESS = {
   timer: 'tick',
   aim: 'edit',
   estimate: 'edit',
-  note: 'edit',
-  hidden: 'edit',
-  colour: 'edit',
   position: 'edit',
   reminders: 'edit',
 } as const satisfies Record<string, Access>;

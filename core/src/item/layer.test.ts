@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { editLayer, recordOf, type LayerState } from './layer';
+import { editLayer, isFinished, recordOf, type LayerState } from './layer';
 
 const OPEN: LayerState = { finishedAt: null, handedIn: null, stillToDo: false, spent: 0, timerSince: null };
 const NOW = 1_000_000;
@@ -38,6 +38,17 @@ test('what is not named stays as it is', () => {
       expect(recordOf(layer, { note: 'm' }, NOW)).toBeNull();
     }),
   );
+});
+
+test('what is done in its course is finished, unless somebody says that it is not', () => {
+  const course = { ...OPEN, doneInCourse: true };
+  expect(isFinished(course)).toBe(true);
+  const open = editLayer(course, { finished: false }, NOW);
+  expect([isFinished(open), open.stillToDo]).toEqual([false, true]);
+  expect(isFinished(editLayer(open, { finished: true }, NOW))).toBe(true);
+  expect(recordOf(course, { finished: false }, NOW)).toEqual({ kind: 'reopened', at: NOW });
+  // Without a word of the course, opening again says nothing more than that.
+  expect(editLayer({ ...OPEN, finishedAt: 5 }, { finished: false }, NOW).stillToDo).toBe(false);
 });
 
 test('a record for what was done, and none for saying it twice', () => {

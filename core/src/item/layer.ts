@@ -6,12 +6,25 @@ export interface LayerState {
   finishedAt: number | null;
   /** How it was handed in, where that was told */
   handedIn: HandInWay | null;
-  /** Its date has passed and a person has said that it is not done */
+  /** A person has said that it is not done: its date has passed, or its course says that it is */
   stillToDo: boolean;
+  /** Its course says that it is done */
+  doneInCourse?: boolean;
   /** Minutes it took so far, and since when its clock runs */
   spent?: number;
   timerSince?: number | null;
 }
+
+/** Whether a piece of work is finished: ticked off, or done in its course unless that has been contradicted. */
+export const isFinished = ({
+  finishedAt,
+  stillToDo,
+  doneInCourse = false,
+}: {
+  finishedAt: number | null;
+  stillToDo: boolean | null;
+  doneInCourse?: boolean;
+}): boolean => finishedAt !== null || (doneInCourse && !stillToDo);
 
 /** A change of an own layer: what is not named stays as it is. */
 export type LayerEdit<L extends LayerState> = {
@@ -19,11 +32,15 @@ export type LayerEdit<L extends LayerState> = {
   handedIn?: { way: HandInWay; note?: string | undefined; at?: string | undefined } | null | undefined;
   stillToDo?: boolean | undefined;
   timer?: boolean | undefined;
-} & { [K in keyof Omit<L, 'finishedAt' | 'handedIn' | 'stillToDo' | 'timerSince'>]?: L[K] | undefined };
+} & {
+  [K in keyof Omit<L, 'finishedAt' | 'handedIn' | 'stillToDo' | 'timerSince' | 'doneInCourse'>]?:
+    L[K] | undefined;
+};
 
 /**
  * An own layer after a change. What is finished is no longer still to do; what is open again was not handed
- * in; a clock that is stopped adds the minutes it ran to the time spent.
+ * in, and is still to do where its course says that it is done; a clock that is stopped adds the minutes it ran
+ * to the time spent.
  * @param now instant in milliseconds
  */
 export function editLayer<L extends LayerState>(layer: L, edit: LayerEdit<L>, now: number): L {
@@ -32,7 +49,10 @@ export function editLayer<L extends LayerState>(layer: L, edit: LayerEdit<L>, no
   if (finished !== undefined) {
     next.finishedAt = finished ? (layer.finishedAt ?? now) : null;
     if (finished) next.stillToDo = false;
-    else next.handedIn = null;
+    else {
+      next.handedIn = null;
+      if (layer.doneInCourse) next.stillToDo = true;
+    }
   }
   if (stillToDo !== undefined) next.stillToDo = stillToDo;
   if (handedIn !== undefined) next.handedIn = handedIn && handedIn.way;
@@ -69,9 +89,19 @@ export function recordOf<L extends LayerState>(
     const { way, note = '', at } = edit.handedIn;
     return { kind: 'handedIn', way, note, at: at ? Date.parse(at) : now };
   }
-  if (edit.finished === undefined || edit.finished === (layer.finishedAt !== null)) return null;
+  if (edit.finished === undefined || edit.finished === isFinished(layer)) return null;
   return { kind: edit.finished ? 'finished' : 'reopened', at: now };
 }
+
+/**
+ * What each person has for themselves on an item, whatever they may do in the schedule: whether it is hidden,
+ * its colour, a private note. All else is the learner's, and everybody in the crew sees the same.
+ */
+export const PERSONAL = ['hidden', 'colour', 'note'] as const;
+export type PersonalField = (typeof PERSONAL)[number];
+
+/** Whether a change is of what the person has for themselves; it names either such parts or shared ones. */
+export const isPersonal = (edit: object): boolean => PERSONAL.some((name) => name in edit);
 
 /** What an occurrence shows of its layer; the rest of a layer's parts are seen on the item's page alone. */
 const SHOWN = [
@@ -99,7 +129,7 @@ export function editOccurrence(occurrence: OccurrenceView, edit: ShownEdit, now:
   const { finishedAt, ...next } = editLayer({ ...occurrence, finishedAt: before }, shown, now);
   return {
     ...next,
-    finished: finishedAt !== null,
+    finished: isFinished({ ...next, finishedAt }),
     finishedAt: finishedAt === null ? null : new Date(finishedAt).toISOString(),
   };
 }

@@ -27,18 +27,24 @@ export interface OccurrenceView {
   finishedAt: string | null;
   /** How it was handed in, where that was told */
   handedIn: HandInWay | null;
-  /** Its date has passed and a person has said that it is not done */
+  /** A person has said that it is not done: its date has passed, or its course says that it is */
   stillToDo: boolean;
+  /** Its course says that it is done */
+  doneInCourse: boolean;
+  /** One of a series that goes on for ever */
+  endless: boolean;
   /** By when the person means to be finished */
   aim: When | null;
   /** How long the person thinks it takes, in minutes */
   estimate: number | null;
-  /** Hidden by the person, by itself */
+  /** Hidden, by itself, by the person who looks and for them alone */
   hidden: boolean;
-  /** The person's own colour for it */
+  /** The colour it has for the person who looks */
   colour: Colour | null;
   /** Where a person has put it in its bucket of the to-do list */
   position: number | null;
-  /** Of the own layer; 0 where there is none yet */
+  /** Of the layer the crew shares; 0 where there is none yet */
   version: number;
+  /** Of what the person who looks has for themselves on it; 0 where there is nothing */
+  personVersion: number;
 }

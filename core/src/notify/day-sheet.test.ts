@@ -63,13 +63,11 @@ const changes: ChangeView[] = [
 const heads = (sheet: ReturnType<typeof daySheet>) =>
   sheet.sections.map((s) => [s.heading, s.lines.map((l) => l.title)]);
 
-test('in the evening: what is still due, where to be tomorrow, what to do tonight, what moved; empty parts are left out', () => {
+test('in the evening: what to do tonight first, where to be tomorrow, what is past due apart, each once', () => {
   expect(heads(daySheet(all, changes, { edition: 'evening', day, now, viewer }))).toEqual([
-    ['Still due today', ['Tide table']],
+    ['To do tonight', ['Tide table', 'Glaze', 'Keel plan']],
     ['Tomorrow, Wednesday 7 October: where to be', ['Cello']],
-    ['Due tomorrow', ['Keel plan']],
     ['Past due', ['Chart 5']],
-    ['To do tonight', ['Chart 5', 'Tide table', 'Keel plan', 'Glaze']],
     ['What changed', ['Regatta']],
   ]);
 });
@@ -82,11 +80,14 @@ test('in the morning it looks at the day; on Sundays at each day of the week, wi
   const week = daySheet(all, [], { edition: 'week', day: day - 2, now, viewer });
   expect(week.title).toBe('The week of 5 – 11 October');
   expect(heads(week).map(([h]) => h)).toEqual([
-    'Past due',
     'Tuesday 6 October',
     'Wednesday 7 October',
     'Friday 9 October',
+    'Past due',
   ]);
+  // On Sunday evening it begins with what is to be done for Monday.
+  const sunday = daySheet(all, [], { edition: 'week', day: day - 1, now: now - 24 * 3_600_000, viewer });
+  expect(heads(sunday)[0]).toEqual(['To do tonight', ['Chart 5', 'Tide table']]);
 });
 
 test('as text, and in a line; a day with nothing says so', () => {
@@ -95,12 +96,44 @@ test('as text, and in a line; a day with nothing says so', () => {
     'Juno',
     () => 'Boatbuilding',
   );
-  expect(text).toContain('Due tomorrow\n- 16:00  Keel plan (hand in online · 1 h 30), Boatbuilding');
-  const nothing = daySheet([], [], { edition: 'evening', day, now, viewer });
-  expect(sheetText(nothing, 'Juno', () => '')).toContain('Nothing is due, and nothing has moved.');
-  expect(sheetLead(daySheet(all, changes, { edition: 'evening', day, now, viewer }))).toContain(
-    'Due tomorrow: 1',
+  expect(text).toContain(
+    'To do tonight\n- today 23:59  Tide table (hand in online), Boatbuilding\n' +
+      '- aim today, due Fri 9 Oct  Glaze (hand in on paper), Boatbuilding\n' +
+      '- tomorrow 16:00  Keel plan (hand in online · 1 h 30), Boatbuilding',
   );
+  const nothing = daySheet([], [], { edition: 'evening', day, now, viewer });
+  expect(sheetText(nothing, 'Juno', () => '')).toBe(
+    'Juno: Tonight, Tuesday 6 October\n\nNothing to do tonight: nothing is due today or tomorrow.\n',
+  );
+  expect(sheetLead(nothing)).toBe('Nothing to do tonight');
+  expect(sheetLead(daySheet(all, changes, { edition: 'evening', day, now, viewer }))).toBe(
+    'To do tonight: 3 · Tomorrow, Wednesday 7 October: 1 · Past due: 1 · What changed: 1',
+  );
+});
+
+test('many things past due never push tonight’s away; what is cut and what is hidden is counted', () => {
+  const old = Array.from({ length: 10 }, (_, i) => work(`Old ${i}`, at(`2026-09-1${i}T15:00:00Z`)));
+  const hidden = work('Hidden', at('2026-10-06T20:00:00Z'), { hidden: true });
+  const sheet = daySheet([...old, ...all, hidden], [], { edition: 'evening', day, now, viewer });
+  expect(sheet.sections[0]!.lines.map((l) => l.title)).toEqual(['Tide table', 'Glaze', 'Keel plan']);
+  expect(sheet.sections.find((s) => s.heading === 'Past due')).toMatchObject({ more: 5 });
+  const text = sheetText(sheet, 'Juno', () => '');
+  expect(text).toContain('- and 5 more');
+  expect(text).toContain('1 single item hidden by you is left out.');
+  // With nothing tonight, that is said although something is past due.
+  const late = daySheet(old, [], { edition: 'evening', day, now, viewer });
+  expect(sheetLead(late)).toBe('Nothing to do tonight · Past due: 10');
+});
+
+test('a deadline after midnight is tonight’s, up to the hour at which the night is over', () => {
+  const late = Object.assign(Object.create(viewer) as typeof viewer, { nightUntil: 4 });
+  const list = [work('Log', at('2026-10-06T23:59:00Z')), work('Early', at('2026-10-07T03:00:00Z'))];
+  const { sections } = daySheet(list, [], { edition: 'evening', day, now, viewer: late });
+  expect(sections[0]!.lines.map((l) => [l.when, l.title])).toEqual([
+    ['tonight 00:59', 'Log'],
+    ['tomorrow 04:00', 'Early'],
+  ]);
+  expect(reminderWords(list[0]!, 'due', late)).toBe('Due the night of Tue 6 Oct 00:59 · hand in online');
 });
 
 test('a reminder’s words are exact, since nobody knows when they are read', () => {

@@ -6,6 +6,7 @@ import { agendaEntry, entryOrder, type AgendaEntry } from '../view/agenda.ts';
 import {
   hoursWords,
   clockTime,
+  dueDay,
   daysWords,
   longDay,
   shortDay,
@@ -13,6 +14,7 @@ import {
   type Viewer,
 } from '../words/when.ts';
 import { HAND_IN_WORDS } from '../item/words.ts';
+import { plural } from '../words/text.ts';
 import type { SheetEdition } from './settings.ts';
 
 export interface SheetLine {
@@ -25,12 +27,23 @@ export interface SheetLine {
   recurrenceId: string;
 }
 
+export interface SheetSection {
+  heading: string;
+  lines: SheetLine[];
+  /** How many more there are than are written down */
+  more: number;
+}
+
 export interface DaySheet {
   edition: SheetEdition;
   /** The day it is for, as `2026-10-06` */
   day: string;
   title: string;
-  sections: { heading: string; lines: SheetLine[] }[];
+  /** That there is nothing to do, said plainly; empty where there is something */
+  nothing: string;
+  sections: SheetSection[];
+  /** How many single items the person has hidden that would stand here */
+  hidden: number;
 }
 
 export interface SheetOptions {
@@ -40,57 +53,31 @@ export interface SheetOptions {
   viewer: Viewer;
 }
 
+/** So many lines of a kind are read; the rest is counted. */
+const MOST = { todo: 12, pastDue: 6, changes: 12 } as const;
+
 /**
- * What a day asks for, said once: where to be, what is due today and tomorrow, what moved, what to do
- * tonight. In the evening it looks at tomorrow, on Sundays at the week. Parts with nothing in them are left
- * out.
+ * What a day asks for, each thing said once: what to do tonight first, where to be, what is past due, what
+ * moved. The evening's looks at tonight and tomorrow, the morning's at the day, the week's at Sunday evening
+ * and the seven days after it. Parts with nothing in them are left out, but that there is nothing to do is
+ * said.
  */
 export function daySheet(
   occurrences: readonly OccurrenceView[],
   changes: readonly ChangeView[],
-  { edition, day, now, viewer }: SheetOptions,
+  options: SheetOptions,
 ): DaySheet {
-  const order = entryOrder(viewer);
-  const all = occurrences
-    .filter((o) => o.status !== 'cancelled' && !o.hidden && !o.undated)
-    .map((o) => agendaEntry(o, now, viewer));
-  const open = all
-    .filter((e) => e.urgency !== null && e.urgency !== 'finished')
-    .sort((a, b) => a.day - b.day || order(a, b));
-  const dueOn = (d: number) =>
-    open.filter((e) => e.day === d && e.urgency !== 'unsettled' && e.urgency !== 'pastDue');
-  const placesOn = (d: number) =>
-    all
-      .filter((e) => e.urgency === null && e.shape !== 'ribbon' && e.day === d)
-      .sort((a, b) => instantIn(a.occurrence.start, viewer) - instantIn(b.occurrence.start, viewer));
-  const line = (e: AgendaEntry, withDay = false): SheetLine => {
-    const { occurrence: o } = e;
-    const hour =
-      e.urgency !== null && o.due
-        ? o.due.kind === 'date'
-          ? ''
-          : clockTime(o.due, viewer)
-        : o.start.kind === 'date'
-          ? ''
-          : spanWords(o.start, o.end, viewer);
-    const more =
-      e.urgency === null
-        ? o.place
-        : [o.handIn === 'unknown' ? '' : HAND_IN_WORDS[o.handIn], o.estimate ? hoursWords(o.estimate) : '']
-            .filter(Boolean)
-            .join(' · ');
-    return {
-      when: [withDay ? shortDay(e.day) : '', hour].filter(Boolean).join(' '),
-      title: o.title,
-      more,
-      calendarId: o.calendarId,
-      itemId: o.itemId,
-      recurrenceId: o.recurrenceId,
-    };
-  };
+  const { edition, day, now, viewer } = options;
+  const { sections, isFree } = sectionsOf(
+    occurrences.filter((o) => !o.hidden),
+    options,
+  );
+  const held = sectionsOf(
+    occurrences.filter((o) => o.hidden),
+    options,
+  ).sections;
   const moved = changes
     .filter((c) => c.kind !== 'reworded' && Date.parse(c.at) > now - (edition === 'week' ? 7 : 1) * DAY)
-    .slice(0, 12)
     .map((c): SheetLine => ({
       when: '',
       title: c.title,
@@ -99,59 +86,130 @@ export function daySheet(
       itemId: c.itemId,
       recurrenceId: c.recurrenceId,
     }));
-  const pastDue = open.filter((e) => e.urgency === 'pastDue');
-  const aimed = (d: number) =>
-    open.filter(
-      (e) => e.urgency !== 'pastDue' && e.day > d && e.occurrence.aim && dayIn(e.occurrence.aim, viewer) <= d,
-    );
-  const tonight = [...pastDue, ...dueOn(day), ...dueOn(day + 1), ...aimed(day)];
-  const lines = (entries: readonly AgendaEntry[], withDay = false) => entries.map((e) => line(e, withDay));
-
-  const sections: DaySheet['sections'] = [];
-  const put = (heading: string, list: SheetLine[]) => list.length && sections.push({ heading, lines: list });
-  if (edition === 'week') {
-    put('Past due', lines(pastDue, true));
-    for (let d = day + 1; d <= day + 7; d++) {
-      // Lessons are known; what is not every week is what a week's sheet is for.
-      put(longDay(d), lines([...dueOn(d), ...placesOn(d).filter((e) => e.occurrence.kind !== 'lesson')]));
-    }
-  } else {
-    const ahead = edition === 'evening' ? day + 1 : day;
-    if (edition === 'evening') put('Still due today', lines(dueOn(day)));
-    put(
-      edition === 'evening' ? `Tomorrow, ${longDay(ahead)}: where to be` : 'Where to be',
-      lines(placesOn(ahead)),
-    );
-    if (edition === 'morning') put('Due today', lines(dueOn(day)));
-    put('Due tomorrow', lines(dueOn(day + 1)));
-    put('Past due', lines(pastDue, true));
-    put('To do tonight', lines(tonight, true).slice(0, 6));
-  }
-  put('What changed', moved);
-  const title =
-    edition === 'week'
-      ? `The week of ${daysWords(day + 1, day + 7)}`
-      : `${edition === 'morning' ? 'Today' : 'Tonight'}, ${longDay(day)}`;
-  return { edition, day: formatDate(day), title, sections };
+  if (moved.length) sections.push(cut('What changed', moved, MOST.changes));
+  return {
+    edition,
+    day: formatDate(day),
+    title:
+      edition === 'week'
+        ? `The week of ${daysWords(day + 1, day + 7)}`
+        : `${edition === 'morning' ? 'Today' : 'Tonight'}, ${longDay(day)}`,
+    nothing: isFree ? NOTHING[edition] : '',
+    sections,
+    hidden: held.reduce((sum, s) => sum + s.lines.length + s.more, 0),
+  };
 }
 
+const NOTHING: Record<SheetEdition, string> = {
+  morning: 'Nothing is due today.',
+  evening: 'Nothing to do tonight: nothing is due today or tomorrow.',
+  week: 'Nothing is due this week.',
+};
+
+const cut = (heading: string, lines: SheetLine[], most: number): SheetSection => ({
+  heading,
+  lines: lines.slice(0, most),
+  more: Math.max(0, lines.length - most),
+});
+
+/** The parts of a sheet, and whether it asks for no work at all but for what is past due. */
+function sectionsOf(
+  occurrences: readonly OccurrenceView[],
+  { edition, day, now, viewer }: SheetOptions,
+): { sections: SheetSection[]; isFree: boolean } {
+  const order = entryOrder(viewer);
+  const all = occurrences
+    .filter((o) => o.status !== 'cancelled' && !o.undated)
+    .map((o) => agendaEntry(o, now, viewer));
+  const open = all
+    .filter((e) => e.urgency !== null && e.urgency !== 'finished' && e.urgency !== 'unsettled')
+    .sort((a, b) => a.day - b.day || order(a, b));
+  const pastDue = open.filter((e) => e.urgency === 'pastDue');
+  const ahead = open.filter((e) => e.urgency !== 'pastDue');
+  const dueOn = (d: number) => ahead.filter((e) => e.day === d);
+  const aimOf = ({ occurrence: { aim } }: AgendaEntry) => aim && dueDay(aim, viewer);
+  const aimed = ahead.filter((e) => e.day > day + 1 && (aimOf(e) ?? Infinity) <= day);
+  const placesOn = (d: number) =>
+    all
+      .filter((e) => e.urgency === null && e.shape !== 'ribbon' && e.day === d)
+      .sort((a, b) => instantIn(a.occurrence.start, viewer) - instantIn(b.occurrence.start, viewer));
+  const line = (e: AgendaEntry, dayWords = '') => sheetLine(e, dayWords, viewer);
+  const plain = (entries: readonly AgendaEntry[]) => entries.map((e) => line(e));
+  const tonight = [
+    ...dueOn(day).map((e) => line(e, 'today')),
+    ...aimed.map((e) => line(e, `aim today, due ${shortDay(e.day)}`)),
+    ...dueOn(day + 1).map((e) => line(e, 'tomorrow')),
+  ];
+  const sections: SheetSection[] = [];
+  const put = (heading: string, lines: SheetLine[], most = Infinity) =>
+    lines.length && sections.push(cut(heading, lines, most));
+  let isFree = tonight.length === 0;
+  if (edition === 'morning') {
+    isFree = dueOn(day).length === 0;
+    put('Where to be', plain(placesOn(day)));
+    put('Due today', plain(dueOn(day)), MOST.todo);
+    put('Due tomorrow', plain(dueOn(day + 1)), MOST.todo);
+  } else {
+    put('To do tonight', tonight, MOST.todo);
+    if (edition === 'evening') put(`Tomorrow, ${longDay(day + 1)}: where to be`, plain(placesOn(day + 1)));
+    else
+      for (let d = day + 1; d <= day + 7; d++) {
+        const due = d === day + 1 ? [] : dueOn(d);
+        isFree &&= due.length === 0;
+        // Lessons are known; what is not every week is what a week's sheet is for.
+        put(longDay(d), plain([...due, ...placesOn(d).filter((e) => e.occurrence.kind !== 'lesson')]));
+      }
+  }
+  put(
+    'Past due',
+    pastDue.map((e) => line(e, shortDay(e.day))),
+    MOST.pastDue,
+  );
+  return { sections, isFree };
+}
+
+function sheetLine(e: AgendaEntry, dayWords: string, viewer: Viewer): SheetLine {
+  const { occurrence: o } = e;
+  const isWork = e.urgency !== null;
+  const at = isWork && o.due ? o.due : o.start;
+  const hour = at.kind === 'date' ? '' : isWork ? clockTime(at, viewer) : spanWords(o.start, o.end, viewer);
+  const how = o.handIn === 'unknown' ? '' : HAND_IN_WORDS[o.handIn];
+  const isNight = isWork && at.kind !== 'date' && e.day < dayIn(at, viewer);
+  return {
+    when: [isNight ? (dayWords === 'today' ? 'tonight' : `${dayWords} night`.trim()) : dayWords, hour]
+      .filter(Boolean)
+      .join(' '),
+    title: o.title,
+    more: isWork ? [how, o.estimate ? hoursWords(o.estimate) : ''].filter(Boolean).join(' · ') : o.place,
+    calendarId: o.calendarId,
+    itemId: o.itemId,
+    recurrenceId: o.recurrenceId,
+  };
+}
+
+/** What a part that was cut says at its end. */
+export const moreWords = (more: number): string => (more ? `and ${more} more` : '');
+
+/** What a sheet says of single items its reader has hidden. */
+export const sheetHidden = (hidden: number): string =>
+  hidden ? `${plural(hidden, 'single item')} hidden by you ${hidden === 1 ? 'is' : 'are'} left out.` : '';
+
 /** The first words of a sheet, for a notice: what counts most. */
-export function sheetLead({ sections }: DaySheet): string {
-  if (!sections.length) return 'Nothing is due, and nothing has moved.';
-  return sections.map((s) => `${s.heading.split(':')[0]}: ${s.lines.length}`).join(' · ');
+export function sheetLead({ nothing, sections }: DaySheet): string {
+  const counted = sections.map((s) => `${s.heading.split(':')[0]}: ${s.lines.length + s.more}`);
+  return [nothing.split(/[:.]/, 1)[0], ...counted].filter(Boolean).join(' · ');
 }
 
 /** A sheet as plain text, to be copied or mailed. */
 export function sheetText(
-  { title, sections }: DaySheet,
+  { title, nothing, sections, hidden }: DaySheet,
   name: string,
   calendarName: (id: string) => string,
 ): string {
   const line = (l: SheetLine) =>
     `- ${[l.when, l.title].filter(Boolean).join('  ')}${l.more ? ` (${l.more})` : ''}${calendarName(l.calendarId) ? `, ${calendarName(l.calendarId)}` : ''}`;
-  const body = sections.map((s) => [s.heading, ...s.lines.map(line)].join('\n'));
-  return (
-    [`${name}: ${title}`, ...(body.length ? body : ['Nothing is due, and nothing has moved.'])].join('\n\n') +
-    '\n'
+  const body = sections.map((s) =>
+    [s.heading, ...s.lines.map(line), ...(s.more ? [`- ${moreWords(s.more)}`] : [])].join('\n'),
   );
+  return [`${name}: ${title}`, nothing, ...body, sheetHidden(hidden)].filter(Boolean).join('\n\n') + '\n';
 }

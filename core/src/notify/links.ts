@@ -1,8 +1,11 @@
 import type { SheetEdition } from './settings.ts';
 
-/** The path of an item's page; `recurrenceId` names one of its dates, `''` the next one. */
-export const itemPath = (itemId: string, recurrenceId: string): `/calendar?${string}` =>
-  `/calendar?item=${encodeURIComponent(itemId)}&recurrence=${encodeURIComponent(recurrenceId)}`;
+/**
+ * The path of an item's page; `recurrenceId` names one of its dates, `''` the next one. Where it is followed from
+ * outside, or from a list of several learners' things, `learnerId` says whose it is.
+ */
+export const itemPath = (itemId: string, recurrenceId: string, learnerId?: string): `/calendar?${string}` =>
+  `/calendar?item=${encodeURIComponent(itemId)}&recurrence=${encodeURIComponent(recurrenceId)}${learnerId ? `&learner=${encodeURIComponent(learnerId)}` : ''}`;
 
 /** The path of a day's or a week's sheet; `day` as `2026-10-06`. */
 export const sheetPath = (edition: SheetEdition, day: string): `/day-sheet?${string}` =>
@@ -12,6 +15,7 @@ interface Leading {
   sheet: { edition: SheetEdition; day: string } | null;
   itemId: string | null;
   recurrenceId: string;
+  learnerId: string;
 }
 
 /**
@@ -21,5 +25,10 @@ export const noticePath = ({
   sheet,
   itemId,
   recurrenceId,
+  learnerId,
 }: Leading): `/calendar?${string}` | `/day-sheet?${string}` | '/notices' =>
-  sheet ? sheetPath(sheet.edition, sheet.day) : itemId ? itemPath(itemId, recurrenceId) : '/notices';
+  sheet
+    ? sheetPath(sheet.edition, sheet.day)
+    : itemId
+      ? itemPath(itemId, recurrenceId, learnerId)
+      : '/notices';

@@ -37,14 +37,24 @@ describe('when one is reminded', () => {
   });
   test('a whole day’s work is in time until the day ends', () => {
     const day: When = { kind: 'date', date: '2026-10-08' };
-    expect(times({ ...work, start: day, due: day }, DEFAULT_REMINDERS.work)).toEqual([
-      '2026-10-07T17:00',
-      '2026-10-08T20:00',
-    ]);
-    expect(times({ ...work, start: day, due: day }, DEFAULT_REMINDERS.work, tokyo)).toEqual([
-      '2026-10-07T09:00',
-      '2026-10-08T12:00',
-    ]);
+    const online: Remindable = { ...work, handIn: 'unknown', start: day, due: day };
+    expect(times(online, DEFAULT_REMINDERS.work)).toEqual(['2026-10-07T17:00', '2026-10-08T20:00']);
+    expect(times(online, DEFAULT_REMINDERS.work, tokyo)).toEqual(['2026-10-07T09:00', '2026-10-08T12:00']);
+    // Paper is handed in during a lesson of that day: three hours before midnight that is over.
+    for (const handIn of ['paper', 'inClass'] as const)
+      expect(times({ ...online, handIn }, DEFAULT_REMINDERS.work)).toEqual(['2026-10-07T17:00']);
+  });
+  test('a deadline in the small hours is reminded of the evening before that night', () => {
+    const night: Remindable = { ...work, due: at('2026-10-08T23:59:00Z') };
+    const viewer = Object.assign(Object.create(dublin) as Zone, { nightUntil: 4 });
+    expect(times(night, DEFAULT_REMINDERS.work, viewer)).toEqual(['2026-10-07T17:00', '2026-10-08T20:59']);
+  });
+  test('a test that was made known late is told of the evening before and three hours ahead as well', () => {
+    const test: Remindable = { ...work, kind: 'test' };
+    const known = (text: string) =>
+      times({ ...test, knownSince: parseInstant(text) }, DEFAULT_REMINDERS.test);
+    expect(known('2026-09-01T00:00:00Z')).toEqual(['2026-10-01T17:00', '2026-10-06T17:00']);
+    expect(known('2026-10-07T10:00:00Z').slice(-2)).toEqual(['2026-10-07T17:00', '2026-10-08T12:00']);
   });
   test('to be somewhere: a quarter of an hour; a trip of a whole day, the evening before; a birthday, that morning', () => {
     const lesson: Remindable = {
@@ -63,13 +73,16 @@ describe('when one is reminded', () => {
       '2026-10-08T07:00',
     ]);
   });
-  test('with an aim, from that and from the due date; never after what it is for', () => {
+  test('with an aim, by that, and once on the day it is due; never after what it is for', () => {
     const aimed = momentsOf(
       { ...work, aim: { kind: 'date', date: '2026-10-06' } },
       DEFAULT_REMINDERS.work,
       dublin,
     );
-    expect(aimed.map((m) => m.of)).toEqual(['aim', 'aim', 'due', 'due']);
+    expect(aimed.map((m) => [m.of, new Date(m.at).toISOString().slice(0, 16)])).toEqual([
+      ['aim', '2026-10-05T17:00'],
+      ['due', '2026-10-08T12:00'],
+    ]);
     expect(
       times(work, [
         { kind: 'moment', local: '2026-10-09T08:00:00' },
@@ -86,6 +99,8 @@ describe('when one is reminded', () => {
     ]);
     for (const handIn of ['paper', 'nothing', 'inClass'] as const)
       expect(momentsOf({ ...work, handIn }, [], dublin)).toEqual([]);
+    // A quiz that has closed cannot be taken any more.
+    expect(momentsOf({ ...work, kind: 'test', handIn: 'online' }, [], dublin)).toEqual([]);
   });
   test('a feed’s alarms in place of the rules: relative, in days on the wall clock, at a moment (RFC 5545 3.8.6.3)', () => {
     const alarm = (trigger: object) => ({ action: 'DISPLAY', description: null, trigger }) as never;

@@ -1,10 +1,10 @@
 import type { Alarm } from '../ical/feed-item.ts';
 import { isWork, type HandInWay, type ItemKind } from '../item/kind.ts';
 import { deadlineOf } from '../item/urgency.ts';
-import { DAY, MINUTE, parseLocal } from '../time/civil.ts';
+import { DAY, HOUR, MINUTE, parseLocal } from '../time/civil.ts';
 import { dayIn, instantIn, localIn, type When } from '../time/when.ts';
-import type { Zone } from '../time/zone.ts';
 import { remindKind, type RemindRule } from './rules.ts';
+import { dueDay, type Viewer } from '../words/when.ts';
 
 /** What reminders are worked out from. */
 export interface Remindable {
@@ -17,6 +17,8 @@ export interface Remindable {
   aim: When | null;
   finished: boolean;
   hidden: boolean;
+  /** Since when this date has been known, where that is asked for: an instant in milliseconds */
+  knownSince?: number;
 }
 
 /** What a moment looks towards. */
@@ -43,22 +45,28 @@ const SHORT_USE = 2 * 60 * MINUTE;
 /**
  * Every moment somebody in `viewer` is to be told of an occurrence, in order, each once. What is finished,
  * called off or hidden has none, so that finishing silences, and moving it moves its moments. With an aim,
- * the rules count from that as well as from the due date. A rule that would come after what it looks towards
- * gives nothing.
+ * the rules count from that, and the due date is told once, on its day. A test that was made known after the
+ * first of its reminders gets nearer ones. A rule that would come after what it looks towards gives nothing.
  * @param alarms those of its feed, used in place of the rules where given
  */
 export function momentsOf(
   item: Remindable,
   rules: readonly RemindRule[],
-  viewer: Zone,
+  viewer: Viewer,
   alarms: readonly Alarm[] = [],
 ): DueMoment[] {
   if (item.finished || item.hidden || item.status === 'cancelled') return [];
   const found: DueMoment[] = [];
-  for (const towards of anchorsOf(item, viewer)) {
-    const put = (at: number) => at <= towards.anchor && found.push({ ...towards, at });
-    if (alarms.length && towards.of !== 'aim') for (const alarm of alarms) put(alarmAt(alarm, item, viewer));
-    else for (const rule of rules) put(momentOf(rule, towards, item, viewer));
+  const anchors = anchorsOf(item, viewer);
+  const hasAim = anchors.some((a) => a.of === 'aim');
+  for (const towards of anchors) {
+    const by = (list: readonly RemindRule[]) =>
+      list.filter((rule) => fits(rule, towards, item)).map((rule) => momentOf(rule, towards, item, viewer));
+    let times = by(rules);
+    if (alarms.length && towards.of !== 'aim') times = alarms.map((alarm) => alarmAt(alarm, item, viewer));
+    else if (towards.of === 'due' && hasAim) times = onDueDay(times, towards, viewer);
+    else if (item.kind === 'test' && isMissed(times, item)) times = [...times, ...by(NEARER)];
+    for (const at of times) if (at <= towards.anchor) found.push({ ...towards, at });
   }
   found.push(...pastDueOf(item, viewer));
   // What two rules give for one moment is told once; the due date says more than the aim.
@@ -69,11 +77,40 @@ export function momentsOf(
     .filter((m) => !seen.has(m.at) && seen.add(m.at));
 }
 
+/** What a test is reminded of by besides, where it was made known too late for the first of the usual. */
+const NEARER: readonly RemindRule[] = [
+  { kind: 'day', days: 1, minute: 18 * 60 },
+  { kind: 'ahead', minutes: 180 },
+];
+
+const isMissed = (times: readonly number[], { knownSince }: Remindable) =>
+  knownSince !== undefined && times.some((at) => at <= knownSince);
+
+/**
+ * Whether a rule makes sense for what it looks towards. Paper and work done in class are due in a lesson of
+ * that day: three hours before midnight, that is long over.
+ */
+const fits = (rule: RemindRule, { when, of }: Towards, { handIn }: Remindable) =>
+  of === 'start' ||
+  !allDayOf(when) ||
+  !(handIn === 'paper' || handIn === 'inClass') ||
+  rule.kind !== 'ahead' ||
+  rule.minutes >= 1440;
+
+/** Of what is told by its aim, the one moment on the day it is due: the last of its rules’, else in the morning. */
+function onDueDay(times: readonly number[], { when, anchor }: Towards, viewer: Viewer): number[] {
+  const day = dueDay(when, viewer) * DAY;
+  const onDay = times.filter((at) => at <= anchor && localAt(at, viewer) >= day);
+  const morning = viewer.toInstant(day + 8 * HOUR);
+  return onDay.length ? [Math.max(...onDay)] : morning < anchor ? [morning] : [];
+}
+const localAt = (at: number, viewer: Viewer) => at + viewer.offsetAt(at);
+
 interface Towards extends Omit<DueMoment, 'at'> {
   when: When;
 }
 
-function anchorsOf({ kind, start, end, due, aim }: Remindable, viewer: Zone): Towards[] {
+function anchorsOf({ kind, start, end, due, aim }: Remindable, viewer: Viewer): Towards[] {
   if (!isWork(kind)) {
     const anchor = instantIn(start, viewer);
     return [
@@ -100,9 +137,9 @@ function anchorsOf({ kind, start, end, due, aim }: Remindable, viewer: Zone): To
 
 const allDayOf = (when: When) => when.kind === 'date';
 
-function momentOf(rule: RemindRule, { when, anchor }: Towards, { kind }: Remindable, viewer: Zone): number {
-  const onDay = (days: number, minute: number) =>
-    viewer.toInstant((dayIn(when, viewer) - days) * DAY + minute * MINUTE);
+function momentOf(rule: RemindRule, { when, anchor }: Towards, { kind }: Remindable, viewer: Viewer): number {
+  const on = isWork(kind) ? dueDay(when, viewer) : dayIn(when, viewer);
+  const onDay = (days: number, minute: number) => viewer.toInstant((on - days) * DAY + minute * MINUTE);
   if (rule.kind === 'moment') return viewer.toInstant(parseLocal(rule.local));
   if (rule.kind === 'day') return onDay(rule.days, rule.minute);
   // A quarter of an hour before a whole day is midnight to the machine, and the evening before to a person.
@@ -115,18 +152,21 @@ function momentOf(rule: RemindRule, { when, anchor }: Towards, { kind }: Reminda
  * RFC 5545 3.8.6.3: relative to the start or the end, which for a to-do is its due date; days on the wall
  * clock, the rest exact.
  */
-function alarmAt({ trigger }: Alarm, { start, end, due }: Remindable, viewer: Zone): number {
+function alarmAt({ trigger }: Alarm, { start, end, due }: Remindable, viewer: Viewer): number {
   if ('at' in trigger) return instantIn(trigger.at, viewer);
   const base = trigger.relativeTo === 'end' ? (due ?? end ?? start) : start;
   return viewer.toInstant(localIn(base, viewer) + trigger.length.days * DAY) + trigger.length.ms;
 }
 
-/** Only for what is open and handed in online: of paper nothing can be seen, and it never nags. */
-function pastDueOf({ kind, due, handIn }: Remindable, viewer: Zone): DueMoment[] {
-  if (!isWork(kind) || !due || handIn !== 'online') return [];
+/**
+ * Only for what is open and handed in online: of paper nothing can be seen, and it never nags; and a test that
+ * has closed cannot be taken any more.
+ */
+function pastDueOf({ kind, due, handIn }: Remindable, viewer: Viewer): DueMoment[] {
+  if (!isWork(kind) || kind === 'test' || !due || handIn !== 'online') return [];
   const anchor = deadlineOf(due, viewer);
   return PAST_DUE_DAYS.map((days) => {
-    const at = viewer.toInstant((dayIn(due, viewer) + days) * DAY + PAST_DUE_MINUTE * MINUTE);
+    const at = viewer.toInstant((dueDay(due, viewer) + days) * DAY + PAST_DUE_MINUTE * MINUTE);
     return { at, of: 'pastDue' as const, anchor, useBy: at + PAST_DUE_USE };
   });
 }

@@ -43,7 +43,6 @@ test('sheets come at their hour on the wall clock, each once however the time is
     'evening 2026-10-24T17:00',
     'morning 2026-10-25T07:00',
     'week 2026-10-25T17:00',
-    'evening 2026-10-25T18:00',
     'morning 2026-10-26T07:00',
   ]);
   fc.assert(

@@ -115,7 +115,10 @@ export interface SheetMoment {
   day: number;
 }
 
-/** The sheets that come due after `from` and up to `to` (instants), in order. */
+/**
+ * The sheets that come due after `from` and up to `to` (instants), in order. On Sundays the week's takes the
+ * evening's in, so that only that one comes.
+ */
 export function sheetsBetween(
   sheets: NoticeSettings['sheets'],
   from: number,
@@ -128,7 +131,9 @@ export function sheetsBetween(
   for (let day = first; day <= last; day++) {
     for (const edition of SHEET_EDITIONS) {
       const minute = sheets[edition];
-      if (minute === null || (edition === 'week' && weekday(day) !== 7)) continue;
+      const isSunday = weekday(day) === 7;
+      if (minute === null || (edition === 'week' && !isSunday)) continue;
+      if (edition === 'evening' && isSunday && sheets.week !== null) continue;
       const at = viewer.toInstant(day * DAY + minute * MINUTE);
       if (at > from && at <= to) found.push({ at, edition, day });
     }

@@ -3,7 +3,7 @@ import type { When } from '../time/when.ts';
 import { HANDED_IN_WORDS, HAND_IN_WORDS } from '../item/words.ts';
 import { capital } from '../words/text.ts';
 import { changeWords, type ChangeView } from '../item/change.ts';
-import { shortWhen, spanDayWords, type Viewer } from '../words/when.ts';
+import { shortDue, spanDayWords, type Viewer } from '../words/when.ts';
 import type { MomentOf } from './moments.ts';
 
 interface About {
@@ -18,11 +18,11 @@ interface About {
 
 /** What a reminder says under the item's title. Dates are exact, since nobody knows when it is read. */
 export function reminderWords(o: About, of: MomentOf, viewer: Viewer): string {
-  if (of === 'pastDue') return `Was due ${shortWhen(o.due!, viewer)}, and is still open.`;
+  if (of === 'pastDue') return `Was due ${shortDue(o.due!, viewer)}, and is still open.`;
   const how = isWork(o.kind) && o.handIn !== 'unknown' ? ` · ${HAND_IN_WORDS[o.handIn]}` : '';
   if (of === 'aim' && o.aim && o.due)
-    return `Your aim is ${shortWhen(o.aim, viewer)}; due ${shortWhen(o.due, viewer)}${how}`;
-  if (isWork(o.kind) && o.due) return `Due ${shortWhen(o.due, viewer)}${how}`;
+    return `Your aim is ${shortDue(o.aim, viewer)}; due ${shortDue(o.due, viewer)}${how}`;
+  if (isWork(o.kind) && o.due) return `Due ${shortDue(o.due, viewer)}${how}`;
   return [spanDayWords(o.start, o.end, viewer), o.place].filter(Boolean).join(' · ');
 }
 

@@ -28,6 +28,10 @@ export interface Repeat {
   exceptDates: When[];
 }
 
+/** Whether it goes on for ever: a rule has neither an end nor a number of times (RFC 5545 3.3.10). */
+export const isEndless = (repeat: Repeat | null): boolean =>
+  repeat?.rules.some((rule) => !/(?:^|;)\s*(?:UNTIL|COUNT)\s*=/i.test(rule)) ?? false;
+
 /** What expansion needs to know of a component; a feed's item has all of it. */
 export interface Repeatable {
   start: When | null;

@@ -1,9 +1,8 @@
 import type { OccurrenceView } from '../item/occurrence.ts';
 import { startOfWeek } from '../time/civil.ts';
-import { dayIn } from '../time/when.ts';
-import type { Zone } from '../time/zone.ts';
-import { agendaEntry, entryOrder, type AgendaEntry, isHidden } from '../view/agenda.ts';
-import { today } from '../words/when.ts';
+import { nextOfEndless } from '../view/endless.ts';
+import { agendaEntry, entryOrder, type AgendaEntry } from '../view/agenda.ts';
+import { dueDay, today, type Viewer } from '../words/when.ts';
 
 export const BUCKETS = [
   'pastDue',
@@ -41,12 +40,11 @@ export interface Bucket {
 
 export interface TodoOptions {
   now: number;
-  viewer: Zone;
+  viewer: Viewer;
   /** ISO weekday a week begins on */
   firstDay: number;
   show: 'open' | 'finished';
   calendarId: string | null;
-  hidden: ReadonlySet<string>;
 }
 
 /**
@@ -56,24 +54,21 @@ export interface TodoOptions {
  */
 export function todoBuckets(
   occurrences: readonly OccurrenceView[],
-  { now, viewer, firstDay, show, calendarId, hidden }: TodoOptions,
+  { now, viewer, firstDay, show, calendarId }: TodoOptions,
 ): Bucket[] {
   const day = today(now, viewer);
   const weekEnd = startOfWeek(day, firstDay) + 6;
   const buckets = new Map<BucketName, TodoEntry[]>(BUCKETS.map((name) => [name, []]));
-  for (const occurrence of occurrences) {
-    if (
-      occurrence.status === 'cancelled' ||
-      isHidden(occurrence, hidden) ||
-      (calendarId && occurrence.calendarId !== calendarId)
-    )
-      continue;
-    const entry = agendaEntry(occurrence, now, viewer);
-    if (entry.urgency === null || (entry.urgency === 'finished') !== (show === 'finished')) continue;
+  const entries = occurrences
+    .filter((o) => o.status !== 'cancelled' && (!calendarId || o.calendarId === calendarId))
+    .map((o) => agendaEntry(o, now, viewer))
+    .filter((e) => e.urgency !== null && (e.urgency === 'finished') === (show === 'finished'));
+  for (const entry of nextOfEndless(entries)) {
+    const { occurrence } = entry;
     const by = occurrence.undated
       ? null
       : occurrence.aim
-        ? Math.min(dayIn(occurrence.aim, viewer), entry.day)
+        ? Math.min(dueDay(occurrence.aim, viewer), entry.day)
         : entry.day;
     buckets.get(bucketOf(entry, by, day, weekEnd))!.push({ ...entry, by });
   }

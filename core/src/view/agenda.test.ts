@@ -82,7 +82,7 @@ test('what is hidden is counted', () => {
     ],
     ['d'],
   );
-  expect(shown.hidden).toEqual({ due: 1, other: 1 });
+  expect(shown.hidden).toEqual({ due: 1, other: 1, single: 0 });
   expect([...shown.open]).toEqual([
     ['c', 1],
     ['d', 1],

@@ -3,8 +3,7 @@ import { isWork, shapeOf, type Shape } from '../item/kind.ts';
 import { urgencyOf, type Urgency } from '../item/urgency.ts';
 import { DAY, parseDate } from '../time/civil.ts';
 import { dayIn, instantIn, localIn } from '../time/when.ts';
-import type { Zone } from '../time/zone.ts';
-import { today } from '../words/when.ts';
+import { dueDay, today, type Viewer } from '../words/when.ts';
 
 /** An occurrence with what a view needs to draw it. */
 export interface AgendaEntry {
@@ -31,15 +30,15 @@ export interface Agenda {
   /** Days before today, then today (always there) and after, ascending */
   earlier: AgendaDay[];
   days: AgendaDay[];
-  /** What hidden calendars hold back from today on */
-  hidden: { due: number; other: number };
+  /** What hidden calendars hold back from today on, and how much of it is hidden by itself */
+  hidden: { due: number; other: number; single: number };
   /** Open work from today on, per calendar; hidden ones counted too */
   open: Map<string, number>;
 }
 
 export interface AgendaOptions {
   now: number;
-  viewer: Zone;
+  viewer: Viewer;
   hidden: ReadonlySet<string>;
   /** What else is to be left out; not counted as hidden, since what filters stands in sight */
   keep?: (entry: AgendaEntry) => boolean;
@@ -52,7 +51,7 @@ export const isHidden = (
 ): boolean => itself || (hidden.has(calendarId) && alsoIn.every((id) => hidden.has(id)));
 
 /** Places one occurrence: its shape, how it stands, and the day it is listed under. */
-export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Zone): AgendaEntry {
+export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Viewer): AgendaEntry {
   const { start, end, due } = occurrence;
   const first = dayIn(start, viewer);
   // An all-day end is exclusive; a timed end at midnight belongs to the day before.
@@ -63,7 +62,11 @@ export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Zon
       )
     : first;
   const work = isWork(occurrence.kind);
-  const day = work && due ? dayIn(due, viewer) : first;
+  const urgency = urgencyIn(occurrence, now, viewer);
+  const isAhead = urgency === 'soon' || urgency === 'coming';
+  // In the small hours, what is due before the night is over is due on the day that has begun.
+  const night = work && due ? dueDay(due, viewer) : first;
+  const day = isAhead && due && night < dayIn(due, viewer) ? Math.max(night, today(now, viewer)) : night;
   return {
     occurrence,
     shape: shapeOf({
@@ -72,13 +75,13 @@ export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Zon
       allDay: start.kind === 'date',
       days: last - first + 1,
     }),
-    urgency: urgency(occurrence, now, viewer),
+    urgency,
     day,
     lastDay: work ? day : Math.max(day, last),
   };
 }
 
-function urgency(occurrence: OccurrenceView, now: number, viewer: Zone): Urgency | null {
+function urgencyIn(occurrence: OccurrenceView, now: number, viewer: Viewer): Urgency | null {
   const { kind, due, finished, handIn, stillToDo, undated } = occurrence;
   if (!isWork(kind)) return null;
   if (undated) return finished ? 'finished' : 'coming';
@@ -89,10 +92,10 @@ function urgency(occurrence: OccurrenceView, now: number, viewer: Zone): Urgency
  * Where a piece of work stands by its aim, as long as it is open and the aim is on another day than it is
  * due.
  */
-export function aimEntry(entry: AgendaEntry, viewer: Zone): AgendaEntry | null {
+export function aimEntry(entry: AgendaEntry, viewer: Viewer): AgendaEntry | null {
   const { aim } = entry.occurrence;
   if (!aim || entry.urgency === null || entry.urgency === 'finished') return null;
-  const day = dayIn(aim, viewer);
+  const day = dueDay(aim, viewer);
   return day === entry.day ? null : { ...entry, day, lastDay: day, isAim: true };
 }
 
@@ -101,7 +104,7 @@ export function aimEntry(entry: AgendaEntry, viewer: Zone): AgendaEntry | null {
  * lessons, then what is only to know all day, then by the clock where to be and what to know at an hour.
  * Within each, whole days before times, then by time and title.
  */
-export function entryOrder(viewer: Zone): (a: AgendaEntry, b: AgendaEntry) => number {
+export function entryOrder(viewer: Viewer): (a: AgendaEntry, b: AgendaEntry) => number {
   // A kind asks for the same entries again and again.
   const places = new Map<AgendaEntry, [rank: number, time: number]>();
   const placeOf = (e: AgendaEntry): [rank: number, time: number] => {
@@ -141,16 +144,23 @@ export function agenda(
   const now0 = today(now, viewer);
   const byDay = new Map<number, AgendaEntry[]>([[now0, []]]);
   const pastDue: AgendaEntry[] = [];
-  const held = { due: 0, other: 0 };
+  const held = { due: 0, other: 0, single: 0 };
   const open = new Map<string, number>();
+  const endless = new Set<string>();
   for (const occurrence of occurrences) {
     if (occurrence.status === 'cancelled') continue;
     const entry = agendaEntry(occurrence, now, viewer);
-    const isOpen = entry.urgency !== null && entry.urgency !== 'finished' && entry.urgency !== 'unsettled';
+    // What repeats for ever is one thing to do, whatever date of it comes next.
+    const isCounted = occurrence.endless && entry.urgency !== 'pastDue' && endless.has(occurrence.itemId);
+    const isOpen =
+      !isCounted && entry.urgency !== null && entry.urgency !== 'finished' && entry.urgency !== 'unsettled';
+    if (isOpen && occurrence.endless && entry.urgency !== 'pastDue') endless.add(occurrence.itemId);
     if (isOpen) open.set(occurrence.calendarId, (open.get(occurrence.calendarId) ?? 0) + 1);
     if (isHidden(occurrence, hidden)) {
-      if (isOpen) held.due++;
-      else if (entry.lastDay >= now0 && entry.urgency === null) held.other++;
+      const isAhead = entry.lastDay >= now0 && entry.urgency === null;
+      if (occurrence.hidden) held.single += Number(isOpen || isAhead);
+      else if (isOpen) held.due++;
+      else if (isAhead) held.other++;
       continue;
     }
     if (!keep(entry)) continue;
@@ -179,7 +189,7 @@ export function agenda(
  * The agenda from a day on, whichever it is: days that hold something, with what is past due under its own
  * day like the rest.
  */
-export function agendaFrom({ pastDue, earlier, days }: Agenda, from: number, viewer: Zone): AgendaDay[] {
+export function agendaFrom({ pastDue, earlier, days }: Agenda, from: number, viewer: Viewer): AgendaDay[] {
   const byDay = new Map([...earlier, ...days].filter((d) => d.entries.length).map((d) => [d.day, d.entries]));
   for (const entry of pastDue) byDay.set(entry.day, [...(byDay.get(entry.day) ?? []), entry]);
   const compare = entryOrder(viewer);

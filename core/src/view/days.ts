@@ -1,13 +1,13 @@
 import type { OccurrenceView } from '../item/occurrence.ts';
 import { DAY, MINUTE, dayNumber, startOfWeek } from '../time/civil.ts';
 import { localIn } from '../time/when.ts';
-import type { Zone } from '../time/zone.ts';
 import { agendaEntry, aimEntry, entryOrder, type AgendaEntry } from './agenda.ts';
 import { lanes, pack, type Packed } from './lanes.ts';
+import type { Viewer } from '../words/when.ts';
 
 export interface DaysOptions {
   now: number;
-  viewer: Zone;
+  viewer: Viewer;
   /** Hour from which on a deadline stands on the shelf */
   shelfFrom: number;
 }
@@ -124,7 +124,7 @@ const isLong = ({ shape, day, lastDay, occurrence }: AgendaEntry) =>
 /** Where an entry stands on each day it touches: at its hours, or (null) on the shelf. */
 function piecesOf(
   entry: AgendaEntry,
-  viewer: Zone,
+  viewer: Viewer,
   shelfFrom: number,
 ): { day: number; piece: TimedPiece | null }[] {
   const { occurrence, urgency, day } = entry;

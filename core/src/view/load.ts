@@ -1,9 +1,9 @@
 import type { OccurrenceView } from '../item/occurrence.ts';
 import { isWork } from '../item/kind.ts';
 import { HOUR } from '../time/civil.ts';
-import { dayIn, localIn } from '../time/when.ts';
-import type { Zone } from '../time/zone.ts';
+import { localIn } from '../time/when.ts';
 import type { Loads } from './settings.ts';
+import { dueDay, type Viewer } from '../words/when.ts';
 
 /** Words for how much a day or week asks for. */
 export const LOAD_WORDS = ['calm', 'light', 'steady', 'strong', 'gale'] as const;
@@ -47,7 +47,7 @@ const A_DAY = 60;
 const MOST_DAYS = 7;
 
 export interface LoadOptions {
-  viewer: Zone;
+  viewer: Viewer;
   loads: Loads;
   /** From this hour on, work due that day can still be done that day */
   shelfFrom: number;
@@ -67,10 +67,10 @@ export function loadShares(
     if (!isWork(kind) || !due || status === 'cancelled' || hidden) continue;
     const minutes = estimate ?? loads[kind as keyof Loads];
     if (!minutes) continue;
-    const day = dayIn(due, viewer);
+    const day = dueDay(due, viewer);
     const late = due.kind === 'date' || localIn(due, viewer) - day * 24 * HOUR >= shelfFrom * HOUR;
     // Who aims to be finished earlier works earlier.
-    const last = Math.min(late ? day : day - 1, aim ? dayIn(aim, viewer) : Infinity);
+    const last = Math.min(late ? day : day - 1, aim ? dueDay(aim, viewer) : Infinity);
     const days = Math.max(1, Math.min(MOST_DAYS, Math.ceil(minutes / A_DAY)));
     for (let i = 0; i < days; i++) shares.push({ day: last - i, calendarId, minutes: minutes / days });
   }

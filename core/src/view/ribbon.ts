@@ -1,9 +1,8 @@
 import type { OccurrenceView } from '../item/occurrence.ts';
 import { isWork } from '../item/kind.ts';
-import { dayIn } from '../time/when.ts';
 import { loadShares, weekWord, type LoadOptions, type LoadWord } from './load.ts';
 import type { TermWeek } from './term.ts';
-import { hoursWords } from '../words/when.ts';
+import { dueDay, hoursWords } from '../words/when.ts';
 import { plural } from '../words/text.ts';
 
 export interface RibbonWeek extends TermWeek {
@@ -38,7 +37,7 @@ export function termRibbon(
   const due = weeks.map(() => new Map<number, number>());
   for (const { kind, due: when, status } of occurrences) {
     if (!isWork(kind) || !when || status === 'cancelled') continue;
-    const day = dayIn(when, options.viewer);
+    const day = dueDay(when, options.viewer);
     const week = due[place(day)];
     if (week) week.set(day, (week.get(day) ?? 0) + 1);
   }

@@ -20,6 +20,8 @@ export interface Settings {
   dayTo: number;
   /** From this hour on a deadline stands on the shelf “by end of day” */
   shelfFrom: number;
+  /** Up to this hour, not included, a deadline belongs to the night before */
+  nightUntil: number;
   theme: 'system' | 'light' | 'dark';
   /** How many days ahead “next up” looks */
   ahead: number;
@@ -42,6 +44,7 @@ export const DEFAULT_SETTINGS: Settings = {
   dayFrom: 8,
   dayTo: 18,
   shelfFrom: 17,
+  nightUntil: 4,
   theme: 'system',
   ahead: 7,
   loads: DEFAULT_LOADS,

@@ -69,13 +69,13 @@ test('the small print: what it is and how it is handed in, or where to be', () =
 });
 
 test('the note under a day: how long what is past has been so, near days in words, nothing for what is far', () => {
-  expect(slipNote(entry({}), DAY0)).toBe('tomorrow');
-  expect(slipNote(entry({ due: at('2026-10-01T19:00:00Z') }), DAY0)).toBe('5 days ago');
-  expect(slipNote(entry({ due: at('2026-10-20T19:00:00Z') }), DAY0)).toBeUndefined();
+  expect(slipNote(entry({}), DUBLIN, DAY0)).toBe('tomorrow');
+  expect(slipNote(entry({ due: at('2026-10-01T19:00:00Z') }), DUBLIN, DAY0)).toBe('5 days ago');
+  expect(slipNote(entry({ due: at('2026-10-20T19:00:00Z') }), DUBLIN, DAY0)).toBeUndefined();
 });
 
 test('without a heading that says the day, each slip says it once', () => {
-  const note = (changes: Partial<OccurrenceView>) => slipNote(entry(changes), DAY0, false);
+  const note = (changes: Partial<OccurrenceView>) => slipNote(entry(changes), DUBLIN, DAY0, false);
   expect(note({ due: at('2026-10-06T19:00:00Z') })).toBe('today');
   expect(note({})).toBe('tomorrow');
   expect(note({ due: at('2026-10-20T19:00:00Z') })).toBe('Tue 20 Oct');

@@ -8,7 +8,9 @@ import { capital } from '../words/text.ts';
 import {
   clockTime,
   daysAway,
+  dueDay,
   longDay,
+  nightOf,
   shortDay,
   spanWords,
   today as dayOf,
@@ -38,9 +40,13 @@ export function slipTime({ occurrence, urgency, day }: AgendaEntry, viewer: View
 export function slipWhen(entry: AgendaEntry, viewer: Viewer): string {
   const { occurrence, urgency, day, lastDay } = entry;
   if (urgency !== null)
-    return `due ${longDay(day)}${occurrence.due?.kind === 'date' ? '' : `, ${slipTime(entry, viewer)}`}`;
+    return `due ${nightIn(entry, viewer)}${longDay(day)}${occurrence.due?.kind === 'date' ? '' : `, ${slipTime(entry, viewer)}`}`;
   return lastDay > day ? slipTime(entry, viewer) : `${longDay(day)}, ${slipTime(entry, viewer)}`;
 }
+
+/** How a deadline after midnight is led in, as long as it stands under the day before. */
+const nightIn = ({ occurrence: { due }, day }: AgendaEntry, viewer: Viewer): string =>
+  due && day < dayIn(due, viewer) ? nightOf(due, viewer) : '';
 
 /**
  * The first line about a slip: when it stands, and how far off that is unless it lasts just now: `Due Tuesday
@@ -78,12 +84,16 @@ export function slipDetail({ occurrence, urgency }: AgendaEntry, viewer: Viewer)
  * has one.
  */
 export function slipNote(
-  { occurrence, urgency, day }: AgendaEntry,
+  entry: AgendaEntry,
+  viewer: Viewer,
   today: number,
   isUnderDay = true,
 ): string | undefined {
+  const { occurrence, urgency, day } = entry;
   const isDate = occurrence.due?.kind === 'date';
   const isPast = urgency === 'pastDue' || urgency === 'unsettled';
+  if (urgency !== 'finished' && nightIn(entry, viewer) && day >= today)
+    return day === today ? 'tonight' : `${weekdayName(day).slice(0, 3)} night`;
   if (isUnderDay)
     return isPast || (urgency === 'soon' && day <= today + 1) ? daysAway(day, today) : undefined;
   if (isPast) return isDate ? daysAway(day, today) : shortDay(day);
@@ -129,7 +139,7 @@ export function wholeSlip(
     detail: slipDetail(entry, viewer),
     time: isAim ? 'aim' : undated ? 'no date' : slipTime(entry, viewer),
     handedIn: handedIn ? HANDED_IN_WORDS[handedIn] : undefined,
-    note: isAim && due ? `due ${shortDay(dayIn(due, viewer))}` : slipNote(entry, today, isUnderDay),
+    note: isAim && due ? `due ${shortDay(dueDay(due, viewer))}` : slipNote(entry, viewer, today, isUnderDay),
   };
 }
 
@@ -139,7 +149,7 @@ export function wholeSlip(
  */
 export function spokenSlip(entry: AgendaEntry, calendarName: string | undefined, viewer: Viewer): string {
   const { occurrence, urgency, day, isAim } = entry;
-  const due = occurrence.due && !occurrence.undated ? dayIn(occurrence.due, viewer) : day;
+  const due = occurrence.due && !occurrence.undated ? dueDay(occurrence.due, viewer) : day;
   if (isAim)
     return `${occurrence.title}, ${calendarName ?? ''}, your aim ${longDay(day)}, due ${longDay(due)}`;
   const when = occurrence.undated ? 'no date' : slipWhen(entry, viewer);
@@ -152,7 +162,7 @@ export function spokenSlip(entry: AgendaEntry, calendarName: string | undefined,
     urgency !== null ? HAND_IN_WORDS[occurrence.handIn] : occurrence.place,
     urgency && URGENCY_WORDS[urgency],
     occurrence.handedIn ? `handed in ${HANDED_IN_WORDS[occurrence.handedIn]}` : null,
-    occurrence.aim && urgency !== 'finished' ? `your aim ${longDay(dayIn(occurrence.aim, viewer))}` : null,
+    occurrence.aim && urgency !== 'finished' ? `your aim ${longDay(dueDay(occurrence.aim, viewer))}` : null,
   ]
     .filter(Boolean)
     .join(', ');

@@ -197,6 +197,9 @@ test('today: the one next thing, where to be, what is due, what is past due, wha
   const list = [
     work('tonight', at('2026-10-06T22:59:00Z')),
     work('done', at('2026-10-06T08:00:00Z'), { finished: true }),
+    // Due before school with nothing to hand in: it stands below what is still due.
+    work('read', at('2026-10-06T07:00:00Z'), { handIn: 'nothing' }),
+    work('night', at('2026-10-06T23:59:00Z')),
     work('late', at('2026-10-01T22:59:00Z')),
     work('soon', date('2026-10-09')),
     work('far', date('2026-12-01')),
@@ -216,12 +219,21 @@ test('today: the one next thing, where to be, what is due, what is past due, wha
     },
     days('Studio week', '2026-10-05', '2026-10-10'),
   ];
-  const view = todayView(list, { now: NOW, viewer: DUBLIN, ahead: 7 });
+  const viewer = Object.assign(Object.create(DUBLIN) as typeof DUBLIN, { nightUntil: 4 });
+  const view = todayView(list, { now: NOW, viewer, ahead: 7 });
   const ids = (entries: { occurrence: OccurrenceView }[]) => entries.map((e) => e.occurrence.itemId);
   expect(view.next).toMatchObject({ entry: { occurrence: { itemId: 'slip' } }, isUnderWay: false });
-  expect([ids(view.places), ids(view.due), ids(view.pastDue), ids(view.upcoming), view.notes.length]).toEqual(
-    [['slip'], ['tonight', 'done'], ['late'], ['soon'], 1],
-  );
+  expect([ids(view.places), ids(view.due), ids(view.pastDue), ids(view.upcoming), ids(view.spans)]).toEqual([
+    ['slip'],
+    ['tonight', 'night', 'read', 'done'],
+    ['late'],
+    ['soon'],
+    ['i'],
+  ]);
+  // After midnight it is due on the day that has begun, and after its hour past due like the rest.
+  const afterMidnight = (text: string) => todayView(list, { now: Date.parse(text), viewer, ahead: 7 });
+  expect(ids(afterMidnight('2026-10-06T23:30:00Z').due)).toEqual(['night']);
+  expect(ids(afterMidnight('2026-10-07T01:00:00Z').pastDue)).toEqual(['late', 'tonight', 'night']);
   expect(
     todayView(list, { now: Date.parse('2026-10-06T16:10:00Z'), viewer: DUBLIN, ahead: 7 }).next,
   ).toMatchObject({ isUnderWay: true });

@@ -2,9 +2,8 @@ import type { OccurrenceView } from '../item/occurrence.ts';
 import { deadlineOf } from '../item/urgency.ts';
 import { DAY } from '../time/civil.ts';
 import { instantIn } from '../time/when.ts';
-import type { Zone } from '../time/zone.ts';
 import { agendaEntry, entryOrder, type AgendaEntry } from './agenda.ts';
-import { today } from '../words/when.ts';
+import { today, type Viewer } from '../words/when.ts';
 
 export interface TodayView {
   day: number;
@@ -12,9 +11,11 @@ export interface TodayView {
   next: { entry: AgendaEntry; at: number; isUnderWay: boolean } | null;
   /** Where to be today, in order of time, what is over left out */
   places: AgendaEntry[];
-  /** Days on end that today is one of, and what is only to know today */
+  /** What lasts days and today is one of them: said once, at the head of the day */
+  spans: AgendaEntry[];
+  /** What is only to know today */
   notes: AgendaEntry[];
-  /** Due today, finished ones last */
+  /** Due today: open ones first, then what was due earlier today and leaves no trace, then finished ones */
   due: AgendaEntry[];
   /** Past due and open, oldest first */
   pastDue: AgendaEntry[];
@@ -25,12 +26,12 @@ export interface TodayView {
 /** A day as one looks at it at 16:10: what is next, where to be, what is due by tonight, what comes. */
 export function todayView(
   occurrences: readonly OccurrenceView[],
-  { now, viewer, ahead }: { now: number; viewer: Zone; ahead: number },
+  { now, viewer, ahead }: { now: number; viewer: Viewer; ahead: number },
 ): TodayView {
   const day = today(now, viewer);
   const all = occurrences.filter((o) => o.status !== 'cancelled').map((o) => agendaEntry(o, now, viewer));
   const compare = entryOrder(viewer);
-  const view: TodayView = { day, next: null, places: [], notes: [], due: [], pastDue: [], upcoming: [] };
+  const view: TodayView = { day, next: null, places: [], spans: [], notes: [], due: [], pastDue: [], upcoming: [] };
   for (const entry of all) {
     const { occurrence, urgency } = entry;
     if (urgency === 'pastDue' && entry.day < day) view.pastDue.push(entry);
@@ -39,12 +40,13 @@ export function todayView(
       else if (entry.day > day && entry.day <= day + ahead && urgency !== 'finished')
         view.upcoming.push(entry);
     } else if (entry.day <= day && entry.lastDay >= day) {
-      if (occurrence.start.kind === 'date' || entry.shape === 'note') view.notes.push(entry);
+      if (entry.lastDay > entry.day && !occurrence.place) view.spans.push(entry);
+      else if (occurrence.start.kind === 'date' || entry.shape === 'note') view.notes.push(entry);
       else if (endOf(occurrence, viewer) > now) view.places.push(entry);
     } else if (entry.day > day && entry.day <= day + ahead) view.upcoming.push(entry);
   }
-  const isDone = (e: AgendaEntry) => Number(e.urgency === 'finished');
-  view.due.sort((a, b) => isDone(a) - isDone(b) || compare(a, b));
+  const rank = ({ urgency }: AgendaEntry) => (urgency === 'finished' ? 2 : urgency === 'unsettled' ? 1 : 0);
+  view.due.sort((a, b) => rank(a) - rank(b) || compare(a, b));
   view.places.sort((a, b) => instantIn(a.occurrence.start, viewer) - instantIn(b.occurrence.start, viewer));
   view.pastDue.sort((a, b) => a.day - b.day || compare(a, b));
   view.upcoming.sort((a, b) => a.day - b.day || compare(a, b));
@@ -52,10 +54,20 @@ export function todayView(
   return view;
 }
 
-const endOf = ({ start, end }: OccurrenceView, viewer: Zone) => instantIn(end ?? start, viewer);
+/** All that stands on a Today, each once. */
+export const allOf = ({ spans, notes, places, due, pastDue, upcoming }: TodayView): AgendaEntry[] => [
+  ...spans,
+  ...notes,
+  ...places,
+  ...due,
+  ...pastDue,
+  ...upcoming,
+];
+
+const endOf = ({ start, end }: OccurrenceView, viewer: Viewer) => instantIn(end ?? start, viewer);
 
 /** The next thing with an hour within a day: a place to be (until it is over), or open work due. */
-function nextOf(all: readonly AgendaEntry[], now: number, viewer: Zone): TodayView['next'] {
+function nextOf(all: readonly AgendaEntry[], now: number, viewer: Viewer): TodayView['next'] {
   let best: TodayView['next'] = null;
   for (const entry of all) {
     const { occurrence, urgency } = entry;

@@ -32,18 +32,24 @@ export function longDay(day: number, thisYear?: number): string {
   return `${weekdayName(day)} ${d} ${monthName(month)}${thisYear !== undefined && thisYear !== year ? ` ${year}` : ''}`;
 }
 
-/** Who looks: a zone, and how that person likes hours to be written. */
+/** Who looks: a zone, how that person likes hours to be written, and when their night is over. */
 export interface Viewer extends Zone {
   hours?: 12 | 24;
+  /** Up to this hour, not included, a deadline belongs to the night before; 0 where nothing is said */
+  nightUntil?: number;
 }
 
 /**
- * Somebody in a zone, with how they like hours to be written. A zone's functions are its class's: they are
- * handed on.
+ * Somebody in a zone, with how they like hours to be written and when their night is over. A zone's functions
+ * are its class's: they are handed on.
  */
-export const viewerOf = (zone: Zone, hours: 12 | 24): Viewer => ({
+export const viewerOf = (
+  zone: Zone,
+  { hours, nightUntil }: { hours: 12 | 24; nightUntil: number },
+): Viewer => ({
   id: zone.id,
   hours,
+  nightUntil,
   offsetAt: (instant) => zone.offsetAt(instant),
   toInstant: (local) => zone.toInstant(local),
   exists: (local) => zone.exists(local),
@@ -103,6 +109,29 @@ export function whenWords(when: When, viewer: Viewer, thisYear?: number): string
   const day = longDay(dayIn(when, viewer), thisYear);
   return when.kind === 'date' ? day : `${day}, ${clockTime(when, viewer)}`;
 }
+
+/**
+ * The day number on which somebody has to be finished by: of a deadline in the small hours, the day before,
+ * since that is the evening on which the work is done.
+ */
+export function dueDay(due: When, viewer: Viewer): number {
+  if (due.kind === 'date') return parseDate(due.date);
+  return Math.floor((localIn(due, viewer) - (viewer.nightUntil ?? 0) * HOUR) / DAY);
+}
+
+/** How a deadline is led in where it comes after midnight: `the night of `, else nothing. */
+export const nightOf = (due: When, viewer: Viewer): string =>
+  dueDay(due, viewer) < dayIn(due, viewer) ? 'the night of ' : '';
+
+/** When something is due: `Thursday 8 October, 23:59`, `the night of Thursday 8 October, 00:59` */
+export function dueWords(due: When, viewer: Viewer, thisYear?: number): string {
+  const day = `${nightOf(due, viewer)}${longDay(dueDay(due, viewer), thisYear)}`;
+  return due.kind === 'date' ? day : `${day}, ${clockTime(due, viewer)}`;
+}
+
+/** The same in short: `Thu 8 Oct 16:00`, `the night of Thu 8 Oct 00:59` */
+export const shortDue = (due: When, viewer: Viewer): string =>
+  `${nightOf(due, viewer)}${shortDay(dueDay(due, viewer))}${due.kind === 'date' ? '' : ` ${clockTime(due, viewer)}`}`;
 
 /**
  * A span: `09:10 – 10:50`, `all day`, `Mon 26 Oct to Fri 30 Oct`, `Sat 10 Oct 10:00 to Sun 11 Oct 15:00`.

@@ -57,6 +57,15 @@ const SHED_LOG = [
 ];
 
 /** Boatbuilding arrives as to-dos with due dates, progress and reminders. */
+/** What Juno has not handed in, and the course knows it. */
+const LATE = 'Half-scale dinghy: lofting';
+const progressOf = (week: number): Pick<CampusEntry, 'status' | 'percent'> =>
+  week < 6
+    ? { status: 'COMPLETED', percent: 100 }
+    : week === 6
+      ? { status: 'IN-PROCESS', percent: 40 }
+      : { status: 'NEEDS-ACTION', percent: 0 };
+
 export function boatbuilding(origin: string): CampusFeed {
   const page = (id: string) => `${origin}/pages/boatbuilding/${id}`;
   const logs = teachingWeeks().map((week, i): CampusEntry => {
@@ -70,8 +79,7 @@ export function boatbuilding(origin: string): CampusFeed {
       due: local(date, '16:00'),
       url: page(`log-${week}`),
       categories: ['Assignment'],
-      status: past ? 'COMPLETED' : 'NEEDS-ACTION',
-      percent: past ? 100 : 0,
+      ...progressOf(past ? week : 7),
       alarms: ['-PT18H'],
     };
   });
@@ -83,8 +91,7 @@ export function boatbuilding(origin: string): CampusFeed {
     due: local(dayOf(week, title === 'Keel plan' ? 1 : 5), '16:00'),
     url: page(`dinghy-${i + 1}`),
     categories: ['Project'],
-    status: week < 6 ? 'COMPLETED' : week === 6 ? 'IN-PROCESS' : 'NEEDS-ACTION',
-    percent: week < 6 ? 100 : week === 6 ? 40 : 0,
+    ...progressOf(title === LATE ? 6 : week),
     alarms: ['-P1D', '-PT3H'],
   }));
   return { path: 'boatbuilding', name: 'Boatbuilding', refresh: 'PT1H', entries: [...logs, ...dinghy] };

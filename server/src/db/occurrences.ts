@@ -14,7 +14,8 @@ export function occurrenceWriter({ $client: sqlite }: Db) {
   const add = sqlite.prepare(
     `INSERT OR IGNORE INTO occurrence (item_id, recurrence_id, learner_id, calendar_id, title, place,
       status, kind, hand_in,
-      start, "end", due, from_ms, to_ms, duplicate, own) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+      start, "end", due, from_ms, to_ms, duplicate, own, done_in_course, endless)
+      VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
   );
   return {
     clear: (itemId: string) => clear.run(itemId),
@@ -32,7 +33,9 @@ export function occurrenceWriter({ $client: sqlite }: Db) {
       for (const o of dates) {
         const [start, end, due] = [whenText(o.start), o.end && whenText(o.end), o.due && whenText(o.due)];
         const what = [o.title, o.place, o.status, o.kind, o.handIn];
-        add.run(id, o.recurrenceId, learnerId, calendarId, ...what, start, end, due, o.from, o.to, ...flags);
+        const when = [start, end, due, o.from, o.to];
+        const says = [Number(o.doneInCourse), Number(o.endless)];
+        add.run(id, o.recurrenceId, learnerId, calendarId, ...what, ...when, ...flags, ...says);
       }
     },
   };

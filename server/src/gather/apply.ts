@@ -167,12 +167,12 @@ function put(
 
 /** A series moved as a whole: its occurrences have new names, and own layers go along. */
 function moveLayers(store: GatherStore, { movedIds }: Differences, ids: ReadonlyMap<string, string>): void {
-  const moves = movedIds
-    .map(({ uid, from, to }) => ({ layer: store.layer(ids.get(uid)!, from), to }))
-    .filter((m) => m.layer !== undefined);
-  // Out first, in afterwards: a new name may be another one's old name.
-  for (const { layer } of moves) store.removeLayer(layer!.itemId, layer!.recurrenceId);
-  for (const { layer, to } of moves) store.addLayer({ ...layer!, recurrenceId: to });
+  store.layers.moveAll(
+    movedIds.map(({ uid, from, to }) => {
+      const itemId = ids.get(uid)!;
+      return { from: { itemId, recurrenceId: from }, to: { itemId, recurrenceId: to } };
+    }),
+  );
 }
 
 type ChangeDetails = { title: string; from?: When; to?: When; formerTitle?: string };

@@ -2,6 +2,7 @@ import { pairOf, settleDuplicates, type Candidate } from '@zephyrfield/core/gath
 import type { CalendarKind } from '@zephyrfield/core/item/kind';
 import type { When } from '@zephyrfield/core/time/when';
 import type { Zone } from '@zephyrfield/core/time/zone';
+import { layerCarrier } from '../db/layers.ts';
 import type { Db } from '../db/open.ts';
 
 interface Row {
@@ -48,10 +49,7 @@ export function duplicateStore(db: Db) {
     'SELECT a, b FROM json_each(?) JOIN not_duplicate ON a = json_each.value',
   );
   const setSame = sqlite.prepare<[string | null, string]>('UPDATE item SET same_as = ? WHERE id = ?');
-  const handOver = sqlite.prepare<{ from: string; to: string }>(
-    `UPDATE OR IGNORE layer SET item_id = @to WHERE item_id = @from
-      AND recurrence_id IN (SELECT recurrence_id FROM occurrence WHERE item_id = @to)`,
-  );
+  const { handOver } = layerCarrier(db);
   const head = sqlite.prepare<[string], { id: string; calendarId: string; sameAs: string | null }>(
     'SELECT id, calendar_id AS calendarId, same_as AS sameAs FROM item WHERE id = ?',
   );
@@ -74,7 +72,7 @@ export function duplicateStore(db: Db) {
       new Set(notDuplicate.all(json(ids)).map(({ a, b }) => pairOf(a, b))),
     setSame: (id: string, sameAs: string | null) => setSame.run(sameAs, id),
     /** Own layers go along to where a thing is now shown, unless there is one already */
-    handOver: (from: string, to: string) => handOver.run({ from, to }),
+    handOver,
     head: (id: string) => head.get(id),
     /** Items of other sources that are shown as part of a source's items */
     partsOf: (sourceId: string) => partsOf.all(sourceId),

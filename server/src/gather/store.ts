@@ -1,8 +1,9 @@
 import { contentFrom } from '@zephyrfield/core/ical/content';
 import { and, asc, countDistinct, desc, eq, gte, isNull, lt, lte, ne, sql } from 'drizzle-orm';
+import { layerCarrier } from '../db/layers.ts';
 import { occurrenceWriter } from '../db/occurrences.ts';
 import type { Db } from '../db/open.ts';
-import { change, changesSeen, item, layer, occurrence, source, waitingFile } from '../db/schema.ts';
+import { change, changesSeen, item, occurrence, source, waitingFile } from '../db/schema.ts';
 import type { KnownBefore } from './read-bytes.ts';
 import { duplicateStore } from './duplicates.ts';
 
@@ -83,7 +84,8 @@ function sourceStore(db: Db) {
   );
   const recordCount = sqlite
     .prepare<[string], number>(
-      'SELECT count(*) FROM layer JOIN item ON item.id = layer.item_id WHERE item.source_id = ?',
+      `SELECT count(*) FROM (SELECT item_id, recurrence_id FROM layer UNION SELECT item_id, recurrence_id
+        FROM person_layer) AS l JOIN item ON item.id = l.item_id WHERE item.source_id = ?`,
     )
     .pluck();
   const ofCalendarId = sqlite
@@ -224,13 +226,16 @@ function contentStore(db: Db) {
       AND i.source_id = ? AND change.calendar_id <> i.calendar_id`,
   );
   const dropUnmarked = sqlite.prepare<[string]>(
-    'DELETE FROM item WHERE source_id = ? AND id NOT IN (SELECT item_id FROM layer)',
+    `DELETE FROM item WHERE source_id = ? AND id NOT IN (SELECT item_id FROM layer UNION SELECT item_id
+      FROM person_layer)`,
   );
   const dropUnmarkedDates = sqlite.prepare<
     [string]
   >(`DELETE FROM occurrence WHERE item_id IN (SELECT id FROM item WHERE source_id = ?)
-    AND NOT EXISTS (SELECT 1 FROM layer WHERE layer.item_id = occurrence.item_id
-      AND layer.recurrence_id = occurrence.recurrence_id)`);
+    AND NOT EXISTS (SELECT 1 FROM layer l WHERE l.item_id = occurrence.item_id
+      AND l.recurrence_id = occurrence.recurrence_id)
+    AND NOT EXISTS (SELECT 1 FROM person_layer l WHERE l.item_id = occurrence.item_id
+      AND l.recurrence_id = occurrence.recurrence_id)`);
   const allGone = sqlite.prepare<[number, string]>(
     'UPDATE item SET gone_at = coalesce(gone_at, ?) WHERE source_id = ?',
   );
@@ -288,23 +293,12 @@ function contentStore(db: Db) {
       ),
     )
     .prepare();
-  const layerOf = db
-    .select()
-    .from(layer)
-    .where(and(eq(layer.itemId, p('itemId')), eq(layer.recurrenceId, p('recurrenceId'))))
-    .prepare();
   return {
     content: (id: string) => content.get({ id })!.content,
     occurrencesOf: (itemId: string) => occurrencesOf.all({ itemId }),
     /** How many entries of a source have anything at or after `now` that is not called off */
     stillToCome: (sourceId: string, now: number) => stillToCome.get({ sourceId, now })?.n ?? 0,
-    layer: (itemId: string, recurrenceId: string) => layerOf.get({ itemId, recurrenceId }),
-    removeLayer: (itemId: string, recurrenceId: string) =>
-      db
-        .delete(layer)
-        .where(and(eq(layer.itemId, itemId), eq(layer.recurrenceId, recurrenceId)))
-        .run(),
-    addLayer: (row: typeof layer.$inferInsert) => db.insert(layer).values(row).onConflictDoNothing().run(),
+    layers: layerCarrier(db),
     /** Titles of live entries, with their parts */
     titlesOf: (sourceId: string) => titlesOf.all(sourceId),
     /** Puts gone items into a calendar that is kept, and news where its item is */

@@ -20,7 +20,7 @@ export interface FirstViewDeps {
   session(personId: string): Session;
   calendars(learnerId: string): RenderInput['calendars'];
   /** Between two day numbers, the second not included */
-  occurrences(learnerId: string, first: number, last: number): RenderInput['occurrences'];
+  occurrences(learnerId: string, personId: string, first: number, last: number): RenderInput['occurrences'];
   log(message: string): void;
 }
 
@@ -70,7 +70,7 @@ export function firstView({
         session,
         learnerId: learner.id,
         calendars: calendars(learner.id),
-        occurrences: occurrences(learner.id, first, last),
+        occurrences: occurrences(learner.id, caller.personId, first, last),
         look,
       }),
     };

@@ -5,7 +5,9 @@ import type { LayerWrite } from './store.ts';
 
 type Layer = typeof layer.$inferSelect;
 type Before = LayerWrite &
-  Pick<Layer, 'finishedAt' | 'finishedBy' | 'handedIn' | 'stillToDo' | 'spent' | 'timerSince'>;
+  Pick<Layer, 'finishedAt' | 'finishedBy' | 'handedIn' | 'stillToDo' | 'spent' | 'timerSince'> & {
+    doneInCourse: boolean;
+  };
 const NEW = {
   finishedAt: null,
   finishedBy: null,
@@ -24,9 +26,10 @@ export function changedLayer(
   { itemId, version: _version, recurrenceId = '', ...edit }: LayerChange & { itemId: string },
   now: number,
   personId: string,
+  doneInCourse: boolean,
 ): { row: LayerWrite; record: LayerRecord | null } {
-  const before: Before = { itemId, recurrenceId, updatedAt: now, ...NEW, ...old };
-  const row = editLayer(before, edit, now);
+  const before: Before = { itemId, recurrenceId, updatedAt: now, ...NEW, ...old, doneInCourse };
+  const { doneInCourse: _says, ...row } = editLayer(before, edit, now);
   const finishedBy =
     row.finishedAt === null ? null : before.finishedAt === null ? personId : before.finishedBy;
   return { row: { ...row, finishedBy, updatedAt: now }, record: recordOf(before, edit, now) };

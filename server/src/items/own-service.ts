@@ -153,22 +153,22 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
   /** Own layers go along with their dates: to the date of the same name, else to the one on the same day. */
   function followDates(id: string, keys: readonly string[], sources: readonly string[]): void {
     const free = new Set(keys);
-    for (const { recurrenceId } of store.layersOf(id)) free.delete(recurrenceId);
+    for (const recurrenceId of store.layers.datesOf(id)) free.delete(recurrenceId);
     const byDay = new Map<string, string[]>();
     for (const recurrenceId of free)
       byDay.set(recurrenceId.slice(0, 10), [...(byDay.get(recurrenceId.slice(0, 10)) ?? []), recurrenceId]);
     const known = new Set(keys);
     for (const sourceId of new Set(sources)) {
-      for (const layer of store.layersOf(sourceId)) {
-        if (sourceId === id && known.has(layer.recurrenceId)) continue;
-        const to = free.has(layer.recurrenceId)
-          ? layer.recurrenceId
-          : byDay.get(layer.recurrenceId.slice(0, 10))?.find((k) => free.has(k));
+      for (const recurrenceId of store.layers.datesOf(sourceId)) {
+        if (sourceId === id && known.has(recurrenceId)) continue;
+        const to = free.has(recurrenceId)
+          ? recurrenceId
+          : byDay.get(recurrenceId.slice(0, 10))?.find((k) => free.has(k));
         // What does not repeat has one date without a name.
-        const only = to ?? (keys.length === 1 && layer.recurrenceId === '' ? keys[0] : undefined);
+        const only = to ?? (keys.length === 1 && recurrenceId === '' ? keys[0] : undefined);
         if (only === undefined || !free.has(only)) continue;
         free.delete(only);
-        store.moveLayer(layer, { itemId: id, recurrenceId: only });
+        store.layers.move({ itemId: sourceId, recurrenceId }, { itemId: id, recurrenceId: only });
       }
     }
   }

@@ -1,11 +1,11 @@
 import type { EntryOccurrence } from '@zephyrfield/core/gather/entries';
 import { and, eq, inArray, isNull, lt, sql } from 'drizzle-orm';
+import { layerCarrier } from '../db/layers.ts';
 import { occurrenceWriter } from '../db/occurrences.ts';
 import type { Db } from '../db/open.ts';
-import { item, layer, source } from '../db/schema.ts';
+import { item, source } from '../db/schema.ts';
 
 type ItemRow = typeof item.$inferSelect;
-type LayerRow = typeof layer.$inferSelect;
 
 /** What is made by hand: items in a source of their calendar's own, beside those its link may bring. */
 export function ownStore(db: Db) {
@@ -20,11 +20,6 @@ export function ownStore(db: Db) {
     .select({ id: source.id })
     .from(source)
     .where(and(eq(source.calendarId, p('calendarId')), eq(source.kind, 'handMade')))
-    .prepare();
-  const layersOf = db
-    .select()
-    .from(layer)
-    .where(eq(layer.itemId, p('itemId')))
     .prepare();
   const occurrences = occurrenceWriter(db);
   const countOf = db.$client
@@ -68,13 +63,7 @@ export function ownStore(db: Db) {
     /** Puts an item's dates in place of what stood there */
     putDates: (row: Pick<ItemRow, 'id' | 'learnerId' | 'calendarId'>, dates: readonly EntryOccurrence[]) =>
       occurrences.put(row, dates, { duplicate: false, own: true }),
-    layersOf: (itemId: string) => layersOf.all({ itemId }),
-    moveLayer: ({ itemId, recurrenceId }: LayerRow, to: { itemId: string; recurrenceId: string }) =>
-      db
-        .update(layer)
-        .set(to)
-        .where(and(eq(layer.itemId, itemId), eq(layer.recurrenceId, recurrenceId)))
-        .run(),
+    layers: layerCarrier(db),
     /** Sources of what is made by hand whose dates are worked out less far than this */
     shortOf: (horizonTo: number) =>
       db

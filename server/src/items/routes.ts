@@ -10,7 +10,8 @@ import type { NotifyService } from '../notify/service.ts';
 import type { UnderstandingService } from '../gather/understanding.ts';
 import { changedLayer } from './layer.ts';
 import type { OwnService } from './own-service.ts';
-import { NO_LAYER, type ItemStore } from './store.ts';
+import type { ItemRow } from '../gather/store.ts';
+import type { ItemStore } from './store.ts';
 import {
   isUndated,
   itemView,
@@ -18,6 +19,7 @@ import {
   occurrenceView,
   occurrencesBetween,
   occurrencesOf,
+  undatedOne,
   undatedView,
 } from './views.ts';
 
@@ -51,8 +53,8 @@ export function mountItems(
   mount: Mount,
   { store, own, briefs, clock, understanding, notify, historyOf, changed }: ItemDeps,
 ): void {
-  mount(routes.occurrences, ({ learner, query }) => {
-    return occurrencesBetween(store, learner.id, ...spanOf(query));
+  mount(routes.occurrences, ({ caller, learner, query }) => {
+    return occurrencesBetween(store, learner.id, caller.personId, ...spanOf(query));
   });
 
   mount(routes.texts, ({ learner }) => store.texts(learner.id));
@@ -65,8 +67,8 @@ export function mountItems(
     // A change to a whole series, and an item that has left its feed, still open: by the next date, or the
     // last one known.
     const row =
-      store.occurrence(id, query.recurrenceId) ??
-      store.nextOccurrence(id, clock.now()) ??
+      store.occurrence(id, query.recurrenceId, caller.personId) ??
+      store.nextOccurrence(id, clock.now(), caller.personId) ??
       lastKnown(found.item);
     const isUndated = !row && found.item.goneAt === null;
     const { master, overrides } = found.item.content;
@@ -76,7 +78,7 @@ export function mountItems(
       overrides[0];
     if ((!row && !isUndated) || !face) throw notFound('item');
     const recurrenceId = row?.occurrence.recurrenceId ?? '';
-    return itemView(store, found, row, face, {
+    return itemView(store, found, caller.personId, row, face, {
       reminders: row?.occurrence.toMs ? notify.remindersOf(caller.personId, row) : NO_REMINDERS,
       brief: briefs.of(id, recurrenceId),
       alike: understanding.alike(found.item),
@@ -103,9 +105,9 @@ export function mountItems(
     return { ok: true as const };
   });
 
-  mount(routes.undated, ({ learner }) =>
+  mount(routes.undated, ({ caller, learner }) =>
     store
-      .undated(learner.id)
+      .undated(learner.id, caller.personId)
       .filter(({ item }) => isUndated(item))
       .map(undatedView),
   );
@@ -114,39 +116,71 @@ export function mountItems(
     const written = await own.write(learner.id, body.writes, caller.personId);
     return {
       written,
-      occurrences: shown ? written.flatMap(({ id }) => occurrencesOf(store, id, ...shown)) : [],
+      occurrences: shown
+        ? written.flatMap(({ id }) => occurrencesOf(store, id, caller.personId, ...shown))
+        : [],
     };
   });
 
   mount(routes.changeLayer, ({ caller, params, body }) => {
-    const found = store.item(params.id)!;
+    const { personId } = caller;
+    const { item } = store.item(params.id)!;
+    const { id } = item;
     const saved = store.transaction(() => {
-      const { id, goneAt } = found.item;
-      const row = store.occurrence(id, body.recurrenceId);
-      if (!row && (body.recurrenceId !== '' || goneAt !== null || store.nextOccurrence(id, 0)))
-        throw notFound('item');
-      if (body.reminders && row) notify.checkRules(caller.personId, row, body.reminders);
+      const row = dateOf(item, body.recurrenceId, personId);
+      if (body.reminders && row) notify.checkRules(personId, row, body.reminders);
       const now = clock.now();
       const { row: next, record } = changedLayer(
         store.layer(id, body.recurrenceId),
         { itemId: id, ...body },
         now,
-        caller.personId,
+        personId,
+        row?.occurrence.doneInCourse ?? false,
       );
       if (!store.writeLayer(next, body.version)) throw changedMeanwhile();
       if (record)
         store.addRecord({
           itemId: id,
           recurrenceId: body.recurrenceId,
-          personId: caller.personId,
+          personId,
           ...record,
         });
-      const written = store.occurrence(id, body.recurrenceId);
-      return written
-        ? occurrenceView(written)
-        : undatedView({ item: found.item, ...NO_LAYER, ...store.layer(id, body.recurrenceId) });
+      return shownDate(item, body.recurrenceId, personId);
     });
-    changed(found.item.learnerId);
+    changed(item.learnerId);
     return saved;
   });
+
+  mount(routes.changePersonLayer, ({ caller, params, body }) => {
+    const { personId } = caller;
+    const { item } = store.item(params.id)!;
+    const { version, ...change } = body;
+    const saved = store.transaction(() => {
+      dateOf(item, body.recurrenceId, personId);
+      const before = store.personLayer(item.id, body.recurrenceId, personId);
+      const given = Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined));
+      const row = { ...before, ...given, itemId: item.id, recurrenceId: body.recurrenceId, personId };
+      if (!store.writePersonLayer({ ...row, updatedAt: clock.now() }, version)) throw changedMeanwhile();
+      return shownDate(item, body.recurrenceId, personId);
+    });
+    // Nobody else's view has changed, but their reminders have, and their other windows show it.
+    changed(item.learnerId);
+    return saved;
+  });
+
+  /**
+   * One date of an item; undefined for work without one.
+   * @throws ProblemError where there is no such date
+   */
+  function dateOf({ id, goneAt }: ItemRow, recurrenceId: string, personId: string) {
+    const row = store.occurrence(id, recurrenceId, personId);
+    if (!row && (recurrenceId !== '' || goneAt !== null || store.nextOccurrence(id, 0, personId)))
+      throw notFound('item');
+    return row;
+  }
+
+  function shownDate(item: ItemRow, recurrenceId: string, personId: string) {
+    const row = store.occurrence(item.id, recurrenceId, personId);
+    return row ? occurrenceView(row) : undatedOne(store, item, personId);
+  }
 }

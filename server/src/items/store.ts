@@ -4,15 +4,23 @@ import type { HandInWay, ItemKind } from '@zephyrfield/core/item/kind';
 import type { When } from '@zephyrfield/core/time/when';
 import { unionAll } from 'drizzle-orm/sqlite-core';
 import type { Db } from '../db/open.ts';
-import { LONG, calendar, item, layer, occurrence, record, source, user } from '../db/schema.ts';
+import { LONG, calendar, item, layer, occurrence, personLayer, record, source, user } from '../db/schema.ts';
 
-/** Reading items and occurrences, and the own layers on them. */
+/**
+ * Reading items and occurrences, with the layer that a learner's crew shares and what the person who looks has
+ * for themselves.
+ */
 export function itemStore(db: Db) {
   const p = sql.placeholder;
-  const withLayer = { occurrence, ...LAYER_FIELDS };
+  const withLayer = { occurrence, ...LAYER_FIELDS, ...PERSON_FIELDS };
   const onOccurrence = and(
     eq(layer.itemId, occurrence.itemId),
     eq(layer.recurrenceId, occurrence.recurrenceId),
+  );
+  const personsOnOccurrence = and(
+    eq(personLayer.itemId, occurrence.itemId),
+    eq(personLayer.recurrenceId, occurrence.recurrenceId),
+    eq(personLayer.personId, p('personId')),
   );
   const seen = and(
     eq(occurrence.learnerId, p('learnerId')),
@@ -37,16 +45,24 @@ export function itemStore(db: Db) {
       .from(occurrence)
       .innerJoin(layer, onOccurrence);
   const layersBetween = unionAll(layered().where(short), layered().where(long)).prepare();
+  const personLayersOf = db
+    .select({ itemId: personLayer.itemId, recurrenceId: personLayer.recurrenceId, ...PERSON_FIELDS })
+    .from(personLayer)
+    .innerJoin(item, eq(item.id, personLayer.itemId))
+    .where(and(eq(personLayer.personId, p('personId')), eq(item.learnerId, p('learnerId'))))
+    .prepare();
   const one = db
     .select(withLayer)
     .from(occurrence)
     .leftJoin(layer, onOccurrence)
+    .leftJoin(personLayer, personsOnOccurrence)
     .where(and(eq(occurrence.itemId, p('itemId')), eq(occurrence.recurrenceId, p('recurrenceId'))))
     .prepare();
   const next = db
     .select(withLayer)
     .from(occurrence)
     .leftJoin(layer, onOccurrence)
+    .leftJoin(personLayer, personsOnOccurrence)
     .where(and(eq(occurrence.itemId, p('itemId')), gt(occurrence.toMs, p('now'))))
     .orderBy(occurrence.fromMs)
     .limit(1)
@@ -55,14 +71,23 @@ export function itemStore(db: Db) {
     .select(withLayer)
     .from(occurrence)
     .leftJoin(layer, onOccurrence)
+    .leftJoin(personLayer, personsOnOccurrence)
     .where(
       and(eq(occurrence.itemId, p('itemId')), lt(occurrence.fromMs, p('to')), gt(occurrence.toMs, p('from'))),
     )
     .prepare();
   const undated = db
-    .select({ item, ...LAYER_FIELDS })
+    .select({ item, ...LAYER_FIELDS, ...PERSON_FIELDS })
     .from(item)
     .leftJoin(layer, and(eq(layer.itemId, item.id), eq(layer.recurrenceId, '')))
+    .leftJoin(
+      personLayer,
+      and(
+        eq(personLayer.itemId, item.id),
+        eq(personLayer.recurrenceId, ''),
+        eq(personLayer.personId, p('personId')),
+      ),
+    )
     .innerJoin(source, eq(source.id, item.sourceId))
     .where(
       and(
@@ -82,6 +107,17 @@ export function itemStore(db: Db) {
     .select()
     .from(layer)
     .where(and(eq(layer.itemId, p('itemId')), eq(layer.recurrenceId, p('recurrenceId'))))
+    .prepare();
+  const personLayerOf = db
+    .select()
+    .from(personLayer)
+    .where(
+      and(
+        eq(personLayer.itemId, p('itemId')),
+        eq(personLayer.recurrenceId, p('recurrenceId')),
+        eq(personLayer.personId, p('personId')),
+      ),
+    )
     .prepare();
   const recordsOf = db
     .select({ at: record.at, kind: record.kind, way: record.way, note: record.note, by: user.name })
@@ -144,27 +180,31 @@ export function itemStore(db: Db) {
         }))
         .filter((t) => t.text.trim() !== ''),
     /**
-     * What touches a span of time. Rows are put together by hand: the mapper would be most of the time of
-     * this, the most frequent of reads.
+     * What touches a span of time, as one person sees it. Rows are put together by hand: the mapper would be
+     * most of the time of this, the most frequent of reads.
      */
-    between(learnerId: string, from: number, to: number): OccurrenceRow[] {
+    between(learnerId: string, personId: string, from: number, to: number): OccurrenceRow[] {
       const span = { learnerId, from, to };
-      const layer = new Map(
-        layersBetween.all(span).map(({ itemId, recurrenceId, ...of }) => [`${itemId} ${recurrenceId}`, of]),
-      );
+      const shared = byDate(layersBetween.all(span));
+      const persons = byDate(personLayersOf.all({ personId, learnerId }));
       return (between.values(span) as Raw[]).map((raw) => {
         const occurrence = fromRaw(raw);
-        return { occurrence, ...(layer.get(`${occurrence.itemId} ${occurrence.recurrenceId}`) ?? NO_LAYER) };
+        const name = `${occurrence.itemId} ${occurrence.recurrenceId}`;
+        return { occurrence, ...NO_LAYER, ...shared.get(name), ...persons.get(name) };
       });
     },
-    occurrence: (itemId: string, recurrenceId: string) => one.get({ itemId, recurrenceId }),
+    occurrence: (itemId: string, recurrenceId: string, personId: string) =>
+      one.get({ itemId, recurrenceId, personId }),
     /** The first occurrence that is not over yet */
-    nextOccurrence: (itemId: string, now: number) => next.get({ itemId, now }),
+    nextOccurrence: (itemId: string, now: number, personId: string) => next.get({ itemId, now, personId }),
     /** One item's, between two instants */
-    ofItem: (itemId: string, from: number, to: number) => ofItem.all({ itemId, from, to }),
+    ofItem: (itemId: string, personId: string, from: number, to: number) =>
+      ofItem.all({ itemId, personId, from, to }),
     /** Work and to-dos without a date, gathered or made by hand */
-    undated: (learnerId: string) => undated.all({ learnerId }),
+    undated: (learnerId: string, personId: string) => undated.all({ learnerId, personId }),
     layer: (itemId: string, recurrenceId: string) => layerOf.get({ itemId, recurrenceId }),
+    personLayer: (itemId: string, recurrenceId: string, personId: string) =>
+      personLayerOf.get({ itemId, recurrenceId, personId }),
     recordsOf: (itemId: string, recurrenceId: string) => recordsOf.all({ itemId, recurrenceId }),
     addRecord: (row: typeof record.$inferInsert) => db.insert(record).values(row).run(),
     item: (id: string) => whole.get({ id }),
@@ -182,6 +222,26 @@ export function itemStore(db: Db) {
                   eq(layer.itemId, row.itemId),
                   eq(layer.recurrenceId, row.recurrenceId),
                   eq(layer.version, version),
+                ),
+              )
+              .run();
+      return changes > 0;
+    },
+    /** Writes what a person has for themselves if it is still at `version`; false where it is not. */
+    writePersonLayer: (row: Omit<typeof personLayer.$inferInsert, 'version'>, version: number): boolean => {
+      const next = { ...row, version: version + 1 };
+      const { changes } =
+        version === 0
+          ? db.insert(personLayer).values(next).onConflictDoNothing().run()
+          : db
+              .update(personLayer)
+              .set(next)
+              .where(
+                and(
+                  eq(personLayer.itemId, row.itemId),
+                  eq(personLayer.recurrenceId, row.recurrenceId),
+                  eq(personLayer.personId, row.personId),
+                  eq(personLayer.version, version),
                 ),
               )
               .run();
@@ -207,14 +267,23 @@ const LAYER_FIELDS = {
   stillToDo: layer.stillToDo,
   aim: layer.aim,
   estimate: layer.estimate,
-  hidden: layer.hidden,
-  colour: layer.colour,
   position: layer.position,
   reminders: layer.reminders,
   version: layer.version,
 };
+const PERSON_FIELDS = {
+  hidden: personLayer.hidden,
+  colour: personLayer.colour,
+  personVersion: personLayer.version,
+};
 type LayerRow = typeof layer.$inferSelect;
-export type LayerFields = { [K in keyof typeof LAYER_FIELDS]: LayerRow[K] | null };
+type PersonRow = typeof personLayer.$inferSelect;
+export type LayerFields = { [K in keyof typeof LAYER_FIELDS]: LayerRow[K] | null } & {
+  [K in 'hidden' | 'colour']: PersonRow[K] | null;
+} & { personVersion: number | null };
+/** Rows of a layer by the date they are on; their order of names is that of `OccurrenceRow`. */
+const byDate = <R extends { itemId: string; recurrenceId: string }>(rows: readonly R[]) =>
+  new Map(rows.map(({ itemId, recurrenceId, ...of }) => [`${itemId} ${recurrenceId}`, of]));
 export type LayerWrite = Omit<typeof layer.$inferInsert, 'version'>;
 export interface OccurrenceRow extends LayerFields {
   occurrence: typeof occurrence.$inferSelect;
@@ -227,11 +296,12 @@ export const NO_LAYER: LayerFields = {
   stillToDo: null,
   aim: null,
   estimate: null,
-  hidden: null,
-  colour: null,
   position: null,
   reminders: null,
   version: null,
+  hidden: null,
+  colour: null,
+  personVersion: null,
 };
 
 /** An occurrence as the driver gives it: the table's columns in their order. */
@@ -248,6 +318,8 @@ type Raw = [
   string,
   string | null,
   string | null,
+  number,
+  number,
   number,
   number,
   number,
@@ -271,6 +343,8 @@ function fromRaw([
   toMs,
   duplicate,
   own,
+  doneInCourse,
+  endless,
 ]: Raw): OccurrenceRow['occurrence'] {
   const begins = JSON.parse(start) as When;
   return {
@@ -290,5 +364,7 @@ function fromRaw([
     toMs,
     duplicate: duplicate === 1,
     own: own === 1,
+    doneInCourse: doneInCourse === 1,
+    endless: endless === 1,
   };
 }

@@ -4,6 +4,7 @@ import type { FeedItem } from '@zephyrfield/core/ical/feed-item';
 import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { dueOf } from '@zephyrfield/core/item/dates';
 import { isWork } from '@zephyrfield/core/item/kind';
+import { isFinished } from '@zephyrfield/core/item/layer';
 import { ownOf } from '@zephyrfield/core/item/own';
 import { richText } from '@zephyrfield/core/item/rich-text';
 import { DAY } from '@zephyrfield/core/time/civil';
@@ -20,7 +21,13 @@ export function occurrenceView(
   alsoIn: ReadonlyMap<string, string[]> = NONE,
 ): OccurrenceView {
   const { learnerId: _learner, fromMs: _from, toMs: _to, duplicate: _duplicate, ...shown } = occurrence;
-  return { ...shown, alsoIn: alsoIn.get(shown.itemId) ?? [], undated: false, ...layerView(layer) };
+  return {
+    ...shown,
+    alsoIn: alsoIn.get(shown.itemId) ?? [],
+    undated: false,
+    ...layerView(layer),
+    finished: isFinished({ ...shown, ...layer }),
+  };
 }
 
 function layerView({
@@ -33,6 +40,7 @@ function layerView({
   colour,
   position,
   version,
+  personVersion,
 }: LayerFields) {
   return {
     handedIn,
@@ -40,11 +48,11 @@ function layerView({
     estimate,
     colour,
     position,
-    finished: finishedAt !== null,
     finishedAt: iso(finishedAt),
     stillToDo: stillToDo ?? false,
     hidden: hidden ?? false,
     version: version ?? 0,
+    personVersion: personVersion ?? 0,
   };
 }
 
@@ -61,7 +69,8 @@ function onDate(
 ): OccurrenceRow['occurrence'] {
   const { id: itemId, learnerId, calendarId, title, kind, handIn } = item;
   const what = { itemId, learnerId, calendarId, title, kind, handIn };
-  return { ...what, recurrenceId: '', ...at, fromMs: 0, toMs: 0, duplicate: false };
+  const none = { fromMs: 0, toMs: 0, duplicate: false, doneInCourse: false, endless: false };
+  return { ...what, recurrenceId: '', ...at, ...none };
 }
 
 /** Work without a date, as if it stood on the day it was made. */
@@ -77,6 +86,17 @@ export function undatedView({ item, ...layer }: { item: ItemRow } & LayerFields)
     own,
   };
   return { ...occurrenceView({ occurrence: onDate(item, at), ...layer }), undated: true };
+}
+
+/** One piece of work without a date, as a person sees it. */
+export function undatedOne(store: ItemStore, item: ItemRow, personId: string): OccurrenceView {
+  const persons = store.personLayer(item.id, '', personId);
+  return undatedView({
+    item,
+    ...NO_LAYER,
+    ...store.layer(item.id, ''),
+    ...(persons && { hidden: persons.hidden, colour: persons.colour, personVersion: persons.version }),
+  });
 }
 
 /** An item without any date in the horizon, as it stood when its feed last had it. */
@@ -96,27 +116,34 @@ function windowOf({ item, rules }: { item: ItemRow; rules: Rules }): ItemView['w
   return rules.unjoined.includes(item.uid) ? { joined: false, opens: '', closes: item.title } : null;
 }
 
-/** A learner's occurrences between two instants (milliseconds). */
+/** A learner's occurrences between two instants (milliseconds), as a person sees them. */
 export function occurrencesBetween(
   store: ItemStore,
   learnerId: string,
+  personId: string,
   from: number,
   to: number,
 ): OccurrenceView[] {
   // A day more on both sides: all-day and floating ones are stored as if in UTC, and the person may be
   // anywhere.
   const alsoIn = store.alsoIn(learnerId);
-  return store.between(learnerId, from - DAY, to + DAY).map((row) => occurrenceView(row, alsoIn));
+  return store.between(learnerId, personId, from - DAY, to + DAY).map((row) => occurrenceView(row, alsoIn));
 }
 
 /** An item's occurrences between two instants (milliseconds); the one of work without a date. */
-export function occurrencesOf(store: ItemStore, itemId: string, from: number, to: number): OccurrenceView[] {
+export function occurrencesOf(
+  store: ItemStore,
+  itemId: string,
+  personId: string,
+  from: number,
+  to: number,
+): OccurrenceView[] {
   const item = store.item(itemId)?.item;
   if (!item || item.goneAt !== null) return [];
-  const rows = store.ofItem(itemId, from - DAY, to + DAY);
+  const rows = store.ofItem(itemId, personId, from - DAY, to + DAY);
   return rows.length || !isUndated(item)
     ? rows.map((row) => occurrenceView(row))
-    : [undatedView({ item, ...NO_LAYER, ...store.layer(itemId, '') })];
+    : [undatedOne(store, item, personId)];
 }
 
 /** What other rooms know of an item. */
@@ -124,12 +151,14 @@ type Elsewhere = Pick<ItemView, 'reminders' | 'brief' | 'alike' | 'history'>;
 
 /**
  * Everything known of an item, or of one of its dates.
+ * @param personId who looks at it
  * @param row the date that is looked at; null for work without one
  * @param face the entry that says it, of the whole series or of that date alone
  */
 export function itemView(
   store: ItemStore,
   found: ItemWhole,
+  personId: string,
   row: OccurrenceRow | null,
   face: FeedItem,
   elsewhere: Elsewhere,
@@ -139,11 +168,9 @@ export function itemView(
   const layer = store.layer(item.id, recurrenceId);
   const isOwn = found.kind === 'handMade';
   return {
-    occurrence: row
-      ? occurrenceView(row, store.alsoIn(item.learnerId))
-      : undatedView({ item, ...NO_LAYER, ...layer }),
+    occurrence: row ? occurrenceView(row, store.alsoIn(item.learnerId)) : undatedOne(store, item, personId),
     own: isOwn ? { item: ownOf(item.content, item), version: item.version } : null,
-    note: layer?.note ?? '',
+    note: store.personLayer(item.id, recurrenceId, personId)?.note ?? '',
     spent: layer?.spent ?? 0,
     timerSince: iso(layer?.timerSince),
     records: store

@@ -1,4 +1,5 @@
 import { isWork } from '@zephyrfield/core/item/kind';
+import { isFinished } from '@zephyrfield/core/item/layer';
 import type { Alarm } from '@zephyrfield/core/ical/feed-item';
 import { changeNotice, handedInWords, reminderWords } from '@zephyrfield/core/notify/words';
 import { PAST_DUE_REACH, momentsBetween, momentsOf, type DueMoment } from '@zephyrfield/core/notify/moments';
@@ -12,6 +13,7 @@ import {
 import {
   afterQuiet,
   channelsFor,
+  sheetsBetween,
   type NoticeKind,
   type NoticeSettings,
   type Channel,
@@ -65,6 +67,28 @@ const NOTICE_KIND_OF: Partial<Record<ChangeRow['kind'], NoticeKind>> = {
   removed: 'calledOff',
 };
 
+/** What falls within so long goes as one mail; news, which nothing hangs on, waits longer for a sheet. */
+const TOGETHER = HOUR;
+const NEWS_WAITS = 4 * HOUR;
+const SHEET_TAKES = 4 * HOUR;
+/** A reminder that comes so long before its time may as well come earlier. */
+const NO_NUDGE = 2 * HOUR;
+/** A reminder is not held back to where it would leave less time than this. */
+const LEAST_TIME = HOUR;
+
+/** When a mail goes: with the sheet, where one is mailed soon after and it is early enough for it. */
+function withSheet(
+  at: number,
+  { kind, anchor, useBy }: Notification,
+  { noticeSettings: { all, sheets }, viewer }: Pick<Recipient, 'noticeSettings' | 'viewer'>,
+): number {
+  if (!all.sheet.includes('mail')) return at;
+  const isReminder = kind === 'dueSoon';
+  const sheet = sheetsBetween(sheets, at - 1, at + (isReminder ? TOGETHER : NEWS_WAITS), viewer)[0]?.at;
+  if (sheet === undefined || sheet > useBy) return at;
+  return isReminder && anchor != null && sheet + LEAST_TIME > anchor ? at : sheet;
+}
+
 /** Works out what one person is to be told of one learner. */
 export function collector(store: NotifyStore, items: ItemStore) {
   function longestLead(
@@ -105,11 +129,13 @@ export function collector(store: NotifyStore, items: ItemStore) {
   const isMuted = ({ noticeSettings: { muted } }: Recipient, itemId: string, calendarId: string) =>
     muted.items.includes(itemId) || muted.calendars.includes(calendarId);
 
-  const remindable = ({ occurrence: o, aim, finishedAt, hidden }: OccurrenceRow) => ({
+  const remindable = ({ occurrence: o, aim, hidden, reminders, ...layer }: OccurrenceRow) => ({
     ...o,
     aim,
-    finished: finishedAt !== null,
+    finished: isFinished({ ...o, ...layer }),
     hidden: hidden ?? false,
+    // What a person has set for the item is what they want, and no more.
+    ...(o.kind === 'test' && !reminders ? { knownSince: store.knownSince(o.itemId) } : {}),
   });
 
   /** When one occurrence is reminded of, and by which rules. */
@@ -130,12 +156,11 @@ export function collector(store: NotifyStore, items: ItemStore) {
 
   /** Reminders that have come since the unit was last looked at; and when the next one comes. */
   function reminders(
-    unit: Unit,
+    { learnerId, doneTo }: Pick<Unit, 'learnerId' | 'doneTo'>,
     who: Recipient,
     now: number,
   ): { notifications: Notification[]; nextAt: number } {
     const { viewer } = who;
-    const { learnerId, doneTo } = unit;
     const calendars = store.calendarsOf(learnerId);
     const byId = new Map(calendars.map((c) => [c.id, c]));
     const general = store.remindersOf(learnerId);
@@ -144,6 +169,7 @@ export function collector(store: NotifyStore, items: ItemStore) {
     let nextAt = horizon;
     for (const row of items.between(
       learnerId,
+      who.personId,
       Math.min(doneTo, now) - PAST_DUE_REACH - DAY,
       horizon + longestLead(learnerId, calendars, general) + DAY,
     )) {
@@ -188,13 +214,14 @@ export function collector(store: NotifyStore, items: ItemStore) {
       const kind = NOTICE_KIND_OF[change.kind];
       if (!kind || isMuted(who, change.itemId, change.calendarId)) continue;
       const row =
-        items.occurrence(change.itemId, change.recurrenceId) ?? items.nextOccurrence(change.itemId, now);
+        items.occurrence(change.itemId, change.recurrenceId, who.personId) ??
+        items.nextOccurrence(change.itemId, now, who.personId);
       const at = change.to ?? change.from;
       // What is past already, what is finished, and a new lesson in the timetable are no news.
       if (
         !at ||
         instantIn(at, viewer) < now - DAY ||
-        row?.finishedAt ||
+        (row && isFinished({ ...row.occurrence, ...row })) ||
         (change.kind === 'added' && row && !isWork(row.occurrence.kind))
       )
         continue;
@@ -294,7 +321,12 @@ export function collector(store: NotifyStore, items: ItemStore) {
   ): NewDelivery[] {
     return notifications.flatMap((rest) =>
       channelsFor(noticeSettings, learnerId, rest.kind).flatMap((channel: Channel): NewDelivery[] => {
-        const notBefore = channel === 'app' ? now : afterQuiet(now, noticeSettings.quiet, viewer);
+        const notBefore =
+          channel === 'app'
+            ? now
+            : channel === 'mail'
+              ? withSheet(afterQuiet(now, noticeSettings.quiet, viewer), rest, { noticeSettings, viewer })
+              : afterQuiet(now, noticeSettings.quiet, viewer);
         if (notBefore > rest.useBy) return [];
         return [
           {
@@ -311,9 +343,22 @@ export function collector(store: NotifyStore, items: ItemStore) {
     );
   }
 
+  /**
+   * Mails that go along with one that goes now: about what comes within an hour; and with a sheet, which says
+   * what is due, about what would be reminded of in the same evening, unless it is a nudge just before.
+   */
+  function mailsAhead(learnerId: string, who: Recipient, now: number, isSheet = false): NewDelivery[] {
+    const reach = isSheet ? SHEET_TAKES : TOGETHER;
+    const { notifications } = reminders({ learnerId, doneTo: now }, who, now + reach);
+    const early = notifications.filter(
+      ({ at, anchor }) => at <= now + TOGETHER || (anchor != null && anchor - at >= NO_NUDGE),
+    );
+    return rowsOf(learnerId, who, early, now).filter((row) => row.channel === 'mail');
+  }
+
   return {
     momentsFor,
-    rowsOf,
+    mailsAhead,
     /** What a unit is to be told now, and the unit as it then stands. */
     collect(unit: Unit, recipient: Recipient, now: number): { rows: NewDelivery[]; unit: Unit } {
       const last = store.lastIds();
@@ -325,8 +370,11 @@ export function collector(store: NotifyStore, items: ItemStore) {
       ];
       // A clock that was put back does not make anything due a second time.
       const doneTo = Math.max(unit.doneTo, now);
+      const rows = rowsOf(unit.learnerId, recipient, notifications, now);
+      if (rows.some((row) => row.channel === 'mail' && row.notBefore <= now))
+        rows.push(...mailsAhead(unit.learnerId, recipient, now));
       return {
-        rows: rowsOf(unit.learnerId, recipient, notifications, now),
+        rows,
         unit: { ...unit, doneTo, changesTo: last.changes, recordsTo: last.records, nextAt: due.nextAt },
       };
     },

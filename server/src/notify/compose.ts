@@ -1,5 +1,6 @@
 import type { LearnerSheet } from '@zephyrfield/core/api/notify';
 import { itemPath, noticePath, sheetPath } from '@zephyrfield/core/notify/links';
+import { moreWords, sheetHidden, sheetLead } from '@zephyrfield/core/notify/day-sheet';
 import { plural } from '@zephyrfield/core/words/text';
 import type { DeliveryRow } from './store.ts';
 
@@ -22,46 +23,99 @@ const page = (body: string, base: string) =>
     `You asked Zephyrfield for these mails. <a style="color:${LAGOON}" href="${escape(base)}/notice-settings">Change your notices</a>`,
   );
 
-/** Reminders and news as a mail: one by itself, or several in one. */
-export function composeNotices(
-  rows: readonly DeliveryRow[],
-  nameOf: (learnerId: string) => string | null,
-  base: string,
-): Mail {
-  const who = (row: DeliveryRow) => nameOf(row.learnerId);
-  const [first] = rows as [DeliveryRow, ...DeliveryRow[]];
-  const subject =
-    rows.length === 1 ? `${first.title}: ${first.line}` : `${plural(rows.length, 'thing')} to know`;
-  const text =
-    rows
-      .map((r) => `${who(r) ? `${who(r)}: ` : ''}${r.title}\n${r.line}\n${base}${noticePath(r)}\n`)
-      .join('\n') + `\n-- \nChange your notices: ${base}/notice-settings\n`;
-  const html = rows
-    .map(
-      (r) =>
-        `<p style="margin:0 0 20px">${who(r) ? `<span style="color:${QUIET};font-size:14px">${escape(who(r)!)}</span><br>` : ''}<a style="color:${LAGOON};font-weight:bold" href="${escape(base + noticePath(r))}">${escape(r.title)}</a><br>${escape(r.line)}</p>`,
-    )
-    .join('');
-  // A head is one line, whatever a feed calls its things.
-  return { subject: subject.replace(/\s+/g, ' ').slice(0, 200), text, html: page(html, base) };
+/** How a mail names whose and what something is. */
+export interface Names {
+  /** The learner's first name; null where the reader has only one */
+  learner(learnerId: string): string | null;
+  /** Empty where it is not known any more */
+  calendar(learnerId: string, calendarId: string): string;
 }
 
-/** A sheet as a mail: the same words as in the app, each thing leading to its page. */
-export function composeSheet(sheets: readonly LearnerSheet[], base: string): Mail {
+/** Whose it is and in which calendar: `Juno · Boatbuilding`. */
+const whereOf = (row: DeliveryRow, { learner, calendar }: Names) =>
+  [learner(row.learnerId), row.calendarId ? calendar(row.learnerId, row.calendarId) : null]
+    .filter(Boolean)
+    .join(' · ');
+
+const foot = (base: string) => `\n-- \nChange your notices: ${base}/notice-settings\n`;
+const textOf = (rows: readonly DeliveryRow[], names: Names, base: string) =>
+  rows.map((r) => {
+    const where = whereOf(r, names);
+    return `${where ? `${where}: ` : ''}${r.title}\n${r.line}\n${base}${noticePath(r)}\n`;
+  });
+const htmlOf = (rows: readonly DeliveryRow[], names: Names, base: string) =>
+  rows
+    .map((r) => {
+      const where = whereOf(r, names);
+      return `<p style="margin:0 0 20px">${where ? `<span style="color:${QUIET};font-size:14px">${escape(where)}</span><br>` : ''}<a style="color:${LAGOON};font-weight:bold" href="${escape(base + noticePath(r))}">${escape(r.title)}</a><br>${escape(r.line)}</p>`;
+    })
+    .join('');
+/** A head is one line, whatever a feed calls its things. */
+const subjectOf = (words: string) => words.replace(/\s+/g, ' ').slice(0, 200);
+
+/** Reminders and news as a mail: one by itself, or several in one. */
+export function composeNotices(rows: readonly DeliveryRow[], names: Names, base: string): Mail {
+  const [first] = rows as [DeliveryRow, ...DeliveryRow[]];
+  const who = names.learner(first.learnerId);
+  const subject =
+    rows.length === 1
+      ? `${who ? `${who}: ` : ''}${first.title}: ${first.line}`
+      : `${plural(rows.length, 'thing')} to know: ${rows.map((r) => r.title).join(', ')}`;
+  return {
+    subject: subjectOf(subject),
+    text: textOf(rows, names, base).join('\n') + foot(base),
+    html: page(htmlOf(rows, names, base), base),
+  };
+}
+
+/** What else there is to know at the hour of a sheet, and is not said in it. */
+function besides(rows: readonly DeliveryRow[], sheets: readonly LearnerSheet[]): DeliveryRow[] {
+  const said = new Set(
+    sheets.flatMap(({ sheet }) =>
+      sheet.sections.flatMap((s) => s.lines.map((l) => `${l.itemId} ${l.recurrenceId}`)),
+    ),
+  );
+  return rows.filter((r) => !r.itemId || !said.has(`${r.itemId} ${r.recurrenceId}`));
+}
+
+/**
+ * A sheet as a mail: the same words as in the app, each thing leading to its page; and what else is to be told
+ * at that hour.
+ */
+export function composeSheet(
+  sheets: readonly LearnerSheet[],
+  rows: readonly DeliveryRow[],
+  names: Names,
+  base: string,
+): Mail {
   const [first] = sheets as [LearnerSheet, ...LearnerSheet[]];
+  const others = besides(rows, sheets);
   const html = sheets
-    .map(({ name, sheet }) => {
+    .map(({ learnerId, name, sheet }) => {
+      const line = (l: LearnerSheet['sheet']['sections'][number]['lines'][number]) => {
+        const more = [l.more, names.calendar(learnerId, l.calendarId)].filter(Boolean).join(' · ');
+        return `<p style="margin:0 0 6px">${l.when ? `<b>${escape(l.when)}</b> ` : ''}<a style="color:${LAGOON}" href="${escape(base + itemPath(l.itemId, l.recurrenceId, learnerId))}">${escape(l.title)}</a>${more ? ` <span style="color:${QUIET}">${escape(more)}</span>` : ''}</p>`;
+      };
       const sections = sheet.sections.map(
         (s) =>
-          `<h3 style="margin:16px 0 4px;font-size:16px">${escape(s.heading)}</h3>${s.lines.map((l) => `<p style="margin:0 0 6px">${l.when ? `<b>${escape(l.when)}</b> ` : ''}<a style="color:${LAGOON}" href="${escape(base + itemPath(l.itemId, l.recurrenceId))}">${escape(l.title)}</a>${l.more ? ` <span style="color:${QUIET}">${escape(l.more)}</span>` : ''}</p>`).join('')}`,
+          `<h3 style="margin:16px 0 4px;font-size:16px">${escape(s.heading)}</h3>${s.lines.map(line).join('')}${s.more ? `<p style="margin:0 0 6px">${moreWords(s.more)}</p>` : ''}`,
       );
-      return `<h2 style="margin:0 0 4px;font-size:22px">${escape(name.split(' ')[0]!)}: ${escape(sheet.title)}</h2>${sections.join('') || '<p>Nothing is due, and nothing has moved.</p>'}`;
+      const says = (words: string) => (words ? `<p style="margin:8px 0">${escape(words)}</p>` : '');
+      return `<h2 style="margin:0 0 4px;font-size:22px">${escape(name.split(' ')[0]!)}: ${escape(sheet.title)}</h2>${says(sheet.nothing)}${sections.join('')}${says(sheetHidden(sheet.hidden))}`;
     })
     .join('<hr style="border:0;border-top:1px solid #D3DBD0;margin:24px 0">');
+  const also = others.length
+    ? `<hr style="border:0;border-top:1px solid #D3DBD0;margin:24px 0"><h2 style="margin:0 0 8px;font-size:22px">Also</h2>${htmlOf(others, names, base)}`
+    : '';
   const text =
     sheets.map((b) => b.text).join('\n\n') +
+    (others.length ? `\nAlso\n\n${textOf(others, names, base).join('\n')}` : '') +
     `\n-- \nIn Zephyrfield: ${base}${sheetPath(first.sheet.edition, first.sheet.day)}\nChange your notices: ${base}/notice-settings\n`;
-  return { subject: first.sheet.title, text, html: page(html, base) };
+  const lead =
+    sheets.length === 1
+      ? sheetLead(first.sheet)
+      : sheets.map((s) => `${s.name.split(' ')[0]}: ${sheetLead(s.sheet)}`).join(' — ');
+  return { subject: subjectOf(`${first.sheet.title}. ${lead}`), text, html: page(html + also, base) };
 }
 
 /**

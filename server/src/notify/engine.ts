@@ -101,6 +101,10 @@ export function notifyEngine({
           // Of the same kind only the latest is of use.
           const latest = come.filter((b, i) => !come.slice(i + 1).some((c) => c.edition === b.edition));
           const rows = who ? latest.flatMap((b) => sheets.rows(who, b, now)) : [];
+          // What would be mailed a little later is said in the same mail.
+          if (who && rows.some((row) => row.channel === 'mail' && row.notBefore <= now))
+            for (const learnerId of sheets.learnersOf(personId))
+              rows.push(...collector.mailsAhead(learnerId, who, now, true));
           const next = who
             ? sheetsBetween(who.noticeSettings.sheets, now, now + 2 * DAY, who.viewer)[0]?.at
             : undefined;

@@ -34,7 +34,6 @@ export interface PostDeps {
   log(message: string): void;
 }
 
-const TOGETHER = 3;
 const AT_ONCE = 8;
 const BATCH = 100;
 const MINUTE = 60_000;
@@ -75,24 +74,16 @@ export function postOffice({
     });
   }
 
-  /** Makes letters of what waits for a person. `stillTrue` says why a row is not to be sent any more. */
+  /** Makes one letter of all that waits for a person. `stillTrue` says why a row is not to be sent any more. */
   function form(personId: string, now: number, stillTrue: StillTrue): void {
     const rows = sound(store.waitingOf(personId, 'mail', now), now, stillTrue);
-    const put = (list: readonly DeliveryRow[]) => {
-      if (!list.length) return;
-      const id = newId(now);
-      store.addLetter({ id, personId, nextTryAt: now, giveUpAt: now + GIVE_UP, createdAt: now });
-      store.settle(
-        list.map((r) => r.id),
-        { letterId: id },
-      );
-    };
-    const sheets = rows.filter((r) => r.sheet);
-    const others = rows.filter((r) => !r.sheet);
-    for (const sheet of sheets) put([sheet]);
-    // Many at once, after a night or an outage, are one mail.
-    if (others.length > TOGETHER) put(others);
-    else for (const row of others) put([row]);
+    if (!rows.length) return;
+    const id = newId(now);
+    store.addLetter({ id, personId, nextTryAt: now, giveUpAt: now + GIVE_UP, createdAt: now });
+    store.settle(
+      rows.map((r) => r.id),
+      { letterId: id },
+    );
   }
 
   /** Hands a letter over; gives how to note what came of it. */

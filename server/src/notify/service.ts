@@ -9,6 +9,7 @@ import {
   type NoticeSettings,
 } from '@zephyrfield/core/notify/settings';
 import { DAY, MINUTE, parseDate, parseLocal } from '@zephyrfield/core/time/civil';
+import { isFinished } from '@zephyrfield/core/item/layer';
 import { deadlineOf } from '@zephyrfield/core/item/urgency';
 import { instantIn } from '@zephyrfield/core/time/when';
 import type { Clock } from '../clock.ts';
@@ -99,9 +100,9 @@ export function notifyService({
    */
   function stillTrue({ kind, itemId, recurrenceId, anchor, personId }: DeliveryRow): string | null {
     if (!itemId || (kind !== 'dueSoon' && kind !== 'pastDue')) return null;
-    const row = items.occurrence(itemId, recurrenceId);
+    const row = items.occurrence(itemId, recurrenceId, personId);
     if (!row || row.occurrence.status === 'cancelled') return 'gone meanwhile';
-    if (row.finishedAt !== null) return 'finished meanwhile';
+    if (isFinished({ ...row.occurrence, ...row })) return 'finished meanwhile';
     if (row.hidden) return 'hidden meanwhile';
     if (anchor === null) return null;
     const who = recipient(personId);

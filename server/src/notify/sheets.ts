@@ -9,7 +9,7 @@ import type { NotifyStore, NewDelivery } from './store.ts';
 export interface SheetDeps {
   store: NotifyStore;
   learnersOf(personId: string): { id: string; name: string }[];
-  occurrences(learnerId: string, from: number, to: number): OccurrenceView[];
+  occurrences(learnerId: string, personId: string, from: number, to: number): OccurrenceView[];
   changes(learnerId: string): ChangeView[];
 }
 
@@ -28,7 +28,7 @@ export function sheetMaker({ store, learnersOf, occurrences, changes }: SheetDep
     return learnersOf(personId).map(({ id, name }) => {
       const calendars = store.calendarsOf(id);
       const muted = new Set(noticeSettings.muted.calendars);
-      const seen = occurrences(id, (day - BACK) * DAY, (day + AHEAD) * DAY).filter(
+      const seen = occurrences(id, personId, (day - BACK) * DAY, (day + AHEAD) * DAY).filter(
         (o) => !muted.has(o.calendarId),
       );
       const sheet = daySheet(seen, changes(id), { edition, day, now, viewer });
@@ -85,6 +85,11 @@ export function sheetMaker({ store, learnersOf, occurrences, changes }: SheetDep
     });
   }
 
-  return { of, rows, firstLearner: (personId: string) => learnersOf(personId)[0]?.id ?? null };
+  return {
+    of,
+    rows,
+    firstLearner: (personId: string) => learnersOf(personId)[0]?.id ?? null,
+    learnersOf: (personId: string) => learnersOf(personId).map((l) => l.id),
+  };
 }
 export type SheetMaker = ReturnType<typeof sheetMaker>;

@@ -222,6 +222,12 @@ function causeStore(db: Db) {
     .from(item)
     .where(eq(item.id, p('id')))
     .prepare();
+  const knownSince = sqlite
+    .prepare<[string], number>(
+      `SELECT max(created_at, coalesce((SELECT max(at) FROM change WHERE item_id = item.id
+        AND kind IN ('added', 'moved')), 0)) FROM item WHERE id = ?`,
+    )
+    .pluck();
   const calendarsOf = db
     .select({
       id: calendar.id,
@@ -243,6 +249,8 @@ function causeStore(db: Db) {
     recordsAfter: (learnerId: string, after: number) => recordsAfter.all({ learnerId, after }),
     lastIds: () => lastIds.get()!,
     hasOwnRules: (learnerId: string) => hasOwnRules.get(learnerId) === 1,
+    /** Since when an item, at the date it has now, has been known (instant) */
+    knownSince: (itemId: string) => knownSince.get(itemId) ?? 0,
     contentOf: (itemId: string) => sourceText.get({ id: itemId })?.content,
     calendarsOf: (learnerId: string) => calendarsOf.all({ learnerId }),
     remindersOf: (learnerId: string) => remindersOf.get({ learnerId })?.reminders ?? null,

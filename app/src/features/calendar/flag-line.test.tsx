@@ -1,9 +1,13 @@
 import { render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { Fragment } from 'react';
+import { Fragment, type ReactNode } from 'react';
 import { useHiddenSoon, useScreen } from '@/data/screen';
 import { BOATS, CERAMICS, calendar } from '../../../test/school';
 import { FlagLine, HiddenLine } from './flag-line';
+
+jest.mock('expo-router', () => ({
+  Link: ({ href, children }: { href: string; children: ReactNode }) => <a href={href}>{children}</a>,
+}));
 
 const HOME = calendar('hm', 'Home', 'HM', { kind: 'home', handMade: true });
 const ALL = [CERAMICS, BOATS, HOME];
@@ -15,15 +19,15 @@ const OPEN = new Map([
 beforeEach(() => useScreen.setState({ hidden: ['of another learner'], beforeJustOne: null }));
 
 /** The line that says what is hidden follows what is, as in the calendar. */
-function Hidden({ due, other, brief }: { due: number; other: number; brief: boolean }) {
-  return <HiddenLine hidden={{ due, other }} ids={new Set(useHiddenSoon())} calendars={ALL} brief={brief} />;
+function Hidden({ brief, ...hidden }: { due: number; other: number; single: number; brief: boolean }) {
+  return <HiddenLine hidden={hidden} ids={new Set(useHiddenSoon())} calendars={ALL} brief={brief} />;
 }
 
-function draw({ due = 0, other = 0, brief = false } = {}): void {
+function draw({ due = 0, other = 0, single = 0, brief = false } = {}): void {
   render(
     <Fragment>
       <FlagLine calendars={ALL} open={OPEN} />
-      <Hidden {...{ due, other, brief }} />
+      <Hidden {...{ due, other, single, brief }} />
     </Fragment>,
   );
 }
@@ -83,6 +87,12 @@ test('what is hidden is said in words, with whose it is, and shown again at one 
   expect(shown()).toEqual(['CE', 'BB', 'HM']);
   await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('All shown'));
   expect(screen.queryByRole('button', { name: 'Show all' })).not.toBeInTheDocument();
+});
+
+test('single items that are hidden are counted, and lead to their list', () => {
+  draw({ single: 2 });
+  expect(screen.getByRole('status')).toHaveTextContent('2 single items hidden');
+  expect(screen.getByRole('link', { name: 'list' })).toHaveAttribute('href', '/hidden');
 });
 
 test('of many hidden calendars it says how many; where nothing in them is open, it says that', () => {

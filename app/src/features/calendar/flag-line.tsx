@@ -1,8 +1,10 @@
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
+import type { Agenda } from '@zephyrfield/core/view/agenda';
 import { plural } from '@zephyrfield/core/words/text';
 import { memo, useRef } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
 import { useScreen, type Screen } from '@/data/screen';
+import { Link } from '@/router';
 import { Flag } from '@/ui/flag';
 import { Text } from '@/ui/text';
 
@@ -84,7 +86,7 @@ const FlagSwitch = memo(function FlagSwitch({ calendar, count, isHidden, onPress
 
 interface HiddenProps {
   /** What is hidden of what would be in sight */
-  hidden: { due: number; other: number };
+  hidden: Agenda['hidden'];
   /** Ids of what is hidden, as far as the view has followed */
   ids: ReadonlySet<string>;
   calendars: readonly CalendarView[];
@@ -96,13 +98,14 @@ interface HiddenProps {
  * Says what is hidden, since a hidden calendar is a missed deadline; and brings it back. It always stands
  * there, so that nothing moves when a flag is pressed, and is heard when it changes.
  */
-export function HiddenLine({ hidden: { due, other }, ids, calendars, brief }: HiddenProps) {
+export function HiddenLine({ hidden: { due, other, single }, ids, calendars, brief }: HiddenProps) {
   const showAll = useScreen((s) => s.showAll);
   const struck = calendars.filter((c) => ids.has(c.id));
   const whole =
     [due ? plural(due, 'due item') : null, other ? plural(other, 'other item') : null]
       .filter(Boolean)
       .join(' and ') || 'nothing open';
+  const singles = single ? `${plural(single, 'single item')} hidden` : '';
   const short =
     [due ? `${due} due` : null, other ? `${other} other` : null].filter(Boolean).join(', ') || 'nothing open';
   const names =
@@ -112,13 +115,22 @@ export function HiddenLine({ hidden: { due, other }, ids, calendars, brief }: Hi
       <View role="status">
         <Text
           kind="small"
-          className={struck.length ? `font-bold text-marigold ${brief ? 'sr-only' : ''}` : ''}
+          className={
+            struck.length
+              ? `font-bold text-marigold ${brief ? 'sr-only' : ''}`
+              : single
+                ? 'font-bold text-marigold'
+                : ''
+          }
         >
-          {struck.length ? `${whole} hidden with ${names}` : 'All shown'}
+          {struck.length
+            ? `${whole} hidden with ${names}${single ? `, ${plural(single, 'single item')}` : ''}`
+            : singles || 'All shown'}
         </Text>
         {struck.length && brief ? (
           <Text kind="small" className="font-bold text-marigold" aria-hidden>
-            {short} hidden
+            {short}
+            {single ? `, ${single} single` : ''} hidden
           </Text>
         ) : null}
       </View>
@@ -132,6 +144,14 @@ export function HiddenLine({ hidden: { due, other }, ids, calendars, brief }: Hi
             Show all
           </Text>
         </Pressable>
+      ) : null}
+      {single ? (
+        <Link
+          href="/hidden"
+          className="min-h-[24px] content-center font-text text-small font-bold text-lagoon underline"
+        >
+          list
+        </Link>
       ) : null}
     </View>
   );

@@ -1,7 +1,15 @@
 import type { CalendarView, ItemView } from '@zephyrfield/core/api/schemas';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { agendaEntry } from '@zephyrfield/core/view/agenda';
-import { away, clockTime, daysAway, spanWords, today, whenWords } from '@zephyrfield/core/words/when';
+import {
+  away,
+  clockTime,
+  daysAway,
+  dueWords,
+  spanWords,
+  today,
+  whenWords,
+} from '@zephyrfield/core/words/when';
 import { changeWords } from '@zephyrfield/core/item/change';
 import { civilDate } from '@zephyrfield/core/time/civil';
 import { dayIn, instantIn } from '@zephyrfield/core/time/when';
@@ -125,7 +133,7 @@ function Content({
     now < (occurrence.end ? instantIn(occurrence.end, viewer) : begins + JOIN_AHEAD);
   const when =
     isWork && occurrence.due
-      ? whenWords(occurrence.due, viewer, thisYear)
+      ? dueWords(occurrence.due, viewer, thisYear)
       : whenWords({ kind: 'date', date: dateText(entry.day) }, viewer, thisYear);
   return (
     <View className="gap-5">
@@ -179,7 +187,9 @@ function Content({
               <Text kind="strong" className="text-fern">
                 {occurrence.finishedAt
                   ? `Finished ${whenWords({ kind: 'instant', at: occurrence.finishedAt.slice(0, 19) + 'Z', zone: 'UTC' }, viewer, thisYear)}`
-                  : 'Finished'}
+                  : occurrence.doneInCourse
+                    ? 'Finished, its course says'
+                    : 'Finished'}
               </Text>
             </View>
           ) : entry.urgency === 'pastDue' ? (
@@ -239,17 +249,16 @@ function Content({
 
       <Records item={item} learnerId={learnerId} viewer={viewer} thisYear={thisYear} mayTick={mayTick} />
 
-      {mayTick ? (
-        <OwnLayer
-          key={occurrence.recurrenceId}
-          item={item}
-          learnerId={learnerId}
-          viewer={viewer}
-          now={now}
-          isWork={isWork}
-          mayEdit={mayEdit}
-        />
-      ) : null}
+      <OwnLayer
+        key={occurrence.recurrenceId}
+        item={item}
+        learnerId={learnerId}
+        viewer={viewer}
+        now={now}
+        isWork={isWork}
+        mayTick={mayTick}
+        mayEdit={mayEdit}
+      />
 
       {item.history.length ? (
         <View className="gap-1">

@@ -2,7 +2,7 @@ import type { ItemView } from '@zephyrfield/core/api/schemas';
 import { COLOURS } from '@zephyrfield/core/item/flag';
 import { formatDate, parseDate } from '@zephyrfield/core/time/civil';
 import { dayIn } from '@zephyrfield/core/time/when';
-import { hoursWords, longDay, type Viewer } from '@zephyrfield/core/words/when';
+import { dueDay, hoursWords, longDay, type Viewer } from '@zephyrfield/core/words/when';
 import Timer from 'lucide-react-native/icons/timer';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -20,15 +20,17 @@ interface Props {
   viewer: Viewer;
   now: number;
   isWork: boolean;
-  /** Who may only tick off says how long it took, and reads the rest */
+  /** Who may tick off says how long it took */
+  mayTick: boolean;
+  /** Who may edit sets by when it is to be finished, and how long it takes */
   mayEdit: boolean;
 }
 
 /**
- * What a person adds to an item, whoever’s it is: by when to be finished, how long, a note. It stays when the
- * feed changes.
+ * What people add to an item, whoever’s it is: together by when to be finished and how long, each for
+ * themselves a note, a colour, and whether it is hidden. It stays when the feed changes.
  */
-export function OwnLayer({ item, learnerId, viewer, now, isWork, mayEdit }: Props) {
+export function OwnLayer({ item, learnerId, viewer, now, isWork, mayTick, mayEdit }: Props) {
   const { occurrence, spent, timerSince } = item;
   const [wrong, setWrong] = useState<{ aim?: string; estimate?: string }>({});
   const put = async (change: LayerEdit, words: string, back?: LayerEdit) =>
@@ -38,7 +40,7 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork, mayEdit }: Prop
   const setAim = (text: string) => {
     const day = parseDate(text);
     if (text && Number.isNaN(day)) return;
-    const late = occurrence.due && day > dayIn(occurrence.due, viewer);
+    const late = occurrence.due && day > dueDay(occurrence.due, viewer);
     setWrong({ ...wrong, aim: late ? 'An aim comes before it is due.' : '' });
     if (late) return;
     void put({ aim: text ? { kind: 'date', date: text } : null }, text ? `aim ${longDay(day)}` : 'no aim');
@@ -50,14 +52,13 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork, mayEdit }: Prop
     if (!bad && minutes !== occurrence.estimate)
       void put({ estimate: minutes }, minutes === null ? 'no estimate' : `estimate ${hoursWords(minutes)}`);
   };
-  if (!isWork && !mayEdit && !item.note) return null;
   const running = timerSince === null ? 0 : Math.max(0, Math.round((now - Date.parse(timerSince)) / 60_000));
   return (
     <View role="group" aria-label="Yours" className="gap-3">
       <Text kind="lead" heading={3}>
         Yours
       </Text>
-      {isWork ? (
+      {isWork && mayTick ? (
         <>
           {mayEdit ? (
             <View className="flex-row gap-3">
@@ -109,39 +110,33 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork, mayEdit }: Prop
           </View>
         </>
       ) : null}
-      {mayEdit ? (
-        <>
-          <OwnNote note={item.note} onSave={(note) => put({ note }, 'note changed', { note: item.note })} />
-          <View className="flex-row items-end gap-3">
-            <View className="min-w-0 flex-1">
-              <Choice
-                label="Colour"
-                value={occurrence.colour ?? ''}
-                onChange={(e) =>
-                  void put(
-                    { colour: (e.currentTarget.value || null) as LayerEdit['colour'] },
-                    'colour changed',
-                  )
-                }
-                options={[
-                  { value: '', words: 'the calendar’s own' },
-                  ...COLOURS.map((value) => ({ value, words: value })),
-                ]}
-              />
-            </View>
-            <Button
-              kind="quiet"
-              onPress={() =>
-                void put({ hidden: !occurrence.hidden }, occurrence.hidden ? 'shown again' : 'hidden')
+      <View role="group" aria-label="For you alone" className="gap-3">
+        <Text kind="small">Nobody else sees your note, your colour, or that you hide it.</Text>
+        <OwnNote note={item.note} onSave={(note) => put({ note }, 'note changed', { note: item.note })} />
+        <View className="flex-row items-end gap-3">
+          <View className="min-w-0 flex-1">
+            <Choice
+              label="Colour"
+              value={occurrence.colour ?? ''}
+              onChange={(e) =>
+                void put({ colour: (e.currentTarget.value || null) as LayerEdit['colour'] }, 'colour changed')
               }
-            >
-              {occurrence.hidden ? 'Show it again' : 'Hide it'}
-            </Button>
+              options={[
+                { value: '', words: 'the calendar’s own' },
+                ...COLOURS.map((value) => ({ value, words: value })),
+              ]}
+            />
           </View>
-        </>
-      ) : item.note ? (
-        <Text>{item.note}</Text>
-      ) : null}
+          <Button
+            kind="quiet"
+            onPress={() =>
+              void put({ hidden: !occurrence.hidden }, occurrence.hidden ? 'shown again' : 'hidden')
+            }
+          >
+            {occurrence.hidden ? 'Show it again' : 'Hide it'}
+          </Button>
+        </View>
+      </View>
     </View>
   );
 }

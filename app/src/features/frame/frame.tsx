@@ -1,4 +1,4 @@
-import { Link, Slot, usePathname } from '@/router';
+import { Link, Slot, router, useGlobalSearchParams, usePathname } from '@/router';
 import CalendarDays from 'lucide-react-native/icons/calendar-days';
 import LogOut from 'lucide-react-native/icons/log-out';
 import Megaphone from 'lucide-react-native/icons/megaphone';
@@ -70,6 +70,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
   const path = usePathname();
   const { data: session, error, refetch } = useSession();
   useLiveUpdates(useLearner()?.learner.id);
+  useLearnerOfLink(session);
   useTheme();
   useUndoKeys(Boolean(useLearner()?.learner.access === 'edit'));
   const habits = useHabits();
@@ -119,6 +120,18 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
       </View>
     </FieldHabits.Provider>
   );
+}
+
+/** A link from a mail or a list says whose the thing is that it leads to: that schedule is looked at from then on. */
+function useLearnerOfLink(session: Session | undefined): void {
+  const { learner: asked } = useGlobalSearchParams<{ learner?: string }>();
+  const chooseLearner = useScreen((s) => s.chooseLearner);
+  const isKnown = session?.learners.some((l) => l.id === asked) ?? false;
+  useEffect(() => {
+    if (!asked || !isKnown) return;
+    chooseLearner(asked);
+    router.setParams({ learner: undefined });
+  }, [asked, isKnown, chooseLearner]);
 }
 
 function Beginning({

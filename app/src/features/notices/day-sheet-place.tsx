@@ -1,3 +1,4 @@
+import { moreWords, sheetHidden } from '@zephyrfield/core/notify/day-sheet';
 import { itemPath } from '@zephyrfield/core/notify/links';
 import type { LearnerSheet } from '@zephyrfield/core/api/notify';
 import { SHEET_EDITIONS, type SheetEdition } from '@zephyrfield/core/notify/settings';
@@ -22,7 +23,7 @@ import { Text } from '@/ui/text';
 const PARTS: readonly (readonly [SheetEdition, string])[] = [
   ['morning', 'morning'],
   ['evening', 'evening'],
-  ['week', 'Week'],
+  ['week', 'week'],
 ];
 
 /** A day sheet, or a week sheet: the same as by mail, to be read, printed or copied. */
@@ -94,7 +95,8 @@ function One({ of: { learnerId, name, sheet }, named }: { of: LearnerSheet; name
         {named ? `${name.split(' ')[0]}: ` : ''}
         {sheet.title}
       </Text>
-      {sheet.sections.map(({ heading, lines }) => (
+      {sheet.nothing ? <Text kind="strong">{sheet.nothing}</Text> : null}
+      {sheet.sections.map(({ heading, lines, more }) => (
         <View key={heading} className="gap-1">
           <Text kind="label" heading={3} className={heading === 'Past due' ? 'text-poppy' : ''}>
             {heading}
@@ -114,7 +116,7 @@ function One({ of: { learnerId, name, sheet }, named }: { of: LearnerSheet; name
                 <Text className="min-w-0 flex-1">
                   {line.when ? <Text className="font-bold">{line.when} </Text> : null}
                   <Link
-                    href={itemPath(line.itemId, line.recurrenceId)}
+                    href={itemPath(line.itemId, line.recurrenceId, learnerId)}
                     className="font-text text-body text-ink underline"
                   >
                     {line.title}
@@ -124,9 +126,27 @@ function One({ of: { learnerId, name, sheet }, named }: { of: LearnerSheet; name
               </View>
             );
           })}
+          {more ? (
+            <Link
+              href="/todo"
+              className="min-h-[32px] content-center pl-[22px] font-text text-small font-bold text-lagoon underline"
+            >
+              {moreWords(more)}
+            </Link>
+          ) : null}
         </View>
       ))}
-      {sheet.sections.length ? null : <Text>Nothing is due, and nothing has moved.</Text>}
+      {sheet.hidden ? (
+        <Text kind="small" className="py-1 font-bold text-marigold">
+          {sheetHidden(sheet.hidden)}{' '}
+          <Link
+            href="/hidden"
+            className="unprinted px-2 py-2 font-text text-small font-bold text-lagoon underline"
+          >
+            show
+          </Link>
+        </Text>
+      ) : null}
     </View>
   );
 }

@@ -3,7 +3,8 @@ import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { snoozeTimes } from '@zephyrfield/core/notify/settings';
 import { noticePath } from '@zephyrfield/core/notify/links';
 import { clockTime, longDay, shortWhen, today as dayOf } from '@zephyrfield/core/words/when';
-import { dayIn, instantOf } from '@zephyrfield/core/time/when';
+import { dayIn, instantIn, instantOf } from '@zephyrfield/core/time/when';
+import { UTC } from '@zephyrfield/core/time/zone';
 import { Link, router } from '@/router';
 import Check from 'lucide-react-native/icons/check';
 import { useState } from 'react';
@@ -22,11 +23,12 @@ import {
   useNoticeSettings,
 } from '@/data/notices';
 import { useNow } from '@/data/now';
-import { useCalendars } from '@/data/queries';
+import { useCalendars, useOccurrences } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
 import { Choice } from '@/ui/field';
 import { Flag } from '@/ui/flag';
+import { HiddenHere } from '@/ui/hidden-here';
 import { Notice, ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { MomentField } from '@/ui/date-field';
@@ -77,6 +79,7 @@ export function NoticesPlace() {
         </View>
       </View>
       <ProblemNotice problem={failure && problemOf(failure)} />
+      <Silent now={now} />
       {asks ? (
         <Notice kind="warning" title="Show notifications in this browser too?">
           <View className="gap-2">
@@ -100,6 +103,15 @@ export function NoticesPlace() {
       ) : null}
     </ScrollView>
   );
+}
+
+/** Says how many single items one has hidden: nothing reminds of them. */
+function Silent({ now }: { now: number }) {
+  const { learner } = useLearner()!;
+  const held = useOccurrences(learner.id, now).data?.filter(
+    (o) => o.hidden && instantIn(o.end ?? o.due ?? o.start, UTC) > now,
+  );
+  return <HiddenHere held={held ?? []} nameOf={() => ''} />;
 }
 
 type Viewer = NonNullable<ReturnType<typeof useLearner>>['viewer'];

@@ -146,6 +146,13 @@ export function SettingsPlace() {
           options={hours}
           onChange={(e) => change({ shelfFrom: Number(e.currentTarget.value) })}
         />
+        <Choice
+          label="The night lasts until"
+          hint="A deadline after midnight counts as tonight’s up to then"
+          value={String(settings.nightUntil)}
+          options={hours.slice(0, 7).map((h) => (h.value === '0' ? { ...h, words: 'midnight' } : h))}
+          onChange={(e) => change({ nightUntil: Number(e.currentTarget.value) })}
+        />
         <SavedField
           label="Days ahead in “Next up”"
           inputMode="numeric"

@@ -11,7 +11,7 @@ import { Button } from '@/ui/button';
 import { Choice } from '@/ui/field';
 import { Flag } from '@/ui/flag';
 import { Text } from '@/ui/text';
-import { Part } from './part';
+import { Part } from '@/ui/part';
 import type { Today } from './use-today';
 
 /** How many of what comes are drawn at first, and more at each asking. */

@@ -1,16 +1,20 @@
 import { dayWord } from '@zephyrfield/core/view/load';
 import { civilDate, formatDate } from '@zephyrfield/core/time/civil';
-import { hoursWords, longDay, weekdayName } from '@zephyrfield/core/words/when';
+import { itemPath } from '@zephyrfield/core/notify/links';
+import { hoursWords, longDay, shortDay, weekdayName } from '@zephyrfield/core/words/when';
 import PencilLine from 'lucide-react-native/icons/pencil-line';
 import { View } from 'react-native';
+import { Link } from '@/router';
 import { useDraft } from '@/data/draft';
 import { Barb } from '@/ui/barb';
 import { IconButton } from '@/ui/button';
 import { Text } from '@/ui/text';
 import type { Today } from './use-today';
 
-/** Which day it is, how much work it holds, and the way to write something in. */
+/** Which day it is, what lasts over it, how much work it holds, and the way to write something in. */
 export function Head({ today: { learner, seen, week, minutes, isKnown } }: { today: Today }) {
+  // A week that has a name of its own stands there already.
+  const lasting = seen.spans.filter((e) => e.occurrence.title !== week);
   return (
     <View className="flex-row items-start gap-3">
       <View className="flex-1">
@@ -23,6 +27,16 @@ export function Head({ today: { learner, seen, week, minutes, isKnown } }: { tod
             {longDay(seen.day).replace(`${weekdayName(seen.day)} `, '')} {civilDate(seen.day).year}
           </Text>
           <Text className="text-ink2">{week}</Text>
+          {lasting.map(({ occurrence: o, lastDay }) => (
+            <Link
+              key={`${o.itemId} ${o.recurrenceId}`}
+              href={itemPath(o.itemId, o.recurrenceId)}
+              className="font-text text-body text-ink2 underline"
+            >
+              {o.title}
+              {lastDay > seen.day ? `, until ${shortDay(lastDay)}` : ', last day'}
+            </Link>
+          ))}
         </View>
       </View>
       <View className="items-end pt-3">

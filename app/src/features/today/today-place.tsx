@@ -9,13 +9,14 @@ import { problemOf } from '@/data/client';
 import { finish } from '@/data/layer';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
+import { HiddenHere } from '@/ui/hidden-here';
 import { ProblemNotice } from '@/ui/notice';
 import { Slip } from '@/ui/slip';
 import { Text } from '@/ui/text';
 import { Ahead } from './ahead';
 import { Head } from './head';
 import { Next } from './next';
-import { Part } from './part';
+import { Part } from '@/ui/part';
 import { useToday } from './use-today';
 
 /**
@@ -46,6 +47,7 @@ export function TodayPlace() {
   return (
     <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[1080px] px-4 pb-10 pt-3">
       <Head today={today} />
+      <HiddenHere held={today.held} nameOf={(id) => byId.get(id)?.name ?? ''} />
       <ProblemNotice problem={today.failure && problemOf(today.failure)} />
       {today.isPending ? (
         <View role="status" aria-label="Loading today" className="mt-4 h-24 rounded-xl bg-sheet" />

@@ -1,7 +1,7 @@
-import { isHidden } from '@zephyrfield/core/view/agenda';
+import { partHidden } from '@zephyrfield/core/view/hidden';
 import { loadByDay, loadShares } from '@zephyrfield/core/view/load';
 import { schoolTerm, termWeeks, weekName } from '@zephyrfield/core/view/term';
-import { todayView } from '@zephyrfield/core/view/today';
+import { allOf, todayView } from '@zephyrfield/core/view/today';
 import { startOfWeek } from '@zephyrfield/core/time/civil';
 import { useMemo } from 'react';
 import { useLearner, useSettings } from '@/data/learner';
@@ -21,11 +21,15 @@ export function useToday() {
   const calendars = useCalendars(learner.id);
   const occurrences = useOccurrences(learner.id, now);
   const hidden = useScreen((s) => s.hidden);
-  const all = useMemo(() => {
-    const set = new Set(hidden);
-    return (occurrences.data ?? []).filter((o) => !isHidden(o, set));
-  }, [occurrences.data, hidden]);
+  const { shown: all, held: out } = useMemo(
+    () => partHidden(occurrences.data ?? [], new Set(hidden)),
+    [occurrences.data, hidden],
+  );
   const seen = useMemo(() => todayView(all, { now, viewer, ahead }), [all, now, viewer, ahead]);
+  const held = useMemo(
+    () => allOf(todayView(out, { now, viewer, ahead })).map((e) => e.occurrence),
+    [out, now, viewer, ahead],
+  );
   const byId = useMemo(() => new Map(calendars.data?.map((c) => [c.id, c])), [calendars.data]);
   const week = useMemo(() => {
     const term = learner.term ?? schoolTerm(occurrences.data, calendars.data, seen.day);
@@ -41,6 +45,7 @@ export function useToday() {
     now,
     ahead,
     seen,
+    held,
     byId,
     week,
     minutes,

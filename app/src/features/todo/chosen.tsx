@@ -76,19 +76,17 @@ export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
         >
           Finish
         </Button>
-        {learner.access === 'edit' ? (
-          <Button
-            kind="quiet"
-            disabled={none}
-            onPress={() =>
-              all(`${count} hidden`, (e) =>
-                changeLayer(learner.id, e.occurrence, { hidden: true }, { words: 'hidden' }),
-              )
-            }
-          >
-            Hide
-          </Button>
-        ) : null}
+        <Button
+          kind="quiet"
+          disabled={none}
+          onPress={() =>
+            all(`${count} hidden`, (e) =>
+              changeLayer(learner.id, e.occurrence, { hidden: true }, { words: 'hidden' }),
+            )
+          }
+        >
+          Hide
+        </Button>
       </View>
       {learner.access === 'edit' && !none ? (
         <View className="flex-row flex-wrap items-end gap-2">

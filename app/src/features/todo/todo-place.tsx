@@ -1,11 +1,11 @@
 import { itemPath } from '@zephyrfield/core/notify/links';
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { partHidden } from '@zephyrfield/core/view/hidden';
 import { placesAfter } from '@zephyrfield/core/todo/order';
 import { BUCKET_WORDS, todoBuckets, type Bucket, type TodoEntry } from '@zephyrfield/core/todo/buckets';
-import { hoursWords, shortDay, today as dayOf } from '@zephyrfield/core/words/when';
+import { dueDay, hoursWords, shortDay, today as dayOf } from '@zephyrfield/core/words/when';
 import { wholeSlip } from '@zephyrfield/core/view/slips';
 import { plural } from '@zephyrfield/core/words/text';
-import { dayIn } from '@zephyrfield/core/time/when';
 import { router } from '@/router';
 import PencilLine from 'lucide-react-native/icons/pencil-line';
 import { useMemo, useState } from 'react';
@@ -23,6 +23,7 @@ import { Choices } from '@/ui/choices';
 import { Contours } from '@/ui/contours';
 import { DrawAside } from '@/ui/draw-aside';
 import { Choice } from '@/ui/field';
+import { HiddenHere } from '@/ui/hidden-here';
 import { lazyComponent } from '@/ui/lazy';
 import { ProblemNotice } from '@/ui/notice';
 import { Slip } from '@/ui/slip';
@@ -47,18 +48,15 @@ export function TodoPlace() {
     () => [...(occurrences.data ?? []), ...(undated.data ?? [])],
     [occurrences.data, undated.data],
   );
-  const buckets = useMemo(
-    () =>
-      todoBuckets(all, {
-        now,
-        viewer,
-        firstDay,
-        show,
-        calendarId: calendarId || null,
-        hidden: new Set(hiddenIds),
-      }),
-    [all, now, viewer, firstDay, show, calendarId, hiddenIds],
-  );
+  const { buckets, held } = useMemo(() => {
+    const options = { now, viewer, firstDay, show, calendarId: calendarId || null };
+    // Who asks for one calendar wants to see it, hidden or not.
+    const { shown, held } = partHidden(all, new Set(hiddenIds.filter((id) => id !== calendarId)));
+    return {
+      buckets: todoBuckets(shown, options),
+      held: todoBuckets(held, options).flatMap((b) => b.entries.map((e) => e.occurrence)),
+    };
+  }, [all, now, viewer, firstDay, show, calendarId, hiddenIds]);
   const failure = calendars.error ?? occurrences.error ?? undated.error;
   const mayTick = learner.access !== 'look';
   const mayEdit = learner.access === 'edit';
@@ -71,7 +69,7 @@ export function TodoPlace() {
     const calendar = byId.get(occurrence.calendarId);
     const whole = wholeSlip(entry, calendar, viewer, { today: dayOf(now, viewer), isUnderDay: false });
     const id = idOf(occurrence);
-    const aim = occurrence.aim && dayIn(occurrence.aim, viewer);
+    const aim = occurrence.aim && dueDay(occurrence.aim, viewer);
     const isAim = aim !== null && entry.by === aim && aim !== entry.day;
     return (
       <Slip
@@ -140,6 +138,7 @@ export function TodoPlace() {
           />
         </View>
       </View>
+      <HiddenHere held={held} nameOf={(id) => byId.get(id)?.name ?? ''} />
       {selecting ? (
         <Chosen
           entries={chosen}

@@ -195,6 +195,10 @@ export const occurrence = sqliteTable(
     duplicate: integer('duplicate', { mode: 'boolean' }).notNull().default(false),
     /** It is made by hand, and ours to change */
     own: integer('own', { mode: 'boolean' }).notNull().default(false),
+    /** Its course says that it is done */
+    doneInCourse: integer('done_in_course', { mode: 'boolean' }).notNull().default(false),
+    /** One of a series that goes on for ever */
+    endless: integer('endless', { mode: 'boolean' }).notNull().default(false),
   },
   (t) => [
     primaryKey({ columns: [t.itemId, t.recurrenceId] }),

@@ -11,7 +11,7 @@ import { instant } from './columns.ts';
 
 // What people add to items: the own layer, records, briefs.
 
-/** What a learner adds to an item that is not theirs to change. */
+/** What is added to an item on a learner's behalf, and seen by all of their crew. */
 export const layer = sqliteTable(
   'layer',
   {
@@ -28,9 +28,6 @@ export const layer = sqliteTable(
     estimate: integer('estimate'),
     spent: integer('spent').notNull().default(0),
     timerSince: instant('timer_since'),
-    note: text('note').notNull().default(''),
-    hidden: integer('hidden', { mode: 'boolean' }).notNull().default(false),
-    colour: text('colour').$type<Colour>(),
     position: real('position'),
     /** When to remind of it, in place of what holds otherwise */
     reminders: text('reminders', { mode: 'json' }).$type<RemindRule[]>(),
@@ -39,6 +36,30 @@ export const layer = sqliteTable(
     updatedAt: instant('updated_at').notNull(),
   },
   (t) => [primaryKey({ columns: [t.itemId, t.recurrenceId] })],
+);
+
+/** What a person has for themselves on an item; nobody else sees it. */
+export const personLayer = sqliteTable(
+  'person_layer',
+  {
+    personId: text('person_id')
+      .notNull()
+      .references(() => user.id, { onDelete: 'cascade' }),
+    itemId: text('item_id')
+      .notNull()
+      .references(() => item.id, { onDelete: 'cascade' }),
+    recurrenceId: text('recurrence_id').notNull(),
+    hidden: integer('hidden', { mode: 'boolean' }).notNull().default(false),
+    colour: text('colour').$type<Colour>(),
+    note: text('note').notNull().default(''),
+    /** Counts changes; a change names the version it was made on */
+    version: integer('version').notNull(),
+    updatedAt: instant('updated_at').notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.itemId, t.recurrenceId, t.personId] }),
+    index('person_layer_by_person').on(t.personId),
+  ],
 );
 
 /**
