@@ -1,6 +1,7 @@
 import {
   createElement,
   useId,
+  useState,
   type InputHTMLAttributes,
   type ReactNode,
   type SelectHTMLAttributes,
@@ -17,6 +18,13 @@ interface Frame {
 }
 
 const BOX = 'min-h-[44px] w-full rounded-lg border bg-sheet px-3 py-2 font-text text-body text-ink';
+
+/** A stretch of what is typed, drawn as what it was understood as. */
+export interface Stretch {
+  from: number;
+  to: number;
+  className: string;
+}
 
 function Framed({ label, hint, error, id, children }: Frame & { id: string; children: ReactNode }) {
   return (
@@ -63,6 +71,57 @@ export function Field({
             suggestions.map((value) => createElement('option', { key: value, value })),
           )
         : null}
+    </Framed>
+  );
+}
+
+/**
+ * A text field in which stretches of what is typed are marked, behind the letters. What they mean is said in
+ * words elsewhere.
+ */
+export function MarkedField({
+  label,
+  hint,
+  value,
+  stretches,
+  ...input
+}: Frame & InputHTMLAttributes<HTMLInputElement> & { value: string; stretches: readonly Stretch[] }) {
+  const id = useId();
+  // A line that is longer than its field is scrolled in it, and the marks go along.
+  const [scrolled, setScrolled] = useState(0);
+  const follow = (e: { currentTarget: HTMLInputElement }) => setScrolled(e.currentTarget.scrollLeft);
+  const pieces = stretches.flatMap(({ from, to, className }, i) => [
+    value.slice(stretches[i - 1]?.to ?? 0, from),
+    createElement('span', { key: from, className: `rounded-sm ${className}` }, value.slice(from, to)),
+  ]);
+  return (
+    <Framed label={label} hint={hint} id={id}>
+      {createElement(
+        'div',
+        { className: 'relative' },
+        createElement(
+          'div',
+          {
+            'aria-hidden': true,
+            className: `${BOX} absolute inset-0 overflow-hidden whitespace-pre border-transparent text-transparent`,
+          },
+          createElement(
+            'span',
+            { className: 'inline-block', style: { transform: `translateX(${-scrolled}px)` } },
+            ...pieces,
+            value.slice(stretches.at(-1)?.to ?? 0),
+          ),
+        ),
+        createElement('input', {
+          id,
+          'aria-describedby': hint ? `${id}-hint` : undefined,
+          className: `${BOX} relative border-ink2 bg-transparent`,
+          value,
+          onScroll: follow,
+          onKeyUp: follow,
+          ...input,
+        }),
+      )}
     </Framed>
   );
 }

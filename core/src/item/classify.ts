@@ -18,12 +18,17 @@ export const SORT_RULES: readonly KindRule[] = [
     kind: 'dayOff',
     category: /\b(holidays?|breaks?|day off|closure)\b/i,
     title:
-      /\b(mid-?term break|holidays?|school closed|no school|day off|no lessons|bank holiday|break\b(?!ing|fast))/i,
+      /\b(mid-?term break|half-? ?term|holidays?|school closed|no school|day off|no lessons|inset day|hols|bank holiday|break\b(?!ing|fast))/i,
   },
   {
     kind: 'trip',
     category: /\b(trips?|excursions?|outings?)\b/i,
     title: /\b(trip|excursion|outing|field day|visit to|rowing day)\b/i,
+  },
+  {
+    // Getting ready for a test is no test.
+    kind: 'practice',
+    title: /\b(revision|revise|revising|(study|studying|prepare|prep) for)\b/i,
   },
   {
     kind: 'test',

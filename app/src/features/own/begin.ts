@@ -1,5 +1,5 @@
-import { quickAdd } from '@zephyrfield/core/item/quick-add';
-import { isWork } from '@zephyrfield/core/item/kind';
+import type { QuickReading } from '@zephyrfield/core/item/quick-add';
+import type { Named } from '@zephyrfield/core/item/quick/calendar';
 import { timesOf, type OwnItem } from '@zephyrfield/core/item/own';
 import type { OccurrenceView } from '@zephyrfield/core/item/occurrence';
 import { onDaysOff } from '@zephyrfield/core/recurrence/pattern';
@@ -9,9 +9,9 @@ import { instantIn, type When } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone, type Zone } from '@zephyrfield/core/time/zone';
 import { agendaEntry } from '@zephyrfield/core/view/agenda';
 import { clockText, type Draft } from '@/data/draft';
-import { EMPTY, PURPOSE_KINDS, fieldsOf, whenFields, type Fields } from './form';
+import { EMPTY, PURPOSE_KINDS, fieldsOf, purposeOf, repeatFields, whenFields, type Fields } from './form';
 
-type Calendars = Parameters<typeof quickAdd>[1]['calendars'];
+type Calendars = readonly Named[];
 
 /** What the form begins from: a draft that was left, an item to be changed, or a day to add something to. */
 export function beginFields(
@@ -58,30 +58,11 @@ function shiftTo(item: OwnItem, when: When) {
  * @param day the day it is added to, where it says none
  * @param calendarOf the calendar for a purpose, where it says none
  */
-export function fieldsFromLine(
-  text: string,
-  {
-    now,
-    zone,
-    calendars,
-    day,
-    calendarOf,
-  }: {
-    now: number;
-    zone: Zone;
-    calendars: Calendars;
-    day: string;
-    calendarOf(purpose: Fields['purpose']): string;
-  },
+export function fieldsOfReading(
+  read: QuickReading,
+  { zone, day, calendarOf }: { zone: Zone; day: string; calendarOf(purpose: Fields['purpose']): string },
 ): Partial<Fields> {
-  const read = quickAdd(text, { now, zone, calendars });
-  const purpose = isWork(read.kind)
-    ? 'do'
-    : read.kind === 'dayOff'
-      ? 'off'
-      : read.kind === 'reminder'
-        ? 'remind'
-        : 'be';
+  const purpose = purposeOf(read);
   const when = read.when
     ? whenFields(read.when, read.end, zone)
     : day
@@ -94,6 +75,7 @@ export function fieldsFromLine(
     handIn: read.handIn === 'unknown' ? 'paper' : read.handIn,
     minutes: purpose === 'do' && read.minutes ? String(read.minutes) : '',
     ...when,
+    ...repeatFields(read.repeat),
     calendarId: read.calendarId ?? calendarOf(purpose),
   };
 }

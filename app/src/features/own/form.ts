@@ -108,20 +108,28 @@ export function whenFields(
   return { day, lastDay: last, time: clock(minuteOf(when, zone)), until: clock(minuteOf(end, zone)) };
 }
 
+/** The fields that say how it repeats. */
+export function repeatFields(
+  pattern: Pattern | null,
+): Pick<Fields, 'repeats' | 'interval' | 'weekdays' | 'monthBy' | 'ends' | 'endsOn' | 'count'> {
+  if (!pattern) {
+    const { repeats, interval, weekdays, monthBy, ends, endsOn, count } = EMPTY;
+    return { repeats, interval, weekdays, monthBy, ends, endsOn, count };
+  }
+  return {
+    repeats: pattern.every,
+    interval: String(pattern.interval),
+    weekdays: pattern.weekdays,
+    monthBy: pattern.monthBy,
+    ends: pattern.count !== null ? 'after' : pattern.until ? 'on' : 'never',
+    endsOn: pattern.until ?? '',
+    count: String(pattern.count ?? 10),
+  };
+}
+
 /** An own item as fields, at one of its dates. */
 export function fieldsOf(item: Own, calendarId: string, zone: Zone): Fields {
   const pattern = item.repeat && item.when ? ruleToPattern(item.repeat.rule, item.when, zone) : null;
-  const repeat: Partial<Fields> = pattern
-    ? {
-        repeats: pattern.every,
-        interval: String(pattern.interval),
-        weekdays: pattern.weekdays,
-        monthBy: pattern.monthBy,
-        ends: pattern.count !== null ? 'after' : pattern.until ? 'on' : 'never',
-        endsOn: pattern.until ?? '',
-        count: String(pattern.count ?? 10),
-      }
-    : {};
   return {
     ...EMPTY,
     purpose: purposeOf(item),
@@ -132,7 +140,7 @@ export function fieldsOf(item: Own, calendarId: string, zone: Zone): Fields {
     place: item.place,
     details: item.details,
     ...whenFields(item.when, item.end, zone),
-    ...repeat,
+    ...repeatFields(pattern),
     otherRule: item.repeat && !pattern ? item.repeat.rule : '',
   };
 }

@@ -76,6 +76,29 @@ test('one line is read as it is typed, into the fields and in words, and Enter a
   });
 });
 
+test('a doubt is asked, its answer is written into the line; another line forgets the calendar of the one before', async () => {
+  const school = await draw({ occurrences: [work('New', '2026-10-15T15:00:00Z')] });
+  await userEvent.type(line(), 'ceramics swim thurs week 4pm');
+  expect(screen.getByRole('group', { name: 'The week after this one?' })).toBeVisible();
+  await userEvent.click(screen.getByRole('button', { name: 'Thu 15 Oct' }));
+  expect(line()).toHaveValue('ceramics swim thu 15 oct 4pm');
+  expect(screen.queryByRole('group', { name: 'The week after this one?' })).toBeNull();
+  await userEvent.clear(line());
+  await userEvent.type(line(), 'swim mon wed 7am until xmas');
+  expect(screen.getByRole('heading', { level: 2 })).toHaveTextContent('Into which calendar?');
+  await userEvent.selectOptions(screen.getByLabelText('Calendar'), 'bb');
+  await userEvent.type(line(), '{Enter}');
+  await waitFor(() => expect(useDraft.getState().open).toBe(false));
+  expect(sent(school)).toMatchObject([
+    [
+      {
+        calendarId: 'bb',
+        item: { title: 'Swim', repeat: { rule: 'FREQ=WEEKLY;BYDAY=MO,WE;UNTIL=20261225T235959Z' } },
+      },
+    ],
+  ]);
+});
+
 test('what is missing is said at its field, all of it at once, and nothing is sent', async () => {
   const school = await draw();
   await add();

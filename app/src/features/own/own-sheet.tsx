@@ -14,11 +14,13 @@ import { useNow } from '@/data/now';
 import type { Scope } from '@/data/own';
 import { useCalendars, useOccurrences } from '@/data/queries';
 import { Button } from '@/ui/button';
-import { Choice, Field } from '@/ui/field';
+import { Choice } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
 import { Sheet } from '@/ui/sheet';
 import { FormField, FormLongField } from '@/ui/form-field';
-import { beginFields, fieldsFromLine, withoutDaysOff } from './begin';
+import { quickAdd, type QuickReading } from '@zephyrfield/core/item/quick-add';
+import { LineField } from './line-field';
+import { beginFields, fieldsOfReading, withoutDaysOff } from './begin';
 import { PURPOSE_KINDS, itemOf, type Fields } from './form';
 import { CalendarChoice, Head, KindChoice, PurposeChoice, WhenFields, WorkFields } from './own-fields';
 import { RepeatFields } from './repeat-fields';
@@ -50,9 +52,14 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
   const occurrences = useOccurrences(learner.id, now).data ?? NONE;
   const [scope, setScope] = useState<Scope>('one');
   const [line, setLine] = useState('');
+  const [read, setRead] = useState<QuickReading | null>(null);
   const kept = useKeptBriefs().data ?? [];
   const [keptId, setKeptId] = useState('');
-  const form = useForm<Fields>({ defaultValues: beginFields(draft, calendars, lastUsed, viewer) });
+  const [begun] = useState(() => beginFields(draft, calendars, lastUsed, viewer));
+  const beginsIn = begun.calendarId;
+  /** The calendar that the line has filled in */
+  const [filled, setFilled] = useState(beginsIn);
+  const form = useForm<Fields>({ defaultValues: begun });
   const { control, setError: mark } = form;
   const f = useWatch({ control }) as Fields;
   const made = itemOf(f, viewer);
@@ -76,8 +83,15 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
   };
   const readLine = (text: string) => {
     setLine(text);
-    const calendarOf = (purpose: string) => lastOf(purpose) || form.getValues('calendarId');
-    set(fieldsFromLine(text, { now, zone: viewer, calendars, day: draft.day, calendarOf }));
+    // What a line before this one named, or what it fell back on, is forgotten; what was chosen by hand is not.
+    const inForm = form.getValues('calendarId');
+    const chosen = inForm === filled ? '' : inForm;
+    const calendarOf = (purpose: string) => chosen || lastOf(purpose) || beginsIn;
+    const said = quickAdd(text, { now, zone: viewer, calendars });
+    setRead(said);
+    const fields = fieldsOfReading(said, { zone: viewer, day: draft.day, calendarOf });
+    setFilled(fields.calendarId ?? '');
+    set(fields);
   };
   const repeated = (item: OwnItem): OwnItem => {
     if (f.skipDaysOff) return withoutDaysOff(item, occurrences, now, viewer);
@@ -100,13 +114,11 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
         today={dayOf(now, viewer)}
       />
       {editing ? null : (
-        <Field
-          label="In one line"
-          hint="Such as: ceramics sketchbook fri 16:00 45 min"
-          value={line}
-          autoFocus
-          autoComplete="off"
-          onChange={(e) => readLine(e.currentTarget.value)}
+        <LineField
+          line={line}
+          marks={read?.marks ?? []}
+          doubts={read?.doubts ?? []}
+          onChange={readLine}
           onKeyDown={(e) => {
             if (e.key === 'Enter') save();
           }}
