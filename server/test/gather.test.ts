@@ -350,6 +350,52 @@ describe('what an entry is, corrected', () => {
   });
 });
 
+describe('what a feed says of itself', () => {
+  test('one that breaks off in the middle takes nothing away, changes nothing behind the cut, and says so', async () => {
+    const [one, two, three] = [
+      due('a', 'Keel plan', '20261009'),
+      due('b', 'Lofting', '20261012'),
+      due('c', 'Regatta', '20261016'),
+    ];
+    feeds['/cut.ics'] = [one, two, three];
+    const source = await follow('/cut.ics');
+    const whole = await occurrences();
+    const text = calendar(one.replace('20261009', '20261010'), two, three);
+    const { answer } = feed;
+    feed.answer = (_req, res) =>
+      void res
+        .writeHead(200, { 'content-type': 'text/calendar' })
+        .end(text.slice(0, text.indexOf('SUMMARY:Lofting')));
+    await check(source.id);
+    const after = await occurrences();
+    expect(after.map((o) => o.title).sort()).toEqual(whole.map((o) => o.title).sort());
+    expect(after.find((o) => o.title === 'Keel plan')!.due).toMatchObject({ at: '2026-10-10T22:59:00Z' });
+    expect((await changes()).filter((c) => !c.startsWith('added'))).toEqual(['moved Keel plan']);
+    expect((await sources())[0]!.warnings.map((w) => w.message)).toContainEqual(
+      'the feed ends in the middle; what came before is shown',
+    );
+    feed.answer = answer;
+  });
+
+  test('done in the course is finished without a tick, and can be contradicted', async () => {
+    const task = (more: string) =>
+      ['BEGIN:VTODO', 'UID:t', 'SUMMARY:Shed log', 'DUE:20261009T150000Z', more, 'END:VTODO'].join('\r\n');
+    feeds['/done.ics'] = [task('PERCENT-COMPLETE:40')];
+    const source = await follow('/done.ics');
+    expect(await occurrences()).toMatchObject([{ finished: false, doneInCourse: false }]);
+    feeds['/done.ics'] = [task('COMPLETED:20261006T100000Z')];
+    await check(source.id);
+    const [o] = await occurrences();
+    expect(o).toMatchObject({ finished: true, finishedAt: null, doneInCourse: true });
+    expect((await item(o!)).reminders.moments).toEqual([]);
+    await agent.patch(`/api/items/${o!.itemId}/layer`).send({ finished: false, version: 0 }).expect(200);
+    expect(await occurrences()).toMatchObject([{ finished: false, stillToDo: true }]);
+    expect((await item(o!)).records.map((r) => r.kind)).toEqual(['reopened']);
+    await finish((await occurrences())[0]!);
+    expect(await occurrences()).toMatchObject([{ finished: true, stillToDo: false }]);
+  });
+});
+
 describe('a calendar’s zone and category', () => {
   test('times of no known zone move with the calendar’s; a category of one’s own is kept', async () => {
     feeds['/home.ics'] = [

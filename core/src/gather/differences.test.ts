@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { DUBLIN, calendar, event, read } from '../../test/feeds';
+import type { Reading } from '../ical/reading';
 import { formatDate } from '../time/civil';
 import { recurrenceIdOf } from '../time/when';
 import {
@@ -7,6 +8,7 @@ import {
   isSuspicious,
   standsAt,
   upcoming,
+  withRest,
   type Differences,
   type DifferOptions,
   type Snapshot,
@@ -21,8 +23,9 @@ const OPTIONS: DifferOptions = {
   to: Date.parse('2027-12-31T00:00:00Z'),
 };
 
-function snapshots(...parts: string[]): Snapshot[] {
-  const reading = read(calendar(...parts));
+const snapshots = (...parts: string[]): Snapshot[] => snapshotsOf(read(calendar(...parts)));
+
+function snapshotsOf(reading: Reading): Snapshot[] {
   return entriesOf(reading, { calendar: 'course' }).map((e) =>
     snapshotOf(
       e,
@@ -36,6 +39,24 @@ function snapshots(...parts: string[]): Snapshot[] {
     ),
   );
 }
+test('a feed that breaks off, wherever that is, takes nothing away and changes nothing', () => {
+  const parts = [
+    event('UID:a', 'DTSTART:20261010T100000Z', 'SUMMARY:Keel plan'),
+    event('UID:bb', 'DTSTART:20261011T100000Z', 'RRULE:FREQ=WEEKLY;COUNT=5', 'SUMMARY:Log'),
+    event('UID:bb', 'RECURRENCE-ID:20261018T100000Z', 'DTSTART:20261019T100000Z', 'SUMMARY:Log moved'),
+    event('SUMMARY:Regatta', 'UID:ccc', 'DTSTART:20261012T100000Z'),
+  ];
+  const before = snapshots(...parts);
+  const text = calendar(...parts);
+  const nothing = { added: [], moved: [], reworded: [], calledOff: [], removed: [], reissued: [] };
+  for (let end = text.indexOf('BEGIN:VEVENT'); end < text.length - 15; end++) {
+    const broken = read(text.slice(0, end));
+    const after = withRest(before, snapshotsOf(broken), broken.cutOff);
+    expect({ end, ...differ(before, after, OPTIONS) }).toMatchObject({ end, ...nothing });
+  }
+  expect(read(text).cutOff).toBeNull();
+});
+
 const changes = (before: string[], after: string[]) => {
   const d = differ(snapshots(...before), snapshots(...after), OPTIONS);
   return Object.fromEntries(

@@ -1,3 +1,4 @@
+import type { CutOff } from '../ical/cut.ts';
 import type { FeedItem } from '../ical/feed-item.ts';
 import { instantIn, localIn, recurrenceIdOf, type When } from '../time/when.ts';
 import { UTC, type Zone } from '../time/zone.ts';
@@ -69,6 +70,25 @@ const changeOf = (uid: string, o: Standing): Added => ({
 });
 const isOver = (o: Standing, { asOf, viewer }: DifferOptions) =>
   Math.max(instantIn(standsAt(o), viewer), o.end ? instantIn(o.end, viewer) : -Infinity) < asOf;
+
+/**
+ * A reading that broke off, with what was there before in place of what lies behind the cut: nothing of that is
+ * gone, the entry in which it broke off says what it said, and so does a series, of which single dates may stand
+ * further down.
+ */
+export function withRest(
+  before: readonly Snapshot[],
+  after: readonly Snapshot[],
+  cutOff: CutOff | null,
+): Snapshot[] {
+  if (!cutOff) return [...after];
+  const known = new Map(before.map((e) => [e.uid, e]));
+  const isSure = ({ uid }: Snapshot) =>
+    !known.has(uid) || (uid !== cutOff.unfinished && known.get(uid)!.occurrences.length < 2);
+  const sure = after.filter(isSure);
+  const there = new Set(sure.map((e) => e.uid));
+  return [...sure, ...before.filter((e) => !there.has(e.uid))];
+}
 
 /** What `after` says otherwise than `before`. Entries that are the same in both may be left out of both. */
 export function differ(

@@ -41,6 +41,14 @@ export interface Cut {
   zones: Block[];
   items: Block[];
   warnings: { line: number; message: string }[];
+  /** The text ends in the middle: a transfer that broke off, say. Null where it ends as it should. */
+  cutOff: CutOff | null;
+}
+
+/** Where a feed breaks off. */
+export interface CutOff {
+  /** The UID of the entry in which it does, where that is known; what else it says is behind the cut */
+  unfinished: string | null;
 }
 
 const BEGIN = /^BEGIN:\s*([A-Z0-9-]+)\s*$/i;
@@ -73,7 +81,7 @@ export function cut(text: string): Cut | null {
 }
 
 function cutLines(text: string): Cut | null | 'bare CR' {
-  const result: Cut = { calendar: [], zones: [], items: [], warnings: [] };
+  const result: Cut = { calendar: [], zones: [], items: [], warnings: [], cutOff: null };
   const feed = new Bytes(text);
   const { bytes } = feed;
   const lines = scanner(bytes);
@@ -83,6 +91,7 @@ function cutLines(text: string): Cut | null | 'bare CR' {
   let block: Block | null = null;
   let depth = 0;
   let inner = 0;
+  let uidEnd = -1;
   const open = (name: string) => {
     block = new Block(name, lines.line, feed, lines.next);
     block.digest = name.length;
@@ -105,8 +114,10 @@ function cutLines(text: string): Cut | null | 'bare CR' {
     )
       return;
     of.digest = addDigests(of.digest, lines.digest());
-    if (of.uid === null && bytes[start] === U)
+    if (of.uid === null && bytes[start] === U) {
+      uidEnd = end;
       of.uid = uidIn(lines.folded ? unfold(feed.slice(start, end)) : feed.slice(start, end));
+    }
   };
   while (lines.advance()) {
     const { start, end } = lines;
@@ -163,11 +174,18 @@ function cutLines(text: string): Cut | null | 'bare CR' {
   }
   if (!seen) return null;
   unended();
-  if (block || inCalendar)
+  if (block || inCalendar) {
+    const last = block as Block | null;
+    // An identifier that is the very end of the text may be one half of one.
+    if (last && uidEnd === bytes.length) last.uid = null;
+    result.cutOff = { unfinished: last?.uid ?? null };
+    // What it broke off in the middle of is behind the cut, like the rest.
+    block = null;
     result.warnings.push({
       line: lines.line,
       message: 'the feed ends in the middle; what came before is shown',
     });
+  }
   close();
   if (stray)
     result.warnings.push({ line: stray, message: 'there is text outside the calendar; it was passed over' });

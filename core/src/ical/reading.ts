@@ -1,5 +1,5 @@
 import { ianaZone, type Zone } from '../time/zone.ts';
-import { cut, type Block } from './cut.ts';
+import { cut, type Block, type CutOff } from './cut.ts';
 import { decode } from './decode.ts';
 import { clip, readItem } from './component.ts';
 import { addDigests } from './digest.ts';
@@ -40,6 +40,8 @@ export interface Reading {
   unchanged: ReadonlySet<string> | 'all';
   /** UIDs of what was odd in some way (a warning, an identifier used twice): to be read anew every time */
   unsettled: Set<string>;
+  /** Where it breaks off; null where it ends as it should */
+  cutOff: CutOff | null;
 }
 
 /** What an earlier reading of the same feed knew. */
@@ -170,6 +172,7 @@ export function readFeed(bytes: Uint8Array, options: ReadOptions): Reading {
     total,
     unchanged,
     unsettled,
+    cutOff: parts.cutOff,
   };
 }
 

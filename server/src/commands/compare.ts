@@ -8,9 +8,11 @@ import {
   type Moved,
   type Reworded,
   type Snapshot,
+  withRest,
 } from '@zephyrfield/core/gather/differences';
 import { entriesOf, expandEntry } from '@zephyrfield/core/gather/entries';
 import { snapshotOf } from '@zephyrfield/core/gather/snapshot';
+import type { CutOff } from '@zephyrfield/core/ical/cut';
 import { readFeed } from '@zephyrfield/core/ical/reading';
 import { formatInstant, parseInstant } from '@zephyrfield/core/time/civil';
 import { instantIn, type When } from '@zephyrfield/core/time/when';
@@ -23,6 +25,7 @@ interface Reading {
   warnings: string[];
   from: number;
   to: number;
+  cutOff: CutOff | null;
 }
 
 const USAGE =
@@ -79,6 +82,7 @@ function compareAll(steps: { asOf: number; file: string }[], zone: Zone): number
       from: Math.max(applied.from, reading.from),
       to: Math.min(applied.to, reading.to),
     };
+    reading.snapshots = withRest(applied.snapshots, reading.snapshots, reading.cutOff);
     const differences = differ(applied.snapshots, reading.snapshots, options);
     const suspicious = isSuspicious(differences, upcoming(applied.snapshots, options));
     held = suspicious ? { since: held?.since ?? asOf, times: (held?.times ?? 0) + 1 } : null;
@@ -112,12 +116,13 @@ function keepPast(before: Reading, after: Reading, { rolledOff }: Differences): 
 
 function read(file: string, asOf: number, zone: Zone): Reading {
   const { from, to } = horizon(asOf);
-  const { items, zones, warnings } = readFeed(readFileSync(file), { fallbackZone: zone });
+  const { items, zones, warnings, cutOff } = readFeed(readFileSync(file), { fallbackZone: zone });
   const snapshots = entriesOf({ items }, { calendar: 'course' }).map((entry) =>
     snapshotOf(entry, expandEntry(entry, { from, to, zone, zones, as: { calendar: 'course' } })),
   );
   return {
     snapshots,
+    cutOff,
     from,
     to,
     warnings: warnings.map((w) => (w.line ? `line ${w.line}: ${w.message}` : w.message)),

@@ -55,14 +55,18 @@ export function applyReading(
   const touched: ReadEntry[] = [];
   const seen = new Set(reading.unchanged);
   const horizonMoved = source.horizonTo !== horizon.to;
+  const { cutOff } = reading;
   for (const entry of reading.entries) {
     seen.add(entry.uid);
     const old = existing.get(entry.uid);
+    // The entry in which a reading breaks off says what it said before, and so does a series: single dates of it
+    // may stand further down.
+    if (old && cutOff && (cutOff.unfinished === entry.uid || entry.repeats)) continue;
     const isSame = old?.digest === entry.fingerprint && old.goneAt === null;
     if (all || !isSame || (horizonMoved && entry.repeats)) touched.push(entry);
   }
-  const missing = store
-    .liveUids(source.id)
+  // Of what lies behind the place where it breaks off nothing is known.
+  const missing = (cutOff ? [] : store.liveUids(source.id))
     .filter((uid) => !seen.has(uid))
     .map((uid) => existing.get(uid) ?? store.itemByUid(source.id, uid)!);
   for (const row of missing) existing.set(row.uid, row);

@@ -75,6 +75,8 @@ export interface Derived {
   /** UIDs that are word for word as they were, and are not among the entries */
   unchanged: ReadonlySet<string> | 'all';
   warnings: Reading['warnings'];
+  /** Where the reading breaks off */
+  cutOff: Reading['cutOff'];
 }
 
 export type ReadResult = Derived & Omit<Reading, 'items' | 'unsettled'> & { splits: SplitProposal[] };
@@ -125,6 +127,7 @@ export function rederive(job: RederiveJob): Derived {
     ...derive(windows.items, new Set(windows.edges), job.zones, job),
     openings: windows.openings,
     unchanged: new Set(),
+    cutOff: null,
   };
 }
 
