@@ -11,6 +11,7 @@ import { TodoPlace } from '@/features/todo/todo-place';
 jest.mock('expo-router', () => ({
   Link: ({ children }: { children: unknown }) => children,
   router: { push: jest.fn() },
+  useLocalSearchParams: () => ({}),
 }));
 // Gestures are loaded when they are needed, which Jest cannot; the browser tests draw slips aside.
 jest.mock('@/ui/draw-aside', () => ({ DrawAside: ({ children }: { children: unknown }) => children }));

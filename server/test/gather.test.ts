@@ -377,6 +377,51 @@ describe('what a feed says of itself', () => {
     feed.answer = answer;
   });
 
+  test('a new link takes the place of a dead one, and all that was ticked off stays', async () => {
+    feeds['/old.ics'] = [due('a', 'Keel plan', '20261009'), due('b', 'Lofting', '20261012')];
+    const source = await follow('/old.ics');
+    await finish((await occurrences()).find((o) => o.title === 'Keel plan')!);
+    delete feeds['/old.ics'];
+    await check(source.id);
+    expect((await sources())[0]!.trouble).toMatchObject({ code: 'notFound' });
+    const move = (path: string) =>
+      agent.put(`/api/sources/${source.id}/address`).send({ address: address(path) });
+    // What cannot be read takes no place.
+    await move('/nothing.ics').expect(422);
+    expect((await sources())[0]!.trouble).toMatchObject({ code: 'notFound' });
+    feeds['/new.ics'] = [due('x', 'Keel plan', '20261009'), due('y', 'Lofting', '20261012')];
+    await move('/new.ics').expect(200);
+    expect((await sources())[0]).toMatchObject({ trouble: null, id: source.id, entries: 2 });
+    expect((await occurrences()).map((o) => [o.title, o.finished])).toEqual([
+      ['Keel plan', true],
+      ['Lofting', false],
+    ]);
+    feeds['/other.ics'] = [due('z', 'Regatta', '20261016')];
+    await follow('/other.ics');
+    await move('/other.ics').expect(409);
+  });
+
+  test('many are finished at once and opened again, those somebody changed meanwhile left out', async () => {
+    feeds['/many.ics'] = [
+      due('a', 'One', '20261009'),
+      due('b', 'Two', '20261012'),
+      due('c', 'Three', '20261013'),
+    ];
+    await follow('/many.ics');
+    const all = await occurrences();
+    await finish(all[2]!);
+    const items = all.map(({ itemId, recurrenceId, version }) => ({ itemId, recurrenceId, version }));
+    const send = (body: object) => agent.post(`/api/learners/${learnerId}/finished`).send(body).expect(200);
+    const saved = (await send({ items, finished: true })).body as OccurrenceView[];
+    expect(saved.map((o) => [o.title, o.finished, o.version])).toEqual([
+      ['One', true, 1],
+      ['Two', true, 1],
+    ]);
+    expect((await item(all[0]!)).records.map((r) => r.kind)).toEqual(['finished']);
+    await send({ items: saved.map(({ itemId, version }) => ({ itemId, version })), finished: false });
+    expect((await occurrences()).map((o) => o.finished)).toEqual([false, false, true]);
+  });
+
   test('done in the course is finished without a tick, and can be contradicted', async () => {
     const task = (more: string) =>
       ['BEGIN:VTODO', 'UID:t', 'SUMMARY:Shed log', 'DUE:20261009T150000Z', more, 'END:VTODO'].join('\r\n');

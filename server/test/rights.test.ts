@@ -249,6 +249,10 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   splits: (i) => ({ params: { id: i.source } }),
   changeSplit: (i) => ({ params: { id: i.source }, body: { split: null } }),
   changeSource: (i) => ({ params: { id: i.source }, body: { paused: true } }),
+  changeAddress: (i) => ({
+    params: { id: i.source },
+    body: { address: `http://${feed.host}/moved.ics` },
+  }),
   removeSource: (i) => ({ params: { id: i.source } }),
   changes: ofLearner,
   seeChanges: (i) => ({ ...ofLearner(i), body: { upTo: 1 } }),
@@ -258,6 +262,10 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   }),
   item: (i) => ({ params: { id: i.item } }),
   changeLayer: (i) => ofItem(i, { version: 1, estimate: 45 }),
+  finishAll: (i) => ({
+    ...ofLearner(i),
+    body: { items: [{ itemId: i.item, version: 1 }], finished: true },
+  }),
   changePersonLayer: (i) => ofItem(i, { version: 1, note: 'Mine now' }),
   correctItem: (i) => ({ params: { id: i.gathered }, body: { kind: 'project' } }),
   joinWindow: (i) => ({ params: { id: i.gathered }, body: { joined: false } }),

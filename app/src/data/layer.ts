@@ -118,6 +118,37 @@ export async function changeLayer(
   }
 }
 
+/** How many go in one asking. */
+const AT_ONCE = 500;
+
+/** Finishes many at once, or opens them again: one step, which is taken back in one step. */
+export async function finishAll(
+  learnerId: string,
+  occurrences: readonly OccurrenceView[],
+  finished: boolean,
+  words: string | null,
+): Promise<void> {
+  const all = occurrences.map((o) => latest(learnerId, o)).filter((o) => o.finished !== finished);
+  const saved: OccurrenceView[] = [];
+  try {
+    for (let i = 0; i < all.length; i += AT_ONCE) {
+      const items = all
+        .slice(i, i + AT_ONCE)
+        .map(({ itemId, recurrenceId, version }) => ({ itemId, recurrenceId, version }));
+      saved.push(...(await call('finishAll', { params: { learnerId }, body: { items, finished } })));
+    }
+  } catch (error) {
+    useUndo.getState().failed(error);
+  }
+  for (const o of saved) {
+    written.set(`${o.itemId} ${o.recurrenceId}`, o);
+    show(learnerId, o);
+  }
+  void refresh(['learner', learnerId]);
+  if (words && saved.length)
+    useUndo.getState().did({ words, undo: () => finishAll(learnerId, saved, !finished, null) });
+}
+
 /** Whether it is worth knowing how something was handed in. */
 export const isHandedIn = ({ handIn }: OccurrenceView): boolean => handIn !== 'nothing';
 

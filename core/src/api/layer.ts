@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { claim } from './claims.ts';
 import { RemindRules } from './notify.ts';
 import type { LayerField } from '../item/access.ts';
 import { Instant } from './schemas.ts';
@@ -28,6 +29,15 @@ export const LayerChange = z.object({
   reminders: RemindRules.nullable().optional(),
 });
 export type LayerChange = z.input<typeof LayerChange>;
+
+/** Finishing many things at once, or opening them again. */
+export const FinishAll = z.object({
+  items: z
+    .array(z.object({ itemId: claim('item'), ...common }))
+    .min(1)
+    .max(500, 'At most 500 at once.'),
+  finished: z.boolean(),
+});
 
 /** A change of what a person has for themselves on an item: what is not named stays as it is. */
 export const PersonLayerChange = z.object({

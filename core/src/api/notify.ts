@@ -100,6 +100,8 @@ export const NoticeView = z.object({
   seen: z.boolean(),
   /** Its item is finished by now */
   finished: z.boolean(),
+  /** Its item is work, which can be finished */
+  isWork: z.boolean(),
   /** When it comes again, where a person has put it off */
   snoozedUntil: Instant.nullable(),
   /** For a sheet: which, and of what day */

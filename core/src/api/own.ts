@@ -56,7 +56,8 @@ export const OwnItem = z
       context.addIssue({ code: 'custom', path: [path], message });
     if (!item.when && !isWork(item.kind)) wrong('when', 'Say when it is.');
     if (!item.when && item.repeat) wrong('repeat', 'What repeats begins on a day: say when.');
-    if (item.end && (!item.when || isWork(item.kind))) wrong('end', 'Only something to be at has an end.');
+    if (item.end && (!item.when || (isWork(item.kind) && item.kind !== 'test')))
+      wrong('end', 'Only something to be at has an end.');
     else if (item.end && item.when && item.end.kind !== item.when.kind)
       wrong('end', 'Beginning and end are both days, or both times.');
     else if (item.end && item.when && instantIn(item.end, UTC) < instantIn(item.when, UTC))

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import * as account from './account.ts';
 import { claim, numberClaim, type Admitted } from './claims.ts';
 import { layerAccess } from '../item/access.ts';
-import { LayerChange, PersonLayerChange } from './layer.ts';
+import { FinishAll, LayerChange, PersonLayerChange } from './layer.ts';
 import { paths } from './paths.ts';
 import { Brief, BriefFile, BriefPlace, BriefPut, KeptBrief, MadeOn } from './own.ts';
 import { LearnerSheet, NoticeView, RemindSet, NoticeSettingsChange, NoticeSettingsView } from './notify.ts';
@@ -257,6 +257,14 @@ export const routes = {
     body: s.SourceChange,
     reply: s.SourceView,
   }),
+  changeAddress: route({
+    ...paths.changeAddress,
+    access: 'edit',
+    summary: 'Follow the same calendar by another link: all that was ticked off and noted stays',
+    params: ofSource,
+    body: s.AddressChange,
+    reply: s.ReadingResult,
+  }),
   removeSource: route({
     ...paths.removeSource,
     access: 'edit',
@@ -304,6 +312,15 @@ export const routes = {
     params: ofItem,
     body: LayerChange,
     reply: s.OccurrenceView,
+  }),
+  finishAll: route({
+    ...paths.finishAll,
+    access: 'tick',
+    summary:
+      'Finish many things at once, or open them again; gives those that were still as they were said to be',
+    params: ofLearner,
+    body: FinishAll,
+    reply: z.array(s.OccurrenceView),
   }),
   changePersonLayer: route({
     ...paths.changePersonLayer,

@@ -157,6 +157,9 @@ export const Address = z
   .min(1, 'Paste the calendar’s link.')
   .max(4000, 'That link is too long.');
 
+/** Another link for what is followed already. */
+export const AddressChange = z.object({ address: Address });
+
 export const PreviewRequest = z.object({ address: Address, zone: ZoneName });
 
 const Section = z.object({ section: z.string().nullable(), count: z.number() });
@@ -195,6 +198,8 @@ export const Preview = z.object({
   suggestion: z.object({ colour: Colour, flag: Flag }),
   /** Name of the calendar that follows this link already */
   alreadyFollowed: z.string().nullable(),
+  /** It is read without encryption: on its way, others can read it */
+  isPlain: z.boolean(),
   /** Ways to make several calendars of it, the most telling first */
   splits: z.array(SplitProposal),
   /** For a file: under which name it waits to be read in, and which file read before it is a newer copy of */

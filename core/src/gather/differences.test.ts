@@ -57,6 +57,22 @@ test('a feed that breaks off, wherever that is, takes nothing away and changes n
   expect(read(text).cutOff).toBeNull();
 });
 
+test('a feed that a person says is renewed keeps what has the same title, in the same order', () => {
+  const log = (uid: string, day: number, title = 'Log') =>
+    event(`UID:${uid}`, `DTSTART:202610${day}T100000Z`, `SUMMARY:${title}`);
+  const before = snapshots(log('a', 12), log('b', 19), log('c', 26, 'Keel plan'));
+  const after = snapshots(log('y', 21), log('x', 14), log('z', 28, 'Regatta'));
+  const told = (isRenewed: boolean) => differ(before, after, { ...OPTIONS, isRenewed });
+  expect(told(false).reissued).toEqual([]);
+  expect(told(true).reissued).toEqual([
+    { from: 'a', to: 'x' },
+    { from: 'b', to: 'y' },
+  ]);
+  expect(told(true).moved.map((m) => m.uid)).toEqual(['x', 'y']);
+  expect(told(true).removed.map((m) => m.uid)).toEqual(['c']);
+  expect(told(true).added.map((m) => m.uid)).toEqual(['z']);
+});
+
 const changes = (before: string[], after: string[]) => {
   const d = differ(snapshots(...before), snapshots(...after), OPTIONS);
   return Object.fromEntries(

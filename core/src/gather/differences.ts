@@ -56,6 +56,11 @@ export interface DifferOptions {
   /** Only occurrences inside both readings' horizons can be compared (instants, milliseconds) */
   from: number;
   to: number;
+  /**
+   * A person has said that the feed is right although it has nothing left under the identifiers it had: what has
+   * the same title, in the same order, is the same thing, whatever its date
+   */
+  isRenewed?: boolean;
 }
 
 /** Where an occurrence stands for a person: its due date, else its start. */
@@ -115,7 +120,7 @@ export function differ(
     old.delete(entry.uid);
   }
   const lost = [...old.values()];
-  for (const [was, is] of sameAgain(lost, fresh, options.viewer)) {
+  for (const [was, is] of sameAgain(lost, fresh, options)) {
     result.reissued.push({ from: was.uid, to: is.uid });
     differEntry(was, is, options, result);
     lost.splice(lost.indexOf(was), 1);
@@ -146,12 +151,12 @@ function firstOf(entry: Snapshot, options: DifferOptions): Added[] {
 
 /**
  * Pairs entries lost with new ones that are the same thing: same title at the same date, else same title and
- * address.
+ * address; in a feed that is renewed as a whole, else same title in the same order.
  */
 function sameAgain(
   lost: readonly Snapshot[],
   fresh: readonly Snapshot[],
-  viewer: Zone,
+  { viewer, isRenewed = false }: DifferOptions,
 ): [Snapshot, Snapshot][] {
   const name = (title: string) => title.normalize('NFKC').toLowerCase().replace(/\s+/g, ' ').trim();
   const byDate = (s: Snapshot) =>
@@ -161,13 +166,16 @@ function sameAgain(
   const byUrl = (s: Snapshot) => (s.url ? `${name(s.title)}\n${s.url}` : null);
   const pairs: [Snapshot, Snapshot][] = [];
   const paired = new Set<Snapshot>();
-  for (const key of [byDate, byUrl]) {
+  const byTitle = (s: Snapshot) => (s.occurrences.length ? name(s.title) : null);
+  const first = (s: Snapshot) => (s.occurrences[0] ? instantIn(standsAt(s.occurrences[0]), viewer) : 0);
+  const inOrder = (list: readonly Snapshot[]) => [...list].sort((a, b) => first(a) - first(b));
+  for (const key of isRenewed ? [byDate, byUrl, byTitle] : [byDate, byUrl]) {
     const waiting = new Map<string, Snapshot[]>();
-    for (const s of lost) {
+    for (const s of inOrder(lost)) {
       const k = paired.has(s) ? null : key(s);
       if (k) waiting.set(k, [...(waiting.get(k) ?? []), s]);
     }
-    for (const s of fresh) {
+    for (const s of inOrder(fresh)) {
       const k = paired.has(s) ? null : key(s);
       const was = k ? waiting.get(k)?.shift() : undefined;
       if (!was) continue;

@@ -136,6 +136,8 @@ describe('what an entry is', () => {
         'RRULE:FREQ=WEEKLY',
       ),
     ],
+    ['reminder', 'nothing', event('UID:a', 'SUMMARY:No homework tonight', 'DTSTART;VALUE=DATE:20261006')],
+    ['practice', 'nothing', event('UID:a', 'SUMMARY:Quiz revision', 'DTSTART;VALUE=DATE:20261006')],
     [
       'dayOff',
       'nothing',
@@ -180,6 +182,10 @@ describe('what an entry is', () => {
         event('UID:a', 'SUMMARY:Essay draft', 'DTSTART;VALUE=DATE:20261006', 'DTEND;VALUE=DATE:20261007'),
       ),
     ).toEqual({ kind: 'date', date: '2026-10-06' });
+    // An exam is sat at its hours: somewhere to be, and no deadline at its end.
+    expect(
+      dueOf(event('UID:a', 'SUMMARY:Chart exam', 'DTSTART:20261019T080000Z', 'DTEND:20261019T110000Z')),
+    ).toBeNull();
     expect(dueOf(event('UID:a', 'SUMMARY:Rowing day', 'DTSTART;VALUE=DATE:20261006'))).toBeNull();
   });
 });

@@ -1,6 +1,6 @@
 import { calendar, event, read } from '../../test/feeds';
 import { entriesOf } from './entries';
-import { joinWindows } from './windows';
+import { joinWindows, unjoin } from './windows';
 
 const edge = (uid: string, title: string, at: string, course = 'SW') =>
   event(`UID:${uid}`, `SUMMARY:${title}`, `DTSTART:${at}`, `DTEND:${at}`, `CATEGORIES:${course}`);
@@ -34,6 +34,23 @@ test('opens and closes are one item, due when it closes', () => {
       { calendar: 'course' },
     ),
   ).toMatchObject([{ kind: 'test', title: 'Sampling quiz' }]);
+});
+
+test('opens, due and closes are one item, due when it is due', () => {
+  const parts = [
+    edge('o', 'Reflection opens', '20261005T070000Z'),
+    edge('d', 'Reflection due', '20261009T150000Z'),
+    edge('c', 'Reflection closes', '20261011T225900Z'),
+  ];
+  const all = read(calendar(...parts)).items;
+  const one = joinWindows(all).items;
+  expect(join(...parts)).toEqual([
+    { uid: 'd', title: 'Reflection', from: '2026-10-05T07:00:00Z', due: '2026-10-09T15:00:00Z' },
+  ]);
+  expect(one[0]!.windowOf!.map((i) => i.uid)).toEqual(['o', 'd', 'c']);
+  expect(unjoin(one).map((i) => i.uid)).toEqual(['o', 'd', 'c']);
+  // Two closings are two things, whatever stands between them.
+  expect(join(parts[0]!, edge('x', 'Reflection closes', '20261006T150000Z'), parts[2]!)).toHaveLength(2);
 });
 
 test('never across courses, and an edge without its partner stays', () => {

@@ -12,6 +12,8 @@ interface Edge {
   item: FeedItem;
   at: number;
   base: string;
+  /** It says when it is due, and not when it closes */
+  isDue: boolean;
 }
 
 function edgeOf(item: FeedItem): (Edge & { opening: boolean }) | null {
@@ -19,7 +21,13 @@ function edgeOf(item: FeedItem): (Edge & { opening: boolean }) | null {
   const said = edgeIn(item.title.trim());
   const when = item.due ?? item.start;
   if (!said || !when) return null;
-  return { item, at: instantIn(when, UTC), base: said.of, opening: OPENING.test(said.word) };
+  return {
+    item,
+    at: instantIn(when, UTC),
+    base: said.of,
+    opening: OPENING.test(said.word),
+    isDue: /^(due|deadline)$/i.test(said.word),
+  };
 }
 
 /** What a title is of, with a course tag at its end, and which edge of it: `Sampling quiz (opens) [SW]`. */
@@ -47,7 +55,7 @@ export interface Windows {
 /**
  * One piece of work may have three dates: opens, due, closes. Entries that are the edges of one window
  * ("Sampling quiz opens", "Sampling quiz closes") become one item that starts when it opens and is due when
- * it closes, and keeps both in `windowOf`. Only edges of the same course are joined, each opening with the
+ * it closes, and keeps both in `windowOf`; where it closes some time after it is due, that is the third. Only edges of the same course are joined, each opening with the
  * first closing after it; what finds no partner stays as it is, and so do the closings in `apart`.
  */
 export function joinWindows(items: readonly FeedItem[], apart: readonly string[] = []): Windows {
@@ -67,17 +75,35 @@ export function joinWindows(items: readonly FeedItem[], apart: readonly string[]
   const found = { openings: all.map((e) => e.item.uid), edges: [...all, ...closings].map((e) => e.item.uid) };
   const joined = new Map<FeedItem, FeedItem>();
   const taken = new Set<FeedItem>();
-  for (const closing of closings.sort((a, b) => a.at - b.at)) {
-    if (apart.includes(closing.item.uid)) continue;
+  closings.sort((a, b) => a.at - b.at);
+  const nextOf = following(closings);
+  for (const closing of closings) {
+    if (apart.includes(closing.item.uid) || taken.has(closing.item)) continue;
     const candidates = (openings.get(keyOf(closing)) ?? []).filter(
       (o) => !taken.has(o.item) && o.at <= closing.at,
     );
     const opening = candidates.sort((a, b) => b.at - a.at)[0];
     if (!opening) continue;
     taken.add(opening.item);
-    joined.set(closing.item, join(opening, closing));
+    const next = nextOf.get(closing);
+    const isLater = next && closing.isDue && !next.isDue && !apart.includes(next.item.uid);
+    const later = isLater ? next : undefined;
+    if (later) taken.add(later.item);
+    joined.set(closing.item, join(opening, closing, later));
   }
   return { items: items.filter((i) => !taken.has(i)).map((i) => joined.get(i) ?? i), ...found };
+}
+
+/** The closing that comes next of the same thing, for each of some closings in order. */
+function following(closings: readonly Edge[]): Map<Edge, Edge> {
+  const last = new Map<string, Edge>();
+  const next = new Map<Edge, Edge>();
+  for (const edge of closings) {
+    const before = last.get(keyOf(edge));
+    if (before) next.set(before, edge);
+    last.set(keyOf(edge), edge);
+  }
+  return next;
 }
 
 /** The entries that items were made of: what `joinWindows` has joined stands apart again. */
@@ -87,7 +113,7 @@ export const unjoin = (items: readonly FeedItem[]): FeedItem[] =>
 const keyOf = ({ item, base }: Edge) =>
   `${base.toLowerCase()}\n${courseOf({ categories: item.categories, title: base }) ?? ''}`;
 
-function join(opening: Edge, closing: Edge): FeedItem {
+function join(opening: Edge, closing: Edge, later: Edge | undefined): FeedItem {
   const opens: When = opening.item.start ?? opening.item.due!;
   const { item } = closing;
   return {
@@ -98,8 +124,11 @@ function join(opening: Edge, closing: Edge): FeedItem {
     length: null,
     due: item.due ?? item.start,
     description: item.description || opening.item.description,
-    digest: addDigests(item.digest, opening.item.digest),
-    windowOf: [opening.item, item],
+    digest: [opening, ...(later ? [later] : [])].reduce(
+      (sum, e) => addDigests(sum, e.item.digest),
+      item.digest,
+    ),
+    windowOf: [opening.item, item, ...(later ? [later.item] : [])],
     links: [
       ...item.links,
       ...opening.item.links.filter((l) => !item.links.some((own) => own.href === l.href)),

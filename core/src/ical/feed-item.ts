@@ -41,6 +41,6 @@ export interface FeedItem extends Repeatable {
   line: number;
   /** Digest of its block: the same one means the same content */
   digest: number;
-  /** The opening and the closing it was joined from; absent for most */
-  windowOf?: [opening: FeedItem, closing: FeedItem];
+  /** The opening and the closing it was joined from, and what closes after it is due; absent for most */
+  windowOf?: [opening: FeedItem, closing: FeedItem, ...later: FeedItem[]];
 }

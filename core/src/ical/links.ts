@@ -39,7 +39,11 @@ export function readLinks(component: Component, place: string): Link[] {
   const links = new Map<string, Link>();
   const put = (text: string | undefined, role: Link['role'], label: string | null = null) => {
     const href = safeHref(text);
-    if (href && !links.has(href)) links.set(href, { href, label, role });
+    if (!href || links.has(href)) return;
+    // A number to ring and an address to write to are neither a page nor a meeting to join.
+    const [, scheme, to] = /^(tel|mailto):(.*)$/i.exec(href) ?? [];
+    const words = scheme && `${scheme.toLowerCase() === 'tel' ? 'Call' : 'Write to'} ${to!.slice(0, 80)}`;
+    links.set(href, words ? { href, label: label ?? words, role: 'page' } : { href, label, role });
   };
   const param = (params: Record<string, string | string[]>, name: string) => {
     const value = params[name];

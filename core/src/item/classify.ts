@@ -26,6 +26,11 @@ export const SORT_RULES: readonly KindRule[] = [
     title: /\b(trip|excursion|outing|field day|visit to|rowing day)\b/i,
   },
   {
+    // That there is nothing to do is only to know.
+    kind: 'reminder',
+    title: /^no (homework|hw|assignments?|reading)\b/i,
+  },
+  {
     // Getting ready for a test is no test.
     kind: 'practice',
     title: /\b(revision|revise|revising|(study|studying|prepare|prep) for)\b/i,

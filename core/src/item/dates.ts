@@ -1,11 +1,13 @@
 import type { Occurrence } from '../recurrence/series.ts';
-import { parseDate } from '../time/civil.ts';
-import type { When } from '../time/when.ts';
+import { HOUR, parseDate } from '../time/civil.ts';
+import { instantIn, type When } from '../time/when.ts';
+import { UTC } from '../time/zone.ts';
 import { isWork, type ItemKind } from './kind.ts';
 
 /**
  * When an occurrence is due. A to-do says so; for an event that is work it is its end where it has an open
- * and a close, else the moment or day it stands at. Null for what is not work and for what only opens.
+ * and a close, else the moment or day it stands at. Null for what is not work, for what only opens, and for a
+ * test that is sat at its hours.
  */
 export function dueOf(
   occurrence: Pick<Occurrence<unknown>, 'start' | 'end' | 'due'>,
@@ -16,7 +18,18 @@ export function dueOf(
   if (!isWork(kind) || /\b(opens|available from)\s*$/i.test(title)) return null;
   const { start, end } = occurrence;
   if (start.kind === 'date') return lastDay(start, end);
+  if (isSat(kind, start, end)) return null;
   return end ?? start;
+}
+
+/** A test that lasts longer is open for so long, and is done some time in between. */
+const LONGEST_SITTING = 5 * HOUR;
+
+/** Whether it is a test at hours of its own: somewhere to be, and no deadline. */
+export function isSat(kind: ItemKind, start: When, end: When | null): boolean {
+  if (kind !== 'test' || !end || start.kind === 'date' || end.kind === 'date') return false;
+  const length = instantIn(end, UTC) - instantIn(start, UTC);
+  return length > 0 && length <= LONGEST_SITTING;
 }
 
 /** The last day of an all-day span (an all-day end is exclusive, RFC 5545 3.6.1). */

@@ -60,7 +60,8 @@ const BARE = {
  * everything else is.
  */
 export function contentOf(own: OwnItem, uid: string): EntryContent {
-  const work = isWork(own.kind);
+  // A test with an end is sat at its hours.
+  const work = isWork(own.kind) && own.end === null;
   const at = (when: When | null, end: When | null) =>
     work ? { start: null, due: when, end: null } : { start: when, due: null, end };
   const master: FeedItem = {

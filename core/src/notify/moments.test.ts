@@ -73,6 +73,21 @@ describe('when one is reminded', () => {
       '2026-10-08T07:00',
     ]);
   });
+  test('a test at its hours is told the evening before and an hour ahead: one has to be there', () => {
+    const exam: Remindable = {
+      ...work,
+      kind: 'test',
+      start: at('2026-10-19T08:00:00Z'),
+      end: at('2026-10-19T11:00:00Z'),
+      due: null,
+    };
+    expect(times(exam, DEFAULT_REMINDERS.test)).toEqual([
+      '2026-10-12T17:00',
+      '2026-10-17T17:00',
+      '2026-10-18T17:00',
+      '2026-10-19T07:00',
+    ]);
+  });
   test('with an aim, by that, and once on the day it is due; never after what it is for', () => {
     const aimed = momentsOf(
       { ...work, aim: { kind: 'date', date: '2026-10-06' } },

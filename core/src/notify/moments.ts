@@ -1,4 +1,5 @@
 import type { Alarm } from '../ical/feed-item.ts';
+import { isSat } from '../item/dates.ts';
 import { isWork, type HandInWay, type ItemKind } from '../item/kind.ts';
 import { deadlineOf } from '../item/urgency.ts';
 import { DAY, HOUR, MINUTE, parseLocal } from '../time/civil.ts';
@@ -65,6 +66,7 @@ export function momentsOf(
     let times = by(rules);
     if (alarms.length && towards.of !== 'aim') times = alarms.map((alarm) => alarmAt(alarm, item, viewer));
     else if (towards.of === 'due' && hasAim) times = onDueDay(times, towards, viewer);
+    else if (towards.of === 'start' && item.kind === 'test') times = [...times, ...by(SITTING)];
     else if (item.kind === 'test' && isMissed(times, item)) times = [...times, ...by(NEARER)];
     for (const at of times) if (at <= towards.anchor) found.push({ ...towards, at });
   }
@@ -81,6 +83,12 @@ export function momentsOf(
 const NEARER: readonly RemindRule[] = [
   { kind: 'day', days: 1, minute: 18 * 60 },
   { kind: 'ahead', minutes: 180 },
+];
+
+/** What a test at its hours is told by besides: one has to be there. */
+const SITTING: readonly RemindRule[] = [
+  { kind: 'day', days: 1, minute: 18 * 60 },
+  { kind: 'ahead', minutes: 60 },
 ];
 
 const isMissed = (times: readonly number[], { knownSince }: Remindable) =>
@@ -111,7 +119,7 @@ interface Towards extends Omit<DueMoment, 'at'> {
 }
 
 function anchorsOf({ kind, start, end, due, aim }: Remindable, viewer: Viewer): Towards[] {
-  if (!isWork(kind)) {
+  if (!isWork(kind) || isSat(kind, start, end)) {
     const anchor = instantIn(start, viewer);
     return [
       {

@@ -61,7 +61,7 @@ export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Vie
         end.kind === 'date' ? parseDate(end.date) - 1 : Math.floor((localIn(end, viewer) - 1) / DAY),
       )
     : first;
-  const work = isWork(occurrence.kind);
+  const work = isWork(occurrence.kind) && (due !== null || occurrence.undated);
   const urgency = urgencyIn(occurrence, now, viewer);
   const isAhead = urgency === 'soon' || urgency === 'coming';
   // In the small hours, what is due before the night is over is due on the day that has begun.
@@ -70,7 +70,8 @@ export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Vie
   return {
     occurrence,
     shape: shapeOf({
-      kind: occurrence.kind,
+      // A test at its hours is somewhere to be.
+      kind: occurrence.kind === 'test' && !due ? 'meeting' : occurrence.kind,
       handIn: occurrence.handIn,
       allDay: start.kind === 'date',
       days: last - first + 1,

@@ -31,7 +31,16 @@ export function todayView(
   const day = today(now, viewer);
   const all = occurrences.filter((o) => o.status !== 'cancelled').map((o) => agendaEntry(o, now, viewer));
   const compare = entryOrder(viewer);
-  const view: TodayView = { day, next: null, places: [], spans: [], notes: [], due: [], pastDue: [], upcoming: [] };
+  const view: TodayView = {
+    day,
+    next: null,
+    places: [],
+    spans: [],
+    notes: [],
+    due: [],
+    pastDue: [],
+    upcoming: [],
+  };
   for (const entry of all) {
     const { occurrence, urgency } = entry;
     if (urgency === 'pastDue' && entry.day < day) view.pastDue.push(entry);

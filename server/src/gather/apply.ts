@@ -85,6 +85,7 @@ export function applyReading(
     viewer: zone,
     from: horizon.from,
     to: isNew ? horizon.to : Math.min(source.horizonTo, horizon.to),
+    isRenewed: believed && missing.length > 0 && missing.length === existing.size,
   });
   const stillToCome = missing.length ? store.stillToCome(source.id, now) : 0;
   if (!believed && missing.length && isSuspicious(differences, stillToCome)) {

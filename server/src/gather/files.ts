@@ -61,6 +61,7 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
       return {
         ...gather.previewOf(learnerId, reading, zone, name.replace(/\.\w{1,5}$/, '')),
         alreadyFollowed: null,
+        isPlain: false,
         file: { id, name, copyOf: copyOf ?? null },
       };
     } catch (error) {

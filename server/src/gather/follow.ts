@@ -15,10 +15,10 @@ import { ProblemError, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import { maskAddress, normaliseAddress } from './address.ts';
 import { applyReading } from './apply.ts';
-import { fetchFeed } from './fetch.ts';
 import { horizon } from './horizon.ts';
 import type { ReadResult } from './read-bytes.ts';
-import { asProblem, withBody, type Arrived, type FeedReader, type GatherDeps } from './reader.ts';
+import { fetchLink } from './link.ts';
+import { asProblem, type Arrived, type FeedReader, type GatherDeps } from './reader.ts';
 import { addCalendar, calendarsFor, sectionFinder } from './sections.ts';
 import type { SourceRow } from './store.ts';
 import { sourceView } from './views.ts';
@@ -33,7 +33,7 @@ export function following(
     reading: ReadResult,
     zone: string,
     otherwiseNamed: string,
-  ): Omit<Preview, 'alreadyFollowed' | 'file'> {
+  ): Omit<Preview, 'alreadyFollowed' | 'isPlain' | 'file'> {
     return {
       name: reading.name,
       ...summarise(reading.entries, clock.now(), ianaZone(zone) ?? UTC),
@@ -46,12 +46,13 @@ export function following(
 
   async function preview(learnerId: string, address: string, zone: string, owner: string): Promise<Preview> {
     try {
-      const url = normaliseAddress(address);
-      const reading = await readNew(withBody(await fetchFeed(url, fetch)), zone, owner);
+      const { url, fetched } = await fetchLink(address, fetch);
+      const reading = await readNew(fetched, zone, owner);
       const known = followed(learnerId, secrets.digest(url.href));
       return {
         ...previewOf(learnerId, reading, zone, url.hostname),
         alreadyFollowed: known ? (calendars.byId(known.calendarId)?.name ?? null) : null,
+        isPlain: url.protocol === 'http:',
         file: null,
       };
     } catch (error) {
@@ -71,11 +72,10 @@ export function following(
     owner = learnerId,
   ): Promise<{ calendar: CalendarView; source: SourceView }> {
     try {
-      const url = normaliseAddress(request.address);
-      const digest = secrets.digest(url.href);
-      refuseTwice(learnerId, digest);
+      refuseTwice(learnerId, secrets.digest(normaliseAddress(request.address).href));
       refuseTooMany(learnerId);
-      const fetched = withBody(await fetchFeed(url, fetch));
+      const { url, fetched } = await fetchLink(request.address, fetch);
+      const digest = secrets.digest(url.href);
       const reading = await readNew(fetched, request.zone, owner, request);
       const begun = store.transaction(() => {
         refuseTwice(learnerId, digest);
@@ -163,5 +163,5 @@ export function following(
     });
   }
 
-  return { preview, previewOf, follow, begin, refuseTooMany };
+  return { preview, previewOf, follow, begin, refuseTooMany, refuseTwice };
 }

@@ -29,6 +29,9 @@ export function mountGather(
     gather.readSource(params.id, body.confirm, caller.personId),
   );
   mount(routes.changeSource, ({ params, body }) => gather.change(params.id, body));
+  mount(routes.changeAddress, ({ caller, params, body }) =>
+    gather.changeAddress(params.id, body.address, caller.personId),
+  );
   mount(routes.removeSource, ({ params }) => {
     removal.remove(params.id);
     return ok;

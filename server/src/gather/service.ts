@@ -6,7 +6,8 @@ import { applyReading, type Applied } from './apply.ts';
 import { following } from './follow.ts';
 import { HOLD, horizon } from './horizon.ts';
 import type { ReadResult } from './read-bytes.ts';
-import { SOUND, feedReader, withBody, type Arrived, type GatherDeps } from './reader.ts';
+import { fetchLink } from './link.ts';
+import { SOUND, asProblem, feedReader, withBody, type Arrived, type GatherDeps } from './reader.ts';
 import { nextCheck } from './schedule.ts';
 import { sectionFinder } from './sections.ts';
 import type { SourceRow } from './store.ts';
@@ -18,9 +19,10 @@ const NOTHING = { added: 0, changed: 0, gone: 0 };
 /** Following links, and checking those that are followed. */
 export function gatherService(deps: GatherDeps) {
   const reader = feedReader(deps);
+  const follows = following(deps, reader);
   return {
-    ...following(deps, reader),
-    ...checking(deps, reader),
+    ...follows,
+    ...checking(deps, reader, follows.refuseTwice),
     readNew: reader.readNew,
     readAgain: reader.readAgain,
     view: (row: SourceRow) => sourceView(row, deps.store),
@@ -30,8 +32,9 @@ export type GatherService = ReturnType<typeof gatherService>;
 
 /** Checks of followed links: what a reading found goes into the store, what went wrong is told. */
 function checking(
-  { store, calendars, secrets, clock, chance, changed, checked, turns }: GatherDeps,
-  { fetchAndRead, good, whenNext }: ReturnType<typeof feedReader>,
+  { store, calendars, secrets, clock, chance, fetch, changed, checked, turns }: GatherDeps,
+  { fetchAndRead, readAgain, good, whenNext }: ReturnType<typeof feedReader>,
+  refuseTwice: (learnerId: string, digest: string) => void,
 ) {
   /** Readings under way, by source: who asks meanwhile gets the same one. */
   const underWay = new Map<string, Promise<ReadingResult>>();
@@ -165,6 +168,35 @@ function checking(
     return applied;
   }
 
+  /**
+   * Follows the same calendar by another link, once that has been read: its items keep what was ticked off and
+   * noted on them, under whatever identifiers the new link has them.
+   * @throws ProblemError where the new link cannot be read, or is followed already
+   */
+  function changeAddress(id: string, address: string, owner: string): Promise<ReadingResult> {
+    return turns.take(id, async () => {
+      const row = store.byId(id);
+      if (!row || row.removedAt !== null || row.kind !== 'followedLink') throw notFound('followed link');
+      try {
+        const { url, fetched } = await fetchLink(address, fetch);
+        const addressDigest = secrets.digest(url.href);
+        if (addressDigest !== row.addressDigest) refuseTwice(row.learnerId, addressDigest);
+        const reading = await readAgain(row, fetched, owner);
+        return store.transaction(() =>
+          settle(row, fetched, reading, false, {
+            addressSealed: secrets.seal(url.href),
+            addressMasked: maskAddress(url),
+            addressDigest,
+          }),
+        );
+      } catch (error) {
+        throw asProblem(error);
+      } finally {
+        changed(row.learnerId);
+      }
+    });
+  }
+
   /** What a permanent redirect changes; nothing where another of the learner's links leads there already. */
   function takeOver(row: SourceRow, to: URL | null): Partial<SourceRow> {
     const addressDigest = to && secrets.digest(to.href);
@@ -186,5 +218,5 @@ function checking(
     return sourceView(store.byId(id)!, store);
   }
 
-  return { settle, readSource, change };
+  return { settle, readSource, change, changeAddress };
 }

@@ -1,5 +1,6 @@
 import { routes } from '@zephyrfield/core/api/routes';
-import type { ItemView } from '@zephyrfield/core/api/schemas';
+import type { LayerChange } from '@zephyrfield/core/api/layer';
+import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { DAY } from '@zephyrfield/core/time/civil';
 import { recurrenceIdOf } from '@zephyrfield/core/time/when';
 import type { BriefService } from '../briefs/service.ts';
@@ -123,33 +124,49 @@ export function mountItems(
   });
 
   mount(routes.changeLayer, ({ caller, params, body }) => {
-    const { personId } = caller;
     const { item } = store.item(params.id)!;
-    const { id } = item;
     const saved = store.transaction(() => {
-      const row = dateOf(item, body.recurrenceId, personId);
-      if (body.reminders && row) notify.checkRules(personId, row, body.reminders);
-      const now = clock.now();
-      const { row: next, record } = changedLayer(
-        store.layer(id, body.recurrenceId),
-        { itemId: id, ...body },
-        now,
-        personId,
-        row?.occurrence.doneInCourse ?? false,
-      );
-      if (!store.writeLayer(next, body.version)) throw changedMeanwhile();
-      if (record)
-        store.addRecord({
-          itemId: id,
-          recurrenceId: body.recurrenceId,
-          personId,
-          ...record,
-        });
-      return shownDate(item, body.recurrenceId, personId);
+      const written = writeLayer(item, body, caller.personId);
+      if (!written) throw changedMeanwhile();
+      return written;
     });
     changed(item.learnerId);
     return saved;
   });
+
+  mount(routes.finishAll, ({ caller, learner, body }) => {
+    const { finished } = body;
+    const saved = store.transaction(() =>
+      body.items.flatMap(({ itemId, recurrenceId, version }) => {
+        const { item } = store.item(itemId)!;
+        return writeLayer(item, { recurrenceId, version, finished }, caller.personId) ?? [];
+      }),
+    );
+    changed(learner.id);
+    return saved;
+  });
+
+  /** Changes what the crew shares on one date, with what is to be kept of it; null where somebody was faster. */
+  function writeLayer(
+    item: ItemRow,
+    change: LayerChange & { recurrenceId: string },
+    personId: string,
+  ): OccurrenceView | null {
+    const { id } = item;
+    const { recurrenceId, version } = change;
+    const row = dateOf(item, recurrenceId, personId);
+    if (change.reminders && row) notify.checkRules(personId, row, change.reminders);
+    const { row: next, record } = changedLayer(
+      store.layer(id, recurrenceId),
+      { itemId: id, ...change },
+      clock.now(),
+      personId,
+      row?.occurrence.doneInCourse ?? false,
+    );
+    if (!store.writeLayer(next, version)) return null;
+    if (record) store.addRecord({ itemId: id, recurrenceId, personId, ...record });
+    return shownDate(item, recurrenceId, personId);
+  }
 
   mount(routes.changePersonLayer, ({ caller, params, body }) => {
     const { personId } = caller;

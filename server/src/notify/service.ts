@@ -9,6 +9,7 @@ import {
   type NoticeSettings,
 } from '@zephyrfield/core/notify/settings';
 import { DAY, MINUTE, parseDate, parseLocal } from '@zephyrfield/core/time/civil';
+import { isWork } from '@zephyrfield/core/item/kind';
 import { isFinished } from '@zephyrfield/core/item/layer';
 import { deadlineOf } from '@zephyrfield/core/item/urgency';
 import { instantIn } from '@zephyrfield/core/time/when';
@@ -76,8 +77,12 @@ export function notifyService({
   function notices(personId: string): { notices: NoticeView[]; unseen: number } {
     const list = store
       .notices(personId)
-      .map(({ delivery: row, finishedAt, snoozedUntil }) =>
-        noticeView(row, finishedAt !== null, snoozedUntil),
+      .map(({ delivery: row, kind, snoozedUntil, doneInCourse, ...layer }) =>
+        noticeView(row, {
+          isWork: kind !== null && isWork(kind),
+          finished: isFinished({ ...layer, doneInCourse: doneInCourse ?? false }),
+          snoozedUntil,
+        }),
       );
     return { notices: list, unseen: store.unseen(personId) };
   }
@@ -89,7 +94,7 @@ export function notifyService({
       store.waitingOf(personId, 'browser', now).flatMap((row) => {
         const reason = row.useBy < now ? 'too late to be of use' : stillTrue(row);
         store.settle([row.id], reason ? { state: 'dropped', reason } : { state: 'sent', sentAt: now });
-        return reason ? [] : [noticeView(row, false, null)];
+        return reason ? [] : [noticeView(row, { isWork: false, finished: false, snoozedUntil: null })];
       }),
     );
   }

@@ -15,6 +15,7 @@ import {
   record,
   noticeSettings,
   notifyClock,
+  occurrence,
   user,
 } from '../db/schema.ts';
 
@@ -343,9 +344,20 @@ function deliveryStore(db: Db) {
     .limit(200)
     .prepare();
   const notices = db
-    .select({ delivery, finishedAt: layer.finishedAt, snoozedUntil: snoozedUntil(delivery) })
+    .select({
+      delivery,
+      finishedAt: layer.finishedAt,
+      stillToDo: layer.stillToDo,
+      kind: occurrence.kind,
+      doneInCourse: occurrence.doneInCourse,
+      snoozedUntil: snoozedUntil(delivery),
+    })
     .from(delivery)
     .leftJoin(layer, and(eq(layer.itemId, delivery.itemId), eq(layer.recurrenceId, delivery.recurrenceId)))
+    .leftJoin(
+      occurrence,
+      and(eq(occurrence.itemId, delivery.itemId), eq(occurrence.recurrenceId, delivery.recurrenceId)),
+    )
     .where(and(eq(delivery.personId, p('personId')), eq(delivery.channel, 'app'), eq(delivery.state, 'sent')))
     .orderBy(desc(delivery.at), desc(delivery.id))
     .limit(200)

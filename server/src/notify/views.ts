@@ -3,10 +3,12 @@ import type { DeliveryRow } from './store.ts';
 
 /**
  * Something a person was told.
- * @param finished whether its item is finished by now
- * @param snoozedUntil when it comes again, in milliseconds
+ * @param now what is known of its item by now; `snoozedUntil` is when it comes again, in milliseconds
  */
-export function noticeView(row: DeliveryRow, finished: boolean, snoozedUntil: number | null): NoticeView {
+export function noticeView(
+  row: DeliveryRow,
+  { isWork, finished, snoozedUntil }: { isWork: boolean; finished: boolean; snoozedUntil: number | null },
+): NoticeView {
   const { id, learnerId, kind, itemId, recurrenceId, calendarId, title, line, sheet } = row;
   return {
     id,
@@ -19,6 +21,7 @@ export function noticeView(row: DeliveryRow, finished: boolean, snoozedUntil: nu
     line,
     sheet,
     finished,
+    isWork,
     at: new Date(row.at).toISOString(),
     seen: row.seenAt !== null,
     snoozedUntil: snoozedUntil === null ? null : new Date(snoozedUntil).toISOString(),

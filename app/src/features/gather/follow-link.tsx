@@ -14,6 +14,7 @@ import { Notice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { FormField } from '@/ui/form-field';
 import { NewCalendarForm } from './new-calendar-form';
+import { useArrived } from './past-work';
 import { PreviewCard } from './preview-card';
 
 /** Following a link: paste it, look at what was found, name it, save. Nothing is saved before that. */
@@ -172,8 +173,9 @@ function SaveForm({
   const save = useMutation({
     mutationFn: (input: NewCalendar) =>
       call('follow', { params: { learnerId }, body: { ...input, address } }),
-    onSuccess: async () => {
+    onSuccess: async ({ source }) => {
       await refreshLearner(client, learnerId);
+      useArrived.getState().arrived(source.calendarIds);
       router.replace('/gather');
     },
   });

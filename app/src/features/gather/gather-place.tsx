@@ -16,6 +16,7 @@ import { Text } from '@/ui/text';
 import { ChangeCalendar } from './change-calendar';
 import { useChosenFiles } from './chosen-files';
 import { FileDrop } from '@/ui/file-drop';
+import { PastWork } from './past-work';
 import { SourceLine } from './source-line';
 
 /** The Gather place: where everything comes from, one line a source. */
@@ -49,6 +50,7 @@ export function GatherPlace() {
         </Button>
       ) : null}
       <ProblemNotice problem={problem} />
+      {learner.access === 'look' ? null : <PastWork />}
       {sources.isPending ? (
         <View role="status" aria-label="Loading the sources" className="h-24 rounded-xl bg-sheet" />
       ) : null}

@@ -9,7 +9,7 @@ import { Text } from '@/ui/text';
 
 /** What was found behind a link, before anything is saved. */
 export function PreviewCard({ preview, viewer }: { preview: Preview; viewer: Zone }) {
-  const { name, entries, work, first, last, zone, courses, warnings, sample } = preview;
+  const { name, entries, work, first, last, zone, courses, warnings, sample, isPlain } = preview;
   return (
     <View className="gap-3 rounded-xl bg-sheet p-4 shadow-sm" role="group" aria-label="What was found">
       <Text kind="lead" heading={2}>
@@ -33,6 +33,12 @@ export function PreviewCard({ preview, viewer }: { preview: Preview; viewer: Zon
           <Fact label="Courses" words={courses.map((c) => `${c.name} (${c.count})`).join(', ')} />
         ) : null}
       </View>
+      {isPlain ? (
+        <Text kind="small" className="text-marigold">
+          This link is not encrypted: on its way here, others could read it. If there is one that begins with
+          https://, follow that.
+        </Text>
+      ) : null}
       {sample.length ? (
         <View className="gap-0.5">
           <Text kind="label">Next in it</Text>

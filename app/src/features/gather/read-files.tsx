@@ -16,6 +16,7 @@ import { Progress } from '@/ui/progress';
 import { Text } from '@/ui/text';
 import { FileDrop } from '@/ui/file-drop';
 import { NewCalendarForm } from './new-calendar-form';
+import { useArrived } from './past-work';
 import { PreviewCard } from './preview-card';
 import { useChosenFiles } from './chosen-files';
 
@@ -77,7 +78,10 @@ function OneFile({ file, onLeave }: { file: File; onLeave(): void }) {
   const take = useMutation({
     mutationFn: ({ id, input }: { id: string; input: NewCalendar }) =>
       call('takeFile', { params: { id }, body: input }),
-    onSuccess,
+    onSuccess: async ({ source }) => {
+      await onSuccess();
+      useArrived.getState().arrived(source.calendarIds);
+    },
   });
   const problem = send.error && problemOf(send.error);
   const preview = send.data;

@@ -17,6 +17,7 @@ import { Notice, ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { ChangeCalendar } from './change-calendar';
 import { ChangeSplit } from './change-split';
+import { NewAddress } from './new-address';
 import { ruleWords } from './split-chooser';
 
 interface Props {
@@ -34,7 +35,7 @@ interface Props {
  * What is open below a source: a calendar to be changed (by its id), its split, or the question whether it is
  * to go.
  */
-type Open = { calendar: string } | 'split' | 'remove' | null;
+type Open = { calendar: string } | 'split' | 'address' | 'remove' | null;
 
 /** One source: whose it is, how fresh it is, what is wrong with it, and what can be done with it. */
 export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCopy }: Props) {
@@ -152,10 +153,17 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
       ) : null}
       {source.trouble ? (
         <Notice kind="warning" title={source.trouble.message}>
-          <Text>
-            Since {ago(source.trouble.since)}. What you see is from {ago(source.lastGood)}; nothing is lost.{' '}
-            {source.trouble.remedy}
-          </Text>
+          <View className="gap-2">
+            <Text>
+              Since {ago(source.trouble.since)}. What you see is from {ago(source.lastGood)}; nothing is lost.{' '}
+              {source.trouble.remedy}
+            </Text>
+            {mayEdit && open !== 'address' ? (
+              <Button kind="second" onPress={() => setOpen('address')} className="self-start">
+                Enter its new link
+              </Button>
+            ) : null}
+          </View>
         </Notice>
       ) : null}
       <ProblemNotice problem={problem} />
@@ -174,6 +182,11 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
           >
             {source.split ? 'Change the split' : 'Split'}
           </Button>
+          {isCopy ? null : (
+            <Button kind="quiet" onPress={() => setOpen('address')} aria-label={`New link for ${name}`}>
+              New link
+            </Button>
+          )}
           {isCopy ? null : (
             <Button
               kind="quiet"
@@ -199,6 +212,7 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
       {open === 'split' && calendars.length ? (
         <ChangeSplit source={source} calendars={calendars} onDone={shut} />
       ) : null}
+      {open === 'address' ? <NewAddress source={source} learnerId={learner.id} onDone={shut} /> : null}
       {open === 'remove' ? (
         <Removal
           name={name}
@@ -301,7 +315,7 @@ function Removal({
       <View className="gap-2">
         <Text>
           {source.records
-            ? `Its entries go; the ${plural(source.records, 'thing')} ticked off in it stay, as records under its flag.`
+            ? `Its entries go; the ${source.records === 1 ? 'one thing' : `${source.records} things`} ticked off or noted in it ${source.records === 1 ? 'stays' : 'stay'}, as ${source.records === 1 ? 'a record' : 'records'} under its flag.`
             : `Its ${plural(source.entries, 'entry', 'entries')} go.`}{' '}
           The course itself is not touched
           {isCopy ? '.' : ', and you can follow the link again.'}

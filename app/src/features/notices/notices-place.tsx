@@ -176,7 +176,6 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
     }
     await refreshNotices();
   };
-  const isWork = kind === 'dueSoon' || kind === 'pastDue' || kind === 'newWork' || kind === 'moved';
   const mayTick = of && of.access !== 'look';
   return (
     <View
@@ -206,7 +205,7 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
             {notice.sheet ? 'Read it' : 'Open'}
           </Text>
         </Pressable>
-        {itemId && isWork && mayTick && !finished && notice.learnerId === learner.id ? (
+        {itemId && notice.isWork && mayTick && !finished && notice.learnerId === learner.id ? (
           <Pressable
             role="button"
             aria-label={`Finish ${title}`}

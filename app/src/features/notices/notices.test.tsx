@@ -28,6 +28,7 @@ const notice = (id: number, more: Partial<NoticeView> = {}): NoticeView => ({
   at: '2026-10-06T15:00:00.000Z',
   seen: false,
   finished: false,
+  isWork: true,
   snoozedUntil: null,
   sheet: null,
   ...more,

@@ -20,7 +20,7 @@ export const PURPOSE_WORDS: Record<Purpose, string> = {
   off: 'a day off',
 };
 export const PURPOSE_KINDS: Record<Purpose, readonly ItemKind[]> = {
-  be: ['meeting', 'lesson', 'trip'],
+  be: ['meeting', 'lesson', 'trip', 'test'],
   do: ['assignment', 'reading', 'practice', 'project', 'test', 'discussion'],
   remind: ['reminder'],
   long: ['reminder'],
@@ -81,7 +81,7 @@ export const EMPTY: Fields = {
 };
 
 export const purposeOf = (item: Pick<Own, 'kind' | 'end' | 'when'>): Purpose =>
-  isWork(item.kind)
+  isWork(item.kind) && !item.end
     ? 'do'
     : item.kind === 'dayOff'
       ? 'off'

@@ -6,7 +6,7 @@ import { plural } from '@zephyrfield/core/words/text';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useUndo } from '@/data/undo';
-import { changeLayer, finish } from '@/data/layer';
+import { changeLayer, finishAll } from '@/data/layer';
 import { moves } from '@/data/moves';
 import { Button } from '@/ui/button';
 import { Choice } from '@/ui/field';
@@ -18,11 +18,14 @@ interface Props {
   calendars: readonly CalendarView[];
   learner: Learner;
   viewer: Viewer;
+  /** How many there are to choose from, and what chooses all of them or none */
+  most: number;
+  onAll(): void;
   onDone(): void;
 }
 
 /** What can be done with several at once: each of it is one step, taken back in one step. */
-export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
+export function Chosen({ entries, calendars, learner, viewer, most, onAll, onDone }: Props) {
   const [day, setDay] = useState('');
   const count = plural(entries.length, 'item');
   const all = (words: string, work: (entry: TodoEntry) => Promise<unknown>) => {
@@ -69,10 +72,22 @@ export function Chosen({ entries, calendars, learner, viewer, onDone }: Props) {
     >
       <View className="flex-row flex-wrap items-center gap-x-2">
         <Text kind="strong">{plural(entries.length, 'chosen item')}</Text>
+        <Button kind="quiet" onPress={onAll}>
+          {entries.length === most ? 'Choose none' : `Choose all ${most}`}
+        </Button>
         <Button
           kind="quiet"
           disabled={none}
-          onPress={() => all(`${count} finished`, (e) => finish(learner.id, e.occurrence, true))}
+          onPress={() => {
+            const words = `${count} finished`;
+            void finishAll(
+              learner.id,
+              entries.map((e) => e.occurrence),
+              true,
+              words,
+            );
+            onDone();
+          }}
         >
           Finish
         </Button>

@@ -6,7 +6,7 @@ import { BUCKET_WORDS, todoBuckets, type Bucket, type TodoEntry } from '@zephyrf
 import { dueDay, hoursWords, shortDay, today as dayOf } from '@zephyrfield/core/words/when';
 import { wholeSlip } from '@zephyrfield/core/view/slips';
 import { plural } from '@zephyrfield/core/words/text';
-import { router } from '@/router';
+import { router, useLocalSearchParams } from '@/router';
 import PencilLine from 'lucide-react-native/icons/pencil-line';
 import { useMemo, useState } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
@@ -41,8 +41,11 @@ export function TodoPlace() {
   const undated = useUndated(learner.id);
   const hiddenIds = useScreen((s) => s.hidden);
   const [show, setShow] = useState<'open' | 'finished'>('open');
-  const [calendarId, setCalendarId] = useState('');
-  const [selecting, setSelecting] = useState<ReadonlySet<string> | null>(null);
+  const asked = useLocalSearchParams<{ calendar?: string; choose?: string }>();
+  const [calendarId, setCalendarId] = useState(asked.calendar ?? '');
+  const [selecting, setSelecting] = useState<ReadonlySet<string> | null>(
+    asked.choose === undefined ? null : new Set(),
+  );
   const byId = useMemo(() => new Map(calendars.data?.map((c) => [c.id, c])), [calendars.data]);
   const all = useMemo(
     () => [...(occurrences.data ?? []), ...(undated.data ?? [])],
@@ -145,6 +148,16 @@ export function TodoPlace() {
           calendars={calendars.data ?? []}
           learner={learner}
           viewer={viewer}
+          most={count}
+          onAll={() =>
+            setSelecting(
+              new Set(
+                chosen.length === count
+                  ? []
+                  : buckets.flatMap((b) => b.entries.map((e) => idOf(e.occurrence))),
+              ),
+            )
+          }
           onDone={() => setSelecting(null)}
         />
       ) : null}
