@@ -60,7 +60,10 @@ test(
       await page.getByLabel('What', { exact: true }).fill('A letter nobody else may read');
       await expect(async () => expect(await kept(page)).toContain('A letter nobody else may read')).toPass();
       await page.getByRole('button', { name: 'Close' }).first().click();
+      // Not by one accidental tap: it is asked.
+      await page.goto(`${server.address}/settings`);
       await page.getByRole('button', { name: 'Sign out' }).click();
+      await page.getByRole('button', { name: 'Yes, sign out' }).click();
       await expect(page.getByLabel('E-mail')).toBeVisible();
       expect(await kept(page)).not.toContain('letter');
       await page.getByLabel('E-mail').fill('maren@skerrow.example');
@@ -69,7 +72,14 @@ test(
       await expect(page.getByRole('alert')).toContainText('do not belong together');
       await page.getByLabel('Password').fill('harbour and field');
       await page.getByRole('button', { name: 'Sign in' }).click();
-      await expect(page.getByRole('button', { name: 'Sign out' })).toBeVisible();
+      await expect(page.getByRole('navigation', { name: 'Places' })).toBeVisible();
+      // Another learner is added where it was said that one can.
+      await page.goto(`${server.address}/settings`);
+      await page.getByRole('button', { name: 'Add a learner' }).click();
+      await page.getByLabel('The learner’s name').fill('Tobias');
+      await page.getByRole('button', { name: 'Add this learner' }).click();
+      await expect(page.getByRole('radio', { name: 'Tobias' })).toBeVisible();
+      await page.goto(`${server.address}/todo`);
 
       // A session that ends by itself, and somebody else at the same browser.
       await page.getByRole('button', { name: 'Add an item' }).click();
@@ -77,7 +87,7 @@ test(
       await expect(async () => expect(await kept(page)).toContain('Another letter')).toPass();
       await page.evaluate(() => localStorage.setItem('zephyrfield-person', 'somebody else'));
       await page.reload();
-      await expect(page.getByRole('button', { name: 'Sign out' })).toBeVisible();
+      await expect(page.getByRole('navigation', { name: 'Places' })).toBeVisible();
       expect(await kept(page)).not.toContain('Another letter');
     } finally {
       await server.stop();

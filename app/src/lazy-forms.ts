@@ -16,4 +16,4 @@ export { ReminderRules } from '@/ui/reminder-rules';
 export { FirstLearner } from '@/features/people/first-learner';
 export { ConfirmAddress } from '@/features/people/confirm-address';
 export { SignIn } from '@/features/people/sign-in';
-export { SettingsPlace } from '@/features/settings/settings-place';
+export { SettingsPage } from '@/settings-page';

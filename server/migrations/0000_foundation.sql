@@ -323,6 +323,8 @@ CREATE TABLE `layer` (
 	FOREIGN KEY (`finished_by`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE set null
 );
 --> statement-breakpoint
+CREATE INDEX `layer_running` ON `layer` (`item_id`) WHERE timer_since IS NOT NULL;
+--> statement-breakpoint
 CREATE TABLE `person_layer` (
 	`person_id` text NOT NULL,
 	`item_id` text NOT NULL,

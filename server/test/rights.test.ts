@@ -262,6 +262,7 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   }),
   item: (i) => ({ params: { id: i.item } }),
   changeLayer: (i) => ofItem(i, { version: 1, estimate: 45 }),
+  timer: ofLearner,
   finishAll: (i) => ({
     ...ofLearner(i),
     body: { items: [{ itemId: i.item, version: 1 }], finished: true },

@@ -101,6 +101,7 @@ export async function changeLayer(
     });
     void askAnewOnTheWay(['learner', learnerId]);
     void refresh(keys.item(given.itemId, given.recurrenceId));
+    if (change.timer !== undefined || change.finished) void refresh(keys.timer(learnerId));
     if (words) {
       const undo = () =>
         changeLayer(learnerId, saved, { ...inverse(before, change), ...back }).then(() => {});

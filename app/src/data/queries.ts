@@ -5,6 +5,7 @@ import type {
   OccurrenceView,
   Session,
   SourceView,
+  TimerView,
 } from '@zephyrfield/core/api/schemas';
 import {
   QueryClient,
@@ -33,6 +34,7 @@ export const keys = {
   changes: (learnerId: string) => ['learner', learnerId, 'changes'] as const,
   occurrences: (learnerId: string) => ['learner', learnerId, 'occurrences'] as const,
   undated: (learnerId: string) => ['learner', learnerId, 'undated'] as const,
+  timer: (learnerId: string) => ['learner', learnerId, 'timer'] as const,
   item: (id: string, recurrenceId: string) => ['item', id, recurrenceId] as const,
 };
 
@@ -70,6 +72,12 @@ export const useSources = (learnerId: string) =>
   useQuery<SourceView[]>({
     queryKey: keys.sources(learnerId),
     queryFn: () => call('sources', { params: { learnerId } }),
+  });
+
+export const useTimer = (learnerId: string) =>
+  useQuery<TimerView | null>({
+    queryKey: keys.timer(learnerId),
+    queryFn: () => call('timer', { params: { learnerId } }),
   });
 
 export const useChanges = (learnerId: string) =>

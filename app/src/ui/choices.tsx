@@ -26,7 +26,8 @@ export function Choices<T extends string>({ label, all, value, onChange }: Props
           key={each}
           role="radio"
           aria-checked={each === value}
-          onPress={() => onChange(each)}
+          // What is chosen already changes nothing, and resets nothing that hangs on it.
+          onPress={() => each !== value && onChange(each)}
           className={choiceBox(each === value)}
         >
           <Text kind="small" className={choiceWords(each === value)}>

@@ -44,6 +44,7 @@ export const paths = {
   occurrences: { method: 'GET', path: '/api/learners/:learnerId/occurrences' },
   item: { method: 'GET', path: '/api/items/:id' },
   changeLayer: { method: 'PATCH', path: '/api/items/:id/layer' },
+  timer: { method: 'GET', path: '/api/learners/:learnerId/timer' },
   finishAll: { method: 'POST', path: '/api/learners/:learnerId/finished' },
   changePersonLayer: { method: 'PATCH', path: '/api/items/:id/person-layer' },
   correctItem: { method: 'PATCH', path: '/api/items/:id/understanding' },

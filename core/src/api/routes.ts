@@ -313,6 +313,13 @@ export const routes = {
     body: LayerChange,
     reply: s.OccurrenceView,
   }),
+  timer: route({
+    ...paths.timer,
+    access: 'look',
+    summary: 'The clock that runs for a learner, if one does',
+    params: ofLearner,
+    reply: s.TimerView.nullable(),
+  }),
   finishAll: route({
     ...paths.finishAll,
     access: 'tick',

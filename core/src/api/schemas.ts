@@ -317,6 +317,16 @@ export const RecordView = z.object({
 });
 export type RecordView = z.infer<typeof RecordView>;
 
+/** The clock that runs for a learner: on what, since when, and how many minutes it took before. */
+export const TimerView = z.object({
+  itemId: Id,
+  recurrenceId: z.string(),
+  title: z.string(),
+  since: Instant,
+  spent: z.number(),
+});
+export type TimerView = z.infer<typeof TimerView>;
+
 export const ItemView = z.object({
   occurrence: OccurrenceView,
   description: z.array(Passage),

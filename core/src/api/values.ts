@@ -7,6 +7,17 @@ import type { When as WhenType } from '../time/when.ts';
 import { ianaZone } from '../time/zone.ts';
 import type { Settings as SettingsType, Term as TermType } from '../view/settings.ts';
 
+/** What is said of a field whose check has no words of its own: the library’s are for who writes code. */
+z.config({
+  customError: ({ code, expected, input }) => {
+    if (code === 'invalid_type' && input === undefined) return 'This is missing.';
+    if (code === 'invalid_type')
+      return expected === 'number' || expected === 'int' ? 'Enter a number.' : 'That cannot be read.';
+    if (code === 'invalid_value') return 'Choose one of those that are offered.';
+    return undefined;
+  },
+});
+
 /**
  * The checks of what comes in from outside, for the types of the same names. They stand apart from these so
  * that a page that only shows things need not load the checker.

@@ -25,6 +25,11 @@ test('a clock that is stopped adds what it ran; one that runs goes on from where
     spent: 15,
     timerSince: null,
   });
+  // Finishing stops it.
+  expect(editLayer(running, { finished: true }, NOW + 5 * 60_000)).toMatchObject({
+    spent: 15,
+    timerSince: null,
+  });
   // A clock of the machine that was put back takes nothing away.
   expect(editLayer(running, { timer: false }, NOW - 60_000).spent).toBe(10);
 });

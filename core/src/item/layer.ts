@@ -39,8 +39,8 @@ export type LayerEdit<L extends LayerState> = {
 
 /**
  * An own layer after a change. What is finished is no longer still to do; what is open again was not handed
- * in, and is still to do where its course says that it is done; a clock that is stopped adds the minutes it ran
- * to the time spent.
+ * in, and is still to do where its course says that it is done; a clock that is stopped, by itself or by
+ * finishing, adds the minutes it ran to the time spent.
  * @param now instant in milliseconds
  */
 export function editLayer<L extends LayerState>(layer: L, edit: LayerEdit<L>, now: number): L {
@@ -56,11 +56,12 @@ export function editLayer<L extends LayerState>(layer: L, edit: LayerEdit<L>, no
   }
   if (stillToDo !== undefined) next.stillToDo = stillToDo;
   if (handedIn !== undefined) next.handedIn = handedIn && handedIn.way;
-  if (timer !== undefined) {
+  const isStopped = timer === false || (finished === true && layer.timerSince != null);
+  if (isStopped) {
     const ran = layer.timerSince == null ? 0 : Math.max(0, Math.round((now - layer.timerSince) / 60_000));
-    next.spent = (layer.spent ?? 0) + (timer ? 0 : ran);
-    next.timerSince = timer ? (layer.timerSince ?? now) : null;
-  }
+    next.spent = (layer.spent ?? 0) + ran;
+    next.timerSince = null;
+  } else if (timer) next.timerSince = layer.timerSince ?? now;
   for (const [name, value] of Object.entries(rest))
     if (value !== undefined) Object.assign(next, { [name]: value });
   return next;

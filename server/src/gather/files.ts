@@ -65,7 +65,7 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
         file: { id, name, copyOf: copyOf ?? null },
       };
     } catch (error) {
-      throw asProblem(error);
+      throw asProblem(error, true);
     }
   }
 
@@ -114,7 +114,7 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
     const arrived = { body: new Uint8Array(bytes), charset: undefined };
     const reading = await gather
       .readNew(arrived, request.zone, owner, request)
-      .catch((error: unknown) => Promise.reject(asProblem(error)));
+      .catch((error: unknown) => Promise.reject(asProblem(error, true)));
     const taken = store.transaction(() => {
       const source = {
         kind: 'oneTimeFile' as const,
@@ -147,7 +147,7 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
       const arrived = { body: new Uint8Array(file.bytes), charset: undefined };
       const reading = await gather
         .readAgain(row, arrived, owner)
-        .catch((error: unknown) => Promise.reject(asProblem(error)));
+        .catch((error: unknown) => Promise.reject(asProblem(error, true)));
       const result = store.transaction(() => {
         const settled = gather.settle(row, arrived, reading, confirm, { addressMasked: file.name });
         // What was held back waits for a word; everything else is done with.

@@ -12,7 +12,7 @@ import type { ReadJob, ReadResult } from './read-bytes.ts';
 import { understandingOf } from './sections.ts';
 import { nextCheck } from './schedule.ts';
 import type { GatherStore, SourceRow } from './store.ts';
-import { FeedTrouble, TROUBLES } from './trouble.ts';
+import { FeedTrouble, FILE_TROUBLES, TROUBLES } from './trouble.ts';
 import type { Turns } from './turns.ts';
 
 export interface GatherDeps {
@@ -159,8 +159,8 @@ export function withBody(fetched: Fetched): Arrived {
 }
 
 /** A feed's trouble as a problem to answer with; any other error as it is. */
-export function asProblem(error: unknown): unknown {
+export function asProblem(error: unknown, isFile = false): unknown {
   if (!(error instanceof FeedTrouble)) return error;
-  const [title, remedy] = TROUBLES[error.code];
+  const [title, remedy] = (isFile ? FILE_TROUBLES[error.code] : undefined) ?? TROUBLES[error.code];
   return new ProblemError(422, `feed-${error.code}`, title, { remedy, detail: 'Nothing was saved.' });
 }

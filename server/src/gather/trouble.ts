@@ -53,6 +53,21 @@ export const TROUBLES = {
   ],
 } as const;
 
+/** The same of a file, where the words of a link would be wrong. */
+export const FILE_TROUBLES: Partial<Record<keyof typeof TROUBLES, readonly [title: string, remedy: string]>> =
+  {
+    empty: ['The file is empty.', 'Export it again on the page it is from, and read that copy.'],
+    webPage: [
+      'That file is a web page, not a calendar.',
+      'On the page it is from, look for “export” or “iCal”, and read the file you get there.',
+    ],
+    notCalendar: ['That file is not a calendar.', 'Calendar files often end in .ics. Choose such a one.'],
+    reading: [
+      'The file could not be read in reasonable time.',
+      'It may be damaged or much too large. Export a shorter span of time.',
+    ],
+  };
+
 export type TroubleCode = keyof typeof TROUBLES;
 
 /** A link that could not be read. */

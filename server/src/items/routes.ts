@@ -1,6 +1,7 @@
 import { routes } from '@zephyrfield/core/api/routes';
 import type { LayerChange } from '@zephyrfield/core/api/layer';
 import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { editLayer } from '@zephyrfield/core/item/layer';
 import { DAY } from '@zephyrfield/core/time/civil';
 import { recurrenceIdOf } from '@zephyrfield/core/time/when';
 import type { BriefService } from '../briefs/service.ts';
@@ -146,6 +147,21 @@ export function mountItems(
     return saved;
   });
 
+  /** One clock runs at a time: one can only do one thing. */
+  function stopOthers(learnerId: string, on: { itemId: string; recurrenceId: string }): void {
+    for (const { layer } of store.running(learnerId)) {
+      if (layer.itemId === on.itemId && layer.recurrenceId === on.recurrenceId) continue;
+      store.writeLayer(editLayer(layer, { timer: false }, clock.now()), layer.version);
+    }
+  }
+
+  mount(routes.timer, ({ learner }) => {
+    const [first] = store.running(learner.id);
+    if (!first) return null;
+    const { itemId, recurrenceId, timerSince, spent } = first.layer;
+    return { itemId, recurrenceId, title: first.title, since: new Date(timerSince!).toISOString(), spent };
+  });
+
   /** Changes what the crew shares on one date, with what is to be kept of it; null where somebody was faster. */
   function writeLayer(
     item: ItemRow,
@@ -164,6 +180,7 @@ export function mountItems(
       row?.occurrence.doneInCourse ?? false,
     );
     if (!store.writeLayer(next, version)) return null;
+    if (change.timer) stopOthers(item.learnerId, next);
     if (record) store.addRecord({ itemId: id, recurrenceId, personId, ...record });
     return shownDate(item, recurrenceId, personId);
   }

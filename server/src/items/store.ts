@@ -1,4 +1,4 @@
-import { and, desc, eq, getTableColumns, gt, isNull, lt, lte, notExists, sql } from 'drizzle-orm';
+import { and, desc, eq, getTableColumns, gt, isNotNull, isNull, lt, lte, notExists, sql } from 'drizzle-orm';
 import { contentFrom } from '@zephyrfield/core/ical/content';
 import type { HandInWay, ItemKind } from '@zephyrfield/core/item/kind';
 import type { When } from '@zephyrfield/core/time/when';
@@ -119,6 +119,13 @@ export function itemStore(db: Db) {
       ),
     )
     .prepare();
+  const running = db
+    .select({ layer, title: item.title })
+    .from(layer)
+    .innerJoin(item, eq(item.id, layer.itemId))
+    .where(and(isNotNull(layer.timerSince), eq(item.learnerId, p('learnerId'))))
+    .orderBy(desc(layer.timerSince))
+    .prepare();
   const recordsOf = db
     .select({ at: record.at, kind: record.kind, way: record.way, note: record.note, by: user.name })
     .from(record)
@@ -208,6 +215,8 @@ export function itemStore(db: Db) {
     recordsOf: (itemId: string, recurrenceId: string) => recordsOf.all({ itemId, recurrenceId }),
     addRecord: (row: typeof record.$inferInsert) => db.insert(record).values(row).run(),
     item: (id: string) => whole.get({ id }),
+    /** The layers of a learner's whose clock runs, the latest first */
+    running: (learnerId: string) => running.all({ learnerId }),
     /** Writes a layer if it is still at `version`; false where it is not. */
     writeLayer: (row: LayerWrite, version: number): boolean => {
       const next = { ...row, version: version + 1 };

@@ -233,6 +233,7 @@ function Files({ item, ofDate }: { item: ItemView; ofDate: boolean }) {
   const [share, setShare] = useState<number | null>(null);
   const send = useMutation({
     mutationFn: async (files: File[]) => {
+      const refused: { name: string; problem: ReturnType<typeof problemOf> }[] = [];
       for (const file of files)
         await sendFile(
           'sendBriefFile',
@@ -242,7 +243,8 @@ function Files({ item, ofDate }: { item: ItemView; ofDate: boolean }) {
             file,
           },
           setShare,
-        );
+        ).catch((error: unknown) => refused.push({ name: file.name, problem: problemOf(error) }));
+      return refused;
     },
     onSettled: () => {
       setShare(null);
@@ -272,6 +274,9 @@ function Files({ item, ofDate }: { item: ItemView; ofDate: boolean }) {
       />
       {send.isPending ? <Progress share={share} words="Sending …" /> : null}
       <ProblemNotice problem={send.error && problemOf(send.error)} />
+      {(send.data ?? []).map(({ name, problem }) => (
+        <ProblemNotice key={name} problem={{ ...problem, title: `${name}: ${problem.title}` }} />
+      ))}
     </View>
   );
 }

@@ -33,8 +33,8 @@ interface Props {
   onWrite?: (() => void) | undefined;
   /** Says that there are changes */
   changes: ReactNode;
-  /** The flag line with so many flags in it, and what is hidden by it */
-  flags: ReactNode;
+  /** The flag line with so many flags in it, with their names or without, and what is hidden by it */
+  flags: ((named: boolean) => ReactNode) | null;
   flagCount: number;
   hidden: ReactNode;
 }
@@ -46,6 +46,9 @@ interface Props {
 const ROOM = 800;
 const ROOM_FOR_ABOUT = 400;
 const ROOM_FOR_FLAG = 65;
+const ROOM_FOR_NAMED = 112;
+/** The head’s first row with what is said about what is seen in the middle of it. */
+const ROOM_FOR_BOTH = 1100;
 
 /** What days are in sight, in words; moving between them, and between the views. */
 export function CalendarHead({
@@ -71,6 +74,7 @@ export function CalendarHead({
   // title.
   const flagsFit = width >= ROOM + flagCount * ROOM_FOR_FLAG;
   const isShared = width >= ROOM_FOR_ABOUT + flagCount * ROOM_FOR_FLAG;
+  const isNamed = width >= ROOM_FOR_BOTH && width >= flagCount * ROOM_FOR_NAMED;
   const week = startOfWeek(day, firstDay);
   const title = (
     <View className={roomy ? 'shrink-0' : 'min-w-0 flex-1'}>
@@ -133,14 +137,18 @@ export function CalendarHead({
         <View className="flex-row items-center gap-1">
           {title}
           {steps}
-          <View className="min-w-0 flex-1">{flagsFit ? flags : null}</View>
+          <View className="min-w-0 flex-1 items-end overflow-hidden px-3">
+            {isNamed ? about : flagsFit ? flags?.(false) : null}
+          </View>
           {views}
         </View>
-        {flagsFit ? (
+        {isNamed ? (
+          <View className="-ml-3">{flags?.(true)}</View>
+        ) : flagsFit ? (
           about
         ) : (
           <View className={isShared ? 'flex-row items-center gap-4' : ''}>
-            <View className="-ml-3 min-w-0 flex-1">{flags}</View>
+            <View className="-ml-3 min-w-0 flex-1">{flags?.(false)}</View>
             {about}
           </View>
         )}
@@ -154,7 +162,7 @@ export function CalendarHead({
         {steps}
       </View>
       <View className="-ml-2 flex-row items-center justify-between">{views}</View>
-      <View className="-ml-3">{flags}</View>
+      <View className="-ml-3">{flags?.(false)}</View>
       {about}
     </View>
   );

@@ -190,7 +190,9 @@ export function CalendarPlace() {
           }
           flagCount={scene.calendars?.length ?? 0}
           flags={
-            scene.calendars?.length ? <FlagLine calendars={scene.calendars} open={scene.agenda.open} /> : null
+            scene.calendars?.length
+              ? (named) => <FlagLine calendars={scene.calendars!} open={scene.agenda.open} named={named} />
+              : null
           }
           hidden={
             scene.calendars?.length ? (

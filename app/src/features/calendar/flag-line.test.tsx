@@ -23,10 +23,10 @@ function Hidden({ brief, ...hidden }: { due: number; other: number; single: numb
   return <HiddenLine hidden={hidden} ids={new Set(useHiddenSoon())} calendars={ALL} brief={brief} />;
 }
 
-function draw({ due = 0, other = 0, single = 0, brief = false } = {}): void {
+function draw({ due = 0, other = 0, single = 0, brief = false, named = false } = {}): void {
   render(
     <Fragment>
-      <FlagLine calendars={ALL} open={OPEN} />
+      <FlagLine calendars={ALL} open={OPEN} named={named} />
       <Hidden {...{ due, other, single, brief }} />
     </Fragment>,
   );
@@ -47,6 +47,15 @@ test('each flag says whose it is and how much is open, in words for who does not
     'Home, 0 open',
   ]);
   expect(screen.getAllByRole('switch').map((s) => s.textContent)).toEqual(['CE 4', 'BB 17', 'HM 0']);
+});
+
+test('where there is room the flags say their names, and the number what it counts', () => {
+  draw({ named: true });
+  expect(screen.getAllByRole('switch').map((s) => s.textContent)).toEqual([
+    'Ceramics Studio4 open',
+    'Boatbuilding17 open',
+    'Home0 open',
+  ]);
 });
 
 test('a press hides, another shows', async () => {

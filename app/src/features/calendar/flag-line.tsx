@@ -12,10 +12,12 @@ interface Props {
   calendars: readonly CalendarView[];
   /** Open work per calendar */
   open: ReadonlyMap<string, number>;
+  /** There is room for their names */
+  named: boolean;
 }
 
 /** The calendars' flags in one row. A press hides or shows; a long or double press leaves just that one. */
-export function FlagLine({ calendars, open }: Props) {
+export function FlagLine({ calendars, open, named }: Props) {
   const { hidden, toggle, justOne } = useScreen();
   const all = calendars.map((c) => c.id);
   // The first press of a double one has toggled already; "just this" starts from what was there before it.
@@ -40,12 +42,19 @@ export function FlagLine({ calendars, open }: Props) {
       className="flex-grow-0"
       contentContainerClassName="gap-1 px-3 py-1"
     >
+      {/* What the numbers count, said once where there is no room to say it with each. */}
+      {named ? null : (
+        <Text kind="small" className="self-end pb-1.5 pl-1" aria-hidden>
+          open
+        </Text>
+      )}
       {calendars.map((calendar) => (
         <FlagSwitch
           key={calendar.id}
           calendar={calendar}
           count={open.get(calendar.id) ?? 0}
           isHidden={hidden.includes(calendar.id)}
+          named={named}
           onPress={press}
           onJustOne={only}
         />
@@ -58,12 +67,20 @@ interface SwitchProps {
   calendar: CalendarView;
   count: number;
   isHidden: boolean;
+  named: boolean;
   onPress(id: string, clicks: number): void;
   onJustOne(id: string): void;
 }
 
 /** One calendar's flag; by itself, so that a press draws this one anew and not all. */
-const FlagSwitch = memo(function FlagSwitch({ calendar, count, isHidden, onPress, onJustOne }: SwitchProps) {
+const FlagSwitch = memo(function FlagSwitch({
+  calendar,
+  count,
+  isHidden,
+  named,
+  onPress,
+  onJustOne,
+}: SwitchProps) {
   return (
     <Pressable
       role="switch"
@@ -74,12 +91,21 @@ const FlagSwitch = memo(function FlagSwitch({ calendar, count, isHidden, onPress
       onLongPress={() => onJustOne(calendar.id)}
       delayLongPress={650}
       // A double press would select a word, and a press that selects is none.
-      className="min-h-touch min-w-[54px] select-none items-center justify-center gap-1 rounded-lg px-1.5 hover:bg-lagoon-wash"
+      className={`min-h-touch select-none items-center justify-center rounded-lg px-1.5 hover:bg-lagoon-wash ${named ? 'max-w-[170px] flex-row gap-2' : 'min-w-[54px] gap-1'}`}
     >
       <Flag colour={calendar.colour} flag={calendar.flag} size={17} struck={isHidden} />
-      <Text kind="small" className={isHidden ? 'line-through' : 'text-ink'}>
-        {calendar.flag.letters} {count}
-      </Text>
+      {named ? (
+        <View className="min-w-0 shrink">
+          <Text kind="small" numberOfLines={1} className={isHidden ? 'line-through' : 'text-ink'}>
+            {calendar.name}
+          </Text>
+          <Text kind="fine">{count} open</Text>
+        </View>
+      ) : (
+        <Text kind="small" className={isHidden ? 'line-through' : 'text-ink'}>
+          {calendar.flag.letters} {count}
+        </Text>
+      )}
     </Pressable>
   );
 });

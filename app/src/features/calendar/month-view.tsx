@@ -1,3 +1,4 @@
+import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
 import type { DayRow } from '@zephyrfield/core/view/days';
 import { civilDate } from '@zephyrfield/core/time/civil';
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
@@ -194,11 +195,13 @@ function WideWeek({
             </View>
             <View style={{ height: row.lanes * LINE }} />
             <View className="gap-[2px]">
-              {entries.slice(0, room).map((entry) => (
-                <Draggable key={entryId(entry)} entry={entry}>
-                  <SlipLine time="" {...slipOf(entry, drawing)} />
-                </Draggable>
-              ))}
+              {lessonsLast(entries)
+                .slice(0, room)
+                .map((entry) => (
+                  <Draggable key={entryId(entry)} entry={entry}>
+                    <SlipLine time="" {...slipOf(entry, drawing)} />
+                  </Draggable>
+                ))}
             </View>
           </DayBox>
         );
@@ -310,3 +313,9 @@ function DayNumber({
     </Pressable>
   );
 }
+
+/** What is not every week comes first where there is little room: a timetable is known. */
+const lessonsLast = (entries: readonly AgendaEntry[]): readonly AgendaEntry[] => {
+  const isLesson = ({ occurrence: o }: AgendaEntry) => o.kind === 'lesson' && o.recurrenceId !== '';
+  return [...entries.filter((e) => !isLesson(e)), ...entries.filter(isLesson)];
+};

@@ -108,6 +108,22 @@ export function OwnLayer({ item, learnerId, viewer, now, isWork, mayTick, mayEdi
                   : 'no time taken yet'}
             </Text>
           </View>
+          {spent && timerSince === null ? (
+            <View className="w-[124px]">
+              <SavedField
+                label="Minutes taken"
+                type="number"
+                min={0}
+                step={5}
+                value={String(spent)}
+                onSave={(text) => {
+                  const minutes = Math.round(Number(text));
+                  if (minutes >= 0 && minutes <= 60_000 && minutes !== spent)
+                    void put({ spent: minutes }, `${minutes} min taken`, { spent });
+                }}
+              />
+            </View>
+          ) : null}
         </>
       ) : null}
       <View role="group" aria-label="For you alone" className="gap-3">

@@ -1,6 +1,5 @@
 import { Link, Slot, router, useGlobalSearchParams, usePathname } from '@/router';
 import CalendarDays from 'lucide-react-native/icons/calendar-days';
-import LogOut from 'lucide-react-native/icons/log-out';
 import Megaphone from 'lucide-react-native/icons/megaphone';
 import Replace from 'lucide-react-native/icons/replace';
 import Sliders from 'lucide-react-native/icons/sliders-horizontal';
@@ -10,9 +9,7 @@ import Wind from 'lucide-react-native/icons/wind';
 import { useEffect, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
 import type { Session } from '@zephyrfield/core/api/schemas';
-import { signOut } from '@/data/auth';
 import { problemOf } from '@/data/client';
-import { useUndo } from '@/data/undo';
 import { useLearner } from '@/data/learner';
 import { useLiveUpdates } from '@/data/live';
 import { useSession } from '@/data/queries';
@@ -25,6 +22,7 @@ import { Guard } from '@/ui/guard';
 import { Notice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { FieldHabits } from '@/ui/field-habits';
+import { TimerLine } from './timer-line';
 import { UndoBar } from './undo-bar';
 import { useHabits } from './use-habits';
 import { useUndoKeys } from './use-undo-keys';
@@ -99,6 +97,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
   const page = (
     <View className="min-h-0 flex-1">
       <LearnerLine />
+      <TimerLine />
       <Guard of={path} as="page">
         {path === '/calendar' ? calendar : null}
         <Slot />
@@ -110,7 +109,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
       <View className="flex-1 bg-paper">
         {session.demo ? strip(session) : null}
         <View className="min-h-0 flex-1 flex-col-reverse wide:flex-row">
-          <Places demo={session.demo} />
+          <Places />
           <View role="main" className="min-h-0 min-w-0 flex-1">
             {page}
             <UndoBar />
@@ -161,7 +160,7 @@ function Beginning({
  * At the foot of a phone, as a rail on a wide screen; the style sheet decides, so that it is right before any
  * script is there.
  */
-function Places({ demo }: { demo: boolean }) {
+function Places() {
   const path = usePathname();
   return (
     <View
@@ -191,16 +190,6 @@ function Places({ demo }: { demo: boolean }) {
           </Link>
         );
       })}
-      {demo ? null : (
-        <Pressable
-          role="button"
-          onPress={() => void signOut().catch((error: unknown) => useUndo.getState().failed(error))}
-          className={`wide:mt-auto ${PLACE}`}
-        >
-          <LogOut size={24} color="var(--ink2)" strokeWidth={1.8} aria-hidden />
-          <Text kind="small">Sign out</Text>
-        </Pressable>
-      )}
     </View>
   );
 }

@@ -26,12 +26,15 @@ const isSpan = ({ purpose }: Fields) => purpose === 'long' || purpose === 'off';
 /** The calendar it goes to, in its colours, and all of it said back. */
 export function Head({
   calendar,
+  whose,
   isChange,
   fields,
   day,
   today,
 }: {
   calendar: CalendarView | undefined;
+  /** The learner's first name, where there are several; else empty */
+  whose: string;
   isChange: boolean;
   fields: Fields;
   /** Day numbers */
@@ -48,6 +51,7 @@ export function Head({
     : calendar
       ? `Into ${calendar.name}`
       : 'Into which calendar?';
+  const of = whose ? `For ${whose}` : '';
   return (
     <View
       className={`-mx-5 -mt-5 gap-1 px-5 pb-3 pr-14 pt-5 ${calendar ? WASH[calendar.colour] : 'bg-paper'}`}
@@ -59,7 +63,7 @@ export function Head({
         </Text>
       </View>
       <Text kind="small">
-        {[KIND_WORDS[kind], when, minutes && purpose === 'do' ? `${minutes} min` : null]
+        {[of, KIND_WORDS[kind], when, minutes && purpose === 'do' ? `${minutes} min` : null]
           .filter(Boolean)
           .join(' · ')}
       </Text>
@@ -76,7 +80,7 @@ export function PurposeChoice({ value, onChange }: { value: Purpose; onChange(pu
           key={purpose}
           role="radio"
           aria-checked={value === purpose}
-          onPress={() => onChange(purpose)}
+          onPress={() => purpose !== value && onChange(purpose)}
           className={choiceBox(value === purpose)}
         >
           <Text className={choiceWords(value === purpose)}>{PURPOSE_WORDS[purpose]}</Text>

@@ -29,11 +29,16 @@ import { useOwnWrites } from './use-own-writes';
 /** What is written down or changed, over whatever place one is in. */
 export function OwnSheet() {
   const { draft, open, close } = useDraft();
-  const calendars = useCalendars(useLearner()!.learner.id);
+  const { learner } = useLearner()!;
+  const calendars = useCalendars(learner.id);
   if (!open || !draft || !calendars.data) return null;
   return (
     <Sheet label={draft.editing ? 'Change' : 'Add an item'} roomy onClose={close}>
-      <OwnForm key={draft.editing?.id ?? draft.day} draft={draft} calendars={calendars.data} />
+      <OwnForm
+        key={`${learner.id} ${draft.editing?.id ?? draft.day}`}
+        draft={draft}
+        calendars={calendars.data}
+      />
     </Sheet>
   );
 }
@@ -45,7 +50,7 @@ const SCOPES: Record<Scope, string> = {
 };
 
 function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[] }) {
-  const { learner, viewer } = useLearner()!;
+  const { learner, learners, viewer } = useLearner()!;
   const now = useNow();
   const { lastUsed, keep, done } = useDraft();
   const { editing } = draft;
@@ -108,6 +113,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
     <View className="gap-4">
       <Head
         calendar={calendar}
+        whose={learners.length > 1 ? learner.name.split(' ')[0]! : ''}
         isChange={editing !== null}
         fields={f}
         day={shown?.when ? dayIn(shown.when, viewer) : null}

@@ -38,7 +38,7 @@ const THEMES = [
 ] as const;
 
 /** How a person likes to look at things. Each change is saved as it is made and shows at once. */
-export function SettingsPlace() {
+export function SettingsPlace({ account = null }: { account?: React.ReactNode }) {
   const { learner } = useLearner()!;
   const settings = useSettings();
   const client = useQueryClient();
@@ -192,6 +192,7 @@ export function SettingsPlace() {
       <Group title="The term" detail={`${learner.name.split(' ')[0]}’s, for everybody who looks.`}>
         <TermForm key={learner.id} mayEdit={learner.access === 'edit'} />
       </Group>
+      {account}
     </ScrollView>
   );
 }

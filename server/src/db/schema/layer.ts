@@ -4,6 +4,7 @@ import type { Brief } from '@zephyrfield/core/api/own';
 import type { Colour } from '@zephyrfield/core/item/flag';
 import type { RemindRule } from '@zephyrfield/core/notify/rules';
 import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import { sql } from 'drizzle-orm';
 import { user } from './accounts.ts';
 import { learner } from './people.ts';
 import { item } from './gathered.ts';
@@ -35,7 +36,12 @@ export const layer = sqliteTable(
     version: integer('version').notNull(),
     updatedAt: instant('updated_at').notNull(),
   },
-  (t) => [primaryKey({ columns: [t.itemId, t.recurrenceId] })],
+  (t) => [
+    primaryKey({ columns: [t.itemId, t.recurrenceId] }),
+    index('layer_running')
+      .on(t.itemId)
+      .where(sql`timer_since IS NOT NULL`),
+  ],
 );
 
 /** What a person has for themselves on an item; nobody else sees it. */

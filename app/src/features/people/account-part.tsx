@@ -1,0 +1,67 @@
+import { useState } from 'react';
+import { View } from 'react-native';
+import { signOut } from '@/data/auth';
+import { useLearner } from '@/data/learner';
+import { useSession } from '@/data/queries';
+import { useUndo } from '@/data/undo';
+import { Button } from '@/ui/button';
+import { Text } from '@/ui/text';
+import { LearnerForm } from './learner-form';
+
+/** Whose schedules one sees, another one beside them, and the way out. */
+export function AccountPart() {
+  const learners = useLearner()?.learners ?? [];
+  const session = useSession().data;
+  const [adds, setAdds] = useState(false);
+  const [leaves, setLeaves] = useState(false);
+  if (!session?.person) return null;
+  return (
+    <>
+      <View role="group" aria-label="Learners" className="gap-3 border-t border-line pt-4">
+        <Text kind="title" heading={2}>
+          Learners
+        </Text>
+        <Text>{learners.map((l) => l.name).join(', ')}</Text>
+        {adds ? (
+          <View className="gap-3">
+            <LearnerForm name="" words="Add this learner" onDone={() => setAdds(false)} />
+            <Button kind="quiet" onPress={() => setAdds(false)} className="-ml-4 self-start">
+              Cancel
+            </Button>
+          </View>
+        ) : (
+          <Button kind="second" onPress={() => setAdds(true)} className="self-start">
+            Add a learner
+          </Button>
+        )}
+      </View>
+      {session.demo ? null : (
+        <View role="group" aria-label="Your account" className="gap-3 border-t border-line pt-4">
+          <Text kind="title" heading={2}>
+            Your account
+          </Text>
+          <Text>{session.person.email}</Text>
+          {leaves ? (
+            <View className="gap-2">
+              <Text>Sign out on this device? What you have saved stays with your account.</Text>
+              <View className="flex-row flex-wrap gap-2">
+                <Button
+                  onPress={() => void signOut().catch((error: unknown) => useUndo.getState().failed(error))}
+                >
+                  Yes, sign out
+                </Button>
+                <Button kind="second" onPress={() => setLeaves(false)}>
+                  Stay
+                </Button>
+              </View>
+            </View>
+          ) : (
+            <Button kind="second" onPress={() => setLeaves(true)} className="self-start">
+              Sign out
+            </Button>
+          )}
+        </View>
+      )}
+    </>
+  );
+}

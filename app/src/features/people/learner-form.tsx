@@ -1,0 +1,50 @@
+import { NewLearner } from '@zephyrfield/core/api/schemas';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useForm } from 'react-hook-form';
+import type { z } from 'zod';
+import { call, problemOf } from '@/data/client';
+import { keys } from '@/data/queries';
+import { Button } from '@/ui/button';
+import { ProblemNotice } from '@/ui/notice';
+import { ZoneField } from '@/ui/date-field';
+import { FormField, FormPicker } from '@/ui/form-field';
+
+interface Props {
+  /** What stands in its field to begin with */
+  name: string;
+  /** What the button says */
+  words: string;
+  onDone?: () => void;
+}
+
+/** Whose schedule it is, and in which time zone they live. */
+export function LearnerForm({ name, words, onDone }: Props) {
+  const client = useQueryClient();
+  const { control, handleSubmit } = useForm<z.infer<typeof NewLearner>>({
+    resolver: zodResolver(NewLearner),
+    defaultValues: { name, zone: Intl.DateTimeFormat().resolvedOptions().timeZone },
+  });
+  const begin = useMutation({
+    mutationFn: (body: z.infer<typeof NewLearner>) => call('addLearner', { body }),
+    onSuccess: async () => {
+      await client.invalidateQueries({ queryKey: keys.session });
+      onDone?.();
+    },
+  });
+  const problem = begin.error && problemOf(begin.error);
+  return (
+    <>
+      <FormField control={control} name="name" label="The learner’s name" />
+      <FormPicker as={ZoneField} control={control} name="zone" label="Time zone" />
+      <ProblemNotice problem={problem} />
+      <Button
+        busy={begin.isPending}
+        onPress={() => void handleSubmit((input) => begin.mutate(input))()}
+        className="self-start"
+      >
+        {words}
+      </Button>
+    </>
+  );
+}
