@@ -57,7 +57,8 @@ module.exports = {
       },
       minHeight: { touch: '44px' },
       minWidth: { touch: '44px' },
-      screens: { wide: '900px' },
+      // On a short screen, a phone on its side or a page at 200 %, the head scrolls away with the rest.
+      screens: { wide: '900px', short: { raw: '(max-height: 700px)' } },
     },
   },
 };

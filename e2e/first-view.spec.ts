@@ -13,7 +13,7 @@ async function holdScript(page: Page): Promise<() => void> {
 }
 
 const title = (page: Page) => page.getByRole('heading', { level: 1 });
-const PARTS = ['Next', 'Where to be', 'Due by tonight', 'Past due'];
+const PARTS = ['Next', 'Due by tonight', 'Past due'];
 const part = (page: Page, name: string) => page.getByRole('group', { name, exact: true });
 /**
  * What stands where, in the parts of Today that are for now, once the page has its styles: a browser lays it

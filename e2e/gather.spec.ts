@@ -304,7 +304,7 @@ test(
     await page.getByRole('button', { name: 'Choose files' }).click();
     await (await chooser).setFiles([file('tides.ics', tides), file('photo.ics', 'not a calendar')]);
     await expect(page.getByRole('group', { name: 'photo.ics' }).getByRole('alert')).toContainText(
-      'That is not a calendar feed.',
+      'That file is not a calendar.',
     );
     const one = page.getByRole('group', { name: 'tides.ics', exact: true });
     await expect(one.getByText('Found “Tide Watch club”')).toBeVisible();

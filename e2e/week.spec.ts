@@ -20,8 +20,8 @@ async function lastWeeksRecord(page: Page, press: (target: Locator) => Promise<v
   const finished = page.getByRole('group', { name: 'Finished' });
   const more = finished.getByRole('button', { name: /^\d+ more$/ });
   await press(more);
-  await press(finished.getByRole('button', { name: /^Shed log 5/ }));
-  await expect(page.getByText(/^Finished Thursday 1 October/)).toBeVisible();
+  await press(finished.getByRole('button', { name: /^Lab log 5/ }));
+  await expect(page.getByText(/^Finished Friday 2 October/)).toBeVisible();
 }
 
 test(

@@ -20,7 +20,7 @@ interface Props<T extends string> {
 /** One of a few, side by side as words. */
 export function Choices<T extends string>({ label, all, value, onChange }: Props<T>) {
   return (
-    <View role="radiogroup" aria-label={label} className="flex-row">
+    <View role="radiogroup" aria-label={label} className="shrink flex-row flex-wrap">
       {all.map(([each, words]) => (
         <Pressable
           key={each}

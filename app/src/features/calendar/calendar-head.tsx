@@ -36,6 +36,8 @@ interface Props {
   /** The flag line with so many flags in it, with their names or without, and what is hidden by it */
   flags: ((named: boolean) => ReactNode) | null;
   flagCount: number;
+  /** What the flags take with their names, in pixels */
+  namesTake: number;
   hidden: ReactNode;
 }
 
@@ -46,7 +48,6 @@ interface Props {
 const ROOM = 800;
 const ROOM_FOR_ABOUT = 400;
 const ROOM_FOR_FLAG = 65;
-const ROOM_FOR_NAMED = 112;
 /** The head’s first row with what is said about what is seen in the middle of it. */
 const ROOM_FOR_BOTH = 1100;
 
@@ -64,6 +65,7 @@ export function CalendarHead({
   changes,
   flags,
   flagCount,
+  namesTake,
   hidden,
 }: Props) {
   const { view, day, go } = looking;
@@ -74,17 +76,17 @@ export function CalendarHead({
   // title.
   const flagsFit = width >= ROOM + flagCount * ROOM_FOR_FLAG;
   const isShared = width >= ROOM_FOR_ABOUT + flagCount * ROOM_FOR_FLAG;
-  const isNamed = width >= ROOM_FOR_BOTH && width >= flagCount * ROOM_FOR_NAMED;
+  const isNamed = width >= ROOM_FOR_BOTH && width >= namesTake;
   const week = startOfWeek(day, firstDay);
   const title = (
-    <View className={roomy ? 'shrink-0' : 'min-w-0 flex-1'}>
+    <View className={roomy ? 'shrink-0' : 'min-w-[7rem] flex-1'}>
       <Text kind="title" heading={1} numberOfLines={roomy ? 1 : 2}>
         {titleOf(view, day, week, thisYear)}
       </Text>
     </View>
   );
   const about = (
-    <View className="h-[24px] flex-row items-center gap-3">
+    <View className={`flex-row items-center gap-x-3 ${roomy ? 'h-[24px]' : 'min-h-[24px] flex-wrap'}`}>
       {view === 'week' || view === 'day' ? (
         <Text kind="small" className="min-w-0 shrink" numberOfLines={1}>
           {weekName(week, weeks, weeksBy)}
@@ -120,7 +122,7 @@ export function CalendarHead({
     </View>
   );
   const views = (
-    <View className="flex-row items-center">
+    <View className={`flex-row items-center ${roomy ? '' : 'min-w-0 flex-1 flex-wrap'}`}>
       <Choices label="View" all={VIEW_CHOICES} value={view} onChange={(to) => go({ view: to })} />
       {onWrite ? <IconButton icon={PencilLine} label="Add an item" onPress={onWrite} /> : null}
       <IconButton
@@ -157,7 +159,7 @@ export function CalendarHead({
   }
   return (
     <View className="pl-4 pr-1 pt-1">
-      <View className="flex-row items-center">
+      <View className="flex-row flex-wrap items-center">
         {title}
         {steps}
       </View>

@@ -30,7 +30,7 @@ import { DayLists } from './day-lists';
 import type { Drawing } from './drawing';
 import { FilterBar } from './filter-bar';
 import { AgendaList } from './agenda-list';
-import { FlagLine, HiddenLine } from './flag-line';
+import { FlagLine, HiddenLine, namesTake } from './flag-line';
 import { ItemSheet } from './item-sheet';
 import { KeyList } from './key-list';
 import { useFolded } from './use-folded';
@@ -142,7 +142,7 @@ export function CalendarPlace() {
     setReach((r) => (r[which] < FARTHEST[which] ? { ...r, [which]: r[which] + 1 } : r));
   return (
     <View className="flex-1 flex-row">
-      <View className="min-w-0 flex-1" onLayout={(e) => setWidth(e.nativeEvent.layout.width)}>
+      <View className="min-w-0 flex-1 overflow-y-auto" onLayout={(e) => setWidth(e.nativeEvent.layout.width)}>
         {scene.calendars?.length ? (
           <Pressable
             role="button"
@@ -189,6 +189,7 @@ export function CalendarPlace() {
             ) : null
           }
           flagCount={scene.calendars?.length ?? 0}
+          namesTake={namesTake(scene.calendars ?? [])}
           flags={
             scene.calendars?.length
               ? (named) => <FlagLine calendars={scene.calendars!} open={scene.agenda.open} named={named} />
@@ -219,7 +220,7 @@ export function CalendarPlace() {
         {scene.isPending ? <Waiting /> : null}
         {empty ? <Empty mayEdit={mayEdit} name={learner.name} /> : null}
         {scene.calendars?.length && scene.isKnown && !scene.isPending ? (
-          <View ref={box} tabIndex={-1} className="min-h-0 flex-1">
+          <View ref={box} tabIndex={-1} className="min-h-[20rem] flex-1 overflow-hidden short:min-h-[560px]">
             <DragArea
               may={mayEdit}
               byId={byId}

@@ -16,6 +16,10 @@ interface Props {
   named: boolean;
 }
 
+/** About what the flags take with their names in one row, in pixels: a flag, the gaps, and seven a letter. */
+export const namesTake = (calendars: readonly Pick<CalendarView, 'name'>[]): number =>
+  calendars.reduce((sum, { name }) => sum + 42 + 7 * Math.max(7, name.length), 24);
+
 /** The calendars' flags in one row. A press hides or shows; a long or double press leaves just that one. */
 export function FlagLine({ calendars, open, named }: Props) {
   const { hidden, toggle, justOne } = useScreen();
@@ -35,6 +39,18 @@ export function FlagLine({ calendars, open, named }: Props) {
     }
   };
   const only = (id: string) => justOne(id, all);
+  const switches = calendars.map((calendar) => (
+    <FlagSwitch
+      key={calendar.id}
+      calendar={calendar}
+      count={open.get(calendar.id) ?? 0}
+      isHidden={hidden.includes(calendar.id)}
+      named={named}
+      onPress={press}
+      onJustOne={only}
+    />
+  ));
+  if (named) return <View className="flex-row gap-1 px-3 py-1">{switches}</View>;
   return (
     <ScrollView
       horizontal
@@ -43,22 +59,10 @@ export function FlagLine({ calendars, open, named }: Props) {
       contentContainerClassName="gap-1 px-3 py-1"
     >
       {/* What the numbers count, said once where there is no room to say it with each. */}
-      {named ? null : (
-        <Text kind="small" className="self-end pb-1.5 pl-1" aria-hidden>
-          open
-        </Text>
-      )}
-      {calendars.map((calendar) => (
-        <FlagSwitch
-          key={calendar.id}
-          calendar={calendar}
-          count={open.get(calendar.id) ?? 0}
-          isHidden={hidden.includes(calendar.id)}
-          named={named}
-          onPress={press}
-          onJustOne={only}
-        />
-      ))}
+      <Text kind="small" className="self-end pb-1.5 pl-1" aria-hidden>
+        open
+      </Text>
+      {switches}
     </ScrollView>
   );
 }
@@ -91,15 +95,17 @@ const FlagSwitch = memo(function FlagSwitch({
       onLongPress={() => onJustOne(calendar.id)}
       delayLongPress={650}
       // A double press would select a word, and a press that selects is none.
-      className={`min-h-touch select-none items-center justify-center rounded-lg px-1.5 hover:bg-lagoon-wash ${named ? 'max-w-[170px] flex-row gap-2' : 'min-w-[54px] gap-1'}`}
+      className={`min-h-touch select-none items-center justify-center rounded-lg hover:bg-lagoon-wash ${named ? 'min-w-0 shrink flex-row gap-1.5 px-1' : 'min-w-[54px] gap-1 px-1.5'}`}
     >
-      <Flag colour={calendar.colour} flag={calendar.flag} size={17} struck={isHidden} />
+      <Flag colour={calendar.colour} flag={calendar.flag} size={named ? 14 : 17} struck={isHidden} />
       {named ? (
         <View className="min-w-0 shrink">
           <Text kind="small" numberOfLines={1} className={isHidden ? 'line-through' : 'text-ink'}>
             {calendar.name}
           </Text>
-          <Text kind="fine">{count} open</Text>
+          <Text kind="fine" numberOfLines={1}>
+            {count} open
+          </Text>
         </View>
       ) : (
         <Text kind="small" className={isHidden ? 'line-through' : 'text-ink'}>
@@ -137,7 +143,7 @@ export function HiddenLine({ hidden: { due, other, single }, ids, calendars, bri
   const names =
     struck.length <= 2 ? struck.map((c) => c.name).join(' and ') : plural(struck.length, 'calendar');
   return (
-    <View className="shrink-0 flex-row items-center gap-x-2">
+    <View className="shrink flex-row flex-wrap items-center gap-x-2">
       <View role="status">
         <Text
           kind="small"

@@ -48,7 +48,7 @@ export function DemoStrip({ session }: { session: Session }) {
     <View
       role="region"
       aria-label="Demo"
-      className="flex-row items-center gap-x-2 border-b border-line bg-marigold-wash px-3"
+      className="flex-row flex-wrap items-center gap-x-2 border-b border-line bg-marigold-wash px-3"
     >
       <Text kind="small" className="text-ink">
         Demo

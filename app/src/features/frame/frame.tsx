@@ -183,7 +183,11 @@ function Places() {
                 strokeWidth={here ? 2.4 : 1.8}
                 aria-hidden
               />
-              <Text kind="small" className={here ? 'font-bold text-lagoon' : ''}>
+              <Text
+                kind="small"
+                numberOfLines={1}
+                className={`!text-[min(0.8125rem,3.5vw)] ${here ? 'font-bold text-lagoon' : ''}`}
+              >
                 {words}
               </Text>
             </Pressable>

@@ -16,8 +16,9 @@ export function Head({ today: { learner, seen, week, minutes, isKnown } }: { tod
   // A week that has a name of its own stands there already.
   const lasting = seen.spans.filter((e) => e.occurrence.title !== week);
   return (
-    <View className="flex-row items-start gap-3">
-      <View className="flex-1">
+    <View className="flex-row flex-wrap items-start gap-x-3">
+      {/* With large text the rest goes below it. */}
+      <View className="min-w-[9rem] flex-1">
         <Text kind="display" heading={1}>
           {weekdayName(seen.day)}
         </Text>

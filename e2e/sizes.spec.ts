@@ -1,0 +1,59 @@
+import type { Page } from '@playwright/test';
+import { expect, test } from './fixtures';
+
+/** A page at 200 %, a very narrow phone, a phone on its side, and large system text. */
+const SIZES = [
+  { name: '200 %', width: 640, height: 400 },
+  { name: 'narrow', width: 320, height: 640 },
+  { name: 'on its side', width: 844, height: 390 },
+  { name: 'large text', width: 390, height: 844, text: '28px' },
+] as const;
+const PLACES = [
+  '/today',
+  '/calendar?view=month',
+  '/calendar?view=week',
+  '/calendar?view=day',
+  '/calendar?view=agenda',
+  '/todo',
+  '/notices',
+  '/changes',
+  '/gather',
+  '/settings',
+  '/hidden',
+];
+
+/** What is wrong with how a page stands: it is wider than the window, lies over the places, or hides its end. */
+const faults = (page: Page) =>
+  page.evaluate(() => {
+    const found: string[] = [];
+    const { innerWidth, innerHeight } = window;
+    if (document.documentElement.scrollWidth > innerWidth) found.push('wider than the window');
+    const main = document.querySelector('[role=main]')!;
+    const nav = document.querySelector('[role=navigation]')!.getBoundingClientRect();
+    if (nav.bottom > innerHeight + 1) found.push('the places are out of sight');
+    const buttons = [
+      ...main.querySelectorAll<HTMLElement>('[role=button],[role=link],button,a,input'),
+    ].filter((e) => e.offsetParent && e.getBoundingClientRect().width > 1 && !e.closest('.sr-only'));
+    for (const each of [buttons[0], buttons.at(-1)]) {
+      if (!each) continue;
+      each.scrollIntoView({ block: 'center', inline: 'center' });
+      const { left, top, width, height } = each.getBoundingClientRect();
+      const at = document.elementFromPoint(left + width / 2, top + height / 2);
+      if (!at || !(each.contains(at) || at.contains(each)))
+        found.push(`cannot be reached: ${each.outerHTML.slice(0, 80)}`);
+    }
+    return found;
+  });
+
+for (const { name, width, height, ...more } of SIZES)
+  test(`every place at any size: ${name}`, { tag: '@wide' }, async ({ page }) => {
+    await page.setViewportSize({ width, height });
+    for (const place of PLACES) {
+      await page.goto(place);
+      if ('text' in more)
+        await page.evaluate((text) => (document.documentElement.style.fontSize = text), more.text);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      await expect(page.getByRole('status', { name: /^Loading/ })).toHaveCount(0);
+      await expect.poll(async () => ({ place, faults: await faults(page) })).toEqual({ place, faults: [] });
+    }
+  });
