@@ -20,14 +20,15 @@ interface Props extends Drawing {
   onFinish?: ((entry: AgendaEntry) => void) | undefined;
 }
 
-/** What stands on one day of a row, long things first. */
+/** What stands on one day of a row, long things first where they are not said above it. */
 const entriesOn = (row: DayRow, column: number): AgendaEntry[] => [
-  ...row.spans.filter((s) => s.from <= column && s.to >= column).map((s) => s.entry),
+  ...(row.days.length > 1 ? [] : row.spans.map((s) => s.entry)),
   ...row.days[column]!.entries,
 ];
 
 /**
  * Some days one below the other, each with its load and its slips in order: a week on a phone, a chosen day.
+ * What lasts several days is said once, above them.
  */
 export function DayLists({ shown, first, count, shelfFrom, load, onFinish, ...drawing }: Props) {
   const { now, viewer } = drawing;
@@ -35,6 +36,15 @@ export function DayLists({ shown, first, count, shelfFrom, load, onFinish, ...dr
   const today = dayOf(now, viewer);
   return (
     <ScrollView className="min-h-0 flex-1" contentContainerClassName="pb-8">
+      {count > 1 && row.spans.length ? (
+        <View role="group" aria-label="Over several days" className="pt-2">
+          {row.spans.map(({ entry }) => (
+            <Draggable key={entryId(entry)} entry={entry}>
+              <SlipRow entry={entry} onFinish={onFinish} {...drawing} />
+            </Draggable>
+          ))}
+        </View>
+      ) : null}
       {row.days.map(({ day }, i) => {
         const entries = entriesOn(row, i);
         const minutes = load.get(day) ?? 0;
