@@ -23,7 +23,9 @@ module.exports = {
   plugins: [
     // What stands in a `measured` box may look otherwise `within-[…]` a width: as wide as the box is, not the
     // window.
-    plugin(({ addUtilities, matchVariant }) => {
+    plugin(({ addUtilities, addVariant, matchVariant }) => {
+      // On a short screen, a phone on its side or a page at 200 %, the head scrolls away with the rest.
+      addVariant('short', '@media (max-height: 700px)');
       addUtilities({ '.measured': { 'container-type': 'inline-size' } });
       matchVariant('within', (width) => `@container (max-width: ${width})`);
     }),
@@ -57,8 +59,7 @@ module.exports = {
       },
       minHeight: { touch: '44px' },
       minWidth: { touch: '44px' },
-      // On a short screen, a phone on its side or a page at 200 %, the head scrolls away with the rest.
-      screens: { wide: '900px', short: { raw: '(max-height: 700px)' } },
+      screens: { wide: '900px' },
     },
   },
 };
