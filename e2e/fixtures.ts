@@ -64,6 +64,22 @@ export async function acknowledged(page: Page, change: () => Promise<void>): Pro
   ]);
 }
 
+/**
+ * Scrolls to something and waits until it stands still: the ribbon above a phone's days folds as they are
+ * scrolled, and a press in that very moment would miss.
+ */
+export async function still(target: Locator): Promise<Locator> {
+  await target.scrollIntoViewIfNeeded();
+  let before = '';
+  await expect(async () => {
+    const now = JSON.stringify(await target.boundingBox());
+    const isStill = now === before;
+    before = now;
+    expect(isStill).toBe(true);
+  }).toPass({ intervals: [150] });
+  return target;
+}
+
 /** Scrolls the agenda down until what is looked for stands in it: it draws only what is near. */
 export async function reveal(page: Page, target: Locator): Promise<void> {
   await expect(async () => {

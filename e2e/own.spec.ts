@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { acknowledged, expect, openCalendar, stroke, test, pick } from './fixtures';
+import { acknowledged, expect, openCalendar, still, stroke, test, pick } from './fixtures';
 
 const bar = (page: Page) => page.getByLabel('Last change');
 const form = (page: Page) => page.getByRole('radiogroup', { name: 'What it is for' });
@@ -81,7 +81,7 @@ test(
       ).getByRole('button', { name: /^Band practice/ });
     await page.goto('/calendar?view=week&day=2026-10-12');
     await expect(on('Monday 12 October')).toBeVisible();
-    await on('Wednesday 14 October').click();
+    await (await still(on('Wednesday 14 October'))).click();
     await page.getByRole('button', { name: 'Change it' }).click();
     await expect(page.getByRole('combobox', { name: 'Change' })).toHaveValue('one');
     await pick(page, 'On', '2026-10-15');
@@ -96,7 +96,7 @@ test(
     await page.goto('/calendar?view=week&day=2026-11-02');
     await expect(on('Monday 2 November')).toBeVisible();
     // From one date on it is taken away altogether.
-    await on('Monday 2 November').click();
+    await (await still(on('Monday 2 November'))).click();
     await page.getByRole('button', { name: 'Change it' }).click();
     await page.getByRole('combobox', { name: 'Change' }).selectOption('all');
     await page.getByRole('button', { name: 'Delete' }).click();

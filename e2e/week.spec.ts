@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { expect, test, pick } from './fixtures';
+import { expect, test, pick, still } from './fixtures';
 
 // A school week from end to end; it ticks off and moves what other files count on.
 test.use({ ownDemo: 'week' });
@@ -55,7 +55,9 @@ test(
 
     await page.goto('/calendar?view=week&day=2026-10-19');
     await press(
-      page.getByRole('group', { name: 'Monday 19 October' }).getByRole('button', { name: /^Rowing/ }),
+      await still(
+        page.getByRole('group', { name: 'Monday 19 October' }).getByRole('button', { name: /^Rowing/ }),
+      ),
     );
     await press(page.getByRole('button', { name: 'Change it' }));
     await pick(page, 'On', '2026-10-20');
