@@ -55,8 +55,9 @@ export interface Windows {
 /**
  * One piece of work may have three dates: opens, due, closes. Entries that are the edges of one window
  * ("Sampling quiz opens", "Sampling quiz closes") become one item that starts when it opens and is due when
- * it closes, and keeps both in `windowOf`; where it closes some time after it is due, that is the third. Only edges of the same course are joined, each opening with the
- * first closing after it; what finds no partner stays as it is, and so do the closings in `apart`.
+ * it closes, and keeps both in `windowOf`; where it closes some time after it is due, that is the third.
+ * Only edges of the same course are joined, each opening with the first closing after it; what finds no
+ * partner stays as it is, and so do the closings in `apart`.
  */
 export function joinWindows(items: readonly FeedItem[], apart: readonly string[] = []): Windows {
   const openings = new Map<string, Edge[]>();

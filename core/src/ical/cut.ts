@@ -126,11 +126,11 @@ function cutLines(text: string): Cut | null | 'bare CR' {
     // Only a line that may begin or end something is looked at as text; one that is folded early, in any
     // case.
     const early = lines.folded && lines.firstEnd - start < LONGEST_NAME;
-    const noticeSettings =
+    const mayBeSign =
       (first === B && second === E) ||
       (first === E && second === N) ||
       (early && (first === B || first === E));
-    const { begin, ends } = noticeSettings
+    const { begin, ends } = mayBeSign
       ? signOf(
           lines.folded
             ? unfold(feed.slice(start, Math.min(end, start + 500)))
