@@ -112,19 +112,19 @@ export function differ(
     movedIds: [],
   };
   const old = new Map(before.map((s) => [s.uid, s]));
-  const fresh: Snapshot[] = [];
+  const fresh = new Set<Snapshot>();
   for (const entry of after) {
     const was = old.get(entry.uid);
     if (was) differEntry(was, entry, options, result);
-    else fresh.push(entry);
+    else fresh.add(entry);
     old.delete(entry.uid);
   }
-  const lost = [...old.values()];
-  for (const [was, is] of sameAgain(lost, fresh, options)) {
+  const lost = new Set(old.values());
+  for (const [was, is] of sameAgain([...lost], [...fresh], options)) {
     result.reissued.push({ from: was.uid, to: is.uid });
     differEntry(was, is, options, result);
-    lost.splice(lost.indexOf(was), 1);
-    fresh.splice(fresh.indexOf(is), 1);
+    lost.delete(was);
+    fresh.delete(is);
   }
   for (const entry of fresh) result.added.push(...firstOf(entry, options));
   for (const entry of lost) {
@@ -171,13 +171,17 @@ function sameAgain(
   const inOrder = (list: readonly Snapshot[]) => [...list].sort((a, b) => first(a) - first(b));
   for (const key of isRenewed ? [byDate, byUrl, byTitle] : [byDate, byUrl]) {
     const waiting = new Map<string, Snapshot[]>();
-    for (const s of inOrder(lost)) {
+    // The earliest stands last: taking from the end of a list costs the same however long it is.
+    for (const s of inOrder(lost).reverse()) {
       const k = paired.has(s) ? null : key(s);
-      if (k) waiting.set(k, [...(waiting.get(k) ?? []), s]);
+      if (!k) continue;
+      const same = waiting.get(k);
+      if (same) same.push(s);
+      else waiting.set(k, [s]);
     }
     for (const s of inOrder(fresh)) {
       const k = paired.has(s) ? null : key(s);
-      const was = k ? waiting.get(k)?.shift() : undefined;
+      const was = k ? waiting.get(k)?.pop() : undefined;
       if (!was) continue;
       paired.add(was).add(s);
       pairs.push([was, s]);
