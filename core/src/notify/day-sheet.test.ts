@@ -101,6 +101,11 @@ test('as text, and in a line; a day with nothing says so', () => {
       '- aim today, due Fri 9 Oct  Glaze (hand in on paper), Boatbuilding\n' +
       '- tomorrow 16:00  Keel plan (hand in online · 1 h 30), Boatbuilding',
   );
+  // An aim one has let pass says which day it was.
+  const tomorrow = { edition: 'evening' as const, day: day + 1, now: now + 24 * 3_600_000, viewer };
+  expect(sheetText(daySheet(all, changes, tomorrow), 'Juno', () => '')).toContain(
+    'aim Tue 6 Oct, due Fri 9 Oct',
+  );
   const nothing = daySheet([], [], { edition: 'evening', day, now, viewer });
   expect(sheetText(nothing, 'Juno', () => '')).toBe(
     'Juno: Tonight, Tuesday 6 October\n\nNothing to do tonight: nothing is due today or tomorrow.\n',

@@ -128,6 +128,7 @@ function sectionsOf(
   const ahead = open.filter((e) => e.urgency !== 'pastDue');
   const dueOn = (d: number) => ahead.filter((e) => e.day === d);
   const aimOf = ({ occurrence: { aim } }: AgendaEntry) => aim && dueDay(aim, viewer);
+  const aimWords = (e: AgendaEntry) => (aimOf(e) === day ? 'today' : shortDay(aimOf(e)!));
   const aimed = ahead.filter((e) => e.day > day + 1 && (aimOf(e) ?? Infinity) <= day);
   const placesOn = (d: number) =>
     all
@@ -137,7 +138,7 @@ function sectionsOf(
   const plain = (entries: readonly AgendaEntry[]) => entries.map((e) => line(e));
   const tonight = [
     ...dueOn(day).map((e) => line(e, 'today')),
-    ...aimed.map((e) => line(e, `aim today, due ${shortDay(e.day)}`)),
+    ...aimed.map((e) => line(e, `aim ${aimWords(e)}, due ${shortDay(e.day)}`)),
     ...dueOn(day + 1).map((e) => line(e, 'tomorrow')),
   ];
   const sections: SheetSection[] = [];
