@@ -140,6 +140,8 @@ export function mountItems(
     const saved = store.transaction(() =>
       body.items.flatMap(({ itemId, recurrenceId, version }) => {
         const { item } = store.item(itemId)!;
+        // A date that is gone meanwhile has nothing to finish, and must not keep the others from it.
+        if (findDate(item, recurrenceId, caller.personId) === null) return [];
         return writeLayer(item, { recurrenceId, version, finished }, caller.personId) ?? [];
       }),
     );
@@ -202,14 +204,18 @@ export function mountItems(
     return saved;
   });
 
-  /**
-   * One date of an item; undefined for work without one.
-   * @throws ProblemError where there is no such date
-   */
-  function dateOf({ id, goneAt }: ItemRow, recurrenceId: string, personId: string) {
+  /** One date of an item; undefined for work without one, null where there is no such date. */
+  function findDate({ id, goneAt }: ItemRow, recurrenceId: string, personId: string) {
     const row = store.occurrence(id, recurrenceId, personId);
-    if (!row && (recurrenceId !== '' || goneAt !== null || store.nextOccurrence(id, 0, personId)))
-      throw notFound('item');
+    if (row) return row;
+    const isUndated = recurrenceId === '' && goneAt === null && !store.nextOccurrence(id, 0, personId);
+    return isUndated ? undefined : null;
+  }
+
+  /** As `findDate`. @throws ProblemError where there is no such date */
+  function dateOf(item: ItemRow, recurrenceId: string, personId: string) {
+    const row = findDate(item, recurrenceId, personId);
+    if (row === null) throw notFound('item');
     return row;
   }
 
