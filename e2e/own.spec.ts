@@ -451,3 +451,52 @@ test(
     await expect(next.getByRole('button', { name: /^Mend the net, Ceramics Studio/ })).toBeVisible();
   },
 );
+
+test(
+  'what two windows wrote stands side by side, and is joined',
+  { tag: '@phone' },
+  async ({ page, context, accessible }) => {
+    await todo(page);
+    await writeDown(page, 'home varnish oars due fri 16:00');
+    await page.getByRole('button', { name: 'Add to Home' }).click();
+    await expect(bar(page)).toContainText('Varnish oars added to Home');
+    const begin = async (at: Page) => {
+      await todo(at);
+      await at
+        .getByRole('button', { name: /^Varnish oars/ })
+        .first()
+        .click();
+      await at.getByRole('button', { name: 'Change it' }).click();
+    };
+    const other = await context.newPage();
+    await begin(page);
+    await begin(other);
+    const sheet = (at: Page) => at.getByRole('dialog', { name: 'Change' });
+    await sheet(other).getByRole('textbox', { name: 'What', exact: true }).fill('Varnish both oars');
+    await pick(sheet(other), 'Due on', '2026-10-12');
+    await acknowledged(other, () => other.getByRole('button', { name: 'Save the change' }).click());
+    await sheet(page).getByRole('textbox', { name: 'What', exact: true }).fill('Varnish the long oars');
+    await page.getByRole('button', { name: 'Save the change' }).click();
+    const what = sheet(page).getByRole('radiogroup', { name: 'What', exact: true });
+    await expect(what.getByRole('radio', { name: 'Yours, chosen Varnish the long oars' })).toBeVisible();
+    // What they alone have changed is taken over.
+    await expect(
+      sheet(page)
+        .getByRole('radiogroup', { name: 'When' })
+        .getByRole('radio', { name: /^Theirs, chosen/ }),
+    ).toContainText('Monday 12 October');
+    await accessible();
+    await what.getByRole('radio', { name: /^Theirs/ }).click();
+    await expect(sheet(page).getByRole('textbox', { name: 'What', exact: true })).toHaveValue(
+      'Varnish both oars',
+    );
+    await what.getByRole('radio', { name: /^Yours/ }).click();
+    await acknowledged(page, () => page.getByRole('button', { name: 'Save the change' }).click());
+    await todo(page);
+    await page
+      .getByRole('button', { name: /^Varnish the long oars/ })
+      .first()
+      .click();
+    await expect(page.getByRole('dialog', { name: 'Varnish the long oars' })).toContainText('12 October');
+  },
+);

@@ -27,69 +27,102 @@ function placed({ day, minute }: Draft): Record<string, unknown> {
 export const clockText = (minute: number): string =>
   `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
 
-interface DraftStore {
+/** What is kept for one learner: a draft begun for one of them is never put into another’s calendar. */
+export interface Written {
   draft: Draft | null;
-  open: boolean;
   /** The calendar last used, by what it was for */
   lastUsed: Record<string, string>;
-  begin(draft: Partial<Draft>): void;
-  keep(fields: Record<string, unknown>): void;
+}
+
+const NOTHING: Written = { draft: null, lastUsed: {} };
+
+interface DraftStore {
+  /** By learner */
+  of: Readonly<Record<string, Written>>;
+  /** The learner that something is being written down for, by id; null while the form is closed */
+  openFor: string | null;
+  begin(learnerId: string, draft: Partial<Draft>): void;
+  keep(learnerId: string, fields: Record<string, unknown>): void;
   close(): void;
   /** It is written, or let go of */
-  done(used?: { purpose: string; calendarId: string }): void;
+  done(learnerId: string, used?: { purpose: string; calendarId: string }): void;
+}
+
+/** What is kept for a learner. */
+export const writtenFor =
+  (learnerId: string) =>
+  ({ of }: Pick<DraftStore, 'of'>): Written =>
+    of[learnerId] ?? NOTHING;
+
+/** What is begun for a learner; what was begun before and not finished is taken up again, where it is meant now. */
+function taken(before: Draft | null, part: Partial<Draft>): Draft {
+  const fresh: Draft = { day: '', minute: null, calendarId: null, editing: null, fields: null, ...part };
+  const begun =
+    before?.fields && !before.editing && !part.editing && !part.fields && before.fields['title']
+      ? before.fields
+      : null;
+  return begun ? { ...fresh, fields: { ...begun, ...placed(fresh) } } : fresh;
 }
 
 export const useDraft = create<DraftStore>()(
   persist(
-    (set) => ({
-      draft: null,
-      open: false,
-      lastUsed: {},
-      begin: (part) =>
-        set(({ draft }) => {
-          const fresh: Draft = {
-            day: '',
-            minute: null,
-            calendarId: null,
-            editing: null,
-            fields: null,
-            ...part,
+    (set) => {
+      const change = (learnerId: string, how: (was: Written) => Partial<Written>, openFor?: string | null) =>
+        set((s) => {
+          const was = writtenFor(learnerId)(s);
+          return {
+            of: { ...s.of, [learnerId]: { ...was, ...how(was) } },
+            ...(openFor === undefined ? {} : { openFor }),
           };
-          // What was begun and not finished is taken up again, at the place that is meant now.
-          const begun =
-            draft?.fields && !draft.editing && !part.editing && !part.fields && draft.fields['title']
-              ? draft.fields
-              : null;
-          return { open: true, draft: begun ? { ...fresh, fields: { ...begun, ...placed(fresh) } } : fresh };
-        }),
-      keep: (fields) => set(({ draft }) => ({ draft: draft && { ...draft, fields } })),
-      close: () => set({ open: false }),
-      done: (used) =>
-        set((s) => ({
-          open: false,
-          draft: null,
-          lastUsed: used ? { ...s.lastUsed, [used.purpose]: used.calendarId } : s.lastUsed,
-        })),
-    }),
+        });
+      return {
+        of: {},
+        openFor: null,
+        begin: (learnerId, part) =>
+          change(learnerId, ({ draft }) => ({ draft: taken(draft, part) }), learnerId),
+        keep: (learnerId, fields) =>
+          change(learnerId, ({ draft }) => ({ draft: draft && { ...draft, fields } })),
+        close: () => set({ openFor: null }),
+        done: (learnerId, used) =>
+          change(
+            learnerId,
+            ({ lastUsed }) => ({
+              draft: null,
+              lastUsed: used ? { ...lastUsed, [used.purpose]: used.calendarId } : lastUsed,
+            }),
+            null,
+          ),
+      };
+    },
     {
       name: 'zephyrfield-draft',
-      version: 1,
+      version: 2,
       storage: createJSONStorage(() => localStorage),
-      partialize: ({ draft, lastUsed }) => ({ draft, lastUsed }),
-      merge: (kept, fresh) => {
-        const { draft, lastUsed } = isRecord(kept) ? kept : {};
-        const isDraft =
-          isRecord(draft) &&
-          typeof draft['day'] === 'string' &&
-          (draft['fields'] === null || isRecord(draft['fields']));
-        return {
-          ...fresh,
-          draft: isDraft ? (draft as unknown as Draft) : null,
-          lastUsed: isRecord(lastUsed) ? (lastUsed as DraftStore['lastUsed']) : {},
-        };
-      },
+      partialize: ({ of }) => ({ of }),
+      merge: (kept, fresh) => ({ ...fresh, of: keptOf(isRecord(kept) ? kept['of'] : null) }),
     },
   ),
 );
+
+/** What a device kept, as far as it is what it should be. */
+function keptOf(kept: unknown): Record<string, Written> {
+  if (!isRecord(kept)) return {};
+  return Object.fromEntries(
+    Object.entries(kept).map(([learnerId, written]) => {
+      const { draft, lastUsed } = isRecord(written) ? written : {};
+      const isDraft =
+        isRecord(draft) &&
+        typeof draft['day'] === 'string' &&
+        (draft['fields'] === null || isRecord(draft['fields']));
+      return [
+        learnerId,
+        {
+          draft: isDraft ? (draft as unknown as Draft) : null,
+          lastUsed: isRecord(lastUsed) ? (lastUsed as Written['lastUsed']) : {},
+        },
+      ];
+    }),
+  );
+}
 
 onForget(() => useDraft.setState(useDraft.getInitialState()));

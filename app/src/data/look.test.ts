@@ -83,9 +83,12 @@ test('what is remembered is taken over part by part, as far as it is what it sho
 test('so is a draft', async () => {
   const remembered = async (draft: unknown) => {
     useDraft.setState(useDraft.getInitialState(), true);
-    localStorage.setItem('zephyrfield-draft', JSON.stringify({ state: { draft, lastUsed: 3 }, version: 1 }));
+    localStorage.setItem(
+      'zephyrfield-draft',
+      JSON.stringify({ state: { of: { juno: { draft, lastUsed: 3 }, tobias: 7 } }, version: 2 }),
+    );
     await useDraft.persist.rehydrate();
-    return useDraft.getState();
+    return useDraft.getState().of;
   };
   const well = {
     day: '2026-10-06',
@@ -94,7 +97,10 @@ test('so is a draft', async () => {
     editing: null,
     fields: { title: 'Tides' },
   };
-  expect(await remembered(well)).toMatchObject({ draft: well, lastUsed: {} });
+  expect(await remembered(well)).toEqual({
+    juno: { draft: well, lastUsed: {} },
+    tobias: { draft: null, lastUsed: {} },
+  });
   for (const rubbish of [7, 'x', [], { day: 7, fields: null }, { day: '', fields: 'x' }])
-    expect((await remembered(rubbish)).draft).toBeNull();
+    expect((await remembered(rubbish))['juno']!.draft).toBeNull();
 });

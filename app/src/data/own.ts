@@ -1,7 +1,7 @@
 import type { OccurrenceView, OwnWrite, OwnWritten } from '@zephyrfield/core/api/schemas';
 import { changeOne, splitAt, type OwnItem } from '@zephyrfield/core/item/own';
 import { whenShift } from '@zephyrfield/core/time/shift';
-import type { When } from '@zephyrfield/core/time/when';
+import { recurrenceIdOf, type When } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { between, nearDays } from '@zephyrfield/core/view/near';
 import type { Query } from '@tanstack/react-query';
@@ -118,6 +118,25 @@ export function removalsFor({ id, version, item, of, calendarId }: OwnAt, scope:
   return [{ id, calendarId, item: before, version }];
 }
 
+/** Whether a write was refused because what it was made on is no longer what stands there. */
+export const isChangedMeanwhile = (error: unknown): boolean =>
+  error instanceof Refusal && error.problem.type === CHANGED_MEANWHILE;
+
+const CHANGED_MEANWHILE = 'urn:zephyrfield:changed-meanwhile';
+
+/**
+ * An own item as somebody else has written it meanwhile, at the date it was opened at.
+ * @returns `isGone` where they have taken that date, or all of it, away
+ * @throws Refusal
+ */
+export async function asItStands({ id, of }: OwnAt): Promise<{ at: OwnAt; isGone: boolean }> {
+  const recurrenceId = of ? recurrenceIdOf(of) : '';
+  const view = await call('item', { params: { id }, query: { recurrenceId } });
+  const at = ownAt(view)!;
+  const isGone = view.gone || view.occurrence.recurrenceId !== recurrenceId;
+  return { at: isGone ? { ...at, of } : at, isGone };
+}
+
 /**
  * An own occurrence as it stands now.
  * @throws Refusal where somebody has taken it away since it was shown: to move it must not bring it back, nor
@@ -128,7 +147,7 @@ async function standing({ itemId, recurrenceId }: OccurrenceView): Promise<OwnAt
   const at = ownAt(view);
   if (at && !view.gone && view.occurrence.recurrenceId === recurrenceId) return at;
   throw new Refusal({
-    type: 'urn:zephyrfield:changed-meanwhile',
+    type: CHANGED_MEANWHILE,
     title: 'Somebody else deleted this a moment ago.',
     status: 409,
     remedy: 'You now see it as it is.',

@@ -46,7 +46,8 @@ export function Sheet({ label, roomy = false, givesWay = false, onClose, childre
     );
   }
   return (
-    <Modal transparent animationType="none" onRequestClose={onClose} aria-label={label}>
+    // Of two over each other, only the upper one is there: what lies below could not be reached.
+    <Modal transparent visible={!givesWay} animationType="none" onRequestClose={onClose} aria-label={label}>
       <FromBelow onClose={onClose}>{body}</FromBelow>
     </Modal>
   );

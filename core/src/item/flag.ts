@@ -61,6 +61,10 @@ export function lettersOf(name: string): string {
   return initials.toUpperCase();
 }
 
+/** A flag's letters once its calendar's name changes: they follow it, unless somebody has chosen others. */
+export const lettersAfter = (letters: string, name: string, newName: string): string =>
+  letters === lettersOf(name) ? lettersOf(newName) : letters;
+
 /**
  * A flag and colour for a new calendar, unlike those already flown: the first unused colour, shape and
  * pattern, beginning at a place its name gives, so that two people with the same course often see the same

@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { openApi } from '../api/openapi';
 import { routes } from '../api/routes';
-import { COLOURS, FLAG_PATTERNS, FLAG_SHAPES, lettersOf, suggestFlag, type Colour } from './flag';
+import {
+  COLOURS,
+  FLAG_PATTERNS,
+  FLAG_SHAPES,
+  lettersAfter,
+  lettersOf,
+  suggestFlag,
+  type Colour,
+} from './flag';
 import { Flag } from '../api/values';
 import { hash } from '../lib/hash';
 import { richText } from './rich-text';
@@ -74,6 +82,10 @@ describe('flags', () => {
     ['試験 calendar', '試C'],
     ['', 'C'],
   ])('letters of %j', (name, letters) => expect(lettersOf(name)).toBe(letters));
+  test('letters follow a new name, unless somebody has chosen others', () => {
+    expect(lettersAfter('BO', 'Boatbuilding', 'Maritime History')).toBe('MH');
+    expect(lettersAfter('BB', 'Boatbuilding', 'Maritime History')).toBe('BB');
+  });
   test('a new calendar gets a colour, shape and pattern not flown yet, as long as there are any', () => {
     const flown: { colour: Colour; flag: Flag }[] = [];
     for (let i = 0; i < COLOURS.length; i++) flown.push(suggestFlag(`Course ${i}`, flown));

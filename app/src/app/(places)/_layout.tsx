@@ -17,7 +17,7 @@ export default function PlacesLayout() {
   const become = useBecome();
   // What cannot be had now is asked for again, and told, when it is wanted.
   useEffect(() => whenIdle(() => void Promise.allSettled(NEXT.map((load) => load()))), []);
-  const isWriting = useDraft((s) => s.open);
+  const isWriting = useDraft((s) => s.openFor !== null);
   return (
     <Frame
       strip={(session) => <DemoStrip session={session} />}

@@ -174,7 +174,7 @@ export function CalendarPlace() {
           onFilters={() => setFiltersOpen(filtersOpen ? false : 'press')}
           onWrite={
             mayEdit && scene.calendars?.length
-              ? () => useDraft.getState().begin({ day: formatDate(day) })
+              ? () => useDraft.getState().begin(learner.id, { day: formatDate(day) })
               : undefined
           }
           changes={
@@ -237,7 +237,7 @@ export function CalendarPlace() {
                 onFurther={further}
                 onWrite={
                   mayEdit
-                    ? (day, minute) => useDraft.getState().begin({ day: formatDate(day), minute })
+                    ? (day, minute) => useDraft.getState().begin(learner.id, { day: formatDate(day), minute })
                     : undefined
                 }
               />

@@ -66,7 +66,7 @@ export function ItemSheet({
   onClose,
 }: Props) {
   const { data, error, isPending } = useItem(id, recurrenceId);
-  const isWriting = useDraft((s) => s.open);
+  const isWriting = useDraft((s) => s.openFor !== null);
   const problem = error && problemOf(error);
   return (
     <Sheet label={data?.occurrence.title ?? 'Item'} givesWay={isWriting} onClose={onClose}>
@@ -119,7 +119,7 @@ function Content({
   const entry = agendaEntry(occurrence, now, viewer);
   const own = ownAt(item);
   const copy = () =>
-    useDraft.getState().begin({
+    useDraft.getState().begin(learnerId, {
       day: dateText(entry.day),
       calendarId: occurrence.calendarId,
       fields: { ...copyFields(item, entry.urgency !== null, viewer), lastDay: dateText(entry.lastDay) },
@@ -302,7 +302,7 @@ function Content({
           kind={item.own ? 'second' : 'quiet'}
           icon={PencilLine}
           className={item.own ? 'self-start' : '-ml-4 self-start'}
-          onPress={() => (own ? void change(item) : copy())}
+          onPress={() => (own ? void change(learnerId, item) : copy())}
         >
           {item.own ? 'Change it' : 'Make my own copy'}
         </Button>
@@ -318,11 +318,11 @@ function Content({
 const Brief = lazyComponent(() => import('./brief').then((m) => m.Brief));
 
 /** Begins to change an own item, as it stands once what was just done to it (moved, say) has been written. */
-async function change(shown: ItemView): Promise<void> {
+async function change(learnerId: string, shown: ItemView): Promise<void> {
   await allWritten();
   const { itemId, recurrenceId } = shown.occurrence;
   const editing = ownAt(queryClient.getQueryData<ItemView>(keys.item(itemId, recurrenceId)) ?? shown);
-  if (editing) useDraft.getState().begin({ editing });
+  if (editing) useDraft.getState().begin(learnerId, { editing });
 }
 
 /** What the form for own items begins with, for a copy that is free to be changed. */

@@ -126,7 +126,7 @@ test('keys: one writes something down for the day looked at, one takes back; nei
   const begin = jest.spyOn(useDraft.getState(), 'begin').mockImplementation(() => {});
   const undo = jest.spyOn(useUndo.getState(), 'undo').mockResolvedValue();
   fireEvent.keyDown(document.body, { key: 'w' });
-  expect(begin).toHaveBeenCalledWith({ day: '2026-10-13' });
+  expect(begin).toHaveBeenCalledWith('juno', { day: '2026-10-13' });
   fireEvent.keyDown(document.body, { key: 'u' });
   fireEvent.keyDown(document.body, { key: 'z', ctrlKey: true });
   expect(undo).toHaveBeenCalledTimes(2);

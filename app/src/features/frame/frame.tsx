@@ -70,7 +70,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
   useLiveUpdates(useLearner()?.learner.id);
   useLearnerOfLink(session);
   useTheme();
-  useUndoKeys(Boolean(useLearner()?.learner.access === 'edit'));
+  useUndoKeys(useLearner()?.learner);
   const habits = useHabits();
   const isStranger = Boolean(session && !session.person);
   const demo = Boolean(session?.demo);

@@ -1,3 +1,4 @@
+import type { Learner } from '@zephyrfield/core/api/schemas';
 import { useGlobalSearchParams } from '@/router';
 import { useEffect, useRef } from 'react';
 import { useUndo } from '@/data/undo';
@@ -8,11 +9,11 @@ const isTyping = (target: EventTarget | null) =>
   (target.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName));
 
 /** Keys that work in every place: `w` writes something down, `u` (or the platform’s own) undoes. */
-export function useUndoKeys(mayEdit: boolean): void {
+export function useUndoKeys(learner: Learner | undefined): void {
   const { day } = useGlobalSearchParams<{ day?: string }>();
-  const at = useRef({ day, mayEdit });
+  const at = useRef({ day, learner });
   useEffect(() => {
-    at.current = { day, mayEdit };
+    at.current = { day, learner };
   });
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
@@ -20,8 +21,8 @@ export function useUndoKeys(mayEdit: boolean): void {
       const withControl = e.ctrlKey || e.metaKey;
       if ((e.key === 'u' && !withControl && !e.altKey) || (e.key === 'z' && withControl && !e.shiftKey))
         void useUndo.getState().undo();
-      else if (e.key === 'w' && !withControl && !e.altKey && at.current.mayEdit)
-        useDraft.getState().begin({ day: at.current.day ?? '' });
+      else if (e.key === 'w' && !withControl && !e.altKey && at.current.learner?.access === 'edit')
+        useDraft.getState().begin(at.current.learner.id, { day: at.current.day ?? '' });
       else return;
       e.preventDefault();
     };

@@ -1,10 +1,12 @@
 import { NewCalendar, type CalendarView } from '@zephyrfield/core/api/schemas';
+import { lettersAfter } from '@zephyrfield/core/item/flag';
 import { CALENDAR_KINDS, type CalendarKind } from '@zephyrfield/core/item/kind';
-import { Controller, useWatch, type Control } from 'react-hook-form';
+import { Controller, useController, useWatch, type Control } from 'react-hook-form';
 import { View } from 'react-native';
 import type { z } from 'zod';
 import { FlagChooser } from './flag-chooser';
 import { ZoneField } from '@/ui/date-field';
+import { Field } from '@/ui/field';
 import { FormChoice, FormField, FormPicker } from '@/ui/form-field';
 
 export const CalendarInput = NewCalendar.pick({
@@ -49,7 +51,7 @@ export function CalendarFields({
   const kind = useWatch({ control, name: 'kind' });
   return (
     <View className="gap-4">
-      {several ? null : <FormField control={control} name="name" label="Name" />}
+      {several ? null : <Name control={control} />}
       <FormChoice
         control={control}
         name="kind"
@@ -91,5 +93,24 @@ export function CalendarFields({
         />
       )}
     </View>
+  );
+}
+
+/** What it is called; its flag's letters follow. */
+function Name({ control }: { control: Control<CalendarInput> }) {
+  const { field: name, fieldState } = useController({ control, name: 'name' });
+  const { field: flag } = useController({ control, name: 'flag' });
+  return (
+    <Field
+      label="Name"
+      error={fieldState.error?.message}
+      {...name}
+      onChange={(e) => {
+        const next = e.currentTarget.value;
+        const letters = lettersAfter(flag.value.letters, name.value, next);
+        if (letters !== flag.value.letters) flag.onChange({ ...flag.value, letters });
+        name.onChange(next);
+      }}
+    />
   );
 }

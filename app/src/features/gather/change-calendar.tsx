@@ -22,13 +22,16 @@ export function ChangeCalendar({
   onDone(): void;
 }) {
   const client = useQueryClient();
-  const { control, handleSubmit } = useForm<CalendarInput>({
+  const { control, formState, handleSubmit } = useForm<CalendarInput>({
     resolver: zodResolver(CalendarInput),
     defaultValues: inputOf(calendar),
   });
+  const { dirtyFields } = formState;
   const zone = useWatch({ control, name: 'zone' });
   const save = useMutation({
-    mutationFn: (body: CalendarInput) => call('changeCalendar', { params: { id: calendar.id }, body }),
+    // What somebody else has changed meanwhile, and what is left alone here, stays theirs.
+    mutationFn: (input: CalendarInput) =>
+      call('changeCalendar', { params: { id: calendar.id }, body: changedOf(input, dirtyFields) }),
     onSuccess: async () => {
       await refreshLearner(client, calendar.learnerId);
       onDone();
@@ -54,3 +57,6 @@ export function ChangeCalendar({
     </View>
   );
 }
+
+const changedOf = (input: CalendarInput, dirty: object): Partial<CalendarInput> =>
+  Object.fromEntries(Object.entries(input).filter(([name]) => name in dirty));

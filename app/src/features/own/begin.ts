@@ -9,6 +9,7 @@ import { instantIn, type When } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone, type Zone } from '@zephyrfield/core/time/zone';
 import { agendaEntry } from '@zephyrfield/core/view/agenda';
 import { clockText, type Draft } from '@/data/draft';
+import type { OwnAt } from '@/data/own-at';
 import { EMPTY, PURPOSE_KINDS, fieldsOf, purposeOf, repeatFields, whenFields, type Fields } from './form';
 
 type Calendars = readonly Named[];
@@ -20,7 +21,7 @@ export function beginFields(
   lastUsed: Readonly<Record<string, string>>,
   zone: Zone,
 ): Fields {
-  // A draft may be of another learner, or of a calendar that is gone.
+  // A draft may be of a calendar that is gone.
   const known = (id: string) => (calendars.some((c) => c.id === id) ? id : '');
   const { editing, fields } = draft;
   if (fields)
@@ -29,13 +30,7 @@ export function beginFields(
       ...(fields as Partial<Fields>),
       calendarId: known(String(fields['calendarId'] ?? '')),
     };
-  if (editing) {
-    const { item, of } = editing;
-    const change = of && item.changes.find((c) => instantIn(c.of, zone) === instantIn(of, zone));
-    const { title, place, details } = { ...item, ...change };
-    const at = of ? { ...item, ...shiftTo(item, change?.when ?? of), title, place, details } : item;
-    return fieldsOf(at, editing.calendarId, zone);
-  }
+  if (editing) return fieldsAt(editing, zone);
   const purpose = draft.minute === null ? 'do' : 'be';
   return {
     ...EMPTY,
@@ -46,6 +41,14 @@ export function beginFields(
     time: draft.minute === null ? '' : clockText(draft.minute),
     calendarId: known(draft.calendarId ?? lastUsed[purpose] ?? ''),
   };
+}
+
+/** An own item as fields, at the date it was opened at. */
+export function fieldsAt({ item, of, calendarId }: OwnAt, zone: Zone): Fields {
+  const change = of && item.changes.find((c) => instantIn(c.of, zone) === instantIn(of, zone));
+  const { title, place, details } = { ...item, ...change };
+  const at = of ? { ...item, ...shiftTo(item, change?.when ?? of), title, place, details } : item;
+  return fieldsOf(at, calendarId, zone);
 }
 
 /** A repeated item's first date put at another of its dates, as long as it is. */

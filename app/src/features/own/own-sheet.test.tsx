@@ -27,14 +27,14 @@ const WRITTEN = {
 
 async function draw(
   given: ConstructorParameters<typeof School>[0] = {},
-  draft: Parameters<ReturnType<typeof useDraft.getState>['begin']>[0] = { day: '2026-10-09' },
+  draft: Parameters<ReturnType<typeof useDraft.getState>['begin']>[1] = { day: '2026-10-09' },
 ): Promise<School> {
   const school = new School({
     calendars: [CERAMICS, BOATS, HOME],
     ...given,
     answers: { '/api/learners/juno/own': WRITTEN, '/api/briefs': [], ...given.answers },
   });
-  useDraft.getState().begin(draft);
+  useDraft.getState().begin('juno', draft);
   await drawInside(<OwnSheet />);
   return school;
 }
@@ -45,7 +45,7 @@ const sent = (school: School) =>
     .map(([, body]) => (body as { writes: { calendarId: string; item: object }[] }).writes);
 const line = () => screen.getByLabelText('In one line');
 const add = () => userEvent.click(screen.getByRole('button', { name: /^Add/ }));
-beforeEach(() => useDraft.setState({ draft: null, open: false, lastUsed: {} }));
+beforeEach(() => useDraft.setState({ of: {}, openFor: null }));
 
 test('one line is read as it is typed, into the fields and in words, and Enter adds it', async () => {
   const school = await draw({ occurrences: [work('New', '2026-10-09T15:00:00Z')] });
@@ -56,7 +56,7 @@ test('one line is read as it is typed, into the fields and in words, and Enter a
   );
   expect(screen.getByLabelText('What')).toHaveValue('Sketchbook');
   await userEvent.type(line(), '{Enter}');
-  await waitFor(() => expect(useDraft.getState().open).toBe(false));
+  await waitFor(() => expect(useDraft.getState().openFor).toBeNull());
   const due = { kind: 'instant', at: '2026-10-09T15:00:00Z', zone: 'Europe/Dublin' };
   expect(sent(school)).toMatchObject([
     [
@@ -88,7 +88,7 @@ test('a doubt is asked, its answer is written into the line; another line forget
   expect(screen.getByRole('heading', { level: 2 })).toHaveTextContent('Into which calendar?');
   await userEvent.selectOptions(screen.getByLabelText('Calendar'), 'bb');
   await userEvent.type(line(), '{Enter}');
-  await waitFor(() => expect(useDraft.getState().open).toBe(false));
+  await waitFor(() => expect(useDraft.getState().openFor).toBeNull());
   expect(sent(school)).toMatchObject([
     [
       {
@@ -120,12 +120,12 @@ test('what was begun is taken up again, at the day that is meant now; the calend
   await userEvent.type(screen.getByLabelText('What'), 'Varnish');
   await userEvent.selectOptions(screen.getByLabelText('Calendar'), 'Boatbuilding');
   act(() => useDraft.getState().close());
-  act(() => useDraft.getState().begin({ day: '2026-10-13' }));
+  act(() => useDraft.getState().begin('juno', { day: '2026-10-13' }));
   await waitFor(async () => expect(await shownIn('Due on')).toBe('13/10/2026'));
   expect(screen.getByLabelText('What')).toHaveValue('Varnish');
   await add();
-  await waitFor(() => expect(useDraft.getState().lastUsed).toEqual({ do: 'bb' }));
-  act(() => useDraft.getState().begin({ day: '2026-10-14' }));
+  await waitFor(() => expect(useDraft.getState().of['juno']!.lastUsed).toEqual({ do: 'bb' }));
+  act(() => useDraft.getState().begin('juno', { day: '2026-10-14' }));
   await waitFor(async () => expect(await shownIn('Due on')).toBe('14/10/2026'));
   expect(screen.getByLabelText('What')).toHaveValue('');
   expect(screen.getByLabelText('Calendar')).toHaveDisplayValue('Boatbuilding');
@@ -160,7 +160,10 @@ test('where the server refuses, its words stand and nothing typed is lost', asyn
   await userEvent.type(line(), 'home tidy up sat{Enter}');
   expect(await screen.findByText('It never comes up.')).toBeInTheDocument();
   expect(screen.getByLabelText('What')).toHaveValue('Tidy up');
-  expect(useDraft.getState()).toMatchObject({ open: true, draft: { fields: { title: 'Tidy up' } } });
+  expect(useDraft.getState()).toMatchObject({
+    openFor: 'juno',
+    of: { juno: { draft: { fields: { title: 'Tidy up' } } } },
+  });
 });
 
 describe('one that repeats', () => {

@@ -8,10 +8,11 @@ import { useForm, useWatch } from 'react-hook-form';
 import { View } from 'react-native';
 import { useKeptBriefs } from '@/data/briefs';
 import { Refusal } from '@/data/client';
-import { useDraft, type Draft } from '@/data/draft';
+import { useDraft, writtenFor, type Draft } from '@/data/draft';
 import { useLearner } from '@/data/learner';
 import { useNow } from '@/data/now';
 import type { Scope } from '@/data/own';
+import type { OwnAt } from '@/data/own-at';
 import { useCalendars, useOccurrences } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Choice } from '@/ui/field';
@@ -20,7 +21,9 @@ import { Sheet } from '@/ui/sheet';
 import { FormField, FormLongField } from '@/ui/form-field';
 import { quickAdd, type QuickReading } from '@zephyrfield/core/item/quick-add';
 import { LineField } from './line-field';
-import { beginFields, fieldsOfReading, withoutDaysOff } from './begin';
+import { Meanwhile } from './meanwhile';
+import { differencesOf, joined, type Difference } from './differing';
+import { beginFields, fieldsAt, fieldsOfReading, withoutDaysOff } from './begin';
 import { PURPOSE_KINDS, itemOf, type Fields } from './form';
 import { CalendarChoice, Head, KindChoice, PurposeChoice, WhenFields, WorkFields } from './own-fields';
 import { RepeatFields } from './repeat-fields';
@@ -28,10 +31,11 @@ import { useOwnWrites } from './use-own-writes';
 
 /** What is written down or changed, over whatever place one is in. */
 export function OwnSheet() {
-  const { draft, open, close } = useDraft();
   const { learner } = useLearner()!;
+  const { openFor, close } = useDraft();
+  const { draft } = useDraft(writtenFor(learner.id));
   const calendars = useCalendars(learner.id);
-  if (!open || !draft || !calendars.data) return null;
+  if (openFor !== learner.id || !draft || !calendars.data) return null;
   return (
     <Sheet label={draft.editing ? 'Change' : 'Add an item'} roomy onClose={close}>
       <OwnForm
@@ -43,6 +47,13 @@ export function OwnSheet() {
   );
 }
 
+/** What was written by somebody else while the form was open. */
+interface Later {
+  theirs: OwnAt;
+  isGone: boolean;
+  differences: Difference[];
+}
+
 const SCOPES: Record<Scope, string> = {
   one: 'this date alone',
   later: 'this date and all later ones',
@@ -52,8 +63,11 @@ const SCOPES: Record<Scope, string> = {
 function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[] }) {
   const { learner, learners, viewer } = useLearner()!;
   const now = useNow();
-  const { lastUsed, keep, done } = useDraft();
-  const { editing } = draft;
+  const { keep, done } = useDraft();
+  const { lastUsed } = useDraft(writtenFor(learner.id));
+  // What somebody else wrote while this was open takes the place of what it was opened on.
+  const [meanwhile, setMeanwhile] = useState<Later | null>(null);
+  const editing = meanwhile?.theirs ?? draft.editing;
   const occurrences = useOccurrences(learner.id, now).data ?? NONE;
   const [scope, setScope] = useState<Scope>('one');
   const [line, setLine] = useState('');
@@ -71,12 +85,17 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
   // What it comes to is told before it has a name and a calendar.
   const shown = itemOf({ ...f, calendarId: f.calendarId || '?', title: f.title || '?' }, viewer).item;
   const calendar = calendars.find((c) => c.id === f.calendarId);
-  useEffect(() => keep({ ...f }), [keep, f]);
+  useEffect(() => keep(learner.id, { ...f }), [keep, learner.id, f]);
   const writes = useOwnWrites({
     learnerId: learner.id,
     fields: f,
     calendar,
     mark: (field, message) => mark(field, { message }),
+    onMeanwhile: (theirs, isGone) => {
+      const [was, is] = [fieldsAt(editing!, viewer), fieldsAt(theirs, viewer)];
+      setMeanwhile({ theirs, isGone, differences: isGone ? [] : differencesOf(f, is, calendars, viewer) });
+      if (!isGone) set(joined(was, f, is));
+    },
   });
 
   const set = (fields: Partial<Fields>) => {
@@ -176,6 +195,18 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
         />
       ) : null}
       <ProblemNotice problem={problemIn(writes.error)} />
+      {meanwhile ? (
+        <Meanwhile
+          title={
+            meanwhile.isGone
+              ? 'This was deleted meanwhile, by somebody else or in another window.'
+              : 'This was changed meanwhile, by somebody else or in another window.'
+          }
+          differences={meanwhile.differences}
+          fields={f}
+          onTake={set}
+        />
+      ) : null}
       <View className="flex-row flex-wrap gap-2">
         <Button busy={writes.busy} onPress={save}>
           {editing ? 'Save the change' : calendar ? `Add to ${calendar.name}` : 'Add'}
@@ -185,7 +216,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
             Delete
           </Button>
         ) : (
-          <Button kind="quiet" onPress={() => done()}>
+          <Button kind="quiet" onPress={() => done(learner.id)}>
             Discard
           </Button>
         )}

@@ -6,7 +6,8 @@ import { useState } from 'react';
 import { Refusal, call } from '@/data/client';
 import { useDraft, type Draft } from '@/data/draft';
 import { changeLayer } from '@/data/layer';
-import { removalsFor, writeOwn, writesFor, type Scope } from '@/data/own';
+import { asItStands, isChangedMeanwhile, removalsFor, writeOwn, writesFor, type Scope } from '@/data/own';
+import type { OwnAt } from '@/data/own-at';
 import { router } from '@/router';
 import type { Fields } from './form';
 
@@ -16,6 +17,8 @@ interface Writing {
   calendar: CalendarView | undefined;
   /** Puts what the server found wrong at its field */
   mark(field: keyof Fields, message: string): void;
+  /** Told where somebody else has written it meanwhile; `isGone` where they have taken it away */
+  onMeanwhile(theirs: OwnAt, isGone: boolean): void;
 }
 
 const FIELD_OF: readonly (readonly [string, keyof Fields])[] = [
@@ -24,17 +27,26 @@ const FIELD_OF: readonly (readonly [string, keyof Fields])[] = [
 ];
 
 /** Saving and deleting what the form says; where the server refuses, its words stand at their fields. */
-export function useOwnWrites({ learnerId, fields, calendar, mark }: Writing) {
+export function useOwnWrites({ learnerId, fields, calendar, mark, onMeanwhile }: Writing) {
   const { done } = useDraft();
   const [error, setError] = useState<unknown>(null);
   const [busy, setBusy] = useState(false);
-  const write = async (work: () => Promise<unknown>) => {
+  const write = async (editing: OwnAt | null, work: () => Promise<unknown>) => {
     setBusy(true);
     setError(null);
     try {
       await work();
-      done({ purpose: fields.purpose, calendarId: fields.calendarId });
-    } catch (caught) {
+      done(learnerId, { purpose: fields.purpose, calendarId: fields.calendarId });
+    } catch (refused) {
+      let caught: unknown = refused;
+      if (editing && isChangedMeanwhile(refused))
+        try {
+          const { at, isGone } = await asItStands(editing);
+          onMeanwhile(at, isGone);
+          return setBusy(false);
+        } catch (unreached) {
+          caught = unreached;
+        }
       setError(caught);
       if (caught instanceof Refusal)
         for (const { path, message } of caught.problem.fields ?? [])
@@ -68,9 +80,9 @@ export function useOwnWrites({ learnerId, fields, calendar, mark }: Writing) {
     error,
     busy,
     save: (editing: Draft['editing'], item: OwnItem, scope: Scope, brief: Brief | undefined) =>
-      void write(() => (editing ? change(editing, item, scope) : add(item, brief))),
+      void write(editing, () => (editing ? change(editing, item, scope) : add(item, brief))),
     remove: (editing: NonNullable<Draft['editing']>, scope: Scope) =>
-      void write(async () => {
+      void write(editing, async () => {
         const writes = removalsFor(editing, editing.item.repeat ? scope : 'all');
         await writeOwn(learnerId, writes, `${fields.title} deleted`);
         // Its sheet may be open below.

@@ -54,7 +54,7 @@ export function Head({ today: { learner, seen, week, minutes, isKnown } }: { tod
         <IconButton
           icon={PencilLine}
           label="Add an item"
-          onPress={() => useDraft.getState().begin({ day: formatDate(seen.day) })}
+          onPress={() => useDraft.getState().begin(learner.id, { day: formatDate(seen.day) })}
           className="mt-2"
         />
       ) : null}

@@ -120,7 +120,10 @@ test('opened, it stands in the calendar; written down, it is for today', async (
   );
   expect(router.push).toHaveBeenCalledWith('/calendar?item=tide-tables&recurrence=');
   await userEvent.click(screen.getByRole('button', { name: 'Add an item' }));
-  expect(useDraft.getState()).toMatchObject({ open: true, draft: { day: '2026-10-06' } });
+  expect(useDraft.getState()).toMatchObject({
+    openFor: 'juno',
+    of: { juno: { draft: { day: '2026-10-06' } } },
+  });
 });
 
 test('with nothing gathered it says what to do next; who may only look is not sent to do it', async () => {

@@ -110,7 +110,7 @@ export function TodoPlace() {
           <Text className="text-ink2">{occurrences.data ? `${count} ${show}` : ''}</Text>
         </View>
         {mayEdit ? (
-          <Button kind="second" icon={PencilLine} onPress={() => useDraft.getState().begin({})}>
+          <Button kind="second" icon={PencilLine} onPress={() => useDraft.getState().begin(learner.id, {})}>
             Add an item
           </Button>
         ) : null}
