@@ -56,20 +56,23 @@ const write = (items: OwnItem[], status = 200) =>
 const written = (reply: { body: unknown }) => (reply.body as { written: OwnWritten[] }).written;
 
 /**
- * Runs work, and gives the longest that another person had to wait for an answer meanwhile, in milliseconds.
+ * Asks the server again and again while something else goes on: whoever is held up by it hears nothing until it is
+ * over, however fast the machine is.
+ * @returns how many replies came meanwhile
  */
-async function waitBeside(work: () => Promise<unknown>): Promise<number> {
+async function heardBeside(work: () => Promise<unknown>): Promise<number> {
   let done = false;
   const going = work().finally(() => (done = true));
-  let longest = 0;
+  let heard = 0;
   while (!done) {
-    const asked = performance.now();
     await w.caller().get('/api/health').expect(200);
-    longest = Math.max(longest, performance.now() - asked);
+    if (!done) heard += 1;
   }
   await going;
-  return longest;
+  return heard;
 }
+/** One could come in before the work has begun, and one as it ends. */
+const SEVERAL = 2;
 
 describe('own items', () => {
   const wild = (rule: string, date: string, n = 50) =>
@@ -83,11 +86,11 @@ describe('own items', () => {
     ['all days of all weeks, counted, from the year 100', EVERY, '0100-01-01'],
     ['each day, counted, from the year 100', 'FREQ=DAILY;COUNT=999999999', '0100-01-01'],
   ])('fifty that repeat on %s are refused in words, and hold up nobody', async (_what, rule, date) => {
-    const longest = await waitBeside(async () => {
+    const heard = await heardBeside(async () => {
       const { body } = await write(wild(rule, date), 422);
       expect(body).toMatchObject({ title: 'This takes too long to work out.', fields: [{ path: 'repeat' }] });
     });
-    expect(longest).toBeLessThan(1_000);
+    expect(heard).toBeGreaterThan(SEVERAL);
     expect(
       (
         await agent
@@ -117,19 +120,18 @@ describe('own items', () => {
         .run(EVERY, wildOne!.id),
     );
     w.now += 400 * 86_400_000;
-    const began = performance.now();
+    const laterDates = async () =>
+      (
+        await agent
+          .get(`/api/learners/${learnerId}/occurrences`)
+          .query({ from: '2029-08-01T00:00:00Z', to: '2029-09-30T00:00:00Z' })
+          .expect(200)
+      ).body as { itemId: string }[];
     await w.restart({ ZEPHYRFIELD_OPEN_SIGN_UP: '1' });
-    await w.caller().get('/api/health').expect(200);
-    expect(performance.now() - began).toBeLessThan(1_000);
-    const longest = await waitBeside(() => w.services.own.extend());
-    expect(longest).toBeLessThan(1_000);
-    const later = (
-      await agent
-        .get(`/api/learners/${learnerId}/occurrences`)
-        .query({ from: '2029-08-01T00:00:00Z', to: '2029-09-30T00:00:00Z' })
-        .expect(200)
-    ).body as { itemId: string }[];
-    expect(new Set(later.map((o) => o.itemId))).toEqual(new Set([plain!.id]));
+    expect(await laterDates()).toEqual([]);
+    const heard = await heardBeside(() => w.services.own.extend());
+    expect(heard).toBeGreaterThan(SEVERAL);
+    expect(new Set((await laterDates()).map((o) => o.itemId))).toEqual(new Set([plain!.id]));
   });
 });
 
@@ -161,20 +163,21 @@ describe('files', () => {
       Buffer.from('ID3\x04\0\0\0\0\0\0'.repeat(2 ** 17), 'latin1'),
     ],
   ])('%s: 415 or what it is, at once', async (_what, name, bytes) => {
-    const began = performance.now();
+    const began = process.cpuUsage();
     const reply = await send(name, bytes);
+    const { user, system } = process.cpuUsage(began);
     expect([200, 415]).toContain(reply.status);
-    expect(performance.now() - began).toBeLessThan(5_000);
+    expect((user + system) / 1_000).toBeLessThan(5_000);
   });
 
   test('an archive that would be a thousand times as large is refused, holds up nobody, and whoever sent it waits', async () => {
     const bomb = archive('[Content_Types].xml', 1_000 * 2 ** 20);
     expect(bomb.length).toBeLessThan(2 * 2 ** 20);
-    const longest = await waitBeside(async () => {
+    const heard = await heardBeside(async () => {
       const reply = await send('report.docx', bomb);
       expect([415, 429]).toContain(reply.status);
     });
-    expect(longest).toBeLessThan(1_000);
+    expect(heard).toBeGreaterThan(SEVERAL);
   }, 30_000);
 });
 
@@ -360,14 +363,18 @@ describe('the threads that work', () => {
 
   test('others have their turn while one keeps asking for what takes long', async () => {
     make(2);
+    let ended = 0;
     // Both threads are there already.
     await Promise.all(['w1', 'w2'].map((owner) => pool.run('read', small, owner)));
     const hostile = Array.from({ length: 10 }, () =>
-      pool.run('read', heavy, 'hostile').catch((error: unknown) => error),
+      pool
+        .run('read', heavy, 'hostile')
+        .catch((error: unknown) => error)
+        .finally(() => (ended += 1)),
     );
-    const began = performance.now();
     for (let i = 0; i < 5; i++) expect((await pool.run('read', small, `other ${i}`)).entries).toHaveLength(1);
-    expect(performance.now() - began).toBeLessThan(1_500);
+    // In the order of asking, all ten of them would have come first.
+    expect(ended).toBeLessThan(5);
     expect(await hostile[0]).toBeInstanceOf(UsedUp);
   });
 
