@@ -75,3 +75,43 @@ test('one clock runs, is seen wherever one is, and is stopped there', { tag: '@w
   await timer.getByRole('button', { name: 'Stop the timer of Tide table exercise 11' }).click();
   await expect(timer).toHaveCount(0);
 });
+
+test(
+  'what may be the same thing is asked about, joined in one press or by hand, and parted again',
+  { tag: '@phone' },
+  async ({ page, accessible }) => {
+    await page.goto('/todo');
+    await page.getByRole('button', { name: 'Add an item' }).click();
+    await page.getByLabel('In one line').fill('home tide table exercise due today');
+    await page.getByRole('textbox', { name: 'What', exact: true }).fill('Navigation: Tide table exercise 11');
+    await acknowledged(page, () => page.getByRole('button', { name: 'Add to Home' }).click());
+    await page.goto('/changes');
+    await page.getByRole('button', { name: 'Answer' }).click();
+    const asked = page.getByRole('group', { name: 'Questions' });
+    await expect(asked).toContainText('The same thing twice?');
+    await accessible();
+    await acknowledged(page, () => asked.getByRole('button', { name: 'They are the same' }).click());
+    await expect(asked).toHaveCount(0);
+    const bar = page.getByLabel('Last change');
+    await acknowledged(page, () => bar.getByRole('button', { name: 'Undo' }).click());
+    await expect(asked).toBeVisible();
+    await acknowledged(page, () => asked.getByRole('button', { name: 'They are two things' }).click());
+    // By hand, from the sheet of one of them.
+    await page.goto('/today');
+    const due = page.getByRole('group', { name: 'Due by tonight' });
+    const mine = due.getByRole('button', { name: /^Navigation: Tide table exercise 11/ });
+    await expect(mine).toBeVisible();
+    await due.getByRole('button', { name: /^Tide table exercise 11/ }).click();
+    const sheet = page.getByRole('dialog', { name: 'Tide table exercise 11' });
+    await sheet.getByRole('button', { name: 'Same as another item …' }).click();
+    await sheet.getByLabel('Which one is it the same as?').fill('navigation tide');
+    const join = sheet.getByRole('group', { name: 'Same as another item' });
+    await acknowledged(page, () => join.getByRole('button', { name: /^Navigation: Tide/ }).click());
+    await expect(sheet).toContainText(
+      'Also “Navigation: Tide table exercise 11” in Home, there on Tue 6 Oct. Shown once.',
+    );
+    await page.goto('/today');
+    await expect(due.getByRole('button', { name: /^Tide table exercise 11/ })).toBeVisible();
+    await expect(mine).toHaveCount(0);
+  },
+);

@@ -154,6 +154,7 @@ CREATE TABLE `item` (
 	`content` text NOT NULL,
 	`version` integer DEFAULT 0 NOT NULL,
 	`gone_at` integer,
+	`unmatched` integer DEFAULT false NOT NULL,
 	`created_at` integer NOT NULL,
 	`updated_at` integer NOT NULL,
 	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade,
@@ -166,15 +167,17 @@ CREATE UNIQUE INDEX `item_once` ON `item` (`source_id`,`uid`);--> statement-brea
 CREATE INDEX `item_by_calendar` ON `item` (`calendar_id`);--> statement-breakpoint
 CREATE INDEX `item_by_duplicate` ON `item` (`learner_id`,`duplicate_key`);--> statement-breakpoint
 CREATE INDEX `item_same_as` ON `item` (`same_as`) WHERE same_as IS NOT NULL;--> statement-breakpoint
-CREATE TABLE `not_duplicate` (
+CREATE INDEX `item_unmatched` ON `item` (`learner_id`) WHERE unmatched;--> statement-breakpoint
+CREATE TABLE `verdict` (
 	`a` text NOT NULL,
 	`b` text NOT NULL,
+	`same` integer NOT NULL,
 	PRIMARY KEY(`a`, `b`),
 	FOREIGN KEY (`a`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade,
 	FOREIGN KEY (`b`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade
 );
 --> statement-breakpoint
-CREATE INDEX `not_duplicate_by_b` ON `not_duplicate` (`b`);--> statement-breakpoint
+CREATE INDEX `verdict_by_b` ON `verdict` (`b`);--> statement-breakpoint
 CREATE TABLE `occurrence` (
 	`item_id` text NOT NULL,
 	`recurrence_id` text NOT NULL,

@@ -16,6 +16,7 @@ import { gatherService } from './gather/service.ts';
 import { gatherStore } from './gather/store.ts';
 import { changeView } from './gather/views.ts';
 import { Turns } from './gather/turns.ts';
+import { questionService } from './gather/questions.ts';
 import { understandingService } from './gather/understanding.ts';
 import { liveUpdates, openStreams } from './http/live.ts';
 import { ownService } from './items/own-service.ts';
@@ -95,6 +96,7 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
   const gather = gatherService({ ...common, chance: Math.random, fetch });
   const files = fileService({ ...common, gather });
   const understanding = understandingService(common);
+  const questions = questionService({ store: gathered, calendars, clock, changed });
   const removal = removalService(common);
   const own = ownService({ store: ownStore(db), calendars, briefs: briefRows, pool, clock, changed, log });
   const kindOf = (personId: string, bytes: Uint8Array, name: string) =>
@@ -225,6 +227,7 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
     gather,
     files,
     understanding,
+    questions,
     removal,
     items,
     own,

@@ -271,6 +271,8 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   correctItem: (i) => ({ params: { id: i.gathered }, body: { kind: 'project' } }),
   joinWindow: (i) => ({ params: { id: i.gathered }, body: { joined: false } }),
   setDuplicate: (i) => ({ params: { id: i.gathered, otherId: i.otherGathered }, body: { duplicate: false } }),
+  questions: ofLearner,
+  matchItem: (i) => ({ params: { id: i.gathered }, body: { to: i.otherGathered } }),
   live: ofLearner,
   briefFileBytes: (i) => ({ params: { id: i.briefFile } }),
   addCalendar: (i) => ({ ...ofLearner(i), body: { name: 'Home', kind: 'home', zone: ZONE, ...FLAG } }),

@@ -49,6 +49,8 @@ export const paths = {
   changePersonLayer: { method: 'PATCH', path: '/api/items/:id/person-layer' },
   correctItem: { method: 'PATCH', path: '/api/items/:id/understanding' },
   joinWindow: { method: 'PUT', path: '/api/items/:id/window' },
+  questions: { method: 'GET', path: '/api/learners/:learnerId/questions' },
+  matchItem: { method: 'PUT', path: '/api/items/:id/match' },
   setDuplicate: { method: 'PUT', path: '/api/items/:id/duplicates/:otherId' },
   demoPeople: { method: 'GET', path: '/api/demo/people' },
   demoBecome: { method: 'POST', path: '/api/demo/people/:person/session' },

@@ -462,9 +462,24 @@ export const routes = {
   setDuplicate: route({
     ...paths.setDuplicate,
     access: 'edit',
-    summary: 'Say whether two items are the same thing',
+    summary: 'Say whether two items are the same thing; null: as they are found',
     params: z.object({ id: claim('item'), otherId: claim('item') }),
-    body: z.object({ duplicate: z.boolean() }),
+    body: z.object({ duplicate: z.boolean().nullable() }),
+    reply: done,
+  }),
+  questions: route({
+    ...paths.questions,
+    access: 'look',
+    summary: 'What feeds alone do not tell: what may be the same thing, and what became of what was marked',
+    params: ofLearner,
+    reply: s.Questions,
+  }),
+  matchItem: route({
+    ...paths.matchItem,
+    access: 'edit',
+    summary: 'Say which entry of its feed a lost item is now; null: none. Said again, it is taken back',
+    params: ofItem,
+    body: z.object({ to: claim('item').nullable() }),
     reply: done,
   }),
 

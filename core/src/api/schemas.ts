@@ -116,6 +116,19 @@ export const CalendarChange = z
   .partial();
 export type CalendarChange = z.infer<typeof CalendarChange>;
 
+const Asked = z.object({ itemId: Id, title: z.string(), calendarId: Id, when: When.nullable() });
+
+/** What a person is asked about what was gathered. */
+export const Questions = z.object({
+  /** Two that may be the same thing */
+  maybeSame: z.array(z.object({ a: Asked, b: Asked })),
+  /** What left its feed with something added to it, and the entries of that feed it may be now */
+  unmatched: z.array(
+    Asked.omit({ when: true }).extend({ offered: z.array(Asked.omit({ calendarId: true })) }),
+  ),
+});
+export type Questions = z.infer<typeof Questions>;
+
 export const Trouble = z.object({
   code: z.string(),
   message: z.string(),
@@ -352,6 +365,7 @@ export const ItemView = z.object({
   duplicates: z.array(
     z.object({
       itemId: Id,
+      title: z.string(),
       calendarId: Id,
       calendar: z.string(),
       when: When.nullable(),

@@ -3,7 +3,9 @@ import { DUBLIN, calendar, event, read, todo } from '../../test/feeds';
 import { contentFrom, contentText } from '../ical/content';
 import { entriesOf, expandEntry } from './entries';
 import {
+  canBeJoined,
   compatible,
+  maybeSame,
   isSameThing,
   pairOf,
   settleDuplicates,
@@ -22,6 +24,8 @@ const base: Candidate = {
   when: DUE,
   course: 'Food Chemistry',
   calendar: 'course',
+  own: false,
+  repeats: false,
   createdAt: 1,
   sameAs: null,
 };
@@ -36,7 +40,7 @@ const other = (more: Partial<Candidate> = {}): Candidate => ({
   ...more,
 });
 const settled = (list: Candidate[], notDuplicate: string[] = []) =>
-  Object.fromEntries(settleDuplicates(list, new Set(notDuplicate), DUBLIN));
+  Object.fromEntries(settleDuplicates(list, new Map(notDuplicate.map((pair) => [pair, false])), DUBLIN));
 
 describe('the same thing twice', () => {
   test('same title, same due and a course that may be the same; shown where its course is', () => {
@@ -71,7 +75,40 @@ describe('the same thing twice', () => {
     expect(settled([base, { ...moved, sameAs: 'a' }])).toEqual({ a: null, b: 'a' });
     expect(settled([base, { ...moved, sameAs: 'a', title: 'Something else' }])).toEqual({ a: null, b: null });
   });
-  test('what a person has told notDuplicate stays notDuplicate', () => {
+  test('what a person has called the same stays one, of one feed and under any name and date', () => {
+    const list = [base, other({ sourceId: 's1', title: 'Report', when: null, calendar: 'course' })];
+    expect(Object.fromEntries(settleDuplicates(list, new Map([[pairOf('a', 'b'), true]]), DUBLIN))).toEqual({
+      a: null,
+      b: 'a',
+    });
+  });
+  test('what is written by hand is shown as part of what is gathered, whichever came first', () => {
+    const mine = other({ own: true, calendar: 'course', createdAt: 0, title: 'Mine' });
+    expect(
+      Object.fromEntries(settleDuplicates([mine, base], new Map([[pairOf('a', 'b'), true]]), DUBLIN)),
+    ).toEqual({ a: null, b: 'a' });
+  });
+  test('a series and a single date cannot be joined, nor two that are written by hand', () => {
+    expect(canBeJoined(base, other())).toBe(true);
+    expect(canBeJoined(base, other({ repeats: true }))).toBe(false);
+    expect(canBeJoined({ ...base, own: true }, other({ own: true }))).toBe(false);
+  });
+  test.each<[string, Partial<Candidate>, boolean]>([
+    ['the course before it', { title: 'Food Chemistry: Emulsion report' }, true],
+    ['the course before it in brackets', { title: '[Food Chemistry] Emulsion report' }, true],
+    ['a course’s code before it', { title: 'FC 101 Emulsion report', course: null }, false],
+    ['the course after it', { title: 'Emulsion report – Food Chemistry' }, true],
+    ['another hour of the same day', { title: 'Emulsion report', when: at('2026-10-16T08:00:00Z') }, true],
+    ['another course before it', { title: 'Norwegian: Emulsion report' }, false],
+    ['another day', { title: 'Food Chemistry: Emulsion report', when: at('2026-10-18T08:00:00Z') }, false],
+    ['another name', { title: 'Emulsion quiz' }, false],
+    ['the same source', { title: 'Food Chemistry: Emulsion report', sourceId: 's1' }, false],
+  ])('asked about with %s: %j', (_what, more, isAsked) => {
+    const found = maybeSame([other(more), base], new Map(), DUBLIN);
+    expect(found.map((pair) => pair.map((c) => c.id))).toEqual(isAsked ? [['a', 'b']] : []);
+    expect(maybeSame([other(more), base], new Map([[pairOf('a', 'b'), false]]), DUBLIN)).toEqual([]);
+  });
+  test('what a person has told apart stays apart', () => {
     expect(settled([base, other()], [pairOf('b', 'a')])).toEqual({ a: null, b: null });
   });
   test('every group has one that is shown, and no two of one source in it', () => {
@@ -85,7 +122,7 @@ describe('the same thing twice', () => {
     fc.assert(
       fc.property(fc.array(some, { maxLength: 12 }), (list) => {
         const all = list.map((c, i): Candidate => ({ ...base, ...c, id: `i${i}`, createdAt: i }));
-        const result = settleDuplicates(all, new Set(), DUBLIN);
+        const result = settleDuplicates(all, new Map(), DUBLIN);
         expect([...result.keys()].sort()).toEqual(all.map((c) => c.id).sort());
         for (const [id, primary] of result) {
           if (primary === null) continue;
@@ -95,7 +132,7 @@ describe('the same thing twice', () => {
           expect(id).not.toBe(primary);
         }
         // The order in which they are looked at does not matter.
-        expect(Object.fromEntries(settleDuplicates([...all].reverse(), new Set(), DUBLIN))).toEqual(
+        expect(Object.fromEntries(settleDuplicates([...all].reverse(), new Map(), DUBLIN))).toEqual(
           Object.fromEntries(result),
         );
       }),
@@ -167,7 +204,7 @@ test('what is stored of an entry reads back as it was', () => {
   ).toEqual(reading.items.map((i) => i.uid).sort());
 });
 
-test('a closing that is told notDuplicate is not joined', () => {
+test('a closing that is told apart is not joined', () => {
   const { items } = read(
     calendar(
       event('UID:o', 'SUMMARY:Quiz opens [SW]', 'DTSTART:20261007T070000Z'),

@@ -5,6 +5,7 @@ import { dayIn, instantIn, type When } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
 import { endTagOf } from '../lib/trim.ts';
 import type { Entry, EntryOccurrence } from './entries.ts';
+import { sectionOf } from './split.ts';
 
 /** An item as the search for the same thing twice sees it. */
 export interface Candidate {
@@ -17,6 +18,10 @@ export interface Candidate {
   /** The course it belongs to, by its own word or by its calendar's name; null where neither says */
   course: string | null;
   calendar: CalendarKind;
+  /** Of a person's own making */
+  own: boolean;
+  /** Has more than one date */
+  repeats: boolean;
   createdAt: number;
   /** The item it is shown as part of, as things stand */
   sameAs: string | null;
@@ -46,8 +51,8 @@ export function duplicateKeyOf(
   );
 }
 
-/** Which pairs a person has told apart, named by `pairOf`. */
-export type NotDuplicates = ReadonlySet<string>;
+/** What a person has said of pairs, by `pairOf`: whether the two are the same thing. */
+export type Verdicts = ReadonlyMap<string, boolean>;
 export const pairOf = (a: string, b: string): string => (a < b ? `${a} ${b}` : `${b} ${a}`);
 
 const sameWhen = (a: When | null, b: When | null, zone: Zone): boolean => {
@@ -78,26 +83,33 @@ export function isSameThing(a: Candidate, b: Candidate, zone: Zone): boolean {
 
 const RANK: Record<CalendarKind, number> = { course: 0, group: 1, school: 2, home: 3, own: 4 };
 
-/** The item that stands for its group: the one nearest to its course, then the one there longest. */
+/**
+ * The item that stands for its group: one that is gathered, the one nearest to its course, then the one there
+ * longest.
+ */
 const first = (a: Candidate, b: Candidate) =>
-  RANK[a.calendar] - RANK[b.calendar] || a.createdAt - b.createdAt || (a.id < b.id ? -1 : 1);
+  Number(a.own) - Number(b.own) ||
+  RANK[a.calendar] - RANK[b.calendar] ||
+  a.createdAt - b.createdAt ||
+  (a.uid < b.uid || (a.uid === b.uid && a.id < b.id) ? -1 : 1);
 
 /** For each candidate, the item it is shown as part of; null where it is shown itself. */
 export function settleDuplicates(
   candidates: readonly Candidate[],
-  notDuplicate: NotDuplicates,
+  verdicts: Verdicts,
   zone: Zone,
 ): Map<string, string | null> {
   const ordered = [...candidates].sort(first);
   const result = new Map<string, string | null>(ordered.map((c) => [c.id, null]));
   const members = new Map<string, Candidate[]>();
+  const said = (a: Candidate, b: Candidate) => verdicts.get(pairOf(a.id, b.id));
   for (const candidate of ordered) {
     const home = [...members].find(
       ([, group]) =>
-        group.some((m) => isSameThing(m, candidate, zone)) &&
-        group.every(
-          (m) => m.sourceId !== candidate.sourceId && !notDuplicate.has(pairOf(m.id, candidate.id)),
-        ),
+        group.every((m) => said(m, candidate) !== false) &&
+        (group.some((m) => said(m, candidate)) ||
+          (group.some((m) => isSameThing(m, candidate, zone)) &&
+            group.every((m) => m.sourceId !== candidate.sourceId))),
     );
     if (!home) members.set(candidate.id, [candidate]);
     else {
@@ -106,4 +118,57 @@ export function settleDuplicates(
     }
   }
   return result;
+}
+
+/** Whether two items could be joined: of a series and a single date, one would hide the other's dates. */
+export const canBeJoined = (a: Candidate, b: Candidate): boolean =>
+  a.id !== b.id && a.repeats === b.repeats && !(a.own && b.own);
+
+/** So many under one name on one day are looked at; more of them say that the name says nothing. */
+const MOST_OF_A_NAME = 8;
+
+/** What a title says without the course it names, in every way that titles name one; itself first. */
+function readings(title: string): { words: string; course: string | null }[] {
+  const face = { title, categories: [], url: null };
+  const tags = (['prefix', 'startTag', 'code', 'endTag'] as const).flatMap((by) => {
+    const tag = sectionOf(face, { by });
+    return tag ? [{ words: titleOf(tag.title), course: tag.section }] : [];
+  });
+  return [{ words: titleOf(title), course: null }, ...tags];
+}
+
+/**
+ * Pairs that may be the same thing, so that a person is asked: on one day, in two sources, with one title once the
+ * course in it is left out ("Biology: Leaf lab report" and "Leaf lab report"). Linear in what it is given.
+ * @param verdicts what has been said already is not asked again
+ */
+export function maybeSame(
+  candidates: readonly Candidate[],
+  verdicts: Verdicts,
+  zone: Zone,
+): [Candidate, Candidate][] {
+  const named = new Map<string, { candidate: Candidate; course: string | null }[]>();
+  for (const candidate of candidates) {
+    if (!candidate.when || candidate.sameAs !== null) continue;
+    const day = dayIn(candidate.when, zone);
+    for (const { words, course } of readings(candidate.title)) {
+      const key = `${day}\n${words}`;
+      const list = named.get(key);
+      if (list) list.push({ candidate, course });
+      else named.set(key, [{ candidate, course }]);
+    }
+  }
+  const found = new Map<string, [Candidate, Candidate]>();
+  for (const list of named.values()) {
+    if (list.length > MOST_OF_A_NAME) continue;
+    for (const [i, a] of list.entries())
+      for (const b of list.slice(i + 1)) {
+        const [x, y] =
+          first(a.candidate, b.candidate) < 0 ? [a.candidate, b.candidate] : [b.candidate, a.candidate];
+        const isOpen = x.sourceId !== y.sourceId && canBeJoined(x, y) && !verdicts.has(pairOf(x.id, y.id));
+        const [courseA, courseB] = [a.course ?? a.candidate.course, b.course ?? b.candidate.course];
+        if (isOpen && compatible(courseA, courseB)) found.set(pairOf(x.id, y.id), [x, y]);
+      }
+  }
+  return [...found.values()];
 }

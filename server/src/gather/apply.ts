@@ -97,6 +97,7 @@ export function applyReading(
     existing.delete(from);
     existing.set(to, row);
   }
+  const hasFresh = touched.some((e) => !existing.has(e.uid));
   const ids = new Map<string, string>();
   for (const entry of touched)
     ids.set(entry.uid, put(store, source, entry, existing.get(entry.uid), options));
@@ -106,6 +107,8 @@ export function applyReading(
     if (existing.get(row.uid) !== row || rolledOff.has(row.uid)) continue;
     store.markGone(row.id, now);
     store.occurrences.clear(row.id);
+    // Something new may be what this was: a person is asked before what they have added is out of sight.
+    if (hasFresh && store.layers.datesOf(row.id).length) store.unmatched.setUnmatched(row.id, true);
     ids.set(row.uid, row.id);
   }
   moveLayers(store, differences, ids);

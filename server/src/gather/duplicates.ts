@@ -1,4 +1,4 @@
-import { pairOf, settleDuplicates, type Candidate } from '@zephyrfield/core/gather/duplicates';
+import { pairOf, settleDuplicates, type Candidate, type Verdicts } from '@zephyrfield/core/gather/duplicates';
 import type { CalendarKind } from '@zephyrfield/core/item/kind';
 import type { When } from '@zephyrfield/core/time/when';
 import type { Zone } from '@zephyrfield/core/time/zone';
@@ -15,6 +15,8 @@ interface Row {
   calendar_name: string;
   created_at: number;
   same_as: string | null;
+  own: number;
+  repeats: number;
   start: string | null;
   due: string | null;
 }
@@ -33,20 +35,29 @@ export function duplicateStore(db: Db) {
     UNION SELECT a.id, b.id FROM given a JOIN item b ON b.learner_id = @learner
       AND b.duplicate_key = a.duplicate_key AND b.source_id <> a.source_id WHERE b.gone_at IS NULL
     UNION SELECT a.id, b.id FROM given a JOIN item b ON b.same_as = a.id
+    UNION SELECT a.id, v.b FROM given a JOIN verdict v ON v.a = a.id AND v.same
+    UNION SELECT a.id, v.a FROM given a JOIN verdict v ON v.b = a.id AND v.same
     UNION SELECT id, same_as FROM given WHERE same_as IS NOT NULL`);
-  const rows = sqlite.prepare<[string], Row>(`
-    SELECT i.id, i.uid, i.source_id, i.title, i.course, c.kind AS calendar_kind, c.name AS calendar_name,
-      i.created_at, i.same_as, o.start, o.due
+  const COLUMNS = `SELECT i.id, i.uid, i.source_id, i.title, i.course, c.kind AS calendar_kind,
+      c.name AS calendar_name, i.created_at, i.same_as, o.start, o.due,
+      EXISTS (SELECT 1 FROM source s WHERE s.id = i.source_id AND s.kind = 'handMade') AS own,
+      EXISTS (SELECT 1 FROM occurrence n WHERE n.item_id = i.id LIMIT 1 OFFSET 1) AS repeats`;
+  const FIRST_DATE = 'o.from_ms = (SELECT min(from_ms) FROM occurrence WHERE item_id = i.id)';
+  const rows = sqlite.prepare<[string], Row>(`${COLUMNS}
     FROM json_each(?) JOIN item i ON i.id = json_each.value JOIN calendar c ON c.id = i.calendar_id
-    LEFT JOIN occurrence o ON o.item_id = i.id AND o.from_ms = (SELECT min(from_ms) FROM occurrence
-      WHERE item_id = i.id)
+    LEFT JOIN occurrence o ON o.item_id = i.id AND ${FIRST_DATE}
     WHERE i.gone_at IS NULL GROUP BY i.id`);
+  const toCome = sqlite.prepare<{ learner: string; from: number; to: number; most: number }, Row>(`${COLUMNS}
+    FROM occurrence o JOIN item i ON i.id = o.item_id AND ${FIRST_DATE}
+    JOIN calendar c ON c.id = i.calendar_id
+    WHERE o.learner_id = @learner AND o.from_ms BETWEEN @from AND @to AND i.same_as IS NULL
+      AND i.gone_at IS NULL GROUP BY i.id LIMIT @most`);
   const linked = sqlite.prepare<[string], { id: string; same_as: string }>(
     `SELECT item.id, item.same_as FROM json_each(?) JOIN item ON item.id = json_each.value
       WHERE same_as IS NOT NULL`,
   );
-  const notDuplicate = sqlite.prepare<[string], { a: string; b: string }>(
-    'SELECT a, b FROM json_each(?) JOIN not_duplicate ON a = json_each.value',
+  const verdicts = sqlite.prepare<[string], { a: string; b: string; same: number }>(
+    'SELECT a, b, same FROM json_each(?) JOIN verdict ON a = json_each.value',
   );
   const setSame = sqlite.prepare<[string | null, string]>('UPDATE item SET same_as = ? WHERE id = ?');
   const { handOver } = layerCarrier(db);
@@ -56,29 +67,37 @@ export function duplicateStore(db: Db) {
   const partsOf = sqlite.prepare<[string], { id: string; sameAs: string }>(
     'SELECT t.id, t.same_as AS sameAs FROM item i JOIN item t ON t.same_as = i.id WHERE i.source_id = ?',
   );
-  const addNotDuplicate = sqlite.prepare<[string, string]>(
-    'INSERT OR IGNORE INTO not_duplicate (a, b) VALUES (?, ?)',
+  const hasVerdict = sqlite.prepare<[string], unknown>(
+    'SELECT 1 FROM json_each(?) JOIN verdict ON a = json_each.value OR b = json_each.value LIMIT 1',
   );
-  const removeNotDuplicate = sqlite.prepare<[string, string]>(
-    'DELETE FROM not_duplicate WHERE a = ? AND b = ?',
+  const putVerdict = sqlite.prepare<[string, string, number]>(
+    'INSERT INTO verdict (a, b, same) VALUES (?, ?, ?) ON CONFLICT DO UPDATE SET same = excluded.same',
   );
+  const dropVerdict = sqlite.prepare<[string, string]>('DELETE FROM verdict WHERE a = ? AND b = ?');
   const json = (ids: Iterable<string>) => JSON.stringify([...ids]);
   return {
-    hasSeveralSources: (learnerId: string) => manySources.get(learnerId)!.n > 1,
+    /** Whether any of these may stand twice at all: of one feed alone, only where somebody has said so */
+    mayStandTwice: (learnerId: string, ids: Iterable<string>) =>
+      manySources.get(learnerId)!.n > 1 || hasVerdict.get(json(ids)) !== undefined,
     near: (learnerId: string, ids: Iterable<string>) => near.all({ ids: json(ids), learner: learnerId }),
     candidates: (ids: Iterable<string>) => rows.all(json(ids)).map(candidate),
     linked: (ids: Iterable<string>) => linked.all(json(ids)),
-    notDuplicate: (ids: Iterable<string>) =>
-      new Set(notDuplicate.all(json(ids)).map(({ a, b }) => pairOf(a, b))),
+    /** A learner's items that begin or are due in a span of time, as far as they are shown themselves */
+    toCome: (learner: string, from: number, to: number, most: number) =>
+      toCome.all({ learner, from, to, most }).map(candidate),
+    verdicts: (ids: Iterable<string>): Verdicts =>
+      new Map(verdicts.all(json(ids)).map(({ a, b, same }) => [pairOf(a, b), same === 1])),
     setSame: (id: string, sameAs: string | null) => setSame.run(sameAs, id),
     /** Own layers go along to where a thing is now shown, unless there is one already */
     handOver,
     head: (id: string) => head.get(id),
     /** Items of other sources that are shown as part of a source's items */
     partsOf: (sourceId: string) => partsOf.all(sourceId),
-    setNotDuplicate(a: string, b: string, notDuplicate: boolean) {
+    /** Keeps what a person says of two items; null: nothing, as they are found */
+    setVerdict(a: string, b: string, same: boolean | null) {
       const [x, y] = a < b ? [a, b] : [b, a];
-      (notDuplicate ? addNotDuplicate : removeNotDuplicate).run(x, y);
+      if (same === null) dropVerdict.run(x, y);
+      else putVerdict.run(x, y, Number(same));
     },
   };
 }
@@ -94,6 +113,8 @@ const candidate = (r: Row): Candidate => ({
   when: when(r.due) ?? when(r.start),
   course: r.course ?? (r.calendar_kind === 'course' ? r.calendar_name : null),
   calendar: r.calendar_kind,
+  own: r.own === 1,
+  repeats: r.repeats === 1,
   createdAt: r.created_at,
   sameAs: r.same_as,
 });
@@ -108,7 +129,7 @@ export function settleSame(
   itemIds: readonly string[],
   zone: Zone,
 ): void {
-  if (!store.hasSeveralSources(learnerId)) return;
+  if (!store.mayStandTwice(learnerId, itemIds)) return;
   const groups = new Groups();
   let edge = [...itemIds];
   // Duplicates of duplicates belong together; a chain ends after a few links, since each is of another
@@ -121,10 +142,10 @@ export function settleSame(
   const ids = groups.ids();
   const candidates = new Map(store.candidates(ids).map((c) => [c.id, c]));
   const was = new Map(store.linked(ids).map((r) => [r.id, r.same_as]));
-  const notDuplicate = store.notDuplicate(ids);
+  const verdicts = store.verdicts(ids);
   for (const group of groups.all()) {
     const alive = group.map((id) => candidates.get(id)).filter((c) => c !== undefined);
-    for (const [id, primary] of settleDuplicates(alive, notDuplicate, zone)) {
+    for (const [id, primary] of settleDuplicates(alive, verdicts, zone)) {
       const before = was.get(id) ?? null;
       if (primary !== before) store.setSame(id, primary);
       if (primary !== null) store.handOver(id, primary);

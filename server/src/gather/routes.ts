@@ -1,6 +1,7 @@
 import { routes } from '@zephyrfield/core/api/routes';
 import type { Mount } from '../http/mount.ts';
 import type { FileService } from './files.ts';
+import type { QuestionService } from './questions.ts';
 import type { RemovalService } from './removal.ts';
 import type { GatherService } from './service.ts';
 import type { GatherStore } from './store.ts';
@@ -11,13 +12,14 @@ export interface GatherDeps {
   gather: GatherService;
   files: FileService;
   understanding: UnderstandingService;
+  questions: QuestionService;
   removal: RemovalService;
   store: GatherStore;
 }
 
 export function mountGather(
   mount: Mount,
-  { gather, files, understanding, removal, store }: GatherDeps,
+  { gather, files, understanding, questions, removal, store }: GatherDeps,
 ): void {
   const ok = { ok: true as const };
   mount(routes.sources, ({ learner }) => store.ofLearner(learner.id).map(gather.view));
@@ -45,6 +47,15 @@ export function mountGather(
   );
   mount(routes.splits, ({ params }) => understanding.proposals(params.id));
   mount(routes.changeSplit, ({ params, body }) => understanding.split(params.id, body.split));
+  mount(routes.questions, ({ learner }) => questions.questions(learner.id, learner.zone));
+  mount(routes.setDuplicate, ({ learner, params, body }) => {
+    questions.setDuplicate(learner.id, params.id, params.otherId, body.duplicate);
+    return ok;
+  });
+  mount(routes.matchItem, ({ learner, params, body }) => {
+    questions.match(learner.id, params.id, body.to);
+    return ok;
+  });
   mount(routes.changes, ({ caller, learner }) => {
     const upTo = store.seenUpTo(caller.personId, learner.id);
     return store.changesOf(learner.id).map((row) => changeView(row, upTo));

@@ -6,6 +6,7 @@ import type { Db } from '../db/open.ts';
 import { change, changesSeen, item, occurrence, source, waitingFile } from '../db/schema.ts';
 import type { KnownBefore } from './read-bytes.ts';
 import { duplicateStore } from './duplicates.ts';
+import { unmatchedStore } from './unmatched.ts';
 
 export type SourceRow = typeof source.$inferSelect;
 export type ItemRow = typeof item.$inferSelect;
@@ -317,6 +318,7 @@ function contentStore(db: Db) {
     },
     itemsOf: (sourceId: string): ItemHead[] => itemsOf.all(sourceId).map(headOf),
     duplicates: duplicateStore(db),
+    unmatched: unmatchedStore(db),
     /** Digests of what need not be read again while its blocks stay the same */
     known(sourceId: string): Pick<KnownBefore, 'uids' | 'digests'> {
       const rows = known.all(sourceId);

@@ -10,7 +10,6 @@ import { horizon } from './horizon.ts';
 import { calendarIdsOf, calendarsFor, sectionFinder, understandingOf, type Sections } from './sections.ts';
 import { UsedUp, type Pool } from '../work/pool.ts';
 import type { GatherStore, ItemRow, SourceRow } from './store.ts';
-import { settleSame } from './duplicates.ts';
 import type { Turns } from './turns.ts';
 import { sourceView } from './views.ts';
 
@@ -139,15 +138,6 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
       return { rules: { ...row.rules, unjoined: joined ? others : [...others, item.uid].slice(-500) } };
     });
 
-  /** Says whether two items are the same thing. */
-  function setDuplicate(learnerId: string, zone: string, a: string, b: string, duplicate: boolean): void {
-    store.transaction(() => {
-      store.duplicates.setNotDuplicate(a, b, !duplicate);
-      settleSame(store.duplicates, learnerId, [a, b], ianaZone(zone) ?? UTC);
-    });
-    changed(learnerId);
-  }
-
   /**
    * After a calendar's kind or zone was changed: its source's entries are worked out anew, and its link read
    * whole at the next check.
@@ -171,7 +161,7 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
     await workOut(source.id, (row) => ({ rules: row.rules }));
   }
 
-  return { proposals, split, correct, alike, joinWindow, setDuplicate, calendarChanged };
+  return { proposals, split, correct, alike, joinWindow, calendarChanged };
 }
 const tooMuch = () =>
   new ProblemError(422, 'too-much', 'This calendar is too large to be worked out anew.', {

@@ -96,16 +96,6 @@ export function mountItems(
     await understanding.joinWindow(store.item(params.id)!.item, body.joined);
     return { ok: true as const };
   });
-  mount(routes.setDuplicate, ({ learner, params, body }) => {
-    understanding.setDuplicate(
-      learner.id,
-      store.item(params.id)!.zone,
-      params.id,
-      params.otherId,
-      body.duplicate,
-    );
-    return { ok: true as const };
-  });
 
   mount(routes.undated, ({ caller, learner }) =>
     store

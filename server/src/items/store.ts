@@ -157,13 +157,12 @@ export function itemStore(db: Db) {
     'SELECT id AS itemId, content FROM item WHERE learner_id = ? AND gone_at IS NULL AND same_as IS NULL',
   );
   const duplicatesOf = sqlite.prepare<{ id: string }, DuplicateRow>(`
-    SELECT i.id, c.id AS calendarId, c.name AS calendar, (i.id IN (SELECT a FROM not_duplicate
-      WHERE b = @id UNION SELECT b FROM not_duplicate WHERE a = @id)) AS notDuplicate,
+    WITH apart AS (SELECT iif(a = @id, b, a) AS id FROM verdict WHERE @id IN (a, b) AND NOT same)
+    SELECT i.id, i.title, c.id AS calendarId, c.name AS calendar, i.id IN (SELECT id FROM apart) AS notDuplicate,
       (SELECT coalesce(due, start) FROM occurrence o WHERE o.item_id = i.id ORDER BY from_ms
         LIMIT 1) AS "when"
     FROM item i JOIN calendar c ON c.id = i.calendar_id
-    WHERE i.same_as = @id OR i.id IN (SELECT a FROM not_duplicate WHERE b = @id UNION SELECT b
-      FROM not_duplicate WHERE a = @id)`);
+    WHERE i.gone_at IS NULL AND (i.same_as = @id OR i.id IN (SELECT id FROM apart))`);
   return {
     /** Other calendars that have the same thing, by the item that is shown */
     alsoIn(learnerId: string): Map<string, string[]> {
@@ -264,6 +263,7 @@ export type ItemStore = ReturnType<typeof itemStore>;
 export type ItemWhole = NonNullable<ReturnType<ItemStore['item']>>;
 interface DuplicateRow {
   id: string;
+  title: string;
   calendarId: string;
   calendar: string;
   notDuplicate: number;

@@ -34,6 +34,7 @@ import { Sheet } from '@/ui/sheet';
 import { Text } from '@/ui/text';
 import { lazyComponent } from '@/ui/lazy';
 import { ItemUnderstanding } from './item-understanding';
+import { JoinItems } from './join-items';
 import { OwnLayer } from './own-layer';
 import { Records } from './records';
 import { Reminders } from './reminders';
@@ -311,6 +312,7 @@ function Content({
       {mayEdit && !item.own ? (
         <ItemUnderstanding key={occurrence.itemId} item={item} learnerId={learnerId} viewer={viewer} />
       ) : null}
+      {mayEdit && item.own ? <JoinItems item={item} learnerId={learnerId} viewer={viewer} /> : null}
     </View>
   );
 }

@@ -8,10 +8,12 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { call, problemOf } from '@/data/client';
 import { refreshLearner } from '@/data/queries';
+import { sayWhetherSame } from '@/data/questions';
 import { Button } from '@/ui/button';
 import { Choice } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
+import { JoinItems } from './join-items';
 import { HAND_IN_WORDS, KIND_WORDS } from '@zephyrfield/core/item/words';
 
 interface Props {
@@ -29,29 +31,25 @@ export function ItemUnderstanding({ item, learnerId, viewer }: Props) {
   const onSuccess = () => refreshLearner(client, learnerId);
   const id = item.occurrence.itemId;
   const [open, setOpen] = useState(false);
-  const duplicate = useMutation({
-    mutationFn: ({ otherId, duplicate }: { otherId: string; duplicate: boolean }) =>
-      call('setDuplicate', { params: { id, otherId }, body: { duplicate } }),
-    onSuccess,
-  });
   const window = useMutation({
     mutationFn: (joined: boolean) => call('joinWindow', { params: { id }, body: { joined } }),
     onSuccess,
   });
-  const failure = duplicate.error ?? window.error;
+  const failure = window.error;
   return (
     <View className="gap-3">
       {item.duplicates.map((t) => (
         <View key={t.itemId} className="gap-1">
           <Text kind="small">
             {t.notDuplicate
-              ? `Not the same as the one in ${t.calendar}.`
-              : `Also in ${t.calendar}${differs(item, t.when) ? `, there on ${shortWhen(t.when!, viewer)}` : ''}. Shown once.`}
+              ? `Not the same as ${theOther(item, t)} in ${t.calendar}.`
+              : `Also ${differsInName(item, t) ? `${theOther(item, t)} ` : ''}in ${t.calendar}${differs(item, t.when) ? `, there on ${shortWhen(t.when!, viewer)}` : ''}. Shown once.`}
           </Text>
           <Button
             kind="quiet"
-            busy={duplicate.isPending}
-            onPress={() => duplicate.mutate({ otherId: t.itemId, duplicate: t.notDuplicate })}
+            onPress={() =>
+              void sayWhetherSame(learnerId, item.occurrence, t, t.notDuplicate, !t.notDuplicate)
+            }
             className="-ml-4 self-start"
           >
             {t.notDuplicate ? 'It is the same' : 'It is not the same thing'}
@@ -75,6 +73,7 @@ export function ItemUnderstanding({ item, learnerId, viewer }: Props) {
           </Button>
         </View>
       ) : null}
+      <JoinItems item={item} learnerId={learnerId} viewer={viewer} />
       <ProblemNotice problem={failure && problemOf(failure)} />
       {open ? (
         <Correction
@@ -93,6 +92,10 @@ export function ItemUnderstanding({ item, learnerId, viewer }: Props) {
   );
 }
 
+type Other = ItemView['duplicates'][number];
+const differsInName = ({ occurrence }: ItemView, { title }: Other) => title !== occurrence.title;
+const theOther = (item: ItemView, other: Other) =>
+  differsInName(item, other) ? `“${other.title}”` : 'the one';
 const differs = ({ occurrence }: ItemView, when: ItemView['duplicates'][number]['when']) =>
   when !== null && recurrenceIdOf(when) !== recurrenceIdOf(occurrence.due ?? occurrence.start);
 

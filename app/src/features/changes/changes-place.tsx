@@ -3,6 +3,7 @@ import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { changesByDay, type ChangesOfDay } from '@zephyrfield/core/view/changes';
 import { changeWords } from '@zephyrfield/core/item/change';
+import { plural } from '@zephyrfield/core/words/text';
 import { daysAway, longDay, today } from '@zephyrfield/core/words/when';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { router } from '@/router';
@@ -12,6 +13,7 @@ import { call, problemOf } from '@/data/client';
 import { useLearner } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { keys, useCalendars, useChanges } from '@/data/queries';
+import { useQuestions } from '@/data/questions';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
 import { Flag } from '@/ui/flag';
@@ -33,6 +35,8 @@ export function ChangesPlace() {
     mutationFn: (id: number) => call('seeChanges', { params: { learnerId: learner.id }, body: { upTo: id } }),
     onSettled: () => client.invalidateQueries({ queryKey: keys.changes(learner.id) }),
   });
+  const asked = useQuestions(learner.id).data;
+  const questions = (asked?.maybeSame.length ?? 0) + (asked?.unmatched.length ?? 0);
   const failure = changes.error ?? see.error;
   const problem = failure && problemOf(failure);
   const day0 = today(now, viewer);
@@ -52,6 +56,16 @@ export function ChangesPlace() {
         ) : null}
       </View>
       <ProblemNotice problem={problem} />
+      {questions && learner.access === 'edit' ? (
+        <View className="flex-row flex-wrap items-center gap-x-3 rounded-xl bg-lagoon-wash px-4 py-1">
+          <Text className="min-w-0 flex-1">
+            {plural(questions, 'question')} about what was gathered: what is the same, what became of what.
+          </Text>
+          <Button kind="quiet" onPress={() => router.push('/gather')}>
+            Answer
+          </Button>
+        </View>
+      ) : null}
       {changes.isPending ? (
         <View role="status" aria-label="Loading what changed" className="h-24 rounded-xl bg-sheet" />
       ) : null}

@@ -17,6 +17,7 @@ import { ChangeCalendar } from './change-calendar';
 import { useChosenFiles } from './chosen-files';
 import { FileDrop } from '@/ui/file-drop';
 import { PastWork } from './past-work';
+import { Questions } from './questions';
 import { SourceLine } from './source-line';
 
 /** The Gather place: where everything comes from, one line a source. */
@@ -51,6 +52,7 @@ export function GatherPlace() {
       ) : null}
       <ProblemNotice problem={problem} />
       {learner.access === 'look' ? null : <PastWork />}
+      {mayEdit ? <Questions /> : null}
       {sources.isPending ? (
         <View role="status" aria-label="Loading the sources" className="h-24 rounded-xl bg-sheet" />
       ) : null}

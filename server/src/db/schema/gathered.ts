@@ -152,6 +152,8 @@ export const item = sqliteTable(
     /** Counts the changes of what is made by hand */
     version: integer('version').notNull().default(0),
     goneAt: instant('gone_at'),
+    /** It left its feed with something that people had added, while new entries came: it may be one of them */
+    unmatched: integer('unmatched', { mode: 'boolean' }).notNull().default(false),
     createdAt: instant('created_at').notNull(),
     updatedAt: instant('updated_at').notNull(),
   },
@@ -162,6 +164,9 @@ export const item = sqliteTable(
     index('item_same_as')
       .on(t.sameAs)
       .where(sql`same_as IS NOT NULL`),
+    index('item_unmatched')
+      .on(t.learnerId)
+      .where(sql`unmatched`),
   ],
 );
 
@@ -209,9 +214,9 @@ export const occurrence = sqliteTable(
   ],
 );
 
-/** Two items a person has said are not the same thing, the smaller id first. */
-export const notDuplicate = sqliteTable(
-  'not_duplicate',
+/** Two items of which a person has said whether they are the same thing; the smaller id first. */
+export const verdict = sqliteTable(
+  'verdict',
   {
     a: text('a')
       .notNull()
@@ -219,8 +224,9 @@ export const notDuplicate = sqliteTable(
     b: text('b')
       .notNull()
       .references(() => item.id, { onDelete: 'cascade' }),
+    same: integer('same', { mode: 'boolean' }).notNull(),
   },
-  (t) => [primaryKey({ columns: [t.a, t.b] }), index('not_duplicate_by_b').on(t.b)],
+  (t) => [primaryKey({ columns: [t.a, t.b] }), index('verdict_by_b').on(t.b)],
 );
 
 /** A file that was sent and looked at, until it is read in or a day has passed. */
