@@ -104,7 +104,10 @@ test(
   },
 );
 
-test('ticked off, it asks once how it was handed in; the record stays on the item', async ({ page }) => {
+test('ticked off, it asks once how it was handed in; the record stays on the item, with when and a photo', async ({
+  page,
+  accessible,
+}) => {
   await todo(page);
   const title = 'Glaze test tiles';
   await page.getByRole('button', { name: `Finish ${title}` }).click();
@@ -121,8 +124,19 @@ test('ticked off, it asks once how it was handed in; the record stays on the ite
   await expect(page.getByRole('group', { name: 'Record' })).toContainText(
     'Handed in on paper Tuesday 6 October',
   );
+  const record = page.getByRole('group', { name: 'Record' });
+  await record.getByRole('button', { name: 'Change it, or add a photo' }).click();
+  await record.getByLabel('Note').fill('in the blue folder');
+  await pick(record, 'When', '2026-10-05T15:30');
+  await record
+    .getByLabel('Photos of what was handed in')
+    .setInputFiles([{ name: 'tiles.png', mimeType: 'image/png', buffer: PNG }]);
+  await expect(record.getByRole('link', { name: 'tiles.png, the whole picture' })).toBeVisible();
+  await accessible();
+  await acknowledged(page, () => record.getByRole('button', { name: 'Save' }).click());
+  await expect(record).toContainText('Handed in on paper, “in the blue folder” Monday 5 October, 15:30');
   await page.getByRole('button', { name: 'Not finished after all' }).click();
-  await expect(page.getByRole('group', { name: 'Record' })).toContainText('Not finished after all');
+  await expect(record).toContainText('Not finished after all');
 });
 
 test('paper whose date has passed is asked after and never nags', { tag: '@phone' }, async ({ page }) => {

@@ -200,6 +200,7 @@ export class School {
       links: this.given.links ?? [],
       history: [],
       records: [],
+      photos: [],
     };
   }
 }

@@ -274,6 +274,7 @@ CREATE TABLE `brief_file` (
 	`type` text NOT NULL,
 	`size` integer NOT NULL,
 	`digest` text NOT NULL,
+	`of` text DEFAULT 'brief' NOT NULL,
 	`person_id` text,
 	`removed_at` integer,
 	`created_at` integer NOT NULL,

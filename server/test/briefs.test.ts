@@ -272,3 +272,28 @@ test('a long brief for many that are alike can be taken back: what it is written
     .expect(200);
   expect((await briefOf(ids[5]!)).shared).toBeNull();
 });
+
+test('a photo of what was handed in stays with its record and is none of the brief’s files', async () => {
+  const { id } = await add(weekly);
+  const photo = (recurrenceId: string, name: string, bytes: Buffer) =>
+    agent
+      .post(`/api/items/${id}/record-photos`)
+      .query({ name, recurrenceId })
+      .set('content-type', 'application/octet-stream')
+      .send(bytes);
+  const kept = (await photo('2026-10-12', 'page.png', PNG).expect(200)).body as BriefFile;
+  const view = async (recurrenceId: string) =>
+    (await agent.get(`/api/items/${id}`).query({ recurrenceId }).expect(200)).body as ItemView;
+  expect(await view('2026-10-12')).toMatchObject({ photos: [{ id: kept.id }], brief: { files: [] } });
+  expect((await view('2026-10-05')).photos).toEqual([]);
+  await agent.get(`/api/brief-files/${kept.id}/bytes`).expect(200);
+  expect((await photo('2026-10-12', 'page.txt', Buffer.from('in words')).expect(415)).body).toMatchObject({
+    title: 'page.txt is no picture.',
+  });
+  // Whoever may change the one has not thereby to do with the other.
+  const file = await sent(id, 'a.png', PNG);
+  await agent.patch(`/api/record-photos/${file.id}`).send({ removed: true }).expect(404);
+  await agent.patch(`/api/brief-files/${kept.id}`).send({ removed: true }).expect(404);
+  await agent.patch(`/api/record-photos/${kept.id}`).send({ removed: true }).expect(200);
+  expect((await view('2026-10-12')).photos).toEqual([]);
+});

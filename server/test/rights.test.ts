@@ -63,6 +63,7 @@ interface Family {
     | 'gathered'
     | 'otherGathered'
     | 'briefFile'
+    | 'recordPhoto'
     | 'briefText'
     | 'keptBrief'
     | 'notice',
@@ -166,6 +167,13 @@ async function family(name: string, word: string): Promise<Family> {
       .set('content-type', 'image/png')
       .send(PNG),
   )) as { id: string };
+  const recordPhoto = (await ok(
+    agent
+      .post(`/api/items/${item}/record-photos`)
+      .query({ name: `${word} handed in.png` })
+      .set('content-type', 'image/png')
+      .send(PNG),
+  )) as { id: string };
   const kept = (await ok(agent.post('/api/briefs').send({ name: `${word} kept`, brief: BRIEF }))) as {
     id: string;
   };
@@ -199,6 +207,7 @@ async function family(name: string, word: string): Promise<Family> {
       gathered,
       otherGathered,
       briefFile: briefFile.id,
+      recordPhoto: recordPhoto.id,
       briefText: before[0]!.textId,
       keptBrief: kept.id,
       notice: String(notices.find((n) => n.title === `${word} notice`)!.id),
@@ -284,6 +293,8 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   changeBrief: (i) => ofItem(i, { brief: BRIEF }),
   putBriefs: (i) => ({ ...ofLearner(i), body: { writes: [{ itemId: i.item, textId: i.briefText }] } }),
   sendBriefFile: (i) => ({ params: { id: i.item }, query: { name: 'a.png' }, body: PNG }),
+  sendRecordPhoto: (i) => ({ params: { id: i.item }, query: { name: 'a.png' }, body: PNG }),
+  changeRecordPhoto: (i) => ({ params: { id: i.recordPhoto }, body: { removed: true } }),
   changeBriefFile: (i) => ({ params: { id: i.briefFile }, body: { removed: true } }),
   keptBriefs: () => ({}),
   keepBrief: () => ({ body: { name: 'Kept', brief: BRIEF } }),

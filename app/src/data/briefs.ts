@@ -74,6 +74,18 @@ export async function removeBriefFile({ id, name }: BriefFile): Promise<void> {
   }
 }
 
+/** Takes a photo of a record away, with the way back. */
+export async function removePhoto({ id }: BriefFile): Promise<void> {
+  const set = (removed: boolean) =>
+    call('changeRecordPhoto', { params: { id }, body: { removed } }).then(() => refreshBriefs());
+  try {
+    await set(true);
+    useUndo.getState().did({ words: 'Photo removed', undo: () => set(false) });
+  } catch (error) {
+    useUndo.getState().failed(error);
+  }
+}
+
 /** Keeps a brief under a name. @throws Refusal */
 export async function keepBrief(name: string, brief: Brief): Promise<void> {
   await call('keepBrief', { body: { name, brief } });

@@ -1,5 +1,5 @@
 import FilePlus from 'lucide-react-native/icons/file-plus';
-import { createElement, type ReactNode } from 'react';
+import { createElement, type ComponentProps, type ReactNode } from 'react';
 import { View } from 'react-native';
 import { useDropzone } from 'react-dropzone';
 import { Button } from './button';
@@ -9,6 +9,11 @@ interface Props {
   /** Names the field for screen readers */
   label?: string;
   words?: string;
+  /** What the button says that opens the choice */
+  button?: string;
+  icon?: ComponentProps<typeof Button>['icon'];
+  /** Pictures are asked for, from the camera too */
+  pictures?: boolean;
   onFiles(files: File[]): void;
   children?: ReactNode;
 }
@@ -17,6 +22,9 @@ interface Props {
 export function FileDrop({
   label = 'Calendar files',
   words = 'Drop .ics files here, several at once if you like, or',
+  button = 'Choose files',
+  icon = FilePlus,
+  pictures = false,
   onFiles,
   children,
 }: Props) {
@@ -32,11 +40,16 @@ export function FileDrop({
       ...getRootProps(),
       className: `flex flex-col gap-3 rounded-xl border-2 border-dashed p-4 ${isDragActive ? 'border-lagoon bg-lagoon-wash' : 'border-line'}`,
     },
-    createElement('input', { ...getInputProps(), 'aria-label': label }),
+    createElement('input', {
+      ...getInputProps(),
+      'aria-label': label,
+      // A hint for the choice; what a file is, the server says.
+      ...(pictures ? { accept: 'image/*' } : {}),
+    }),
     <View className="gap-2">
       <Text>{isDragActive ? 'Let go of them here.' : words}</Text>
-      <Button kind="second" icon={FilePlus} onPress={open} className="self-start">
-        Choose files
+      <Button kind="second" icon={icon} onPress={open} className="self-start">
+        {button}
       </Button>
       {children}
     </View>,

@@ -64,6 +64,8 @@ export const paths = {
   changeBrief: { method: 'PUT', path: '/api/items/:id/brief' },
   putBriefs: { method: 'POST', path: '/api/learners/:learnerId/briefs' },
   sendBriefFile: { method: 'POST', path: '/api/items/:id/files', raw: true },
+  sendRecordPhoto: { method: 'POST', path: '/api/items/:id/record-photos', raw: true },
+  changeRecordPhoto: { method: 'PATCH', path: '/api/record-photos/:id' },
   changeBriefFile: { method: 'PATCH', path: '/api/brief-files/:id' },
   keptBriefs: { method: 'GET', path: '/api/briefs' },
   keepBrief: { method: 'POST', path: '/api/briefs' },

@@ -80,6 +80,11 @@ const ofLearner = z.object({ learnerId: claim('learner') });
 const ofCalendar = z.object({ id: claim('calendar') });
 const ofSource = z.object({ id: claim('source') });
 const ofItem = z.object({ id: claim('item') });
+/** What a file is called, and the date of the item it is for; empty for all of them. */
+const fileOfDate = z.object({
+  name: z.string().trim().min(1).max(255),
+  recurrenceId: z.string().max(64).default(''),
+});
 const never = z.never();
 const done = z.object({ ok: z.literal(true) });
 
@@ -410,12 +415,26 @@ export const routes = {
     access: 'edit',
     summary: 'Add a picture or file to a brief',
     params: ofItem,
-    query: z.object({
-      name: z.string().trim().min(1).max(255),
-      recurrenceId: z.string().max(64).default(''),
-    }),
+    query: fileOfDate,
     body: z.instanceof(Uint8Array),
     reply: BriefFile,
+  }),
+  sendRecordPhoto: route({
+    ...paths.sendRecordPhoto,
+    access: 'tick',
+    summary: 'Add a photo of how something was handed in',
+    params: ofItem,
+    query: fileOfDate,
+    body: z.instanceof(Uint8Array),
+    reply: BriefFile,
+  }),
+  changeRecordPhoto: route({
+    ...paths.changeRecordPhoto,
+    access: 'tick',
+    summary: 'Take a photo of a record away, or put it back',
+    params: z.object({ id: claim('briefFile') }),
+    body: z.object({ removed: z.boolean() }),
+    reply: done,
   }),
   changeBriefFile: route({
     ...paths.changeBriefFile,

@@ -397,6 +397,8 @@ export const ItemView = z.object({
   }),
   /** What was told about finishing and handing in, latest first */
   records: z.array(RecordView),
+  /** Photos of how it was handed in, the first one first */
+  photos: z.array(BriefFile),
   brief: z.object({ shared: Brief.nullable(), ofDate: Brief.nullable(), files: z.array(BriefFile) }),
   /** What its feed has changed about it, latest first */
   history: z.array(ChangeView),

@@ -14,7 +14,14 @@ export function mountBriefs(mount: Mount, briefs: BriefService): void {
     briefs.addFile(caller.personId, params.id, query.recurrenceId, query.name, body),
   );
   mount(routes.changeBriefFile, ({ params, body }) => {
-    briefs.setRemoved(params.id, body.removed);
+    briefs.setRemoved(params.id, body.removed, 'brief');
+    return ok;
+  });
+  mount(routes.sendRecordPhoto, ({ caller, params, query, body }) =>
+    briefs.addFile(caller.personId, params.id, query.recurrenceId, query.name, body, 'record'),
+  );
+  mount(routes.changeRecordPhoto, ({ params, body }) => {
+    briefs.setRemoved(params.id, body.removed, 'record');
     return ok;
   });
   mount(routes.keptBriefs, ({ caller }) => briefs.kept(caller.personId));

@@ -8,6 +8,7 @@ import { ProblemError, notFound, refuseUnlessVersion, tooMany } from '../http/pr
 import { MOST } from '../limits.ts';
 import type { FileFolder } from './folder.ts';
 import type { FileKind } from './kind.ts';
+import { isPicture } from './kind.ts';
 import { briefFileView } from './views.ts';
 import type { BriefFileRow, BriefStore } from './store.ts';
 
@@ -80,7 +81,7 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
       const all = store.ofItem(itemId);
       const files = store
         .filesOf(itemId)
-        .filter((f) => f.recurrenceId === '' || f.recurrenceId === recurrenceId);
+        .filter((f) => f.of === 'brief' && (f.recurrenceId === '' || f.recurrenceId === recurrenceId));
       return {
         shared: all.find((b) => b.recurrenceId === '')?.value ?? null,
         ofDate:
@@ -88,6 +89,12 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
         files: files.map(briefFileView),
       };
     },
+    /** Photos of how one date of an item was handed in */
+    photos: (itemId: string, recurrenceId: string): BriefFile[] =>
+      store
+        .filesOf(itemId)
+        .filter((f) => f.of === 'record' && f.recurrenceId === recurrenceId)
+        .map(briefFileView),
     /**
      * Writes a brief on an item, or on all of its source that are like it; gives what stood there.
      * @throws ProblemError 409 where another version stands there than it was made on
@@ -129,6 +136,7 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
       recurrenceId: string,
       name: string,
       bytes: Uint8Array,
+      of: BriefFileRow['of'] = 'brief',
     ): Promise<BriefFile> {
       const { learnerId } = editable(itemId);
       if (bytes.length > MOST.fileBytes)
@@ -146,6 +154,10 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
           remedy: 'Pictures, PDF, text, office documents and sound can be added; anything else by a link.',
         });
       }
+      if (of === 'record' && !isPicture(kind.type))
+        throw new ProblemError(415, 'file-kind', `${name} is no picture.`, {
+          remedy: 'Take a photo of what was handed in, or choose one.',
+        });
       const row = await folder.put(bytes, (digest) =>
         store.transaction(() => {
           if (store.filesOf(itemId).length >= MOST.files)
@@ -164,6 +176,7 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
             type: kind.type,
             size: bytes.length,
             digest,
+            of,
             personId,
             removedAt: null,
             createdAt: now,
@@ -181,9 +194,10 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
       if (!row) throw notFound('file');
       return { ...row, path: folder.of(row.digest) };
     },
-    setRemoved(id: string, removed: boolean): void {
+    /** @param of what it is expected to belong to: who may change the one may not the other */
+    setRemoved(id: string, removed: boolean, of: BriefFileRow['of']): void {
       const row = store.file(id);
-      if (!row) throw notFound('file');
+      if (row?.of !== of) throw notFound('file');
       store.transaction(() => store.setRemoved(id, removed ? clock.now() : null));
       changed(row.learnerId);
     },

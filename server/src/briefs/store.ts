@@ -104,7 +104,7 @@ export function briefStore(db: Db) {
         size, digest, person_id, removed_at, created_at)
         SELECT lower(hex(randomblob(12))), learner_id, ${to}, recurrence_id, name, type, size, digest,
           person_id, removed_at, created_at
-          FROM brief_file WHERE item_id = ${from} AND recurrence_id = '' AND removed_at IS NULL`);
+          FROM brief_file WHERE item_id = ${from} AND recurrence_id = '' AND "of" = 'brief' AND removed_at IS NULL`);
     },
 
     file: (id: string) => db.select().from(briefFile).where(eq(briefFile.id, id)).get(),

@@ -83,6 +83,7 @@ export function mountItems(
     return itemView(store, found, caller.personId, row, face, {
       reminders: row?.occurrence.toMs ? notify.remindersOf(caller.personId, row) : NO_REMINDERS,
       brief: briefs.of(id, recurrenceId),
+      photos: briefs.photos(id, recurrenceId),
       alike: understanding.alike(found.item),
       // Of a series, what was told of this date and of all of it.
       history: historyOf(id).filter((c) => c.recurrenceId === '' || c.recurrenceId === recurrenceId),

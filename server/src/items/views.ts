@@ -147,7 +147,7 @@ export function occurrencesOf(
 }
 
 /** What other rooms know of an item. */
-type Elsewhere = Pick<ItemView, 'reminders' | 'brief' | 'alike' | 'history'>;
+type Elsewhere = Pick<ItemView, 'reminders' | 'brief' | 'photos' | 'alike' | 'history'>;
 
 /**
  * Everything known of an item, or of one of its dates.

@@ -2,11 +2,12 @@ import type { BriefFile } from '@zephyrfield/core/api/own';
 import type { ItemView } from '@zephyrfield/core/api/schemas';
 import { briefPassages } from '@zephyrfield/core/item/brief';
 import FileText from 'lucide-react-native/icons/file-text';
-import { createElement, useState } from 'react';
+import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { BRIEF_FIELDS, NO_BRIEF, fileAddress, fileSize } from '@/data/briefs';
 import { Button } from '@/ui/button';
 import { lazyComponent } from '@/ui/lazy';
+import { Picture } from './picture';
 import { Passages } from '@/ui/passages';
 import { Text } from '@/ui/text';
 
@@ -54,26 +55,6 @@ export function Brief({ item, learnerId, mayEdit }: { item: ItemView; learnerId:
         </Button>
       ) : null}
     </View>
-  );
-}
-
-/** A picture as wide as there is room; the whole of it one tap away. */
-function Picture({ file: { id, name } }: { file: BriefFile }) {
-  return createElement(
-    'a',
-    {
-      href: fileAddress(id),
-      target: '_blank',
-      rel: 'noopener noreferrer',
-      'aria-label': `${name}, the whole picture`,
-      className: 'block',
-    },
-    createElement('img', {
-      src: fileAddress(id),
-      alt: name.replace(/\.\w+$/, ''),
-      loading: 'lazy',
-      className: 'max-h-[320px] min-h-[44px] min-w-[44px] max-w-full rounded-lg border border-line',
-    }),
   );
 }
 

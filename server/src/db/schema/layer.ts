@@ -146,6 +146,10 @@ export const briefFile = sqliteTable(
     size: integer('size').notNull(),
     /** SHA-256 of the bytes */
     digest: text('digest').notNull(),
+    /** What it belongs to: the brief, or the record of handing in */
+    of: text('of', { enum: ['brief', 'record'] })
+      .notNull()
+      .default('brief'),
     /** Who added it */
     personId: text('person_id').references(() => user.id, { onDelete: 'set null' }),
     /** Since when it is taken away; it can be put back for a day */
