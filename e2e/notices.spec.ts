@@ -102,7 +102,7 @@ test(
       .poll(async () =>
         (await posted(demo)).filter((m) => m.to === 'juno@skerrow.example').map((m) => m.subject),
       )
-      .toContain('Tide table exercise 11: Due Tue 6 Oct 23:59 · hand in online');
+      .toContain('Tide table exercise 11: Today, due Tue 6 Oct 23:59 · hand in online');
     await page.goto('/notices');
     await one(page, /^Tonight, Tuesday 6 October/)
       .getByRole('link', { name: /^Open/ })

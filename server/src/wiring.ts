@@ -1,5 +1,6 @@
 import { withoutMail } from '@zephyrfield/core/notify/settings';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
+import { lineToday } from '@zephyrfield/core/notify/words';
 import { viewerOf } from '@zephyrfield/core/words/when';
 import type { FileFolder } from './briefs/folder.ts';
 import { briefService } from './briefs/service.ts';
@@ -156,6 +157,10 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
       const names: Names = {
         learner: (id) =>
           learners.length > 1 ? (learners.find((l) => l.id === id)?.name.split(' ')[0] ?? null) : null,
+        line: (row) =>
+          row.kind === 'dueSoon'
+            ? lineToday(row.line, row.anchor, clock.now(), recipient(personId)!.viewer)
+            : row.line,
         calendar: (learnerId, id) => deliveries.calendarsOf(learnerId).find((c) => c.id === id)?.name ?? '',
       };
       const latest = rows.findLast((r) => r.sheet);

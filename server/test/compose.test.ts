@@ -32,8 +32,9 @@ const row = (more: Partial<DeliveryRow> = {}): DeliveryRow => ({
 });
 const BASE = 'https://zephyrfield.example';
 const calendar = () => 'Boatbuilding';
-const nobody = { learner: () => null, calendar };
-const named = (name: string) => ({ learner: () => name, calendar });
+const line = (r: DeliveryRow) => r.line;
+const nobody = { learner: () => null, calendar, line };
+const named = (name: string) => ({ learner: () => name, calendar, line });
 
 test('one by itself says it in its subject; several are counted; each leads to its page, all to what one is told', () => {
   const one = composeNotices([row()], nobody, BASE);

@@ -124,7 +124,7 @@ test('the evening before and three hours ahead: in the app and by mail, each onc
   await until('2026-10-09T00:00:00Z');
   expect(await told()).toHaveLength(2);
   expect(mailed()).toEqual(
-    Array.from({ length: 2 }, () => 'Keel plan: Due Thu 8 Oct 16:00 · hand in on paper'),
+    ['Tomorrow', 'Today'].map((day) => `Keel plan: ${day}, due Thu 8 Oct 16:00 · hand in on paper`),
   );
   const [mail] = mails();
   expect(mail).toMatchObject({

@@ -5,7 +5,8 @@ import { parseDate, parseInstant } from '../time/civil';
 import { instantOf, type When } from '../time/when';
 import { ianaZone } from '../time/zone';
 import { sheetLead, sheetText, daySheet } from './day-sheet';
-import { reminderWords } from './words';
+import { viewerOf } from '../words/when';
+import { lineToday, reminderWords } from './words';
 
 const viewer = { ...ianaZone('Europe/Dublin')!, hours: 24 as const };
 Object.setPrototypeOf(viewer, ianaZone('Europe/Dublin')!);
@@ -148,4 +149,28 @@ test('a reminder’s words are exact, since nobody knows when they are read', ()
   );
   expect(reminderWords(all[2]!, 'pastDue', viewer)).toBe('Was due Mon 5 Oct 23:59, and is still open.');
   expect(reminderWords(all[6]!, 'start', viewer)).toBe('Wed 7 Oct, 16:00 – 16:45 · Boat shed');
+});
+
+test('who reads a reminder on the day or the evening before is told so; a deadline after midnight is tonight’s', () => {
+  const at = (iso: string) => Date.parse(iso);
+  const line = 'Due Thu 8 Oct 16:00 · hand in on paper';
+  const anchor = at('2026-10-08T15:00:00Z');
+  const said = (now: string) => lineToday(line, anchor, at(now), viewer);
+  expect(said('2026-10-06T15:00:00Z')).toBe(line);
+  expect(said('2026-10-07T15:00:00Z')).toBe('Tomorrow, due Thu 8 Oct 16:00 · hand in on paper');
+  expect(said('2026-10-08T07:00:00Z')).toBe('Today, due Thu 8 Oct 16:00 · hand in on paper');
+  // Of a whole day, the last moment is the midnight that ends it.
+  expect(lineToday('Due Thu 8 Oct', at('2026-10-08T23:00:00Z'), at('2026-10-08T07:00:00Z'), viewer)).toMatch(
+    /^Today/,
+  );
+  const night = viewerOf(viewer, { hours: 24, nightUntil: 4 });
+  expect(
+    lineToday(
+      'Due the night of Tue 6 Oct 00:59',
+      at('2026-10-06T23:59:00Z'),
+      at('2026-10-06T17:00:00Z'),
+      night,
+    ),
+  ).toMatch(/^Today/);
+  expect(lineToday('Called off', null, at('2026-10-06T17:00:00Z'), viewer)).toBe('Called off');
 });

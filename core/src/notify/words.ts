@@ -1,9 +1,9 @@
 import { isWork, type HandInWay, type ItemKind } from '../item/kind.ts';
-import type { When } from '../time/when.ts';
+import { instantOf, type When } from '../time/when.ts';
 import { HANDED_IN_WORDS, HAND_IN_WORDS } from '../item/words.ts';
 import { capital } from '../words/text.ts';
 import { changeWords, type ChangeView } from '../item/change.ts';
-import { shortDue, spanDayWords, type Viewer } from '../words/when.ts';
+import { dueDay, shortDue, spanDayWords, today, type Viewer } from '../words/when.ts';
 import type { MomentOf } from './moments.ts';
 
 interface About {
@@ -24,6 +24,21 @@ export function reminderWords(o: About, of: MomentOf, viewer: Viewer): string {
     return `Your aim is ${shortDue(o.aim, viewer)}; due ${shortDue(o.due, viewer)}${how}`;
   if (isWork(o.kind) && o.due) return `Due ${shortDue(o.due, viewer)}${how}`;
   return [spanDayWords(o.start, o.end, viewer), o.place].filter(Boolean).join(' · ');
+}
+
+/**
+ * What a reminder says to somebody who reads it now: `Tomorrow, due Thu 8 Oct 16:00`. Days further off are exact
+ * alone.
+ * @param line its words, as they were made for any day
+ * @param anchor the last moment that is in time, or the beginning; null where nothing hangs on one
+ * @param now instants, in milliseconds
+ */
+export function lineToday(line: string, anchor: number | null, now: number, viewer: Viewer): string {
+  if (anchor === null) return line;
+  // Of a whole day, the last moment is the midnight that ends it.
+  const day = dueDay(instantOf(anchor - 1), viewer) - today(now, viewer);
+  const word = day === 0 ? 'Today' : day === 1 ? 'Tomorrow' : null;
+  return word ? `${word}, ${line.replace(/^(Due|Your)\b/, (w) => w.toLowerCase())}` : line;
 }
 
 /** What a change says under the item's title: `Moved: Thu 8 Oct 16:00 → Mon 12 Oct 16:00`. */

@@ -29,6 +29,8 @@ export interface Names {
   learner(learnerId: string): string | null;
   /** Empty where it is not known any more */
   calendar(learnerId: string, calendarId: string): string;
+  /** What is said of it to who reads it today */
+  line(row: DeliveryRow): string;
 }
 
 /** Whose it is and in which calendar: `Juno · Boatbuilding`. */
@@ -41,13 +43,13 @@ const foot = (base: string) => `\n-- \nChange your notices: ${base}/notice-setti
 const textOf = (rows: readonly DeliveryRow[], names: Names, base: string) =>
   rows.map((r) => {
     const where = whereOf(r, names);
-    return `${where ? `${where}: ` : ''}${r.title}\n${r.line}\n${base}${noticePath(r)}\n`;
+    return `${where ? `${where}: ` : ''}${r.title}\n${names.line(r)}\n${base}${noticePath(r)}\n`;
   });
 const htmlOf = (rows: readonly DeliveryRow[], names: Names, base: string) =>
   rows
     .map((r) => {
       const where = whereOf(r, names);
-      return `<p style="margin:0 0 20px">${where ? `<span style="color:${QUIET};font-size:14px">${escape(where)}</span><br>` : ''}<a style="color:${LAGOON};font-weight:bold" href="${escape(base + noticePath(r))}">${escape(r.title)}</a><br>${escape(r.line)}</p>`;
+      return `<p style="margin:0 0 20px">${where ? `<span style="color:${QUIET};font-size:14px">${escape(where)}</span><br>` : ''}<a style="color:${LAGOON};font-weight:bold" href="${escape(base + noticePath(r))}">${escape(r.title)}</a><br>${escape(names.line(r))}</p>`;
     })
     .join('');
 /** A head is one line, whatever a feed calls its things. */
@@ -59,7 +61,7 @@ export function composeNotices(rows: readonly DeliveryRow[], names: Names, base:
   const who = names.learner(first.learnerId);
   const subject =
     rows.length === 1
-      ? `${who ? `${who}: ` : ''}${first.title}: ${first.line}`
+      ? `${who ? `${who}: ` : ''}${first.title}: ${names.line(first)}`
       : `${plural(rows.length, 'thing')} to know: ${rows.map((r) => r.title).join(', ')}`;
   return {
     subject: subjectOf(subject),
