@@ -264,6 +264,21 @@ test(
     await expect(bar(page)).toContainText('still due Friday 9 October');
     await page.keyboard.press('u');
     await expect(page.getByRole('button', { name: /^Workshop sheet 3, .*your aim/ })).toHaveCount(0);
+    // By key, its aim goes on and on, and the focus along with it; Escape brings it back there.
+    await page.getByRole('button', { name: /^Workshop sheet 3/ }).focus();
+    const aim = page.getByRole('button', { name: /^Workshop sheet 3, Statistics Workshop, your aim/ });
+    for (const day of ['Thursday 8 October', 'Wednesday 7 October', 'Tuesday 6 October']) {
+      await page.keyboard.press('Alt+ArrowLeft');
+      await expect(bar(page)).toContainText(`aim ${day}, still due Friday 9 October`);
+      await expect(aim).toBeFocused();
+    }
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('complementary', { name: 'Workshop sheet 3' })).toBeFocused();
+    await page.keyboard.press('Escape');
+    await expect(aim).toBeFocused();
+    await page.keyboard.press('u');
+    await expect(bar(page)).toContainText('Undone: Workshop sheet 3: aim Tuesday 6 October');
+    await expect(aim).toHaveAccessibleName(/your aim Wednesday 7 October/);
     await carry(/^Lesson: Statistics/, 'Saturday 10 October');
     await expect(bar(page)).toContainText('comes from its feed');
     await hens.focus();

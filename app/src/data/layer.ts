@@ -4,6 +4,7 @@ import { editOccurrence, isPersonal } from '@zephyrfield/core/item/layer';
 import { call } from './client';
 import { serverNow } from './now';
 import { useUndo } from './undo';
+import { writing } from './writing';
 import { askAnewOnTheWay, keys, queryClient, refresh } from './queries';
 
 /** What may change of what the crew shares, and of what a person has for themselves: one of the two at a time. */
@@ -76,11 +77,18 @@ export interface LayerOptions {
  * word where the server refuses.
  * @returns the occurrence as it then is; null where it was refused
  */
-export async function changeLayer(
+export const changeLayer = (
   learnerId: string,
   given: OccurrenceView,
   change: LayerEdit,
-  { words, back, asks = false }: LayerOptions = {},
+  options: LayerOptions = {},
+): Promise<OccurrenceView | null> => writing(write(learnerId, given, change, options));
+
+async function write(
+  learnerId: string,
+  given: OccurrenceView,
+  change: LayerEdit,
+  { words, back, asks = false }: LayerOptions,
 ): Promise<OccurrenceView | null> {
   const before = latest(learnerId, given);
   const id = `${given.itemId} ${given.recurrenceId}`;
@@ -123,7 +131,14 @@ export async function changeLayer(
 const AT_ONCE = 500;
 
 /** Finishes many at once, or opens them again: one step, which is taken back in one step. */
-export async function finishAll(
+export const finishAll = (
+  learnerId: string,
+  occurrences: readonly OccurrenceView[],
+  finished: boolean,
+  words: string | null,
+): Promise<void> => writing(writeAll(learnerId, occurrences, finished, words));
+
+async function writeAll(
   learnerId: string,
   occurrences: readonly OccurrenceView[],
   finished: boolean,

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { call } from './client';
 import { queryClient, refreshLearner } from './queries';
 import { useUndo } from './undo';
+import { writing } from './writing';
 
 /** What only a person knows of what was gathered: asked, not guessed. */
 export const useQuestions = (learnerId: string) =>
@@ -49,13 +50,13 @@ export const sayWhetherSame = (
   const say = (duplicate: boolean | null) => () =>
     call('setDuplicate', { params: { id: a.itemId, otherId: b.itemId }, body: { duplicate } });
   const words = same ? `${a.title} is shown once` : `${a.title} and ${b.title} are two things`;
-  return step(learnerId, words, say(same), say(before));
+  return writing(step(learnerId, words, say(same), say(before)));
 };
 
 /** Says which entry of its feed a lost item is now: it takes that one's place. */
 export const matchItem = (learnerId: string, lost: Named, found: Named): Promise<void> => {
   const match = () => call('matchItem', { params: { id: lost.itemId }, body: { to: found.itemId } });
-  return step(learnerId, `${lost.title} is now ${found.title}`, match, match);
+  return writing(step(learnerId, `${lost.title} is now ${found.title}`, match, match));
 };
 
 /** Says that a lost item is none of those there are. What was added to it stays with it, out of sight. */

@@ -1,4 +1,5 @@
 import { useUndo } from './undo';
+import { writing } from './writing';
 
 const undo = () => useUndo.getState();
 const log: string[] = [];
@@ -17,6 +18,16 @@ test('the latest is undone first, fifty deep, and at the end there is a word', a
   expect(log.at(-1)).toBe('11');
   await undo().undo();
   expect(undo().message).toEqual({ words: 'There is nothing to undo.' });
+});
+
+test('what is on its way still is undone, and not what was done before it', async () => {
+  step('before');
+  let written = () => {};
+  void writing(new Promise<void>((done) => (written = done)).then(() => step('on its way')));
+  const undone = undo().undo();
+  written();
+  await undone;
+  expect(log).toEqual(['on its way']);
 });
 
 test('several done together are one step, undone together from the last to the first', async () => {

@@ -2,6 +2,7 @@ import type { OccurrenceView, Problem } from '@zephyrfield/core/api/schemas';
 import { create } from 'zustand';
 import { problemOf } from './client';
 import { onForget } from './forget';
+import { allWritten, writing } from './writing';
 
 /** Something a person did to their data, with the way back. */
 export interface UndoStep {
@@ -35,23 +36,28 @@ export const useUndo = create<UndoState>()((set, get) => ({
   failed: (error) => set({ message: { problem: problemOf(error) } }),
   say: (words) => set({ message: { words } }),
   dismiss: () => set({ message: null }),
-  async bundle(words, work) {
-    const before = new Set(get().done);
-    await work();
-    const parts = get().done.filter((d) => !before.has(d));
-    if (!parts.length) return;
-    const step: UndoStep = {
-      words,
-      async undo() {
-        for (const part of [...parts].reverse()) await part.undo();
-      },
-    };
-    set((s) => ({
-      done: [...s.done.filter((d) => before.has(d)), step],
-      message: s.message && 'problem' in s.message ? s.message : { step },
-    }));
-  },
+  bundle: (words, work) =>
+    writing(
+      (async () => {
+        const before = new Set(get().done);
+        await work();
+        const parts = get().done.filter((d) => !before.has(d));
+        if (!parts.length) return;
+        const step: UndoStep = {
+          words,
+          async undo() {
+            for (const part of [...parts].reverse()) await part.undo();
+          },
+        };
+        set((s) => ({
+          done: [...s.done.filter((d) => before.has(d)), step],
+          message: s.message && 'problem' in s.message ? s.message : { step },
+        }));
+      })(),
+    ),
   async undo() {
+    // What was done last may be on its way still, and is a step only once it is written.
+    await allWritten();
     const step = get().done.at(-1);
     if (!step) return set({ message: { words: 'There is nothing to undo.' } });
     set((s) => ({ done: s.done.slice(0, -1), message: { words: `Undone: ${step.words}` } }));

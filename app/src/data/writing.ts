@@ -18,5 +18,7 @@ export function writing<T>(work: Promise<T>): Promise<T> {
  * Resolves once all that is being written has been, well or not: whoever goes on from it begins from what
  * then stands.
  */
-export const allWritten = (): Promise<unknown> =>
-  Promise.race([Promise.allSettled(pending), new Promise((done) => setTimeout(done, PATIENCE))]);
+export const allWritten = async (): Promise<void> => {
+  if (!pending.size) return;
+  await Promise.race([Promise.allSettled(pending), new Promise((done) => setTimeout(done, PATIENCE))]);
+};

@@ -89,6 +89,7 @@ const Pull = lazyComponent(() => import('./gestures').then((m) => m.Pull), 'aid'
 
 function FromBelow({ onClose, children }: Pick<SheetProps, 'onClose' | 'children'>) {
   const [down, setDown] = useState(0);
+  useFocusBack();
   const grip = useRef<View>(null);
   return (
     <View className="flex-1 justify-end">

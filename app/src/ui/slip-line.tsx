@@ -2,8 +2,9 @@ import type { Colour } from '@zephyrfield/core/item/flag';
 import type { Shape } from '@zephyrfield/core/item/kind';
 import type { Urgency } from '@zephyrfield/core/item/urgency';
 import Check from 'lucide-react-native/icons/check';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import { FILL, WASH } from './colours';
+import { SlipPress } from './slip-press';
 import { Text } from './text';
 
 export interface SlipLineProps {
@@ -55,12 +56,12 @@ export function SlipLine({
           ? 'border border-dashed border-ink2'
           : WASH[colour];
   return (
-    <Pressable
-      role="button"
-      aria-label={spoken}
-      dataSet={{ slip: id }}
-      onPress={onOpen}
-      className={`min-h-[24px] flex-row overflow-hidden rounded-[5px] hover:shadow-md ${box} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
+    <SlipPress
+      id={id}
+      spoken={spoken}
+      chosen={chosen}
+      onOpen={onOpen}
+      className={`min-h-[24px] flex-row rounded-[5px] hover:shadow-md ${box}`}
     >
       {isTicket ? (
         <View className={`w-[3px] ${FILL[colour]}`} />
@@ -86,7 +87,7 @@ export function SlipLine({
           <Stub shape={shape} colour={colour} time={time} urgency={urgency} isUnder={isUnder} />
         ) : null}
       </View>
-    </Pressable>
+    </SlipPress>
   );
 }
 
@@ -139,19 +140,19 @@ export function Ribbon({
   onOpen(): void;
 }) {
   return (
-    <Pressable
-      role="button"
-      aria-label={spoken}
-      dataSet={{ slip: id }}
-      onPress={onOpen}
-      className={`h-[24px] justify-center overflow-hidden px-2 hover:shadow-md ${WASH[colour]} ${before ? '' : 'rounded-l-[5px]'} ${after ? '' : 'rounded-r-[5px]'} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
+    <SlipPress
+      id={id}
+      spoken={spoken}
+      chosen={chosen}
+      onOpen={onOpen}
+      className={`h-[24px] justify-center px-2 hover:shadow-md ${WASH[colour]} ${before ? '' : 'rounded-l-[5px]'} ${after ? '' : 'rounded-r-[5px]'}`}
     >
       <View className={`absolute bottom-0 left-0 right-0 h-[3px] ${FILL[colour]}`} />
       <Text kind="fine" numberOfLines={1} className="font-bold" dir="auto">
         {before ? '… ' : ''}
         {title}
       </Text>
-    </Pressable>
+    </SlipPress>
   );
 }
 

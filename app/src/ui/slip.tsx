@@ -5,6 +5,7 @@ import { Pressable, View } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
 import { FILL, WASH } from './colours';
 import { Flag } from './flag';
+import { SlipPress } from './slip-press';
 import { Text } from './text';
 
 export interface SlipProps {
@@ -204,12 +205,12 @@ function Placed({
 }: SlipProps) {
   const box = shape === 'note' ? 'border border-dashed border-ink2/50' : WASH[colour];
   return (
-    <Pressable
-      role="button"
-      aria-label={spoken}
-      dataSet={{ slip: id }}
-      onPress={onOpen}
-      className={`min-h-[56px] flex-row overflow-hidden rounded-xl px-2 py-2 hover:shadow-md ${box} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
+    <SlipPress
+      id={id}
+      spoken={spoken}
+      chosen={chosen}
+      onOpen={onOpen}
+      className={`min-h-[56px] flex-row rounded-xl px-2 py-2 hover:shadow-md ${box}`}
     >
       {shape === 'ribbon' ? (
         <View className={`absolute bottom-0 left-0 right-0 h-[5px] ${FILL[colour]}`} />
@@ -233,6 +234,6 @@ function Placed({
         </View>
         <Text className="sr-only">{calendar}</Text>
       </View>
-    </Pressable>
+    </SlipPress>
   );
 }

@@ -1,13 +1,21 @@
 import { useEffect, useState } from 'react';
+import { followSlip, slipIdOf } from './slip-focus';
 
-/** Gives the focus back to what had it, when what took it since has gone away with it. */
+/**
+ * Gives the focus back to what had it, when what took it since has gone away with it. A slip may have been drawn
+ * anew meanwhile, or be drawn only now that there is room for it again.
+ */
 export function useFocusBack(): void {
   // As it was before anything here could take it.
-  const [before] = useState(() => document.activeElement as HTMLElement | null);
+  const [before] = useState(() => {
+    const element = document.activeElement as HTMLElement | null;
+    return { element, slip: slipIdOf(element) };
+  });
   useEffect(
     () => () => {
-      if (document.activeElement === document.body && before?.isConnected)
-        before.focus({ preventScroll: true });
+      if (document.activeElement !== document.body) return;
+      if (before.element?.isConnected) before.element.focus({ preventScroll: true });
+      else if (before.slip !== null) followSlip([before.slip]);
     },
     [before],
   );

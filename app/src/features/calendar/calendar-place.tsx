@@ -1,5 +1,5 @@
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
-import { agendaEntry, type AgendaEntry } from '@zephyrfield/core/view/agenda';
+import { agendaEntry, aimEntry, type AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { civilDate, formatDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { monthWeeks } from '@zephyrfield/core/view/days';
 import { plural } from '@zephyrfield/core/words/text';
@@ -20,6 +20,7 @@ import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
+import { followSlip } from '@/ui/slip-focus';
 import { useEscape } from '@/ui/use-escape';
 import { useIsWide } from '@/ui/use-is-wide';
 import { lazyComponent } from '@/ui/lazy';
@@ -27,7 +28,7 @@ import { AgendaHead } from './agenda-head';
 import { CalendarHead, moved } from './calendar-head';
 import { DragArea } from './drag';
 import { DayLists } from './day-lists';
-import type { Drawing } from './drawing';
+import { entryId, type Drawing } from './drawing';
 import { FilterBar } from './filter-bar';
 import { AgendaList } from './agenda-list';
 import { FlagLine, HiddenLine, namesTake } from './flag-line';
@@ -104,7 +105,8 @@ export function CalendarPlace() {
   // An aim's slip stands for the same item as its due date's.
   const entryOf = (id: string) => {
     const occurrence = scene.shown.find((o) => id.replace(/ aim$/, '') === `${o.itemId} ${o.recurrenceId}`);
-    return occurrence && agendaEntry(occurrence, now, viewer);
+    const entry = occurrence && agendaEntry(occurrence, now, viewer);
+    return entry && id.endsWith(' aim') ? (aimEntry(entry, viewer) ?? entry) : entry;
   };
   const ids = scene.calendars?.map((c) => c.id) ?? [];
   useKeys({
@@ -121,7 +123,11 @@ export function CalendarPlace() {
     help: () => setKeysOpen(true),
     move: (id, by) => {
       const entry = entryOf(id);
-      if (entry && mayEdit) void move(entry, { day: entry.day + by });
+      if (!entry || !mayEdit) return;
+      // Of work from a feed it is the aim that moves, and the focus goes along with it.
+      const plain = entryId({ ...entry, isAim: false });
+      followSlip(entry.urgency !== null && !entry.occurrence.own ? [`${plain} aim`, plain] : [plain]);
+      void move(entry, { day: entry.day + by });
     },
   });
 

@@ -5,6 +5,7 @@ import { longDay, minuteWords } from '@zephyrfield/core/words/when';
 import { Pressable, View } from 'react-native';
 import { FILL, WASH } from '@/ui/colours';
 import { SlipLine } from '@/ui/slip-line';
+import { SlipPress } from '@/ui/slip-press';
 import { Text } from '@/ui/text';
 import { BlockEnd, Draggable, DayBox } from './drag';
 import { entryId, slipOf, type Drawing } from './drawing';
@@ -160,12 +161,12 @@ function TimeBlock({
 }) {
   const { id, colour, title, spoken, chosen, onOpen, shape } = slip;
   return (
-    <Pressable
-      role="button"
-      aria-label={spoken}
-      dataSet={{ slip: id }}
-      onPress={onOpen}
-      className={`h-full flex-row overflow-hidden rounded-lg hover:shadow-md ${shape === 'note' ? 'border border-dashed border-ink2 bg-paper' : WASH[colour]} ${chosen ? 'ring-2 ring-lagoon' : ''}`}
+    <SlipPress
+      id={id}
+      spoken={spoken}
+      chosen={chosen}
+      onOpen={onOpen}
+      className={`h-full flex-row rounded-lg hover:shadow-md ${shape === 'note' ? 'border border-dashed border-ink2 bg-paper' : WASH[colour]}`}
     >
       <View className={`my-1 ml-1 w-[3px] rounded-full ${FILL[colour]}`} />
       <View className="min-w-0 flex-1 px-1 py-0.5 within-[55px]:px-0.5">
@@ -183,6 +184,6 @@ function TimeBlock({
           </Text>
         ) : null}
       </View>
-    </Pressable>
+    </SlipPress>
   );
 }

@@ -1,0 +1,49 @@
+/** What a slip is marked with, so that it is found again after it was drawn anew: its entry's id. */
+const slips = () => [...document.querySelectorAll<HTMLElement>('[data-slip]')];
+const isSeen = (element: HTMLElement) => element.checkVisibility?.() ?? true;
+
+/** The id of the slip that has this element; null where it is in none. */
+export const slipIdOf = (element: Element | null): string | null =>
+  element?.closest<HTMLElement>('[data-slip]')?.dataset['slip'] ?? null;
+
+/** How long is waited for a slip to be drawn, in milliseconds: then the focus stays where it is. */
+const WAITED = 2_000;
+
+let stop: () => void = () => {};
+
+/**
+ * Has the focus follow a slip that is about to be drawn anew, or elsewhere.
+ * @param ids of the slips it may go to, the one that is wanted most first; another one keeps it until that is there
+ */
+export function followSlip(ids: readonly string[]): void {
+  stop();
+  const began = document.activeElement;
+  const look = () => {
+    const { activeElement } = document;
+    const isLost = activeElement === document.body;
+    // Who has gone on meanwhile stays there.
+    if (!isLost && activeElement !== began && !ids.includes(slipIdOf(activeElement) ?? '')) return stop();
+    const all = slips();
+    for (const [place, id] of ids.entries()) {
+      const slip = all.find((s) => s.dataset['slip'] === id && isSeen(s));
+      if (!slip) continue;
+      // It may be drawn anew once more: it is followed until the time is over.
+      if (isLost || (place === 0 && slip !== activeElement)) slip.focus({ preventScroll: place > 0 });
+      return;
+    }
+  };
+  const watching = new MutationObserver(look);
+  const timer = setTimeout(() => stop(), WAITED);
+  stop = () => {
+    watching.disconnect();
+    clearTimeout(timer);
+    stop = () => {};
+  };
+  watching.observe(document.body, {
+    childList: true,
+    subtree: true,
+    attributes: true,
+    attributeFilter: ['data-slip'],
+  });
+  look();
+}
