@@ -50,6 +50,7 @@ module.exports = {
       },
       fontSize: {
         fine: ['0.8125rem', { lineHeight: '1.125rem' }],
+        tight: ['min(0.8125rem, 14px)', { lineHeight: 'min(1.125rem, 20px)' }],
         day: ['1rem', { lineHeight: '1.375rem' }],
         small: ['0.875rem', { lineHeight: '1.25rem' }],
         body: ['1rem', { lineHeight: '1.5rem' }],

@@ -34,6 +34,18 @@ const faults = (page: Page) =>
     const buttons = [
       ...main.querySelectorAll<HTMLElement>('[role=button],[role=link],button,a,input'),
     ].filter((e) => e.offsetParent && e.getBoundingClientRect().width > 1 && !e.closest('.sr-only'));
+    // What scrolls sideways by itself may reach beyond the window, and what is drawn for none but screen readers.
+    const scrolls = (e: HTMLElement) => {
+      for (let up = e.parentElement; up && up !== main; up = up.parentElement)
+        if (/auto|scroll/.test(getComputedStyle(up).overflowX) && up.scrollWidth > up.clientWidth)
+          return true;
+      return false;
+    };
+    for (const each of buttons) {
+      const { left, right } = each.getBoundingClientRect();
+      if ((left < -1 || right > innerWidth + 1) && !scrolls(each))
+        found.push(`cut off: ${each.textContent || each.outerHTML.slice(0, 80)}`);
+    }
     for (const each of [buttons[0], buttons.at(-1)]) {
       if (!each) continue;
       each.scrollIntoView({ block: 'center', inline: 'center' });

@@ -71,80 +71,84 @@ function Ticket({
   const finished = urgency === 'finished';
   const ring = chosen ? 'ring-2 ring-lagoon' : '';
   return (
-    <View className={`flex-row rounded-lg ${ring}`}>
-      <Pressable
-        role="button"
-        aria-label={spoken}
-        dataSet={{ slip: id }}
-        onPress={onOpen}
-        className={`min-h-[60px] flex-1 flex-row overflow-hidden rounded-l-lg ${isAim ? 'border border-r-0 border-dashed border-lagoon' : finished ? 'bg-line/40' : 'bg-sheet shadow-sm hover:shadow-md'}`}
-      >
-        <View className={`w-[5px] ${FILL[colour]} ${finished ? 'opacity-50' : ''}`} />
-        <View className="flex-1 justify-center px-3 py-1.5">
-          <View className="flex-row items-center gap-2">
-            <Flag colour={colour} flag={flag} size={13} />
-            <Text kind="small" numberOfLines={1} className="flex-1">
-              {calendar}
+    <View className="measured">
+      <View className={`flex-row rounded-lg within-[16rem]:flex-col ${ring}`}>
+        <Pressable
+          role="button"
+          aria-label={spoken}
+          dataSet={{ slip: id }}
+          onPress={onOpen}
+          className={`min-h-[60px] flex-1 flex-row overflow-hidden rounded-l-lg within-[16rem]:flex-none ${isAim ? 'border border-r-0 border-dashed border-lagoon' : finished ? 'bg-line/40' : 'bg-sheet shadow-sm hover:shadow-md'}`}
+        >
+          <View className={`w-[5px] ${FILL[colour]} ${finished ? 'opacity-50' : ''}`} />
+          <View className="flex-1 justify-center px-3 py-1.5">
+            <View className="flex-row items-center gap-2">
+              <Flag colour={colour} flag={flag} size={13} />
+              <Text kind="small" className={`flex-1 ${ONE_LINE}`}>
+                {calendar}
+              </Text>
+            </View>
+            <Text
+              kind="strong"
+              className={`line-clamp-2 within-[16rem]:line-clamp-none ${finished ? 'text-ink2 line-through' : ''}`}
+              dir="auto"
+            >
+              {title}
             </Text>
+            {detail ? (
+              <Text kind="small" className={ONE_LINE}>
+                {detail}
+              </Text>
+            ) : null}
           </View>
-          <Text
-            kind="strong"
-            numberOfLines={2}
-            className={finished ? 'text-ink2 line-through' : ''}
-            dir="auto"
-          >
-            {title}
-          </Text>
-          {detail ? (
-            <Text kind="small" numberOfLines={1}>
-              {detail}
-            </Text>
-          ) : null}
-        </View>
-      </Pressable>
-      {isAim ? null : (
-        <TearLine torn={finished} plain={shape === 'plainTicket'} wash={`var(--${colour}-wash)`} />
-      )}
-      <Pressable
-        {...(onFinish
-          ? {
-              role: 'button',
-              'aria-label': finished ? `Take back: ${title} is not finished` : `Finish ${title}`,
-            }
-          : STUB_ONLY)}
-        onPress={onFinish ?? onOpen}
-        className={`w-[96px] justify-center rounded-r-lg px-2 py-1.5 ${isAim ? 'border border-l-0 border-dashed border-lagoon' : finished ? '' : `${shape === 'plainTicket' ? 'bg-sheet' : WASH[colour]} shadow-sm hover:shadow-md`}`}
-      >
-        {finished ? (
-          <>
-            <Text kind="label" className="text-fern">
-              finished
-            </Text>
-            {handedIn ? (
-              <Text kind="small" numberOfLines={1}>
-                {handedIn}
-              </Text>
-            ) : null}
-          </>
-        ) : (
-          <>
-            <Text className="font-display text-lead font-bold text-ink">{time}</Text>
-            {note && urgency ? (
-              <Text kind="small" numberOfLines={1} className={NOTE_COLOUR[urgency]}>
-                {note}
-              </Text>
-            ) : null}
-            {onFinish ? (
-              <Text kind="small" className="font-bold text-lagoon underline">
-                Finish
-              </Text>
-            ) : null}
-          </>
+        </Pressable>
+        {isAim ? null : (
+          <TearLine torn={finished} plain={shape === 'plainTicket'} wash={`var(--${colour}-wash)`} />
         )}
-      </Pressable>
+        <Pressable
+          {...(onFinish
+            ? {
+                role: 'button',
+                'aria-label': finished ? `Take back: ${title} is not finished` : `Finish ${title}`,
+              }
+            : STUB_ONLY)}
+          onPress={onFinish ?? onOpen}
+          className={`w-[96px] justify-center rounded-r-lg px-2 py-1.5 within-[16rem]:w-full within-[16rem]:flex-row within-[16rem]:flex-wrap within-[16rem]:items-baseline within-[16rem]:justify-between within-[16rem]:gap-x-3 within-[16rem]:px-4 ${isAim ? 'border border-l-0 border-dashed border-lagoon' : finished ? '' : `${shape === 'plainTicket' ? 'bg-sheet' : WASH[colour]} shadow-sm hover:shadow-md`}`}
+        >
+          {finished ? (
+            <>
+              <Text kind="label" className="text-fern">
+                finished
+              </Text>
+              {handedIn ? (
+                <Text kind="small" numberOfLines={1}>
+                  {handedIn}
+                </Text>
+              ) : null}
+            </>
+          ) : (
+            <>
+              <Text className="font-display text-lead font-bold text-ink">{time}</Text>
+              {note && urgency ? (
+                <Text kind="small" className={`${ONE_LINE} ${NOTE_COLOUR[urgency]}`}>
+                  {note}
+                </Text>
+              ) : null}
+              {onFinish ? (
+                <Text kind="small" className="font-bold text-lagoon underline">
+                  Finish
+                </Text>
+              ) : null}
+            </>
+          )}
+        </Pressable>
+      </View>
     </View>
   );
 }
+
+/** What gives way first; with large text, where the stub stands below, all of it is shown. */
+const ONE_LINE = 'line-clamp-1 within-[16rem]:line-clamp-none';
 
 /**
  * Where one may only look, the stub is a part of the slip: a press opens it, and what is read out says all
@@ -157,7 +161,7 @@ const TEETH = 'M0 0H4L1 5L6 10L2 16L5 22L1 28L6 34L2 40L5 46L1 52L6 58L2 64L5 70
 /** Between ticket and stub: notches and a dotted line, or torn paper once the stub is off. */
 function TearLine({ torn, plain, wash }: { torn: boolean; plain: boolean; wash: string }) {
   return (
-    <View className="w-[10px] self-stretch" aria-hidden>
+    <View className="w-[10px] self-stretch within-[16rem]:hidden" aria-hidden>
       <View className="absolute inset-0">
         {/* Out of the flow: the drawing follows the slip's height and must not set it. */}
         <Svg width="100%" height="100%" viewBox="0 0 10 100" preserveAspectRatio="none">
@@ -218,8 +222,8 @@ function Placed({
         <View className={`my-0.5 w-[3px] rounded-full ${FILL[colour]}`} />
       )}
       <View className="flex-1 gap-0.5 px-2">
-        <View className="flex-row items-baseline justify-between gap-2">
-          <Text kind="label" className="shrink-0 font-display">
+        <View className="flex-row flex-wrap items-baseline justify-between gap-x-2">
+          <Text kind="label" className="max-w-full shrink-0 font-display">
             {time}
           </Text>
           <Text kind="small" numberOfLines={1} className="min-w-0 shrink">

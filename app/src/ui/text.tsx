@@ -1,6 +1,6 @@
 import { Text as NativeText, type TextProps } from 'react-native';
 
-export type TextKind = 'body' | 'strong' | 'small' | 'fine' | 'day' | 'lead' | 'title' | 'display' | 'label';
+export type TextKind = 'body' | 'strong' | 'small' | 'fine' | 'tight' | 'day' | 'lead' | 'title' | 'display' | 'label';
 
 const KINDS: Record<TextKind, string> = {
   body: 'font-text text-body',
@@ -8,6 +8,8 @@ const KINDS: Record<TextKind, string> = {
   small: 'font-text text-small',
   /** In views with many small things; nothing is smaller */
   fine: 'font-text text-fine',
+  /** As fine, where a drawing leaves no more room: it grows with the system's text only so far */
+  tight: 'font-text text-tight',
   day: 'font-display text-day',
   lead: 'font-text text-lead font-bold',
   title: 'font-display text-title font-bold',

@@ -64,14 +64,14 @@ export function MonthView({
   return (
     <View className="min-h-0 flex-1" role="table" aria-label={`${monthName(month)} by weeks`}>
       <View className="flex-row border-b border-line pb-1 pr-2" role="row">
-        <View className={wide ? 'w-[92px] px-2' : 'w-[46px] px-1'} role="columnheader">
-          <Text kind="fine" className="text-ink2">
+        <View className={wide ? 'w-[92px] px-2' : 'w-[46px] px-0.5'} role="columnheader">
+          <Text kind="tight" className="text-ink2">
             week
           </Text>
         </View>
         {Array.from({ length: 7 }, (_, i) => (
           <View key={i} role="columnheader" className="flex-1 px-1">
-            <Text kind="small" className="font-bold" numberOfLines={1}>
+            <Text kind="tight" className="font-bold" numberOfLines={1}>
               {wide ? weekdayName(first + i) : weekdayName(first + i).slice(0, 2)}
             </Text>
           </View>
@@ -120,10 +120,10 @@ function WeekHead({ name, minutes, wide }: { name: string; minutes: number; wide
   return (
     <View
       role="rowheader"
-      className={`gap-1 pt-1 ${wide ? 'w-[92px] px-2' : 'w-[46px] px-1'}`}
+      className={`gap-1 pt-1 ${wide ? 'w-[92px] px-2' : 'w-[46px] px-0.5'}`}
       aria-label={`${name}, ${minutes ? hoursWords(minutes) : 'no work'}, ${weekWord(minutes)}`}
     >
-      <Text kind="fine" numberOfLines={2}>
+      <Text kind="tight" numberOfLines={2}>
         {wide ? name : name.replace(/^week /, 'w ')}
       </Text>
       {minutes >= 15 ? <Barb minutes={minutes} size={wide ? 40 : 34} colour="var(--ink2)" /> : null}

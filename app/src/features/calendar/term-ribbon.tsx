@@ -118,7 +118,7 @@ export function TermRibbon({ weeks, byId, today, first, last, folded, onWeek }: 
               >
                 {/* A numbered week keeps its number. */}
                 <ResponsiveText
-                  kind="fine"
+                  kind="tight"
                   long={name}
                   short={name.replace(/^week (?=\d)/, 'w ')}
                   upTo={54}

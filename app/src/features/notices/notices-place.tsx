@@ -64,7 +64,7 @@ export function NoticesPlace() {
           </Text>
           <Text className="text-ink2">{unseen.length ? `${unseen.length} not seen yet` : 'All seen'}</Text>
         </View>
-        <View className="flex-row flex-wrap gap-x-4">
+        <View className="shrink flex-row flex-wrap gap-x-4">
           {unseen.length ? (
             <Button kind="second" icon={Check} onPress={() => void seeNotices(unseen.map((n) => n.id))}>
               Mark all as seen

@@ -102,7 +102,7 @@ export function TodoPlace() {
   };
   return (
     <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[760px] px-4 pb-10 pt-3">
-      <View className="flex-row items-center justify-between gap-2">
+      <View className="flex-row flex-wrap items-center justify-between gap-2">
         <View>
           <Text kind="display" heading={1}>
             To-do
