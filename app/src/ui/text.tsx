@@ -1,6 +1,7 @@
 import { Text as NativeText, type TextProps } from 'react-native';
 
-export type TextKind = 'body' | 'strong' | 'small' | 'fine' | 'tight' | 'day' | 'lead' | 'title' | 'display' | 'label';
+export type TextKind =
+  'body' | 'strong' | 'small' | 'fine' | 'tight' | 'day' | 'lead' | 'title' | 'display' | 'label';
 
 const KINDS: Record<TextKind, string> = {
   body: 'font-text text-body',
