@@ -3,6 +3,9 @@
 // beginning again.
 export { changeCalendarOf, moveOwn } from '@/data/own';
 export { BriefForm } from '@/features/calendar/brief-form';
+export { HandedIn } from '@/features/calendar/handed-in';
+export { ItemUnderstanding } from '@/features/calendar/item-understanding';
+export { JoinItems } from '@/features/calendar/join-items';
 export { ChangesPlace } from '@/features/changes/changes-place';
 export { FollowLink } from '@/features/gather/follow-link';
 export { GatherPlace } from '@/features/gather/gather-place';

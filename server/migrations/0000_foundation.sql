@@ -221,6 +221,7 @@ CREATE TABLE `source` (
 	`context` text,
 	`total` integer,
 	`openings` text DEFAULT '[]' NOT NULL,
+	`of_deadlines` integer DEFAULT false NOT NULL,
 	`feed_name` text,
 	`refresh_seconds` integer,
 	`warnings` text DEFAULT '[]' NOT NULL,

@@ -55,6 +55,8 @@ export interface Understanding {
   calendar: CalendarKind;
   sections?: Readonly<Record<string, CalendarKind>>;
   rules?: Rules;
+  /** Its feed is one of deadlines, by what its entries look like together (`manner`) */
+  ofDeadlines?: boolean;
 }
 
 const calendarFor = (section: string | null, { calendar, sections }: Understanding): CalendarKind =>
@@ -67,7 +69,7 @@ export function entriesOf(reading: Pick<Reading, 'items'>, as: Understanding): E
     const face = (content.master ?? content.overrides[0])!;
     const { section, title } = seenBy(face, rules);
     const corrected = correctionOf(face.uid, title, section, rules);
-    const kind = corrected.kind ?? kindOf(face, calendarFor(section, as));
+    const kind = corrected.kind ?? kindOf(face, calendarFor(section, as), as.ofDeadlines);
     return {
       uid: face.uid,
       fingerprint: fingerprintOf(content),
@@ -120,8 +122,8 @@ export function expandEntry(
     const rules = as.rules ?? NO_RULES;
     const title = isFace ? entry.title : seenBy(o.item, rules).title;
     const corrected = isFace ? entry : correctionOf(entry.uid, title, entry.section, rules);
-    const kind = corrected.kind ?? kindOf(o.item, calendarFor(entry.section, as));
-    const due = dueOf(o, kind, o.item.title);
+    const kind = corrected.kind ?? kindOf(o.item, calendarFor(entry.section, as), as.ofDeadlines);
+    const due = dueOf(o, kind, o.item.title, as.ofDeadlines);
     const start = instantIn(o.start, UTC);
     const ends = [o.end, due]
       .filter((w) => w !== null)

@@ -4,6 +4,7 @@ import type { Reading } from '../ical/reading.ts';
 import { recurrenceIdOf, instantIn, type When } from '../time/when.ts';
 import { formatInstant } from '../time/civil.ts';
 import { courseOf } from './course.ts';
+import { isOfDeadlines } from './manner.ts';
 import { occurrencesOf, type OccurrenceOptions } from './occurrences.ts';
 import { kindOf } from '../item/classify.ts';
 
@@ -26,10 +27,11 @@ export interface ReadingRow {
 export function readingTable(reading: Reading, options: Omit<OccurrenceOptions, 'zones'>): ReadingRow[] {
   const text = (when: When) =>
     when.kind === 'date' ? when.date : formatInstant(instantIn(when, options.viewer));
+  const ofDeadlines = isOfDeadlines(reading.items);
   return occurrencesOf(reading.items, { ...options, zones: reading.zones }).map(
     ({ item, recurrenceId, start, end, due, overridden }) => {
-      const kind = kindOf(item);
-      const isDue = dueOf({ start, end, due }, kind, item.title);
+      const kind = kindOf(item, 'course', ofDeadlines);
+      const isDue = dueOf({ start, end, due }, kind, item.title, ofDeadlines);
       return {
         uid: item.uid,
         recurrenceId: recurrenceId

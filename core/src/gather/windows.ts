@@ -67,7 +67,9 @@ export function joinWindows(items: readonly FeedItem[], apart: readonly string[]
     if (!edge) continue;
     if (edge.opening) {
       const key = keyOf(edge);
-      openings.set(key, [...(openings.get(key) ?? []), edge]);
+      const list = openings.get(key);
+      if (list) list.push(edge);
+      else openings.set(key, [edge]);
     } else closings.push(edge);
   }
   if (!openings.size) return { items: [...items], openings: [], edges: [] };
@@ -78,16 +80,22 @@ export function joinWindows(items: readonly FeedItem[], apart: readonly string[]
   const taken = new Set<FeedItem>();
   closings.sort((a, b) => a.at - b.at);
   const nextOf = following(closings);
+  const isApart = new Set(apart);
+  // Both are gone through once, in the order of time: what has opened and found no closing yet lies on a stack.
+  const waiting = new Map<string, { ahead: Edge[]; open: Edge[] }>();
+  for (const [key, list] of openings) {
+    list.sort((a, b) => b.at - a.at);
+    waiting.set(key, { ahead: list, open: [] });
+  }
   for (const closing of closings) {
-    if (apart.includes(closing.item.uid) || taken.has(closing.item)) continue;
-    const candidates = (openings.get(keyOf(closing)) ?? []).filter(
-      (o) => !taken.has(o.item) && o.at <= closing.at,
-    );
-    const opening = candidates.sort((a, b) => b.at - a.at)[0];
+    if (isApart.has(closing.item.uid) || taken.has(closing.item)) continue;
+    const of = waiting.get(keyOf(closing));
+    while (of?.ahead.length && of.ahead.at(-1)!.at <= closing.at) of.open.push(of.ahead.pop()!);
+    const opening = of?.open.pop();
     if (!opening) continue;
     taken.add(opening.item);
     const next = nextOf.get(closing);
-    const isLater = next && closing.isDue && !next.isDue && !apart.includes(next.item.uid);
+    const isLater = next && closing.isDue && !next.isDue && !isApart.has(next.item.uid);
     const later = isLater ? next : undefined;
     if (later) taken.add(later.item);
     joined.set(closing.item, join(opening, closing, later));

@@ -86,8 +86,11 @@ export const SORT_RULES: readonly KindRule[] = [
   },
 ];
 
+/** What calls itself a reminder; what else only reminds stays a reminder in any feed. */
+const CALLED_REMINDER = /\breminders?\b/i;
+
 /** How long an item states it lasts, in milliseconds; null where it states no end. */
-function statedLength(item: FeedItem): number | null {
+export function statedLength(item: FeedItem): number | null {
   if (item.length) return item.length.days * 86_400_000 + item.length.ms;
   if (!item.start || !item.end) return null;
   const ms = (w: NonNullable<FeedItem['start']>) =>
@@ -95,16 +98,29 @@ function statedLength(item: FeedItem): number | null {
   return ms(item.end) - ms(item.start);
 }
 
-/** Works out what an item is from its categories, title, address and component. */
-export function kindOf(item: FeedItem, calendar: CalendarKind = 'course'): ItemKind {
+/** In a feed of deadlines, what is at most so long, in milliseconds, is one of them. */
+export const MOMENT = 60_000;
+
+/**
+ * Works out what an item is from its categories, title, address and component.
+ * @param ofDeadlines its feed is one of deadlines (`gather/manner`): then what stands at a moment is one as well,
+ *   though its title calls it a reminder, or a minute is written for it
+ */
+export function kindOf(item: FeedItem, calendar: CalendarKind = 'course', ofDeadlines = false): ItemKind {
+  // At home, what stands at a moment is mostly to remember.
+  const isDeadlines = ofDeadlines && calendar === 'course';
   const length = statedLength(item);
   const timedBlock =
-    item.component === 'VEVENT' && item.start?.kind !== 'date' && length !== null && length > 0;
+    item.component === 'VEVENT' &&
+    item.start?.kind !== 'date' &&
+    length !== null &&
+    length > (isDeadlines ? MOMENT : 0);
   // What repeats at its hours is somewhere to be, and what has no length is no lesson.
   const isMoment = item.component === 'VEVENT' && item.start?.kind !== 'date' && !timedBlock;
   const fits = (rule: KindRule) =>
     !(timedBlock && item.repeat && isWork(rule.kind) && rule.kind !== 'test') &&
-    !(isMoment && rule.kind === 'lesson');
+    !(isMoment && rule.kind === 'lesson') &&
+    !(isMoment && isDeadlines && rule.kind === 'reminder' && CALLED_REMINDER.test(item.title));
   const rule =
     SORT_RULES.find((r) => r.category && item.categories.some((c) => r.category!.test(c)) && fits(r)) ??
     SORT_RULES.find((r) => r.title?.test(item.title) && fits(r)) ??

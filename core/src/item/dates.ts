@@ -1,5 +1,5 @@
 import type { Occurrence } from '../recurrence/series.ts';
-import { HOUR, parseDate } from '../time/civil.ts';
+import { HOUR, MINUTE, parseDate } from '../time/civil.ts';
 import { instantIn, type When } from '../time/when.ts';
 import { UTC } from '../time/zone.ts';
 import { isWork, type ItemKind } from './kind.ts';
@@ -8,29 +8,33 @@ import { isWork, type ItemKind } from './kind.ts';
  * When an occurrence is due. A to-do says so; for an event that is work it is its end where it has an open
  * and a close, else the moment or day it stands at. Null for what is not work, for what only opens, and for a
  * test that is sat at its hours.
+ * @param ofDeadlines its feed is one of deadlines: then a minute is only how its calendar writes a moment
  */
 export function dueOf(
   occurrence: Pick<Occurrence<unknown>, 'start' | 'end' | 'due'>,
   kind: ItemKind,
   title: string,
+  ofDeadlines = false,
 ): When | null {
   if (occurrence.due) return occurrence.due;
   if (!isWork(kind) || /\b(opens|available from)\s*$/i.test(title)) return null;
   const { start, end } = occurrence;
   if (start.kind === 'date') return lastDay(start, end);
-  if (isSat(kind, start, end)) return null;
-  return end ?? start;
+  if (isSat(kind, start, end, ofDeadlines ? MINUTE : 0)) return null;
+  return end && !(ofDeadlines && lengthOf(start, end) <= MINUTE) ? end : start;
 }
 
 /** A test that lasts longer is open for so long, and is done some time in between. */
 const LONGEST_SITTING = 5 * HOUR;
 
 /** Whether it is a test at hours of its own: somewhere to be, and no deadline. */
-export function isSat(kind: ItemKind, start: When, end: When | null): boolean {
+export function isSat(kind: ItemKind, start: When, end: When | null, moment = 0): boolean {
   if (kind !== 'test' || !end || start.kind === 'date' || end.kind === 'date') return false;
-  const length = instantIn(end, UTC) - instantIn(start, UTC);
-  return length > 0 && length <= LONGEST_SITTING;
+  const length = lengthOf(start, end);
+  return length > moment && length <= LONGEST_SITTING;
 }
+
+const lengthOf = (start: When, end: When) => instantIn(end, UTC) - instantIn(start, UTC);
 
 /** The last day of an all-day span (an all-day end is exclusive, RFC 5545 3.6.1). */
 export function lastDay(start: When, end: When | null): When {

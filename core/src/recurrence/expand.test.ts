@@ -133,12 +133,18 @@ describe('bounds', () => {
   test('a count that began long ago does not run away', () => {
     expect(
       expandRule(
-        parseRule('FREQ=SECONDLY;COUNT=999999999'),
+        parseRule('FREQ=SECONDLY;COUNT=999999'),
         parseLocal('1970-01-01T00:00:00'),
         { ...open, from: parseLocal('2026-01-01T00:00:00') },
         500,
       ),
     ).toEqual({ cutShort: true, times: [] });
+  });
+  test('a count beyond all counting is as good as none', () => {
+    for (const count of ['2147483647', '99999999999999999999', '9'.repeat(400)])
+      expect(dates(`FREQ=DAILY;COUNT=${count}`, '2026-10-01')).toEqual(dates('FREQ=DAILY', '2026-10-01'));
+    expect(dates(`FREQ=DAILY;INTERVAL=${'9'.repeat(400)}`, '2026-10-01')).toEqual(['2026-10-01']);
+    expect(() => parseRule('FREQ=DAILY;COUNT=0')).toThrow('not a positive number');
   });
   test('a day that never comes ends at the horizon', () => {
     expect(dates('FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30', '2026-01-01')).toEqual([]);

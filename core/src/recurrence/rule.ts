@@ -40,6 +40,10 @@ export interface Rule {
 /** A repeat rule that cannot be followed; the message says which part and is fit to show. */
 export class RuleError extends Error {}
 
+/** A COUNT beyond this is as good as none, and an INTERVAL beyond it as good as never again. */
+const MOST_COUNTED = 999_999;
+const FARTHEST = 999_999_999;
+
 const WEEKDAYS = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'];
 const weekdayOf = (code: string) => WEEKDAYS.indexOf(code.toUpperCase()) + 1;
 
@@ -90,13 +94,13 @@ export function parseRule(text: string): Rule {
   const single = (part: string) => {
     const value = parts.get(part);
     if (value === undefined) return undefined;
-    const n = /^\d{1,9}$/.test(value) ? Number(value) : NaN;
+    const n = /^\d+$/.test(value) ? Number(value) : NaN;
     if (!(n >= 1)) throw new RuleError(`${part}=${value.slice(0, 20)} is not a positive number`);
     return n;
   };
   const rule: Rule = {
     freq,
-    interval: single('INTERVAL') ?? 1,
+    interval: Math.min(single('INTERVAL') ?? 1, FARTHEST),
     weekStart: weekdayOf(parts.get('WKST') ?? 'MO') || 1,
     bySecond: list('BYSECOND', 0, 60).map((s) => Math.min(s, 59)),
     byMinute: list('BYMINUTE', 0, 59),
@@ -109,7 +113,7 @@ export function parseRule(text: string): Rule {
     bySetPos: list('BYSETPOS', -366, 366, false),
   };
   const count = single('COUNT');
-  if (count !== undefined) rule.count = count;
+  if (count !== undefined && count <= MOST_COUNTED) rule.count = count;
   // UNTIL and COUNT must not both be there (RFC 5545 3.3.10); where they are, both hold.
   if (parts.get('UNTIL')) rule.until = readUntil(parts.get('UNTIL')!);
   return rule;

@@ -28,9 +28,12 @@ export interface Repeat {
   exceptDates: When[];
 }
 
-/** Whether it goes on for ever: a rule has neither an end nor a number of times (RFC 5545 3.3.10). */
+/**
+ * Whether it goes on for ever: a rule has neither an end nor a number of times that anybody counts (RFC 5545
+ * 3.3.10).
+ */
 export const isEndless = (repeat: Repeat | null): boolean =>
-  repeat?.rules.some((rule) => !/(?:^|;)\s*(?:UNTIL|COUNT)\s*=/i.test(rule)) ?? false;
+  repeat?.rules.some((rule) => !/(?:^|;)\s*(?:UNTIL\s*=|COUNT\s*=\s*0*\d{1,6}(?!\d))/i.test(rule)) ?? false;
 
 /** What expansion needs to know of a component; a feed's item has all of it. */
 export interface Repeatable {
@@ -100,10 +103,12 @@ export function expandSeries<T extends Repeatable>(
   const shifts = overrides
     .filter((o) => o.andFuture && o.recurrenceId && anchorOf(o))
     .sort((a, b) => instantIn(a.recurrenceId!, horizon.viewer) - instantIn(b.recurrenceId!, horizon.viewer));
+  const shiftAt = shifts.map((s) => instantIn(s.recurrenceId!, horizon.viewer));
+  const place = placer(starts, master, horizon);
   const result: Occurrence<T>[] = [];
   const placed = new Set<string>();
   for (const override of overrides) {
-    const recurrenceId = placeOf(override.recurrenceId!, starts, master, horizon);
+    const recurrenceId = place(override.recurrenceId!);
     const moved = occurrence(
       override,
       anchorOf(override) ?? override.recurrenceId,
@@ -116,9 +121,7 @@ export function expandSeries<T extends Repeatable>(
   }
   for (const [recurrenceId, { start, length }] of starts) {
     if (placed.has(recurrenceId) || !master) continue;
-    const shift = shifts.findLast(
-      (s) => instantIn(s.recurrenceId!, horizon.viewer) <= instantIn(start, horizon.viewer),
-    );
+    const shift = shifts.length ? shifts[lastAtMost(shiftAt, instantIn(start, horizon.viewer))] : undefined;
     const repeated = shift
       ? shifted(shift, start, recurrenceId, horizon)
       : occurrence(master, start, recurrenceId, false, horizon, length);
@@ -127,29 +130,51 @@ export function expandSeries<T extends Repeatable>(
   return result.filter((o) => touches(o, horizon));
 }
 
+/** The place of the last of some ascending numbers that is at most this; -1 where all are beyond it. */
+function lastAtMost(ascending: readonly number[], most: number): number {
+  let low = 0;
+  let high = ascending.length;
+  while (low < high) {
+    const mid = (low + high) >> 1;
+    if (ascending[mid]! <= most) low = mid + 1;
+    else high = mid;
+  }
+  return low - 1;
+}
+
 /**
- * Which occurrence an override means; a date or another zone's time is understood as well as the very start.
+ * Which occurrence an override means; a date or another zone's time is understood as well as the very start. Each
+ * way of looking is prepared once, since a series may have thousands of overrides.
  */
-function placeOf(
-  id: When,
+function placer(
   starts: ReadonlyMap<string, unknown>,
   master: Repeatable | null,
   { viewer, zones }: Horizon,
-): string {
-  const recurrenceId = recurrenceIdOf(id);
+): (id: When) => string {
   const anchor = master && anchorOf(master);
-  if (starts.has(recurrenceId) || !anchor || anchor.kind === id.kind) return recurrenceId;
-  const ownZone = anchor.kind === 'instant' ? zones(anchor.zone) : viewer;
-  for (const other of starts.keys()) {
-    const start = whenLike(anchor, other);
-    if (
-      id.kind === 'date'
-        ? dayOf(start, ownZone) === parseDate(id.date)
-        : instantIn(start, ownZone) === instantIn(id, ownZone)
-    )
-      return other;
-  }
-  return recurrenceId;
+  const ownZone = anchor?.kind === 'instant' ? zones(anchor.zone) : viewer;
+  const indexed = (keyOf: (start: When) => number) => {
+    let index: Map<number, string> | null = null;
+    return (key: number) => {
+      if (!index) {
+        index = new Map();
+        for (const name of starts.keys()) {
+          const at = keyOf(whenLike(anchor!, name));
+          if (!index.has(at)) index.set(at, name);
+        }
+      }
+      return index.get(key);
+    };
+  };
+  const onDay = indexed((start) => dayOf(start, ownZone));
+  const atMoment = indexed((start) => instantIn(start, ownZone));
+  return (id) => {
+    const recurrenceId = recurrenceIdOf(id);
+    if (starts.has(recurrenceId) || !anchor || anchor.kind === id.kind) return recurrenceId;
+    return (
+      (id.kind === 'date' ? onDay(parseDate(id.date)) : atMoment(instantIn(id, ownZone))) ?? recurrenceId
+    );
+  };
 }
 
 const whenLike = (anchor: When, recurrenceId: string): When =>

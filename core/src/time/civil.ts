@@ -18,17 +18,41 @@ export interface CivilDate {
   day: number;
 }
 
-/** Day number of a civil date; months and days outside their range carry over. */
+/** Days in 400 years, after which the calendar repeats; and from the first of March of the year 0 to 1970 */
+const ERA = 146_097;
+const EPOCH = 719_468;
+
+/**
+ * Day number of a civil date; months and days outside their range carry over. Counted from the first of March, so
+ * that a leap day is the last of its year. By plain arithmetic: a `Date` for each would be most of the time of a
+ * long repeat.
+ */
 export function dayNumber(year: number, month: number, day: number): number {
-  // Date.UTC reads years 0 to 99 as 1900 to 1999.
-  if (year >= 0 && year < 100)
-    return Math.floor(new Date(Date.UTC(2000, month - 1, day)).setUTCFullYear(year) / DAY);
-  return Math.floor(Date.UTC(year, month - 1, day) / DAY);
+  const years = Math.floor((month - 1) / 12);
+  const m = month - 1 - years * 12;
+  const y = year + years - (m < 2 ? 1 : 0);
+  const era = Math.floor(y / 400);
+  const of = y - era * 400;
+  const inYear = Math.floor((153 * ((m + 10) % 12) + 2) / 5) + day - 1;
+  return era * ERA + of * 365 + Math.floor(of / 4) - Math.floor(of / 100) + inYear - EPOCH;
 }
 
+/** The civil date of a day number: the way back. */
 export function civilDate(days: number): CivilDate {
-  const d = new Date(days * DAY);
-  return { year: d.getUTCFullYear(), month: d.getUTCMonth() + 1, day: d.getUTCDate() };
+  const z = days + EPOCH;
+  const era = Math.floor(z / ERA);
+  const inEra = z - era * ERA;
+  const of = Math.floor(
+    (inEra - Math.floor(inEra / 1460) + Math.floor(inEra / 36_524) - Math.floor(inEra / 146_096)) / 365,
+  );
+  const inYear = inEra - (365 * of + Math.floor(of / 4) - Math.floor(of / 100));
+  const m = Math.floor((5 * inYear + 2) / 153);
+  const month = m < 10 ? m + 3 : m - 9;
+  return {
+    year: of + era * 400 + (month <= 2 ? 1 : 0),
+    month,
+    day: inYear - Math.floor((153 * m + 2) / 5) + 1,
+  };
 }
 
 /** ISO weekday of a day number: 1 Monday … 7 Sunday. */
@@ -57,18 +81,38 @@ export function firstWeekOfYear(year: number, firstDay: number): number {
   return startOfWeek(dayNumber(year, 1, 4), firstDay);
 }
 
-const two = (n: number) => (n < 10 ? '0' + n : '' + n);
+const TWO = Array.from({ length: 100 }, (_, n) => String(n).padStart(2, '0'));
 const four = (n: number) => String(n).padStart(4, '0');
+
+/** Days as text: a feed has thousands of occurrences on a few hundred days. */
+const DAYS = new Map<number, string>();
+const MOST_DAYS = 5_000;
 
 /** `2026-10-06` */
 export function formatDate(days: number): string {
+  let text = DAYS.get(days);
+  if (text !== undefined) return text;
   const { year, month, day } = civilDate(days);
-  return `${four(year)}-${two(month)}-${two(day)}`;
+  text = `${four(year)}-${TWO[month]}-${TWO[day]}`;
+  if (DAYS.size >= MOST_DAYS) DAYS.clear();
+  DAYS.set(days, text);
+  return text;
 }
 
-/** `2026-10-06T16:10:00` of a local time */
+/** The last day of the year 9999: a day beyond has no text of this form. */
+const LAST = dayNumber(9999, 12, 31);
+const FIRST = dayNumber(0, 1, 1);
+
+/**
+ * `2026-10-06T16:10:00` of a local time
+ * @throws RangeError where that is no time
+ */
 export function formatLocal(local: number): string {
-  return new Date(local).toISOString().slice(0, 19);
+  const days = Math.floor(local / DAY);
+  if (!(days >= FIRST && days <= LAST)) return new Date(local).toISOString().slice(0, 19);
+  const seconds = Math.floor((local - days * DAY) / SECOND);
+  const minutes = Math.floor(seconds / 60);
+  return `${formatDate(days)}T${TWO[Math.floor(minutes / 60)]}:${TWO[minutes % 60]}:${TWO[seconds % 60]}`;
 }
 
 /** `2026-10-06T15:10:00Z` of an instant in milliseconds since the epoch */

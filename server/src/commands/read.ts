@@ -1,9 +1,11 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, statSync, writeSync } from 'node:fs';
 import { parseArgs } from 'node:util';
-import { readingTable } from '@zephyrfield/core/gather/table';
+import { readingTable, type ReadingRow } from '@zephyrfield/core/gather/table';
 import { readFeed } from '@zephyrfield/core/ical/reading';
 import { parseInstant } from '@zephyrfield/core/time/civil';
 import { ianaZone } from '@zephyrfield/core/time/zone';
+import { readConfig } from '../config.ts';
+import { TROUBLES } from '../gather/trouble.ts';
 import { whyUnread } from './why.ts';
 
 /**
@@ -31,21 +33,26 @@ function main(argv: string[]): number {
     return usage('--from and --to want instants such as 2026-08-01T00:00:00Z, the first before the second');
   if (!positionals.length) return usage('no file named');
 
-  const occurrences = [];
+  const occurrences: ReadingRow[] = [];
+  const most = readConfig(process.env).FETCH_MEGABYTES * 2 ** 20;
   for (const file of positionals) {
     try {
+      if (statSync(file).size > most) {
+        console.error(`${file}: ${TROUBLES.tooLarge[0]}`);
+        return 1;
+      }
       const reading = readFeed(readFileSync(file), { fallbackZone: zone });
       const warn = (line: number | null, message: string) =>
         console.error(`${file}${line ? `:${line}` : ''}: ${message}`);
       for (const { line, message } of reading.warnings) warn(line, message);
-      occurrences.push(
-        ...readingTable(reading, {
-          from,
-          to,
-          viewer: zone,
-          warn: (message, item) => warn(item.line, message),
-        }),
-      );
+      const rows = readingTable(reading, {
+        from,
+        to,
+        viewer: zone,
+        warn: (message, item) => warn(item.line, message),
+      });
+      // One by one: as arguments of one call, a few hundred thousand would be too many.
+      for (const row of rows) occurrences.push(row);
     } catch (error) {
       const reason = whyUnread(error);
       console.error(`${file}: ${reason}`);
@@ -55,8 +62,57 @@ function main(argv: string[]): number {
   occurrences.sort((a, b) =>
     a.start < b.start ? -1 : a.start > b.start ? 1 : a.uid < b.uid ? -1 : a.uid > b.uid ? 1 : 0,
   );
-  process.stdout.write(JSON.stringify({ occurrences }) + '\n');
+  print(occurrences);
   return 0;
+}
+
+/** So many rows make a piece of about a megabyte. */
+const AT_ONCE = 3_000;
+
+/** Writes them out piece by piece: all in one text would take several times the memory of the rows. */
+function print(occurrences: readonly ReadingRow[]): void {
+  const quoted = quoter();
+  writeAll('{"occurrences":[');
+  for (let i = 0; i < occurrences.length; i += AT_ONCE) {
+    const piece = occurrences.slice(i, i + AT_ONCE).map((row) => rowText(row, quoted));
+    writeAll((i ? ',' : '') + piece.join(','));
+  }
+  writeAll(']}\n');
+}
+
+/** A row as `JSON.stringify` would write it: what a series says on each of its dates is written as text once. */
+const rowText = (r: ReadingRow, quoted: (text: string | null) => string): string =>
+  `{"uid":${quoted(r.uid)},"recurrenceId":${plain(r.recurrenceId)},"title":${quoted(r.title)},"allDay":${r.allDay},` +
+  `"start":${plain(r.start)},"end":${plain(r.end)},"status":"${r.status}","due":${plain(r.due)},` +
+  `"completed":${plain(r.completed)},"course":${quoted(r.course)},"url":${quoted(r.url)}}`;
+
+/** A date or a time: nothing in it has to be escaped. */
+const plain = (text: string | null) => (text === null ? 'null' : `"${text}"`);
+
+/** Texts as JSON, the latest of them remembered. */
+function quoter(): (text: string | null) => string {
+  const known = new Map<string, string>();
+  return (text) => {
+    if (text === null) return 'null';
+    let json = known.get(text);
+    if (json === undefined) {
+      if (known.size > 10_000) known.clear();
+      known.set(text, (json = JSON.stringify(text)));
+    }
+    return json;
+  };
+}
+
+/** Writes a text to standard output, however little of it goes at once. */
+function writeAll(text: string): void {
+  const bytes = Buffer.from(text);
+  for (let at = 0; at < bytes.length;)
+    try {
+      at += writeSync(1, bytes, at);
+    } catch (error) {
+      // A pipe that is full: whoever reads it is slower than this.
+      if ((error as NodeJS.ErrnoException).code !== 'EAGAIN') throw error;
+    }
 }
 
 function usage(problem: string): number {

@@ -8,6 +8,7 @@ import {
 } from '@zephyrfield/core/gather/entries';
 import { OCCURRENCE_LIMIT } from '@zephyrfield/core/gather/occurrences';
 import { proposeSplits, type SplitProposal } from '@zephyrfield/core/gather/split';
+import { isOfDeadlines } from '@zephyrfield/core/gather/manner';
 import { wordingOf } from '@zephyrfield/core/gather/snapshot';
 import { duplicateKeyOf } from '@zephyrfield/core/gather/duplicates';
 import { joinWindows, unjoin } from '@zephyrfield/core/gather/windows';
@@ -37,6 +38,8 @@ export interface KnownBefore {
   uids: string;
   digests: Float64Array;
   openings: readonly string[];
+  /** What all of its entries looked like together (`core/gather/manner`) */
+  ofDeadlines: boolean;
 }
 
 export interface ReadJob extends DeriveOptions {
@@ -72,6 +75,7 @@ export interface ReadEntry extends Omit<Entry, 'content'> {
 export interface Derived {
   entries: ReadEntry[];
   openings: string[];
+  ofDeadlines: boolean;
   /** UIDs that are word for word as they were, and are not among the entries */
   unchanged: ReadonlySet<string> | 'all';
   warnings: Reading['warnings'];
@@ -100,11 +104,21 @@ export function readBytes(job: ReadJob): ReadResult {
     windows.openings.some((uid) => !job.known!.openings.includes(uid))
   )
     return readBytes({ ...job, known: undefined });
-  const derived = derive(windows.items, new Set([...unsettled, ...windows.edges]), reading.zones, job);
+  // Where most was left unread, what was known of the whole still holds.
+  const ofDeadlines =
+    reading.unchanged !== 'all' && !reading.unchanged.size
+      ? isOfDeadlines(items)
+      : (job.known?.ofDeadlines ?? false);
+  const as = { ...job.as, ofDeadlines };
+  const derived = derive(windows.items, new Set([...unsettled, ...windows.edges]), reading.zones, {
+    ...job,
+    as,
+  });
   return {
     ...reading,
     zones: { ...reading.zones },
     openings: windows.openings,
+    ofDeadlines,
     entries: derived.entries,
     warnings: [...reading.warnings, ...derived.warnings],
     splits: job.propose ? proposeSplits(windows.items) : [],
@@ -122,10 +136,14 @@ function knownFrom({ context, total, uids, digests }: KnownBefore): Known {
 
 /** What stored entries are under other rules. */
 export function rederive(job: RederiveJob): Derived {
-  const windows = joinWindows(unjoin(job.items), job.as.rules?.unjoined);
+  const items = unjoin(job.items);
+  const windows = joinWindows(items, job.as.rules?.unjoined);
+  const ofDeadlines = isOfDeadlines(items);
+  const as = { ...job.as, ofDeadlines };
   return {
-    ...derive(windows.items, new Set(windows.edges), job.zones, job),
+    ...derive(windows.items, new Set(windows.edges), job.zones, { ...job, as }),
     openings: windows.openings,
+    ofDeadlines,
     unchanged: new Set(),
     cutOff: null,
   };

@@ -90,11 +90,11 @@ export function feedReader({ store, calendars, pool, secrets, clock, fetch, chan
   const wantsWhole = (row: SourceRow) => row.horizonTo !== horizon(clock.now()).to || row.heldSince !== null;
 
   function readAgain(row: SourceRow, { body, charset }: Arrived, owner: string): Promise<ReadResult> {
-    const { context, total, openings } = row;
+    const { context, total, openings, ofDeadlines } = row;
     const known =
       wantsWhole(row) || context === null || total === null
         ? undefined
-        : { context, total, openings, ...store.known(row.id) };
+        : { context, total, openings, ofDeadlines, ...store.known(row.id) };
     const job = {
       bytes: body,
       charset,
@@ -130,7 +130,13 @@ export function feedReader({ store, calendars, pool, secrets, clock, fetch, chan
     feedName: reading.name,
     refreshSeconds: reading.refreshSeconds,
     // What was odd in blocks that were not looked at again has not become right.
-    ...(reading.unchanged === 'all' ? {} : { warnings: reading.warnings, openings: reading.openings }),
+    ...(reading.unchanged === 'all'
+      ? {}
+      : {
+          warnings: reading.warnings,
+          openings: reading.openings,
+          ofDeadlines: reading.ofDeadlines,
+        }),
     context: reading.context,
     total: reading.total,
     horizonTo,

@@ -75,6 +75,7 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
           sections: finder.sections,
           calendarId,
           openings: derived.openings,
+          ofDeadlines: derived.ofDeadlines,
           newSections: row.newSections.filter((p) => finder.fresh.includes(p)),
         });
         // What is gone from the feed goes along, and news stands where its item now does.

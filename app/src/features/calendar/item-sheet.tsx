@@ -33,8 +33,6 @@ import { Passages } from '@/ui/passages';
 import { Sheet } from '@/ui/sheet';
 import { Text } from '@/ui/text';
 import { lazyComponent } from '@/ui/lazy';
-import { ItemUnderstanding } from './item-understanding';
-import { JoinItems } from './join-items';
 import { OwnLayer } from './own-layer';
 import { Records } from './records';
 import { Reminders } from './reminders';
@@ -317,6 +315,8 @@ function Content({
   );
 }
 
+const ItemUnderstanding = lazyComponent(() => import('@/lazy-forms').then((m) => m.ItemUnderstanding));
+const JoinItems = lazyComponent(() => import('@/lazy-forms').then((m) => m.JoinItems));
 const Brief = lazyComponent(() => import('./brief').then((m) => m.Brief));
 
 /** Begins to change an own item, as it stands once what was just done to it (moved, say) has been written. */

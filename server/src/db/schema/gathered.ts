@@ -84,6 +84,7 @@ export const source = sqliteTable(
     context: text('context'),
     total: integer('total'),
     openings: text('openings', { mode: 'json' }).$type<string[]>().notNull().default([]),
+    ofDeadlines: integer('of_deadlines', { mode: 'boolean' }).notNull().default(false),
     feedName: text('feed_name'),
     refreshSeconds: integer('refresh_seconds'),
     warnings: text('warnings', { mode: 'json' })

@@ -1,0 +1,46 @@
+import { DUBLIN, calendar, event, read } from '../../test/feeds';
+import { entriesOf, expandEntry } from './entries';
+import { isOfDeadlines } from './manner';
+
+const at = (uid: string, title: string, start: string, end: string | null = null) =>
+  event(`UID:${uid}`, `SUMMARY:${title}`, `DTSTART:202610${start}`, ...(end ? [`DTEND:202610${end}`] : []));
+const DEADLINES = [
+  at('1', 'Emulsion write-up', '06T225900Z', '06T225900Z'),
+  at('2', 'Tide tables', '13T225900Z', '13T225900Z'),
+  at('3', 'Plotting sheet', '20T225900Z'),
+];
+const LESSONS = [1, 2, 3, 4].map((n) => at(`l${n}`, `Lab ${n}`, `0${n}T090000Z`, `0${n}T100000Z`));
+const due = (of: 'course' | 'home', ...events: string[]) => {
+  const { items, zones } = read(calendar(...events));
+  const as = { calendar: of, ofDeadlines: isOfDeadlines(items) };
+  const dues = entriesOf({ items }, as).flatMap((entry) =>
+    expandEntry(entry, {
+      from: Date.parse('2026-10-01T00:00:00Z'),
+      to: Date.parse('2026-12-01T00:00:00Z'),
+      zone: DUBLIN,
+      zones,
+      as,
+    }).map((o) => [entry.title, o.due?.kind === 'instant' ? o.due.at : null] as const),
+  );
+  return Object.fromEntries(dues);
+};
+const REMINDER = at('r', 'Reminder: lab coat slip', '21T150000Z', '21T150000Z');
+const MINUTE = at('m', 'Hull survey', '22T225900Z', '22T230000Z');
+
+test('in a feed of deadlines, what calls itself a reminder is due, and so is what lasts a minute', () => {
+  expect(due('course', ...DEADLINES, REMINDER, MINUTE)).toMatchObject({
+    'Reminder: lab coat slip': '2026-10-21T15:00:00Z',
+    'Hull survey': '2026-10-22T22:59:00Z',
+  });
+});
+
+test.each<[string, 'course' | 'home', string[]]>([
+  ['among lessons', 'course', LESSONS],
+  ['with next to nothing beside them', 'course', []],
+  ['at home', 'home', DEADLINES],
+])('%s, neither is', (_where, of, others) => {
+  expect(due(of, ...others, REMINDER, MINUTE)).toMatchObject({
+    'Reminder: lab coat slip': null,
+    'Hull survey': null,
+  });
+});
