@@ -211,6 +211,8 @@ CREATE TABLE `source` (
 	`address_sealed` text NOT NULL,
 	`address_masked` text NOT NULL,
 	`address_digest` text NOT NULL,
+	`host_digest` text DEFAULT '' NOT NULL,
+	`is_plain` integer DEFAULT false NOT NULL,
 	`etag` text,
 	`last_modified` text,
 	`body_digest` text,
@@ -244,6 +246,7 @@ CREATE TABLE `source` (
 --> statement-breakpoint
 CREATE INDEX `source_by_learner` ON `source` (`learner_id`);--> statement-breakpoint
 CREATE INDEX `source_by_next_check` ON `source` (`next_check_at`);--> statement-breakpoint
+CREATE INDEX `source_by_address` ON `source` (`address_digest`);--> statement-breakpoint
 CREATE UNIQUE INDEX `source_once` ON `source` (`learner_id`,`address_digest`);--> statement-breakpoint
 CREATE TABLE `waiting_file` (
 	`id` text PRIMARY KEY NOT NULL,

@@ -2,6 +2,7 @@ import { existsSync, renameSync, rmSync } from 'node:fs';
 import { eq } from 'drizzle-orm';
 import type { Db } from './db/open.ts';
 import { installation, source } from './db/schema.ts';
+import { storedAddress } from './gather/address.ts';
 import { Secrets } from './secrets.ts';
 
 const NAME = 'key';
@@ -49,7 +50,7 @@ export function rotateKey(db: Db, file: string): number {
     for (const { id, addressSealed } of sealed) {
       const address = old.open(addressSealed);
       db.update(source)
-        .set({ addressSealed: next.seal(address), addressDigest: next.digest(address) })
+        .set(storedAddress(new URL(address), next))
         .where(eq(source.id, id))
         .run();
     }

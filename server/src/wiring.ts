@@ -216,8 +216,12 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
     log,
   });
   const schedule = checkSchedule({
-    due: (limit) => gathered.dueForCheck(clock.now(), limit),
-    check: (id) => gather.readSource(id),
+    due: (limit, busy) => gathered.dueForCheck(clock.now(), limit, busy),
+    check: async (id) => {
+      const { source } = await gather.readSource(id);
+      return { isBusy: source.trouble !== null && BUSY.has(source.trouble.code) };
+    },
+    now: () => performance.now(),
     log,
   });
 
@@ -249,4 +253,7 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
       stopToken(token.split('.')[0]!) === token ? token.split('.')[0]! : null,
   };
 }
+/** What says that a server needs rest. */
+const BUSY: ReadonlySet<string> = new Set(['busy', 'serverFault', 'timeout', 'unreachable']);
+
 export type Services = ReturnType<typeof makeServices>;

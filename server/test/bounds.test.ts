@@ -348,12 +348,7 @@ describe('the threads that work', () => {
       [
         'BEGIN:VCALENDAR',
         ...Array.from({ length: 30_000 }, (_, i) =>
-          event(
-            `h${i}`,
-            'Hostile',
-            'DTSTART:19700101T000000Z',
-            'RRULE:FREQ=SECONDLY;BYDAY=MO;COUNT=999999',
-          ),
+          event(`h${i}`, 'Hostile', 'DTSTART:19700101T000000Z', 'RRULE:FREQ=SECONDLY;BYDAY=MO;COUNT=999999'),
         ),
         'END:VCALENDAR',
         '',

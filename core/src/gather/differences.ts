@@ -208,11 +208,10 @@ function differEntry(was: Snapshot, is: Snapshot, options: DifferOptions, result
       to: standsAt(shift[0]![1]),
       occurrences: shift.length,
     });
-    result.movedIds.push(
-      ...shift.map(([a, b]) => ({ uid: is.uid, from: a.recurrenceId, to: b.recurrenceId })),
-    );
+    for (const [a, b] of shift)
+      result.movedIds.push({ uid: is.uid, from: a.recurrenceId, to: b.recurrenceId });
   } else {
-    result.added.push(...come.filter(isLive).map((o) => changeOf(is.uid, o)));
+    for (const o of come.filter(isLive)) result.added.push(changeOf(is.uid, o));
     for (const o of gone.filter(isLive))
       (isOver(o, options) ? result.rolledOff : result.removed).push(changeOf(is.uid, o));
   }

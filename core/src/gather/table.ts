@@ -7,6 +7,7 @@ import { courseOf } from './course.ts';
 import { isOfDeadlines } from './manner.ts';
 import { occurrencesOf, type OccurrenceOptions } from './occurrences.ts';
 import { kindOf } from '../item/classify.ts';
+import type { ItemKind } from '../item/kind.ts';
 
 /** One occurrence as the reading command prints it: dates as `YYYY-MM-DD`, times as UTC instants. */
 export interface ReadingRow {
@@ -26,11 +27,26 @@ export interface ReadingRow {
 /** What a feed says inside a window, one row an occurrence. */
 export function readingTable(reading: Reading, options: Omit<OccurrenceOptions, 'zones'>): ReadingRow[] {
   const text = (when: When) =>
-    when.kind === 'date' ? when.date : formatInstant(instantIn(when, options.viewer));
+    when.kind === 'date'
+      ? when.date
+      : when.kind === 'instant'
+        ? when.at
+        : formatInstant(instantIn(when, options.viewer));
   const ofDeadlines = isOfDeadlines(reading.items);
+  // What an entry is, is the same on each of its dates.
+  const known = new Map<FeedItem, { kind: ItemKind; course: string | null }>();
+  const saidOf = (item: FeedItem) => {
+    let said = known.get(item);
+    if (!said)
+      known.set(
+        item,
+        (said = { kind: kindOf(item, 'course', ofDeadlines), course: courseOf(item) ?? reading.name }),
+      );
+    return said;
+  };
   return occurrencesOf(reading.items, { ...options, zones: reading.zones }).map(
     ({ item, recurrenceId, start, end, due, overridden }) => {
-      const kind = kindOf(item, 'course', ofDeadlines);
+      const { kind, course } = saidOf(item);
       const isDue = dueOf({ start, end, due }, kind, item.title, ofDeadlines);
       return {
         uid: item.uid,
@@ -46,7 +62,7 @@ export function readingTable(reading: Reading, options: Omit<OccurrenceOptions, 
         status: item.status,
         due: isDue ? text(isDue) : null,
         completed: item.completed ? text(item.completed) : null,
-        course: courseOf(item) ?? reading.name,
+        course,
         url: item.url,
       };
     },

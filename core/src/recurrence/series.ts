@@ -92,13 +92,12 @@ export function expandSeries<T extends Repeatable>(
     const single = occurrence(master, anchorOf(master), '', false, horizon);
     return single && touches(single, horizon) ? [single] : [];
   }
-  const repeats = master?.repeat ? repeatedStarts(master, horizon) : [];
-  const starts = new Map<string, { start: When; length?: Length | undefined }>();
+  const repeats = master?.repeat ? repeatedStarts(master, horizon) : null;
+  const starts = repeats ?? new Map<string, Start>();
   if (master && !master.repeat) {
     const only = anchorOf(master);
     if (only) starts.set(recurrenceIdOf(only), { start: only });
   }
-  for (const each of repeats) starts.set(recurrenceIdOf(each.start), each);
 
   const shifts = overrides
     .filter((o) => o.andFuture && o.recurrenceId && anchorOf(o))
@@ -117,17 +116,60 @@ export function expandSeries<T extends Repeatable>(
       horizon,
     );
     placed.add(recurrenceId);
-    if (moved) result.push(moved);
+    if (moved && touches(moved, horizon)) result.push(moved);
   }
-  for (const [recurrenceId, { start, length }] of starts) {
+  const stand = master && standing(master, horizon);
+  for (const [recurrenceId, each] of starts) {
     if (placed.has(recurrenceId) || !master) continue;
-    const shift = shifts.length ? shifts[lastAtMost(shiftAt, instantIn(start, horizon.viewer))] : undefined;
-    const repeated = shift
-      ? shifted(shift, start, recurrenceId, horizon)
-      : occurrence(master, start, recurrenceId, false, horizon, length);
+    const shift = shifts.length
+      ? shifts[lastAtMost(shiftAt, each.at ?? instantIn(each.start, horizon.viewer))]
+      : undefined;
+    const repeated = shift ? shifted(shift, each.start, recurrenceId, horizon) : stand!(each, recurrenceId);
     if (repeated) result.push(repeated);
   }
-  return result.filter((o) => touches(o, horizon));
+  return result;
+}
+
+/** Where a repeat puts an occurrence: its start, the same as an instant where that is known, and a length of its own. */
+interface Start {
+  start: When;
+  at?: number;
+  length?: Length | undefined;
+}
+
+/**
+ * What stands at the starts of one component. Its length is worked out once, and instants that are known are not
+ * read back from their texts: a series may have thousands of dates, and a feed thousands of series.
+ */
+function standing<T extends Repeatable>(
+  item: T,
+  horizon: Horizon,
+): (at: Start, recurrenceId: string) => Occurrence<T> | null {
+  const { from, to } = horizon;
+  const length = lengthOf(item, horizon);
+  const own = anchorOf(item);
+  const ownId = own && recurrenceIdOf(own);
+  const endZone = item.end?.kind === 'instant' ? item.end.zone : null;
+  // The most common of all: at an hour, for so long.
+  const isPlain = !item.due && length.days === 0 && (item.length ?? item.end) !== null;
+  return (each, recurrenceId) => {
+    const { start, at } = each;
+    if (isPlain && at !== undefined && !each.length && start.kind === 'instant' && recurrenceId !== ownId) {
+      const stop = at + length.ms;
+      return at < to && (stop > from || (stop <= at && at >= from))
+        ? {
+            item,
+            recurrenceId,
+            start,
+            end: instantOf(stop, endZone ?? start.zone),
+            due: null,
+            overridden: false,
+          }
+        : null;
+    }
+    const found = occurrence(item, start, recurrenceId, false, horizon, each.length);
+    return found && touches(found, horizon) ? found : null;
+  };
 }
 
 /** The place of the last of some ascending numbers that is at most this; -1 where all are beyond it. */
@@ -199,7 +241,7 @@ function shifted<T extends Repeatable>(
   const delta =
     ownLocal(anchor, horizon.zones) -
     ownLocal({ ...override.recurrenceId!, ...sameZone(anchor) } as When, horizon.zones);
-  return occurrence(
+  const found = occurrence(
     override,
     atLocal(
       anchor,
@@ -210,6 +252,7 @@ function shifted<T extends Repeatable>(
     true,
     horizon,
   );
+  return found && touches(found, horizon) ? found : null;
 }
 
 const sameZone = (when: When) => (when.kind === 'instant' ? { zone: when.zone } : {});
@@ -221,13 +264,11 @@ function atLocal(like: When, local: number, zones: ZoneFinder): When {
   return instantOf(zones(like.zone).toInstant(local), like.zone);
 }
 
-function repeatedStarts(
-  master: Repeatable,
-  horizon: Horizon,
-): { start: When; length?: Length | undefined }[] {
+/** The starts that a component's repeats give, by what names them. */
+function repeatedStarts(master: Repeatable, horizon: Horizon): Map<string, Start> {
   const anchor = anchorOf(master);
   const repeat = master.repeat;
-  if (!anchor || !repeat) return [];
+  if (!anchor || !repeat) return new Map();
   const zone = anchor.kind === 'instant' ? horizon.zones(anchor.zone) : horizon.viewer;
   const allDay = anchor.kind === 'date';
   const own = anchor.kind === 'floating' || allDay ? UTC : zone;
@@ -261,12 +302,19 @@ function repeatedStarts(
     return found;
   };
 
-  const starts = new Map<string, { start: When; length?: Length | undefined }>();
+  const starts = new Map<string, Start>();
   const put = (start: When, own?: Length) => starts.set(recurrenceIdOf(start), { start, length: own });
   // "The DTSTART property value ... counts as the first occurrence" (RFC 5545 3.8.5.3), in step with its rule
   // or not.
   put(anchor);
-  for (const local of all(repeat.rules).keys()) put(atLocal(anchor, local, horizon.zones));
+  for (const local of all(repeat.rules).keys()) {
+    if (anchor.kind !== 'instant') put(atLocal(anchor, local, horizon.zones));
+    else {
+      const at = own.toInstant(local);
+      const start = instantOf(at, anchor.zone);
+      starts.set(start.at, { start, at });
+    }
+  }
   for (const { start, length: own } of repeat.dates)
     put(
       start.kind === 'date' && !allDay
@@ -277,7 +325,7 @@ function repeatedStarts(
   for (const local of all(repeat.exceptRules).keys())
     starts.delete(recurrenceIdOf(atLocal(anchor, local, horizon.zones)));
   except(starts, repeat.exceptDates, anchor, zone, horizon);
-  return [...starts.values()];
+  return starts;
 }
 
 /**

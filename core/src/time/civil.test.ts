@@ -1,5 +1,14 @@
 import fc from 'fast-check';
-import { DAY, civilDate, dayNumber, formatDate, formatLocal, parseDate, parseLocal } from './civil';
+import {
+  DAY,
+  civilDate,
+  dayNumber,
+  formatDate,
+  formatInstant,
+  formatLocal,
+  parseDate,
+  parseLocal,
+} from './civil';
 
 /** As `Date` has it, in years that it reads as they are. */
 const byDate = (days: number) => {
@@ -34,11 +43,19 @@ test('months and days outside their range carry over', () => {
 
 test('a local time reads back from its text, and is written as the platform writes it', () => {
   fc.assert(
-    fc.property(anyDay, fc.integer({ min: 0, max: DAY - 1 }), (days, rest) => {
-      const local = days * DAY + Math.floor(rest / 1000) * 1000;
-      expect(formatLocal(local)).toBe(new Date(local).toISOString().slice(0, 19));
-      expect(parseLocal(formatLocal(local))).toBe(local);
-    }),
+    fc.property(
+      anyDay,
+      fc.oneof(
+        fc.integer({ min: 0, max: DAY - 1 }),
+        fc.integer({ min: 0, max: 1439 }).map((m) => m * 60_000),
+      ),
+      (days, rest) => {
+        const local = days * DAY + Math.floor(rest / 1000) * 1000;
+        expect(formatLocal(local)).toBe(new Date(local).toISOString().slice(0, 19));
+        expect(parseLocal(formatLocal(local))).toBe(local);
+        expect(formatInstant(local)).toBe(`${formatLocal(local)}Z`);
+      },
+    ),
   );
   expect(() => formatLocal(NaN)).toThrow(RangeError);
 });

@@ -103,22 +103,39 @@ export function formatDate(days: number): string {
 const LAST = dayNumber(9999, 12, 31);
 const FIRST = dayNumber(0, 1, 1);
 
+/** Times of day to the minute, as texts: put behind a day, they make a text of two pieces and not of six. */
+const CLOCK = Array.from(
+  { length: 1440 },
+  (_, minute) => `T${TWO[Math.floor(minute / 60)]}:${TWO[minute % 60]}:00`,
+);
+const CLOCK_Z = CLOCK.map((time) => `${time}Z`);
+
+/**
+ * A local time as text
+ * @param clock the times of day as its form has them, and what it ends in
+ * @throws RangeError where that is no time
+ */
+function formatTime(local: number, clock: readonly string[], end: string): string {
+  const days = Math.floor(local / DAY);
+  if (!(days >= FIRST && days <= LAST)) return new Date(local).toISOString().slice(0, 19) + end;
+  const seconds = Math.floor((local - days * DAY) / SECOND);
+  const text = clock[Math.floor(seconds / 60)]!;
+  return seconds % 60
+    ? `${formatDate(days)}${text.slice(0, 7)}${TWO[seconds % 60]}${end}`
+    : formatDate(days) + text;
+}
+
 /**
  * `2026-10-06T16:10:00` of a local time
  * @throws RangeError where that is no time
  */
-export function formatLocal(local: number): string {
-  const days = Math.floor(local / DAY);
-  if (!(days >= FIRST && days <= LAST)) return new Date(local).toISOString().slice(0, 19);
-  const seconds = Math.floor((local - days * DAY) / SECOND);
-  const minutes = Math.floor(seconds / 60);
-  return `${formatDate(days)}T${TWO[Math.floor(minutes / 60)]}:${TWO[minutes % 60]}:${TWO[seconds % 60]}`;
-}
+export const formatLocal = (local: number): string => formatTime(local, CLOCK, '');
 
-/** `2026-10-06T15:10:00Z` of an instant in milliseconds since the epoch */
-export function formatInstant(ms: number): string {
-  return formatLocal(ms) + 'Z';
-}
+/**
+ * `2026-10-06T15:10:00Z` of an instant in milliseconds since the epoch
+ * @throws RangeError where that is no time
+ */
+export const formatInstant = (ms: number): string => formatTime(ms, CLOCK_Z, 'Z');
 
 /**
  * Two digits of a text as a number; NaN where they are none. Read by hand: a feed has tens of thousands of

@@ -13,7 +13,7 @@ export type When =
 
 export const dateOf = (days: number): When => ({ kind: 'date', date: formatDate(days) });
 export const floatingOf = (local: number): When => ({ kind: 'floating', local: formatLocal(local) });
-export const instantOf = (ms: number, zone = 'UTC'): When => ({
+export const instantOf = (ms: number, zone = 'UTC'): When & { kind: 'instant' } => ({
   kind: 'instant',
   at: formatInstant(ms),
   zone,

@@ -43,7 +43,7 @@ export function pack<T extends Block>(blocks: readonly T[]): Packed<T>[] {
   let [until, clusters] = [-Infinity, 0];
   const close = () => {
     for (const each of cluster) each.columns = ends.length;
-    result.push(...cluster);
+    for (const each of cluster) result.push(each);
     if (cluster.length) clusters++;
     cluster = [];
     ends = [];

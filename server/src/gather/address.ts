@@ -1,3 +1,4 @@
+import type { Secrets } from '../secrets.ts';
 import { FeedTrouble } from './trouble.ts';
 
 /**
@@ -56,3 +57,35 @@ export function maskAddress(url: URL): string {
   const shown = PLAIN_NAMES.has(name.toLowerCase()) ? name : name ? '…' : '';
   return `${url.host}/${sections.length > 1 && shown !== '…' ? '…/' : ''}${shown}${ending}${url.search ? '?…' : ''}`;
 }
+
+/** A number that names a year, a week or a part, and nobody. */
+const PLAIN_NUMBER = /^(?:\d{1,2}|(?:19|20)\d\d)$/;
+const LONGEST_WORD = 14;
+
+/** Whether letters read like a word: a secret has runs of consonants, or letter cases, that no word has. */
+const isWord = (text: string) =>
+  text.length <= LONGEST_WORD &&
+  /^(?:[a-z]+|[A-Z][a-z]*|[A-Z]{1,4})$/.test(text) &&
+  (text.length < 5 || /[aeiouy]/i.test(text)) &&
+  !/[^aeiouy]{5}/i.test(text);
+
+/**
+ * Whether an address has nothing in it that could be a secret, as far as can be told: no name or password, nothing
+ * behind a question mark, and a path of plain words and small numbers. Only such a link is fetched once for all who
+ * follow it. In doubt, it has a secret.
+ */
+export function isPlainAddress(url: URL): boolean {
+  if (url.username || url.password || url.search || url.hash) return false;
+  const words = url.pathname.split(/[/._-]+/).filter(Boolean);
+  return words.every((word) => isWord(word) || PLAIN_NUMBER.test(word));
+}
+
+/** What is stored of a link's address. */
+export const storedAddress = (url: URL, secrets: Secrets) => ({
+  addressSealed: secrets.seal(url.href),
+  addressMasked: maskAddress(url),
+  addressDigest: secrets.digest(url.href),
+  hostDigest: secrets.digest(`host ${url.host}`),
+  isPlain: isPlainAddress(url),
+});
+export type StoredAddress = ReturnType<typeof storedAddress>;

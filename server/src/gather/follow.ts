@@ -13,7 +13,7 @@ import { calendarView } from '../calendars/views.ts';
 import { orderedId } from '../db/ids.ts';
 import { ProblemError, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
-import { maskAddress, normaliseAddress } from './address.ts';
+import { normaliseAddress, storedAddress, type StoredAddress } from './address.ts';
 import { applyReading } from './apply.ts';
 import { horizon } from './horizon.ts';
 import type { ReadResult } from './read-bytes.ts';
@@ -75,15 +75,13 @@ export function following(
       refuseTwice(learnerId, secrets.digest(normaliseAddress(request.address).href));
       refuseTooMany(learnerId);
       const { url, fetched } = await fetchLink(request.address, fetch);
-      const digest = secrets.digest(url.href);
       const reading = await readNew(fetched, request.zone, owner, request);
       const begun = store.transaction(() => {
-        refuseTwice(learnerId, digest);
+        const stored = storedAddress(url, secrets);
+        refuseTwice(learnerId, stored.addressDigest);
         const source = {
           kind: 'followedLink' as const,
-          addressSealed: secrets.seal(url.href),
-          addressMasked: maskAddress(url),
-          addressDigest: digest,
+          ...stored,
         };
         const { calendar, id } = begin(learnerId, request, source, fetched, reading);
         store.change(id, { nextCheckAt: whenNext(id, reading.refreshSeconds) });
@@ -103,7 +101,8 @@ export function following(
   function begin(
     learnerId: string,
     request: NewCalendar,
-    source: Pick<SourceRow, 'kind' | 'addressSealed' | 'addressMasked' | 'addressDigest'>,
+    source: Pick<SourceRow, 'kind' | 'addressSealed' | 'addressMasked' | 'addressDigest'> &
+      Partial<StoredAddress>,
     arrived: Arrived,
     reading: ReadResult,
   ): { calendar: CalendarView; id: string } {

@@ -1,4 +1,4 @@
-import { DAY, HOUR, MINUTE } from '@zephyrfield/core/time/civil';
+import { DAY, HOUR, MINUTE, SECOND } from '@zephyrfield/core/time/civil';
 
 export interface NextCheckInput {
   /** How often the feed asks to be read, in seconds (REFRESH-INTERVAL) */
@@ -39,62 +39,175 @@ export function nextCheck(
   return now + Math.max(SHORTEST, near ? base / 2 : base) * (0.9 + chance / 5);
 }
 
+/** A link whose time has come. */
+export interface DueLink {
+  id: string;
+  learnerId: string;
+  /** Names the server it is on; two links with the same one are on the same server */
+  host: string;
+}
+
+/** What is not to be begun now. */
+export interface Busy {
+  ids: readonly string[];
+  learners: readonly string[];
+  hosts: readonly string[];
+}
+
 export interface CheckSchedule {
   start(): void;
   /** Stops looking for work and waits for the checks under way */
   stop(): Promise<void>;
   /** Looks for work once; resolves when what it began is done */
   turn(): Promise<void>;
+  /** How many checks are under way */
+  running(): number;
+}
+
+/** How a check went, as far as its server is concerned. */
+export interface Checked {
+  /** Its server asked us to come back later, failed or could not be reached */
+  isBusy: boolean;
 }
 
 interface ScheduleDeps {
-  /** The sources whose time has come, at most so many */
-  due(limit: number): string[];
-  check(id: string): Promise<unknown>;
+  /** Links whose time has come but for those that are busy, the longest waiting first, at most so many */
+  due(limit: number, busy: Busy): DueLink[];
+  check(id: string): Promise<Checked>;
+  /** Instant, in milliseconds */
+  now(): number;
   log(message: string): void;
 }
 
-const AT_ONCE = 4;
+/** So many checks go at once, of which so many of one learner and on one server. */
+const AT_ONCE = 16;
+const OF_A_LEARNER = 2;
+const ON_A_HOST = 4;
+/** The least time between two beginnings: after an outage, what is overdue is spread out. */
+const APART = 20;
 const EVERY = 10_000;
+/** A server that answers so slowly is given a rest as well. */
+const SLOW = 8_000;
+const SHORTEST_REST = SECOND;
+const LONGEST_REST = 10 * MINUTE;
+
+/** How a server has answered of late. */
+interface Host {
+  running: number;
+  /** How long it is left alone after an answer; 0 while all goes well */
+  rest: number;
+  until: number;
+}
 
 /**
- * Checks links when their time has come, a few at once. Which ones those are stands in the database, so a
- * restart forgets nothing.
+ * Checks links when their time has come: a steady pool that begins the next one as soon as a place is free. Learners
+ * take turns, and a server gets few at once, one where it is slow or asks for rest, with a pause that doubles each
+ * time. Which links are due stands in the database, so that a restart forgets nothing.
  */
-export function checkSchedule({ due, check, log }: ScheduleDeps): CheckSchedule {
-  const running = new Map<string, Promise<void>>();
+export function checkSchedule({ due, check, now, log }: ScheduleDeps): CheckSchedule {
+  const running = new Map<string, { link: DueLink; work: Promise<void> }>();
+  const hosts = new Map<string, Host>();
   let timer: NodeJS.Timeout | undefined;
-  let stopped = false;
+  let next: NodeJS.Timeout | undefined;
+  let isStopped = false;
 
-  const begin = (id: string) => {
-    const work = check(id)
-      .then(() => {})
+  const hostOf = (name: string): Host => {
+    let host = hosts.get(name);
+    if (!host) hosts.set(name, (host = { running: 0, rest: 0, until: 0 }));
+    return host;
+  };
+  const isResting = ({ running, rest, until }: Host) =>
+    running >= (rest ? 1 : ON_A_HOST) || (until > now() && rest > 0);
+
+  const finished = (link: DueLink, isBad: boolean) => {
+    running.delete(link.id);
+    const host = hostOf(link.host);
+    host.running -= 1;
+    host.rest = isBad
+      ? Math.min(LONGEST_REST, Math.max(SHORTEST_REST, host.rest * 2))
+      : host.rest <= SHORTEST_REST
+        ? 0
+        : host.rest / 2;
+    host.until = now() + host.rest;
+    if (!host.running && !host.rest) hosts.delete(link.host);
+  };
+
+  const begin = (link: DueLink): Promise<void> => {
+    const began = now();
+    hostOf(link.host).running += 1;
+    let isBad = false;
+    const work = check(link.id)
+      .then(({ isBusy }) => {
+        isBad = isBusy || now() - began > SLOW;
+      })
       // A check says itself what is wrong with a link; what arrives here is a fault of ours.
       .catch((error: unknown) => log(`a check failed: ${error instanceof Error ? error.name : typeof error}`))
-      .finally(() => running.delete(id));
-    running.set(id, work);
+      .finally(() => finished(link, isBad));
+    running.set(link.id, { link, work });
     return work;
   };
-  const turn = async () => {
-    if (stopped) return;
-    const begun = due(AT_ONCE + running.size)
-      .filter((id) => !running.has(id))
-      .slice(0, AT_ONCE - running.size)
-      .map(begin);
-    await Promise.all(begun);
-  };
+
+  function busy(): Busy {
+    const ofLearner = new Map<string, number>();
+    for (const { link } of running.values())
+      ofLearner.set(link.learnerId, (ofLearner.get(link.learnerId) ?? 0) + 1);
+    return {
+      ids: [...running.keys()],
+      learners: [...ofLearner].filter(([, n]) => n >= OF_A_LEARNER).map(([id]) => id),
+      hosts: [...hosts].filter(([, host]) => isResting(host)).map(([name]) => name),
+    };
+  }
+
+  /** Begins what there is room for; the bounds are looked at for each, since each takes a place. */
+  function fill(most: number): Promise<void>[] {
+    const begun: Promise<void>[] = [];
+    while (!isStopped && running.size < AT_ONCE && begun.length < most) {
+      const found = due(AT_ONCE - running.size, busy());
+      if (!found.length) break;
+      let isAny = false;
+      for (const link of found) {
+        const { ids, learners, hosts: resting } = busy();
+        if (ids.includes(link.id) || learners.includes(link.learnerId) || resting.includes(link.host))
+          continue;
+        begun.push(begin(link));
+        isAny = true;
+        if (begun.length >= most || running.size >= AT_ONCE) break;
+      }
+      if (!isAny) break;
+    }
+    return begun;
+  }
+
+  /** Goes on by itself: one at a time, a little apart, for as long as there is any. */
+  function goOn(): void {
+    if (isStopped || next) return;
+    const [work] = fill(1);
+    if (!work) return;
+    void work.then(goOn);
+    next = setTimeout(() => {
+      next = undefined;
+      goOn();
+    }, APART);
+    next.unref();
+  }
+
   return {
     start() {
-      stopped = false;
-      timer = setInterval(() => void turn(), EVERY);
+      isStopped = false;
+      timer = setInterval(goOn, EVERY);
       timer.unref();
-      void turn();
+      goOn();
     },
     async stop() {
-      stopped = true;
+      isStopped = true;
       clearInterval(timer);
-      await Promise.all(running.values());
+      clearTimeout(next);
+      next = undefined;
+      await Promise.all([...running.values()].map(({ work }) => work));
     },
-    turn,
+    async turn() {
+      if (!isStopped) await Promise.all(fill(AT_ONCE));
+    },
+    running: () => running.size,
   };
 }

@@ -1,7 +1,7 @@
 import type { ReadingResult, SourceChange, SourceView } from '@zephyrfield/core/api/schemas';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { ProblemError, notFound } from '../http/problem.ts';
-import { maskAddress } from './address.ts';
+import { storedAddress } from './address.ts';
 import { applyReading, type Applied } from './apply.ts';
 import { following } from './follow.ts';
 import { HOLD, horizon } from './horizon.ts';
@@ -68,11 +68,15 @@ function checking(
       });
     let isNews = true;
     try {
-      const { fetched, reading } = await fetchAndRead(row, owner ?? row.learnerId);
+      const { fetched, reading } = await fetchAndRead(row, owner);
       isNews = reading !== null || row.troubleCode !== null;
       return store.transaction(() => {
         const moved = takeOver(row, fetched.movedTo);
-        if (reading && fetched.body) return settle(row, withBody(fetched), reading, confirm, moved);
+        if (reading && fetched.body) {
+          // Whoever else follows it has it now as well, from what was fetched and read once.
+          if (row.isPlain) store.wakeOthers(row.addressDigest, row.id, clock.now());
+          return settle(row, withBody(fetched), reading, confirm, moved);
+        }
         const now = clock.now();
         if (!store.byId(row.id)) throw notFound('followed link');
         store.change(row.id, {
@@ -182,13 +186,7 @@ function checking(
         const addressDigest = secrets.digest(url.href);
         if (addressDigest !== row.addressDigest) refuseTwice(row.learnerId, addressDigest);
         const reading = await readAgain(row, fetched, owner);
-        return store.transaction(() =>
-          settle(row, fetched, reading, false, {
-            addressSealed: secrets.seal(url.href),
-            addressMasked: maskAddress(url),
-            addressDigest,
-          }),
-        );
+        return store.transaction(() => settle(row, fetched, reading, false, storedAddress(url, secrets)));
       } catch (error) {
         throw asProblem(error);
       } finally {
@@ -199,9 +197,9 @@ function checking(
 
   /** What a permanent redirect changes; nothing where another of the learner's links leads there already. */
   function takeOver(row: SourceRow, to: URL | null): Partial<SourceRow> {
-    const addressDigest = to && secrets.digest(to.href);
-    if (!to || !addressDigest || store.byDigest(row.learnerId, addressDigest)) return {};
-    return { addressSealed: secrets.seal(to.href), addressMasked: maskAddress(to), addressDigest };
+    if (!to) return {};
+    const stored = storedAddress(to, secrets);
+    return store.byDigest(row.learnerId, stored.addressDigest) ? {} : stored;
   }
 
   /**

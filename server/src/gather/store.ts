@@ -5,6 +5,7 @@ import { occurrenceWriter } from '../db/occurrences.ts';
 import type { Db } from '../db/open.ts';
 import { change, changesSeen, item, occurrence, source, waitingFile } from '../db/schema.ts';
 import type { KnownBefore } from './read-bytes.ts';
+import type { Busy, DueLink } from './schedule.ts';
 import { duplicateStore } from './duplicates.ts';
 import { unmatchedStore } from './unmatched.ts';
 
@@ -101,13 +102,17 @@ function sourceStore(db: Db) {
     AND item.calendar_id <> ? LIMIT 1)
     WHERE calendar_id = ? AND EXISTS (SELECT 1 FROM item WHERE item.source_id = source.id
       AND item.calendar_id <> source.calendar_id)`);
-  const dueForCheck = db
-    .select({ id: source.id })
-    .from(source)
-    .where(lte(source.nextCheckAt, p('now')))
-    .orderBy(asc(source.nextCheckAt))
-    .limit(p('limit'))
-    .prepare();
+  const dueForCheck = sqlite.prepare<
+    { now: number; limit: number; ids: string; learners: string; hosts: string },
+    DueLink
+  >(`SELECT id, learner_id AS learnerId, host_digest AS host FROM source
+    WHERE next_check_at <= @now AND id NOT IN (SELECT value FROM json_each(@ids))
+      AND learner_id NOT IN (SELECT value FROM json_each(@learners))
+      AND host_digest NOT IN (SELECT value FROM json_each(@hosts))
+    ORDER BY next_check_at LIMIT @limit`);
+  const othersAt = sqlite.prepare<[number, string, string, number]>(
+    `UPDATE source SET next_check_at = ? WHERE address_digest = ? AND id <> ? AND next_check_at > ?`,
+  );
   const nextDue = db
     .select({ at: occurrence.toMs })
     .from(occurrence)
@@ -125,8 +130,17 @@ function sourceStore(db: Db) {
     sectionCounts: (sourceId: string) => sectionCounts.all(sourceId),
     /** How many things a person has ticked off or noted in a source */
     recordCount: (sourceId: string) => recordCount.get(sourceId) ?? 0,
-    /** Sources whose time to be checked has come, the longest waiting first */
-    dueForCheck: (now: number, limit: number) => dueForCheck.all({ now, limit }).map((r) => r.id),
+    /** Sources whose time to be checked has come, but for those that are busy; the longest waiting first */
+    dueForCheck: (now: number, limit: number, { ids, learners, hosts }: Busy) =>
+      dueForCheck.all({
+        now,
+        limit,
+        ids: JSON.stringify(ids),
+        learners: JSON.stringify(learners),
+        hosts: JSON.stringify(hosts),
+      }),
+    /** Has all others who follow the same link look at it now, as long as what was fetched is at hand */
+    wakeOthers: (addressDigest: string, id: string, now: number) => othersAt.run(now, addressDigest, id, now),
     /** The source whose entries are in a calendar, if it is gathered still */
     ofCalendar: (calendarId: string) =>
       ofCalendarId.all(calendarId, calendarId).map((id) => byId.get({ id })!)[0],

@@ -298,7 +298,7 @@ export function collector(store: NotifyStore, items: ItemStore) {
       recurrenceId: '',
       calendarId: null,
       anchor: null,
-      useBy: Math.max(...late.map((t) => t.useBy)),
+      useBy: late.reduce((most, t) => Math.max(most, t.useBy), 0),
       title: `${plural(late.length, 'reminder')} came late`,
       line:
         late

@@ -66,6 +66,10 @@ export const source = sqliteTable(
     addressMasked: text('address_masked').notNull(),
     /** Keyed digest of the link, to find that it is followed already */
     addressDigest: text('address_digest').notNull(),
+    /** Keyed digest of its host, so that one server is not asked by many at once */
+    hostDigest: text('host_digest').notNull().default(''),
+    /** Nothing in the link can be a secret, as far as can be told: it is fetched once for all who follow it */
+    isPlain: integer('is_plain', { mode: 'boolean' }).notNull().default(false),
     etag: text('etag'),
     lastModified: text('last_modified'),
     /** SHA-256 of the bytes last applied */
@@ -116,6 +120,7 @@ export const source = sqliteTable(
   (t) => [
     index('source_by_learner').on(t.learnerId),
     index('source_by_next_check').on(t.nextCheckAt),
+    index('source_by_address').on(t.addressDigest),
     uniqueIndex('source_once').on(t.learnerId, t.addressDigest),
   ],
 );
