@@ -1,5 +1,5 @@
 import { contentFrom } from '@zephyrfield/core/ical/content';
-import { and, asc, countDistinct, desc, eq, gte, isNull, lt, lte, ne, sql } from 'drizzle-orm';
+import { and, asc, countDistinct, desc, eq, gte, isNull, lt, ne, sql } from 'drizzle-orm';
 import { layerCarrier } from '../db/layers.ts';
 import { occurrenceWriter } from '../db/occurrences.ts';
 import type { Db } from '../db/open.ts';
