@@ -11,6 +11,7 @@ import { mountGather } from './gather/routes.ts';
 import { changeView } from './gather/views.ts';
 import { firstView } from './http/first-view.ts';
 import { mountLive } from './http/live.ts';
+import { Replies } from './http/replies.ts';
 import { mounter, type Caller, type Mount } from './http/mount.ts';
 import { notFound, problemHandler, tooOften } from './http/problem.ts';
 import { sameSite, securityHeaders } from './http/security.ts';
@@ -83,6 +84,8 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
     authenticate,
     admit: admission(people, ownersIn(db)),
     maxFileBytes: config.FETCH_MEGABYTES * 2 ** 20,
+    replies: new Replies(),
+    versions: services.versions,
     limit: atMost(config.REQUESTS_PER_MINUTE, (res) => (res.locals['caller'] as Caller | null)?.personId),
   });
   demo?.(mount, services);
@@ -127,6 +130,7 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
         session,
         calendars: (id) => calendarsOf(calendars, id),
         occurrences,
+        versionOf: services.versions.of,
         log,
       }),
     );

@@ -17,6 +17,7 @@ import { gatherService } from './gather/service.ts';
 import { gatherStore } from './gather/store.ts';
 import { changeView } from './gather/views.ts';
 import { Turns } from './gather/turns.ts';
+import { Versions } from './http/replies.ts';
 import { questionService } from './gather/questions.ts';
 import { understandingService } from './gather/understanding.ts';
 import { liveUpdates, openStreams } from './http/live.ts';
@@ -73,7 +74,9 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
   const streams = openStreams();
   const limits = attempts();
   // Whatever changes a schedule may make something due; who looks at it is told at once.
+  const versions = new Versions();
   const changed = (learnerId: string) => {
+    versions.changed(learnerId);
     live.tell(learnerId);
     engine.wake(learnerId);
   };
@@ -248,6 +251,7 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
     live,
     streams,
     changed,
+    versions,
     /** Whose mail a token stops; null where it is none of ours */
     personOfStop: (token: string) =>
       stopToken(token.split('.')[0]!) === token ? token.split('.')[0]! : null,

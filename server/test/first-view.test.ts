@@ -9,8 +9,8 @@ import { FLAG, FOLDER, Installation } from './harness';
 // What draws is the built app's (the browser tests look at it); here a small one tells what it was given.
 const DRAWER = `exports.drawToday = ({ session, learnerId, calendars, occurrences, look }) => {
   if (calendars.some((c) => c.name === 'Broken')) throw new Error('Juno’s secret');
-  const told = [session.person.name, session.learners.find((l) => l.id === learnerId).name, calendars.map((c) => c.name), occurrences.map((o) => o.title), look.hidden];
-  return { html: '<main>$& ' + JSON.stringify(told) + '</main>', css: '.r-1{color:red}', replies: [['/api/told', told], ['/api/rude', '</script><b>$&']] };
+  const told = [session.person.name, session.learners.find((l) => l.id === learnerId).name, calendars.map((c) => c.name), occurrences.map((o) => o.title), look.hidden, session.now.slice(0, 16)];
+  return { html: '<main>$& ' + JSON.stringify(told) + '</main>', css: '.r-1{color:red}', replies: [['/api/told', told], ['/api/rude', '</script><b>$&'], ['/api/session', session]] };
 };`;
 const PAGE =
   '<!doctype html><html lang="en"><head></head><body><div id="root"><!--first view--><i>coming</i><!--/first view--></div></body></html>';
@@ -72,7 +72,7 @@ test('Today stands in the page, as this person sees it on this device; its rules
     .send({ writes: [{ id: null, calendarId: id, item, version: 0 }] })
     .expect(200);
   const reply = await ask('/today', { learnerId, hidden: ['x'] });
-  expect(told(reply.text)).toEqual(['Juno', 'Juno', ['Tides'], ['Tables'], ['x']]);
+  expect(told(reply.text)).toEqual(['Juno', 'Juno', ['Tides'], ['Tables'], ['x'], '2026-10-06T15:10']);
   expect(reply.text).toContain('<html data-server-rendered lang="en">');
   expect(reply.text).toContain('<div id="root"><main>');
   // What it was drawn from goes with it, and nothing in it ends the element it stands in.
@@ -80,6 +80,7 @@ test('Today stands in the page, as this person sees it on this device; its rules
   expect(JSON.parse(block!)).toEqual([
     ['/api/told', told(reply.text)],
     ['/api/rude', '</script><b>$&'],
+    ['/api/session', expect.objectContaining({ person: expect.objectContaining({ name: 'Juno' }) })],
   ]);
   expect(reply.text).not.toContain('coming');
   expect(reply.text).toContain('<head><style id="react-native-stylesheet">.r-1{color:red}</style>');
@@ -118,6 +119,20 @@ test('a theme that was chosen is there from the start', async () => {
   expect((await ask()).text).toContain('<html data-server-rendered lang="en">');
 });
 
+test('what was drawn stands until the schedule or the minute is another, and tells the time as it is', async () => {
+  const told1 = told((await ask()).text);
+  w.now += 1_000;
+  const { text } = await ask();
+  expect(told(text)).toEqual(told1);
+  const replies = JSON.parse(/id="replies">(.*)<\/script>/.exec(text)![1]!) as [string, { now?: string }][];
+  expect(replies.find(([path]) => path === '/api/session')![1].now).toBe(new Date(w.now).toISOString());
+  await calendar(learnerId, 'Winds');
+  expect(told((await ask()).text)).not.toEqual(told1);
+  const told2 = told((await ask()).text);
+  w.now += 60_000;
+  expect(told((await ask()).text)).not.toEqual(told2);
+});
+
 describe('the page as it is for everybody', () => {
   const plain = (reply: { text: string; headers: Record<string, string> }) => {
     expect(reply.text).toBe(PAGE);
@@ -143,10 +158,18 @@ describe('the page as it is for everybody', () => {
     const own = await Installation.start('', { ZEPHYRFIELD_WEB: web });
     const { agent: busy } = await own.person('Wren', 'wren@skerrow.example');
     const isDrawn: boolean[] = [];
-    for (let i = 0; i <= ATTEMPTS.draw.points; i++)
-      isDrawn.push((await busy.get('/today').expect(200)).text.includes('data-server-rendered'));
+    const draw = async (hidden: string[]) => {
+      const { text } = await busy
+        .get('/today')
+        .set('Cookie', saying({ learnerId: null, hidden }))
+        .expect(200);
+      return text.includes('data-server-rendered');
+    };
+    for (let i = 0; i <= ATTEMPTS.draw.points; i++) isDrawn.push(await draw([`c${i}`]));
     expect(isDrawn.filter(Boolean)).toHaveLength(ATTEMPTS.draw.points);
     expect(isDrawn.at(-1)).toBe(false);
+    // What has been drawn already stands for the rest of its minute.
+    expect(await draw(['c0'])).toBe(true);
     await own.stop();
   });
 

@@ -21,7 +21,7 @@ export function mountCalendars(
   mount: Mount,
   { calendars, clock, changed, whenChanged, forget }: CalendarDeps,
 ): void {
-  mount(routes.calendars, ({ learner }) => calendarsOf(calendars, learner.id));
+  mount.kept(routes.calendars, ({ learner }) => calendarsOf(calendars, learner.id));
   mount(routes.addCalendar, ({ learner, body }) => {
     if (calendars.ofLearner(learner.id).length >= MOST.calendars)
       throw tooMany(`There are ${MOST.calendars} calendars, which is the most.`, 'Remove one first.');

@@ -21,6 +21,8 @@ export interface FirstViewDeps {
   calendars(learnerId: string): RenderInput['calendars'];
   /** Between two day numbers, the second not included */
   occurrences(learnerId: string, personId: string, first: number, last: number): RenderInput['occurrences'];
+  /** Counts what has changed in a learner's schedule */
+  versionOf(learnerId: string): number;
   log(message: string): void;
 }
 
@@ -46,6 +48,7 @@ export function firstView({
   session: sessionOf,
   calendars,
   occurrences,
+  versionOf,
   log,
 }: FirstViewDeps): Router {
   const router = Router();
@@ -56,26 +59,40 @@ export function firstView({
     whole.slice(0, whole.indexOf(BEGINS)),
     whole.slice(whole.indexOf(ENDS) + ENDS.length),
   ];
-  const drawn = async (req: Request) => {
+  const kept = new Drawings();
+  const drawn = async (req: Request): Promise<{ session: Session; drawing: Drawing } | null> => {
     const caller = await authenticate(req);
     const look = lookOf(req);
-    if (!caller || !look.hidden || !(await mayDraw(caller.personId))) return null;
+    if (!caller || !look.hidden) return null;
     const session = sessionOf(caller.personId);
     const learner = lookedAt(session.learners, look.learnerId);
     if (!learner) return null;
-    const { first, last } = nearDays(Date.parse(session.now));
-    return {
+    const now = Date.parse(session.now);
+    // All that it is drawn from: who looks and how, the schedule as it stands, and the minute.
+    const { now: _exact, ...who } = session;
+    const key = JSON.stringify([learner.id, versionOf(learner.id), Math.floor(now / MINUTE), look, who]);
+    const known = kept.get(key);
+    if (known) return { session, drawing: known };
+    if (!(await mayDraw(caller.personId))) return null;
+    const { first, last } = nearDays(now);
+    const { html, css, replies } = draw({
       session,
-      ...draw({
-        session,
-        learnerId: learner.id,
-        calendars: calendars(learner.id),
-        occurrences: occurrences(learner.id, caller.personId, first, last),
-        look,
-      }),
+      learnerId: learner.id,
+      calendars: calendars(learner.id),
+      occurrences: occurrences(learner.id, caller.personId, first, last),
+      look,
+    });
+    const drawing: Drawing = {
+      html,
+      css,
+      digest: createHash('sha256').update(css).digest('base64'),
+      // The session tells the time, and is put in anew each time.
+      replies: replies.map(([path, reply]) => [path, reply === session ? null : inPage(reply)]),
     };
+    kept.put(key, drawing);
+    return { session, drawing };
   };
-  router.get(['/', '/today'], compression(), async (req, res, next) => {
+  router.get(['/', '/today'], compression({ level: 4 }), async (req, res, next) => {
     const found = await drawn(req).catch((error: unknown) => {
       // Neither the text of the error nor what was to be drawn: both may hold what is a person's own.
       log(
@@ -85,18 +102,20 @@ export function firstView({
     });
     if (!found) return next();
     const { theme } = found.session.settings;
-    const html = `${before}${found.html}${after}`
-      .replace('<head>', () => `<head><style id="react-native-stylesheet">${found.css}</style>`)
+    const { html: view, css, digest } = found.drawing;
+    const replies = found.drawing.replies.map(
+      ([path, reply]) => `[${inPage(path)},${reply ?? inPage(found.session)}]`,
+    );
+    const html = `${before}${view}${after}`
+      .replace('<head>', () => `<head><style id="react-native-stylesheet">${css}</style>`)
       .replace('<html', `$& data-server-rendered${theme === 'system' ? '' : ` data-theme="${theme}"`}`)
       // The page begins from the same, so that it need not show anything else first. It is data: no policy
       // lets it run.
       .replace(
         '</body>',
-        () =>
-          `<script type="application/json" id="replies">${JSON.stringify(found.replies).replaceAll('<', '\\u003c')}</script></body>`,
+        () => `<script type="application/json" id="replies">[${replies.join(',')}]</script></body>`,
       );
     // Its own rules are the one thing inline that this answer may have beside what all may.
-    const digest = createHash('sha256').update(found.css).digest('base64');
     const policy = String(res.getHeader('Content-Security-Policy')).replace(
       /style-src 'self'/,
       `$& 'sha256-${digest}'`,
@@ -105,6 +124,47 @@ export function firstView({
   });
   return router;
 }
+
+const MINUTE = 60_000;
+
+/** JSON as it may stand in a page: nothing in it ends the script it stands in. */
+const inPage = (value: unknown): string => JSON.stringify(value).replaceAll('<', '\\u003c');
+
+/** Today as it was drawn, as text. */
+interface Drawing {
+  html: string;
+  css: string;
+  /** SHA-256 of its rules, for the policy that lets them count */
+  digest: string;
+  /** What it was drawn from, as JSON; null for the session */
+  replies: (readonly [path: string, reply: string | null])[];
+}
+
+/** So many characters of drawings are kept: those of a hundred families, more or less. */
+const MOST_KEPT = 32 * 2 ** 20;
+
+/** Drawings by all that they were drawn from; what was drawn longest ago goes first. */
+class Drawings {
+  private readonly kept = new Map<string, Drawing>();
+  private size = 0;
+
+  get = (key: string): Drawing | undefined => this.kept.get(key);
+
+  put(key: string, drawing: Drawing): void {
+    // Two may have asked for the same at once.
+    if (this.kept.has(key)) return;
+    this.kept.set(key, drawing);
+    this.size += sizeOf(drawing);
+    for (const [oldest, its] of this.kept) {
+      if (this.size <= MOST_KEPT) break;
+      this.kept.delete(oldest);
+      this.size -= sizeOf(its);
+    }
+  }
+}
+
+const sizeOf = ({ html, css, replies }: Drawing): number =>
+  replies.reduce((sum, [, reply]) => sum + (reply?.length ?? 0), html.length + css.length);
 
 /** How the page is looked at on this device, from what it said at its last visit. */
 function lookOf(req: Request): DeviceLook {

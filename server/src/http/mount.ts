@@ -15,6 +15,7 @@ import type { Admission, Admit } from '../people/access.ts';
 import { MOST } from '../limits.ts';
 import { fromPage } from './page.ts';
 import { ProblemError, signInFirst, tooLarge } from './problem.ts';
+import type { Replies, Versions } from './replies.ts';
 
 export interface Caller {
   personId: string;
@@ -65,6 +66,11 @@ export interface Mount {
   <R extends Route>(route: R, handle: Handler<R, Caller>): void;
   /** For anybody */
   open<R extends Route>(route: R, handle: Handler<R, Caller | null>): void;
+  /**
+   * For a signed-in person, about a schedule: what is made once stands until that schedule changes, for this person
+   * and this query. Nothing else may bear on it, and nothing may be written.
+   */
+  kept<R extends Route>(route: R, make: (call: Call<R, Caller>) => ReplyOf<R>): void;
   /** For a signed-in person, answered otherwise than with JSON */
   stream<R extends Route>(route: R, handle: StreamHandler<R>): void;
 }
@@ -73,6 +79,8 @@ export interface MountOptions {
   authenticate: Authenticate;
   admit: Admit;
   maxFileBytes: number;
+  replies: Replies;
+  versions: Pick<Versions, 'of'>;
   /** Asked before anything is taken in: refuses who asks too much */
   limit?: RequestHandler;
 }
@@ -80,7 +88,10 @@ export interface MountOptions {
 const OF_PERSON: ReadonlySet<ClaimKind> = new Set(['keptBrief', 'notice']);
 const NOBODY: Admission = { learner: null, isAdmitted: () => false };
 
-export function mounter(router: Router, { authenticate, admit, maxFileBytes, limit }: MountOptions): Mount {
+export function mounter(
+  router: Router,
+  { authenticate, admit, maxFileBytes, limit, replies, versions }: MountOptions,
+): Mount {
   const file = raw({ type: () => true, limit: maxFileBytes, inflate: false });
   const json = jsonBody({ type: 'application/json', limit: MOST.bodyBytes, inflate: false });
   const none: RequestHandler = (_req, _res, next) => next();
@@ -144,6 +155,13 @@ export function mounter(router: Router, { authenticate, admit, maxFileBytes, lim
   return Object.assign(mount, {
     open: <R extends Route>(route: R, handle: Handler<R, Caller | null>) =>
       put(route, (c) => c, answer(handle)),
+    kept: <R extends Route>(route: R, make: (call: Call<R, Caller>) => ReplyOf<R>) =>
+      put(route, signedIn, (call) => {
+        const { caller, learner, params, query, req, res } = call;
+        const { id } = learner as unknown as Learner;
+        const key = [route.path, id, versions.of(id), caller.personId, params, query];
+        return replies.send(req, res, JSON.stringify(key), () => make(call));
+      }),
     stream: <R extends Route>(route: R, handle: StreamHandler<R>) => put(route, signedIn, handle),
   });
 }

@@ -247,6 +247,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
             log(`working out own items further failed: ${placeOf(error)}`);
           });
         if (isWhole) store.transaction(() => store.reached([source.id], span.to));
+        changed(source.learnerId);
       }
     },
   };

@@ -67,7 +67,7 @@ export function ownStore(db: Db) {
     /** Sources of what is made by hand whose dates are worked out less far than this */
     shortOf: (horizonTo: number) =>
       db
-        .select({ id: source.id })
+        .select({ id: source.id, learnerId: source.learnerId })
         .from(source)
         .where(and(eq(source.kind, 'handMade'), lt(source.horizonTo, horizonTo)))
         .all(),

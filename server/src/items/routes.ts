@@ -55,11 +55,11 @@ export function mountItems(
   mount: Mount,
   { store, own, briefs, clock, understanding, notify, historyOf, changed }: ItemDeps,
 ): void {
-  mount(routes.occurrences, ({ caller, learner, query }) => {
-    return occurrencesBetween(store, learner.id, caller.personId, ...spanOf(query));
-  });
+  mount.kept(routes.occurrences, ({ caller, learner, query }) =>
+    occurrencesBetween(store, learner.id, caller.personId, ...spanOf(query)),
+  );
 
-  mount(routes.texts, ({ learner }) => store.texts(learner.id));
+  mount.kept(routes.texts, ({ learner }) => store.texts(learner.id));
 
   mount(routes.item, ({ caller, params, query }): ItemView => {
     // What is shown as part of another item is opened there.
@@ -98,7 +98,7 @@ export function mountItems(
     return { ok: true as const };
   });
 
-  mount(routes.undated, ({ caller, learner }) =>
+  mount.kept(routes.undated, ({ caller, learner }) =>
     store
       .undated(learner.id, caller.personId)
       .filter(({ item }) => isUndated(item))

@@ -13,6 +13,9 @@ const DAY_SECONDS = 86_400;
 /** A session ends when it was not used for so long, and after so long whatever happens. In days. */
 export const SESSION_DAYS = { unused: 7, most: 30 } as const;
 
+/** A session that was prolonged longer ago than so many seconds is prolonged when it is used. */
+const UPDATE_AGE = DAY_SECONDS / 4;
+
 /** The header by which the server tells better-auth where a request comes from; nobody else can set it. */
 const ADDRESS_HEADER = 'x-zephyrfield-address';
 
@@ -39,7 +42,7 @@ export function makeAuth(db: Db, { secret, publicUrl }: AuthOptions) {
       maxPasswordLength: PASSWORD_LENGTH.most,
       password: { hash: hashPassword, verify: isPassword },
     },
-    session: { expiresIn: SESSION_DAYS.unused * DAY_SECONDS, updateAge: DAY_SECONDS / 4 },
+    session: { expiresIn: SESSION_DAYS.unused * DAY_SECONDS, updateAge: UPDATE_AGE },
     telemetry: { enabled: false },
     // The server limits how often anybody may try; see `attempts`.
     rateLimit: { enabled: false },
@@ -77,26 +80,60 @@ export function passCookies(from: Headers, req: Request): void {
   for (const cookie of from.getSetCookie()) req.res?.append('Set-Cookie', cookie);
 }
 
+/** So many sessions are known by their cookie at once; the one that was used last the longest time ago goes. */
+const MOST_KNOWN = 10_000;
+
 /**
- * Finds who asks. A session that is too old is ended.
+ * Finds who asks. better-auth checks a cookie once: its signature, and that its session stands. From then on the
+ * session is looked up by its id, one prepared query, so that one which has ended is refused at once; better-auth is
+ * asked again where the session is to be prolonged. A session that is too old is ended.
  * @param now the time sessions are counted in, an instant in milliseconds: never the demo's
  */
 export function authenticator(auth: Auth, people: PeopleStore, now: () => number): Authenticate {
-  return async (req) => {
-    if (!req.headers.cookie) return null;
+  const known = new Map<string, string>();
+  const ask = async (req: Request, cookie: string | undefined) => {
+    if (cookie !== undefined) known.delete(cookie);
     const { response: found, headers } = await auth.api.getSession({
       headers: headersFor(req),
       returnHeaders: true,
     });
     if (!found) return null;
     const { id, createdAt, expiresAt } = found.session;
-    const until = Math.min(expiresAt.getTime(), createdAt.getTime() + SESSION_DAYS.most * DAY_SECONDS * 1000);
+    const until = endOf(createdAt, expiresAt);
     if (until <= now()) {
       people.endSession(id);
       return null;
     }
     // A session that goes on has its cookie go on as well.
     passCookies(headers, req);
+    if (cookie !== undefined) known.set(cookie, id);
+    if (known.size > MOST_KNOWN) known.delete(known.keys().next().value!);
     return { personId: found.user.id, sessionId: id, until };
   };
+  return async (req) => {
+    if (!req.headers.cookie) return null;
+    const cookie = sessionCookie(req.headers.cookie);
+    const id = cookie === undefined ? undefined : known.get(cookie);
+    const row = id === undefined ? undefined : people.session(id);
+    if (!row || cookie === undefined) return ask(req, cookie);
+    const until = endOf(row.createdAt, row.expiresAt);
+    // It is due to be prolonged, or over.
+    if (row.updatedAt.getTime() + UPDATE_AGE * 1000 <= now() || until <= now()) return ask(req, cookie);
+    known.delete(cookie);
+    known.set(cookie, row.id);
+    return { personId: row.userId, sessionId: row.id, until };
+  };
+}
+
+/** When a session ends at the latest: unused for so long, or after so long whatever happens. */
+const endOf = (createdAt: Date, expiresAt: Date): number =>
+  Math.min(expiresAt.getTime(), createdAt.getTime() + SESSION_DAYS.most * DAY_SECONDS * 1000);
+
+/**
+ * The cookie that names a session, its signature and all. Undefined where none is sent, and where several are: which of
+ * them counts is better-auth's to say, and what is known by one must never be reached by another.
+ */
+function sessionCookie(header: string | undefined): string | undefined {
+  const all = [...(header ?? '').matchAll(/(?:^|;)\s*((?:__Host-)?zephyrfield\.session_token=[^;]*)/g)];
+  return all.length === 1 ? all[0]![1] : undefined;
 }

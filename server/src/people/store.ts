@@ -42,7 +42,13 @@ export function peopleStore(db: Db) {
     .where(eq(settings.personId, sql.placeholder('personId')))
     .prepare();
   const findSession = db
-    .select({ id: session.id })
+    .select({
+      id: session.id,
+      userId: session.userId,
+      createdAt: session.createdAt,
+      updatedAt: session.updatedAt,
+      expiresAt: session.expiresAt,
+    })
     .from(session)
     .where(eq(session.id, sql.placeholder('id')))
     .prepare();
@@ -86,6 +92,7 @@ export function peopleStore(db: Db) {
     savePassword: (personId: string, password: string) =>
       db.update(account).set({ password }).where(hasPassword(personId)).run(),
     hasSession: (id: string) => findSession.get({ id }) !== undefined,
+    session: (id: string) => findSession.get({ id }),
     endSession: (id: string) => db.delete(session).where(eq(session.id, id)).run(),
     endOtherSessions: (personId: string, id: string) =>
       db
