@@ -12,6 +12,7 @@ const run = (...args) => spawnSync(process.execPath, args, { stdio: 'inherit', c
 const status =
   run('--expose-gc', '--enable-source-maps', script) ||
   run('--import', 'tsx', 'bench/notify.mjs') ||
+  run('bench/load.mjs') ||
   run('--import', 'tsx', 'bench/hostile.mjs') ||
   run('--import', 'tsx', 'bench/screen.mjs');
 process.exit(status ?? 1);

@@ -11,7 +11,9 @@ import { mountGather } from './gather/routes.ts';
 import { changeView } from './gather/views.ts';
 import { firstView } from './http/first-view.ts';
 import { mountLive } from './http/live.ts';
-import { Replies } from './http/replies.ts';
+import { Replies, keyOfReply } from './http/replies.ts';
+import { routes } from '@zephyrfield/core/api/routes';
+import { between } from '@zephyrfield/core/view/near';
 import { mounter, type Caller, type Mount } from './http/mount.ts';
 import { notFound, problemHandler, tooOften } from './http/problem.ts';
 import { sameSite, securityHeaders } from './http/security.ts';
@@ -80,12 +82,14 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
 
   const api = Router();
   const authenticate = authenticator(services.auth, people, wallClock.now);
+  const replies = new Replies();
+  const versions = { of: services.versions.of, hasOwn: services.items.hasOwn };
   const mount = mounter(api, {
     authenticate,
     admit: admission(people, ownersIn(db)),
     maxFileBytes: config.FETCH_MEGABYTES * 2 ** 20,
-    replies: new Replies(),
-    versions: services.versions,
+    replies,
+    versions,
     limit: atMost(config.REQUESTS_PER_MINUTE, (res) => (res.locals['caller'] as Caller | null)?.personId),
   });
   demo?.(mount, services);
@@ -115,8 +119,20 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   if (config.WEB) {
     const session = (personId: string) =>
       sessionView(people, personId, { now: clock.now(), demo: Boolean(demo) });
-    const occurrences = (learnerId: string, personId: string, first: number, last: number) =>
-      occurrencesBetween(items, learnerId, personId, first * DAY, last * DAY);
+    const occurrences = (learnerId: string, personId: string, first: number, last: number) => {
+      const who = versions.hasOwn(personId, learnerId) ? personId : '';
+      const params = { learnerId };
+      // The very reply that the page's scripts ask for next.
+      const key = keyOfReply(
+        routes.occurrences.path,
+        learnerId,
+        versions.of(learnerId),
+        who,
+        params,
+        between(first, last),
+      );
+      return replies.text(key, () => occurrencesBetween(items, learnerId, personId, first * DAY, last * DAY));
+    };
     const mayDraw = (personId: string) =>
       services.limits.take('draw', personId).then(
         () => true,
@@ -126,6 +142,7 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
       firstView({
         web: config.WEB,
         authenticate,
+        draw: services.draw,
         mayDraw,
         session,
         calendars: (id) => calendarsOf(calendars, id),

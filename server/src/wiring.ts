@@ -17,6 +17,7 @@ import { gatherService } from './gather/service.ts';
 import { gatherStore } from './gather/store.ts';
 import { changeView } from './gather/views.ts';
 import { Turns } from './gather/turns.ts';
+import type { DrawJob } from './http/draw.ts';
 import { Versions } from './http/replies.ts';
 import { questionService } from './gather/questions.ts';
 import { understandingService } from './gather/understanding.ts';
@@ -252,6 +253,7 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
     streams,
     changed,
     versions,
+    draw: (job: DrawJob, owner: string) => pool.run('draw', job, owner),
     /** Whose mail a token stops; null where it is none of ours */
     personOfStop: (token: string) =>
       stopToken(token.split('.')[0]!) === token ? token.split('.')[0]! : null,

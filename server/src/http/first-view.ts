@@ -1,26 +1,29 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { join } from 'node:path';
-import { CheckedLook, type RenderToday, type RenderInput } from '@zephyrfield/core/api/server-render';
+import { setTimeout as pause } from 'node:timers/promises';
+import { CheckedLook, type RenderInput } from '@zephyrfield/core/api/server-render';
 import { LOOK_COOKIE, type DeviceLook } from '@zephyrfield/core/api/look';
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { lookedAt, nearDays } from '@zephyrfield/core/view/near';
 import compression from 'compression';
 import { parseCookie } from 'cookie';
 import { Router, type Request } from 'express';
+import { drawerIn, inPage, type DrawJob, type Drawing } from './draw.ts';
 import type { Authenticate } from './mount.ts';
 
 export interface FirstViewDeps {
   /** Folder of the built web app */
   web: string;
   authenticate: Authenticate;
+  /** Draws a page beside the server's own thread, in the turn of who asks */
+  draw(job: DrawJob, owner: string): Promise<Drawing>;
   /** Whether one more page is drawn for somebody just now */
   mayDraw(personId: string): Promise<boolean>;
   session(personId: string): Session;
   calendars(learnerId: string): RenderInput['calendars'];
-  /** Between two day numbers, the second not included */
-  occurrences(learnerId: string, personId: string, first: number, last: number): RenderInput['occurrences'];
+  /** Between two day numbers, the second not included; as JSON */
+  occurrences(learnerId: string, personId: string, first: number, last: number): Promise<string>;
   /** Counts what has changed in a learner's schedule */
   versionOf(learnerId: string): number;
   log(message: string): void;
@@ -29,11 +32,11 @@ export interface FirstViewDeps {
 /** Where it stands in the page: see `app/public/index.html`. */
 const [BEGINS, ENDS] = ['<!--first view-->', '<!--/first view-->'];
 
-/** What draws Today, where the build made it. */
-function drawer(web: string): RenderToday | null {
-  const built = join(web, '.server-render/today.cjs');
-  return existsSync(built) ? (createRequire(built)(built) as { drawToday: RenderToday }).drawToday : null;
-}
+/** How long a page waits for its drawing, in milliseconds. */
+const PATIENCE = 2_000;
+const PATIENCE_BESIDE = 100;
+/** Where so many are waited for already, a page goes out without one: its own scripts draw it as soon. */
+const MANY = 4;
 
 /**
  * Answers for Today with a page that has it in it already, as this person sees it on this device, and what it
@@ -44,6 +47,7 @@ function drawer(web: string): RenderToday | null {
 export function firstView({
   web,
   authenticate,
+  draw,
   mayDraw,
   session: sessionOf,
   calendars,
@@ -52,15 +56,15 @@ export function firstView({
   log,
 }: FirstViewDeps): Router {
   const router = Router();
-  const draw = drawer(web);
-  if (!draw) return router;
+  if (!existsSync(drawerIn(web))) return router;
   const whole = readFileSync(join(web, 'index.html'), 'utf8');
   const [before, after] = [
     whole.slice(0, whole.indexOf(BEGINS)),
     whole.slice(whole.indexOf(ENDS) + ENDS.length),
   ];
   const kept = new Drawings();
-  const drawn = async (req: Request): Promise<{ session: Session; drawing: Drawing } | null> => {
+  let waiting = 0;
+  const drawn = async (req: Request): Promise<{ session: Session; drawing: Kept } | null> => {
     const caller = await authenticate(req);
     const look = lookOf(req);
     if (!caller || !look.hidden) return null;
@@ -73,24 +77,29 @@ export function firstView({
     const key = JSON.stringify([learner.id, versionOf(learner.id), Math.floor(now / MINUTE), look, who]);
     const known = kept.get(key);
     if (known) return { session, drawing: known };
-    if (!(await mayDraw(caller.personId))) return null;
+    if (waiting >= MANY || !(await mayDraw(caller.personId))) return null;
     const { first, last } = nearDays(now);
-    const { html, css, replies } = draw({
+    const input = {
       session,
       learnerId: learner.id,
       calendars: calendars(learner.id),
-      occurrences: occurrences(learner.id, caller.personId, first, last),
       look,
-    });
-    const drawing: Drawing = {
-      html,
-      css,
-      digest: createHash('sha256').update(css).digest('base64'),
-      // The session tells the time, and is put in anew each time.
-      replies: replies.map(([path, reply]) => [path, reply === session ? null : inPage(reply)]),
     };
-    kept.put(key, drawing);
-    return { session, drawing };
+    // Alone, one waits as long as it takes; beside others, only where it comes at once.
+    const patience = waiting ? PATIENCE_BESIDE : PATIENCE;
+    waiting += 1;
+    const drawing = occurrences(learner.id, caller.personId, first, last)
+      .then((near) => draw({ web, input, occurrences: near }, caller.personId))
+      .then((its) => {
+        const drawn = { ...its, digest: createHash('sha256').update(its.css).digest('base64') };
+        kept.put(key, drawn);
+        return drawn;
+      })
+      .finally(() => (waiting -= 1));
+    // What comes too late for this page is there for the next one.
+    const found = await Promise.race([drawing, pause(patience, null, { ref: false })]);
+    drawing.catch(() => {});
+    return found && { session, drawing: found };
   };
   router.get(['/', '/today'], compression({ level: 4 }), async (req, res, next) => {
     const found = await drawn(req).catch((error: unknown) => {
@@ -127,30 +136,20 @@ export function firstView({
 
 const MINUTE = 60_000;
 
-/** JSON as it may stand in a page: nothing in it ends the script it stands in. */
-const inPage = (value: unknown): string => JSON.stringify(value).replaceAll('<', '\\u003c');
-
-/** Today as it was drawn, as text. */
-interface Drawing {
-  html: string;
-  css: string;
-  /** SHA-256 of its rules, for the policy that lets them count */
-  digest: string;
-  /** What it was drawn from, as JSON; null for the session */
-  replies: (readonly [path: string, reply: string | null])[];
-}
+/** A drawing, with the SHA-256 of its rules for the policy that lets them count. */
+type Kept = Drawing & { digest: string };
 
 /** So many characters of drawings are kept: those of a hundred families, more or less. */
 const MOST_KEPT = 32 * 2 ** 20;
 
 /** Drawings by all that they were drawn from; what was drawn longest ago goes first. */
 class Drawings {
-  private readonly kept = new Map<string, Drawing>();
+  private readonly kept = new Map<string, Kept>();
   private size = 0;
 
-  get = (key: string): Drawing | undefined => this.kept.get(key);
+  get = (key: string): Kept | undefined => this.kept.get(key);
 
-  put(key: string, drawing: Drawing): void {
+  put(key: string, drawing: Kept): void {
     // Two may have asked for the same at once.
     if (this.kept.has(key)) return;
     this.kept.set(key, drawing);
@@ -163,7 +162,7 @@ class Drawings {
   }
 }
 
-const sizeOf = ({ html, css, replies }: Drawing): number =>
+const sizeOf = ({ html, css, replies }: Kept): number =>
   replies.reduce((sum, [, reply]) => sum + (reply?.length ?? 0), html.length + css.length);
 
 /** How the page is looked at on this device, from what it said at its last visit. */

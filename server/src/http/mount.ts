@@ -15,7 +15,7 @@ import type { Admission, Admit } from '../people/access.ts';
 import { MOST } from '../limits.ts';
 import { fromPage } from './page.ts';
 import { ProblemError, signInFirst, tooLarge } from './problem.ts';
-import type { Replies, Versions } from './replies.ts';
+import { keyOfReply, type Replies, type Versions } from './replies.ts';
 
 export interface Caller {
   personId: string;
@@ -67,8 +67,8 @@ export interface Mount {
   /** For anybody */
   open<R extends Route>(route: R, handle: Handler<R, Caller | null>): void;
   /**
-   * For a signed-in person, about a schedule: what is made once stands until that schedule changes, for this person
-   * and this query. Nothing else may bear on it, and nothing may be written.
+   * For a signed-in person, about a schedule: what is made once stands until that schedule changes, for this query and
+   * all who have nothing of their own in it. Nothing else may bear on it, and nothing may be written.
    */
   kept<R extends Route>(route: R, make: (call: Call<R, Caller>) => ReplyOf<R>): void;
   /** For a signed-in person, answered otherwise than with JSON */
@@ -80,7 +80,10 @@ export interface MountOptions {
   admit: Admit;
   maxFileBytes: number;
   replies: Replies;
-  versions: Pick<Versions, 'of'>;
+  versions: Pick<Versions, 'of'> & {
+    /** Whether a person has anything for themselves in a schedule: else they see what all see who have nothing */
+    hasOwn(personId: string, learnerId: string): boolean;
+  };
   /** Asked before anything is taken in: refuses who asks too much */
   limit?: RequestHandler;
 }
@@ -159,8 +162,9 @@ export function mounter(
       put(route, signedIn, (call) => {
         const { caller, learner, params, query, req, res } = call;
         const { id } = learner as unknown as Learner;
-        const key = [route.path, id, versions.of(id), caller.personId, params, query];
-        return replies.send(req, res, JSON.stringify(key), () => make(call));
+        const who = versions.hasOwn(caller.personId, id) ? caller.personId : '';
+        const key = keyOfReply(route.path, id, versions.of(id), who, params, query);
+        return replies.send(req, res, key, () => make(call));
       }),
     stream: <R extends Route>(route: R, handle: StreamHandler<R>) => put(route, signedIn, handle),
   });

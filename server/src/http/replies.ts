@@ -9,6 +9,19 @@ const SMALL = 1_024;
 /** So many bytes of replies are kept, packed ones counted, before the oldest go. */
 const MOST_BYTES = 48 * 2 ** 20;
 
+/**
+ * Names a reply about a schedule, for all who see the same.
+ * @param who a person's id where they have anything for themselves in it, else empty
+ */
+export const keyOfReply = (
+  path: string,
+  learnerId: string,
+  version: number,
+  who: string,
+  params: unknown,
+  query: unknown,
+): string => JSON.stringify([path, learnerId, version, who, params, query]);
+
 interface Reply {
   plain: Buffer;
   gzip: Buffer | null;
@@ -49,6 +62,11 @@ export class Replies {
     if (isPacked) res.set('Content-Encoding', 'gzip');
     // With its length and without a digest of its own: nothing is kept by whoever asks.
     res.set('Content-Length', String((isPacked ? gzip : plain).length)).end(isPacked ? gzip : plain);
+  }
+
+  /** What stands under the key as JSON, or what is made for it. */
+  async text(key: string, make: () => unknown): Promise<string> {
+    return (await this.once(key, make)).plain.toString();
   }
 
   private once(key: string, make: () => unknown): Promise<Reply> {

@@ -150,6 +150,10 @@ export function itemStore(db: Db) {
     .where(eq(item.id, p('id')))
     .prepare();
   const { $client: sqlite } = db;
+  const hasOwn = sqlite.prepare<[string, string], unknown>(
+    `SELECT 1 FROM person_layer p JOIN item i ON i.id = p.item_id
+      WHERE p.person_id = ? AND i.learner_id = ? LIMIT 1`,
+  );
   const alsoIn = sqlite.prepare<[string], { id: string; calendarId: string }>(
     'SELECT same_as AS id, calendar_id AS calendarId FROM item WHERE same_as IS NOT NULL AND learner_id = ?',
   );
@@ -211,6 +215,8 @@ export function itemStore(db: Db) {
     layer: (itemId: string, recurrenceId: string) => layerOf.get({ itemId, recurrenceId }),
     personLayer: (itemId: string, recurrenceId: string, personId: string) =>
       personLayerOf.get({ itemId, recurrenceId, personId }),
+    /** Whether a person has anything for themselves on a learner's items */
+    hasOwn: (personId: string, learnerId: string) => hasOwn.get(personId, learnerId) !== undefined,
     recordsOf: (itemId: string, recurrenceId: string) => recordsOf.all({ itemId, recurrenceId }),
     addRecord: (row: typeof record.$inferInsert) => db.insert(record).values(row).run(),
     item: (id: string) => whole.get({ id }),

@@ -7,6 +7,7 @@ import {
   type ReadResult,
   type RederiveJob,
 } from '../gather/read-bytes.ts';
+import { drawTodayIn, type DrawJob, type Drawing } from '../http/draw.ts';
 import { datesOf, type OwnDates, type OwnDatesJob } from '../items/own-dates.ts';
 
 /** Work that is done beside the server's own thread, by name: what it takes, and how long it may go on. */
@@ -22,12 +23,15 @@ export const JOBS = {
     run: ({ bytes, name }: { bytes: Uint8Array; name: string }) => kindOf(bytes, name),
     seconds: 5,
   },
+  /** Today as a page has it */
+  draw: { run: drawTodayIn, seconds: 5 },
 } as const;
 
 interface Work {
   read: [ReadJob, ReadResult];
   rederive: [RederiveJob, Derived];
   ownDates: [OwnDatesJob, OwnDates[]];
+  draw: [DrawJob, Drawing];
   fileKind: [{ bytes: Uint8Array; name: string }, FileKind];
 }
 export type JobName = keyof typeof JOBS;

@@ -1,0 +1,245 @@
+// Many people at once, over the demo: what one asks for again and again with fifty connections, and two hundred people
+// with open pages, each asking for something once a second, while one of them changes something each second.
+import { mkdtempSync, rmSync } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { Agent, request } from 'node:http';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import autocannon from 'autocannon';
+import Database from 'better-sqlite3';
+import { root } from '../scripts/lib/setup.mjs';
+
+const PEOPLE = Number(process.env.BENCH_PEOPLE ?? 200);
+const SECONDS = Number(process.env.BENCH_SECONDS ?? 20);
+/** So long after they have come, nothing is at hand yet of what each of them asks for. In milliseconds. */
+const ARRIVING = 5_000;
+const PASSWORD = 'a good long password';
+
+/** Ports that are free: the demo's campus has to know its own beforehand. */
+const freePort = () =>
+  new Promise((done) => {
+    const probe = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = probe.address();
+      probe.close(() => done(String(port)));
+    });
+  });
+
+const data = mkdtempSync(join(tmpdir(), 'zephyrfield-bench-'));
+const child = spawn(process.execPath, [join(root, 'server/dist/demo.js')], {
+  env: {
+    ...process.env,
+    ZEPHYRFIELD_DATA: data,
+    ZEPHYRFIELD_WEB: join(root, 'app/dist'),
+    ZEPHYRFIELD_PORT: '0',
+    ZEPHYRFIELD_CAMPUS_PORT: await freePort(),
+    ZEPHYRFIELD_POST_PORT: await freePort(),
+    // They all come from one address, and one of them asks as often as fifty do.
+    ZEPHYRFIELD_REQUESTS_PER_MINUTE: '100000000',
+    ZEPHYRFIELD_SIGN_INS_PER_MINUTE: '100000',
+  },
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
+process.once('exit', () => child.kill('SIGKILL'));
+let said = '';
+const address = await new Promise((ready) =>
+  child.stdout.on('data', (chunk) => {
+    said += chunk;
+    const at = /ready: +(\S+)/.exec(said)?.[1];
+    if (at) ready(at);
+  }),
+);
+const post = (path, body, cookie = '') =>
+  fetch(address + path, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', cookie },
+    body: JSON.stringify(body),
+  });
+const cookieOf = (reply) =>
+  reply.headers
+    .getSetCookie()
+    .map((c) => c.split(';')[0])
+    .join('; ');
+const get = async (path, cookie) => (await fetch(address + path, { headers: { cookie } })).json();
+
+// One with a password, and the others made like them: hashing two hundred would be most of the time of this.
+await post('/api/auth/sign-up/email', { name: 'Load', email: 'load@skerrow.example', password: PASSWORD });
+const db = new Database(join(data, 'zephyrfield.sqlite'));
+const { id: first } = db.prepare("SELECT id FROM user WHERE email = 'load@skerrow.example'").get();
+const { password } = db.prepare('SELECT password FROM account WHERE user_id = ?').get(first);
+// Three people to a family: the demo's fullest schedule, as often as there are families.
+const { id: fullest } = db
+  .prepare('SELECT learner_id AS id FROM occurrence GROUP BY learner_id ORDER BY count(*) DESC LIMIT 1')
+  .get();
+const learners = Array.from({ length: Math.ceil(PEOPLE / 3) }, (_, n) => ({ id: `${fullest}-${n}` }));
+const OWN = new Set(['id', 'learner_id', 'calendar_id', 'source_id', 'item_id', 'same_as', 'address_digest']);
+const copy = (table, of, n) => {
+  const columns = db.pragma(`table_info(${table})`).map(({ name }) => name);
+  const from = columns.map((name) => (OWN.has(name) ? `"${name}" || '-${n}'` : `"${name}"`));
+  const names = columns.map((name) => `"${name}"`).join(', ');
+  db.prepare(`INSERT INTO ${table} (${names}) SELECT ${from.join(', ')} FROM ${table} WHERE ${of} = ?`).run(
+    fullest,
+  );
+};
+db.pragma('foreign_keys = OFF');
+db.transaction(() => {
+  for (let n = 0; n < learners.length; n++) {
+    copy('learner', 'id', n);
+    for (const table of ['calendar', 'source', 'item', 'occurrence']) copy(table, 'learner_id', n);
+  }
+  // No check of a link goes on beside.
+  db.exec('UPDATE source SET next_check_at = NULL');
+})();
+db.transaction(() => {
+  const now = Date.now();
+  for (let n = 0; n < PEOPLE; n++) {
+    const id = `load${n}`;
+    db.prepare(
+      'INSERT INTO user (id, name, email, email_verified, created_at, updated_at) VALUES (?, ?, ?, 1, ?, ?)',
+    ).run(id, id, `${id}@skerrow.example`, now, now);
+    db.prepare(
+      "INSERT INTO account (id, account_id, provider_id, user_id, password, created_at, updated_at) VALUES (?, ?, 'credential', ?, ?, ?, ?)",
+    ).run(id, id, id, password, now, now);
+    db.prepare("INSERT INTO crew (person_id, learner_id, access, position) VALUES (?, ?, 'edit', 0)").run(
+      id,
+      learners[n % learners.length].id,
+    );
+  }
+})();
+db.close();
+const people = [];
+for (let n = 0; n < PEOPLE; n++) {
+  const cookie = cookieOf(
+    await post('/api/auth/sign-in/email', { email: `load${n}@skerrow.example`, password: PASSWORD }),
+  );
+  people.push({ cookie, learnerId: learners[n % learners.length].id });
+}
+
+const now = Date.parse((await get('/api/session', people[0].cookie)).now);
+const on = (days) => new Date(now + days * 86_400_000).toISOString().slice(0, 19) + 'Z';
+const paths = (learnerId) => ({
+  session: '/api/session',
+  month: `/api/learners/${learnerId}/occurrences?from=${on(-10)}&to=${on(25)}`,
+  days: `/api/learners/${learnerId}/occurrences?from=${on(-155)}&to=${on(365)}`,
+  today: '/today',
+  changes: `/api/learners/${learnerId}/changes`,
+  notices: '/api/notices',
+});
+const cookieFor = ({ cookie, learnerId }) =>
+  `${cookie}; zephyrfield-look=${encodeURIComponent(JSON.stringify({ learnerId, hidden: [] }))}`;
+
+const rows = [];
+for (const [name, wanted] of Object.entries({ session: 1_500, month: 600, days: 250, today: 150 })) {
+  const { requests, latency, non2xx } = await autocannon({
+    url: address + paths(people[0].learnerId)[name],
+    connections: 50,
+    duration: 8,
+    headers: { cookie: cookieFor(people[0]), 'accept-encoding': 'gzip' },
+  });
+  rows.push([
+    `${name}, 50 connections`,
+    `${Math.round(requests.average)}/s`,
+    `≥ ${wanted}/s`,
+    `p99 ${latency.p99} ms, ${non2xx} failed`,
+  ]);
+}
+
+// Two hundred with open pages.
+const agent = new Agent({ keepAlive: true, maxSockets: 2 * PEOPLE });
+const took = [];
+let failed = 0;
+const ask = (path, cookie) =>
+  new Promise((done) => {
+    const began = performance.now();
+    const asking = request(
+      address + path,
+      { agent, headers: { cookie, 'accept-encoding': 'gzip' } },
+      (reply) => {
+        reply.resume();
+        reply.on('end', () => {
+          took.push({ began, ms: performance.now() - began });
+          if (reply.statusCode !== 200) failed += 1;
+          done();
+        });
+      },
+    );
+    asking.on('error', () => ((failed += 1), done()));
+    asking.end();
+  });
+/** When each change was made, by its number, and how long it took until each page heard of it */
+let changedAt = 0;
+const heard = [];
+const streams = people.map(
+  ({ cookie, learnerId }, n) =>
+    new Promise((open) => {
+      const stream = request(
+        `${address}/api/learners/${learnerId}/live?page=load${n}`,
+        { headers: { cookie } },
+        (reply) => {
+          reply.on('data', (chunk) => {
+            if (changedAt && /event: changed/.test(String(chunk)) && learnerId === people[0].learnerId)
+              heard.push(performance.now() - changedAt);
+          });
+          open(stream);
+        },
+      );
+      stream.end();
+    }),
+);
+const opened = await Promise.all(streams);
+const until = performance.now() + SECONDS * 1_000;
+const pause = (ms) => new Promise((done) => setTimeout(done, Math.max(0, ms)));
+const everybody = people.map(async (person, n) => {
+  const all = Object.values(paths(person.learnerId)).filter((_, i) => i !== 1);
+  let next = performance.now() + Math.random() * 1_000;
+  for (let k = n; performance.now() < until; k++) {
+    await pause(next - performance.now());
+    await ask(all[k % all.length], cookieFor(person));
+    next += 1_000;
+  }
+});
+const [work] = (await get(paths(people[0].learnerId).month, people[0].cookie)).filter((o) => o.due);
+let version = work.version;
+const changing = (async () => {
+  for (let finished = true; performance.now() < until - 1_500; finished = !finished) {
+    changedAt = performance.now();
+    const reply = await fetch(`${address}/api/items/${work.itemId}/layer`, {
+      method: 'PATCH',
+      headers: { 'content-type': 'application/json', cookie: people[0].cookie },
+      body: JSON.stringify({ recurrenceId: work.recurrenceId, version, finished }),
+    });
+    version = (await reply.json()).version;
+    await pause(1_000);
+  }
+})();
+await Promise.all([...everybody, changing]);
+for (const stream of opened) stream.destroy();
+agent.destroy();
+const beginning = Math.min(...took.map((t) => t.began)) + ARRIVING;
+const msOf = (isLater) => took.filter((t) => t.began >= beginning === isLater).map((t) => t.ms);
+const at = (list, share) => [...list].sort((a, b) => a - b)[Math.floor(list.length * share)] ?? NaN;
+const [arriving, there] = [msOf(false), msOf(true)];
+rows.push([
+  `${PEOPLE} people who have all come within one second`,
+  `${Math.round(arriving.length / (ARRIVING / 1_000))}/s`,
+  'none failed',
+  `p50 ${at(arriving, 0.5).toFixed(0)} ms, p99 ${at(arriving, 0.99).toFixed(0)} ms`,
+]);
+rows.push([
+  `${PEOPLE} people, a request a second each, from then on`,
+  `${Math.round(there.length / (SECONDS - ARRIVING / 1_000))}/s`,
+  `p99 ≤ 150 ms, none failed`,
+  `p50 ${at(there, 0.5).toFixed(0)} ms, p99 ${at(there, 0.99).toFixed(0)} ms, ${failed} failed`,
+]);
+rows.push([
+  'a change among them, until an open page hears of it',
+  `${heard.length} heard`,
+  '≤ 1,000 ms',
+  `p50 ${at(heard, 0.5).toFixed(0)} ms, longest ${at(heard, 0.9999).toFixed(0)} ms`,
+]);
+console.log('\nMany people at once');
+for (const [what, measured, wanted, more] of rows)
+  console.log(`  ${what.padEnd(54)} ${measured.padEnd(10)} wanted ${wanted.padEnd(26)} ${more}`);
+child.kill('SIGTERM');
+await new Promise((done) => child.once('exit', done));
+rmSync(data, { recursive: true, force: true });
