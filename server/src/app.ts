@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { openApi } from '@zephyrfield/core/api/openapi';
 import { paths } from '@zephyrfield/core/api/paths';
 import { DAY } from '@zephyrfield/core/time/civil';
@@ -14,8 +15,9 @@ import { mountLive } from './http/live.ts';
 import { Replies, keyOfReply } from './http/replies.ts';
 import { routes } from '@zephyrfield/core/api/routes';
 import { between } from '@zephyrfield/core/view/near';
+import { health } from './http/health.ts';
 import { mounter, type Caller, type Mount } from './http/mount.ts';
-import { notFound, problemHandler, tooOften } from './http/problem.ts';
+import { notFound, problemHandler, tooOften, REQUEST_ID } from './http/problem.ts';
 import { sameSite, securityHeaders } from './http/security.ts';
 import { serveWeb } from './http/web.ts';
 import { mountItems } from './items/routes.ts';
@@ -41,9 +43,12 @@ const COSTLY = [paths.preview, paths.follow, paths.sendFile, paths.readSource, p
 );
 const SIGNING_IN = [paths.signIn, paths.signUp, paths.changePassword].map((p) => p.path);
 
+/** How long nobody may have looked for links to check, in milliseconds. */
+const STUCK = 60_000;
+
 /** Mounts all that the server answers. */
 export function createApp(deps: AppDeps): { app: Express; services: Services } {
-  const { config, db, clock, wallClock, security, log, demo } = deps;
+  const { config, db, clock, wallClock, security, metrics, log, demo } = deps;
   const services = makeServices({ ...deps, isDemo: Boolean(demo) });
   const {
     people,
@@ -67,6 +72,19 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
       'trust proxy',
       /^\d+$/.test(config.TRUST_PROXY) ? Number(config.TRUST_PROXY) : config.TRUST_PROXY,
     );
+  app.use((_req, res, next) => {
+    res.set(REQUEST_ID, randomUUID());
+    next();
+  });
+  app.use(metrics.requests);
+  app.use(
+    health({
+      database: () => db.$client.prepare('SELECT 1').pluck().get() === 1,
+      migrations: () => db.$client.prepare('SELECT count(*) FROM __drizzle_migrations').pluck().get() !== 0,
+      // It looks every ten seconds; a minute without it is no delay.
+      schedule: () => performance.now() - services.schedule.lookedAt() < STUCK,
+    }),
+  );
   app.use(securityHeaders(config.WEB, config.PUBLIC_URL?.startsWith('https:') ?? false));
   app.use('/api', sameSite(config.PUBLIC_URL));
   app.post(SIGNING_IN, atMost(config.SIGN_INS_PER_MINUTE));

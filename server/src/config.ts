@@ -57,6 +57,10 @@ export const Config = z.object({
   SMTP_TLS: z.enum(['offered', 'required']).default('offered'),
   /** What stands as its sender */
   MAIL_FROM: z.string().default('Zephyrfield <zephyrfield@localhost>'),
+  /** A port on which metrics are given, on this machine alone; none without it */
+  METRICS_PORT: z.coerce.number().int().min(0).max(65535).optional(),
+  /** How the log is written: a line of words, or a JSON object a line */
+  LOG: z.enum(['text', 'json']).default('text'),
   FETCH_MEGABYTES: z.coerce.number().positive().max(200).default(20),
 });
 export type Config = z.infer<typeof Config>;

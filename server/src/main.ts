@@ -2,6 +2,7 @@ import { fileURLToPath } from 'node:url';
 import { systemClock } from './clock.ts';
 import { readConfig } from './config.ts';
 import { startServer } from './server.ts';
+import { makeLog } from './log.ts';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
@@ -12,6 +13,7 @@ try {
     clock: systemClock,
     migrations: here('../migrations'),
     workerScript: here('./worker.js'),
+    log: makeLog(config.LOG),
   });
   if (services.setUpWord)
     console.log(`The set-up word, which the first account needs: ${services.setUpWord}`);

@@ -1,4 +1,5 @@
 import type { Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { join, resolve } from 'node:path';
 import type { Express } from 'express';
 import { createApp, type AppDeps, type Services } from './app.ts';
@@ -8,6 +9,7 @@ import type { Config } from './config.ts';
 import { openDatabase, type Db } from './db/open.ts';
 import { placeOf } from './http/problem.ts';
 import { keyFor } from './key.ts';
+import { makeMetrics, serveMetrics } from './metrics.ts';
 import { SESSION_DAYS } from './people/auth.ts';
 import { securityLog } from './security-log.ts';
 import { smtpTransport } from './notify/transport.ts';
@@ -28,6 +30,8 @@ export interface StartOptions {
 
 export interface Running {
   address: string;
+  /** Where metrics are given; null where they are not */
+  metricsPort: number | null;
   app: Express;
   services: Services;
   close(): Promise<void>;
@@ -65,6 +69,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
   let address = `http://localhost:${config.PORT}`;
   const mail = config.SMTP_URL ? smtpTransport(config.SMTP_URL, config.MAIL_FROM, config.SMTP_TLS) : null;
   const folder = new FileFolder(join(data, 'files'));
+  const metrics = makeMetrics();
   const deps = {
     config,
     db,
@@ -75,6 +80,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
     security,
     folder,
     mail: mail?.send ?? null,
+    metrics,
     address: () => address,
     log,
   };
@@ -111,10 +117,20 @@ export async function startServer(options: StartOptions): Promise<Running> {
     setInterval(hourly, HOUR).unref(),
     setInterval(() => void (tidying = daily()), DAY).unref(),
   ];
+  metrics.watch({
+    checksRunning: services.schedule.running,
+    checksOverdue: () => services.gathered.countDue(clock.now()),
+    workWaiting: pool.waiting,
+    noticesWaiting: services.deliveries.countWaiting,
+    databaseFile: join(data, 'zephyrfield.sqlite'),
+  });
+  const metricsServer =
+    config.METRICS_PORT === undefined ? null : await serveMetrics(metrics, config.METRICS_PORT);
   services.schedule.start();
   services.engine.start();
   return {
     address,
+    metricsPort: metricsServer && (metricsServer.address() as AddressInfo).port,
     app,
     services,
     async close() {
@@ -122,6 +138,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
       await services.schedule.stop();
       await services.engine.stop();
       mail?.close();
+      metricsServer?.close();
       server.closeAllConnections();
       await new Promise((done) => server.close(done));
       await pool.close();

@@ -18,6 +18,7 @@ import { gatherStore } from './gather/store.ts';
 import { changeView } from './gather/views.ts';
 import { Turns } from './gather/turns.ts';
 import type { DrawJob } from './http/draw.ts';
+import type { Metrics, Outcome } from './metrics.ts';
 import { Versions } from './http/replies.ts';
 import { questionService } from './gather/questions.ts';
 import { understandingService } from './gather/understanding.ts';
@@ -55,6 +56,8 @@ export interface Deps {
   folder: FileFolder;
   /** Hands mail to a mail server; null where none is set up */
   mail: Transport | null;
+  /** What an operator watches */
+  metrics: Metrics;
   /** Where people reach this server */
   address(): string;
   log(message: string): void;
@@ -63,7 +66,8 @@ export interface Deps {
 }
 
 /** Puts the services of the server together. Opens nothing and listens to nothing. */
-export function makeServices({ config, db, clock, secrets, pool, folder, mail, address, log, isDemo }: Deps) {
+export function makeServices(deps: Deps) {
+  const { config, db, clock, secrets, pool, folder, mail, metrics, address, log, isDemo } = deps;
   const people = peopleStore(db);
   const calendars = calendarStore(db);
   const gathered = gatherStore(db);
@@ -222,7 +226,13 @@ export function makeServices({ config, db, clock, secrets, pool, folder, mail, a
   const schedule = checkSchedule({
     due: (limit, busy) => gathered.dueForCheck(clock.now(), limit, busy),
     check: async (id) => {
-      const { source } = await gather.readSource(id);
+      const began = performance.now();
+      const done = (outcome: Outcome) => metrics.checked(outcome, (performance.now() - began) / 1_000);
+      const { source, unchanged } = await gather.readSource(id).catch((error: unknown) => {
+        done('fault');
+        throw error;
+      });
+      done(source.trouble?.code ?? (unchanged ? 'nothing new' : 'changed'));
       return { isBusy: source.trouble !== null && BUSY.has(source.trouble.code) };
     },
     now: () => performance.now(),

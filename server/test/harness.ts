@@ -126,6 +126,9 @@ export class Installation {
     return this.running.app;
   }
 
+  get metricsPort(): number | null {
+    return this.running.metricsPort;
+  }
   get address(): string {
     return this.running.address;
   }

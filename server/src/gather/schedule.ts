@@ -62,6 +62,8 @@ export interface CheckSchedule {
   turn(): Promise<void>;
   /** How many checks are under way */
   running(): number;
+  /** When it last looked for work, by its own clock */
+  lookedAt(): number;
 }
 
 /** How a check went, as far as its server is concerned. */
@@ -110,6 +112,7 @@ export function checkSchedule({ due, check, now, log }: ScheduleDeps): CheckSche
   let timer: NodeJS.Timeout | undefined;
   let next: NodeJS.Timeout | undefined;
   let isStopped = false;
+  let looked = now();
 
   const hostOf = (name: string): Host => {
     let host = hosts.get(name);
@@ -160,6 +163,7 @@ export function checkSchedule({ due, check, now, log }: ScheduleDeps): CheckSche
 
   /** Begins what there is room for; the bounds are looked at for each, since each takes a place. */
   function fill(most: number): Promise<void>[] {
+    looked = now();
     const begun: Promise<void>[] = [];
     while (!isStopped && running.size < AT_ONCE && begun.length < most) {
       const found = due(AT_ONCE - running.size, busy());
@@ -209,5 +213,6 @@ export function checkSchedule({ due, check, now, log }: ScheduleDeps): CheckSche
       if (!isStopped) await Promise.all(fill(AT_ONCE));
     },
     running: () => running.size,
+    lookedAt: () => looked,
   };
 }

@@ -110,6 +110,9 @@ function sourceStore(db: Db) {
       AND learner_id NOT IN (SELECT value FROM json_each(@learners))
       AND host_digest NOT IN (SELECT value FROM json_each(@hosts))
     ORDER BY next_check_at LIMIT @limit`);
+  const countDue = sqlite
+    .prepare<[number], number>('SELECT count(*) FROM source WHERE next_check_at <= ?')
+    .pluck();
   const othersAt = sqlite.prepare<[number, string, string, number]>(
     `UPDATE source SET next_check_at = ? WHERE address_digest = ? AND id <> ? AND next_check_at > ?`,
   );
@@ -139,6 +142,8 @@ function sourceStore(db: Db) {
         learners: JSON.stringify(learners),
         hosts: JSON.stringify(hosts),
       }),
+    /** How many links' time has come */
+    countDue: (now: number) => countDue.get(now) ?? 0,
     /** Has all others who follow the same link look at it now, as long as what was fetched is at hand */
     wakeOthers: (addressDigest: string, id: string, now: number) => othersAt.run(now, addressDigest, id, now),
     /** The source whose entries are in a calendar, if it is gathered still */

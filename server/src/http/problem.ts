@@ -91,8 +91,12 @@ function problemOfStatus(error: unknown): ProblemError | null {
 export const placeOf = (error: unknown): string =>
   error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error;
 
-const routeOf = (req: Request): string =>
+/** A request by its method and the pattern of its path, never its parameters: they may hold what is secret. */
+export const routeOf = (req: Request): string =>
   `${req.method} ${(req.route as { path?: string } | undefined)?.path ?? 'no route'}`;
+
+/** Names each request, so that what somebody saw is found in the log. */
+export const REQUEST_ID = 'X-Request-Id';
 
 /**
  * Turns whatever went wrong into a problem. What is not meant for people is logged by its kind, without its
@@ -111,11 +115,13 @@ export function problemHandler(log: (message: string) => void, security: Securit
       if (known.retryAfter !== undefined) res.set('Retry-After', String(known.retryAfter));
       return sendProblem(res, known.problem);
     }
-    log(`${routeOf(req)} failed: ${placeOf(error)}`);
+    const requestId = String(res.getHeader(REQUEST_ID) ?? '');
+    log(`${routeOf(req)} failed: ${placeOf(error)} (request ${requestId})`);
     sendProblem(
       res,
       new ProblemError(500, 'fault', 'Something went wrong on our side.', {
         remedy: 'Nothing was changed. Try again in a moment.',
+        detail: `Should it stay so, tell whoever runs this server: request ${requestId}.`,
       }).problem,
     );
   };

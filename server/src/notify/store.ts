@@ -368,7 +368,12 @@ function deliveryStore(db: Db) {
         AND seen_at IS NULL`,
     )
     .pluck();
+  const countWaiting = db.$client
+    .prepare<[], number>("SELECT count(*) FROM delivery WHERE state = 'waiting'")
+    .pluck();
   return {
+    /** How many wait to be sent, by any channel */
+    countWaiting: () => countWaiting.get() ?? 0,
     /** Takes a delivery in; false where it is there already */
     add: (row: NewDelivery): boolean => add.run({ ...NOTHING_MORE, ...row }).changes > 0,
     mailWaiting: (now: number, limit: number) => mailWaiting.all({ now, limit }),

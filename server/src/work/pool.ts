@@ -17,6 +17,8 @@ export interface Pool {
    *   where this owner asks for too much
    */
   run<N extends JobName>(name: N, job: JobOf<N>, owner: string | null): Promise<ResultOf<N>>;
+  /** How many pieces wait for a thread */
+  waiting(): number;
   close(): Promise<void>;
 }
 
@@ -155,6 +157,7 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
         begin();
       });
     },
+    waiting: () => count,
     async close() {
       closed = true;
       const working = [...busy];

@@ -1,0 +1,30 @@
+import { Router } from 'express';
+
+/** What has to be so for the server to do its work; each tells by itself, or throws. */
+export type Checks = Readonly<Record<string, () => boolean>>;
+
+/**
+ * For whoever watches the server: `/healthz` answers as long as it lives, `/readyz` says what of it works. Neither says
+ * anything of anybody.
+ */
+export function health(checks: Checks): Router {
+  const router = Router();
+  router.get('/healthz', (_req, res) => void res.set('Cache-Control', 'no-store').json({ ok: true }));
+  router.get('/readyz', (_req, res) => {
+    const found = Object.entries(checks).map(([name, check]) => [name, isWell(check)] as const);
+    const isReady = found.every(([, is]) => is);
+    res
+      .status(isReady ? 200 : 503)
+      .set('Cache-Control', 'no-store')
+      .json({ ready: isReady, ...Object.fromEntries(found) });
+  });
+  return router;
+}
+
+function isWell(check: () => boolean): boolean {
+  try {
+    return check();
+  } catch {
+    return false;
+  }
+}
