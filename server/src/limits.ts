@@ -9,6 +9,9 @@ export const MOST = {
   sources: 60,
   /** Items of one's own making in a schedule, taken away ones not counted */
   ownItems: 5_000,
+  /** Dates that one reading of a feed, and all that is gathered for one learner, may have stored */
+  datesOfReading: 100_000,
+  datesOfLearner: 300_000,
   /** Dates that one request of own items makes in the stored horizon */
   datesAtOnce: 20_000,
   /** Briefs a person keeps to begin others with */

@@ -44,7 +44,7 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
     owner: string,
   ): Promise<Preview> {
     try {
-      const reading = await gather.readNew({ body: bytes, charset: undefined }, zone, owner);
+      const reading = await gather.readNew({ body: bytes, charset: undefined }, zone, owner, learnerId);
       const now = clock.now();
       const id = orderedId(now);
       store.transaction(() => {
@@ -113,7 +113,7 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
     gather.refuseTooMany(learnerId);
     const arrived = { body: new Uint8Array(bytes), charset: undefined };
     const reading = await gather
-      .readNew(arrived, request.zone, owner, request)
+      .readNew(arrived, request.zone, owner, learnerId, request)
       .catch((error: unknown) => Promise.reject(asProblem(error, true)));
     const taken = store.transaction(() => {
       const source = {

@@ -47,7 +47,7 @@ export function following(
   async function preview(learnerId: string, address: string, zone: string, owner: string): Promise<Preview> {
     try {
       const { url, fetched } = await fetchLink(address, fetch);
-      const reading = await readNew(fetched, zone, owner);
+      const reading = await readNew(fetched, zone, owner, learnerId);
       const known = followed(learnerId, secrets.digest(url.href));
       return {
         ...previewOf(learnerId, reading, zone, url.hostname),
@@ -75,7 +75,7 @@ export function following(
       refuseTwice(learnerId, secrets.digest(normaliseAddress(request.address).href));
       refuseTooMany(learnerId);
       const { url, fetched } = await fetchLink(request.address, fetch);
-      const reading = await readNew(fetched, request.zone, owner, request);
+      const reading = await readNew(fetched, request.zone, owner, learnerId, request);
       const begun = store.transaction(() => {
         const stored = storedAddress(url, secrets);
         refuseTwice(learnerId, stored.addressDigest);

@@ -15,6 +15,7 @@ import { joinWindows, unjoin } from '@zephyrfield/core/gather/windows';
 import type { FeedItem } from '@zephyrfield/core/ical/feed-item';
 import { readFeed, type Known, type Reading } from '@zephyrfield/core/ical/reading';
 import { zoneFinder, type OwnZones } from '@zephyrfield/core/ical/zones';
+import { MOST } from '../limits.ts';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 
 /** How entries are to be worked out, wherever they come from. */
@@ -25,6 +26,8 @@ export interface DeriveOptions {
   /** Horizon for occurrences, instants in milliseconds */
   from: number;
   to: number;
+  /** The most dates that may be kept of it */
+  most?: number;
 }
 
 /**
@@ -84,9 +87,6 @@ export interface Derived {
 }
 
 export type ReadResult = Derived & Omit<Reading, 'items' | 'unsettled'> & { splits: SplitProposal[] };
-
-/** The most occurrences one reading may ask the store to keep: a school's year has a few thousand. */
-const MOST_OCCURRENCES = 100_000;
 
 /** The whole way from bytes to entries. Pure but for its speed; runs in a worker thread. */
 export function readBytes(job: ReadJob): ReadResult {
@@ -159,7 +159,8 @@ function derive(
   const all = entriesOf({ items }, job.as);
   const dates = new Map<Entry, EntryOccurrence[]>();
   const find = zoneFinder(zones, zone);
-  let left = MOST_OCCURRENCES;
+  const most = Math.min(job.most ?? MOST.datesOfReading, MOST.datesOfReading);
+  let left = most;
   // What stands once comes first: no repeat, however wild, may crowd out a deadline.
   for (const entry of [...all].sort(
     (a, b) => Number(Boolean(a.content.master?.repeat)) - Number(Boolean(b.content.master?.repeat)),
@@ -196,7 +197,7 @@ function derive(
       ? [
           {
             line: null,
-            message: `there is more in it than can be kept; the first ${MOST_OCCURRENCES} dates are shown`,
+            message: `there is more in it than can be kept; ${most ? `the first ${most} dates are shown` : 'none of its dates are'}`,
           },
         ]
       : [];

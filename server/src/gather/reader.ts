@@ -4,6 +4,7 @@ import { NO_RULES } from '@zephyrfield/core/gather/rules';
 import type { CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
 import { ProblemError } from '../http/problem.ts';
+import { MOST } from '../limits.ts';
 import type { Secrets } from '../secrets.ts';
 import { UsedUp, type Pool } from '../work/pool.ts';
 import { fetchFeed, type FetchOptions, type Fetched } from './fetch.ts';
@@ -67,11 +68,16 @@ export function feedReader({ store, calendars, pool, secrets, clock, fetch, chan
         Promise.reject(error instanceof UsedUp ? new FeedTrouble('reading') : error),
       );
 
+  /** How many dates a source may have, so that a learner's schedule stays within its bounds. */
+  const room = (learnerId: string, sourceId = ''): number =>
+    Math.max(0, Math.min(MOST.datesOfReading, MOST.datesOfLearner - store.datesBeside(learnerId, sourceId)));
+
   /** What is in bytes nobody has seen before, for a preview or to begin with. */
   const readNew = (
     { body, charset }: Arrived,
     zone: string,
     owner: string,
+    learnerId: string,
     request?: NewCalendar,
   ): Promise<ReadResult> => {
     const rules = { ...NO_RULES, split: request?.split?.rule ?? null };
@@ -82,6 +88,7 @@ export function feedReader({ store, calendars, pool, secrets, clock, fetch, chan
         zone,
         as: { calendar: request?.kind ?? 'course', rules },
         ...horizon(clock.now()),
+        most: room(learnerId),
         propose: !request,
       },
       owner,
@@ -106,6 +113,7 @@ export function feedReader({ store, calendars, pool, secrets, clock, fetch, chan
       zone: calendars.byId(row.calendarId)!.zone,
       as: understandingOf(row, calendars),
       ...horizon(clock.now()),
+      most: room(row.learnerId, row.id),
       known,
     };
     return read(job, owner);
@@ -120,7 +128,7 @@ export function feedReader({ store, calendars, pool, secrets, clock, fetch, chan
     const { zone } = calendars.byId(calendarId)!;
     const as = understandingOf(row, calendars);
     const before = wantsWhole(row) ? null : { bodyDigest, context, total, openings, ofDeadlines };
-    return `read ${JSON.stringify([addressDigest, sha256(body), charset, zone, as, horizon(clock.now()), before])}`;
+    return `read ${JSON.stringify([addressDigest, sha256(body), charset, zone, as, horizon(clock.now()), room(row.learnerId, row.id), before])}`;
   };
 
   /**

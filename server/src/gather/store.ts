@@ -300,6 +300,12 @@ function contentStore(db: Db) {
     .where(eq(occurrence.itemId, p('itemId')))
     .orderBy(asc(occurrence.fromMs))
     .prepare();
+  const datesBeside = sqlite
+    .prepare<{ learnerId: string; sourceId: string }, number>(
+      `SELECT (SELECT count(*) FROM occurrence WHERE learner_id = @learnerId)
+        - (SELECT count(*) FROM occurrence o JOIN item i ON i.id = o.item_id WHERE i.source_id = @sourceId)`,
+    )
+    .pluck();
   const stillToCome = db
     .select({ n: countDistinct(item.id) })
     .from(item)
@@ -316,6 +322,8 @@ function contentStore(db: Db) {
   return {
     content: (id: string) => content.get({ id })!.content,
     occurrencesOf: (itemId: string) => occurrencesOf.all({ itemId }),
+    /** How many dates a learner has beside those of one source */
+    datesBeside: (learnerId: string, sourceId: string) => datesBeside.get({ learnerId, sourceId })!,
     /** How many entries of a source have anything at or after `now` that is not called off */
     stillToCome: (sourceId: string, now: number) => stillToCome.get({ sourceId, now })?.n ?? 0,
     layers: layerCarrier(db),
