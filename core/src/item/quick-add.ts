@@ -7,6 +7,7 @@ import { dateOf, instantOf, localIn, type When } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
 import { isWork, type HandInWay, type ItemKind } from './kind.ts';
 import { takeCalendar, type Named } from './quick/calendar.ts';
+import { PLACE } from './quick/words.ts';
 import { takeLength, takeTimes, type Times } from './quick/clock.ts';
 import { shortDay, weekdayName } from '../words/when.ts';
 import { takeDays, type DayOptions, type Days } from './quick/days.ts';
@@ -211,9 +212,6 @@ const faceOf = (title: string, when: When | null): FeedItem => ({
   start: when,
 });
 
-/** Words for somewhere to be that a course's feed does not use: clubs, appointments, people. */
-const PLACE =
-  /\b(appt|appointment|dr|doctor|gp|dentist|orthodontist|optician|hospital|vet|haircut|physio|counsellor|lunch|dinner|breakfast|brunch|coffee|tea with|party|sleepover|concert|gig|match|game|fixture|training|rehearsal|orchestra|band|choir|club|scouts|guides|swim|swimming|football|hockey|rugby|netball|tennis|ballet|dance|judo|karate|gym|cello|violin|viola|piano|guitar|flute|drums|singing|meet|meeting|interview|cinema|theatre|film|festival|open day|evening|disco|prom|bus|train|flight|course|audition|tournament|gala|fair|wedding|church|mosque|walk with|visit)\b/i;
 /** What is only to know. */
 const TO_KNOW =
   /^(remind|remember|don.?t forget)\b|\b(birthday|anniversary|half day|(first|last) day|mufti|non.?uniform|own clothes|sports day)\b/i;

@@ -1,5 +1,6 @@
 import { minuteWords } from '../../words/when.ts';
 import type { Line } from './line.ts';
+import { EVENING, GOES_AT } from './words.ts';
 
 /** A time of day as it was typed, before it is known which half of the day was meant. */
 interface Clock {
@@ -24,13 +25,9 @@ const COUNTED =
   /^(pages?|pp?|chapters?|ch|ex|exercises?|questions?|qs?|problems?|sets?|units?|sections?|years?|weeks?|verses?|lines?|parts?|no|numbers?|room|form|set|figs?|lists?|levels?|grades?)$/;
 const MONTH = /^(jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)/;
 const JOINS = /^([-–—]|to|til|till|until|'til)$/;
-const EVENING =
-  /^(tonight|tonite|2nite|evening|eve|night|dinner|supper|party|disco|prom|concert|gig|cinema|film|movie|theatre|theater|sleepover|pub|show)$/;
 const MORNING =
   /^(morning|breakfast|bus|train|flight|wake|leave|assembly|registration|swim|swimming|rowing)$/;
 const HAND_IN = /^(due|by|submit|deadline|hand|before)$/;
-const GOES_AT =
-  /^(choir|orchestra|band|club|training|practice|rehearsal|lesson|match|game|swim|swimming|football|hockey|rugby|netball|ballet|dance|judo|gym|party|dinner|lunch|dentist|doctor|cello|violin|piano|guitar|meeting|film|cinema)$/;
 const WEEKDAYISH = /^(mon|tue|wed|wen|thu|thr|fri|sat|sun|tod|tom|tmr|ton)/;
 
 function clockAt(line: Line, i: number): Clock | null {
