@@ -45,7 +45,8 @@ export const SOUND = {
   heldOf: 0,
 };
 
-const sha256 = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
+/** What bytes are known by. */
+export const sha256 = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
 
 /** Bytes to be read, wherever they come from. */
 export type Arrived = Pick<Fetched, 'charset'> & {

@@ -7,7 +7,7 @@ import { following } from './follow.ts';
 import { HOLD, horizon } from './horizon.ts';
 import type { ReadResult } from './read-bytes.ts';
 import { fetchLink } from './link.ts';
-import { SOUND, asProblem, feedReader, withBody, type Arrived, type GatherDeps } from './reader.ts';
+import { SOUND, asProblem, feedReader, sha256, withBody, type Arrived, type GatherDeps } from './reader.ts';
 import { nextCheck } from './schedule.ts';
 import { sectionFinder } from './sections.ts';
 import type { SourceRow } from './store.ts';
@@ -74,7 +74,11 @@ function checking(
         const moved = takeOver(row, fetched.movedTo);
         if (reading && fetched.body) {
           // Whoever else follows it has it now as well, from what was fetched and read once.
-          if (row.isPlain) store.wakeOthers(row.addressDigest, row.id, clock.now());
+          if (row.isPlain)
+            store.wakeOthers(
+              { id: row.id, address: row.addressDigest, body: sha256(fetched.body) },
+              clock.now(),
+            );
           return settle(row, withBody(fetched), reading, confirm, moved);
         }
         const now = clock.now();

@@ -113,8 +113,9 @@ function sourceStore(db: Db) {
   const countDue = sqlite
     .prepare<[number], number>('SELECT count(*) FROM source WHERE next_check_at <= ?')
     .pluck();
-  const othersAt = sqlite.prepare<[number, string, string, number]>(
-    `UPDATE source SET next_check_at = ? WHERE address_digest = ? AND id <> ? AND next_check_at > ?`,
+  const othersAt = sqlite.prepare<{ now: number; address: string; body: string; id: string }>(
+    `UPDATE source SET next_check_at = @now WHERE address_digest = @address AND id <> @id
+      AND next_check_at > @now AND body_digest IS NOT @body`,
   );
   const nextDue = db
     .select({ at: occurrence.toMs })
@@ -144,8 +145,12 @@ function sourceStore(db: Db) {
       }),
     /** How many links' time has come */
     countDue: (now: number) => countDue.get(now) ?? 0,
-    /** Has all others who follow the same link look at it now, as long as what was fetched is at hand */
-    wakeOthers: (addressDigest: string, id: string, now: number) => othersAt.run(now, addressDigest, id, now),
+    /**
+     * Has all others who follow the same link, and have not read these bytes of it, look at it now, as long as what
+     * was fetched is at hand
+     */
+    wakeOthers: (of: { id: string; address: string; body: string }, now: number) =>
+      othersAt.run({ ...of, now }),
     /** The source whose entries are in a calendar, if it is gathered still */
     ofCalendar: (calendarId: string) =>
       ofCalendarId.all(calendarId, calendarId).map((id) => byId.get({ id })!)[0],
