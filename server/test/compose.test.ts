@@ -42,7 +42,13 @@ test('one by itself says it in its subject; several are counted; each leads to i
   for (const body of [one.text, one.html]) expect(body).toContain(`${BASE}/calendar?item=i%201`);
   for (const body of [one.text, one.html]) expect(body).toContain(`${BASE}/notice-settings`);
   const two = composeNotices([row(), row({ id: 2, title: 'Glaze' })], named('Juno'), BASE);
-  expect(two.subject).toBe('2 things to know: Keel plan, Glaze');
+  expect(two.subject).toBe('Juno: 2 things to know: Keel plan, Glaze');
+  const ofTwo = composeNotices(
+    [row(), row({ id: 2, title: 'Glaze', learnerId: 'tobias' })],
+    named('Juno'),
+    BASE,
+  );
+  expect(ofTwo.subject).toBe('2 things to know: Keel plan, Glaze');
   expect(two.text).toMatch(/Juno · Boatbuilding: Keel plan[\s\S]*Juno · Boatbuilding: Glaze/);
   expect(composeNotices([row()], named('Juno'), BASE).subject).toBe('Juno: Keel plan: Due Thu 8 Oct 16:00');
 });

@@ -58,11 +58,13 @@ const subjectOf = (words: string) => words.replace(/\s+/g, ' ').slice(0, 200);
 /** Reminders and news as a mail: one by itself, or several in one. */
 export function composeNotices(rows: readonly DeliveryRow[], names: Names, base: string): Mail {
   const [first] = rows as [DeliveryRow, ...DeliveryRow[]];
-  const who = names.learner(first.learnerId);
+  const isOfOne = rows.every((r) => r.learnerId === first.learnerId);
+  const who = isOfOne ? names.learner(first.learnerId) : null;
   const subject =
-    rows.length === 1
-      ? `${who ? `${who}: ` : ''}${first.title}: ${names.line(first)}`
-      : `${plural(rows.length, 'thing')} to know: ${rows.map((r) => r.title).join(', ')}`;
+    (who ? `${who}: ` : '') +
+    (rows.length === 1
+      ? `${first.title}: ${names.line(first)}`
+      : `${plural(rows.length, 'thing')} to know: ${rows.map((r) => r.title).join(', ')}`);
   return {
     subject: subjectOf(subject),
     text: textOf(rows, names, base).join('\n') + foot(base),
