@@ -13,6 +13,7 @@ const status =
   run('--expose-gc', '--enable-source-maps', script) ||
   run('--import', 'tsx', 'bench/notify.mjs') ||
   run('bench/load.mjs') ||
+  run('--import', 'tsx', 'bench/links.mjs') ||
   run('--import', 'tsx', 'bench/hostile.mjs') ||
   run('--import', 'tsx', 'bench/screen.mjs');
 process.exit(status ?? 1);
