@@ -601,6 +601,8 @@ describe('the contract', () => {
       'POST /api/mail/stop/:token',
       'GET /api/openapi.json',
       'GET /api/health',
+      'GET /healthz',
+      'GET /readyz',
     ];
     expect([...mounted].sort()).toEqual([...lines, ...nobodys].sort());
   });
