@@ -38,20 +38,24 @@ export function duplicateStore(db: Db) {
     UNION SELECT a.id, v.b FROM given a JOIN verdict v ON v.a = a.id AND v.same
     UNION SELECT a.id, v.a FROM given a JOIN verdict v ON v.b = a.id AND v.same
     UNION SELECT id, same_as FROM given WHERE same_as IS NOT NULL`);
-  const COLUMNS = `SELECT i.id, i.uid, i.source_id, i.title, i.course, c.kind AS calendar_kind,
-      c.name AS calendar_name, i.created_at, i.same_as, o.start, o.due,
+  // Beside `min`, the other columns are of the row that has it (SQLite's "bare columns"): an item's dates are gone
+  // through once, and not once for each of them.
+  const columns = (
+    firstDate: string,
+  ) => `SELECT i.id, i.uid, i.source_id, i.title, i.course, c.kind AS calendar_kind,
+      c.name AS calendar_name, i.created_at, i.same_as, o.start, o.due, ${firstDate} AS first_date,
       EXISTS (SELECT 1 FROM source s WHERE s.id = i.source_id AND s.kind = 'handMade') AS own,
       EXISTS (SELECT 1 FROM occurrence n WHERE n.item_id = i.id LIMIT 1 OFFSET 1) AS repeats`;
-  const FIRST_DATE = 'o.from_ms = (SELECT min(from_ms) FROM occurrence WHERE item_id = i.id)';
-  const rows = sqlite.prepare<[string], Row>(`${COLUMNS}
+  const rows = sqlite.prepare<[string], Row>(`${columns('min(o.from_ms)')}
     FROM json_each(?) JOIN item i ON i.id = json_each.value JOIN calendar c ON c.id = i.calendar_id
-    LEFT JOIN occurrence o ON o.item_id = i.id AND ${FIRST_DATE}
+    LEFT JOIN occurrence o ON o.item_id = i.id
     WHERE i.gone_at IS NULL GROUP BY i.id`);
-  const toCome = sqlite.prepare<{ learner: string; from: number; to: number; most: number }, Row>(`${COLUMNS}
-    FROM occurrence o JOIN item i ON i.id = o.item_id AND ${FIRST_DATE}
-    JOIN calendar c ON c.id = i.calendar_id
-    WHERE o.learner_id = @learner AND o.from_ms BETWEEN @from AND @to AND i.same_as IS NULL
-      AND i.gone_at IS NULL GROUP BY i.id LIMIT @most`);
+  // In the order of the index, so that it ends after so many.
+  const standingOnce = sqlite.prepare<{ learner: string; from: number; to: number; most: number }, Row>(`
+    ${columns('o.from_ms')}
+    FROM occurrence o JOIN item i ON i.id = o.item_id JOIN calendar c ON c.id = i.calendar_id
+    WHERE o.learner_id = @learner AND o.from_ms BETWEEN @from AND @to AND o.recurrence_id = '' AND o.duplicate = 0
+    ORDER BY o.from_ms LIMIT @most`);
   const linked = sqlite.prepare<[string], { id: string; same_as: string }>(
     `SELECT item.id, item.same_as FROM json_each(?) JOIN item ON item.id = json_each.value
       WHERE same_as IS NOT NULL`,
@@ -82,9 +86,9 @@ export function duplicateStore(db: Db) {
     near: (learnerId: string, ids: Iterable<string>) => near.all({ ids: json(ids), learner: learnerId }),
     candidates: (ids: Iterable<string>) => rows.all(json(ids)).map(candidate),
     linked: (ids: Iterable<string>) => linked.all(json(ids)),
-    /** A learner's items that begin or are due in a span of time, as far as they are shown themselves */
-    toCome: (learner: string, from: number, to: number, most: number) =>
-      toCome.all({ learner, from, to, most }).map(candidate),
+    /** What stands once in a learner's schedule and begins or is due in a span of time, the soonest first */
+    standingOnce: (learner: string, from: number, to: number, most: number) =>
+      standingOnce.all({ learner, from, to, most }).map(candidate),
     verdicts: (ids: Iterable<string>): Verdicts =>
       new Map(verdicts.all(json(ids)).map(({ a, b, same }) => [pairOf(a, b), same === 1])),
     setSame: (id: string, sameAs: string | null) => setSame.run(sameAs, id),

@@ -17,9 +17,9 @@ interface QuestionDeps {
   changed(learnerId: string): void;
 }
 
-/** What is asked about lies in this span of time around now, and is so many at most. */
-const SPAN = { before: 14 * DAY, after: 400 * DAY };
-const MOST_LOOKED_AT = 20_000;
+/** What is asked about stands once, in this span of time around now, and is among the so many that come first. */
+const SPAN = { before: 7 * DAY, after: 90 * DAY };
+const MOST_LOOKED_AT = 1_000;
 const MOST_ASKED = 40;
 
 /** What cannot be known from feeds alone, so that a person is asked: what is the same, and what became of what. */
@@ -38,7 +38,7 @@ export function questionService({ store, calendars, clock, changed }: QuestionDe
   /** Pairs that may be the same thing, the soonest first. */
   function maybe(learnerId: string, zone: Zone): Questions['maybeSame'] {
     const now = clock.now();
-    const candidates = store.duplicates.toCome(
+    const candidates = store.duplicates.standingOnce(
       learnerId,
       now - SPAN.before,
       now + SPAN.after,
@@ -52,36 +52,41 @@ export function questionService({ store, calendars, clock, changed }: QuestionDe
 
   /** What left its feed with something added to it, each with the entries it may be: alike ones first. */
   function unmatched(learnerId: string): Questions['unmatched'] {
-    return store.unmatched
-      .lost(learnerId)
-      .slice(0, MOST_ASKED)
-      .map(({ id, sourceId, calendarId, title }) => {
-        const like = likenessOf(title);
-        const offered = store.unmatched
-          .offered(sourceId)
-          .map((o) => ({ itemId: o.id, title: o.title, when: JSON.parse(o.when) as When }));
-        const isLike = (o: { title: string }) => likenessOf(o.title) === like;
-        return {
-          itemId: id,
-          title,
-          calendarId,
-          offered: [...offered.filter(isLike), ...offered.filter((o) => !isLike(o))],
-        };
-      });
+    const lost = store.unmatched.lost(learnerId).slice(0, MOST_ASKED);
+    const offeredBy = new Map(
+      [...new Set(lost.map((l) => l.sourceId))].map((id) => [
+        id,
+        store.unmatched
+          .offered(id)
+          .map((o) => ({ itemId: o.id, title: o.title, when: JSON.parse(o.when) as When })),
+      ]),
+    );
+    return lost.map(({ id, sourceId, calendarId, title }) => {
+      const like = likenessOf(title);
+      const offered = offeredBy.get(sourceId)!;
+      const isLike = (o: { title: string }) => likenessOf(o.title) === like;
+      return {
+        itemId: id,
+        title,
+        calendarId,
+        offered: [...offered.filter(isLike), ...offered.filter((o) => !isLike(o))],
+      };
+    });
   }
 
   /** What was added to dates that an item has no longer goes to its dates nearest to them. */
   function followDates(itemId: string): void {
     const there = store.occurrencesOf(itemId).map((o) => o.recurrenceId);
-    const taken = store.layers.datesOf(itemId);
-    const free = new Set(there.filter((d) => !taken.includes(d)));
-    for (const recurrenceId of taken) {
-      if (there.includes(recurrenceId)) continue;
-      const to = nearest(recurrenceId, free);
-      if (to === undefined) continue;
-      free.delete(to);
-      store.layers.move({ itemId, recurrenceId }, { itemId, recurrenceId: to });
-    }
+    const isThere = new Set(there);
+    const taken = new Set(store.layers.datesOf(itemId));
+    const homeless = [...taken].filter((d) => !isThere.has(d));
+    const free = there.filter((d) => !taken.has(d));
+    store.layers.moveAll(
+      nearestPairs(homeless, free).map(([from, to]) => ({
+        from: { itemId, recurrenceId: from },
+        to: { itemId, recurrenceId: to },
+      })),
+    );
   }
 
   return {
@@ -143,14 +148,24 @@ export function questionService({ store, calendars, clock, changed }: QuestionDe
 }
 export type QuestionService = ReturnType<typeof questionService>;
 
-/** The date nearest to one, by its name; all names of an item's dates are of one kind. */
-function nearest(recurrenceId: string, free: ReadonlySet<string>): string | undefined {
+/**
+ * Pairs dates with free ones near to them, each once, both in their order: names of an item's dates are of one kind.
+ * Both are gone through once.
+ */
+function nearestPairs(dates: readonly string[], free: readonly string[]): [from: string, to: string][] {
   const at = (name: string) => Date.parse(name) || 0;
-  return [...free].reduce<string | undefined>(
-    (best, each) =>
-      best === undefined || Math.abs(at(each) - at(recurrenceId)) < Math.abs(at(best) - at(recurrenceId))
-        ? each
-        : best,
-    undefined,
-  );
+  const inOrder = (names: readonly string[]) => [...names].sort((a, b) => at(a) - at(b));
+  const [from, to] = [inOrder(dates), inOrder(free)];
+  const pairs: [string, string][] = [];
+  let next = 0;
+  for (const [i, name] of from.entries()) {
+    // As far on as is nearer still, leaving one for each that comes after.
+    const last = to.length - (from.length - i);
+    const off = (place: number) => Math.abs(at(to[place]!) - at(name));
+    while (next < last && off(next + 1) < off(next)) next++;
+    if (next >= to.length) break;
+    pairs.push([name, to[next]!]);
+    next++;
+  }
+  return pairs;
 }

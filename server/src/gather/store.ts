@@ -286,7 +286,7 @@ function contentStore(db: Db) {
   const changeItem = sqlite.prepare(`UPDATE item
       SET calendar_id = @calendarId, uid = @uid, digest = @digest, must_reparse = @mustReparse,
       section = @section, kind = @kind, hand_in = @handIn, course = @course,
-    title = @title, content = @content, duplicate_key = @duplicateKey, gone_at = NULL,
+    title = @title, content = @content, duplicate_key = @duplicateKey, gone_at = NULL, unmatched = 0,
       updated_at = @updatedAt
       WHERE id = @id`);
   const occurrences = occurrenceWriter(db);

@@ -19,12 +19,12 @@ export function unmatchedStore({ $client: sqlite }: Db) {
     SELECT id, source_id AS sourceId, calendar_id AS calendarId, title FROM item
     WHERE learner_id = ? AND unmatched AND gone_at IS NOT NULL ORDER BY id`);
   const offered = sqlite.prepare<[string, number], { id: string; title: string; when: string }>(`
-    SELECT i.id, i.title, coalesce(o.due, o.start) AS "when" FROM item i JOIN occurrence o ON o.item_id = i.id
-      AND o.from_ms = (SELECT min(from_ms) FROM occurrence WHERE item_id = i.id)
+    SELECT i.id, i.title, coalesce(o.due, o.start) AS "when", min(o.from_ms) AS first FROM item i
+    JOIN occurrence o ON o.item_id = i.id
     WHERE i.source_id = ? AND i.gone_at IS NULL
       AND NOT EXISTS (SELECT 1 FROM layer WHERE item_id = i.id)
       AND NOT EXISTS (SELECT 1 FROM person_layer WHERE item_id = i.id)
-    GROUP BY i.id ORDER BY o.from_ms LIMIT ?`);
+    GROUP BY i.id ORDER BY first LIMIT ?`);
   const setUnmatched = sqlite.prepare<[number, string]>('UPDATE item SET unmatched = ? WHERE id = ?');
   // What its feed says of an item: all but its identity, on which hangs what people have added.
   const FROM_FEED = [
