@@ -172,6 +172,7 @@ CREATE TABLE `verdict` (
 	`a` text NOT NULL,
 	`b` text NOT NULL,
 	`same` integer NOT NULL,
+	`carried` text DEFAULT '[]' NOT NULL,
 	PRIMARY KEY(`a`, `b`),
 	FOREIGN KEY (`a`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade,
 	FOREIGN KEY (`b`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade

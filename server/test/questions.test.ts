@@ -76,8 +76,11 @@ describe('what may be the same thing', () => {
     expect(await shown()).toEqual(['Leaf lab report', 'Norwegian: Leaf lab report']);
     expect((await titled('Leaf lab report')).finished).toBe(true);
     expect((await questions()).maybeSame).toEqual([]);
+    // Taken back, each has again what it had.
     await say(pair!.a.itemId, pair!.b.itemId, null);
     expect(await shown()).toHaveLength(3);
+    expect((await titled('Leaf lab report')).finished).toBe(false);
+    expect((await titled('Biology: Leaf lab report')).finished).toBe(true);
     await say(pair!.a.itemId, pair!.b.itemId, false);
     expect((await questions()).maybeSame).toEqual([]);
   });

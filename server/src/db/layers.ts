@@ -1,4 +1,5 @@
 import type { Db } from './open.ts';
+import type { HandedOver } from './schema/columns.ts';
 
 /** One date of an item. */
 export interface DateOf {
@@ -21,11 +22,23 @@ export function layerCarrier({ $client: sqlite }: Db) {
       `UPDATE OR IGNORE ${table} SET item_id = ?, recurrence_id = ? WHERE item_id = ? AND recurrence_id = ?`,
     ),
   );
-  const handOvers = TABLES.map((table) =>
-    sqlite.prepare<{ from: string; to: string }>(
+  const WHOSE = { layer: "''", person_layer: 'person_id' } as const;
+  const handOvers = TABLES.map((table) => ({
+    table,
+    statement: sqlite.prepare<{ from: string; to: string }, Omit<HandedOver, 'table' | 'from' | 'to'>>(
       `UPDATE OR IGNORE ${table} SET item_id = @to WHERE item_id = @from
-        AND recurrence_id IN (SELECT recurrence_id FROM occurrence WHERE item_id = @to)`,
+        AND recurrence_id IN (SELECT recurrence_id FROM occurrence WHERE item_id = @to)
+        RETURNING recurrence_id AS recurrenceId, ${WHOSE[table]} AS personId`,
     ),
+  }));
+  const giveBacks = Object.fromEntries(
+    TABLES.map((table) => [
+      table,
+      sqlite.prepare<HandedOver>(
+        `UPDATE OR IGNORE ${table} SET item_id = @from WHERE item_id = @to AND recurrence_id = @recurrenceId
+          AND ${WHOSE[table]} = @personId`,
+      ),
+    ]),
   );
   const datesOf = sqlite
     .prepare<{ itemId: string }, string>(
@@ -44,9 +57,14 @@ export function layerCarrier({ $client: sqlite }: Db) {
       for (const { to } of list) move(onTheWay(to), to);
       for (const { from, to } of list) move(onTheWay(to), from);
     },
-    /** All of one item's that fit a date of another one, which is shown in its place. */
-    handOver(from: string, to: string): void {
-      for (const statement of handOvers) statement.run({ from, to });
+    /** All of one item's that fit a date of another one, which is shown in its place; gives what that was. */
+    handOver: (from: string, to: string): HandedOver[] =>
+      handOvers.flatMap(({ table, statement }) =>
+        statement.all({ from, to }).map((row) => ({ ...row, table, from, to })),
+      ),
+    /** Gives back what was handed over, as far as it is there still. */
+    giveBack(all: readonly HandedOver[]): void {
+      for (const each of all) giveBacks[each.table]!.run(each);
     },
     /** The dates of an item that somebody has added something to */
     datesOf: (itemId: string) => datesOf.all({ itemId }),

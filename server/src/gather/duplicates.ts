@@ -3,6 +3,7 @@ import type { CalendarKind } from '@zephyrfield/core/item/kind';
 import type { When } from '@zephyrfield/core/time/when';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { layerCarrier } from '../db/layers.ts';
+import type { HandedOver } from '../db/schema/columns.ts';
 import type { Db } from '../db/open.ts';
 
 interface Row {
@@ -64,7 +65,7 @@ export function duplicateStore(db: Db) {
     'SELECT a, b, same FROM json_each(?) JOIN verdict ON a = json_each.value',
   );
   const setSame = sqlite.prepare<[string | null, string]>('UPDATE item SET same_as = ? WHERE id = ?');
-  const { handOver } = layerCarrier(db);
+  const { handOver, giveBack } = layerCarrier(db);
   const head = sqlite.prepare<[string], { id: string; calendarId: string; sameAs: string | null }>(
     'SELECT id, calendar_id AS calendarId, same_as AS sameAs FROM item WHERE id = ?',
   );
@@ -75,8 +76,14 @@ export function duplicateStore(db: Db) {
     'SELECT 1 FROM json_each(?) JOIN verdict ON a = json_each.value OR b = json_each.value LIMIT 1',
   );
   const putVerdict = sqlite.prepare<[string, string, number]>(
-    'INSERT INTO verdict (a, b, same) VALUES (?, ?, ?) ON CONFLICT DO UPDATE SET same = excluded.same',
+    "INSERT INTO verdict (a, b, same) VALUES (?, ?, ?) ON CONFLICT DO UPDATE SET same = excluded.same, carried = '[]'",
   );
+  const setCarried = sqlite.prepare<[string, string, string]>(
+    'UPDATE verdict SET carried = ? WHERE a = ? AND b = ?',
+  );
+  const carried = sqlite
+    .prepare<[string, string], string>('SELECT carried FROM verdict WHERE a = ? AND b = ?')
+    .pluck();
   const dropVerdict = sqlite.prepare<[string, string]>('DELETE FROM verdict WHERE a = ? AND b = ?');
   const json = (ids: Iterable<string>) => JSON.stringify([...ids]);
   return {
@@ -99,13 +106,20 @@ export function duplicateStore(db: Db) {
     partsOf: (sourceId: string) => partsOf.all(sourceId),
     /** Keeps what a person says of two items; null: nothing, as they are found */
     setVerdict(a: string, b: string, same: boolean | null) {
-      const [x, y] = a < b ? [a, b] : [b, a];
+      const [x, y] = inOrder(a, b);
       if (same === null) dropVerdict.run(x, y);
       else putVerdict.run(x, y, Number(same));
     },
+    /** Keeps what went along when two were joined, so that it can be given back */
+    setCarried: (a: string, b: string, all: readonly HandedOver[]) =>
+      setCarried.run(JSON.stringify(all), ...inOrder(a, b)),
+    carried: (a: string, b: string) => JSON.parse(carried.get(...inOrder(a, b)) ?? '[]') as HandedOver[],
+    giveBack,
   };
 }
 export type DuplicateStore = ReturnType<typeof duplicateStore>;
+
+const inOrder = (a: string, b: string): [string, string] => (a < b ? [a, b] : [b, a]);
 
 const when = (text: string | null) => (text === null ? null : (JSON.parse(text) as When));
 
@@ -126,14 +140,16 @@ const candidate = (r: Row): Candidate => ({
 /**
  * Looks again at which items are the same thing, after some of a learner's have changed, come or gone. What
  * stands twice is shown once; own layers are on the one that is shown. To be called inside a transaction.
+ * @returns what went along from one to another
  */
 export function settleSame(
   store: DuplicateStore,
   learnerId: string,
   itemIds: readonly string[],
   zone: Zone,
-): void {
-  if (!store.mayStandTwice(learnerId, itemIds)) return;
+): HandedOver[] {
+  if (!store.mayStandTwice(learnerId, itemIds)) return [];
+  const carried: HandedOver[] = [];
   const groups = new Groups();
   let edge = [...itemIds];
   // Duplicates of duplicates belong together; a chain ends after a few links, since each is of another
@@ -152,13 +168,17 @@ export function settleSame(
     for (const [id, primary] of settleDuplicates(alive, verdicts, zone)) {
       const before = was.get(id) ?? null;
       if (primary !== before) store.setSame(id, primary);
-      if (primary !== null) store.handOver(id, primary);
+      const wentTo = (from: string, to: string) => {
+        for (const each of store.handOver(from, to)) carried.push(each);
+      };
+      if (primary !== null) wentTo(id, primary);
       // Its former place is gone from its feed: what was noted there goes on here.
-      else if (before !== null && !candidates.has(before)) store.handOver(before, id);
+      else if (before !== null && !candidates.has(before)) wentTo(before, id);
     }
   }
   // What is gone is part of nothing.
   for (const id of was.keys()) if (!candidates.has(id)) store.setSame(id, null);
+  return carried;
 }
 
 /** Sets of ids that hang together (union-find). */

@@ -109,6 +109,8 @@ export function questionService({ store, calendars, clock, changed }: QuestionDe
                 ? 'Both are of your own making. Delete one of them.'
                 : 'One repeats and the other does not, or one is gone.',
           });
+        // Taken back, each has again what had gone along.
+        if (same === null) store.duplicates.giveBack(store.duplicates.carried(a, b));
         store.duplicates.setVerdict(a, b, same);
         // What was taken for the same stays so through small changes; what is said anew is looked at anew.
         for (const [id, of] of [
@@ -116,7 +118,8 @@ export function questionService({ store, calendars, clock, changed }: QuestionDe
           [b, a],
         ] as const)
           if (store.duplicates.head(id)?.sameAs === of) store.duplicates.setSame(id, null);
-        settleSame(store.duplicates, learnerId, [a, b], zoneOf(a));
+        const carried = settleSame(store.duplicates, learnerId, [a, b], zoneOf(a));
+        if (same) store.duplicates.setCarried(a, b, carried);
       });
       changed(learnerId);
     },

@@ -11,3 +11,13 @@ export const content = customType<{ data: EntryContent; driverData: string }>({
 });
 /** better-auth keeps its own times as Dates. */
 export const authTime = (name: string) => integer(name, { mode: 'timestamp' });
+
+/** Something that went along from one item to another: on which date, and whose where it is one person's. */
+export interface HandedOver {
+  table: 'layer' | 'person_layer';
+  from: string;
+  to: string;
+  recurrenceId: string;
+  /** Empty where it is all the crew's */
+  personId: string;
+}

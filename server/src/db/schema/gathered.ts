@@ -17,7 +17,7 @@ import {
 } from 'drizzle-orm/sqlite-core';
 import { user } from './accounts.ts';
 import { learner } from './people.ts';
-import { instant, content } from './columns.ts';
+import { content, instant, type HandedOver } from './columns.ts';
 
 // What is gathered or made by hand, and what its feeds have changed.
 
@@ -231,6 +231,8 @@ export const verdict = sqliteTable(
       .notNull()
       .references(() => item.id, { onDelete: 'cascade' }),
     same: integer('same', { mode: 'boolean' }).notNull(),
+    /** What went along from one to the other when they were joined, so that it can be given back */
+    carried: text('carried', { mode: 'json' }).$type<HandedOver[]>().notNull().default([]),
   },
   (t) => [primaryKey({ columns: [t.a, t.b] }), index('verdict_by_b').on(t.b)],
 );
