@@ -75,6 +75,7 @@ test('it is each person’s own, and is packed for who can unpack it', async () 
     undefined,
   ]);
   expect(packed.body).toEqual(plain.body);
+  expect((await ask('gzip;q=0')).headers['content-encoding']).toBeUndefined();
   expect(plain.headers['cache-control']).toBe('no-store');
   const stranger = await w.account('Wren', 'wren@skerrow.example');
   await stranger.get(`/api/learners/${learnerId}/occurrences`).query(SPAN).expect(404);

@@ -160,8 +160,13 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
         });
       const row = await folder.put(bytes, (digest) =>
         store.transaction(() => {
-          if (store.filesOf(itemId).length >= MOST.files)
-            throw tooMany(`A brief carries at most ${MOST.files} files.`, 'Remove one first.');
+          if (store.filesOf(itemId).filter((f) => f.of === of).length >= MOST.files)
+            throw tooMany(
+              of === 'brief'
+                ? `A brief carries at most ${MOST.files} files.`
+                : `An item carries at most ${MOST.files} photos of what was handed in.`,
+              'Remove one first.',
+            );
           if (store.bytesOf(personId) + bytes.length > MOST.personBytes)
             throw new ProblemError(422, 'full', 'There is no more room for files.', {
               remedy: 'Remove some first; removed files are gone after a day.',

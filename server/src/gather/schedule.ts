@@ -151,6 +151,9 @@ export function checkSchedule({ due, check, now, log }: ScheduleDeps): CheckSche
   };
 
   function busy(): Busy {
+    // A server that has had its rest, and is asked for nothing, is forgotten.
+    for (const [name, host] of hosts)
+      if (!host.running && host.until + LONGEST_REST < now()) hosts.delete(name);
     const ofLearner = new Map<string, number>();
     for (const { link } of running.values())
       ofLearner.set(link.learnerId, (ofLearner.get(link.learnerId) ?? 0) + 1);

@@ -161,7 +161,8 @@ function checking(
     const finder = sectionFinder(row, calendars, now);
     const zone = ianaZone(calendars.byId(row.calendarId)!.zone) ?? UTC;
     // Read under other circumstances (a zone's rules, a newer reader), the same text may mean something else.
-    const all = row.context !== reading.context;
+    // So may it where the feed as a whole looks otherwise by now.
+    const all = row.context !== reading.context || row.ofDeadlines !== reading.ofDeadlines;
     const applied = applyReading(store, row, reading, {
       now,
       zone,

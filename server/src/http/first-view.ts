@@ -11,6 +11,7 @@ import { parseCookie } from 'cookie';
 import { Router, type Request } from 'express';
 import { drawerIn, inPage, type DrawJob, type Drawing } from './draw.ts';
 import type { Authenticate } from './mount.ts';
+import { placeOf } from './problem.ts';
 
 export interface FirstViewDeps {
   /** Folder of the built web app */
@@ -62,6 +63,11 @@ export function firstView({
     whole.slice(0, whole.indexOf(BEGINS)),
     whole.slice(whole.indexOf(ENDS) + ENDS.length),
   ];
+  /** Notes where it went wrong, without what was to be drawn: that is a person's own. */
+  const fault = (error: unknown): null => {
+    log(`Today could not be drawn: ${placeOf(error)}`);
+    return null;
+  };
   const kept = new Drawings();
   let waiting = 0;
   const drawn = async (req: Request): Promise<{ session: Session; drawing: Kept } | null> => {
@@ -95,20 +101,15 @@ export function firstView({
         kept.put(key, drawn);
         return drawn;
       })
+      // Said also where the page has gone out without it.
+      .catch(fault)
       .finally(() => (waiting -= 1));
     // What comes too late for this page is there for the next one.
     const found = await Promise.race([drawing, pause(patience, null, { ref: false })]);
-    drawing.catch(() => {});
     return found && { session, drawing: found };
   };
   router.get(['/', '/today'], compression({ level: 4 }), async (req, res, next) => {
-    const found = await drawn(req).catch((error: unknown) => {
-      // Neither the text of the error nor what was to be drawn: both may hold what is a person's own.
-      log(
-        `Today could not be drawn: ${error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error}`,
-      );
-      return null;
-    });
+    const found = await drawn(req).catch(fault);
     if (!found) return next();
     const { theme } = found.session.settings;
     const { html: view, css, digest } = found.drawing;

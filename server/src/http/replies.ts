@@ -53,7 +53,7 @@ export class Replies {
   /** Answers with what stands under the key, or with what is made for it. */
   async send(req: Request, res: Response, key: string, make: () => unknown): Promise<void> {
     const { plain, gzip } = await this.once(key, make);
-    const isPacked = gzip !== null && /\bgzip\b/.test(String(req.headers['accept-encoding'] ?? ''));
+    const isPacked = gzip !== null && req.acceptsEncodings('gzip') === 'gzip';
     res.set({
       'Content-Type': 'application/json; charset=utf-8',
       'Cache-Control': 'no-store',
