@@ -43,10 +43,10 @@ const FEEDS = {
 };
 const HEAVY = calendar(
   ...Array.from({ length: 400 }, (_, i) =>
-    event(`h${i}`, 'Heavy', 'DTSTART:19700101T000000Z', 'RRULE:FREQ=SECONDLY;BYDAY=MO;COUNT=999999999'),
+    event(`h${i}`, 'Heavy', 'DTSTART:19700101T000000Z', 'RRULE:FREQ=SECONDLY;BYDAY=MO;COUNT=999999'),
   ),
 );
-const WILD = `FREQ=YEARLY;BYWEEKNO=${Array.from({ length: 53 }, (_, i) => i + 1).join(',')};BYDAY=MO,TU,WE,TH,FR,SA,SU;COUNT=999999999`;
+const WILD = `FREQ=YEARLY;BYWEEKNO=${Array.from({ length: 53 }, (_, i) => i + 1).join(',')};BYDAY=MO,TU,WE,TH,FR,SA,SU;COUNT=999999`;
 
 /** Asks as somebody, by their cookie. */
 const asking =

@@ -1,14 +1,13 @@
 // Many followed links, checked by the server as it runs: of ten, eight answer 304, one the same bytes, one a moved date.
 // How many it checks in a second, and what that does to who is asking for something meanwhile.
 import { mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
-import { spawn } from 'node:child_process';
 import { createServer } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import { storedAddress } from '../server/src/gather/address.ts';
 import { Secrets } from '../server/src/secrets.ts';
-import { root } from '../scripts/lib/setup.mjs';
+import { cookieOf, putter, startServer } from './lib.mjs';
 
 const LINKS = Number(process.env.BENCH_LINKS ?? 2_000);
 const OF_A_LEARNER = 8;
@@ -53,58 +52,30 @@ for (let i = 0; i < HOSTS; i++) {
 }
 
 const data = mkdtempSync(join(tmpdir(), 'zephyrfield-bench-'));
-async function up() {
-  const child = spawn(process.execPath, [join(root, 'server/dist/main.js')], {
-    env: {
-      ...process.env,
-      ZEPHYRFIELD_DATA: data,
-      ZEPHYRFIELD_PORT: '0',
-      ZEPHYRFIELD_ALLOW_HOSTS: campusPorts.map((port) => `localhost:${port}`).join(','),
-      ZEPHYRFIELD_REQUESTS_PER_MINUTE: '100000',
-    },
-    stdio: ['ignore', 'pipe', 'inherit'],
+const up = () =>
+  startServer('main.js', {
+    ZEPHYRFIELD_DATA: data,
+    ZEPHYRFIELD_PORT: '0',
+    ZEPHYRFIELD_ALLOW_HOSTS: campusPorts.map((port) => `localhost:${port}`).join(','),
+    ZEPHYRFIELD_REQUESTS_PER_MINUTE: '100000',
   });
-  process.once('exit', () => child.kill('SIGKILL'));
-  let said = '';
-  const address = await new Promise((ready) =>
-    child.stdout.on('data', (chunk) => {
-      said += chunk;
-      const at = /ready at (\S+)\n/.exec(said)?.[1];
-      if (at) ready(at);
-    }),
-  );
-  const stop = () => new Promise((done) => (child.once('exit', done), child.kill('SIGTERM')));
-  return { address, pid: child.pid, setUpWord: /set-up word[^:]*: (\S+)/.exec(said)?.[1], stop };
-}
 
 let server = await up();
-const post = (path, body, cookie = '') =>
-  fetch(server.address + path, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json', cookie },
-    body: JSON.stringify(body),
-  });
-const signedUp = await post('/api/auth/sign-up/email', {
+const signedUp = await server.post('/api/auth/sign-up/email', {
   name: 'Looker',
   email: 'looker@skerrow.example',
   password: 'a good long password',
   setUpWord: server.setUpWord,
 });
-const cookie = signedUp.headers
-  .getSetCookie()
-  .map((c) => c.split(';')[0])
-  .join('; ');
-const learner = await (await post('/api/learners', { name: 'Looker', zone: 'Europe/Dublin' }, cookie)).json();
+const cookie = cookieOf(signedUp);
+const learner = await (
+  await server.post('/api/learners', { name: 'Looker', zone: 'Europe/Dublin' }, cookie)
+).json();
 await server.stop();
 
 const secrets = Secrets.fromFile(join(data, 'key'));
 const db = new Database(join(data, 'zephyrfield.sqlite'));
-const put = (table, row) => {
-  const names = Object.keys(row);
-  db.prepare(
-    `INSERT INTO ${table} (${names.map((n) => `"${n}"`).join(', ')}) VALUES (${names.map(() => '?').join(', ')})`,
-  ).run(...Object.values(row));
-};
+const put = putter(db);
 db.transaction(() => {
   const now = Date.now();
   for (let n = 0; n < LINKS; n++) {
@@ -171,8 +142,14 @@ async function pass(what, since) {
   while (left.get(since)) await pause(100);
   const seconds = (performance.now() - began) / 1_000;
   const p99 = [...took].sort((a, b) => a - b)[Math.floor(took.length * 0.99)];
+  const share = ((cpuOf(server.pid) - cpu) / seconds / 2) * 100;
   rows.push(
-    `  ${what.padEnd(44)} ${(LINKS / seconds).toFixed(0)} a second (wanted 4.4), ${(((cpuOf(server.pid) - cpu) / seconds / 2) * 100).toFixed(0)} % of two cores, ${asked - before} requests, API p99 ${p99.toFixed(0)} ms of 150`,
+    [
+      `  ${what.padEnd(44)} ${(LINKS / seconds).toFixed(0)} a second (wanted 4.4)`,
+      `${share.toFixed(0)} % of two cores`,
+      `${asked - before} requests`,
+      `API p99 ${p99.toFixed(0)} ms of 150`,
+    ].join(', '),
   );
 }
 await pass('each read for the first time', 1);
@@ -188,7 +165,11 @@ const moved = db.prepare("SELECT count(*) FROM change WHERE kind = 'moved'").plu
 console.log(`\n${LINKS} followed links on ${HOSTS} servers`);
 for (const row of rows) console.log(row);
 console.log(
-  `  memory ${memoryOf(server.pid).toFixed(0)} MB at the most (of 512), write-ahead log ${(wal / 2 ** 20).toFixed(1)} MB, ${moved} dates moved`,
+  [
+    `  memory ${memoryOf(server.pid).toFixed(0)} MB at the most (of 512)`,
+    `write-ahead log ${(wal / 2 ** 20).toFixed(1)} MB`,
+    `${moved} dates moved`,
+  ].join(', '),
 );
 db.close();
 await server.stop();

@@ -1,7 +1,6 @@
 // Many people at once, over the demo: what one asks for again and again with fifty connections, and two hundred people
 // with open pages, each asking for something once a second, while one of them changes something each second.
 import { mkdtempSync, rmSync } from 'node:fs';
-import { spawn } from 'node:child_process';
 import { Agent, request } from 'node:http';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -9,6 +8,7 @@ import { join } from 'node:path';
 import autocannon from 'autocannon';
 import Database from 'better-sqlite3';
 import { root } from '../scripts/lib/setup.mjs';
+import { cookieOf, putter, startServer } from './lib.mjs';
 
 const PEOPLE = Number(process.env.BENCH_PEOPLE ?? 200);
 const SECONDS = Number(process.env.BENCH_SECONDS ?? 20);
@@ -26,45 +26,23 @@ const freePort = () =>
   });
 
 const data = mkdtempSync(join(tmpdir(), 'zephyrfield-bench-'));
-const child = spawn(process.execPath, [join(root, 'server/dist/demo.js')], {
-  env: {
-    ...process.env,
-    ZEPHYRFIELD_DATA: data,
-    ZEPHYRFIELD_WEB: join(root, 'app/dist'),
-    ZEPHYRFIELD_PORT: '0',
-    ZEPHYRFIELD_CAMPUS_PORT: await freePort(),
-    ZEPHYRFIELD_POST_PORT: await freePort(),
-    // They all come from one address, and one of them asks as often as fifty do.
-    ZEPHYRFIELD_REQUESTS_PER_MINUTE: '100000000',
-    ZEPHYRFIELD_SIGN_INS_PER_MINUTE: '100000',
-  },
-  stdio: ['ignore', 'pipe', 'inherit'],
+const server = await startServer('demo.js', {
+  ZEPHYRFIELD_DATA: data,
+  ZEPHYRFIELD_WEB: join(root, 'app/dist'),
+  ZEPHYRFIELD_PORT: '0',
+  ZEPHYRFIELD_CAMPUS_PORT: await freePort(),
+  ZEPHYRFIELD_POST_PORT: await freePort(),
+  // They all come from one address, and one of them asks as often as fifty do.
+  ZEPHYRFIELD_REQUESTS_PER_MINUTE: '100000000',
+  ZEPHYRFIELD_SIGN_INS_PER_MINUTE: '100000',
 });
-process.once('exit', () => child.kill('SIGKILL'));
-let said = '';
-const address = await new Promise((ready) =>
-  child.stdout.on('data', (chunk) => {
-    said += chunk;
-    const at = /ready: +(\S+)/.exec(said)?.[1];
-    if (at) ready(at);
-  }),
-);
-const post = (path, body, cookie = '') =>
-  fetch(address + path, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json', cookie },
-    body: JSON.stringify(body),
-  });
-const cookieOf = (reply) =>
-  reply.headers
-    .getSetCookie()
-    .map((c) => c.split(';')[0])
-    .join('; ');
+const { address, post } = server;
 const get = async (path, cookie) => (await fetch(address + path, { headers: { cookie } })).json();
 
 // One with a password, and the others made like them: hashing two hundred would be most of the time of this.
 await post('/api/auth/sign-up/email', { name: 'Load', email: 'load@skerrow.example', password: PASSWORD });
 const db = new Database(join(data, 'zephyrfield.sqlite'));
+const put = putter(db);
 const { id: first } = db.prepare("SELECT id FROM user WHERE email = 'load@skerrow.example'").get();
 const { password } = db.prepare('SELECT password FROM account WHERE user_id = ?').get(first);
 // Three people to a family: the demo's fullest schedule, as often as there are families.
@@ -94,16 +72,15 @@ db.transaction(() => {
   const now = Date.now();
   for (let n = 0; n < PEOPLE; n++) {
     const id = `load${n}`;
-    db.prepare(
-      'INSERT INTO user (id, name, email, email_verified, created_at, updated_at) VALUES (?, ?, ?, 1, ?, ?)',
-    ).run(id, id, `${id}@skerrow.example`, now, now);
-    db.prepare(
-      "INSERT INTO account (id, account_id, provider_id, user_id, password, created_at, updated_at) VALUES (?, ?, 'credential', ?, ?, ?, ?)",
-    ).run(id, id, id, password, now, now);
-    db.prepare("INSERT INTO crew (person_id, learner_id, access, position) VALUES (?, ?, 'edit', 0)").run(
-      id,
-      learners[n % learners.length].id,
-    );
+    const at = { created_at: now, updated_at: now };
+    put('user', { id, name: id, email: `${id}@skerrow.example`, email_verified: 1, ...at });
+    put('account', { id, account_id: id, provider_id: 'credential', user_id: id, password, ...at });
+    put('crew', {
+      person_id: id,
+      learner_id: learners[n % learners.length].id,
+      access: 'edit',
+      position: 0,
+    });
   }
 })();
 db.close();
@@ -240,6 +217,5 @@ rows.push([
 console.log('\nMany people at once');
 for (const [what, measured, wanted, more] of rows)
   console.log(`  ${what.padEnd(54)} ${measured.padEnd(10)} wanted ${wanted.padEnd(26)} ${more}`);
-child.kill('SIGTERM');
-await new Promise((done) => child.once('exit', done));
+await server.stop();
 rmSync(data, { recursive: true, force: true });

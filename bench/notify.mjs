@@ -2,12 +2,11 @@
 // mail stand-in, and what that does to who is asking for something meanwhile. The server is a process of its
 // own, as it runs.
 import { mkdtempSync, rmSync } from 'node:fs';
-import { spawn } from 'node:child_process';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
-import { root } from '../scripts/lib/setup.mjs';
+import { cookieOf, putter, startServer } from './lib.mjs';
 
 const PEOPLE = Number(process.env.BENCH_PEOPLE ?? 10_000);
 const EACH = 20;
@@ -19,7 +18,6 @@ const listening = postbox.smtp.listen(0, '127.0.0.1');
 await new Promise((done) => listening.once('listening', done));
 const data = mkdtempSync(join(tmpdir(), 'zephyrfield-bench-'));
 const env = {
-  ...process.env,
   ZEPHYRFIELD_DATA: data,
   ZEPHYRFIELD_PORT: '0',
   ZEPHYRFIELD_OPEN_SIGN_UP: '1',
@@ -28,51 +26,18 @@ const env = {
   ZEPHYRFIELD_SMTP_URL: `smtp://127.0.0.1:${listening.address().port}`,
 };
 
-async function up() {
-  const child = spawn(
-    process.execPath,
-    [
-      ...(process.env.BENCH_PROF ? ['--cpu-prof', '--cpu-prof-dir=/tmp/prof'] : []),
-      join(root, 'server/dist/main.js'),
-    ],
-    {
-      env,
-      stdio: ['ignore', 'pipe', 'inherit'],
-    },
-  );
-  let said = '';
-  const address = await new Promise((ready) =>
-    child.stdout.on('data', (chunk) => {
-      said += chunk;
-      const at = /ready at (\S+)\n/.exec(said)?.[1];
-      if (at) ready(at);
-    }),
-  );
-  // Whatever ends this ends it as well.
-  process.once('exit', () => child.kill('SIGKILL'));
-  return {
-    address,
-    setUpWord: /set-up word[^:]*: (\S+)/.exec(said)?.[1],
-    stop: () => new Promise((done) => (child.once('exit', done), child.kill('SIGTERM'))),
-  };
-}
+const up = () =>
+  startServer('main.js', env, process.env.BENCH_PROF ? ['--cpu-prof', '--cpu-prof-dir=/tmp/prof'] : []);
 
 // Somebody who looks at their month meanwhile, and a database with everybody in it.
 let server = await up();
-const post = (path, body, cookie = '') =>
-  fetch(server.address + path, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json', origin: server.address, cookie },
-    body: JSON.stringify(body),
-  });
 const looker = { name: 'Looker', email: 'looker@skerrow.example', password: 'a good long password' };
-const cookieOf = (reply) =>
-  reply.headers
-    .getSetCookie()
-    .map((c) => c.split(';')[0])
-    .join('; ');
-let cookie = cookieOf(await post('/api/auth/sign-up/email', { ...looker, setUpWord: server.setUpWord }));
-const learner = await (await post('/api/learners', { name: 'Looker', zone: 'Europe/Dublin' }, cookie)).json();
+let cookie = cookieOf(
+  await server.post('/api/auth/sign-up/email', { ...looker, setUpWord: server.setUpWord }),
+);
+const learner = await (
+  await server.post('/api/learners', { name: 'Looker', zone: 'Europe/Dublin' }, cookie)
+).json();
 await server.stop();
 
 const begin = Date.now() + LEAD + 30_000;
@@ -93,14 +58,6 @@ const noticeSettings = JSON.stringify({
   sheets: { morning: null, evening: null, week: null },
   muted: { items: [], calendars: [] },
 });
-const put = (table, row) =>
-  db.prepare(
-    `INSERT INTO ${table} (${Object.keys(row)
-      .map((k) => `"${k}"`)
-      .join(', ')}) VALUES (${Object.keys(row)
-      .map(() => '?')
-      .join(', ')})`,
-  );
 const rowsOf = (n) => {
   const id = `p${n}`;
   const now = Date.now();
@@ -192,18 +149,14 @@ const rowsOf = (n) => {
     }).flat(),
   ];
 };
-const prepared = new Map();
+const put = putter(db);
 db.transaction(() => {
-  for (let n = 0; n < PEOPLE; n++)
-    for (const [table, row] of rowsOf(n)) {
-      if (!prepared.has(table)) prepared.set(table, put(table, row));
-      prepared.get(table).run(...Object.values(row));
-    }
+  for (let n = 0; n < PEOPLE; n++) for (const [table, row] of rowsOf(n)) put(table, row);
 })();
 db.close();
 
 server = await up();
-cookie = cookieOf(await post('/api/auth/sign-in/email', looker));
+cookie = cookieOf(await server.post('/api/auth/sign-in/email', looker));
 await new Promise((done) => setTimeout(done, Math.max(0, begin - LEAD - Date.now())));
 const began = Date.now();
 const took = [];

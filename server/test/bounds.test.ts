@@ -8,7 +8,7 @@ import { openStreams } from '../src/http/live';
 import { MOST } from '../src/limits';
 import { UsedUp, workPool, type Pool } from '../src/work/pool';
 import { archive } from './archive';
-import { FLAG, FeedServer, Installation, event, type Agent } from './harness';
+import { FLAG, FeedServer, Installation, event, type Agent, ESSAY } from './harness';
 
 // One request, feed or file stops nobody else: work is bounded, and done where it holds up nobody.
 
@@ -17,17 +17,7 @@ let feed: FeedServer;
 let agent: Agent;
 let learnerId: string;
 let calendarId: string;
-const essay: OwnItem = {
-  kind: 'assignment',
-  handIn: 'paper',
-  title: 'Essay',
-  place: '',
-  details: '',
-  when: { kind: 'date', date: '2026-10-05' },
-  end: null,
-  repeat: null,
-  changes: [],
-};
+const essay = ESSAY;
 
 beforeAll(async () => {
   feed = await FeedServer.start();

@@ -5,23 +5,13 @@ import type { BriefFile, BriefPlace, KeptBrief } from '@zephyrfield/core/api/own
 import type { ItemView, OwnWritten } from '@zephyrfield/core/api/schemas';
 import type { OwnItem } from '@zephyrfield/core/item/own';
 import type request from 'supertest';
-import { FLAG, Installation } from './harness';
+import { FLAG, Installation, ESSAY } from './harness';
 
 let w: Installation;
 let agent: ReturnType<typeof request.agent>;
 let learnerId: string;
 let calendarId: string;
-const essay: OwnItem = {
-  kind: 'assignment',
-  handIn: 'paper',
-  title: 'Essay 1',
-  place: '',
-  details: '',
-  when: { kind: 'date', date: '2026-10-05' },
-  end: null,
-  repeat: null,
-  changes: [],
-};
+const essay: OwnItem = { ...ESSAY, title: 'Essay 1' };
 const weekly = { ...essay, repeat: { rule: 'FREQ=WEEKLY;COUNT=3', except: [] } };
 const brief = {
   aim: 'See the **tide** turn',

@@ -7,7 +7,7 @@ import type {
   SplitRequest,
 } from '@zephyrfield/core/api/schemas';
 import { MOST } from '../src/limits';
-import { FLAG, FeedServer, Installation, START, event } from './harness';
+import { FLAG, FeedServer, Installation, START, calendarText, event } from './harness';
 
 let feed: FeedServer;
 let installation: Installation;
@@ -25,19 +25,13 @@ beforeEach(async () => {
   installation.now = START;
   learnerId = await installation.learner(agent);
   feeds = {};
-  feed.answer = (req, res) => {
-    const lines = feeds[req.url!.split('?')[0]!];
-    if (!lines) return void res.writeHead(404).end();
-    res.writeHead(200, { 'content-type': 'text/calendar' }).end(calendar(...lines));
-  };
+  feed.calendars(feeds);
 });
 afterAll(async () => {
   await installation.stop();
   await feed.stop();
 });
 
-const calendar = (...lines: string[]) =>
-  ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//T//EN', ...lines, 'END:VCALENDAR', ''].join('\r\n');
 const address = (path: string) => `http://${feed.host}${path}`;
 const follow = async (path: string, more: object = {}) =>
   (
@@ -381,7 +375,7 @@ describe('what a feed says of itself', () => {
     feeds['/cut.ics'] = [one, two, three];
     const source = await follow('/cut.ics');
     const whole = await occurrences();
-    const text = calendar(one.replace('20261009', '20261010'), two, three);
+    const text = calendarText(one.replace('20261009', '20261010'), two, three);
     const { answer } = feed;
     feed.answer = (_req, res) =>
       void res
@@ -498,7 +492,7 @@ describe('one-time files', () => {
   const SHEETS = [due('a', 'Sketchbook 1', '20261009'), due('b', 'Sketchbook 2', '20261016')];
 
   test('is looked at, read in, and marked as a copy of that day that nothing checks', async () => {
-    const { body } = await send(calendar('X-WR-CALNAME:Ceramics Studio', ...SHEETS)).expect(200);
+    const { body } = await send(calendarText('X-WR-CALNAME:Ceramics Studio', ...SHEETS)).expect(200);
     expect(body).toMatchObject({
       name: 'Ceramics Studio',
       entries: 2,
@@ -524,13 +518,13 @@ describe('one-time files', () => {
   });
 
   test('a newer copy updates instead of doubling, whatever the browser calls it, and what changed is news', async () => {
-    const first = (await send(calendar(...SHEETS)).expect(200)).body as Preview;
+    const first = (await send(calendarText(...SHEETS)).expect(200)).body as Preview;
     const { source } = (await take(first.file!.id).expect(200)).body as { source: SourceView };
     await finish((await occurrences())[0]!);
     installation.now += 86_400_000;
     const next = (
       await send(
-        calendar(due('a', 'Sketchbook 1', '20261009'), due('b', 'Sketchbook 2', '20261017')),
+        calendarText(due('a', 'Sketchbook 1', '20261009'), due('b', 'Sketchbook 2', '20261017')),
         'ceramics (1).ics',
       ).expect(200)
     ).body as Preview;
@@ -550,16 +544,16 @@ describe('one-time files', () => {
       ['Sketchbook 2', false],
     ]);
     expect(await changes()).toEqual(['moved Sketchbook 2']);
-    expect((await send(calendar(due('z', 'Else', '20261009'))).expect(200)).body).toMatchObject({
+    expect((await send(calendarText(due('z', 'Else', '20261009'))).expect(200)).body).toMatchObject({
       file: { copyOf: null },
     });
   });
 
   test('a newer copy that has lost most is held back until the person says so', async () => {
     const many = [1, 2, 3, 4, 5].map((n) => due(`m${n}`, `Sheet ${n}`, `2026102${n}`));
-    const first = (await send(calendar(...many)).expect(200)).body as Preview;
+    const first = (await send(calendarText(...many)).expect(200)).body as Preview;
     const { source } = (await take(first.file!.id).expect(200)).body as { source: SourceView };
-    const next = (await send(calendar(many[0]!)).expect(200)).body as Preview;
+    const next = (await send(calendarText(many[0]!)).expect(200)).body as Preview;
     const into = (confirm: boolean) =>
       agent.post(`/api/sources/${source.id}/file`).send({ fileId: next.file!.id, confirm }).expect(200);
     expect((await into(false)).body).toMatchObject({ source: { heldBack: { missing: 4, of: 5 } } });
@@ -579,7 +573,7 @@ describe('one-time files', () => {
 
   test('one that is too large is refused, and a stranger’s is not there', async () => {
     await send('x'.repeat(21 * 2 ** 20)).expect(413);
-    const { file } = (await send(calendar(...SHEETS)).expect(200)).body as Preview;
+    const { file } = (await send(calendarText(...SHEETS)).expect(200)).body as Preview;
     await agent.post(`/api/sources/none/file`).send({ fileId: file!.id }).expect(404);
     await agent
       .post(`/api/learners/none/files`)

@@ -4,6 +4,7 @@ import { createServer, type RequestListener, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
+import type { OwnItem } from '@zephyrfield/core/item/own';
 import Database from 'better-sqlite3';
 import type { Express } from 'express';
 import request from 'supertest';
@@ -12,6 +13,23 @@ import { readConfig } from '../src/config';
 import { startServer, type Running } from '../src/server';
 
 export const START = Date.parse('2026-10-06T15:10:00Z');
+
+/** A calendar of these lines, as a feed has it. */
+export const calendarText = (...lines: string[]): string =>
+  ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//T//EN', ...lines, 'END:VCALENDAR', ''].join('\r\n');
+
+/** Something of one's own to hand in. */
+export const ESSAY: OwnItem = {
+  kind: 'assignment',
+  handIn: 'paper',
+  title: 'Essay',
+  place: '',
+  details: '',
+  when: { kind: 'date', date: '2026-10-05' },
+  end: null,
+  repeat: null,
+  changes: [],
+};
 
 /** A feed server whose answer each test decides. */
 export class FeedServer {
@@ -36,11 +54,17 @@ export class FeedServer {
 
   /** Answers with a calendar of these lines. */
   calendar(...lines: string[]): void {
-    const text = ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//T//EN', ...lines, 'END:VCALENDAR', ''].join(
-      '\r\n',
-    );
     this.answer = (_req, res) =>
-      void res.writeHead(200, { 'content-type': 'text/calendar; charset=utf-8' }).end(text);
+      void res.writeHead(200, { 'content-type': 'text/calendar; charset=utf-8' }).end(calendarText(...lines));
+  }
+
+  /** Answers at each path with a calendar of the lines that stand there then, and with 404 elsewhere. */
+  calendars(feeds: Readonly<Record<string, readonly string[]>>): void {
+    this.answer = (req, res) => {
+      const lines = feeds[req.url!.split('?')[0]!];
+      if (!lines) return void res.writeHead(404).end();
+      res.writeHead(200, { 'content-type': 'text/calendar' }).end(calendarText(...lines));
+    };
   }
 
   stop(): Promise<void> {

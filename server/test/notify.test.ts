@@ -11,7 +11,7 @@ import {
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import type request from 'supertest';
 import { backOff } from '../src/notify/post';
-import { FLAG, FeedServer, Installation, START, event } from './harness';
+import { FLAG, FeedServer, Installation, START, event, ESSAY } from './harness';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
@@ -30,17 +30,7 @@ const LOUD: NoticeSettings = {
   sheets: { morning: null, evening: null, week: null },
 };
 const at = (text: string) => ({ kind: 'instant' as const, at: text, zone: 'Europe/Dublin' });
-const essay: OwnItem = {
-  kind: 'assignment',
-  handIn: 'paper',
-  title: 'Keel plan',
-  place: '',
-  details: '',
-  when: at('2026-10-08T15:00:00Z'),
-  end: null,
-  repeat: null,
-  changes: [],
-};
+const essay: OwnItem = { ...ESSAY, title: 'Keel plan', when: at('2026-10-08T15:00:00Z') };
 const lesson: OwnItem = {
   ...essay,
   kind: 'meeting',

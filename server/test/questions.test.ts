@@ -16,10 +16,7 @@ beforeEach(async () => {
   installation.now = START;
   learnerId = await installation.learner(agent);
   feeds = {};
-  feed.answer = (req, res) => {
-    const body = ['BEGIN:VCALENDAR', 'VERSION:2.0', ...feeds[req.url!]!, 'END:VCALENDAR', ''].join('\r\n');
-    res.writeHead(200, { 'content-type': 'text/calendar' }).end(body);
-  };
+  feed.calendars(feeds);
 });
 afterAll(async () => {
   await installation.stop();

@@ -1,6 +1,6 @@
 import request from 'supertest';
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
-import { FLAG, Installation } from './harness';
+import { ESSAY, FLAG, Installation } from './harness';
 
 let w: Installation;
 let agent: ReturnType<typeof request.agent>;
@@ -31,17 +31,7 @@ const write = (title: string) =>
           id: null,
           calendarId,
           version: 0,
-          item: {
-            kind: 'assignment',
-            handIn: 'paper',
-            title,
-            place: '',
-            details: '',
-            when: { kind: 'date', date: '2026-10-08' },
-            end: null,
-            repeat: null,
-            changes: [],
-          },
+          item: { ...ESSAY, title, when: { kind: 'date', date: '2026-10-08' } },
         },
       ],
     })

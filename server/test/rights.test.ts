@@ -9,7 +9,7 @@ import type { Router } from 'express';
 import { join } from 'node:path';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import type { AddressInfo } from 'node:net';
-import { FLAG, FeedServer, Installation, PASSWORD, event, type Agent } from './harness';
+import { FLAG, FeedServer, Installation, PASSWORD, event, type Agent, ESSAY } from './harness';
 
 // Every route × every id in its path, query and body × every caller. Two families live in one installation;
 // whoever belongs to the first asks for what is the second's, and afterwards all rows of the second are what
@@ -25,17 +25,6 @@ const BRIEF = {
   good: '',
   ask: '',
   questions: '',
-};
-const ESSAY = {
-  kind: 'assignment',
-  handIn: 'paper',
-  title: 'Essay',
-  place: '',
-  details: '',
-  when: { kind: 'date', date: '2026-10-08' },
-  end: null,
-  repeat: null,
-  changes: [],
 };
 const PNG = Buffer.from(
   'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',

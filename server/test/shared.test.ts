@@ -1,6 +1,6 @@
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { Shared } from '../src/gather/shared';
-import { FLAG, FeedServer, Installation, START, event } from './harness';
+import { FLAG, FeedServer, Installation, START, calendarText, event } from './harness';
 
 let feed: FeedServer;
 let installation: Installation;
@@ -25,8 +25,7 @@ async function asked(path: string, more: object[] = [{}, {}]) {
   feed.answer = (req, res) => {
     if (req.url === path) requests.push(path);
     const lines = [event('k', 'Keel plan', `DTSTART:${day}T150000Z`, 'CATEGORIES:Assignment')];
-    const body = ['BEGIN:VCALENDAR', 'VERSION:2.0', ...lines, 'END:VCALENDAR', ''].join('\r\n');
-    res.writeHead(200, { 'content-type': 'text/calendar', etag: `"${day}"` }).end(body);
+    res.writeHead(200, { 'content-type': 'text/calendar', etag: `"${day}"` }).end(calendarText(...lines));
   };
   const families = [];
   for (const settings of more) {
