@@ -1,5 +1,6 @@
 import { claimPlaces, walkCheck } from '@zephyrfield/core/api/claims';
-import { routes, type Route, type Routes } from '@zephyrfield/core/api/routes';
+import type { Route } from '@zephyrfield/core/api/route';
+import { routes, type Routes } from '@zephyrfield/core/api/routes';
 import { Id, type ItemView, type OccurrenceView, type OwnWritten } from '@zephyrfield/core/api/schemas';
 import { LAYER_ACCESS, suffices, type Access, type LayerField } from '@zephyrfield/core/item/access';
 import { DEFAULT_NOTICE_SETTINGS } from '@zephyrfield/core/notify/settings';

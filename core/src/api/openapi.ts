@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Problem } from './schemas.ts';
-import { routes, type Route } from './routes.ts';
+import type { Route } from './route.ts';
+import { routes } from './routes.ts';
 
 const schema = (type: z.ZodType, io: 'input' | 'output') => {
   const { $schema: _, ...rest } = z.toJSONSchema(type, { io, unrepresentable: 'any' }) as Record<

@@ -1,5 +1,5 @@
 import { hash } from '../lib/hash.ts';
-import type { Repeat } from '../recurrence/series.ts';
+import type { Repeat } from '../recurrence/repeatable.ts';
 import { instantIn, recurrenceIdOf, type When } from '../time/when.ts';
 import { UTC } from '../time/zone.ts';
 import type { Alarm, FeedItem } from './feed-item.ts';

@@ -1,4 +1,4 @@
-import type { Length, Repeat, Repeatable } from '../recurrence/series.ts';
+import type { Length, Repeat, Repeatable } from '../recurrence/repeatable.ts';
 import type { When } from '../time/when.ts';
 import type { Link } from './links.ts';
 import type { Property } from './property.ts';

@@ -1,7 +1,7 @@
 import { DAY, HOUR, MINUTE, SECOND, parseDate, parseLocal } from '../time/civil.ts';
 import { instantOf, type When } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
-import type { Length } from '../recurrence/series.ts';
+import type { Length } from '../recurrence/repeatable.ts';
 import type { Property } from './property.ts';
 
 export type ZoneByTzid = (tzid: string) => Zone;

@@ -8,46 +8,17 @@ import {
   ownLocal,
   recurrenceIdOf,
   type When,
-  type ZoneFinder,
 } from '../time/when.ts';
-import { UTC, type Zone } from '../time/zone.ts';
-import { expandRule, type Budget } from './expand.ts';
-import { RuleError, parseRule, type Rule } from './rule.ts';
-
-/** How long an occurrence lasts: days on the calendar first, then exact milliseconds (RFC 5545 3.3.6). */
-export interface Length {
-  days: number;
-  ms: number;
-}
-
-/** RRULE, RDATE, EXRULE and EXDATE of one component, the rules as written. */
-export interface Repeat {
-  rules: string[];
-  exceptRules: string[];
-  dates: { start: When; length?: Length | undefined }[];
-  exceptDates: When[];
-}
-
-/**
- * Whether it goes on for ever: a rule has neither an end nor a number of times that anybody counts (RFC 5545
- * 3.3.10).
- */
-export const isEndless = (repeat: Repeat | null): boolean =>
-  repeat?.rules.some((rule) => !/(?:^|;)\s*(?:UNTIL\s*=|COUNT\s*=\s*0*\d{1,6}(?!\d))/i.test(rule)) ?? false;
-
-/** What expansion needs to know of a component; a feed's item has all of it. */
-export interface Repeatable {
-  start: When | null;
-  /** End, or due date where there is a start as well */
-  end: When | null;
-  due: When | null;
-  /** Given instead of an end */
-  length: Length | null;
-  repeat: Repeat | null;
-  recurrenceId: When | null;
-  /** RANGE=THISANDFUTURE (RFC 5545 3.2.13) */
-  andFuture: boolean;
-}
+import {
+  anchorOf,
+  atLocal,
+  dayOf,
+  lengthOf,
+  type Horizon,
+  type Length,
+  type Repeatable,
+} from './repeatable.ts';
+import { repeatedStarts, type Start } from './starts.ts';
 
 export interface Occurrence<T> {
   item: T;
@@ -61,23 +32,6 @@ export interface Occurrence<T> {
   due: When | null;
   overridden: boolean;
 }
-
-export interface Horizon {
-  /** Instants, in milliseconds: what touches from ≤ t < to is given. */
-  from: number;
-  to: number;
-  /** Whose wall clock floating times and all-day dates are on. */
-  viewer: Zone;
-  zones: ZoneFinder;
-  /** The most occurrences one item may have. */
-  limit: number;
-  /** Work that is left for its rules; without it, each has as much as any may have */
-  budget?: Budget | undefined;
-  warn(message: string): void;
-}
-
-/** The date a component stands at: its start, or its due date where it has only that. */
-export const anchorOf = (item: Pick<Repeatable, 'start' | 'due'>): When | null => item.start ?? item.due;
 
 /**
  * The occurrences of one UID inside a horizon: its master (if any) repeated, with overrides put in their
@@ -128,13 +82,6 @@ export function expandSeries<T extends Repeatable>(
     if (repeated) result.push(repeated);
   }
   return result;
-}
-
-/** Where a repeat puts an occurrence: its start, the same as an instant where that is known, and a length of its own. */
-interface Start {
-  start: When;
-  at?: number;
-  length?: Length | undefined;
 }
 
 /**
@@ -225,7 +172,6 @@ const whenLike = (anchor: When, recurrenceId: string): When =>
     : anchor.kind === 'date'
       ? { kind: 'date', date: recurrenceId }
       : { kind: 'floating', local: recurrenceId };
-const dayOf = (when: When, zone: Zone) => Math.floor(localIn(when, zone) / DAY);
 
 /**
  * An occurrence that follows a this-and-future override: as far from its own place as that override is from
@@ -256,124 +202,6 @@ function shifted<T extends Repeatable>(
 }
 
 const sameZone = (when: When) => (when.kind === 'instant' ? { zone: when.zone } : {});
-
-/** A When of the same kind and zone as `like`, at this local time. */
-function atLocal(like: When, local: number, zones: ZoneFinder): When {
-  if (like.kind === 'date') return dateOf(Math.floor(local / DAY));
-  if (like.kind === 'floating') return floatingOf(local);
-  return instantOf(zones(like.zone).toInstant(local), like.zone);
-}
-
-/** The starts that a component's repeats give, by what names them. */
-function repeatedStarts(master: Repeatable, horizon: Horizon): Map<string, Start> {
-  const anchor = anchorOf(master);
-  const repeat = master.repeat;
-  if (!anchor || !repeat) return new Map();
-  const zone = anchor.kind === 'instant' ? horizon.zones(anchor.zone) : horizon.viewer;
-  const allDay = anchor.kind === 'date';
-  const own = anchor.kind === 'floating' || allDay ? UTC : zone;
-  const startLocal = ownLocal(anchor, horizon.zones);
-  // Instances that began before the horizon may still be running in it; a day covers any zone's distance from
-  // UTC.
-  const length = lengthOf(master, horizon);
-  const from = horizon.from - length.days * DAY - Math.max(0, length.ms) - 2 * DAY;
-  const to = horizon.to + 2 * DAY;
-  const all = (rules: string[]) => {
-    const found = new Map<number, true>();
-    for (const text of rules) {
-      const rule = readRule(text, horizon);
-      if (!rule) continue;
-      const { times, cutShort } = expandRule(
-        rule,
-        startLocal,
-        {
-          allDay,
-          from,
-          to,
-          toInstant: (l) => (anchor.kind === 'instant' ? own.toInstant(l) : horizon.viewer.toInstant(l)),
-          exists: (l) => own.exists(l),
-          budget: horizon.budget,
-        },
-        horizon.limit,
-      );
-      if (cutShort) horizon.warn(`repeats too often to show in full: ${text.slice(0, 80)}`);
-      for (const t of times) found.set(t, true);
-    }
-    return found;
-  };
-
-  const starts = new Map<string, Start>();
-  const put = (start: When, own?: Length) => starts.set(recurrenceIdOf(start), { start, length: own });
-  // "The DTSTART property value ... counts as the first occurrence" (RFC 5545 3.8.5.3), in step with its rule
-  // or not.
-  put(anchor);
-  for (const local of all(repeat.rules).keys()) {
-    if (anchor.kind !== 'instant') put(atLocal(anchor, local, horizon.zones));
-    else {
-      const at = own.toInstant(local);
-      const start = instantOf(at, anchor.zone);
-      starts.set(start.at, { start, at });
-    }
-  }
-  for (const { start, length: own } of repeat.dates)
-    put(
-      start.kind === 'date' && !allDay
-        ? atLocal(anchor, parseDate(start.date) * DAY + (((startLocal % DAY) + DAY) % DAY), horizon.zones)
-        : start,
-      own,
-    );
-  for (const local of all(repeat.exceptRules).keys())
-    starts.delete(recurrenceIdOf(atLocal(anchor, local, horizon.zones)));
-  except(starts, repeat.exceptDates, anchor, zone, horizon);
-  return starts;
-}
-
-/**
- * Takes out EXDATEs: of the same form by their key; a bare date takes out its whole day, another form its
- * moment.
- */
-function except(
-  starts: Map<string, { start: When }>,
-  exceptDates: readonly When[],
-  anchor: When,
-  zone: Zone,
-  horizon: Horizon,
-): void {
-  const days = new Set<number>();
-  const moments = new Set<number>();
-  for (const date of exceptDates) {
-    if (date.kind === anchor.kind) starts.delete(recurrenceIdOf(date));
-    else if (date.kind === 'date' || anchor.kind === 'date')
-      days.add(dayOf(date, date.kind === 'instant' ? horizon.zones(date.zone) : zone));
-    else moments.add(date.kind === 'floating' ? instantIn(date, zone) : instantIn(date, horizon.viewer));
-  }
-  if (!days.size && !moments.size) return;
-  for (const [recurrenceId, { start }] of starts)
-    if (days.has(dayOf(start, zone)) || moments.has(instantIn(start, zone))) starts.delete(recurrenceId);
-}
-
-function readRule(text: string, horizon: Horizon): Rule | null {
-  try {
-    return parseRule(text);
-  } catch (error) {
-    if (!(error instanceof RuleError)) throw error;
-    horizon.warn(`a repeat that cannot be followed was left out: ${error.message}`);
-    return null;
-  }
-}
-
-/**
- * The length of every occurrence: as DURATION says, else the exact distance from start to end (RFC 5545
- * 3.8.5.3).
- */
-function lengthOf(item: Repeatable, { viewer }: Horizon): Length {
-  if (item.length) return item.length;
-  const end = item.end ?? (item.start ? item.due : null);
-  if (!item.start || !end) return { days: 0, ms: 0 };
-  if (item.start.kind === 'date' && end.kind === 'date')
-    return { days: Math.max(0, parseDate(end.date) - parseDate(item.start.date)), ms: 0 };
-  return { days: 0, ms: Math.max(0, instantIn(end, viewer) - instantIn(item.start, viewer)) };
-}
 
 function addLength(start: When, length: Length, endZone: When | null, { zones, viewer }: Horizon): When {
   if (start.kind === 'date') return dateOf(parseDate(start.date) + length.days + Math.floor(length.ms / DAY));

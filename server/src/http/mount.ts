@@ -1,6 +1,7 @@
 import { PAGE_HEADER } from '@zephyrfield/core/api/paths';
 import { claimPlaces, claimsIn, withIds, type ClaimKind } from '@zephyrfield/core/api/claims';
-import type { BodyOf, Needed, ParamsOf, QueryOf, ReplyOf, Route } from '@zephyrfield/core/api/routes';
+import type { Needed, Route } from '@zephyrfield/core/api/route';
+import type { BodyOf, ParamsOf, QueryOf, ReplyOf } from '@zephyrfield/core/api/routes';
 import type { Access, Learner } from '@zephyrfield/core/api/schemas';
 import {
   json as jsonBody,
