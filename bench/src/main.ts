@@ -75,9 +75,11 @@ function world() {
       quiet: first,
       calendarOf: () => id,
     };
-    return store.transaction(() =>
-      applyReading(store, { id, learnerId, horizonTo: first ? 0 : SPAN.to }, result, options),
-    );
+    const steps = applyReading(store, { id, learnerId, horizonTo: first ? 0 : SPAN.to }, result, options);
+    for (;;) {
+      const step = store.transaction(() => steps.next());
+      if (step.done) return step.value;
+    }
   };
   addLearner('l');
   return {

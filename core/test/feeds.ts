@@ -1,3 +1,5 @@
+import { addDigests } from '../src/ical/digest';
+import type { Known } from '../src/ical/known';
 import { readFeed, type Reading } from '../src/ical/reading';
 import { ianaZone } from '../src/time/zone';
 
@@ -14,3 +16,17 @@ export const todo = (...lines: string[]) =>
 export const bytes = (text: string) => new TextEncoder().encode(text);
 export const read = (text: string | Uint8Array, zone = DUBLIN, charset?: string): Reading =>
   readFeed(typeof text === 'string' ? bytes(text) : text, { fallbackZone: zone, charset });
+
+/** What a store knows of a reading: each UID with the digests of all that stands under it. */
+export function knownFrom({ items, unsettled, written, context, total }: Reading): Known {
+  const digests = new Map<string, number>();
+  for (const { uid, digest } of items)
+    if (!unsettled.has(uid)) digests.set(uid, addDigests(digests.get(uid) ?? 0, digest));
+  const places = new Map([...digests.keys()].map((uid, at) => [uid, at]));
+  const entries = {
+    indexOf: (uid: string) => places.get(uid),
+    digests: Float64Array.from(digests.values()),
+    written: Float64Array.from(digests.keys(), (uid) => written.get(uid) ?? NaN),
+  };
+  return { context, total, entries: () => entries };
+}

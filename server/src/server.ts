@@ -85,6 +85,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
     log,
   };
   const { app, services } = createApp({ ...deps, ...(demo ? { demo } : {}) });
+  services.removal.removeUnfinished();
   await prepare?.(services, db);
 
   const hourly = () => {

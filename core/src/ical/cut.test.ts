@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { DUBLIN, bytes, calendar, event, read, todo } from '../../test/feeds';
+import { DUBLIN, bytes, calendar, event, knownFrom, read, todo } from '../../test/feeds';
 import { cut } from './cut';
 import { contentLines, physicalLine, scanner } from './lines';
 import { readFeed } from './reading';
@@ -117,13 +117,7 @@ describe('reading again', () => {
   const whole = (text: string) => readFeed(bytes(text), { fallbackZone: DUBLIN });
   const again = (before: string, text: string) => {
     const first = whole(before);
-    const known = new Map(
-      first.items.filter((i) => !first.unsettled.has(i.uid)).map((i) => [i.uid, i.digest]),
-    );
-    return readFeed(bytes(text), {
-      fallbackZone: DUBLIN,
-      known: { context: first.context, total: first.total, digests: () => known },
-    });
+    return readFeed(bytes(text), { fallbackZone: DUBLIN, known: knownFrom(first) });
   };
 
   test('nothing is parsed where nothing has changed, and only what has where something did', () => {

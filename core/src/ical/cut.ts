@@ -1,4 +1,5 @@
 import { addDigests, digestOf } from './digest.ts';
+import { plainUid } from './pieces.ts';
 import { Bytes, contentLines, physicalLine, plainEnds, scanner, unfold } from './lines.ts';
 
 /** A component of a feed as text, not yet parsed. */
@@ -213,8 +214,7 @@ function signOf(line: string): Sign {
 const isFoldedNoise = (line: string) => isNoise(new TextEncoder().encode(line), 0);
 
 /** The UID a line states, if it is a plain UID line. */
-const uidIn = (line: string) =>
-  line.startsWith('UID:') ? line.slice(4).trim().slice(0, 1000) || null : null;
+const uidIn = (line: string) => (line.startsWith('UID:') ? plainUid(line.slice(4)) : null);
 
 const isItem = (name: string) =>
   name === 'VEVENT' ||

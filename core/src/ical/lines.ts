@@ -177,13 +177,15 @@ export function scanner(bytes: Uint8Array): Scanner {
 }
 
 /** A text with LF for every line end, be it CRLF, LF, CR or CR CR LF. */
-export const plainEnds = (text: string): string =>
-  text.includes('\r')
-    ? text
+export function plainEnds(text: string): string {
+  const plain = text.replaceAll('\r\n', '\n');
+  return plain.includes('\r')
+    ? plain
         .split('\n')
         .map((line) => trimEndOf(line, '\r').replaceAll('\r', '\n'))
         .join('\n')
-    : text;
+    : plain;
+}
 
 /** A text with its folds undone; its line ends become LF. */
 export function unfold(text: string): string {

@@ -1,10 +1,13 @@
 import { ianaZone, type Zone } from '../time/zone.ts';
-import { cut, type Block, type CutOff } from './cut.ts';
-import { decode } from './decode.ts';
+import { cut, type Block, type Cut, type CutOff } from './cut.ts';
+import { decode, type Decoded } from './decode.ts';
 import { clip, readItem } from './component.ts';
 import { addDigests } from './digest.ts';
+import { settleIdentifiers } from './identifiers.ts';
+import { isEntry, settledOf, unchangedSince, writtenIn, type Known } from './known.ts';
 import type { FeedItem } from './feed-item.ts';
 import { hash } from '../lib/hash.ts';
+import { piecesOf, type Pieces } from './pieces.ts';
 import { parseComponent } from './property.ts';
 import { readDuration } from './values.ts';
 import { readObservances, zoneFinder, type OwnZones } from './zones.ts';
@@ -34,23 +37,18 @@ export interface Reading {
   warnings: Warning[];
   /** Digest of everything outside its entries that bears on how they are read */
   context: string;
-  /** Digest of all its entries' blocks together */
+  /** Digest of all its entries together */
   total: number;
-  /** UIDs whose blocks are word for word known already, or `all` of them; they are not among `items` */
+  /** Digests of what is written under each UID, where that can be told without cutting (`pieces`) */
+  written: ReadonlyMap<string, number>;
+  /** UIDs whose blocks say what is known already, or `all` of them; they are not among `items` */
   unchanged: ReadonlySet<string> | 'all';
+  /** Those of them that say it in other words of the format, with the digest of what is written now */
+  rewritten: [uid: string, written: number][];
   /** UIDs of what was odd in some way (a warning, an identifier used twice): to be read anew every time */
   unsettled: Set<string>;
   /** Where it breaks off; null where it ends as it should */
   cutOff: CutOff | null;
-}
-
-/** What an earlier reading of the same feed knew. */
-export interface Known {
-  context: string;
-  /** Digest of all its entries' blocks together */
-  total: number;
-  /** Digests of entries' blocks by UID, asked for where the total differs; what is not among them is read */
-  digests(): ReadonlyMap<string, number>;
 }
 
 /** The bytes are not a calendar. `looksLike` says what they are instead. */
@@ -90,11 +88,76 @@ const MAX_WARNINGS = 200;
  */
 export function readFeed(bytes: Uint8Array, options: ReadOptions): Reading {
   const decoded = decode(bytes, options.charset);
+  const pieces = piecesOf(decoded.text, bytes);
+  const { known } = options;
+  const rest = pieces && known && readRest(decoded, pieces, known, options);
+  if (rest) return rest;
   const parts = cut(decoded.text);
   if (!parts) throw new NotACalendar(looksLike(decoded.text));
-  const warnings: Warning[] = decoded.warnings.map((message) => ({ line: null, message }));
+  // Where the two do not find the same entries, it is written in some odd way, and only the cut counts.
+  const isPlain = pieces !== null && isWhole(parts, pieces.digests.length);
+  const total = isPlain ? pieces.total : parts.items.reduce((sum, { digest }) => addDigests(sum, digest), 0);
+  const written = isPlain
+    ? writtenIn(pieces, () => true, parts.items.filter(isEntry))
+    : new Map<string, number>();
+  const found = { total, written, same: NONE, lineOf: (line: number) => line };
+  const reading = readParts(decoded.warnings, parts, found, options);
+  const { items, unchanged } = reading;
+  // What stands under one UID belongs together; not every way to write one is plain to see before it is parsed.
+  const isSplit = unchanged !== 'all' && items.some(({ uid }) => unchanged.has(uid));
+  return isSplit ? readParts(decoded.warnings, parts, found, { ...options, known: undefined }) : reading;
+}
+
+/**
+ * Reads what is not written as it was, and nothing else.
+ * @returns null where the rest may mean something else by itself than in the whole
+ */
+function readRest(decoded: Decoded, pieces: Pieces, known: Known, options: ReadOptions): Reading | null {
+  const { total } = pieces;
+  const settled = total === known.total ? null : settledOf(known.entries(), pieces);
+  if (settled && !settled.uids.size) return null;
+  const isKept = (i: number) => (settled ? settled.is[i] === 0 : !pieces.isClosed(i));
+  const rest = pieces.keep(isKept);
+  const parts = cut(rest.text);
+  const isSettled = (uid: string | null) => uid !== null && settled !== null && settled.uids.has(uid);
+  // What stands under one UID belongs together.
+  if (!parts || !isWhole(parts, rest.count) || parts.items.some(({ uid }) => isSettled(uid))) return null;
+  const same = settled?.uids ?? ('all' as const);
+  const written = settled
+    ? writtenIn(pieces, isKept, parts.items.filter(isEntry))
+    : new Map<string, number>();
+  const reading = readParts(decoded.warnings, parts, { total, written, same, lineOf: rest.lineOf }, options);
+  const isOtherwise =
+    reading.context !== known.context ||
+    reading.items.some(({ uid }) => isSettled(uid)) ||
+    [...reading.unsettled].some(isSettled);
+  return isOtherwise ? null : reading;
+}
+
+/** Whether so many entries were found, and nothing that is built in an odd way. */
+const isWhole = ({ items, warnings, cutOff }: Cut, entries: number) =>
+  !cutOff && !warnings.length && items.filter(isEntry).length === entries;
+
+interface Found {
+  total: number;
+  written: ReadonlyMap<string, number>;
+  /** UIDs under which all is written as it was, which are not among the parts */
+  same: ReadonlySet<string> | 'all';
+  /** The feed's line that one of what was cut is */
+  lineOf(line: number): number;
+}
+
+const NONE: ReadonlySet<string> = new Set();
+
+function readParts(
+  oddBytes: readonly string[],
+  parts: Cut,
+  { total, written, same, lineOf }: Found,
+  options: ReadOptions,
+): Reading {
+  const warnings: Warning[] = oddBytes.map((message) => ({ line: null, message }));
   const warn = (line: number | null, message: string) => {
-    if (warnings.length < MAX_WARNINGS) warnings.push({ line, message });
+    if (warnings.length < MAX_WARNINGS) warnings.push({ line: line && lineOf(line), message });
   };
   for (const w of parts.warnings) warn(w.line, w.message);
 
@@ -111,14 +174,17 @@ export function readFeed(bytes: Uint8Array, options: ReadOptions): Reading {
       Object.entries(zones).sort(([a], [b]) => (a < b ? -1 : 1)),
     ]),
   );
-  const total = parts.items.reduce((sum, { digest }) => addDigests(sum, digest), 0);
   const { known } = options;
+  const rewritten: [string, number][] = [];
   const unchanged =
     known?.context !== context
       ? new Set<string>()
-      : known.total === total
+      : same === 'all' || known.total === total
         ? ('all' as const)
-        : unchangedSince(known.digests(), parts.items);
+        : unchangedSince(known.entries(), parts.items, same, (uid) => {
+            const now = written.get(uid);
+            if (now !== undefined) rewritten.push([uid, now]);
+          });
 
   const unsettled = new Set<string>();
   const unknown = new Set<string>();
@@ -145,11 +211,7 @@ export function readFeed(bytes: Uint8Array, options: ReadOptions): Reading {
 
   const items: FeedItem[] = [];
   for (const block of unchanged === 'all' ? [] : parts.items) {
-    if (
-      (block.name !== 'VEVENT' && block.name !== 'VTODO') ||
-      (block.uid !== null && unchanged !== 'all' && unchanged.has(block.uid))
-    )
-      continue;
+    if (!isEntry(block) || (block.uid !== null && unchanged !== 'all' && unchanged.has(block.uid))) continue;
     odd = block.uid === null;
     const item = readBlock(block, within);
     if (odd && block.uid) unsettled.add(block.uid);
@@ -170,29 +232,12 @@ export function readFeed(bytes: Uint8Array, options: ReadOptions): Reading {
     warnings,
     context,
     total,
+    written,
     unchanged,
+    rewritten,
     unsettled,
     cutOff: parts.cutOff,
   };
-}
-
-/** UIDs of which all blocks are as they were. */
-function unchangedSince(digests: ReadonlyMap<string, number>, blocks: readonly Block[]): Set<string> {
-  const unchanged = new Set<string>();
-  for (const [uid, { digest }] of byUid(blocks)) if (digests.get(uid) === digest) unchanged.add(uid);
-  return unchanged;
-}
-
-/** Entries' blocks by the UID they state, with one digest for all of a UID's. */
-function byUid(blocks: readonly Block[]): Map<string, { digest: number }> {
-  const groups = new Map<string, { digest: number }>();
-  for (const { name, uid, digest } of blocks) {
-    if (uid === null || (name !== 'VEVENT' && name !== 'VTODO')) continue;
-    const group = groups.get(uid);
-    if (group) group.digest = addDigests(group.digest, digest);
-    else groups.set(uid, { digest });
-  }
-  return groups;
 }
 
 interface BlockContext {
@@ -271,65 +316,3 @@ function inZone(item: FeedItem, zone: Zone): FeedItem {
 function instantText(local: string, zone: Zone): string {
   return new Date(zone.toInstant(Date.parse(local + 'Z'))).toISOString().slice(0, 19) + 'Z';
 }
-
-/** So many different entries under one UID may be a writer's mistake; more of them, and it is no identifier. */
-const MOST_OF_A_UID = 100;
-
-/**
- * One item per UID and recurrence-id. Of two versions the higher SEQUENCE counts; different entries under one UID (a
- * writer's mistake) are all kept, since dropping one could be dropping a deadline. Of a UID that stands on more
- * entries than any mistake explains, the first is kept and the others are counted.
- */
-function settleIdentifiers(
-  items: FeedItem[],
-  unsettled: Set<string>,
-  warn: (line: number, message: string) => void,
-): FeedItem[] {
-  const byKey = new Map<string, FeedItem>();
-  /** The entries that share a key with one before, by their UID */
-  const shared = new Map<string, { first: FeedItem; said: Set<string>; others: FeedItem[] }>();
-  for (const item of items) {
-    const key = identity(item);
-    const other = byKey.get(key);
-    if (!other) {
-      byKey.set(key, item);
-      continue;
-    }
-    // Its blocks' digest stands for two entries, so it cannot say that one of them has not changed.
-    unsettled.add(item.uid);
-    if (item.recurrenceId || other.sequence !== item.sequence) {
-      if (item.sequence >= other.sequence) byKey.set(key, item);
-      continue;
-    }
-    let group = shared.get(item.uid);
-    if (!group) shared.set(item.uid, (group = { first: other, said: new Set([essence(other)]), others: [] }));
-    const says = essence(item);
-    if (group.said.has(says)) continue;
-    group.said.add(says);
-    group.others.push(item);
-  }
-  const taken = new Set([...byKey.values()].map((item) => item.uid));
-  for (const [uid, { first, others }] of shared) {
-    if (others.length >= MOST_OF_A_UID) {
-      warn(
-        first.line,
-        `the identifier ${uid.slice(0, 60)} is used for ${others.length + 1} different entries; only the first is kept`,
-      );
-      continue;
-    }
-    let n = 2;
-    for (const item of others) {
-      warn(item.line, `the identifier ${uid.slice(0, 60)} is used for two different entries; both are kept`);
-      while (taken.has(`${uid}#${n}`)) n++;
-      const duplicate = { ...item, uid: `${uid}#${n}` };
-      taken.add(duplicate.uid);
-      unsettled.add(duplicate.uid);
-      byKey.set(identity(duplicate), duplicate);
-    }
-  }
-  return [...byKey.values()];
-}
-
-const identity = (item: FeedItem) =>
-  `${item.uid}\n${item.recurrenceId ? JSON.stringify(item.recurrenceId) : ''}`;
-const essence = (item: FeedItem): string => JSON.stringify({ ...item, line: 0, sequence: 0, digest: 0 });

@@ -9,9 +9,11 @@ import { snapshotOf } from '@zephyrfield/core/gather/snapshot';
 import { recurrenceIdOf, type When } from '@zephyrfield/core/time/when';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { orderedId } from '../db/ids.ts';
+import { notFound } from '../http/problem.ts';
 import type { Derived, ReadEntry } from './read-bytes.ts';
 import type { GatherStore, ItemHead, SourceRow } from './store.ts';
 import { settleSame } from './duplicates.ts';
+import { STEP, type Steps } from './steps.ts';
 
 export interface Applied {
   added: number;
@@ -41,14 +43,15 @@ export interface ApplyOptions {
 /**
  * Puts a reading in place of the one before. Entries are compared by digest, and only what differs is looked
  * at closely; items keep their identity by UID (or what is plainly the same thing under another), so own
- * layers stay on them. To be called inside a transaction.
+ * layers stay on them. Nearly all readings take one step. Of a longer one each step is whole in itself: entries with
+ * their dates, own layers and news. Broken off, the next reading does what is left.
  */
-export function applyReading(
+export function* applyReading(
   store: GatherStore,
   source: Source,
   reading: Derived,
   options: ApplyOptions,
-): Applied {
+): Steps<Applied> {
   const { now, zone, horizon, believed, quiet, all = false } = options;
   if (reading.unchanged === 'all') return NOTHING;
   const existing = headsOf(store, source.id, reading);
@@ -72,12 +75,17 @@ export function applyReading(
   for (const row of missing) existing.set(row.uid, row);
 
   const isNew = quiet && existing.size === 0;
-  const before = isNew
-    ? []
-    : [
-        ...touched.map((e) => existing.get(e.uid)).filter((row) => row !== undefined && row.goneAt === null),
-        ...missing,
-      ].map((row) => snapshot(store, row!));
+  const before: Snapshot[] = [];
+  let rows = 0;
+  for (const row of isNew ? [] : [...touched.map((e) => existing.get(e.uid)), ...missing]) {
+    if (!row || row.goneAt !== null) continue;
+    const standing = snapshot(store, row);
+    before.push(standing);
+    if ((rows += 1 + standing.occurrences.length) >= STEP) {
+      rows = 0;
+      yield* pause(store, source.id);
+    }
+  }
   // The end of the older horizon bounds what can be compared: what lies beyond it is not new, only worked out
   // now.
   const differences = differ(before, isNew ? [] : touched.map(standingOf), {
@@ -98,9 +106,27 @@ export function applyReading(
     existing.set(to, row);
   }
   const hasFresh = touched.some((e) => !existing.has(e.uid));
+  const news = byUid(quiet ? [] : newsOf(differences));
+  const movedIds = byUid(differences.movedIds);
+  /** What this step has written */
   const ids = new Map<string, string>();
-  for (const entry of touched)
+  function* written(count: number): Steps<void> {
+    if ((rows += count) < STEP) return;
+    finish();
+    yield* pause(store, source.id);
+  }
+  const finish = () => {
+    rows = 0;
+    if (!ids.size) return;
+    moveLayers(store, movedIds, ids);
+    settleSame(store.duplicates, source.learnerId, [...ids.values()], zone);
+    storeNews(store, source, news, ids, options);
+    ids.clear();
+  };
+  for (const entry of touched) {
     ids.set(entry.uid, put(store, source, entry, existing.get(entry.uid), options));
+    yield* written(1 + entry.occurrences.length);
+  }
   // What lies in the past stays: many feeds show only a moving window of time.
   const rolledOff = new Set(differences.rolledOff.map((r) => r.uid));
   for (const row of missing) {
@@ -110,11 +136,20 @@ export function applyReading(
     // Something new may be what this was: a person is asked before what they have added is out of sight.
     if (hasFresh && store.layers.datesOf(row.id).length) store.unmatched.setUnmatched(row.id, true);
     ids.set(row.uid, row.id);
+    yield* written(2);
   }
-  moveLayers(store, differences, ids);
-  if (ids.size) settleSame(store.duplicates, source.learnerId, [...ids.values()], zone);
-  if (!quiet) storeChanges(store, source, differences, ids, options);
+  for (const [uid, writing] of reading.rewritten) {
+    store.rewrite(source.id, uid, writing);
+    yield* written(1);
+  }
+  finish();
   return isNew ? { added: touched.length, changed: 0, gone: 0, heldBack: null } : count(differences);
+}
+
+/** Ends a step. @throws ProblemError where the source was taken away meanwhile: then nothing more is put into it */
+function* pause(store: GatherStore, sourceId: string): Steps<void> {
+  yield;
+  if (store.byId(sourceId)?.removedAt !== null) throw notFound('followed link');
 }
 
 const NOTHING: Applied = { added: 0, changed: 0, gone: 0, heldBack: null };
@@ -145,7 +180,18 @@ function put(
   old: ItemHead | undefined,
   { now, calendarOf, all }: ApplyOptions,
 ): string {
-  const { uid, fingerprint: digest, section, kind, handIn, course, title, content, duplicateKey } = entry;
+  const {
+    uid,
+    fingerprint: digest,
+    written,
+    section,
+    kind,
+    handIn,
+    course,
+    title,
+    content,
+    duplicateKey,
+  } = entry;
   const id = old?.id ?? orderedId(now);
   // What is worked out anew from the store cannot know what was odd about it when it was read.
   const mustReparse = entry.mustReparse || (all === true && old?.mustReparse === true);
@@ -154,6 +200,7 @@ function put(
     calendarId: calendarOf(section),
     uid,
     digest,
+    written,
     mustReparse,
     section,
     kind,
@@ -173,63 +220,96 @@ function put(
   return id;
 }
 
+/** What is said of each UID, in the order it is said. */
+function byUid<T extends { uid: string }>(list: readonly T[]): Map<string, (T & { order: number })[]> {
+  const groups = new Map<string, (T & { order: number })[]>();
+  list.forEach((each, order) => {
+    const group = groups.get(each.uid);
+    if (group) group.push({ ...each, order });
+    else groups.set(each.uid, [{ ...each, order }]);
+  });
+  return groups;
+}
+/** What is said of some UIDs, in the order it is said. */
+const saidOf = <T extends { order: number }>(groups: ReadonlyMap<string, T[]>, uids: Iterable<string>): T[] =>
+  [...uids].flatMap((uid) => groups.get(uid) ?? []).sort((a, b) => a.order - b.order);
+
 /** A series moved as a whole: its occurrences have new names, and own layers go along. */
-function moveLayers(store: GatherStore, { movedIds }: Differences, ids: ReadonlyMap<string, string>): void {
+function moveLayers(
+  store: GatherStore,
+  movedIds: ReadonlyMap<string, (Differences['movedIds'][number] & { order: number })[]>,
+  ids: ReadonlyMap<string, string>,
+): void {
   store.layers.moveAll(
-    movedIds.map(({ uid, from, to }) => {
+    saidOf(movedIds, ids.keys()).map(({ uid, from, to }) => {
       const itemId = ids.get(uid)!;
       return { from: { itemId, recurrenceId: from }, to: { itemId, recurrenceId: to } };
     }),
   );
 }
 
-type ChangeDetails = { title: string; from?: When; to?: When; formerTitle?: string };
+interface News {
+  uid: string;
+  recurrenceId: string | null;
+  kind: 'added' | 'moved' | 'reworded' | 'calledOff' | 'removed';
+  title: string;
+  from?: When;
+  to?: When;
+  formerTitle?: string;
+}
 
-function storeChanges(
+/** What a reading has to tell. */
+function newsOf(d: Differences): News[] {
+  const of = <K extends News['kind']>(
+    kind: K,
+    e: { uid: string; recurrenceId: string | null; title: string },
+  ) => ({
+    kind,
+    uid: e.uid,
+    recurrenceId: e.recurrenceId,
+    title: e.title,
+  });
+  return [
+    ...d.added.map((e) => ({ ...of('added', e), to: e.start })),
+    ...d.moved.map((e) => ({ ...of('moved', e), from: e.from, to: e.to })),
+    ...d.reworded.map((e) => ({ ...of('reworded', e), ...(e.from === e.to ? {} : { formerTitle: e.from }) })),
+    ...d.calledOff.map((e) => ({ ...of('calledOff', e), from: e.start })),
+    ...d.removed.map((e) => ({ ...of('removed', e), from: e.start })),
+  ];
+}
+
+/** Writes what there is to tell of some entries. */
+function storeNews(
   store: GatherStore,
   { learnerId }: Source,
-  d: Differences,
+  news: ReadonlyMap<string, (News & { order: number })[]>,
   ids: ReadonlyMap<string, string>,
   { now }: ApplyOptions,
 ): void {
-  const put = (
-    uid: string,
-    recurrenceId: string | null,
-    kind: 'added' | 'moved' | 'reworded' | 'calledOff' | 'removed',
-    more: ChangeDetails,
-  ) => {
-    const itemId = ids.get(uid);
-    const head = itemId === undefined ? undefined : store.duplicates.head(itemId);
-    if (!head || (head.sameAs !== null && isToldBy(store, head.sameAs, kind, more))) return;
+  for (const each of saidOf(news, ids.keys())) {
+    const { uid, recurrenceId, kind, title, from = null, to = null, formerTitle = null } = each;
+    const head = store.duplicates.head(ids.get(uid)!);
+    if (!head || (head.sameAs !== null && isToldBy(store, head.sameAs, kind, to))) continue;
     store.addChange({
       learnerId,
       calendarId: head.calendarId,
       itemId: head.id,
       recurrenceId: recurrenceId ?? '',
       kind,
-      title: more.title,
-      from: more.from ?? null,
-      to: more.to ?? null,
-      formerTitle: more.formerTitle ?? null,
+      title,
+      from,
+      to,
+      formerTitle,
       at: now,
     });
-  };
-  for (const e of d.added) put(e.uid, e.recurrenceId, 'added', { title: e.title, to: e.start });
-  for (const e of d.moved) put(e.uid, e.recurrenceId, 'moved', { title: e.title, from: e.from, to: e.to });
-  for (const e of d.reworded)
-    put(e.uid, e.recurrenceId, 'reworded', {
-      title: e.title,
-      ...(e.from === e.to ? {} : { formerTitle: e.from }),
-    });
-  for (const e of d.calledOff) put(e.uid, e.recurrenceId, 'calledOff', { title: e.title, from: e.start });
-  for (const e of d.removed) put(e.uid, e.recurrenceId, 'removed', { title: e.title, from: e.start });
+  }
 }
 
 /**
  * Whether news of an item that is shown as part of another one is no news there: the other one stands
  * already, or still, where this one now says. A date that only this one has moved is told.
  */
-function isToldBy(store: GatherStore, primary: string, kind: string, { to }: ChangeDetails): boolean {
+function isToldBy(store: GatherStore, primary: string, kind: string, to: When | null): boolean {
   const standing = store.occurrencesOf(primary).filter((o) => o.status !== 'cancelled');
   if (kind === 'moved' && to) return standing.some((o) => recurrenceIdOf(standsAt(o)) === recurrenceIdOf(to));
   return kind === 'calledOff' ? standing.length === 0 : true;

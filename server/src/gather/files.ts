@@ -15,6 +15,7 @@ import type { Secrets } from '../secrets.ts';
 import type { ReadResult } from './read-bytes.ts';
 import { asProblem } from './reader.ts';
 import type { GatherService } from './service.ts';
+import { inSteps, type Steps } from './steps.ts';
 import type { GatherStore, SourceRow } from './store.ts';
 import type { Turns } from './turns.ts';
 
@@ -115,17 +116,18 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
     const reading = await gather
       .readNew(arrived, request.zone, owner, learnerId, request)
       .catch((error: unknown) => Promise.reject(asProblem(error, true)));
-    const taken = store.transaction(() => {
+    const put = function* (): Steps<{ calendar: CalendarView; source: SourceView }> {
       const source = {
         kind: 'oneTimeFile' as const,
         addressSealed: '',
         addressMasked: name,
         addressDigest: secrets.digest(`file:${randomUUID()}`),
       };
-      const begun = gather.begin(learnerId, request, source, arrived, reading);
+      const begun = yield* gather.begin(learnerId, request, source, arrived, reading);
       store.removeWaiting(id);
       return { calendar: begun.calendar, source: gather.view(store.byId(begun.id)!) };
-    });
+    };
+    const taken = await inSteps(store, put());
     changed(learnerId);
     return taken;
   }
@@ -148,12 +150,13 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
       const reading = await gather
         .readAgain(row, arrived, owner)
         .catch((error: unknown) => Promise.reject(asProblem(error, true)));
-      const result = store.transaction(() => {
-        const settled = gather.settle(row, arrived, reading, confirm, { addressMasked: file.name });
+      const put = function* (): Steps<ReadingResult> {
+        const settled = yield* gather.settle(row, arrived, reading, confirm, { addressMasked: file.name });
         // What was held back waits for a word; everything else is done with.
         if (!settled.source.heldBack) store.removeWaiting(fileId);
         return settled;
-      });
+      };
+      const result = await inSteps(store, put());
       changed(row.learnerId);
       return result;
     });

@@ -20,6 +20,7 @@ import type { ReadResult } from './read-bytes.ts';
 import { fetchLink } from './link.ts';
 import { asProblem, type Arrived, type FeedReader, type GatherDeps } from './reader.ts';
 import { addCalendar, calendarsFor, sectionFinder } from './sections.ts';
+import { inSteps, type Steps } from './steps.ts';
 import type { SourceRow } from './store.ts';
 import { sourceView } from './views.ts';
 
@@ -65,7 +66,7 @@ export function following(
     return row?.removedAt === null ? row : undefined;
   };
 
-  /** Follows a link: everything is read before anything is saved, and saved in one transaction. */
+  /** Follows a link: everything is read before anything is saved. */
   async function follow(
     learnerId: string,
     request: FollowRequest,
@@ -76,17 +77,15 @@ export function following(
       refuseTooMany(learnerId);
       const { url, fetched } = await fetchLink(request.address, fetch);
       const reading = await readNew(fetched, request.zone, owner, learnerId, request);
-      const begun = store.transaction(() => {
+      const take = function* (): Steps<{ calendar: CalendarView; source: SourceView }> {
         const stored = storedAddress(url, secrets);
         refuseTwice(learnerId, stored.addressDigest);
-        const source = {
-          kind: 'followedLink' as const,
-          ...stored,
-        };
-        const { calendar, id } = begin(learnerId, request, source, fetched, reading);
+        const source = { kind: 'followedLink' as const, ...stored };
+        const { calendar, id } = yield* begin(learnerId, request, source, fetched, reading);
         store.change(id, { nextCheckAt: whenNext(id, reading.refreshSeconds) });
         return { calendar, source: sourceView(store.byId(id)!, store) };
-      });
+      };
+      const begun = await inSteps(store, take());
       changed(learnerId);
       return begun;
     } catch (error) {
@@ -96,16 +95,17 @@ export function following(
 
   /**
    * Makes a source with its calendar or calendars and puts its first reading in. One that was followed before
-   * is taken up again, so that what was ticked off in it is back in its place. Inside a transaction.
+   * is taken up again, so that what was ticked off in it is back in its place. Broken off, a link is checked
+   * again at once, and a file is not there (`unfinished`).
    */
-  function begin(
+  function* begin(
     learnerId: string,
     request: NewCalendar,
     source: Pick<SourceRow, 'kind' | 'addressSealed' | 'addressMasked' | 'addressDigest'> &
       Partial<StoredAddress>,
     arrived: Arrived,
     reading: ReadResult,
-  ): { calendar: CalendarView; id: string } {
+  ): Steps<{ calendar: CalendarView; id: string }> {
     const now = clock.now();
     const before = store.byDigest(learnerId, source.addressDigest);
     const { name, kind, category, colour, flag, zone, split } = request;
@@ -125,12 +125,23 @@ export function following(
       rules: { ...NO_RULES, split: split?.rule ?? null },
       newSections: [],
       removedAt: null,
+      // Nothing is known of it until all of it has been put in.
+      context: null,
+      total: null,
+      bodyDigest: null,
+      etag: null,
+      lastModified: null,
+      lastGoodAt: null,
+      nextCheckAt: source.kind === 'followedLink' ? now : null,
     };
     if (before) store.change(id, row);
     else store.add({ ...row, id, learnerId, createdAt: now });
     const span = horizon(now);
-    const finder = sectionFinder({ ...row, learnerId, feedName: reading.name }, calendars, now);
-    applyReading(store, { id, learnerId, horizonTo: span.to }, reading, {
+    const as = { ...row, learnerId, feedName: reading.name };
+    const finder = sectionFinder(as, calendars, now, (found) =>
+      store.change(id, { sections: found.sections }),
+    );
+    yield* applyReading(store, { id, learnerId, horizonTo: span.to }, reading, {
       now,
       zone: ianaZone(zone) ?? UTC,
       horizon: span,
@@ -139,7 +150,7 @@ export function following(
       all: true,
       calendarOf: finder.calendarOf,
     });
-    store.change(id, { ...good(arrived, reading, now, span.to), sections: finder.sections });
+    store.change(id, good(arrived, reading, now, span.to));
     return { calendar: calendarView(calendars.byId(calendarId)!), id };
   }
 

@@ -1,4 +1,4 @@
-import { contentText } from '@zephyrfield/core/ical/content';
+import { contentFrom, contentText } from '@zephyrfield/core/ical/content';
 import {
   entriesOf,
   expandEntry,
@@ -13,7 +13,8 @@ import { wordingOf } from '@zephyrfield/core/gather/snapshot';
 import { duplicateKeyOf } from '@zephyrfield/core/gather/duplicates';
 import { joinWindows, unjoin } from '@zephyrfield/core/gather/windows';
 import type { FeedItem } from '@zephyrfield/core/ical/feed-item';
-import { readFeed, type Known, type Reading } from '@zephyrfield/core/ical/reading';
+import type { Known, KnownEntries } from '@zephyrfield/core/ical/known';
+import { readFeed, type Reading } from '@zephyrfield/core/ical/reading';
 import { zoneFinder, type OwnZones } from '@zephyrfield/core/ical/zones';
 import { MOST } from '../limits.ts';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
@@ -37,9 +38,10 @@ export interface DeriveOptions {
 export interface KnownBefore {
   context: string;
   total: number;
-  /** UIDs, a line each, and their digests in the same order */
+  /** UIDs, a line each, and in the same order the digests of what they say and of what is written (NaN: not known) */
   uids: string;
   digests: Float64Array;
+  written: Float64Array;
   openings: readonly string[];
   /** What all of its entries looked like together (`core/gather/manner`) */
   ofDeadlines: boolean;
@@ -56,7 +58,8 @@ export interface ReadJob extends DeriveOptions {
 
 /** Works out stored entries anew, under other rules. */
 export interface RederiveJob extends DeriveOptions {
-  items: FeedItem[];
+  /** As `contentText` wrote them */
+  contents: readonly string[];
   zones: OwnZones;
 }
 
@@ -67,6 +70,8 @@ export interface ReadEntry extends Omit<Entry, 'content'> {
   content: string;
   wording: string;
   url: string | null;
+  /** Digest of what is written under its UID; null where that cannot be told */
+  written: number | null;
   /** To be read anew every time, whatever its digest */
   mustReparse: boolean;
   duplicateKey: string | null;
@@ -81,20 +86,21 @@ export interface Derived {
   ofDeadlines: boolean;
   /** UIDs that are word for word as they were, and are not among the entries */
   unchanged: ReadonlySet<string> | 'all';
+  /** As a reading says it */
+  rewritten: Reading['rewritten'];
   warnings: Reading['warnings'];
   /** Where the reading breaks off */
   cutOff: Reading['cutOff'];
 }
 
-export type ReadResult = Derived & Omit<Reading, 'items' | 'unsettled'> & { splits: SplitProposal[] };
+export type ReadResult = Derived &
+  Omit<Reading, 'items' | 'unsettled' | 'written'> & { splits: SplitProposal[] };
 
 /** The whole way from bytes to entries. Pure but for its speed; runs in a worker thread. */
 export function readBytes(job: ReadJob): ReadResult {
   const options = { charset: job.charset, fallbackZone: ianaZone(job.zone) ?? UTC };
-  const { items, unsettled, ...reading } = readFeed(job.bytes, {
-    ...options,
-    known: job.known && knownFrom(job.known),
-  });
+  const known = job.known && knownFrom(job.known);
+  const { items, unsettled, written, ...reading } = readFeed(job.bytes, { ...options, known });
   const windows = joinWindows(items, job.as.rules?.unjoined);
   // Whether a closing that was left unread now has an opening can only be seen in the whole.
   if (
@@ -113,6 +119,7 @@ export function readBytes(job: ReadJob): ReadResult {
   const derived = derive(windows.items, new Set([...unsettled, ...windows.edges]), reading.zones, {
     ...job,
     as,
+    written,
   });
   return {
     ...reading,
@@ -125,18 +132,21 @@ export function readBytes(job: ReadJob): ReadResult {
   };
 }
 
-function knownFrom({ context, total, uids, digests }: KnownBefore): Known {
-  const map = () => {
-    const all = new Map<string, number>();
-    uids.split('\n').forEach((uid, i) => all.set(uid, digests[i]!));
-    return all;
+function knownFrom({ context, total, uids, digests, written }: KnownBefore): Known {
+  const find = (): KnownEntries => {
+    const places = new Map(uids.split('\n').map((uid, i) => [uid, i]));
+    return { indexOf: (uid) => places.get(uid), digests, written };
   };
-  return { context, total, digests: map };
+  let found: KnownEntries | undefined;
+  return { context, total, entries: () => (found ??= find()) };
 }
 
 /** What stored entries are under other rules. */
 export function rederive(job: RederiveJob): Derived {
-  const items = unjoin(job.items);
+  const contents = job.contents.map(contentFrom);
+  const items = unjoin(
+    contents.flatMap(({ master, overrides }) => (master ? [master, ...overrides] : overrides)),
+  );
   const windows = joinWindows(items, job.as.rules?.unjoined);
   const ofDeadlines = isOfDeadlines(items);
   const as = { ...job.as, ofDeadlines };
@@ -145,6 +155,7 @@ export function rederive(job: RederiveJob): Derived {
     openings: windows.openings,
     ofDeadlines,
     unchanged: new Set(),
+    rewritten: [],
     cutOff: null,
   };
 }
@@ -153,7 +164,7 @@ function derive(
   items: FeedItem[],
   mustReparse: ReadonlySet<string>,
   zones: OwnZones,
-  job: DeriveOptions,
+  job: DeriveOptions & { written?: ReadonlyMap<string, number> },
 ): Pick<Derived, 'entries' | 'warnings'> {
   const zone = ianaZone(job.zone) ?? UTC;
   const all = entriesOf({ items }, job.as);
@@ -178,15 +189,23 @@ function derive(
     dates.set(entry, occurrences);
   }
   const entries = all.map((entry): ReadEntry => {
-    const { content, ...rest } = entry;
+    const { uid, fingerprint, section, kind, handIn, course, title, content } = entry;
     const occurrences = dates.get(entry)!;
     const face = content.master ?? content.overrides[0];
+    // Field by field: spreading ten thousand of them takes longer than all else here.
     return {
-      ...rest,
+      uid,
+      fingerprint,
+      section,
+      kind,
+      handIn,
+      course,
+      title,
       content: contentText(content),
       wording: wordingOf(content),
       url: face?.url ?? null,
-      mustReparse: mustReparse.has(entry.uid),
+      written: job.written?.get(uid) ?? null,
+      mustReparse: mustReparse.has(uid),
       duplicateKey: duplicateKeyOf(entry, occurrences[0], zone),
       repeats: Boolean(content.master?.repeat),
       occurrences,

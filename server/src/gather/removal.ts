@@ -53,6 +53,11 @@ export function removalService({ store, calendars, clock, changed }: RemovalDeps
     changed(row.learnerId);
   }
 
+  /** Takes away the files whose reading in was broken off: they still wait to be read in. Asked before anything else. */
+  function removeUnfinished(): void {
+    for (const id of store.unfinishedFiles()) remove(id);
+  }
+
   /** Forgets a calendar that is followed no more, with the records kept of it. */
   function forget(calendarId: string): void {
     const calendar = calendars.byId(calendarId);
@@ -78,6 +83,6 @@ export function removalService({ store, calendars, clock, changed }: RemovalDeps
     changed(calendar.learnerId);
   }
 
-  return { remove, forget };
+  return { remove, removeUnfinished, forget };
 }
 export type RemovalService = ReturnType<typeof removalService>;

@@ -104,6 +104,7 @@ export interface SectionFinder {
 /**
  * Finds the calendar of each part of a source as its entries come in; a part that is new is given one of its
  * own, as long as the schedule may have one more; beyond that its entries stay in the source's calendar.
+ * @param given told after a part was given one
  */
 export function sectionFinder(
   {
@@ -115,6 +116,7 @@ export function sectionFinder(
   }: Pick<SourceRow, 'learnerId' | 'calendarId' | 'sections' | 'rules' | 'feedName'>,
   calendars: CalendarStore,
   now: number,
+  given?: (found: Pick<SectionFinder, 'sections' | 'fresh'>) => void,
 ): SectionFinder {
   const found: Sections = { ...sections };
   const fresh: string[] = [];
@@ -132,6 +134,7 @@ export function sectionFinder(
         const like = calendars.byId(calendarId)!;
         id = found[key] = addCalendar(calendars, learnerId, section ?? feedName ?? like.name, like, now).id;
         fresh.push(key);
+        given?.({ sections: found, fresh });
       }
       return id;
     },

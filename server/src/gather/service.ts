@@ -9,6 +9,7 @@ import type { ReadResult } from './read-bytes.ts';
 import { fetchLink } from './link.ts';
 import { SOUND, asProblem, feedReader, sha256, withBody, type Arrived, type GatherDeps } from './reader.ts';
 import { nextCheck } from './schedule.ts';
+import { inSteps, type Steps } from './steps.ts';
 import { sectionFinder } from './sections.ts';
 import type { SourceRow } from './store.ts';
 import { FeedTrouble } from './trouble.ts';
@@ -70,28 +71,26 @@ function checking(
     try {
       const { fetched, reading } = await fetchAndRead(row, owner);
       isNews = reading !== null || row.troubleCode !== null;
-      return store.transaction(() => {
+      const take = function* (): Steps<ReadingResult> {
         const moved = takeOver(row, fetched.movedTo);
         if (reading && fetched.body) {
           // Whoever else follows it has it now as well, from what was fetched and read once.
           if (row.isPlain)
-            store.wakeOthers(
-              { id: row.id, address: row.addressDigest, body: sha256(fetched.body) },
-              clock.now(),
-            );
-          return settle(row, withBody(fetched), reading, confirm, moved);
+            store.wakeOthers({ id, address: row.addressDigest, body: sha256(fetched.body) }, clock.now());
+          return yield* settle(row, withBody(fetched), reading, confirm, moved);
         }
         const now = clock.now();
-        if (!store.byId(row.id)) throw notFound('followed link');
-        store.change(row.id, {
+        if (!store.byId(id)) throw notFound('followed link');
+        store.change(id, {
           ...SOUND,
           ...moved,
           lastCheckedAt: now,
           lastGoodAt: now,
           nextCheckAt: row.nextCheckAt === null ? null : whenNext(id, row.refreshSeconds),
         });
-        return result(row.id);
-      });
+        return result(id);
+      };
+      return await inSteps(store, take());
     } catch (error) {
       if (!(error instanceof FeedTrouble)) throw error;
       const now = clock.now();
@@ -120,18 +119,18 @@ function checking(
     }
   }
 
-  /** Puts a reading into the store, inside a transaction. */
-  function settle(
+  /** Puts a reading into the store. */
+  function* settle(
     row: SourceRow,
     arrived: Arrived,
     reading: ReadResult,
     confirm: boolean,
     moved: Partial<SourceRow> = {},
-  ): ReadingResult {
+  ): Steps<ReadingResult> {
     const now = clock.now();
     // It may have been taken away while its feed was being read.
     if (!store.byId(row.id)) throw notFound('followed link');
-    const applied = apply(row, reading, confirm || isBelieved(row, now), now);
+    const applied = yield* apply(row, reading, confirm || isBelieved(row, now), now);
     const nextCheckAt =
       row.nextCheckAt === null
         ? null
@@ -157,24 +156,25 @@ function checking(
   const isBelieved = (row: SourceRow, now: number) =>
     row.heldSince !== null && row.heldTimes + 1 >= HOLD.readings && now - row.heldSince >= HOLD.ms;
 
-  function apply(row: SourceRow, reading: ReadResult, believed: boolean, now: number): Applied {
-    const finder = sectionFinder(row, calendars, now);
+  function* apply(row: SourceRow, reading: ReadResult, believed: boolean, now: number): Steps<Applied> {
+    // In the same step: what a part was given must not be lost, else it would be given another.
+    const finder = sectionFinder(row, calendars, now, ({ sections, fresh }) =>
+      store.change(row.id, { sections, newSections: [...row.newSections, ...fresh] }),
+    );
     const zone = ianaZone(calendars.byId(row.calendarId)!.zone) ?? UTC;
     // Read under other circumstances (a zone's rules, a newer reader), the same text may mean something else.
     // So may it where the feed as a whole looks otherwise by now.
     const all = row.context !== reading.context || row.ofDeadlines !== reading.ofDeadlines;
-    const applied = applyReading(store, row, reading, {
+    return yield* applyReading(store, row, reading, {
       now,
       zone,
       horizon: horizon(now),
       believed,
-      quiet: false,
+      // A first reading that was broken off goes on.
+      quiet: row.lastGoodAt === null,
       all,
       calendarOf: finder.calendarOf,
     });
-    if (finder.fresh.length)
-      store.change(row.id, { sections: finder.sections, newSections: [...row.newSections, ...finder.fresh] });
-    return applied;
   }
 
   /**
@@ -191,7 +191,7 @@ function checking(
         const addressDigest = secrets.digest(url.href);
         if (addressDigest !== row.addressDigest) refuseTwice(row.learnerId, addressDigest);
         const reading = await readAgain(row, fetched, owner);
-        return store.transaction(() => settle(row, fetched, reading, false, storedAddress(url, secrets)));
+        return await inSteps(store, settle(row, fetched, reading, false, storedAddress(url, secrets)));
       } catch (error) {
         throw asProblem(error);
       } finally {

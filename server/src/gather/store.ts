@@ -20,6 +20,7 @@ export interface WrittenItem extends Pick<
   | 'calendarId'
   | 'uid'
   | 'digest'
+  | 'written'
   | 'mustReparse'
   | 'section'
   | 'kind'
@@ -96,6 +97,11 @@ function sourceStore(db: Db) {
         AND (calendar_id = ? OR EXISTS (SELECT 1 FROM json_each(source.sections) WHERE value = ?))`,
     )
     .pluck();
+  const unfinished = sqlite
+    .prepare<[], string>(
+      "SELECT id FROM source WHERE kind = 'oneTimeFile' AND last_good_at IS NULL AND removed_at IS NULL",
+    )
+    .pluck();
   const passOn = sqlite.prepare<
     [string, string]
   >(`UPDATE source SET calendar_id = (SELECT item.calendar_id FROM item WHERE item.source_id = source.id
@@ -159,6 +165,8 @@ function sourceStore(db: Db) {
      * is one
      */
     passOn: (calendarId: string) => passOn.run(calendarId, calendarId),
+    /** One-time files of which not everything was put in */
+    unfinishedFiles: () => unfinished.all(),
     filesOf: (learnerId: string) => ofLearner.all({ learnerId }).filter((s) => s.kind === 'oneTimeFile'),
     byDigest: (learnerId: string, digest: string) => byDigest.get({ learnerId, digest }),
     add: (row: typeof source.$inferInsert) => db.insert(source).values(row).run(),
@@ -273,23 +281,27 @@ function contentStore(db: Db) {
   const liveUids = sqlite
     .prepare<[string], string>('SELECT uid FROM item WHERE source_id = ? AND gone_at IS NULL')
     .pluck();
-  const known = sqlite
-    .prepare<[string], [string, number]>(
-      'SELECT uid, digest FROM item WHERE source_id = ? AND gone_at IS NULL AND must_reparse = 0',
-    )
-    .raw();
+  // As three texts and not as ten thousand rows, which would take twice as long.
+  const known = sqlite.prepare<[string], { uids: string | null; digests: string; written: string }>(
+    `SELECT group_concat(uid, char(10)) AS uids, json_group_array(digest) AS digests,
+      json_group_array(written) AS written
+      FROM item WHERE source_id = ? AND gone_at IS NULL AND must_reparse = 0`,
+  );
   // By place and not by name: binding names would cost a fifth of the whole.
   const addItem =
-    sqlite.prepare(`INSERT INTO item (id, learner_id, calendar_id, source_id, uid, digest, must_reparse,
-      section, kind, hand_in, course, title, content, duplicate_key, gone_at, created_at, updated_at)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, NULL, ?, ?)`);
+    sqlite.prepare(`INSERT INTO item (id, learner_id, calendar_id, source_id, uid, digest, written,
+      must_reparse, section, kind, hand_in, course, title, content, duplicate_key, gone_at, created_at, updated_at)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, NULL, ?, ?)`);
   const changeItem = sqlite.prepare(`UPDATE item
-      SET calendar_id = @calendarId, uid = @uid, digest = @digest, must_reparse = @mustReparse,
+      SET calendar_id = @calendarId, uid = @uid, digest = @digest, written = @written, must_reparse = @mustReparse,
       section = @section, kind = @kind, hand_in = @handIn, course = @course,
     title = @title, content = @content, duplicate_key = @duplicateKey, gone_at = NULL, unmatched = 0,
       updated_at = @updatedAt
       WHERE id = @id`);
   const occurrences = occurrenceWriter(db);
+  const rewrite = sqlite.prepare<[number, string, string]>(
+    'UPDATE item SET written = ? WHERE source_id = ? AND uid = ?',
+  );
   const markGone = sqlite.prepare<[number, string]>('UPDATE item SET gone_at = ? WHERE id = ?');
   const contents = sqlite
     .prepare<[string], string>('SELECT content FROM item WHERE source_id = ? AND gone_at IS NULL')
@@ -352,10 +364,14 @@ function contentStore(db: Db) {
     duplicates: duplicateStore(db),
     unmatched: unmatchedStore(db),
     /** Digests of what need not be read again while its blocks stay the same */
-    known(sourceId: string): Pick<KnownBefore, 'uids' | 'digests'> {
-      const rows = known.all(sourceId);
-      return { uids: rows.map((r) => r[0]).join('\n'), digests: Float64Array.from(rows, (r) => r[1]) };
+    known(sourceId: string): Pick<KnownBefore, 'uids' | 'digests' | 'written'> {
+      const { uids, digests, written } = known.get(sourceId)!;
+      const numbers = (text: string) =>
+        Float64Array.from(JSON.parse(text) as (number | null)[], (n) => n ?? NaN);
+      return { uids: uids ?? '', digests: numbers(digests), written: numbers(written) };
     },
+    /** Takes note of how an entry is written that says what it said */
+    rewrite: (sourceId: string, uid: string, written: number) => rewrite.run(written, sourceId, uid),
     /** UIDs that are not gone */
     liveUids: (sourceId: string) => liveUids.all(sourceId),
     itemByUid: (sourceId: string, uid: string): ItemHead | undefined => {
@@ -364,6 +380,8 @@ function contentStore(db: Db) {
     },
     /** What a source's items were read as */
     contents: (sourceId: string) => contents.all(sourceId).map(contentFrom),
+    /** The same as they are stored: a thread beside this one reads them */
+    contentTexts: (sourceId: string) => contents.all(sourceId),
     addItem: (r: WrittenItem, { id: sourceId, learnerId }: Pick<SourceRow, 'id' | 'learnerId'>) =>
       addItem.run(
         r.id,
@@ -372,6 +390,7 @@ function contentStore(db: Db) {
         sourceId,
         r.uid,
         r.digest,
+        r.written,
         Number(r.mustReparse),
         r.section,
         r.kind,

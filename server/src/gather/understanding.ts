@@ -9,6 +9,7 @@ import { applyReading } from './apply.ts';
 import { horizon } from './horizon.ts';
 import { calendarIdsOf, calendarsFor, sectionFinder, understandingOf, type Sections } from './sections.ts';
 import { UsedUp, type Pool } from '../work/pool.ts';
+import { inSteps, type Steps } from './steps.ts';
 import type { GatherStore, ItemRow, SourceRow } from './store.ts';
 import type { Turns } from './turns.ts';
 import { sourceView } from './views.ts';
@@ -40,11 +41,8 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
       const { zone } = calendars.byId(row.calendarId)!;
       const now = clock.now();
       const span = horizon(now);
-      const items = store
-        .contents(id)
-        .flatMap(({ master, overrides }) => (master ? [master, ...overrides] : overrides));
       const job = {
-        items,
+        contents: store.contentTexts(id),
         zones: row.zones,
         zone,
         as: understandingOf({ ...row, rules }, calendars),
@@ -53,11 +51,13 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
       const derived = await pool
         .run('rederive', job, row.learnerId)
         .catch((error: unknown) => Promise.reject(error instanceof UsedUp ? tooMuch() : error));
-      store.transaction(() => {
+      const put = function* (): Steps<void> {
         if (!store.byId(id)) throw notFound('source');
         const former = calendarIdsOf(row);
         const next = { ...row, rules, sections: sections ? sections() : row.sections };
-        const finder = sectionFinder(next, calendars, now);
+        const finder = sectionFinder(next, calendars, now, (found) =>
+          store.change(id, { sections: found.sections }),
+        );
         const options = {
           now,
           zone: ianaZone(zone) ?? UTC,
@@ -67,13 +67,16 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
           all: true,
           calendarOf: finder.calendarOf,
         };
-        applyReading(store, { ...row, horizonTo: span.to }, derived, options);
+        // Its rules first: broken off, the next reading is under them.
+        store.change(id, { rules, sections: next.sections, context: null });
+        yield* applyReading(store, { ...row, horizonTo: span.to }, derived, options);
         const kept = calendarIdsOf({ ...next, sections: finder.sections });
         const calendarId = kept.includes(row.calendarId) ? row.calendarId : kept[0]!;
         store.change(id, {
           rules,
           sections: finder.sections,
           calendarId,
+          context: row.context,
           openings: derived.openings,
           ofDeadlines: derived.ofDeadlines,
           newSections: row.newSections.filter((p) => finder.fresh.includes(p)),
@@ -82,7 +85,8 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
         store.followCalendars(id, calendarId, kept);
         for (const other of former)
           if (!kept.includes(other) && calendars.isEmpty(other)) calendars.remove(other);
-      });
+      };
+      await inSteps(store, put());
       changed(row.learnerId);
     });
   }

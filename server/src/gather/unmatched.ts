@@ -31,6 +31,7 @@ export function unmatchedStore({ $client: sqlite }: Db) {
     'uid',
     'calendar_id',
     'digest',
+    'written',
     'must_reparse',
     'section',
     'duplicate_key',

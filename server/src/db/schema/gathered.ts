@@ -145,6 +145,8 @@ export const item = sqliteTable(
     uid: text('uid').notNull(),
     /** Of its blocks; `mustReparse` where it is to be read anew every time, whatever its digest */
     digest: integer('digest').notNull().default(0),
+    /** Of what is written under its UID; null where that cannot be told without cutting the feed */
+    written: integer('written'),
     mustReparse: integer('must_reparse', { mode: 'boolean' }).notNull().default(true),
     section: text('section'),
     /** What it shares with items that may be the same thing; and the item it is shown as part of */
@@ -154,7 +156,6 @@ export const item = sqliteTable(
     handIn: text('hand_in').$type<HandInWay>().notNull(),
     course: text('course'),
     title: text('title').notNull(),
-    content: content('content').notNull(),
     /** Counts the changes of what is made by hand */
     version: integer('version').notNull().default(0),
     goneAt: instant('gone_at'),
@@ -162,6 +163,8 @@ export const item = sqliteTable(
     unmatched: integer('unmatched', { mode: 'boolean' }).notNull().default(false),
     createdAt: instant('created_at').notNull(),
     updatedAt: instant('updated_at').notNull(),
+    /** Last, since whatever stands behind it would be reached only through it */
+    content: content('content').notNull(),
   },
   (t) => [
     uniqueIndex('item_once').on(t.sourceId, t.uid),
