@@ -1,3 +1,4 @@
+import { recurrenceIdOf } from '../time/when.ts';
 import type { FeedItem } from './feed-item.ts';
 
 /** So many different entries under one UID may be a writer's mistake; more of them, and it is no identifier. */
@@ -58,6 +59,7 @@ export function settleIdentifiers(
   return [...byKey.values()];
 }
 
+/** One moment is one date of a series, whatever zone names it. */
 const identity = (item: FeedItem) =>
-  `${item.uid}\n${item.recurrenceId ? JSON.stringify(item.recurrenceId) : ''}`;
+  `${item.uid}\n${item.recurrenceId ? recurrenceIdOf(item.recurrenceId) : ''}`;
 const essence = (item: FeedItem): string => JSON.stringify({ ...item, line: 0, sequence: 0, digest: 0 });

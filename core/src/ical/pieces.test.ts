@@ -1,7 +1,5 @@
-import fc from 'fast-check';
-import { DUBLIN, bytes, calendar, event, knownFrom, todo } from '../../test/feeds';
+import { bytes, calendar, event, todo } from '../../test/feeds';
 import { piecesOf } from './pieces';
-import { readFeed } from './reading';
 
 const pieces = (text: string) => piecesOf(text, bytes(text));
 const DAY = 'DTSTART;VALUE=DATE:20261012';
@@ -49,60 +47,4 @@ describe('pieces', () => {
     expect(rest.lineOf(at)).toBe(text.split('\r\n').indexOf('UID:c') + 1);
     expect(rest.lineOf(1)).toBe(1);
   });
-});
-
-// Whatever a feed is made of: reading what differs says the same as reading all of it again.
-const LINES = fc.constantFrom(
-  'BEGIN:VEVENT',
-  'END:VEVENT',
-  'BEGIN:VTODO',
-  'END:VTODO',
-  'BEGIN:VALARM',
-  'END:VALARM',
-  'begin:vevent',
-  'BEGIN:VEV\r\n ENT',
-  'END:VEV\r\n ENT',
-  'UID:a',
-  'UID:b',
-  'UID:c',
-  'uid:a',
-  DAY,
-  'DTSTART:20261012T100000Z',
-  'DTSTAMP:20260701T120000Z',
-  'DTSTAMP:20260702T120000Z',
-  'CREATED:x\r\n y',
-  'RECURRENCE-ID:20261012T100000Z',
-  'RRULE:FREQ=DAILY;COUNT=3',
-  'SUMMARY:One',
-  'SUMMARY:Two ü',
-  'X-ODD',
-  'END:VCALENDAR',
-);
-const PART = fc.oneof(
-  { weight: 3, arbitrary: fc.tuple(fc.constantFrom('a', 'b', 'c', 'd'), fc.array(LINES, { maxLength: 3 })) },
-  { weight: 1, arbitrary: fc.array(LINES, { maxLength: 4 }) },
-);
-const lines = (part: [string, string[]] | string[]): string[] =>
-  typeof part[0] === 'string' && Array.isArray(part[1])
-    ? [event(`UID:${part[0]}`, DAY, ...part[1])]
-    : (part as string[]);
-const FEED = fc.array(PART, { maxLength: 7 }).map((parts) => parts.flatMap(lines));
-
-test('what is read of a feed that is known in part is what is read of the whole', () => {
-  fc.assert(
-    fc.property(FEED, FEED, fc.nat(8), fc.nat(8), (before, after, from, length) => {
-      const changed = calendar(...before.toSpliced(from, length, ...after));
-      const first = readFeed(bytes(calendar(...before)), { fallbackZone: DUBLIN });
-      const whole = readFeed(bytes(changed), { fallbackZone: DUBLIN });
-      const again = readFeed(bytes(changed), { fallbackZone: DUBLIN, known: knownFrom(first) });
-      const said = (items: typeof whole.items) =>
-        items.map((i) => JSON.stringify({ ...i, line: 0, digest: 0 })).sort();
-      const isKept = (uid: string) => again.unchanged === 'all' || again.unchanged.has(uid);
-      const kept = first.items.filter((i) => isKept(i.uid));
-      expect(said([...kept, ...again.items])).toEqual(said(whole.items));
-      expect(again.context).toBe(whole.context);
-      expect(again.cutOff).toEqual(whole.cutOff);
-    }),
-    { numRuns: 2000, seed: 22 },
-  );
 });
