@@ -11,14 +11,19 @@ import { cookieOf, putter, startServer } from './lib.mjs';
 
 const LINKS = Number(process.env.BENCH_LINKS ?? 2_000);
 const OF_A_LEARNER = 8;
+/** So many learners follow one public link */
+const FOLLOWERS = 500;
+/** What was fetched of a public link is at hand for others for so long */
+const AT_HAND = 61_000;
 const ASK_EVERY = 20;
 
 // The campus: each link has twenty entries, a secret, and an answer that depends on its number.
 let day = 10;
+let classDay = 10;
 const HOSTS = 20;
 const stamp = (days, hour) =>
   new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10).replaceAll('-', '') + `T${hour}0000Z`;
-const feed = (n) =>
+const feed = (n, moved = day) =>
   [
     'BEGIN:VCALENDAR',
     'VERSION:2.0',
@@ -27,7 +32,7 @@ const feed = (n) =>
         'BEGIN:VEVENT',
         `UID:${n}-${i}@campus.example`,
         `SUMMARY:Sheet ${i}`,
-        `DTSTART:${stamp(i === 0 && n % 10 === 1 ? day : 20 + i, 15)}`,
+        `DTSTART:${stamp(i === 0 && n % 10 === 1 ? moved : 20 + i, 15)}`,
         'DESCRIPTION:Read the pages and answer the questions',
         'END:VEVENT',
       ].join('\r\n'),
@@ -38,6 +43,8 @@ const feed = (n) =>
 let asked = 0;
 const campus = createServer((req, res) => {
   asked += 1;
+  if (req.url === '/class.ics')
+    return void res.writeHead(200, { 'content-type': 'text/calendar' }).end(feed(1, classDay));
   const n = Number(/\/f\/(\d+)/.exec(req.url)[1]);
   const etag = `"${n}-${n % 10 === 1 ? day : 0}"`;
   if (n % 10 !== 0 && req.headers['if-none-match'] === etag) return void res.writeHead(304).end();
@@ -78,11 +85,7 @@ const db = new Database(join(data, 'zephyrfield.sqlite'));
 const put = putter(db);
 db.transaction(() => {
   const now = Date.now();
-  for (let n = 0; n < LINKS; n++) {
-    const learnerId = `l${Math.floor(n / OF_A_LEARNER)}`;
-    if (n % OF_A_LEARNER === 0)
-      put('learner', { id: learnerId, name: learnerId, zone: 'Europe/Dublin', created_at: now });
-    const id = `c${n}`;
+  const follow = (id, learnerId, position, url) => {
     put('calendar', {
       id,
       learner_id: learnerId,
@@ -92,11 +95,10 @@ db.transaction(() => {
       colour: 'rust',
       flag: '{"shape":"square","pattern":"plain","letters":"X"}',
       zone: 'Europe/Dublin',
-      position: n % OF_A_LEARNER,
+      position,
       alarms: 'ignore',
       created_at: now,
     });
-    const url = new URL(`http://localhost:${campusPorts[n % HOSTS]}/f/${n}?key=${n}`);
     const address = storedAddress(url, secrets);
     put('source', {
       id,
@@ -107,9 +109,21 @@ db.transaction(() => {
       address_masked: address.addressMasked,
       address_digest: address.addressDigest,
       host_digest: address.hostDigest,
+      is_plain: Number(address.isPlain),
       next_check_at: now,
       created_at: now,
     });
+  };
+  const learn = (id) => put('learner', { id, name: id, zone: 'Europe/Dublin', created_at: now });
+  for (let n = 0; n < LINKS; n++) {
+    const learnerId = `l${Math.floor(n / OF_A_LEARNER)}`;
+    if (n % OF_A_LEARNER === 0) learn(learnerId);
+    const url = new URL(`http://localhost:${campusPorts[n % HOSTS]}/f/${n}?key=${n}`);
+    follow(`c${n}`, learnerId, n % OF_A_LEARNER, url);
+  }
+  for (let n = 0; n < FOLLOWERS; n++) {
+    learn(`f${n}`);
+    follow(`class${n}`, `f${n}`, 0, new URL(`http://localhost:${campusPorts[0]}/class.ics`));
   }
 })();
 
@@ -145,7 +159,7 @@ async function pass(what, since) {
   const share = ((cpuOf(server.pid) - cpu) / seconds / 2) * 100;
   rows.push(
     [
-      `  ${what.padEnd(44)} ${(LINKS / seconds).toFixed(0)} a second (wanted 4.4)`,
+      `  ${what.padEnd(44)} ${((LINKS + FOLLOWERS) / seconds).toFixed(0)} a second (wanted 4.4)`,
       `${share.toFixed(0)} % of two cores`,
       `${asked - before} requests`,
       `API p99 ${p99.toFixed(0)} ms of 150`,
@@ -158,10 +172,21 @@ await pause(1_000);
 const again = Date.now();
 db.prepare('UPDATE source SET next_check_at = ?').run(again);
 await pass('8 of 10 unchanged, 1 the same, 1 moved', again);
+// One of those who follow the class's link is checked; all the others hear of it by that.
+const countMoved = db.prepare("SELECT count(*) FROM change WHERE kind = 'moved'").pluck();
+const moved = countMoved.get();
+await pause(AT_HAND);
+classDay = 14;
+db.prepare("UPDATE source SET next_check_at = ? WHERE id = 'class0'").run(Date.now());
+let begun = null;
+while (countMoved.get() < moved + FOLLOWERS) {
+  if (begun === null && countMoved.get() > moved) begun = performance.now();
+  await pause(20);
+}
+const reached = begun === null ? 0 : performance.now() - begun;
 asking = false;
 await looking;
 const wal = statSync(join(data, 'zephyrfield.sqlite-wal'), { throwIfNoEntry: false })?.size ?? 0;
-const moved = db.prepare("SELECT count(*) FROM change WHERE kind = 'moved'").pluck().get();
 console.log(`\n${LINKS} followed links on ${HOSTS} servers`);
 for (const row of rows) console.log(row);
 console.log(
@@ -170,6 +195,9 @@ console.log(
     `write-ahead log ${(wal / 2 ** 20).toFixed(1)} MB`,
     `${moved} dates moved`,
   ].join(', '),
+);
+console.log(
+  `  a date of a link that ${FOLLOWERS} follow is with all of them ${(reached / 1_000).toFixed(1)} s after the first (of 5)`,
 );
 db.close();
 await server.stop();

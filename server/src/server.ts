@@ -143,7 +143,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
       server.closeAllConnections();
       await new Promise((done) => server.close(done));
       await pool.close();
-      await tidying.catch((error: unknown) => log(`tidying was cut off: ${placeOf(error)}`));
+      await tidying.catch((error: unknown) => log('tidying was cut off', { fault: placeOf(error) }));
       security.close();
       db.$client.close();
     },

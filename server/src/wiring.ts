@@ -1,3 +1,4 @@
+import type { Log } from './log.ts';
 import { withoutMail } from '@zephyrfield/core/notify/settings';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { lineToday } from '@zephyrfield/core/notify/words';
@@ -60,7 +61,7 @@ export interface Deps {
   metrics: Metrics;
   /** Where people reach this server */
   address(): string;
-  log(message: string): void;
+  log: Log;
   /** Whether it is the demo, where the first account needs no set-up word */
   isDemo: boolean;
 }

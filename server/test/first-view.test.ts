@@ -150,7 +150,7 @@ describe('the page as it is for everybody', () => {
     const broken = await w.learner(agent, 'Tobias');
     await calendar(broken, 'Broken');
     plain(await ask('/today', { learnerId: broken, hidden: [] }));
-    expect(w.logged.at(-1)).toMatch(/^Today could not be drawn: Error at /);
+    expect(w.logged.at(-1)).toMatch(/^Today could not be drawn \(fault Error at /);
     expect(w.logged.join()).not.toContain('secret');
   });
 

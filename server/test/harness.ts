@@ -1,3 +1,4 @@
+import { inWords } from '../src/log';
 import { randomUUID } from 'node:crypto';
 import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { createServer, type RequestListener, type Server } from 'node:http';
@@ -127,7 +128,7 @@ export class Installation {
       wallClock: { now: () => this.wall() },
       migrations: resolve(__dirname, '../migrations'),
       workerScript: resolve(__dirname, '../dist/worker.js'),
-      log: (message) => this.logged.push(message),
+      log: (message, fields = {}) => this.logged.push(inWords(message, fields)),
     });
     this.port = new URL(this.running.address).port;
   }

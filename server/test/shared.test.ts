@@ -18,8 +18,18 @@ afterAll(async () => {
   await feed.stop();
 });
 
-/** Two families follow the same link, and the teacher moves a date in it; how often the feed was asked since. */
-async function asked(path: string, more: object[] = [{}, {}]) {
+/** Of those on one server, a few go at once; those of the tests before are due as well. */
+async function checkAll(): Promise<void> {
+  while (installation.services.gathered.countDue(installation.now))
+    await installation.services.schedule.turn();
+}
+
+/** Some families follow the same link, and the teacher moves a date in it; how often the feed was asked since. */
+async function asked(
+  path: string,
+  more: object[] = [{}, {}],
+  check: (sourceId: string) => Promise<void> = checkAll,
+) {
   let requests: string[] = [];
   let day = '20261012';
   feed.answer = (req, res) => {
@@ -31,7 +41,7 @@ async function asked(path: string, more: object[] = [{}, {}]) {
   for (const settings of more) {
     const { agent } = await installation.person('Juno', `juno${(people += 1)}@skerrow.example`);
     const learnerId = await installation.learner(agent);
-    await agent
+    const { body } = await agent
       .post(`/api/learners/${learnerId}/sources`)
       .send({
         address: `http://${feed.host}${path}`,
@@ -42,14 +52,12 @@ async function asked(path: string, more: object[] = [{}, {}]) {
         ...settings,
       })
       .expect(200);
-    families.push({ agent, learnerId });
+    families.push({ agent, learnerId, sourceId: (body as { source: { id: string } }).source.id });
   }
   requests = [];
   day = '20261014';
   installation.now += 2 * 3_600_000;
-  // Of those on one server, a few go at once; those of the tests before are due as well.
-  while (installation.services.gathered.countDue(installation.now))
-    await installation.services.schedule.turn();
+  await check(families[0]!.sourceId);
   const days = [];
   for (const { agent, learnerId } of families) {
     const { body } = await agent
@@ -65,6 +73,16 @@ const MOVED = [['2026-10-14T15:00:00Z', 'assignment']];
 
 test('a public link that two follow is fetched once for both, and each has the moved date', async () => {
   expect(await asked('/feeds/boats.ics')).toEqual({ requests: 1, days: [MOVED, MOVED] });
+});
+
+test('once one is checked, all who follow a public link have it; one that is read otherwise looks by itself', async () => {
+  const many = [...Array.from({ length: 10 }, () => ({})), { zone: 'America/New_York' }];
+  const { requests, days } = await asked('/feeds/dinghy.ics', many, async (id) => {
+    await installation.services.gather.readSource(id);
+  });
+  expect(requests).toBe(1);
+  expect(days.slice(0, 10)).toEqual(Array(10).fill(MOVED));
+  expect(days[10]).not.toEqual(MOVED);
 });
 
 test('one with a secret is fetched for each of them, as if the other were not there', async () => {

@@ -129,8 +129,13 @@ export function feedReader({ store, calendars, pool, secrets, clock, fetch, chan
     const { zone } = calendars.byId(calendarId)!;
     const as = understandingOf(row, calendars);
     const before = wantsWhole(row) ? null : { bodyDigest, context, total, openings, ofDeadlines };
-    return `read ${JSON.stringify([addressDigest, sha256(body), charset, zone, as, horizon(clock.now()), room(row.learnerId, row.id), before])}`;
+    const within = [horizon(clock.now()), room(row.learnerId, row.id)];
+    return `read ${JSON.stringify([addressDigest, sha256(body), charset, zone, as, ...within, before])}`;
   };
+
+  /** Whether the same bytes are the same reading for two who follow one link. */
+  const isReadAlike = (a: SourceRow, b: SourceRow, arrived: Arrived): boolean =>
+    readKey(a, arrived) === readKey(b, arrived);
 
   /**
    * Null for the reading where nothing has changed at the other end.
@@ -197,7 +202,7 @@ export function feedReader({ store, calendars, pool, secrets, clock, fetch, chan
       chance: chance(),
     });
 
-  return { readNew, readAgain, fetchAndRead, good, whenNext };
+  return { readNew, readAgain, fetchAndRead, isReadAlike, good, whenNext };
 }
 export type FeedReader = ReturnType<typeof feedReader>;
 

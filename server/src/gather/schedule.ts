@@ -1,3 +1,5 @@
+import { placeOf } from '../http/problem.ts';
+import type { Log } from '../log.ts';
 import { DAY, HOUR, MINUTE, SECOND } from '@zephyrfield/core/time/civil';
 
 export interface NextCheckInput {
@@ -78,7 +80,7 @@ interface ScheduleDeps {
   check(id: string): Promise<Checked>;
   /** Instant, in milliseconds */
   now(): number;
-  log(message: string): void;
+  log: Log;
 }
 
 /** So many checks go at once, of which so many of one learner and on one server. */
@@ -144,7 +146,7 @@ export function checkSchedule({ due, check, now, log }: ScheduleDeps): CheckSche
         isBad = isBusy || now() - began > SLOW;
       })
       // A check says itself what is wrong with a link; what arrives here is a fault of ours.
-      .catch((error: unknown) => log(`a check failed: ${error instanceof Error ? error.name : typeof error}`))
+      .catch((error: unknown) => log('a check failed', { fault: placeOf(error) }))
       .finally(() => finished(link, isBad));
     running.set(link.id, { link, work });
     return work;

@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises';
 import type { ReadingResult, SourceChange, SourceView } from '@zephyrfield/core/api/schemas';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { ProblemError, notFound } from '../http/problem.ts';
@@ -9,13 +10,15 @@ import type { ReadResult } from './read-bytes.ts';
 import { fetchLink } from './link.ts';
 import { SOUND, asProblem, feedReader, sha256, withBody, type Arrived, type GatherDeps } from './reader.ts';
 import { nextCheck } from './schedule.ts';
-import { inSteps, type Steps } from './steps.ts';
+import { inSteps, STEP, type Steps } from './steps.ts';
 import { sectionFinder } from './sections.ts';
 import type { SourceRow } from './store.ts';
 import { FeedTrouble } from './trouble.ts';
 import { sourceView } from './views.ts';
 
 const NOTHING = { added: 0, changed: 0, gone: 0 };
+/** So many schedules are written in one transaction; some thirty milliseconds of the server's own thread. */
+const MOST_TOGETHER = 8;
 
 /** Following links, and checking those that are followed. */
 export function gatherService(deps: GatherDeps) {
@@ -34,7 +37,7 @@ export type GatherService = ReturnType<typeof gatherService>;
 /** Checks of followed links: what a reading found goes into the store, what went wrong is told. */
 function checking(
   { store, calendars, secrets, clock, chance, fetch, changed, checked, turns }: GatherDeps,
-  { fetchAndRead, readAgain, good, whenNext }: ReturnType<typeof feedReader>,
+  { fetchAndRead, readAgain, isReadAlike, good, whenNext }: ReturnType<typeof feedReader>,
   refuseTwice: (learnerId: string, digest: string) => void,
 ) {
   /** Readings under way, by source: who asks meanwhile gets the same one. */
@@ -90,7 +93,9 @@ function checking(
         });
         return result(id);
       };
-      return await inSteps(store, take());
+      const taken = await inSteps(store, take());
+      if (reading && row.isPlain) await handOut(row, withBody(fetched), reading);
+      return taken;
     } catch (error) {
       if (!(error instanceof FeedTrouble)) throw error;
       const now = clock.now();
@@ -116,6 +121,39 @@ function checking(
       return result(id);
     } finally {
       (isNews ? changed : checked)(row.learnerId);
+    }
+  }
+
+  /**
+   * Puts what was read of a public link into the schedules of all others who follow it and knew the same of it, many
+   * in one transaction: a date that a school has moved is with five hundred learners in a second. Whoever is left out
+   * (something else is under way, or theirs is to be read otherwise) has been woken, and looks by itself.
+   */
+  async function handOut(row: SourceRow, arrived: Arrived, reading: ReadResult): Promise<void> {
+    const dates = reading.entries.reduce((sum, entry) => sum + 1 + entry.occurrences.length, 0);
+    const atOnce = Math.min(MOST_TOGETHER, Math.floor(STEP / Math.max(1, dates)));
+    if (!atOnce) return;
+    const others = store.othersAt(row.addressDigest, row.id, sha256(arrived.body));
+    for (let i = 0; i < others.length; i += atOnce) {
+      const told: string[] = [];
+      store.transaction(() => {
+        for (const id of others.slice(i, i + atOnce)) {
+          const other = turns.isFree(id) ? store.byId(id) : undefined;
+          if (!other || other.removedAt !== null || !isReadAlike(row, other, arrived)) continue;
+          try {
+            // A step within a step, taken back by itself.
+            store.transaction(() => {
+              const steps = settle(other, arrived, reading, false);
+              while (!steps.next().done);
+            });
+            told.push(other.learnerId);
+          } catch {
+            // What is wrong with this one keeps nobody else from it, and is told when it looks by itself.
+          }
+        }
+      });
+      told.forEach(changed);
+      await setImmediate();
     }
   }
 

@@ -123,6 +123,12 @@ function sourceStore(db: Db) {
     `UPDATE source SET next_check_at = @now WHERE address_digest = @address AND id <> @id
       AND next_check_at > @now AND body_digest IS NOT @body`,
   );
+  const followersOf = sqlite
+    .prepare<[string, string, string], string>(
+      `SELECT id FROM source WHERE address_digest = ? AND id <> ? AND next_check_at IS NOT NULL
+        AND body_digest IS NOT ?`,
+    )
+    .pluck();
   const nextDue = db
     .select({ at: occurrence.toMs })
     .from(occurrence)
@@ -157,6 +163,8 @@ function sourceStore(db: Db) {
      */
     wakeOthers: (of: { id: string; address: string; body: string }, now: number) =>
       othersAt.run({ ...of, now }),
+    /** All others who follow the same link, and have not read these bytes of it */
+    othersAt: (address: string, id: string, body: string) => followersOf.all(address, id, body),
     /** The source whose entries are in a calendar, if it is gathered still */
     ofCalendar: (calendarId: string) =>
       ofCalendarId.all(calendarId, calendarId).map((id) => byId.get({ id })!)[0],

@@ -4,6 +4,9 @@
 export class Turns {
   private readonly last = new Map<string, Promise<unknown>>();
 
+  /** Whether nothing goes on with a thing, or waits to. */
+  isFree = (id: string): boolean => !this.last.has(id);
+
   take<T>(id: string, work: () => Promise<T>): Promise<T> {
     const before = this.last.get(id) ?? Promise.resolve();
     const result = before.catch(() => {}).then(work);

@@ -1,3 +1,4 @@
+import type { Log } from '../log.ts';
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -27,7 +28,7 @@ export interface FirstViewDeps {
   occurrences(learnerId: string, personId: string, first: number, last: number): Promise<string>;
   /** Counts what has changed in a learner's schedule */
   versionOf(learnerId: string): number;
-  log(message: string): void;
+  log: Log;
 }
 
 /** Where it stands in the page: see `app/public/index.html`. */
@@ -65,7 +66,7 @@ export function firstView({
   ];
   /** Notes where it went wrong, without what was to be drawn: that is a person's own. */
   const fault = (error: unknown): null => {
-    log(`Today could not be drawn: ${placeOf(error)}`);
+    log('Today could not be drawn', { fault: placeOf(error) });
     return null;
   };
   const kept = new Drawings();

@@ -1,3 +1,4 @@
+import type { Log } from '../log.ts';
 import { versionOf } from '@zephyrfield/core/lib/version';
 import type { Problem } from '@zephyrfield/core/api/schemas';
 import type { ErrorRequestHandler, Request, Response } from 'express';
@@ -102,7 +103,7 @@ export const REQUEST_ID = 'X-Request-Id';
  * Turns whatever went wrong into a problem. What is not meant for people is logged by its kind, without its
  * data.
  */
-export function problemHandler(log: (message: string) => void, security: SecurityLog): ErrorRequestHandler {
+export function problemHandler(log: Log, security: SecurityLog): ErrorRequestHandler {
   return (error: unknown, req, res, next) => {
     if (res.headersSent) return next(error);
     const known = error instanceof ProblemError ? error : problemOfStatus(error);
@@ -116,7 +117,7 @@ export function problemHandler(log: (message: string) => void, security: Securit
       return sendProblem(res, known.problem);
     }
     const requestId = String(res.getHeader(REQUEST_ID) ?? '');
-    log(`${routeOf(req)} failed: ${placeOf(error)} (request ${requestId})`);
+    log('a request failed', { route: routeOf(req), fault: placeOf(error), request: requestId });
     sendProblem(
       res,
       new ProblemError(500, 'fault', 'Something went wrong on our side.', {

@@ -1,3 +1,4 @@
+import type { Log } from '../log.ts';
 import type { OwnWritten } from '@zephyrfield/core/api/schemas';
 import { contentFrom } from '@zephyrfield/core/ical/content';
 import { ownOf, type OwnItem } from '@zephyrfield/core/item/own';
@@ -19,7 +20,7 @@ interface OwnDeps {
   pool: Pool;
   clock: Clock;
   changed(learnerId: string): void;
-  log(message: string): void;
+  log: Log;
 }
 
 /**
@@ -244,7 +245,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
           await extendPage(ids.slice(i, i + PAGE), span).catch((error: unknown) => {
             // The others go on; this one is tried again tomorrow.
             isWhole = false;
-            log(`working out own items further failed: ${placeOf(error)}`);
+            log('working out own items further failed', { fault: placeOf(error) });
           });
         if (isWhole) store.transaction(() => store.reached([source.id], span.to));
         changed(source.learnerId);

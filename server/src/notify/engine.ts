@@ -1,3 +1,5 @@
+import { placeOf } from '../http/problem.ts';
+import type { Log } from '../log.ts';
 import { sheetsBetween } from '@zephyrfield/core/notify/settings';
 import { DAY } from '@zephyrfield/core/time/civil';
 import type { Clock } from '../clock.ts';
@@ -20,7 +22,7 @@ interface EngineDeps {
   /** Called for who has been told something */
   noticesChanged(personId: string): void;
   mailReady: boolean;
-  log(message: string): void;
+  log: Log;
 }
 
 const BATCH = 100;
@@ -74,9 +76,7 @@ export function notifyEngine({
           collected = collector.collect(unit, who, now);
         } catch (error) {
           // One schedule that cannot be read keeps nobody else from being told; nothing of it counts as told.
-          log(
-            `working out reminders failed: ${error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error}`,
-          );
+          log('working out reminders failed', { fault: placeOf(error) });
           return void store.saveUnit({ ...unit, nextAt: now + TRY_AGAIN });
         }
         const { rows, unit: next } = collected;
@@ -150,9 +150,7 @@ export function notifyEngine({
         } catch (error) {
           failed = true;
           if (!stopped || !/not open/.test(String(error)))
-            log(
-              `delivering notices failed: ${error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error}`,
-            );
+            log('delivering notices failed', { fault: placeOf(error) });
         }
       } while (again && !stopped);
     })().finally(() => {

@@ -1,3 +1,4 @@
+import type { Log } from '../log.ts';
 import type { Mail } from './compose.ts';
 import { inSlices } from './slices.ts';
 import type { DeliveryRow, LetterRow, NotifyStore } from './store.ts';
@@ -31,7 +32,7 @@ export interface PostDeps {
   unsubscribe(personId: string): string;
   newId(now: number): string;
   host: string;
-  log(message: string): void;
+  log: Log;
 }
 
 const AT_ONCE = 8;
@@ -126,9 +127,8 @@ export function postOffice({
     const isOver = refused || now + wait > letter.giveUpAt;
     const trouble = refused ? 'refused' : 'unreached';
     // Neither the address nor what the server said is logged: both may be somebody's own.
-    log(
-      `a mail was ${refused ? `refused with ${code}` : 'not taken'}; ${isOver ? 'given up' : 'it is tried again'}`,
-    );
+    const next = isOver ? 'given up' : 'it is tried again';
+    log(`a mail was ${refused ? 'refused' : 'not taken'}; ${next}`, { code, attempts });
     return () => {
       store.changeLetter(letter.id, {
         attempts,

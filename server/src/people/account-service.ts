@@ -1,3 +1,4 @@
+import type { Log } from '../log.ts';
 import { createHash, randomBytes } from 'node:crypto';
 import { APIError } from 'better-auth/api';
 import type { Request } from 'express';
@@ -29,7 +30,7 @@ export interface AccountDeps {
   endStreams(personId: string, sessionId?: string): void;
   /** Called after a person's address was confirmed */
   confirmed(personId: string): void;
-  log(message: string): void;
+  log: Log;
 }
 
 const HOUR = 3_600_000;
