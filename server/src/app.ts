@@ -17,7 +17,7 @@ import { routes } from '@zephyrfield/core/api/routes';
 import { between } from '@zephyrfield/core/view/near';
 import { health } from './http/health.ts';
 import { mounter, type Caller, type Mount } from './http/mount.ts';
-import { notFound, problemHandler, tooOften, REQUEST_ID } from './http/problem.ts';
+import { notFound, notWritable, problemHandler, tooOften, REQUEST_ID } from './http/problem.ts';
 import { sameSite, securityHeaders } from './http/security.ts';
 import { serveWeb } from './http/web.ts';
 import { mountItems } from './items/routes.ts';
@@ -48,7 +48,7 @@ const STUCK = 60_000;
 
 /** Mounts all that the server answers. */
 export function createApp(deps: AppDeps): { app: Express; services: Services } {
-  const { config, db, clock, wallClock, security, metrics, log, demo } = deps;
+  const { config, db, clock, wallClock, security, metrics, storage, log, demo } = deps;
   const services = makeServices({ ...deps, isDemo: Boolean(demo) });
   const {
     people,
@@ -78,15 +78,25 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   });
   app.use(metrics.requests);
   app.use(
-    health({
-      database: () => db.$client.prepare('SELECT 1').pluck().get() === 1,
-      migrations: () => db.$client.prepare('SELECT count(*) FROM __drizzle_migrations').pluck().get() !== 0,
-      // It looks every ten seconds; a minute without it is no delay.
-      schedule: () => performance.now() - services.schedule.lookedAt() < STUCK,
-    }),
+    health(
+      {
+        database: () => db.$client.prepare('SELECT 1').pluck().get() === 1,
+        migrations: () => db.$client.prepare('SELECT count(*) FROM __drizzle_migrations').pluck().get() !== 0,
+        // It looks every ten seconds; a minute without it is no delay.
+        storage: () => storage.isThere() && storage.isSound,
+        schedule: () => performance.now() - services.schedule.lookedAt() < STUCK,
+      },
+      // Without mail it serves people all the same, and starting it anew would not help.
+      { mail: () => services.post.troubleSince() === null },
+    ),
   );
   app.use(securityHeaders(config.WEB, config.PUBLIC_URL?.startsWith('https:') ?? false));
   app.use('/api', sameSite(config.PUBLIC_URL));
+  // What is written into a database that was taken away would be found by nobody.
+  app.use('/api', (req, _res, next) => {
+    if (req.method !== 'GET' && !storage.isThere()) throw notWritable();
+    next();
+  });
   app.post(SIGNING_IN, atMost(config.SIGN_INS_PER_MINUTE));
   app.post(COSTLY, atMost(config.CHECKS_PER_MINUTE));
   // Not the live updates: a compressor would keep them back until it has enough.

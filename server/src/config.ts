@@ -45,6 +45,11 @@ export const Config = z.object({
   SIGN_INS_PER_MINUTE: z.coerce.number().int().positive().default(30),
   /** How many requests one person may make in a minute, and one address nobody is signed in at */
   REQUESTS_PER_MINUTE: z.coerce.number().int().positive().default(1200),
+  /** "1" takes a key that the database was not sealed with: what the old one sealed has to be entered again */
+  NEW_KEY: z
+    .enum(['0', '1'])
+    .default('0')
+    .transform((v) => v === '1'),
   FETCH_SECONDS: z.coerce.number().positive().max(300).default(30),
   /** How many checks of links one address may ask for in a minute */
   CHECKS_PER_MINUTE: z.coerce.number().int().positive().default(60),

@@ -1,3 +1,4 @@
+import { CannotStart } from './data-folder.ts';
 import { existsSync, renameSync, rmSync } from 'node:fs';
 import { eq } from 'drizzle-orm';
 import type { Db } from './db/open.ts';
@@ -22,18 +23,29 @@ const nextFile = (file: string) => `${file}.next`;
 /**
  * The key a database is sealed with. Where changing it was cut off, it is brought to its end: which of the
  * two keys counts is what the database says.
+ * @param takesAnother the operator says that the old key is lost: all that was sealed with it stays unreadable
+ * @throws CannotStart where the key is missing, or another one than the database was sealed with
  */
-export function keyFor(db: Db, file: string): Secrets {
+export function keyFor(db: Db, file: string, takesAnother = false): Secrets {
   const known = keyNameOf(db);
   const next = nextFile(file);
   if (existsSync(next)) {
     if (Secrets.fromFile(next).name === known) renameSync(next, file);
     else rmSync(next);
   }
+  const isMissing = !existsSync(file);
+  if (known !== undefined && isMissing && !takesAnother) throw lost(`the key file ${file} is missing`);
   const secrets = Secrets.fromFile(file);
-  if (known === undefined) noteKey(db, secrets.name);
+  if (known !== undefined && known !== secrets.name && !takesAnother)
+    throw lost(`${file} holds another key than the database was sealed with`);
+  if (known !== secrets.name) noteKey(db, secrets.name);
   return secrets;
 }
+
+const lost = (what: string) =>
+  new CannotStart(
+    `${what}. Bring the key back from a backup. If it is lost for good, start once with ZEPHYRFIELD_NEW_KEY=1: everything else is kept, but each followed link has to be entered again, and everybody has to sign in again.`,
+  );
 
 /**
  * Seals all secrets of a database with a new key, while no server runs on it. All sessions end, and the links

@@ -16,6 +16,8 @@ export interface Watched {
   workWaiting(): number;
   /** Notices that wait to be sent, by mail and otherwise */
   noticesWaiting(): number;
+  /** Seconds since when no mail goes out; 0 while it does */
+  mailStoppedSeconds(): number;
   databaseFile: string;
 }
 
@@ -77,6 +79,7 @@ export function makeMetrics() {
       gauge('checks_overdue', 'Links whose time to be checked has come', of.checksOverdue);
       gauge('work_waiting', 'Pieces of work that wait for a thread', of.workWaiting);
       gauge('notices_waiting', 'Notices that wait to be sent', of.noticesWaiting);
+      gauge('mail_stopped_seconds', 'Since when no mail goes out; 0 while it does', of.mailStoppedSeconds);
       gauge('database_bytes', 'Size of the database, with its write-ahead log', () =>
         sizeOf(of.databaseFile),
       );

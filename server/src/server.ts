@@ -1,3 +1,4 @@
+import { mkdirSync } from 'node:fs';
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join, resolve } from 'node:path';
@@ -6,11 +7,14 @@ import { createApp, type AppDeps, type Services } from './app.ts';
 import { FileFolder } from './briefs/folder.ts';
 import { systemClock, type Clock } from './clock.ts';
 import type { Config } from './config.ts';
+import { lockFolder, refuseToBeginAnew, watchPlace } from './data-folder.ts';
 import { openDatabase, type Db } from './db/open.ts';
-import { placeOf } from './http/problem.ts';
+import { codeOf, placeOf } from './http/problem.ts';
 import { keyFor } from './key.ts';
+import { inWords, type Log } from './log.ts';
 import { makeMetrics, serveMetrics } from './metrics.ts';
 import { SESSION_DAYS } from './people/auth.ts';
+import type { Secrets } from './secrets.ts';
 import { securityLog } from './security-log.ts';
 import { smtpTransport } from './notify/transport.ts';
 import { workPool } from './work/pool.ts';
@@ -25,7 +29,7 @@ export interface StartOptions {
   demo?: AppDeps['demo'];
   /** Done before anybody can ask for anything */
   prepare?: (services: Services, db: Db) => Promise<void>;
-  log?: (message: string) => void;
+  log?: Log;
 }
 
 export interface Running {
@@ -53,11 +57,22 @@ export async function startServer(options: StartOptions): Promise<Running> {
     workerScript,
     demo,
     prepare,
-    log = console.error,
+    log = (message, fields = {}) => console.error(inWords(message, fields)),
   } = options;
   const data = resolve(config.DATA);
-  const db = openDatabase(join(data, 'zephyrfield.sqlite'), migrations);
-  const secrets = keyFor(db, join(data, 'key'));
+  const databaseFile = join(data, 'zephyrfield.sqlite');
+  mkdirSync(data, { recursive: true, mode: 0o700 });
+  const unlock = lockFolder(data);
+  let db: Db;
+  let secrets: Secrets;
+  try {
+    refuseToBeginAnew(data);
+    db = openDatabase(databaseFile, migrations);
+    secrets = keyFor(db, join(data, 'key'), config.NEW_KEY);
+  } catch (error) {
+    unlock();
+    throw error;
+  }
   const pool = workPool({
     script: workerScript,
     threads: THREADS,
@@ -70,6 +85,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
   const mail = config.SMTP_URL ? smtpTransport(config.SMTP_URL, config.MAIL_FROM, config.SMTP_TLS) : null;
   const folder = new FileFolder(join(data, 'files'));
   const metrics = makeMetrics();
+  const storage = { isThere: watchPlace(databaseFile), isSound: true };
   const deps = {
     config,
     db,
@@ -81,11 +97,20 @@ export async function startServer(options: StartOptions): Promise<Running> {
     folder,
     mail: mail?.send ?? null,
     metrics,
+    storage,
     address: () => address,
     log,
   };
+  // Nothing of it must end the server: a full disk is made room on, and then it goes on.
+  const undisturbed = async (what: string, work: () => unknown): Promise<void> => {
+    try {
+      await work();
+    } catch (error) {
+      log(`${what} failed`, { fault: placeOf(error), code: codeOf(error) });
+    }
+  };
   const { app, services } = createApp({ ...deps, ...(demo ? { demo } : {}) });
-  services.removal.removeUnfinished();
+  await undisturbed('tidying', services.removal.removeUnfinished);
   await prepare?.(services, db);
 
   const hourly = () => {
@@ -95,10 +120,14 @@ export async function startServer(options: StartOptions): Promise<Running> {
       new Date(wallClock.now() - SESSION_DAYS.most * DAY),
     );
   };
-  const daily = () => {
-    services.briefs.tidy();
+  const daily = async () => {
+    await undisturbed('tidying', services.briefs.tidy);
     // What repeats without end comes into the stored horizon day by day.
-    return services.own.extend();
+    await undisturbed('working out what repeats', services.own.extend);
+    await undisturbed('looking through the database', async () => {
+      storage.isSound = await pool.run('isSound', { file: databaseFile }, null);
+      if (!storage.isSound) log('the database is damaged: bring it back from a backup');
+    });
   };
   const server = await new Promise<Server>((done, fail) => {
     const listening = app.listen(config.PORT, config.HOST, (error?: Error) =>
@@ -111,11 +140,11 @@ export async function startServer(options: StartOptions): Promise<Running> {
   const at = server.address();
   const port = typeof at === 'object' && at ? at.port : config.PORT;
   address = `http://${config.HOST === '127.0.0.1' ? 'localhost' : config.HOST}:${port}`;
-  hourly();
+  void undisturbed('tidying', hourly);
   // Nobody waits for it: what stands is right, and only what comes in two years is added.
   let tidying = daily();
   const timers = [
-    setInterval(hourly, HOUR).unref(),
+    setInterval(() => void undisturbed('tidying', hourly), HOUR).unref(),
     setInterval(() => void (tidying = daily()), DAY).unref(),
   ];
   metrics.watch({
@@ -123,7 +152,11 @@ export async function startServer(options: StartOptions): Promise<Running> {
     checksOverdue: () => services.gathered.countDue(clock.now()),
     workWaiting: pool.waiting,
     noticesWaiting: services.deliveries.countWaiting,
-    databaseFile: join(data, 'zephyrfield.sqlite'),
+    mailStoppedSeconds: () => {
+      const since = services.post.troubleSince();
+      return since === null ? 0 : (clock.now() - since) / 1_000;
+    },
+    databaseFile,
   });
   const metricsServer =
     config.METRICS_PORT === undefined ? null : await serveMetrics(metrics, config.METRICS_PORT);
@@ -143,9 +176,10 @@ export async function startServer(options: StartOptions): Promise<Running> {
       server.closeAllConnections();
       await new Promise((done) => server.close(done));
       await pool.close();
-      await tidying.catch((error: unknown) => log('tidying was cut off', { fault: placeOf(error) }));
+      await tidying;
       security.close();
       db.$client.close();
+      unlock();
     },
   };
 }

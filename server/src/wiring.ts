@@ -44,6 +44,13 @@ import { notifyService } from './notify/service.ts';
 import { notifyStore } from './notify/store.ts';
 import { UsedUp, type Pool } from './work/pool.ts';
 
+export interface Storage {
+  /** Whether it is where it was opened */
+  isThere(): boolean;
+  /** Whether all of it was sound when it was last looked through */
+  readonly isSound: boolean;
+}
+
 export interface Deps {
   config: Config;
   db: Db;
@@ -59,6 +66,8 @@ export interface Deps {
   mail: Transport | null;
   /** What an operator watches */
   metrics: Metrics;
+  /** How the database stands */
+  storage: Storage;
   /** Where people reach this server */
   address(): string;
   log: Log;
@@ -259,6 +268,7 @@ export function makeServices(deps: Deps) {
     deliveries,
     notify,
     engine,
+    post,
     schedule,
     live,
     streams,

@@ -18,7 +18,14 @@ const metrics = async () =>
 test('it says that it lives and is ready, and names each request', async () => {
   await request(w.address).get('/healthz').expect(200, { ok: true });
   const { body } = await request(w.address).get('/readyz').expect(200);
-  expect(body).toEqual({ ready: true, database: true, migrations: true, schedule: true });
+  expect(body).toEqual({
+    ready: true,
+    database: true,
+    migrations: true,
+    storage: true,
+    schedule: true,
+    mail: true,
+  });
   const ids = [];
   for (let i = 0; i < 2; i++)
     ids.push((await request(w.address).get('/api/health')).headers['x-request-id'] as string);

@@ -431,6 +431,8 @@ export const NewOwnCalendar = z.object({
 export const OwnWrite = z.object({
   /** Null for a new one */
   id: claim('item').nullable(),
+  /** Names a new one from where it was made, so that the same one sent twice is one */
+  key: z.uuid().optional(),
   calendarId: claim('calendar'),
   item: OwnItem.nullable(),
   version: z.number().int().nonnegative(),

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, renameSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, utimesSync } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { join } from 'node:path';
 
@@ -12,7 +12,8 @@ export class FileFolder {
   constructor(private readonly path: string) {
     mkdirSync(path, { recursive: true, mode: 0o700 });
     // What a crash left half written.
-    for (const name of readdirSync(path)) if (name.startsWith('.')) rmSync(join(path, name));
+    for (const name of readdirSync(path))
+      if (name.startsWith('.') && name !== BIN) rmSync(join(path, name), { recursive: true });
   }
 
   /**
@@ -27,8 +28,12 @@ export class FileFolder {
     try {
       await file.writeFile(bytes);
       await file.sync();
-    } finally {
       await file.close();
+    } catch (error) {
+      // A full disk, say: what is half written must not keep it full.
+      await file.close().catch(() => {});
+      rmSync(part, { force: true });
+      throw error;
     }
     if (existsSync(to)) rmSync(part);
     else renameSync(part, to);
@@ -42,9 +47,27 @@ export class FileFolder {
     return join(this.path, digest);
   }
 
-  /** Removes what nothing refers to. */
-  tidy(used: ReadonlySet<string>): void {
-    for (const name of readdirSync(this.path))
-      if (!name.startsWith('.') && !used.has(name)) rmSync(join(this.path, name));
+  /**
+   * Puts what nothing refers to into a bin, and lets go of what has lain there for a week. Nothing is moved on the word
+   * of a database that knows of no file at all.
+   * @param now instant, in milliseconds
+   */
+  tidy(used: ReadonlySet<string>, now: number): void {
+    const bin = join(this.path, BIN);
+    mkdirSync(bin, { recursive: true, mode: 0o700 });
+    for (const name of readdirSync(bin)) {
+      const file = join(bin, name);
+      if (used.has(name)) renameSync(file, this.of(name));
+      else if (statSync(file).mtimeMs < now - WEEK) rmSync(file);
+    }
+    if (!used.size) return;
+    for (const name of readdirSync(this.path)) {
+      if (name.startsWith('.') || used.has(name)) continue;
+      utimesSync(this.of(name), now / 1000, now / 1000);
+      renameSync(this.of(name), join(bin, name));
+    }
   }
 }
+
+const BIN = '.bin';
+const WEEK = 7 * 86_400_000;

@@ -212,7 +212,7 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
         store.forgetRemoved(clock.now() - KEPT);
         store.forgetTexts(clock.now() - KEPT);
       });
-      folder.tidy(store.digests());
+      folder.tidy(store.digests(), clock.now());
     },
 
     kept: (personId: string): KeptBrief[] =>

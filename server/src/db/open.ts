@@ -4,6 +4,7 @@ import Database from 'better-sqlite3';
 import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3';
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
 import { readMigrationFiles } from 'drizzle-orm/migrator';
+import { CannotStart } from '../data-folder.ts';
 import * as schema from './schema.ts';
 
 /** Whether migrations were run on a database that are none of ours. */
@@ -28,9 +29,13 @@ export function isForeignDatabase(file: string, migrations: string): boolean {
   }
 }
 
+/** So long somebody who writes waits for another one, in milliseconds: nothing else goes on meanwhile. */
+const BUSY_WAIT = 250;
+
 /**
  * Opens the database and brings it up to date. Write-ahead log with full sync: what a person was told is
  * saved survives a crash of the process and of the machine.
+ * @throws CannotStart where it is damaged, or of another version
  */
 export function openDatabase(file: string, migrations: string): Db {
   mkdirSync(dirname(file), { recursive: true, mode: 0o700 });
@@ -38,17 +43,44 @@ export function openDatabase(file: string, migrations: string): Db {
   closeSync(openSync(file, 'a', 0o600));
   chmodSync(file, 0o600);
   const client = new Database(file);
-  client.pragma('journal_mode = WAL');
-  client.pragma('synchronous = FULL');
-  client.pragma('foreign_keys = ON');
-  client.pragma('busy_timeout = 5000');
-  const db = drizzle(client, { schema });
-  if (isForeign(client, migrations)) {
+  try {
+    client.pragma('journal_mode = WAL');
+    client.pragma('synchronous = FULL');
+    client.pragma('foreign_keys = ON');
+    client.pragma(`busy_timeout = ${BUSY_WAIT}`);
+    const fault = faultIn(client, 'quick_check');
+    if (fault !== null) throw damaged(file);
+    const db = drizzle(client, { schema });
+    if (isForeign(client, migrations))
+      throw new CannotStart(
+        `${file} was made by another version (one before the first release, or a later one). Use that version, or move the file away and begin anew.`,
+      );
+    migrate(db, { migrationsFolder: migrations });
+    return db as Db;
+  } catch (error) {
     client.close();
-    throw new Error(
-      `${file} was made by another version (one before the first release, or a later one). Use that version, or move the file away and begin anew.`,
-    );
+    const code = error instanceof Error && 'code' in error ? String(error.code) : '';
+    throw /^SQLITE_(CORRUPT|NOTADB)/.test(code) ? damaged(file) : error;
   }
-  migrate(db, { migrationsFolder: migrations });
-  return db as Db;
+}
+
+const damaged = (file: string) =>
+  new CannotStart(`${file} is damaged. Bring it back from a backup; until then nothing is read or written.`);
+
+/** What SQLite finds wrong in a database; null for nothing. */
+export function faultIn(client: Database.Database, check: 'quick_check' | 'integrity_check'): string | null {
+  const found = String(client.pragma(`${check}(1)`, { simple: true }));
+  return found === 'ok' ? null : found;
+}
+
+/** Whether all of a database is sound: each page and each index, read by a connection of its own. */
+export function isSound({ file }: { file: string }): boolean {
+  const client = new Database(file, { readonly: true, fileMustExist: true });
+  try {
+    return faultIn(client, 'integrity_check') === null;
+  } catch {
+    return false;
+  } finally {
+    client.close();
+  }
 }

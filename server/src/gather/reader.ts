@@ -120,6 +120,15 @@ export function feedReader({ store, calendars, pool, secrets, clock, fetch, chan
     return read(job, owner);
   }
 
+  /** @throws FeedTrouble where it was sealed with a key that is lost */
+  const addressOf = (row: SourceRow): URL => {
+    try {
+      return new URL(secrets.open(row.addressSealed));
+    } catch {
+      throw new FeedTrouble('sealed');
+    }
+  };
+
   /**
    * All that a reading hangs on beside its bytes: how they are to be understood, and what was known. Of two sources
    * that were read from the same bytes in the same way, the same is known.
@@ -149,7 +158,7 @@ export function feedReader({ store, calendars, pool, secrets, clock, fetch, chan
     const isShared = row.isPlain && owner === undefined;
     const whole = wantsWhole(row);
     const known = whole ? {} : { etag: row.etag, lastModified: row.lastModified };
-    const ask = () => fetchFeed(new URL(secrets.open(row.addressSealed)), { ...fetch, ...known });
+    const ask = () => fetchFeed(addressOf(row), { ...fetch, ...known });
     const fetched = isShared
       ? await shared.once(
           `fetch ${JSON.stringify([row.addressDigest, known])}`,

@@ -47,6 +47,10 @@ export const TROUBLES = {
     'That is not a calendar feed.',
     'Look on the course page for a link to a calendar feed (often ending in .ics).',
   ],
+  sealed: [
+    'The address of this link can no longer be read here.',
+    'The server was given a new key. Copy the link again from the course page and enter it below; all you have added stays.',
+  ],
   reading: [
     'The calendar could not be read in reasonable time.',
     'It may be damaged or much too large. Tell whoever publishes it.',

@@ -6,8 +6,9 @@ export type Checks = Readonly<Record<string, () => boolean>>;
 /**
  * For whoever watches the server: `/healthz` answers as long as it lives, `/readyz` says what of it works. Neither says
  * anything of anybody.
+ * @param told is said beside it, and keeps nobody from being served
  */
-export function health(checks: Checks): Router {
+export function health(checks: Checks, told: Checks = {}): Router {
   const router = Router();
   router.get('/healthz', (_req, res) => void res.set('Cache-Control', 'no-store').json({ ok: true }));
   router.get('/readyz', (_req, res) => {
@@ -16,7 +17,13 @@ export function health(checks: Checks): Router {
     res
       .status(isReady ? 200 : 503)
       .set('Cache-Control', 'no-store')
-      .json({ ready: isReady, ...Object.fromEntries(found) });
+      .json({
+        ready: isReady,
+        ...Object.fromEntries([
+          ...found,
+          ...Object.entries(told).map(([name, check]) => [name, isWell(check)] as const),
+        ]),
+      });
   });
   return router;
 }

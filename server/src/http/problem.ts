@@ -85,12 +85,42 @@ function problemOfStatus(error: unknown): ProblemError | null {
   });
 }
 
+const KEPT = 'Nothing was changed. What stands can still be read.';
+/** Nothing can be written at present, whatever it is. */
+export const notWritable = () =>
+  new ProblemError(503, 'not-saved', 'This cannot be saved at present.', {
+    remedy: `${KEPT} Try again in a while, or tell whoever runs this server.`,
+  });
+
+/** What an error of the disk or the database is to people; null for one of another kind. */
+function problemOfStorage(error: unknown): ProblemError | null {
+  const code = codeOf(error);
+  if (/^(?:SQLITE_FULL|ENOSPC|EDQUOT)$/.test(code))
+    return new ProblemError(507, 'disk-full', 'There is no room left to save this.', {
+      remedy: `${KEPT} Whoever runs this server has to make room; then try again.`,
+    });
+  if (/^SQLITE_(?:BUSY|LOCKED)/.test(code)) {
+    const problem = new ProblemError(503, 'busy', 'The server is busy just now.', {
+      remedy: `${KEPT} Try again in a few seconds.`,
+    });
+    problem.retryAfter = 5;
+    return problem;
+  }
+  return /^(?:SQLITE_(?:READONLY|CANTOPEN|IOERR|CORRUPT|NOTADB)|EROFS$|EACCES$|EPERM$|EIO$)/.test(code)
+    ? notWritable()
+    : null;
+}
+
 /**
  * Where an error came from, without its data: neither its text nor a path's parameters, which may hold a
  * secret link.
  */
 export const placeOf = (error: unknown): string =>
   error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error;
+
+/** The code of an error of the system or the database; empty where it has none. */
+export const codeOf = (error: unknown): string =>
+  error instanceof Error && 'code' in error ? String(error.code) : '';
 
 /** A request by its method and the pattern of its path, never its parameters: they may hold what is secret. */
 export const routeOf = (req: Request): string =>
@@ -117,6 +147,16 @@ export function problemHandler(log: Log, security: SecurityLog): ErrorRequestHan
       return sendProblem(res, known.problem);
     }
     const requestId = String(res.getHeader(REQUEST_ID) ?? '');
+    const storage = problemOfStorage(error);
+    if (storage) {
+      log('the disk or the database refused', {
+        route: routeOf(req),
+        code: codeOf(error),
+        request: requestId,
+      });
+      if (storage.retryAfter !== undefined) res.set('Retry-After', String(storage.retryAfter));
+      return sendProblem(res, storage.problem);
+    }
     log('a request failed', { route: routeOf(req), fault: placeOf(error), request: requestId });
     sendProblem(
       res,

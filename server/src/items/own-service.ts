@@ -5,7 +5,7 @@ import { ownOf, type OwnItem } from '@zephyrfield/core/item/own';
 import type { BriefStore } from '../briefs/store.ts';
 import type { CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
-import { orderedId } from '../db/ids.ts';
+import { keyedId, orderedId } from '../db/ids.ts';
 import { horizon } from '../gather/horizon.ts';
 import { ProblemError, changedMeanwhile, notFound, placeOf, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
@@ -28,6 +28,8 @@ interface OwnDeps {
  * away.
  */
 export interface OwnItemWrite {
+  /** Names a new one from where it was made */
+  key?: string | undefined;
   id: string | null;
   calendarId: string;
   item: OwnItem | null;
@@ -95,6 +97,21 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
         'Write fewer at once, or choose an earlier end.',
       );
     return new Map(items.map(({ id }, i) => [id, found[i]!]));
+  }
+
+  /** What was made of the same write before, whose answer was lost. */
+  function madeBefore(
+    learnerId: string,
+    {
+      id,
+      isNew,
+      key,
+      calendarId,
+    }: { id: string; isNew: boolean; key?: string | undefined; calendarId: string },
+  ): OwnWritten | null {
+    const made = isNew && key !== undefined ? store.byId(id) : undefined;
+    if (!made || made.item.learnerId !== learnerId) return null;
+    return { id, version: made.item.version, before: { calendarId, item: null } };
   }
 
   function writeOne(
@@ -218,7 +235,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
       const writes = given.map((write) => ({
         ...write,
         isNew: write.id === null,
-        id: write.id ?? orderedId(now),
+        id: write.id ?? (write.key === undefined ? orderedId(now) : keyedId(learnerId, write.key)),
       }));
       for (const { id, isNew } of writes) if (!isNew) standing(learnerId, id);
       const dates = await workOut(writes, owner);
@@ -229,7 +246,10 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
             `There are ${MOST.ownItems} items of your own, which is the most.`,
             'Remove some first.',
           );
-        return writes.map((write) => writeOne(learnerId, write, write.isNew, dates.get(write.id), now));
+        return writes.map(
+          (write) =>
+            madeBefore(learnerId, write) ?? writeOne(learnerId, write, write.isNew, dates.get(write.id), now),
+        );
       });
       changed(learnerId);
       return written;

@@ -1,4 +1,5 @@
-import { placeOf } from '../http/problem.ts';
+import { setTimeout as setTimer } from 'node:timers/promises';
+import { codeOf, placeOf } from '../http/problem.ts';
 import type { Log } from '../log.ts';
 import { sheetsBetween } from '@zephyrfield/core/notify/settings';
 import { DAY } from '@zephyrfield/core/time/civil';
@@ -18,7 +19,7 @@ interface EngineDeps {
   stillTrue(row: DeliveryRow): string | null;
   /** Brings back what was put off to now */
   returned(now: number): void;
-  post: { run(stillTrue: (row: DeliveryRow) => string | null): Promise<boolean> };
+  post: { run(stillTrue: (row: DeliveryRow) => string | null, goesOn: () => boolean): Promise<boolean> };
   /** Called for who has been told something */
   noticesChanged(personId: string): void;
   mailReady: boolean;
@@ -33,6 +34,8 @@ const AT_LEAST = 50;
 const SOON = 150;
 const KEPT = 120 * DAY;
 const TRY_AGAIN = DAY / 24;
+/** At the stop, letters under way are waited for so long. */
+const LAST_LETTERS = 3_000;
 
 const pause = () => new Promise<void>((done) => setImmediate(done));
 
@@ -61,7 +64,12 @@ export function notifyEngine({
   let next: NodeJS.Timeout | null = null;
   let soon: NodeJS.Timeout | null = null;
   let stopped = true;
+  let stopping = false;
+  let mailing: Promise<void> | null = null;
+  let mailAgain = false;
   let failed = false;
+  /** Whose schedule has changed, and could not be woken */
+  const missed = new Set<string>();
 
   async function units(): Promise<void> {
     for (;;) {
@@ -119,12 +127,38 @@ export function notifyEngine({
   }
 
   async function turn(): Promise<void> {
+    for (const learnerId of missed) {
+      store.wake(learnerId);
+      missed.delete(learnerId);
+    }
     store.ensure(clock.now());
     await units();
     await dueSheets();
     returned(clock.now());
-    // What there is to mail beyond one batch waits for the next turn: new reminders come in between.
-    if (await post.run(stillTrue)) again = true;
+    // It takes its own time: whatever the mail server does, notices in the app come when they are due.
+    void mailOut();
+  }
+
+  /** Sends what there is to mail, one round at a time. */
+  function mailOut(): Promise<void> {
+    if (mailing) {
+      mailAgain = true;
+      return mailing;
+    }
+    mailing = (async () => {
+      do {
+        mailAgain = false;
+        try {
+          if (await post.run(stillTrue, () => !stopping)) mailAgain = true;
+        } catch (error) {
+          if (!stopping) log('sending mail failed', { fault: placeOf(error) });
+        }
+      } while (mailAgain && !stopping);
+    })().finally(() => {
+      mailing = null;
+      if (!stopped) arm();
+    });
+    return mailing;
   }
 
   /** Sets the alarm for what comes next. */
@@ -161,10 +195,20 @@ export function notifyEngine({
   }
 
   return {
-    run,
+    /** Tells all that is due now, mail included */
+    async run(): Promise<void> {
+      await run();
+      while (mailing) await mailing;
+    },
     /** Something of a learner's schedule has changed: what comes due is worked out anew */
     wake(learnerId: string): void {
-      store.wake(learnerId);
+      // It follows a change that is saved: whatever is wrong here, the change must not be told as failed.
+      try {
+        store.wake(learnerId);
+      } catch (error) {
+        missed.add(learnerId);
+        log('reminders could not be woken; they are at the next turn', { code: codeOf(error) });
+      }
       if (stopped || soon) return;
       soon = setTimeout(() => {
         soon = null;
@@ -175,25 +219,40 @@ export function notifyEngine({
     nextAt: () => store.nextAt(mailReady),
     start(): void {
       stopped = false;
-      store.wakeAll();
-      daily = setInterval(
-        () =>
+      stopping = false;
+      try {
+        store.wakeAll();
+      } catch (error) {
+        log('reminders could not be woken', { code: codeOf(error) });
+      }
+      daily = setInterval(() => {
+        try {
           store.transaction(() => {
             store.forgetBefore(clock.now() - KEPT);
             store.forgetUseless(clock.now() - DAY);
             store.forgetLettersBefore(clock.now() - KEPT);
-          }),
-        DAY,
-      ).unref();
+          });
+        } catch (error) {
+          log('old notices could not be let go of', { code: codeOf(error) });
+        }
+      }, DAY).unref();
       void run();
     },
     async stop(): Promise<void> {
       stopped = true;
+      stopping = true;
       if (daily) clearInterval(daily);
       if (next) clearTimeout(next);
       if (soon) clearTimeout(soon);
       soon = null;
       await running;
+      // A letter that hangs is tried again after the next start.
+      const enough = new AbortController();
+      await Promise.race([
+        mailing,
+        setTimer(LAST_LETTERS, undefined, { signal: enough.signal }).catch(() => {}),
+      ]);
+      enough.abort();
     },
   };
 }

@@ -11,10 +11,19 @@ export interface Outgoing extends Mail {
   unsubscribe: string | null;
 }
 
-/**
- * Hands mail to a mail server. Rejects with `responseCode` where that refused it, else with what went wrong
- * on the way.
- */
+/** What a mail server, or the way to it, had against a mail. */
+export class MailTrouble extends Error {
+  constructor(
+    /** This recipient was refused, and nobody else would be by that; else it is for whoever runs the server */
+    readonly isRecipients: boolean,
+    /** What the mail server answered (RFC 5321 4.2); 0 where it could not be reached */
+    readonly responseCode: number,
+  ) {
+    super('the mail was not taken');
+  }
+}
+
+/** Hands mail to a mail server. @throws MailTrouble */
 export type Transport = (mail: Outgoing) => Promise<unknown>;
 
 /** Why a row is not to be sent any more; null where it is. */
@@ -35,6 +44,7 @@ export interface PostDeps {
   log: Log;
 }
 
+/** So many letters are on their way at once: one that hangs holds up none of the others. */
 const AT_ONCE = 8;
 const BATCH = 100;
 const MINUTE = 60_000;
@@ -87,8 +97,11 @@ export function postOffice({
     );
   }
 
-  /** Hands a letter over; gives how to note what came of it. */
-  async function send(letter: LetterRow, stillTrue: StillTrue): Promise<() => void> {
+  /** Since when no mail goes out, for a reason of the mail server's or of the way to it; null while all is well */
+  let troubleSince: number | null = null;
+
+  /** Hands a letter over, and notes at once what came of it. */
+  async function send(letter: LetterRow, stillTrue: StillTrue): Promise<void> {
     const now = clock.now();
     const waiting = store.ofLetter(letter.id).filter((r) => r.state === 'waiting');
     // What was refused before is looked at again, since hours may have gone by; what may be on its way
@@ -96,7 +109,7 @@ export function postOffice({
     const rows = letter.attempts ? store.transaction(() => sound(waiting, now, stillTrue)) : waiting;
     const to = addressOf(letter.personId);
     if (!rows.length || !to || !transport)
-      return () => store.changeLetter(letter.id, { nextTryAt: null, problem: 'nothing to send' });
+      return void store.changeLetter(letter.id, { nextTryAt: null, problem: 'nothing to send' });
     try {
       await transport({
         ...write(rows, letter.personId),
@@ -104,24 +117,25 @@ export function postOffice({
         messageId: `<${letter.id}@${host}>`,
         unsubscribe: unsubscribe(letter.personId),
       });
-      return () => {
-        const at = clock.now();
-        store.letterSent(letter.id, at, letter.attempts + 1);
-        if (store.mailTrouble(letter.personId)?.mailTrouble)
-          store.saveSheetClock(letter.personId, { mailTrouble: null, mailTroubleSince: null });
-      };
     } catch (error) {
-      return failed(
-        letter,
-        now,
-        typeof error === 'object' && error && 'responseCode' in error ? Number(error.responseCode) : 0,
-      );
+      const { isRecipients, responseCode } =
+        error instanceof MailTrouble ? error : { isRecipients: false, responseCode: 0 };
+      if (!isRecipients) troubleSince ??= now;
+      return failed(letter, now, isRecipients, responseCode);
     }
+    troubleSince = null;
+    store.transaction(() => {
+      store.letterSent(letter.id, clock.now(), letter.attempts + 1);
+      if (store.mailTrouble(letter.personId)?.mailTrouble)
+        store.saveSheetClock(letter.personId, { mailTrouble: null, mailTroubleSince: null });
+    });
   }
 
-  /** @param code what the mail server answered (RFC 5321 4.2); 0 where it could not be reached */
-  function failed(letter: LetterRow, now: number, code: number): () => void {
-    const refused = code >= 500 && code < 600;
+  /**
+   * @param refused that recipient was, for good; anything else is tried for a day
+   * @param code what the mail server answered (RFC 5321 4.2); 0 where it could not be reached
+   */
+  function failed(letter: LetterRow, now: number, refused: boolean, code: number): void {
     const attempts = letter.attempts + 1;
     const wait = backOff(attempts, chance());
     const isOver = refused || now + wait > letter.giveUpAt;
@@ -129,38 +143,43 @@ export function postOffice({
     // Neither the address nor what the server said is logged: both may be somebody's own.
     const next = isOver ? 'given up' : 'it is tried again';
     log(`a mail was ${refused ? 'refused' : 'not taken'}; ${next}`, { code, attempts });
-    return () => {
+    store.transaction(() => {
       store.changeLetter(letter.id, {
         attempts,
         nextTryAt: isOver ? null : now + wait,
-        problem: refused ? `refused with ${code}` : 'mail server not reached',
+        problem: refused ? `refused with ${code}` : code ? `not taken: ${code}` : 'mail server not reached',
       });
       if (isOver)
         store.settleLetter(letter.id, {
           state: 'failed',
-          reason: refused ? 'the address was refused' : 'the mail server could not be reached for a day',
+          reason: refused ? 'the address was refused' : 'no mail went out for a day',
         });
       const known = store.mailTrouble(letter.personId);
       store.saveSheetClock(letter.personId, {
         mailTrouble: trouble,
         mailTroubleSince: known?.mailTrouble === trouble ? known.mailTroubleSince : now,
       });
-    };
+    });
   }
 
   return {
-    /** Sends what waits, some at a time; gives whether there may be more. */
-    async run(stillTrue: StillTrue): Promise<boolean> {
+    /** Since when no mail goes out, for no fault of who is written to; null while it does, as far as is known */
+    troubleSince: () => troubleSince,
+    /**
+     * Sends what waits, some at a time; gives whether there may be more.
+     * @param goesOn asked before each letter
+     */
+    async run(stillTrue: StillTrue, goesOn: () => boolean): Promise<boolean> {
       if (!transport) return false;
       const people = store.mailWaiting(clock.now(), BATCH);
       await inSlices(people, store.transaction, (personId) => form(personId, clock.now(), stillTrue));
       const letters = store.dueLetters(clock.now(), BATCH);
-      for (let i = 0; i < letters.length; i += AT_ONCE) {
-        const notes = await Promise.all(
-          letters.slice(i, i + AT_ONCE).map((letter) => send(letter, stillTrue)),
-        );
-        store.transaction(() => notes.forEach((note) => note()));
-      }
+      const left = [...letters];
+      const sendNext = async (): Promise<void> => {
+        for (let letter = left.shift(); letter && goesOn(); letter = left.shift())
+          await send(letter, stillTrue);
+      };
+      await Promise.all(Array.from({ length: AT_ONCE }, sendNext));
       return people.length === BATCH || letters.length === BATCH;
     },
   };

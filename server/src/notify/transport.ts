@@ -1,5 +1,5 @@
 import nodemailer from 'nodemailer';
-import type { Transport } from './post.ts';
+import { MailTrouble, type Transport } from './post.ts';
 
 const SECONDS = 1000;
 
@@ -32,28 +32,48 @@ export function smtpTransport(
       maxMessages: 500,
       connectionTimeout: 10 * SECONDS,
       greetingTimeout: 10 * SECONDS,
-      socketTimeout: 30 * SECONDS,
+      socketTimeout: 15 * SECONDS,
+      dnsTimeout: 10 * SECONDS,
     } as never,
     { from },
   );
   return {
     send: ({ to, subject, text, html, messageId, unsubscribe }) =>
-      pool.sendMail({
-        to,
-        subject,
-        text,
-        html,
-        messageId,
-        headers: {
-          'Auto-Submitted': 'auto-generated',
-          ...(unsubscribe === null
-            ? {}
-            : {
-                'List-Unsubscribe': `<${unsubscribe}>`,
-                'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click',
-              }),
-        },
-      }),
+      pool
+        .sendMail({
+          to,
+          subject,
+          text,
+          html,
+          messageId,
+          headers: {
+            'Auto-Submitted': 'auto-generated',
+            ...(unsubscribe === null
+              ? {}
+              : {
+                  'List-Unsubscribe': `<${unsubscribe}>`,
+                  'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click',
+                }),
+          },
+        })
+        .catch((error: unknown) => Promise.reject(troubleOf(error))),
     close: () => pool.close(),
   };
+}
+
+/**
+ * What went wrong with a mail. A recipient is refused where the mail server says so of them (RFC 5321 3.3: to RCPT, for
+ * good) and not of policy or relaying (RFC 3463: X.7), nor of room in their box. A refusal at the greeting, of the
+ * sign-in, of the sender or of the text would meet everybody.
+ */
+export function troubleOf(error: unknown): MailTrouble {
+  const { responseCode, command, response } = (typeof error === 'object' && error ? error : {}) as {
+    responseCode?: number;
+    command?: string;
+    response?: string;
+  };
+  const code = Number(responseCode ?? 0);
+  const isPolicy = /^\d{3}[ -]5\.7\./.test(response ?? '');
+  const isRecipients = command === 'RCPT TO' && [550, 551, 553, 556].includes(code) && !isPolicy;
+  return new MailTrouble(isRecipients, code);
 }

@@ -117,11 +117,18 @@ export function authenticator(auth: Auth, people: PeopleStore, now: () => number
     const row = id === undefined ? undefined : people.session(id);
     if (!row || cookie === undefined) return ask(req, cookie);
     const until = endOf(row.createdAt, row.expiresAt);
-    // It is due to be prolonged, or over.
-    if (row.updatedAt.getTime() + UPDATE_AGE * 1000 <= now() || until <= now()) return ask(req, cookie);
+    const found = { personId: row.userId, sessionId: row.id, until };
+    // It is due to be prolonged, or over. Where that cannot be written (the disk is full), it stands as it is: who can
+    // read goes on reading.
+    if (until <= now()) return ask(req, cookie);
+    if (row.updatedAt.getTime() + UPDATE_AGE * 1000 <= now())
+      return ask(req, cookie).catch(() => {
+        known.set(cookie, row.id);
+        return found;
+      });
     known.delete(cookie);
     known.set(cookie, row.id);
-    return { personId: row.userId, sessionId: row.id, until };
+    return found;
   };
 }
 

@@ -7,6 +7,7 @@ import {
   type ReadResult,
   type RederiveJob,
 } from '../gather/read-bytes.ts';
+import { isSound } from '../db/open.ts';
 import { drawTodayIn, type DrawJob, type Drawing } from '../http/draw.ts';
 import { datesOf, type OwnDates, type OwnDatesJob } from '../items/own-dates.ts';
 
@@ -23,6 +24,8 @@ export const JOBS = {
     run: ({ bytes, name }: { bytes: Uint8Array; name: string }) => kindOf(bytes, name),
     seconds: 5,
   },
+  /** Whether a database is sound, page by page */
+  isSound: { run: isSound, seconds: 600 },
   /** Today as a page has it */
   draw: { run: drawTodayIn, seconds: 5 },
 } as const;
@@ -31,6 +34,7 @@ interface Work {
   read: [ReadJob, ReadResult];
   rederive: [RederiveJob, Derived];
   ownDates: [OwnDatesJob, OwnDates[]];
+  isSound: [{ file: string }, boolean];
   draw: [DrawJob, Drawing];
   fileKind: [{ bytes: Uint8Array; name: string }, FileKind];
 }
