@@ -6,6 +6,7 @@ import type { Express } from 'express';
 import { createApp, type AppDeps, type Services } from './app.ts';
 import { FileFolder } from './briefs/folder.ts';
 import { systemClock, type Clock } from './clock.ts';
+import { clockGuard } from './clock-guard.ts';
 import type { Config } from './config.ts';
 import { lockFolder, refuseToBeginAnew, watchPlace } from './data-folder.ts';
 import { openDatabase, type Db } from './db/open.ts';
@@ -102,11 +103,13 @@ export async function startServer(options: StartOptions): Promise<Running> {
     log,
   };
   // Nothing of it must end the server: a full disk is made room on, and then it goes on.
+  let isClosing = false;
   const undisturbed = async (what: string, work: () => unknown): Promise<void> => {
     try {
       await work();
     } catch (error) {
-      log(`${what} failed`, { fault: placeOf(error), code: codeOf(error) });
+      // At the stop, what is under way is cut off; it is done anew after the next start.
+      if (!isClosing) log(`${what} failed`, { fault: placeOf(error), code: codeOf(error) });
     }
   };
   const { app, services } = createApp({ ...deps, ...(demo ? { demo } : {}) });
@@ -160,6 +163,14 @@ export async function startServer(options: StartOptions): Promise<Running> {
   });
   const metricsServer =
     config.METRICS_PORT === undefined ? null : await serveMetrics(metrics, config.METRICS_PORT);
+  const guard = clockGuard(
+    Date.now,
+    () => performance.now(),
+    (now, by) => {
+      log('the clock was set back; what was planned is worked out anew', { seconds: Math.round(by / 1_000) });
+      void undisturbed('working out anew what was planned', () => services.setBack(now));
+    },
+  );
   services.schedule.start();
   services.engine.start();
   return {
@@ -168,7 +179,9 @@ export async function startServer(options: StartOptions): Promise<Running> {
     app,
     services,
     async close() {
+      isClosing = true;
       timers.forEach(clearInterval);
+      guard.stop();
       await services.schedule.stop();
       await services.engine.stop();
       mail?.close();

@@ -42,6 +42,7 @@ import { notifyEngine } from './notify/engine.ts';
 import { postOffice, type Transport } from './notify/post.ts';
 import { notifyService } from './notify/service.ts';
 import { notifyStore } from './notify/store.ts';
+import { setBack } from './db/set-back.ts';
 import { UsedUp, type Pool } from './work/pool.ts';
 
 export interface Storage {
@@ -250,6 +251,11 @@ export function makeServices(deps: Deps) {
   });
 
   return {
+    /** After the clock was set back: what was planned under a wrong time is planned anew */
+    setBack(now: number): void {
+      setBack(db, now, Math.random);
+      void engine.run();
+    },
     auth,
     people,
     limits,

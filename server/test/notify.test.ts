@@ -538,7 +538,7 @@ test('a mail server that is away loses nothing: it is tried again, later each ti
   await until('2026-10-08T15:00:00Z');
   expect(
     ((await agent.get('/api/notice-settings').expect(200)).body as NoticeSettingsView).mail,
-  ).toMatchObject({ waiting: 1, trouble: { title: 'The mail server cannot be reached.' } });
+  ).toMatchObject({ waiting: 1, trouble: { title: 'Mail is not going out at present.' } });
   expect(await told()).toHaveLength(1);
   const back = createPostbox();
   const listening = back.smtp.listen(port, '127.0.0.1');

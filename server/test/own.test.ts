@@ -90,6 +90,26 @@ test('an own item is written, shown, changed, taken away and put back', async ()
   expect(await seen()).toMatchObject([{ title: 'Cello, duet' }]);
 });
 
+test('the same new item sent twice, since its answer was lost, is one; another’s key is no way in', async () => {
+  const key = '3f0b1d0c-5f0e-4a53-9d0e-8f5f0f6b1a2c';
+  const once = { id: null, key, calendarId, item: essay, version: 0 };
+  const [first] = (await write([once])).written;
+  expect((await write([once])).written[0]).toMatchObject({ id: first!.id, version: first!.version });
+  expect(await seen()).toHaveLength(1);
+  // The same key in another schedule makes another item.
+  const elsewhere = await w.learner(agent);
+  const made = await agent
+    .post(`/api/learners/${elsewhere}/calendars`)
+    .send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...flag })
+    .expect(200);
+  const other = await agent
+    .post(`/api/learners/${elsewhere}/own`)
+    .send({ writes: [{ ...once, calendarId: (made.body as { id: string }).id }] })
+    .expect(200);
+  expect((other.body as { written: OwnWritten[] }).written[0]!.id).not.toBe(first!.id);
+  expect(await seen()).toHaveLength(1);
+});
+
 test('the later of two is told, and nothing of the other is lost; several are written all or none', async () => {
   const { id, version } = await add(cello);
   await write([{ id, calendarId, item: { ...cello, title: 'By Maren' }, version }]);

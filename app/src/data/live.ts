@@ -1,33 +1,38 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { PAGE } from './client';
+import { followStream } from './live-stream';
 import { forgetPrefetched } from './prefetch';
 import { keys, refresh, refreshLearner } from './queries';
 
 /**
  * Keeps what is on screen in step with what happens elsewhere: other windows, other people, checks that go by
- * themselves.
+ * themselves. Whatever happens to the connection, it comes back, and what changed meanwhile is asked for.
  */
 export function useLiveUpdates(learnerId: string | undefined): void {
   const client = useQueryClient();
   useEffect(() => {
     if (!learnerId) return;
-    const source = new EventSource(`/api/learners/${encodeURIComponent(learnerId)}/live?page=${PAGE}`);
-    source.addEventListener('changed', () => {
+    const changed = () => {
       forgetPrefetched();
       void refreshLearner(client, learnerId);
-    });
-    source.addEventListener('checked', () => void refresh(keys.sources(learnerId), client));
-    source.addEventListener('notices', () => {
+    };
+    const notices = () => {
       forgetPrefetched();
       void refresh(['notices'], client);
-      void import('./browser-notices').then((m) => m.showBrowserNotices());
-    });
+      showNotices();
+    };
     // What came while no window was open.
-    source.addEventListener(
-      'open',
-      () => void import('./browser-notices').then((m) => m.showBrowserNotices()),
-    );
-    return () => source.close();
+    const showNotices = () => void import('./browser-notices').then((m) => m.showBrowserNotices());
+    return followStream(`/api/learners/${encodeURIComponent(learnerId)}/live?page=${PAGE}`, {
+      on: { changed, checked: () => void refresh(keys.sources(learnerId), client), notices },
+      opened: showNotices,
+      cameBack() {
+        changed();
+        notices();
+      },
+      // Its session may have ended meanwhile.
+      refused: () => void refresh(keys.session, client),
+    });
   }, [client, learnerId]);
 }

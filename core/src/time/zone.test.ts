@@ -34,6 +34,57 @@ test('agrees with Temporal both ways, at any moment, in gaps and overlaps too', 
   );
 });
 
+/** The moments at which a zone's clocks change in some years, as Temporal knows them. */
+function changesOf(name: string, from: string, to: string): number[] {
+  const found: number[] = [];
+  const end = Date.parse(to);
+  let at = Temporal.Instant.from(from).toZonedDateTimeISO(name).getTimeZoneTransition('next');
+  for (; at && at.epochMilliseconds < end; at = at.getTimeZoneTransition('next'))
+    found.push(at.epochMilliseconds);
+  return found;
+}
+
+/** What each way says just around a change: before, at and after it, and on the clocks that skip or repeat. */
+function aroundChange(name: string, at: number): [ours: string[], theirs: string[]] {
+  const zone = ianaZone(name)!;
+  const offset = (ms: number) =>
+    Temporal.Instant.fromEpochMilliseconds(ms).toZonedDateTimeISO(name).offsetNanoseconds / 1e6;
+  const [before, after] = [offset(at - 1000), offset(at)];
+  const locals = [at + before, at + after].flatMap((local) => [local - 1000, local, local + 1000]);
+  const instants = [at - 1000, at, at + 1000];
+  return [
+    [
+      ...instants.map((ms) => `${ms} ${zone.offsetAt(ms)}`),
+      ...locals.map((ms) => `${ms} is ${zone.toInstant(ms)}`),
+    ],
+    [
+      ...instants.map((ms) => `${ms} ${offset(ms)}`),
+      ...locals.map(
+        (ms) =>
+          `${ms} is ${Temporal.PlainDateTime.from(formatLocal(ms)).toZonedDateTime(name).epochMilliseconds}`,
+      ),
+    ],
+  ];
+}
+
+test.each([...ZONES, 'America/Havana', 'Asia/Beirut', 'America/Santiago', 'Africa/Cairo', 'Asia/Tehran'])(
+  'agrees with Temporal at every change of clocks from 1970 to 2037 in %s',
+  (name) => {
+    const changes = changesOf(name, '1970-01-01T00:00:00Z', '2038-01-01T00:00:00Z');
+    for (const at of changes) {
+      const [ours, theirs] = aroundChange(name, at);
+      expect(ours).toEqual(theirs);
+    }
+  },
+);
+test('agrees with Temporal at every change of clocks of every zone in these years', () => {
+  for (const name of Intl.supportedValuesOf('timeZone'))
+    for (const at of changesOf(name, '2024-01-01T00:00:00Z', '2029-01-01T00:00:00Z')) {
+      const [ours, theirs] = aroundChange(name, at);
+      expect([name, ...ours]).toEqual([name, ...theirs]);
+    }
+});
+
 test('a time that clocks skip is read with the offset before, one that comes twice is its first', () => {
   const dublin = ianaZone('Europe/Dublin')!;
   expect(formatInstant(dublin.toInstant(parseLocal('2027-03-28T01:30:00')))).toBe('2027-03-28T01:30:00Z');

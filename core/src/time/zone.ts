@@ -108,7 +108,9 @@ class DatabaseZone implements Zone {
     return span;
   }
 
-  private survey(from: number, to: number): TransitionZone {
+  private survey(begin: number, to: number): TransitionZone {
+    // Clocks change at whole seconds: from a fraction of one, a change would be found a fraction too late.
+    const from = Math.floor(begin / SECOND) * SECOND;
     const at = [-Infinity];
     const offset = [this.measure(from)];
     for (let ms = from; ms < to; ms += 7 * DAY) {

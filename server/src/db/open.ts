@@ -29,6 +29,8 @@ export function isForeignDatabase(file: string, migrations: string): boolean {
   }
 }
 
+/** How large the write-ahead log stays once it has been brought in, in bytes. */
+const LARGEST_LOG = 16 * 2 ** 20;
 /** So long somebody who writes waits for another one, in milliseconds: nothing else goes on meanwhile. */
 const BUSY_WAIT = 250;
 
@@ -47,6 +49,8 @@ export function openDatabase(file: string, migrations: string): Db {
     client.pragma('journal_mode = WAL');
     client.pragma('synchronous = FULL');
     client.pragma('foreign_keys = ON');
+    // After a long reader (a look through all of it, a copy) the log beside the database shrinks again.
+    client.pragma(`journal_size_limit = ${LARGEST_LOG}`);
     client.pragma(`busy_timeout = ${BUSY_WAIT}`);
     const fault = faultIn(client, 'quick_check');
     if (fault !== null) throw damaged(file);

@@ -48,7 +48,7 @@ const TROUBLE = {
     remedy: 'Check whether your address is right and takes mail; then send yourself a test mail.',
   },
   unreached: {
-    title: 'The mail server cannot be reached.',
+    title: 'Mail is not going out at present.',
     remedy:
       'Nothing is lost: what waits is tried again by itself for a day, and all of it stands in the app.',
   },

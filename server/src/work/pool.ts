@@ -139,6 +139,7 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
 
   return {
     run<N extends JobName>(name: N, job: JobOf<N>, of: string | null): Promise<ResultOf<N>> {
+      if (closed) return Promise.reject(new UsedUp());
       const owner = of ?? SERVER;
       const wait = penaltyOf(owner);
       const own = waiting.get(owner)?.length ?? 0;
@@ -160,6 +161,10 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
     waiting: () => count,
     async close() {
       closed = true;
+      // Nobody is left waiting for what will never be begun.
+      for (const pieces of waiting.values()) for (const { reject } of pieces) reject(new UsedUp());
+      waiting.clear();
+      count = 0;
       const working = [...busy];
       busy.clear();
       await Promise.all(

@@ -1,0 +1,351 @@
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  truncateSync,
+  writeFileSync,
+} from 'node:fs';
+import { createServer, type AddressInfo, type Socket } from 'node:net';
+import { join } from 'node:path';
+import type { SourceView } from '@zephyrfield/core/api/schemas';
+import Database from 'better-sqlite3';
+import {
+  DEFAULT_NOTICE_SETTINGS,
+  NOTICE_KINDS,
+  type ChannelsByKind,
+} from '@zephyrfield/core/notify/settings';
+import request from 'supertest';
+import { FileFolder } from '../src/briefs/folder';
+import { clockGuard } from '../src/clock-guard';
+import { CannotStart, lockFolder } from '../src/data-folder';
+import { inWords } from '../src/log';
+import { problemHandler } from '../src/http/problem';
+import { troubleOf } from '../src/notify/transport';
+import { ESSAY, FLAG, FOLDER, FeedServer, Installation, PASSWORD, START, event } from './harness';
+
+let feed: FeedServer;
+let w: Installation;
+beforeAll(async () => {
+  feed = await FeedServer.start();
+});
+afterAll(() => feed.stop());
+beforeEach(async () => {
+  w = await Installation.start(feed.host);
+});
+afterEach(async () => {
+  await w.stop().catch(() => {});
+  rmSync(w.data, { recursive: true, force: true });
+});
+
+/** Somebody with a link, so that there is something to lose. */
+async function world() {
+  const { agent, learnerId } = await w.person();
+  feed.calendar(event('t1', 'Tides', 'DTSTART;VALUE=DATE:20261006'));
+  const { body } = await agent
+    .post(`/api/learners/${learnerId}/sources`)
+    .send({
+      address: `http://${feed.host}/tides.ics?key=verysecret`,
+      zone: 'Europe/Dublin',
+      name: 'Tides',
+      kind: 'course',
+      ...FLAG,
+    })
+    .expect(200);
+  return { agent, learnerId, sourceId: (body as { source: SourceView }).source.id };
+}
+const everyKindBy = (...channels: ChannelsByKind['sheet']) =>
+  Object.fromEntries(NOTICE_KINDS.map((n) => [n, channels])) as unknown as ChannelsByKind;
+const database = () => join(w.data, 'zephyrfield.sqlite');
+const up = (env: Record<string, string> = {}) => w.up(env);
+const refuses = async (why: RegExp, env: Record<string, string> = {}) => {
+  await expect(up(env)).rejects.toThrow(why);
+  await expect(up(env)).rejects.toThrow(CannotStart);
+};
+
+describe('a start', () => {
+  test('on a folder that another server has is refused, and the lock ends with that server', async () => {
+    expect(() => lockFolder(w.data)).toThrow(/another Zephyrfield is running/);
+    await w.down();
+    lockFolder(w.data)();
+    await up();
+  });
+
+  test('without the key is refused, so is one with another key, and all goes on once it is back', async () => {
+    await world();
+    await w.down();
+    const key = join(w.data, 'key');
+    const kept = readFileSync(key, 'utf8');
+    rmSync(key);
+    await refuses(/the key file .* is missing/);
+    expect(existsSync(key)).toBe(false);
+    writeFileSync(key, `${'5'.repeat(64)}\n`);
+    await refuses(/another key than the database was sealed with/);
+    writeFileSync(key, kept);
+    await up();
+  });
+
+  test('with a new key, where the operator says so, tells each link whose address is lost, and takes it anew', async () => {
+    const { sourceId } = await world();
+    await w.down();
+    rmSync(join(w.data, 'key'));
+    await up({ ZEPHYRFIELD_NEW_KEY: '1' });
+    const agent = w.caller();
+    await agent
+      .post('/api/auth/sign-in/email')
+      .send({ email: 'juno@skerrow.example', password: PASSWORD })
+      .expect(200);
+    const { body } = await agent.post(`/api/sources/${sourceId}/reading`).send({}).expect(200);
+    expect(body).toMatchObject({ source: { trouble: { code: 'sealed' } } });
+    const again = await agent
+      .put(`/api/sources/${sourceId}/address`)
+      .send({ address: `http://${feed.host}/tides.ics?key=verysecret` })
+      .expect(200);
+    expect(again.body).toMatchObject({ added: 0, gone: 0, source: { trouble: null } });
+    // From then on the new key is the key.
+    await w.restart();
+  });
+
+  test.each([
+    ['is gone', () => rmSync(database()), /is missing, but there was one/],
+    ['is empty', () => truncateSync(database()), /is empty, but there was one/],
+    ['is something else', () => writeFileSync(database(), 'x'.repeat(8192)), /is damaged/],
+    [
+      'has lost pages',
+      () => {
+        const bytes = readFileSync(database());
+        bytes.fill(0, 3 * 4096, 20 * 4096);
+        writeFileSync(database(), bytes);
+      },
+      /is damaged/,
+    ],
+  ])('on a database that %s is refused, and nothing is lost by it', async (_, harm, why) => {
+    await world();
+    writeFileSync(join(w.data, 'files', 'a'.repeat(64)), 'a file of a brief');
+    await w.down();
+    const kept = readFileSync(database());
+    for (const left of ['-wal', '-shm']) rmSync(database() + left, { force: true });
+    harm();
+    await refuses(why);
+    expect(readFileSync(join(w.data, 'files', 'a'.repeat(64)), 'utf8')).toBe('a file of a brief');
+    writeFileSync(database(), kept);
+    await up();
+  });
+});
+
+test('files are moved to a bin on no word of an empty database, and lie there for a week', () => {
+  const path = mkdtempSync(join(FOLDER, 'zephyrfield-files-'));
+  const folder = new FileFolder(path);
+  writeFileSync(join(path, 'one'), '1');
+  writeFileSync(join(path, 'two'), '2');
+  folder.tidy(new Set(), START);
+  expect(existsSync(join(path, 'one'))).toBe(true);
+  folder.tidy(new Set(['two']), START);
+  expect([existsSync(join(path, 'one')), existsSync(join(path, '.bin', 'one'))]).toEqual([false, true]);
+  // It turns out to be needed: it is back in its place.
+  folder.tidy(new Set(['one', 'two']), START + 86_400_000);
+  expect(existsSync(join(path, 'one'))).toBe(true);
+  folder.tidy(new Set(['two']), START);
+  folder.tidy(new Set(['two']), START + 8 * 86_400_000);
+  expect(existsSync(join(path, '.bin', 'one'))).toBe(false);
+  rmSync(path, { recursive: true });
+});
+
+test('a database that was taken away while it is open: writing is refused, reading goes on, and health says so', async () => {
+  const { agent, learnerId } = await world();
+  const moved = `${database()}.away`;
+  renameSync(database(), moved);
+  await new Promise((done) => setTimeout(done, 250));
+  const { body } = await agent.patch(`/api/learners/${learnerId}`).send({ name: 'Juna' }).expect(503);
+  expect(body).toMatchObject({ type: 'urn:zephyrfield:not-saved' });
+  await agent.get(`/api/learners/${learnerId}/calendars`).expect(200);
+  expect((await request(w.address).get('/readyz').expect(503)).body).toMatchObject({ storage: false });
+  renameSync(moved, database());
+});
+
+test('a database that is locked refuses writes within a moment, and reading goes on', async () => {
+  const { agent, learnerId } = await world();
+  const add = (status: number) =>
+    agent
+      .post(`/api/learners/${learnerId}/calendars`)
+      .send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG })
+      .expect(status);
+  const other = new Database(database());
+  other.exec('BEGIN IMMEDIATE');
+  const began = performance.now();
+  const { body, headers } = await add(503);
+  expect(body).toMatchObject({ type: 'urn:zephyrfield:busy' });
+  expect(headers['retry-after']).toBe('5');
+  await agent.get(`/api/learners/${learnerId}/calendars`).expect(200);
+  expect(performance.now() - began).toBeLessThan(5_000);
+  other.exec('ROLLBACK');
+  other.close();
+  await add(200);
+});
+
+test('a mail server that hangs holds up neither what is told in the app nor the stop', async () => {
+  const sockets: Socket[] = [];
+  const silent = createServer((socket) => void sockets.push(socket.on('error', () => {})));
+  await new Promise<void>((done) => silent.listen(0, '127.0.0.1', done));
+  const { port } = silent.address() as AddressInfo;
+  await w.restart({ ZEPHYRFIELD_SMTP_URL: `smtp://127.0.0.1:${port}` });
+  const { agent, learnerId } = await w.person();
+  w.confirm();
+  const made = await agent
+    .post(`/api/learners/${learnerId}/calendars`)
+    .send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG })
+    .expect(200);
+  const calendarId = (made.body as { id: string }).id;
+  await agent
+    .put('/api/notice-settings')
+    .send({ ...DEFAULT_NOTICE_SETTINGS, quiet: null, all: everyKindBy('app', 'mail') })
+    .expect(200);
+  const writeAt = (hour: number) => ({
+    id: null,
+    calendarId,
+    version: 0,
+    item: {
+      ...ESSAY,
+      kind: 'meeting',
+      title: `Meeting ${hour}`,
+      when: { kind: 'instant', at: `2026-10-07T${hour}:00:00Z`, zone: 'UTC' },
+    },
+  });
+  await agent
+    .post(`/api/learners/${learnerId}/own`)
+    .send({ writes: [writeAt(10), writeAt(15)] })
+    .expect(200);
+  const told = async () =>
+    ((await agent.get('/api/notices').expect(200)).body as { notices: { title: string }[] }).notices.map(
+      (n) => n.title,
+    );
+  const heard = async (hour: number) => {
+    w.now = Date.parse(`2026-10-07T${hour}:00:00Z`) - 60_000;
+    void w.services.engine.run();
+    while (!(await told()).includes(`Meeting ${hour}`)) await new Promise((done) => setTimeout(done, 20));
+  };
+  const began = performance.now();
+  await heard(10);
+  // A letter hangs by now.
+  await heard(15);
+  await w.down();
+  expect(performance.now() - began).toBeLessThan(9_000);
+  sockets.forEach((socket) => socket.destroy());
+  silent.close();
+  await up();
+});
+
+test.each([
+  ['SQLITE_FULL', 507, 'disk-full'],
+  ['ENOSPC', 507, 'disk-full'],
+  ['SQLITE_READONLY', 503, 'not-saved'],
+  ['SQLITE_IOERR_WRITE', 503, 'not-saved'],
+  ['EROFS', 503, 'not-saved'],
+  ['SQLITE_BUSY_SNAPSHOT', 503, 'busy'],
+  ['SOMETHING_ELSE', 500, 'fault'],
+])('%s is told to people in words, and to the log by its code', (code, status, type) => {
+  const logged: string[] = [];
+  const handle = problemHandler((message, fields = {}) => logged.push(inWords(message, fields)), {
+    note: () => {},
+  } as never);
+  const sent: { status?: number; type?: string } = {};
+  const res = {
+    locals: {},
+    headersSent: false,
+    getHeader: () => 'r1',
+    set: () => res,
+    status: (n: number) => ((sent.status = n), res),
+    type: () => res,
+    json: (body: { type: string }) => void (sent.type = body.type),
+    send: (body: string) => void (sent.type = (JSON.parse(body) as { type: string }).type),
+  };
+  handle(
+    Object.assign(new Error('/home/juno/secret'), { code }),
+    { method: 'POST' } as never,
+    res as never,
+    () => {},
+  );
+  expect(sent).toEqual({ status, type: `urn:zephyrfield:${type}` });
+  expect(logged.join()).toContain('r1');
+  expect(logged.join()).not.toContain('secret');
+});
+
+test('what is half written goes at once', async () => {
+  const path = mkdtempSync(join(FOLDER, 'zephyrfield-files-'));
+  const folder = new FileFolder(path);
+  // Where the file is to get its name stands something that cannot be replaced.
+  const bytes = new TextEncoder().encode('a file');
+  await folder.put(bytes, () => {});
+  const [name] = (await import('node:fs')).readdirSync(path);
+  rmSync(join(path, name!));
+  mkdirSync(join(path, name!));
+  await folder.put(bytes, () => {}).catch(() => {});
+  expect((await import('node:fs')).readdirSync(path).filter((n) => n.startsWith('.'))).toEqual([]);
+  rmSync(path, { recursive: true });
+});
+
+test('a refusal counts as the recipient’s only where it is of that recipient', () => {
+  const said = (command: string, responseCode: number, response = `${responseCode} no`) =>
+    troubleOf({ command, responseCode, response }).isRecipients;
+  expect(said('RCPT TO', 550)).toBe(true);
+  expect(said('RCPT TO', 553)).toBe(true);
+  for (const [command, code, response] of [
+    ['CONN', 554],
+    ['AUTH PLAIN', 535],
+    ['MAIL FROM', 550],
+    ['MAIL FROM', 530],
+    ['DATA', 552],
+    ['RCPT TO', 552],
+    ['RCPT TO', 452],
+    ['RCPT TO', 550, '550 5.7.1 relaying denied'],
+  ] as const)
+    expect([command, code, said(command, code, response)]).toEqual([command, code, false]);
+  expect(troubleOf(new Error('socket closed'))).toMatchObject({ isRecipients: false, responseCode: 0 });
+});
+
+describe('a clock', () => {
+  test('that is set back by more than a minute is noticed once; one that runs, or jumps ahead, is not', () => {
+    let [now, steady] = [START, 0];
+    const heard: number[] = [];
+    const guard = clockGuard(
+      () => now,
+      () => steady,
+      (_, by) => heard.push(by),
+    );
+    const after = (wall: number, real: number) => {
+      now += wall;
+      steady += real;
+      guard.look();
+    };
+    after(5_000, 5_000);
+    after(-20_000, 5_000);
+    after(3 * 86_400_000, 5_000);
+    expect(heard).toEqual([]);
+    after(-3 * 86_400_000, 5_000);
+    after(5_000, 5_000);
+    expect(heard).toEqual([3 * 86_400_000 + 5_000]);
+    guard.stop();
+  });
+
+  test('that was three days ahead and is right again: what was planned then is planned anew', async () => {
+    const { agent, learnerId, sourceId } = await world();
+    const due = () =>
+      w.db((db) =>
+        db.prepare('SELECT next_check_at FROM source WHERE id = ?').pluck().get(sourceId),
+      ) as number;
+    w.now = START + 3 * 86_400_000;
+    await agent.post(`/api/sources/${sourceId}/reading`).send({}).expect(200);
+    await w.services.engine.run();
+    expect(due()).toBeGreaterThan(w.now);
+    w.now = START;
+    w.services.setBack(w.now);
+    await w.services.engine.run();
+    expect(due()).toBeLessThanOrEqual(START + 3_600_000);
+    const told = w.db((db) =>
+      db.prepare('SELECT max(done_to) FROM notify_clock WHERE learner_id = ?').pluck().get(learnerId),
+    );
+    expect(told).toBeLessThanOrEqual(START);
+  });
+});
