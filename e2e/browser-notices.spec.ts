@@ -2,7 +2,11 @@ import { CHROMIUM, launchOptions } from './browsers';
 import { expect, hoursAhead, test } from './fixtures';
 
 // The light browser of the other tests has no notices; the whole one has.
-test.use({ ownDemo: 'browser notices', launchOptions: { ...launchOptions, executablePath: CHROMIUM } });
+test.use({
+  serviceWorkers: 'allow',
+  ownDemo: 'browser notices',
+  launchOptions: { ...launchOptions, executablePath: CHROMIUM },
+});
 
 test(
   'this browser tells while it is open, and leads to what it tells of',
@@ -15,9 +19,7 @@ test(
       page.evaluate(
         async () =>
           (
-            await (
-              await navigator.serviceWorker.getRegistration('/notification-worker.js')
-            )?.getNotifications()
+            await (await navigator.serviceWorker.getRegistration('/service-worker.js'))?.getNotifications()
           )?.map((n) => [n.title, (n.data as { path: string }).path]) ?? [],
       );
     await hoursAhead(page, 15);

@@ -132,9 +132,15 @@ test(
 
 test('when the server refuses, what was shown at once is taken back with a word', async ({ page }) => {
   await openCalendar(page);
-  await page.route('**/layer', (route) => route.abort());
+  await page.route('**/layer', (route) =>
+    route.fulfill({
+      status: 507,
+      contentType: 'application/problem+json',
+      body: JSON.stringify({ type: 'x', status: 507, title: 'There is no room left to save this.' }),
+    }),
+  );
   await page.getByRole('button', { name: 'Finish Tide table exercise 11' }).click();
-  await expect(page.getByRole('alert').filter({ hasText: 'cannot be reached' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'no room left' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Finish Tide table exercise 11' })).toBeVisible();
 });
 

@@ -17,7 +17,12 @@ export default defineConfig({
   reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
   outputDir: '../test-results/e2e',
   // A trace of all that is done costs an eighth of the time: for looking into one test, `TRACE=1`.
-  use: { trace: process.env['TRACE'] ? 'retain-on-failure' : 'off', screenshot: 'only-on-failure' },
+  // Where a worker stands between the page and the server, a test sees nothing of what is asked for.
+  use: {
+    serviceWorkers: 'block',
+    trace: process.env['TRACE'] ? 'retain-on-failure' : 'off',
+    screenshot: 'only-on-failure',
+  },
   projects: [
     {
       name: 'phone',

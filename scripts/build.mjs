@@ -171,6 +171,39 @@ function runAtOnce(folder) {
 }
 
 /**
+ * Bundles the worker beside the page, with what the page needs to come up by itself: the plain page, all its scripts and
+ * styles, its fonts and icons.
+ */
+async function addWorker(folder) {
+  const page = readFileSync(join(folder, 'index.html'), 'utf8');
+  const named = [...page.matchAll(/(?:src|href)="(\/[^"]+)"/g)].map((m) => m[1]);
+  const within = (part) =>
+    readdirSync(join(folder, part), { withFileTypes: true, recursive: true })
+      .filter((entry) => entry.isFile() && /\.(js|css|woff2)$/.test(entry.name))
+      .map((entry) => join(entry.parentPath, entry.name).slice(folder.length));
+  const files = [
+    ...new Set(['/index.html', '/manifest.webmanifest', ...named, ...within('_expo'), ...within('fonts')]),
+  ];
+  const precached = files.map((url) => ({
+    url,
+    revision: createHash('sha256')
+      .update(readFileSync(join(folder, url)))
+      .digest('hex')
+      .slice(0, 16),
+  }));
+  await build({
+    entryPoints: [join(root, 'app/worker/service-worker.js')],
+    outfile: join(folder, 'service-worker.js'),
+    bundle: true,
+    minify: true,
+    format: 'iife',
+    target: 'es2022',
+    absWorkingDir: root,
+    define: { PRECACHED: JSON.stringify(precached), 'process.env.NODE_ENV': '"production"' },
+  });
+}
+
+/**
  * Puts a compressed copy beside each file that gets smaller by it: done once here and not at each request.
  */
 function compress(folder) {
@@ -197,6 +230,7 @@ export async function buildWeb() {
   runAtOnce(out);
   await addFirst(out);
   await addDrawn(out);
+  await addWorker(out);
   compress(out);
   writeFileSync(stamp, sources);
 }

@@ -14,7 +14,7 @@ export function browserState(): BrowserState {
       : 'unasked';
 }
 
-const worker = () => navigator.serviceWorker.register('/notification-worker.js');
+const worker = () => navigator.serviceWorker.register('/service-worker.js');
 
 /** Asks the person, which the browser allows only after a press. */
 export async function askBrowser(): Promise<BrowserState> {

@@ -1,14 +1,14 @@
-import type { LayerChange, PersonLayerChange } from '@zephyrfield/core/api/layer';
 import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { editOccurrence, isPersonal } from '@zephyrfield/core/item/layer';
 import { call } from './client';
+import type { LayerEdit } from './layer-edit';
 import { serverNow } from './now';
+import { isUnreached, keepForLater } from './outbox';
 import { useUndo } from './undo';
 import { writing } from './writing';
 import { askAnewOnTheWay, keys, queryClient, refresh } from './queries';
 
-/** What may change of what the crew shares, and of what a person has for themselves: one of the two at a time. */
-export type LayerEdit = Omit<LayerChange & PersonLayerChange, 'recurrenceId' | 'version'>;
+export type { LayerEdit };
 
 const same = (a: { itemId: string; recurrenceId: string }, b: { itemId: string; recurrenceId: string }) =>
   a.itemId === b.itemId && a.recurrenceId === b.recurrenceId;
@@ -117,6 +117,11 @@ async function write(
     }
     return saved;
   } catch (error) {
+    if (isUnreached(error) && change.timer === undefined) {
+      const { itemId, recurrenceId, title } = given;
+      keepForLater({ kind: 'layer', learnerId, itemId, recurrenceId, change, words: words ?? title });
+      return latest(learnerId, given);
+    }
     show(learnerId, before);
     // Whatever is the matter, what the server says from now on counts.
     written.delete(id);
@@ -154,7 +159,13 @@ async function writeAll(
       saved.push(...(await call('finishAll', { params: { learnerId }, body: { items, finished } })));
     }
   } catch (error) {
-    useUndo.getState().failed(error);
+    if (isUnreached(error))
+      for (const o of all.slice(saved.length)) {
+        const { itemId, recurrenceId, title } = o;
+        show(learnerId, editOccurrence(o, { finished }, serverNow()));
+        keepForLater({ kind: 'layer', learnerId, itemId, recurrenceId, change: { finished }, words: title });
+      }
+    else useUndo.getState().failed(error);
   }
   for (const o of saved) {
     written.set(`${o.itemId} ${o.recurrenceId}`, o);

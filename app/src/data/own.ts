@@ -9,18 +9,31 @@ import { Refusal, call } from './client';
 import { useUndo } from './undo';
 import { ownAt, type OwnAt } from './own-at';
 import { serverNow } from './now';
+import { newKey } from './key';
+import { isUnreached, keepForLater } from './outbox';
 import { askAnewOnTheWay, keys, queryClient, refresh, refreshLearner } from './queries';
 import { writing } from './writing';
 
 /**
- * Writes items of a person's own making, all or none, with the way back.
+ * Writes items of a person's own making, all or none, with the way back. New ones that cannot be sent are kept on this
+ * device; nothing is given of them yet.
  * @throws Refusal
  */
 export const writeOwn = (learnerId: string, writes: OwnWrite[], words: string): Promise<OwnWritten[]> =>
   writing(write(learnerId, writes, words));
 
-async function write(learnerId: string, writes: OwnWrite[], words: string): Promise<OwnWritten[]> {
-  const written = await send(learnerId, writes);
+async function write(learnerId: string, given: OwnWrite[], words: string): Promise<OwnWritten[]> {
+  // Sent again after its answer was lost, a new one is still one.
+  const writes = given.map((w) => (w.id === null ? { ...w, key: w.key ?? newKey() } : w));
+  let written: OwnWritten[];
+  try {
+    written = await send(learnerId, writes);
+  } catch (error) {
+    // What changes something that is there is looked at again by who wrote it; what is new waits.
+    if (!isUnreached(error) || writes.some((w) => w.id !== null)) throw error;
+    keepForLater({ kind: 'own', learnerId, writes, words });
+    return [];
+  }
   useUndo.getState().did({ words, undo: () => writing(putBack(learnerId, written)) });
   return written;
 }

@@ -21,6 +21,7 @@ import { prefetchedValue, whenCame } from './prefetch';
 import { REACH, between, nearDays } from '@zephyrfield/core/view/near';
 import { keepFor } from './forget';
 import { setServerNow } from './now';
+import { withKept } from './outbox';
 import { pathOf } from './path';
 
 export const queryClient = new QueryClient({
@@ -95,7 +96,8 @@ export function useOccurrences(learnerId: string, now: number, days?: { first: n
   const around = nearDays(now);
   const ask = (first: number, last: number) => ({
     queryKey: [...keys.occurrences(learnerId), first, last],
-    queryFn: () => call('occurrences', { params: { learnerId }, query: between(first, last) }),
+    queryFn: async () =>
+      withKept(await call('occurrences', { params: { learnerId }, query: between(first, last) })),
     ...begun('occurrences', { params: { learnerId }, query: between(first, last) }),
   });
   const pieces: number[] = [];
@@ -145,7 +147,7 @@ export const useItem = (id: string, recurrenceId: string) =>
 export const useUndated = (learnerId: string) =>
   useQuery<OccurrenceView[]>({
     queryKey: keys.undated(learnerId),
-    queryFn: () => call('undated', { params: { learnerId } }),
+    queryFn: async () => withKept(await call('undated', { params: { learnerId } })),
   });
 
 /**

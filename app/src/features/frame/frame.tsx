@@ -22,6 +22,7 @@ import { Guard } from '@/ui/guard';
 import { Notice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { FieldHabits } from '@/ui/field-habits';
+import { KeptLine } from './kept-line';
 import { TimerLine } from './timer-line';
 import { UndoBar } from './undo-bar';
 import { useHabits } from './use-habits';
@@ -112,6 +113,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
           <Places />
           <View role="main" className="min-h-0 min-w-0 flex-1">
             {page}
+            <KeptLine />
             <UndoBar />
           </View>
           {writing}

@@ -60,7 +60,8 @@ export function useOwnWrites({ learnerId, fields, calendar, mark, onMeanwhile }:
   async function add(item: OwnItem, brief: Brief | undefined): Promise<void> {
     const words = `${item.title} added to ${calendar?.name ?? ''}`;
     const [written] = await writeOwn(learnerId, [{ id: null, calendarId, item, version: 0 }], words);
-    const { id } = written!;
+    if (!written) return;
+    const { id } = written;
     if (brief) await call('changeBrief', { params: { id }, body: { recurrenceId: '', brief } });
     const estimate = Math.round(Number(minutes));
     if (!(estimate > 0) || !isWork(item.kind) || item.repeat) return;
