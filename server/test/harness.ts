@@ -107,8 +107,8 @@ export class Installation {
     private readonly allow: string,
   ) {}
 
-  static async start(allow = '', env: Record<string, string> = {}): Promise<Installation> {
-    const installation = new Installation(mkdtempSync(join(FOLDER, 'zephyrfield-')), allow);
+  static async start(allow = '', env: Record<string, string> = {}, folder = FOLDER): Promise<Installation> {
+    const installation = new Installation(mkdtempSync(join(folder, 'zephyrfield-')), allow);
     await installation.up(env);
     return installation;
   }

@@ -116,7 +116,7 @@ function problemOfStorage(error: unknown): ProblemError | null {
  * secret link.
  */
 export const placeOf = (error: unknown): string =>
-  error instanceof Error ? `${error.name} at ${error.stack?.split('\n')[1]?.trim() ?? '?'}` : typeof error;
+  error instanceof Error ? `${error.name} ${error.stack?.split('\n')[1]?.trim() ?? 'at ?'}` : typeof error;
 
 /** The code of an error of the system or the database; empty where it has none. */
 export const codeOf = (error: unknown): string =>
