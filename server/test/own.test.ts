@@ -96,6 +96,9 @@ test('the same new item sent twice, since its answer was lost, is one; anotherâ€
   const [first] = (await write([once])).written;
   expect((await write([once])).written[0]).toMatchObject({ id: first!.id, version: first!.version });
   expect(await seen()).toHaveLength(1);
+  // Sent again with something else, it says that, and is one still.
+  await write([{ ...once, item: { ...essay, title: 'Essay, second draft' } }]);
+  expect((await seen()).map((o) => o.title)).toEqual(['Essay, second draft']);
   // The same key in another schedule makes another item.
   const elsewhere = await w.learner(agent);
   const made = await agent

@@ -99,19 +99,24 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
     return new Map(items.map(({ id }, i) => [id, found[i]!]));
   }
 
-  /** What was made of the same write before, whose answer was lost. */
-  function madeBefore(
+  /**
+   * Writes one that was made before under the same key, whose answer was lost: nothing where it says the same, else what
+   * it says now.
+   */
+  function writeAgain(
     learnerId: string,
-    {
-      id,
-      isNew,
-      key,
-      calendarId,
-    }: { id: string; isNew: boolean; key?: string | undefined; calendarId: string },
+    write: OwnItemWrite & { id: string },
+    dates: OwnDates | undefined,
+    now: number,
   ): OwnWritten | null {
-    const made = isNew && key !== undefined ? store.byId(id) : undefined;
-    if (!made || made.item.learnerId !== learnerId) return null;
-    return { id, version: made.item.version, before: { calendarId, item: null } };
+    const made = write.key === undefined ? undefined : store.byId(write.id)?.item;
+    if (!made || made.learnerId !== learnerId) return null;
+    const { id, version } = made;
+    const isSame = JSON.stringify(ownOf(made.content, made)) === JSON.stringify(write.item);
+    const before = { calendarId: write.calendarId, item: null };
+    if (isSame && made.calendarId === write.calendarId && made.goneAt === null)
+      return { id, version, before };
+    return { ...writeOne(learnerId, { ...write, version }, false, dates, now), before };
   }
 
   function writeOne(
@@ -246,10 +251,11 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
             `There are ${MOST.ownItems} items of your own, which is the most.`,
             'Remove some first.',
           );
-        return writes.map(
-          (write) =>
-            madeBefore(learnerId, write) ?? writeOne(learnerId, write, write.isNew, dates.get(write.id), now),
-        );
+        return writes.map((write) => {
+          const found = dates.get(write.id);
+          const again = write.isNew ? writeAgain(learnerId, write, found, now) : null;
+          return again ?? writeOne(learnerId, write, write.isNew, found, now);
+        });
       });
       changed(learnerId);
       return written;

@@ -2,9 +2,10 @@ import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import type { Brief } from '@zephyrfield/core/api/own';
 import { isWork } from '@zephyrfield/core/item/kind';
 import type { OwnItem } from '@zephyrfield/core/item/own';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { Refusal, call } from '@/data/client';
 import { useDraft, type Draft } from '@/data/draft';
+import { newKey } from '@/data/key';
 import { changeLayer } from '@/data/layer';
 import { asItStands, isChangedMeanwhile, removalsFor, writeOwn, writesFor, type Scope } from '@/data/own';
 import type { OwnAt } from '@/data/own-at';
@@ -55,11 +56,15 @@ export function useOwnWrites({ learnerId, fields, calendar, mark, onMeanwhile }:
     }
   };
   const { calendarId, minutes, skipDaysOff } = fields;
+  // Pressed again after an answer was lost on the way, it is still the same one.
+  const key = useRef(newKey());
 
   /** A new item, with a brief to begin from and an estimate where they are given. */
   async function add(item: OwnItem, brief: Brief | undefined): Promise<void> {
     const words = `${item.title} added to ${calendar?.name ?? ''}`;
-    const [written] = await writeOwn(learnerId, [{ id: null, calendarId, item, version: 0 }], words);
+    const write = { id: null, key: key.current, calendarId, item, version: 0 };
+    const [written] = await writeOwn(learnerId, [write], words);
+    key.current = newKey();
     if (!written) return;
     const { id } = written;
     if (brief) await call('changeBrief', { params: { id }, body: { recurrenceId: '', brief } });
