@@ -182,7 +182,7 @@ async function addWorker(folder) {
       .filter((entry) => entry.isFile() && /\.(js|css|woff2)$/.test(entry.name))
       .map((entry) => join(entry.parentPath, entry.name).slice(folder.length));
   const files = [
-    ...new Set(['/index.html', '/manifest.webmanifest', ...named, ...within('_expo'), ...within('fonts')]),
+    ...new Set(['/index.html', ...named, ...within('_expo'), ...within('fonts')]),
   ];
   const precached = files.map((url) => ({
     url,
