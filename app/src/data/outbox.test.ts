@@ -93,6 +93,27 @@ test('a server that has no room, or starts, gets it later; it is tried again by 
   jest.useRealTimers();
 });
 
+test('two windows keep what they have in one place, and neither loses the other’s', async () => {
+  const steaming = of('Steaming ribs');
+  put(steaming);
+  cutOff();
+  const other = {
+    kind: 'layer',
+    key: 'k',
+    learnerId: 'juno',
+    itemId: 'x',
+    recurrenceId: '',
+    change: {},
+    words: 'X',
+  };
+  localStorage.setItem('zephyrfield-outbox', JSON.stringify([other]));
+  await finish('juno', steaming, true);
+  expect(waiting()).toEqual(['X', 'Steaming ribs: finished']);
+  localStorage.setItem('zephyrfield-outbox', '[]');
+  window.dispatchEvent(new StorageEvent('storage', { key: 'zephyrfield-outbox' }));
+  expect(waiting()).toEqual([]);
+});
+
 test('what another version has kept, or somebody has written there, is passed over', async () => {
   localStorage.setItem(
     'zephyrfield-outbox',

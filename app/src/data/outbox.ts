@@ -41,12 +41,17 @@ interface Outbox {
   waiting: readonly Kept[];
 }
 export const useOutbox = create<Outbox>()(() => ({ waiting: read() }));
-
-function keep(waiting: readonly Kept[]): void {
-  useOutbox.setState({ waiting });
-  localStorage.setItem(NAME, JSON.stringify(waiting));
-}
 onForget(() => useOutbox.setState({ waiting: [] }));
+
+/** Changes what waits as it is now: other windows of this browser keep theirs in the same place. */
+function keep(change: (waiting: readonly Kept[]) => readonly Kept[]): void {
+  const waiting = change(read());
+  localStorage.setItem(NAME, JSON.stringify(waiting));
+  useOutbox.setState({ waiting });
+}
+globalThis.addEventListener?.('storage', ({ key }) => {
+  if (key === NAME) useOutbox.setState({ waiting: read() });
+});
 
 /** Whether something failed since there is no way to the server: then it is kept. */
 export const isUnreached = (error: unknown): boolean =>
@@ -54,7 +59,7 @@ export const isUnreached = (error: unknown): boolean =>
 
 /** Keeps a change until it can be sent. */
 export function keepForLater(change: DistributiveOmit<Kept, 'key'>): void {
-  keep([...useOutbox.getState().waiting, { ...change, key: newKey() } as Kept]);
+  keep((waiting) => [...waiting, { ...change, key: newKey() } as Kept]);
   watch();
 }
 type DistributiveOmit<T, K extends PropertyKey> = T extends unknown ? Omit<T, K> : never;
@@ -89,7 +94,7 @@ export function sendKept(sent: (learnerId: string) => void): Promise<void> {
         useUndo.getState().failed(error);
       }
       const { key, learnerId } = next;
-      keep(useOutbox.getState().waiting.filter((k) => k.key !== key));
+      keep((waiting) => waiting.filter((k) => k.key !== key));
       sent(learnerId);
     }
   })().finally(() => {
