@@ -1,12 +1,10 @@
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
+import { codeOf } from './fault.ts';
 
 /** What keeps a server from starting, in words for who runs it. */
 export class CannotStart extends Error {}
-
-const busy = (error: unknown) =>
-  error instanceof Error && 'code' in error && String(error.code).startsWith('SQLITE_BUSY');
 
 /**
  * Keeps a data folder for one server. The lock is the operating system's, on a file that SQLite opens: it ends with
@@ -22,7 +20,7 @@ export function lockFolder(data: string): () => void {
     held.exec('BEGIN EXCLUSIVE');
   } catch (error) {
     held.close();
-    if (!busy(error)) throw error;
+    if (!codeOf(error).startsWith('SQLITE_BUSY')) throw error;
     throw new CannotStart(
       `another Zephyrfield is running on ${data}. Stop it first; two on one folder would tell everybody everything twice.`,
     );

@@ -4,6 +4,7 @@ import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { readConfig } from '../config.ts';
 import { openDatabase } from '../db/open.ts';
+import { codeOf } from '../fault.ts';
 import { rotateKey } from '../key.ts';
 
 const data = resolve(readConfig(process.env).DATA);
@@ -22,7 +23,7 @@ try {
     `${count === 1 ? 'One link is' : `${count} links are`} sealed with a new key. Everybody has to sign in again. Keep a new backup of the key file.`,
   );
 } catch (error) {
-  const isBusy = error instanceof Error && 'code' in error && String(error.code).startsWith('SQLITE_BUSY');
+  const isBusy = codeOf(error).startsWith('SQLITE_BUSY');
   if (!isBusy) throw error;
   console.error('The server is running. Stop it and try again; nothing was changed.');
   process.exit(1);

@@ -5,6 +5,7 @@ import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3'
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
 import { readMigrationFiles } from 'drizzle-orm/migrator';
 import { CannotStart } from '../data-folder.ts';
+import { codeOf } from '../fault.ts';
 import * as schema from './schema.ts';
 
 /** Whether migrations were run on a database that are none of ours. */
@@ -63,8 +64,7 @@ export function openDatabase(file: string, migrations: string): Db {
     return db as Db;
   } catch (error) {
     client.close();
-    const code = error instanceof Error && 'code' in error ? String(error.code) : '';
-    throw /^SQLITE_(CORRUPT|NOTADB)/.test(code) ? damaged(file) : error;
+    throw /^SQLITE_(CORRUPT|NOTADB)/.test(codeOf(error)) ? damaged(file) : error;
   }
 }
 

@@ -13,7 +13,9 @@ const FARTHEST_CHECK = DAY + 6 * HOUR;
  */
 export function setBack({ $client: sqlite }: Db, now: number, chance: () => number): void {
   sqlite.transaction(() => {
-    sqlite.prepare('UPDATE notify_clock SET done_to = @now, next_at = @now WHERE done_to > @now').run({ now });
+    sqlite
+      .prepare('UPDATE notify_clock SET done_to = @now, next_at = @now WHERE done_to > @now')
+      .run({ now });
     sqlite.prepare('UPDATE sheet_clock SET done_to = @now, next_at = @now WHERE done_to > @now').run({ now });
     sqlite
       .prepare(

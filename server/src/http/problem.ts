@@ -1,3 +1,4 @@
+import { codeOf } from '../fault.ts';
 import type { Log } from '../log.ts';
 import { versionOf } from '@zephyrfield/core/lib/version';
 import type { Problem } from '@zephyrfield/core/api/schemas';
@@ -117,10 +118,6 @@ function problemOfStorage(error: unknown): ProblemError | null {
  */
 export const placeOf = (error: unknown): string =>
   error instanceof Error ? `${error.name} ${error.stack?.split('\n')[1]?.trim() ?? 'at ?'}` : typeof error;
-
-/** The code of an error of the system or the database; empty where it has none. */
-export const codeOf = (error: unknown): string =>
-  error instanceof Error && 'code' in error ? String(error.code) : '';
 
 /** A request by its method and the pattern of its path, never its parameters: they may hold what is secret. */
 export const routeOf = (req: Request): string =>

@@ -1,5 +1,6 @@
 import { setTimeout as setTimer } from 'node:timers/promises';
-import { codeOf, placeOf } from '../http/problem.ts';
+import { codeOf } from '../fault.ts';
+import { placeOf } from '../http/problem.ts';
 import type { Log } from '../log.ts';
 import { sheetsBetween } from '@zephyrfield/core/notify/settings';
 import { DAY } from '@zephyrfield/core/time/civil';
