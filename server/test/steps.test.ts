@@ -10,7 +10,7 @@ import { readBytes } from '../src/gather/read-bytes';
 import { inSteps, STEP, type Steps } from '../src/gather/steps';
 import { gatherStore, type GatherStore } from '../src/gather/store';
 import { peopleStore } from '../src/people/store';
-import { FLAG, START, calendarText, event } from './harness';
+import { FLAG, FeedServer, Installation, START, calendarText, event } from './harness';
 
 let folder: string;
 let db: Db;
@@ -18,10 +18,12 @@ let store: GatherStore;
 const SPAN = horizon(START);
 /** So many entries with a date each take more than two steps. */
 const MANY = STEP + 100;
-const feed = (day: string) =>
+/** So many take longer to be written than to be read. */
+const LONG = 15_000;
+const feed = (day: string, many = MANY) =>
   new TextEncoder().encode(
     calendarText(
-      ...Array.from({ length: MANY }, (_, i) =>
+      ...Array.from({ length: many }, (_, i) =>
         event(`e${i}`, `Sheet ${i}`, `DTSTART;VALUE=DATE:202611${day}`),
       ),
     ),
@@ -113,4 +115,49 @@ test('nothing more is put into what was taken away between two steps', async () 
   store.change('s', { removedAt: START });
   await expect(inSteps(store, steps)).rejects.toMatchObject({ problem: { status: 404 } });
   expect(onDay('12')).toBe(STEP / 2);
+});
+
+describe('a long link', () => {
+  let server: FeedServer;
+  let w: Installation;
+  beforeEach(async () => {
+    server = await FeedServer.start();
+    w = await Installation.start(server.host);
+  });
+  afterEach(async () => {
+    await w.stop();
+    await server.stop();
+  });
+
+  test('a check that is due while a long link is read in for the first time waits, and finds nothing left to do', async () => {
+    const count = (what: string) =>
+      w.db((other) => other.prepare(`SELECT count(*) FROM ${what}`).pluck().get());
+    /** How many entries stand each time the link is asked for */
+    const standing: unknown[] = [];
+    server.answer = (_req, res) => {
+      standing.push(count('item'));
+      res.writeHead(200, { 'content-type': 'text/calendar' }).end(feed('12', LONG));
+    };
+    const { agent, learnerId } = await w.person();
+    const following = agent
+      .post(`/api/learners/${learnerId}/sources`)
+      .send({
+        address: `http://${server.host}/long.ics?key=1`,
+        zone: 'UTC',
+        name: 'Long',
+        kind: 'course',
+        ...FLAG,
+      })
+      .then((reply) => reply);
+    while (!count('source')) await new Promise((done) => setTimeout(done, 1));
+    // Its first step is done, and it is due at once, should the others never come.
+    await w.services.schedule.turn();
+    expect((await following).status).toBe(200);
+    expect(standing).toEqual([0, LONG]);
+    expect(count('item')).toBe(LONG);
+    expect((await agent.get(`/api/learners/${learnerId}/changes`).expect(200)).body).toEqual([]);
+    expect((await agent.get(`/api/learners/${learnerId}/sources`).expect(200)).body).toMatchObject([
+      { trouble: null },
+    ]);
+  });
 });

@@ -1,18 +1,12 @@
-import {
-  differ,
-  isSuspicious,
-  standsAt,
-  type Differences,
-  type Snapshot,
-} from '@zephyrfield/core/gather/differences';
+import { differ, isSuspicious, type Differences, type Snapshot } from '@zephyrfield/core/gather/differences';
 import { snapshotOf } from '@zephyrfield/core/gather/snapshot';
-import { recurrenceIdOf, type When } from '@zephyrfield/core/time/when';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { orderedId } from '../db/ids.ts';
 import { notFound } from '../http/problem.ts';
 import type { Derived, ReadEntry } from './read-bytes.ts';
 import type { GatherStore, ItemHead, SourceRow } from './store.ts';
 import { settleSame } from './duplicates.ts';
+import { byUid, newsOf, saidOf, storeNews } from './news.ts';
 import { STEP, type Steps } from './steps.ts';
 
 export interface Applied {
@@ -52,8 +46,48 @@ export function* applyReading(
   reading: Derived,
   options: ApplyOptions,
 ): Steps<Applied> {
-  const { now, zone, horizon, believed, quiet, all = false } = options;
+  const { now, zone, horizon, believed, quiet } = options;
   if (reading.unchanged === 'all') return NOTHING;
+  const found = comparedWith(store, source, reading, options);
+  const { existing, touched, missing } = found;
+  const isNew = quiet && existing.size === 0;
+  const standing = isNew ? [] : [...touched.map((e) => existing.get(e.uid)), ...missing];
+  // The end of the older horizon bounds what can be compared: what lies beyond it is not new, only worked out
+  // now.
+  const differences = differ(
+    yield* snapshots(store, source.id, standing),
+    isNew ? [] : touched.map(standingOf),
+    {
+      asOf: now,
+      viewer: zone,
+      from: horizon.from,
+      to: isNew ? horizon.to : Math.min(source.horizonTo, horizon.to),
+      isRenewed: believed && missing.length > 0 && missing.length === existing.size,
+    },
+  );
+  const stillToCome = missing.length ? store.stillToCome(source.id, now) : 0;
+  if (!believed && missing.length && isSuspicious(differences, stillToCome))
+    return { ...NOTHING, heldBack: { missing: differences.removed.length, of: stillToCome } };
+  yield* write(store, source, { ...found, differences, rewritten: reading.rewritten }, options);
+  return isNew ? { added: touched.length, changed: 0, gone: 0, heldBack: null } : count(differences);
+}
+
+interface Compared {
+  /** What is stored of the entries that were read, and of those that are missing, by UID */
+  existing: Map<string, ItemHead>;
+  /** Entries to be looked at closely */
+  touched: ReadEntry[];
+  /** What is stored, and was not read */
+  missing: ItemHead[];
+}
+
+/** Finds by digests what has to be looked at closely. */
+function comparedWith(
+  store: GatherStore,
+  source: Source,
+  reading: Derived,
+  { horizon, all = false }: ApplyOptions,
+): Compared {
   const existing = headsOf(store, source.id, reading);
   const touched: ReadEntry[] = [];
   const seen = new Set(reading.unchanged);
@@ -73,56 +107,65 @@ export function* applyReading(
     .filter((uid) => !seen.has(uid))
     .map((uid) => existing.get(uid) ?? store.itemByUid(source.id, uid)!);
   for (const row of missing) existing.set(row.uid, row);
+  return { existing, touched, missing };
+}
 
-  const isNew = quiet && existing.size === 0;
-  const before: Snapshot[] = [];
-  let rows = 0;
-  for (const row of isNew ? [] : [...touched.map((e) => existing.get(e.uid)), ...missing]) {
+/** What stands of some items that are not gone, as it is compared. */
+function* snapshots(
+  store: GatherStore,
+  sourceId: string,
+  rows: readonly (ItemHead | undefined)[],
+): Steps<Snapshot[]> {
+  const found: Snapshot[] = [];
+  let count = 0;
+  for (const row of rows) {
     if (!row || row.goneAt !== null) continue;
     const standing = snapshot(store, row);
-    before.push(standing);
-    if ((rows += 1 + standing.occurrences.length) >= STEP) {
-      rows = 0;
-      yield* pause(store, source.id);
-    }
+    found.push(standing);
+    if ((count += 1 + standing.occurrences.length) < STEP) continue;
+    count = 0;
+    yield* pause(store, sourceId);
   }
-  // The end of the older horizon bounds what can be compared: what lies beyond it is not new, only worked out
-  // now.
-  const differences = differ(before, isNew ? [] : touched.map(standingOf), {
-    asOf: now,
-    viewer: zone,
-    from: horizon.from,
-    to: isNew ? horizon.to : Math.min(source.horizonTo, horizon.to),
-    isRenewed: believed && missing.length > 0 && missing.length === existing.size,
-  });
-  const stillToCome = missing.length ? store.stillToCome(source.id, now) : 0;
-  if (!believed && missing.length && isSuspicious(differences, stillToCome)) {
-    return { ...NOTHING, heldBack: { missing: differences.removed.length, of: stillToCome } };
-  }
+  return found;
+}
 
+/** Writes what differs: with each entry its dates, its own layers and its news, in one step. */
+function* write(
+  store: GatherStore,
+  source: Source,
+  {
+    existing,
+    touched,
+    missing,
+    differences,
+    rewritten,
+  }: Compared & { differences: Differences; rewritten: Derived['rewritten'] },
+  options: ApplyOptions,
+): Steps<void> {
   for (const { from, to } of differences.reissued) {
     const row = existing.get(from)!;
     existing.delete(from);
     existing.set(to, row);
   }
   const hasFresh = touched.some((e) => !existing.has(e.uid));
-  const news = byUid(quiet ? [] : newsOf(differences));
+  const news = byUid(options.quiet ? [] : newsOf(differences));
   const movedIds = byUid(differences.movedIds);
   /** What this step has written */
   const ids = new Map<string, string>();
+  let rows = 0;
+  const finish = () => {
+    rows = 0;
+    if (!ids.size) return;
+    moveLayers(store, movedIds, ids);
+    settleSame(store.duplicates, source.learnerId, [...ids.values()], options.zone);
+    storeNews(store, source.learnerId, news, ids, options.now);
+    ids.clear();
+  };
   function* written(count: number): Steps<void> {
     if ((rows += count) < STEP) return;
     finish();
     yield* pause(store, source.id);
   }
-  const finish = () => {
-    rows = 0;
-    if (!ids.size) return;
-    moveLayers(store, movedIds, ids);
-    settleSame(store.duplicates, source.learnerId, [...ids.values()], zone);
-    storeNews(store, source, news, ids, options);
-    ids.clear();
-  };
   for (const entry of touched) {
     ids.set(entry.uid, put(store, source, entry, existing.get(entry.uid), options));
     yield* written(1 + entry.occurrences.length);
@@ -131,19 +174,18 @@ export function* applyReading(
   const rolledOff = new Set(differences.rolledOff.map((r) => r.uid));
   for (const row of missing) {
     if (existing.get(row.uid) !== row || rolledOff.has(row.uid)) continue;
-    store.markGone(row.id, now);
+    store.markGone(row.id, options.now);
     store.occurrences.clear(row.id);
     // Something new may be what this was: a person is asked before what they have added is out of sight.
     if (hasFresh && store.layers.datesOf(row.id).length) store.unmatched.setUnmatched(row.id, true);
     ids.set(row.uid, row.id);
     yield* written(2);
   }
-  for (const [uid, writing] of reading.rewritten) {
+  for (const [uid, writing] of rewritten) {
     store.rewrite(source.id, uid, writing);
     yield* written(1);
   }
   finish();
-  return isNew ? { added: touched.length, changed: 0, gone: 0, heldBack: null } : count(differences);
 }
 
 /** Ends a step. @throws ProblemError where the source was taken away meanwhile: then nothing more is put into it */
@@ -220,20 +262,6 @@ function put(
   return id;
 }
 
-/** What is said of each UID, in the order it is said. */
-function byUid<T extends { uid: string }>(list: readonly T[]): Map<string, (T & { order: number })[]> {
-  const groups = new Map<string, (T & { order: number })[]>();
-  list.forEach((each, order) => {
-    const group = groups.get(each.uid);
-    if (group) group.push({ ...each, order });
-    else groups.set(each.uid, [{ ...each, order }]);
-  });
-  return groups;
-}
-/** What is said of some UIDs, in the order it is said. */
-const saidOf = <T extends { order: number }>(groups: ReadonlyMap<string, T[]>, uids: Iterable<string>): T[] =>
-  [...uids].flatMap((uid) => groups.get(uid) ?? []).sort((a, b) => a.order - b.order);
-
 /** A series moved as a whole: its occurrences have new names, and own layers go along. */
 function moveLayers(
   store: GatherStore,
@@ -246,73 +274,6 @@ function moveLayers(
       return { from: { itemId, recurrenceId: from }, to: { itemId, recurrenceId: to } };
     }),
   );
-}
-
-interface News {
-  uid: string;
-  recurrenceId: string | null;
-  kind: 'added' | 'moved' | 'reworded' | 'calledOff' | 'removed';
-  title: string;
-  from?: When;
-  to?: When;
-  formerTitle?: string;
-}
-
-/** What a reading has to tell. */
-function newsOf(d: Differences): News[] {
-  const of = <K extends News['kind']>(
-    kind: K,
-    e: { uid: string; recurrenceId: string | null; title: string },
-  ) => ({
-    kind,
-    uid: e.uid,
-    recurrenceId: e.recurrenceId,
-    title: e.title,
-  });
-  return [
-    ...d.added.map((e) => ({ ...of('added', e), to: e.start })),
-    ...d.moved.map((e) => ({ ...of('moved', e), from: e.from, to: e.to })),
-    ...d.reworded.map((e) => ({ ...of('reworded', e), ...(e.from === e.to ? {} : { formerTitle: e.from }) })),
-    ...d.calledOff.map((e) => ({ ...of('calledOff', e), from: e.start })),
-    ...d.removed.map((e) => ({ ...of('removed', e), from: e.start })),
-  ];
-}
-
-/** Writes what there is to tell of some entries. */
-function storeNews(
-  store: GatherStore,
-  { learnerId }: Source,
-  news: ReadonlyMap<string, (News & { order: number })[]>,
-  ids: ReadonlyMap<string, string>,
-  { now }: ApplyOptions,
-): void {
-  for (const each of saidOf(news, ids.keys())) {
-    const { uid, recurrenceId, kind, title, from = null, to = null, formerTitle = null } = each;
-    const head = store.duplicates.head(ids.get(uid)!);
-    if (!head || (head.sameAs !== null && isToldBy(store, head.sameAs, kind, to))) continue;
-    store.addChange({
-      learnerId,
-      calendarId: head.calendarId,
-      itemId: head.id,
-      recurrenceId: recurrenceId ?? '',
-      kind,
-      title,
-      from,
-      to,
-      formerTitle,
-      at: now,
-    });
-  }
-}
-
-/**
- * Whether news of an item that is shown as part of another one is no news there: the other one stands
- * already, or still, where this one now says. A date that only this one has moved is told.
- */
-function isToldBy(store: GatherStore, primary: string, kind: string, to: When | null): boolean {
-  const standing = store.occurrencesOf(primary).filter((o) => o.status !== 'cancelled');
-  if (kind === 'moved' && to) return standing.some((o) => recurrenceIdOf(standsAt(o)) === recurrenceIdOf(to));
-  return kind === 'calledOff' ? standing.length === 0 : true;
 }
 
 /** How many entries are new, changed or gone, each counted once. */

@@ -116,18 +116,15 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
     const reading = await gather
       .readNew(arrived, request.zone, owner, learnerId, request)
       .catch((error: unknown) => Promise.reject(asProblem(error, true)));
-    const put = function* (): Steps<{ calendar: CalendarView; source: SourceView }> {
-      const source = {
-        kind: 'oneTimeFile' as const,
-        addressSealed: '',
-        addressMasked: name,
-        addressDigest: secrets.digest(`file:${randomUUID()}`),
-      };
-      const begun = yield* gather.begin(learnerId, request, source, arrived, reading);
-      store.removeWaiting(id);
-      return { calendar: begun.calendar, source: gather.view(store.byId(begun.id)!) };
+    const source = {
+      kind: 'oneTimeFile' as const,
+      addressSealed: '',
+      addressMasked: name,
+      addressDigest: secrets.digest(`file:${randomUUID()}`),
     };
-    const taken = await inSteps(store, put());
+    const taken = await gather.begin(learnerId, request, source, arrived, reading, () =>
+      store.removeWaiting(id),
+    );
     changed(learnerId);
     return taken;
   }

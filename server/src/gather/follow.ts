@@ -24,9 +24,13 @@ import { inSteps, type Steps } from './steps.ts';
 import type { SourceRow } from './store.ts';
 import { sourceView } from './views.ts';
 
+/** What is known of a source before it is there. */
+type Begun = Pick<SourceRow, 'kind' | 'addressSealed' | 'addressMasked' | 'addressDigest'> &
+  Partial<StoredAddress>;
+
 /** Looking into links, and beginning to follow them. */
 export function following(
-  { store, calendars, secrets, clock, fetch, changed }: GatherDeps,
+  { store, calendars, secrets, clock, fetch, changed, turns }: GatherDeps,
   { readNew, good, whenNext }: FeedReader,
 ) {
   function previewOf(
@@ -77,15 +81,10 @@ export function following(
       refuseTooMany(learnerId);
       const { url, fetched } = await fetchLink(request.address, fetch);
       const reading = await readNew(fetched, request.zone, owner, learnerId, request);
-      const take = function* (): Steps<{ calendar: CalendarView; source: SourceView }> {
-        const stored = storedAddress(url, secrets);
-        refuseTwice(learnerId, stored.addressDigest);
-        const source = { kind: 'followedLink' as const, ...stored };
-        const { calendar, id } = yield* begin(learnerId, request, source, fetched, reading);
-        store.change(id, { nextCheckAt: whenNext(id, reading.refreshSeconds) });
-        return { calendar, source: sourceView(store.byId(id)!, store) };
-      };
-      const begun = await inSteps(store, take());
+      const source = { kind: 'followedLink' as const, ...storedAddress(url, secrets) };
+      const begun = await begin(learnerId, request, source, fetched, reading, (id) =>
+        store.change(id, { nextCheckAt: whenNext(id, reading.refreshSeconds) }),
+      );
       changed(learnerId);
       return begun;
     } catch (error) {
@@ -96,16 +95,35 @@ export function following(
   /**
    * Makes a source with its calendar or calendars and puts its first reading in. One that was followed before
    * is taken up again, so that what was ticked off in it is back in its place. Broken off, a link is checked
-   * again at once, and a file is not there (`unfinished`).
+   * again at once, and a file is not there (`unfinished`). Nothing else goes on with it meanwhile.
+   * @param atLast done in its last step
    */
-  function* begin(
+  function begin(
     learnerId: string,
     request: NewCalendar,
-    source: Pick<SourceRow, 'kind' | 'addressSealed' | 'addressMasked' | 'addressDigest'> &
-      Partial<StoredAddress>,
+    source: Begun,
     arrived: Arrived,
     reading: ReadResult,
-  ): Steps<{ calendar: CalendarView; id: string }> {
+    atLast: (id: string) => void,
+  ): Promise<{ calendar: CalendarView; source: SourceView }> {
+    const id = store.byDigest(learnerId, source.addressDigest)?.id ?? orderedId(clock.now());
+    const steps = function* (): Steps<{ calendar: CalendarView; source: SourceView }> {
+      const calendar = yield* putIn(id, learnerId, request, source, arrived, reading);
+      atLast(id);
+      return { calendar, source: sourceView(store.byId(id)!, store) };
+    };
+    return turns.take(id, () => inSteps(store, steps()));
+  }
+
+  function* putIn(
+    id: string,
+    learnerId: string,
+    request: NewCalendar,
+    source: Begun,
+    arrived: Arrived,
+    reading: ReadResult,
+  ): Steps<CalendarView> {
+    refuseTwice(learnerId, source.addressDigest);
     const now = clock.now();
     const before = store.byDigest(learnerId, source.addressDigest);
     const { name, kind, category, colour, flag, zone, split } = request;
@@ -117,7 +135,6 @@ export function following(
       Object.values(sections)[0] ??
       (there[0] ?? addCalendar(calendars, learnerId, name, { kind, category, zone }, now)).id;
     if (!split) calendars.change(calendarId, { name, kind, category, colour, flag, zone });
-    const id = before?.id ?? orderedId(now);
     const row = {
       ...source,
       calendarId,
@@ -151,7 +168,7 @@ export function following(
       calendarOf: finder.calendarOf,
     });
     store.change(id, good(arrived, reading, now, span.to));
-    return { calendar: calendarView(calendars.byId(calendarId)!), id };
+    return calendarView(calendars.byId(calendarId)!);
   }
 
   function refuseTooMany(learnerId: string): void {
