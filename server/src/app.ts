@@ -82,8 +82,8 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
       {
         database: () => db.$client.prepare('SELECT 1').pluck().get() === 1,
         migrations: () => db.$client.prepare('SELECT count(*) FROM __drizzle_migrations').pluck().get() !== 0,
-        // It looks every ten seconds; a minute without it is no delay.
         storage: () => storage.isThere() && storage.isSound,
+        // It looks every ten seconds; a minute without it is no delay.
         schedule: () => performance.now() - services.schedule.lookedAt() < STUCK,
       },
       // Without mail it serves people all the same, and starting it anew would not help.

@@ -10,7 +10,7 @@ export class CannotStart extends Error {}
  * Keeps a data folder for one server. The lock is the operating system's, on a file that SQLite opens: it ends with
  * the process, however that ends.
  * @returns what lets go of it
- * @throws CannotStart where another server has it
+ * @throws CannotStart where another server has it, or nothing can be written there
  */
 export function lockFolder(data: string): () => void {
   const file = join(data, 'lock');
@@ -20,7 +20,11 @@ export function lockFolder(data: string): () => void {
     held.exec('BEGIN EXCLUSIVE');
   } catch (error) {
     held.close();
-    if (!codeOf(error).startsWith('SQLITE_BUSY')) throw error;
+    const code = codeOf(error);
+    if (!code.startsWith('SQLITE_BUSY'))
+      throw new CannotStart(
+        `nothing can be written into ${data} (${code}). Make room there, or let it be written to.`,
+      );
     throw new CannotStart(
       `another Zephyrfield is running on ${data}. Stop it first; two on one folder would tell everybody everything twice.`,
     );
@@ -40,9 +44,10 @@ const isFilled = (folder: string) =>
 export function refuseToBeginAnew(data: string): void {
   const file = join(data, 'zephyrfield.sqlite');
   if (sizeOf(file)) return;
-  const left = ['key', 'files'].filter((name) =>
-    name === 'key' ? existsSync(join(data, name)) : isFilled(join(data, name)),
-  );
+  const left = [
+    ...(existsSync(join(data, 'key')) ? ['key'] : []),
+    ...(isFilled(join(data, 'files')) ? ['files'] : []),
+  ];
   if (!left.length) return;
   throw new CannotStart(
     `the database ${file} is ${existsSync(file) ? 'empty' : 'missing'}, but there was one: its ${left.join(' and ')} lie beside it. Bring the database back from a backup. To begin anew, move the whole folder away.`,

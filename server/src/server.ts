@@ -71,6 +71,8 @@ export async function startServer(options: StartOptions): Promise<Running> {
     refuseToBeginAnew(data);
     db = openDatabase(databaseFile, migrations);
     secrets = keyFor(db, join(data, 'key'), config.NEW_KEY);
+    if (config.NEW_KEY)
+      log('ZEPHYRFIELD_NEW_KEY is set: any key is taken. Take it away again after this start.');
   } catch (error) {
     unlock();
     throw error;
@@ -129,7 +131,8 @@ export async function startServer(options: StartOptions): Promise<Running> {
     // What repeats without end comes into the stored horizon day by day.
     await undisturbed('working out what repeats', services.own.extend);
     await undisturbed('looking through the database', async () => {
-      storage.isSound = await pool.run('isSound', { file: databaseFile }, null);
+      // For itself: it may take minutes, and nothing else that the server does is to wait for it.
+      storage.isSound = await pool.run('isSound', { file: databaseFile }, 'the database');
       if (!storage.isSound) log('the database is damaged: bring it back from a backup');
     });
   };

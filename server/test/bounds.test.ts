@@ -8,7 +8,7 @@ import { openStreams } from '../src/http/live';
 import { MOST } from '../src/limits';
 import { UsedUp, workPool, type Pool } from '../src/work/pool';
 import { archive } from './archive';
-import { FLAG, FeedServer, Installation, event, type Agent, ESSAY } from './harness';
+import { FLAG, FeedServer, Installation, event, type Agent, ESSAY, PNG } from './harness';
 
 // One request, feed or file stops nobody else: work is bounded, and done where it holds up nobody.
 
@@ -134,10 +134,6 @@ describe('files', () => {
       .set('content-type', 'application/octet-stream')
       .send(bytes);
   };
-  const PNG = Buffer.from(
-    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
-    'base64',
-  );
   test.each([
     ['a picture that ends too early', 'a.png', PNG.subarray(0, 20)],
     [

@@ -5,7 +5,7 @@ import type { BriefFile, BriefPlace, KeptBrief } from '@zephyrfield/core/api/own
 import type { ItemView, OwnWritten } from '@zephyrfield/core/api/schemas';
 import type { OwnItem } from '@zephyrfield/core/item/own';
 import type request from 'supertest';
-import { FLAG, Installation, ESSAY } from './harness';
+import { FLAG, Installation, ESSAY, PNG } from './harness';
 
 let w: Installation;
 let agent: ReturnType<typeof request.agent>;
@@ -24,10 +24,6 @@ const brief = {
   questions: '',
 };
 /** A picture of one point. */
-const PNG = Buffer.from(
-  'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
-  'base64',
-);
 
 beforeAll(async () => {
   w = await Installation.start();

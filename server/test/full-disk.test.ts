@@ -3,7 +3,7 @@ import { mkdtempSync, readdirSync, rmSync, statfsSync, writeFileSync } from 'nod
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
-import { ESSAY, FLAG, Installation } from './harness';
+import { ESSAY, FLAG, Installation, PNG } from './harness';
 
 const KB = 1024;
 /** A small disk of its own, in memory. Only root may make one; elsewhere `steady.test` has what can be held without. */
@@ -67,11 +67,25 @@ afterAll(() => {
         .sort();
     expect(await there()).toEqual([...saved].sort());
 
+    // A file that has no room leaves nothing of itself.
+    const { bavail: left } = statfsSync(disk!);
+    const itemId = w.db((db) => db.prepare('SELECT id FROM item LIMIT 1').pluck().get()) as string;
+    const photo = Buffer.concat([PNG, Buffer.alloc(2_000 * KB)]);
+    const { body } = await agent
+      .post(`/api/items/${itemId}/files`)
+      .query({ name: 'sheet.png', recurrenceId: '' })
+      .set('content-type', 'application/octet-stream')
+      .send(photo)
+      .expect(507);
+    expect(body).toMatchObject({ type: 'urn:zephyrfield:disk-full' });
+    expect(statfsSync(disk!).bavail).toBeGreaterThanOrEqual(left - 4);
+    const files = () => readdirSync(join(w.data, 'files')).filter((name) => name !== '.bin');
+    expect(files()).toEqual([]);
+
     await w.restart();
     expect(await there()).toEqual([...saved].sort());
     rmSync(ballast);
     await addCalendar().expect(200);
-    expect(readdirSync(join(w.data, 'files')).filter((name) => name !== '.bin')).toEqual([]);
     await w.stop();
   },
 );

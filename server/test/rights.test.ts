@@ -10,7 +10,7 @@ import type { Router } from 'express';
 import { join } from 'node:path';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import type { AddressInfo } from 'node:net';
-import { FLAG, FeedServer, Installation, PASSWORD, event, type Agent, ESSAY } from './harness';
+import { FLAG, FeedServer, Installation, PASSWORD, event, type Agent, ESSAY, PNG } from './harness';
 
 // Every route × every id in its path, query and body × every caller. Two families live in one installation;
 // whoever belongs to the first asks for what is the second's, and afterwards all rows of the second are what
@@ -27,10 +27,6 @@ const BRIEF = {
   ask: '',
   questions: '',
 };
-const PNG = Buffer.from(
-  'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
-  'base64',
-);
 /** A word that stands in everything of the second family, and in nothing else. */
 const THEIRS = 'Saltmarsh';
 

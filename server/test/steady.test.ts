@@ -1,6 +1,5 @@
 import {
   existsSync,
-  mkdirSync,
   mkdtempSync,
   readFileSync,
   renameSync,
@@ -17,6 +16,7 @@ import {
   NOTICE_KINDS,
   type ChannelsByKind,
 } from '@zephyrfield/core/notify/settings';
+import { SMTPServer } from 'smtp-server';
 import request from 'supertest';
 import { FileFolder } from '../src/briefs/folder';
 import { clockGuard } from '../src/clock-guard';
@@ -185,11 +185,8 @@ test('a database that is locked refuses writes within a moment, and reading goes
   await add(200);
 });
 
-test('a mail server that hangs holds up neither what is told in the app nor the stop', async () => {
-  const sockets: Socket[] = [];
-  const silent = createServer((socket) => void sockets.push(socket.on('error', () => {})));
-  await new Promise<void>((done) => silent.listen(0, '127.0.0.1', done));
-  const { port } = silent.address() as AddressInfo;
+/** Somebody who is told of two meetings in the app and by mail. */
+async function withMeetings(port: number) {
   await w.restart({ ZEPHYRFIELD_SMTP_URL: `smtp://127.0.0.1:${port}` });
   const { agent, learnerId } = await w.person();
   w.confirm();
@@ -197,14 +194,13 @@ test('a mail server that hangs holds up neither what is told in the app nor the 
     .post(`/api/learners/${learnerId}/calendars`)
     .send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG })
     .expect(200);
-  const calendarId = (made.body as { id: string }).id;
   await agent
     .put('/api/notice-settings')
     .send({ ...DEFAULT_NOTICE_SETTINGS, quiet: null, all: everyKindBy('app', 'mail') })
     .expect(200);
-  const writeAt = (hour: number) => ({
+  const writes = [10, 15].map((hour) => ({
     id: null,
-    calendarId,
+    calendarId: (made.body as { id: string }).id,
     version: 0,
     item: {
       ...ESSAY,
@@ -212,19 +208,29 @@ test('a mail server that hangs holds up neither what is told in the app nor the 
       title: `Meeting ${hour}`,
       when: { kind: 'instant', at: `2026-10-07T${hour}:00:00Z`, zone: 'UTC' },
     },
-  });
-  await agent
-    .post(`/api/learners/${learnerId}/own`)
-    .send({ writes: [writeAt(10), writeAt(15)] })
-    .expect(200);
+  }));
+  await agent.post(`/api/learners/${learnerId}/own`).send({ writes }).expect(200);
   const told = async () =>
     ((await agent.get('/api/notices').expect(200)).body as { notices: { title: string }[] }).notices.map(
       (n) => n.title,
     );
-  const heard = async (hour: number) => {
+  /** Goes to just before a meeting; what is due is not waited for. */
+  const before = (hour: number) => {
     w.now = Date.parse(`2026-10-07T${hour}:00:00Z`) - 60_000;
-    void w.services.engine.run();
-    while (!(await told()).includes(`Meeting ${hour}`)) await new Promise((done) => setTimeout(done, 20));
+    return w.services.engine.run();
+  };
+  return { told, before };
+}
+const moment = () => new Promise((done) => setTimeout(done, 20));
+
+test('a mail server that hangs holds up neither what is told in the app nor the stop', async () => {
+  const sockets: Socket[] = [];
+  const silent = createServer((socket) => void sockets.push(socket.on('error', () => {})));
+  await new Promise<void>((done) => silent.listen(0, '127.0.0.1', done));
+  const { told, before } = await withMeetings((silent.address() as AddressInfo).port);
+  const heard = async (hour: number) => {
+    void before(hour);
+    while (!(await told()).includes(`Meeting ${hour}`)) await moment();
   };
   const began = performance.now();
   await heard(10);
@@ -235,6 +241,55 @@ test('a mail server that hangs holds up neither what is told in the app nor the 
   sockets.forEach((socket) => socket.destroy());
   silent.close();
   await up();
+});
+
+test('a mail that was taken while that could not be noted is noted later, and not sent again', async () => {
+  const other = new Database(database());
+  let arrived = 0;
+  const smtp = new SMTPServer({
+    authOptional: true,
+    disabledCommands: ['STARTTLS'],
+    onData(stream, _session, done) {
+      const chunks: Buffer[] = [];
+      stream
+        .on('data', (chunk: Buffer) => chunks.push(chunk))
+        .on('end', () => {
+          // The one that confirms an address is none of what is told.
+          if (Buffer.concat(chunks).includes('Meeting 10')) {
+            arrived++;
+            // From here on nothing can be written.
+            if (!other.inTransaction) other.exec('BEGIN IMMEDIATE');
+          }
+          done();
+        });
+    },
+  });
+  const listening = smtp.listen(0, '127.0.0.1');
+  await new Promise((done) => listening.once('listening', done));
+  const { before } = await withMeetings((listening.address() as AddressInfo).port);
+  await before(10);
+  expect(arrived).toBe(1);
+  await before(10);
+  expect(arrived).toBe(1);
+  other.exec('ROLLBACK');
+  await before(10);
+  expect(arrived).toBe(1);
+  expect(
+    w.db((db) => db.prepare('SELECT count(*) FROM letter WHERE next_try_at IS NOT NULL').pluck().get()),
+  ).toBe(0);
+  other.close();
+  await new Promise<void>((done) => smtp.close(() => done()));
+});
+
+test('whoever’s session is due to be prolonged goes on reading while nothing can be written', async () => {
+  const { agent, learnerId } = await world();
+  w.wall = () => Date.now() + 2 * 86_400_000;
+  const other = new Database(database());
+  other.exec('BEGIN IMMEDIATE');
+  await agent.get(`/api/learners/${learnerId}/calendars`).expect(200);
+  other.exec('ROLLBACK');
+  other.close();
+  await agent.get(`/api/learners/${learnerId}/calendars`).expect(200);
 });
 
 test.each([
@@ -270,20 +325,6 @@ test.each([
   expect(sent).toEqual({ status, type: `urn:zephyrfield:${type}` });
   expect(logged.join()).toContain('r1');
   expect(logged.join()).not.toContain('secret');
-});
-
-test('what is half written goes at once', async () => {
-  const path = mkdtempSync(join(FOLDER, 'zephyrfield-files-'));
-  const folder = new FileFolder(path);
-  // Where the file is to get its name stands something that cannot be replaced.
-  const bytes = new TextEncoder().encode('a file');
-  await folder.put(bytes, () => {});
-  const [name] = (await import('node:fs')).readdirSync(path);
-  rmSync(join(path, name!));
-  mkdirSync(join(path, name!));
-  await folder.put(bytes, () => {}).catch(() => {});
-  expect((await import('node:fs')).readdirSync(path).filter((n) => n.startsWith('.'))).toEqual([]);
-  rmSync(path, { recursive: true });
 });
 
 test('a refusal counts as the recipient’s only where it is of that recipient', () => {

@@ -2,6 +2,11 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, utimesSync } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { join } from 'node:path';
+import { DAY } from '@zephyrfield/core/time/civil';
+
+/** Where files go that nothing refers to, and for how long */
+const BIN = '.bin';
+const KEPT = 7 * DAY;
 
 /**
  * Files beside the database, each named by the SHA-256 of its bytes, so that the same one is kept once
@@ -58,7 +63,7 @@ export class FileFolder {
     for (const name of readdirSync(bin)) {
       const file = join(bin, name);
       if (used.has(name)) renameSync(file, this.of(name));
-      else if (statSync(file).mtimeMs < now - WEEK) rmSync(file);
+      else if (statSync(file).mtimeMs < now - KEPT) rmSync(file);
     }
     if (!used.size) return;
     for (const name of readdirSync(this.path)) {
@@ -68,6 +73,3 @@ export class FileFolder {
     }
   }
 }
-
-const BIN = '.bin';
-const WEEK = 7 * 86_400_000;

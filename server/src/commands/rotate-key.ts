@@ -3,8 +3,8 @@ import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { readConfig } from '../config.ts';
+import { CannotStart, lockFolder } from '../data-folder.ts';
 import { openDatabase } from '../db/open.ts';
-import { codeOf } from '../fault.ts';
 import { rotateKey } from '../key.ts';
 
 const data = resolve(readConfig(process.env).DATA);
@@ -14,17 +14,15 @@ if (!existsSync(file)) {
   process.exit(1);
 }
 try {
+  lockFolder(data);
   const db = openDatabase(file, fileURLToPath(new URL('../migrations', import.meta.url)));
-  // One writer at a time: where a server holds the database, this waits for it in vain.
-  db.$client.pragma('locking_mode = EXCLUSIVE');
   const count = rotateKey(db, join(data, 'key'));
   db.$client.close();
   console.error(
     `${count === 1 ? 'One link is' : `${count} links are`} sealed with a new key. Everybody has to sign in again. Keep a new backup of the key file.`,
   );
 } catch (error) {
-  const isBusy = codeOf(error).startsWith('SQLITE_BUSY');
-  if (!isBusy) throw error;
-  console.error('The server is running. Stop it and try again; nothing was changed.');
+  if (!(error instanceof CannotStart)) throw error;
+  console.error(`Nothing was changed: ${error.message}`);
   process.exit(1);
 }

@@ -53,8 +53,7 @@ export function openDatabase(file: string, migrations: string): Db {
     // After a long reader (a look through all of it, a copy) the log beside the database shrinks again.
     client.pragma(`journal_size_limit = ${LARGEST_LOG}`);
     client.pragma(`busy_timeout = ${BUSY_WAIT}`);
-    const fault = faultIn(client, 'quick_check');
-    if (fault !== null) throw damaged(file);
+    if (faultIn(client, 'quick_check') !== null) throw damaged(file);
     const db = drizzle(client, { schema });
     if (isForeign(client, migrations))
       throw new CannotStart(
@@ -64,10 +63,11 @@ export function openDatabase(file: string, migrations: string): Db {
     return db as Db;
   } catch (error) {
     client.close();
-    throw /^SQLITE_(CORRUPT|NOTADB)/.test(codeOf(error)) ? damaged(file) : error;
+    throw isDamage(error) ? damaged(file) : error;
   }
 }
 
+const isDamage = (error: unknown) => /^SQLITE_(CORRUPT|NOTADB)/.test(codeOf(error));
 const damaged = (file: string) =>
   new CannotStart(`${file} is damaged. Bring it back from a backup; until then nothing is read or written.`);
 
@@ -77,13 +77,17 @@ export function faultIn(client: Database.Database, check: 'quick_check' | 'integ
   return found === 'ok' ? null : found;
 }
 
-/** Whether all of a database is sound: each page and each index, read by a connection of its own. */
+/**
+ * Whether all of a database is sound: each page and each index, read by a connection of its own.
+ * @throws where it cannot be looked through, which says nothing of it
+ */
 export function isSound({ file }: { file: string }): boolean {
   const client = new Database(file, { readonly: true, fileMustExist: true });
   try {
     return faultIn(client, 'integrity_check') === null;
-  } catch {
-    return false;
+  } catch (error) {
+    if (isDamage(error)) return false;
+    throw error;
   } finally {
     client.close();
   }

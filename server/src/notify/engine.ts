@@ -69,8 +69,8 @@ export function notifyEngine({
   let mailing: Promise<void> | null = null;
   let mailAgain = false;
   let failed = false;
-  /** Whose schedule has changed, and could not be woken */
-  const missed = new Set<string>();
+  /** Whose schedule has changed, and could not be woken; null for everybody's */
+  const missed = new Set<string | null>();
 
   async function units(): Promise<void> {
     for (;;) {
@@ -127,10 +127,21 @@ export function notifyEngine({
     }
   }
 
+  const rouse = (whose: string | null) => (whose === null ? store.wakeAll() : store.wake(whose));
+  /** It follows a change that is saved: whatever is wrong here, the change must not be told as failed. */
+  function tryToRouse(whose: string | null): void {
+    try {
+      rouse(whose);
+    } catch (error) {
+      missed.add(whose);
+      log('reminders could not be woken; they are at the next turn', { code: codeOf(error) });
+    }
+  }
+
   async function turn(): Promise<void> {
-    for (const learnerId of missed) {
-      store.wake(learnerId);
-      missed.delete(learnerId);
+    for (const whose of missed) {
+      rouse(whose);
+      missed.delete(whose);
     }
     store.ensure(clock.now());
     await units();
@@ -203,13 +214,7 @@ export function notifyEngine({
     },
     /** Something of a learner's schedule has changed: what comes due is worked out anew */
     wake(learnerId: string): void {
-      // It follows a change that is saved: whatever is wrong here, the change must not be told as failed.
-      try {
-        store.wake(learnerId);
-      } catch (error) {
-        missed.add(learnerId);
-        log('reminders could not be woken; they are at the next turn', { code: codeOf(error) });
-      }
+      tryToRouse(learnerId);
       if (stopped || soon) return;
       soon = setTimeout(() => {
         soon = null;
@@ -221,11 +226,7 @@ export function notifyEngine({
     start(): void {
       stopped = false;
       stopping = false;
-      try {
-        store.wakeAll();
-      } catch (error) {
-        log('reminders could not be woken', { code: codeOf(error) });
-      }
+      tryToRouse(null);
       daily = setInterval(() => {
         try {
           store.transaction(() => {

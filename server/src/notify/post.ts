@@ -100,9 +100,13 @@ export function postOffice({
   /** Since when no mail goes out, for a reason of the mail server's or of the way to it; null while all is well */
   let troubleSince: number | null = null;
 
+  /** Letters that were taken, and could not be noted (the disk is full, say): they are noted, and not sent again */
+  const taken = new Set<string>();
+
   /** Hands a letter over, and notes at once what came of it. */
   async function send(letter: LetterRow, stillTrue: StillTrue): Promise<void> {
     const now = clock.now();
+    if (taken.has(letter.id)) return noteSent(letter);
     const waiting = store.ofLetter(letter.id).filter((r) => r.state === 'waiting');
     // What was refused before is looked at again, since hours may have gone by; what may be on its way
     // already stays as it is.
@@ -124,11 +128,17 @@ export function postOffice({
       return failed(letter, now, isRecipients, responseCode);
     }
     troubleSince = null;
+    taken.add(letter.id);
+    noteSent(letter);
+  }
+
+  function noteSent(letter: LetterRow): void {
     store.transaction(() => {
       store.letterSent(letter.id, clock.now(), letter.attempts + 1);
       if (store.mailTrouble(letter.personId)?.mailTrouble)
         store.saveSheetClock(letter.personId, { mailTrouble: null, mailTroubleSince: null });
     });
+    taken.delete(letter.id);
   }
 
   /**
