@@ -120,10 +120,8 @@ const until = Date.now() + MINUTES * 60_000;
 const began = Date.now();
 const live = async ({ cookie, id, sourceId }) => {
   for (let turn = 0; Date.now() < until; turn++) {
-    const list = await ask(
-      `/api/learners/${id}/occurrences?from=${new Date(Date.now() - 86_400_000).toISOString()}&to=${new Date(Date.now() + 90 * 86_400_000).toISOString()}`,
-      cookie,
-    );
+    const day = (n) => new Date(Date.now() + n * 86_400_000).toISOString();
+    const list = await ask(`/api/learners/${id}/occurrences?from=${day(-1)}&to=${day(90)}`, cookie);
     const one = list?.[Math.floor(Math.random() * list.length)];
     if (one)
       await ask(`/api/items/${one.itemId}/layer`, cookie, 'PATCH', {

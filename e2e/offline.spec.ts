@@ -1,9 +1,10 @@
+import type { Locator } from '@playwright/test';
 import { expect, test } from './fixtures';
 
 test.use({ serviceWorkers: 'allow', ownDemo: 'offline' });
 
 test(
-  'without a connection: the page comes up with what was last seen, a tick is kept over closing it, and sent once there is one',
+  'without a connection: the page comes up with what was last seen, a tick, a note and a new item are kept over closing it, and sent once there is one',
   { tag: '@phone' },
   async ({ page, demo }) => {
     await page.goto('/today');
@@ -19,15 +20,42 @@ test(
     await expect.poll(kept).toContain('/api/learners/juno/sources');
     const finish = page.getByRole('button', { name: /^Finish / }).first();
     await expect(finish).toBeVisible();
-    const name = (await finish.getAttribute('aria-label'))!.replace(/^Finish /, '');
+    const nameOf = async (button: Locator) =>
+      (await button.getAttribute('aria-label'))!.replace(/^Finish /, '');
+    const name = await nameOf(finish);
+    // A sheet that was looked at is there without a connection.
+    const other = await nameOf(page.getByRole('button', { name: /^Finish / }).nth(1));
+    const sheet = async () => {
+      await page
+        .getByRole('button', { name: new RegExp(`^${other},`) })
+        .first()
+        .click();
+      await expect(note).toBeVisible();
+    };
+    const note = page.getByLabel('Your note');
+    const close = () => page.getByRole('button', { name: 'Close' }).click();
+    await sheet();
+    await close();
     await demo.kill();
 
     await finish.click();
     const status = page.getByRole('status', { name: 'Not saved yet' });
     await expect(status).toContainText(`Not saved yet: ${name}`);
-    await page.reload();
+    await sheet();
+    await note.fill('Two more curves');
+    await close();
+    await expect(status).toContainText('2 changes');
+    await page.goto('/todo');
+    await page.getByRole('button', { name: 'Add an item' }).click();
+    await page.getByLabel('In one line').fill('ceramics pinch pots fri 16:00 45min');
+    await page.getByRole('button', { name: 'Add to Ceramics Studio' }).click();
+    await expect(status).toContainText('3 changes, the last one Pinch pots');
+    await page.goto('/today');
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     await expect(status).toContainText('Kept on this device');
+    await sheet();
+    await expect(note).toHaveValue('Two more curves');
+    await close();
     await expect(page.getByRole('button', { name: `Finish ${name}`, exact: true })).toHaveCount(0);
 
     await demo.up();
@@ -36,5 +64,9 @@ test(
     await page.reload();
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     await expect(page.getByRole('button', { name: `Finish ${name}`, exact: true })).toHaveCount(0);
+    await sheet();
+    await expect(note).toHaveValue('Two more curves');
+    await page.goto('/todo');
+    await expect(page.getByRole('button', { name: /^Pinch pots, Ceramics Studio/ })).toHaveCount(1);
   },
 );

@@ -19,7 +19,9 @@ for (const [name, size, part] of [
   const page = await browser.newPage({ viewport: { width: size, height: size } });
   const inner = Math.round(size * part);
   await page.setContent(
-    `<body style="margin:0;display:grid;place-items:center;height:100vh;background:${GROUND}"><div style="width:${inner}px;height:${inner}px">${svg.replace('<svg', '<svg width="100%" height="100%"')}</div></body>`,
+    `<body style="margin:0;display:grid;place-items:center;height:100vh;background:${GROUND}">
+      <div style="width:${inner}px;height:${inner}px">${svg.replace('<svg', '<svg width="100%" height="100%"')}</div>
+    </body>`,
   );
   await page.screenshot({ path: join(root, `app/public/${name}.png`) });
   await page.close();

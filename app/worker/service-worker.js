@@ -5,9 +5,8 @@ import { ExpirationPlugin } from 'workbox-expiration';
 import { cleanupOutdatedCaches, matchPrecache, precacheAndRoute } from 'workbox-precaching';
 import { registerRoute, setCatchHandler } from 'workbox-routing';
 import { CacheFirst, NetworkFirst, NetworkOnly } from 'workbox-strategies';
+import { SAID } from './said.js';
 
-/** What the server said to whoever is here: it goes with them. */
-const SAID = 'zephyrfield-said';
 const forget = () => caches.delete(SAID);
 
 self.addEventListener('install', () => self.skipWaiting());

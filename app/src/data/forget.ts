@@ -1,5 +1,6 @@
 // What a device keeps belongs to one person: what is being written, what was looked at, what was done. It
 // goes when they sign out, and when somebody else is there.
+import { SAID } from '../../worker/said.js';
 import { forgetPrefetched } from './prefetch';
 
 /** Whose what is kept is, by id. */
@@ -20,6 +21,8 @@ export function onForget(forget: () => void): void {
 export function forgetPerson(): void {
   forgetPrefetched();
   for (const forget of forgetters) forget();
+  // What the worker beside the page keeps; there is none without https.
+  void globalThis.caches?.delete(SAID);
   // After the stores: each writes down how it begins.
   for (const storage of [globalThis.localStorage, globalThis.sessionStorage]) {
     for (const key of Object.keys(storage ?? {})) if (key.startsWith(PREFIX)) storage.removeItem(key);

@@ -16,9 +16,20 @@ export function keepPage(): void {
     .catch(() => {});
 }
 
+/** What the page has asked the server for since it was opened. */
+const asked = (): string[] =>
+  performance
+    .getEntriesByType('resource')
+    .map(({ name }) => new URL(name))
+    .filter(
+      ({ origin, pathname }) => origin === location.origin && /^\/api\/(?:items|learners)\//.test(pathname),
+    )
+    .map(({ pathname, search }) => pathname + search)
+    .filter((path) => !/\/(?:live|bytes)\b/.test(path));
+
 /**
  * Asks once for what every place begins with: a page that the server has drawn came with it, and asks for it only after
- * something has changed.
+ * something has changed. And for what was looked at before the worker was there.
  */
 export async function keepSchedule(learnerId: string): Promise<void> {
   const there = worker();
@@ -31,13 +42,15 @@ export async function keepSchedule(learnerId: string): Promise<void> {
     );
   const { first, last } = nearDays(serverNow());
   const params = { learnerId };
-  for (const path of [
+  for (const path of new Set([
     pathOf('session'),
     pathOf('calendars', params),
     pathOf('occurrences', params, between(first, last)),
     pathOf('undated', params),
     pathOf('changes', params),
     pathOf('sources', params),
-  ])
+    ...asked(),
+  ]))
+    // Without a connection there is nothing to keep; what was kept before stays.
     await fetch(path).catch(() => {});
 }

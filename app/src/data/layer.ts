@@ -117,11 +117,8 @@ async function write(
     }
     return saved;
   } catch (error) {
-    if (isUnreached(error) && change.timer === undefined) {
-      const { itemId, recurrenceId, title } = given;
-      keepForLater({ kind: 'layer', learnerId, itemId, recurrenceId, change, words: words ?? title });
+    if (isUnreached(error) && change.timer === undefined && keepChange(learnerId, given, change, words))
       return latest(learnerId, given);
-    }
     show(learnerId, before);
     // Whatever is the matter, what the server says from now on counts.
     written.delete(id);
@@ -131,6 +128,14 @@ async function write(
     return null;
   }
 }
+
+/** Keeps a change until it can be sent; says whether it is kept. */
+const keepChange = (
+  learnerId: string,
+  { itemId, recurrenceId, title }: OccurrenceView,
+  change: LayerEdit,
+  words: string | null | undefined,
+): boolean => keepForLater({ kind: 'layer', learnerId, itemId, recurrenceId, change, words: words ?? title });
 
 /** How many go in one asking. */
 const AT_ONCE = 500;
@@ -159,13 +164,11 @@ async function writeAll(
       saved.push(...(await call('finishAll', { params: { learnerId }, body: { items, finished } })));
     }
   } catch (error) {
-    if (isUnreached(error))
-      for (const o of all.slice(saved.length)) {
-        const { itemId, recurrenceId, title } = o;
-        show(learnerId, editOccurrence(o, { finished }, serverNow()));
-        keepForLater({ kind: 'layer', learnerId, itemId, recurrenceId, change: { finished }, words: title });
-      }
-    else useUndo.getState().failed(error);
+    const kept = (o: OccurrenceView) => isUnreached(error) && keepChange(learnerId, o, { finished }, null);
+    let at = saved.length;
+    for (; at < all.length && kept(all[at]!); at++)
+      show(learnerId, editOccurrence(all[at]!, { finished }, serverNow()));
+    if (at < all.length) useUndo.getState().failed(error);
   }
   for (const o of saved) {
     written.set(`${o.itemId} ${o.recurrenceId}`, o);

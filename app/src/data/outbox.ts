@@ -1,4 +1,4 @@
-import type { OccurrenceView, OwnWrite } from '@zephyrfield/core/api/schemas';
+import type { ItemView, OccurrenceView, OwnWrite } from '@zephyrfield/core/api/schemas';
 import { editOccurrence, isPersonal } from '@zephyrfield/core/item/layer';
 import { create } from 'zustand';
 import { Refusal, call } from './client';
@@ -57,23 +57,39 @@ globalThis.addEventListener?.('storage', ({ key }) => {
 export const isUnreached = (error: unknown): boolean =>
   error instanceof Refusal && error.problem.status === 0;
 
-/** Keeps a change until it can be sent. */
-export function keepForLater(change: DistributiveOmit<Kept, 'key'>): void {
-  keep((waiting) => [...waiting, { ...change, key: newKey() } as Kept]);
+/**
+ * Keeps a change until it can be sent.
+ * @returns whether it is kept: a device may have no room left, or keep nothing at all
+ */
+export function keepForLater(change: DistributiveOmit<Kept, 'key'>): boolean {
+  try {
+    keep((waiting) => [...waiting, { ...change, key: newKey() } as Kept]);
+  } catch {
+    return false;
+  }
   watch();
+  return true;
 }
 type DistributiveOmit<T, K extends PropertyKey> = T extends unknown ? Omit<T, K> : never;
 
+/** What has not been sent yet of an occurrence. */
+const keptOf = ({ itemId, recurrenceId }: OccurrenceView): LayerEdit[] =>
+  useOutbox
+    .getState()
+    .waiting.flatMap((k) =>
+      k.kind === 'layer' && k.itemId === itemId && k.recurrenceId === recurrenceId ? [k.change] : [],
+    );
+
 /** What is shown of an occurrence: what the server said, with what has not been sent yet. */
-export function withKept(list: OccurrenceView[]): OccurrenceView[] {
-  const waiting = useOutbox.getState().waiting.filter((k) => k.kind === 'layer');
-  if (!waiting.length) return list;
-  return list.map((o) =>
-    waiting
-      .filter((k) => k.itemId === o.itemId && k.recurrenceId === o.recurrenceId)
-      .reduce((shown, k) => editOccurrence(shown, k.change, serverNow()), o),
-  );
-}
+export const withKept = (said: OccurrenceView): OccurrenceView =>
+  keptOf(said).reduce((shown, change) => editOccurrence(shown, change, serverNow()), said);
+
+/** Everything known of an item, with what has not been sent yet. */
+export const itemWithKept = (said: ItemView): ItemView => ({
+  ...said,
+  occurrence: withKept(said.occurrence),
+  note: keptOf(said.occurrence).findLast((change) => change.note !== undefined)?.note ?? said.note,
+});
 
 let sending: Promise<void> | null = null;
 let timer: ReturnType<typeof setTimeout> | undefined;

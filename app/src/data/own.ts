@@ -30,8 +30,8 @@ async function write(learnerId: string, given: OwnWrite[], words: string): Promi
     written = await send(learnerId, writes);
   } catch (error) {
     // What changes something that is there is looked at again by who wrote it; what is new waits.
-    if (!isUnreached(error) || writes.some((w) => w.id !== null)) throw error;
-    keepForLater({ kind: 'own', learnerId, writes, words });
+    const waits = isUnreached(error) && writes.every((w) => w.id === null);
+    if (!waits || !keepForLater({ kind: 'own', learnerId, writes, words })) throw error;
     return [];
   }
   useUndo.getState().did({ words, undo: () => writing(putBack(learnerId, written)) });

@@ -21,7 +21,7 @@ import { prefetchedValue, whenCame } from './prefetch';
 import { REACH, between, nearDays } from '@zephyrfield/core/view/near';
 import { keepFor } from './forget';
 import { setServerNow } from './now';
-import { withKept } from './outbox';
+import { itemWithKept, withKept } from './outbox';
 import { pathOf } from './path';
 
 export const queryClient = new QueryClient({
@@ -97,7 +97,7 @@ export function useOccurrences(learnerId: string, now: number, days?: { first: n
   const ask = (first: number, last: number) => ({
     queryKey: [...keys.occurrences(learnerId), first, last],
     queryFn: async () =>
-      withKept(await call('occurrences', { params: { learnerId }, query: between(first, last) })),
+      (await call('occurrences', { params: { learnerId }, query: between(first, last) })).map(withKept),
     ...begun('occurrences', { params: { learnerId }, query: between(first, last) }),
   });
   const pieces: number[] = [];
@@ -140,14 +140,14 @@ export const useTexts = (learnerId: string, wanted: boolean) =>
 export const useItem = (id: string, recurrenceId: string) =>
   useQuery<ItemView>({
     queryKey: keys.item(id, recurrenceId),
-    queryFn: () => call('item', { params: { id }, query: { recurrenceId } }),
+    queryFn: async () => itemWithKept(await call('item', { params: { id }, query: { recurrenceId } })),
   });
 
 /** Work without a date. */
 export const useUndated = (learnerId: string) =>
   useQuery<OccurrenceView[]>({
     queryKey: keys.undated(learnerId),
-    queryFn: async () => withKept(await call('undated', { params: { learnerId } })),
+    queryFn: async () => (await call('undated', { params: { learnerId } })).map(withKept),
   });
 
 /**

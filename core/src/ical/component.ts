@@ -3,6 +3,7 @@ import type { Repeat } from '../recurrence/repeatable.ts';
 import { instantIn, recurrenceIdOf, type When } from '../time/when.ts';
 import { UTC } from '../time/zone.ts';
 import type { Alarm, FeedItem } from './feed-item.ts';
+import { plainUid } from './identifiers.ts';
 import { readLinks, textLinks } from './links.ts';
 import type { Component, Property } from './property.ts';
 import { readDuration, readPeriod, readWhen, readWhens, tzidOf, type ZoneByTzid } from './values.ts';
@@ -85,7 +86,7 @@ export function readItem(
   const repeat = recurrenceId ? null : readRepeat(component, context);
   return {
     component: isTodo ? 'VTODO' : 'VEVENT',
-    uid: component.text('uid')?.trim().slice(0, 1000) ?? ownUid(title, start ?? due, description),
+    uid: plainUid(component.text('uid') ?? '') ?? ownUid(title, start ?? due, description),
     sequence: Number(component.text('sequence') ?? 0) || 0,
     title: title || description.split('\n')[0]?.slice(0, 120) || 'Untitled',
     description,

@@ -1,5 +1,5 @@
-import { addDigests, digestOf } from './digest.ts';
-import { plainUid } from './pieces.ts';
+import { addDigests, digestOf, NOISE_NAMES } from './digest.ts';
+import { plainUid } from './identifiers.ts';
 import { Bytes, contentLines, physicalLine, plainEnds, scanner, unfold } from './lines.ts';
 
 /** A component of a feed as text, not yet parsed. */
@@ -54,10 +54,9 @@ export interface CutOff {
 
 const BEGIN = /^BEGIN:\s*([A-Z0-9-]+)\s*$/i;
 const END = /^END:\s*([A-Z0-9-]+)\s*$/i;
-/** Properties that many servers write anew at every request, by the letter they begin with */
+/** What says nothing of its entry, by the letter it begins with */
 const NOISE: Uint8Array[] = [];
-for (const name of ['DTSTAMP', 'CREATED', 'LAST-MODIFIED'])
-  NOISE[name.charCodeAt(0)] = new TextEncoder().encode(name);
+for (const name of NOISE_NAMES) NOISE[name.charCodeAt(0)] = new TextEncoder().encode(name);
 const [B, E, N, U, COLON, SEMICOLON] = [66, 69, 78, 85, 58, 59];
 const LONGEST_NAME = 15;
 

@@ -1,3 +1,12 @@
+/** Properties that many servers write anew at every request: they say nothing of their entry */
+export const NOISE_NAMES = ['DTSTAMP', 'CREATED', 'LAST-MODIFIED'];
+
+/** What the two lanes of a digest begin with, and what each is multiplied by at every step */
+export const SEED_A = 0xdeadbeef | 0;
+export const SEED_B = 0x41c6ce57 | 0;
+export const TIMES_A = 0x9e3779b1;
+export const TIMES_B = 0x5f356495;
+
 /** Digests are whole numbers of 53 bits, which SQLite and JSON keep exactly. */
 const MODULUS = 2 ** 53;
 

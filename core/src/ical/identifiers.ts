@@ -4,6 +4,9 @@ import type { FeedItem } from './feed-item.ts';
 /** So many different entries under one UID may be a writer's mistake; more of them, and it is no identifier. */
 const MOST_OF_A_UID = 100;
 
+/** A UID as it is kept, of what an entry states; null for none. */
+export const plainUid = (stated: string): string | null => stated.trim().slice(0, 1000) || null;
+
 /**
  * One item per UID and recurrence-id. Of two versions the higher SEQUENCE counts; different entries under one UID (a
  * writer's mistake) are all kept, since dropping one could be dropping a deadline. Of a UID that stands on more

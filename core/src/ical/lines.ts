@@ -1,5 +1,5 @@
 import { trimEndOf } from '../lib/trim.ts';
-import { digestOf } from './digest.ts';
+import { digestOf, SEED_A, SEED_B, TIMES_A, TIMES_B } from './digest.ts';
 
 const CR = 13;
 const LF = 10;
@@ -48,10 +48,6 @@ export interface Scanner {
   bareCr: boolean;
 }
 
-const SEED_A = 0xdeadbeef | 0;
-const SEED_B = 0x41c6ce57 | 0;
-const TIMES_A = 0x9e3779b1;
-const TIMES_B = 0x5f356495;
 /** Whether a word has a byte that is zero: the classic test, by what a subtraction borrows */
 const hasZero = (word: number) => (word - 0x01010101) & ~word & 0x80808080;
 

@@ -1,4 +1,5 @@
-import { addDigests, digestOf } from './digest.ts';
+import { addDigests, digestOf, NOISE_NAMES, SEED_A, SEED_B, TIMES_A, TIMES_B } from './digest.ts';
+import { plainUid } from './identifiers.ts';
 
 /**
  * A feed's entries as they are written, told apart by nothing but what the platform's own search finds: a fraction of
@@ -33,8 +34,7 @@ const ENDS = ['\nEND:VEVENT', '\nEND:VTODO'];
 const END = /\nEND:V(?:EVENT|TODO)/g;
 const UID = /\nUID:/g;
 const INNER = /\nBEGIN:/g;
-/** Properties that many servers write anew at every request */
-const NOISE = /\n(?:DTSTAMP|CREATED|LAST-MODIFIED)[:;]/g;
+const NOISE = new RegExp(`\\n(?:${NOISE_NAMES.join('|')})[:;]`, 'g');
 const [LF, CR, TAB, SPACE] = [10, 13, 9, 32];
 
 /**
@@ -75,7 +75,7 @@ export function piecesOf(text: string, bytes: Uint8Array): Pieces | null {
       return {
         text: spans.map(([from, to]) => text.slice(from, to)).join(''),
         count,
-        lineOf: (line) => lineIn(text, spans, line),
+        lineOf: lineFinder(text, spans),
       };
     },
   };
@@ -106,9 +106,6 @@ function nextOf(text: string, pattern: RegExp): (from: number) => number {
   };
 }
 
-const TIMES_A = 0x9e3779b1;
-const TIMES_B = 0x5f356495;
-
 /** The digest of each piece between two starts, without its noise. */
 function digestsOf(text: string, bytes: Uint8Array, starts: readonly number[]): Float64Array {
   const digests = new Float64Array(starts.length - 1);
@@ -120,8 +117,8 @@ function digestsOf(text: string, bytes: Uint8Array, starts: readonly number[]): 
   const four = (at: number) => unit(at) ^ (unit(at + 1) << 8) ^ (unit(at + 2) << 16) ^ (unit(at + 3) << 24);
   for (let i = 0; i < digests.length; i++) {
     const to = starts[i + 1]!;
-    let a = 0xdeadbeef | 0;
-    let b = 0x41c6ce57 | 0;
+    let a = SEED_A;
+    let b = SEED_B;
     let at = starts[i]!;
     while (at < to) {
       const stop = Math.min(nextNoise(at), to);
@@ -179,9 +176,6 @@ function uidReader(text: string): (from: number, to: number) => string | null {
   };
 }
 
-/** A UID as it is kept; null for none. */
-export const plainUid = (stated: string): string | null => stated.trim().slice(0, 1000) || null;
-
 /** Whether what begins within a part of the text also ends there. */
 function isBalanced(text: string, from: number, to: number): boolean {
   let depth = 0;
@@ -192,22 +186,28 @@ function isBalanced(text: string, from: number, to: number): boolean {
   return depth === 0;
 }
 
-function lineIn(text: string, kept: readonly (readonly [number, number])[], line: number): number {
-  let left = line - 1;
-  let from = 0;
-  for (const [start, to] of kept) {
-    from = start;
-    for (
-      let at = text.indexOf('\n', start);
-      at >= 0 && at < to && left > 0;
-      at = text.indexOf('\n', at + 1)
-    ) {
-      left--;
-      from = at + 1;
-    }
-    if (left === 0 && from < to) break;
-  }
+/** Finds the line of the whole text that a line of its kept parts is; the texts are gone through once, when first asked. */
+function lineFinder(text: string, kept: readonly Span[]): (line: number) => number {
+  /** The whole line that each kept line begins on */
+  let lines: number[] | undefined;
+  return (line) => {
+    lines ??= linesOf(text, kept);
+    return lines[Math.min(line, lines.length) - 1] ?? 1;
+  };
+}
+
+function linesOf(text: string, kept: readonly Span[]): number[] {
+  const lines: number[] = [];
   let number = 1;
-  for (let at = text.indexOf('\n'); at >= 0 && at < from; at = text.indexOf('\n', at + 1)) number++;
-  return number;
+  let at = 0;
+  const next = () => {
+    const end = text.indexOf('\n', at);
+    at = end < 0 ? text.length : end + 1;
+    number++;
+  };
+  for (const [from, to] of kept) {
+    while (at < from) next();
+    for (; at < to; next()) lines.push(number);
+  }
+  return lines;
 }
