@@ -1,0 +1,84 @@
+import { Board } from './board.ts';
+import { bestPossible } from './bound.ts';
+import { chance } from './chance.ts';
+import { layOut } from './lay-out.ts';
+import type { Plan, Question } from './question.ts';
+import { Mover, search } from './search.ts';
+
+/** How many moves are tried: some two seconds on a small computer. */
+const MOVES = 900_000;
+/** Any number: the same question has to give the same plan. */
+const SEED = 20_261_006;
+
+/**
+ * Answers a question: a first good plan at once, then better ones, until one is proved the best or all moves are tried.
+ * Between two of them it gives null, so that whoever asked can stop. The same question gives the same plans everywhere.
+ * @param moves how many are tried at most
+ */
+export function* planner(question: Question, moves = MOVES): Generator<Plan | null, void> {
+  const board = new Board(question);
+  const dice = chance(SEED);
+  begin(question, board, new Mover(board, dice));
+  yield planOf(question, board, false);
+  const bound = bestPossible(question);
+  const isBest = ({ unplaced, unpolished, evenness, kept }: Plan['score']) =>
+    unplaced <= bound.unplaced &&
+    unpolished <= bound.unpolished &&
+    evenness <= bound.evenness &&
+    kept === question.keep.length;
+  if (isBest(board.score())) {
+    yield planOf(question, board, true);
+    return;
+  }
+  const shown = new Board(question);
+  for (const picture of search(board, dice, moves)) {
+    if (!picture) {
+      yield null;
+      continue;
+    }
+    shown.putBack(picture);
+    const proved = isBest(shown.score());
+    yield planOf(question, shown, proved);
+    if (proved) return;
+  }
+}
+
+/** The last plan that a question is answered with. */
+export function planAll(question: Question, moves = MOVES): Plan {
+  let last: Plan | null = null;
+  for (const plan of planner(question, moves)) last = plan ?? last;
+  return last!;
+}
+
+/** What was kept stays where it was; the rest is put where it fits, what is due first before the others. */
+function begin(question: Question, board: Board, mover: Mover): void {
+  const workOf = new Map(question.works.map((w, at) => [w.id, at]));
+  for (const { work, day, from, minutes } of question.keep) {
+    const w = workOf.get(work);
+    if (w === undefined) continue;
+    const stretches = board.limits[w]!.stretches.filter((s) => board.dayOf(s) === day);
+    const isIn = (s: number) => question.free[s]!.from <= from && from < question.free[s]!.to;
+    const stretch = stretches.find(isIn) ?? stretches[0];
+    if (stretch === undefined) continue;
+    const there = board.at(w, stretch);
+    board.set(
+      w,
+      stretch,
+      board.most(w, stretch, there + Math.min(Math.ceil(minutes / question.step), board.left[w]!)),
+    );
+  }
+  const order = [...question.works.keys()].sort(
+    (a, b) => question.works[a]!.lastDay - question.works[b]!.lastDay,
+  );
+  for (const work of order) mover.place(work);
+  board.settle();
+}
+
+function planOf(question: Question, board: Board, proved: boolean): Plan {
+  const sittings = layOut(question, board);
+  const unplaced = question.works.flatMap(({ id, minutes }) => {
+    const left = minutes - sittings.reduce((sum, s) => sum + (s.work === id ? s.minutes : 0), 0);
+    return left ? [{ work: id, minutes: left }] : [];
+  });
+  return { sittings, unplaced, score: board.score(), proved };
+}
