@@ -448,3 +448,29 @@ CREATE TABLE `sheet_clock` (
 CREATE INDEX `sheet_clock_by_next` ON `sheet_clock` (`next_at`);--> statement-breakpoint
 CREATE TRIGGER `occurrence_follows_duplicate` AFTER UPDATE OF `same_as` ON `item` WHEN (old.same_as IS NULL) <> (new.same_as IS NULL)
 BEGIN UPDATE `occurrence` SET `duplicate` = (new.same_as IS NOT NULL) WHERE `item_id` = new.id; END;
+--> statement-breakpoint
+CREATE TABLE `plan_settings` (
+	`learner_id` text PRIMARY KEY NOT NULL,
+	`settings` text NOT NULL,
+	`version` integer NOT NULL,
+	`updated_at` integer NOT NULL,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE TABLE `run_up` (
+	`item_id` text NOT NULL,
+	`recurrence_id` text NOT NULL,
+	`minutes` integer NOT NULL,
+	`said_by` text NOT NULL,
+	`first_day` text NOT NULL,
+	`per_day` integer NOT NULL,
+	`polish` integer NOT NULL,
+	`shortest` integer,
+	`longest` integer,
+	`parts` text NOT NULL,
+	`sittings` text NOT NULL,
+	`version` integer NOT NULL,
+	`updated_at` integer NOT NULL,
+	PRIMARY KEY(`item_id`, `recurrence_id`),
+	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade
+);

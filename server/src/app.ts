@@ -28,6 +28,7 @@ import { authenticator } from './people/auth.ts';
 import { ownersIn } from './people/owners.ts';
 import { mountAccounts, mountPeople } from './people/routes.ts';
 import { sessionView } from './people/views.ts';
+import { mountPlan } from './plan/routes.ts';
 import { mountMailStop, mountNotify } from './notify/routes.ts';
 
 export type { Services } from './wiring.ts';
@@ -133,6 +134,14 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   mountGather(mount, { ...services, store: gathered });
   const historyOf = (id: string) => gathered.changesOfItem(id).map((row) => changeView(row, 0));
   mountItems(mount, { store: items, own, briefs, clock, understanding, notify, historyOf, changed });
+  mountPlan(mount, {
+    store: services.plans,
+    clock,
+    hasDate: (itemId, recurrenceId, personId) =>
+      items.occurrence(itemId, recurrenceId, personId) !== undefined,
+    learnerOf: (itemId) => items.item(itemId)!.item.learnerId,
+    changed,
+  });
   mountBriefs(mount, briefs);
   mountNotify(mount, { notify, store: deliveries, changed });
   mountLive(mount, { live, streams, hasSession: people.hasSession, now: wallClock.now });

@@ -42,6 +42,7 @@ import { notifyEngine } from './notify/engine.ts';
 import { postOffice, type Transport } from './notify/post.ts';
 import { notifyService } from './notify/service.ts';
 import { notifyStore } from './notify/store.ts';
+import { planStore } from './plan/store.ts';
 import { setBack } from './db/set-back.ts';
 import { UsedUp, type Pool } from './work/pool.ts';
 
@@ -84,6 +85,7 @@ export function makeServices(deps: Deps) {
   const gathered = gatherStore(db);
   const items = itemStore(db);
   const briefRows = briefStore(db);
+  const plans = planStore(db);
   const deliveries = notifyStore(db);
   const auth = makeAuth(db, { secret: secrets.sessionSecret, publicUrl: config.PUBLIC_URL });
   const live = liveUpdates();
@@ -271,6 +273,7 @@ export function makeServices(deps: Deps) {
     items,
     own,
     briefs,
+    plans,
     deliveries,
     notify,
     engine,

@@ -20,6 +20,22 @@ export const calendarText = (...lines: string[]): string =>
   ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//T//EN', ...lines, 'END:VCALENDAR', ''].join('\r\n');
 
 /** Something of one's own to hand in. */
+/** A run-up of two sittings. */
+export const RUN_UP = {
+  minutes: 60,
+  saidBy: 'own',
+  firstDay: '2026-10-06',
+  perDay: 1,
+  polish: true,
+  shortest: null,
+  longest: null,
+  parts: [],
+  sittings: [
+    { key: 'first', day: '2026-10-06', from: 1020, minutes: 30, state: 'planned', took: null, pinned: false },
+    { key: 'second', day: '2026-10-07', from: 1020, minutes: 30, state: 'planned', took: null, pinned: false },
+  ],
+};
+
 export const ESSAY: OwnItem = {
   kind: 'assignment',
   handIn: 'paper',

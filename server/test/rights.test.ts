@@ -4,13 +4,14 @@ import { routes, type Routes } from '@zephyrfield/core/api/routes';
 import { Id, type ItemView, type OccurrenceView, type OwnWritten } from '@zephyrfield/core/api/schemas';
 import { LAYER_ACCESS, suffices, type Access, type LayerField } from '@zephyrfield/core/item/access';
 import { DEFAULT_NOTICE_SETTINGS } from '@zephyrfield/core/notify/settings';
+import { DEFAULT_PLAN } from '@zephyrfield/core/plan/evenings';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 import Database from 'better-sqlite3';
 import type { Router } from 'express';
 import { join } from 'node:path';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import type { AddressInfo } from 'node:net';
-import { FLAG, FeedServer, Installation, PASSWORD, event, type Agent, ESSAY, PNG } from './harness';
+import { FLAG, FeedServer, Installation, PASSWORD, event, type Agent, ESSAY, PNG, RUN_UP } from './harness';
 
 // Every route × every id in its path, query and body × every caller. Two families live in one installation;
 // whoever belongs to the first asks for what is the second's, and afterwards all rows of the second are what
@@ -143,6 +144,11 @@ async function family(name: string, word: string): Promise<Family> {
     .put(`/api/items/${item}/brief`)
     .send({ brief: { ...BRIEF, aim: `${word} aim` } })
     .expect(200);
+  const parts = [{ name: `${word} outline`, share: 1 }];
+  await agent
+    .post(`${path}/plan/run-ups`)
+    .send({ writes: [{ itemId: item, version: 0, runUp: { ...RUN_UP, parts } }] })
+    .expect(200);
   const { before } = (await ok(
     agent.put(`/api/items/${item}/brief`).send({ brief: { ...BRIEF, aim: `${word} aim again` } }),
   )) as { before: { textId: string }[] };
@@ -258,6 +264,16 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   item: (i) => ({ params: { id: i.item } }),
   changeLayer: (i) => ofItem(i, { version: 1, estimate: 45 }),
   timer: ofLearner,
+  plan: ofLearner,
+  changePlanSettings: (i) => ({
+    ...ofLearner(i),
+    body: { settings: { ...DEFAULT_PLAN, travel: { [i.calendar]: { before: 15, after: 15 } } }, version: 0 },
+  }),
+  writeRunUps: (i) => ({
+    ...ofLearner(i),
+    body: { writes: [{ itemId: i.item, version: 1, runUp: RUN_UP }] },
+  }),
+  tellSitting: (i) => ofItem(i, { sitting: 'first', state: 'done', took: 30, version: 1 }),
   finishAll: (i) => ({
     ...ofLearner(i),
     body: { items: [{ itemId: i.item, version: 1 }], finished: true },

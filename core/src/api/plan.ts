@@ -1,6 +1,15 @@
-// What a planner's question looks like from outside.
+// The checks of what is said about run-ups, and of a planner's question.
 import { z } from 'zod';
+import type { PlanSettings as PlanSettingsType } from '../plan/evenings.ts';
 import type { Question as Asked } from '../plan/question.ts';
+import {
+  SAID_BY,
+  type PlannedSitting as PlannedSittingType,
+  type RunUp as RunUpType,
+} from '../plan/run-up.ts';
+import { claim, claimedRecord } from './claims.ts';
+import { Id } from './schemas.ts';
+import { Day as DateText } from './values.ts';
 
 /** So long a plan, and so much in it, is answered in time. */
 const MOST_DAYS = 400;
@@ -45,3 +54,120 @@ export const Question = z.object({
     ),
   keep: z.array(Sitting).max(5000).default([]),
 }) satisfies z.ZodType<Asked>;
+
+const MinuteOfDay = z.number().int().min(0, 'Enter a time.').max(1440, 'Enter a time.');
+/** A span of a day; an evening may end after midnight */
+const Span = z
+  .object({ from: MinuteOfDay, to: Minute })
+  .refine((s) => s.from < s.to && s.to <= s.from + 1440, {
+    message: 'The end comes after the beginning.',
+    path: ['to'],
+  });
+const Spans = z
+  .array(Span)
+  .max(6, 'Six spans a day are enough.')
+  .refine(
+    (spans) => spans.every((s, n) => spans.every((o, m) => m === n || o.to <= s.from || s.to <= o.from)),
+    'Two of these overlap.',
+  );
+const SittingLength = z.number().int().min(5, 'At least 5 minutes.').max(480, 'At most 8 hours.');
+const PartName = z.string().trim().min(1, 'Give it a name.').max(120, 'Keep the name under 120 characters.');
+const Part = z.object({ name: PartName, share: z.number().positive().max(1000) });
+const Parts = z.array(Part).max(40, 'At most 40 parts.');
+
+const plain = {
+  week: z.array(Spans).length(7),
+  days: z
+    .record(DateText, Spans)
+    .refine((days) => Object.keys(days).length <= 400, 'At most 400 single days.'),
+  mostADay: z.number().int().min(5, 'At least 5 minutes.').max(1440, 'A day has 24 hours.'),
+  shortest: SittingLength,
+  longest: SittingLength,
+  pause: z.number().int().min(0).max(240, 'At most 4 hours.'),
+  beforeTest: MinuteOfDay.nullable(),
+  paceSince: DateText.nullable(),
+  patterns: z.array(z.object({ name: PartName, parts: Parts })).max(40, 'At most 40 patterns.'),
+};
+const Way = z.object({ before: z.number().int().min(0).max(480), after: z.number().int().min(0).max(480) });
+const inRightOrder = (s: { shortest: number; longest: number }) => s.shortest <= s.longest;
+const ORDER = { message: 'The longest sitting is not shorter than the shortest.', path: ['longest'] };
+
+/** When a learner can work: as it is told. */
+export const PlanSettings = z.object({
+  ...plain,
+  travel: z.record(Id, Way),
+}) satisfies z.ZodType<PlanSettingsType>;
+/** The same as it comes in, for calendars that are there. */
+export const PlanSettingsChange = z
+  .object({ ...plain, travel: claimedRecord('calendar', Way, 400) })
+  .refine(inRightOrder, ORDER);
+
+export const PlannedSitting = z.object({
+  key: z.string().min(1).max(64),
+  day: DateText,
+  from: Minute,
+  minutes: z.number().int().min(1).max(1440, 'A sitting is at most a day long.'),
+  state: z.enum(['planned', 'done', 'missed']),
+  took: z.number().int().min(0).max(1440, 'At most a day.').nullable(),
+  pinned: z.boolean(),
+}) satisfies z.ZodType<PlannedSittingType>;
+/** A run-up of so many sittings at most: more than one a day for a year. */
+const Sittings = z
+  .array(PlannedSitting)
+  .max(400, 'At most 400 sittings.')
+  .refine((all) => new Set(all.map((s) => s.key)).size === all.length, 'Each sitting has a key of its own.');
+
+export const RunUp = z
+  .object({
+    minutes: z.number().int().min(5, 'At least 5 minutes.').max(60_000, 'At most 1,000 hours.'),
+    saidBy: z.enum(SAID_BY),
+    firstDay: DateText,
+    perDay: z.number().int().min(1).max(12),
+    polish: z.boolean(),
+    shortest: SittingLength.nullable(),
+    longest: SittingLength.nullable(),
+    parts: Parts,
+    sittings: Sittings,
+  })
+  .refine(
+    (r) => r.shortest === null || r.longest === null || r.shortest <= r.longest,
+    ORDER,
+  ) satisfies z.ZodType<RunUpType>;
+
+const ofDate = { recurrenceId: z.string().max(64).default('') };
+const Version = z.number().int().min(0);
+/** A run-up as it is to be, null for none; `version` is the one it was made on, 0 where there was none. */
+export const RunUpWrite = z.object({
+  itemId: claim('item'),
+  ...ofDate,
+  version: Version,
+  runUp: RunUp.nullable(),
+});
+export const SittingTold = z.object({
+  ...ofDate,
+  sitting: z.string().min(1).max(64),
+  state: z.enum(['planned', 'done', 'missed']),
+  took: z.number().int().min(0).max(1440, 'At most a day.').nullable(),
+  version: Version,
+});
+
+/** A run-up as it stands. */
+export const RunUpView = z.object({
+  itemId: Id,
+  recurrenceId: z.string(),
+  /** 0 where there is none any more */
+  version: z.number(),
+  runUp: RunUp.nullable(),
+});
+export type RunUpView = z.infer<typeof RunUpView>;
+
+/** All that is planned in a schedule. */
+export const PlanView = z.object({
+  settings: PlanSettings,
+  /** 0 where nobody has said yet when there is time */
+  version: z.number(),
+  runUps: z.array(RunUpView),
+  /** Minutes that work took, of which that is known */
+  took: z.array(z.object({ itemId: Id, recurrenceId: z.string(), minutes: z.number() })),
+});
+export type PlanView = z.infer<typeof PlanView>;

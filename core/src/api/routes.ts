@@ -7,6 +7,7 @@ import { demoRoutes } from './routes/demo.ts';
 import { gatherRoutes } from './routes/gather.ts';
 import { itemRoutes } from './routes/items.ts';
 import { noticeRoutes } from './routes/notify.ts';
+import { planRoutes } from './routes/plan.ts';
 import { peopleRoutes } from './routes/people.ts';
 
 /** Everything the server offers. */
@@ -16,6 +17,7 @@ export const routes = {
   ...itemRoutes,
   ...briefRoutes,
   ...noticeRoutes,
+  ...planRoutes,
   ...demoRoutes,
 } satisfies Record<keyof typeof paths, Route>;
 

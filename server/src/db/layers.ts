@@ -8,7 +8,7 @@ export interface DateOf {
 }
 
 /** The tables of what is added to items: by a learner's crew together, and by each person for themselves. */
-const TABLES = ['layer', 'person_layer'] as const;
+const TABLES = ['layer', 'person_layer', 'run_up'] as const;
 /** Stands before a name while its row is on the way; no recurrence-id begins with it. */
 const ON_THE_WAY = '>';
 
@@ -22,7 +22,7 @@ export function layerCarrier({ $client: sqlite }: Db) {
       `UPDATE OR IGNORE ${table} SET item_id = ?, recurrence_id = ? WHERE item_id = ? AND recurrence_id = ?`,
     ),
   );
-  const WHOSE = { layer: "''", person_layer: 'person_id' } as const;
+  const WHOSE = { layer: "''", person_layer: 'person_id', run_up: "''" } as const;
   const handOvers = TABLES.map((table) => ({
     table,
     statement: sqlite.prepare<{ from: string; to: string }, Omit<HandedOver, 'table' | 'from' | 'to'>>(

@@ -4,3 +4,4 @@ export * from './schema/people.ts';
 export * from './schema/gathered.ts';
 export * from './schema/layer.ts';
 export * from './schema/notify.ts';
+export * from './schema/plan.ts';

@@ -14,7 +14,7 @@ export const authTime = (name: string) => integer(name, { mode: 'timestamp' });
 
 /** Something that went along from one item to another: on which date, and whose where it is one person's. */
 export interface HandedOver {
-  table: 'layer' | 'person_layer';
+  table: 'layer' | 'person_layer' | 'run_up';
   from: string;
   to: string;
   recurrenceId: string;

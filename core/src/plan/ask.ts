@@ -1,0 +1,228 @@
+import { isWork } from '../item/kind.ts';
+import type { OccurrenceView } from '../item/occurrence.ts';
+import { HOUR, MINUTE, formatDate, parseDate } from '../time/civil.ts';
+import { dayIn, localIn } from '../time/when.ts';
+import { loadByDay, loadShares, type LoadOptions } from '../view/load.ts';
+import { dueDay, minuteOfDay, today } from '../words/when.ts';
+import { atMost, spansOn, without, type PlanSettings, type Span } from './evenings.ts';
+import type { Plan, Question, Sitting, Stretch, Work } from './question.ts';
+import { hasGoneBy, keyOf, lastDayOf, minutesLeft, type PlannedSitting, type RunUpOf } from './run-up.ts';
+
+/** Every length is a multiple of this many minutes. */
+export const STEP = 5;
+const A_DAY = 24 * 60;
+/** Something to be at that says no end takes so long. */
+const NO_END = HOUR;
+
+/** What a question is made of: a schedule as it stands. */
+export interface Schedule extends LoadOptions {
+  /** An instant in milliseconds */
+  now: number;
+  settings: PlanSettings;
+  occurrences: readonly OccurrenceView[];
+  runUps: readonly RunUpOf[];
+}
+
+/** A question, and what its days are. */
+export interface Asked {
+  question: Question;
+  /** Day number of its first day */
+  firstDay: number;
+  /** What cannot be planned since it is due before tonight, by its key */
+  tooLate: string[];
+}
+
+/**
+ * Turns a schedule into a question: when there is time, what is to be done, what stands. Days are the learner's own, and
+ * times are of their wall clock, so that a change of clocks moves nothing.
+ * @param which the run-ups to be planned, by their keys; the sittings of all others stand
+ */
+export function ask(schedule: Schedule, which: ReadonlySet<string>): Asked {
+  const { now, viewer, settings, occurrences, runUps } = schedule;
+  const first = today(now, viewer);
+  const minute = minuteOfDay(now, viewer);
+  const byKey = new Map(occurrences.map((o) => [keyOf(o), o]));
+  const planned = runUps.filter((r) => which.has(keyOf(r)) && byKey.has(keyOf(r)));
+  const lastOf = (r: RunUpOf) => lastDayOf(byKey.get(keyOf(r))!, viewer) - first;
+  const tooLate = planned.filter((r) => lastOf(r) < 0).map(keyOf);
+  const inTime = planned.filter((r) => lastOf(r) >= 0);
+  const days = Math.min(MOST_DAYS, Math.max(0, ...inTime.map(lastOf)) + 1);
+
+  const standing = runUps.flatMap((r) =>
+    r.sittings
+      .filter((s) => s.state === 'planned' && !hasGoneBy(s, first, minute))
+      .filter((s) => s.pinned || !which.has(keyOf(r))),
+  );
+  const works = inTime.map((r) => workOf(r, first, minute, lastOf(r), settings));
+  const keep = inTime.flatMap((r) =>
+    r.sittings
+      .filter((s) => s.state === 'planned' && !s.pinned && !hasGoneBy(s, first, minute))
+      .map((s) => ({
+        work: keyOf(r),
+        day: parseDate(s.day) - first,
+        from: s.from,
+        minutes: s.minutes,
+      })),
+  );
+  const fixed = standingLoad(schedule, standing, first, days);
+  return {
+    question: {
+      days,
+      step: STEP,
+      pause: settings.pause,
+      fixed,
+      free: freeStretches(schedule, standing, fixed, first, days),
+      works: works.filter((w) => w.minutes > 0),
+      keep: keep.filter((k) => k.day >= 0 && k.day < days),
+    },
+    firstDay: first,
+    tooLate,
+  };
+}
+/** So far ahead is planned at most. */
+const MOST_DAYS = 400;
+
+function workOf(r: RunUpOf, first: number, minute: number, lastDay: number, settings: PlanSettings): Work {
+  const ahead = r.sittings.filter((s) => s.state === 'planned' && s.pinned && !hasGoneBy(s, first, minute));
+  const minutes = minutesLeft(r) - ahead.reduce((sum, s) => sum + s.minutes, 0);
+  const shortest = roundUp(r.shortest ?? settings.shortest);
+  return {
+    id: keyOf(r),
+    minutes: roundUp(Math.max(0, minutes)),
+    shortest,
+    longest: Math.max(shortest, roundUp(r.longest ?? settings.longest)),
+    firstDay: Math.min(lastDay, Math.max(0, parseDate(r.firstDay) - first)),
+    lastDay,
+    perDay: r.perDay,
+    // One that was put there by hand is a polish as well.
+    polish: r.polish && !ahead.some((s) => parseDate(s.day) - first === lastDay),
+  };
+}
+const roundUp = (minutes: number) => Math.ceil(minutes / STEP) * STEP;
+
+/** Minutes that stand on each day: short work by its day, and sittings that are not asked about. */
+function standingLoad(
+  { occurrences, runUps, ...options }: Schedule,
+  standing: readonly PlannedSitting[],
+  first: number,
+  days: number,
+): number[] {
+  const hasRunUp = new Set(runUps.map(keyOf));
+  const short = occurrences.filter((o) => !o.finished && !hasRunUp.has(keyOf(o)));
+  const load = loadByDay(loadShares(short, options));
+  const fixed = Array.from({ length: days }, (_, d) => Math.round(load.get(first + d) ?? 0));
+  for (const s of standing) {
+    const day = parseDate(s.day) - first;
+    if (day >= 0 && day < days) fixed[day]! += s.minutes;
+  }
+  return fixed;
+}
+
+/** Where one could work: what was said of each day, without what one has to be at, and what has gone by. */
+function freeStretches(
+  schedule: Schedule,
+  standing: readonly PlannedSitting[],
+  fixed: readonly number[],
+  first: number,
+  days: number,
+): Stretch[] {
+  const { now, viewer, settings } = schedule;
+  const taken = busySpans(schedule, first, days);
+  const gone = { from: -A_DAY, to: minuteOfDay(now, viewer) };
+  taken[0]!.push(gone);
+  for (const s of standing) {
+    const { pause } = settings;
+    taken[parseDate(s.day) - first]?.push({ from: s.from - pause, to: s.from + s.minutes + pause });
+  }
+  return taken.flatMap((spans, day) => {
+    const date = formatDate(first + day);
+    const whole = without(spansOn(settings, first + day, date), spans, STEP).map(({ from, to }) => ({
+      from: roundUp(from),
+      to: Math.floor(to / STEP) * STEP,
+    }));
+    return atMost(
+      whole.filter((s) => s.to > s.from),
+      Math.floor(Math.max(0, settings.mostADay - fixed[day]!) / STEP) * STEP,
+    ).map((s) => ({ day, ...s }));
+  });
+}
+
+/** What one has to be at on each of some days, with the ways there and back, in minutes of the day. */
+export function busySpans(
+  { viewer, settings, occurrences }: Pick<Schedule, 'viewer' | 'settings' | 'occurrences'>,
+  first: number,
+  days: number,
+): Span[][] {
+  const taken: Span[][] = Array.from({ length: days }, () => []);
+  /** Puts a span of the wall clock on each day it reaches, and on evenings of the day before that end after midnight. */
+  const put = (from: number, to: number) => {
+    const last = Math.min(days - 1, Math.floor(to / A_DAY));
+    for (let day = Math.max(0, Math.floor(from / A_DAY) - 1); day <= last; day++)
+      taken[day]!.push({ from: from - day * A_DAY, to: to - day * A_DAY });
+  };
+  const minuteOf = (local: number) => Math.floor(local / MINUTE) - first * A_DAY;
+  for (const o of occurrences) {
+    if (o.status === 'cancelled' || o.undated || o.kind === 'reminder' || o.kind === 'dayOff') continue;
+    // A test is written while one is there, if it says from when to when; other work is only due.
+    if (isWork(o.kind) && !(o.kind === 'test' && o.end)) {
+      if (o.kind === 'test' && settings.beforeTest !== null && o.due && !o.finished) {
+        const eve = dueDay(o.due, viewer) - 1 - first;
+        taken[eve]?.push({ from: settings.beforeTest, to: 2 * A_DAY });
+      }
+      continue;
+    }
+    if (o.kind === 'test' && settings.beforeTest !== null && !o.finished)
+      taken[dayIn(o.start, viewer) - 1 - first]?.push({ from: settings.beforeTest, to: 2 * A_DAY });
+    if (o.start.kind === 'date') {
+      // Of what takes whole days only a trip is somewhere else.
+      if (o.kind !== 'trip') continue;
+      const end = o.end
+        ? Math.max(dayIn(o.end, viewer), dayIn(o.start, viewer) + 1)
+        : dayIn(o.start, viewer) + 1;
+      put((dayIn(o.start, viewer) - first) * A_DAY, (end - first) * A_DAY);
+      continue;
+    }
+    const start = localIn(o.start, viewer);
+    const end = o.end && o.end.kind !== 'date' ? Math.max(localIn(o.end, viewer), start) : start + NO_END;
+    const way = settings.travel[o.calendarId] ?? { before: 0, after: 0 };
+    put(minuteOf(start) - way.before, Math.ceil(minuteOf(end)) + way.after);
+  }
+  return taken;
+}
+
+/**
+ * What a plan makes of its run-ups: what was done, missed or pinned stays, all else is as the plan says. A sitting that
+ * stays on its day stays the same one.
+ * @param newKey gives keys that are not used yet
+ */
+export function withPlan(
+  { question, firstDay }: Asked,
+  plan: Pick<Plan, 'sittings'>,
+  runUps: readonly RunUpOf[],
+  newKey: () => string,
+): RunUpOf[] {
+  const asked = new Set(question.works.map((w) => w.id));
+  return runUps
+    .filter((r) => asked.has(keyOf(r)))
+    .map((r) => {
+      const before = r.sittings.filter((s) => s.state === 'planned' && !s.pinned);
+      const settled = r.sittings.filter((s) => !before.includes(s));
+      const same = new Map(before.map((s) => [s.day, s]));
+      const planned = plan.sittings
+        .filter((s) => s.work === keyOf(r))
+        .map((s) => plannedOf(s, firstDay, same, newKey));
+      return { ...r, sittings: [...settled, ...planned] };
+    });
+}
+
+function plannedOf(
+  { day, from, minutes }: Sitting,
+  firstDay: number,
+  same: Map<string, PlannedSitting>,
+  newKey: () => string,
+): PlannedSitting {
+  const date = formatDate(firstDay + day);
+  const key = same.get(date)?.key ?? newKey();
+  same.delete(date);
+  return { key, day: date, from, minutes, state: 'planned', took: null, pinned: false };
+}
