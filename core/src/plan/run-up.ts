@@ -106,13 +106,23 @@ export function sittingNames({
   let done = 0;
   return new Map(
     counted.map((s, n) => {
-      const middle = ((done + s.minutes / 2) / whole) * shares;
+      const from = (done / whole) * shares;
       done += s.minutes;
-      let until = 0;
-      const part = parts.find((p) => (until += p.share) > middle) ?? parts.at(-1);
-      return [s.key, { at: n + 1, of: counted.length, part: part?.name ?? '' }];
+      const part = partsWithin(parts, from, (done / whole) * shares).join(' and ');
+      return [s.key, { at: n + 1, of: counted.length, part }];
     }),
   );
+}
+
+/** The parts of which at least half lies in a sitting, and those that are at least half of it. */
+function partsWithin(parts: readonly Part[], from: number, to: number): string[] {
+  let start = 0;
+  return parts.flatMap(({ name, share }) => {
+    const within = Math.min(to, start + share) - Math.max(from, start);
+    start += share;
+    // A little less than half is half: shares are not always whole.
+    return within >= Math.min(share, to - from) / 2 - 1e-9 ? [name] : [];
+  });
 }
 
 /** The ways to split work that everybody has. */
