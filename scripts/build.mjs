@@ -170,6 +170,19 @@ function runAtOnce(folder) {
   }
 }
 
+/** Bundles the planner, which works in a thread of its own. */
+async function addPlanner(folder) {
+  await build({
+    entryPoints: [join(root, 'app/worker/plan-worker.ts')],
+    outfile: join(folder, 'plan-worker.js'),
+    bundle: true,
+    minify: true,
+    format: 'iife',
+    target: 'es2022',
+    absWorkingDir: root,
+  });
+}
+
 /**
  * Bundles the worker beside the page, with what the page needs to come up by itself: the plain page, all its scripts and
  * styles, its fonts and icons.
@@ -182,7 +195,7 @@ async function addWorker(folder) {
       .filter((entry) => entry.isFile() && /\.(js|css|woff2)$/.test(entry.name))
       .map((entry) => join(entry.parentPath, entry.name).slice(folder.length));
   const files = [
-    ...new Set(['/index.html', ...named, ...within('_expo'), ...within('fonts')]),
+    ...new Set(['/index.html', '/plan-worker.js', ...named, ...within('_expo'), ...within('fonts')]),
   ];
   const precached = files.map((url) => ({
     url,
@@ -230,6 +243,7 @@ export async function buildWeb() {
   runAtOnce(out);
   await addFirst(out);
   await addDrawn(out);
+  await addPlanner(out);
   await addWorker(out);
   compress(out);
   writeFileSync(stamp, sources);

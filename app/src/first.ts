@@ -12,9 +12,10 @@ import { tellUnloaded } from './server-render/unloaded';
 
 /** What each place begins with, beside its session. */
 const BEGINS = {
-  '/today': ['calendars', 'occurrences', 'changes', 'notices'],
-  '/calendar': ['calendars', 'occurrences', 'changes'],
+  '/today': ['calendars', 'occurrences', 'plan', 'changes', 'notices'],
+  '/calendar': ['calendars', 'occurrences', 'plan', 'changes'],
   '/todo': ['calendars', 'occurrences'],
+  '/plan': ['calendars', 'occurrences', 'plan'],
 } as const;
 
 async function first(): Promise<void> {

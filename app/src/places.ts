@@ -11,6 +11,7 @@ export const PLACES = [
   '/hidden',
   '/notice-settings',
   '/notices',
+  '/plan',
   '/settings',
   '/today',
   '/todo',

@@ -10,6 +10,7 @@ import { HOUR } from '@zephyrfield/core/time/civil';
 import type { CampusState } from '@zephyrfield/stand-ins/campus/state';
 import type { DemoClock } from './clock.ts';
 import { DEMO_PASSWORD, FOLLOWED, LEARNERS, LEFT_OPEN, MOVED_YESTERDAY, PEOPLE, emailOf } from './people.ts';
+import { planAhead } from './plan.ts';
 import { DEMO_START, ZONE } from './term.ts';
 
 export interface SeedWorld {
@@ -27,7 +28,7 @@ export interface SeedWorld {
  * news when the demo begins.
  */
 export async function seed({
-  services: { auth, people, gather, engine },
+  services: { auth, people, gather, engine, plans },
   db,
   campus,
   origin,
@@ -66,6 +67,7 @@ export async function seed({
       ).source.id,
     );
   finishThePast(db, DEMO_START);
+  planAhead(db, plans, 'juno', DEMO_START);
   wantMail(db);
   // From here on people are told: of the dates that move now, and of what comes due until the demo begins.
   await engine.run();

@@ -29,6 +29,7 @@ import { ownersIn } from './people/owners.ts';
 import { mountAccounts, mountPeople } from './people/routes.ts';
 import { sessionView } from './people/views.ts';
 import { mountPlan } from './plan/routes.ts';
+import { planView } from './plan/views.ts';
 import { mountMailStop, mountNotify } from './notify/routes.ts';
 
 export type { Services } from './wiring.ts';
@@ -183,6 +184,7 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
         mayDraw,
         session,
         calendars: (id) => calendarsOf(calendars, id),
+        plan: (id) => planView(services.plans, id),
         occurrences,
         versionOf: services.versions.of,
         log,

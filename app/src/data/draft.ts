@@ -1,3 +1,4 @@
+import { clockOf } from '@zephyrfield/core/time/minute';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 import { onForget } from './forget';
@@ -20,12 +21,8 @@ export interface Draft {
 /** The fields of a place that was pressed. */
 function placed({ day, minute }: Draft): Record<string, unknown> {
   if (!day) return {};
-  return { day, lastDay: day, ...(minute === null ? {} : { time: clockText(minute), until: '' }) };
+  return { day, lastDay: day, ...(minute === null ? {} : { time: clockOf(minute), until: '' }) };
 }
-
-/** A minute of the day as a time field has it: `16:05`. */
-export const clockText = (minute: number): string =>
-  `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
 
 /** What is kept for one learner: a draft begun for one of them is never put into another’s calendar. */
 export interface Written {

@@ -47,6 +47,7 @@ export async function keepSchedule(learnerId: string): Promise<void> {
     pathOf('calendars', params),
     pathOf('occurrences', params, between(first, last)),
     pathOf('undated', params),
+    pathOf('plan', params),
     pathOf('changes', params),
     pathOf('sources', params),
     ...asked(),

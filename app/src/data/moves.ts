@@ -1,8 +1,9 @@
-import { formatDate, parseDate } from '@zephyrfield/core/time/civil';
+import { MINUTE, formatDate, parseDate } from '@zephyrfield/core/time/civil';
 import { whenOn } from '@zephyrfield/core/time/shift';
-import { dateOf, dayIn } from '@zephyrfield/core/time/when';
+import { dateOf, dayIn, localIn } from '@zephyrfield/core/time/when';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { dueDay, longDay, minuteWords, type Viewer } from '@zephyrfield/core/words/when';
+import { dueDay, hoursWords, longDay, minuteWords, type Viewer } from '@zephyrfield/core/words/when';
+import { moveSitting } from './sittings';
 import { useUndo } from './undo';
 import { changeLayer } from './layer';
 
@@ -25,6 +26,11 @@ export function moves(learnerId: string, viewer: Viewer) {
   const move = async (entry: AgendaEntry, { day, minute }: Place): Promise<unknown> => {
     const { occurrence } = entry;
     const { title, due, start } = occurrence;
+    if (occurrence.sitting) {
+      const at = minute ?? Math.floor(localIn(start, viewer) / MINUTE) % 1440;
+      const words = `${title} moved to ${longDay(day)}, ${minuteWords(at, viewer.hours)}`;
+      return moveSitting(learnerId, occurrence.sitting, { day: formatDate(day), from: at }, words);
+    }
     if (occurrence.own && !entry.isAim) {
       const from = due ?? start;
       // A deadline after midnight stands under the day before, and stays one.
@@ -71,6 +77,13 @@ export function moves(learnerId: string, viewer: Viewer) {
       );
     }
     if (minute === undefined) return;
+    if (occurrence.sitting) {
+      const from = Math.floor(localIn(start, viewer) / MINUTE) % 1440;
+      const minutes = minute - from;
+      const words = `${title}: ${hoursWords(minutes)}`;
+      if (minutes >= 5) void moveSitting(learnerId, occurrence.sitting, { minutes }, words);
+      return;
+    }
     const until = whenOn(end ?? start, day, viewer, minute);
     if (JSON.stringify(until) === JSON.stringify(end)) return;
     void own().then((m) =>

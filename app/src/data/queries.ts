@@ -35,6 +35,7 @@ export const keys = {
   changes: (learnerId: string) => ['learner', learnerId, 'changes'] as const,
   occurrences: (learnerId: string) => ['learner', learnerId, 'occurrences'] as const,
   undated: (learnerId: string) => ['learner', learnerId, 'undated'] as const,
+  plan: (learnerId: string) => ['learner', learnerId, 'plan'] as const,
   timer: (learnerId: string) => ['learner', learnerId, 'timer'] as const,
   item: (id: string, recurrenceId: string) => ['item', id, recurrenceId] as const,
 };

@@ -14,12 +14,13 @@ import { useScreen } from '@/data/screen';
 /** What react-native-web has for drawing on a server, beside React Native's own. */
 const { getSheet } = StyleSheet as unknown as { getSheet(): { textContent: string } };
 
-export const drawToday: RenderToday = ({ session, learnerId, calendars, occurrences, look }) => {
+export const drawToday: RenderToday = ({ session, learnerId, calendars, occurrences, plan, look }) => {
   const { first, last } = nearDays(Date.parse(session.now));
   const replies: [string, unknown][] = [
     [pathOf('session'), session],
     [pathOf('calendars', { learnerId }), calendars],
     [pathOf('occurrences', { learnerId }, between(first, last)), occurrences],
+    [pathOf('plan', { learnerId }), plan],
   ];
   // All of this is set and used within one turn, so that no two drawings meet.
   lay(replies, Date.now());

@@ -5,6 +5,7 @@ import { Text } from './text';
 const KINDS = {
   trouble: { box: 'border-poppy bg-poppy-wash', role: 'alert' },
   warning: { box: 'border-marigold-fill bg-marigold-wash', role: 'status' },
+  note: { box: 'border-lagoon bg-lagoon-wash', role: 'status' },
   good: { box: 'border-fern bg-fern-wash', role: 'status' },
 } as const;
 

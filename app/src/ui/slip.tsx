@@ -193,7 +193,7 @@ function TearLine({ torn, plain, wash }: { torn: boolean; plain: boolean; wash: 
   );
 }
 
-/** Somewhere to be (a block), days on end (a ribbon), or something to know (a note). */
+/** Somewhere to be (a block), days on end (a ribbon), something to know (a note), or a sitting. */
 function Placed({
   id,
   shape,
@@ -207,7 +207,10 @@ function Placed({
   chosen,
   onOpen,
 }: SlipProps) {
-  const box = shape === 'note' ? 'border border-dashed border-ink2/50' : WASH[colour];
+  const box =
+    shape === 'note'
+      ? 'border border-dashed border-ink2/50'
+      : `${WASH[colour]} ${shape === 'sitting' ? 'rounded-l-none border-l-[3px] border-dotted border-ink2' : ''}`;
   return (
     <SlipPress
       id={id}
@@ -218,7 +221,7 @@ function Placed({
     >
       {shape === 'ribbon' ? (
         <View className={`absolute bottom-0 left-0 right-0 h-[5px] ${FILL[colour]}`} />
-      ) : (
+      ) : shape === 'sitting' ? null : (
         <View className={`my-0.5 w-[3px] rounded-full ${FILL[colour]}`} />
       )}
       <View className="flex-1 gap-0.5 px-2">

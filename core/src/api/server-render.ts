@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { DeviceLook } from './look.ts';
+import type { PlanView } from './plan.ts';
 import type { CalendarView, OccurrenceView, Session } from './schemas.ts';
 
 /** What a device's cookie may say; a cookie can be anything. */
@@ -15,6 +16,7 @@ export interface RenderInput {
   learnerId: string;
   calendars: CalendarView[];
   occurrences: OccurrenceView[];
+  plan: PlanView;
   look: DeviceLook;
 }
 

@@ -36,9 +36,9 @@ export const isWork = (kind: ItemKind): boolean => WORK.has(kind);
 
 /**
  * How an item is drawn: a ticket with a stub is handed in, a plain ticket is done but not handed in, a block
- * is somewhere to be, a ribbon is a stretch of days, a note is only to know.
+ * is somewhere to be, a ribbon is a stretch of days, a note is only to know, a sitting is a strip torn from its ticket.
  */
-export type Shape = 'ticket' | 'plainTicket' | 'block' | 'ribbon' | 'note';
+export type Shape = 'ticket' | 'plainTicket' | 'block' | 'ribbon' | 'note' | 'sitting';
 
 export function shapeOf(item: { kind: ItemKind; handIn: HandInWay; allDay: boolean; days: number }): Shape {
   if (isWork(item.kind)) return item.handIn === 'nothing' ? 'plainTicket' : 'ticket';

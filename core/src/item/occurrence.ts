@@ -47,4 +47,10 @@ export interface OccurrenceView {
   version: number;
   /** Of what the person who looks has for themselves on it; 0 where there is nothing */
   personVersion: number;
+  /** Where it stands for a sitting: which one (see `plan/plan-days`) */
+  sitting?: string;
 }
+
+/** Names one date of an item. */
+export const keyOf = ({ itemId, recurrenceId }: { itemId: string; recurrenceId: string }): string =>
+  `${itemId} ${recurrenceId}`;

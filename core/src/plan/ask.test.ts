@@ -1,6 +1,6 @@
 import { PLAIN, at, date, dueAt } from '../../test/occurrence';
 import { DUBLIN } from '../../test/feeds';
-import type { OccurrenceView } from '../item/occurrence.ts';
+import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
 import { formatDate } from '../time/civil.ts';
 import { ianaZone } from '../time/zone.ts';
 import { DEFAULT_LOADS } from '../view/settings.ts';
@@ -11,7 +11,6 @@ import { faultsOf } from './judge.ts';
 import {
   isBig,
   isPlannable,
-  keyOf,
   minutesLeft,
   newRunUp,
   sittingNames,
@@ -234,7 +233,11 @@ describe('what is to be done', () => {
   });
 
   test('planned, keeps the rules and what is settled; a sitting that stays on its day stays the same one', () => {
-    const sittings = [sitting('2026-10-05', { state: 'done' }), sitting('2026-10-09', { minutes: 45 })];
+    const sittings = [
+      sitting('2026-10-05', { state: 'done' }),
+      sitting('2026-10-04'),
+      sitting('2026-10-09', { minutes: 45 }),
+    ];
     const s = schedule([essay], [runUp(essay, 200, { sittings })]);
     const question = ask(s, new Set(['essay ']));
     const plan = planAll(question.question, 3000);
@@ -242,6 +245,7 @@ describe('what is to be done', () => {
     let n = 0;
     const [next] = withPlan(question, plan, s.runUps, () => `new ${n++}`);
     expect(next!.sittings[0]).toEqual(sittings[0]);
+    expect(next!.sittings.find((p) => p.day === '2026-10-04')?.state).toBe('missed');
     expect(next!.sittings.find((p) => p.day === '2026-10-09')?.key).toBe('2026-10-09');
     expect(minutesLeft(next!)).toBe(
       next!.sittings.reduce((sum, p) => sum + (p.state === 'planned' ? p.minutes : 0), 0),

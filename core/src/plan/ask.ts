@@ -1,12 +1,12 @@
 import { isWork } from '../item/kind.ts';
-import type { OccurrenceView } from '../item/occurrence.ts';
+import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
 import { HOUR, MINUTE, formatDate, parseDate } from '../time/civil.ts';
 import { dayIn, localIn } from '../time/when.ts';
 import { loadByDay, loadShares, type LoadOptions } from '../view/load.ts';
 import { dueDay, minuteOfDay, today } from '../words/when.ts';
 import { atMost, spansOn, without, type PlanSettings, type Span } from './evenings.ts';
 import type { Plan, Question, Sitting, Stretch, Work } from './question.ts';
-import { hasGoneBy, keyOf, lastDayOf, minutesLeft, type PlannedSitting, type RunUpOf } from './run-up.ts';
+import { hasGoneBy, lastDayOf, minutesLeft, type PlannedSitting, type RunUpOf } from './run-up.ts';
 
 /** Every length is a multiple of this many minutes. */
 export const STEP = 5;
@@ -26,8 +26,9 @@ export interface Schedule extends LoadOptions {
 /** A question, and what its days are. */
 export interface Asked {
   question: Question;
-  /** Day number of its first day */
+  /** Day number of its first day, and the minute of that day it is */
   firstDay: number;
+  minute: number;
   /** What cannot be planned since it is due before tonight, by its key */
   tooLate: string[];
 }
@@ -76,6 +77,7 @@ export function ask(schedule: Schedule, which: ReadonlySet<string>): Asked {
       keep: keep.filter((k) => k.day >= 0 && k.day < days),
     },
     firstDay: first,
+    minute,
     tooLate,
   };
 }
@@ -191,12 +193,12 @@ export function busySpans(
 }
 
 /**
- * What a plan makes of its run-ups: what was done, missed or pinned stays, all else is as the plan says. A sitting that
- * stays on its day stays the same one.
+ * What a plan makes of its run-ups: what was done, missed or pinned stays, what went by without a word was missed, all
+ * else is as the plan says. A sitting that stays on its day stays the same one.
  * @param newKey gives keys that are not used yet
  */
 export function withPlan(
-  { question, firstDay }: Asked,
+  { question, firstDay, minute }: Asked,
   plan: Pick<Plan, 'sittings'>,
   runUps: readonly RunUpOf[],
   newKey: () => string,
@@ -205,8 +207,11 @@ export function withPlan(
   return runUps
     .filter((r) => asked.has(keyOf(r)))
     .map((r) => {
-      const before = r.sittings.filter((s) => s.state === 'planned' && !s.pinned);
-      const settled = r.sittings.filter((s) => !before.includes(s));
+      const goneBy = (p: PlannedSitting) => hasGoneBy(p, firstDay, minute);
+      const before = r.sittings.filter((p) => p.state === 'planned' && !p.pinned && !goneBy(p));
+      const settled = r.sittings
+        .filter((p) => !before.includes(p))
+        .map((p) => (goneBy(p) ? { ...p, state: 'missed' as const } : p));
       const same = new Map(before.map((s) => [s.day, s]));
       const planned = plan.sittings
         .filter((s) => s.work === keyOf(r))

@@ -1,10 +1,10 @@
 import { isWork } from '../item/kind.ts';
-import type { OccurrenceView } from '../item/occurrence.ts';
+import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
 import { DAY, startOfWeek } from '../time/civil.ts';
 import { dayIn, instantIn } from '../time/when.ts';
 import type { Loads } from '../view/settings.ts';
 import { dueDay, type Viewer } from '../words/when.ts';
-import { hasGoneBy, keyOf, usualMinutes, type RunUpOf } from './run-up.ts';
+import { hasGoneBy, usualMinutes, type RunUpOf } from './run-up.ts';
 
 /** What became of the work that was due in some week, or of some course. */
 export interface Progress {

@@ -1,6 +1,6 @@
 import type { ItemKind } from '../item/kind.ts';
 import { isWork } from '../item/kind.ts';
-import type { OccurrenceView } from '../item/occurrence.ts';
+import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
 import { formatDate, parseDate } from '../time/civil.ts';
 import type { Loads } from '../view/settings.ts';
 import { dueDay, today, type Viewer } from '../words/when.ts';
@@ -49,10 +49,6 @@ export interface RunUpOf extends RunUp {
   itemId: string;
   recurrenceId: string;
 }
-
-/** Names one date of an item. */
-export const keyOf = ({ itemId, recurrenceId }: { itemId: string; recurrenceId: string }): string =>
-  `${itemId} ${recurrenceId}`;
 
 /** Work from this many minutes on is offered a run-up whatever it is. */
 const BIG = 60;
@@ -108,11 +104,15 @@ export function sittingNames({
     counted.map((s, n) => {
       const from = (done / whole) * shares;
       done += s.minutes;
-      const part = partsWithin(parts, from, (done / whole) * shares).join(' and ');
-      return [s.key, { at: n + 1, of: counted.length, part }];
+      const part = partsWithin(parts, from, (done / whole) * shares);
+      return [s.key, { at: n + 1, of: counted.length, part: inWords(part) }];
     }),
   );
 }
+
+/** `draft`, `draft and revise`, `draft, revise and polish` */
+const inWords = (names: readonly string[]): string =>
+  [names.slice(0, -1).join(', '), names.at(-1)].filter(Boolean).join(' and ');
 
 /** The parts of which at least half lies in a sitting, and those that are at least half of it. */
 function partsWithin(parts: readonly Part[], from: number, to: number): string[] {
@@ -187,3 +187,16 @@ export function newRunUp(o: OccurrenceView, minutes: number, saidBy: SaidBy, fir
 export const hasGoneBy = (s: PlannedSitting, day: number, minute: number): boolean =>
   s.state === 'planned' &&
   (parseDate(s.day) < day || (parseDate(s.day) === day && s.from + s.minutes <= minute));
+
+/** On which days the work of run-ups is done, by their keys: what the load counts in place of due dates. */
+export const sittingDays = (runUps: readonly RunUpOf[]): Map<string, { day: number; minutes: number }[]> =>
+  new Map(
+    runUps
+      .filter((r) => r.sittings.some((s) => s.state !== 'missed'))
+      .map((r) => [
+        keyOf(r),
+        r.sittings
+          .filter((s) => s.state !== 'missed')
+          .map((s) => ({ day: parseDate(s.day), minutes: s.minutes })),
+      ]),
+  );

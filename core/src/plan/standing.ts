@@ -1,16 +1,9 @@
+import { keyOf } from '../item/occurrence.ts';
 import { parseDate, formatDate } from '../time/civil.ts';
 import { minuteOfDay, today } from '../words/when.ts';
 import { busySpans, type Schedule } from './ask.ts';
 import { spansOn, without } from './evenings.ts';
-import {
-  hasGoneBy,
-  inOrder,
-  keyOf,
-  lastDayOf,
-  minutesLeft,
-  type PlannedSitting,
-  type RunUpOf,
-} from './run-up.ts';
+import { hasGoneBy, inOrder, lastDayOf, minutesLeft, type PlannedSitting, type RunUpOf } from './run-up.ts';
 
 /** What no longer holds of a run-up, in the order in which it is said. */
 export type Trouble =

@@ -1,8 +1,9 @@
+import { keyOf } from '../item/occurrence.ts';
 import { formatDate, weekday } from '../time/civil.ts';
 import { ask, type Schedule } from './ask.ts';
 import { spansOn, type Span } from './evenings.ts';
 import { planAll } from './planner.ts';
-import { keyOf, lastDayOf, type RunUpOf } from './run-up.ts';
+import { lastDayOf, type RunUpOf } from './run-up.ts';
 
 /** A way to make something fit, with what would still not fit of it then. */
 export type Way = { left: number } & (

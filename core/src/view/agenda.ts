@@ -69,13 +69,15 @@ export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Vie
   const day = isAhead && due && night < dayIn(due, viewer) ? Math.max(night, today(now, viewer)) : night;
   return {
     occurrence,
-    shape: shapeOf({
-      // A test at its hours is somewhere to be.
-      kind: occurrence.kind === 'test' && !due ? 'meeting' : occurrence.kind,
-      handIn: occurrence.handIn,
-      allDay: start.kind === 'date',
-      days: last - first + 1,
-    }),
+    shape: occurrence.sitting
+      ? 'sitting'
+      : shapeOf({
+          // A test at its hours is somewhere to be.
+          kind: occurrence.kind === 'test' && !due ? 'meeting' : occurrence.kind,
+          handIn: occurrence.handIn,
+          allDay: start.kind === 'date',
+          days: last - first + 1,
+        }),
     urgency,
     day,
     lastDay: work ? day : Math.max(day, last),

@@ -1,4 +1,4 @@
-import type { OccurrenceView } from '../item/occurrence.ts';
+import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
 import { isWork } from '../item/kind.ts';
 import { HOUR } from '../time/civil.ts';
 import { localIn } from '../time/when.ts';
@@ -51,6 +51,8 @@ export interface LoadOptions {
   loads: Loads;
   /** From this hour on, work due that day can still be done that day */
   shelfFrom: number;
+  /** What has a run-up counts on the days of its sittings: these, by the key of its work */
+  sittings?: ReadonlyMap<string, readonly { day: number; minutes: number }[]>;
 }
 
 /**
@@ -60,11 +62,17 @@ export interface LoadOptions {
  */
 export function loadShares(
   occurrences: readonly OccurrenceView[],
-  { viewer, loads, shelfFrom }: LoadOptions,
+  { viewer, loads, shelfFrom, sittings }: LoadOptions,
 ): LoadShare[] {
   const shares: LoadShare[] = [];
-  for (const { kind, due, status, calendarId, estimate, aim, hidden } of occurrences) {
+  for (const occurrence of occurrences) {
+    const { kind, due, status, calendarId, estimate, aim, hidden } = occurrence;
     if (!isWork(kind) || !due || status === 'cancelled' || hidden) continue;
+    const planned = sittings?.get(keyOf(occurrence));
+    if (planned) {
+      shares.push(...planned.map(({ day, minutes }) => ({ day, calendarId, minutes })));
+      continue;
+    }
     const minutes = estimate ?? loads[kind as keyof Loads];
     if (!minutes) continue;
     const day = dueDay(due, viewer);

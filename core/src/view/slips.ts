@@ -66,8 +66,11 @@ export function opensWords({ start, due }: OccurrenceView, viewer: Viewer): stri
   return `opens ${sameDay ? '' : `${shortDay(dayIn(start, viewer))} `}${clockTime(start, viewer)}`;
 }
 
+/** What it is, in a word. */
+const kindWords = ({ sitting, kind }: OccurrenceView): string => (sitting ? 'sitting' : KIND_WORDS[kind]);
+
 export function slipDetail({ occurrence, urgency }: AgendaEntry, viewer: Viewer): string {
-  if (urgency === null) return occurrence.place || KIND_WORDS[occurrence.kind];
+  if (urgency === null) return occurrence.place || kindWords(occurrence);
   const opens = opensWords(occurrence, viewer);
   if (opens) return `${KIND_WORDS[occurrence.kind]} · ${opens}`;
   return [
@@ -156,7 +159,7 @@ export function spokenSlip(entry: AgendaEntry, calendarName: string | undefined,
   return [
     occurrence.title,
     calendarName,
-    KIND_WORDS[occurrence.kind],
+    kindWords(occurrence),
     when,
     urgency !== null ? opensWords(occurrence, viewer) : null,
     urgency !== null ? HAND_IN_WORDS[occurrence.handIn] : occurrence.place,

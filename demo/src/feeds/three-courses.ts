@@ -2,6 +2,9 @@ import type { CampusEntry, CampusFeed } from '@zephyrfield/stand-ins/campus';
 import { dayOf, inUtc, local, teachingWeeks } from '../term.ts';
 
 /** The Food Chemistry report, which the school's own feed has a second time. */
+/** In this week the letter is an essay, due in the middle of October. */
+const ESSAY_WEEK = 7;
+
 export const REPORT = { title: 'Emulsion report', date: dayOf(7, 5), time: '23:59' };
 
 const WORDS = [
@@ -71,11 +74,13 @@ export function threeCourses(origin: string): CampusFeed {
       ? [
           entry(
             `no-letter-${i + 1}`,
-            `Letter ${Math.ceil((i + 1) / 2)}`,
+            week === ESSAY_WEEK ? 'Essay: a letter from the lighthouse' : `Letter ${Math.ceil((i + 1) / 2)}`,
             'Norwegian',
             dayOf(week, 5),
             '23:59',
-            'A letter of 120 words to the class in Vikøy. Upload it.',
+            week === ESSAY_WEEK
+              ? 'An essay of 900 words: the keeper writes home in the first winter. Upload it.'
+              : 'A letter of 120 words to the class in Vikøy. Upload it.',
           ),
         ]
       : []),

@@ -24,6 +24,7 @@ export interface FirstViewDeps {
   mayDraw(personId: string): Promise<boolean>;
   session(personId: string): Session;
   calendars(learnerId: string): RenderInput['calendars'];
+  plan(learnerId: string): RenderInput['plan'];
   /** Between two day numbers, the second not included; as JSON */
   occurrences(learnerId: string, personId: string, first: number, last: number): Promise<string>;
   /** Counts what has changed in a learner's schedule */
@@ -53,6 +54,7 @@ export function firstView({
   mayDraw,
   session: sessionOf,
   calendars,
+  plan,
   occurrences,
   versionOf,
   log,
@@ -90,6 +92,7 @@ export function firstView({
       session,
       learnerId: learner.id,
       calendars: calendars(learner.id),
+      plan: plan(learner.id),
       look,
     };
     // Alone, one waits as long as it takes; beside others, only where it comes at once.

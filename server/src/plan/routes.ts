@@ -1,10 +1,9 @@
-import type { RunUpView } from '@zephyrfield/core/api/plan';
 import { routes } from '@zephyrfield/core/api/routes';
-import { DEFAULT_PLAN } from '@zephyrfield/core/plan/evenings';
 import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
 import { changedMeanwhile, notFound } from '../http/problem.ts';
-import type { PlanStore, RunUpRow } from './store.ts';
+import type { PlanStore } from './store.ts';
+import { noRunUp, planView, runUpView } from './views.ts';
 
 export interface PlanDeps {
   store: PlanStore;
@@ -16,29 +15,8 @@ export interface PlanDeps {
   changed(learnerId: string): void;
 }
 
-const viewOf = ({ itemId, recurrenceId, version, updatedAt: _at, ...runUp }: RunUpRow): RunUpView => ({
-  itemId,
-  recurrenceId,
-  version,
-  runUp,
-});
-const none = (itemId: string, recurrenceId: string): RunUpView => ({
-  itemId,
-  recurrenceId,
-  version: 0,
-  runUp: null,
-});
-
 export function mountPlan(mount: Mount, { store, clock, hasDate, learnerOf, changed }: PlanDeps): void {
-  mount.kept(routes.plan, ({ learner }) => {
-    const row = store.settings(learner.id);
-    return {
-      settings: row?.settings ?? DEFAULT_PLAN,
-      version: row?.version ?? 0,
-      runUps: store.runUps(learner.id).map(viewOf),
-      took: store.took(learner.id),
-    };
-  });
+  mount.kept(routes.plan, ({ learner }) => planView(store, learner.id));
 
   mount(routes.changePlanSettings, ({ learner, body: { settings, version } }) => {
     if (!store.transaction(() => store.writeSettings(learner.id, settings, version, clock.now())))
@@ -53,14 +31,14 @@ export function mountPlan(mount: Mount, { store, clock, hasDate, learnerOf, chan
         if (runUp && !hasDate(itemId, recurrenceId, caller.personId)) throw notFound('item');
         const row = store.runUp(itemId, recurrenceId);
         if ((row?.version ?? 0) !== version) throw changedMeanwhile();
-        const before = row ? viewOf(row) : none(itemId, recurrenceId);
+        const before = row ? runUpView(row) : noRunUp(itemId, recurrenceId);
         if (!runUp) {
           store.remove(itemId, recurrenceId);
-          return { before, after: none(itemId, recurrenceId) };
+          return { before, after: noRunUp(itemId, recurrenceId) };
         }
         const next = { itemId, recurrenceId, ...runUp, version: version + 1, updatedAt: clock.now() };
         store.put(next);
-        return { before, after: viewOf(next) };
+        return { before, after: runUpView(next) };
       }),
     );
     changed(learner.id);
@@ -78,6 +56,6 @@ export function mountPlan(mount: Mount, { store, clock, hasDate, learnerOf, chan
       return changedRow;
     });
     changed(learnerOf(params.id));
-    return viewOf(next);
+    return runUpView(next);
   });
 }

@@ -1,5 +1,6 @@
 import { useEffect } from 'react';
 import { useDraft } from '@/data/draft';
+import { useOpenSitting } from '@/data/open-sitting';
 import { DemoStrip, useBecome } from '@/features/demo/demo-strip';
 import { Frame } from '@/features/frame/frame';
 import { lazyComponent } from '@/ui/lazy';
@@ -8,6 +9,7 @@ import { whenIdle } from '@/ui/when-idle';
 const CalendarPlace = lazyComponent(() => import('@/lazy-drag').then((m) => m.CalendarPlace), 'page');
 const SignIn = lazyComponent(() => import('@/lazy-forms').then((m) => m.SignIn));
 const OwnSheet = lazyComponent(() => import('@/lazy-forms').then((m) => m.OwnSheet));
+const SittingSheet = lazyComponent(() => import('@/lazy-plan').then((m) => m.SittingSheet));
 const FirstLearner = lazyComponent(() => import('@/lazy-forms').then((m) => m.FirstLearner));
 
 /** What is looked at next, most likely. */
@@ -17,6 +19,7 @@ export default function PlacesLayout() {
   const become = useBecome();
   // What cannot be had now is asked for again, and told, when it is wanted.
   useEffect(() => whenIdle(() => void Promise.allSettled(NEXT.map((load) => load()))), []);
+  const isSitting = useOpenSitting((s) => s.id !== null);
   const isWriting = useDraft((s) => s.openFor !== null);
   return (
     <Frame
@@ -24,7 +27,12 @@ export default function PlacesLayout() {
       signIn={<SignIn />}
       firstLearner={(name) => <FirstLearner name={name} />}
       calendar={<CalendarPlace />}
-      writing={isWriting ? <OwnSheet /> : null}
+      writing={
+        <>
+          {isSitting ? <SittingSheet /> : null}
+          {isWriting ? <OwnSheet /> : null}
+        </>
+      }
       enterDemo={() => become.mutate('juno')}
     />
   );

@@ -11,6 +11,7 @@ import { problemOf } from '@/data/client';
 import { useLearner, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { useDraft } from '@/data/draft';
+import { useOpenSitting } from '@/data/open-sitting';
 import { finish } from '@/data/layer';
 import { moves } from '@/data/moves';
 import { REACH } from '@zephyrfield/core/view/near';
@@ -138,7 +139,10 @@ export function CalendarPlace() {
     now,
     viewer,
     chosen: item,
-    onOpen: ({ occurrence }) => looking.open(occurrence.itemId, occurrence.recurrenceId),
+    onOpen: ({ occurrence }) =>
+      occurrence.sitting
+        ? useOpenSitting.getState().open(occurrence.sitting)
+        : looking.open(occurrence.itemId, occurrence.recurrenceId),
   };
   const onFinish = mayTick
     ? ({ occurrence }: AgendaEntry) => void finish(learner.id, occurrence, !occurrence.finished)

@@ -166,9 +166,9 @@ function TimeBlock({
       spoken={spoken}
       chosen={chosen}
       onOpen={onOpen}
-      className={`h-full flex-row rounded-lg hover:shadow-md ${shape === 'note' ? 'border border-dashed border-ink2 bg-paper' : WASH[colour]}`}
+      className={`h-full flex-row rounded-lg hover:shadow-md ${shape === 'note' ? 'border border-dashed border-ink2 bg-paper' : WASH[colour]} ${shape === 'sitting' ? 'rounded-l-none border-l-[3px] border-dotted border-ink2' : ''}`}
     >
-      <View className={`my-1 ml-1 w-[3px] rounded-full ${FILL[colour]}`} />
+      {shape === 'sitting' ? null : <View className={`my-1 ml-1 w-[3px] rounded-full ${FILL[colour]}`} />}
       <View className="min-w-0 flex-1 px-1 py-0.5 within-[55px]:px-0.5">
         <Text
           kind="fine"

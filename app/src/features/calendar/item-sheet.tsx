@@ -236,6 +236,16 @@ function Content({
         </View>
       ) : null}
 
+      {isWork && !occurrence.undated ? (
+        <RunUpPart
+          occurrence={occurrence}
+          learnerId={learnerId}
+          viewer={viewer}
+          now={now}
+          mayEdit={mayEdit}
+        />
+      ) : null}
+
       {item.gone ? null : (
         <Reminders
           key={`reminders ${occurrence.recurrenceId}`}
@@ -315,6 +325,7 @@ function Content({
   );
 }
 
+const RunUpPart = lazyComponent(() => import('@/lazy-plan').then((m) => m.RunUpPart));
 const ItemUnderstanding = lazyComponent(() => import('@/lazy-forms').then((m) => m.ItemUnderstanding));
 const JoinItems = lazyComponent(() => import('@/lazy-forms').then((m) => m.JoinItems));
 const Brief = lazyComponent(() => import('./brief').then((m) => m.Brief));

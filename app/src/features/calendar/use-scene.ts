@@ -12,9 +12,12 @@ import { loadByDay, loadShares } from '@zephyrfield/core/view/load';
 import { termRibbon, type RibbonWeek } from '@zephyrfield/core/view/ribbon';
 import { schoolTerm, termWeeks, type TermWeek } from '@zephyrfield/core/view/term';
 import { today as dayOf } from '@zephyrfield/core/words/when';
+import { sittingEntries, sittingOccurrence } from '@zephyrfield/core/plan/plan-days';
+import { sittingDays } from '@zephyrfield/core/plan/run-up';
 import { useMemo } from 'react';
 import { useLearner, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
+import { useRunUps } from '@/data/plan';
 import { useCalendars, useOccurrences } from '@/data/queries';
 import { useHiddenSoon } from '@/data/screen';
 import type { Looking } from './use-look';
@@ -51,7 +54,14 @@ export function useScene(
   const today = dayOf(now, viewer);
   const calendars = useCalendars(learner.id);
   const occurrences = useOccurrences(learner.id, now, days);
-  const all = occurrences.data ?? NONE;
+  const runUps = useRunUps(learner.id);
+  const near = occurrences.data ?? NONE;
+  const all = useMemo(() => {
+    const sittings = sittingEntries({ occurrences: near, runUps }).filter(
+      (e) => e.sitting.state !== 'missed',
+    );
+    return sittings.length ? [...near, ...sittings.map(sittingOccurrence)] : near;
+  }, [near, runUps]);
   const hiddenIds = useHiddenSoon();
   const hidden = useMemo(() => new Set(hiddenIds), [hiddenIds]);
   const found = useSearch(learner.id, all, calendars.data, filters.text);
@@ -76,8 +86,13 @@ export function useScene(
     return termWeeks(term, settings.firstDay, startOfWeek(today, settings.firstDay));
   }, [typed, all, calendars.data, settings.firstDay, today]);
   const options = useMemo(
-    () => ({ viewer, loads: settings.loads, shelfFrom: settings.shelfFrom }),
-    [viewer, settings.loads, settings.shelfFrom],
+    () => ({
+      viewer,
+      loads: settings.loads,
+      shelfFrom: settings.shelfFrom,
+      sittings: sittingDays(runUps),
+    }),
+    [viewer, settings.loads, settings.shelfFrom, runUps],
   );
   const ribbon = useMemo(() => termRibbon(visible, weeks, today, options), [visible, weeks, today, options]);
   const load = useMemo(() => loadByDay(loadShares(visible, options)), [visible, options]);

@@ -3,6 +3,7 @@ import CalendarDays from 'lucide-react-native/icons/calendar-days';
 import Megaphone from 'lucide-react-native/icons/megaphone';
 import Replace from 'lucide-react-native/icons/replace';
 import Sliders from 'lucide-react-native/icons/sliders-horizontal';
+import Stairs from 'lucide-react-native/icons/chart-no-axes-column-increasing';
 import Sunset from 'lucide-react-native/icons/sunset';
 import ListChecks from 'lucide-react-native/icons/list-checks';
 import Wind from 'lucide-react-native/icons/wind';
@@ -47,7 +48,7 @@ export interface FrameProps {
 }
 
 const PLACES: {
-  href: '/today' | '/calendar' | '/todo' | '/notices' | '/changes' | '/gather' | '/settings';
+  href: '/today' | '/calendar' | '/todo' | '/plan' | '/notices' | '/changes' | '/gather' | '/settings';
   words: string;
   icon: IconType;
   onWide?: boolean;
@@ -55,9 +56,10 @@ const PLACES: {
   { href: '/today', words: 'Today', icon: Sunset },
   { href: '/calendar', words: 'Calendar', icon: CalendarDays },
   { href: '/todo', words: 'To-do', icon: ListChecks },
+  { href: '/plan', words: 'Plan', icon: Stairs },
   { href: '/notices', words: 'Notices', icon: Megaphone, onWide: true },
   { href: '/changes', words: 'Changes', icon: Replace, onWide: true },
-  { href: '/gather', words: 'Gather', icon: Wind },
+  { href: '/gather', words: 'Gather', icon: Wind, onWide: true },
   { href: '/settings', words: 'Settings', icon: Sliders },
 ];
 

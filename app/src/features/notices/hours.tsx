@@ -1,5 +1,6 @@
 import { NoticeSettings } from '@zephyrfield/core/api/notify';
 import { type SheetEdition } from '@zephyrfield/core/notify/settings';
+import { clockOf, minuteOfClock } from '@zephyrfield/core/time/minute';
 import { minuteWords } from '@zephyrfield/core/words/when';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
@@ -8,13 +9,10 @@ import { changeNoticeSettings } from '@/data/notices';
 import { Button } from '@/ui/button';
 
 import { Text } from '@/ui/text';
-import { Box, Part } from './part';
+import { Box } from '@/ui/box';
+import { Part } from './part';
 import { SavedPicker, TimeField } from '@/ui/date-field';
 
-const clock = (minute: number) =>
-  `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
-const minuteOf = (text: string) =>
-  /^\d\d:\d\d$/.test(text) ? Number(text.slice(0, 2)) * 60 + Number(text.slice(3)) : null;
 const SHEET_WORDS: Record<SheetEdition, string> = {
   morning: 'Each morning',
   evening: 'Each evening',
@@ -33,7 +31,7 @@ export function QuietHours({ noticeSettings }: { noticeSettings: NoticeSettings 
     if (result.success) void changeNoticeSettings({ ...noticeSettings, quiet: next });
   };
   const edge = (name: 'from' | 'to', text: string) => {
-    const minute = minuteOf(text);
+    const minute = minuteOfClock(text);
     if (minute !== null && quiet) put({ ...quiet, [name]: minute });
   };
   return (
@@ -45,7 +43,7 @@ export function QuietHours({ noticeSettings }: { noticeSettings: NoticeSettings 
               <SavedPicker
                 as={TimeField}
                 label="From"
-                value={clock(quiet.from)}
+                value={clockOf(quiet.from)}
                 onSave={(text) => edge('from', text)}
                 isRequired
               />
@@ -54,7 +52,7 @@ export function QuietHours({ noticeSettings }: { noticeSettings: NoticeSettings 
               <SavedPicker
                 as={TimeField}
                 label="To"
-                value={clock(quiet.to)}
+                value={clockOf(quiet.to)}
                 error={wrong || undefined}
                 onSave={(text) => edge('to', text)}
                 isRequired
@@ -104,8 +102,8 @@ export function Sheets({ noticeSettings }: { noticeSettings: NoticeSettings }) {
                 <SavedPicker
                   as={TimeField}
                   label={`${SHEET_WORDS[edition]} at`}
-                  value={clock(minute)}
-                  onSave={(text) => minuteOf(text) !== null && put(minuteOf(text))}
+                  value={clockOf(minute)}
+                  onSave={(text) => minuteOfClock(text) !== null && put(minuteOfClock(text))}
                   isRequired
                 />
               </View>

@@ -24,7 +24,8 @@ import { Notice, ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { Example } from './example';
 import { Sheets, QuietHours } from './hours';
-import { Box, Part } from './part';
+import { Box } from '@/ui/box';
+import { Part } from './part';
 import { Muted, Reminders } from './reminders';
 
 /** Who is told what, when, and by which way. Each change is saved as it is made, and says what it means. */

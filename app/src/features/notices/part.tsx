@@ -1,4 +1,3 @@
-import Check from 'lucide-react-native/icons/check';
 import { View } from 'react-native';
 import { Text } from '@/ui/text';
 
@@ -10,17 +9,6 @@ export function Part({ title, children }: { title: string; children: React.React
         {title}
       </Text>
       {children}
-    </View>
-  );
-}
-
-/** A box that is ticked or not, as it is drawn; what it is for stands around it. */
-export function Box({ on }: { on: boolean }) {
-  return (
-    <View
-      className={`h-6 w-6 items-center justify-center rounded border-2 ${on ? 'border-lagoon bg-lagoon' : 'border-ink2'}`}
-    >
-      {on ? <Check size={16} strokeWidth={3} color="var(--lagoon-on)" aria-hidden /> : null}
     </View>
   );
 }

@@ -8,7 +8,8 @@ import { whenShift } from '@zephyrfield/core/time/shift';
 import { instantIn, type When } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone, type Zone } from '@zephyrfield/core/time/zone';
 import { agendaEntry } from '@zephyrfield/core/view/agenda';
-import { clockText, type Draft } from '@/data/draft';
+import { clockOf } from '@zephyrfield/core/time/minute';
+import type { Draft } from '@/data/draft';
 import type { OwnAt } from '@/data/own-at';
 import { EMPTY, PURPOSE_KINDS, fieldsOf, purposeOf, repeatFields, whenFields, type Fields } from './form';
 
@@ -38,7 +39,7 @@ export function beginFields(
     kind: PURPOSE_KINDS[purpose][0]!,
     day: draft.day,
     lastDay: draft.day,
-    time: draft.minute === null ? '' : clockText(draft.minute),
+    time: draft.minute === null ? '' : clockOf(draft.minute),
     calendarId: known(draft.calendarId ?? lastUsed[purpose] ?? ''),
   };
 }

@@ -6,7 +6,7 @@ import { patternToRule, ruleToPattern, type Pattern } from '@zephyrfield/core/re
 import { DAY, MINUTE, formatDate, parseDate, weekday } from '@zephyrfield/core/time/civil';
 import { dateOf, dayIn, instantOf, type When } from '@zephyrfield/core/time/when';
 import type { Zone } from '@zephyrfield/core/time/zone';
-import { clockText } from '@/data/draft';
+import { clockOf } from '@zephyrfield/core/time/minute';
 
 /** What one writes something down for. */
 export const PURPOSES = ['be', 'do', 'remind', 'long', 'off'] as const;
@@ -91,7 +91,7 @@ export const purposeOf = (item: Pick<Own, 'kind' | 'end' | 'when'>): Purpose =>
           : 'remind'
         : 'be';
 
-const clock = (minute: number | null) => (minute === null ? '' : clockText(minute));
+const clock = (minute: number | null) => (minute === null ? '' : clockOf(minute));
 const minuteIn = (text: string): number | null =>
   /^\d\d:\d\d/.test(text) ? Number(text.slice(0, 2)) * 60 + Number(text.slice(3, 5)) : null;
 

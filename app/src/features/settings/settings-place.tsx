@@ -37,6 +37,8 @@ const THEMES = [
   ['dark', 'dark'],
 ] as const;
 
+const LINK = 'min-h-touch content-center font-text text-body font-bold text-lagoon underline';
+
 /** How a person likes to look at things. Each change is saved as it is made and shows at once. */
 export function SettingsPlace({ account = null }: { account?: React.ReactNode }) {
   const { learner } = useLearner()!;
@@ -78,12 +80,17 @@ export function SettingsPlace({ account = null }: { account?: React.ReactNode })
         </Text>
         <Text className="text-ink2">These settings are yours alone.</Text>
       </View>
-      <Link
-        href="/notice-settings"
-        className="min-h-touch content-center font-text text-body font-bold text-lagoon underline"
-      >
-        Reminders, notices and mail
-      </Link>
+      <View className="flex-row flex-wrap gap-x-6">
+        <Link href="/notice-settings" className={LINK}>
+          Reminders, notices and mail
+        </Link>
+        <Link href="/gather" className={LINK}>
+          Calendars and links
+        </Link>
+        <Link href="/plan?times=1" className={LINK}>
+          When there is time
+        </Link>
+      </View>
       <ProblemNotice problem={save.error && problemOf(save.error)} />
       <Group title="Time">
         <Row words="Hours">

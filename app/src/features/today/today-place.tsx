@@ -1,17 +1,20 @@
 import { itemPath } from '@zephyrfield/core/notify/links';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import { sittingId } from '@zephyrfield/core/plan/plan-days';
 import { wholeSlip } from '@zephyrfield/core/view/slips';
 import { plural } from '@zephyrfield/core/words/text';
-import { router } from '@/router';
+import { Link, router } from '@/router';
 import { useDeferredValue } from 'react';
 import { ScrollView, View } from 'react-native';
 import { problemOf } from '@/data/client';
 import { finish } from '@/data/layer';
+import { useOpenSitting } from '@/data/open-sitting';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
 import { HiddenHere } from '@/ui/hidden-here';
 import { ProblemNotice } from '@/ui/notice';
 import { Slip } from '@/ui/slip';
+import { Strip } from '@/ui/strip';
 import { Text } from '@/ui/text';
 import { Ahead } from './ahead';
 import { Head } from './head';
@@ -79,6 +82,26 @@ export function TodayPlace() {
                 <Text className="text-ink2">Nothing is due today.</Text>
               )}
             </Part>
+            {today.tonight.length ? (
+              <Part
+                title="Tonight"
+                aside={
+                  <Link href="/plan" className="font-text text-small font-bold text-lagoon underline">
+                    plan
+                  </Link>
+                }
+              >
+                {today.tonight.map((entry) => (
+                  <Strip
+                    key={sittingId(entry)}
+                    entry={entry}
+                    calendar={byId.get(entry.occurrence.calendarId)}
+                    hours={viewer.hours ?? 24}
+                    onOpen={() => useOpenSitting.getState().open(sittingId(entry))}
+                  />
+                ))}
+              </Part>
+            ) : null}
             {seen.pastDue.length ? (
               <Part title="Past due" aside={plural(seen.pastDue.length, 'item')} isPastDue>
                 {seen.pastDue.map((e) => slip(e, false))}

@@ -2,10 +2,13 @@ import { partHidden } from '@zephyrfield/core/view/hidden';
 import { loadByDay, loadShares } from '@zephyrfield/core/view/load';
 import { schoolTerm, termWeeks, weekName } from '@zephyrfield/core/view/term';
 import { allOf, todayView } from '@zephyrfield/core/view/today';
-import { startOfWeek } from '@zephyrfield/core/time/civil';
+import { formatDate, startOfWeek } from '@zephyrfield/core/time/civil';
+import { sittingEntries } from '@zephyrfield/core/plan/plan-days';
+import { sittingDays } from '@zephyrfield/core/plan/run-up';
 import { useMemo } from 'react';
 import { useLearner, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
+import { useRunUps } from '@/data/plan';
 import { useCalendars, useOccurrences } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 
@@ -35,9 +38,17 @@ export function useToday() {
     const term = learner.term ?? schoolTerm(occurrences.data, calendars.data, seen.day);
     return weekName(startOfWeek(seen.day, firstDay), termWeeks(term, firstDay, seen.day), weeks);
   }, [calendars.data, occurrences.data, learner.term, seen.day, firstDay, weeks]);
+  const runUps = useRunUps(learner.id);
+  // What is hidden is hidden here as well.
+  const tonight = useMemo(() => {
+    const day = formatDate(seen.day);
+    return sittingEntries({ occurrences: all, runUps }).filter((e) => e.sitting.day === day);
+  }, [all, runUps, seen.day]);
   const minutes = useMemo(
-    () => loadByDay(loadShares(all, { viewer, loads, shelfFrom })).get(seen.day) ?? 0,
-    [all, viewer, loads, shelfFrom, seen.day],
+    () =>
+      loadByDay(loadShares(all, { viewer, loads, shelfFrom, sittings: sittingDays(runUps) })).get(seen.day) ??
+      0,
+    [all, viewer, loads, shelfFrom, runUps, seen.day],
   );
   return {
     learner,
@@ -49,6 +60,7 @@ export function useToday() {
     byId,
     week,
     minutes,
+    tonight,
     calendars: calendars.data,
     failure: calendars.error ?? occurrences.error,
     isPending: occurrences.isPending,

@@ -1,0 +1,3 @@
+import { lazyComponent } from '@/ui/lazy';
+
+export default lazyComponent(() => import('@/lazy-plan').then((m) => m.PlanPlace), 'page');

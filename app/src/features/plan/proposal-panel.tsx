@@ -1,0 +1,148 @@
+import { keyOf } from '@zephyrfield/core/item/occurrence';
+import { beforeAndAfter } from '@zephyrfield/core/plan/plan-days';
+import { minutesLeft } from '@zephyrfield/core/plan/run-up';
+import { plural } from '@zephyrfield/core/words/text';
+import { hoursWords, shortDue } from '@zephyrfield/core/words/when';
+import { useMemo, useState } from 'react';
+import { Pressable, View } from 'react-native';
+import { writeRunUps } from '@/data/plan';
+import { Button } from '@/ui/button';
+import { BoxAlone } from '@/ui/box';
+import { Flag } from '@/ui/flag';
+import { Text } from '@/ui/text';
+import { BeforeAfter, Heaviest } from './before-after';
+import { RunUpFields } from './run-up-fields';
+import { Unfit } from './unfit';
+import type { PlanScene } from './use-plan-scene';
+import type { Proposal } from './use-proposal';
+
+interface Props {
+  scene: PlanScene;
+  proposal: Proposal;
+}
+
+/** The days of a proposal, before and after: the next four weeks at most. */
+export function useBeforeAfter(scene: PlanScene, { planned, asked }: Proposal) {
+  return useMemo(
+    () =>
+      asked
+        ? beforeAndAfter(scene.schedule, planned ?? [], asked.firstDay, Math.min(28, asked.question.days))
+        : [],
+    [scene.schedule, planned, asked],
+  );
+}
+
+/** A plan before it is taken: what it makes of the evenings, what does not fit, and each piece of work of it. */
+export function ProposalPanel({ scene, proposal }: Props) {
+  const { drafts, asked, plan, planned, isLast, left, change, toggle } = proposal;
+  const days = useBeforeAfter(scene, proposal);
+  const [open, setOpen] = useState<string | null>(null);
+  if (!drafts || !asked) return null;
+  const count = plan?.sittings.length ?? 0;
+  const minutes = plan?.sittings.reduce((sum, s) => sum + s.minutes, 0) ?? 0;
+  return (
+    <View className="gap-4">
+      <View className="gap-1">
+        <Text kind="title" heading={2}>
+          {`A plan for ${plural(drafts.size - left.size, 'piece')} of work`}
+        </Text>
+        <Text kind="small" role="status">
+          {plan
+            ? `${plural(count, 'sitting')}, ${hoursWords(minutes)}. Nothing stands in the calendar yet.${isLast ? '' : ' Looking for a better one …'}`
+            : 'Looking for a plan …'}
+        </Text>
+      </View>
+      {days.length ? (
+        <>
+          <Heaviest days={days} />
+          <BeforeAfter days={days} />
+        </>
+      ) : null}
+      {asked.tooLate.map((key) => (
+        <Text key={key}>
+          <Text kind="strong">{scene.byKey.get(key)?.title}</Text> is due before another evening comes.
+        </Text>
+      ))}
+      {plan && isLast
+        ? plan.unplaced.map((u) => (
+            <Unfit key={u.work} scene={scene} proposal={proposal} workKey={u.work} minutes={u.minutes} />
+          ))
+        : null}
+      <View role="list" aria-label="The work of this plan" className="gap-2">
+        {[...drafts.values()].map((runUp) => {
+          const key = keyOf(runUp);
+          const occurrence = scene.byKey.get(key);
+          if (!occurrence) return null;
+          const calendar = scene.byId.get(occurrence.calendarId);
+          const sittings = planned
+            ?.find((r) => keyOf(r) === key)
+            ?.sittings.filter((s) => s.state === 'planned');
+          return (
+            <View key={key} role="listitem" className="rounded-lg bg-sheet px-3 py-1 shadow-sm">
+              <View className="flex-row items-center gap-2">
+                <BoxAlone
+                  label={`Plan ${occurrence.title}`}
+                  on={!left.has(key)}
+                  onPress={() => toggle(key)}
+                />
+                {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={14} /> : null}
+                <View className="min-w-0 flex-1 py-1">
+                  <Text kind="strong" dir="auto" className="line-clamp-2">
+                    {occurrence.title}
+                  </Text>
+                  <Text kind="small">
+                    {[
+                      occurrence.due ? `due ${shortDue(occurrence.due, scene.viewer)}` : '',
+                      hoursWords(minutesLeft(runUp)),
+                      left.has(key) ? 'left out' : sittings ? plural(sittings.length, 'sitting') : '',
+                    ]
+                      .filter(Boolean)
+                      .join(' · ')}
+                  </Text>
+                </View>
+                <Pressable
+                  role="button"
+                  aria-expanded={open === key}
+                  aria-label={`Change how ${occurrence.title} is planned`}
+                  onPress={() => setOpen(open === key ? null : key)}
+                  className="min-h-touch justify-center px-1"
+                >
+                  <Text kind="label" className="text-lagoon underline">
+                    {open === key ? 'Fold' : 'Change'}
+                  </Text>
+                </Pressable>
+              </View>
+              {open === key ? (
+                <RunUpFields scene={scene} occurrence={occurrence} runUp={runUp} onChange={change} />
+              ) : null}
+            </View>
+          );
+        })}
+      </View>
+    </View>
+  );
+}
+
+/** Takes the plan, or leaves it. */
+export function TakePlan({ scene, proposal }: Props) {
+  const { planned, plan, left, drop } = proposal;
+  const [isBusy, setBusy] = useState(false);
+  const taken = (planned ?? []).filter((r) => !left.has(keyOf(r)));
+  const take = async () => {
+    setBusy(true);
+    const changes = taken.map(({ itemId, recurrenceId, ...runUp }) => ({ itemId, recurrenceId, runUp }));
+    const sittings = plural(plan?.sittings.length ?? 0, 'sitting');
+    if (await writeRunUps(scene.learner.id, changes, `${sittings} planned`)) drop();
+    setBusy(false);
+  };
+  return (
+    <View className="flex-row gap-3">
+      <Button className="flex-1" busy={isBusy} disabled={!plan || !taken.length} onPress={() => void take()}>
+        Take this plan
+      </Button>
+      <Button kind="second" onPress={drop}>
+        Leave it
+      </Button>
+    </View>
+  );
+}
