@@ -43,6 +43,7 @@ import { postOffice, type Transport } from './notify/post.ts';
 import { notifyService } from './notify/service.ts';
 import { notifyStore } from './notify/store.ts';
 import { planStore } from './plan/store.ts';
+import { sittingsAhead } from './plan/sittings.ts';
 import { setBack } from './db/set-back.ts';
 import { UsedUp, type Pool } from './work/pool.ts';
 
@@ -128,7 +129,8 @@ export function makeServices(deps: Deps) {
     });
   const briefs = briefService({ store: briefRows, folder, clock, kindOf, changed });
 
-  const collecting = collector(deliveries, items);
+  const sittingsOf = (learnerId: string) => sittingsAhead(plans, learnerId);
+  const collecting = collector(deliveries, items, sittingsOf);
   const recipient = (personId: string): Recipient | null => {
     const [first] = people.learnersOf(personId);
     if (!first) return null;
@@ -153,6 +155,7 @@ export function makeServices(deps: Deps) {
     store: deliveries,
     items,
     collector: collecting,
+    sittingsOf,
     sheets: daySheets,
     clock,
     recipient,

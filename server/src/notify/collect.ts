@@ -21,7 +21,8 @@ import {
 import { DAY, HOUR, MINUTE } from '@zephyrfield/core/time/civil';
 import { instantIn, recurrenceIdOf } from '@zephyrfield/core/time/when';
 import { plural } from '@zephyrfield/core/words/text';
-import type { Viewer } from '@zephyrfield/core/words/when';
+import { hoursWords, type Viewer } from '@zephyrfield/core/words/when';
+import type { SittingAhead } from '../plan/sittings.ts';
 import type { ItemStore, OccurrenceRow } from '../items/store.ts';
 import { changeView } from '../gather/views.ts';
 import type { ChangeRow, NewDelivery, NotifyStore, Unit } from './store.ts';
@@ -44,6 +45,10 @@ interface Notification extends Pick<
   at: number;
   useBy: number;
 }
+
+/** What a reminder of a sitting is told for; and it comes so long before. */
+export const SITTING = 'sitting';
+const BEFORE_SITTING = 10 * MINUTE;
 
 /** From when on something counts as late; and so many late ones are one. */
 const LATE = 10 * MINUTE;
@@ -90,7 +95,11 @@ function withSheet(
 }
 
 /** Works out what one person is to be told of one learner. */
-export function collector(store: NotifyStore, items: ItemStore) {
+export function collector(
+  store: NotifyStore,
+  items: ItemStore,
+  sittingsOf: (learnerId: string) => readonly SittingAhead[],
+) {
   function longestLead(
     learnerId: string,
     calendars: readonly Calendar[],
@@ -203,7 +212,32 @@ export function collector(store: NotifyStore, items: ItemStore) {
       const next = moments.find((m) => m.at > now);
       if (next) nextAt = Math.min(nextAt, next.at);
     }
+    for (const ahead of sittingsOf(learnerId)) {
+      const at = ahead.start - BEFORE_SITTING;
+      const row = at < nextAt ? items.occurrence(ahead.itemId, ahead.recurrenceId, who.personId) : undefined;
+      if (!row || isMuted(who, ahead.itemId, row.occurrence.calendarId)) continue;
+      if (remindable(row).finished || row.hidden || row.occurrence.status === 'cancelled') continue;
+      if (at > now) nextAt = Math.min(nextAt, at);
+      else if (at > doneTo && ahead.end >= now) notifications.push(sittingNotice(ahead, row, at));
+    }
     return { notifications: notifications.sort((a, b) => a.at - b.at), nextAt };
+  }
+
+  function sittingNotice(ahead: SittingAhead, { occurrence }: OccurrenceRow, at: number): Notification {
+    return {
+      cause: SITTING,
+      causeId: ahead.id,
+      moment: at,
+      kind: 'dueSoon',
+      at,
+      useBy: ahead.end,
+      anchor: ahead.start,
+      itemId: ahead.itemId,
+      recurrenceId: ahead.recurrenceId,
+      calendarId: occurrence.calendarId,
+      title: occurrence.title,
+      line: `Sitting ${ahead.words}, ${hoursWords(ahead.sitting.minutes)}`,
+    };
   }
 
   /** Readings' changes that are worth telling; many of a kind are told as one. */

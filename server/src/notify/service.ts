@@ -18,7 +18,8 @@ import { ProblemError, notFound } from '../http/problem.ts';
 import type { ItemStore, OccurrenceRow } from '../items/store.ts';
 import type { Attempts } from '../people/attempts.ts';
 import type { SheetMaker } from './sheets.ts';
-import type { Collector, Recipient } from './collect.ts';
+import { SITTING, type Collector, type Recipient } from './collect.ts';
+import type { SittingAhead } from '../plan/sittings.ts';
 import type { DeliveryRow, NotifyStore } from './store.ts';
 import { noticeView } from './views.ts';
 
@@ -26,6 +27,8 @@ export interface NotifyDeps {
   store: NotifyStore;
   items: ItemStore;
   collector: Collector;
+  /** What is planned of a learner's work and still to come */
+  sittingsOf(learnerId: string): readonly SittingAhead[];
   sheets: SheetMaker;
   clock: Clock;
   recipient(personId: string): Recipient | null;
@@ -58,6 +61,7 @@ const TROUBLE = {
 export function notifyService({
   store,
   items,
+  sittingsOf,
   collector,
   sheets,
   clock,
@@ -103,13 +107,26 @@ export function notifyService({
    * Why something that waited is not to be told any more: finished meanwhile, gone, or moved (its new date
    * has a reminder of its own).
    */
-  function stillTrue({ kind, itemId, recurrenceId, anchor, personId }: DeliveryRow): string | null {
+  function stillTrue({
+    kind,
+    cause,
+    causeId,
+    learnerId,
+    itemId,
+    recurrenceId,
+    anchor,
+    personId,
+  }: DeliveryRow): string | null {
     if (!itemId || (kind !== 'dueSoon' && kind !== 'pastDue')) return null;
     const row = items.occurrence(itemId, recurrenceId, personId);
     if (!row || row.occurrence.status === 'cancelled') return 'gone meanwhile';
     if (isFinished({ ...row.occurrence, ...row })) return 'finished meanwhile';
     if (row.hidden) return 'hidden meanwhile';
     if (anchor === null) return null;
+    if (cause === SITTING) {
+      const isThere = sittingsOf(learnerId).some((s) => s.id === causeId && s.start === anchor);
+      return isThere ? null : 'moved meanwhile';
+    }
     const who = recipient(personId);
     const { due, aim, start } = { ...row.occurrence, aim: row.aim };
     const anchors = who

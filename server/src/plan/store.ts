@@ -1,7 +1,7 @@
 import { and, eq, gt, sql } from 'drizzle-orm';
 import type { PlanSettings } from '@zephyrfield/core/plan/evenings';
 import type { Db } from '../db/open.ts';
-import { item, layer, planSettings, runUp } from '../db/schema.ts';
+import { item, layer, learner, planSettings, runUp } from '../db/schema.ts';
 
 export type RunUpRow = typeof runUp.$inferSelect;
 
@@ -23,6 +23,11 @@ export function planStore(db: Db) {
     .select()
     .from(runUp)
     .where(and(eq(runUp.itemId, p('itemId')), eq(runUp.recurrenceId, p('recurrenceId'))))
+    .prepare();
+  const zone = db
+    .select({ zone: learner.zone })
+    .from(learner)
+    .where(eq(learner.id, p('learnerId')))
     .prepare();
   const took = db
     .select({ itemId: layer.itemId, recurrenceId: layer.recurrenceId, minutes: layer.spent })
@@ -57,6 +62,7 @@ export function planStore(db: Db) {
         .where(and(eq(runUp.itemId, itemId), eq(runUp.recurrenceId, recurrenceId)))
         .run();
     },
+    zoneOf: (learnerId: string): string | undefined => zone.get({ learnerId })?.zone,
     /** Minutes that work took, of which that is known. */
     took: (learnerId: string) => took.all({ learnerId }),
   };

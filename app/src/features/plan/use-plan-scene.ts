@@ -7,7 +7,8 @@ import { paces, type Taken } from '@zephyrfield/core/plan/pace';
 import { troublesOf } from '@zephyrfield/core/plan/standing';
 import { instantIn } from '@zephyrfield/core/time/when';
 import { parseDate } from '@zephyrfield/core/time/civil';
-import { today as dayOf } from '@zephyrfield/core/words/when';
+import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
+import { today as dayOf, viewerOf } from '@zephyrfield/core/words/when';
 import { useMemo } from 'react';
 import { useLearner, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
@@ -24,8 +25,11 @@ const NO_CALENDARS: CalendarView[] = [];
 
 /** All that the Plan place draws from: the learner's schedule with its run-ups, and what follows from them. */
 export function usePlanScene() {
-  const { learner, viewer } = useLearner()!;
-  const { loads, shelfFrom, firstDay } = useSettings();
+  const { learner } = useLearner()!;
+  const liking = useSettings();
+  const { loads, shelfFrom, firstDay } = liking;
+  // Evenings are the learner's own, wherever the person is who looks.
+  const viewer = useMemo(() => viewerOf(ianaZone(learner.zone) ?? UTC, liking), [learner.zone, liking]);
   const now = useNow();
   const plan = usePlan(learner.id);
   const occurrences = useOccurrences(learner.id, now);
