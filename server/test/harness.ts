@@ -32,7 +32,15 @@ export const RUN_UP = {
   parts: [],
   sittings: [
     { key: 'first', day: '2026-10-06', from: 1020, minutes: 30, state: 'planned', took: null, pinned: false },
-    { key: 'second', day: '2026-10-07', from: 1020, minutes: 30, state: 'planned', took: null, pinned: false },
+    {
+      key: 'second',
+      day: '2026-10-07',
+      from: 1020,
+      minutes: 30,
+      state: 'planned',
+      took: null,
+      pinned: false,
+    },
   ],
 };
 

@@ -11,7 +11,7 @@ import {
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import type request from 'supertest';
 import { backOff } from '../src/notify/post';
-import { FLAG, FeedServer, Installation, RUN_UP, START, event, ESSAY } from './harness';
+import { FLAG, FeedServer, Installation, START, event, ESSAY } from './harness';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
@@ -51,7 +51,6 @@ beforeAll(async () => {
   w = await Installation.start(feed.host, {
     ZEPHYRFIELD_SMTP_URL: smtpUrl,
     ZEPHYRFIELD_OPEN_SIGN_UP: '1',
-    ZEPHYRFIELD_SIGN_INS_PER_MINUTE: '100',
   });
 });
 afterAll(async () => {
@@ -128,30 +127,6 @@ test('the evening before and three hours ahead: in the app and by mail, each onc
   });
   expect(mail!.headers['list-unsubscribe']).toMatch(/^<http:\/\/localhost:\d+\/api\/mail\/stop\/.+>$/);
   expect(mail!.headers['list-unsubscribe-post']).toBe('List-Unsubscribe=One-Click');
-});
-
-test('a sitting is told of ten minutes before, where it then lies; what was done is told of no more', async () => {
-  const { id: itemId } = await add({ ...essay, when: at('2026-10-16T15:00:00Z') });
-  const on = (key: string, day: string, from: number) => ({ ...RUN_UP.sittings[0]!, key, day, from });
-  const put = async (version: number, ...sittings: object[]) =>
-    agent
-      .post(`/api/learners/${learnerId}/plan/run-ups`)
-      .send({ writes: [{ itemId, version, runUp: { ...RUN_UP, sittings } }] })
-      .expect(200);
-  await put(0, on('a', '2026-10-07', 1020), on('b', '2026-10-08', 1020));
-  await until('2026-10-07T15:45:00Z');
-  expect(await told()).toEqual([]);
-  await put(1, on('a', '2026-10-07', 1080), on('b', '2026-10-08', 1020));
-  await until('2026-10-07T16:30:00Z');
-  expect(await told()).toEqual([]);
-  await until('2026-10-07T18:00:00Z');
-  expect(await told()).toEqual(['Keel plan: Sitting 1 of 2, 30 min']);
-  await agent
-    .patch(`/api/items/${itemId}/sitting`)
-    .send({ sitting: 'b', state: 'done', took: 20, version: 2 })
-    .expect(200);
-  await until('2026-10-08T18:00:00Z');
-  expect(await told()).toHaveLength(1);
 });
 
 test('moving an item moves its reminders; what was told of the old date is not told again; finishing silences', async () => {

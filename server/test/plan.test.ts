@@ -1,4 +1,5 @@
 import { DEFAULT_PLAN } from '@zephyrfield/core/plan/evenings';
+import type { NoticeView } from '@zephyrfield/core/api/notify';
 import type { OwnWritten } from '@zephyrfield/core/api/schemas';
 import { ESSAY, FLAG, Installation, RUN_UP, type Agent } from './harness';
 
@@ -7,6 +8,7 @@ let juno: Agent;
 let path: string;
 let item: string;
 let other: string;
+let calendarId: string;
 
 beforeAll(async () => {
   w = await Installation.start(undefined, { ZEPHYRFIELD_OPEN_SIGN_UP: '1' });
@@ -16,6 +18,7 @@ beforeAll(async () => {
   const calendar = await juno
     .post(`${path}/calendars`)
     .send({ name: 'Norwegian', kind: 'course', zone: 'Europe/Dublin', ...FLAG });
+  calendarId = calendar.body.id;
   const write = async (title: string) => {
     const own = { id: null, calendarId: calendar.body.id, item: { ...ESSAY, title }, version: 0 };
     const { body } = await juno
@@ -99,4 +102,43 @@ test('a sitting is told as kept, with its minutes, or as missed', async () => {
   expect(body.runUp.sittings).toMatchObject([{ state: 'done', took: 40 }, { state: 'planned' }]);
   await tell({ sitting: 'second', state: 'missed', took: null, version: 2 }).expect(409);
   await tell({ sitting: 'third', state: 'missed', took: null, version: 3 }).expect(404);
+});
+
+test('a sitting is told of ten minutes before, where it then lies; what was done is told of no more', async () => {
+  const told = async () => {
+    const { body } = await juno.get('/api/notices').expect(200);
+    const all = (body as { notices: NoticeView[] }).notices.map((n) => `${n.title}: ${n.line}`);
+    return all.filter((words) => words.startsWith('Sound diary: Sitting'));
+  };
+  const on = (key: string, day: string, from: number) => ({ ...RUN_UP.sittings[0]!, key, day, from });
+  const runUp = (...sittings: object[]) => ({ ...RUN_UP, sittings });
+  /** Lets the time go by, looking at what is due every quarter of an hour. */
+  const until = async (text: string) => {
+    const to = Date.parse(text);
+    while (w.now < to) {
+      w.now = Math.min(to, w.now + 15 * 60_000);
+      await w.services.engine.run();
+    }
+  };
+  // It is due before the other one is told of.
+  const essay = { ...ESSAY, title: 'Sound diary', when: { kind: 'date', date: '2026-11-20' } };
+  const own = { id: null, calendarId, item: essay, version: 0 };
+  const written = await juno
+    .post(`${path}/own`)
+    .send({ writes: [own] })
+    .expect(200);
+  const diary = (written.body as { written: OwnWritten[] }).written[0]!.id;
+  await until('2026-11-02T12:00:00Z');
+  await take(write(diary, 0, runUp(on('a', '2026-11-03', 1020), on('b', '2026-11-04', 1020)))).expect(200);
+  await until('2026-11-03T16:45:00Z');
+  expect(await told()).toEqual([]);
+  await take(write(diary, 1, runUp(on('a', '2026-11-03', 1080), on('b', '2026-11-04', 1020)))).expect(200);
+  await until('2026-11-03T17:30:00Z');
+  expect(await told()).toEqual([]);
+  await until('2026-11-03T19:00:00Z');
+  expect(await told()).toEqual(['Sound diary: Sitting 1 of 2, 30 min']);
+  const done = { sitting: 'b', state: 'done', took: 20, version: 2 };
+  await juno.patch(`/api/items/${diary}/sitting`).send(done).expect(200);
+  await until('2026-11-04T18:00:00Z');
+  expect(await told()).toHaveLength(1);
 });

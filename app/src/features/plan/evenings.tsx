@@ -74,7 +74,7 @@ function DayHead({ scene, day }: { scene: PlanScene; day: PlanDay }) {
   const [weekday, ...date] = shortDay(day.day).split(' ');
   return (
     <View className="flex-row items-center justify-between gap-2 wide:w-[150px] wide:flex-col wide:items-start wide:justify-center wide:gap-0">
-      <Text className="font-display text-lead font-bold" role="heading" aria-level={3}>
+      <Text className="font-display text-lead font-bold" role="heading" aria-level={2}>
         {weekday} {date[0]}
         <Text kind="small" className="font-text">
           {day.day === scene.today ? ' tonight' : ` ${date[1]}`}
