@@ -48,7 +48,6 @@ const VIEWS = [
   { name: 'week-wide', size: 'wide', path: '/calendar?view=week' },
   { name: 'week-dark-wide', size: 'wide', path: '/calendar?view=week', dark: true },
   { name: 'week-phone', size: 'phone', path: '/calendar?view=week' },
-  { name: 'day-phone', size: 'phone', path: '/calendar?view=day' },
   { name: 'agenda-phone', size: 'phone', path: AGENDA },
   { name: 'item-phone', size: 'phone', path: AGENDA, act: openExercise },
   { name: 'agenda-item-wide', size: 'wide', path: AGENDA, act: openExercise },
@@ -58,13 +57,14 @@ const VIEWS = [
     path: '/todo',
     act: (page) => page.getByRole('button', { name: /^Finish Chart exercise 5/ }).click(),
   },
+  { name: 'plan-phone', size: 'phone', path: '/plan' },
   {
-    name: 'write-wide',
+    name: 'plan-wide',
     size: 'wide',
-    path: '/calendar?view=week',
+    path: '/plan',
     act: async (page) => {
-      await page.keyboard.press('w');
-      await page.getByLabel('In one line').fill('ceramics sketchbook fri 16:00 45 min');
+      await page.getByRole('button', { name: 'Plan what is big' }).click();
+      await page.getByText(/Nothing stands in the calendar yet\.$/).waitFor();
     },
   },
   { name: 'settings-phone', size: 'phone', path: '/settings' },

@@ -1,3 +1,5 @@
+import { planAll, planner } from '@zephyrfield/core/plan/planner';
+import { makeQuestion } from './question.ts';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -165,7 +167,27 @@ function month(items: number): number {
   return list[Math.floor(list.length * 0.95)]!;
 }
 
+/** How long the first plan takes, and the last one. */
+function plans(): void {
+  const question = makeQuestion(200, 120);
+  const list = Array.from({ length: 9 }, () => {
+    const began = performance.now();
+    planner(question).next();
+    return performance.now() - began;
+  });
+  rows.push({
+    what: 'run-ups: 200 pieces of work over 120 days, first plan',
+    measured: median(list),
+    budget: 300,
+    unit: 'ms',
+  });
+  const began = performance.now();
+  planAll(question);
+  rows.push({ what: 'the same, all of it', measured: performance.now() - began, budget: 3000, unit: 'ms' });
+}
+
 readings();
+plans();
 const [small, large] = [month(10_000), month(100_000)];
 rows.push({
   what: 'a month over 12 calendars of one learner, 100,000 items stored, p95',

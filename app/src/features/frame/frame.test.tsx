@@ -66,7 +66,16 @@ const TOBIAS = { ...learner, id: 'tobias', name: 'Tobias Lindqvist-Amadi' };
 
 test('all places, and the one that is here says so', async () => {
   await draw();
-  expect(places()).toEqual(['Today', 'Calendar', 'To-do', 'Plan', 'Notices', 'Changes', 'Gather', 'Settings']);
+  expect(places()).toEqual([
+    'Today',
+    'Calendar',
+    'To-do',
+    'Plan',
+    'Notices',
+    'Changes',
+    'Gather',
+    'Settings',
+  ]);
   expect(screen.getByRole('link', { name: 'Today' })).toHaveAttribute('aria-current', 'page');
   expect(screen.getByRole('main')).toHaveTextContent('the place');
 });

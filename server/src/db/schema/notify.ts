@@ -107,7 +107,9 @@ export const delivery = sqliteTable(
      * What it is told for: a reminder, a change, a record, a day sheet, reminders that came late, or a mail
      * to try
      */
-    cause: text('cause', { enum: ['reminder', 'change', 'record', 'sheet', 'late', 'test', 'sitting'] }).notNull(),
+    cause: text('cause', {
+      enum: ['reminder', 'change', 'record', 'sheet', 'late', 'test', 'sitting'],
+    }).notNull(),
     /**
      * The item of a reminder, the number of a change or a record, the edition of a sheet; empty for the
      * others
