@@ -33,6 +33,8 @@ const STUBS = stubsFor({
     /^lib\/module\/lib\/(Matrix2D|SvgTouchableMixin|resolveAssetUri)\./,
     /^lib\/module\/lib\/extract\/(transform|transformToRn|extractTransform)\./,
   ],
+  // Of the charts one is drawn; the others bring lists and animations along.
+  'react-native-chart-kit': [/^dist\/charts\/(bar|contribution-graph|line|pie|progress)\//],
   // Queries without end, in streams, or brought along by another server.
   '@tanstack/query-core': [/^build\/modern\/(hydration|infiniteQuery\w+|streamedQuery)\./],
   '@tanstack/react-query': [

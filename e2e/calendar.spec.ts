@@ -101,7 +101,7 @@ test('an item says everything its feed said, and its links lead to the original'
 
 test('a link to an item opens it, Escape closes it', async ({ page }) => {
   await openCalendar(page);
-  const keel = page.getByRole('button', { name: /^Keel plan/ });
+  const keel = page.getByRole('button', { name: /^Keel plan, / });
   await reveal(page, keel);
   await keel.click();
   const url = page.url();

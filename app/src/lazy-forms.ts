@@ -15,6 +15,7 @@ export { DaySheetPlace } from '@/features/notices/day-sheet-place';
 export { NoticesPlace } from '@/features/notices/notices-place';
 export { NoticeSettingsPlace } from '@/features/notices/notice-settings-place';
 export { OwnSheet } from '@/features/own/own-sheet';
+export { Times } from '@/features/plan/times';
 export { ReminderRules } from '@/ui/reminder-rules';
 export { FirstLearner } from '@/features/people/first-learner';
 export { ConfirmAddress } from '@/features/people/confirm-address';

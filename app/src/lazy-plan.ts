@@ -1,4 +1,3 @@
-// What is planned: the place, and a sitting's sheet.
-export { PlanPlace } from '@/features/plan/plan-place';
+// What is planned, outside its place: a run-up on its item's sheet, and a sitting's sheet.
 export { RunUpPart } from '@/features/plan/run-up-part';
 export { SittingSheet } from '@/features/plan/sitting-sheet';

@@ -3,6 +3,8 @@ import { DUBLIN } from '../../test/feeds';
 import { parseDate } from '../time/civil.ts';
 import { DEFAULT_LOADS } from '../view/settings.ts';
 import { isDoubtful, paceOf, paces, type Taken } from './pace.ts';
+import { minutesSaid } from './said.ts';
+import { linesOf, partsOf } from './parts.ts';
 import { progressOf, sittingsKept } from './progress.ts';
 import { newRunUp } from './run-up.ts';
 import fc from 'fast-check';
@@ -99,4 +101,26 @@ test('sittings are kept or not, as far as their time has come', () => {
     one('2026-10-07', 'planned'),
   ];
   expect(sittingsKept([{ ...r, sittings }], parseDate('2026-10-06'), 970)).toEqual({ kept: 1, of: 3 });
+});
+
+test.each([
+  ['About 20 minutes. Open the chart room page', 20],
+  ['45–60 min, then rest', 60],
+  ['Plan 2 h for the draft and 30 minutes to read', 120],
+  ['1.5 hours', 90],
+  ['Read 900 words by 16:00', null],
+  ['in 30 mins', 30],
+])('how long a text says that it takes: %s', (text, minutes) => {
+  expect(minutesSaid(text)).toBe(minutes);
+});
+
+test('parts are lines: a name and its share; without one it has a usual share', () => {
+  const parts = partsOf('gather 15\n\n  two  drafts 40 \npolish\n100');
+  expect(parts).toEqual([
+    { name: 'gather', share: 15 },
+    { name: 'two drafts', share: 40 },
+    { name: 'polish', share: 10 },
+    { name: '100', share: 10 },
+  ]);
+  expect(partsOf(linesOf(parts))).toEqual(parts);
 });

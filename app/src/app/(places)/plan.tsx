@@ -1,3 +1,3 @@
 import { lazyComponent } from '@/ui/lazy';
 
-export default lazyComponent(() => import('@/lazy-plan').then((m) => m.PlanPlace), 'page');
+export default lazyComponent(() => import('@/lazy-drag').then((m) => m.PlanPlace), 'page');

@@ -237,13 +237,16 @@ function Content({
       ) : null}
 
       {isWork && !occurrence.undated ? (
-        <RunUpPart
-          occurrence={occurrence}
-          learnerId={learnerId}
-          viewer={viewer}
-          now={now}
-          mayEdit={mayEdit}
-        />
+        // As the brief: what is below it stays where it is while it is loaded.
+        <View className="min-h-touch">
+          <RunUpPart
+            occurrence={occurrence}
+            learnerId={learnerId}
+            viewer={viewer}
+            now={now}
+            mayEdit={mayEdit}
+          />
+        </View>
       ) : null}
 
       {item.gone ? null : (

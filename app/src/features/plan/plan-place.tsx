@@ -8,25 +8,28 @@ import { ScrollView, View } from 'react-native';
 import { router, useLocalSearchParams } from '@/router';
 import { problemOf } from '@/data/client';
 import { useOpenSitting } from '@/data/open-sitting';
+import { writePlanSettings } from '@/data/plan';
 import { moveSitting } from '@/data/sittings';
 import { Button } from '@/ui/button';
 import { Choices } from '@/ui/choices';
 import { Contours } from '@/ui/contours';
 import { Flag } from '@/ui/flag';
-import { ProblemNotice } from '@/ui/notice';
+import { lazyComponent } from '@/ui/lazy';
+import { Notice, ProblemNotice } from '@/ui/notice';
 import { Sheet } from '@/ui/sheet';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
 import { Heaviest } from './before-after';
 import { Evenings } from './evenings';
-import { Progress } from './progress';
 import { ProposalPanel, TakePlan, useBeforeAfter } from './proposal-panel';
 import { Standing, TROUBLE_WORDS } from './standing';
-import { Times } from './times';
 import { lengthOf, useProposal } from './use-proposal';
 import { usePlanKeys } from './use-plan-keys';
 import { usePlanScene, type PlanScene } from './use-plan-scene';
 import { Weeks } from './weeks';
+
+const Progress = lazyComponent(() => import('./progress').then((m) => m.Progress));
+const Times = lazyComponent(() => import('@/lazy-forms').then((m) => m.Times));
 
 type View_ = 'evenings' | 'weeks' | 'progress';
 const VIEWS = [
@@ -123,9 +126,13 @@ export function PlanPlace() {
     <View className="gap-4">
       <Standing scene={scene} onPlan={(standing: RunUpOf[]) => proposal.begin([], standing)} />
       <Unplanned scene={scene} onPlan={(works) => proposal.begin(works)} />
-      <Button kind="quiet" className="-ml-4 self-start" onPress={() => setTimes(true)}>
-        {scene.plan?.version ? 'When there is time' : 'Say when there is time'}
-      </Button>
+      {scene.plan?.version || !scene.mayEdit ? (
+        <Button kind="quiet" className="-ml-4 self-start" onPress={() => setTimes(true)}>
+          When there is time
+        </Button>
+      ) : scene.isKnown ? (
+        <FirstAsking scene={scene} onChange={() => setTimes(true)} />
+      ) : null}
     </View>
   );
   const isSide = view !== 'progress';
@@ -203,6 +210,31 @@ export function PlanPlace() {
         </Sheet>
       ) : null}
     </View>
+  );
+}
+
+/** Asked once: when there is time. */
+function FirstAsking({ scene, onChange }: { scene: PlanScene; onChange(): void }) {
+  const { learner, settings } = scene;
+  return (
+    <Notice kind="note" title="When is there time?">
+      <Text>
+        To begin with, a plan uses weekdays from 16:30 to 20:00, Saturday morning and Sunday afternoon, at
+        most {hoursWords(settings.mostADay)} a day.
+      </Text>
+      <View className="flex-row flex-wrap gap-x-2">
+        <Button
+          kind="quiet"
+          className="-ml-4"
+          onPress={() => void writePlanSettings(learner.id, settings, 'When there is time: as usual')}
+        >
+          That is right
+        </Button>
+        <Button kind="quiet" onPress={onChange}>
+          Change it
+        </Button>
+      </View>
+    </Notice>
   );
 }
 

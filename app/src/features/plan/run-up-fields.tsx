@@ -1,11 +1,13 @@
-import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
+import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import type { Part } from '@zephyrfield/core/plan/evenings';
 import { linesOf, partsOf } from '@zephyrfield/core/plan/parts';
 import { PATTERNS, patternFor, type RunUpOf } from '@zephyrfield/core/plan/run-up';
+import { minutesSaid } from '@zephyrfield/core/plan/said';
 import { hoursWords } from '@zephyrfield/core/words/when';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { writePlanSettings } from '@/data/plan';
+import { useItem } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { DateField } from '@/ui/date-field';
 import { Choice, Field, LongField } from '@/ui/field';
@@ -41,6 +43,9 @@ export function RunUpFields({ scene, occurrence, runUp, onChange }: Props) {
     if (!isBad && minutes !== runUp.minutes) put({ minutes, saidBy: 'own' });
   };
   const pace = paceFor(occurrence, scene);
+  const item = useItem(occurrence.itemId, occurrence.recurrenceId).data;
+  const said = item ? saidOf(item) : null;
+  const isBrief = minutesSaid((item?.brief.ofDate ?? item?.brief.shared)?.time ?? '') !== null;
   return (
     <View className="gap-3 pb-2">
       <View className="flex-row flex-wrap items-end gap-3">
@@ -66,6 +71,18 @@ export function RunUpFields({ scene, occurrence, runUp, onChange }: Props) {
             onPress={() => put({ minutes: pace.minutes, saidBy: 'pace' })}
           >
             {`Take ${hoursWords(pace.minutes)}`}
+          </Button>
+        </View>
+      ) : null}
+      {said && said !== runUp.minutes ? (
+        <View className="flex-row flex-wrap items-center gap-x-2">
+          <Text kind="small">{`${isBrief ? 'Its brief' : 'Its course'} says ${hoursWords(said)}.`}</Text>
+          <Button
+            kind="quiet"
+            className="-ml-2 px-2"
+            onPress={() => put({ minutes: said, saidBy: isBrief ? 'brief' : 'feed' })}
+          >
+            {`Take ${hoursWords(said)}`}
           </Button>
         </View>
       ) : null}
@@ -100,6 +117,11 @@ export function RunUpFields({ scene, occurrence, runUp, onChange }: Props) {
     </View>
   );
 }
+
+/** How long its brief says that it takes, else what its course says. */
+const saidOf = ({ brief, description }: ItemView): number | null =>
+  minutesSaid((brief.ofDate ?? brief.shared)?.time ?? '') ??
+  minutesSaid(description.map((p) => p.runs.map((r) => r.text).join('')).join('\n'));
 
 /** Pages times minutes a page. */
 function Pages({ onTake }: { onTake(minutes: number): void }) {

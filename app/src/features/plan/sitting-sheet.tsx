@@ -6,6 +6,7 @@ import { clockOf, minuteOfClock } from '@zephyrfield/core/time/minute';
 import { parseDate } from '@zephyrfield/core/time/civil';
 import { hoursWords, longDay, minuteWords, type Viewer } from '@zephyrfield/core/words/when';
 import Check from 'lucide-react-native/icons/check';
+import Timer from 'lucide-react-native/icons/timer';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { router } from '@/router';
@@ -13,7 +14,8 @@ import { useLearner } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { useOpenSitting } from '@/data/open-sitting';
 import { tellSitting, useRunUps } from '@/data/plan';
-import { useCalendars, useOccurrences } from '@/data/queries';
+import { changeLayer } from '@/data/layer';
+import { useCalendars, useOccurrences, useTimer } from '@/data/queries';
 import { changeSitting } from '@/data/sittings';
 import { Button } from '@/ui/button';
 import { DateField, SavedPicker, TimeField } from '@/ui/date-field';
@@ -65,10 +67,17 @@ interface Props {
 /** One sitting: whether it was kept, and where it lies. */
 function Opened({ learnerId, viewer, entry, calendar, mayTick, mayEdit, onClose }: Props) {
   const { sitting, occurrence, name } = entry;
-  const [took, setTook] = useState(String(sitting.took ?? sitting.minutes));
+  const now = useNow();
+  const timer = useTimer(learnerId).data;
+  const isMine = timer?.itemId === occurrence.itemId && timer.recurrenceId === occurrence.recurrenceId;
+  const running = timer && isMine ? Math.max(0, Math.round((now - Date.parse(timer.since)) / 60_000)) : null;
+  const [typed, setTook] = useState<string | null>(null);
+  // The timer says it, where it runs; else what was planned.
+  const took = typed ?? String(sitting.took ?? running ?? sitting.minutes);
   const minutes = Math.round(Number(took));
   const isFine = minutes >= 0 && minutes <= 1440;
   const tell = (state: PlannedSitting['state'], words: string, taken: number | null = null) => {
+    if (state === 'done' && running !== null) void changeLayer(learnerId, occurrence, { timer: false });
     void tellSitting(
       learnerId,
       occurrence,
@@ -118,6 +127,24 @@ function Opened({ learnerId, viewer, entry, calendar, mayTick, mayEdit, onClose 
                 <Button kind="second" onPress={() => tell('missed', 'sitting not done')}>
                   Not done
                 </Button>
+                {running === null ? (
+                  <Button
+                    kind="quiet"
+                    icon={Timer}
+                    onPress={() =>
+                      void changeLayer(
+                        learnerId,
+                        occurrence,
+                        { timer: true },
+                        { words: `${occurrence.title}: timer started`, back: { timer: false } },
+                      )
+                    }
+                  >
+                    Start the timer
+                  </Button>
+                ) : (
+                  <Text kind="small" className="content-center">{`the timer runs, ${running} min`}</Text>
+                )}
               </View>
             </View>
           ) : null

@@ -55,14 +55,25 @@ export function usePlanScene() {
   const taken = useMemo<TakenWork[]>(() => {
     const byKey = new Map(all.map((o) => [keyOf(o), o]));
     const since = settings.paceSince ? parseDate(settings.paceSince) : -Infinity;
-    return (plan.data?.took ?? []).flatMap((t) => {
+    // Of work with a run-up, what its sittings took, where its timer never ran.
+    const bySittings = runUps.map((r) => ({
+      itemId: r.itemId,
+      recurrenceId: r.recurrenceId,
+      minutes: r.sittings.reduce((sum, s) => sum + (s.took ?? 0), 0),
+    }));
+    const timed = new Set((plan.data?.took ?? []).map(keyOf));
+    const known = [
+      ...(plan.data?.took ?? []),
+      ...bySittings.filter((t) => t.minutes && !timed.has(keyOf(t))),
+    ];
+    return known.flatMap((t) => {
       const occurrence = byKey.get(keyOf(t));
       if (!occurrence?.finished) return [];
       if (dayOf(Date.parse(occurrence.finishedAt ?? '') || 0, viewer) < since) return [];
       const { calendarId, kind } = occurrence;
       return [{ occurrence, calendarId, kind, said: usualMinutes(occurrence, loads), took: t.minutes }];
     });
-  }, [plan.data, all, loads, settings.paceSince, viewer]);
+  }, [plan.data, runUps, all, loads, settings.paceSince, viewer]);
   const pace = useMemo(() => paces(taken), [taken]);
   return {
     learner,

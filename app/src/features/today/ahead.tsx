@@ -29,10 +29,25 @@ interface Props {
 export function Ahead({ today, slip }: Props) {
   return (
     <>
+      <Unsettled today={today} />
       <Changed today={today} />
       <Notices />
       <NextUp today={today} slip={slip} />
     </>
+  );
+}
+
+/** Where what is planned no longer holds, the way to where that is said. */
+function Unsettled({ today: { troubles } }: { today: Today }) {
+  const count = new Set(troubles.map((t) => t.key)).size;
+  if (!count) return null;
+  return (
+    <View className="flex-row flex-wrap items-center gap-x-3 pt-5">
+      <Text>{`${plural(count, 'plan')} no longer ${count === 1 ? 'holds' : 'hold'}.`}</Text>
+      <Link href="/plan" className={LINK}>
+        make a new plan
+      </Link>
+    </View>
   );
 }
 

@@ -4,11 +4,12 @@ import { schoolTerm, termWeeks, weekName } from '@zephyrfield/core/view/term';
 import { allOf, todayView } from '@zephyrfield/core/view/today';
 import { formatDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { sittingEntries } from '@zephyrfield/core/plan/plan-days';
+import { troublesOf } from '@zephyrfield/core/plan/standing';
 import { sittingDays } from '@zephyrfield/core/plan/run-up';
 import { useMemo } from 'react';
 import { useLearner, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
-import { useRunUps } from '@/data/plan';
+import { runUpsOf, usePlan } from '@/data/plan';
 import { useCalendars, useOccurrences } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 
@@ -38,7 +39,14 @@ export function useToday() {
     const term = learner.term ?? schoolTerm(occurrences.data, calendars.data, seen.day);
     return weekName(startOfWeek(seen.day, firstDay), termWeeks(term, firstDay, seen.day), weeks);
   }, [calendars.data, occurrences.data, learner.term, seen.day, firstDay, weeks]);
-  const runUps = useRunUps(learner.id);
+  const plan = usePlan(learner.id).data;
+  const runUps = useMemo(() => runUpsOf(plan), [plan]);
+  const at = Math.floor(now / A_WHILE) * A_WHILE;
+  const troubles = useMemo(() => {
+    if (!plan || !runUps.length || !occurrences.data) return [];
+    const { settings } = plan;
+    return troublesOf({ now: at, viewer, loads, shelfFrom, settings, occurrences: occurrences.data, runUps });
+  }, [plan, runUps, occurrences.data, at, viewer, loads, shelfFrom]);
   // What is hidden is hidden here as well.
   const tonight = useMemo(() => {
     const day = formatDate(seen.day);
@@ -61,11 +69,15 @@ export function useToday() {
     week,
     minutes,
     tonight,
+    troubles,
     calendars: calendars.data,
     failure: calendars.error ?? occurrences.error,
     isPending: occurrences.isPending,
     isKnown: occurrences.data !== undefined,
   };
 }
+
+/** What no longer holds is worked out so often, in milliseconds. */
+const A_WHILE = 300_000;
 
 export type Today = ReturnType<typeof useToday>;
