@@ -63,6 +63,7 @@ export function planAhead(db: Db, plans: Services['plans'], learnerId: string, n
       sittings: [
         sitting('2026-10-01', 1020, 50, { state: 'done', took: 65 }),
         sitting('2026-10-05', 990, 50),
+        sitting('2026-10-06', 1035, 30),
         sitting('2026-10-08', 1020, 50),
         sitting('2026-10-10', 600, 50),
         sitting('2026-10-11', 900, 40),

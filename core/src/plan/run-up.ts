@@ -158,13 +158,15 @@ export const PATTERNS = {
   plain: { name: 'Plain', parts: [] },
 } satisfies Record<string, Pattern>;
 
-/** The pattern that what a piece of work is suggests. */
-export const patternFor = (kind: ItemKind): Pattern =>
-  kind === 'test' || kind === 'reading' || kind === 'project'
-    ? PATTERNS[kind]
-    : kind === 'assignment'
-      ? PATTERNS.paper
-      : PATTERNS.plain;
+/** What is written, by what it is called. */
+const WRITTEN = /\b(?:essay|paper|report|article|review|composition)\b/i;
+
+/** The pattern that a piece of work suggests, by what it is and is called. */
+export function patternFor({ kind, title }: Pick<OccurrenceView, 'kind' | 'title'>): Pattern {
+  if (kind === 'test' || kind === 'reading') return PATTERNS[kind];
+  if (WRITTEN.test(title)) return PATTERNS.paper;
+  return kind === 'project' ? PATTERNS.project : kind === 'assignment' ? PATTERNS.paper : PATTERNS.plain;
+}
 
 /** A run-up as it begins: nothing of it is planned yet. */
 export function newRunUp(o: OccurrenceView, minutes: number, saidBy: SaidBy, firstDay: number): RunUpOf {
@@ -178,7 +180,7 @@ export function newRunUp(o: OccurrenceView, minutes: number, saidBy: SaidBy, fir
     polish: o.kind === 'assignment' || o.kind === 'test' || o.kind === 'project',
     shortest: null,
     longest: null,
-    parts: [...patternFor(o.kind).parts],
+    parts: [...patternFor(o).parts],
     sittings: [],
   };
 }

@@ -69,6 +69,7 @@ async function draw(view: PlanView, given: ConstructorParameters<typeof School>[
 test('big work is planned, looked at and taken: what is sent is what stood there', async () => {
   const school = await draw(plan());
   const open = screen.getByRole('group', { name: 'Not planned yet' });
+  await userEvent.click(within(open).getByRole('button', { name: 'Show 1 piece of work' }));
   expect(open).toHaveTextContent('due Mon 12 Oct 16:00 · 2 h');
   await userEvent.click(within(open).getByRole('button', { name: 'Plan Keel plan' }));
   expect(await screen.findByText(/^\d sittings, 2 h\./)).toBeInTheDocument();

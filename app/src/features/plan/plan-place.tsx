@@ -2,9 +2,10 @@ import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { planDays, sittingId, type SittingEntry } from '@zephyrfield/core/plan/plan-days';
 import type { RunUpOf } from '@zephyrfield/core/plan/run-up';
 import { formatDate, parseDate } from '@zephyrfield/core/time/civil';
+import { plural } from '@zephyrfield/core/words/text';
 import { longDay, hoursWords, shortDue } from '@zephyrfield/core/words/when';
 import { useEffect, useMemo, useState } from 'react';
-import { ScrollView, View } from 'react-native';
+import { Pressable, ScrollView, View } from 'react-native';
 import { router, useLocalSearchParams } from '@/router';
 import { problemOf } from '@/data/client';
 import { useOpenSitting } from '@/data/open-sitting';
@@ -21,7 +22,7 @@ import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
 import { Heaviest } from './before-after';
 import { Evenings } from './evenings';
-import { ProposalPanel, TakePlan, useBeforeAfter } from './proposal-panel';
+import { ProposalHead, ProposalWorks, TakePlan, useBeforeAfter } from './proposal-panel';
 import { Standing, TROUBLE_WORDS } from './standing';
 import { lengthOf, useProposal } from './use-proposal';
 import { usePlanKeys } from './use-plan-keys';
@@ -120,19 +121,22 @@ export function PlanPlace() {
       carry(found, parseDate(found.sitting.day) + by);
   });
 
+  const asksTimes = scene.isKnown && scene.plan?.version === 0 && scene.mayEdit;
+  const times = (
+    <Button kind="quiet" className="-ml-4 self-start" onPress={() => setTimes(true)}>
+      When there is time
+    </Button>
+  );
   const side = drafts ? (
-    <ProposalPanel scene={scene} proposal={proposal} />
+    <View className="gap-4">
+      <ProposalHead scene={scene} proposal={proposal} />
+      {wide ? <ProposalWorks scene={scene} proposal={proposal} /> : null}
+    </View>
   ) : (
     <View className="gap-4">
       <Standing scene={scene} onPlan={(standing: RunUpOf[]) => proposal.begin([], standing)} />
       <Unplanned scene={scene} onPlan={(works) => proposal.begin(works)} />
-      {scene.plan?.version || !scene.mayEdit ? (
-        <Button kind="quiet" className="-ml-4 self-start" onPress={() => setTimes(true)}>
-          When there is time
-        </Button>
-      ) : scene.isKnown ? (
-        <FirstAsking scene={scene} onChange={() => setTimes(true)} />
-      ) : null}
+      {asksTimes ? <FirstAsking scene={scene} onChange={() => setTimes(true)} /> : wide ? times : null}
     </View>
   );
   const isSide = view !== 'progress';
@@ -174,6 +178,15 @@ export function PlanPlace() {
           ) : (
             <Progress scene={scene} />
           )}
+          {!wide && isSide && !drafts && !asksTimes ? <View className="px-4 pt-4">{times}</View> : null}
+          {!wide && isSide && drafts ? (
+            <View className="gap-2 px-4 pt-4">
+              <Text kind="title" heading={2}>
+                The work of this plan
+              </Text>
+              <ProposalWorks scene={scene} proposal={proposal} />
+            </View>
+          ) : null}
           {scene.isKnown && !runUps.length && !scene.unplanned.length && isSide ? (
             <View className="px-4 pt-6">
               <Contours height={120} />
@@ -246,17 +259,33 @@ function HeaviestOf({ scene, proposal }: { scene: PlanScene; proposal: ReturnTyp
 /** Big work that has no run-up yet: one at a time, or all at once. */
 function Unplanned({ scene, onPlan }: { scene: PlanScene; onPlan(works: PlanScene['unplanned']): void }) {
   const { unplanned, viewer, byId, mayEdit, isKnown } = scene;
+  const wide = useIsWide();
+  const [isOpen, setOpen] = useState(wide);
   const [isAll, setAll] = useState(false);
   if (!isKnown) return null;
   if (!unplanned.length)
     return <Text className="text-ink2">All big work of the next six weeks is planned.</Text>;
-  const shown = isAll ? unplanned : unplanned.slice(0, 5);
+  const shown = !isOpen ? [] : isAll ? unplanned : unplanned.slice(0, 5);
   return (
     <View role="group" aria-label="Not planned yet" className="gap-2">
       <View className="flex-row flex-wrap items-center justify-between gap-x-2">
-        <Text kind="title" heading={2}>
-          Not planned yet
-        </Text>
+        <View className="min-w-0">
+          <Text kind={wide ? 'title' : 'lead'} heading={2}>
+            Not planned yet
+          </Text>
+          {wide ? null : (
+            <Pressable
+              role="button"
+              aria-expanded={isOpen}
+              onPress={() => setOpen(!isOpen)}
+              className="min-h-touch justify-center"
+            >
+              <Text kind="label" className="text-lagoon underline">
+                {isOpen ? 'Fold' : `Show ${plural(unplanned.length, 'piece')} of work`}
+              </Text>
+            </Pressable>
+          )}
+        </View>
         {mayEdit ? (
           <Button kind="second" onPress={() => onPlan(unplanned)}>
             Plan what is big
@@ -291,7 +320,7 @@ function Unplanned({ scene, onPlan }: { scene: PlanScene; onPlan(works: PlanScen
           </View>
         );
       })}
-      {unplanned.length > shown.length ? (
+      {isOpen && unplanned.length > shown.length ? (
         <Button kind="quiet" className="-ml-4 self-start" onPress={() => setAll(true)}>
           {`Show all ${unplanned.length}`}
         </Button>

@@ -10,7 +10,7 @@ import { Button } from '@/ui/button';
 import { BoxAlone } from '@/ui/box';
 import { Flag } from '@/ui/flag';
 import { Text } from '@/ui/text';
-import { BeforeAfter, Heaviest } from './before-after';
+import { BeforeAfter } from './before-after';
 import { RunUpFields } from './run-up-fields';
 import { Unfit } from './unfit';
 import type { PlanScene } from './use-plan-scene';
@@ -32,11 +32,10 @@ export function useBeforeAfter(scene: PlanScene, { planned, asked }: Proposal) {
   );
 }
 
-/** A plan before it is taken: what it makes of the evenings, what does not fit, and each piece of work of it. */
-export function ProposalPanel({ scene, proposal }: Props) {
-  const { drafts, asked, plan, planned, isLast, left, change, toggle } = proposal;
+/** A plan before it is taken: what it makes of the evenings, and what does not fit. */
+export function ProposalHead({ scene, proposal }: Props) {
+  const { drafts, asked, plan, isLast, left } = proposal;
   const days = useBeforeAfter(scene, proposal);
-  const [open, setOpen] = useState<string | null>(null);
   if (!drafts || !asked) return null;
   const count = plan?.sittings.length ?? 0;
   const minutes = plan?.sittings.reduce((sum, s) => sum + s.minutes, 0) ?? 0;
@@ -52,12 +51,7 @@ export function ProposalPanel({ scene, proposal }: Props) {
             : 'Looking for a plan …'}
         </Text>
       </View>
-      {days.length ? (
-        <>
-          <Heaviest days={days} />
-          <BeforeAfter days={days} />
-        </>
-      ) : null}
+      {days.length ? <BeforeAfter days={days} /> : null}
       {asked.tooLate.map((key) => (
         <Text key={key}>
           <Text kind="strong">{scene.byKey.get(key)?.title}</Text> is due before another evening comes.
@@ -68,57 +62,62 @@ export function ProposalPanel({ scene, proposal }: Props) {
             <Unfit key={u.work} scene={scene} proposal={proposal} workKey={u.work} minutes={u.minutes} />
           ))
         : null}
-      <View role="list" aria-label="The work of this plan" className="gap-2">
-        {[...drafts.values()].map((runUp) => {
-          const key = keyOf(runUp);
-          const occurrence = scene.byKey.get(key);
-          if (!occurrence) return null;
-          const calendar = scene.byId.get(occurrence.calendarId);
-          const sittings = planned
-            ?.find((r) => keyOf(r) === key)
-            ?.sittings.filter((s) => s.state === 'planned');
-          return (
-            <View key={key} role="listitem" className="rounded-lg bg-sheet px-3 py-1 shadow-sm">
-              <View className="flex-row items-center gap-2">
-                <BoxAlone
-                  label={`Plan ${occurrence.title}`}
-                  on={!left.has(key)}
-                  onPress={() => toggle(key)}
-                />
-                {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={14} /> : null}
-                <View className="min-w-0 flex-1 py-1">
-                  <Text kind="strong" dir="auto" className="line-clamp-2">
-                    {occurrence.title}
-                  </Text>
-                  <Text kind="small">
-                    {[
-                      occurrence.due ? `due ${shortDue(occurrence.due, scene.viewer)}` : '',
-                      hoursWords(minutesLeft(runUp)),
-                      left.has(key) ? 'left out' : sittings ? plural(sittings.length, 'sitting') : '',
-                    ]
-                      .filter(Boolean)
-                      .join(' · ')}
-                  </Text>
-                </View>
-                <Pressable
-                  role="button"
-                  aria-expanded={open === key}
-                  aria-label={`Change how ${occurrence.title} is planned`}
-                  onPress={() => setOpen(open === key ? null : key)}
-                  className="min-h-touch justify-center px-1"
-                >
-                  <Text kind="label" className="text-lagoon underline">
-                    {open === key ? 'Fold' : 'Change'}
-                  </Text>
-                </Pressable>
+    </View>
+  );
+}
+
+/** Each piece of work of a plan: whether it is taken along, and how it is planned. */
+export function ProposalWorks({ scene, proposal }: Props) {
+  const { drafts, planned, left, change, toggle } = proposal;
+  const [open, setOpen] = useState<string | null>(null);
+  if (!drafts) return null;
+  return (
+    <View role="list" aria-label="The work of this plan" className="gap-2">
+      {[...drafts.values()].map((runUp) => {
+        const key = keyOf(runUp);
+        const occurrence = scene.byKey.get(key);
+        if (!occurrence) return null;
+        const calendar = scene.byId.get(occurrence.calendarId);
+        const sittings = planned
+          ?.find((r) => keyOf(r) === key)
+          ?.sittings.filter((s) => s.state === 'planned');
+        return (
+          <View key={key} role="listitem" className="rounded-lg bg-sheet px-3 py-1 shadow-sm">
+            <View className="flex-row items-center gap-2">
+              <BoxAlone label={`Plan ${occurrence.title}`} on={!left.has(key)} onPress={() => toggle(key)} />
+              {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={14} /> : null}
+              <View className="min-w-0 flex-1 py-1">
+                <Text kind="strong" dir="auto" className="line-clamp-2">
+                  {occurrence.title}
+                </Text>
+                <Text kind="small">
+                  {[
+                    occurrence.due ? `due ${shortDue(occurrence.due, scene.viewer)}` : '',
+                    hoursWords(minutesLeft(runUp)),
+                    left.has(key) ? 'left out' : sittings ? plural(sittings.length, 'sitting') : '',
+                  ]
+                    .filter(Boolean)
+                    .join(' · ')}
+                </Text>
               </View>
-              {open === key ? (
-                <RunUpFields scene={scene} occurrence={occurrence} runUp={runUp} onChange={change} />
-              ) : null}
+              <Pressable
+                role="button"
+                aria-expanded={open === key}
+                aria-label={`Change how ${occurrence.title} is planned`}
+                onPress={() => setOpen(open === key ? null : key)}
+                className="min-h-touch justify-center px-1"
+              >
+                <Text kind="label" className="text-lagoon underline">
+                  {open === key ? 'Fold' : 'Change'}
+                </Text>
+              </Pressable>
             </View>
-          );
-        })}
-      </View>
+            {open === key ? (
+              <RunUpFields scene={scene} occurrence={occurrence} runUp={runUp} onChange={change} />
+            ) : null}
+          </View>
+        );
+      })}
     </View>
   );
 }

@@ -87,23 +87,18 @@ export function RunUpFields({ scene, occurrence, runUp, onChange }: Props) {
         </View>
       ) : null}
       <Pages onTake={(minutes) => put({ minutes, saidBy: 'pages' })} />
-      <View className="flex-row gap-3">
-        <View className="min-w-0 flex-1">
-          <DateField
-            label="Begin on"
-            value={runUp.firstDay}
-            onChange={(firstDay) => firstDay && put({ firstDay })}
-          />
-        </View>
-        <View className="min-w-0 flex-1">
-          <Choice
-            label="Sittings a day"
-            value={String(runUp.perDay)}
-            options={['1', '2', '3'].map((value) => ({ value, words: `at most ${value}` }))}
-            onChange={(e) => put({ perDay: Number(e.currentTarget.value) })}
-          />
-        </View>
-      </View>
+      <DateField
+        label="Begin on"
+        isRequired
+        value={runUp.firstDay}
+        onChange={(firstDay) => firstDay && put({ firstDay })}
+      />
+      <Choice
+        label="Sittings a day"
+        value={String(runUp.perDay)}
+        options={['1', '2', '3'].map((value) => ({ value, words: `at most ${value}` }))}
+        onChange={(e) => put({ perDay: Number(e.currentTarget.value) })}
+      />
       <Choice
         label="The evening before it is due"
         value={runUp.polish ? 'yes' : 'no'}
@@ -190,7 +185,7 @@ function Parts({
           })),
         ]}
         onChange={(e) =>
-          take((all.find((p) => p.name === e.currentTarget.value) ?? patternFor(occurrence.kind)).parts)
+          take((all.find((p) => p.name === e.currentTarget.value) ?? patternFor(occurrence)).parts)
         }
       />
       <Pressable

@@ -4,6 +4,7 @@ import { daysAway, hoursWords, longDay, minuteWords, shortDue } from '@zephyrfie
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { writePlanSettings } from '@/data/plan';
+import { useIsWide } from '@/ui/use-is-wide';
 import { useWays } from '@/data/planner';
 import { Button } from '@/ui/button';
 import { Notice } from '@/ui/notice';
@@ -25,12 +26,15 @@ export function Unfit({ scene, proposal, workKey, minutes }: Props) {
   const { viewer, settings, learner } = scene;
   const occurrence = scene.byKey.get(workKey)!;
   const runUp = drafts!.get(workKey)!;
+  const wide = useIsWide();
+  // On a phone the evenings come first.
+  const [isOpen, setOpen] = useState(wide);
   const [isAsking, setAsking] = useState(false);
   const sent = useMemo(() => {
     const { viewer: _functions, ...schedule } = asked!.schedule;
     return { ...schedule, zone: viewer.id, nightUntil: viewer.nightUntil ?? 0 };
   }, [asked, viewer]);
-  const ways = useWays(sent, [...asked!.which], workKey);
+  const ways = useWays(isOpen ? sent : null, [...asked!.which], workKey);
   const take = (way: Way) => {
     if (way.kind === 'day') {
       const days = { ...settings.days, [formatDate(way.day)]: [way.span] };
@@ -53,7 +57,11 @@ export function Unfit({ scene, proposal, workKey, minutes }: Props) {
       kind="warning"
       title={`${occurrence.title}: ${hoursWords(minutes)} do not fit before ${occurrence.due ? shortDue(occurrence.due, viewer) : 'it is due'}.`}
     >
-      {ways === null ? (
+      {!isOpen ? (
+        <Button kind="quiet" className="-ml-4 self-start" onPress={() => setOpen(true)}>
+          Ways out
+        </Button>
+      ) : ways === null ? (
         <Text kind="small" role="status">
           Looking for ways out …
         </Text>
