@@ -17,6 +17,7 @@ const PLACES = [
   '/todo',
   '/notices',
   '/changes',
+  '/plan',
   '/gather',
   '/settings',
   '/hidden',

@@ -65,6 +65,8 @@ const VIEWS = [
     act: async (page) => {
       await page.getByRole('button', { name: 'Plan what is big' }).click();
       await page.getByText(/Nothing stands in the calendar yet\.$/).waitFor();
+      // The ways out are worked out as well.
+      await page.getByText('Looking for ways out').first().waitFor({ state: 'detached' });
     },
   },
   { name: 'settings-phone', size: 'phone', path: '/settings' },

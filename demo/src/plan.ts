@@ -63,10 +63,10 @@ export function planAhead(db: Db, plans: Services['plans'], learnerId: string, n
       sittings: [
         sitting('2026-10-01', 1020, 50, { state: 'done', took: 65 }),
         sitting('2026-10-05', 990, 50),
-        sitting('2026-10-06', 1035, 30),
+        sitting('2026-10-06', 1035, 20),
         sitting('2026-10-08', 1020, 50),
         sitting('2026-10-10', 600, 50),
-        sitting('2026-10-11', 900, 40),
+        sitting('2026-10-11', 900, 30),
       ],
       version: 1,
       updatedAt: now,

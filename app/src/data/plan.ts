@@ -59,14 +59,30 @@ export interface RunUpChange {
   runUp: RunUp | null;
 }
 
+/** So many go in one asking: the server takes no larger one. */
+const AT_ONCE = 80;
+
 async function send(learnerId: string, changes: readonly RunUpChange[]): Promise<RunUpView[]> {
+  const before: RunUpView[] = [];
+  try {
+    for (let i = 0; i < changes.length; i += AT_ONCE)
+      before.push(...(await sendSome(learnerId, changes.slice(i, i + AT_ONCE))));
+  } catch (error) {
+    // All or none: what was written before the one that failed goes back.
+    if (before.length) await send(learnerId, before);
+    throw error;
+  }
+  return before;
+}
+
+async function sendSome(learnerId: string, changes: readonly RunUpChange[]): Promise<RunUpView[]> {
   const versionOf = (change: RunUpChange) =>
     shown(learnerId)?.runUps.find((r) => same(r, change))?.version ?? 0;
-  const writes = changes.map(({ itemId, recurrenceId, runUp }) => ({
-    itemId,
-    recurrenceId,
-    version: versionOf({ itemId, recurrenceId, runUp }),
-    runUp: runUp && plainRunUp(runUp),
+  const writes = changes.map((change) => ({
+    itemId: change.itemId,
+    recurrenceId: change.recurrenceId,
+    version: versionOf(change),
+    runUp: change.runUp && plainRunUp(change.runUp),
   }));
   const { runUps, before } = await call('writeRunUps', { params: { learnerId }, body: { writes } });
   await show(learnerId, runUps);

@@ -29,7 +29,7 @@ export interface SlipLineProps {
   onOpen(): void;
 }
 
-/** A slip in one line, for views with many: a ticket keeps its stub, a block its bar, a note its dashes. */
+/** A slip in one line, for views with many: a ticket keeps its stub, a block its bar, a note its dashes, a sitting its torn edge. */
 export function SlipLine({
   id,
   shape,
@@ -54,7 +54,9 @@ export function SlipLine({
         ? 'bg-sheet shadow-sm'
         : shape === 'note'
           ? 'border border-dashed border-ink2'
-          : WASH[colour];
+          : shape === 'sitting'
+            ? `rounded-l-none border-l-[3px] border-dotted border-ink2 ${WASH[colour]}`
+            : WASH[colour];
   return (
     <SlipPress
       id={id}
@@ -65,7 +67,7 @@ export function SlipLine({
     >
       {isTicket ? (
         <View className={`w-[3px] ${FILL[colour]}`} />
-      ) : shape === 'note' ? null : (
+      ) : shape === 'note' || shape === 'sitting' ? null : (
         <View className={`my-1 ml-1 w-[3px] rounded-full ${FILL[colour]}`} />
       )}
       <View className={`min-w-0 flex-1 flex-row ${isUnder ? 'within-[119px]:flex-col' : ''}`}>

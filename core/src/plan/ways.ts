@@ -84,8 +84,10 @@ export function waysOut(schedule: Schedule, which: ReadonlySet<string>, key: str
   };
   const later = [1, 2, 4, 7].map((days): Way => ({ kind: 'later', days, left: leftIf(dueLater(days)) }));
   const helping = [days, more, twice, [longer], later].flatMap((ways) => best(ways, now));
-  const aim: Way[] =
+  const sooner: Way[] =
     last - 2 > firstDay ? [{ kind: 'aim', day: last - 1, left: leftIf(aimedAt(last - 1)) }] : [];
+  // It says nothing where as much is left out as it is.
+  const aim = sooner.filter((way) => way.left > now);
   return [...helping.sort((a, b) => a.left - b.left), ...aim];
 }
 

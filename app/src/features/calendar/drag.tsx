@@ -227,7 +227,7 @@ function End({
 
 /** The end of a block, at its foot. */
 export const BlockEnd = ({ entry }: { entry: AgendaEntry }) => (
-  <End entry={entry} className="absolute bottom-0 left-0 right-0 h-2 cursor-ns-resize items-center">
+  <End entry={entry} className="absolute bottom-0 left-0 right-0 h-[7px] cursor-ns-resize items-center">
     <View className="h-[3px] w-5 rounded-full bg-ink2" />
   </End>
 );

@@ -41,6 +41,8 @@ const VIEWS = [
 /** So many days are shown at least, and at most. */
 const LEAST = 14;
 const MOST = 120;
+/** So many evenings are drawn at first, and more at each asking. */
+const STEP = 28;
 
 /** When to sit down to what: evening after evening, what is not planned yet, and what does not fit. */
 export function PlanPlace() {
@@ -49,6 +51,7 @@ export function PlanPlace() {
   const asked = useLocalSearchParams<{ view?: string; plan?: string; times?: string }>();
   const view: View_ = VIEWS.find(([v]) => v === asked.view)?.[0] ?? 'evenings';
   const openId = useOpenSitting((s) => s.id);
+  const [drawn, setDrawn] = useState(STEP);
   const [isTimes, setTimes] = useState(asked.times !== undefined);
   const closeTimes = () => {
     setTimes(false);
@@ -167,7 +170,7 @@ export function PlanPlace() {
           ) : view === 'evenings' ? (
             <Evenings
               scene={scene}
-              days={days}
+              days={days.slice(0, drawn)}
               proposed={proposed}
               troubles={troubles}
               onOpen={(e) => useOpenSitting.getState().open(sittingId(e))}
@@ -178,6 +181,11 @@ export function PlanPlace() {
           ) : (
             <Progress scene={scene} />
           )}
+          {view === 'evenings' && days.length > drawn ? (
+            <Button kind="quiet" className="self-start" onPress={() => setDrawn(drawn + STEP)}>
+              Show later evenings
+            </Button>
+          ) : null}
           {!wide && isSide && !drafts && !asksTimes ? <View className="px-4 pt-4">{times}</View> : null}
           {!wide && isSide && drafts ? (
             <View className="gap-2 px-4 pt-4">

@@ -66,14 +66,20 @@ export function ProposalHead({ scene, proposal }: Props) {
   );
 }
 
+/** So many pieces of work are drawn at first. */
+const FEW = 20;
+
 /** Each piece of work of a plan: whether it is taken along, and how it is planned. */
 export function ProposalWorks({ scene, proposal }: Props) {
   const { drafts, planned, left, change, toggle } = proposal;
   const [open, setOpen] = useState<string | null>(null);
+  const [isAll, setAll] = useState(false);
   if (!drafts) return null;
+  const all = [...drafts.values()];
+  const byKey = new Map(planned?.map((r) => [keyOf(r), r]));
   return (
     <View role="list" aria-label="The work of this plan" className="gap-2">
-      {[...drafts.values()].map((runUp) => {
+      {(isAll ? all : all.slice(0, FEW)).map((runUp) => {
         const key = keyOf(runUp);
         const occurrence = scene.byKey.get(key);
         if (!occurrence) return null;
@@ -118,6 +124,11 @@ export function ProposalWorks({ scene, proposal }: Props) {
           </View>
         );
       })}
+      {!isAll && all.length > FEW ? (
+        <Button kind="quiet" className="-ml-4 self-start" onPress={() => setAll(true)}>
+          {`Show all ${all.length}`}
+        </Button>
+      ) : null}
     </View>
   );
 }

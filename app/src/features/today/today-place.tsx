@@ -86,7 +86,10 @@ export function TodayPlace() {
               <Part
                 title="Tonight"
                 aside={
-                  <Link href="/plan" className="min-h-touch content-center font-text text-small font-bold text-lagoon underline">
+                  <Link
+                    href="/plan"
+                    className="min-h-touch content-center font-text text-small font-bold text-lagoon underline"
+                  >
                     plan
                   </Link>
                 }
