@@ -76,7 +76,6 @@ export function ProposalWorks({ scene, proposal }: Props) {
   const [isAll, setAll] = useState(false);
   if (!drafts) return null;
   const all = [...drafts.values()];
-  const byKey = new Map(planned?.map((r) => [keyOf(r), r]));
   return (
     <View role="list" aria-label="The work of this plan" className="gap-2">
       {(isAll ? all : all.slice(0, FEW)).map((runUp) => {
