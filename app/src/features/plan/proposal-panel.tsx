@@ -1,5 +1,6 @@
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { beforeAndAfter } from '@zephyrfield/core/plan/plan-days';
+import type { Plan } from '@zephyrfield/core/plan/question';
 import { minutesLeft } from '@zephyrfield/core/plan/run-up';
 import { plural } from '@zephyrfield/core/words/text';
 import { hoursWords, shortDue } from '@zephyrfield/core/words/when';
@@ -57,12 +58,28 @@ export function ProposalHead({ scene, proposal }: Props) {
           <Text kind="strong">{scene.byKey.get(key)?.title}</Text> is due before another evening comes.
         </Text>
       ))}
-      {plan && isLast
-        ? plan.unplaced.map((u) => (
-            <Unfit key={u.work} scene={scene} proposal={proposal} workKey={u.work} minutes={u.minutes} />
-          ))
-        : null}
+      {plan && isLast ? <AllUnfit scene={scene} proposal={proposal} unplaced={plan.unplaced} /> : null}
     </View>
+  );
+}
+
+/** So much of what does not fit is drawn at first: of each the ways out are worked out. */
+const FIRST = 3;
+
+/** What does not fit, piece by piece. */
+function AllUnfit({ scene, proposal, unplaced }: Props & { unplaced: Plan['unplaced'] }) {
+  const [count, setCount] = useState(FIRST);
+  return (
+    <>
+      {unplaced.slice(0, count).map((u) => (
+        <Unfit key={u.work} scene={scene} proposal={proposal} workKey={u.work} minutes={u.minutes} />
+      ))}
+      {unplaced.length > count ? (
+        <Button kind="quiet" className="-ml-4 self-start" onPress={() => setCount(count + FIRST)}>
+          {`${unplaced.length - count} more do not fit`}
+        </Button>
+      ) : null}
+    </>
   );
 }
 
