@@ -42,7 +42,7 @@ function Unsettled({ today: { troubles } }: { today: Today }) {
   const count = new Set(troubles.map((t) => t.key)).size;
   if (!count) return null;
   return (
-    <View className="flex-row flex-wrap items-center gap-x-3 pt-5">
+    <View role="group" aria-label="The plan" className="flex-row flex-wrap items-center gap-x-3 pt-5">
       <Text>{`${plural(count, 'plan')} no longer ${count === 1 ? 'holds' : 'hold'}.`}</Text>
       <Link href="/plan" className={LINK}>
         make a new plan
