@@ -38,22 +38,37 @@ const Work = z
   .refine((w) => w.shortest <= w.longest, 'The longest sitting is not shorter than the shortest.');
 const Sitting = z.object({ work: z.string(), day: Day, from: Minute, minutes: Length });
 
+/** Whether any two stretches of a day lie on each other. */
+function overlap(free: readonly z.output<typeof Stretch>[]): boolean {
+  const inOrder = [...free].sort((a, b) => a.day - b.day || a.from - b.from);
+  return inOrder.some((f, n) => inOrder[n - 1]?.day === f.day && inOrder[n - 1]!.to > f.from);
+}
+
 /** A question to the planner, with sizes that it answers in time. */
-export const Question = z.object({
-  days: whole.min(1).max(MOST_DAYS),
-  step: whole.min(1).max(60),
-  pause: whole.max(24 * 60),
-  fixed: z.array(whole).max(MOST_DAYS),
-  free: z.array(Stretch).max(4 * MOST_DAYS),
-  works: z
-    .array(Work)
-    .max(MOST_WORKS)
-    .refine(
-      (works) => new Set(works.map((w) => w.id)).size === works.length,
-      'Each work has an id of its own.',
-    ),
-  keep: z.array(Sitting).max(5000).default([]),
-}) satisfies z.ZodType<Asked>;
+export const Question = z
+  .object({
+    days: whole.min(1).max(MOST_DAYS),
+    step: whole.min(1).max(60),
+    pause: whole.max(24 * 60),
+    fixed: z.array(whole).max(MOST_DAYS),
+    free: z.array(Stretch).max(4 * MOST_DAYS),
+    works: z
+      .array(Work)
+      .max(MOST_WORKS)
+      .refine(
+        (works) => new Set(works.map((w) => w.id)).size === works.length,
+        'Each work has an id of its own.',
+      ),
+    keep: z.array(Sitting).max(5000).default([]),
+  })
+  .refine((q) => q.free.every((f) => f.day < q.days), {
+    message: 'A stretch lies on a day of the plan.',
+    path: ['free'],
+  })
+  .refine(({ free }) => !overlap(free), {
+    message: 'Two stretches overlap.',
+    path: ['free'],
+  }) satisfies z.ZodType<Asked>;
 
 const MinuteOfDay = z.number().int().min(0, 'Enter a time.').max(1440, 'Enter a time.');
 /** A span of a day; an evening may end after midnight */
@@ -93,10 +108,9 @@ const inRightOrder = (s: { shortest: number; longest: number }) => s.shortest <=
 const ORDER = { message: 'The longest sitting is not shorter than the shortest.', path: ['longest'] };
 
 /** When a learner can work: as it is told. */
-export const PlanSettings = z.object({
-  ...plain,
-  travel: z.record(Id, Way),
-}) satisfies z.ZodType<PlanSettingsType>;
+export const PlanSettings = z
+  .object({ ...plain, travel: z.record(Id, Way) })
+  .refine(inRightOrder, ORDER) satisfies z.ZodType<PlanSettingsType>;
 /** The same as it comes in, for calendars that are there. */
 export const PlanSettingsChange = z
   .object({ ...plain, travel: claimedRecord('calendar', Way, 400) })

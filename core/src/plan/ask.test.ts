@@ -252,6 +252,34 @@ describe('what is to be done', () => {
     );
   });
 
+  test('what is finished or called off takes no time, and what is not asked about counts where it stands', () => {
+    const keel = dueAt(date('2026-10-12'), { itemId: 'keel', kind: 'project' });
+    const keelUp = runUp(keel, 60, { sittings: [sitting('2026-10-08', { minutes: 60 })] });
+    const fixed = (o: OccurrenceView) => {
+      const s = schedule([essay, o], [runUp(essay, 60), keelUp]);
+      const { question } = ask(s, new Set(['essay ']));
+      return [question.fixed[2], question.free.filter((f) => f.day === 2).map((f) => [f.from, f.to])];
+    };
+    expect(fixed(keel)).toEqual([
+      60,
+      [
+        [990, 1010],
+        [1090, 1200],
+      ],
+    ]);
+    expect(fixed({ ...keel, finished: true })).toEqual([0, [[990, 1200]]]);
+    expect(fixed({ ...keel, status: 'cancelled' })).toEqual([0, [[990, 1200]]]);
+  });
+
+  test('all of it put somewhere by hand, nothing else of it stays', () => {
+    const sittings = [sitting('2026-10-08', { pinned: true, minutes: 60 }), sitting('2026-10-09')];
+    const s = schedule([essay], [runUp(essay, 60, { sittings })]);
+    const question = ask(s, new Set(['essay ']));
+    expect(question.question.works).toEqual([]);
+    const [next] = withPlan(question, planAll(question.question, 100), s.runUps, () => 'new');
+    expect(next!.sittings).toEqual([sittings[0]]);
+  });
+
   test('has names by its parts', () => {
     const days = ['2026-10-07', '2026-10-08', '2026-10-10', '2026-10-12', '2026-10-15'];
     const r = runUp(essay, 150, {
@@ -286,9 +314,17 @@ describe('what no longer holds', () => {
     ['lies behind the last evening', sitting('2026-10-16'), 'tooLate'],
     ['lies where there is no time', sitting('2026-10-07', { from: 1190 }), 'notFree'],
     ['lies where one has to be somewhere', sitting('2026-10-08', { from: 1010 }), 'busy'],
+    ['lies late on the eve of a test', sitting('2026-10-12', { from: 1165 }), 'notFree'],
   ])('a sitting that %s', (_, wrong, kind) => {
     const cello = lesson('2026-10-08T16:00:00Z', '2026-10-08T17:00:00Z');
-    expect(troubles([wrong, sitting('2026-10-09')], 60, essay, [cello])).toEqual([kind]);
+    const quiz = dueAt(date('2026-10-13'), { itemId: 'quiz', kind: 'test' });
+    const settings = { ...DEFAULT_PLAN, beforeTest: 1170 };
+    const s = schedule(
+      [essay, cello, quiz],
+      [runUp(essay, 60, { sittings: [wrong, sitting('2026-10-09')] })],
+      { settings },
+    );
+    expect(troublesOf(s).map((t) => t.kind)).toEqual([kind]);
   });
   test('more to do than is planned; work that is gone; and nothing of what is finished', () => {
     expect(troubles([sitting('2026-10-07')], 90)).toEqual(['short']);

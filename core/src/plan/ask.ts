@@ -6,7 +6,15 @@ import { loadByDay, loadShares, type LoadOptions } from '../view/load.ts';
 import { dueDay, minuteOfDay, today } from '../words/when.ts';
 import { atMost, spansOn, without, type PlanSettings, type Span } from './evenings.ts';
 import type { Plan, Question, Sitting, Stretch, Work } from './question.ts';
-import { hasGoneBy, lastDayOf, minutesLeft, type PlannedSitting, type RunUpOf } from './run-up.ts';
+import {
+  hasGoneBy,
+  isOpen,
+  lastDayOf,
+  minutesLeft,
+  sittingDays,
+  type PlannedSitting,
+  type RunUpOf,
+} from './run-up.ts';
 
 /** Every length is a multiple of this many minutes. */
 export const STEP = 5;
@@ -29,7 +37,8 @@ export interface Asked {
   /** Day number of its first day, and the minute of that day it is */
   firstDay: number;
   minute: number;
-  /** What cannot be planned since it is due before tonight, by its key */
+  /** What is planned, by its key; and what cannot be, since it is due before tonight */
+  planned: ReadonlySet<string>;
   tooLate: string[];
 }
 
@@ -44,20 +53,20 @@ export function ask(schedule: Schedule, which: ReadonlySet<string>): Asked {
   const minute = minuteOfDay(now, viewer);
   const byKey = new Map(occurrences.map((o) => [keyOf(o), o]));
   const planned = runUps.filter((r) => which.has(keyOf(r)) && byKey.has(keyOf(r)));
+  // Of work that is finished or called off, or not there any more, nothing stands.
+  const others = runUps.filter((r) => !which.has(keyOf(r)) && isOpen(byKey.get(keyOf(r))));
   const lastOf = (r: RunUpOf) => lastDayOf(byKey.get(keyOf(r))!, viewer) - first;
   const tooLate = planned.filter((r) => lastOf(r) < 0).map(keyOf);
   const inTime = planned.filter((r) => lastOf(r) >= 0);
-  const days = Math.min(MOST_DAYS, Math.max(0, ...inTime.map(lastOf)) + 1);
+  const days = Math.min(MOST_DAYS, inTime.reduce((last, r) => Math.max(last, lastOf(r)), 0) + 1);
 
-  const standing = runUps.flatMap((r) =>
-    r.sittings
-      .filter((s) => s.state === 'planned' && !hasGoneBy(s, first, minute))
-      .filter((s) => s.pinned || !which.has(keyOf(r))),
-  );
+  const isAhead = (s: PlannedSitting) => s.state === 'planned' && !hasGoneBy(s, first, minute);
+  const pinned = inTime.flatMap((r) => r.sittings.filter((s) => s.pinned && isAhead(s)));
+  const standing = [...pinned, ...others.flatMap((r) => r.sittings.filter(isAhead))];
   const works = inTime.map((r) => workOf(r, first, minute, lastOf(r), settings));
   const keep = inTime.flatMap((r) =>
     r.sittings
-      .filter((s) => s.state === 'planned' && !s.pinned && !hasGoneBy(s, first, minute))
+      .filter((s) => !s.pinned && isAhead(s))
       .map((s) => ({
         work: keyOf(r),
         day: parseDate(s.day) - first,
@@ -65,7 +74,13 @@ export function ask(schedule: Schedule, which: ReadonlySet<string>): Asked {
         minutes: s.minutes,
       })),
   );
-  const fixed = standingLoad(schedule, standing, first, days);
+  const fixed = standingLoad(
+    { ...schedule, runUps: others },
+    new Set(inTime.map(keyOf)),
+    pinned,
+    first,
+    days,
+  );
   return {
     question: {
       days,
@@ -78,11 +93,12 @@ export function ask(schedule: Schedule, which: ReadonlySet<string>): Asked {
     },
     firstDay: first,
     minute,
+    planned: new Set(inTime.map(keyOf)),
     tooLate,
   };
 }
 /** So far ahead is planned at most. */
-const MOST_DAYS = 400;
+export const MOST_DAYS = 400;
 
 function workOf(r: RunUpOf, first: number, minute: number, lastDay: number, settings: PlanSettings): Work {
   const ahead = r.sittings.filter((s) => s.state === 'planned' && s.pinned && !hasGoneBy(s, first, minute));
@@ -101,21 +117,22 @@ function workOf(r: RunUpOf, first: number, minute: number, lastDay: number, sett
   };
 }
 const roundUp = (minutes: number) => Math.ceil(minutes / STEP) * STEP;
+const roundDown = (minutes: number) => Math.floor(minutes / STEP) * STEP;
 
-/** Minutes that stand on each day: short work by its day, and sittings that are not asked about. */
+/** Minutes that stand on each day: all that is not asked about, and what was put somewhere by hand. */
 function standingLoad(
   { occurrences, runUps, ...options }: Schedule,
-  standing: readonly PlannedSitting[],
+  asked: ReadonlySet<string>,
+  pinned: readonly PlannedSitting[],
   first: number,
   days: number,
 ): number[] {
-  const hasRunUp = new Set(runUps.map(keyOf));
-  const short = occurrences.filter((o) => !o.finished && !hasRunUp.has(keyOf(o)));
-  const load = loadByDay(loadShares(short, options));
+  const open = occurrences.filter((o) => !o.finished && !asked.has(keyOf(o)));
+  const load = loadByDay(loadShares(open, { ...options, sittings: sittingDays(runUps) }));
   const fixed = Array.from({ length: days }, (_, d) => Math.round(load.get(first + d) ?? 0));
-  for (const s of standing) {
+  for (const s of pinned) {
     const day = parseDate(s.day) - first;
-    if (day >= 0 && day < days) fixed[day]! += s.minutes;
+    if (day < days) fixed[day]! += s.minutes;
   }
   return fixed;
 }
@@ -130,22 +147,17 @@ function freeStretches(
 ): Stretch[] {
   const { now, viewer, settings } = schedule;
   const taken = busySpans(schedule, first, days);
-  const gone = { from: -A_DAY, to: minuteOfDay(now, viewer) };
-  taken[0]!.push(gone);
+  taken[0]!.push({ from: -A_DAY, to: minuteOfDay(now, viewer) });
   for (const s of standing) {
     const { pause } = settings;
     taken[parseDate(s.day) - first]?.push({ from: s.from - pause, to: s.from + s.minutes + pause });
   }
-  return taken.flatMap((spans, day) => {
-    const date = formatDate(first + day);
-    const whole = without(spansOn(settings, first + day, date), spans, STEP).map(({ from, to }) => ({
-      from: roundUp(from),
-      to: Math.floor(to / STEP) * STEP,
-    }));
-    return atMost(
-      whole.filter((s) => s.to > s.from),
-      Math.floor(Math.max(0, settings.mostADay - fixed[day]!) / STEP) * STEP,
-    ).map((s) => ({ day, ...s }));
+  return ownSpans(schedule, first, days).flatMap((own, day) => {
+    const whole = without(own, taken[day]!, STEP)
+      .map(({ from, to }) => ({ from: roundUp(from), to: roundDown(to) }))
+      .filter((s) => s.to > s.from);
+    const most = roundDown(Math.max(0, settings.mostADay - fixed[day]!));
+    return atMost(whole, most).map((s) => ({ day, ...s }));
   });
 }
 
@@ -164,32 +176,56 @@ export function busySpans(
   };
   const minuteOf = (local: number) => Math.floor(local / MINUTE) - first * A_DAY;
   for (const o of occurrences) {
-    if (o.status === 'cancelled' || o.undated || o.kind === 'reminder' || o.kind === 'dayOff') continue;
-    // A test is written while one is there, if it says from when to when; other work is only due.
-    if (isWork(o.kind) && !(o.kind === 'test' && o.end)) {
-      if (o.kind === 'test' && settings.beforeTest !== null && o.due && !o.finished) {
-        const eve = dueDay(o.due, viewer) - 1 - first;
-        taken[eve]?.push({ from: settings.beforeTest, to: 2 * A_DAY });
-      }
-      continue;
-    }
-    if (o.kind === 'test' && settings.beforeTest !== null && !o.finished)
-      taken[dayIn(o.start, viewer) - 1 - first]?.push({ from: settings.beforeTest, to: 2 * A_DAY });
+    if (!isPlace(o)) continue;
     if (o.start.kind === 'date') {
-      // Of what takes whole days only a trip is somewhere else.
-      if (o.kind !== 'trip') continue;
-      const end = o.end
-        ? Math.max(dayIn(o.end, viewer), dayIn(o.start, viewer) + 1)
-        : dayIn(o.start, viewer) + 1;
-      put((dayIn(o.start, viewer) - first) * A_DAY, (end - first) * A_DAY);
+      const day = dayIn(o.start, viewer);
+      const end = o.end ? Math.max(dayIn(o.end, viewer), day + 1) : day + 1;
+      put((day - first) * A_DAY, (end - first) * A_DAY);
       continue;
     }
     const start = localIn(o.start, viewer);
     const end = o.end && o.end.kind !== 'date' ? Math.max(localIn(o.end, viewer), start) : start + NO_END;
     const way = settings.travel[o.calendarId] ?? { before: 0, after: 0 };
-    put(minuteOf(start) - way.before, Math.ceil(minuteOf(end)) + way.after);
+    put(minuteOf(start) - way.before, minuteOf(end) + way.after);
   }
   return taken;
+}
+
+/** Whether one has to be somewhere for it. */
+function isPlace({ status, undated, kind, start, end }: OccurrenceView): boolean {
+  if (status === 'cancelled' || undated || kind === 'reminder' || kind === 'dayOff') return false;
+  // Of what takes whole days only a trip is somewhere else.
+  if (start.kind === 'date') return kind === 'trip';
+  // A test is written while one is there, if it says from when to when; other work is only due.
+  return !isWork(kind) || (kind === 'test' && end !== null);
+}
+
+/** On the eves of tests, the time from which nothing is worked. */
+function eveSpans(
+  { viewer, settings, occurrences }: Pick<Schedule, 'viewer' | 'settings' | 'occurrences'>,
+  first: number,
+  days: number,
+): Span[][] {
+  const eves: Span[][] = Array.from({ length: days }, () => []);
+  if (settings.beforeTest === null) return eves;
+  for (const o of occurrences) {
+    if (o.kind !== 'test' || !isOpen(o) || o.undated) continue;
+    const day = o.due ? dueDay(o.due, viewer) : dayIn(o.start, viewer);
+    eves[day - 1 - first]?.push({ from: settings.beforeTest, to: 2 * A_DAY });
+  }
+  return eves;
+}
+
+/** When there is time on each of some days, as it was said: in minutes of the day, by weekday or of that very day. */
+export function ownSpans(
+  schedule: Pick<Schedule, 'viewer' | 'settings' | 'occurrences'>,
+  first: number,
+  days: number,
+): Span[][] {
+  const { settings } = schedule;
+  return eveSpans(schedule, first, days).map((eve, n) =>
+    without(spansOn(settings, first + n, formatDate(first + n)), eve, STEP),
+  );
 }
 
 /**
@@ -198,14 +234,15 @@ export function busySpans(
  * @param newKey gives keys that are not used yet
  */
 export function withPlan(
-  { question, firstDay, minute }: Asked,
+  { planned: keys, firstDay, minute }: Asked,
   plan: Pick<Plan, 'sittings'>,
   runUps: readonly RunUpOf[],
   newKey: () => string,
 ): RunUpOf[] {
-  const asked = new Set(question.works.map((w) => w.id));
+  const byWork = new Map<string, Sitting[]>();
+  for (const s of plan.sittings) byWork.set(s.work, [...(byWork.get(s.work) ?? []), s]);
   return runUps
-    .filter((r) => asked.has(keyOf(r)))
+    .filter((r) => keys.has(keyOf(r)))
     .map((r) => {
       const goneBy = (p: PlannedSitting) => hasGoneBy(p, firstDay, minute);
       const before = r.sittings.filter((p) => p.state === 'planned' && !p.pinned && !goneBy(p));
@@ -213,9 +250,7 @@ export function withPlan(
         .filter((p) => !before.includes(p))
         .map((p) => (goneBy(p) ? { ...p, state: 'missed' as const } : p));
       const same = new Map(before.map((s) => [s.day, s]));
-      const planned = plan.sittings
-        .filter((s) => s.work === keyOf(r))
-        .map((s) => plannedOf(s, firstDay, same, newKey));
+      const planned = (byWork.get(keyOf(r)) ?? []).map((s) => plannedOf(s, firstDay, same, newKey));
       return { ...r, sittings: [...settled, ...planned] };
     });
 }

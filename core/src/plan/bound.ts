@@ -6,8 +6,10 @@ import { type Question, type Score, shortestOf } from './question.ts';
  *
  * The steps go one by one to the day that has least, over a path along which others make room: since what fits on the
  * days together is a polymatroid, that gives both the most that can be placed and, of that, the evenest.
+ * @returns null where that would take too long to work out
  */
-export function bestPossible(question: Question): Omit<Score, 'kept'> {
+export function bestPossible(question: Question): Score | null {
+  if (effort(question) > MOST_EFFORT) return null;
   const { works, step, pause, days } = question;
   const room = Array.from({ length: days }, () => 0);
   for (const { day, from, to } of question.free) room[day]! += Math.floor((to - from) / step);
@@ -41,10 +43,16 @@ export function bestPossible(question: Question): Omit<Score, 'kept'> {
     }
     unplaced += left;
   }
+  const range = new Map(works.map((w) => [w.id, w]));
+  const kept = question.keep.filter(({ work, day }) => {
+    const its = range.get(work);
+    return its !== undefined && day >= its.firstDay && day <= Math.min(its.lastDay, days - 1);
+  }).length;
   const unpolished = works.filter((w, at) => w.polish && !((cap[at]![w.lastDay] ?? 0) > 0)).length;
   return {
     unplaced: works.reduce((sum, w) => sum + (w.minutes % step), unplaced * step),
     unpolished,
+    kept,
     evenness: load.reduce((sum, steps) => sum + steps * steps, 0),
   };
 
@@ -68,4 +76,12 @@ export function bestPossible(question: Question): Omit<Score, 'kept'> {
     for (let d = best; d >= 0; d = cameBy.get(d)!.from) path.unshift({ ...cameBy.get(d)!, day: d });
     return path;
   }
+}
+
+/** Steps to be placed, times what is looked at for each of them: some half a second. */
+const MOST_EFFORT = 3e7;
+function effort({ works, step, days }: Question): number {
+  const steps = works.reduce((sum, w) => sum + w.minutes / step, 0);
+  const reached = works.reduce((sum, w) => sum + Math.max(0, Math.min(days, w.lastDay + 1) - w.firstDay), 0);
+  return steps * reached;
 }

@@ -6,6 +6,13 @@ import type { Question, Sitting } from './question.ts';
  * was kept stays at its time as far as there is room, and in its order.
  */
 export function layOut(question: Question, board: Board): Sitting[] {
+  const keptOn = new Map<string, Question['keep'][number][]>();
+  for (const k of question.keep) {
+    const on = `${k.day} ${k.work}`;
+    const others = keptOn.get(on);
+    if (others) others.push(k);
+    else keptOn.set(on, [k]);
+  }
   return question.free.flatMap((stretch, s) => {
     const on = board.worksOn[s]!.filter((w) => board.at(w, s) > 0).flatMap((w) => {
       const { id, longest } = question.works[w]!;

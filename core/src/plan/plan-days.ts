@@ -7,6 +7,7 @@ import { dueDay } from '../words/when.ts';
 import type { Schedule } from './ask.ts';
 import {
   inOrder,
+  isOpen,
   lastDayOf,
   minutesLeft,
   sittingDays,
@@ -80,7 +81,9 @@ export function sittingEntries({
     const occurrence = byKey.get(keyOf(r));
     if (!occurrence) return [];
     const names = sittingNames(r);
-    return r.sittings.map((sitting) => ({
+    // What is still planned of work that is finished stands no more.
+    const standing = r.sittings.filter((s) => s.state !== 'planned' || isOpen(occurrence));
+    return standing.map((sitting) => ({
       key: keyOf(r),
       sitting,
       occurrence,

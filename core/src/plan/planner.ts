@@ -7,6 +7,8 @@ import { Mover, search } from './search.ts';
 
 /** How many moves are tried: some two seconds on a small computer. */
 const MOVES = 900_000;
+/** Of a question in which a move looks at more places than this, so many fewer. */
+const PLACES = 60;
 /** Any number: the same question has to give the same plan. */
 const SEED = 20_261_006;
 
@@ -22,16 +24,18 @@ export function* planner(question: Question, moves = MOVES): Generator<Plan | nu
   yield planOf(question, board, false);
   const bound = bestPossible(question);
   const isBest = ({ unplaced, unpolished, evenness, kept }: Plan['score']) =>
+    bound !== null &&
     unplaced <= bound.unplaced &&
     unpolished <= bound.unpolished &&
     evenness <= bound.evenness &&
-    kept === question.keep.length;
+    kept >= bound.kept;
   if (isBest(board.score())) {
     yield planOf(question, board, true);
     return;
   }
   const shown = new Board(question);
-  for (const picture of search(board, dice, moves)) {
+  const few = Math.ceil(moves * Math.min(1, PLACES / board.places()));
+  for (const picture of search(board, dice, few)) {
     if (!picture) {
       yield null;
       continue;
@@ -76,8 +80,10 @@ function begin(question: Question, board: Board, mover: Mover): void {
 
 function planOf(question: Question, board: Board, proved: boolean): Plan {
   const sittings = layOut(question, board);
+  const placed = new Map<string, number>();
+  for (const s of sittings) placed.set(s.work, (placed.get(s.work) ?? 0) + s.minutes);
   const unplaced = question.works.flatMap(({ id, minutes }) => {
-    const left = minutes - sittings.reduce((sum, s) => sum + (s.work === id ? s.minutes : 0), 0);
+    const left = minutes - (placed.get(id) ?? 0);
     return left ? [{ work: id, minutes: left }] : [];
   });
   return { sittings, unplaced, score: board.score(), proved };

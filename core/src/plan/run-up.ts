@@ -62,9 +62,13 @@ export const usualMinutes = ({ kind, estimate }: OccurrenceView, loads: Loads): 
 export const isBig = (o: OccurrenceView, loads: Loads): boolean =>
   isWork(o.kind) && (BIG_KINDS.has(o.kind) || usualMinutes(o, loads) >= BIG);
 
+/** Whether there is still something to do for it. */
+export const isOpen = (o: OccurrenceView | undefined): o is OccurrenceView =>
+  o !== undefined && !o.finished && o.status !== 'cancelled';
+
 /** Whether a piece of work can have a run-up at all: it is open, and not due before tonight. */
 export const isPlannable = (o: OccurrenceView, now: number, viewer: Viewer): boolean =>
-  isWork(o.kind) && !o.finished && o.status !== 'cancelled' && lastDayOf(o, viewer) >= today(now, viewer);
+  isWork(o.kind) && isOpen(o) && lastDayOf(o, viewer) >= today(now, viewer);
 
 /**
  * The last day that sittings may lie on, as a day number: the evening before it is due, or the day somebody aims to be

@@ -1,8 +1,9 @@
 import { keyOf } from '../item/occurrence.ts';
-import { parseDate, formatDate } from '../time/civil.ts';
+import { parseDate } from '../time/civil.ts';
 import { minuteOfDay, today } from '../words/when.ts';
-import { busySpans, type Schedule } from './ask.ts';
-import { spansOn, without } from './evenings.ts';
+import { plural } from '../words/text.ts';
+import { MOST_DAYS, busySpans, ownSpans, type Schedule } from './ask.ts';
+import type { Span } from './evenings.ts';
 import { hasGoneBy, inOrder, lastDayOf, minutesLeft, type PlannedSitting, type RunUpOf } from './run-up.ts';
 
 /** What no longer holds of a run-up, in the order in which it is said. */
@@ -24,8 +25,12 @@ export function troublesOf(schedule: Schedule): Trouble[] {
   const first = today(now, viewer);
   const minute = minuteOfDay(now, viewer);
   const byKey = new Map(occurrences.map((o) => [keyOf(o), o]));
-  const ahead = runUps.flatMap((r) => r.sittings.map((s) => parseDate(s.day) - first));
-  const busy = busySpans(schedule, first, Math.min(400, Math.max(0, ...ahead) + 1));
+  const farthest = runUps.reduce(
+    (far, r) => r.sittings.reduce((f, s) => Math.max(f, parseDate(s.day) - first), far),
+    0,
+  );
+  const days = Math.min(MOST_DAYS, farthest + 1);
+  const at = { first, minute, busy: busySpans(schedule, first, days), own: ownSpans(schedule, first, days) };
   return runUps.flatMap((r): Trouble[] => {
     const key = keyOf(r);
     const occurrence = byKey.get(key);
@@ -35,7 +40,7 @@ export function troublesOf(schedule: Schedule): Trouble[] {
     if (occurrence.finished) return [];
     const last = lastDayOf(occurrence, viewer);
     const found = planned.flatMap((sitting): Trouble[] => {
-      const kind = wrongWith(schedule, sitting, { first, minute, last, busy });
+      const kind = wrongWith(sitting, last, at);
       return kind ? [{ kind, key, sitting }] : [];
     });
     const standing = planned.filter((s) => !found.some((f) => 'sitting' in f && f.sitting === s));
@@ -47,19 +52,26 @@ export function troublesOf(schedule: Schedule): Trouble[] {
 }
 
 function wrongWith(
-  { settings }: Schedule,
   s: PlannedSitting,
-  at: { first: number; minute: number; last: number; busy: { from: number; to: number }[][] },
+  last: number,
+  { first, minute, busy, own }: { first: number; minute: number; busy: Span[][]; own: Span[][] },
 ): 'tooLate' | 'missed' | 'busy' | 'notFree' | null {
   const day = parseDate(s.day);
-  if (hasGoneBy(s, at.first, at.minute)) return 'missed';
-  if (day > at.last) return 'tooLate';
+  if (hasGoneBy(s, first, minute)) return 'missed';
+  if (day > last) return 'tooLate';
   if (s.pinned) return null;
-  const taken = at.busy[day - at.first] ?? [];
-  if (taken.some((b) => b.from < s.from + s.minutes && s.from < b.to)) return 'busy';
-  const free = without(spansOn(settings, day, formatDate(day)), [], 0);
-  return free.some((f) => f.from <= s.from && s.from + s.minutes <= f.to) ? null : 'notFree';
+  const end = s.from + s.minutes;
+  if (busy[day - first]?.some((b) => b.from < end && s.from < b.to)) return 'busy';
+  return own[day - first]?.some((f) => f.from <= s.from && end <= f.to) ? null : 'notFree';
 }
+
+/** What is said above all that is wrong: whether plans do not hold any more, or are only too short. */
+export const standingTitle = (troubles: readonly Trouble[]): string => {
+  const count = new Set(troubles.map((t) => t.key)).size;
+  return troubles.every((t) => t.kind === 'short')
+    ? 'Not all of it is planned'
+    : `${plural(count, 'plan')} no longer ${count === 1 ? 'holds' : 'hold'}`;
+};
 
 /** How many sittings of a run-up were missed one after the other, up to now. */
 export function missedInARow({ sittings }: RunUpOf, schedule: Pick<Schedule, 'now' | 'viewer'>): number {

@@ -1,5 +1,6 @@
 import { keyOf } from '../item/occurrence.ts';
 import { formatDate, weekday } from '../time/civil.ts';
+import { today } from '../words/when.ts';
 import { ask, type Schedule } from './ask.ts';
 import { spansOn, type Span } from './evenings.ts';
 import { planAll } from './planner.ts';
@@ -40,7 +41,7 @@ export function waysOut(schedule: Schedule, which: ReadonlySet<string>, key: str
   const now = leftIf({});
   const { settings } = schedule;
   const last = lastDayOf(occurrence, schedule.viewer);
-  const { firstDay } = ask(schedule, which);
+  const firstDay = today(schedule.now, schedule.viewer);
   const runUpAs = (change: Partial<RunUpOf>) => ({
     runUps: schedule.runUps.map((r) => (r === runUp ? { ...r, ...change } : r)),
   });
