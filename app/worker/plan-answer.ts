@@ -9,16 +9,15 @@ import { viewerOf } from '@zephyrfield/core/words/when';
 export type SentSchedule = Omit<Schedule, 'viewer'> & { zone: string; nightUntil: number };
 
 /** What is asked of the planner: a plan, or the ways out where one piece of work does not fit. */
-export type Asking = { id: number } & (
+export type Asking =
   | { kind: 'plan'; question: Question }
-  | { kind: 'ways'; schedule: SentSchedule; which: string[]; key: string }
-);
+  | { kind: 'ways'; schedule: SentSchedule; which: readonly string[]; key: string };
 
 /** What comes back: plans one after the other, the last of them marked; or the ways. */
 export type Told = { plan: Plan; isLast: boolean } | { ways: Way[] };
 
 /**
- * Answers an asking bit by bit, so that a newer one is heard of in between.
+ * Answers an asking bit by bit, so that others have their turn in between.
  * @param isOver whether it is to stop
  */
 export function answer(asking: Asking, tell: (told: Told) => void, isOver: () => boolean): void {

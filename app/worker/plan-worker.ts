@@ -1,12 +1,9 @@
-// Plans away from the page, which never stutters by it. A new asking ends the one before.
+// Plans away from the page, which never stutters by it. Each asking has a worker of its own, and ends with it.
 import { answer, type Asking } from './plan-answer.ts';
 
-let latest = 0;
-self.onmessage = ({ data }: MessageEvent<Asking>) => {
-  const mine = ++latest;
+self.onmessage = ({ data }: MessageEvent<Asking>) =>
   answer(
     data,
-    (told) => self.postMessage({ id: data.id, ...told }),
-    () => mine !== latest,
+    (told) => self.postMessage(told),
+    () => false,
   );
-};

@@ -1,3 +1,4 @@
+import { keyOf } from '@zephyrfield/core/item/occurrence';
 import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { editOccurrence, isPersonal } from '@zephyrfield/core/item/layer';
 import { call } from './client';
@@ -91,7 +92,7 @@ async function write(
   { words, back, asks = false }: LayerOptions,
 ): Promise<OccurrenceView | null> {
   const before = latest(learnerId, given);
-  const id = `${given.itemId} ${given.recurrenceId}`;
+  const id = keyOf(given);
   const [name, counter] = isPersonal(change)
     ? (['changePersonLayer', 'personVersion'] as const)
     : (['changeLayer', 'version'] as const);
@@ -171,7 +172,7 @@ async function writeAll(
     if (at < all.length) useUndo.getState().failed(error);
   }
   for (const o of saved) {
-    written.set(`${o.itemId} ${o.recurrenceId}`, o);
+    written.set(keyOf(o), o);
     show(learnerId, o);
   }
   void refresh(['learner', learnerId]);

@@ -25,6 +25,11 @@ export function useLearner(): { learner: Learner; learners: Learner[]; viewer: V
     : null;
 }
 
+/** The learner's own wall clock, wherever the person is who looks: evenings are the learner's. */
+export function useOwnClock(learner: Learner): Viewer {
+  return knownViewer(ianaZone(learner.zone) ?? UTC, useSettings());
+}
+
 /** How the person likes to look at things. */
 export const useSettings = (): Settings => useSession().data?.settings ?? DEFAULT_SETTINGS;
 

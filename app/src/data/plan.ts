@@ -1,6 +1,7 @@
 import type { PlanView, RunUpView } from '@zephyrfield/core/api/plan';
+import { keyOf } from '@zephyrfield/core/item/occurrence';
 import type { PlanSettings } from '@zephyrfield/core/plan/evenings';
-import type { RunUp, RunUpOf } from '@zephyrfield/core/plan/run-up';
+import type { PlannedSitting, RunUp, RunUpOf } from '@zephyrfield/core/plan/run-up';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { begun, call } from './client';
@@ -27,9 +28,6 @@ export function useRunUps(learnerId: string): RunUpOf[] {
   return useMemo(() => runUpsOf(data), [data]);
 }
 
-const same = (a: RunUpView, b: Pick<RunUpView, 'itemId' | 'recurrenceId'>) =>
-  a.itemId === b.itemId && a.recurrenceId === b.recurrenceId;
-
 const shown = (learnerId: string) => queryClient.getQueryData<PlanView>(keys.plan(learnerId));
 
 /** The run-ups as they are known now. */
@@ -39,13 +37,14 @@ export const plannedRunUps = (learnerId: string): RunUpOf[] => runUpsOf(shown(le
 async function show(learnerId: string, written: readonly RunUpView[]): Promise<void> {
   // What was asked for before would show it as it was.
   await queryClient.cancelQueries({ queryKey: keys.plan(learnerId) });
+  const now = new Set(written.map(keyOf));
   queryClient.setQueryData<PlanView>(
     keys.plan(learnerId),
     (plan) =>
       plan && {
         ...plan,
         runUps: [
-          ...plan.runUps.filter((r) => !written.some((w) => same(r, w))),
+          ...plan.runUps.filter((r) => !now.has(keyOf(r))),
           ...written.filter((w) => w.runUp !== null),
         ],
       },
@@ -59,73 +58,74 @@ export interface RunUpChange {
   runUp: RunUp | null;
 }
 
-/** So many go in one asking: the server takes no larger one. */
-const AT_ONCE = 80;
+/** What goes in one asking, in characters: the server takes no more than some more bytes. */
+const AT_ONCE = 120_000;
 
-async function send(learnerId: string, changes: readonly RunUpChange[]): Promise<RunUpView[]> {
+/** Changes in parts that are small enough to be sent. */
+function inParts(changes: readonly RunUpChange[]): RunUpChange[][] {
+  const parts: RunUpChange[][] = [];
+  let size = Infinity;
+  for (const change of changes) {
+    const its = JSON.stringify(change).length;
+    if (size + its > AT_ONCE) {
+      parts.push([]);
+      size = 0;
+    }
+    parts.at(-1)!.push(change);
+    size += its;
+  }
+  return parts;
+}
+
+/** The version our last write of each run-up made: taking it back is meant for that one, whoever was there since. */
+const ours = new Map<string, number>();
+
+/**
+ * Writes run-ups, all or none.
+ * @param isBack they are as they were before we wrote them
+ * @returns what stood before
+ */
+async function send(
+  learnerId: string,
+  changes: readonly RunUpChange[],
+  isBack = false,
+): Promise<RunUpView[]> {
+  const seen = new Map(shown(learnerId)?.runUps.map((r) => [keyOf(r), r.version]));
   const before: RunUpView[] = [];
   try {
-    for (let i = 0; i < changes.length; i += AT_ONCE)
-      before.push(...(await sendSome(learnerId, changes.slice(i, i + AT_ONCE))));
+    for (const part of inParts(changes)) {
+      const writes = part.map((change) => {
+        const key = keyOf(change);
+        return { ...change, version: (isBack ? ours.get(key) : seen.get(key)) ?? 0 };
+      });
+      const written = await call('writeRunUps', { params: { learnerId }, body: { writes } });
+      for (const r of written.runUps) ours.set(keyOf(r), r.version);
+      await show(learnerId, written.runUps);
+      before.push(...written.before);
+    }
   } catch (error) {
-    // All or none: what was written before the one that failed goes back.
-    if (before.length) await send(learnerId, before);
+    // What was written before the one that failed goes back.
+    if (before.length) await send(learnerId, before, true);
     throw error;
   }
   return before;
 }
 
-async function sendSome(learnerId: string, changes: readonly RunUpChange[]): Promise<RunUpView[]> {
-  const versionOf = (change: RunUpChange) =>
-    shown(learnerId)?.runUps.find((r) => same(r, change))?.version ?? 0;
-  const writes = changes.map((change) => ({
-    itemId: change.itemId,
-    recurrenceId: change.recurrenceId,
-    version: versionOf(change),
-    runUp: change.runUp && plainRunUp(change.runUp),
-  }));
-  const { runUps, before } = await call('writeRunUps', { params: { learnerId }, body: { writes } });
-  await show(learnerId, runUps);
-  return before;
-}
-
-/** A run-up without what says whose it is. */
-const plainRunUp = ({
-  minutes,
-  saidBy,
-  firstDay,
-  perDay,
-  polish,
-  shortest,
-  longest,
-  parts,
-  sittings,
-}: RunUp) => ({
-  minutes,
-  saidBy,
-  firstDay,
-  perDay,
-  polish,
-  shortest,
-  longest,
-  parts,
-  sittings,
-});
-
 /**
- * Writes run-ups, all or none, with the way back.
- * @returns whether they were written: where somebody was faster, that is told and what they did is shown
+ * Writes something of a plan, with the way back. Where somebody was faster, that is told, and what they did is shown.
+ * @param put writes; gives what takes it back, null for nothing
+ * @returns whether it was written
  */
-export const writeRunUps = (
+const write = (
   learnerId: string,
-  changes: readonly RunUpChange[],
   words: string,
+  put: () => Promise<(() => Promise<unknown>) | null>,
 ): Promise<boolean> =>
   writing(
     (async () => {
       try {
-        const before = await send(learnerId, changes);
-        useUndo.getState().did({ words, undo: () => writing(send(learnerId, before).then(() => {})) });
+        const back = await put();
+        if (back) useUndo.getState().did({ words, undo: () => writing(back().then(() => {})) });
         return true;
       } catch (error) {
         useUndo.getState().failed(error);
@@ -135,57 +135,59 @@ export const writeRunUps = (
     })(),
   );
 
+/** Writes run-ups, all or none, with the way back; says whether they were written. */
+export const writeRunUps = (
+  learnerId: string,
+  changes: readonly RunUpChange[],
+  words: string,
+): Promise<boolean> =>
+  write(learnerId, words, async () => {
+    const before = await send(learnerId, changes);
+    return () => send(learnerId, before, true);
+  });
+
+type Told = Pick<PlannedSitting, 'state' | 'took'>;
+
 /** Says what became of a sitting, with the way back. */
 export const tellSitting = (
   learnerId: string,
   of: Pick<RunUpOf, 'itemId' | 'recurrenceId'>,
   key: string,
-  told: { state: 'planned' | 'done' | 'missed'; took: number | null },
+  told: Told,
   words: string,
-): Promise<void> =>
-  writing(
-    (async () => {
-      const tell = async (next: typeof told) => {
-        const known = shown(learnerId)?.runUps.find((r) => same(r, of));
-        const before = known?.runUp?.sittings.find((s) => s.key === key);
-        const written = await call('tellSitting', {
-          params: { id: of.itemId },
-          body: { recurrenceId: of.recurrenceId, sitting: key, ...next, version: known?.version ?? 0 },
-        });
-        await show(learnerId, [written]);
-        return before;
-      };
-      try {
-        const before = await tell(told);
-        if (!before) return;
-        const back = { state: before.state, took: before.took };
-        useUndo.getState().did({ words, undo: () => writing(tell(back).then(() => {})) });
-      } catch (error) {
-        useUndo.getState().failed(error);
-        void refresh(keys.plan(learnerId));
-      }
-    })(),
-  );
+): Promise<boolean> =>
+  write(learnerId, words, async () => {
+    const tell = async (next: Told): Promise<Told | undefined> => {
+      const known = shown(learnerId)?.runUps.find((r) => keyOf(r) === keyOf(of));
+      const before = known?.runUp?.sittings.find((s) => s.key === key);
+      const written = await call('tellSitting', {
+        params: { id: of.itemId },
+        body: { recurrenceId: of.recurrenceId, sitting: key, ...next, version: known?.version ?? 0 },
+      });
+      ours.set(keyOf(of), written.version);
+      await show(learnerId, [written]);
+      return before && { state: before.state, took: before.took };
+    };
+    const before = await tell(told);
+    return before ? () => tell(before) : null;
+  });
 
 /** Says when a learner can work, with the way back. */
-export const writePlanSettings = (learnerId: string, settings: PlanSettings, words: string): Promise<void> =>
-  writing(
-    (async () => {
-      const put = async (next: PlanSettings) => {
-        const before = shown(learnerId)?.settings;
-        const written = await call('changePlanSettings', {
-          params: { learnerId },
-          body: { settings: next, version: shown(learnerId)?.version ?? 0 },
-        });
-        queryClient.setQueryData<PlanView>(keys.plan(learnerId), (plan) => plan && { ...plan, ...written });
-        return before;
-      };
-      try {
-        const before = await put(settings);
-        if (before) useUndo.getState().did({ words, undo: () => writing(put(before).then(() => {})) });
-      } catch (error) {
-        useUndo.getState().failed(error);
-        void refresh(keys.plan(learnerId));
-      }
-    })(),
-  );
+export const writePlanSettings = (
+  learnerId: string,
+  settings: PlanSettings,
+  words: string,
+): Promise<boolean> =>
+  write(learnerId, words, async () => {
+    const put = async (next: PlanSettings) => {
+      const before = shown(learnerId)?.settings;
+      const written = await call('changePlanSettings', {
+        params: { learnerId },
+        body: { settings: next, version: shown(learnerId)?.version ?? 0 },
+      });
+      queryClient.setQueryData<PlanView>(keys.plan(learnerId), (plan) => plan && { ...plan, ...written });
+      return before;
+    };
+    const before = await put(settings);
+    return before ? () => put(before) : null;
+  });

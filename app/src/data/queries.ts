@@ -1,3 +1,4 @@
+import { keyOf } from '@zephyrfield/core/item/occurrence';
 import type {
   CalendarView,
   ChangeView,
@@ -124,8 +125,8 @@ const joined = (results: UseQueryResult<OccurrenceView[]>[]) => ({
 /** Occurrences of both, each once. */
 function merge(near: OccurrenceView[] | undefined, far: OccurrenceView[]): OccurrenceView[] | undefined {
   if (!near || !far.length) return near;
-  const all = new Map(near.map((o) => [`${o.itemId} ${o.recurrenceId}`, o]));
-  for (const o of far) all.set(`${o.itemId} ${o.recurrenceId}`, o);
+  const all = new Map(near.map((o) => [keyOf(o), o]));
+  for (const o of far) all.set(keyOf(o), o);
   return [...all.values()];
 }
 

@@ -1,13 +1,5 @@
-import {
-  DndContext,
-  MouseSensor,
-  TouchSensor,
-  closestCenter,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-  type DragStartEvent,
-} from '@dnd-kit/core';
+import { DndContext, closestCenter, type DragEndEvent, type DragStartEvent } from '@dnd-kit/core';
+import { useCarrySensors } from './use-carry-sensors';
 import { SortableContext, arrayMove, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import GripVertical from 'lucide-react-native/icons/grip-vertical';
 import { useLayoutEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
@@ -35,10 +27,7 @@ interface Held {
  * and arrows.
  */
 export function Sortable<T>({ items, idOf, nameOf, onMove, children }: SortableProps<T>) {
-  const sensors = useSensors(
-    useSensor(MouseSensor, { activationConstraint: { distance: 5 } }),
-    useSensor(TouchSensor, { activationConstraint: { delay: 120, tolerance: 8 } }),
-  );
+  const sensors = useCarrySensors(120);
   const { shown, heldId, said, onKey, putBack } = useKeys({ items, idOf, nameOf, onMove });
   const ids = shown.map(idOf);
   const begin = ({ activatorEvent }: DragStartEvent) =>

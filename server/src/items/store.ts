@@ -1,3 +1,4 @@
+import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { and, desc, eq, getTableColumns, gt, isNotNull, isNull, lt, lte, notExists, sql } from 'drizzle-orm';
 import { contentFrom } from '@zephyrfield/core/ical/content';
 import type { HandInWay, ItemKind } from '@zephyrfield/core/item/kind';
@@ -199,7 +200,7 @@ export function itemStore(db: Db) {
       const persons = byDate(personLayersOf.all({ personId, learnerId }));
       return (between.values(span) as Raw[]).map((raw) => {
         const occurrence = fromRaw(raw);
-        const name = `${occurrence.itemId} ${occurrence.recurrenceId}`;
+        const name = keyOf(occurrence);
         return { occurrence, ...NO_LAYER, ...shared.get(name), ...persons.get(name) };
       });
     },
@@ -298,7 +299,7 @@ export type LayerFields = { [K in keyof typeof LAYER_FIELDS]: LayerRow[K] | null
 } & { personVersion: number | null };
 /** Rows of a layer by the date they are on; their order of names is that of `OccurrenceRow`. */
 const byDate = <R extends { itemId: string; recurrenceId: string }>(rows: readonly R[]) =>
-  new Map(rows.map(({ itemId, recurrenceId, ...of }) => [`${itemId} ${recurrenceId}`, of]));
+  new Map(rows.map(({ itemId, recurrenceId, ...of }) => [keyOf({ itemId, recurrenceId }), of]));
 export type LayerWrite = Omit<typeof layer.$inferInsert, 'version'>;
 export interface OccurrenceRow extends LayerFields {
   occurrence: typeof occurrence.$inferSelect;

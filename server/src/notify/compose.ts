@@ -1,3 +1,4 @@
+import { keyOf } from '@zephyrfield/core/item/occurrence';
 import type { LearnerSheet } from '@zephyrfield/core/api/notify';
 import { itemPath, noticePath, sheetPath } from '@zephyrfield/core/notify/links';
 import { moreWords, sheetHidden, sheetLead } from '@zephyrfield/core/notify/day-sheet';
@@ -75,11 +76,9 @@ export function composeNotices(rows: readonly DeliveryRow[], names: Names, base:
 /** What else there is to know at the hour of a sheet, and is not said in it. */
 function besides(rows: readonly DeliveryRow[], sheets: readonly LearnerSheet[]): DeliveryRow[] {
   const said = new Set(
-    sheets.flatMap(({ sheet }) =>
-      sheet.sections.flatMap((s) => s.lines.map((l) => `${l.itemId} ${l.recurrenceId}`)),
-    ),
+    sheets.flatMap(({ sheet }) => sheet.sections.flatMap((s) => s.lines.map((l) => keyOf(l)))),
   );
-  return rows.filter((r) => !r.itemId || !said.has(`${r.itemId} ${r.recurrenceId}`));
+  return rows.filter(({ itemId, recurrenceId }) => !itemId || !said.has(keyOf({ itemId, recurrenceId })));
 }
 
 /**

@@ -1,3 +1,4 @@
+import { keyOf } from '@zephyrfield/core/item/occurrence';
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { agendaEntry, aimEntry, type AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { civilDate, formatDate, startOfWeek } from '@zephyrfield/core/time/civil';
@@ -105,7 +106,7 @@ export function CalendarPlace() {
 
   // An aim's slip stands for the same item as its due date's.
   const entryOf = (id: string) => {
-    const occurrence = scene.shown.find((o) => id.replace(/ aim$/, '') === `${o.itemId} ${o.recurrenceId}`);
+    const occurrence = scene.shown.find((o) => id.replace(/ aim$/, '') === keyOf(o));
     const entry = occurrence && agendaEntry(occurrence, now, viewer);
     return entry && id.endsWith(' aim') ? (aimEntry(entry, viewer) ?? entry) : entry;
   };

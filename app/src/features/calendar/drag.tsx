@@ -1,18 +1,15 @@
 import {
   DndContext,
   DragOverlay,
-  MouseSensor,
-  TouchSensor,
   pointerWithin,
   useDraggable,
   useDroppable,
-  useSensor,
-  useSensors,
   type CollisionDetection,
   type DragEndEvent,
   type DragOverEvent,
   type DragStartEvent,
 } from '@dnd-kit/core';
+import { useCarrySensors } from '@/ui/use-carry-sensors';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { longDay } from '@zephyrfield/core/words/when';
 import { createContext, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
@@ -52,10 +49,7 @@ const SNAP = 15;
  * so that a list still scrolls.
  */
 export function DragArea({ may, byId, onMove, onStretch, children }: DragAreaProps) {
-  const sensors = useSensors(
-    useSensor(MouseSensor, { activationConstraint: { distance: 5 } }),
-    useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }),
-  );
+  const sensors = useCarrySensors();
   const [dragged, setDragged] = useState<AgendaEntry | null>(null);
   // The day it was taken hold of: a ribbon may be taken at any of its days, and goes on from there.
   const held = useRef<number | null>(null);

@@ -1,3 +1,4 @@
+import { keyOf } from '@zephyrfield/core/item/occurrence';
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
 import type { Viewer } from '@zephyrfield/core/words/when';
@@ -13,7 +14,7 @@ export interface Drawing {
 }
 
 export const entryId = ({ occurrence, isAim }: AgendaEntry): string =>
-  `${occurrence.itemId} ${occurrence.recurrenceId}${isAim ? ' aim' : ''}`;
+  `${keyOf(occurrence)}${isAim ? ' aim' : ''}`;
 
 /** What a slip needs to know of its entry, whatever its size. */
 export function slipOf(entry: AgendaEntry, { byId, viewer, chosen, onOpen }: Drawing) {

@@ -27,10 +27,10 @@ import { ownAt } from '@/data/own-at';
 import { keys, queryClient, useItem } from '@/data/queries';
 import { allWritten } from '@/data/writing';
 import { Button } from '@/ui/button';
-import { Flag } from '@/ui/flag';
 import { Notice } from '@/ui/notice';
 import { Passages } from '@/ui/passages';
 import { Sheet } from '@/ui/sheet';
+import { ItemHead } from '@/ui/item-head';
 import { Text } from '@/ui/text';
 import { lazyComponent } from '@/ui/lazy';
 import { OwnLayer } from './own-layer';
@@ -136,14 +136,7 @@ function Content({
       : whenWords({ kind: 'date', date: dateText(entry.day) }, viewer, thisYear);
   return (
     <View className="gap-5">
-      <View className="gap-1 pr-10">
-        <View className="flex-row items-center gap-2">
-          {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={18} /> : null}
-          <Text className="flex-1 text-ink2">{calendar?.name}</Text>
-        </View>
-        <Text kind="title" heading={2} dir="auto">
-          {occurrence.title}
-        </Text>
+      <ItemHead calendar={calendar} title={occurrence.title}>
         <Text>
           <Text kind="strong">{isWork ? `Due ${when}` : when}</Text>
           {isWork ? '' : `, ${spanWords(occurrence.start, occurrence.end, viewer)}`}
@@ -170,7 +163,7 @@ function Content({
             .filter(Boolean)
             .join(' · ')}
         </Text>
-      </View>
+      </ItemHead>
 
       {meeting && isNear ? (
         <Button icon={Video} onPress={() => void Linking.openURL(meeting.href)} className="self-start">

@@ -1,3 +1,4 @@
+import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { itemPath } from '@zephyrfield/core/notify/links';
 import { agendaEntry, entryOrder } from '@zephyrfield/core/view/agenda';
 import { countHidden, partHidden } from '@zephyrfield/core/view/hidden';
@@ -80,7 +81,7 @@ export function HiddenPlace() {
           {single.slice(0, most).map((entry) => {
             const { occurrence } = entry;
             return (
-              <View key={`${occurrence.itemId} ${occurrence.recurrenceId}`}>
+              <View key={keyOf(occurrence)}>
                 <Slip
                   {...wholeSlip(entry, byId.get(occurrence.calendarId), viewer, { today, isUnderDay: false })}
                   chosen={false}

@@ -1,15 +1,12 @@
 import {
   DndContext,
   DragOverlay,
-  MouseSensor,
-  TouchSensor,
   pointerWithin,
   useDraggable,
   useDroppable,
-  useSensor,
-  useSensors,
   type DragEndEvent,
 } from '@dnd-kit/core';
+import { useCarrySensors } from '@/ui/use-carry-sensors';
 import { sittingId, type SittingEntry } from '@zephyrfield/core/plan/plan-days';
 import { longDay } from '@zephyrfield/core/words/when';
 import { useState, type ReactNode } from 'react';
@@ -28,10 +25,7 @@ export function CarryArea({
   onCarry(entry: SittingEntry, day: number): void;
   children: ReactNode;
 }) {
-  const sensors = useSensors(
-    useSensor(MouseSensor, { activationConstraint: { distance: 5 } }),
-    useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }),
-  );
+  const sensors = useCarrySensors();
   const [title, setTitle] = useState<string | null>(null);
   const end = ({ active, over }: DragEndEvent) => {
     setTitle(null);

@@ -1,4 +1,5 @@
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { sittingId, type PlanDay, type SittingEntry } from '@zephyrfield/core/plan/plan-days';
 import { MINUTE } from '@zephyrfield/core/time/civil';
 import { localIn } from '@zephyrfield/core/time/when';
@@ -46,7 +47,7 @@ export function Evenings({ scene, days, proposed, troubles, onOpen, onCarry }: P
                     />
                   </Carried>
                 ) : (
-                  <Place key={`${part.itemId} ${part.recurrenceId}`} scene={scene} occurrence={part} />
+                  <Place key={keyOf(part)} scene={scene} occurrence={part} />
                 ),
               )}
               {day.sittings.length + day.places.length === 0 ? (
@@ -105,16 +106,15 @@ function Place({ scene, occurrence }: { scene: PlanScene; occurrence: Occurrence
 
 /** What is due that day, at the end of its row. */
 function Due({ scene, day }: { scene: PlanScene; day: PlanDay }) {
-  const big = day.due.filter((o) =>
-    scene.runUps.some((r) => r.itemId === o.itemId && r.recurrenceId === o.recurrenceId),
-  );
+  const planned = new Set(scene.runUps.map(keyOf));
+  const big = day.due.filter((o) => planned.has(keyOf(o)));
   if (!big.length) return <View className="hidden wide:flex wide:w-[92px]" />;
   return (
     <View className="gap-1 wide:w-[92px]">
       {big.map((o) => {
         const calendar = scene.byId.get(o.calendarId);
         return (
-          <View key={`${o.itemId} ${o.recurrenceId}`} className="flex-row items-center gap-1.5">
+          <View key={keyOf(o)} className="flex-row items-center gap-1.5">
             {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={13} /> : null}
             <Text kind="small" className="min-w-0 shrink text-ink" numberOfLines={2}>
               due{o.due && o.due.kind !== 'date' ? ` ${clockTime(o.due, scene.viewer)}` : ''}

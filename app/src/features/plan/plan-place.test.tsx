@@ -1,7 +1,9 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { PlanView } from '@zephyrfield/core/api/plan';
+import type { PlannedSitting } from '@zephyrfield/core/plan/run-up';
 import { DEFAULT_PLAN } from '@zephyrfield/core/plan/evenings';
+import { keys, queryClient } from '@/data/queries';
 import { drawInside } from '../../../test/inside';
 import { School, learner, work } from '../../../test/school';
 import { PlanPlace } from './plan-place';
@@ -17,12 +19,12 @@ beforeEach(() => {
 });
 
 const KEEL = work('Keel plan', '2026-10-12T15:00:00Z', { kind: 'project', calendarId: 'bb', estimate: 120 });
-const sitting = (day: string, more: object = {}) => ({
+const sitting = (day: string, more: Partial<PlannedSitting> = {}): PlannedSitting => ({
   key: day,
   day,
   from: 1020,
   minutes: 30,
-  state: 'planned' as const,
+  state: 'planned',
   took: null,
   pinned: false,
   ...more,
@@ -95,20 +97,37 @@ test('what no longer holds is said in words, with a new plan at one press', asyn
 test('after three missed evenings it asks kindly, and helps with the note', async () => {
   const missed = ['2026-10-01', '2026-10-02', '2026-10-05'].map((day) => sitting(day, { state: 'missed' }));
   await draw(plan({ runUps: [runUp(...missed, sitting('2026-10-08'))] }));
-  expect(screen.getByText(/Three evenings for Keel plan did not happen/)).toBeInTheDocument();
+  expect(screen.getByText(/The last 3 evenings for Keel plan did not happen/)).toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'Ask for more time' }));
   expect(screen.getByLabelText<HTMLTextAreaElement>('A note to whoever gave it').value).toContain(
     '“Keel plan” is due Monday 12 October, 16:00.',
   );
 });
 
-test('who may only look is offered nothing to change', async () => {
-  await draw(plan({ runUps: [runUp(sitting('2026-10-08'))] }), {
+test('who may only look is told what no longer holds, and offered nothing to change', async () => {
+  await draw(plan({ runUps: [runUp(sitting('2026-10-05'), sitting('2026-10-08'))] }), {
     session: { learners: [{ ...learner, access: 'look' }] },
   });
-  expect(screen.getByRole('button', { name: /^Keel plan, sitting 1 of 1/ })).toBeInTheDocument();
-  expect(screen.queryByRole('button', { name: /plan/i, hidden: false })).not.toHaveTextContent('Make a new');
-  expect(screen.queryByRole('button', { name: 'Plan what is big' })).toBeNull();
+  expect(screen.getByRole('button', { name: /^Keel plan, sitting 1 of 2/ })).toBeInTheDocument();
+  expect(screen.getByText('1 plan no longer holds')).toBeInTheDocument();
+  for (const name of ['Make a new plan', 'Plan what is big', 'Plan Keel plan'])
+    expect(screen.queryByRole('button', { name })).toBeNull();
+});
+
+test('a sitting finished in another window while a new plan is looked at stays finished', async () => {
+  const standing = runUp(sitting('2026-10-05'), sitting('2026-10-08', { from: 600 }));
+  const school = await draw(plan({ runUps: [standing] }));
+  await userEvent.click(screen.getByRole('button', { name: 'Make a new plan' }));
+  await screen.findByRole('heading', { name: 'A plan for 1 piece of work' });
+  const told = runUp(sitting('2026-10-05', { state: 'done', took: 25 }), standing.runUp!.sittings[1]!);
+  await act(async () => queryClient.setQueryData(keys.plan(learner.id), plan({ runUps: [{ ...told, version: 4 }] })));
+  await waitFor(() => expect(screen.getByRole('button', { name: 'Take this plan' })).toBeEnabled());
+  await userEvent.click(screen.getByRole('button', { name: 'Take this plan' }));
+  await waitFor(() => expect(school.changes).toHaveLength(1));
+  const [[, body]] = school.changes as [[string, { writes: { version: number; runUp: never }[] }]];
+  expect(body.writes).toMatchObject([
+    { version: 4, runUp: { sittings: [{ day: '2026-10-05', state: 'done', took: 25 }, {}] } },
+  ]);
 });
 
 test('progress says by week and course what became of it, and asks about a timer that ran on', async () => {

@@ -1,10 +1,9 @@
 import { keyOf } from '@zephyrfield/core/item/occurrence';
-import { beforeAndAfter } from '@zephyrfield/core/plan/plan-days';
 import type { Plan } from '@zephyrfield/core/plan/question';
 import { minutesLeft } from '@zephyrfield/core/plan/run-up';
 import { plural } from '@zephyrfield/core/words/text';
 import { hoursWords, shortDue } from '@zephyrfield/core/words/when';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { writeRunUps } from '@/data/plan';
 import { Button } from '@/ui/button';
@@ -22,21 +21,9 @@ interface Props {
   proposal: Proposal;
 }
 
-/** The days of a proposal, before and after: the next four weeks at most. */
-export function useBeforeAfter(scene: PlanScene, { planned, asked }: Proposal) {
-  return useMemo(
-    () =>
-      asked
-        ? beforeAndAfter(scene.schedule, planned ?? [], asked.firstDay, Math.min(28, asked.question.days))
-        : [],
-    [scene.schedule, planned, asked],
-  );
-}
-
 /** A plan before it is taken: what it makes of the evenings, and what does not fit. */
 export function ProposalHead({ scene, proposal }: Props) {
-  const { drafts, asked, plan, isLast, left } = proposal;
-  const days = useBeforeAfter(scene, proposal);
+  const { drafts, asked, plan, isLast, evenings, left } = proposal;
   if (!drafts || !asked) return null;
   const count = plan?.sittings.length ?? 0;
   const minutes = plan?.sittings.reduce((sum, s) => sum + s.minutes, 0) ?? 0;
@@ -44,7 +31,7 @@ export function ProposalHead({ scene, proposal }: Props) {
     <View className="gap-4">
       <View className="gap-1">
         <Text kind="title" heading={2}>
-          {`A plan for ${plural(drafts.size - left.size, 'piece')} of work`}
+          {`A plan for ${plural(drafts.length - left.size, 'piece')} of work`}
         </Text>
         <Text kind="small" role="status">
           {plan
@@ -52,7 +39,7 @@ export function ProposalHead({ scene, proposal }: Props) {
             : 'Looking for a plan …'}
         </Text>
       </View>
-      {days.length ? <BeforeAfter days={days} /> : null}
+      {evenings.length ? <BeforeAfter days={evenings} /> : null}
       {asked.tooLate.map((key) => (
         <Text key={key}>
           <Text kind="strong">{scene.byKey.get(key)?.title}</Text> is due before another evening comes.
@@ -92,10 +79,9 @@ export function ProposalWorks({ scene, proposal }: Props) {
   const [open, setOpen] = useState<string | null>(null);
   const [isAll, setAll] = useState(false);
   if (!drafts) return null;
-  const all = [...drafts.values()];
   return (
     <View role="list" aria-label="The work of this plan" className="gap-2">
-      {(isAll ? all : all.slice(0, FEW)).map((runUp) => {
+      {(isAll ? drafts : drafts.slice(0, FEW)).map((runUp) => {
         const key = keyOf(runUp);
         const occurrence = scene.byKey.get(key);
         if (!occurrence) return null;
@@ -140,9 +126,9 @@ export function ProposalWorks({ scene, proposal }: Props) {
           </View>
         );
       })}
-      {!isAll && all.length > FEW ? (
+      {!isAll && drafts.length > FEW ? (
         <Button kind="quiet" className="-ml-4 self-start" onPress={() => setAll(true)}>
-          {`Show all ${all.length}`}
+          {`Show all ${drafts.length}`}
         </Button>
       ) : null}
     </View>
@@ -151,19 +137,27 @@ export function ProposalWorks({ scene, proposal }: Props) {
 
 /** Takes the plan, or leaves it. */
 export function TakePlan({ scene, proposal }: Props) {
-  const { planned, plan, left, drop } = proposal;
+  const { planned, plan, isCurrent, drop } = proposal;
   const [isBusy, setBusy] = useState(false);
-  const taken = (planned ?? []).filter((r) => !left.has(keyOf(r)));
   const take = async () => {
     setBusy(true);
-    const changes = taken.map(({ itemId, recurrenceId, ...runUp }) => ({ itemId, recurrenceId, runUp }));
+    const changes = (planned ?? []).map(({ itemId, recurrenceId, ...runUp }) => ({
+      itemId,
+      recurrenceId,
+      runUp,
+    }));
     const sittings = plural(plan?.sittings.length ?? 0, 'sitting');
     if (await writeRunUps(scene.learner.id, changes, `${sittings} planned`)) drop();
     setBusy(false);
   };
   return (
     <View className="flex-row gap-3">
-      <Button className="flex-1" busy={isBusy} disabled={!plan || !taken.length} onPress={() => void take()}>
+      <Button
+        className="flex-1"
+        busy={isBusy}
+        disabled={!isCurrent || !planned?.length}
+        onPress={() => void take()}
+      >
         Take this plan
       </Button>
       <Button kind="second" onPress={drop}>

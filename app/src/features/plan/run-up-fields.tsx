@@ -1,5 +1,5 @@
 import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
-import type { Part } from '@zephyrfield/core/plan/evenings';
+import type { Part, PlanSettings } from '@zephyrfield/core/plan/evenings';
 import { linesOf, partsOf } from '@zephyrfield/core/plan/parts';
 import { PATTERNS, patternFor, type RunUpOf } from '@zephyrfield/core/plan/run-up';
 import { minutesSaid } from '@zephyrfield/core/plan/said';
@@ -166,8 +166,11 @@ function Parts({
   const [isOpen, setOpen] = useState(false);
   const [lines, setLines] = useState(linesOf(runUp.parts));
   const [name, setName] = useState('');
-  const all = [...Object.values(PATTERNS), ...own];
+  // One's own come first, and stand for the usual one of the same name.
+  const all = [...own, ...Object.values(PATTERNS).filter((p) => !own.some((o) => o.name === p.name))];
   const chosen = all.find((p) => linesOf(p.parts) === linesOf(runUp.parts));
+  const keep = (patterns: PlanSettings['patterns'], words: string) =>
+    void writePlanSettings(learner.id, { ...settings, patterns }, words);
   const take = (parts: Part[]) => {
     setLines(linesOf(parts));
     onChange(parts);
@@ -222,17 +225,30 @@ function Parts({
               onPress={() => {
                 const pattern = { name: name.trim(), parts: partsOf(lines) };
                 const patterns = [...own.filter((p) => p.name !== pattern.name), pattern];
-                void writePlanSettings(
-                  learner.id,
-                  { ...settings, patterns },
-                  `Pattern “${pattern.name}” kept`,
-                );
+                keep(patterns, `Pattern “${pattern.name}” kept`);
                 setName('');
               }}
             >
               Keep
             </Button>
           </View>
+          {own.map(({ name: kept }) => (
+            <View key={kept} className="flex-row items-center justify-between gap-3">
+              <Text kind="small" className="min-w-0 flex-1">{`Your pattern “${kept}”`}</Text>
+              <Button
+                kind="quiet"
+                aria-label={`Forget the pattern ${kept}`}
+                onPress={() =>
+                  keep(
+                    own.filter((p) => p.name !== kept),
+                    `Pattern “${kept}” forgotten`,
+                  )
+                }
+              >
+                Forget
+              </Button>
+            </View>
+          ))}
         </>
       ) : null}
     </View>

@@ -10,7 +10,7 @@ import Timer from 'lucide-react-native/icons/timer';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { router } from '@/router';
-import { useLearner } from '@/data/learner';
+import { useLearner, useOwnClock } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { useOpenSitting } from '@/data/open-sitting';
 import { tellSitting, useRunUps } from '@/data/plan';
@@ -20,14 +20,15 @@ import { changeSitting } from '@/data/sittings';
 import { Button } from '@/ui/button';
 import { DateField, SavedPicker, TimeField } from '@/ui/date-field';
 import { Field } from '@/ui/field';
-import { Flag } from '@/ui/flag';
 import { SavedField } from '@/ui/saved-field';
 import { Sheet } from '@/ui/sheet';
+import { ItemHead } from '@/ui/item-head';
 import { Text } from '@/ui/text';
 
 /** The sitting that is open, wherever it was opened from. */
 export function SittingSheet() {
-  const { learner, viewer } = useLearner()!;
+  const { learner } = useLearner()!;
+  const viewer = useOwnClock(learner);
   const now = useNow();
   const runUps = useRunUps(learner.id);
   const occurrences = useOccurrences(learner.id, now).data;
@@ -92,14 +93,7 @@ function Opened({ learnerId, viewer, entry, calendar, mayTick, mayEdit, onClose 
   return (
     <Sheet label={`Sitting of ${occurrence.title}`} onClose={onClose}>
       <View className="gap-5">
-        <View className="gap-1 pr-10">
-          <View className="flex-row items-center gap-2">
-            {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={18} /> : null}
-            <Text className="flex-1 text-ink2">{calendar?.name}</Text>
-          </View>
-          <Text kind="title" heading={2} dir="auto">
-            {occurrence.title}
-          </Text>
+        <ItemHead calendar={calendar} title={occurrence.title}>
           <Text className="text-ink2">
             {name ? `Sitting ${name.at} of ${name.of}${name.part ? ` · ${name.part}` : ''}` : 'Not done'}
           </Text>
@@ -107,7 +101,7 @@ function Opened({ learnerId, viewer, entry, calendar, mayTick, mayEdit, onClose 
             <Text kind="strong">{longDay(parseDate(sitting.day))}</Text>
             {`, ${minuteWords(sitting.from % 1440, viewer.hours)} to ${minuteWords((sitting.from + sitting.minutes) % 1440, viewer.hours)} · ${hoursWords(sitting.minutes)}`}
           </Text>
-        </View>
+        </ItemHead>
         {sitting.state === 'planned' ? (
           mayTick ? (
             <View className="gap-3">

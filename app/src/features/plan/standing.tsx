@@ -1,6 +1,6 @@
 import { keyOf } from '@zephyrfield/core/item/occurrence';
-import { missedInARow, type Trouble } from '@zephyrfield/core/plan/standing';
-import type { RunUpOf } from '@zephyrfield/core/plan/run-up';
+import { missedInARow, standingTitle, type Trouble } from '@zephyrfield/core/plan/standing';
+import { isOpen, type RunUpOf } from '@zephyrfield/core/plan/run-up';
 import { plural } from '@zephyrfield/core/words/text';
 import { hoursWords } from '@zephyrfield/core/words/when';
 import { useState } from 'react';
@@ -26,20 +26,11 @@ export function Standing({ scene, onPlan }: { scene: PlanScene; onPlan(runUps: R
   const keys = [...new Set(troubles.map((t) => t.key))];
   const gone = keys.filter((key) => troubles.some((t) => t.key === key && t.kind === 'gone'));
   const wrong = keys.filter((key) => !gone.includes(key));
-  const stuck = runUps.filter(
-    (r) => missedInARow(r, schedule) >= 3 && byKey.get(keyOf(r))?.finished === false,
-  );
+  const stuck = runUps.filter((r) => missedInARow(r, schedule) >= 3 && isOpen(byKey.get(keyOf(r))));
   return (
     <>
       {wrong.length ? (
-        <Notice
-          kind="warning"
-          title={
-            troubles.every((t) => t.kind === 'short' || t.kind === 'gone')
-              ? 'Not all of it is planned'
-              : `${plural(wrong.length, 'plan')} no longer ${wrong.length === 1 ? 'holds' : 'hold'}`
-          }
-        >
+        <Notice kind="warning" title={standingTitle(troubles.filter((t) => wrong.includes(t.key)))}>
           {wrong.map((key) => (
             <Text key={key}>
               <Text kind="strong">{byKey.get(key)?.title}</Text>
@@ -106,12 +97,15 @@ function Gone({ scene, workKey }: { scene: PlanScene; workKey: string }) {
   );
 }
 
-/** Three evenings were missed: whether the work is smaller than thought, wants help, or more time. */
+/** Three evenings or more were missed: whether the work is smaller than thought, wants help, or more time. */
 function Stuck({ scene, runUp, onPlan }: { scene: PlanScene; runUp: RunUpOf; onPlan(): void }) {
   const occurrence = scene.byKey.get(keyOf(runUp))!;
   const [asking, setAsking] = useState<'time' | 'help' | null>(null);
   return (
-    <Notice kind="note" title={`Three evenings for ${occurrence.title} did not happen. That is all right.`}>
+    <Notice
+      kind="note"
+      title={`The last ${missedInARow(runUp, scene.schedule)} evenings for ${occurrence.title} did not happen. That is all right.`}
+    >
       <Text>Is it smaller than you thought, do you want help with it, or more time?</Text>
       <View className="flex-row flex-wrap gap-x-3">
         <Button kind="quiet" className="-ml-4" onPress={onPlan}>

@@ -1,5 +1,5 @@
-import { formatDate } from '@zephyrfield/core/time/civil';
-import type { Way } from '@zephyrfield/core/plan/ways';
+import { keyOf } from '@zephyrfield/core/item/occurrence';
+import { runUpWith, settingsWith, type Way } from '@zephyrfield/core/plan/ways';
 import { daysAway, hoursWords, longDay, minuteWords, shortDue } from '@zephyrfield/core/words/when';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
@@ -25,7 +25,7 @@ export function Unfit({ scene, proposal, workKey, minutes }: Props) {
   const { asked, drafts, change } = proposal;
   const { viewer, settings, learner } = scene;
   const occurrence = scene.byKey.get(workKey)!;
-  const runUp = drafts!.get(workKey)!;
+  const runUp = drafts!.find((r) => keyOf(r) === workKey)!;
   const wide = useIsWide();
   // On a phone the evenings come first.
   const [isOpen, setOpen] = useState(wide);
@@ -36,21 +36,10 @@ export function Unfit({ scene, proposal, workKey, minutes }: Props) {
   }, [asked, viewer]);
   const ways = useWays(isOpen ? sent : null, [...asked!.which], workKey);
   const take = (way: Way) => {
-    if (way.kind === 'day') {
-      const days = { ...settings.days, [formatDate(way.day)]: [way.span] };
-      void writePlanSettings(learner.id, { ...settings, days }, `${longDay(way.day)} can be used`);
-    } else if (way.kind === 'more') {
-      const later = settings.week.map((spans) =>
-        spans.map((s, n) => (n === spans.length - 1 ? { ...s, to: s.to + way.minutes } : s)),
-      );
-      void writePlanSettings(
-        learner.id,
-        { ...settings, mostADay: settings.mostADay + way.minutes, week: later },
-        `${way.minutes} minutes more a day`,
-      );
-    } else if (way.kind === 'twice') change({ ...runUp, perDay: runUp.perDay + 1 });
-    else if (way.kind === 'longer') change({ ...runUp, longest: way.minutes });
-    else if (way.kind === 'later') setAsking(true);
+    if (way.kind === 'later') setAsking(true);
+    else if (way.kind === 'day' || way.kind === 'more')
+      void writePlanSettings(learner.id, settingsWith(settings, way), wayWords(way, scene));
+    else change(runUpWith(runUp, way));
   };
   return (
     <Notice

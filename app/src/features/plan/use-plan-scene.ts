@@ -7,10 +7,9 @@ import { paces, type Taken } from '@zephyrfield/core/plan/pace';
 import { troublesOf } from '@zephyrfield/core/plan/standing';
 import { instantIn } from '@zephyrfield/core/time/when';
 import { parseDate } from '@zephyrfield/core/time/civil';
-import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
-import { today as dayOf, viewerOf } from '@zephyrfield/core/words/when';
+import { today as dayOf } from '@zephyrfield/core/words/when';
 import { useMemo } from 'react';
-import { useLearner, useSettings } from '@/data/learner';
+import { useLearner, useOwnClock, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { runUpsOf, usePlan } from '@/data/plan';
 import { useCalendars, useOccurrences } from '@/data/queries';
@@ -26,10 +25,8 @@ const NO_CALENDARS: CalendarView[] = [];
 /** All that the Plan place draws from: the learner's schedule with its run-ups, and what follows from them. */
 export function usePlanScene() {
   const { learner } = useLearner()!;
-  const liking = useSettings();
-  const { loads, shelfFrom, firstDay } = liking;
-  // Evenings are the learner's own, wherever the person is who looks.
-  const viewer = useMemo(() => viewerOf(ianaZone(learner.zone) ?? UTC, liking), [learner.zone, liking]);
+  const { loads, shelfFrom, firstDay } = useSettings();
+  const viewer = useOwnClock(learner);
   const now = useNow();
   const plan = usePlan(learner.id);
   const occurrences = useOccurrences(learner.id, now);
@@ -48,7 +45,7 @@ export function usePlanScene() {
     const planned = new Set(runUps.map(keyOf));
     const until = at + AHEAD;
     return all
-      .filter((o) => isBig(o, loads) && isPlannable(o, at, viewer) && !planned.has(keyOf(o)))
+      .filter((o) => !o.hidden && isBig(o, loads) && isPlannable(o, at, viewer) && !planned.has(keyOf(o)))
       .filter((o) => instantIn(o.due!, viewer) < until)
       .sort((a, b) => instantIn(a.due!, viewer) - instantIn(b.due!, viewer));
   }, [runUps, all, at, viewer, loads]);

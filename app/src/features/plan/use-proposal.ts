@@ -1,9 +1,10 @@
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { ask, withPlan } from '@zephyrfield/core/plan/ask';
+import { beforeAndAfter } from '@zephyrfield/core/plan/plan-days';
 import { paceOf } from '@zephyrfield/core/plan/pace';
 import { newRunUp, usualMinutes, type RunUpOf } from '@zephyrfield/core/plan/run-up';
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
-import { useCallback, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { newKey } from '@/data/key';
 import { usePlanner } from '@/data/planner';
 import type { PlanScene } from './use-plan-scene';
@@ -21,26 +22,29 @@ export function paceFor(o: OccurrenceView, { taken, pace, loads }: PlanScene) {
   return { factor, from, minutes: Math.ceil((usualMinutes(o, loads) * factor) / 5) * 5 };
 }
 
+/** How work is to be worked on; its sittings are those that stand now, whenever that is asked. */
+type Draft = Omit<RunUpOf, 'sittings'>;
+
+/** The most evenings that are shown side by side. */
+const SIDE_BY_SIDE = 28;
+
 /** A plan that is looked at before it is taken: for which work, how it is to be done, and what comes of it. */
 export function useProposal(scene: PlanScene) {
   const { schedule, runUps } = scene;
-  /** The run-ups to be planned as they are to be, by key; null while nothing is proposed */
-  const [drafts, setDrafts] = useState<ReadonlyMap<string, RunUpOf> | null>(null);
+  /** By key; null while nothing is proposed */
+  const [given, setGiven] = useState<ReadonlyMap<string, Draft> | null>(null);
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
 
-  const begin = useCallback(
-    (works: readonly OccurrenceView[], standing: readonly RunUpOf[] = []) => {
-      const fresh = works.map((o) => {
-        const { minutes, saidBy } = lengthOf(o, scene);
-        return newRunUp(o, minutes, saidBy, scene.today);
-      });
-      setLeft(new Set());
-      setDrafts(new Map([...standing, ...fresh].map((r) => [keyOf(r), r])));
-    },
-    [scene],
-  );
-  const change = (runUp: RunUpOf) => setDrafts((all) => new Map(all).set(keyOf(runUp), runUp));
-  const drop = () => setDrafts(null);
+  const begin = (works: readonly OccurrenceView[], standing: readonly RunUpOf[] = []) => {
+    const fresh = works.map((o) => {
+      const { minutes, saidBy } = lengthOf(o, scene);
+      return newRunUp(o, minutes, saidBy, scene.today);
+    });
+    setLeft(new Set());
+    setGiven(new Map([...standing, ...fresh].map(({ sittings: _those, ...draft }) => [keyOf(draft), draft])));
+  };
+  const change = (draft: Draft) => setGiven((all) => new Map(all).set(keyOf(draft), draft));
+  const drop = () => setGiven(null);
   /** Whether one of them is taken along */
   const toggle = (key: string) =>
     setLeft((all) => {
@@ -49,22 +53,35 @@ export function useProposal(scene: PlanScene) {
       return next;
     });
 
+  // Another window may have told a sitting meanwhile: what stands now counts.
+  const drafts = useMemo(() => {
+    if (!given) return null;
+    const standing = new Map(runUps.map((r) => [keyOf(r), r.sittings]));
+    return [...given].map(([key, draft]): RunUpOf => ({ ...draft, sittings: standing.get(key) ?? [] }));
+  }, [given, runUps]);
   const asked = useMemo(() => {
     if (!drafts) return null;
-    const which = new Set([...drafts.keys()].filter((key) => !left.has(key)));
-    const others = runUps.filter((r) => !drafts.has(keyOf(r)));
-    const theirs = [...drafts.values()].map((r) => r);
-    const all = { ...schedule, runUps: [...others, ...theirs] };
+    const taken = drafts.filter((r) => !left.has(keyOf(r)));
+    const which = new Set(taken.map(keyOf));
+    const all = { ...schedule, runUps: [...runUps.filter((r) => !which.has(keyOf(r))), ...taken] };
     return { ...ask(all, which), which, schedule: all };
   }, [drafts, left, runUps, schedule]);
   // The same question is not asked twice, though the schedule it was made of is another.
   const text = asked && JSON.stringify(asked.question);
   const question = useMemo(() => asked && asked.question, [text]); // eslint-disable-line react-hooks/exhaustive-deps
-  const { plan, isLast } = usePlanner(question);
+  const { plan, isCurrent, isLast } = usePlanner(question);
   const planned = useMemo(
     () => (asked && plan ? withPlan(asked, plan, asked.schedule.runUps, newKey) : null),
     [asked, plan],
   );
-  return { drafts, asked, plan, planned, isLast, left, begin, change, drop, toggle };
+  /** The next evenings, as they are and as they would be */
+  const evenings = useMemo(
+    () =>
+      asked
+        ? beforeAndAfter(schedule, planned ?? [], asked.firstDay, Math.min(SIDE_BY_SIDE, asked.question.days))
+        : [],
+    [schedule, asked, planned],
+  );
+  return { drafts, asked, plan, planned, isCurrent, isLast, evenings, left, begin, change, drop, toggle };
 }
 export type Proposal = ReturnType<typeof useProposal>;

@@ -14,6 +14,7 @@ import { Choices } from '@/ui/choices';
 import { Choice } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
 import { SavedField } from '@/ui/saved-field';
+import { linkLook } from '@/ui/link-look';
 import { Text } from '@/ui/text';
 import { TermForm } from './term-form';
 import { ZoneField } from '@/ui/date-field';
@@ -36,8 +37,6 @@ const THEMES = [
   ['light', 'light'],
   ['dark', 'dark'],
 ] as const;
-
-const LINK = 'min-h-touch content-center font-text text-body font-bold text-lagoon underline';
 
 /** How a person likes to look at things. Each change is saved as it is made and shows at once. */
 export function SettingsPlace({ account = null }: { account?: React.ReactNode }) {
@@ -81,13 +80,13 @@ export function SettingsPlace({ account = null }: { account?: React.ReactNode })
         <Text className="text-ink2">These settings are yours alone.</Text>
       </View>
       <View className="flex-row flex-wrap gap-x-6">
-        <Link href="/notice-settings" className={LINK}>
+        <Link href="/notice-settings" className={linkLook('body')}>
           Reminders, notices and mail
         </Link>
-        <Link href="/gather" className={LINK}>
+        <Link href="/gather" className={linkLook('body')}>
           Calendars and links
         </Link>
-        <Link href="/plan?times=1" className={LINK}>
+        <Link href="/plan?times=1" className={linkLook('body')}>
           When there is time
         </Link>
       </View>

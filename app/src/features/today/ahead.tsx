@@ -1,4 +1,6 @@
+import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { changeWords } from '@zephyrfield/core/item/change';
+import { standingTitle } from '@zephyrfield/core/plan/standing';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { plural } from '@zephyrfield/core/words/text';
 import { daysAway, longDay } from '@zephyrfield/core/words/when';
@@ -10,14 +12,13 @@ import { useChanges } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Choice } from '@/ui/field';
 import { Flag } from '@/ui/flag';
+import { linkLook } from '@/ui/link-look';
 import { Text } from '@/ui/text';
 import { Part } from '@/ui/part';
 import type { Today } from './use-today';
 
 /** How many of what comes are drawn at first, and more at each asking. */
 const STEP = 60;
-
-const LINK = 'min-h-touch content-center font-text text-small font-bold text-lagoon underline';
 
 interface Props {
   today: Today;
@@ -39,12 +40,11 @@ export function Ahead({ today, slip }: Props) {
 
 /** Where what is planned no longer holds, the way to where that is said. */
 function Unsettled({ today: { troubles } }: { today: Today }) {
-  const count = new Set(troubles.map((t) => t.key)).size;
-  if (!count) return null;
+  if (!troubles.length) return null;
   return (
     <View role="group" aria-label="The plan" className="flex-row flex-wrap items-center gap-x-3 pt-5">
-      <Text>{`${plural(count, 'plan')} no longer ${count === 1 ? 'holds' : 'hold'}.`}</Text>
-      <Link href="/plan" className={LINK}>
+      <Text>{standingTitle(troubles)}.</Text>
+      <Link href="/plan" className={linkLook()}>
         make a new plan
       </Link>
     </View>
@@ -58,7 +58,7 @@ function Changed({ today: { learner, viewer, byId } }: { today: Today }) {
     <Part
       title="Since you last looked"
       aside={
-        <Link href="/changes" className={LINK}>
+        <Link href="/changes" className={linkLook()}>
           {unseen.length > 5 ? `all ${unseen.length}` : 'look'}
         </Link>
       }
@@ -83,10 +83,10 @@ function Notices() {
   const unseen = useNotices().data?.unseen ?? 0;
   return (
     <View className="flex-row flex-wrap gap-x-5 pt-3">
-      <Link href="/notices" className={LINK}>
+      <Link href="/notices" className={linkLook()}>
         {unseen ? `${plural(unseen, 'notice')} not seen yet` : 'All notices'}
       </Link>
-      <Link href="/day-sheet" className={LINK}>
+      <Link href="/day-sheet" className={linkLook()}>
         Day sheet
       </Link>
     </View>
@@ -110,7 +110,7 @@ function NextUp({ today: { seen, calendars, ahead }, slip }: Props) {
         ]}
       />
       {upcoming.slice(0, most).map((e, i) => (
-        <View key={`${e.occurrence.itemId} ${e.occurrence.recurrenceId}`} className="gap-2">
+        <View key={keyOf(e.occurrence)} className="gap-2">
           {upcoming[i - 1]?.day === e.day ? null : (
             <Text kind="label" className="pt-1">
               {longDay(e.day)} <Text kind="small">{daysAway(e.day, seen.day)}</Text>

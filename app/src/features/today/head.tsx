@@ -1,3 +1,4 @@
+import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { dayWord } from '@zephyrfield/core/view/load';
 import { civilDate, formatDate } from '@zephyrfield/core/time/civil';
 import { itemPath } from '@zephyrfield/core/notify/links';
@@ -30,7 +31,7 @@ export function Head({ today: { learner, seen, week, minutes, isKnown } }: { tod
           <Text className="text-ink2">{week}</Text>
           {lasting.map(({ occurrence: o, lastDay }) => (
             <Link
-              key={`${o.itemId} ${o.recurrenceId}`}
+              key={keyOf(o)}
               href={itemPath(o.itemId, o.recurrenceId)}
               className="font-text text-body text-ink2 underline"
             >

@@ -1,3 +1,4 @@
+import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { itemPath } from '@zephyrfield/core/notify/links';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { sittingId } from '@zephyrfield/core/plan/plan-days';
@@ -15,6 +16,7 @@ import { HiddenHere } from '@/ui/hidden-here';
 import { ProblemNotice } from '@/ui/notice';
 import { Slip } from '@/ui/slip';
 import { Strip } from '@/ui/strip';
+import { linkLook } from '@/ui/link-look';
 import { Text } from '@/ui/text';
 import { Ahead } from './ahead';
 import { Head } from './head';
@@ -37,7 +39,7 @@ export function TodayPlace() {
     const { occurrence } = entry;
     return (
       <Slip
-        key={`${occurrence.itemId} ${occurrence.recurrenceId}`}
+        key={keyOf(occurrence)}
         {...wholeSlip(entry, byId.get(occurrence.calendarId), viewer, { today: seen.day, isUnderDay })}
         chosen={false}
         onOpen={() => open(entry)}
@@ -86,10 +88,7 @@ export function TodayPlace() {
               <Part
                 title="Tonight"
                 aside={
-                  <Link
-                    href="/plan"
-                    className="min-h-touch content-center font-text text-small font-bold text-lagoon underline"
-                  >
+                  <Link href="/plan" className={linkLook()}>
                     plan
                   </Link>
                 }

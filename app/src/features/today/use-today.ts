@@ -6,8 +6,9 @@ import { formatDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { sittingEntries } from '@zephyrfield/core/plan/plan-days';
 import { troublesOf } from '@zephyrfield/core/plan/standing';
 import { sittingDays } from '@zephyrfield/core/plan/run-up';
+import { today as dayOf } from '@zephyrfield/core/words/when';
 import { useMemo } from 'react';
-import { useLearner, useSettings } from '@/data/learner';
+import { useLearner, useOwnClock, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { runUpsOf, usePlan } from '@/data/plan';
 import { useCalendars, useOccurrences } from '@/data/queries';
@@ -39,19 +40,28 @@ export function useToday() {
     const term = learner.term ?? schoolTerm(occurrences.data, calendars.data, seen.day);
     return weekName(startOfWeek(seen.day, firstDay), termWeeks(term, firstDay, seen.day), weeks);
   }, [calendars.data, occurrences.data, learner.term, seen.day, firstDay, weeks]);
+  const own = useOwnClock(learner);
   const plan = usePlan(learner.id).data;
   const runUps = useMemo(() => runUpsOf(plan), [plan]);
   const at = Math.floor(now / A_WHILE) * A_WHILE;
   const troubles = useMemo(() => {
     if (!plan || !runUps.length || !occurrences.data) return [];
     const { settings } = plan;
-    return troublesOf({ now: at, viewer, loads, shelfFrom, settings, occurrences: occurrences.data, runUps });
-  }, [plan, runUps, occurrences.data, at, viewer, loads, shelfFrom]);
+    return troublesOf({
+      now: at,
+      viewer: own,
+      loads,
+      shelfFrom,
+      settings,
+      occurrences: occurrences.data,
+      runUps,
+    });
+  }, [plan, runUps, occurrences.data, at, own, loads, shelfFrom]);
   // What is hidden is hidden here as well.
   const tonight = useMemo(() => {
-    const day = formatDate(seen.day);
+    const day = formatDate(dayOf(at, own));
     return sittingEntries({ occurrences: all, runUps }).filter((e) => e.sitting.day === day);
-  }, [all, runUps, seen.day]);
+  }, [all, runUps, at, own]);
   const minutes = useMemo(
     () =>
       loadByDay(loadShares(all, { viewer, loads, shelfFrom, sittings: sittingDays(runUps) })).get(seen.day) ??

@@ -1,5 +1,5 @@
+import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { itemPath } from '@zephyrfield/core/notify/links';
-import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { partHidden } from '@zephyrfield/core/view/hidden';
 import { placesAfter } from '@zephyrfield/core/todo/order';
 import { BUCKET_WORDS, todoBuckets, type Bucket, type TodoEntry } from '@zephyrfield/core/todo/buckets';
@@ -65,13 +65,13 @@ export function TodoPlace() {
   const mayEdit = learner.access === 'edit';
   const count = buckets.reduce((sum, b) => sum + b.entries.length, 0);
   const chosen = selecting
-    ? buckets.flatMap((b) => b.entries.filter((e) => selecting.has(idOf(e.occurrence))))
+    ? buckets.flatMap((b) => b.entries.filter((e) => selecting.has(keyOf(e.occurrence))))
     : [];
   const slipOf = (entry: TodoEntry, bucketName: Bucket['name']) => {
     const { occurrence } = entry;
     const calendar = byId.get(occurrence.calendarId);
     const whole = wholeSlip(entry, calendar, viewer, { today: dayOf(now, viewer), isUnderDay: false });
-    const id = idOf(occurrence);
+    const id = keyOf(occurrence);
     const aim = occurrence.aim && dueDay(occurrence.aim, viewer);
     const isAim = aim !== null && entry.by === aim && aim !== entry.day;
     return (
@@ -154,7 +154,7 @@ export function TodoPlace() {
               new Set(
                 chosen.length === count
                   ? []
-                  : buckets.flatMap((b) => b.entries.map((e) => idOf(e.occurrence))),
+                  : buckets.flatMap((b) => b.entries.map((e) => keyOf(e.occurrence))),
               ),
             )
           }
@@ -171,7 +171,7 @@ export function TodoPlace() {
             {(entries) => (
               <Sortable
                 items={entries}
-                idOf={(e) => idOf(e.occurrence)}
+                idOf={(e) => keyOf(e.occurrence)}
                 nameOf={(e) => e.occurrence.title}
                 onMove={(from, to) => void reorder(learner.id, bucket.entries, from, to)}
               >
@@ -189,7 +189,7 @@ export function TodoPlace() {
                 if (bucket.name === 'settle' && mayTick && !selecting)
                   return (
                     <Settle
-                      key={idOf(occurrence)}
+                      key={keyOf(occurrence)}
                       slip={slip}
                       title={occurrence.title}
                       onYes={done}
@@ -205,14 +205,14 @@ export function TodoPlace() {
                   );
                 return mayTick && !selecting ? (
                   <DrawAside
-                    key={idOf(occurrence)}
+                    key={keyOf(occurrence)}
                     words={occurrence.finished ? 'Not finished' : 'Finish'}
                     onAway={done}
                   >
                     {slip}
                   </DrawAside>
                 ) : (
-                  <View key={idOf(occurrence)}>{slip}</View>
+                  <View key={keyOf(occurrence)}>{slip}</View>
                 );
               })
             }
@@ -233,8 +233,6 @@ const SHOWN: readonly (readonly ['open' | 'finished', string])[] = [
   ['open', 'open'],
   ['finished', 'finished'],
 ];
-
-const idOf = (o: OccurrenceView) => `${o.itemId} ${o.recurrenceId}`;
 
 const Sortable = lazyComponent<SortableProps<TodoEntry>>(() =>
   import('@/lazy-drag').then((m) => m.Sortable<TodoEntry>),
