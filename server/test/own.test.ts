@@ -90,6 +90,22 @@ test('an own item is written, shown, changed, taken away and put back', async ()
   expect(await seen()).toMatchObject([{ title: 'Cello, duet' }]);
 });
 
+test('a calendar and a schedule sent twice, since the answer was lost, are one each', async () => {
+  const key = '3f0b1d0c-5f0e-4a53-9d0e-8f5f0f6b1a2d';
+  for (const [path, body] of [
+    [
+      `/api/learners/${learnerId}/calendars`,
+      { name: 'Music', kind: 'own', zone: 'Europe/Dublin', ...flag, key },
+    ],
+    ['/api/learners', { name: 'Tobias', zone: 'Europe/Dublin', key }],
+  ] as const) {
+    const made = await agent.post(path).send(body).expect(200);
+    expect((await agent.post(path).send(body).expect(200)).body).toEqual(made.body);
+  }
+  const calendars = await agent.get(`/api/learners/${learnerId}/calendars`).expect(200);
+  expect((calendars.body as { name: string }[]).filter((c) => c.name === 'Music')).toHaveLength(1);
+});
+
 test('the same new item sent twice, since its answer was lost, is one; another’s key is no way in', async () => {
   const key = '3f0b1d0c-5f0e-4a53-9d0e-8f5f0f6b1a2c';
   const once = { id: null, key, calendarId, item: essay, version: 0 };

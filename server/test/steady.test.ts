@@ -88,7 +88,7 @@ describe('a start', () => {
   });
 
   test('with a new key, where the operator says so, tells each link whose address is lost, and takes it anew', async () => {
-    const { sourceId } = await world();
+    const { sourceId, learnerId } = await world();
     await w.down();
     rmSync(join(w.data, 'key'));
     await up({ ZEPHYRFIELD_NEW_KEY: '1' });
@@ -99,6 +99,16 @@ describe('a start', () => {
       .expect(200);
     const { body } = await agent.post(`/api/sources/${sourceId}/reading`).send({}).expect(200);
     expect(body).toMatchObject({ source: { trouble: { code: 'sealed' } } });
+    // Followed anew it would stand twice: it is known by what is in it.
+    const twin = await agent.post(`/api/learners/${learnerId}/sources`).send({
+      address: `http://${feed.host}/tides.ics?key=verysecret`,
+      zone: 'Europe/Dublin',
+      name: 'Tides',
+      kind: 'course',
+      ...FLAG,
+    });
+    expect(twin.status).toBe(409);
+    expect(twin.text).toContain('Enter the link there');
     const again = await agent
       .put(`/api/sources/${sourceId}/address`)
       .send({ address: `http://${feed.host}/tides.ics?key=verysecret` })

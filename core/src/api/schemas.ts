@@ -63,7 +63,10 @@ export const Learner = z.object({
 });
 export type Learner = z.infer<typeof Learner>;
 
-export const NewLearner = z.object({ name: Name, zone: ZoneName });
+/** Names what is to be made from where it is made: made again after its answer was lost, it is still one. */
+const MakingKey = z.uuid().optional();
+
+export const NewLearner = z.object({ name: Name, zone: ZoneName, key: MakingKey });
 
 export const Person = z.object({ id: Id, name: z.string(), email: z.string() });
 
@@ -425,6 +428,7 @@ export const NewOwnCalendar = z.object({
   colour: Colour,
   flag: Flag,
   zone: ZoneName,
+  key: MakingKey,
 });
 
 /** An own item to be written, or (null) taken away; at a version, so that nobody's change is lost. */

@@ -1,6 +1,6 @@
 import { routes } from '@zephyrfield/core/api/routes';
 import type { Clock } from '../clock.ts';
-import { orderedId } from '../db/ids.ts';
+import { keyedId, orderedId } from '../db/ids.ts';
 import type { Mount } from '../http/mount.ts';
 import { tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
@@ -22,13 +22,16 @@ export function mountCalendars(
   { calendars, clock, changed, whenChanged, forget }: CalendarDeps,
 ): void {
   mount.kept(routes.calendars, ({ learner }) => calendarsOf(calendars, learner.id));
-  mount(routes.addCalendar, ({ learner, body }) => {
+  mount(routes.addCalendar, ({ learner, body: { key, ...body } }) => {
+    const id = key ? keyedId(learner.id, key) : orderedId(clock.now());
+    const made = calendars.byId(id);
+    if (made) return calendarView(made, true);
     if (calendars.ofLearner(learner.id).length >= MOST.calendars)
       throw tooMany(`There are ${MOST.calendars} calendars, which is the most.`, 'Remove one first.');
     const now = clock.now();
     const row = calendars.add({
       ...body,
-      id: orderedId(now),
+      id,
       learnerId: learner.id,
       position: calendars.nextPosition(learner.id),
       createdAt: now,

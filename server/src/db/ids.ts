@@ -18,8 +18,8 @@ export function orderedId(now: number): string {
   return `${time.slice(0, 8)}-${time.slice(8, 12)}-7${text.slice(0, 3)}-${'89ab'[chance[9]! & 3]}${text.slice(3, 6)}-${text.slice(6, 18)}`;
 }
 
-/** The id of what one learner's page has given a key (RFC 9562, UUID version 8): the same for the same key. */
-export function keyedId(learnerId: string, key: string): string {
-  const text = createHash('sha256').update(`${learnerId} ${key}`).digest('hex');
+/** The id of what a page has given a key, for one learner or one person (RFC 9562, UUID version 8): the same for the same key. */
+export function keyedId(ownerId: string, key: string): string {
+  const text = createHash('sha256').update(`${ownerId} ${key}`).digest('hex');
   return `${text.slice(0, 8)}-${text.slice(8, 12)}-8${text.slice(13, 16)}-a${text.slice(17, 20)}-${text.slice(20, 32)}`;
 }

@@ -15,6 +15,7 @@ import type { Secrets } from '../secrets.ts';
 import type { ReadResult } from './read-bytes.ts';
 import { asProblem } from './reader.ts';
 import type { GatherService } from './service.ts';
+import { isSameFeed } from './same-feed.ts';
 import { inSteps, type Steps } from './steps.ts';
 import type { GatherStore, SourceRow } from './store.ts';
 import type { Turns } from './turns.ts';
@@ -83,9 +84,7 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
         .replace(/\s/g, '');
     const uids = new Set(reading.entries.map((e) => e.uid));
     return store.filesOf(learnerId).find((source) => {
-      const theirs = store.liveUids(source.id);
-      const shared = theirs.filter((uid) => uids.has(uid)).length;
-      if (shared * 2 >= Math.max(1, Math.min(theirs.length, uids.size))) return true;
+      if (isSameFeed(store.liveUids(source.id), uids)) return true;
       return (
         plain(source.addressMasked) === plain(name) &&
         source.feedName !== null &&

@@ -20,6 +20,7 @@ import type { ReadResult } from './read-bytes.ts';
 import { fetchLink } from './link.ts';
 import { asProblem, type Arrived, type FeedReader, type GatherDeps } from './reader.ts';
 import { addCalendar, calendarsFor, sectionFinder } from './sections.ts';
+import { isSameFeed } from './same-feed.ts';
 import { inSteps, type Steps } from './steps.ts';
 import type { SourceRow } from './store.ts';
 import { sourceView } from './views.ts';
@@ -81,6 +82,7 @@ export function following(
       refuseTooMany(learnerId);
       const { url, fetched } = await fetchLink(request.address, fetch);
       const reading = await readNew(fetched, request.zone, owner, learnerId, request);
+      refuseUnreadable(learnerId, reading);
       const source = { kind: 'followedLink' as const, ...storedAddress(url, secrets) };
       const begun = await begin(learnerId, request, source, fetched, reading, (id) =>
         store.change(id, { nextCheckAt: whenNext(id, reading.refreshSeconds) }),
@@ -187,6 +189,19 @@ export function following(
     const name = calendars.byId(known.calendarId)?.name ?? 'another calendar';
     throw new ProblemError(409, 'already-followed', `You already follow this link, as “${name}”.`, {
       remedy: 'There is nothing to do. To see it under another name, change that calendar.',
+    });
+  }
+
+  /** A link whose address can no longer be read is known by what is in it: it is given its address, and not a twin. */
+  function refuseUnreadable(learnerId: string, { entries }: ReadResult): void {
+    const read = new Set(entries.map((e) => e.uid));
+    const twin = store
+      .ofLearner(learnerId)
+      .find((s) => s.troubleCode === 'sealed' && isSameFeed(store.liveUids(s.id), read));
+    if (!twin) return;
+    const name = calendars.byId(twin.calendarId)?.name ?? 'another calendar';
+    throw new ProblemError(409, 'already-followed', `You already follow this link, as “${name}”.`, {
+      remedy: 'Its address can no longer be read here. Enter the link there, and all you have added stays.',
     });
   }
 

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { routes } from '@zephyrfield/core/api/routes';
+import { keyedId } from '../db/ids.ts';
 import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
 import { refuseUnlessVersion, tooMany } from '../http/problem.ts';
@@ -54,8 +55,10 @@ export function mountPeople(
   mount.open(routes.session, ({ caller }) =>
     sessionView(people, caller?.personId ?? null, { now: clock.now(), demo }),
   );
-  mount(routes.addLearner, ({ caller, body }) => {
-    const id = randomUUID();
+  mount(routes.addLearner, ({ caller, body: { key, ...body } }) => {
+    const id = key ? keyedId(caller.personId, key) : randomUUID();
+    const made = people.learnersOf(caller.personId).find((l) => l.id === id);
+    if (made) return made;
     people.transaction(() => {
       if (people.learnersBegunBy(caller.personId) >= MOST.learners)
         throw tooMany(

@@ -5,6 +5,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { call, problemOf } from '@/data/client';
+import { newKey } from '@/data/key';
 import { useUndo } from '@/data/undo';
 import { refreshLearner } from '@/data/queries';
 import { Button } from '@/ui/button';
@@ -41,9 +42,10 @@ export function NewCalendar({
   const [kind, setKind] = useState<CalendarKind>('home');
   const [wrong, setWrong] = useState('');
   const [error, setError] = useState<unknown>(null);
+  const [key] = useState(newKey);
   const suggestion = suggestFlag(name || 'My own', flying);
   const make = async () => {
-    const body = NewOwnCalendar.safeParse({ name, kind, zone, ...suggestion });
+    const body = NewOwnCalendar.safeParse({ name, kind, zone, key, ...suggestion });
     setWrong(body.error?.issues[0]?.message ?? '');
     if (!body.data) return;
     try {

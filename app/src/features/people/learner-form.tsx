@@ -1,9 +1,11 @@
 import { NewLearner } from '@zephyrfield/core/api/schemas';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import type { z } from 'zod';
 import { call, problemOf } from '@/data/client';
+import { newKey } from '@/data/key';
 import { keys } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { ProblemNotice } from '@/ui/notice';
@@ -25,8 +27,9 @@ export function LearnerForm({ name, words, onDone }: Props) {
     resolver: zodResolver(NewLearner),
     defaultValues: { name, zone: Intl.DateTimeFormat().resolvedOptions().timeZone },
   });
+  const [key] = useState(newKey);
   const begin = useMutation({
-    mutationFn: (body: z.infer<typeof NewLearner>) => call('addLearner', { body }),
+    mutationFn: (body: z.infer<typeof NewLearner>) => call('addLearner', { body: { ...body, key } }),
     onSuccess: async () => {
       await client.invalidateQueries({ queryKey: keys.session });
       onDone?.();

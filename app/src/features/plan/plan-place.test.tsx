@@ -120,7 +120,9 @@ test('a sitting finished in another window while a new plan is looked at stays f
   await userEvent.click(screen.getByRole('button', { name: 'Make a new plan' }));
   await screen.findByRole('heading', { name: 'A plan for 1 piece of work' });
   const told = runUp(sitting('2026-10-05', { state: 'done', took: 25 }), standing.runUp!.sittings[1]!);
-  await act(async () => queryClient.setQueryData(keys.plan(learner.id), plan({ runUps: [{ ...told, version: 4 }] })));
+  await act(async () =>
+    queryClient.setQueryData(keys.plan(learner.id), plan({ runUps: [{ ...told, version: 4 }] })),
+  );
   await waitFor(() => expect(screen.getByRole('button', { name: 'Take this plan' })).toBeEnabled());
   await userEvent.click(screen.getByRole('button', { name: 'Take this plan' }));
   await waitFor(() => expect(school.changes).toHaveLength(1));
