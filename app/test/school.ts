@@ -10,6 +10,7 @@ export const learner: Learner = {
   name: 'Juno Lindqvist-Amadi',
   zone: 'Europe/Dublin',
   access: 'edit',
+  isSelf: false,
   term: null,
   reminders: null,
 };
@@ -32,6 +33,8 @@ export const calendar = (
   handMade: false,
   reminders: null,
   alarms: 'ignore',
+  audience: null,
+  madeBy: null,
   ...more,
 });
 

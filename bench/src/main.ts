@@ -12,6 +12,7 @@ import { horizon } from '@zephyrfield/server/gather/horizon';
 import { readBytes } from '@zephyrfield/server/gather/read-bytes';
 import { gatherStore } from '@zephyrfield/server/gather/store';
 import { itemStore } from '@zephyrfield/server/items/store';
+import { sightsIn } from '@zephyrfield/server/people/sights';
 import { peopleStore } from '@zephyrfield/server/people/store';
 import ICAL from 'ical.js';
 import { makeFeed } from './feed.ts';
@@ -90,7 +91,7 @@ function world() {
     addLearner,
     addSource,
     reading,
-    items: itemStore(db),
+    items: itemStore(db, sightsIn(db)),
     close: () => (db.$client.close(), rmSync(folder, { recursive: true, force: true })),
   };
 }

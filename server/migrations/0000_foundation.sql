@@ -53,6 +53,18 @@ CREATE TABLE `verification` (
 	`updated_at` integer NOT NULL
 );
 --> statement-breakpoint
+CREATE TABLE `access_event` (
+	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
+	`learner_id` text NOT NULL,
+	`at` integer NOT NULL,
+	`kind` text NOT NULL,
+	`by` text NOT NULL,
+	`about` text DEFAULT '' NOT NULL,
+	`access` text,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `access_event_by_learner` ON `access_event` (`learner_id`,`id`);--> statement-breakpoint
 CREATE TABLE `confirmation` (
 	`digest` text PRIMARY KEY NOT NULL,
 	`person_id` text NOT NULL,
@@ -64,24 +76,57 @@ CREATE TABLE `confirmation` (
 --> statement-breakpoint
 CREATE INDEX `confirmation_by_person` ON `confirmation` (`person_id`);--> statement-breakpoint
 CREATE TABLE `crew` (
+	`id` text NOT NULL,
 	`person_id` text NOT NULL,
 	`learner_id` text NOT NULL,
 	`access` text NOT NULL,
 	`position` integer DEFAULT 0 NOT NULL,
+	`joined_at` integer NOT NULL,
 	PRIMARY KEY(`person_id`, `learner_id`),
 	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade,
 	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade
 );
 --> statement-breakpoint
+CREATE UNIQUE INDEX `crew_id_unique` ON `crew` (`id`);--> statement-breakpoint
 CREATE INDEX `crew_by_learner` ON `crew` (`learner_id`);--> statement-breakpoint
+CREATE TABLE `invitation` (
+	`id` text PRIMARY KEY NOT NULL,
+	`digest` text NOT NULL,
+	`way` text NOT NULL,
+	`email` text,
+	`access` text NOT NULL,
+	`as_learner` integer DEFAULT false NOT NULL,
+	`invited_by` text NOT NULL,
+	`uses_left` integer NOT NULL,
+	`used` integer DEFAULT 0 NOT NULL,
+	`created_at` integer NOT NULL,
+	`expires_at` integer NOT NULL,
+	FOREIGN KEY (`invited_by`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE UNIQUE INDEX `invitation_digest_unique` ON `invitation` (`digest`);--> statement-breakpoint
+CREATE INDEX `invitation_by_person` ON `invitation` (`invited_by`);--> statement-breakpoint
+CREATE TABLE `invitation_to` (
+	`id` text PRIMARY KEY NOT NULL,
+	`invitation_id` text NOT NULL,
+	`learner_id` text NOT NULL,
+	`taken_back_at` integer,
+	FOREIGN KEY (`invitation_id`) REFERENCES `invitation`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE UNIQUE INDEX `invitation_to_once` ON `invitation_to` (`invitation_id`,`learner_id`);--> statement-breakpoint
+CREATE INDEX `invitation_to_by_learner` ON `invitation_to` (`learner_id`);--> statement-breakpoint
 CREATE TABLE `learner` (
 	`id` text PRIMARY KEY NOT NULL,
 	`name` text NOT NULL,
 	`zone` text NOT NULL,
 	`term` text,
 	`reminders` text,
+	`person_id` text,
 	`created_by` text,
 	`created_at` integer NOT NULL,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE set null,
 	FOREIGN KEY (`created_by`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE set null
 );
 --> statement-breakpoint
@@ -103,8 +148,11 @@ CREATE TABLE `calendar` (
 	`position` integer NOT NULL,
 	`reminders` text,
 	`alarms` text DEFAULT 'ignore' NOT NULL,
+	`audience` text,
+	`made_by` text,
 	`created_at` integer NOT NULL,
-	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`made_by`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE set null
 );
 --> statement-breakpoint
 CREATE INDEX `calendar_by_learner` ON `calendar` (`learner_id`,`position`);--> statement-breakpoint
@@ -169,17 +217,6 @@ CREATE INDEX `item_by_calendar` ON `item` (`calendar_id`);--> statement-breakpoi
 CREATE INDEX `item_by_duplicate` ON `item` (`learner_id`,`duplicate_key`);--> statement-breakpoint
 CREATE INDEX `item_same_as` ON `item` (`same_as`) WHERE same_as IS NOT NULL;--> statement-breakpoint
 CREATE INDEX `item_unmatched` ON `item` (`learner_id`) WHERE unmatched;--> statement-breakpoint
-CREATE TABLE `verdict` (
-	`a` text NOT NULL,
-	`b` text NOT NULL,
-	`same` integer NOT NULL,
-	`carried` text DEFAULT '[]' NOT NULL,
-	PRIMARY KEY(`a`, `b`),
-	FOREIGN KEY (`a`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade,
-	FOREIGN KEY (`b`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade
-);
---> statement-breakpoint
-CREATE INDEX `verdict_by_b` ON `verdict` (`b`);--> statement-breakpoint
 CREATE TABLE `occurrence` (
 	`item_id` text NOT NULL,
 	`recurrence_id` text NOT NULL,
@@ -250,6 +287,17 @@ CREATE INDEX `source_by_learner` ON `source` (`learner_id`);--> statement-breakp
 CREATE INDEX `source_by_next_check` ON `source` (`next_check_at`);--> statement-breakpoint
 CREATE INDEX `source_by_address` ON `source` (`address_digest`);--> statement-breakpoint
 CREATE UNIQUE INDEX `source_once` ON `source` (`learner_id`,`address_digest`);--> statement-breakpoint
+CREATE TABLE `verdict` (
+	`a` text NOT NULL,
+	`b` text NOT NULL,
+	`same` integer NOT NULL,
+	`carried` text DEFAULT '[]' NOT NULL,
+	PRIMARY KEY(`a`, `b`),
+	FOREIGN KEY (`a`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`b`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `verdict_by_b` ON `verdict` (`b`);--> statement-breakpoint
 CREATE TABLE `waiting_file` (
 	`id` text PRIMARY KEY NOT NULL,
 	`learner_id` text NOT NULL,
@@ -333,8 +381,7 @@ CREATE TABLE `layer` (
 	FOREIGN KEY (`finished_by`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE set null
 );
 --> statement-breakpoint
-CREATE INDEX `layer_running` ON `layer` (`item_id`) WHERE timer_since IS NOT NULL;
---> statement-breakpoint
+CREATE INDEX `layer_running` ON `layer` (`item_id`) WHERE timer_since IS NOT NULL;--> statement-breakpoint
 CREATE TABLE `person_layer` (
 	`person_id` text NOT NULL,
 	`item_id` text NOT NULL,
@@ -349,8 +396,7 @@ CREATE TABLE `person_layer` (
 	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade
 );
 --> statement-breakpoint
-CREATE INDEX `person_layer_by_person` ON `person_layer` (`person_id`);
---> statement-breakpoint
+CREATE INDEX `person_layer_by_person` ON `person_layer` (`person_id`);--> statement-breakpoint
 CREATE TABLE `record` (
 	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
 	`item_id` text NOT NULL,
@@ -446,9 +492,6 @@ CREATE TABLE `sheet_clock` (
 );
 --> statement-breakpoint
 CREATE INDEX `sheet_clock_by_next` ON `sheet_clock` (`next_at`);--> statement-breakpoint
-CREATE TRIGGER `occurrence_follows_duplicate` AFTER UPDATE OF `same_as` ON `item` WHEN (old.same_as IS NULL) <> (new.same_as IS NULL)
-BEGIN UPDATE `occurrence` SET `duplicate` = (new.same_as IS NOT NULL) WHERE `item_id` = new.id; END;
---> statement-breakpoint
 CREATE TABLE `plan_settings` (
 	`learner_id` text PRIMARY KEY NOT NULL,
 	`settings` text NOT NULL,
@@ -473,4 +516,6 @@ CREATE TABLE `run_up` (
 	`updated_at` integer NOT NULL,
 	PRIMARY KEY(`item_id`, `recurrence_id`),
 	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade
-);
+);--> statement-breakpoint
+CREATE TRIGGER `occurrence_follows_duplicate` AFTER UPDATE OF `same_as` ON `item` WHEN (old.same_as IS NULL) <> (new.same_as IS NULL)
+BEGIN UPDATE `occurrence` SET `duplicate` = (new.same_as IS NOT NULL) WHERE `item_id` = new.id; END;

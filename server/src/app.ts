@@ -8,6 +8,7 @@ import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import { mountBriefs } from './briefs/routes.ts';
 import { mountCalendars } from './calendars/routes.ts';
 import { calendarsOf } from './calendars/views.ts';
+import { mountCrew } from './crew/routes.ts';
 import { mountGather } from './gather/routes.ts';
 import { changeView } from './gather/views.ts';
 import { firstView } from './http/first-view.ts';
@@ -16,14 +17,15 @@ import { Replies, keyOfReply } from './http/replies.ts';
 import { routes } from '@zephyrfield/core/api/routes';
 import { between } from '@zephyrfield/core/view/near';
 import { health } from './http/health.ts';
-import { mounter, type Caller, type Mount } from './http/mount.ts';
+import { mounter, type Mount } from './http/mount.ts';
+import type { Caller } from './http/caller.ts';
 import { notFound, notWritable, problemHandler, tooOften, REQUEST_ID } from './http/problem.ts';
 import { sameSite, securityHeaders } from './http/security.ts';
 import { serveWeb } from './http/web.ts';
 import { mountItems } from './items/routes.ts';
 import { occurrencesBetween } from './items/views.ts';
 import { makeServices, type Services, type Deps } from './wiring.ts';
-import { admission } from './people/access.ts';
+import { admission, seeingAs } from './people/access.ts';
 import { authenticator } from './people/auth.ts';
 import { ownersIn } from './people/owners.ts';
 import { mountAccounts, mountPeople } from './people/routes.ts';
@@ -43,7 +45,13 @@ export interface AppDeps extends Omit<Deps, 'isDemo'> {
 const COSTLY = [paths.preview, paths.follow, paths.sendFile, paths.readSource, paths.sendBriefFile].map(
   (p) => p.path,
 );
-const SIGNING_IN = [paths.signIn, paths.signUp, paths.changePassword].map((p) => p.path);
+const SIGNING_IN = [
+  paths.signIn,
+  paths.signUp,
+  paths.changePassword,
+  paths.lookAtInvitation,
+  paths.acceptInvitation,
+].map((p) => p.path);
 
 /** How long nobody may have looked for links to check, in milliseconds. */
 const STUCK = 60_000;
@@ -113,10 +121,17 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   const api = Router();
   const authenticate = authenticator(services.auth, people, wallClock.now);
   const replies = new Replies();
-  const versions = { of: services.versions.of, hasOwn: services.items.hasOwn };
+  const { sights } = services;
+  const versions = {
+    of: services.versions.of,
+    hasOwn: (personId: string, learnerId: string) =>
+      items.hasOwn(personId, learnerId) || sights(personId, learnerId).size > 0,
+  };
+  const admit = admission(people, ownersIn(db), sights);
   const mount = mounter(api, {
     authenticate,
-    admit: admission(people, ownersIn(db)),
+    admit,
+    seeAs: seeingAs(admit, services.crews.member),
     maxFileBytes: config.FETCH_MEGABYTES * 2 ** 20,
     replies,
     versions,
@@ -128,16 +143,18 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   mountCalendars(mount, {
     calendars,
     clock,
+    sights,
     changed,
     whenChanged: understanding.calendarChanged,
     forget: services.removal.forget,
   });
-  mountGather(mount, { ...services, store: gathered });
+  mountGather(mount, { ...services, store: gathered, sights });
   const historyOf = (id: string) => gathered.changesOfItem(id).map((row) => changeView(row, 0));
   mountItems(mount, { store: items, own, briefs, clock, understanding, notify, historyOf, changed });
   mountPlan(mount, {
     store: services.plans,
     clock,
+    sights,
     hasDate: (itemId, recurrenceId, personId) =>
       items.occurrence(itemId, recurrenceId, personId) !== undefined,
     learnerOf: (itemId) => items.item(itemId)!.item.learnerId,
@@ -145,7 +162,14 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   });
   mountBriefs(mount, briefs);
   mountNotify(mount, { notify, store: deliveries, changed });
-  mountLive(mount, { live, streams, hasSession: people.hasSession, now: wallClock.now });
+  mountCrew(mount, { crew: services.crew, store: services.crews, calendars, clock });
+  mountLive(mount, {
+    live,
+    streams,
+    hasSession: people.hasSession,
+    isIn: (personId, learnerId) => people.learnersOf(personId).some((l) => l.id === learnerId),
+    now: wallClock.now,
+  });
   app.use(api);
   mountMailStop(app, { personOf: services.personOfStop, stop: notify.stopMail });
   const contract = openApi('0.1.0');
@@ -183,8 +207,8 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
         draw: services.draw,
         mayDraw,
         session,
-        calendars: (id) => calendarsOf(calendars, id),
-        plan: (id) => planView(services.plans, id),
+        calendars: (id, personId) => calendarsOf(calendars, id, sights(personId, id)),
+        plan: (id, personId) => planView(services.plans, id, sights(personId, id)),
         occurrences,
         versionOf: services.versions.of,
         log,

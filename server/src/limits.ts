@@ -18,6 +18,8 @@ export const MOST = {
   keptBriefs: 60,
   /** Items that one press writes the same brief on */
   alike: 1_000,
+  /** Invitations of one person that are still good */
+  invitations: 100,
   /** Pages a person has open at once that are told of changes */
   streams: 20,
   /** Bytes of one file, of all files a person has added, and files of one brief */

@@ -121,6 +121,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
 
   const hourly = () => {
     services.files.tidy();
+    services.crew.tidy();
     services.people.endSessionsBefore(
       new Date(wallClock.now()),
       new Date(wallClock.now() - SESSION_DAYS.most * DAY),

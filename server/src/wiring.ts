@@ -32,12 +32,16 @@ import { accountService } from './people/account-service.ts';
 import { attempts } from './people/attempts.ts';
 import { makeAuth } from './people/auth.ts';
 import { newSetUpWord } from './people/set-up-word.ts';
+import { sightsIn } from './people/sights.ts';
 import { peopleStore } from './people/store.ts';
 import type { Secrets } from './secrets.ts';
 import type { SecurityLog } from './security-log.ts';
 import { sheetMaker } from './notify/sheets.ts';
 import { collector, type Recipient } from './notify/collect.ts';
-import { composeSheet, composeConfirmation, composeNotices, type Names } from './notify/compose.ts';
+import { composeSheet, composeNotices, type Mail, type Names } from './notify/compose.ts';
+import { composeConfirmation, composeInvitation } from './notify/compose-account.ts';
+import { crewService } from './crew/service.ts';
+import { crewStore } from './crew/store.ts';
 import { notifyEngine } from './notify/engine.ts';
 import { postOffice, type Transport } from './notify/post.ts';
 import { notifyService } from './notify/service.ts';
@@ -84,7 +88,8 @@ export function makeServices(deps: Deps) {
   const people = peopleStore(db);
   const calendars = calendarStore(db);
   const gathered = gatherStore(db);
-  const items = itemStore(db);
+  const sights = sightsIn(db);
+  const items = itemStore(db, sights);
   const briefRows = briefStore(db);
   const plans = planStore(db);
   const deliveries = notifyStore(db);
@@ -130,7 +135,7 @@ export function makeServices(deps: Deps) {
   const briefs = briefService({ store: briefRows, folder, clock, kindOf, changed });
 
   const sittingsOf = (learnerId: string) => sittingsAhead(plans, learnerId);
-  const collecting = collector(deliveries, items, sittingsOf);
+  const collecting = collector(deliveries, items, sittingsOf, sights);
   const recipient = (personId: string): Recipient | null => {
     const [first] = people.learnersOf(personId);
     if (!first) return null;
@@ -149,7 +154,13 @@ export function makeServices(deps: Deps) {
     learnersOf: people.learnersOf,
     occurrences: (learnerId, personId, from, to) =>
       items.between(learnerId, personId, from, to).map((row) => occurrenceView(row)),
-    changes: (learnerId) => gathered.changesOf(learnerId).map((row) => changeView(row, 0)),
+    changes: (learnerId, personId) => {
+      const kept = sights(personId, learnerId);
+      return gathered
+        .changesOf(learnerId)
+        .filter((row) => !kept.has(row.calendarId))
+        .map((row) => changeView(row, 0));
+    },
   });
   const notify = notifyService({
     store: deliveries,
@@ -213,6 +224,28 @@ export function makeServices(deps: Deps) {
   });
 
   const setUpWord = isDemo || people.count() > 0 ? null : newSetUpWord();
+  const crews = crewStore(db);
+  const sendOne =
+    mail &&
+    (async (to: string, composed: Mail) =>
+      void (await mail({
+        ...composed,
+        to,
+        messageId: `<${orderedId(clock.now())}@${host}>`,
+        unsubscribe: null,
+      })));
+  const crew = crewService({
+    store: crews,
+    people,
+    attempts: limits,
+    clock,
+    sendInvitation: sendOne && ((to, secret, about) => sendOne(to, composeInvitation(secret, about, base()))),
+    changed,
+    accessChanged(personId) {
+      live.tellAccess(personId);
+      deliveries.wakePerson(personId);
+    },
+  });
   const accounts = accountService({
     auth,
     people,
@@ -221,16 +254,8 @@ export function makeServices(deps: Deps) {
     openSignUp: config.OPEN_SIGN_UP,
     setUpWord,
     digest: (text) => secrets.digest(`account ${text}`).slice(0, 16),
-    sendLink:
-      mail &&
-      (async (to, token) => {
-        await mail({
-          ...composeConfirmation(token, base()),
-          to,
-          messageId: `<${orderedId(clock.now())}@${host}>`,
-          unsubscribe: null,
-        });
-      }),
+    lets: crew.lets,
+    sendLink: sendOne && ((to, token) => sendOne(to, composeConfirmation(token, base()))),
     endStreams: streams.end,
     confirmed(personId) {
       deliveries.wakePerson(personId);
@@ -261,6 +286,9 @@ export function makeServices(deps: Deps) {
       setBack(db, now, Math.random);
       void engine.run();
     },
+    sights,
+    crew,
+    crews,
     auth,
     people,
     limits,

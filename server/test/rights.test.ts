@@ -5,6 +5,7 @@ import { Id, type ItemView, type OccurrenceView, type OwnWritten } from '@zephyr
 import { LAYER_ACCESS, suffices, type Access, type LayerField } from '@zephyrfield/core/item/access';
 import { DEFAULT_NOTICE_SETTINGS } from '@zephyrfield/core/notify/settings';
 import { DEFAULT_PLAN } from '@zephyrfield/core/plan/evenings';
+import type { CrewView } from '@zephyrfield/core/api/crew';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 import Database from 'better-sqlite3';
 import type { Router } from 'express';
@@ -30,6 +31,8 @@ const BRIEF = {
 };
 /** A word that stands in everything of the second family, and in nothing else. */
 const THEIRS = 'Saltmarsh';
+/** The same for the family that keeps its calendars from somebody. */
+const HIDDEN = 'Cormorant';
 
 const postbox = createPostbox();
 let w: Installation;
@@ -53,12 +56,23 @@ interface Family {
     | 'recordPhoto'
     | 'briefText'
     | 'keptBrief'
-    | 'notice',
+    | 'notice'
+    | 'member'
+    | 'invitation',
     string
   >;
 }
 
 const ok = async (asking: ReturnType<Agent['get']>) => (await asking.expect(200)).body as never;
+
+const invitationTo = (learner: string, email: string) => ({
+  learnerIds: [learner],
+  way: 'mail',
+  email,
+  access: 'look',
+  days: 7,
+  uses: 1,
+});
 
 async function family(name: string, word: string): Promise<Family> {
   const email = `${word.toLowerCase()}@skerrow.example`;
@@ -184,6 +198,11 @@ async function family(name: string, word: string): Promise<Family> {
     state: 'sent',
   });
   expect(notice).toBe(true);
+  await agent
+    .post('/api/invitations')
+    .send(invitationTo(learner, `${word}@aunt.example`))
+    .expect(200);
+  const crew = (await ok(agent.get(`${path}/crew`))) as CrewView;
   const { notices } = (await ok(agent.get('/api/notices'))) as { notices: { id: number; title: string }[] };
   return {
     agent,
@@ -203,6 +222,8 @@ async function family(name: string, word: string): Promise<Family> {
       briefText: before[0]!.textId,
       keptBrief: kept.id,
       notice: String(notices.find((n) => n.title === `${word} notice`)!.id),
+      member: crew.members[0]!.id,
+      invitation: crew.invitations[0]!.id,
     },
   };
 }
@@ -315,6 +336,17 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
     },
   }),
   tryMail: () => ({ body: {} }),
+  crew: ofLearner,
+  changeMember: (i) => ({ params: { id: i.member }, body: { access: 'keep' } }),
+  removeMember: (i) => ({ params: { id: i.member } }),
+  invite: (i) => ({ body: invitationTo(i.learner, 'aunt@skerrow.example') }),
+  takeBackInvitation: (i) => ({ params: { id: i.invitation } }),
+  lookAtInvitation: () => ({ body: { secret: 'none' } }),
+  acceptInvitation: () => ({ body: { secret: 'none' } }),
+  changeAudience: (i) => ({
+    params: { id: i.calendar },
+    body: { audience: { members: [i.member], others: 'busy' } },
+  }),
   daySheet: () => ({ query: { section: 'evening', day: '2026-10-06' } }),
 };
 const NAMES = Object.keys(SAMPLES) as (keyof typeof SAMPLES)[];
@@ -431,6 +463,8 @@ const IGNORED = new Set(['session', 'notify_clock', 'sheet_clock', 'confirmation
 
 let mine: Family;
 let theirs: Family;
+/** One whose calendars are kept from somebody who may edit their schedule. */
+let hidden: Family;
 const callers: Record<string, { agent: Agent; access: Access | null }> = {};
 
 beforeAll(async () => {
@@ -454,12 +488,22 @@ beforeAll(async () => {
   const former = await member('former', 'edit');
   // Somebody who was in both crews, and is in none of them now.
   people.join({ personId: former, learnerId: theirs.ids.learner, access: 'edit' });
-  people.leave(former, mine.ids.learner);
-  people.leave(former, theirs.ids.learner);
+  for (const learnerId of [mine.ids.learner, theirs.ids.learner])
+    w.services.crews.remove(w.services.crews.memberOf(former, learnerId)!.id, former, learnerId);
   callers['former']!.access = null;
   await member('look', 'look');
   await member('tick', 'tick');
-  callers['edit'] = { agent: mine.agent, access: 'edit' };
+  await member('edit', 'edit');
+  callers['keep'] = { agent: mine.agent, access: 'keep' };
+  hidden = await family('Sable', HIDDEN);
+  callers['keptFrom'] = { agent: await w.account('keptFrom', 'kept@skerrow.example'), access: 'edit' };
+  const keptFrom = people.byEmail('kept@skerrow.example')!.id;
+  people.join({ personId: keptFrom, learnerId: hidden.ids.learner, access: 'edit' });
+  for (const { id } of w.services.calendars.ofLearner(hidden.ids.learner))
+    await hidden.agent
+      .put(`/api/calendars/${id}/audience`)
+      .send({ audience: { members: [], others: 'busy' } })
+      .expect(200);
 }, 120_000);
 afterAll(async () => {
   await w.stop();
@@ -468,7 +512,7 @@ afterAll(async () => {
 });
 
 /** The same for people who are still in a crew, but not for who may only look at another family. */
-const CALLERS = ['nobody', 'stranger', 'former', 'look', 'tick', 'edit'] as const;
+const CALLERS = ['nobody', 'stranger', 'former', 'look', 'tick', 'edit', 'keep', 'keptFrom'] as const;
 const told = (reply: { status: number; text: string }) => `${reply.status} ${reply.text.slice(0, 200)}`;
 
 describe('another family’s things', () => {
@@ -478,8 +522,9 @@ describe('another family’s things', () => {
       const { agent } = callers[who]!;
       const before = rowsOf([theirs.personId, theirs.ids.learner]);
       expect(before['item']!.length).toBeGreaterThanOrEqual(4);
+      const own = who === 'keptFrom' ? hidden.ids : mine.ids;
       for (const name of NAMES.filter(letsIdsIn)) {
-        for (const { place, lenient, sample } of swapped(name, mine.ids, theirs.ids)) {
+        for (const { place, lenient, sample } of swapped(name, own, theirs.ids)) {
           const reply = await ask(agent, name, sample);
           const said = `${name} ${place}: ${told(reply)}`;
           // What a lenient place names is left out; everything else is not there for them.
@@ -499,20 +544,49 @@ describe('another family’s things', () => {
   );
 });
 
+describe('a calendar kept from somebody who may edit the schedule', () => {
+  /** Ids that name something in a calendar. */
+  const IN_CALENDARS = new Set<string>(['calendar', 'source', 'item', 'briefFile', 'briefText']);
+
+  test('nothing in it is there for them, by any route, and no answer has a word or an id of it', async () => {
+    const { agent } = callers['keptFrom']!;
+    const { learner, member, invitation, waitingFile, ...ids } = hidden.ids;
+    const before = rowsOf([hidden.ids.item, hidden.ids.gathered, hidden.ids.source]);
+    feed.calendar(event('o-1', 'Another log', 'DTSTART;VALUE=DATE:20261012'));
+    for (const name of NAMES) {
+      const route = routeOf(name);
+      // A file that waits is in no calendar yet.
+      if (route.open || name === 'takeFile') continue;
+      const places = (['params', 'query', 'body'] as const).flatMap((part) => claimPlaces(route[part]));
+      const isOfIt = places.some(({ kind, lenient }) => IN_CALENDARS.has(kind) && !lenient);
+      const reply = await ask(agent, name, SAMPLES[name](hidden.ids));
+      const said = `${name}: ${told(reply)}`;
+      if (isOfIt) expect({ said, status: reply.status }).toEqual({ said, status: 404 });
+      expect(said).not.toContain(HIDDEN);
+      expect(reply.text).not.toContain(HIDDEN);
+      for (const id of Object.values(ids).filter((each) => each.length > 8))
+        expect(`${name}: ${reply.text}`).not.toContain(id);
+    }
+    expect(rowsOf([hidden.ids.item, hidden.ids.gathered, hidden.ids.source])).toEqual(before);
+    expect([learner, member, invitation, waitingFile].every(Boolean)).toBe(true);
+  });
+});
+
 describe('what each may do in a schedule they are let into', () => {
   const needed = (route: Route, sample: Sample): Access | null =>
     typeof route.access === 'function'
       ? (route.access as (body: unknown) => Access)(sample.body)
       : (route.access ?? null);
 
-  test.each(['look', 'tick'] as const)(
+  test.each(['look', 'tick', 'edit'] as const)(
     'who may only %s is refused what asks for more, and nothing changes by it',
     async (who) => {
       const { agent, access } = callers[who]!;
       const before = rowsOf([mine.ids.learner]);
       for (const name of NAMES) {
         const sample = SAMPLES[name](mine.ids);
-        const wanted = needed(routeOf(name), sample);
+        // Removing somebody else is for who keeps the schedule, leaving it for anybody.
+        const wanted = name === 'removeMember' ? 'keep' : needed(routeOf(name), sample);
         if (!wanted || suffices(access!, wanted)) continue;
         const reply = await ask(agent, name, sample);
         expect({ said: `${name}: ${told(reply)}`, status: reply.status }).toMatchObject({ status: 403 });

@@ -24,6 +24,8 @@ export const SignUp = z.object({
   email: Email,
   password: Password,
   setUpWord: SetUpWord.optional(),
+  /** The secret of an invitation, which lets somebody in where nobody may come by themselves */
+  invitation: z.string().trim().max(100).optional(),
 });
 /** Whatever was typed: only its size is bounded, so that nothing is told of what a password looks like. */
 export const SignIn = z.object({

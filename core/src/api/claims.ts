@@ -11,6 +11,9 @@ export const CLAIM_KINDS = {
   briefText: 'brief',
   keptBrief: 'brief of yours',
   notice: 'notice',
+  member: 'person in the crew',
+  invitation: 'invitation',
+  session: 'session',
 } as const;
 export type ClaimKind = keyof typeof CLAIM_KINDS;
 

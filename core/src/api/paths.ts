@@ -9,6 +9,9 @@ export interface Path {
   raw?: boolean;
 }
 
+/** The header in which a page says with whose eyes it looks: somebody in a crew, by what names them there. */
+export const SEE_AS_HEADER = 'x-zephyrfield-see-as';
+
 /** The header in which an open page names itself, so that it need not be told of its own changes. */
 export const PAGE_HEADER = 'x-zephyrfield-page';
 
@@ -82,5 +85,13 @@ export const paths = {
   noticeSettings: { method: 'GET', path: '/api/notice-settings' },
   changeNoticeSettings: { method: 'PUT', path: '/api/notice-settings' },
   tryMail: { method: 'POST', path: '/api/notice-settings/mail' },
+  crew: { method: 'GET', path: '/api/learners/:learnerId/crew' },
+  changeMember: { method: 'PATCH', path: '/api/members/:id' },
+  removeMember: { method: 'DELETE', path: '/api/members/:id' },
+  invite: { method: 'POST', path: '/api/invitations' },
+  takeBackInvitation: { method: 'DELETE', path: '/api/invitations/:id' },
+  lookAtInvitation: { method: 'POST', path: '/api/invitation/look' },
+  acceptInvitation: { method: 'POST', path: '/api/invitation/accepted' },
+  changeAudience: { method: 'PUT', path: '/api/calendars/:id/audience' },
   daySheet: { method: 'GET', path: '/api/day-sheets' },
 } as const satisfies Record<string, Path>;

@@ -29,6 +29,8 @@ export interface Route<
   reply: R;
   /** What whoever asks has to be allowed in the schedule it is about; undefined where it is about none */
   access: A;
+  /** It is about several schedules: what has to be allowed has to be allowed in each */
+  several?: boolean;
   /** Answered to anybody, signed in or not */
   open?: boolean;
   /** The body is a file's bytes and not JSON */
@@ -56,6 +58,7 @@ export function route<
   query?: Q;
   body?: B;
   access?: A;
+  several?: boolean;
   open?: boolean;
   raw?: boolean;
   stream?: boolean;

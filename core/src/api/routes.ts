@@ -3,6 +3,7 @@ import type { Admitted } from './claims.ts';
 import type { paths } from './paths.ts';
 import type { Route } from './route.ts';
 import { briefRoutes } from './routes/briefs.ts';
+import { crewRoutes } from './routes/crew.ts';
 import { demoRoutes } from './routes/demo.ts';
 import { gatherRoutes } from './routes/gather.ts';
 import { itemRoutes } from './routes/items.ts';
@@ -18,6 +19,7 @@ export const routes = {
   ...briefRoutes,
   ...noticeRoutes,
   ...planRoutes,
+  ...crewRoutes,
   ...demoRoutes,
 } satisfies Record<keyof typeof paths, Route>;
 

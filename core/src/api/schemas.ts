@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ACCESSES, type Access as AccessType } from '../item/access.ts';
+import { ACCESSES, OTHERS_SEE, type Access as AccessType } from '../item/access.ts';
 import type { ChangeView as ChangeViewType } from '../item/change.ts';
 import type { OccurrenceView as OccurrenceViewType } from '../item/occurrence.ts';
 import { claim } from './claims.ts';
@@ -51,11 +51,19 @@ export type Problem = z.infer<typeof Problem>;
 export const Access = z.enum(ACCESSES);
 export type Access = AccessType;
 
+/** Whom in the crew a calendar is for, where it is not for everybody. */
+export const Audience = z.object({
+  persons: z.array(Id).max(200),
+  others: z.enum(OTHERS_SEE),
+});
+
 export const Learner = z.object({
   id: Id,
   name: z.string(),
   zone: z.string(),
   access: Access,
+  /** Whether it is the own schedule of who asks */
+  isSelf: z.boolean(),
   /** The term entered by hand; null where it is taken from the school’s calendar */
   term: Term.nullable(),
   /** When to remind of what, where that is said for the whole schedule */
@@ -66,7 +74,13 @@ export type Learner = z.infer<typeof Learner>;
 /** Names what is to be made from where it is made: made again after its answer was lost, it is still one. */
 const MakingKey = z.uuid().optional();
 
-export const NewLearner = z.object({ name: Name, zone: ZoneName, key: MakingKey });
+export const NewLearner = z.object({
+  name: Name,
+  zone: ZoneName,
+  /** It is the schedule of who begins it */
+  isSelf: z.boolean().optional(),
+  key: MakingKey,
+});
 
 export const Person = z.object({ id: Id, name: z.string(), email: z.string() });
 
@@ -99,6 +113,12 @@ export const CalendarView = z.object({
   reminders: RemindSet.nullable(),
   /** Whether its feed’s own alarms count in place of that */
   alarms: z.enum(['use', 'ignore']),
+  /** Whom in the crew it is for; null for everybody */
+  audience: Audience.nullable(),
+  /** Who made it; null where nobody knows any more */
+  madeBy: Id.nullable(),
+  /** It stands for the hours of all that is kept from who looks */
+  busy: z.literal(true).optional(),
 });
 export type CalendarView = z.infer<typeof CalendarView>;
 
@@ -320,6 +340,8 @@ export const OccurrenceView = z.object({
   version: z.number(),
   /** Of what the person who looks has for themselves on it; 0 where there is nothing */
   personVersion: z.number(),
+  /** Hours of a calendar that is kept from who looks: nothing else is said of it */
+  busy: z.literal(true).optional(),
 }) satisfies z.ZodType<OccurrenceViewType>;
 export type OccurrenceView = OccurrenceViewType;
 

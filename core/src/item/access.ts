@@ -1,10 +1,63 @@
-/** What somebody may do in a learner's schedule, the least first: each may do what those before it may. */
-export const ACCESSES = ['look', 'tick', 'edit'] as const;
+/**
+ * What somebody may do in a learner's schedule, the least first: each may do what those before it may. Who keeps it
+ * invites, shares and hands over as well; there is always one.
+ */
+export const ACCESSES = ['look', 'tick', 'edit', 'keep'] as const;
 export type Access = (typeof ACCESSES)[number];
 
 /** Whether who has one access may do what asks for another. */
 export const suffices = (has: Access, wanted: Access): boolean =>
   ACCESSES.indexOf(has) >= ACCESSES.indexOf(wanted);
+
+/** What those whom a calendar is not for may know of it: its hours, without words, or nothing. */
+export const OTHERS_SEE = ['busy', 'nothing'] as const;
+
+/** Whom in the crew a calendar is for, where it is not for everybody. */
+export interface Audience {
+  /** Their ids */
+  persons: string[];
+  others: (typeof OTHERS_SEE)[number];
+}
+
+/** What somebody sees of a calendar. */
+export type Sight = 'all' | (typeof OTHERS_SEE)[number];
+
+/** How somebody stands in a learner's crew. */
+export interface Standing {
+  personId: string;
+  access: Access;
+  /** Whether it is their own schedule */
+  isSelf: boolean;
+}
+
+/** A calendar, as far as rights go. */
+export interface Guarded {
+  audience: Audience | null;
+  /** Who made it; null where nobody knows any more */
+  madeBy: string | null;
+}
+
+/** What somebody in the crew sees of a calendar. */
+export const sightOf = (personId: string, { audience }: Pick<Guarded, 'audience'>): Sight =>
+  !audience || audience.persons.includes(personId) ? 'all' : audience.others;
+
+/**
+ * What somebody may do in a schedule: the one place where that is decided. An access is enough for all that asks for
+ * it or for less; of a calendar that is kept from somebody, and of all that is in it, they may do nothing. Saying whom
+ * a calendar is for (`keepFrom`) is for who keeps the schedule, whose schedule it is, and who made the calendar.
+ */
+export function may(who: Standing, deed: Access | 'keepFrom', calendar?: Guarded): boolean {
+  if (calendar && sightOf(who.personId, calendar) !== 'all') return false;
+  if (deed !== 'keepFrom') return suffices(who.access, deed);
+  const isTheirs = who.isSelf || (calendar && calendar.madeBy === who.personId);
+  return suffices(who.access, isTheirs ? 'edit' : 'keep');
+}
+
+/**
+ * Whether a crew may stand as it is to be: there is somebody who keeps the schedule.
+ * @param accesses of all who are in it
+ */
+export const isKept = (accesses: readonly Access[]): boolean => accesses.includes('keep');
 
 /**
  * Who may change which part of the layer that a learner's crew shares. Ticking off is saying what was done:

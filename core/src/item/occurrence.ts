@@ -47,6 +47,8 @@ export interface OccurrenceView {
   version: number;
   /** Of what the person who looks has for themselves on it; 0 where there is nothing */
   personVersion: number;
+  /** Hours of a calendar that is kept from who looks: nothing else is said of it */
+  busy?: true | undefined;
   /** Where it stands for a sitting: which one (see `plan/plan-days`) */
   sitting?: string;
 }

@@ -1,4 +1,4 @@
-import { isWork } from '../item/kind.ts';
+import { takesTime } from '../item/busy.ts';
 import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
 import { HOUR, MINUTE, formatDate, parseDate } from '../time/civil.ts';
 import { dayIn, localIn } from '../time/when.ts';
@@ -176,7 +176,7 @@ export function busySpans(
   };
   const minuteOf = (local: number) => Math.floor(local / MINUTE) - first * A_DAY;
   for (const o of occurrences) {
-    if (!isPlace(o)) continue;
+    if (o.undated || !takesTime(o)) continue;
     if (o.start.kind === 'date') {
       const day = dayIn(o.start, viewer);
       const end = o.end ? Math.max(dayIn(o.end, viewer), day + 1) : day + 1;
@@ -189,15 +189,6 @@ export function busySpans(
     put(minuteOf(start) - way.before, minuteOf(end) + way.after);
   }
   return taken;
-}
-
-/** Whether one has to be somewhere for it. */
-function isPlace({ status, undated, kind, start, end }: OccurrenceView): boolean {
-  if (status === 'cancelled' || undated || kind === 'reminder' || kind === 'dayOff') return false;
-  // Of what takes whole days only a trip is somewhere else.
-  if (start.kind === 'date') return kind === 'trip';
-  // A test is written while one is there, if it says from when to when; other work is only due.
-  return !isWork(kind) || (kind === 'test' && end !== null);
 }
 
 /** On the eves of tests, the time from which nothing is worked. */

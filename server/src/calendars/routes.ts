@@ -4,12 +4,14 @@ import { keyedId, orderedId } from '../db/ids.ts';
 import type { Mount } from '../http/mount.ts';
 import { tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
+import type { Sights } from '../people/sights.ts';
 import type { CalendarRow, CalendarStore } from './store.ts';
 import { calendarView, calendarsOf } from './views.ts';
 
 export interface CalendarDeps {
   calendars: CalendarStore;
   clock: Clock;
+  sights: Sights;
   /** Called after something of a learner's schedule has changed */
   changed(learnerId: string): void;
   /** What follows from another kind or zone */
@@ -19,10 +21,12 @@ export interface CalendarDeps {
 
 export function mountCalendars(
   mount: Mount,
-  { calendars, clock, changed, whenChanged, forget }: CalendarDeps,
+  { calendars, clock, sights, changed, whenChanged, forget }: CalendarDeps,
 ): void {
-  mount.kept(routes.calendars, ({ learner }) => calendarsOf(calendars, learner.id));
-  mount(routes.addCalendar, ({ learner, body: { key, ...body } }) => {
+  mount.kept(routes.calendars, ({ caller, learner }) =>
+    calendarsOf(calendars, learner.id, sights(caller.personId, learner.id)),
+  );
+  mount(routes.addCalendar, ({ caller, learner, body: { key, ...body } }) => {
     const id = key ? keyedId(learner.id, key) : orderedId(clock.now());
     const made = calendars.byId(id);
     if (made) return calendarView(made, true);
@@ -32,6 +36,7 @@ export function mountCalendars(
     const row = calendars.add({
       ...body,
       id,
+      madeBy: caller.personId,
       learnerId: learner.id,
       position: calendars.nextPosition(learner.id),
       createdAt: now,

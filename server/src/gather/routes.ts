@@ -1,5 +1,6 @@
 import { routes } from '@zephyrfield/core/api/routes';
 import type { Mount } from '../http/mount.ts';
+import type { Sights } from '../people/sights.ts';
 import type { FileService } from './files.ts';
 import type { QuestionService } from './questions.ts';
 import type { RemovalService } from './removal.ts';
@@ -15,14 +16,25 @@ export interface GatherDeps {
   questions: QuestionService;
   removal: RemovalService;
   store: GatherStore;
+  sights: Sights;
 }
 
 export function mountGather(
   mount: Mount,
-  { gather, files, understanding, questions, removal, store }: GatherDeps,
+  { gather, files, understanding, questions, removal, store, sights }: GatherDeps,
 ): void {
   const ok = { ok: true as const };
-  mount(routes.sources, ({ learner }) => store.ofLearner(learner.id).map(gather.view));
+  const seenBy = (personId: string, learnerId: string) => {
+    const kept = sights(personId, learnerId);
+    return ({ calendarId }: { calendarId: string }) => !kept.has(calendarId);
+  };
+  mount(routes.sources, ({ caller, learner }) => {
+    const isSeen = seenBy(caller.personId, learner.id);
+    return store
+      .ofLearner(learner.id)
+      .map(gather.view)
+      .filter((s) => s.calendarIds.every((calendarId) => isSeen({ calendarId })));
+  });
   mount(routes.preview, ({ caller, learner, body }) =>
     gather.preview(learner.id, body.address, body.zone, caller.personId),
   );
@@ -47,7 +59,14 @@ export function mountGather(
   );
   mount(routes.splits, ({ params }) => understanding.proposals(params.id));
   mount(routes.changeSplit, ({ params, body }) => understanding.split(params.id, body.split));
-  mount(routes.questions, ({ learner }) => questions.questions(learner.id, learner.zone));
+  mount(routes.questions, ({ caller, learner }) => {
+    const isSeen = seenBy(caller.personId, learner.id);
+    const { maybeSame, unmatched } = questions.questions(learner.id, learner.zone);
+    return {
+      maybeSame: maybeSame.filter(({ a, b }) => isSeen(a) && isSeen(b)),
+      unmatched: unmatched.filter(isSeen),
+    };
+  });
   mount(routes.setDuplicate, ({ learner, params, body }) => {
     questions.setDuplicate(learner.id, params.id, params.otherId, body.duplicate);
     return ok;
@@ -58,7 +77,10 @@ export function mountGather(
   });
   mount(routes.changes, ({ caller, learner }) => {
     const upTo = store.seenUpTo(caller.personId, learner.id);
-    return store.changesOf(learner.id).map((row) => changeView(row, upTo));
+    return store
+      .changesOf(learner.id)
+      .filter(seenBy(caller.personId, learner.id))
+      .map((row) => changeView(row, upTo));
   });
   mount(routes.seeChanges, ({ caller, learner, body }) => {
     store.see(caller.personId, learner.id, body.upTo);

@@ -11,7 +11,7 @@ import compression from 'compression';
 import { parseCookie } from 'cookie';
 import { Router, type Request } from 'express';
 import { drawerIn, inPage, type DrawJob, type Drawing } from './draw.ts';
-import type { Authenticate } from './mount.ts';
+import type { Authenticate } from './caller.ts';
 import { placeOf } from './problem.ts';
 
 export interface FirstViewDeps {
@@ -23,8 +23,8 @@ export interface FirstViewDeps {
   /** Whether one more page is drawn for somebody just now */
   mayDraw(personId: string): Promise<boolean>;
   session(personId: string): Session;
-  calendars(learnerId: string): RenderInput['calendars'];
-  plan(learnerId: string): RenderInput['plan'];
+  calendars(learnerId: string, personId: string): RenderInput['calendars'];
+  plan(learnerId: string, personId: string): RenderInput['plan'];
   /** Between two day numbers, the second not included; as JSON */
   occurrences(learnerId: string, personId: string, first: number, last: number): Promise<string>;
   /** Counts what has changed in a learner's schedule */
@@ -91,8 +91,8 @@ export function firstView({
     const input = {
       session,
       learnerId: learner.id,
-      calendars: calendars(learner.id),
-      plan: plan(learner.id),
+      calendars: calendars(learner.id, caller.personId),
+      plan: plan(learner.id, caller.personId),
       look,
     };
     // Alone, one waits as long as it takes; beside others, only where it comes at once.

@@ -1,7 +1,8 @@
 import { EventEmitter } from 'node:events';
 import { routes } from '@zephyrfield/core/api/routes';
 import { MOST } from '../limits.ts';
-import type { Caller, Mount } from './mount.ts';
+import type { Mount } from './mount.ts';
+import type { Caller } from './caller.ts';
 import { pageAsking } from './page.ts';
 
 export interface LiveUpdates {
@@ -16,6 +17,9 @@ export interface LiveUpdates {
   /** Tells a person's open screens that there is something to be told */
   tellPerson(personId: string): void;
   listenPerson(personId: string, listener: () => void): () => void;
+  /** Tells them that what the person may do has changed */
+  tellAccess(personId: string): void;
+  listenAccess(personId: string, listener: () => void): () => void;
 }
 
 export function liveUpdates(): LiveUpdates {
@@ -33,6 +37,8 @@ export function liveUpdates(): LiveUpdates {
     listenChecked: (learnerId, listener) => on(`checked ${learnerId}`, listener),
     tellPerson: (personId) => void emitter.emit(`person ${personId}`),
     listenPerson: (personId, listener) => on(`person ${personId}`, listener),
+    tellAccess: (personId) => void emitter.emit(`access ${personId}`),
+    listenAccess: (personId, listener) => on(`access ${personId}`, listener),
   };
 }
 
@@ -47,15 +53,18 @@ export interface LiveDeps {
   streams: Streams;
   /** Whether a session is still there: it may have been ended by any way */
   hasSession(id: string): boolean;
+  /** Whether somebody is in a learner's crew */
+  isIn(personId: string, learnerId: string): boolean;
   now(): number;
 }
 
 /**
  * Server-sent events: `changed` whenever a learner's schedule has been changed by another page or by itself,
- * `checked` when a link was looked at and nothing was new, `notices` when the person has been told something.
+ * `checked` when a link was looked at and nothing was new, `notices` when the person has been told something, `access` when they may do
+ * more or less than before.
  * What it is is asked for as always. A stream ends with its session.
  */
-export function mountLive(mount: Mount, { live, streams, hasSession, now }: LiveDeps): void {
+export function mountLive(mount: Mount, { live, streams, hasSession, isIn, now }: LiveDeps): void {
   mount.stream(routes.live, ({ caller, learner, query, res }) => {
     const close = () => void res.end();
     const left = streams.begin(caller, close);
@@ -68,6 +77,10 @@ export function mountLive(mount: Mount, { live, streams, hasSession, now }: Live
       live.listen(id, query.page, say('changed')),
       live.listenChecked(id, say('checked')),
       live.listenPerson(caller.personId, say('notices')),
+      live.listenAccess(caller.personId, () => {
+        say('access')();
+        if (!isIn(caller.personId, id)) close();
+      }),
     ];
     const breath = setInterval(() => {
       if (caller.until <= now() || !hasSession(caller.sessionId)) close();

@@ -1,4 +1,4 @@
-import { PAGE_HEADER } from '@zephyrfield/core/api/paths';
+import { PAGE_HEADER, SEE_AS_HEADER } from '@zephyrfield/core/api/paths';
 import { claimPlaces, claimsIn, withIds, type ClaimKind } from '@zephyrfield/core/api/claims';
 import type { Needed, Route } from '@zephyrfield/core/api/route';
 import type { BodyOf, ParamsOf, QueryOf, ReplyOf } from '@zephyrfield/core/api/routes';
@@ -12,18 +12,12 @@ import {
   type Router,
 } from 'express';
 import type { z } from 'zod';
-import type { Admission, Admit } from '../people/access.ts';
+import type { Admission, Admit, SeeAs } from '../people/access.ts';
 import { MOST } from '../limits.ts';
+import type { Authenticate, Caller } from './caller.ts';
 import { fromPage } from './page.ts';
 import { ProblemError, signInFirst, tooLarge } from './problem.ts';
 import { keyOfReply, type Replies, type Versions } from './replies.ts';
-
-export interface Caller {
-  personId: string;
-  sessionId: string;
-  /** When the session ends at the latest, an instant in milliseconds */
-  until: number;
-}
 
 /** The schedule a route is about, for one that says what has to be allowed in it. */
 type LearnerOf<R> = R extends { access: Needed<never> } ? Learner : null;
@@ -38,8 +32,6 @@ export interface Call<R, C> {
   req: Request;
   res: Response;
 }
-
-export type Authenticate = (req: Request) => Promise<Caller | null>;
 
 function parse<T extends z.ZodType>(type: T, value: unknown): z.output<T> {
   const result = type.safeParse(value ?? {});
@@ -85,20 +77,30 @@ export interface MountOptions {
     /** Whether a person has anything for themselves in a schedule: else they see what all see who have nothing */
     hasOwn(personId: string, learnerId: string): boolean;
   };
+  /** Who asks, with the eyes of somebody in a crew */
+  seeAs: SeeAs;
   /** Asked before anything is taken in: refuses who asks too much */
   limit?: RequestHandler;
 }
 
-const OF_PERSON: ReadonlySet<ClaimKind> = new Set(['keptBrief', 'notice']);
+const OF_PERSON: ReadonlySet<ClaimKind> = new Set(['keptBrief', 'notice', 'session']);
 const NOBODY: Admission = { learner: null, isAdmitted: () => false };
 
 export function mounter(
   router: Router,
-  { authenticate, admit, maxFileBytes, limit, replies, versions }: MountOptions,
+  { authenticate, admit, seeAs, maxFileBytes, limit, replies, versions }: MountOptions,
 ): Mount {
   const file = raw({ type: () => true, limit: maxFileBytes, inflate: false });
   const json = jsonBody({ type: 'application/json', limit: MOST.bodyBytes, inflate: false });
   const none: RequestHandler = (_req, _res, next) => next();
+
+  /** Who asks; with another's eyes where the page says so, and then nothing can be changed. */
+  const throughEyes = (caller: Caller | null, req: Request): Caller | null => {
+    const memberId = req.headers[SEE_AS_HEADER];
+    if (!caller || typeof memberId !== 'string') return caller;
+    if (req.method !== 'GET') throw onlyLooking();
+    return seeAs(caller, memberId);
+  };
 
   const put = <R extends Route, C>(
     route: R,
@@ -109,14 +111,14 @@ export function mounter(
     const method = route.method.toLowerCase() as 'get' | 'post' | 'patch' | 'put' | 'delete';
     const { access } = route;
     const admitted = (caller: Caller | null, wanted: Access, claims: ReturnType<typeof claimsIn>) =>
-      caller ? admit(caller.personId, wanted, claims) : NOBODY;
+      caller ? admit(caller.personId, wanted, claims, route.several) : NOBODY;
     // Who asks, and about what, is known before a file is taken in.
     const know: RequestHandler = async (req, res, next) => {
       if (route.method !== 'GET') {
         requireType(req, route.raw ?? false);
         requireLength(req, res, route.raw ? maxFileBytes : MOST.bodyBytes);
       }
-      const caller = await authenticate(req);
+      const caller = throughEyes(await authenticate(req), req);
       res.locals['caller'] = caller;
       identify(caller);
       next();
@@ -170,6 +172,11 @@ export function mounter(
     stream: <R extends Route>(route: R, handle: StreamHandler<R>) => put(route, signedIn, handle),
   });
 }
+
+const onlyLooking = () =>
+  new ProblemError(403, 'only-looking', 'You are looking with somebody else’s eyes.', {
+    remedy: 'Go back to your own view to change something.',
+  });
 
 function signedIn(caller: Caller | null): Caller {
   if (!caller) throw signInFirst();

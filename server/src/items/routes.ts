@@ -59,12 +59,13 @@ export function mountItems(
     occurrencesBetween(store, learner.id, caller.personId, ...spanOf(query)),
   );
 
-  mount.kept(routes.texts, ({ learner }) => store.texts(learner.id));
+  mount.kept(routes.texts, ({ caller, learner }) => store.texts(learner.id, caller.personId));
 
   mount(routes.item, ({ caller, params, query }): ItemView => {
     // What is shown as part of another item is opened there.
     const given = store.item(params.id)!;
-    const found = (given.item.sameAs && store.item(given.item.sameAs)) || given;
+    const same = given.item.sameAs ? store.item(given.item.sameAs) : undefined;
+    const found = same && !store.isKeptFrom(same.item, caller.personId) ? same : given;
     const { id } = found.item;
     // A change to a whole series, and an item that has left its feed, still open: by the next date, or the
     // last one known.
@@ -141,15 +142,19 @@ export function mountItems(
   });
 
   /** One clock runs at a time: one can only do one thing. */
-  function stopOthers(learnerId: string, on: { itemId: string; recurrenceId: string }): void {
-    for (const { layer } of store.running(learnerId)) {
+  function stopOthers(
+    learnerId: string,
+    on: { itemId: string; recurrenceId: string },
+    personId: string,
+  ): void {
+    for (const { layer } of store.running(learnerId, personId)) {
       if (layer.itemId === on.itemId && layer.recurrenceId === on.recurrenceId) continue;
       store.writeLayer(editLayer(layer, { timer: false }, clock.now()), layer.version);
     }
   }
 
-  mount(routes.timer, ({ learner }) => {
-    const [first] = store.running(learner.id);
+  mount(routes.timer, ({ caller, learner }) => {
+    const [first] = store.running(learner.id, caller.personId);
     if (!first) return null;
     const { itemId, recurrenceId, timerSince, spent } = first.layer;
     return { itemId, recurrenceId, title: first.title, since: new Date(timerSince!).toISOString(), spent };
@@ -173,7 +178,7 @@ export function mountItems(
       row?.occurrence.doneInCourse ?? false,
     );
     if (!store.writeLayer(next, version)) return null;
-    if (change.timer) stopOthers(item.learnerId, next);
+    if (change.timer) stopOthers(item.learnerId, next, personId);
     if (record) store.addRecord({ itemId: id, recurrenceId, personId, ...record });
     return shownDate(item, recurrenceId, personId);
   }

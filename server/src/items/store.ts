@@ -1,17 +1,19 @@
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { and, desc, eq, getTableColumns, gt, isNotNull, isNull, lt, lte, notExists, sql } from 'drizzle-orm';
 import { contentFrom } from '@zephyrfield/core/ical/content';
+import { takesTime } from '@zephyrfield/core/item/busy';
 import type { HandInWay, ItemKind } from '@zephyrfield/core/item/kind';
 import type { When } from '@zephyrfield/core/time/when';
 import { unionAll } from 'drizzle-orm/sqlite-core';
 import type { Db } from '../db/open.ts';
+import type { Sights } from '../people/sights.ts';
 import { LONG, calendar, item, layer, occurrence, personLayer, record, source, user } from '../db/schema.ts';
 
 /**
  * Reading items and occurrences, with the layer that a learner's crew shares and what the person who looks has
  * for themselves.
  */
-export function itemStore(db: Db) {
+export function itemStore(db: Db, sights: Sights) {
   const p = sql.placeholder;
   const withLayer = { occurrence, ...LAYER_FIELDS, ...PERSON_FIELDS };
   const onOccurrence = and(
@@ -23,7 +25,7 @@ export function itemStore(db: Db) {
     eq(personLayer.recurrenceId, occurrence.recurrenceId),
     eq(personLayer.personId, p('personId')),
   );
-  const seen = and(
+  const inSpan = and(
     eq(occurrence.learnerId, p('learnerId')),
     eq(occurrence.duplicate, false),
     lt(occurrence.fromMs, p('to')),
@@ -32,11 +34,11 @@ export function itemStore(db: Db) {
   // Most begin at most so long before what is asked for; the few long ones are found by an index of their
   // own.
   const short = and(
-    seen,
+    inSpan,
     gt(occurrence.fromMs, sql`${p('from')} - ${sql.raw(String(LONG))}`),
     lte(sql`${occurrence.toMs} - ${occurrence.fromMs}`, sql.raw(String(LONG))),
   );
-  const long = and(seen, gt(sql`${occurrence.toMs} - ${occurrence.fromMs}`, sql.raw(String(LONG))));
+  const long = and(inSpan, gt(sql`${occurrence.toMs} - ${occurrence.fromMs}`, sql.raw(String(LONG))));
   const plain = () => db.select(getTableColumns(occurrence)).from(occurrence);
   const between = unionAll(plain().where(short), plain().where(long)).prepare();
   // Few have a layer. Joined to all of them, its empty columns took two thirds of the time of the whole.
@@ -121,7 +123,7 @@ export function itemStore(db: Db) {
     )
     .prepare();
   const running = db
-    .select({ layer, title: item.title })
+    .select({ layer, title: item.title, calendarId: item.calendarId })
     .from(layer)
     .innerJoin(item, eq(item.id, layer.itemId))
     .where(and(isNotNull(layer.timerSince), eq(item.learnerId, p('learnerId'))))
@@ -158,30 +160,62 @@ export function itemStore(db: Db) {
   const alsoIn = sqlite.prepare<[string], { id: string; calendarId: string }>(
     'SELECT same_as AS id, calendar_id AS calendarId FROM item WHERE same_as IS NOT NULL AND learner_id = ?',
   );
-  const texts = sqlite.prepare<[string], { itemId: string; content: string }>(
-    'SELECT id AS itemId, content FROM item WHERE learner_id = ? AND gone_at IS NULL AND same_as IS NULL',
+  const texts = sqlite.prepare<[string], { itemId: string; calendarId: string; content: string }>(
+    'SELECT id AS itemId, calendar_id AS calendarId, content FROM item WHERE learner_id = ? AND gone_at IS NULL AND same_as IS NULL',
   );
+  // What is shown as part of something in a kept calendar stands for itself where that is kept.
+  const standIns = sqlite
+    .prepare<{ learnerId: string; from: number; to: number; kept: string }, Raw>(
+      `SELECT ${Object.values(getTableColumns(occurrence))
+        .map((c) => `o."${c.name}"`)
+        .join(
+          ', ',
+        )}, i.same_as FROM occurrence o JOIN item i ON i.id = o.item_id JOIN item s ON s.id = i.same_as
+      WHERE o.learner_id = @learnerId AND o.duplicate = 1 AND o.from_ms < @to AND o.to_ms > @from
+        AND s.calendar_id IN (SELECT value FROM json_each(@kept))
+        AND i.calendar_id NOT IN (SELECT value FROM json_each(@kept))`,
+    )
+    .raw();
+  const keptFrom = (personId: string, learnerId: string) => sights(personId, learnerId);
+  /** Rows without those of calendars that are kept from somebody */
+  const seen = <R>(
+    rows: R[],
+    personId: string,
+    of: (row: R) => { learnerId: string; calendarId: string },
+  ): R[] => {
+    const [first] = rows;
+    const kept = first ? keptFrom(personId, of(first).learnerId) : null;
+    return kept?.size ? rows.filter((row) => !kept.has(of(row).calendarId)) : rows;
+  };
+  const seenOne = <R extends { occurrence: { learnerId: string; calendarId: string } }>(
+    row: R | undefined,
+    personId: string,
+  ): R | undefined => row && seen([row], personId, (r) => r.occurrence)[0];
   const duplicatesOf = sqlite.prepare<{ id: string }, DuplicateRow>(`
     WITH apart AS (SELECT iif(a = @id, b, a) AS id FROM verdict WHERE @id IN (a, b) AND NOT same)
-    SELECT i.id, i.title, c.id AS calendarId, c.name AS calendar, i.id IN (SELECT id FROM apart) AS notDuplicate,
+    SELECT i.id, i.learner_id AS learnerId, i.title, c.id AS calendarId, c.name AS calendar, i.id IN (SELECT id FROM apart) AS notDuplicate,
       (SELECT coalesce(due, start) FROM occurrence o WHERE o.item_id = i.id ORDER BY from_ms
         LIMIT 1) AS "when"
     FROM item i JOIN calendar c ON c.id = i.calendar_id
     WHERE i.gone_at IS NULL AND (i.same_as = @id OR i.id IN (SELECT id FROM apart))`);
   return {
     /** Other calendars that have the same thing, by the item that is shown */
-    alsoIn(learnerId: string): Map<string, string[]> {
+    alsoIn(learnerId: string, personId: string): Map<string, string[]> {
       const found = new Map<string, string[]>();
+      const kept = keptFrom(personId, learnerId);
       for (const { id, calendarId } of alsoIn.all(learnerId))
-        found.set(id, [...(found.get(id) ?? []), calendarId]);
+        if (!kept.has(calendarId)) found.set(id, [...(found.get(id) ?? []), calendarId]);
       return found;
     },
     /** What is shown as part of an item, and what a person has told apart from it */
-    duplicatesOf: (id: string) => duplicatesOf.all({ id }),
+    duplicatesOf: (id: string, personId: string) =>
+      duplicatesOf.all({ id }).filter((d) => !keptFrom(personId, d.learnerId).has(d.calendarId)),
+    /** Whether an item is in a calendar that is kept from somebody */
+    isKeptFrom: ({ learnerId, calendarId }: { learnerId: string; calendarId: string }, personId: string) =>
+      keptFrom(personId, learnerId).has(calendarId),
     /** The beginnings of descriptions, for searching */
-    texts: (learnerId: string) =>
-      texts
-        .all(learnerId)
+    texts: (learnerId: string, personId: string) =>
+      seen(texts.all(learnerId), personId, ({ calendarId }) => ({ learnerId, calendarId }))
         .map(({ itemId, content }) => ({
           itemId,
           text: [contentFrom(content)]
@@ -198,21 +232,45 @@ export function itemStore(db: Db) {
       const span = { learnerId, from, to };
       const shared = byDate(layersBetween.all(span));
       const persons = byDate(personLayersOf.all({ personId, learnerId }));
-      return (between.values(span) as Raw[]).map((raw) => {
-        const occurrence = fromRaw(raw);
+      const row = (occurrence: OccurrenceRow['occurrence']) => {
         const name = keyOf(occurrence);
         return { occurrence, ...NO_LAYER, ...shared.get(name), ...persons.get(name) };
-      });
+      };
+      const rows = (between.values(span) as Raw[]).map((raw) => row(fromRaw(raw)));
+      const kept = keptFrom(personId, learnerId);
+      if (!kept.size) return rows;
+      const inPlace = new Map<string, OccurrenceRow>();
+      for (const raw of standIns.all({ ...span, kept: JSON.stringify([...kept.keys()]) })) {
+        const occurrence = fromRaw(raw);
+        // Of several that are the same as one that is kept, one stands.
+        inPlace.set(`${raw[18]} ${occurrence.fromMs}`, row(occurrence));
+      }
+      return [...rows.filter((r) => !kept.has(r.occurrence.calendarId)), ...inPlace.values()];
+    },
+    /** What takes time in calendars that are kept from somebody who may know that it does. */
+    busyBetween(
+      learnerId: string,
+      personId: string,
+      from: number,
+      to: number,
+    ): OccurrenceRow['occurrence'][] {
+      const kept = keptFrom(personId, learnerId);
+      if (![...kept.values()].includes('busy')) return [];
+      return (between.values({ learnerId, from, to }) as Raw[])
+        .map(fromRaw)
+        .filter((o) => kept.get(o.calendarId) === 'busy' && takesTime(o));
     },
     occurrence: (itemId: string, recurrenceId: string, personId: string) =>
-      one.get({ itemId, recurrenceId, personId }),
+      seenOne(one.get({ itemId, recurrenceId, personId }), personId),
     /** The first occurrence that is not over yet */
-    nextOccurrence: (itemId: string, now: number, personId: string) => next.get({ itemId, now, personId }),
+    nextOccurrence: (itemId: string, now: number, personId: string) =>
+      seenOne(next.get({ itemId, now, personId }), personId),
     /** One item's, between two instants */
     ofItem: (itemId: string, personId: string, from: number, to: number) =>
-      ofItem.all({ itemId, personId, from, to }),
+      seen(ofItem.all({ itemId, personId, from, to }), personId, (r) => r.occurrence),
     /** Work and to-dos without a date, gathered or made by hand */
-    undated: (learnerId: string, personId: string) => undated.all({ learnerId, personId }),
+    undated: (learnerId: string, personId: string) =>
+      seen(undated.all({ learnerId, personId }), personId, (r) => r.item),
     layer: (itemId: string, recurrenceId: string) => layerOf.get({ itemId, recurrenceId }),
     personLayer: (itemId: string, recurrenceId: string, personId: string) =>
       personLayerOf.get({ itemId, recurrenceId, personId }),
@@ -222,7 +280,8 @@ export function itemStore(db: Db) {
     addRecord: (row: typeof record.$inferInsert) => db.insert(record).values(row).run(),
     item: (id: string) => whole.get({ id }),
     /** The layers of a learner's whose clock runs, the latest first */
-    running: (learnerId: string) => running.all({ learnerId }),
+    running: (learnerId: string, personId: string) =>
+      seen(running.all({ learnerId }), personId, ({ calendarId }) => ({ learnerId, calendarId })),
     /** Writes a layer if it is still at `version`; false where it is not. */
     writeLayer: (row: LayerWrite, version: number): boolean => {
       const next = { ...row, version: version + 1 };
@@ -270,6 +329,7 @@ export type ItemStore = ReturnType<typeof itemStore>;
 export type ItemWhole = NonNullable<ReturnType<ItemStore['item']>>;
 interface DuplicateRow {
   id: string;
+  learnerId: string;
   title: string;
   calendarId: string;
   calendar: string;
@@ -340,6 +400,8 @@ type Raw = [
   number,
   number,
   number,
+  /** Of one that stands in for another: which */
+  string?,
 ];
 
 function fromRaw([

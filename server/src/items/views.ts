@@ -9,6 +9,9 @@ import { ownOf } from '@zephyrfield/core/item/own';
 import { richText } from '@zephyrfield/core/item/rich-text';
 import { DAY } from '@zephyrfield/core/time/civil';
 import type { When } from '@zephyrfield/core/time/when';
+import { busyView } from '@zephyrfield/core/item/busy';
+import { keyOf } from '@zephyrfield/core/item/occurrence';
+import { keyedId } from '../db/ids.ts';
 import type { ItemRow } from '../gather/store.ts';
 import { NO_LAYER, type ItemStore, type ItemWhole, type LayerFields, type OccurrenceRow } from './store.ts';
 
@@ -126,8 +129,14 @@ export function occurrencesBetween(
 ): OccurrenceView[] {
   // A day more on both sides: all-day and floating ones are stored as if in UTC, and the person may be
   // anywhere.
-  const alsoIn = store.alsoIn(learnerId);
-  return store.between(learnerId, personId, from - DAY, to + DAY).map((row) => occurrenceView(row, alsoIn));
+  const alsoIn = store.alsoIn(learnerId, personId);
+  const span = [from - DAY, to + DAY] as const;
+  return [
+    ...store.between(learnerId, personId, ...span).map((row) => occurrenceView(row, alsoIn)),
+    ...store
+      .busyBetween(learnerId, personId, ...span)
+      .map((o) => busyView(keyedId(personId, keyOf(o)), learnerId, o)),
+  ];
 }
 
 /** An item's occurrences between two instants (milliseconds); the one of work without a date. */
@@ -168,7 +177,9 @@ export function itemView(
   const layer = store.layer(item.id, recurrenceId);
   const isOwn = found.kind === 'handMade';
   return {
-    occurrence: row ? occurrenceView(row, store.alsoIn(item.learnerId)) : undatedOne(store, item, personId),
+    occurrence: row
+      ? occurrenceView(row, store.alsoIn(item.learnerId, personId))
+      : undatedOne(store, item, personId),
     own: isOwn ? { item: ownOf(item.content, item), version: item.version } : null,
     note: store.personLayer(item.id, recurrenceId, personId)?.note ?? '',
     spent: layer?.spent ?? 0,
@@ -190,12 +201,14 @@ export function itemView(
     repeats: Boolean(item.content.master?.repeat),
     percent: face.percent,
     gone: item.goneAt !== null,
-    duplicates: store.duplicatesOf(item.id).map(({ id, when, notDuplicate, ...where }) => ({
-      ...where,
-      itemId: id,
-      notDuplicate: notDuplicate === 1,
-      when: when === null ? null : (JSON.parse(when) as When),
-    })),
+    duplicates: store
+      .duplicatesOf(item.id, personId)
+      .map(({ id, learnerId: _whose, when, notDuplicate, ...where }) => ({
+        ...where,
+        itemId: id,
+        notDuplicate: notDuplicate === 1,
+        when: when === null ? null : (JSON.parse(when) as When),
+      })),
     window: windowOf(found),
     ...elsewhere,
   };

@@ -22,6 +22,7 @@ import { DAY, HOUR, MINUTE } from '@zephyrfield/core/time/civil';
 import { instantIn, recurrenceIdOf } from '@zephyrfield/core/time/when';
 import { plural } from '@zephyrfield/core/words/text';
 import { hoursWords, type Viewer } from '@zephyrfield/core/words/when';
+import type { Sights } from '../people/sights.ts';
 import type { SittingAhead } from '../plan/sittings.ts';
 import type { ItemStore, OccurrenceRow } from '../items/store.ts';
 import { changeView } from '../gather/views.ts';
@@ -99,6 +100,7 @@ export function collector(
   store: NotifyStore,
   items: ItemStore,
   sittingsOf: (learnerId: string) => readonly SittingAhead[],
+  sights: Sights,
 ) {
   function longestLead(
     learnerId: string,
@@ -244,9 +246,10 @@ export function collector(
   function changes(unit: Unit, who: Recipient, now: number): Notification[] {
     const { viewer } = who;
     const groups = new Map<string, ChangeRow[]>();
+    const kept = sights(who.personId, unit.learnerId);
     for (const change of store.changesAfter(unit.learnerId, unit.changesTo) as ChangeRow[]) {
       const kind = NOTICE_KIND_OF[change.kind];
-      if (!kind || isMuted(who, change.itemId, change.calendarId)) continue;
+      if (!kind || kept.has(change.calendarId) || isMuted(who, change.itemId, change.calendarId)) continue;
       const row =
         items.occurrence(change.itemId, change.recurrenceId, who.personId) ??
         items.nextOccurrence(change.itemId, now, who.personId);
@@ -300,8 +303,10 @@ export function collector(
 
   /** What others in the crew have told of handing in. */
   function records(unit: Unit, now: number): Notification[] {
+    const kept = sights(unit.personId, unit.learnerId);
     return store
       .recordsAfter(unit.learnerId, unit.recordsTo)
+      .filter(({ calendarId }) => !kept.has(calendarId))
       .filter(({ record: r }) => r.kind === 'handedIn' && r.personId !== unit.personId && r.way)
       .map(({ record: r, title, calendarId, by }) => ({
         cause: 'record',

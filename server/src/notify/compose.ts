@@ -11,12 +11,12 @@ export interface Mail {
   html: string;
 }
 
-const escape = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
+export const escape = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
 const INK = '#15262B';
 const QUIET = '#4A5E62';
-const LAGOON = '#0B6068';
+export const LAGOON = '#0B6068';
 
-const frame = (body: string, foot: string) =>
+export const frame = (body: string, foot: string) =>
   `<!doctype html><html lang="en"><body style="margin:0;background:#F4F6F0;color:${INK};font:16px/1.5 sans-serif"><div style="max-width:560px;margin:0 auto;padding:24px">${body}<p style="margin-top:32px;border-top:1px solid #D3DBD0;padding-top:12px;color:${QUIET};font-size:14px">${foot}</p></div></body></html>`;
 const page = (body: string, base: string) =>
   frame(
@@ -119,22 +119,4 @@ export function composeSheet(
       ? sheetLead(first.sheet)
       : sheets.map((s) => `${s.name.split(' ')[0]}: ${sheetLead(s.sheet)}`).join(' — ');
   return { subject: subjectOf(`${first.sheet.title}. ${lead}`), text, html: page(html + also, base) };
-}
-
-/**
- * The mail that confirms an address. It says nothing that whoever made the account has typed: it may go to a
- * stranger.
- */
-export function composeConfirmation(token: string, base: string): Mail {
-  const link = `${base}/confirm#${token}`;
-  const ignore =
-    'If you did not make an account with Zephyrfield, there is nothing to do: no more mail will come.';
-  return {
-    subject: 'Confirm your mail address',
-    text: `Open this link to have Zephyrfield send mail to this address. It is good once, for an hour.\n\n${link}\n\n${ignore}\n`,
-    html: frame(
-      `<p>Open this link to have Zephyrfield send mail to this address. It is good once, for an hour.</p><p><a style="color:${LAGOON};font-weight:bold" href="${escape(link)}">Confirm my address</a></p>`,
-      ignore,
-    ),
-  };
 }

@@ -117,7 +117,10 @@ export function notifyService({
     anchor,
     personId,
   }: DeliveryRow): string | null {
-    if (!itemId || (kind !== 'dueSoon' && kind !== 'pastDue')) return null;
+    if (!itemId) return null;
+    const item = items.item(itemId)?.item;
+    if (item && items.isKeptFrom(item, personId)) return 'kept from them meanwhile';
+    if (kind !== 'dueSoon' && kind !== 'pastDue') return null;
     const row = items.occurrence(itemId, recurrenceId, personId);
     if (!row || row.occurrence.status === 'cancelled') return 'gone meanwhile';
     if (isFinished({ ...row.occurrence, ...row })) return 'finished meanwhile';

@@ -10,7 +10,7 @@ export interface SheetDeps {
   store: NotifyStore;
   learnersOf(personId: string): { id: string; name: string }[];
   occurrences(learnerId: string, personId: string, from: number, to: number): OccurrenceView[];
-  changes(learnerId: string): ChangeView[];
+  changes(learnerId: string, personId: string): ChangeView[];
 }
 
 /** How far around a day a sheet looks: back for what is past due, ahead over the week. */
@@ -31,7 +31,7 @@ export function sheetMaker({ store, learnersOf, occurrences, changes }: SheetDep
       const seen = occurrences(id, personId, (day - BACK) * DAY, (day + AHEAD) * DAY).filter(
         (o) => !muted.has(o.calendarId),
       );
-      const sheet = daySheet(seen, changes(id), { edition, day, now, viewer });
+      const sheet = daySheet(seen, changes(id, personId), { edition, day, now, viewer });
       return {
         learnerId: id,
         name,

@@ -1,17 +1,21 @@
-import { CLAIM_KINDS, ClaimedRecord, type Claim, type ClaimKind } from '@zephyrfield/core/api/claims';
+import { CLAIM_KINDS, Claim, ClaimedRecord, type ClaimKind } from '@zephyrfield/core/api/claims';
 import type { Access, Learner } from '@zephyrfield/core/api/schemas';
-import { suffices } from '@zephyrfield/core/item/access';
+import { may, type Standing } from '@zephyrfield/core/item/access';
 import { notAllowed, notFound, noted } from '../http/problem.ts';
+import { schedulesOf, withEyesOf } from './see-as.ts';
+import type { Sights } from './sights.ts';
 import type { PeopleStore } from './store.ts';
+import type { Caller } from '../http/caller.ts';
 
 const DEED: Record<Access, string> = {
   look: 'look at this schedule',
   tick: 'tick things off in this schedule',
   edit: 'change this schedule',
+  keep: 'decide who may see this schedule',
 };
 
 /** Whose something is: it belongs to a learner's schedule, or to a person alone. */
-export type Owner = { learnerId: string } | { personId: string };
+export type Owner = { learnerId: string; calendarIds: readonly string[] } | { personId: string };
 
 /** Finds whose the thing with this id is; undefined where there is none. */
 export type Owners = Record<ClaimKind, (id: string) => Owner | undefined>;
@@ -33,14 +37,29 @@ export type Admit = (
   personId: string,
   wanted: Access,
   claims: readonly (Claim | ClaimedRecord)[],
+  /** Each schedule that is named is admitted by itself; the first is what the request is about */
+  isOfSeveral?: boolean,
 ) => Admission;
 
-export function admission(people: PeopleStore, owners: Owners): Admit {
-  return (personId, wanted, claims) => {
+/** How somebody stands in a crew, as rights are worked out from. */
+export const standingOf = (personId: string, { access, isSelf }: Learner): Standing => ({
+  personId,
+  access,
+  isSelf,
+});
+
+export function admission(people: PeopleStore, owners: Owners, sights: Sights): Admit {
+  return (personId, wanted, claims, isOfSeveral = false) => {
     const crew = new Map<string, Learner>();
-    for (const learner of people.learnersOf(personId)) crew.set(learner.id, learner);
-    const learnerFor = (owner: Owner | undefined) =>
-      owner && 'learnerId' in owner ? crew.get(owner.learnerId) : undefined;
+    for (const learner of schedulesOf(people, personId)) crew.set(learner.id, learner);
+    // A calendar that is kept from somebody is not there for them, nor is what is in it.
+    const learnerFor = (owner: Owner | undefined) => {
+      if (!owner || !('learnerId' in owner)) return undefined;
+      const found = crew.get(owner.learnerId);
+      if (!found || !owner.calendarIds.length) return found;
+      const kept = sights(personId, found.id);
+      return owner.calendarIds.some((id) => kept.has(id)) ? undefined : found;
+    };
     const isOwn = (owner: Owner | undefined) =>
       owner !== undefined && 'personId' in owner && owner.personId === personId;
     const isAdmitted = ({ kind, id }: Claim) => {
@@ -53,10 +72,33 @@ export function admission(people: PeopleStore, owners: Owners): Admit {
       const owner = owners[claim.kind](claim.id);
       if (isOwn(owner)) continue;
       const found = learnerFor(owner);
-      if (!found || (learner && learner.id !== found.id)) throw noted(notFound(CLAIM_KINDS[claim.kind]));
-      learner = found;
+      if (!found || (!isOfSeveral && learner && learner.id !== found.id))
+        throw noted(notFound(CLAIM_KINDS[claim.kind]));
+      if (isOfSeveral && !may(standingOf(personId, found), wanted)) throw notAllowed(DEED[wanted]);
+      learner ??= found;
     }
-    if (learner && !suffices(learner.access, wanted)) throw notAllowed(DEED[wanted]);
+    if (learner && !may(standingOf(personId, learner), wanted)) throw notAllowed(DEED[wanted]);
     return { learner, isAdmitted };
+  };
+}
+
+/** Who asks, looking with the eyes of somebody in a crew, by what names that person there. @throws ProblemError */
+export type SeeAs = (caller: Caller, memberId: string) => Caller;
+
+/**
+ * Lets who keeps a schedule, or whose own it is, see it as somebody in its crew does.
+ * @param memberOf finds somebody in a crew by what names them there
+ */
+export function seeingAs(
+  admit: Admit,
+  memberOf: (id: string) => { personId: string; learnerId: string } | undefined,
+): SeeAs {
+  return (caller, memberId) => {
+    const { learner } = admit(caller.personId, 'look', [new Claim('member', memberId)]);
+    const member = memberOf(memberId);
+    if (!learner || !member) throw noted(notFound(CLAIM_KINDS.member));
+    if (!learner.isSelf && !may(standingOf(caller.personId, learner), 'keep'))
+      throw notAllowed('see this schedule as somebody else does');
+    return { ...caller, personId: withEyesOf(member.personId, member.learnerId) };
   };
 }

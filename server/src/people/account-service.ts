@@ -3,7 +3,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { APIError } from 'better-auth/api';
 import type { Request } from 'express';
 import type { Clock } from '../clock.ts';
-import type { Caller } from '../http/mount.ts';
+import type { Caller } from '../http/caller.ts';
 import { ProblemError, noted } from '../http/problem.ts';
 import type { Attempts } from './attempts.ts';
 import { headersFor, passCookies, type Auth } from './auth.ts';
@@ -30,6 +30,8 @@ export interface AccountDeps {
   endStreams(personId: string, sessionId?: string): void;
   /** Called after a person's address was confirmed */
   confirmed(personId: string): void;
+  /** Whether an invitation lets somebody with this address make an account, and whether it went to that address */
+  lets(secret: string, email: string): { isTheirs: boolean } | null;
   log: Log;
 }
 
@@ -59,6 +61,7 @@ export function accountService(deps: AccountDeps) {
     sendLink,
     endStreams,
     confirmed,
+    lets,
     log,
   } = deps;
 
@@ -120,10 +123,19 @@ export function accountService(deps: AccountDeps) {
         email,
         password,
         setUpWord: typed,
-      }: { name: string; email: string; password: string; setUpWord?: string | undefined },
+        invitation,
+      }: {
+        name: string;
+        email: string;
+        password: string;
+        setUpWord?: string | undefined;
+        invitation?: string | undefined;
+      },
       req: Request,
     ): Promise<void> {
-      await refuseStrangers(typed, req);
+      const invited = invitation === undefined ? null : lets(invitation, email);
+      if (invited) await attempts.take('signUp', req.ip ?? '');
+      else await refuseStrangers(typed, req);
       refuseWeak('password', password, [name, email]);
       try {
         const { headers, response } = await auth.api.signUpEmail({
@@ -133,7 +145,8 @@ export function accountService(deps: AccountDeps) {
         });
         passCookies(headers, req);
         // The account is made whether the mail arrives or not; its owner can ask for another one.
-        if (sendLink)
+        if (invited?.isTheirs) people.confirm(response.user.id, response.user.email);
+        else if (sendLink)
           void link(response.user.id).catch(() => log('the mail that confirms an address could not be sent'));
       } catch (error) {
         if (!(error instanceof APIError)) throw error;

@@ -13,6 +13,9 @@ export const ATTEMPTS = {
   signUp: { points: 20, duration: HOUR },
   /** Mails that confirm an address, by person */
   confirmation: { points: 4, duration: HOUR },
+  /** Invitations one person makes, and wrong codes or links from one address */
+  invite: { points: 60, duration: HOUR },
+  wrongInvitation: { points: 20, duration: 15 * MINUTE },
   /** Mails to try whether mail arrives, by person */
   tryMail: { points: 5, duration: HOUR },
   /** Pages drawn on the server, by person: each takes as long as many answers of the API */

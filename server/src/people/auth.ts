@@ -2,7 +2,7 @@ import { betterAuth } from 'better-auth';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
 import { fromNodeHeaders } from 'better-auth/node';
 import type { Request } from 'express';
-import type { Authenticate } from '../http/mount.ts';
+import type { Authenticate } from '../http/caller.ts';
 import type { Db } from '../db/open.ts';
 import * as schema from '../db/schema.ts';
 import { PASSWORD_LENGTH } from '@zephyrfield/core/api/account';

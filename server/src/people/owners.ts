@@ -7,7 +7,15 @@ export function ownersIn({ $client: sqlite }: Db): Owners {
     const find = sqlite.prepare<[string], string>(sql).pluck();
     return (id: string): Owner | undefined => {
       const learnerId = find.get(id);
-      return learnerId === undefined ? undefined : { learnerId };
+      return learnerId === undefined ? undefined : { learnerId, calendarIds: [] };
+    };
+  };
+  /** For what is in calendars: whoever one of them is kept from has nothing to do with it. */
+  const inCalendars = (sql: string) => {
+    const find = sqlite.prepare<[string], { learnerId: string; calendars: string }>(sql);
+    return (id: string): Owner | undefined => {
+      const found = find.get(id);
+      return found && { learnerId: found.learnerId, calendarIds: JSON.parse(found.calendars) as string[] };
     };
   };
   const ofPerson = (sql: string) => {
@@ -19,17 +27,32 @@ export function ownersIn({ $client: sqlite }: Db): Owners {
   };
   return {
     learner: ofLearner('SELECT id FROM learner WHERE id = ?'),
-    calendar: ofLearner('SELECT learner_id FROM calendar WHERE id = ?'),
+    calendar: inCalendars(
+      'SELECT learner_id AS learnerId, json_array(id) AS calendars FROM calendar WHERE id = ?',
+    ),
     // What is made by hand has a source as well, which nobody has to do with; one that is followed no more is
     // only kept.
-    source: ofLearner(
-      "SELECT learner_id FROM source WHERE id = ? AND removed_at IS NULL AND kind <> 'handMade'",
+    source: inCalendars(
+      `SELECT learner_id AS learnerId, (SELECT json_group_array(value) FROM (SELECT calendar_id AS value UNION
+        SELECT value FROM json_each(sections))) AS calendars
+      FROM source WHERE id = ? AND removed_at IS NULL AND kind <> 'handMade'`,
     ),
     waitingFile: ofLearner('SELECT learner_id FROM waiting_file WHERE id = ?'),
-    item: ofLearner('SELECT learner_id FROM item WHERE id = ?'),
-    briefFile: ofLearner('SELECT learner_id FROM brief_file WHERE id = ?'),
-    briefText: ofLearner('SELECT learner_id FROM brief_text WHERE id = ?'),
+    item: inCalendars(
+      'SELECT learner_id AS learnerId, json_array(calendar_id) AS calendars FROM item WHERE id = ?',
+    ),
+    briefFile: inCalendars(
+      `SELECT f.learner_id AS learnerId, json_array(i.calendar_id) AS calendars
+        FROM brief_file f JOIN item i ON i.id = f.item_id WHERE f.id = ?`,
+    ),
+    briefText: inCalendars(
+      `SELECT t.learner_id AS learnerId, (SELECT json_group_array(i.calendar_id) FROM brief b
+        JOIN item i ON i.id = b.item_id WHERE b.text_id = t.id) AS calendars FROM brief_text t WHERE t.id = ?`,
+    ),
+    member: ofLearner('SELECT learner_id FROM crew WHERE id = ?'),
+    invitation: ofLearner('SELECT learner_id FROM invitation_to WHERE id = ?'),
     keptBrief: ofPerson('SELECT person_id FROM kept_brief WHERE id = ?'),
+    session: ofPerson('SELECT user_id FROM session WHERE id = ?'),
     notice: ofPerson('SELECT person_id FROM delivery WHERE id = CAST(? AS INTEGER)'),
   };
 }

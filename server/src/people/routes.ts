@@ -56,6 +56,7 @@ export function mountPeople(
     sessionView(people, caller?.personId ?? null, { now: clock.now(), demo }),
   );
   mount(routes.addLearner, ({ caller, body: { key, ...body } }) => {
+    const isSelf = body.isSelf ?? false;
     const id = key ? keyedId(caller.personId, key) : randomUUID();
     const made = people.learnersOf(caller.personId).find((l) => l.id === id);
     if (made) return made;
@@ -65,10 +66,13 @@ export function mountPeople(
           `You have begun ${MOST.learners} schedules, which is the most.`,
           'Use one of them, or ask whoever runs this server.',
         );
-      people.addLearner({ id, ...body, createdAt: clock.now(), createdBy: caller.personId });
-      people.join({ personId: caller.personId, learnerId: id, access: 'edit' });
+      const { isSelf: _said, ...learner } = body;
+      const now = clock.now();
+      const by = caller.personId;
+      people.addLearner({ id, ...learner, createdAt: now, createdBy: by, personId: isSelf ? by : null });
+      people.join({ personId: by, learnerId: id, access: 'keep', joinedAt: now });
     });
-    return { id, ...body, access: 'edit' as const, term: null, reminders: null };
+    return { id, ...body, isSelf, access: 'keep' as const, term: null, reminders: null };
   });
   mount(routes.changeSettings, ({ caller, body }) => {
     people.saveSettings(caller.personId, body);

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { Access, Learner } from '@zephyrfield/core/api/schemas';
 import { DEFAULT_SETTINGS, type Settings, type Term } from '@zephyrfield/core/view/settings';
 import { and, asc, count, eq, gt, isNotNull, lt, ne, sql } from 'drizzle-orm';
@@ -23,6 +24,7 @@ export function peopleStore(db: Db) {
       name: learner.name,
       zone: learner.zone,
       access: crew.access,
+      isSelf: sql<boolean>`coalesce(${learner.personId} = ${crew.personId}, false)`.mapWith(Boolean),
       term: learner.term,
       reminders: learner.reminders,
     })
@@ -76,14 +78,17 @@ export function peopleStore(db: Db) {
     /** How many schedules a person has begun */
     learnersBegunBy: (personId: string) =>
       db.select({ n: count() }).from(learner).where(eq(learner.createdBy, personId)).get()!.n,
-    addLearner: (row: { id: string; name: string; zone: string; createdAt: number; createdBy?: string }) =>
-      db.insert(learner).values(row).run(),
-    join: (row: { personId: string; learnerId: string; access: Access; position?: number }) =>
-      db.insert(crew).values(row).run(),
-    leave: (personId: string, learnerId: string) =>
+    addLearner: (row: typeof learner.$inferInsert) => db.insert(learner).values(row).run(),
+    join: (row: {
+      personId: string;
+      learnerId: string;
+      access: Access;
+      position?: number;
+      joinedAt?: number;
+    }) =>
       db
-        .delete(crew)
-        .where(and(eq(crew.personId, personId), eq(crew.learnerId, learnerId)))
+        .insert(crew)
+        .values({ joinedAt: 0, ...row, id: randomUUID() })
         .run(),
     /** The hash of a person's password */
     passwordOf: (personId: string) =>

@@ -1,5 +1,6 @@
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
+import { schedulesOf, whoseEyes } from './see-as.ts';
 import type { PeopleStore } from './store.ts';
 
 /**
@@ -11,11 +12,11 @@ export function sessionView(
   personId: string | null,
   { now, demo }: { now: number; demo: boolean },
 ): Session {
-  const person = personId ? (people.person(personId) ?? null) : null;
+  const person = personId ? (people.person(whoseEyes(personId)) ?? null) : null;
   return {
     person: person && { id: person.id, name: person.name, email: person.email },
     settings: person ? people.settings(person.id) : DEFAULT_SETTINGS,
-    learners: person ? people.learnersOf(person.id) : [],
+    learners: personId && person ? schedulesOf(people, personId) : [],
     empty: people.count() === 0,
     demo,
     now: new Date(now).toISOString(),

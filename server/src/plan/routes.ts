@@ -2,12 +2,14 @@ import { routes } from '@zephyrfield/core/api/routes';
 import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
 import { changedMeanwhile, notFound } from '../http/problem.ts';
+import type { Sights } from '../people/sights.ts';
 import type { PlanStore } from './store.ts';
 import { noRunUp, planView, runUpView } from './views.ts';
 
 export interface PlanDeps {
   store: PlanStore;
   clock: Clock;
+  sights: Sights;
   /** Whether an item has, or ever had, this date */
   hasDate(itemId: string, recurrenceId: string, personId: string): boolean;
   learnerOf(itemId: string): string;
@@ -15,12 +17,24 @@ export interface PlanDeps {
   changed(learnerId: string): void;
 }
 
-export function mountPlan(mount: Mount, { store, clock, hasDate, learnerOf, changed }: PlanDeps): void {
-  mount.kept(routes.plan, ({ learner }) => planView(store, learner.id));
+export function mountPlan(
+  mount: Mount,
+  { store, clock, sights, hasDate, learnerOf, changed }: PlanDeps,
+): void {
+  mount.kept(routes.plan, ({ caller, learner }) =>
+    planView(store, learner.id, sights(caller.personId, learner.id)),
+  );
 
-  mount(routes.changePlanSettings, ({ learner, body: { settings, version } }) => {
-    if (!store.transaction(() => store.writeSettings(learner.id, settings, version, clock.now())))
-      throw changedMeanwhile();
+  mount(routes.changePlanSettings, ({ caller, learner, body: { settings, version } }) => {
+    const kept = sights(caller.personId, learner.id);
+    const isWritten = store.transaction(() => {
+      // The ways to what is kept from who writes stay as they are.
+      const stood = Object.entries(store.settings(learner.id)?.settings.travel ?? {});
+      const hidden = Object.fromEntries(stood.filter(([id]) => kept.has(id)));
+      const whole = { ...settings, travel: { ...settings.travel, ...hidden } };
+      return store.writeSettings(learner.id, whole, version, clock.now());
+    });
+    if (!isWritten) throw changedMeanwhile();
     changed(learner.id);
     return { settings, version: version + 1 };
   });

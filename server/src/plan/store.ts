@@ -14,7 +14,7 @@ export function planStore(db: Db) {
     .where(eq(planSettings.learnerId, p('learnerId')))
     .prepare();
   const ofLearner = db
-    .select({ runUp })
+    .select({ runUp, calendarId: item.calendarId })
     .from(runUp)
     .innerJoin(item, eq(item.id, runUp.itemId))
     .where(eq(item.learnerId, p('learnerId')))
@@ -30,7 +30,12 @@ export function planStore(db: Db) {
     .where(eq(learner.id, p('learnerId')))
     .prepare();
   const took = db
-    .select({ itemId: layer.itemId, recurrenceId: layer.recurrenceId, minutes: layer.spent })
+    .select({
+      itemId: layer.itemId,
+      recurrenceId: layer.recurrenceId,
+      minutes: layer.spent,
+      calendarId: item.calendarId,
+    })
     .from(layer)
     .innerJoin(item, eq(item.id, layer.itemId))
     .where(and(eq(item.learnerId, p('learnerId')), gt(layer.spent, 0)))
@@ -49,6 +54,8 @@ export function planStore(db: Db) {
         .run();
       return true;
     },
+    /** A learner's run-ups, each with the calendar of its item */
+    runUpsIn: (learnerId: string) => ofLearner.all({ learnerId }),
     runUps: (learnerId: string): RunUpRow[] => ofLearner.all({ learnerId }).map((row) => row.runUp),
     runUp: (itemId: string, recurrenceId: string): RunUpRow | undefined => one.get({ itemId, recurrenceId }),
     put(row: RunUpRow): void {

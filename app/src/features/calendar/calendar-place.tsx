@@ -1,3 +1,4 @@
+import { suffices } from '@zephyrfield/core/item/access';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { agendaEntry, aimEntry, type AgendaEntry } from '@zephyrfield/core/view/agenda';
@@ -100,8 +101,8 @@ export function CalendarPlace() {
   const byId = useMemo(() => new Map(scene.calendars?.map((c) => [c.id, c])), [scene.calendars]);
   const unseen = changes.data?.filter((c) => !c.seen).length ?? 0;
   const failure = scene.error;
-  const mayTick = learner.access !== 'look';
-  const mayEdit = learner.access === 'edit';
+  const mayTick = suffices(learner.access, 'tick');
+  const mayEdit = suffices(learner.access, 'edit');
   const { move, stretch } = moves(learner.id, viewer);
 
   // An aim's slip stands for the same item as its due date's.

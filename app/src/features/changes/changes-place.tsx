@@ -1,3 +1,4 @@
+import { suffices } from '@zephyrfield/core/item/access';
 import { itemPath } from '@zephyrfield/core/notify/links';
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import type { Zone } from '@zephyrfield/core/time/zone';
@@ -56,7 +57,7 @@ export function ChangesPlace() {
         ) : null}
       </View>
       <ProblemNotice problem={problem} />
-      {questions && learner.access === 'edit' ? (
+      {questions && suffices(learner.access, 'edit') ? (
         <View className="flex-row flex-wrap items-center gap-x-3 rounded-xl bg-lagoon-wash px-4 py-1">
           <Text className="min-w-0 flex-1">
             {plural(questions, 'question')} about what was gathered: what is the same, what became of what.

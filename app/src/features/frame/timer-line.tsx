@@ -1,3 +1,4 @@
+import { suffices } from '@zephyrfield/core/item/access';
 import { itemPath } from '@zephyrfield/core/notify/links';
 import type { TimerView } from '@zephyrfield/core/api/schemas';
 import Timer from 'lucide-react-native/icons/timer';
@@ -14,7 +15,9 @@ import { Text } from '@/ui/text';
 /** The clock that runs, wherever one is, with what it runs for. */
 export function TimerLine() {
   const seen = useLearner();
-  return seen ? <Running learnerId={seen.learner.id} mayTick={seen.learner.access !== 'look'} /> : null;
+  return seen ? (
+    <Running learnerId={seen.learner.id} mayTick={suffices(seen.learner.access, 'tick')} />
+  ) : null;
 }
 
 function Running({ learnerId, mayTick }: { learnerId: string; mayTick: boolean }) {

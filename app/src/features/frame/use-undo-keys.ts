@@ -1,3 +1,4 @@
+import { suffices } from '@zephyrfield/core/item/access';
 import type { Learner } from '@zephyrfield/core/api/schemas';
 import { useGlobalSearchParams } from '@/router';
 import { useEffect, useRef } from 'react';
@@ -21,8 +22,13 @@ export function useUndoKeys(learner: Learner | undefined): void {
       const withControl = e.ctrlKey || e.metaKey;
       if ((e.key === 'u' && !withControl && !e.altKey) || (e.key === 'z' && withControl && !e.shiftKey))
         void useUndo.getState().undo();
-      else if (e.key === 'w' && !withControl && !e.altKey && at.current.learner?.access === 'edit')
-        useDraft.getState().begin(at.current.learner.id, { day: at.current.day ?? '' });
+      else if (
+        e.key === 'w' &&
+        !withControl &&
+        !e.altKey &&
+        suffices(at.current.learner?.access ?? 'look', 'edit')
+      )
+        useDraft.getState().begin(at.current.learner!.id, { day: at.current.day ?? '' });
       else return;
       e.preventDefault();
     };

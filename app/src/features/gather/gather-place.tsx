@@ -1,3 +1,4 @@
+import { suffices } from '@zephyrfield/core/item/access';
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import Link from 'lucide-react-native/icons/link';
@@ -28,7 +29,7 @@ export function GatherPlace() {
   const calendars = useCalendars(learner.id);
   const failure = sources.error ?? calendars.error;
   const problem = failure && problemOf(failure);
-  const mayEdit = learner.access === 'edit';
+  const mayEdit = suffices(learner.access, 'edit');
   const gathered = new Set(sources.data?.flatMap((s) => s.calendarIds));
   const ungathered = sources.data && calendars.data ? calendars.data.filter((c) => !gathered.has(c.id)) : [];
   const records = ungathered.filter((c) => !c.handMade);
@@ -51,7 +52,7 @@ export function GatherPlace() {
         </Button>
       ) : null}
       <ProblemNotice problem={problem} />
-      {learner.access === 'look' ? null : <PastWork />}
+      {!suffices(learner.access, 'tick') ? null : <PastWork />}
       {mayEdit ? <Questions /> : null}
       {sources.isPending ? (
         <View role="status" aria-label="Loading the sources" className="h-24 rounded-xl bg-sheet" />

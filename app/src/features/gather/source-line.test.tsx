@@ -10,6 +10,7 @@ const learner: Learner = {
   name: 'Juno',
   zone: 'Europe/Dublin',
   access: 'edit',
+  isSelf: false,
   term: null,
   reminders: null,
 };
@@ -26,6 +27,8 @@ const calendar: CalendarView = {
   handMade: false,
   reminders: null,
   alarms: 'ignore',
+  audience: null,
+  madeBy: null,
 };
 const source: SourceView = {
   id: 's',

@@ -1,3 +1,4 @@
+import { suffices } from '@zephyrfield/core/item/access';
 import type { NoticeView } from '@zephyrfield/core/api/notify';
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { snoozeTimes } from '@zephyrfield/core/notify/settings';
@@ -176,7 +177,7 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
     }
     await refreshNotices();
   };
-  const mayTick = of && of.access !== 'look';
+  const mayTick = of && suffices(of.access, 'tick');
   return (
     <View
       role="group"

@@ -1,3 +1,4 @@
+import { suffices } from '@zephyrfield/core/item/access';
 import type { RemindRule, NoticeSettings } from '@zephyrfield/core/api/notify';
 import {
   DEFAULT_REMINDERS,
@@ -55,7 +56,7 @@ export function Reminders() {
           <Pressable
             role="button"
             aria-expanded={kind === k}
-            disabled={learner.access !== 'edit'}
+            disabled={!suffices(learner.access, 'edit')}
             onPress={() => setKind(kind === k ? null : k)}
             className="min-h-touch justify-center"
           >

@@ -1,3 +1,4 @@
+import { suffices } from '@zephyrfield/core/item/access';
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { sittingEntries, sittingId, type SittingEntry } from '@zephyrfield/core/plan/plan-days';
 import type { PlannedSitting } from '@zephyrfield/core/plan/run-up';
@@ -48,8 +49,8 @@ export function SittingSheet() {
       viewer={viewer}
       entry={entry}
       calendar={calendar}
-      mayTick={access !== 'look'}
-      mayEdit={access === 'edit'}
+      mayTick={suffices(access, 'tick')}
+      mayEdit={suffices(access, 'edit')}
       onClose={close}
     />
   );

@@ -1,3 +1,4 @@
+import { suffices } from '@zephyrfield/core/item/access';
 import type { CalendarView, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { DEFAULT_PLAN } from '@zephyrfield/core/plan/evenings';
@@ -93,8 +94,8 @@ export function usePlanScene() {
     byKey: useMemo(() => new Map(all.map((o) => [keyOf(o), o])), [all]),
     failure: plan.error ?? occurrences.error ?? calendars.error,
     isKnown: plan.data !== undefined && occurrences.data !== undefined,
-    mayTick: learner.access !== 'look',
-    mayEdit: learner.access === 'edit',
+    mayTick: suffices(learner.access, 'tick'),
+    mayEdit: suffices(learner.access, 'edit'),
   };
 }
 /** Work is offered to be planned so long before it is due: six weeks. */

@@ -1,3 +1,4 @@
+import { suffices } from '@zephyrfield/core/item/access';
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { Settings } from '@zephyrfield/core/api/values';
 import type { Loads } from '@zephyrfield/core/view/settings';
@@ -196,7 +197,7 @@ export function SettingsPlace({ account = null }: { account?: React.ReactNode })
         </View>
       </Group>
       <Group title="The term" detail={`${learner.name.split(' ')[0]}’s, for everybody who looks.`}>
-        <TermForm key={learner.id} mayEdit={learner.access === 'edit'} />
+        <TermForm key={learner.id} mayEdit={suffices(learner.access, 'edit')} />
       </Group>
       {account}
     </ScrollView>

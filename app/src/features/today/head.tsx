@@ -1,3 +1,4 @@
+import { suffices } from '@zephyrfield/core/item/access';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { dayWord } from '@zephyrfield/core/view/load';
 import { civilDate, formatDate } from '@zephyrfield/core/time/civil';
@@ -51,7 +52,7 @@ export function Head({ today: { learner, seen, week, minutes, isKnown } }: { tod
           </>
         ) : null}
       </View>
-      {learner.access === 'edit' ? (
+      {suffices(learner.access, 'edit') ? (
         <IconButton
           icon={PencilLine}
           label="Add an item"

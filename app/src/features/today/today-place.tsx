@@ -1,3 +1,4 @@
+import { suffices } from '@zephyrfield/core/item/access';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { itemPath } from '@zephyrfield/core/notify/links';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
@@ -32,7 +33,7 @@ export function TodayPlace() {
   const { learner, viewer, now, seen, byId } = today;
   // What is for now stands before what comes is drawn.
   const isWhole = useDeferredValue(true, false);
-  const mayTick = learner.access !== 'look';
+  const mayTick = suffices(learner.access, 'tick');
   const open = ({ occurrence }: AgendaEntry) =>
     router.push(itemPath(occurrence.itemId, occurrence.recurrenceId));
   const slip = (entry: AgendaEntry, isUnderDay = true) => {
@@ -48,7 +49,7 @@ export function TodayPlace() {
     );
   };
   const openDue = seen.due.filter((e) => e.urgency !== 'finished').length;
-  if (today.calendars?.length === 0) return <Empty mayEdit={learner.access === 'edit'} />;
+  if (today.calendars?.length === 0) return <Empty mayEdit={suffices(learner.access, 'edit')} />;
   return (
     <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[1080px] px-4 pb-10 pt-3">
       <Head today={today} />

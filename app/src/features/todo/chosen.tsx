@@ -1,3 +1,4 @@
+import { suffices } from '@zephyrfield/core/item/access';
 import type { CalendarView, Learner } from '@zephyrfield/core/api/schemas';
 import { parseDate } from '@zephyrfield/core/time/civil';
 import type { TodoEntry } from '@zephyrfield/core/todo/buckets';
@@ -103,7 +104,7 @@ export function Chosen({ entries, calendars, learner, viewer, most, onAll, onDon
           Hide
         </Button>
       </View>
-      {learner.access === 'edit' && !none ? (
+      {suffices(learner.access, 'edit') && !none ? (
         <View className="flex-row flex-wrap items-end gap-2">
           <View className="w-[150px]">
             <DateField label="Do on" value={day} onChange={setDay} />
@@ -126,7 +127,7 @@ export function Chosen({ entries, calendars, learner, viewer, most, onAll, onDon
       ) : null}
       <Text kind="small">
         Press a slip to choose it
-        {learner.access === 'edit' ? '; drag its grip to move it' : ''}.
+        {suffices(learner.access, 'edit') ? '; drag its grip to move it' : ''}.
       </Text>
     </View>
   );

@@ -1,3 +1,4 @@
+import { suffices } from '@zephyrfield/core/item/access';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { itemPath } from '@zephyrfield/core/notify/links';
 import { partHidden } from '@zephyrfield/core/view/hidden';
@@ -61,8 +62,8 @@ export function TodoPlace() {
     };
   }, [all, now, viewer, firstDay, show, calendarId, hiddenIds]);
   const failure = calendars.error ?? occurrences.error ?? undated.error;
-  const mayTick = learner.access !== 'look';
-  const mayEdit = learner.access === 'edit';
+  const mayTick = suffices(learner.access, 'tick');
+  const mayEdit = suffices(learner.access, 'edit');
   const count = buckets.reduce((sum, b) => sum + b.entries.length, 0);
   const chosen = selecting
     ? buckets.flatMap((b) => b.entries.filter((e) => selecting.has(keyOf(e.occurrence))))

@@ -3,6 +3,7 @@ import type { When } from '@zephyrfield/core/time/when';
 import type { Rules } from '@zephyrfield/core/gather/rules';
 import type { CalendarKind, HandInWay, ItemKind } from '@zephyrfield/core/item/kind';
 import type { Colour, Flag } from '@zephyrfield/core/item/flag';
+import type { Audience } from '@zephyrfield/core/item/access';
 import type { RemindSet } from '@zephyrfield/core/notify/rules';
 import { sql } from 'drizzle-orm';
 import {
@@ -44,6 +45,10 @@ export const calendar = sqliteTable(
     alarms: text('alarms', { enum: ['use', 'ignore'] })
       .notNull()
       .default('ignore'),
+    /** Whom in the crew it is for; null for everybody */
+    audience: text('audience', { mode: 'json' }).$type<Audience>(),
+    /** Who made it */
+    madeBy: text('made_by').references(() => user.id, { onDelete: 'set null' }),
     createdAt: instant('created_at').notNull(),
   },
   (t) => [index('calendar_by_learner').on(t.learnerId, t.position)],

@@ -1,7 +1,9 @@
 import type { Settings, Term } from '@zephyrfield/core/view/settings';
 
+import { ACCESSES, type Access } from '@zephyrfield/core/item/access';
 import type { RemindSet } from '@zephyrfield/core/notify/rules';
-import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core';
+import { ACCESS_EVENTS, INVITE_WAYS } from '@zephyrfield/core/item/crew';
+import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 import { user } from './accounts.ts';
 import { instant } from './columns.ts';
 
@@ -16,6 +18,8 @@ export const learner = sqliteTable('learner', {
   term: text('term', { mode: 'json' }).$type<Term>(),
   /** When to remind of what, where that is said for the whole schedule */
   reminders: text('reminders', { mode: 'json' }).$type<Partial<RemindSet>>(),
+  /** Whose own schedule it is; null while they have no account */
+  personId: text('person_id').references(() => user.id, { onDelete: 'set null' }),
   /** Who began the schedule */
   createdBy: text('created_by').references(() => user.id, { onDelete: 'set null' }),
   createdAt: instant('created_at').notNull(),
@@ -51,14 +55,81 @@ export const settings = sqliteTable('settings', {
 export const crew = sqliteTable(
   'crew',
   {
+    /** Names somebody as one of this crew */
+    id: text('id').notNull().unique(),
     personId: text('person_id')
       .notNull()
       .references(() => user.id, { onDelete: 'cascade' }),
     learnerId: text('learner_id')
       .notNull()
       .references(() => learner.id, { onDelete: 'cascade' }),
-    access: text('access', { enum: ['look', 'tick', 'edit'] }).notNull(),
+    access: text('access', { enum: ACCESSES }).notNull(),
     position: integer('position').notNull().default(0),
+    joinedAt: instant('joined_at').notNull(),
   },
   (t) => [primaryKey({ columns: [t.personId, t.learnerId] }), index('crew_by_learner').on(t.learnerId)],
+);
+
+/**
+ * An invitation, by the digest of its secret: to one learner's crew or to several. It is good until a moment, so many
+ * times, and (by mail) for one address alone.
+ */
+export const invitation = sqliteTable(
+  'invitation',
+  {
+    id: text('id').primaryKey(),
+    digest: text('digest').notNull().unique(),
+    way: text('way', { enum: INVITE_WAYS }).notNull(),
+    /** Where it was sent; null where it was not */
+    email: text('email'),
+    access: text('access', { enum: ACCESSES }).notNull(),
+    /** Whoever takes it is the learner themself */
+    asLearner: integer('as_learner', { mode: 'boolean' }).notNull().default(false),
+    invitedBy: text('invited_by')
+      .notNull()
+      .references(() => user.id, { onDelete: 'cascade' }),
+    usesLeft: integer('uses_left').notNull(),
+    used: integer('used').notNull().default(0),
+    createdAt: instant('created_at').notNull(),
+    expiresAt: instant('expires_at').notNull(),
+  },
+  (t) => [index('invitation_by_person').on(t.invitedBy)],
+);
+
+/** Which crews an invitation is to; taken back from one, it is still good for the others. */
+export const invitationTo = sqliteTable(
+  'invitation_to',
+  {
+    id: text('id').primaryKey(),
+    invitationId: text('invitation_id')
+      .notNull()
+      .references(() => invitation.id, { onDelete: 'cascade' }),
+    learnerId: text('learner_id')
+      .notNull()
+      .references(() => learner.id, { onDelete: 'cascade' }),
+    takenBackAt: instant('taken_back_at'),
+  },
+  (t) => [
+    uniqueIndex('invitation_to_once').on(t.invitationId, t.learnerId),
+    index('invitation_to_by_learner').on(t.learnerId),
+  ],
+);
+
+/** What happened with access to a schedule, for who keeps it. Names stand as they were then. */
+export const accessEvent = sqliteTable(
+  'access_event',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    learnerId: text('learner_id')
+      .notNull()
+      .references(() => learner.id, { onDelete: 'cascade' }),
+    at: instant('at').notNull(),
+    kind: text('kind', { enum: ACCESS_EVENTS }).notNull(),
+    /** Who did it */
+    by: text('by').notNull(),
+    /** Whom or what it was about */
+    about: text('about').notNull().default(''),
+    access: text('access', { enum: ACCESSES }).$type<Access>(),
+  },
+  (t) => [index('access_event_by_learner').on(t.learnerId, t.id)],
 );
