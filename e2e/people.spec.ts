@@ -45,7 +45,9 @@ test(
   'who comes in the middle of a term is asked once about what is past, and can take the answer back',
   { tag: '@wide' },
   async ({ page, demo, accessible }) => {
-    await page.request.post('/api/demo/people/tobias/session', { data: {} });
+    await page.request.post('/api/demo/people/maren/session', { data: {} });
+    await page.goto('/today');
+    await page.getByRole('radio', { name: 'Tobias' }).click();
     await previewLink(page, `${demo.campus}/feeds/statistics-workshop.ics`);
     await page.getByLabel('Name').fill('Statistics');
     await page.getByRole('button', { name: 'Follow this calendar' }).click();

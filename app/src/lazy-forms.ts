@@ -19,5 +19,7 @@ export { Times } from '@/features/plan/times';
 export { ReminderRules } from '@/ui/reminder-rules';
 export { FirstLearner } from '@/features/people/first-learner';
 export { ConfirmAddress } from '@/features/people/confirm-address';
+export { CrewPlace } from '@/features/crew/crew-place';
+export { JoinPlace } from '@/features/crew/join-place';
 export { SignIn } from '@/features/people/sign-in';
 export { SettingsPage } from '@/settings-page';

@@ -63,7 +63,9 @@ registerRoute(
     url.origin === self.location.origin &&
     url.pathname.startsWith('/api/') &&
     !/\/(?:live|bytes)$/.test(url.pathname) &&
-    request.destination === '',
+    request.destination === '' &&
+    // What one sees with somebody else's eyes is not what one sees.
+    !request.headers.has('x-zephyrfield-see-as'),
   new NetworkFirst({
     cacheName: SAID,
     matchOptions: { ignoreVary: true },

@@ -10,7 +10,7 @@ export interface DemoPerson {
   sees: [learner: string, access: Access][];
 }
 
-/** Everybody made up. */
+/** Everybody made up; Tobias and the six others have no account. */
 export const LEARNERS = [
   { id: 'juno', name: 'Juno Lindqvist-Amadi' },
   { id: 'tobias', name: 'Tobias Lindqvist-Amadi' },
@@ -24,17 +24,21 @@ export const LEARNERS = [
 
 export const PEOPLE: readonly DemoPerson[] = [
   { id: 'juno', name: 'Juno Lindqvist-Amadi', role: 'learner, 15', sees: [['juno', 'edit']] },
-  { id: 'tobias', name: 'Tobias Lindqvist-Amadi', role: 'learner, 12', sees: [['tobias', 'edit']] },
   {
     id: 'maren',
     name: 'Maren Lindqvist',
     role: 'family',
     sees: [
-      ['juno', 'edit'],
-      ['tobias', 'edit'],
+      ['juno', 'keep'],
+      ['tobias', 'keep'],
     ],
   },
-  { id: 'anselm', name: 'Anselm Okonjo', role: 'support teacher', sees: LEARNERS.map((l) => [l.id, 'tick']) },
+  {
+    id: 'anselm',
+    name: 'Anselm Okonjo',
+    role: 'support teacher',
+    sees: LEARNERS.map((l) => [l.id, l.id === 'juno' || l.id === 'tobias' ? 'edit' : 'look']),
+  },
 ];
 
 export const emailOf = (person: { id: string }) => `${person.id}@skerrow.example`;

@@ -6,12 +6,16 @@ import { DEFAULT_NOTICE_SETTINGS, type NoticeSettings } from '@zephyrfield/core/
 import { advanceTo } from './advance.ts';
 import type { Services } from '@zephyrfield/server/app';
 import type { Db } from '@zephyrfield/server/db/open';
-import { HOUR } from '@zephyrfield/core/time/civil';
+import { DAY, HOUR } from '@zephyrfield/core/time/civil';
 import type { CampusState } from '@zephyrfield/stand-ins/campus/state';
 import type { DemoClock } from './clock.ts';
 import { DEMO_PASSWORD, FOLLOWED, LEARNERS, LEFT_OPEN, MOVED_YESTERDAY, PEOPLE, emailOf } from './people.ts';
+import { bringTogether } from './crew.ts';
 import { planAhead } from './plan.ts';
 import { DEMO_START, ZONE } from './term.ts';
+
+/** How many days before the demo each came. */
+const JOINED: Readonly<Record<string, number>> = { maren: 40, juno: 36, anselm: 28 };
 
 export interface SeedWorld {
   services: Services;
@@ -27,13 +31,8 @@ export interface SeedWorld {
  * already. The links are followed the day before and read again after two dates have moved, so that there is
  * news when the demo begins.
  */
-export async function seed({
-  services: { auth, people, gather, engine, plans },
-  db,
-  campus,
-  origin,
-  clock,
-}: SeedWorld): Promise<void> {
+export async function seed({ services, db, campus, origin, clock }: SeedWorld): Promise<void> {
+  const { auth, people, gather, engine, plans } = services;
   clock.set(DEMO_START - 26 * HOUR);
   const now = clock.now();
   const restore = asTheyWere(campus);
@@ -49,7 +48,7 @@ export async function seed({
     people.confirm(id, emailOf(person));
     people.transaction(() =>
       person.sees.forEach(([learnerId, access], position) =>
-        people.join({ personId: id, learnerId, access, position }),
+        people.join({ personId: id, learnerId, access, position, joinedAt: now - JOINED[person.id]! * DAY }),
       ),
     );
   }
@@ -66,6 +65,7 @@ export async function seed({
         })
       ).source.id,
     );
+  await bringTogether(services, (person) => people.byEmail(emailOf({ id: person }))!.id, clock);
   finishThePast(db, DEMO_START);
   planAhead(db, plans, 'juno', DEMO_START);
   wantMail(db);

@@ -14,14 +14,14 @@ export async function signIn(email: string, password: string): Promise<void> {
   await beginAnew();
 }
 
-/** Makes an account; the first one needs the set-up word. @throws Refusal */
+/** Makes an account; the first one needs the set-up word, others an invitation where strangers may not come. @throws Refusal */
 export async function signUp(
   name: string,
   email: string,
   password: string,
-  setUpWord: string,
+  by: { setUpWord: string } | { invitation: string },
 ): Promise<void> {
-  await call('signUp', { body: { name, email, password, setUpWord } });
+  await call('signUp', { body: { name, email, password, ...by } });
   await beginAnew();
 }
 

@@ -1,8 +1,9 @@
-import { PAGE_HEADER, paths } from '@zephyrfield/core/api/paths';
+import { PAGE_HEADER, SEE_AS_HEADER, paths } from '@zephyrfield/core/api/paths';
 import type { ReplyOf, RequestOf, Routes } from '@zephyrfield/core/api/routes';
 import type { Problem } from '@zephyrfield/core/api/schemas';
 import { prefetchedValue, forgetPrefetched, takePrefetched } from './prefetch';
 import { pathOf } from './path';
+import { useSeeAs } from './see-as';
 
 /** What the server would not do, in words fit to show. */
 export class Refusal extends Error {
@@ -45,6 +46,8 @@ export async function call<N extends keyof Routes>(
   const prefetched = await takePrefetched(path);
   if (prefetched !== undefined) return prefetched as ReplyOf<Routes[N]>;
   const text = body === undefined ? undefined : JSON.stringify(body);
+  const { as } = useSeeAs.getState();
+  const eyes: Record<string, string> = as ? { [SEE_AS_HEADER]: as.memberId } : {};
   let response: Response;
   try {
     response = await fetch(path, {
@@ -52,7 +55,8 @@ export async function call<N extends keyof Routes>(
       // What is pressed just before the page is closed still arrives.
       keepalive: route.method !== 'GET' && (text?.length ?? 0) <= SENT_ON_LEAVING,
       // Every change says what it brings, also where it brings nothing.
-      headers: route.method === 'GET' ? {} : { 'content-type': 'application/json', [PAGE_HEADER]: PAGE },
+      headers:
+        route.method === 'GET' ? eyes : { ...eyes, 'content-type': 'application/json', [PAGE_HEADER]: PAGE },
       ...(text === undefined ? {} : { body: text }),
     });
   } catch {

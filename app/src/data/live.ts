@@ -25,7 +25,16 @@ export function useLiveUpdates(learnerId: string | undefined): void {
     // What came while no window was open.
     const showNotices = () => void import('./browser-notices').then((m) => m.showBrowserNotices());
     return followStream(`/api/learners/${encodeURIComponent(learnerId)}/live?page=${PAGE}`, {
-      on: { changed, checked: () => void refresh(keys.sources(learnerId), client), notices },
+      on: {
+        changed,
+        checked: () => void refresh(keys.sources(learnerId), client),
+        notices,
+        // What one may do, or whose schedules one sees, has changed.
+        access: () => {
+          changed();
+          void refresh(keys.session, client);
+        },
+      },
       opened: showNotices,
       cameBack() {
         changed();

@@ -2,7 +2,10 @@ import type { Request } from 'express';
 
 /** Who asks. */
 export interface Caller {
+  /** Whose rights count: with somebody else’s eyes that is no person’s id (see `people/see-as`) */
   personId: string;
+  /** Who it is, where they look with somebody else’s eyes */
+  ownId?: string;
   sessionId: string;
   /** When the session ends at the latest, an instant in milliseconds */
   until: number;

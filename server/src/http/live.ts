@@ -71,7 +71,9 @@ export function mountLive(mount: Mount, { live, streams, hasSession, isIn, now }
     res.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', Connection: 'keep-alive' });
     res.flushHeaders();
     res.write('retry: 5000\n\n');
-    const say = (event: string) => () => void res.write(`event: ${event}\ndata: {}\n\n`);
+    // A stream that was ended hears of more until its connection has closed.
+    const say = (event: string) => () =>
+      void (res.writableEnded || res.write(`event: ${event}\ndata: {}\n\n`));
     const { id } = learner;
     const stops = [
       live.listen(id, query.page, say('changed')),

@@ -99,6 +99,6 @@ export function seeingAs(
     if (!learner || !member) throw noted(notFound(CLAIM_KINDS.member));
     if (!learner.isSelf && !may(standingOf(caller.personId, learner), 'keep'))
       throw notAllowed('see this schedule as somebody else does');
-    return { ...caller, personId: withEyesOf(member.personId, member.learnerId) };
+    return { ...caller, ownId: caller.personId, personId: withEyesOf(member.personId, member.learnerId) };
   };
 }

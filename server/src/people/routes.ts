@@ -53,7 +53,11 @@ export function mountPeople(
   { people, clock, demo, changed, settingsChanged }: PeopleDeps,
 ): void {
   mount.open(routes.session, ({ caller }) =>
-    sessionView(people, caller?.personId ?? null, { now: clock.now(), demo }),
+    sessionView(people, caller?.personId ?? null, {
+      now: clock.now(),
+      demo,
+      ...(caller?.ownId ? { ownId: caller.ownId } : {}),
+    }),
   );
   mount(routes.addLearner, ({ caller, body: { key, ...body } }) => {
     const isSelf = body.isSelf ?? false;

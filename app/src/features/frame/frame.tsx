@@ -1,4 +1,5 @@
 import { Link, Slot, router, useGlobalSearchParams, usePathname } from '@/router';
+import Anchor from 'lucide-react-native/icons/anchor';
 import CalendarDays from 'lucide-react-native/icons/calendar-days';
 import Megaphone from 'lucide-react-native/icons/megaphone';
 import Replace from 'lucide-react-native/icons/replace';
@@ -24,6 +25,7 @@ import { Notice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { FieldHabits } from '@/ui/field-habits';
 import { KeptLine } from './kept-line';
+import { SeeAsLine } from './see-as-line';
 import { TimerLine } from './timer-line';
 import { UndoBar } from './undo-bar';
 import { useHabits } from './use-habits';
@@ -48,7 +50,8 @@ export interface FrameProps {
 }
 
 const PLACES: {
-  href: '/today' | '/calendar' | '/todo' | '/plan' | '/notices' | '/changes' | '/gather' | '/settings';
+  href:
+    '/today' | '/calendar' | '/todo' | '/plan' | '/crew' | '/notices' | '/changes' | '/gather' | '/settings';
   words: string;
   icon: IconType;
   onWide?: boolean;
@@ -57,10 +60,11 @@ const PLACES: {
   { href: '/calendar', words: 'Calendar', icon: CalendarDays },
   { href: '/todo', words: 'To-do', icon: ListChecks },
   { href: '/plan', words: 'Plan', icon: Stairs },
+  { href: '/crew', words: 'Crew', icon: Anchor },
   { href: '/notices', words: 'Notices', icon: Megaphone, onWide: true },
   { href: '/changes', words: 'Changes', icon: Replace, onWide: true },
   { href: '/gather', words: 'Gather', icon: Wind, onWide: true },
-  { href: '/settings', words: 'Settings', icon: Sliders },
+  { href: '/settings', words: 'Settings', icon: Sliders, onWide: true },
 ];
 
 const PLACE =
@@ -111,6 +115,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
     <FieldHabits.Provider value={habits}>
       <View className="flex-1 bg-paper">
         {session.demo ? strip(session) : null}
+        <SeeAsLine />
         <View className="min-h-0 flex-1 flex-col-reverse wide:flex-row">
           <Places />
           <View role="main" className="min-h-0 min-w-0 flex-1">

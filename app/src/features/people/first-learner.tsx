@@ -1,4 +1,6 @@
 import { ScrollView } from 'react-native';
+import { Link } from '@/router';
+import { linkLook } from '@/ui/link-look';
 import { Text } from '@/ui/text';
 import { LearnerForm } from './learner-form';
 
@@ -13,9 +15,13 @@ export function FirstLearner({ name }: { name: string }) {
         Whose schedule?
       </Text>
       <Text className="text-ink2">
-        Your own, or that of the learner you look after. You can add more in the settings.
+        Your own, or that of the learner you look after. You can add more later.
       </Text>
       <LearnerForm name={name} words="Start" />
+      <Text className="text-ink2">Has somebody invited you to a schedule that is there already?</Text>
+      <Link href="/join" className={linkLook('body')}>
+        I have a code
+      </Link>
     </ScrollView>
   );
 }

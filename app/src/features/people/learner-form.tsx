@@ -8,6 +8,7 @@ import { call, problemOf } from '@/data/client';
 import { newKey } from '@/data/key';
 import { keys } from '@/data/queries';
 import { Button } from '@/ui/button';
+import { Choices } from '@/ui/choices';
 import { ProblemNotice } from '@/ui/notice';
 import { ZoneField } from '@/ui/date-field';
 import { FormField, FormPicker } from '@/ui/form-field';
@@ -20,16 +21,22 @@ interface Props {
   onDone?: () => void;
 }
 
+const WHOSE = [
+  ['own', 'my own'],
+  ['other', 'a learner’s I look after'],
+] as const;
+
 /** Whose schedule it is, and in which time zone they live. */
 export function LearnerForm({ name, words, onDone }: Props) {
   const client = useQueryClient();
-  const { control, handleSubmit } = useForm<z.infer<typeof NewLearner>>({
+  const { control, handleSubmit, setValue } = useForm<z.infer<typeof NewLearner>>({
     resolver: zodResolver(NewLearner),
     defaultValues: { name, zone: Intl.DateTimeFormat().resolvedOptions().timeZone },
   });
   const [key] = useState(newKey);
+  const [isSelf, setSelf] = useState(Boolean(name));
   const begin = useMutation({
-    mutationFn: (body: z.infer<typeof NewLearner>) => call('addLearner', { body: { ...body, key } }),
+    mutationFn: (body: z.infer<typeof NewLearner>) => call('addLearner', { body: { ...body, isSelf, key } }),
     onSuccess: async () => {
       await client.invalidateQueries({ queryKey: keys.session });
       onDone?.();
@@ -38,6 +45,17 @@ export function LearnerForm({ name, words, onDone }: Props) {
   const problem = begin.error && problemOf(begin.error);
   return (
     <>
+      {name ? (
+        <Choices
+          label="Whose schedule it is"
+          all={WHOSE}
+          value={isSelf ? 'own' : 'other'}
+          onChange={(v) => {
+            setSelf(v === 'own');
+            setValue('name', v === 'own' ? name : '');
+          }}
+        />
+      ) : null}
       <FormField control={control} name="name" label="The learner’s name" />
       <FormPicker as={ZoneField} control={control} name="zone" label="Time zone" />
       <ProblemNotice problem={problem} />

@@ -8,8 +8,10 @@ import { z } from 'zod';
 import { signIn, signUp } from '@/data/auth';
 import { problemOf } from '@/data/client';
 import { useSession } from '@/data/queries';
+import { Link } from '@/router';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
+import { linkLook } from '@/ui/link-look';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { FormField } from '@/ui/form-field';
@@ -38,7 +40,7 @@ export function SignIn() {
   });
   const enter = useMutation({
     mutationFn: ({ name, setUpWord, email, password }: Entry) =>
-      first ? signUp(name, email, password, setUpWord) : signIn(email, password),
+      first ? signUp(name, email, password, { setUpWord }) : signIn(email, password),
   });
   const problem = enter.error && problemOf(enter.error);
   const submit = handleSubmit((input) => enter.mutate(input));
@@ -98,6 +100,11 @@ export function SignIn() {
       <Button busy={enter.isPending} onPress={() => void submit()}>
         {first ? 'Create account' : 'Sign in'}
       </Button>
+      {first ? null : (
+        <Link href="/join" className={linkLook('body')}>
+          I have a code
+        </Link>
+      )}
     </ScrollView>
   );
 }
