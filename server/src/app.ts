@@ -168,6 +168,11 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
     streams,
     hasSession: people.hasSession,
     isIn: (personId, learnerId) => people.learnersOf(personId).some((l) => l.id === learnerId),
+    othersOf: (personId, learnerId) =>
+      people
+        .learnersOf(personId)
+        .map((l) => l.id)
+        .filter((id) => id !== learnerId),
     now: wallClock.now,
   });
   app.use(api);

@@ -7,7 +7,7 @@ import { serverNow } from './now';
 import { isUnreached, keepForLater } from './outbox';
 import { useUndo } from './undo';
 import { writing } from './writing';
-import { askAnewOnTheWay, keys, queryClient, refresh } from './queries';
+import { askAnewOnTheWay, keys, learnerOf, queryClient, refresh } from './queries';
 
 export type { LayerEdit };
 
@@ -83,7 +83,7 @@ export const changeLayer = (
   given: OccurrenceView,
   change: LayerEdit,
   options: LayerOptions = {},
-): Promise<OccurrenceView | null> => writing(write(learnerId, given, change, options));
+): Promise<OccurrenceView | null> => writing(write(learnerOf(learnerId, given), given, change, options));
 
 async function write(
   learnerId: string,
@@ -147,7 +147,16 @@ export const finishAll = (
   occurrences: readonly OccurrenceView[],
   finished: boolean,
   words: string | null,
-): Promise<void> => writing(writeAll(learnerId, occurrences, finished, words));
+): Promise<void> => {
+  const byLearner = new Map<string, OccurrenceView[]>();
+  for (const o of occurrences) {
+    const id = learnerOf(learnerId, o);
+    byLearner.set(id, [...(byLearner.get(id) ?? []), o]);
+  }
+  return writing(
+    Promise.all([...byLearner].map(([id, those]) => writeAll(id, those, finished, words))).then(() => {}),
+  );
+};
 
 async function writeAll(
   learnerId: string,

@@ -29,6 +29,12 @@ export function useLiveUpdates(learnerId: string | undefined): void {
         changed,
         checked: () => void refresh(keys.sources(learnerId), client),
         notices,
+        // All learners together may be looked at; what is not in sight is asked for when it is.
+        others: () =>
+          void client.invalidateQueries({
+            predicate: ({ queryKey }) =>
+              queryKey[0] === 'item' || (queryKey[0] === 'learner' && queryKey[1] !== learnerId),
+          }),
         // What one may do, or whose schedules one sees, has changed.
         access: () => {
           changed();
@@ -37,6 +43,7 @@ export function useLiveUpdates(learnerId: string | undefined): void {
       },
       opened: showNotices,
       cameBack() {
+        void refresh(['learner'], client);
         changed();
         notices();
       },

@@ -41,7 +41,7 @@ test.each([
   '{"state":{"hidden":["bb",7]}}',
 ])('a memory that is %j is none', (text) => {
   localStorage.setItem('zephyrfield-screen', text);
-  expect(kept()).toEqual({ learnerId: null, hidden: [] });
+  expect(kept()).toEqual({ learnerId: null, hidden: [], everybody: false });
 });
 
 test('what is remembered is taken over part by part, as far as it is what it should be', async () => {

@@ -7,14 +7,15 @@ const ROOM = 1_800;
 export const SCREEN = 'zephyrfield-screen';
 const YEAR = 31_536_000;
 
-type Kept = Pick<DeviceLook, 'learnerId'> & { hidden: string[] };
+type Kept = Pick<DeviceLook, 'learnerId'> & { hidden: string[]; everybody: boolean };
 
 /** What was kept, as far as the first view depends on it. */
 export function lookIn(state: unknown): Kept {
-  const { learnerId, hidden } = isRecord(state) ? state : {};
+  const { learnerId, everybody, hidden } = isRecord(state) ? state : {};
   return {
     learnerId: typeof learnerId === 'string' ? learnerId : null,
     hidden: isTexts(hidden) ? hidden : [],
+    everybody: everybody === true,
   };
 }
 
@@ -28,10 +29,13 @@ export function kept(): Kept {
   }
 }
 
-/** Leaves it where the server sees it at the next visit. */
-export function leaveLook({ learnerId, hidden }: Kept): void {
+/**
+ * Leaves it where the server sees it at the next visit. It draws one learner’s Today: for all together, nothing is said,
+ * and it draws none.
+ */
+export function leaveLook({ learnerId, everybody, hidden }: Kept): void {
   const said = (hidden: string[] | null) =>
     encodeURIComponent(JSON.stringify({ learnerId, hidden } satisfies DeviceLook));
   const text = said(hidden);
-  document.cookie = `${LOOK_COOKIE}=${text.length <= ROOM ? text : said(null)}; path=/; max-age=${YEAR}; samesite=strict`;
+  document.cookie = `${LOOK_COOKIE}=${text.length <= ROOM && !everybody ? text : said(null)}; path=/; max-age=${YEAR}; samesite=strict`;
 }

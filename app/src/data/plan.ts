@@ -5,7 +5,7 @@ import type { PlannedSitting, RunUp, RunUpOf } from '@zephyrfield/core/plan/run-
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { begun, call } from './client';
-import { keys, queryClient, refresh } from './queries';
+import { EVERYBODY, keys, queryClient, refresh } from './queries';
 import { useUndo } from './undo';
 import { writing } from './writing';
 
@@ -14,6 +14,8 @@ export const usePlan = (learnerId: string) =>
   useQuery<PlanView>({
     queryKey: keys.plan(learnerId),
     queryFn: () => call('plan', { params: { learnerId } }),
+    // What is planned is planned for one.
+    enabled: learnerId !== EVERYBODY,
     ...begun('plan', { params: { learnerId } }),
   });
 

@@ -1,8 +1,10 @@
+import { marksOf } from '@zephyrfield/core/item/crew';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import type {
   CalendarView,
   ChangeView,
   ItemView,
+  Learner,
   OccurrenceView,
   Session,
   SourceView,
@@ -65,12 +67,51 @@ export const useSession = () =>
     ...begun('session'),
   });
 
-export const useCalendars = (learnerId: string) =>
-  useQuery<CalendarView[]>({
-    queryKey: keys.calendars(learnerId),
-    queryFn: () => call('calendars', { params: { learnerId } }),
-    ...begun('calendars', { params: { learnerId } }),
+/** Stands for all learners together, where an id of one is asked for. */
+export const EVERYBODY = 'everybody';
+
+/** The learners an id stands for: itself, or all that one sees. */
+function useLearnersOf(learnerId: string): readonly Pick<Learner, 'id' | 'name'>[] {
+  const learners = useSession().data?.learners;
+  return useMemo(
+    () => (learnerId === EVERYBODY ? (learners ?? []) : [{ id: learnerId, name: '' }]),
+    [learnerId, learners],
+  );
+}
+
+/** Lists of several learners as one, once all of them are there. */
+const together = <T>(results: UseQueryResult<T[]>[]) => ({
+  data: results.every((r) => r.data)
+    ? results.length === 1
+      ? results[0]!.data
+      : results.flatMap((r) => r.data!)
+    : undefined,
+  error: results.find((r) => r.error)?.error ?? null,
+  isPending: results.some((r) => r.isPending),
+});
+
+export function useCalendars(learnerId: string) {
+  const learners = useLearnersOf(learnerId);
+  const found = useQueries({
+    queries: learners.map(({ id }) => ({
+      queryKey: keys.calendars(id),
+      queryFn: () => call('calendars', { params: { learnerId: id } }),
+      ...begun('calendars', { params: { learnerId: id } }),
+    })),
+    combine: together<CalendarView>,
   });
+  // Of several learners, each calendar says whose it is: its name, and its mark on every slip.
+  const data = useMemo(() => {
+    if (learnerId !== EVERYBODY) return found.data;
+    const marks = marksOf(learners.map((l) => l.name));
+    const of = new Map(learners.map(({ id, name }, n) => [id, { name, mark: marks[n]! }]));
+    return found.data?.map((c) => {
+      const whose = of.get(c.learnerId);
+      return { ...c, whose, name: `${whose?.name.split(' ')[0] ?? ''} · ${c.name}` };
+    });
+  }, [learnerId, learners, found.data]);
+  return { ...found, data };
+}
 
 export const useSources = (learnerId: string) =>
   useQuery<SourceView[]>({
@@ -84,12 +125,16 @@ export const useTimer = (learnerId: string) =>
     queryFn: () => call('timer', { params: { learnerId } }),
   });
 
-export const useChanges = (learnerId: string) =>
-  useQuery<ChangeView[]>({
-    queryKey: keys.changes(learnerId),
-    queryFn: () => call('changes', { params: { learnerId } }),
-    ...begun('changes', { params: { learnerId } }),
+export function useChanges(learnerId: string) {
+  return useQueries({
+    queries: useLearnersOf(learnerId).map(({ id }) => ({
+      queryKey: keys.changes(id),
+      queryFn: () => call('changes', { params: { learnerId: id } }),
+      ...begun('changes', { params: { learnerId: id } }),
+    })),
+    combine: together<ChangeView>,
   });
+}
 
 /**
  * Everything in a learner's schedule around `now` (instant, milliseconds), by whole days so that it is asked
@@ -97,12 +142,14 @@ export const useChanges = (learnerId: string) =>
  */
 export function useOccurrences(learnerId: string, now: number, days?: { first: number; last: number }) {
   const around = nearDays(now);
-  const ask = (first: number, last: number) => ({
-    queryKey: [...keys.occurrences(learnerId), first, last],
-    queryFn: async () =>
-      (await call('occurrences', { params: { learnerId }, query: between(first, last) })).map(withKept),
-    ...begun('occurrences', { params: { learnerId }, query: between(first, last) }),
-  });
+  const learners = useLearnersOf(learnerId);
+  const ask = (first: number, last: number) =>
+    learners.map(({ id }) => ({
+      queryKey: [...keys.occurrences(id), first, last],
+      queryFn: async () =>
+        (await call('occurrences', { params: { learnerId: id }, query: between(first, last) })).map(withKept),
+      ...begun('occurrences', { params: { learnerId: id }, query: between(first, last) }),
+    }));
   const pieces: number[] = [];
   const { piece } = REACH;
   if (days && (days.first < around.first || days.last > around.last)) {
@@ -111,8 +158,11 @@ export function useOccurrences(learnerId: string, now: number, days?: { first: n
       if (!isThere) pieces.push(p);
     }
   }
-  const near = useQuery<OccurrenceView[]>(ask(around.first, around.last));
-  const far = useQueries({ queries: pieces.map((p) => ask(p * piece, (p + 1) * piece)), combine: joined });
+  const near = useQueries({ queries: ask(around.first, around.last), combine: together<OccurrenceView> });
+  const far = useQueries({
+    queries: pieces.flatMap((p) => ask(p * piece, (p + 1) * piece)),
+    combine: joined,
+  });
   const data = useMemo(() => merge(near.data, far.data), [near.data, far.data]);
   return { data, error: near.error ?? far.error, isPending: near.isPending, isFarPending: far.isPending };
 }
@@ -132,26 +182,35 @@ function merge(near: OccurrenceView[] | undefined, far: OccurrenceView[]): Occur
 }
 
 /** The beginnings of descriptions, for searching; asked for once somebody searches. */
-export const useTexts = (learnerId: string, wanted: boolean) =>
-  useQuery({
-    queryKey: ['learner', learnerId, 'texts'],
-    queryFn: () => call('texts', { params: { learnerId } }),
-    enabled: wanted,
-    staleTime: 300_000,
+export function useTexts(learnerId: string, wanted: boolean) {
+  return useQueries({
+    queries: useLearnersOf(learnerId).map(({ id }) => ({
+      queryKey: ['learner', id, 'texts'],
+      queryFn: () => call('texts', { params: { learnerId: id } }),
+      enabled: wanted,
+      staleTime: 300_000,
+    })),
+    combine: together<{ itemId: string; text: string }>,
   });
+}
 
-export const useItem = (id: string, recurrenceId: string) =>
+export const useItem = (id: string, recurrenceId: string, wanted = true) =>
   useQuery<ItemView>({
     queryKey: keys.item(id, recurrenceId),
     queryFn: async () => itemWithKept(await call('item', { params: { id }, query: { recurrenceId } })),
+    enabled: wanted,
   });
 
 /** Work without a date. */
-export const useUndated = (learnerId: string) =>
-  useQuery<OccurrenceView[]>({
-    queryKey: keys.undated(learnerId),
-    queryFn: async () => (await call('undated', { params: { learnerId } })).map(withKept),
+export function useUndated(learnerId: string) {
+  return useQueries({
+    queries: useLearnersOf(learnerId).map(({ id }) => ({
+      queryKey: keys.undated(id),
+      queryFn: async () => (await call('undated', { params: { learnerId: id } })).map(withKept),
+    })),
+    combine: together<OccurrenceView>,
   });
+}
 
 /**
  * Says that what is known under a key is true no more: it is asked for anew where it is in sight, otherwise
@@ -179,6 +238,17 @@ export async function askAnewOnTheWay(queryKey: QueryKey): Promise<void> {
   const those = { predicate: (q: Query) => hashes.has(q.queryHash) };
   await queryClient.cancelQueries(those);
   await queryClient.invalidateQueries(those);
+}
+
+/** Whose an occurrence is: of all learners together, the one in whose calendar it stands. */
+export function learnerOf(learnerId: string, { calendarId }: Pick<OccurrenceView, 'calendarId'>): string {
+  if (learnerId !== EVERYBODY) return learnerId;
+  const known = queryClient.getQueryCache().findAll({
+    predicate: ({ queryKey, state }) =>
+      queryKey[2] === 'calendars' &&
+      ((state.data as CalendarView[] | undefined) ?? []).some((c) => c.id === calendarId),
+  });
+  return (known[0]?.queryKey[1] as string | undefined) ?? learnerId;
 }
 
 /** Forgets what was known of a learner's schedule, so that it is asked for anew. */

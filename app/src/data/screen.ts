@@ -21,12 +21,15 @@ export interface Look {
 /** What this device remembers of how things are looked at. */
 export interface Screen {
   learnerId: string | null;
+  /** All learners together are looked at, where that can be */
+  everybody: boolean;
   look: Look;
   /** Ids of hidden calendars, of all learners */
   hidden: string[];
   /** What was hidden before "just this one", to go back to */
   beforeJustOne: string[] | null;
   chooseLearner(id: string): void;
+  chooseEverybody(): void;
   remember(look: Partial<Look>): void;
   toggle(calendarId: string): void;
   /** Leaves just one of `all` in sight; asked again for the same, brings back what was there before */
@@ -52,10 +55,12 @@ export const useScreen = create<Screen>()(
   persist(
     (set) => ({
       learnerId: null,
+      everybody: false,
       hidden: [],
       beforeJustOne: null,
       look: { view: 'agenda', group: 'day', span: 'upcoming', filters: {}, day: null, seenOn: 0 },
-      chooseLearner: (learnerId) => set({ learnerId }),
+      chooseLearner: (learnerId) => set({ learnerId, everybody: false }),
+      chooseEverybody: () => set({ everybody: true }),
       remember: (look) => set((s) => ({ look: { ...s.look, ...look } })),
       toggle: (id) =>
         set(({ hidden }) => ({
@@ -80,8 +85,9 @@ export const useScreen = create<Screen>()(
       name: SCREEN,
       version: 1,
       storage: createJSONStorage(() => localStorage),
-      partialize: ({ learnerId, look, hidden, beforeJustOne }) => ({
+      partialize: ({ learnerId, everybody, look, hidden, beforeJustOne }) => ({
         learnerId,
+        everybody,
         look,
         hidden,
         beforeJustOne,

@@ -1,3 +1,4 @@
+import type { Whose } from '@zephyrfield/core/view/slips';
 import { View } from 'react-native';
 import { Text } from './text';
 
@@ -9,17 +10,31 @@ export const initialsOf = (name: string): string => {
 };
 
 /** Somebody's mark: their initials on a cleat, a bar with two horns. The name stands beside it, or is said. */
-export function Cleat({ name, small = false }: { name: string; small?: boolean }) {
+export function Cleat({ name }: { name: string }) {
   return (
     <View
       role="img"
       aria-label={name}
-      className={`items-center justify-center border-y border-ink2 bg-sheet ${
-        small ? 'h-[18px] min-w-[26px] border-x-[4px] px-0.5' : 'h-[28px] min-w-[44px] border-x-[7px] px-1'
-      } rounded-[3px]`}
+      className="h-[28px] min-w-[44px] items-center justify-center rounded-[3px] border-x-[7px] border-y border-ink2 bg-sheet px-1"
     >
-      <Text kind={small ? 'fine' : 'label'} className="text-ink" aria-hidden>
+      <Text kind="label" className="text-ink" aria-hidden>
         {initialsOf(name)}
+      </Text>
+    </View>
+  );
+}
+
+/** The same on a slip, where several learners are shown together: as little as tells them apart. Nothing for one alone. */
+export function WhoseMark({ whose }: { whose: Whose | undefined }) {
+  if (!whose) return null;
+  return (
+    <View
+      role="img"
+      aria-label={whose.name}
+      className="h-[17px] min-w-[19px] shrink-0 items-center justify-center self-center rounded-[2px] border-x-[3px] border-y border-ink2 bg-sheet px-px"
+    >
+      <Text kind="tight" className="text-ink" aria-hidden>
+        {whose.mark}
       </Text>
     </View>
   );

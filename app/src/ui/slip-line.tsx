@@ -1,8 +1,10 @@
 import type { Colour } from '@zephyrfield/core/item/flag';
 import type { Shape } from '@zephyrfield/core/item/kind';
+import type { Whose } from '@zephyrfield/core/view/slips';
 import type { Urgency } from '@zephyrfield/core/item/urgency';
 import Check from 'lucide-react-native/icons/check';
 import { View } from 'react-native';
+import { WhoseMark } from './cleat';
 import { FILL, WASH } from './colours';
 import { SlipPress } from './slip-press';
 import { Text } from './text';
@@ -12,6 +14,8 @@ export interface SlipLineProps {
   id: string;
   shape: Shape;
   colour: Colour;
+  /** Whose it is, where several learners are shown together */
+  whose?: Whose | undefined;
   title: string;
   /** When, as short as can be: `23:59`; empty where the place says it */
   time: string;
@@ -34,6 +38,7 @@ export function SlipLine({
   id,
   shape,
   colour,
+  whose,
   title,
   time,
   urgency,
@@ -70,6 +75,11 @@ export function SlipLine({
       ) : shape === 'note' || shape === 'sitting' ? null : (
         <View className={`my-1 ml-1 w-[3px] rounded-full ${FILL[colour]}`} />
       )}
+      {whose ? (
+        <View className="justify-center pl-1">
+          <WhoseMark whose={whose} />
+        </View>
+      ) : null}
       <View className={`min-w-0 flex-1 flex-row ${isUnder ? 'within-[119px]:flex-col' : ''}`}>
         <View className="min-w-0 flex-1 justify-center px-1.5">
           <Text
@@ -125,6 +135,7 @@ function Stub({
 export function Ribbon({
   id,
   colour,
+  whose,
   title,
   spoken,
   before,
@@ -134,6 +145,7 @@ export function Ribbon({
 }: {
   id: string;
   colour: Colour;
+  whose: Whose | undefined;
   title: string;
   spoken: string;
   before: boolean;
@@ -150,10 +162,13 @@ export function Ribbon({
       className={`h-[24px] justify-center px-2 hover:shadow-md ${WASH[colour]} ${before ? '' : 'rounded-l-[5px]'} ${after ? '' : 'rounded-r-[5px]'}`}
     >
       <View className={`absolute bottom-0 left-0 right-0 h-[3px] ${FILL[colour]}`} />
-      <Text kind="fine" numberOfLines={1} className="font-bold" dir="auto">
-        {before ? '… ' : ''}
-        {title}
-      </Text>
+      <View className="flex-row gap-1.5">
+        <WhoseMark whose={whose} />
+        <Text kind="fine" numberOfLines={1} className="min-w-0 flex-1 font-bold" dir="auto">
+          {before ? '… ' : ''}
+          {title}
+        </Text>
+      </View>
     </SlipPress>
   );
 }

@@ -1,9 +1,11 @@
 import type { Colour, Flag as FlagData } from '@zephyrfield/core/item/flag';
 import type { Shape } from '@zephyrfield/core/item/kind';
+import type { Whose } from '@zephyrfield/core/view/slips';
 import type { Urgency } from '@zephyrfield/core/item/urgency';
 import { Pressable, View } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
 import { FILL, WASH } from './colours';
+import { WhoseMark } from './cleat';
 import { Flag } from './flag';
 import { SlipPress } from './slip-press';
 import { Text } from './text';
@@ -14,7 +16,9 @@ export interface SlipProps {
   shape: Shape;
   colour: Colour;
   flag: Pick<FlagData, 'shape' | 'pattern'>;
-  /** Whose it is */
+  /** Whose it is, where several learners are shown together */
+  whose?: Whose | undefined;
+  /** The calendar it stands in */
   calendar: string;
   title: string;
   /** Small print under the title */
@@ -55,6 +59,7 @@ function Ticket({
   shape,
   colour,
   flag,
+  whose,
   calendar,
   title,
   detail,
@@ -83,6 +88,7 @@ function Ticket({
           <View className={`w-[5px] ${FILL[colour]} ${finished ? 'opacity-50' : ''}`} />
           <View className="flex-1 justify-center px-3 py-1.5">
             <View className="flex-row items-center gap-2">
+              <WhoseMark whose={whose} />
               <Flag colour={colour} flag={flag} size={13} />
               <Text kind="small" className={`flex-1 ${ONE_LINE}`}>
                 {calendar}
@@ -199,6 +205,7 @@ function Placed({
   shape,
   colour,
   flag,
+  whose,
   calendar,
   title,
   detail,
@@ -234,6 +241,7 @@ function Placed({
           </Text>
         </View>
         <View className="flex-row items-center gap-2">
+          <WhoseMark whose={whose} />
           <Flag colour={colour} flag={flag} size={13} />
           <Text kind="strong" numberOfLines={2} className="min-w-0 flex-1" dir="auto">
             {title}

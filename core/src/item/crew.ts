@@ -67,3 +67,16 @@ export function readCode(typed: string): string | null {
   const code = [...signs].map((c) => MEANT[c] ?? c).join('');
   return code.length === CODE_LENGTH && [...code].every((c) => CODE_SIGNS.includes(c)) ? code : null;
 }
+
+/** Marks that tell people apart in little room: the first letter of each first name, or as many as it takes, at most three. */
+export function marksOf(names: readonly string[]): string[] {
+  const firsts = names.map((name) => name.trim().split(/\s+/)[0] ?? '');
+  return firsts.map((first, n) => {
+    for (let length = 1; length < 3; length++) {
+      const mark = first.slice(0, length).toLowerCase();
+      if (firsts.every((other, m) => m === n || other.slice(0, length).toLowerCase() !== mark))
+        return first.slice(0, length);
+    }
+    return first.slice(0, 3);
+  });
+}

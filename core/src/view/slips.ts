@@ -106,9 +106,17 @@ export function slipNote(
   return isDate ? weekdayName(day) : shortDay(day);
 }
 
+/** Whose something is, and the mark that says so in little room. */
+export interface Whose {
+  name: string;
+  mark: string;
+}
+
 /** What a slip needs to know of its calendar; undefined where that is not there. */
 interface Flown {
   name: string;
+  /** Whose it is, where several learners are shown together */
+  whose?: Whose | undefined;
   colour: Colour;
   flag: Pick<Flag, 'shape' | 'pattern'>;
 }
@@ -122,6 +130,7 @@ export function slipFace(entry: AgendaEntry, calendar: Flown | undefined, viewer
     isAim,
     title: isAim ? `aim: ${occurrence.title}` : occurrence.title,
     urgency,
+    whose: calendar?.whose,
     spoken: spokenSlip(entry, calendar?.name, viewer),
   };
 }

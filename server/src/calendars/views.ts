@@ -23,7 +23,7 @@ const busyCalendar = (learnerId: string, zone: string): CalendarView => ({
   kind: 'own',
   category: '',
   colour: 'slate',
-  flag: { shape: 'banner', pattern: 'plain', letters: '' },
+  flag: { shape: 'banner', pattern: 'plain', letters: 'BU' },
   zone,
   position: Number.MAX_SAFE_INTEGER,
   handMade: false,

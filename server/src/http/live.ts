@@ -55,16 +55,18 @@ export interface LiveDeps {
   hasSession(id: string): boolean;
   /** Whether somebody is in a learner's crew */
   isIn(personId: string, learnerId: string): boolean;
+  /** The other learners whose schedules somebody sees */
+  othersOf(personId: string, learnerId: string): string[];
   now(): number;
 }
 
 /**
- * Server-sent events: `changed` whenever a learner's schedule has been changed by another page or by itself,
- * `checked` when a link was looked at and nothing was new, `notices` when the person has been told something, `access` when they may do
- * more or less than before.
- * What it is is asked for as always. A stream ends with its session.
+ * Server-sent events: `changed` whenever a learner's schedule has been changed by another page or by itself, `others`
+ * when that of another learner of theirs was, `checked` when a link was looked at and nothing was new, `notices` when
+ * the person has been told something, `access` when they may do more or less than before. What it is is asked for as
+ * always. A stream ends with its session.
  */
-export function mountLive(mount: Mount, { live, streams, hasSession, isIn, now }: LiveDeps): void {
+export function mountLive(mount: Mount, { live, streams, hasSession, isIn, othersOf, now }: LiveDeps): void {
   mount.stream(routes.live, ({ caller, learner, query, res }) => {
     const close = () => void res.end();
     const left = streams.begin(caller, close);
@@ -77,6 +79,7 @@ export function mountLive(mount: Mount, { live, streams, hasSession, isIn, now }
     const { id } = learner;
     const stops = [
       live.listen(id, query.page, say('changed')),
+      ...othersOf(caller.personId, id).map((other) => live.listen(other, query.page, say('others'))),
       live.listenChecked(id, say('checked')),
       live.listenPerson(caller.personId, say('notices')),
       live.listenAccess(caller.personId, () => {

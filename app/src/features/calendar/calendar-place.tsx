@@ -10,7 +10,7 @@ import { Link, router } from '@/router';
 import { useMemo, useRef, useState } from 'react';
 import { Pressable, View, type View as RNView } from 'react-native';
 import { problemOf } from '@/data/client';
-import { useLearner, useSettings } from '@/data/learner';
+import { useShown, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { useDraft } from '@/data/draft';
 import { useOpenSitting } from '@/data/open-sitting';
@@ -35,6 +35,7 @@ import { entryId, type Drawing } from './drawing';
 import { FilterBar } from './filter-bar';
 import { AgendaList } from './agenda-list';
 import { FlagLine, HiddenLine, namesTake } from './flag-line';
+import { BusySheet } from './busy-sheet';
 import { ItemSheet } from './item-sheet';
 import { KeyList } from './key-list';
 import { useFolded } from './use-folded';
@@ -84,7 +85,7 @@ function reached(days: { first: number; last: number }, { back, ahead }: Reach, 
  * them.
  */
 export function CalendarPlace() {
-  const { learner, viewer } = useLearner()!;
+  const { learner, viewer } = useShown()!;
   const settings = useSettings();
   const now = useNow();
   const today = dayOf(now, viewer);
@@ -99,6 +100,8 @@ export function CalendarPlace() {
   const [keysOpen, setKeysOpen] = useState(false);
   const [width, setWidth] = useState(0);
   const byId = useMemo(() => new Map(scene.calendars?.map((c) => [c.id, c])), [scene.calendars]);
+  const opened = item && scene.shown.find((o) => o.itemId === item.id && o.busy);
+  const busy = opened ? agendaEntry(opened, now, viewer) : null;
   const unseen = changes.data?.filter((c) => !c.seen).length ?? 0;
   const failure = scene.error;
   const mayTick = suffices(learner.access, 'tick');
@@ -265,7 +268,9 @@ export function CalendarPlace() {
           </View>
         ) : null}
       </View>
-      {item && scene.calendars ? (
+      {item && busy ? (
+        <BusySheet entry={busy} name={learner.name.split(' ')[0]!} viewer={viewer} onClose={looking.close} />
+      ) : item && scene.calendars ? (
         <ItemSheet
           key={`${item.id} ${item.recurrenceId}`}
           id={item.id}

@@ -5,6 +5,7 @@ import { longDay, minuteWords } from '@zephyrfield/core/words/when';
 import { Pressable, View } from 'react-native';
 import { FILL, WASH } from '@/ui/colours';
 import { SlipLine } from '@/ui/slip-line';
+import { WhoseMark } from '@/ui/cleat';
 import { SlipPress } from '@/ui/slip-press';
 import { Text } from '@/ui/text';
 import { BlockEnd, Draggable, DayBox } from './drag';
@@ -159,7 +160,7 @@ function TimeBlock({
   viewer: Drawing['viewer'];
   slip: ReturnType<typeof slipOf>;
 }) {
-  const { id, colour, title, spoken, chosen, onOpen, shape } = slip;
+  const { id, colour, whose, title, spoken, chosen, onOpen, shape } = slip;
   return (
     <SlipPress
       id={id}
@@ -170,14 +171,17 @@ function TimeBlock({
     >
       {shape === 'sitting' ? null : <View className={`my-1 ml-1 w-[3px] rounded-full ${FILL[colour]}`} />}
       <View className="min-w-0 flex-1 px-1 py-0.5 within-[55px]:px-0.5">
-        <Text
-          kind="fine"
-          numberOfLines={height > 60 ? 2 : 1}
-          className="font-bold within-[79px]:[overflow-wrap:normal]"
-          dir="auto"
-        >
-          {title}
-        </Text>
+        <View className="flex-row gap-1">
+          <WhoseMark whose={whose} />
+          <Text
+            kind="fine"
+            numberOfLines={height > 60 ? 2 : 1}
+            className="min-w-0 flex-1 font-bold within-[79px]:[overflow-wrap:normal]"
+            dir="auto"
+          >
+            {title}
+          </Text>
+        </View>
         {roomy && height > 38 ? (
           <Text kind="fine" numberOfLines={1} className="text-ink2">
             {[entry.occurrence.place, slipTime(entry, viewer)].filter(Boolean).join(' · ')}

@@ -16,7 +16,7 @@ interface Props {
 
 /** What lasts several days, over the columns of a row of days. */
 export function SpanRibbon({ span, columns, firstDay, top, drawing }: Props) {
-  const { id, spoken, colour, title, chosen, onOpen } = slipOf(span.entry, drawing);
+  const { id, spoken, colour, whose, title, chosen, onOpen } = slipOf(span.entry, drawing);
   return (
     <View
       className="pointer-events-auto absolute px-0.5"
@@ -34,6 +34,7 @@ export function SpanRibbon({ span, columns, firstDay, top, drawing }: Props) {
         <Ribbon
           id={id}
           colour={colour}
+          whose={whose}
           title={title}
           spoken={spoken}
           before={span.before}

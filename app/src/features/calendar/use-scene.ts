@@ -15,7 +15,7 @@ import { today as dayOf } from '@zephyrfield/core/words/when';
 import { sittingEntries, sittingOccurrence } from '@zephyrfield/core/plan/plan-days';
 import { sittingDays } from '@zephyrfield/core/plan/run-up';
 import { useMemo } from 'react';
-import { useLearner, useSettings } from '@/data/learner';
+import { useShown, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { useRunUps } from '@/data/plan';
 import { useCalendars, useOccurrences } from '@/data/queries';
@@ -48,7 +48,7 @@ export function useScene(
   { filters, view }: Pick<Looking, 'filters' | 'view'>,
   days: { first: number; last: number },
 ): Scene {
-  const { learner, viewer } = useLearner()!;
+  const { learner, viewer } = useShown()!;
   const settings = useSettings();
   const now = useNow();
   const today = dayOf(now, viewer);

@@ -71,6 +71,7 @@ test('all places, and the one that is here says so', async () => {
     'Calendar',
     'To-do',
     'Plan',
+    'Crew',
     'Notices',
     'Changes',
     'Gather',

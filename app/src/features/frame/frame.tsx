@@ -207,15 +207,30 @@ function Places() {
   );
 }
 
+/** Where all learners can be looked at together. */
+const TOGETHER: readonly string[] = ['/today', '/calendar', '/todo'];
+
 /** Whose schedule is looked at, where there is a choice. */
 function LearnerLine() {
-  const chooseLearner = useScreen((s) => s.chooseLearner);
+  const { chooseLearner, chooseEverybody } = useScreen.getState();
+  const path = usePathname();
+  const everybody = useScreen((s) => s.everybody) && TOGETHER.includes(path);
   const seen = useLearner();
   if (!seen || seen.learners.length < 2) return null;
   return (
     <View role="radiogroup" aria-label="Whose schedule" className="flex-row flex-wrap gap-x-1 px-3 pt-2">
+      {TOGETHER.includes(path) ? (
+        <Pressable
+          role="radio"
+          aria-checked={everybody}
+          onPress={chooseEverybody}
+          className={choiceBox(everybody)}
+        >
+          <Text className={choiceWords(everybody)}>Everybody</Text>
+        </Pressable>
+      ) : null}
       {seen.learners.map((each) => {
-        const here = each.id === seen.learner.id;
+        const here = !everybody && each.id === seen.learner.id;
         return (
           <Pressable
             key={each.id}

@@ -1,6 +1,6 @@
 import { JOIN_AHEAD } from '@zephyrfield/core/view/filter';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { slipDetail, slipTime } from '@zephyrfield/core/view/slips';
+import { slipDetail, slipTime, type Whose } from '@zephyrfield/core/view/slips';
 import type { TodayView } from '@zephyrfield/core/view/today';
 import { instantIn } from '@zephyrfield/core/time/when';
 import { away, clockTime, type Viewer } from '@zephyrfield/core/words/when';
@@ -10,6 +10,7 @@ import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { useItem } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { WASH } from '@/ui/colours';
+import { WhoseMark } from '@/ui/cleat';
 import { Flag } from '@/ui/flag';
 import { Text } from '@/ui/text';
 
@@ -19,14 +20,14 @@ interface Props {
   /** Now, an instant in milliseconds */
   now: number;
   /** The calendar it is in, if it is known yet */
-  calendar: CalendarView | undefined;
+  calendar: (CalendarView & { whose?: Whose | undefined }) | undefined;
   onOpen(entry: AgendaEntry): void;
 }
 
 /** The one next thing, large; with the way into the meeting when it is near. */
 export function Next({ next: { entry, at, isUnderWay }, viewer, now, calendar, onOpen }: Props) {
   const { occurrence } = entry;
-  const item = useItem(occurrence.itemId, occurrence.recurrenceId);
+  const item = useItem(occurrence.itemId, occurrence.recurrenceId, !occurrence.busy);
   const meeting = item.data?.links.find((l) => l.role === 'meeting');
   const isNear = entry.urgency === null && instantIn(occurrence.start, viewer) - now < JOIN_AHEAD;
   return (
@@ -42,6 +43,7 @@ export function Next({ next: { entry, at, isUnderWay }, viewer, now, calendar, o
           <Text kind="small">{slipDetail(entry, viewer)}</Text>
         </View>
         <View className="flex-row flex-wrap items-center gap-3">
+          <WhoseMark whose={calendar?.whose} />
           {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={22} /> : null}
           <Pressable
             role="button"

@@ -153,3 +153,35 @@ test('what cannot be read is not said to be nothing', async () => {
   for (const words of ['Nothing is due today.', 'no work, calm', 'Nothing in these days.'])
     expect(screen.queryByText(words)).not.toBeInTheDocument();
 });
+
+test('all learners together: each thing says whose it is, and is finished in the schedule it is of', async () => {
+  const tobias = { ...learner, id: 'tobias', name: 'Tobias Lindqvist-Amadi' };
+  const his = { ...CERAMICS, id: 'sh', learnerId: 'tobias', name: 'School' };
+  const report = work('Rock pool report', '2026-10-06T16:00:00Z', { calendarId: 'sh' });
+  const school = new School({
+    session: { learners: [learner, tobias] },
+    occurrences: [work('Glaze test tiles', '2026-10-06T15:30:00Z'), report],
+    answers: {
+      '/api/learners/tobias/calendars': [his],
+      '/api/learners/tobias/occurrences': [report],
+      '/api/learners/juno/occurrences': [work('Glaze test tiles', '2026-10-06T15:30:00Z')],
+      '/api/learners/tobias/changes': [],
+    },
+  });
+  useScreen.setState({ everybody: true });
+  await drawInside(<TodayPlace />);
+  const due = screen.getByRole('group', { name: 'Due by tonight' });
+  expect(within(due).getByRole('button', { name: /^Rock pool report, Tobias · School/ })).toBeInTheDocument();
+  expect(
+    within(due).getByRole('button', { name: /^Glaze test tiles, Juno · Ceramics Studio/ }),
+  ).toBeInTheDocument();
+  expect(within(due).getByRole('img', { name: 'Tobias Lindqvist-Amadi' })).toHaveTextContent('T');
+  // Nothing is offered that is of one schedule alone.
+  expect(screen.queryByRole('button', { name: 'Add an item' })).toBeNull();
+  await userEvent.click(within(due).getByRole('button', { name: /^Finish Rock pool report/ }));
+  await waitFor(() =>
+    expect(school.changes.map(([path]) => path)).toEqual(['/api/items/rock-pool-report/layer']),
+  );
+  await waitFor(() => expect(due).toHaveTextContent('1 open, 1 finished'));
+  useScreen.setState({ everybody: false });
+});

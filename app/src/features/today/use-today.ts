@@ -8,7 +8,7 @@ import { troublesOf } from '@zephyrfield/core/plan/standing';
 import { sittingDays } from '@zephyrfield/core/plan/run-up';
 import { today as dayOf } from '@zephyrfield/core/words/when';
 import { useMemo } from 'react';
-import { useLearner, useOwnClock, useSettings } from '@/data/learner';
+import { useShown, useOwnClock, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { runUpsOf, usePlan } from '@/data/plan';
 import { useCalendars, useOccurrences } from '@/data/queries';
@@ -19,7 +19,7 @@ import { useScreen } from '@/data/screen';
  * `isKnown` is false while it is not known what there is, so that nobody reads that there is nothing.
  */
 export function useToday() {
-  const { learner, viewer } = useLearner()!;
+  const { learner, viewer } = useShown()!;
   const settings = useSettings();
   const { ahead, firstDay, weeks, loads, shelfFrom } = settings;
   const now = useNow();

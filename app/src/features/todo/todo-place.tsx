@@ -14,7 +14,7 @@ import { Pressable, ScrollView, View } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useUndo } from '@/data/undo';
 import { useDraft } from '@/data/draft';
-import { useLearner, useSettings } from '@/data/learner';
+import { useShown, useSettings } from '@/data/learner';
 import { changeLayer, finish } from '@/data/layer';
 import { useNow } from '@/data/now';
 import { useCalendars, useOccurrences, useUndated } from '@/data/queries';
@@ -34,7 +34,7 @@ import { Chosen } from './chosen';
 
 /** All there is to do over all courses, by when: one list that is ticked off from the top. */
 export function TodoPlace() {
-  const { learner, viewer } = useLearner()!;
+  const { learner, viewer } = useShown()!;
   const { firstDay } = useSettings();
   const now = useNow();
   const calendars = useCalendars(learner.id);
