@@ -28,7 +28,7 @@ import { makeServices, type Services, type Deps } from './wiring.ts';
 import { admission, seeingAs } from './people/access.ts';
 import { authenticator } from './people/auth.ts';
 import { ownersIn } from './people/owners.ts';
-import { mountAccounts, mountPeople } from './people/routes.ts';
+import { mountAccounts, mountOwnAccount, mountPeople } from './people/routes.ts';
 import { sessionView } from './people/views.ts';
 import { mountPlan } from './plan/routes.ts';
 import { planView } from './plan/views.ts';
@@ -51,6 +51,11 @@ const SIGNING_IN = [
   paths.changePassword,
   paths.lookAtInvitation,
   paths.acceptInvitation,
+  paths.forgotPassword,
+  paths.resetPassword,
+  paths.leaveForGood,
+  paths.takeSecondStep,
+  paths.confirmSecondStep,
 ].map((p) => p.path);
 
 /** How long nobody may have looked for links to check, in milliseconds. */
@@ -139,6 +144,7 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   });
   demo?.(mount, services);
   mountAccounts(mount, services.accounts);
+  mountOwnAccount(mount, services.ownAccount, services.secondStep);
   mountPeople(mount, { people, clock, demo: Boolean(demo), changed, settingsChanged: deliveries.wakePerson });
   mountCalendars(mount, {
     calendars,

@@ -2,7 +2,8 @@ import { CannotStart } from './data-folder.ts';
 import { existsSync, renameSync, rmSync } from 'node:fs';
 import { eq } from 'drizzle-orm';
 import type { Db } from './db/open.ts';
-import { installation, source } from './db/schema.ts';
+import { installation, source, twoFactor } from './db/schema.ts';
+import { symmetricDecrypt, symmetricEncrypt } from 'better-auth/crypto';
 import { storedAddress } from './gather/address.ts';
 import { Secrets } from './secrets.ts';
 
@@ -38,13 +39,18 @@ export function keyFor(db: Db, file: string, takesAnother = false): Secrets {
   const secrets = Secrets.fromFile(file);
   if (known !== undefined && known !== secrets.name && !takesAnother)
     throw lost(`${file} holds another key than the database was sealed with`);
-  if (known !== secrets.name) noteKey(db, secrets.name);
+  if (known !== secrets.name) {
+    // A second step whose secret nobody can read any more would let nobody in.
+    if (known !== undefined)
+      db.$client.exec('DELETE FROM two_factor; UPDATE "user" SET two_factor_enabled = 0');
+    noteKey(db, secrets.name);
+  }
   return secrets;
 }
 
 const lost = (what: string) =>
   new CannotStart(
-    `${what}. Bring the key back from a backup. If it is lost for good, start once with ZEPHYRFIELD_NEW_KEY=1: everything else is kept, but each followed link has to be entered again, and everybody has to sign in again.`,
+    `${what}. Bring the key back from a backup. If it is lost for good, start once with ZEPHYRFIELD_NEW_KEY=1: everything else is kept, but each followed link has to be entered again, second steps at signing in end, and everybody has to sign in again.`,
   );
 
 /**
@@ -53,9 +59,25 @@ const lost = (what: string) =>
  * old key or the new one, whole.
  * @returns how many links were sealed anew
  */
-export function rotateKey(db: Db, file: string): number {
+export async function rotateKey(db: Db, file: string): Promise<number> {
   const old = keyFor(db, file);
   const next = Secrets.fromFile(nextFile(file));
+  const anew = async (data: string) =>
+    symmetricEncrypt({
+      key: next.sessionSecret,
+      data: await symmetricDecrypt({ key: old.sessionSecret, data }),
+    });
+  const steps = await Promise.all(
+    db
+      .select()
+      .from(twoFactor)
+      .all()
+      .map(async ({ id, secret, backupCodes }) => ({
+        id,
+        secret: await anew(secret),
+        backupCodes: await anew(backupCodes),
+      })),
+  );
   const count = db.transaction(() => {
     const rows = db.select({ id: source.id, addressSealed: source.addressSealed }).from(source).all();
     const sealed = rows.filter((row) => row.addressSealed !== '');
@@ -66,6 +88,8 @@ export function rotateKey(db: Db, file: string): number {
         .where(eq(source.id, id))
         .run();
     }
+    for (const { id, ...sealedAnew } of steps)
+      db.update(twoFactor).set(sealedAnew).where(eq(twoFactor.id, id)).run();
     db.$client.exec('DELETE FROM session');
     noteKey(db, next.name);
     return sealed.length;

@@ -122,6 +122,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
   const hourly = () => {
     services.files.tidy();
     services.crew.tidy();
+    services.ownAccount.tidy();
     services.people.endSessionsBefore(
       new Date(wallClock.now()),
       new Date(wallClock.now() - SESSION_DAYS.most * DAY),

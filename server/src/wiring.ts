@@ -28,7 +28,10 @@ import { ownService } from './items/own-service.ts';
 import { ownStore } from './items/own-store.ts';
 import { occurrenceView } from './items/views.ts';
 import { itemStore } from './items/store.ts';
-import { accountService } from './people/account-service.ts';
+import { accountService, refuseWeak } from './people/account-service.ts';
+import { accountStore } from './people/account-store.ts';
+import { ownAccount } from './people/own-account.ts';
+import { secondStep } from './people/second-step.ts';
 import { attempts } from './people/attempts.ts';
 import { makeAuth } from './people/auth.ts';
 import { newSetUpWord } from './people/set-up-word.ts';
@@ -39,7 +42,15 @@ import type { SecurityLog } from './security-log.ts';
 import { sheetMaker } from './notify/sheets.ts';
 import { collector, type Recipient } from './notify/collect.ts';
 import { composeSheet, composeNotices, type Mail, type Names } from './notify/compose.ts';
-import { composeConfirmation, composeInvitation } from './notify/compose-account.ts';
+import {
+  composeAttacked,
+  composeConfirmation,
+  composeInvitation,
+  composeLeaving,
+  composeMove,
+  composeMoved,
+  composeReset,
+} from './notify/compose-account.ts';
 import { crewService } from './crew/service.ts';
 import { crewStore } from './crew/store.ts';
 import { notifyEngine } from './notify/engine.ts';
@@ -246,6 +257,29 @@ export function makeServices(deps: Deps) {
       deliveries.wakePerson(personId);
     },
   });
+  const addressChanged = (personId: string) => {
+    deliveries.wakePerson(personId);
+    live.tellPerson(personId);
+    void engine.run();
+  };
+  const account = ownAccount({
+    store: accountStore(db),
+    people,
+    attempts: limits,
+    clock,
+    mails: sendOne && {
+      reset: (to, token) => sendOne(to, composeReset(token, base())),
+      move: (to, token) => sendOne(to, composeMove(token, base())),
+      moved: (to) => sendOne(to, composeMoved(base())),
+      leaving: (to, at) => sendOne(to, composeLeaving(at, base())),
+      attacked: (to) => sendOne(to, composeAttacked(base())),
+    },
+    refuseWeak,
+    endStreams: streams.end,
+    addressChanged,
+    changed,
+    log,
+  });
   const accounts = accountService({
     auth,
     people,
@@ -257,11 +291,10 @@ export function makeServices(deps: Deps) {
     lets: crew.lets,
     sendLink: sendOne && ((to, token) => sendOne(to, composeConfirmation(token, base()))),
     endStreams: streams.end,
-    confirmed(personId) {
-      deliveries.wakePerson(personId);
-      live.tellPerson(personId);
-      void engine.run();
-    },
+    confirmed: addressChanged,
+    attacked: account.attacked,
+    stay: account.stay,
+    move: account.move,
     log,
   });
   const schedule = checkSchedule({
@@ -293,6 +326,8 @@ export function makeServices(deps: Deps) {
     people,
     limits,
     accounts,
+    ownAccount: account,
+    secondStep: secondStep({ auth, attempts: limits, requirePassword: account.requirePassword }),
     setUpWord,
     calendars,
     gathered,

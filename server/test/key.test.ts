@@ -51,24 +51,39 @@ async function world() {
   return { agent, goesOn };
 }
 const keyFile = () => join(w.data, 'key');
-const withDatabase = <T>(work: (db: ReturnType<typeof openDatabase>) => T): T => {
+const withDatabase = async <T>(work: (db: ReturnType<typeof openDatabase>) => Promise<T>): Promise<T> => {
   const db = openDatabase(join(w.data, 'zephyrfield.sqlite'), migrations);
   try {
-    return work(db);
+    return await work(db);
   } finally {
     db.$client.close();
   }
 };
 
-test('a new key seals every link anew; sessions end, and all goes on', async () => {
+test('a new key seals every link and second step anew; sessions end, and all goes on', async () => {
   const { agent, goesOn } = await world();
+  const { body } = await agent.post('/api/account/second-step').send({ password: PASSWORD }).expect(200);
+  const [code] = (body as { codes: string[] }).codes;
+  const asked = () =>
+    w.db(
+      (db) =>
+        db.prepare('UPDATE "user" SET two_factor_enabled = 1').run() &&
+        db.prepare('UPDATE two_factor SET verified = 1').run(),
+    );
   const before = readFileSync(keyFile(), 'utf8');
   await w.down();
-  expect(withDatabase((db) => rotateKey(db, keyFile()))).toBe(1);
+  expect(await withDatabase((db) => rotateKey(db, keyFile()))).toBe(1);
   expect(readFileSync(keyFile(), 'utf8')).not.toBe(before);
   expect(existsSync(`${keyFile()}.next`)).toBe(false);
   await w.up();
   await agent.get('/api/notices').expect(401);
+  asked();
+  await agent
+    .post('/api/auth/sign-in/email')
+    .send({ email: 'juno@skerrow.example', password: PASSWORD })
+    .expect(200);
+  await agent.post('/api/auth/second-step').send({ code }).expect(200);
+  w.db((db) => db.prepare('UPDATE "user" SET two_factor_enabled = 0').run());
   await goesOn();
 });
 
@@ -76,7 +91,7 @@ test('cut off after the links were sealed, the next start takes the new key; cut
   const { goesOn } = await world();
   await w.down();
   copyFileSync(keyFile(), join(w.data, 'old'));
-  withDatabase((db) => rotateKey(db, keyFile()));
+  await withDatabase((db) => rotateKey(db, keyFile()));
   // As it lies between the last two steps: sealed with the new key, whose file does not have its name yet.
   renameSync(keyFile(), `${keyFile()}.next`);
   copyFileSync(join(w.data, 'old'), keyFile());

@@ -5,6 +5,7 @@ import { Id, type ItemView, type OccurrenceView, type OwnWritten } from '@zephyr
 import { LAYER_ACCESS, suffices, type Access, type LayerField } from '@zephyrfield/core/item/access';
 import { DEFAULT_NOTICE_SETTINGS } from '@zephyrfield/core/notify/settings';
 import { DEFAULT_PLAN } from '@zephyrfield/core/plan/evenings';
+import type { AccountView } from '@zephyrfield/core/api/account-view';
 import type { CrewView } from '@zephyrfield/core/api/crew';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 import Database from 'better-sqlite3';
@@ -58,7 +59,8 @@ interface Family {
     | 'keptBrief'
     | 'notice'
     | 'member'
-    | 'invitation',
+    | 'invitation'
+    | 'session',
     string
   >;
 }
@@ -224,6 +226,7 @@ async function family(name: string, word: string): Promise<Family> {
       notice: String(notices.find((n) => n.title === `${word} notice`)!.id),
       member: crew.members[0]!.id,
       invitation: crew.invitations[0]!.id,
+      session: ((await ok(agent.get('/api/account'))) as AccountView).sessions[0]!.id,
     },
   };
 }
@@ -336,6 +339,19 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
     },
   }),
   tryMail: () => ({ body: {} }),
+  account: () => ({}),
+  endSession: (i) => ({ params: { id: i.session } }),
+  endOtherSessions: () => ({ body: {} }),
+  changeName: () => ({ body: { name: 'Another name' } }),
+  changeEmail: () => ({ body: { email: 'new@skerrow.example', password: 'not the password' } }),
+  forgotPassword: () => ({ body: { email: 'nobody@skerrow.example' } }),
+  resetPassword: () => ({ body: { token: 'none', newPassword: 'another long password' } }),
+  leaveForGood: () => ({ body: { password: 'not the password' } }),
+  accountArchive: () => ({}),
+  beginSecondStep: () => ({ body: { password: 'not the password' } }),
+  confirmSecondStep: () => ({ body: { code: '000000' } }),
+  endSecondStep: () => ({ body: { password: 'not the password' } }),
+  takeSecondStep: () => ({ body: { code: '000000' } }),
   crew: ofLearner,
   changeMember: (i) => ({ params: { id: i.member }, body: { access: 'keep' } }),
   removeMember: (i) => ({ params: { id: i.member } }),

@@ -36,4 +36,14 @@ export const PasswordChange = z.object({
   currentPassword: z.string().min(1).max(PASSWORD_LENGTH.most),
   newPassword: Password,
 });
+/** The current password, where something is not done without it */
+const CurrentPassword = z.string().min(1, 'Type your password.').max(PASSWORD_LENGTH.most);
+export const NameChange = z.object({ name: Name });
+export const EmailChange = z.object({ email: Email, password: CurrentPassword });
+export const Forgotten = z.object({ email: Email });
+export const PasswordReset = z.object({ token: z.string().min(1).max(100), newPassword: Password });
+export const WithPassword = z.object({ password: CurrentPassword });
+/** Six digits of an app, or a recovery code */
+export const StepCode = z.object({ code: z.string().trim().min(6, 'Six digits.').max(20) });
+
 export const Confirmation = z.object({ token: z.string().min(1).max(100) });

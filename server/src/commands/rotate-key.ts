@@ -16,7 +16,7 @@ if (!existsSync(file)) {
 try {
   lockFolder(data);
   const db = openDatabase(file, fileURLToPath(new URL('../migrations', import.meta.url)));
-  const count = rotateKey(db, join(data, 'key'));
+  const count = await rotateKey(db, join(data, 'key'));
   db.$client.close();
   console.error(
     `${count === 1 ? 'One link is' : `${count} links are`} sealed with a new key. Everybody has to sign in again. Keep a new backup of the key file.`,

@@ -48,3 +48,55 @@ export function composeInvitation(
     'If you do not know who this is, there is nothing to do: nobody learns that it reached you.',
   );
 }
+
+/** The mail by which a forgotten password is set anew. */
+export const composeReset = (token: string, base: string): Mail =>
+  withLink(
+    'Set a new password',
+    'Open this link to choose a new password for Zephyrfield. It is good once, for an hour, and signs you out everywhere.',
+    `${base}/reset#${token}`,
+    'Choose a new password',
+    'If you did not ask for this, there is nothing to do: your password stays as it is.',
+  );
+
+/** The mail that makes an address somebody’s. */
+export const composeMove = (token: string, base: string): Mail =>
+  withLink(
+    'Confirm your new mail address',
+    'Open this link to have this address be the one of your Zephyrfield account. It is good once, for an hour.',
+    `${base}/confirm#${token}`,
+    'This is my address',
+    'If you did not ask for this, there is nothing to do: no more mail will come.',
+  );
+
+const NOT_YOU = 'If that was not you, set a new password at once.';
+
+/** Tells a former address that the account has another one now. */
+export const composeMoved = (base: string): Mail =>
+  withLink(
+    'Your mail address was changed',
+    `Your Zephyrfield account has another mail address from now on. ${NOT_YOU}`,
+    `${base}/forgotten`,
+    'Set a new password',
+    'If it was you, there is nothing to do.',
+  );
+
+/** Tells that an account is to be deleted, and how that is taken back. @param at an instant in milliseconds */
+export const composeLeaving = (at: number, base: string): Mail =>
+  withLink(
+    'Your account will be deleted',
+    `Your Zephyrfield account will be deleted on ${new Date(at).toISOString().slice(0, 10)}. To keep it, sign in before then. ${NOT_YOU}`,
+    `${base}/today`,
+    'Sign in',
+    'If you want it to go, there is nothing to do.',
+  );
+
+/** Tells an account’s owner that somebody tries passwords. */
+export const composeAttacked = (base: string): Mail =>
+  withLink(
+    'Many wrong passwords for your account',
+    'Somebody has typed many wrong passwords for your Zephyrfield account. They did not get in, and further tries are slowed down.',
+    `${base}/forgotten`,
+    'Set a new password',
+    'If it was you, there is nothing to do.',
+  );

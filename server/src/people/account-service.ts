@@ -28,6 +28,12 @@ export interface AccountDeps {
   sendLink: ((to: string, token: string) => Promise<void>) | null;
   /** Ends the event streams of a session, or (without one) of all sessions of a person */
   endStreams(personId: string, sessionId?: string): void;
+  /** Called after many wrong passwords for one account: its owner is told */
+  attacked(email: string): void;
+  /** Somebody has signed in: what was asked for before, that the account be deleted, is taken back */
+  stay(personId: string): void;
+  /** Takes a link that makes an address somebody's; false where it is none */
+  move(token: string): boolean;
   /** Called after a person's address was confirmed */
   confirmed(personId: string): void;
   /** Whether an invitation lets somebody with this address make an account, and whether it went to that address */
@@ -36,6 +42,8 @@ export interface AccountDeps {
 }
 
 const HOUR = 3_600_000;
+/** After so many wrong passwords in a quarter of an hour an account’s owner is told. */
+const MANY_WRONG = 12;
 
 const FAULTS: Record<PasswordFault, string> = {
   common: 'That password is one of the first that are tried.',
@@ -47,6 +55,12 @@ const BETTER = 'Choose another one. Three or four unrelated words work well.';
 const sha256 = (text: string) => createHash('sha256').update(text).digest('hex');
 const wrongField = (path: string, message: string, remedy = 'Correct it and try again.') =>
   new ProblemError(422, 'invalid', message, { remedy, fields: [{ path, message }] });
+
+/** @throws ProblemError where a password is easily guessed */
+export function refuseWeak(path: string, password: string, own: readonly string[]): void {
+  const fault = passwordFault(password, own);
+  if (fault) throw wrongField(path, FAULTS[fault], BETTER);
+}
 
 /** Making accounts, signing in and out, passwords, and whether a mail address is somebody's own. */
 export function accountService(deps: AccountDeps) {
@@ -61,14 +75,12 @@ export function accountService(deps: AccountDeps) {
     sendLink,
     endStreams,
     confirmed,
+    attacked,
+    stay,
+    move,
     lets,
     log,
   } = deps;
-
-  const refuseWeak = (path: string, password: string, own: readonly string[]) => {
-    const fault = passwordFault(password, own);
-    if (fault) throw wrongField(path, FAULTS[fault], BETTER);
-  };
 
   /** Whether somebody who has no account may make one now. The same answer whoever's address it is. */
   async function refuseStrangers(typed: string | undefined, req: Request): Promise<void> {
@@ -158,7 +170,11 @@ export function accountService(deps: AccountDeps) {
       }
     },
 
-    async signIn({ email, password }: { email: string; password: string }, req: Request): Promise<void> {
+    /** @returns whether a second step is to be taken before anybody is signed in */
+    async signIn(
+      { email, password }: { email: string; password: string },
+      req: Request,
+    ): Promise<{ secondStep: boolean }> {
       const account = email.toLowerCase();
       const here = `${account} ${req.ip ?? ''}`;
       await attempts.check('wrongFromHere', here);
@@ -170,14 +186,17 @@ export function accountService(deps: AccountDeps) {
           returnHeaders: true,
         });
         await attempts.forget('wrongFromHere', here);
+        passCookies(headers, req);
+        if (!('user' in response)) return { secondStep: true };
         const personId = response.user.id;
+        stay(personId);
         if (isOldHash(people.passwordOf(personId) ?? ''))
           people.savePassword(personId, await hashPassword(password));
-        passCookies(headers, req);
+        return { secondStep: false };
       } catch (error) {
         if (!(error instanceof APIError)) throw error;
         await attempts.fail('wrongFromHere', here);
-        await attempts.fail('wrongFromAnywhere', account);
+        if ((await attempts.fail('wrongFromAnywhere', account)) === MANY_WRONG) attacked(account);
         const wrong = new ProblemError(
           401,
           'wrong-password',
@@ -236,8 +255,9 @@ export function accountService(deps: AccountDeps) {
 
     /** Confirms an address by the secret of the link that was sent to it. */
     confirm(token: string): void {
+      if (move(token)) return;
       const taken = people.transaction(() => {
-        const found = people.takeConfirmation(sha256(token), clock.now());
+        const found = people.takeConfirmation(sha256(token), clock.now(), 'confirm');
         return found && people.confirm(found.personId, found.email) ? found.personId : null;
       });
       if (!taken) {

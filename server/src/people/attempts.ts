@@ -16,6 +16,10 @@ export const ATTEMPTS = {
   /** Invitations one person makes, and wrong codes or links from one address */
   invite: { points: 60, duration: HOUR },
   wrongInvitation: { points: 20, duration: 15 * MINUTE },
+  /** Links to set a password anew, by the address that is asked from and by account */
+  forgotten: { points: 6, duration: HOUR },
+  /** Codes of a second step, from one address */
+  secondStep: { points: 12, duration: 10 * MINUTE },
   /** Mails to try whether mail arrives, by person */
   tryMail: { points: 5, duration: HOUR },
   /** Pages drawn on the server, by person: each takes as long as many answers of the API */
@@ -28,8 +32,8 @@ export type AttemptKind = keyof typeof ATTEMPTS;
 export interface Attempts {
   /** Counts one more. @throws ProblemError 429 where there were too many */
   take(kind: AttemptKind, key: string): Promise<void>;
-  /** Counts one more that has failed already */
-  fail(kind: AttemptKind, key: string): Promise<void>;
+  /** Counts one more that has failed already. @returns how many that makes */
+  fail(kind: AttemptKind, key: string): Promise<number>;
   /** @throws ProblemError 429 where there were too many */
   check(kind: AttemptKind, key: string): Promise<void>;
   forget(kind: AttemptKind, key: string): Promise<void>;
@@ -50,7 +54,7 @@ export function attempts(): Attempts {
         throw over instanceof RateLimiterRes ? tooOften(over.msBeforeNext / 1000) : over;
       }
     },
-    fail: async (kind, key) => void (await limiters[kind].penalty(key, 1)),
+    fail: async (kind, key) => (await limiters[kind].penalty(key, 1)).consumedPoints,
     async check(kind, key) {
       const known = await limiters[kind].get(key);
       if (known && known.consumedPoints >= ATTEMPTS[kind].points) throw tooOften(known.msBeforeNext / 1000);

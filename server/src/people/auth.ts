@@ -1,5 +1,6 @@
 import { betterAuth } from 'better-auth';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
+import { twoFactor } from 'better-auth/plugins';
 import { fromNodeHeaders } from 'better-auth/node';
 import type { Request } from 'express';
 import type { Authenticate } from '../http/caller.ts';
@@ -43,6 +44,8 @@ export function makeAuth(db: Db, { secret, publicUrl }: AuthOptions) {
       password: { hash: hashPassword, verify: isPassword },
     },
     session: { expiresIn: SESSION_DAYS.unused * DAY_SECONDS, updateAge: UPDATE_AGE },
+    appName: 'Zephyrfield',
+    plugins: [twoFactor({ issuer: 'Zephyrfield', skipVerificationOnEnable: false })],
     telemetry: { enabled: false },
     // The server limits how often anybody may try; see `attempts`.
     rateLimit: { enabled: false },

@@ -5,6 +5,8 @@ import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
 import { refuseUnlessVersion, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
+import type { OwnAccount } from './own-account.ts';
+import type { SecondStep } from './second-step.ts';
 import type { AccountService } from './account-service.ts';
 import type { PeopleStore } from './store.ts';
 import { sessionView } from './views.ts';
@@ -16,10 +18,7 @@ export function mountAccounts(mount: Mount, accounts: AccountService): void {
     await accounts.signUp(body, req);
     return ok;
   });
-  mount.open(routes.signIn, async ({ body, req }) => {
-    await accounts.signIn(body, req);
-    return ok;
-  });
+  mount.open(routes.signIn, ({ body, req }) => accounts.signIn(body, req));
   mount.open(routes.signOut, async ({ caller, req }) => {
     await accounts.signOut(caller, req);
     return ok;
@@ -34,6 +33,57 @@ export function mountAccounts(mount: Mount, accounts: AccountService): void {
   });
   mount.open(routes.confirmAddress, ({ body }) => {
     accounts.confirm(body.token);
+    return ok;
+  });
+}
+
+/** What somebody sees and changes of their own account. */
+export function mountOwnAccount(mount: Mount, account: OwnAccount, step: SecondStep): void {
+  mount(routes.account, ({ caller }) => account.view(caller));
+  mount(routes.endSession, ({ caller, params }) => {
+    account.endSession(caller.personId, params.id);
+    return ok;
+  });
+  mount(routes.endOtherSessions, ({ caller }) => {
+    account.endOthers(caller);
+    return ok;
+  });
+  mount(routes.changeName, ({ caller, body }) => {
+    account.setName(caller.personId, body.name);
+    return ok;
+  });
+  mount(routes.changeEmail, async ({ caller, body, req }) => ({
+    waits: await account.setEmail(caller.personId, body.email, body.password, req.ip ?? ''),
+  }));
+  mount.open(routes.forgotPassword, async ({ body, req }) => {
+    await account.forgot(body.email, req.ip ?? '');
+    return ok;
+  });
+  mount.open(routes.resetPassword, async ({ body }) => {
+    await account.reset(body.token, body.newPassword);
+    return ok;
+  });
+  mount(routes.leaveForGood, async ({ caller, body, req }) => ({
+    at: new Date(await account.leave(caller.personId, body.password, req.ip ?? '')).toISOString(),
+  }));
+  mount.stream(routes.accountArchive, ({ caller, res }) => {
+    res.set({
+      'Cache-Control': 'no-store',
+      'Content-Disposition': 'attachment; filename="zephyrfield-account.json"',
+    });
+    res.type('json').send(JSON.stringify(account.everything(caller.personId), null, 2));
+  });
+  mount(routes.beginSecondStep, ({ caller, body, req }) => step.begin(caller.personId, body.password, req));
+  mount(routes.confirmSecondStep, async ({ body, req }) => {
+    await step.confirm(body.code, req);
+    return ok;
+  });
+  mount(routes.endSecondStep, async ({ caller, body, req }) => {
+    await step.end(caller.personId, body.password, req);
+    return ok;
+  });
+  mount.open(routes.takeSecondStep, async ({ body, req }) => {
+    await step.take(body.code, req);
     return ok;
   });
 }

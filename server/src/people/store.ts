@@ -5,6 +5,10 @@ import { and, asc, count, eq, gt, isNotNull, lt, ne, sql } from 'drizzle-orm';
 import type { Db } from '../db/open.ts';
 import { account, confirmation, crew, learner, session, settings, user } from '../db/schema.ts';
 
+type LinkKind = (typeof confirmation.$inferSelect)['kind'];
+const goodLink = (digest: string, now: number, kind: LinkKind) =>
+  and(eq(confirmation.digest, digest), gt(confirmation.expiresAt, now), eq(confirmation.kind, kind));
+
 /** People, learners, and who may see whose schedule. */
 export function peopleStore(db: Db) {
   const countPeople = db.select({ n: count() }).from(user).prepare();
@@ -109,11 +113,18 @@ export function peopleStore(db: Db) {
       db.delete(session).where(lt(session.createdAt, begun)).run();
     },
     addConfirmation: (row: typeof confirmation.$inferInsert) => db.insert(confirmation).values(row).run(),
-    /** Takes a confirmation by its digest; each can be taken once */
-    takeConfirmation: (digest: string, now: number) =>
+    /** A link of a kind that is still good, by its digest */
+    confirmation: (digest: string, now: number, kind: LinkKind) =>
+      db
+        .select()
+        .from(confirmation)
+        .where(goodLink(digest, now, kind))
+        .get(),
+    /** Takes one; each can be taken once */
+    takeConfirmation: (digest: string, now: number, kind: LinkKind) =>
       db
         .delete(confirmation)
-        .where(and(eq(confirmation.digest, digest), gt(confirmation.expiresAt, now)))
+        .where(goodLink(digest, now, kind))
         .returning()
         .get(),
     forgetConfirmations: (now: number) =>

@@ -2,7 +2,9 @@ import { z } from 'zod';
 import * as account from '../account.ts';
 import { paths } from '../paths.ts';
 import { MadeOn } from '../own.ts';
-import { done, ofLearner, route } from '../route.ts';
+import { claim } from '../claims.ts';
+import { AccountView } from '../account-view.ts';
+import { done, never, ofLearner, route } from '../route.ts';
 import { Settings, Term } from '../values.ts';
 import * as s from '../schemas.ts';
 
@@ -21,7 +23,13 @@ export const peopleRoutes = {
     reply: done,
     open: true,
   }),
-  signIn: route({ ...paths.signIn, summary: 'Sign in', body: account.SignIn, reply: done, open: true }),
+  signIn: route({
+    ...paths.signIn,
+    summary: 'Sign in; where the account has a second step, that is to be taken next',
+    body: account.SignIn,
+    reply: z.object({ secondStep: z.boolean() }),
+    open: true,
+  }),
   signOut: route({
     ...paths.signOut,
     summary: 'Sign out, and have the browser forget what it kept',
@@ -43,6 +51,85 @@ export const peopleRoutes = {
     ...paths.confirmAddress,
     summary: 'Confirm a mail address by the link that was sent to it',
     body: account.Confirmation,
+    reply: done,
+    open: true,
+  }),
+  account: route({
+    ...paths.account,
+    summary: 'One’s own account: where one is signed in, and what would go with it',
+    reply: AccountView,
+  }),
+  endSession: route({
+    ...paths.endSession,
+    summary: 'Sign out on another device',
+    params: z.object({ id: claim('session') }),
+    reply: done,
+  }),
+  endOtherSessions: route({
+    ...paths.endOtherSessions,
+    summary: 'Sign out on all devices but this one',
+    reply: done,
+  }),
+  changeName: route({
+    ...paths.changeName,
+    summary: 'Change one’s name',
+    body: account.NameChange,
+    reply: done,
+  }),
+  changeEmail: route({
+    ...paths.changeEmail,
+    summary: 'Change one’s mail address: where mail goes out, once the link sent there was opened',
+    body: account.EmailChange,
+    reply: z.object({ waits: z.boolean() }),
+  }),
+  forgotPassword: route({
+    ...paths.forgotPassword,
+    summary: 'Have a link sent by which the password is set anew; the same answer whoever’s address it is',
+    body: account.Forgotten,
+    reply: done,
+    open: true,
+  }),
+  resetPassword: route({
+    ...paths.resetPassword,
+    summary: 'Set the password anew by the link that was sent; ends all sessions',
+    body: account.PasswordReset,
+    reply: done,
+    open: true,
+  }),
+  leaveForGood: route({
+    ...paths.leaveForGood,
+    summary: 'Have one’s account deleted in seven days; signing in takes it back',
+    body: account.WithPassword,
+    reply: z.object({ at: s.Instant }),
+  }),
+  accountArchive: route({
+    ...paths.accountArchive,
+    summary: 'Everything that is stored about oneself, as a file',
+    reply: never,
+    stream: true,
+  }),
+  beginSecondStep: route({
+    ...paths.beginSecondStep,
+    summary: 'Begin a second step at signing in: the secret for an app (RFC 6238), and recovery codes',
+    body: account.WithPassword,
+    reply: z.object({ address: z.string(), codes: z.array(z.string()) }),
+  }),
+  confirmSecondStep: route({
+    ...paths.confirmSecondStep,
+    summary: 'Show that the app gives the right code; from then on it is asked for',
+    body: account.StepCode,
+    reply: done,
+  }),
+  endSecondStep: route({
+    ...paths.endSecondStep,
+    summary: 'Sign in without a second step again',
+    body: account.WithPassword,
+    reply: done,
+  }),
+  takeSecondStep: route({
+    ...paths.takeSecondStep,
+    summary: 'Take the second step at signing in, by an app’s code or a recovery code',
+    body: account.StepCode,
     reply: done,
     open: true,
   }),

@@ -1,4 +1,4 @@
-import { integer, sqliteTable, text } from 'drizzle-orm/sqlite-core';
+import { index, integer, sqliteTable, text } from 'drizzle-orm/sqlite-core';
 import { authTime } from './columns.ts';
 
 // Accounts, as better-auth lays them out.
@@ -9,6 +9,7 @@ export const user = sqliteTable('user', {
   email: text('email').notNull().unique(),
   emailVerified: integer('email_verified', { mode: 'boolean' }).notNull().default(false),
   image: text('image'),
+  twoFactorEnabled: integer('two_factor_enabled', { mode: 'boolean' }).notNull().default(false),
   createdAt: authTime('created_at').notNull(),
   updatedAt: authTime('updated_at').notNull(),
 });
@@ -43,6 +44,23 @@ export const account = sqliteTable('account', {
   createdAt: authTime('created_at').notNull(),
   updatedAt: authTime('updated_at').notNull(),
 });
+
+/** What a second step asks for: its secret and recovery codes, both sealed by better-auth. */
+export const twoFactor = sqliteTable(
+  'two_factor',
+  {
+    id: text('id').primaryKey(),
+    secret: text('secret').notNull(),
+    backupCodes: text('backup_codes').notNull(),
+    userId: text('user_id')
+      .notNull()
+      .references(() => user.id, { onDelete: 'cascade' }),
+    verified: integer('verified', { mode: 'boolean' }).notNull().default(true),
+    failedVerificationCount: integer('failed_verification_count').notNull().default(0),
+    lockedUntil: authTime('locked_until'),
+  },
+  (t) => [index('two_factor_by_user').on(t.userId)],
+);
 
 /** What holds for the whole installation, by name: which key its secrets are sealed with. */
 export const installation = sqliteTable('installation', {

@@ -26,8 +26,8 @@ export const learner = sqliteTable('learner', {
 });
 
 /**
- * A link that confirms a mail address, by the digest of its secret: good once, for an hour, and for that
- * address alone.
+ * A link that was sent to a mail address, by the digest of its secret: good once, for an hour, and for that address
+ * alone.
  */
 export const confirmation = sqliteTable(
   'confirmation',
@@ -36,12 +36,24 @@ export const confirmation = sqliteTable(
     personId: text('person_id')
       .notNull()
       .references(() => user.id, { onDelete: 'cascade' }),
+    /** What it does: confirms the address, sets a password anew, or makes it the person’s address */
+    kind: text('kind', { enum: ['confirm', 'reset', 'move'] })
+      .notNull()
+      .default('confirm'),
     email: text('email').notNull(),
     createdAt: instant('created_at').notNull(),
     expiresAt: instant('expires_at').notNull(),
   },
   (t) => [index('confirmation_by_person').on(t.personId)],
 );
+
+/** Accounts whose owners want them deleted, with the moment at which they are. Signing in takes it back. */
+export const leaving = sqliteTable('leaving', {
+  personId: text('person_id')
+    .primaryKey()
+    .references(() => user.id, { onDelete: 'cascade' }),
+  at: instant('at').notNull(),
+});
 
 /** How a person likes to look at things; who has changed nothing has no row. */
 export const settings = sqliteTable('settings', {

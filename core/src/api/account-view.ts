@@ -1,0 +1,31 @@
+import { z } from 'zod';
+import { Id, Instant } from './schemas.ts';
+
+/** One device somebody is signed in on. */
+export const SessionView = z.object({
+  id: Id,
+  /** It is the one that asks */
+  here: z.boolean(),
+  /** As far as the browser says: `Firefox on Android` */
+  device: z.string(),
+  /** The address it was last used from */
+  from: z.string(),
+  since: Instant,
+  lastUsed: Instant,
+});
+export type SessionView = z.infer<typeof SessionView>;
+
+/** What somebody sees of their own account. */
+export const AccountView = z.object({
+  name: z.string(),
+  email: z.string(),
+  confirmed: z.boolean(),
+  /** Whether mail goes out here: without, no forgotten password is helped by it */
+  mail: z.boolean(),
+  secondStep: z.boolean(),
+  sessions: z.array(SessionView),
+  /** Schedules that would go with the account, and those that stay with somebody else */
+  goes: z.array(z.string()),
+  stays: z.array(z.string()),
+});
+export type AccountView = z.infer<typeof AccountView>;

@@ -1,0 +1,283 @@
+import { createHmac } from 'node:crypto';
+import type { AddressInfo } from 'node:net';
+import type { AccountView } from '@zephyrfield/core/api/account-view';
+import type { Session } from '@zephyrfield/core/api/schemas';
+import { createPostbox } from '@zephyrfield/stand-ins/postbox';
+import { deviceWords } from '../src/people/device';
+import { GRACE } from '../src/people/own-account';
+import { FLAG, Installation, PASSWORD, type Agent } from './harness';
+
+const postbox = createPostbox();
+let w: Installation;
+let n = 0;
+let email: string;
+let agent: Agent;
+
+beforeAll(async () => {
+  const listening = postbox.smtp.listen(0, '127.0.0.1');
+  await new Promise((done) => listening.once('listening', done));
+  w = await Installation.start('', {
+    ZEPHYRFIELD_SMTP_URL: `smtp://127.0.0.1:${(listening.address() as AddressInfo).port}`,
+    ZEPHYRFIELD_OPEN_SIGN_UP: '1',
+  });
+});
+afterAll(async () => {
+  await w.stop();
+  await new Promise<void>((done) => postbox.smtp.close(() => done()));
+});
+beforeEach(async () => {
+  email = `person${n++}@skerrow.example`;
+  agent = await w.account('Maren Lindqvist', email);
+  for (const kind of ['forgotten', 'wrongFromHere', 'secondStep', 'signUp'] as const)
+    for (const key of ['127.0.0.1', '::ffff:127.0.0.1', '::1']) await w.services.limits.forget(kind, key);
+});
+
+const whoIs = async (who: Agent) =>
+  ((await who.get('/api/session').expect(200)).body as Session).person?.name ?? null;
+const signIn = (who: Agent, address = email, password = PASSWORD) =>
+  who.post('/api/auth/sign-in/email').send({ email: address, password });
+const account = async () => (await agent.get('/api/account').expect(200)).body as AccountView;
+/** What is found in the end: mails go out on their own. */
+async function eventually<T>(find: () => T | undefined): Promise<T> {
+  const until = Date.now() + 5_000;
+  for (;;) {
+    const found = find();
+    if (found !== undefined) return found;
+    if (Date.now() > until) throw new Error('it never came');
+    await new Promise((done) => setImmediate(done));
+  }
+}
+const mailsTo = (address: string, subject: string) =>
+  postbox.mails.filter((m) => m.to.includes(address) && m.subject === subject);
+/** The link in the so-manieth mail to an address whose subject says this. */
+async function linkTo(address: string, subject: string, nth = 0): Promise<string> {
+  const { text } = await eventually(() => mailsTo(address, subject)[nth]);
+  return /#(\S+)/.exec(text)![1]!;
+}
+
+test('one sees where one is signed in, ends one of them, or all others', async () => {
+  const phone = w
+    .caller()
+    .set('user-agent', 'Mozilla/5.0 (Android 14; Mobile; rv:130.0) Gecko/130.0 Firefox/130.0');
+  await signIn(phone).expect(200);
+  const { sessions } = await account();
+  expect(sessions.map((s) => [s.here, s.device])).toEqual(
+    expect.arrayContaining([
+      [false, 'Firefox on Android'],
+      [true, 'A device that does not say what it is'],
+    ]),
+  );
+  await agent
+    .delete(`/api/account/sessions/${sessions.find((s) => !s.here)!.id}`)
+    .send({})
+    .expect(200);
+  expect(await whoIs(phone)).toBeNull();
+  await signIn(phone).expect(200);
+  await agent.post('/api/account/sessions/others-ended').send({}).expect(200);
+  expect([await whoIs(phone), await whoIs(agent)]).toEqual([null, 'Maren Lindqvist']);
+  expect(deviceWords('x'.repeat(10_000))).toBe('A browser');
+});
+
+test('a name is changed; an address once the link at the new one was opened, and the former one is told', async () => {
+  await agent.put('/api/account/name').send({ name: 'Maren L.' }).expect(200);
+  expect(await whoIs(agent)).toBe('Maren L.');
+  const next = `new${n++}@skerrow.example`;
+  await agent.put('/api/account/email').send({ email: next, password: 'not the password' }).expect(422);
+  const { body } = await agent
+    .put('/api/account/email')
+    .send({ email: next, password: PASSWORD })
+    .expect(200);
+  expect(body).toEqual({ waits: true });
+  expect(await account()).toMatchObject({ email });
+  const token = await linkTo(next, 'Confirm your new mail address');
+  await w.caller().post('/api/account/confirmed').send({ token }).expect(200);
+  expect(await account()).toMatchObject({ email: next, confirmed: true });
+  await w.caller().post('/api/account/confirmed').send({ token }).expect(410);
+  await eventually(() => mailsTo(email, 'Your mail address was changed')[0]);
+});
+
+test('somebody else’s address gets no link, and the answer does not say so', async () => {
+  const other = `other${n++}@skerrow.example`;
+  await w.account('Juno', other);
+  const before = postbox.mails.length;
+  const { body } = await agent
+    .put('/api/account/email')
+    .send({ email: other, password: PASSWORD })
+    .expect(200);
+  expect(body).toEqual({ waits: true });
+  expect(postbox.mails.slice(before).filter((m) => m.subject === 'Confirm your new mail address')).toEqual(
+    [],
+  );
+});
+
+test('a forgotten password is set anew by a link that is good once, for an hour, and ends all sessions', async () => {
+  const forgot = (address: string) =>
+    w.caller().post('/api/account/forgotten').send({ email: address }).expect(200);
+  expect((await forgot('nobody@skerrow.example')).body).toEqual((await forgot(email)).body);
+  const first = await linkTo(email, 'Set a new password');
+  const reset = (token: string, newPassword = 'lantern over the water') =>
+    w.caller().post('/api/account/password').send({ token, newPassword });
+  // A second one takes the place of the first.
+  await forgot(email);
+  const second = await linkTo(email, 'Set a new password', 1);
+  await reset(first).expect(410);
+  expect((await reset(second, 'password1234').expect(422)).body).toMatchObject({
+    fields: [{ path: 'newPassword' }],
+  });
+  const both = await Promise.all([reset(second), reset(second)]);
+  expect(both.map((r) => r.status).sort()).toEqual([200, 410]);
+  expect(await whoIs(agent)).toBeNull();
+  await signIn(agent).expect(401);
+  await signIn(agent, email, 'lantern over the water').expect(200);
+  await forgot(email);
+  const late = await linkTo(email, 'Set a new password', 2);
+  w.now += 3_600_001;
+  await reset(late).expect(410);
+});
+
+test('an account’s owner is told once when many wrong passwords were tried', async () => {
+  for (let i = 0; i < 14; i++) {
+    await signIn(w.caller(), email, `wrong password ${i}`);
+    await w.services.limits.forget('wrongFromHere', `${email} 127.0.0.1`);
+    await w.services.limits.forget('wrongFromHere', `${email} ::ffff:127.0.0.1`);
+  }
+  const subject = 'Many wrong passwords for your account';
+  await eventually(() => mailsTo(email, subject)[0]);
+  expect(mailsTo(email, subject)).toHaveLength(1);
+});
+
+describe('an account that is to be deleted', () => {
+  const leave = () => agent.post('/api/account/leaving').send({ password: PASSWORD });
+  async function learner(name: string): Promise<string> {
+    const { body } = await agent.post('/api/learners').send({ name, zone: 'Europe/Dublin' }).expect(200);
+    return (body as { id: string }).id;
+  }
+
+  test('says what goes and what stays, and signing in within seven days takes it back', async () => {
+    await learner('Juno');
+    expect(await account()).toMatchObject({ goes: ['Juno'], stays: [] });
+    await agent.post('/api/account/leaving').send({ password: 'not the password' }).expect(422);
+    await leave().expect(200);
+    expect(await whoIs(agent)).toBeNull();
+    w.now += GRACE - 60_000;
+    await signIn(agent).expect(200);
+    w.now += 120_000;
+    w.services.ownAccount.tidy();
+    expect(await whoIs(agent)).toBe('Maren Lindqvist');
+  });
+
+  test('goes after that with what is theirs alone; what another keeps, and what its learner can keep, stays', async () => {
+    const { people, calendars } = w.services;
+    const mine = people.byEmail(email)!.id;
+    const [alone, kept, hers] = [await learner('Alone'), await learner('Kept'), await learner('Hers')];
+    const [anselm, juno] = [`a${n++}@skerrow.example`, `j${n++}@skerrow.example`];
+    await w.account('Anselm', anselm);
+    const junos = await w.account('Juno', juno);
+    people.join({ personId: people.byEmail(anselm)!.id, learnerId: kept, access: 'keep' });
+    people.join({ personId: people.byEmail(juno)!.id, learnerId: hers, access: 'edit' });
+    w.services.crews.setOwn(hers, people.byEmail(juno)!.id);
+    const { body } = await agent
+      .post(`/api/learners/${hers}/calendars`)
+      .send({ name: 'Only mine', kind: 'own', zone: 'Europe/Dublin', ...FLAG })
+      .expect(200);
+    const { id } = body as { id: string };
+    await agent
+      .put(`/api/calendars/${id}/audience`)
+      .send({ audience: { members: [], others: 'nothing' } })
+      .expect(200);
+    expect(await account()).toMatchObject({ goes: ['Alone'], stays: ['Hers', 'Kept'] });
+    await leave().expect(200);
+    w.now += GRACE + 1;
+    w.services.ownAccount.tidy();
+    expect(people.person(mine)).toBeUndefined();
+    await signIn(agent).expect(401);
+    expect(
+      w.db((db) =>
+        db
+          .prepare('SELECT name FROM learner WHERE id IN (?, ?, ?) ORDER BY name')
+          .pluck()
+          .all(alone, kept, hers),
+      ),
+    ).toEqual(['Hers', 'Kept']);
+    expect(((await junos.get('/api/session')).body as Session).learners).toMatchObject([
+      { id: hers, access: 'keep' },
+    ]);
+    expect(calendars.byId(id)).toBeUndefined();
+  });
+
+  test('can be taken along before: all that is stored about oneself', async () => {
+    await learner('Juno');
+    const { text, headers } = await agent.get('/api/account/archive').expect(200);
+    expect(headers['content-disposition']).toContain('zephyrfield-account.json');
+    expect(JSON.parse(text)).toMatchObject({
+      account: { email },
+      schedules: [{ name: 'Juno', access: 'keep' }],
+    });
+    expect(text).not.toMatch(/argon|scrypt|"password"|token/i);
+  });
+});
+
+/** The code of a time (RFC 6238, six digits, thirty seconds) for a secret in base32. */
+function codeAt(secret: string, at: number): string {
+  const bits = [...secret.replace(/=+$/, '')]
+    .map((c) => 'ABCDEFGHIJKLMNOPQRSTUVWXYZ234567'.indexOf(c).toString(2).padStart(5, '0'))
+    .join('');
+  const key = Buffer.from(bits.match(/.{8}/g)!.map((b) => parseInt(b, 2)));
+  const counter = Buffer.alloc(8);
+  counter.writeBigUInt64BE(BigInt(Math.floor(at / 30_000)));
+  const mac = createHmac('sha1', key).update(counter).digest();
+  const offset = mac[19]! & 15;
+  return String((mac.readUInt32BE(offset) & 0x7fffffff) % 1_000_000).padStart(6, '0');
+}
+
+describe('a second step', () => {
+  async function begin() {
+    const { body } = await agent.post('/api/account/second-step').send({ password: PASSWORD }).expect(200);
+    const { address, codes } = body as { address: string; codes: string[] };
+    const secret = new URL(address).searchParams.get('secret')!;
+    return { secret, codes };
+  }
+  const step = (who: Agent, code: string) => who.post('/api/auth/second-step').send({ code });
+
+  test('is asked for once the app has shown that it gives the right code; before, nobody is signed in', async () => {
+    await agent.post('/api/account/second-step').send({ password: 'not the password' }).expect(422);
+    const { secret, codes } = await begin();
+    expect(codes).toHaveLength(10);
+    // Begun alone, it asks for nothing yet.
+    expect((await signIn(w.caller()).expect(200)).body).toEqual({ secondStep: false });
+    await agent.post('/api/account/second-step/confirmed').send({ code: '000000' }).expect(422);
+    await agent
+      .post('/api/account/second-step/confirmed')
+      .send({ code: codeAt(secret, Date.now()) })
+      .expect(200);
+    expect(await account()).toMatchObject({ secondStep: true });
+
+    const phone = w.caller();
+    expect((await signIn(phone).expect(200)).body).toEqual({ secondStep: true });
+    expect(await whoIs(phone)).toBeNull();
+    await step(phone, '000000').expect(422);
+    await step(w.caller(), codeAt(secret, Date.now())).expect(422);
+    await step(phone, codeAt(secret, Date.now())).expect(200);
+    expect(await whoIs(phone)).toBe('Maren Lindqvist');
+  });
+
+  test('is taken by a recovery code as well, each of them once; and is ended with the password', async () => {
+    const { secret, codes } = await begin();
+    await agent
+      .post('/api/account/second-step/confirmed')
+      .send({ code: codeAt(secret, Date.now()) })
+      .expect(200);
+    for (const [code, status] of [
+      [codes[0]!, 200],
+      [codes[0]!, 422],
+      [codes[1]!, 200],
+    ] as const) {
+      const device = w.caller();
+      await signIn(device).expect(200);
+      await step(device, code).expect(status);
+      expect(await whoIs(device)).toBe(status === 200 ? 'Maren Lindqvist' : null);
+    }
+    await agent.post('/api/account/second-step/ended').send({ password: PASSWORD }).expect(200);
+    expect((await signIn(w.caller()).expect(200)).body).toEqual({ secondStep: false });
+  });
+});
