@@ -21,5 +21,8 @@ export { FirstLearner } from '@/features/people/first-learner';
 export { ConfirmAddress } from '@/features/people/confirm-address';
 export { CrewPlace } from '@/features/crew/crew-place';
 export { JoinPlace } from '@/features/crew/join-place';
+export { AccountPlace } from '@/features/people/account-place';
+export { ForgottenPlace } from '@/features/people/forgotten-place';
+export { ResetPlace } from '@/features/people/reset-place';
 export { SignIn } from '@/features/people/sign-in';
 export { SettingsPage } from '@/settings-page';

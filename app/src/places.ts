@@ -1,11 +1,13 @@
 /** Every address of the interface: the files in `app/`, as the router names them. */
 export const PLACES = [
   '/',
+  '/account',
   '/calendar',
   '/changes',
   '/confirm',
   '/crew',
   '/day-sheet',
+  '/forgotten',
   '/gather',
   '/gather/files',
   '/gather/follow',
@@ -14,6 +16,7 @@ export const PLACES = [
   '/notice-settings',
   '/notices',
   '/plan',
+  '/reset',
   '/settings',
   '/today',
   '/todo',

@@ -3,14 +3,21 @@ import { forgetPerson } from './forget';
 import { queryClient } from './queries';
 
 /** After somebody else is there, or nobody: nothing that was asked for before is theirs. */
-async function beginAnew(): Promise<void> {
+export async function beginAnew(): Promise<void> {
   queryClient.removeQueries({ type: 'inactive' });
   await queryClient.resetQueries();
 }
 
-/** @throws Refusal */
-export async function signIn(email: string, password: string): Promise<void> {
-  await call('signIn', { body: { email, password } });
+/** Signs in. @returns whether a second step is to be taken first @throws Refusal */
+export async function signIn(email: string, password: string): Promise<boolean> {
+  const { secondStep } = await call('signIn', { body: { email, password } });
+  if (!secondStep) await beginAnew();
+  return secondStep;
+}
+
+/** Takes the second step. @throws Refusal */
+export async function takeSecondStep(code: string): Promise<void> {
+  await call('takeSecondStep', { body: { code } });
   await beginAnew();
 }
 

@@ -42,6 +42,9 @@ export function CrewPlace() {
         <View className="min-w-0 flex-1">
           <Text kind="strong">{person.name}</Text>
           <View className="flex-row flex-wrap gap-x-5">
+            <Link href="/account" className={linkLook('body')}>
+              Account
+            </Link>
             <Link href="/settings" className={linkLook('body')}>
               Settings
             </Link>

@@ -138,11 +138,18 @@ function Enter({ secret, onIn }: { secret: string; onIn(): void }) {
     defaultValues: { name: '', email: '', password: '' },
   });
   const enter = useMutation({
-    mutationFn: ({ name, email, password }: z.infer<typeof Entry>) =>
-      isNew ? signUp(name, email, password, { invitation: secret }) : signIn(email, password),
-    onSuccess: onIn,
+    mutationFn: async ({ name, email, password }: z.infer<typeof Entry>) => {
+      if (!isNew) return signIn(email, password);
+      await signUp(name, email, password, { invitation: secret });
+      return false;
+    },
+    onSuccess: (hasSecondStep) => {
+      if (!hasSecondStep) onIn();
+    },
   });
   const submit = handleSubmit((input) => enter.mutate(input));
+  if (enter.data)
+    return <Text>Take the second step of your account first: sign in, then open the invitation again.</Text>;
   return (
     <View className="gap-3">
       <View className="-ml-2">

@@ -4,7 +4,9 @@ import { signOut } from '@/data/auth';
 import { useLearner } from '@/data/learner';
 import { useSession } from '@/data/queries';
 import { useUndo } from '@/data/undo';
+import { Link } from '@/router';
 import { Button } from '@/ui/button';
+import { linkLook } from '@/ui/link-look';
 import { Text } from '@/ui/text';
 import { LearnerForm } from './learner-form';
 
@@ -41,6 +43,9 @@ export function AccountPart() {
             Your account
           </Text>
           <Text>{session.person.email}</Text>
+          <Link href="/account" className={linkLook('body')}>
+            Name, password, devices, deleting it
+          </Link>
           {leaves ? (
             <View className="gap-2">
               <Text>Sign out on this device? What you have saved stays with your account.</Text>

@@ -15,6 +15,7 @@ import { linkLook } from '@/ui/link-look';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { FormField } from '@/ui/form-field';
+import { SecondStepForm } from './second-step-form';
 
 const Entry = z.object({
   name: z.string(),
@@ -39,14 +40,18 @@ export function SignIn() {
     defaultValues: { name: '', setUpWord: '', email: '', password: '' },
   });
   const enter = useMutation({
-    mutationFn: ({ name, setUpWord, email, password }: Entry) =>
-      first ? signUp(name, email, password, { setUpWord }) : signIn(email, password),
+    mutationFn: async ({ name, setUpWord, email, password }: Entry) => {
+      if (!first) return signIn(email, password);
+      await signUp(name, email, password, { setUpWord });
+      return false;
+    },
   });
   const problem = enter.error && problemOf(enter.error);
   const submit = handleSubmit((input) => enter.mutate(input));
   const onKeyDown = (e: { key: string }) => {
     if (e.key === 'Enter') void submit();
   };
+  if (enter.data) return <SecondStepForm onBack={() => enter.reset()} />;
   return (
     <ScrollView
       className="flex-1"
@@ -101,9 +106,14 @@ export function SignIn() {
         {first ? 'Create account' : 'Sign in'}
       </Button>
       {first ? null : (
-        <Link href="/join" className={linkLook('body')}>
-          I have a code
-        </Link>
+        <View className="flex-row flex-wrap gap-x-6">
+          <Link href="/forgotten" className={linkLook('body')}>
+            I forgot my password
+          </Link>
+          <Link href="/join" className={linkLook('body')}>
+            I have a code
+          </Link>
+        </View>
       )}
     </ScrollView>
   );

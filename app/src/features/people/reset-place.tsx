@@ -1,0 +1,59 @@
+import { Password } from '@zephyrfield/core/api/account';
+import { useMutation } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { resetPassword } from '@/data/account';
+import { problemOf } from '@/data/client';
+import { Link } from '@/router';
+import { Button } from '@/ui/button';
+import { Field } from '@/ui/field';
+import { linkLook } from '@/ui/link-look';
+import { Notice, ProblemNotice } from '@/ui/notice';
+import { LonePage } from './lone-page';
+
+/** Where the link in a mail leads by which a password is set anew. Its secret stands behind the `#`. */
+export function ResetPlace() {
+  const [token] = useState(() => globalThis.location.hash.slice(1));
+  const [password, setPassword] = useState('');
+  const [wrong, setWrong] = useState('');
+  useEffect(
+    () => globalThis.history.replaceState(globalThis.history.state, '', globalThis.location.pathname),
+    [],
+  );
+  const reset = useMutation({ mutationFn: (text: string) => resetPassword(token, text) });
+  const go = () => {
+    const result = Password.safeParse(password);
+    setWrong(result.error?.issues[0]?.message ?? '');
+    if (result.success) reset.mutate(result.data);
+  };
+  return (
+    <LonePage title="Choose a new password">
+      {reset.isSuccess ? (
+        <Notice kind="good" title="Your new password is set.">
+          You were signed out everywhere. Sign in with it.
+        </Notice>
+      ) : (
+        <>
+          <Field
+            label="New password"
+            type="password"
+            autoComplete="new-password"
+            hint="Ten characters or more. Three or four unrelated words work well."
+            value={password}
+            error={wrong || undefined}
+            onChange={(e) => setPassword(e.currentTarget.value)}
+            onKeyDown={(e) => {
+              if (e.key === 'Enter') go();
+            }}
+          />
+          <ProblemNotice problem={reset.error && problemOf(reset.error)} />
+          <Button busy={reset.isPending} disabled={!token} className="self-start" onPress={go}>
+            Set it
+          </Button>
+        </>
+      )}
+      <Link href={reset.error ? '/forgotten' : '/today'} className={linkLook('body')}>
+        {reset.error ? 'Have another link sent' : 'Sign in'}
+      </Link>
+    </LonePage>
+  );
+}
