@@ -39,7 +39,7 @@ const openExercise = async (page) => {
   await page.getByRole('button', { name: /^Tide table exercise 11/ }).click();
   await page.getByRole('button', { name: 'Write a brief' }).waitFor();
 };
-/** name → what to open and do; `dark` for the dark ground. */
+/** name → what to open and do; `dark` for the dark ground, `who` for somebody else than Juno. */
 const VIEWS = [
   { name: 'today-phone', size: 'phone', path: '/today' },
   { name: 'today-wide', size: 'wide', path: '/today' },
@@ -50,7 +50,6 @@ const VIEWS = [
   { name: 'week-phone', size: 'phone', path: '/calendar?view=week' },
   { name: 'agenda-phone', size: 'phone', path: AGENDA },
   { name: 'item-phone', size: 'phone', path: AGENDA, act: openExercise },
-  { name: 'agenda-item-wide', size: 'wide', path: AGENDA, act: openExercise },
   {
     name: 'todo-phone',
     size: 'phone',
@@ -69,7 +68,20 @@ const VIEWS = [
       await page.getByText('Looking for ways out').first().waitFor({ state: 'detached' });
     },
   },
-  { name: 'settings-phone', size: 'phone', path: '/settings' },
+  { name: 'crew-phone', size: 'phone', path: '/crew', who: 'maren' },
+  {
+    name: 'everybody-wide',
+    size: 'wide',
+    path: '/calendar?view=week',
+    who: 'maren',
+    act: async (page) => {
+      await page.getByRole('radio', { name: 'Everybody' }).click();
+      await page
+        .getByRole('img', { name: /^Tobias/ })
+        .first()
+        .waitFor();
+    },
+  },
   { name: 'notices-phone', size: 'phone', path: '/notices' },
   { name: 'day-sheet-phone', size: 'phone', path: '/day-sheet?edition=evening&day=2026-10-06' },
   { name: 'changes-phone', size: 'phone', path: '/changes' },
@@ -96,7 +108,7 @@ const browser = await chromium.launch({
   args: ['--no-sandbox', '--disable-gpu'],
 });
 try {
-  for (const { name, size, path, dark, act } of VIEWS) {
+  for (const { name, size, path, dark, who, act } of VIEWS) {
     const context = await browser.newContext({
       viewport: SIZES[size],
       colorScheme: dark ? 'dark' : 'light',
@@ -104,6 +116,7 @@ try {
       locale: 'en-IE',
     });
     const page = await context.newPage();
+    if (who) await context.request.post(`${base}/api/demo/people/${who}/session`, { data: {} });
     await page.goto(base + path);
     await page.getByRole('heading', { level: 1 }).waitFor();
     await page.waitForLoadState('networkidle');
