@@ -21,7 +21,7 @@ test('an account: a second step, a forgotten password, other devices, and taking
   const signIn = async (password: string) => {
     await page.getByLabel('E-mail').fill('maren@skerrow.example');
     await page.getByLabel('Password').fill(password);
-    await page.getByRole('button', { name: 'Sign in' }).click();
+    await page.getByRole('button', { name: 'Sign in', exact: true }).click();
   };
   try {
     await page.goto(server.address);
@@ -58,9 +58,35 @@ test('an account: a second step, a forgotten password, other devices, and taking
     await page.getByRole('button', { name: 'Use it from now on' }).click();
     await expect(page.getByText('From now on a code is asked for.')).toBeVisible();
 
-    await page.goto(`${server.address}/settings`);
-    await page.getByRole('button', { name: 'Sign out' }).click();
-    await page.getByRole('button', { name: 'Yes, sign out' }).click();
+    // A passkey, on a device that the browser plays.
+    const device = await page.context().newCDPSession(page);
+    await device.send('WebAuthn.enable');
+    await device.send('WebAuthn.addVirtualAuthenticator', {
+      options: {
+        protocol: 'ctap2',
+        transport: 'internal',
+        hasResidentKey: true,
+        hasUserVerification: true,
+        isUserVerified: true,
+        automaticPresenceSimulation: true,
+      },
+    });
+    await page.getByRole('button', { name: 'Make a passkey' }).click();
+    await page.getByLabel('What you call it').fill('Kitchen tablet');
+    await page.getByLabel('Your password').fill('harbour and field');
+    await page.getByRole('button', { name: 'Make the passkey' }).click();
+    await expect(page.getByRole('group', { name: 'Kitchen tablet' })).toBeVisible();
+    await accessible();
+    const signOut = async () => {
+      await page.goto(`${server.address}/settings`);
+      await page.getByRole('button', { name: 'Sign out' }).click();
+      await page.getByRole('button', { name: 'Yes, sign out' }).click();
+    };
+    await signOut();
+    await page.getByRole('button', { name: 'Sign in with a passkey' }).click();
+    await expect(page.getByText('No calendars yet. Follow a link to see what is due.')).toBeVisible();
+
+    await signOut();
     await page.getByRole('link', { name: 'I forgot my password' }).click();
     await page.getByLabel('E-mail').fill('maren@skerrow.example');
     await page.getByRole('button', { name: 'Send me a link' }).click();
@@ -80,7 +106,7 @@ test('an account: a second step, a forgotten password, other devices, and taking
     await expect(page.getByRole('heading', { name: 'One more step' })).toBeVisible();
     await accessible();
     await page.getByLabel('Code').fill(recovery!);
-    await page.getByRole('button', { name: 'Sign in' }).click();
+    await page.getByRole('button', { name: 'Sign in', exact: true }).click();
     await expect(page.getByText('No calendars yet. Follow a link to see what is due.')).toBeVisible();
 
     // What goes is said before it goes; signing in takes it back.
@@ -90,7 +116,7 @@ test('an account: a second step, a forgotten password, other devices, and taking
     await expect(page.getByText('1 schedule that nobody else keeps go with it: Maren.')).toBeVisible();
     await page.getByLabel('Your password').fill('lantern over the water');
     await page.getByRole('button', { name: 'Delete my account' }).click();
-    await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Sign in', exact: true })).toBeVisible();
     expect(await mail('Your account will be deleted')).toContain('sign in before then');
   } finally {
     await server.stop();

@@ -68,10 +68,10 @@ test(
       expect(await kept(page)).not.toContain('letter');
       await page.getByLabel('E-mail').fill('maren@skerrow.example');
       await page.getByLabel('Password').fill('harbour and wrong');
-      await page.getByRole('button', { name: 'Sign in' }).click();
+      await page.getByRole('button', { name: 'Sign in', exact: true }).click();
       await expect(page.getByRole('alert')).toContainText('do not belong together');
       await page.getByLabel('Password').fill('harbour and field');
-      await page.getByRole('button', { name: 'Sign in' }).click();
+      await page.getByRole('button', { name: 'Sign in', exact: true }).click();
       await expect(page.getByRole('navigation', { name: 'Places' })).toBeVisible();
       // Another learner is added where it was said that one can.
       await page.goto(`${server.address}/settings`);

@@ -157,17 +157,17 @@ test(
     await expect(page.locator('html')).not.toHaveAttribute('data-server-rendered');
 
     const places = page.getByRole('navigation', { name: 'Places' });
-    await places.getByRole('link', { name: 'Settings' }).click();
+    await places.getByRole('link', { name: 'Crew' }).click();
     const missing = page.getByText('This part could not be shown.');
     await expect(missing).toBeVisible();
     await accessible();
     await places.getByRole('link', { name: 'To-do' }).click();
     await expect(title(page)).toHaveText('To-do');
-    await places.getByRole('link', { name: 'Settings' }).click();
+    await places.getByRole('link', { name: 'Crew' }).click();
     await expect(missing).toBeVisible();
     await page.unroute(gone[1]);
     await page.getByRole('button', { name: 'Try again' }).click();
-    await expect(page.getByRole('radiogroup', { name: 'Hours' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Leave this crew' })).toBeVisible();
   },
 );
 

@@ -55,6 +55,8 @@ const SIGNING_IN = [
   paths.resetPassword,
   paths.leaveForGood,
   paths.takeSecondStep,
+  paths.beginPasskey,
+  paths.passkeySignIn,
   paths.confirmSecondStep,
 ].map((p) => p.path);
 
@@ -144,7 +146,7 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   });
   demo?.(mount, services);
   mountAccounts(mount, services.accounts);
-  mountOwnAccount(mount, services.ownAccount, services.secondStep);
+  mountOwnAccount(mount, services.ownAccount, services.secondStep, services.passkeys);
   mountPeople(mount, { people, clock, demo: Boolean(demo), changed, settingsChanged: deliveries.wakePerson });
   mountCalendars(mount, {
     calendars,

@@ -31,6 +31,7 @@ import { itemStore } from './items/store.ts';
 import { accountService, refuseWeak } from './people/account-service.ts';
 import { accountStore } from './people/account-store.ts';
 import { ownAccount } from './people/own-account.ts';
+import { passkeys } from './people/passkeys.ts';
 import { secondStep } from './people/second-step.ts';
 import { attempts } from './people/attempts.ts';
 import { makeAuth } from './people/auth.ts';
@@ -57,6 +58,7 @@ import { notifyEngine } from './notify/engine.ts';
 import { postOffice, type Transport } from './notify/post.ts';
 import { notifyService } from './notify/service.ts';
 import { notifyStore } from './notify/store.ts';
+import { plannedFor } from './plan/sheet.ts';
 import { planStore } from './plan/store.ts';
 import { sittingsAhead } from './plan/sittings.ts';
 import { setBack } from './db/set-back.ts';
@@ -172,6 +174,8 @@ export function makeServices(deps: Deps) {
         .filter((row) => !kept.has(row.calendarId))
         .map((row) => changeView(row, 0));
     },
+    plan: (learnerId, personId, at) =>
+      plannedFor({ plans, items, sights, settingsOf: people.settings }, learnerId, personId, at),
   });
   const notify = notifyService({
     store: deliveries,
@@ -327,6 +331,12 @@ export function makeServices(deps: Deps) {
     limits,
     accounts,
     ownAccount: account,
+    passkeys: passkeys({
+      auth,
+      attempts: limits,
+      requirePassword: account.requirePassword,
+      signedIn: account.stay,
+    }),
     secondStep: secondStep({ auth, attempts: limits, requirePassword: account.requirePassword }),
     setUpWord,
     calendars,

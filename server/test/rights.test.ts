@@ -60,7 +60,8 @@ interface Family {
     | 'notice'
     | 'member'
     | 'invitation'
-    | 'session',
+    | 'session'
+    | 'passkey',
     string
   >;
 }
@@ -205,6 +206,15 @@ async function family(name: string, word: string): Promise<Family> {
     .send(invitationTo(learner, `${word}@aunt.example`))
     .expect(200);
   const crew = (await ok(agent.get(`${path}/crew`))) as CrewView;
+  const passkey = `${word.toLowerCase()}-passkey`;
+  w.db((db) =>
+    db
+      .prepare(
+        `INSERT INTO passkey (id, name, public_key, user_id, credential_id, counter, device_type, backed_up)
+          VALUES (?, ?, 'k', ?, ?, 0, 'singleDevice', 0)`,
+      )
+      .run(passkey, `${word} passkey`, person.id, passkey),
+  );
   const { notices } = (await ok(agent.get('/api/notices'))) as { notices: { id: number; title: string }[] };
   return {
     agent,
@@ -226,6 +236,7 @@ async function family(name: string, word: string): Promise<Family> {
       notice: String(notices.find((n) => n.title === `${word} notice`)!.id),
       member: crew.members[0]!.id,
       invitation: crew.invitations[0]!.id,
+      passkey,
       session: ((await ok(agent.get('/api/account'))) as AccountView).sessions[0]!.id,
     },
   };
@@ -351,6 +362,11 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   beginSecondStep: () => ({ body: { password: 'not the password' } }),
   confirmSecondStep: () => ({ body: { code: '000000' } }),
   endSecondStep: () => ({ body: { password: 'not the password' } }),
+  beginPasskey: () => ({ body: { password: 'not the password' } }),
+  keepPasskey: () => ({ body: { response: {}, name: 'Key' } }),
+  removePasskey: (i) => ({ params: { id: i.passkey } }),
+  passkeyChallenge: () => ({ body: {} }),
+  passkeySignIn: () => ({ body: { response: {} } }),
   takeSecondStep: () => ({ body: { code: '000000' } }),
   crew: ofLearner,
   changeMember: (i) => ({ params: { id: i.member }, body: { access: 'keep' } }),

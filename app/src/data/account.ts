@@ -11,37 +11,37 @@ const KEY = ['account'] as const;
 export const useAccount = () => useQuery<AccountView>({ queryKey: KEY, queryFn: () => call('account') });
 
 /** After something of the account was changed. */
-const changed = () => Promise.all([refresh(KEY), refresh(keys.session)]);
+export const accountChanged = () => Promise.all([refresh(KEY), refresh(keys.session)]);
 
 /** @throws Refusal */
 export async function changeName(name: string): Promise<void> {
   await call('changeName', { body: { name } });
-  await changed();
+  await accountChanged();
 }
 
 /** @returns whether it waits until the link sent there was opened @throws Refusal */
 export async function changeEmail(email: string, password: string): Promise<boolean> {
   const { waits } = await call('changeEmail', { body: { email, password } });
-  await changed();
+  await accountChanged();
   return waits;
 }
 
 /** @throws Refusal */
 export async function changePassword(currentPassword: string, newPassword: string): Promise<void> {
   await call('changePassword', { body: { currentPassword, newPassword } });
-  await changed();
+  await accountChanged();
 }
 
 /** @throws Refusal */
 export async function endSession(id: string): Promise<void> {
   await call('endSession', { params: { id } });
-  await changed();
+  await accountChanged();
 }
 
 /** @throws Refusal */
 export async function endOtherSessions(): Promise<void> {
   await call('endOtherSessions');
-  await changed();
+  await accountChanged();
 }
 
 /** @throws Refusal */
@@ -50,13 +50,13 @@ export const beginSecondStep = (password: string) => call('beginSecondStep', { b
 /** @throws Refusal */
 export async function confirmSecondStep(code: string): Promise<void> {
   await call('confirmSecondStep', { body: { code } });
-  await changed();
+  await accountChanged();
 }
 
 /** @throws Refusal */
 export async function endSecondStep(password: string): Promise<void> {
   await call('endSecondStep', { body: { password } });
-  await changed();
+  await accountChanged();
 }
 
 /** Has the account deleted in seven days, and signs out. @throws Refusal */

@@ -23,6 +23,7 @@ export const AccountView = z.object({
   /** Whether mail goes out here: without, no forgotten password is helped by it */
   mail: z.boolean(),
   secondStep: z.boolean(),
+  passkeys: z.array(z.object({ id: Id, name: z.string(), since: Instant })),
   sessions: z.array(SessionView),
   /** Schedules that would go with the account, and those that stay with somebody else */
   goes: z.array(z.string()),

@@ -43,6 +43,12 @@ export const EmailChange = z.object({ email: Email, password: CurrentPassword })
 export const Forgotten = z.object({ email: Email });
 export const PasswordReset = z.object({ token: z.string().min(1).max(100), newPassword: Password });
 export const WithPassword = z.object({ password: CurrentPassword });
+/** What a browser has made of a passkey’s challenge (Web Authentication, in JSON); better-auth checks what is in it */
+const PasskeyResponse = z
+  .record(z.string().max(64), z.unknown())
+  .refine((r) => JSON.stringify(r).length <= 16_384, 'That is too much for a passkey.');
+export const PasskeyMade = z.object({ response: PasskeyResponse, name: Name });
+export const PasskeyShown = z.object({ response: PasskeyResponse });
 /** Six digits of an app, or a recovery code */
 export const StepCode = z.object({ code: z.string().trim().min(6, 'Six digits.').max(20) });
 

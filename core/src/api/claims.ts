@@ -14,6 +14,7 @@ export const CLAIM_KINDS = {
   member: 'person in the crew',
   invitation: 'invitation',
   session: 'session',
+  passkey: 'passkey',
 } as const;
 export type ClaimKind = keyof typeof CLAIM_KINDS;
 

@@ -51,6 +51,8 @@ export interface SheetOptions {
   day: number;
   now: number;
   viewer: Viewer;
+  /** What is planned, as parts of the sheet (see `plan/plan-sheet`); with a sitting in it, the day is not free */
+  plan?: readonly SheetSection[];
 }
 
 /** So many lines of a kind are read; the rest is counted. */
@@ -67,7 +69,7 @@ export function daySheet(
   changes: readonly ChangeView[],
   options: SheetOptions,
 ): DaySheet {
-  const { edition, day, now, viewer } = options;
+  const { edition, day, now, viewer, plan = [] } = options;
   const { sections, isFree } = sectionsOf(
     occurrences.filter((o) => !o.hidden),
     options,
@@ -86,6 +88,7 @@ export function daySheet(
       itemId: c.itemId,
       recurrenceId: c.recurrenceId,
     }));
+  sections.push(...plan);
   if (moved.length) sections.push(cut('What changed', moved, MOST.changes));
   return {
     edition,
@@ -94,7 +97,7 @@ export function daySheet(
       edition === 'week'
         ? `The week of ${daysWords(day + 1, day + 7)}`
         : `${edition === 'morning' ? 'Today' : 'Tonight'}, ${longDay(day)}`,
-    nothing: isFree ? NOTHING[edition] : '',
+    nothing: isFree && !plan.length ? NOTHING[edition] : '',
     sections,
     hidden: held.reduce((sum, s) => sum + s.lines.length + s.more, 0),
   };

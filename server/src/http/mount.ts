@@ -83,7 +83,7 @@ export interface MountOptions {
   limit?: RequestHandler;
 }
 
-const OF_PERSON: ReadonlySet<ClaimKind> = new Set(['keptBrief', 'notice', 'session']);
+const OF_PERSON: ReadonlySet<ClaimKind> = new Set(['keptBrief', 'notice', 'session', 'passkey']);
 const NOBODY: Admission = { learner: null, isAdmitted: () => false };
 
 export function mounter(

@@ -21,9 +21,10 @@ import {
 import { DAY, HOUR, MINUTE } from '@zephyrfield/core/time/civil';
 import { instantIn, recurrenceIdOf } from '@zephyrfield/core/time/when';
 import { plural } from '@zephyrfield/core/words/text';
-import { hoursWords, type Viewer } from '@zephyrfield/core/words/when';
+import type { Viewer } from '@zephyrfield/core/words/when';
 import type { Sights } from '../people/sights.ts';
 import type { SittingAhead } from '../plan/sittings.ts';
+import { sittingReminders, type Notification } from './sitting-reminders.ts';
 import type { ItemStore, OccurrenceRow } from '../items/store.ts';
 import { changeView } from '../gather/views.ts';
 import type { ChangeRow, NewDelivery, NotifyStore, Unit } from './store.ts';
@@ -36,20 +37,6 @@ export interface Recipient {
 }
 
 type Calendar = ReturnType<NotifyStore['calendarsOf']>[number];
-
-/** Something to be told, before it is known by which ways. */
-interface Notification extends Pick<
-  NewDelivery,
-  'itemId' | 'recurrenceId' | 'calendarId' | 'title' | 'line' | 'anchor' | 'cause' | 'causeId' | 'moment'
-> {
-  kind: NoticeKind;
-  at: number;
-  useBy: number;
-}
-
-/** What a reminder of a sitting is told for; and it comes so long before. */
-export const SITTING = 'sitting';
-const BEFORE_SITTING = 10 * MINUTE;
 
 /** From when on something counts as late; and so many late ones are one. */
 const LATE = 10 * MINUTE;
@@ -214,32 +201,19 @@ export function collector(
       const next = moments.find((m) => m.at > now);
       if (next) nextAt = Math.min(nextAt, next.at);
     }
-    for (const ahead of sittingsOf(learnerId)) {
-      const at = ahead.start - BEFORE_SITTING;
-      const row = at < nextAt ? items.occurrence(ahead.itemId, ahead.recurrenceId, who.personId) : undefined;
-      if (!row || isMuted(who, ahead.itemId, row.occurrence.calendarId)) continue;
-      if (remindable(row).finished || row.hidden || row.occurrence.status === 'cancelled') continue;
-      if (at > now) nextAt = Math.min(nextAt, at);
-      else if (at > doneTo && ahead.end >= now) notifications.push(sittingNotice(ahead, row, at));
-    }
+    const told = sittingReminders(sittingsOf(learnerId), {
+      now,
+      doneTo,
+      before: nextAt,
+      rowOf: ({ itemId, recurrenceId }) => {
+        const row = items.occurrence(itemId, recurrenceId, who.personId);
+        if (!row || isMuted(who, itemId, row.occurrence.calendarId)) return null;
+        return remindable(row).finished || row.hidden || row.occurrence.status === 'cancelled' ? null : row;
+      },
+    });
+    notifications.push(...told.notifications);
+    nextAt = told.nextAt;
     return { notifications: notifications.sort((a, b) => a.at - b.at), nextAt };
-  }
-
-  function sittingNotice(ahead: SittingAhead, { occurrence }: OccurrenceRow, at: number): Notification {
-    return {
-      cause: SITTING,
-      causeId: ahead.id,
-      moment: at,
-      kind: 'dueSoon',
-      at,
-      useBy: ahead.end,
-      anchor: ahead.start,
-      itemId: ahead.itemId,
-      recurrenceId: ahead.recurrenceId,
-      calendarId: occurrence.calendarId,
-      title: occurrence.title,
-      line: `Sitting ${ahead.words}, ${hoursWords(ahead.sitting.minutes)}`,
-    };
   }
 
   /** Readings' changes that are worth telling; many of a kind are told as one. */

@@ -1,6 +1,6 @@
 import type { LearnerSheet } from '@zephyrfield/core/api/notify';
 import type { ChangeView, OccurrenceView } from '@zephyrfield/core/api/schemas';
-import { sheetLead, sheetText, daySheet } from '@zephyrfield/core/notify/day-sheet';
+import { sheetLead, sheetText, daySheet, type SheetSection } from '@zephyrfield/core/notify/day-sheet';
 import { afterQuiet, type SheetMoment } from '@zephyrfield/core/notify/settings';
 import { DAY } from '@zephyrfield/core/time/civil';
 import type { Recipient } from './collect.ts';
@@ -11,6 +11,12 @@ export interface SheetDeps {
   learnersOf(personId: string): { id: string; name: string }[];
   occurrences(learnerId: string, personId: string, from: number, to: number): OccurrenceView[];
   changes(learnerId: string, personId: string): ChangeView[];
+  /** What is planned of a learner's work, as parts of a sheet for somebody */
+  plan(
+    learnerId: string,
+    personId: string,
+    at: { edition: SheetMoment['edition']; day: number; now: number },
+  ): SheetSection[];
 }
 
 /** How far around a day a sheet looks: back for what is past due, ahead over the week. */
@@ -18,7 +24,7 @@ const BACK = 45;
 const AHEAD = 10;
 
 /** Sheets of a day: worked out when they are read, so that they say what stands then. */
-export function sheetMaker({ store, learnersOf, occurrences, changes }: SheetDeps) {
+export function sheetMaker({ store, learnersOf, occurrences, changes, plan: planOf }: SheetDeps) {
   function of(
     { personId, noticeSettings, viewer }: Recipient,
     edition: SheetMoment['edition'],
@@ -31,7 +37,8 @@ export function sheetMaker({ store, learnersOf, occurrences, changes }: SheetDep
       const seen = occurrences(id, personId, (day - BACK) * DAY, (day + AHEAD) * DAY).filter(
         (o) => !muted.has(o.calendarId),
       );
-      const sheet = daySheet(seen, changes(id, personId), { edition, day, now, viewer });
+      const plan = planOf(id, personId, { edition, day, now });
+      const sheet = daySheet(seen, changes(id, personId), { edition, day, now, viewer, plan });
       return {
         learnerId: id,
         name,

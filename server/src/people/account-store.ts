@@ -1,4 +1,4 @@
-import { and, desc, eq, lte, sql } from 'drizzle-orm';
+import { and, desc, eq, lte } from 'drizzle-orm';
 import type { Db } from '../db/open.ts';
 import {
   calendar,
@@ -8,6 +8,7 @@ import {
   learner,
   leaving,
   noticeSettings,
+  passkey,
   personLayer,
   record,
   session,
@@ -40,6 +41,9 @@ export function accountStore(db: Db) {
     person: (id: string) => db.select().from(user).where(eq(user.id, id)).get(),
     sessions: (personId: string) =>
       db.select().from(session).where(eq(session.userId, personId)).orderBy(desc(session.updatedAt)).all(),
+    passkeys: (personId: string) =>
+      db.select().from(passkey).where(eq(passkey.userId, personId)).orderBy(passkey.createdAt).all(),
+    removePasskey: (id: string) => db.delete(passkey).where(eq(passkey.id, id)).run(),
     endSession: (id: string) => db.delete(session).where(eq(session.id, id)).run(),
     endAllSessions: (personId: string) => db.delete(session).where(eq(session.userId, personId)).run(),
     setName: (personId: string, name: string) =>
@@ -118,12 +122,6 @@ export function accountStore(db: Db) {
         .where(eq(calendar.madeBy, personId))
         .all(),
     }),
-    countSessions: (personId: string): number =>
-      db
-        .select({ n: sql<number>`count(*)` })
-        .from(session)
-        .where(eq(session.userId, personId))
-        .get()!.n,
   };
 }
 export type AccountStore = ReturnType<typeof accountStore>;

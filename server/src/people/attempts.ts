@@ -20,6 +20,8 @@ export const ATTEMPTS = {
   forgotten: { points: 6, duration: HOUR },
   /** Codes of a second step, from one address */
   secondStep: { points: 12, duration: 10 * MINUTE },
+  /** Signing in by a passkey, from one address: it takes two askings */
+  passkey: { points: 40, duration: 10 * MINUTE },
   /** Mails to try whether mail arrives, by person */
   tryMail: { points: 5, duration: HOUR },
   /** Pages drawn on the server, by person: each takes as long as many answers of the API */

@@ -1,5 +1,6 @@
 import { betterAuth } from 'better-auth';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
+import { passkey } from '@better-auth/passkey';
 import { twoFactor } from 'better-auth/plugins';
 import { fromNodeHeaders } from 'better-auth/node';
 import type { Request } from 'express';
@@ -43,9 +44,23 @@ export function makeAuth(db: Db, { secret, publicUrl }: AuthOptions) {
       maxPasswordLength: PASSWORD_LENGTH.most,
       password: { hash: hashPassword, verify: isPassword },
     },
-    session: { expiresIn: SESSION_DAYS.unused * DAY_SECONDS, updateAge: UPDATE_AGE },
+    session: {
+      expiresIn: SESSION_DAYS.unused * DAY_SECONDS,
+      updateAge: UPDATE_AGE,
+      // What is not done in an old session is not done without the password here.
+      freshAge: 0,
+    },
     appName: 'Zephyrfield',
-    plugins: [twoFactor({ issuer: 'Zephyrfield', skipVerificationOnEnable: false })],
+    plugins: [
+      twoFactor({ issuer: 'Zephyrfield', skipVerificationOnEnable: false }),
+      // A passkey stands for both steps: it has to be unlocked.
+      passkey({
+        rpName: 'Zephyrfield',
+        rpID: publicUrl ? new URL(publicUrl).hostname : 'localhost',
+        ...(publicUrl ? { origin: new URL(publicUrl).origin } : {}),
+        authenticatorSelection: { residentKey: 'required', userVerification: 'required' },
+      }),
+    ],
     telemetry: { enabled: false },
     // The server limits how often anybody may try; see `attempts`.
     rateLimit: { enabled: false },

@@ -118,6 +118,11 @@ export function ownAccount(deps: OwnAccountDeps) {
         confirmed: emailVerified,
         mail: mails !== null,
         secondStep: twoFactorEnabled,
+        passkeys: store.passkeys(personId).map((p) => ({
+          id: p.id,
+          name: p.name ?? '',
+          since: (p.createdAt ?? new Date(0)).toISOString(),
+        })),
         sessions: store.sessions(personId).map((s) => ({
           id: s.id,
           here: s.id === sessionId,
@@ -130,6 +135,8 @@ export function ownAccount(deps: OwnAccountDeps) {
         stays: stays.map((l) => l.name),
       };
     },
+
+    removePasskey: (id: string): void => people.transaction(() => void store.removePasskey(id)),
 
     endSession(personId: string, id: string): void {
       people.transaction(() => store.endSession(id));

@@ -6,6 +6,7 @@ import type { Mount } from '../http/mount.ts';
 import { refuseUnlessVersion, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import type { OwnAccount } from './own-account.ts';
+import type { Passkeys } from './passkeys.ts';
 import type { SecondStep } from './second-step.ts';
 import type { AccountService } from './account-service.ts';
 import type { PeopleStore } from './store.ts';
@@ -38,7 +39,7 @@ export function mountAccounts(mount: Mount, accounts: AccountService): void {
 }
 
 /** What somebody sees and changes of their own account. */
-export function mountOwnAccount(mount: Mount, account: OwnAccount, step: SecondStep): void {
+export function mountOwnAccount(mount: Mount, account: OwnAccount, step: SecondStep, keys: Passkeys): void {
   mount(routes.account, ({ caller }) => account.view(caller));
   mount(routes.endSession, ({ caller, params }) => {
     account.endSession(caller.personId, params.id);
@@ -80,6 +81,22 @@ export function mountOwnAccount(mount: Mount, account: OwnAccount, step: SecondS
   });
   mount(routes.endSecondStep, async ({ caller, body, req }) => {
     await step.end(caller.personId, body.password, req);
+    return ok;
+  });
+  mount(routes.beginPasskey, async ({ caller, body, req }) => ({
+    ...(await keys.begin(caller.personId, body.password, req)),
+  }));
+  mount(routes.keepPasskey, async ({ body, req }) => {
+    await keys.keep(body.response, body.name, req);
+    return ok;
+  });
+  mount(routes.removePasskey, ({ params }) => {
+    account.removePasskey(params.id);
+    return ok;
+  });
+  mount.open(routes.passkeyChallenge, async ({ req }) => ({ ...(await keys.challenge(req)) }));
+  mount.open(routes.passkeySignIn, async ({ body, req }) => {
+    await keys.signIn(body.response, req);
     return ok;
   });
   mount.open(routes.takeSecondStep, async ({ body, req }) => {

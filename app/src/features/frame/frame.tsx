@@ -8,7 +8,7 @@ import Stairs from 'lucide-react-native/icons/chart-no-axes-column-increasing';
 import Sunset from 'lucide-react-native/icons/sunset';
 import ListChecks from 'lucide-react-native/icons/list-checks';
 import Wind from 'lucide-react-native/icons/wind';
-import { useEffect, type ReactNode } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { problemOf } from '@/data/client';
@@ -76,6 +76,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
   const { data: session, error, refetch } = useSession();
   useLiveUpdates(useLearner()?.learner.id);
   useLearnerOfLink(session);
+  useTodayAfterSigningInAgain(session);
   useTheme();
   useUndoKeys(useLearner()?.learner);
   const habits = useHabits();
@@ -128,6 +129,25 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
       </View>
     </FieldHabits.Provider>
   );
+}
+
+/**
+ * Who signs in after somebody has signed out in this page begins with Today: what the router would come back to is
+ * whatever place it has first.
+ */
+function useTodayAfterSigningInAgain(session: Session | undefined): void {
+  const wasIn = useRef(false);
+  const isOut = useRef(false);
+  const isIn = session ? session.person !== null : undefined;
+  useEffect(() => {
+    if (isIn === undefined) return;
+    if (!isIn) isOut.current = wasIn.current;
+    else if (isOut.current) {
+      isOut.current = false;
+      router.replace('/today');
+    }
+    if (isIn) wasIn.current = true;
+  }, [isIn]);
 }
 
 /** A link from a mail or a list says whose the thing is that it leads to: that schedule is looked at from then on. */

@@ -15,6 +15,7 @@ import { Part } from '@/ui/part';
 import { SavedField } from '@/ui/saved-field';
 import { Text } from '@/ui/text';
 import { Devices } from './devices';
+import { Passkeys } from './passkeys';
 import { SecondStep } from './second-step';
 
 /** One’s own account: who one is, how one signs in and where, and how it ends. */
@@ -36,6 +37,7 @@ export function AccountPlace() {
           <Who account={data} />
           <NewPassword />
           <SecondStep isOn={data.secondStep} />
+          <Passkeys passkeys={data.passkeys} />
           <Devices sessions={data.sessions} />
           <Ending account={data} />
         </>

@@ -1,7 +1,4 @@
 import type { SessionView } from '@zephyrfield/core/api/account-view';
-import { dayIn, instantOf } from '@zephyrfield/core/time/when';
-import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
-import { shortDay } from '@zephyrfield/core/words/when';
 import { useMutation } from '@tanstack/react-query';
 import { View } from 'react-native';
 import { endOtherSessions, endSession } from '@/data/account';
@@ -10,10 +7,7 @@ import { Button } from '@/ui/button';
 import { ProblemNotice } from '@/ui/notice';
 import { Part } from '@/ui/part';
 import { Text } from '@/ui/text';
-
-/** Sessions go by the real clock, and are told by the device’s own zone. */
-const zone = ianaZone(Intl.DateTimeFormat().resolvedOptions().timeZone) ?? UTC;
-const dayOf = (at: string) => shortDay(dayIn(instantOf(Date.parse(at)), zone));
+import { dayHere } from './day-here';
 
 /** Where one is signed in: since when, last used when and from where; each can be ended. */
 export function Devices({ sessions }: { sessions: readonly SessionView[] }) {
@@ -36,7 +30,7 @@ export function Devices({ sessions }: { sessions: readonly SessionView[] }) {
               {s.here ? ' (this one)' : ''}
             </Text>
             <Text kind="small">
-              {[`since ${dayOf(s.since)}`, `last used ${dayOf(s.lastUsed)}`, s.from && `from ${s.from}`]
+              {[`since ${dayHere(s.since)}`, `last used ${dayHere(s.lastUsed)}`, s.from && `from ${s.from}`]
                 .filter(Boolean)
                 .join(' · ')}
             </Text>

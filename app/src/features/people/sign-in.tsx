@@ -7,6 +7,7 @@ import { ScrollView, View } from 'react-native';
 import { z } from 'zod';
 import { signIn, signUp } from '@/data/auth';
 import { problemOf } from '@/data/client';
+import { hasPasskeys, signInByPasskey } from '@/data/passkeys';
 import { useSession } from '@/data/queries';
 import { Link } from '@/router';
 import { Button } from '@/ui/button';
@@ -46,6 +47,7 @@ export function SignIn() {
       return false;
     },
   });
+  const byPasskey = useMutation({ mutationFn: signInByPasskey });
   const problem = enter.error && problemOf(enter.error);
   const submit = handleSubmit((input) => enter.mutate(input));
   const onKeyDown = (e: { key: string }) => {
@@ -105,6 +107,14 @@ export function SignIn() {
       <Button busy={enter.isPending} onPress={() => void submit()}>
         {first ? 'Create account' : 'Sign in'}
       </Button>
+      {first || !hasPasskeys() ? null : (
+        <>
+          <Button kind="second" busy={byPasskey.isPending} onPress={() => byPasskey.mutate()}>
+            Sign in with a passkey
+          </Button>
+          <ProblemNotice problem={byPasskey.error && problemOf(byPasskey.error)} />
+        </>
+      )}
       {first ? null : (
         <View className="flex-row flex-wrap gap-x-6">
           <Link href="/forgotten" className={linkLook('body')}>

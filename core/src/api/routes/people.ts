@@ -126,6 +126,37 @@ export const peopleRoutes = {
     body: account.WithPassword,
     reply: done,
   }),
+  beginPasskey: route({
+    ...paths.beginPasskey,
+    summary: 'What a browser needs to make a passkey',
+    body: account.WithPassword,
+    reply: z.record(z.string(), z.unknown()),
+  }),
+  keepPasskey: route({
+    ...paths.keepPasskey,
+    summary: 'Keep the passkey that a browser has made, under a name',
+    body: account.PasskeyMade,
+    reply: done,
+  }),
+  removePasskey: route({
+    ...paths.removePasskey,
+    summary: 'Forget a passkey',
+    params: z.object({ id: claim('passkey') }),
+    reply: done,
+  }),
+  passkeyChallenge: route({
+    ...paths.passkeyChallenge,
+    summary: 'What a browser needs to ask for a passkey',
+    reply: z.record(z.string(), z.unknown()),
+    open: true,
+  }),
+  passkeySignIn: route({
+    ...paths.passkeySignIn,
+    summary: 'Sign in by a passkey, which stands for both steps',
+    body: account.PasskeyShown,
+    reply: done,
+    open: true,
+  }),
   takeSecondStep: route({
     ...paths.takeSecondStep,
     summary: 'Take the second step at signing in, by an app’s code or a recovery code',

@@ -1,4 +1,4 @@
-import { index, integer, sqliteTable, text } from 'drizzle-orm/sqlite-core';
+import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 import { authTime } from './columns.ts';
 
 // Accounts, as better-auth lays them out.
@@ -60,6 +60,27 @@ export const twoFactor = sqliteTable(
     lockedUntil: authTime('locked_until'),
   },
   (t) => [index('two_factor_by_user').on(t.userId)],
+);
+
+/** Passkeys: public keys of devices that may sign in as somebody. */
+export const passkey = sqliteTable(
+  'passkey',
+  {
+    id: text('id').primaryKey(),
+    name: text('name'),
+    publicKey: text('public_key').notNull(),
+    userId: text('user_id')
+      .notNull()
+      .references(() => user.id, { onDelete: 'cascade' }),
+    credentialID: text('credential_id').notNull(),
+    counter: integer('counter').notNull(),
+    deviceType: text('device_type').notNull(),
+    backedUp: integer('backed_up', { mode: 'boolean' }).notNull(),
+    transports: text('transports'),
+    createdAt: authTime('created_at'),
+    aaguid: text('aaguid'),
+  },
+  (t) => [index('passkey_by_user').on(t.userId), uniqueIndex('passkey_by_credential').on(t.credentialID)],
 );
 
 /** What holds for the whole installation, by name: which key its secrets are sealed with. */

@@ -1,0 +1,87 @@
+import type { AuthenticationResponseJSON, RegistrationResponseJSON } from '@simplewebauthn/server';
+import { APIError } from 'better-auth/api';
+import type { Request } from 'express';
+import { ProblemError, noted } from '../http/problem.ts';
+import type { Attempts } from './attempts.ts';
+import { headersFor, passCookies, type Auth } from './auth.ts';
+
+export interface PasskeyDeps {
+  auth: Auth;
+  attempts: Attempts;
+  /** @throws ProblemError where it is not the person's password */
+  requirePassword(personId: string, password: string, from: string): Promise<void>;
+  /** Somebody has signed in */
+  signedIn(personId: string): void;
+}
+
+const refused = (message: string) =>
+  noted(
+    new ProblemError(422, 'passkey', message, {
+      remedy: 'Try again. If it stays so, sign in with your password.',
+    }),
+  );
+
+/** Passkeys (Web Authentication, W3C): signing in by a device instead of a password. */
+export function passkeys({ auth, attempts, requirePassword, signedIn }: PasskeyDeps) {
+  /** @throws ProblemError for what better-auth refuses */
+  async function asking<T>(words: string, ask: () => Promise<T>): Promise<T> {
+    try {
+      return await ask();
+    } catch (error) {
+      if (!(error instanceof APIError)) throw error;
+      throw refused(words);
+    }
+  }
+
+  return {
+    /** What a browser needs to make a passkey; asks for the password, since it lets in without one. */
+    async begin(personId: string, password: string, req: Request): Promise<object> {
+      await requirePassword(personId, password, req.ip ?? '');
+      const { headers, response } = await asking('A passkey cannot be made just now.', () =>
+        auth.api.generatePasskeyRegistrationOptions({
+          query: {},
+          headers: headersFor(req),
+          returnHeaders: true,
+        }),
+      );
+      passCookies(headers, req);
+      return response;
+    },
+
+    /** Keeps the passkey that a browser has made. */
+    async keep(response: unknown, name: string, req: Request): Promise<void> {
+      await asking('This passkey could not be kept.', () =>
+        auth.api.verifyPasskeyRegistration({
+          body: { response: response as RegistrationResponseJSON, name },
+          headers: headersFor(req),
+        }),
+      );
+    },
+
+    /** What a browser needs to ask for a passkey. */
+    async challenge(req: Request): Promise<object> {
+      await attempts.take('passkey', req.ip ?? '');
+      const { headers, response } = await auth.api.generatePasskeyAuthenticationOptions({
+        headers: headersFor(req),
+        returnHeaders: true,
+      });
+      passCookies(headers, req);
+      return response;
+    },
+
+    /** Signs in by a passkey: it stands for both steps, since it is had and unlocked. */
+    async signIn(response: unknown, req: Request): Promise<void> {
+      await attempts.take('passkey', req.ip ?? '');
+      const found = await asking('This passkey is not known here.', () =>
+        auth.api.verifyPasskeyAuthentication({
+          body: { response: response as AuthenticationResponseJSON },
+          headers: headersFor(req),
+          returnHeaders: true,
+        }),
+      );
+      passCookies(found.headers, req);
+      signedIn(found.response.user.id);
+    },
+  };
+}
+export type Passkeys = ReturnType<typeof passkeys>;
