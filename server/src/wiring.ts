@@ -133,6 +133,7 @@ export function makeServices(deps: Deps) {
     changed,
     checked: live.tellChecked,
     turns: new Turns(),
+    sights,
   };
   const gather = gatherService({ ...common, chance: Math.random, fetch });
   const files = fileService({ ...common, gather });

@@ -361,6 +361,12 @@ describe('a calendar that is kept from some', () => {
     );
     await maren.post(`/api/sources/${source.id}/reading`).send({}).expect(200);
     await w.services.engine.run();
+    // Who happens to have the same link is not told the name it has there.
+    const twice = await agent
+      .post(`/api/learners/${learnerId}/sources`)
+      .send({ address: `http://${feed.host}/club.ics`, zone: ZONE, name: 'Mine', kind: 'group', ...FLAG })
+      .expect(409);
+    expect(twice.text).not.toMatch(/“/);
     for (const path of ['changes', 'sources', 'texts', 'undated', 'questions', 'plan'])
       expect((await agent.get(`/api/learners/${learnerId}/${path}`).expect(200)).text).not.toMatch(
         /Secret|Club/,

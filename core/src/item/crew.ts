@@ -23,7 +23,7 @@ export const ACCESS_WORDS: Record<Access, string> = {
   look: 'look at everything',
   tick: 'look, and tick things off',
   edit: 'look, tick off, add and change things',
-  keep: 'do all of that, invite others and decide what they may do',
+  keep: 'change everything, invite others and decide what each may do',
 };
 
 /** The same as the name of a choice. */

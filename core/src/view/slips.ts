@@ -67,7 +67,8 @@ export function opensWords({ start, due }: OccurrenceView, viewer: Viewer): stri
 }
 
 /** What it is, in a word. */
-const kindWords = ({ sitting, kind }: OccurrenceView): string => (sitting ? 'sitting' : KIND_WORDS[kind]);
+const kindWords = ({ sitting, kind, busy }: OccurrenceView): string =>
+  busy ? '' : sitting ? 'sitting' : KIND_WORDS[kind];
 
 export function slipDetail({ occurrence, urgency }: AgendaEntry, viewer: Viewer): string {
   if (urgency === null) return occurrence.place || kindWords(occurrence);

@@ -11,6 +11,7 @@ import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
+import type { Sights } from '../people/sights.ts';
 import type { Secrets } from '../secrets.ts';
 import type { ReadResult } from './read-bytes.ts';
 import { asProblem } from './reader.ts';
@@ -27,6 +28,7 @@ interface FileDeps {
   secrets: Secrets;
   clock: Clock;
   turns: Turns;
+  sights: Sights;
   changed(learnerId: string): void;
 }
 
@@ -34,7 +36,7 @@ interface FileDeps {
 const WAITS = 86_400_000;
 
 /** One-time files: copies of a day, sent, looked at, and read in or brought up to date by a newer copy. */
-export function fileService({ gather, store, calendars, secrets, clock, turns, changed }: FileDeps) {
+export function fileService({ gather, store, calendars, secrets, clock, turns, changed, sights }: FileDeps) {
   /**
    * Reads a file and says what is in it. It waits a day to be read in; nothing is shown of it before that.
    */
@@ -54,7 +56,7 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
         store.dropOldestWaiting(learnerId, MOST.waitingFiles - 1);
         store.addWaiting({ id, learnerId, name, bytes: Buffer.from(bytes), createdAt: now });
       });
-      const source = newerCopyOf(learnerId, name, reading);
+      const source = newerCopyOf(learnerId, name, reading, owner);
       const copyOf = source && {
         sourceId: source.id,
         calendar: calendars.byId(source.calendarId)?.name ?? source.addressMasked,
@@ -76,7 +78,13 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
    * it has the same name and calls itself the same. Browsers number a second download, which is left out of
    * account.
    */
-  function newerCopyOf(learnerId: string, name: string, reading: ReadResult): SourceRow | undefined {
+  function newerCopyOf(
+    learnerId: string,
+    name: string,
+    reading: ReadResult,
+    owner: string,
+  ): SourceRow | undefined {
+    const kept = sights(owner, learnerId);
     const plain = (file: string) =>
       file
         .toLowerCase()
@@ -84,6 +92,7 @@ export function fileService({ gather, store, calendars, secrets, clock, turns, c
         .replace(/\s/g, '');
     const uids = new Set(reading.entries.map((e) => e.uid));
     return store.filesOf(learnerId).find((source) => {
+      if (kept.has(source.calendarId)) return false;
       if (isSameFeed(store.liveUids(source.id), uids)) return true;
       return (
         plain(source.addressMasked) === plain(name) &&

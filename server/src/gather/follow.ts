@@ -31,7 +31,7 @@ type Begun = Pick<SourceRow, 'kind' | 'addressSealed' | 'addressMasked' | 'addre
 
 /** Looking into links, and beginning to follow them. */
 export function following(
-  { store, calendars, secrets, clock, fetch, changed, turns }: GatherDeps,
+  { store, calendars, secrets, clock, fetch, changed, turns, sights }: GatherDeps,
   { readNew, good, whenNext }: FeedReader,
 ) {
   function previewOf(
@@ -57,7 +57,7 @@ export function following(
       const known = followed(learnerId, secrets.digest(url.href));
       return {
         ...previewOf(learnerId, reading, zone, url.hostname),
-        alreadyFollowed: known ? (calendars.byId(known.calendarId)?.name ?? null) : null,
+        alreadyFollowed: known ? nameFor(owner, known) : null,
         isPlain: url.protocol === 'http:',
         file: null,
       };
@@ -78,7 +78,7 @@ export function following(
     owner = learnerId,
   ): Promise<{ calendar: CalendarView; source: SourceView }> {
     try {
-      refuseTwice(learnerId, secrets.digest(normaliseAddress(request.address).href));
+      refuseTwice(learnerId, secrets.digest(normaliseAddress(request.address).href), owner);
       refuseTooMany(learnerId);
       const { url, fetched } = await fetchLink(request.address, fetch);
       const reading = await readNew(fetched, request.zone, owner, learnerId, request);
@@ -183,13 +183,22 @@ export function following(
       throw tooMany(`There are ${MOST.calendars} calendars, which is the most.`, 'Remove one first.');
   }
 
-  function refuseTwice(learnerId: string, digest: string): void {
+  /** What a source's calendar is called, for who asks; null where it is kept from them. */
+  const nameFor = (owner: string, { learnerId, calendarId }: SourceRow): string | null =>
+    sights(owner, learnerId).has(calendarId) ? null : (calendars.byId(calendarId)?.name ?? null);
+
+  function refuseTwice(learnerId: string, digest: string, owner = ''): void {
     const known = followed(learnerId, digest);
     if (!known) return;
-    const name = calendars.byId(known.calendarId)?.name ?? 'another calendar';
-    throw new ProblemError(409, 'already-followed', `You already follow this link, as “${name}”.`, {
-      remedy: 'There is nothing to do. To see it under another name, change that calendar.',
-    });
+    const name = nameFor(owner, known);
+    throw new ProblemError(
+      409,
+      'already-followed',
+      `You already follow this link${name ? `, as “${name}”` : ''}.`,
+      {
+        remedy: 'There is nothing to do. To see it under another name, change that calendar.',
+      },
+    );
   }
 
   /** A link whose address can no longer be read is known by what is in it: it is given its address, and not a twin. */

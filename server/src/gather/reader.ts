@@ -5,6 +5,7 @@ import type { CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
 import { ProblemError } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
+import type { Sights } from '../people/sights.ts';
 import type { Secrets } from '../secrets.ts';
 import { UsedUp, type Pool } from '../work/pool.ts';
 import { fetchFeed, type FetchOptions, type Fetched } from './fetch.ts';
@@ -30,6 +31,8 @@ export interface GatherDeps {
   changed(learnerId: string): void;
   /** Called after a check that found nothing else than before */
   checked(learnerId: string): void;
+  /** What is kept from whoever asks: its name is not told */
+  sights: Sights;
   /** One thing at a time for each source, by its id */
   turns: Turns;
 }

@@ -38,7 +38,7 @@ export type GatherService = ReturnType<typeof gatherService>;
 function checking(
   { store, calendars, secrets, clock, chance, fetch, changed, checked, turns }: GatherDeps,
   { fetchAndRead, readAgain, isReadAlike, good, whenNext }: ReturnType<typeof feedReader>,
-  refuseTwice: (learnerId: string, digest: string) => void,
+  refuseTwice: (learnerId: string, digest: string, owner?: string) => void,
 ) {
   /** Readings under way, by source: who asks meanwhile gets the same one. */
   const underWay = new Map<string, Promise<ReadingResult>>();
@@ -227,7 +227,7 @@ function checking(
       try {
         const { url, fetched } = await fetchLink(address, fetch);
         const addressDigest = secrets.digest(url.href);
-        if (addressDigest !== row.addressDigest) refuseTwice(row.learnerId, addressDigest);
+        if (addressDigest !== row.addressDigest) refuseTwice(row.learnerId, addressDigest, owner);
         const reading = await readAgain(row, fetched, owner);
         return await inSteps(store, settle(row, fetched, reading, false, storedAddress(url, secrets)));
       } catch (error) {

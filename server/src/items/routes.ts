@@ -142,19 +142,17 @@ export function mountItems(
   });
 
   /** One clock runs at a time: one can only do one thing. */
-  function stopOthers(
-    learnerId: string,
-    on: { itemId: string; recurrenceId: string },
-    personId: string,
-  ): void {
-    for (const { layer } of store.running(learnerId, personId)) {
+  function stopOthers(learnerId: string, on: { itemId: string; recurrenceId: string }): void {
+    for (const { layer } of store.running(learnerId)) {
       if (layer.itemId === on.itemId && layer.recurrenceId === on.recurrenceId) continue;
       store.writeLayer(editLayer(layer, { timer: false }, clock.now()), layer.version);
     }
   }
 
   mount(routes.timer, ({ caller, learner }) => {
-    const [first] = store.running(learner.id, caller.personId);
+    const first = store
+      .running(learner.id)
+      .find(({ calendarId }) => !store.isKeptFrom({ learnerId: learner.id, calendarId }, caller.personId));
     if (!first) return null;
     const { itemId, recurrenceId, timerSince, spent } = first.layer;
     return { itemId, recurrenceId, title: first.title, since: new Date(timerSince!).toISOString(), spent };
@@ -178,7 +176,7 @@ export function mountItems(
       row?.occurrence.doneInCourse ?? false,
     );
     if (!store.writeLayer(next, version)) return null;
-    if (change.timer) stopOthers(item.learnerId, next, personId);
+    if (change.timer) stopOthers(item.learnerId, next);
     if (record) store.addRecord({ itemId: id, recurrenceId, personId, ...record });
     return shownDate(item, recurrenceId, personId);
   }

@@ -280,8 +280,7 @@ export function itemStore(db: Db, sights: Sights) {
     addRecord: (row: typeof record.$inferInsert) => db.insert(record).values(row).run(),
     item: (id: string) => whole.get({ id }),
     /** The layers of a learner's whose clock runs, the latest first */
-    running: (learnerId: string, personId: string) =>
-      seen(running.all({ learnerId }), personId, ({ calendarId }) => ({ learnerId, calendarId })),
+    running: (learnerId: string) => running.all({ learnerId }),
     /** Writes a layer if it is still at `version`; false where it is not. */
     writeLayer: (row: LayerWrite, version: number): boolean => {
       const next = { ...row, version: version + 1 };

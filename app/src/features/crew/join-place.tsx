@@ -20,6 +20,7 @@ import { Contours } from '@/ui/contours';
 import { Field } from '@/ui/field';
 import { FormField } from '@/ui/form-field';
 import { linkLook } from '@/ui/link-look';
+import { PASSWORD_HINT } from '@/ui/new-password-field';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 
@@ -168,7 +169,7 @@ function Enter({ secret, onIn }: { secret: string; onIn(): void }) {
         label="Password"
         type="password"
         autoComplete={isNew ? 'new-password' : 'current-password'}
-        hint={isNew ? 'Ten characters or more. Three or four unrelated words work well.' : undefined}
+        hint={isNew ? PASSWORD_HINT : undefined}
       />
       <ProblemNotice problem={enter.error && problemOf(enter.error)} />
       <Button busy={enter.isPending} className="self-start" onPress={() => void submit()}>

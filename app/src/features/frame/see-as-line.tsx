@@ -20,11 +20,11 @@ function Line({ name, may }: { name: string; may: string }) {
       aria-label="Seen as somebody else"
       className="flex-row flex-wrap items-center gap-x-3 border-b-2 border-t-2 border-dashed border-lagoon bg-lagoon-wash px-4"
     >
-      <Text className="min-w-0 flex-1 py-2">
+      <Text className="min-w-[260px] flex-1 py-2">
         As <Text kind="strong">{name}</Text>
         {` sees it. They may ${may}; you can only look.`}
       </Text>
-      <Button kind="second" onPress={leave}>
+      <Button kind="second" className="my-1" onPress={leave}>
         Back to your own view
       </Button>
     </View>

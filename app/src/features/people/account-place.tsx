@@ -10,6 +10,7 @@ import { useUndo } from '@/data/undo';
 import { AskedPassword } from '@/ui/asked-password';
 import { Button } from '@/ui/button';
 import { Field } from '@/ui/field';
+import { NewPasswordField } from '@/ui/new-password-field';
 import { Notice, ProblemNotice } from '@/ui/notice';
 import { Part } from '@/ui/part';
 import { SavedField } from '@/ui/saved-field';
@@ -132,15 +133,7 @@ function NewPassword() {
           }}
           onCancel={() => setOpen(false)}
         >
-          <Field
-            label="New password"
-            type="password"
-            autoComplete="new-password"
-            hint="Ten characters or more. Three or four unrelated words work well."
-            value={next}
-            error={wrong || undefined}
-            onChange={(e) => setNext(e.currentTarget.value)}
-          />
+          <NewPasswordField value={next} error={wrong} onChange={setNext} />
         </AskedPassword>
       ) : (
         <Button kind="second" className="self-start" onPress={() => setOpen(true)}>

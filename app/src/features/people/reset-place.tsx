@@ -5,8 +5,8 @@ import { resetPassword } from '@/data/account';
 import { problemOf } from '@/data/client';
 import { Link } from '@/router';
 import { Button } from '@/ui/button';
-import { Field } from '@/ui/field';
 import { linkLook } from '@/ui/link-look';
+import { NewPasswordField } from '@/ui/new-password-field';
 import { Notice, ProblemNotice } from '@/ui/notice';
 import { LonePage } from './lone-page';
 
@@ -33,18 +33,7 @@ export function ResetPlace() {
         </Notice>
       ) : (
         <>
-          <Field
-            label="New password"
-            type="password"
-            autoComplete="new-password"
-            hint="Ten characters or more. Three or four unrelated words work well."
-            value={password}
-            error={wrong || undefined}
-            onChange={(e) => setPassword(e.currentTarget.value)}
-            onKeyDown={(e) => {
-              if (e.key === 'Enter') go();
-            }}
-          />
+          <NewPasswordField value={password} error={wrong} onChange={setPassword} onEnter={go} />
           <ProblemNotice problem={reset.error && problemOf(reset.error)} />
           <Button busy={reset.isPending} disabled={!token} className="self-start" onPress={go}>
             Set it

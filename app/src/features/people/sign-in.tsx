@@ -13,6 +13,7 @@ import { Link } from '@/router';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
 import { linkLook } from '@/ui/link-look';
+import { PASSWORD_HINT } from '@/ui/new-password-field';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { FormField } from '@/ui/form-field';
@@ -98,7 +99,7 @@ export function SignIn() {
           label="Password"
           type="password"
           autoComplete={first ? 'new-password' : 'current-password'}
-          hint={first ? 'Ten characters or more. Three or four unrelated words work well.' : undefined}
+          hint={first ? PASSWORD_HINT : undefined}
 
           onKeyDown={onKeyDown}
         />
