@@ -73,6 +73,7 @@ test(
         'Food Chemistry',
         'School',
         'Home',
+        'Just mine',
       ]);
     await page.getByRole('button', { name: 'Show all' }).click();
   },

@@ -18,6 +18,8 @@ const PLACES = [
   '/notices',
   '/changes',
   '/plan',
+  '/crew',
+  '/account',
   '/gather',
   '/settings',
   '/hidden',

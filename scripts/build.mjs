@@ -58,6 +58,7 @@ export const serverBuild = {
     demo: 'demo/src/serve.ts',
     worker: 'server/src/work/worker.ts',
     'rotate-key': 'server/src/commands/rotate-key.ts',
+    'new-password': 'server/src/commands/new-password.ts',
   },
   outdir: 'server/dist',
 };

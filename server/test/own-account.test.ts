@@ -1,4 +1,6 @@
+import { spawnSync } from 'node:child_process';
 import type { AddressInfo } from 'node:net';
+import { resolve } from 'node:path';
 import type { AccountView } from '@zephyrfield/core/api/account-view';
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
@@ -133,6 +135,33 @@ test('a forgotten password is set anew by a link that is good once, for an hour,
   const late = await linkTo(email, 'Set a new password', 2);
   w.now += 3_600_001;
   await reset(late).expect(410);
+});
+
+test('whoever runs the server gets a link for who has neither mail nor the app any more', async () => {
+  const { body } = await agent.post('/api/account/second-step').send({ password: PASSWORD }).expect(200);
+  const secret = new URL((body as { address: string }).address).searchParams.get('secret')!;
+  const code = codeAt(secret, Date.now());
+  await agent.post('/api/account/second-step/confirmed').send({ code }).expect(200);
+  const run = (...args: string[]) =>
+    spawnSync(process.execPath, [resolve(__dirname, '../dist/new-password.js'), ...args], {
+      env: { ...process.env, ZEPHYRFIELD_DATA: w.data, ZEPHYRFIELD_PUBLIC_URL: 'https://school.example' },
+      encoding: 'utf8',
+    });
+  expect(run('nobody@skerrow.example')).toMatchObject({
+    status: 1,
+    stderr: 'Nobody has an account with that mail address.\n',
+  });
+  const { status, stdout } = run('--end-second-step', email.toUpperCase());
+  expect({ status, stdout }).toEqual({
+    status: 0,
+    stdout: expect.stringMatching(/^https:\/\/school\.example\/reset#\S{32}\n$/),
+  });
+  // The demo's clock is not the real one, by which the command goes.
+  w.now = Date.now();
+  const token = stdout.trim().split('#')[1];
+  const newPassword = 'lantern over the water';
+  await w.caller().post('/api/account/password').send({ token, newPassword }).expect(200);
+  expect((await signIn(w.caller(), email, newPassword).expect(200)).body).toEqual({ secondStep: false });
 });
 
 test('an account’s owner is told once when many wrong passwords were tried', async () => {

@@ -1,5 +1,5 @@
 import type { Log } from '../log.ts';
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { APIError } from 'better-auth/api';
 import type { Request } from 'express';
 import type { Clock } from '../clock.ts';
@@ -7,6 +7,7 @@ import type { Caller } from '../http/caller.ts';
 import { ProblemError, noted } from '../http/problem.ts';
 import type { Attempts } from './attempts.ts';
 import { headersFor, passCookies, type Auth } from './auth.ts';
+import { LINK_TAKES, digestOf } from './links.ts';
 import { hashPassword, isOldHash, passwordFault, type PasswordFault } from './passwords.ts';
 import { isSetUpWord } from './set-up-word.ts';
 import type { PeopleStore } from './store.ts';
@@ -41,7 +42,6 @@ export interface AccountDeps {
   log: Log;
 }
 
-const HOUR = 3_600_000;
 /** After so many wrong passwords in a quarter of an hour an account’s owner is told. */
 const MANY_WRONG = 12;
 
@@ -52,7 +52,6 @@ const FAULTS: Record<PasswordFault, string> = {
 };
 const BETTER = 'Choose another one. Three or four unrelated words work well.';
 
-const sha256 = (text: string) => createHash('sha256').update(text).digest('hex');
 const wrongField = (path: string, message: string, remedy = 'Correct it and try again.') =>
   new ProblemError(422, 'invalid', message, { remedy, fields: [{ path, message }] });
 
@@ -118,11 +117,11 @@ export function accountService(deps: AccountDeps) {
     people.transaction(() => {
       people.forgetConfirmations(now);
       people.addConfirmation({
-        digest: sha256(token),
+        digest: digestOf(token),
         personId,
         email: person.email,
         createdAt: now,
-        expiresAt: now + HOUR,
+        expiresAt: now + LINK_TAKES,
       });
     });
     await sendLink(person.email, token);
@@ -257,7 +256,7 @@ export function accountService(deps: AccountDeps) {
     confirm(token: string): void {
       if (move(token)) return;
       const taken = people.transaction(() => {
-        const found = people.takeConfirmation(sha256(token), clock.now(), 'confirm');
+        const found = people.takeConfirmation(digestOf(token), clock.now(), 'confirm');
         return found && people.confirm(found.personId, found.email) ? found.personId : null;
       });
       if (!taken) {

@@ -1,4 +1,3 @@
-import { createHash, randomBytes } from 'node:crypto';
 import type { AccountView } from '@zephyrfield/core/api/account-view';
 import type { Clock } from '../clock.ts';
 import type { Caller } from '../http/caller.ts';
@@ -7,11 +6,11 @@ import type { Log } from '../log.ts';
 import type { AccountStore } from './account-store.ts';
 import type { Attempts } from './attempts.ts';
 import { deviceWords } from './device.ts';
+import { digestOf, newLink } from './links.ts';
 import { hashPassword, isPassword } from './passwords.ts';
 import type { PeopleStore } from './store.ts';
 
-const HOUR = 3_600_000;
-const DAY = 24 * HOUR;
+const DAY = 86_400_000;
 /** So long after it was asked for an account is deleted. */
 export const GRACE = 7 * DAY;
 
@@ -42,7 +41,6 @@ export interface OwnAccountDeps {
   log: Log;
 }
 
-const digestOf = (text: string) => createHash('sha256').update(text).digest('hex');
 const iso = (ms: number) => new Date(ms).toISOString();
 
 const used = () =>
@@ -61,22 +59,8 @@ export function ownAccount(deps: OwnAccountDeps) {
   const send = (mail: Promise<void> | undefined) =>
     void mail?.catch(() => log('a mail about an account could not be sent'));
 
-  function newLink(personId: string, email: string, kind: 'reset' | 'move'): string {
-    const token = randomBytes(24).toString('base64url');
-    const now = clock.now();
-    people.transaction(() => {
-      store.dropLinks(personId, kind);
-      people.addConfirmation({
-        digest: digestOf(token),
-        personId,
-        kind,
-        email,
-        createdAt: now,
-        expiresAt: now + HOUR,
-      });
-    });
-    return token;
-  }
+  const link = (personId: string, email: string, kind: 'reset' | 'move') =>
+    newLink({ people, store }, { personId, email, kind }, clock.now());
 
   /** @throws ProblemError where it is not the person's password, or was tried too often */
   async function requirePassword(personId: string, password: string, from: string): Promise<void> {
@@ -165,7 +149,7 @@ export function ownAccount(deps: OwnAccountDeps) {
       const other = people.byEmail(next);
       if (mails) {
         // Somebody else's address gets no link: whether it is one, nobody learns here.
-        if (!other) send(mails.move(next, newLink(personId, next, 'move')));
+        if (!other) send(mails.move(next, link(personId, next, 'move')));
         return true;
       }
       if (other && other.id !== personId) {
@@ -183,11 +167,11 @@ export function ownAccount(deps: OwnAccountDeps) {
     /** Takes a link that makes an address somebody's; tells the former one. */
     move(token: string): boolean {
       const found = people.transaction(() => {
-        const link = people.takeConfirmation(digestOf(token), clock.now(), 'move');
-        if (!link || people.byEmail(link.email)) return null;
-        const before = people.person(link.personId)!.email;
-        store.setEmail(link.personId, link.email, true);
-        return { personId: link.personId, before };
+        const taken = people.takeConfirmation(digestOf(token), clock.now(), 'move');
+        if (!taken || people.byEmail(taken.email)) return null;
+        const before = people.person(taken.personId)!.email;
+        store.setEmail(taken.personId, taken.email, true);
+        return { personId: taken.personId, before };
       });
       if (!found) return false;
       send(mails?.moved(found.before));
@@ -201,14 +185,14 @@ export function ownAccount(deps: OwnAccountDeps) {
       await attempts.take('forgotten', from);
       await attempts.take('forgotten', account);
       const found = people.byEmail(account);
-      if (found && mails) send(mails.reset(account, newLink(found.id, account, 'reset')));
+      if (found && mails) send(mails.reset(account, link(found.id, account, 'reset')));
     },
 
     /** Sets the password anew; the link shows as well that the address is theirs. Ends all sessions. */
     async reset(token: string, newPassword: string): Promise<void> {
-      const link = people.confirmation(digestOf(token), clock.now(), 'reset');
-      const person = link && people.person(link.personId);
-      if (!link || !person) throw used();
+      const known = people.confirmation(digestOf(token), clock.now(), 'reset');
+      const person = known && people.person(known.personId);
+      if (!known || !person) throw used();
       refuseWeak('newPassword', newPassword, [person.name, person.email]);
       const hash = await hashPassword(newPassword);
       people.transaction(() => {
@@ -219,7 +203,7 @@ export function ownAccount(deps: OwnAccountDeps) {
         people.confirm(taken.personId, taken.email);
         store.endAllSessions(taken.personId);
       });
-      endStreams(link.personId);
+      endStreams(known.personId);
     },
 
     /** Has the account deleted after the days of grace, and signs out everywhere. @returns when */

@@ -137,9 +137,9 @@ function Ungathered({
       <ProblemNotice problem={forget.error && problemOf(forget.error)} />
       {calendars.map((calendar) => (
         <View key={calendar.id} className="gap-2 rounded-xl bg-sheet px-4 py-1">
-          <View className="flex-row items-center gap-3">
+          <View className="flex-row flex-wrap items-center gap-x-3">
             <Flag colour={calendar.colour} flag={calendar.flag} size={22} />
-            <Text className="flex-1">{calendar.name}</Text>
+            <Text className="min-w-[8rem] flex-1">{calendar.name}</Text>
             {mayEdit ? (
               <Button
                 kind="quiet"

@@ -1,15 +1,16 @@
-// `npm run rotate-key`: seals all links of an installation with a new key. Stop the server first;
-// ZEPHYRFIELD_DATA says where it is.
+// What whoever runs an installation does by hand: `npm run rotate-key` (stop the server first) and
+// `npm run new-password -- MAIL`. ZEPHYRFIELD_DATA says where the installation is.
 import { spawnSync } from 'node:child_process';
 import { ensureInstalled, root } from './lib/setup.mjs';
 
 await ensureInstalled();
 const { buildServer } = await import('./build.mjs');
 await buildServer();
+const [name, ...given] = process.argv.slice(2);
 const cwd = process.env.INIT_CWD ?? process.cwd();
 const { status } = spawnSync(
   process.execPath,
-  ['--enable-source-maps', `${root}/server/dist/rotate-key.js`],
+  ['--enable-source-maps', `${root}/server/dist/${name}.js`, ...given],
   { stdio: 'inherit', cwd },
 );
 process.exit(status ?? 1);
