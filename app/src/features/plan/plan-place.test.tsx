@@ -94,6 +94,17 @@ test('what no longer holds is said in words, with a new plan at one press', asyn
   expect(await screen.findByRole('heading', { name: 'A plan for 1 piece of work' })).toBeInTheDocument();
 });
 
+test('of very many plans that no longer hold a few are named, and the way out stays in sight', async () => {
+  const many = Array.from({ length: 20 }, (_, n) =>
+    work(`Piece ${n}`, '2026-10-12T15:00:00Z', { kind: 'project' }),
+  );
+  const runUps = many.map(({ itemId }) => ({ ...runUp(sitting('2026-10-05')), itemId }));
+  await draw(plan({ runUps }), { occurrences: many });
+  expect(screen.getByText('20 plans no longer hold')).toBeInTheDocument();
+  expect(screen.getByText('and 14 more')).toBeInTheDocument();
+  expect(screen.getByRole('button', { name: 'Make a new plan' })).toBeInTheDocument();
+});
+
 test('after three missed evenings it asks kindly, and helps with the note', async () => {
   const missed = ['2026-10-01', '2026-10-02', '2026-10-05'].map((day) => sitting(day, { state: 'missed' }));
   await draw(plan({ runUps: [runUp(...missed, sitting('2026-10-08'))] }));

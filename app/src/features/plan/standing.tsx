@@ -12,6 +12,9 @@ import { Text } from '@/ui/text';
 import { AskForTime } from './ask-for-time';
 import type { PlanScene } from './use-plan-scene';
 
+/** So many are named; the rest is counted, so that the way out stays in sight. */
+const FEW = 6;
+
 /** What is wrong with one sitting, in a word or two. */
 export const TROUBLE_WORDS: Record<Exclude<Trouble['kind'], 'gone' | 'short'>, string> = {
   missed: 'went by',
@@ -31,12 +34,13 @@ export function Standing({ scene, onPlan }: { scene: PlanScene; onPlan(runUps: R
     <>
       {wrong.length ? (
         <Notice kind="warning" title={standingTitle(troubles.filter((t) => wrong.includes(t.key)))}>
-          {wrong.map((key) => (
+          {wrong.slice(0, FEW).map((key) => (
             <Text key={key}>
               <Text kind="strong">{byKey.get(key)?.title}</Text>
               {`: ${countWords(troubles.filter((t) => t.key === key))}`}
             </Text>
           ))}
+          {wrong.length > FEW ? <Text>{`and ${wrong.length - FEW} more`}</Text> : null}
           {mayEdit ? (
             <Button
               className="mt-2 self-start"
