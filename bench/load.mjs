@@ -76,6 +76,8 @@ db.transaction(() => {
     put('user', { id, name: id, email: `${id}@skerrow.example`, email_verified: 1, ...at });
     put('account', { id, account_id: id, provider_id: 'credential', user_id: id, password, ...at });
     put('crew', {
+      id,
+      joined_at: now,
       person_id: id,
       learner_id: learners[n % learners.length].id,
       access: 'edit',

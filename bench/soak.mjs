@@ -90,7 +90,14 @@ db.transaction(() => {
     put('user', { id, name: id, email: `${id}@skerrow.example`, email_verified: 1, ...at });
     put('account', { id, account_id: id, provider_id: 'credential', user_id: id, password, ...at });
     put('learner', { id, name: id, zone: 'Europe/Dublin', created_at: now });
-    put('crew', { person_id: id, learner_id: id, access: 'edit', position: 0 });
+    put('crew', {
+      id: `${id} in ${id}`,
+      person_id: id,
+      learner_id: id,
+      access: 'edit',
+      position: 0,
+      joined_at: now,
+    });
   }
 })();
 db.close();
