@@ -61,7 +61,7 @@ test('an account: a second step, a forgotten password, other devices, and taking
     // A passkey, on a device that the browser plays.
     const device = await page.context().newCDPSession(page);
     await device.send('WebAuthn.enable');
-    await device.send('WebAuthn.addVirtualAuthenticator', {
+    const { authenticatorId } = await device.send('WebAuthn.addVirtualAuthenticator', {
       options: {
         protocol: 'ctap2',
         transport: 'internal',
@@ -83,6 +83,13 @@ test('an account: a second step, a forgotten password, other devices, and taking
       await page.getByRole('button', { name: 'Yes, sign out' }).click();
     };
     await signOut();
+    // Touched and not unlocked, it is not enough.
+    const unlocked = (isUserVerified: boolean) =>
+      device.send('WebAuthn.setUserVerified', { authenticatorId, isUserVerified });
+    await unlocked(false);
+    await page.getByRole('button', { name: 'Sign in with a passkey' }).click();
+    await expect(page.getByRole('alert')).toContainText('This passkey could not be used.');
+    await unlocked(true);
     await page.getByRole('button', { name: 'Sign in with a passkey' }).click();
     await expect(page.getByText('No calendars yet. Follow a link to see what is due.')).toBeVisible();
 

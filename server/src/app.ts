@@ -56,6 +56,7 @@ const SIGNING_IN = [
   paths.leaveForGood,
   paths.takeSecondStep,
   paths.beginPasskey,
+  paths.passkeyChallenge,
   paths.passkeySignIn,
   paths.confirmSecondStep,
 ].map((p) => p.path);

@@ -298,8 +298,9 @@ export function makeServices(deps: Deps) {
     endStreams: streams.end,
     confirmed: addressChanged,
     attacked: account.attacked,
-    stay: account.stay,
     move: account.move,
+    came: account.came,
+    asksForWord: !isDemo,
     log,
   });
   const schedule = checkSchedule({
@@ -334,11 +335,15 @@ export function makeServices(deps: Deps) {
     ownAccount: account,
     passkeys: passkeys({
       auth,
+      requirePassword: account.requirePassword,
+      came: account.came,
+    }),
+    secondStep: secondStep({
+      auth,
       attempts: limits,
       requirePassword: account.requirePassword,
-      signedIn: account.stay,
+      came: account.came,
     }),
-    secondStep: secondStep({ auth, attempts: limits, requirePassword: account.requirePassword }),
     setUpWord,
     calendars,
     gathered,

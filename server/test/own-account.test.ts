@@ -30,7 +30,7 @@ afterAll(async () => {
 beforeEach(async () => {
   email = `person${n++}@skerrow.example`;
   agent = await w.account('Maren Lindqvist', email);
-  for (const kind of ['forgotten', 'wrongFromHere', 'secondStep', 'signUp'] as const)
+  for (const kind of ['forgottenFrom', 'wrongFromHere', 'wrongCode', 'signUp'] as const)
     for (const key of ['127.0.0.1', '::ffff:127.0.0.1', '::1']) await w.services.limits.forget(kind, key);
 });
 
@@ -137,6 +137,23 @@ test('a forgotten password is set anew by a link that is good once, for an hour,
   await reset(late).expect(410);
 });
 
+test('a link for a password that was sent to an address which is not theirs any more opens nothing', async () => {
+  await w.caller().post('/api/account/forgotten').send({ email }).expect(200);
+  const token = await linkTo(email, 'Set a new password');
+  const next = `moved${n++}@skerrow.example`;
+  await agent.put('/api/account/email').send({ email: next, password: PASSWORD }).expect(200);
+  await w
+    .caller()
+    .post('/api/account/confirmed')
+    .send({ token: await linkTo(next, 'Confirm your new mail address') })
+    .expect(200);
+  await w
+    .caller()
+    .post('/api/account/password')
+    .send({ token, newPassword: 'lantern over the water' })
+    .expect(410);
+});
+
 test('whoever runs the server gets a link for who has neither mail nor the app any more', async () => {
   const { body } = await agent.post('/api/account/second-step').send({ password: PASSWORD }).expect(200);
   const secret = new URL((body as { address: string }).address).searchParams.get('secret')!;
@@ -193,6 +210,36 @@ describe('an account that is to be deleted', () => {
     w.now += 120_000;
     w.services.ownAccount.tidy();
     expect(await whoIs(agent)).toBe('Maren Lindqvist');
+  });
+
+  test('is taken back as well by who has a second step, once that is taken and not before', async () => {
+    const { body } = await agent.post('/api/account/second-step').send({ password: PASSWORD }).expect(200);
+    const secret = new URL((body as { address: string }).address).searchParams.get('secret')!;
+    const code = () => codeAt(secret, Date.now());
+    await agent.post('/api/account/second-step/confirmed').send({ code: code() }).expect(200);
+    await leave().expect(200);
+    const isLeaving = () => w.db((db) => db.prepare('SELECT count(*) FROM leaving').pluck().get()) === 1;
+    await signIn(agent).expect(200);
+    expect([await whoIs(agent), isLeaving()]).toEqual([null, true]);
+    await agent.post('/api/auth/second-step').send({ code: code() }).expect(200);
+    expect([await whoIs(agent), isLeaving()]).toEqual(['Maren Lindqvist', false]);
+  });
+
+  test('leaves an installation that asks for its set-up word again, where it was the last one', async () => {
+    const alone = await Installation.start();
+    try {
+      const only = await alone.account('Maren', email);
+      await only.post('/api/account/leaving').send({ password: PASSWORD }).expect(200);
+      alone.now += GRACE + 1;
+      alone.services.ownAccount.tidy();
+      const next = { name: 'Stranger', email: 'stranger@skerrow.example', password: PASSWORD };
+      await alone.caller().post('/api/auth/sign-up/email').send(next).expect(403);
+      await alone.restart();
+      await alone.caller().post('/api/auth/sign-up/email').send(next).expect(403);
+      await alone.account('Maren', email);
+    } finally {
+      await alone.stop();
+    }
   });
 
   test('goes after that with what is theirs alone; what another keeps, and what its learner can keep, stays', async () => {

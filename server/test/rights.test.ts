@@ -1,3 +1,4 @@
+import { SEE_AS_HEADER } from '@zephyrfield/core/api/paths';
 import { claimPlaces, walkCheck } from '@zephyrfield/core/api/claims';
 import type { Route } from '@zephyrfield/core/api/route';
 import { routes, type Routes } from '@zephyrfield/core/api/routes';
@@ -545,7 +546,8 @@ afterAll(async () => {
 
 /** The same for people who are still in a crew, but not for who may only look at another family. */
 const CALLERS = ['nobody', 'stranger', 'former', 'look', 'tick', 'edit', 'keep', 'keptFrom'] as const;
-const told = (reply: { status: number; text: string }) => `${reply.status} ${reply.text.slice(0, 200)}`;
+const told = (reply: { status: number; text: string }) =>
+  `${reply.status} ${(reply.text ?? '').slice(0, 200)}`;
 
 describe('another family’s things', () => {
   test.each(CALLERS)(
@@ -684,6 +686,30 @@ describe('what each may do in a schedule they are let into', () => {
     expect(theirs.note).toBe('For me alone');
     expect(theirs.occurrence).toMatchObject({ hidden: true, colour: 'rose' });
     expect(mineStill).toEqual(before);
+  });
+});
+
+describe('with somebody else’s eyes', () => {
+  test('every asking has an answer, none of what is a person’s own is another’s, and nothing can be changed', async () => {
+    const { agent } = callers['keep']!;
+    const { members } = (await ok(agent.get(`/api/learners/${mine.ids.learner}/crew`))) as CrewView;
+    const look = members.find((m) => m.access === 'look')!;
+    for (const name of NAMES.filter((n) => n !== 'live')) {
+      const route = routeOf(name);
+      const { params = {}, query = {}, body } = SAMPLES[name](mine.ids);
+      const path = route.path.replace(/:(\w+)/g, (_, key: string) => encodeURIComponent(params[key] ?? ''));
+      const method = route.method.toLowerCase() as 'get' | 'post' | 'put' | 'patch' | 'delete';
+      const asking = agent[method](path).query(query).set(SEE_AS_HEADER, look.id);
+      if (route.raw) void asking.set('content-type', 'application/octet-stream');
+      const reply = route.method === 'GET' ? await asking : await asking.send(body as object);
+      const said = `${name}: ${told(reply)}`;
+      if (route.method === 'GET')
+        expect({ said, isFine: reply.status < 500 }).toEqual({ said, isFine: true });
+      else expect({ said, status: reply.status }).toEqual({ said, status: 403 });
+    }
+    // What is one's own is one's own, whoever is looked through.
+    const account = (await ok(agent.get('/api/account').set(SEE_AS_HEADER, look.id))) as AccountView;
+    expect(account.name).toBe('Juno');
   });
 });
 

@@ -31,6 +31,8 @@ export interface Route<
   access: A;
   /** It is about several schedules: what has to be allowed has to be allowed in each */
   several?: boolean;
+  /** About no schedule, and all the same seen with the eyes of whoever is looked through */
+  seenAs?: boolean;
   /** Answered to anybody, signed in or not */
   open?: boolean;
   /** The body is a file's bytes and not JSON */
@@ -59,6 +61,7 @@ export function route<
   body?: B;
   access?: A;
   several?: boolean;
+  seenAs?: boolean;
   open?: boolean;
   raw?: boolean;
   stream?: boolean;

@@ -94,12 +94,15 @@ export function mounter(
   const json = jsonBody({ type: 'application/json', limit: MOST.bodyBytes, inflate: false });
   const none: RequestHandler = (_req, _res, next) => next();
 
-  /** Who asks; with another's eyes where the page says so, and then nothing can be changed. */
-  const throughEyes = (caller: Caller | null, req: Request): Caller | null => {
+  /**
+   * Who asks; with another's eyes where the page says so, and then nothing can be changed. What is a person's own
+   * (their account, what they are told) is nobody else's to see.
+   */
+  const throughEyes = (caller: Caller | null, req: Request, { access, seenAs }: Route): Caller | null => {
     const memberId = req.headers[SEE_AS_HEADER];
     if (!caller || typeof memberId !== 'string') return caller;
     if (req.method !== 'GET') throw onlyLooking();
-    return seeAs(caller, memberId);
+    return access || seenAs ? seeAs(caller, memberId) : caller;
   };
 
   const put = <R extends Route, C>(
@@ -118,7 +121,7 @@ export function mounter(
         requireType(req, route.raw ?? false);
         requireLength(req, res, route.raw ? maxFileBytes : MOST.bodyBytes);
       }
-      const caller = throughEyes(await authenticate(req), req);
+      const caller = throughEyes(await authenticate(req), req, route);
       res.locals['caller'] = caller;
       identify(caller);
       next();

@@ -19,8 +19,10 @@ export interface AccountDeps {
   clock: Clock;
   /** Whether anybody may make an account, or only the first person */
   openSignUp: boolean;
-  /** What the first account needs; null where none is asked for */
+  /** The word the first account needs, if there was none at the start: null where none is known to anybody */
   setUpWord: string | null;
+  /** Whether the first account needs it at all */
+  asksForWord: boolean;
   /** A keyed digest: an account's name in the security log */
   digest(text: string): string;
   /**
@@ -31,8 +33,8 @@ export interface AccountDeps {
   endStreams(personId: string, sessionId?: string): void;
   /** Called after many wrong passwords for one account: its owner is told */
   attacked(email: string): void;
-  /** Somebody has signed in: what was asked for before, that the account be deleted, is taken back */
-  stay(personId: string): void;
+  /** Called after somebody has signed in, with all steps */
+  came(personId: string): void;
   /** Takes a link that makes an address somebody's; false where it is none */
   move(token: string): boolean;
   /** Called after a person's address was confirmed */
@@ -70,12 +72,13 @@ export function accountService(deps: AccountDeps) {
     clock,
     openSignUp,
     setUpWord,
+    asksForWord,
     digest,
     sendLink,
     endStreams,
     confirmed,
     attacked,
-    stay,
+    came,
     move,
     lets,
     log,
@@ -92,7 +95,8 @@ export function accountService(deps: AccountDeps) {
         }),
       );
     }
-    if (!isFirst || setUpWord === null || (typed && isSetUpWord(typed, setUpWord))) return;
+    // Where the last account has gone since the start, there is no word: only another start lets somebody in.
+    if (!isFirst || !asksForWord || (setUpWord && typed && isSetUpWord(typed, setUpWord))) return;
     const message = typed ? 'That is not the set-up word.' : 'Type the set-up word.';
     throw noted(
       new ProblemError(403, 'set-up-word', message, {
@@ -188,7 +192,7 @@ export function accountService(deps: AccountDeps) {
         passCookies(headers, req);
         if (!('user' in response)) return { secondStep: true };
         const personId = response.user.id;
-        stay(personId);
+        came(personId);
         if (isOldHash(people.passwordOf(personId) ?? ''))
           people.savePassword(personId, await hashPassword(password));
         return { secondStep: false };

@@ -16,12 +16,11 @@ export const ATTEMPTS = {
   /** Invitations one person makes, and wrong codes or links from one address */
   invite: { points: 60, duration: HOUR },
   wrongInvitation: { points: 20, duration: 15 * MINUTE },
-  /** Links to set a password anew, by the address that is asked from and by account */
+  /** Links to set a password anew, for one account, and from one address: a whole school may have that */
   forgotten: { points: 6, duration: HOUR },
-  /** Codes of a second step, from one address */
-  secondStep: { points: 12, duration: 10 * MINUTE },
-  /** Signing in by a passkey, from one address: it takes two askings */
-  passkey: { points: 40, duration: 10 * MINUTE },
+  forgottenFrom: { points: 60, duration: HOUR },
+  /** Wrong codes of a second step, from one address */
+  wrongCode: { points: 30, duration: 15 * MINUTE },
   /** Mails to try whether mail arrives, by person */
   tryMail: { points: 5, duration: HOUR },
   /** Pages drawn on the server, by person: each takes as long as many answers of the API */

@@ -1,4 +1,5 @@
 import { betterAuth } from 'better-auth';
+import { APIError } from 'better-auth/api';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
 import { passkey } from '@better-auth/passkey';
 import { twoFactor } from 'better-auth/plugins';
@@ -53,12 +54,20 @@ export function makeAuth(db: Db, { secret, publicUrl }: AuthOptions) {
     appName: 'Zephyrfield',
     plugins: [
       twoFactor({ issuer: 'Zephyrfield', skipVerificationOnEnable: false }),
-      // A passkey stands for both steps: it has to be unlocked.
       passkey({
         rpName: 'Zephyrfield',
         rpID: publicUrl ? new URL(publicUrl).hostname : 'localhost',
         ...(publicUrl ? { origin: new URL(publicUrl).origin } : {}),
         authenticatorSelection: { residentKey: 'required', userVerification: 'required' },
+        // A passkey stands for both steps: it has to be unlocked. The plugin alone would take one that was only touched.
+        registration: {
+          afterVerification: ({ verification: { registrationInfo } }) =>
+            requireUnlocked(registrationInfo?.userVerified),
+        },
+        authentication: {
+          afterVerification: ({ verification: { authenticationInfo } }) =>
+            requireUnlocked(authenticationInfo.userVerified),
+        },
       }),
     ],
     telemetry: { enabled: false },
@@ -83,6 +92,11 @@ export function makeAuth(db: Db, { secret, publicUrl }: AuthOptions) {
   });
 }
 export type Auth = ReturnType<typeof makeAuth>;
+
+/** @throws APIError where a device was used that did not ask who holds it (Web Authentication 6.1, flag UV) */
+function requireUnlocked(userVerified: boolean | undefined): void {
+  if (!userVerified) throw new APIError('UNAUTHORIZED', { message: 'the passkey was not unlocked' });
+}
 
 /** A request's headers as better-auth is told them: with the address it came from, as the server knows it. */
 export function headersFor(req: Request): Headers {

@@ -55,9 +55,14 @@ export function ownAccount(deps: OwnAccountDeps) {
   const { store, people, attempts, clock, mails, refuseWeak, endStreams, addressChanged, changed, log } =
     deps;
 
-  /** Sends what nobody waits for. */
-  const send = (mail: Promise<void> | undefined) =>
-    void mail?.catch(() => log('a mail about an account could not be sent'));
+  /** Does what nobody waits for: it sends a mail. */
+  const later = (work: () => Promise<void> | undefined) =>
+    void setImmediate(
+      () =>
+        void Promise.resolve()
+          .then(work)
+          .catch(() => log('a mail about an account could not be sent')),
+    );
 
   const link = (personId: string, email: string, kind: 'reset' | 'move') =>
     newLink({ people, store }, { personId, email, kind }, clock.now());
@@ -148,8 +153,8 @@ export function ownAccount(deps: OwnAccountDeps) {
       const next = email.toLowerCase();
       const other = people.byEmail(next);
       if (mails) {
-        // Somebody else's address gets no link: whether it is one, nobody learns here.
-        if (!other) send(mails.move(next, link(personId, next, 'move')));
+        // Somebody else's address gets no link: whether it is one, nobody learns here, nor by how long it takes.
+        if (!other) later(() => mails.move(next, link(personId, next, 'move')));
         return true;
       }
       if (other && other.id !== personId) {
@@ -174,7 +179,7 @@ export function ownAccount(deps: OwnAccountDeps) {
         return { personId: taken.personId, before };
       });
       if (!found) return false;
-      send(mails?.moved(found.before));
+      later(() => mails?.moved(found.before));
       addressChanged(found.personId);
       return true;
     },
@@ -182,17 +187,21 @@ export function ownAccount(deps: OwnAccountDeps) {
     /** Sends a link to set the password anew, if the address is somebody's. Takes as long either way. */
     async forgot(email: string, from: string): Promise<void> {
       const account = email.toLowerCase();
-      await attempts.take('forgotten', from);
+      await attempts.take('forgottenFrom', from);
       await attempts.take('forgotten', account);
-      const found = people.byEmail(account);
-      if (found && mails) send(mails.reset(account, link(found.id, account, 'reset')));
+      // After the answer: making a link takes time, which would tell whose address is known.
+      later(async () => {
+        const found = people.byEmail(account);
+        if (found && mails) await mails.reset(account, link(found.id, account, 'reset'));
+      });
     },
 
     /** Sets the password anew; the link shows as well that the address is theirs. Ends all sessions. */
     async reset(token: string, newPassword: string): Promise<void> {
       const known = people.confirmation(digestOf(token), clock.now(), 'reset');
       const person = known && people.person(known.personId);
-      if (!known || !person) throw used();
+      // A link that was sent to an address the person has no more lets nobody in.
+      if (!known || person?.email !== known.email) throw used();
       refuseWeak('newPassword', newPassword, [person.name, person.email]);
       const hash = await hashPassword(newPassword);
       people.transaction(() => {
@@ -215,16 +224,19 @@ export function ownAccount(deps: OwnAccountDeps) {
         store.endAllSessions(personId);
       });
       endStreams(personId);
-      send(mails?.leaving(people.person(personId)!.email, at));
+      const { email } = people.person(personId)!;
+      later(() => mails?.leaving(email, at));
       return at;
     },
 
-    /** Signing in takes it back. */
-    stay: (personId: string): boolean => people.transaction(() => store.stay(personId)),
+    /** Who has signed in, by whatever way, takes back that the account is to be deleted. */
+    came(personId: string): void {
+      if (store.leavingAt(personId) !== null) people.transaction(() => store.stay(personId));
+    },
 
     /** Tells an account's owner that many wrong passwords were tried. */
     attacked(email: string): void {
-      if (people.byEmail(email)) send(mails?.attacked(email));
+      if (people.byEmail(email)) later(() => mails?.attacked(email));
     },
 
     /** All that is stored about somebody. */

@@ -2,16 +2,14 @@ import type { AuthenticationResponseJSON, RegistrationResponseJSON } from '@simp
 import { APIError } from 'better-auth/api';
 import type { Request } from 'express';
 import { ProblemError, noted } from '../http/problem.ts';
-import type { Attempts } from './attempts.ts';
 import { headersFor, passCookies, type Auth } from './auth.ts';
 
 export interface PasskeyDeps {
   auth: Auth;
-  attempts: Attempts;
   /** @throws ProblemError where it is not the person's password */
   requirePassword(personId: string, password: string, from: string): Promise<void>;
-  /** Somebody has signed in */
-  signedIn(personId: string): void;
+  /** Called after somebody has signed in */
+  came(personId: string): void;
 }
 
 const refused = (message: string) =>
@@ -22,7 +20,7 @@ const refused = (message: string) =>
   );
 
 /** Passkeys (Web Authentication, W3C): signing in by a device instead of a password. */
-export function passkeys({ auth, attempts, requirePassword, signedIn }: PasskeyDeps) {
+export function passkeys({ auth, requirePassword, came }: PasskeyDeps) {
   /** @throws ProblemError for what better-auth refuses */
   async function asking<T>(words: string, ask: () => Promise<T>): Promise<T> {
     try {
@@ -60,7 +58,6 @@ export function passkeys({ auth, attempts, requirePassword, signedIn }: PasskeyD
 
     /** What a browser needs to ask for a passkey. */
     async challenge(req: Request): Promise<object> {
-      await attempts.take('passkey', req.ip ?? '');
       const { headers, response } = await auth.api.generatePasskeyAuthenticationOptions({
         headers: headersFor(req),
         returnHeaders: true,
@@ -71,16 +68,15 @@ export function passkeys({ auth, attempts, requirePassword, signedIn }: PasskeyD
 
     /** Signs in by a passkey: it stands for both steps, since it is had and unlocked. */
     async signIn(response: unknown, req: Request): Promise<void> {
-      await attempts.take('passkey', req.ip ?? '');
-      const found = await asking('This passkey is not known here.', () =>
+      const { headers, response: found } = await asking('This passkey could not be used.', () =>
         auth.api.verifyPasskeyAuthentication({
           body: { response: response as AuthenticationResponseJSON },
           headers: headersFor(req),
           returnHeaders: true,
         }),
       );
-      passCookies(found.headers, req);
-      signedIn(found.response.user.id);
+      passCookies(headers, req);
+      came(found.user.id);
     },
   };
 }

@@ -9,6 +9,8 @@ export interface SecondStepDeps {
   attempts: Attempts;
   /** @throws ProblemError where it is not the person's password */
   requirePassword(personId: string, password: string, from: string): Promise<void>;
+  /** Called after somebody has signed in */
+  came(personId: string): void;
 }
 
 const wrongCode = (message: string) =>
@@ -20,19 +22,21 @@ const wrongCode = (message: string) =>
   );
 
 /** A second step at signing in, by the time codes of an app (RFC 6238) or by recovery codes. */
-export function secondStep({ auth, attempts, requirePassword }: SecondStepDeps) {
-  /** Asks better-auth; what it refuses is a wrong code. */
-  async function checking(
+export function secondStep({ auth, attempts, requirePassword, came }: SecondStepDeps) {
+  /** Asks better-auth; what it refuses is told in these words. @throws ProblemError */
+  async function asking<T>(
     req: Request,
-    ask: (headers: Headers) => Promise<{ headers: Headers }>,
-  ): Promise<boolean> {
+    words: string,
+    ask: (headers: Headers) => Promise<{ headers: Headers; response: T }>,
+  ): Promise<T> {
     try {
-      const { headers } = await ask(headersFor(req));
+      const { headers, response } = await ask(headersFor(req));
       passCookies(headers, req);
-      return true;
+      return response;
     } catch (error) {
-      if (error instanceof APIError) return false;
-      throw error;
+      if (!(error instanceof APIError)) throw error;
+      await attempts.fail('wrongCode', req.ip ?? '');
+      throw wrongCode(words);
     }
   }
   const isTime = (code: string) => /^\d{6}$/.test(code);
@@ -59,29 +63,28 @@ export function secondStep({ auth, attempts, requirePassword }: SecondStepDeps) 
     },
 
     async confirm(code: string, req: Request): Promise<void> {
-      await attempts.take('secondStep', req.ip ?? '');
+      await attempts.check('wrongCode', req.ip ?? '');
       const body = { code: code.replace(/\s/g, '') };
-      if (!(await checking(req, (headers) => auth.api.verifyTOTP({ body, headers, returnHeaders: true }))))
-        throw wrongCode('That is not the code of just now.');
+      await asking(req, 'That is not the code of just now.', (headers) =>
+        auth.api.verifyTOTP({ body, headers, returnHeaders: true }),
+      );
     },
 
     async end(personId: string, password: string, req: Request): Promise<void> {
       await requirePassword(personId, password, req.ip ?? '');
-      await checking(req, (headers) =>
+      await asking(req, 'There is no second step to end.', (headers) =>
         auth.api.disableTwoFactor({ body: { password }, headers, returnHeaders: true }),
       );
     },
 
     /** Takes the step at signing in. better-auth knows by a cookie of ten minutes whose password was right. */
-    async take(code: string, req: Request): Promise<void> {
-      await attempts.take('secondStep', req.ip ?? '');
-      const typed = code.replace(/\s/g, '');
-      const isRight = await checking(req, (headers) =>
-        isTime(typed)
-          ? auth.api.verifyTOTP({ body: { code: typed }, headers, returnHeaders: true })
-          : auth.api.verifyBackupCode({ body: { code: typed }, headers, returnHeaders: true }),
-      );
-      if (!isRight) throw wrongCode('That is not the code of just now, or the time for it is over.');
+    async take(typed: string, req: Request): Promise<void> {
+      await attempts.check('wrongCode', req.ip ?? '');
+      const body = { code: typed.replace(/\s/g, '') };
+      const verify = isTime(body.code) ? auth.api.verifyTOTP : auth.api.verifyBackupCode;
+      const late = 'That is not the code of just now, or the time for it is over.';
+      const { user } = await asking(req, late, (headers) => verify({ body, headers, returnHeaders: true }));
+      came(user.id);
     },
   };
 }

@@ -3,7 +3,7 @@ import type { Access, Learner } from '@zephyrfield/core/api/schemas';
 import { DEFAULT_SETTINGS, type Settings, type Term } from '@zephyrfield/core/view/settings';
 import { and, asc, count, eq, gt, isNotNull, lt, ne, sql } from 'drizzle-orm';
 import type { Db } from '../db/open.ts';
-import { account, confirmation, crew, learner, session, settings, user } from '../db/schema.ts';
+import { account, confirmation, crew, learner, session, settings, user, verification } from '../db/schema.ts';
 
 type LinkKind = (typeof confirmation.$inferSelect)['kind'];
 const goodLink = (digest: string, now: number, kind: LinkKind) =>
@@ -111,6 +111,8 @@ export function peopleStore(db: Db) {
     endSessionsBefore: (expired: Date, begun: Date) => {
       db.delete(session).where(lt(session.expiresAt, expired)).run();
       db.delete(session).where(lt(session.createdAt, begun)).run();
+      // What better-auth asked somebody to show, and nobody did.
+      db.delete(verification).where(lt(verification.expiresAt, expired)).run();
     },
     addConfirmation: (row: typeof confirmation.$inferInsert) => db.insert(confirmation).values(row).run(),
     /** A link of a kind that is still good, by its digest */

@@ -14,6 +14,7 @@ export const peopleRoutes = {
     ...paths.session,
     summary: 'Who is signed in, whose schedules they see, and what time it is',
     reply: s.Session,
+    seenAs: true,
     open: true,
   }),
   signUp: route({
