@@ -334,6 +334,14 @@ describe('a calendar that is kept from some', () => {
       { title: 'Food report', calendarId: second, alsoIn: [] },
     ]);
     expect(await occurrences(maren)).toMatchObject([{ calendarId: first, alsoIn: [second] }]);
+    // Ticked off where it stands for itself, it stays ticked off.
+    const ticker = await joined('tick');
+    const [own] = await occurrences(ticker.agent);
+    await ticker.agent
+      .patch(`/api/items/${own!.itemId}/layer`)
+      .send({ version: own!.version, finished: true })
+      .expect(200);
+    expect(await occurrences(ticker.agent)).toMatchObject([{ finished: true, version: own!.version + 1 }]);
   });
 
   test('is in no change, notice, plan or search of theirs; what they write beside it leaves it as it is', async () => {

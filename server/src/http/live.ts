@@ -79,7 +79,10 @@ export function mountLive(mount: Mount, { live, streams, hasSession, isIn, other
     const { id } = learner;
     const stops = [
       live.listen(id, query.page, say('changed')),
-      ...othersOf(caller.personId, id).map((other) => live.listen(other, query.page, say('others'))),
+      // Who is let go from one of the others meanwhile hears no more of it.
+      ...othersOf(caller.personId, id).map((other) =>
+        live.listen(other, query.page, () => isIn(caller.personId, other) && say('others')()),
+      ),
       live.listenChecked(id, say('checked')),
       live.listenPerson(caller.personId, say('notices')),
       live.listenAccess(caller.personId, () => {

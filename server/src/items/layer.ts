@@ -1,7 +1,7 @@
 import { editLayer, recordOf, type LayerRecord } from '@zephyrfield/core/item/layer';
 import type { LayerChange } from '@zephyrfield/core/api/layer';
 import type { layer } from '../db/schema.ts';
-import type { LayerWrite } from './store.ts';
+import type { LayerWrite } from './rows.ts';
 
 type Layer = typeof layer.$inferSelect;
 type Before = LayerWrite &

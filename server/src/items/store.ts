@@ -2,11 +2,19 @@ import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { and, desc, eq, getTableColumns, gt, isNotNull, isNull, lt, lte, notExists, sql } from 'drizzle-orm';
 import { contentFrom } from '@zephyrfield/core/ical/content';
 import { takesTime } from '@zephyrfield/core/item/busy';
-import type { HandInWay, ItemKind } from '@zephyrfield/core/item/kind';
-import type { When } from '@zephyrfield/core/time/when';
 import { unionAll } from 'drizzle-orm/sqlite-core';
 import type { Db } from '../db/open.ts';
 import type { Sights } from '../people/sights.ts';
+import {
+  LAYER_FIELDS,
+  NO_LAYER,
+  PERSON_FIELDS,
+  byDate,
+  fromRaw,
+  type LayerWrite,
+  type OccurrenceRow,
+  type Raw,
+} from './rows.ts';
 import { LONG, calendar, item, layer, occurrence, personLayer, record, source, user } from '../db/schema.ts';
 
 /**
@@ -161,22 +169,20 @@ export function itemStore(db: Db, sights: Sights) {
     'SELECT same_as AS id, calendar_id AS calendarId FROM item WHERE same_as IS NOT NULL AND learner_id = ?',
   );
   const texts = sqlite.prepare<[string], { itemId: string; calendarId: string; content: string }>(
-    'SELECT id AS itemId, calendar_id AS calendarId, content FROM item WHERE learner_id = ? AND gone_at IS NULL AND same_as IS NULL',
+    `SELECT id AS itemId, calendar_id AS calendarId, content FROM item
+      WHERE learner_id = ? AND gone_at IS NULL AND same_as IS NULL`,
   );
   // What is shown as part of something in a kept calendar stands for itself where that is kept.
-  const standIns = sqlite
-    .prepare<{ learnerId: string; from: number; to: number; kept: string }, Raw>(
-      `SELECT ${Object.values(getTableColumns(occurrence))
-        .map((c) => `o."${c.name}"`)
-        .join(
-          ', ',
-        )}, i.same_as FROM occurrence o JOIN item i ON i.id = o.item_id JOIN item s ON s.id = i.same_as
+  const standIns = sqlite.prepare<
+    { learnerId: string; from: number; to: number; kept: string },
+    { itemId: string; recurrenceId: string; sameAs: string }
+  >(
+    `SELECT o.item_id AS itemId, o.recurrence_id AS recurrenceId, i.same_as AS sameAs
+      FROM occurrence o JOIN item i ON i.id = o.item_id JOIN item s ON s.id = i.same_as
       WHERE o.learner_id = @learnerId AND o.duplicate = 1 AND o.from_ms < @to AND o.to_ms > @from
         AND s.calendar_id IN (SELECT value FROM json_each(@kept))
         AND i.calendar_id NOT IN (SELECT value FROM json_each(@kept))`,
-    )
-    .raw();
-  const keptFrom = (personId: string, learnerId: string) => sights(personId, learnerId);
+  );
   /** Rows without those of calendars that are kept from somebody */
   const seen = <R>(
     rows: R[],
@@ -184,7 +190,7 @@ export function itemStore(db: Db, sights: Sights) {
     of: (row: R) => { learnerId: string; calendarId: string },
   ): R[] => {
     const [first] = rows;
-    const kept = first ? keptFrom(personId, of(first).learnerId) : null;
+    const kept = first ? sights(personId, of(first).learnerId) : null;
     return kept?.size ? rows.filter((row) => !kept.has(of(row).calendarId)) : rows;
   };
   const seenOne = <R extends { occurrence: { learnerId: string; calendarId: string } }>(
@@ -193,7 +199,8 @@ export function itemStore(db: Db, sights: Sights) {
   ): R | undefined => row && seen([row], personId, (r) => r.occurrence)[0];
   const duplicatesOf = sqlite.prepare<{ id: string }, DuplicateRow>(`
     WITH apart AS (SELECT iif(a = @id, b, a) AS id FROM verdict WHERE @id IN (a, b) AND NOT same)
-    SELECT i.id, i.learner_id AS learnerId, i.title, c.id AS calendarId, c.name AS calendar, i.id IN (SELECT id FROM apart) AS notDuplicate,
+    SELECT i.id, i.learner_id AS learnerId, i.title, c.id AS calendarId, c.name AS calendar,
+      i.id IN (SELECT id FROM apart) AS notDuplicate,
       (SELECT coalesce(due, start) FROM occurrence o WHERE o.item_id = i.id ORDER BY from_ms
         LIMIT 1) AS "when"
     FROM item i JOIN calendar c ON c.id = i.calendar_id
@@ -202,17 +209,17 @@ export function itemStore(db: Db, sights: Sights) {
     /** Other calendars that have the same thing, by the item that is shown */
     alsoIn(learnerId: string, personId: string): Map<string, string[]> {
       const found = new Map<string, string[]>();
-      const kept = keptFrom(personId, learnerId);
+      const kept = sights(personId, learnerId);
       for (const { id, calendarId } of alsoIn.all(learnerId))
         if (!kept.has(calendarId)) found.set(id, [...(found.get(id) ?? []), calendarId]);
       return found;
     },
     /** What is shown as part of an item, and what a person has told apart from it */
     duplicatesOf: (id: string, personId: string) =>
-      duplicatesOf.all({ id }).filter((d) => !keptFrom(personId, d.learnerId).has(d.calendarId)),
+      duplicatesOf.all({ id }).filter((d) => !sights(personId, d.learnerId).has(d.calendarId)),
     /** Whether an item is in a calendar that is kept from somebody */
     isKeptFrom: ({ learnerId, calendarId }: { learnerId: string; calendarId: string }, personId: string) =>
-      keptFrom(personId, learnerId).has(calendarId),
+      sights(personId, learnerId).has(calendarId),
     /** The beginnings of descriptions, for searching */
     texts: (learnerId: string, personId: string) =>
       seen(texts.all(learnerId), personId, ({ calendarId }) => ({ learnerId, calendarId }))
@@ -232,18 +239,18 @@ export function itemStore(db: Db, sights: Sights) {
       const span = { learnerId, from, to };
       const shared = byDate(layersBetween.all(span));
       const persons = byDate(personLayersOf.all({ personId, learnerId }));
-      const row = (occurrence: OccurrenceRow['occurrence']) => {
+      const rows = (between.values(span) as Raw[]).map((raw) => {
+        const occurrence = fromRaw(raw);
         const name = keyOf(occurrence);
         return { occurrence, ...NO_LAYER, ...shared.get(name), ...persons.get(name) };
-      };
-      const rows = (between.values(span) as Raw[]).map((raw) => row(fromRaw(raw)));
-      const kept = keptFrom(personId, learnerId);
+      });
+      const kept = sights(personId, learnerId);
       if (!kept.size) return rows;
       const inPlace = new Map<string, OccurrenceRow>();
-      for (const raw of standIns.all({ ...span, kept: JSON.stringify([...kept.keys()]) })) {
-        const occurrence = fromRaw(raw);
+      for (const { sameAs, ...date } of standIns.all({ ...span, kept: JSON.stringify([...kept.keys()]) })) {
+        const row = one.get({ ...date, personId })!;
         // Of several that are the same as one that is kept, one stands.
-        inPlace.set(`${raw[18]} ${occurrence.fromMs}`, row(occurrence));
+        inPlace.set(`${sameAs} ${row.occurrence.fromMs}`, row);
       }
       return [...rows.filter((r) => !kept.has(r.occurrence.calendarId)), ...inPlace.values()];
     },
@@ -254,7 +261,7 @@ export function itemStore(db: Db, sights: Sights) {
       from: number,
       to: number,
     ): OccurrenceRow['occurrence'][] {
-      const kept = keptFrom(personId, learnerId);
+      const kept = sights(personId, learnerId);
       if (![...kept.values()].includes('busy')) return [];
       return (between.values({ learnerId, from, to }) as Raw[])
         .map(fromRaw)
@@ -334,114 +341,4 @@ interface DuplicateRow {
   calendar: string;
   notDuplicate: number;
   when: string | null;
-}
-/** What of a layer is shown wherever its occurrence is. Null where there is none. */
-const LAYER_FIELDS = {
-  finishedAt: layer.finishedAt,
-  handedIn: layer.handedIn,
-  stillToDo: layer.stillToDo,
-  aim: layer.aim,
-  estimate: layer.estimate,
-  position: layer.position,
-  reminders: layer.reminders,
-  version: layer.version,
-};
-const PERSON_FIELDS = {
-  hidden: personLayer.hidden,
-  colour: personLayer.colour,
-  personVersion: personLayer.version,
-};
-type LayerRow = typeof layer.$inferSelect;
-type PersonRow = typeof personLayer.$inferSelect;
-export type LayerFields = { [K in keyof typeof LAYER_FIELDS]: LayerRow[K] | null } & {
-  [K in 'hidden' | 'colour']: PersonRow[K] | null;
-} & { personVersion: number | null };
-/** Rows of a layer by the date they are on; their order of names is that of `OccurrenceRow`. */
-const byDate = <R extends { itemId: string; recurrenceId: string }>(rows: readonly R[]) =>
-  new Map(rows.map(({ itemId, recurrenceId, ...of }) => [keyOf({ itemId, recurrenceId }), of]));
-export type LayerWrite = Omit<typeof layer.$inferInsert, 'version'>;
-export interface OccurrenceRow extends LayerFields {
-  occurrence: typeof occurrence.$inferSelect;
-}
-
-/** The marks of an occurrence without a layer. */
-export const NO_LAYER: LayerFields = {
-  finishedAt: null,
-  handedIn: null,
-  stillToDo: null,
-  aim: null,
-  estimate: null,
-  position: null,
-  reminders: null,
-  version: null,
-  hidden: null,
-  colour: null,
-  personVersion: null,
-};
-
-/** An occurrence as the driver gives it: the table's columns in their order. */
-type Raw = [
-  string,
-  string,
-  string,
-  string,
-  string,
-  string,
-  string,
-  string,
-  string,
-  string,
-  string | null,
-  string | null,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  /** Of one that stands in for another: which */
-  string?,
-];
-
-function fromRaw([
-  itemId,
-  recurrenceId,
-  learnerId,
-  calendarId,
-  title,
-  place,
-  status,
-  kind,
-  handIn,
-  start,
-  end,
-  due,
-  fromMs,
-  toMs,
-  duplicate,
-  own,
-  doneInCourse,
-  endless,
-]: Raw): OccurrenceRow['occurrence'] {
-  const begins = JSON.parse(start) as When;
-  return {
-    itemId,
-    recurrenceId,
-    learnerId,
-    calendarId,
-    title,
-    place,
-    status: status as OccurrenceRow['occurrence']['status'],
-    kind: kind as ItemKind,
-    handIn: handIn as HandInWay,
-    start: begins,
-    end: end === null ? null : (JSON.parse(end) as When),
-    due: due === null ? null : due === start ? begins : (JSON.parse(due) as When),
-    fromMs,
-    toMs,
-    duplicate: duplicate === 1,
-    own: own === 1,
-    doneInCourse: doneInCourse === 1,
-    endless: endless === 1,
-  };
 }

@@ -13,7 +13,8 @@ import { busyView } from '@zephyrfield/core/item/busy';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { keyedId } from '../db/ids.ts';
 import type { ItemRow } from '../gather/store.ts';
-import { NO_LAYER, type ItemStore, type ItemWhole, type LayerFields, type OccurrenceRow } from './store.ts';
+import { type ItemStore, type ItemWhole } from './store.ts';
+import { NO_LAYER, type LayerFields, type OccurrenceRow } from './rows.ts';
 
 const NONE: ReadonlyMap<string, string[]> = new Map();
 const iso = (ms: number | null | undefined) => (ms == null ? null : new Date(ms).toISOString());

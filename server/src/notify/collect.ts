@@ -25,7 +25,8 @@ import type { Viewer } from '@zephyrfield/core/words/when';
 import type { Sights } from '../people/sights.ts';
 import type { SittingAhead } from '../plan/sittings.ts';
 import { sittingReminders, type Notification } from './sitting-reminders.ts';
-import type { ItemStore, OccurrenceRow } from '../items/store.ts';
+import type { ItemStore } from '../items/store.ts';
+import type { OccurrenceRow } from '../items/rows.ts';
 import { changeView } from '../gather/views.ts';
 import type { ChangeRow, NewDelivery, NotifyStore, Unit } from './store.ts';
 

@@ -1,7 +1,7 @@
 import type { NoticeKind } from '@zephyrfield/core/notify/settings';
 import { MINUTE } from '@zephyrfield/core/time/civil';
 import { hoursWords } from '@zephyrfield/core/words/when';
-import type { OccurrenceRow } from '../items/store.ts';
+import type { OccurrenceRow } from '../items/rows.ts';
 import type { SittingAhead } from '../plan/sittings.ts';
 import type { NewDelivery } from './store.ts';
 
