@@ -88,7 +88,7 @@ test('an account: a second step, a forgotten password, other devices, and taking
       device.send('WebAuthn.setUserVerified', { authenticatorId, isUserVerified });
     await unlocked(false);
     await page.getByRole('button', { name: 'Sign in with a passkey' }).click();
-    await expect(page.getByRole('alert')).toContainText('This passkey could not be used.');
+    await expect(page.getByRole('alert')).toContainText('Your device did not do it.');
     await unlocked(true);
     await page.getByRole('button', { name: 'Sign in with a passkey' }).click();
     await expect(page.getByText('No calendars yet. Follow a link to see what is due.')).toBeVisible();

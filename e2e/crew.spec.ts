@@ -61,7 +61,7 @@ test('a new family: a parent, a learner and a support teacher come together, and
     await page.getByRole('button', { name: 'Done' }).click();
     const anselm = await another(browser, page, server.address);
     await anselm.goto(link);
-    await expect(anselm.getByText('You will be able to look at everything.')).toBeVisible();
+    await expect(anselm.getByText('You will be able to look, and change nothing.')).toBeVisible();
     expect(new URL(anselm.url()).hash).toBe('');
     await anselm.getByLabel('Your name').fill('Anselm Okonjo');
     await anselm.getByLabel('E-mail').fill('anselm@skerrow.example');
@@ -99,6 +99,10 @@ test('a calendar that is hers alone takes time for the others, who are told noth
   await page.goto(week);
   await expect(page.getByRole('button', { name: /^Busy/ }).first()).toBeVisible();
   await expect(page.getByText('Driftwood band')).toHaveCount(0);
+  // What stands for her hours is no calendar of theirs: there is nothing to rename or delete.
+  await page.goto('/gather');
+  await expect(page.getByRole('heading', { name: 'Boatbuilding' })).toBeVisible();
+  await expect(page.getByText('Busy', { exact: true })).toHaveCount(0);
   await page.request.post('/api/demo/people/juno/session', { data: {} });
   await page.goto(week);
   await expect(page.getByRole('button', { name: /^Driftwood band/ }).first()).toBeVisible();
@@ -128,3 +132,65 @@ test('a calendar that is hers alone takes time for the others, who are told noth
   await expect(page.getByRole('heading', { level: 2 }).first()).toBeVisible();
   await expect(page.getByRole('button', { name: /^Busy/ })).toHaveCount(0);
 });
+
+test('all learners together: each slip says whose it is, and is ticked off in whose schedule it is', async ({
+  page,
+  accessible,
+}) => {
+  await page.request.post('/api/demo/people/maren/session', { data: {} });
+  await page.goto('/todo');
+  await page.getByRole('radio', { name: 'Tobias' }).click();
+  await page.getByRole('button', { name: 'Add an item' }).click();
+  await page.getByLabel('In one line').fill('school mend the kite thu');
+  await acknowledged(page, () => page.getByRole('button', { name: /^Add to/ }).click());
+  await page.getByRole('radio', { name: 'Everybody' }).click();
+  const week = page.getByRole('group', { name: 'This week' });
+  const his = week.getByRole('button', { name: /^School mend the kite, Tobias/ });
+  await expect(his.getByRole('img', { name: 'Tobias Lindqvist-Amadi' })).toBeVisible();
+  await expect(week.getByRole('button', { name: /, Juno/ }).first()).toBeVisible();
+  await accessible();
+  await acknowledged(page, () => week.getByRole('button', { name: 'Finish School mend the kite' }).click());
+  await page.reload();
+  await expect(week.getByRole('button', { name: /, Juno/ }).first()).toBeVisible();
+  await expect(his).toHaveCount(0);
+
+  await page.goto('/calendar?view=week&day=2026-10-05');
+  await expect(page.getByRole('img', { name: /^Tobias/ }).first()).toBeVisible();
+  await accessible();
+  await page.goto('/today');
+  await accessible();
+});
+
+test(
+  'by keys alone: somebody is invited, may do more, and is shown what they see',
+  { tag: '@wide' },
+  async ({ page }) => {
+    await page.request.post('/api/demo/people/juno/session', { data: {} });
+    await page.goto('/crew');
+    await expect(page.getByRole('group', { name: 'Maren Lindqvist' })).toBeVisible();
+    const reach = async (name: string | RegExp, role: 'button' | 'radio' | 'combobox' = 'button') => {
+      const target = page.getByRole(role, { name });
+      await expect(async () => {
+        await page.keyboard.press('Tab');
+        await expect(target).toBeFocused({ timeout: 50 });
+      }).toPass({ intervals: [0] });
+      return target;
+    };
+    await reach('See it as Anselm Okonjo does');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('region', { name: 'Seen as somebody else' })).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('region', { name: 'Seen as somebody else' })).toHaveCount(0);
+    await page.goto('/crew');
+    await reach(/^Change who sees Just mine/);
+    await page.keyboard.press('Enter');
+    const mine = page.getByRole('group', { name: 'Just mine' });
+    await reach('only some', 'radio');
+    await page.keyboard.press('Space');
+    await reach('everybody', 'radio');
+    await page.keyboard.press('Space');
+    await reach('Save');
+    await acknowledged(page, () => page.keyboard.press('Enter'));
+    await expect(mine.getByRole('button', { name: 'Save' })).toHaveCount(0);
+  },
+);

@@ -20,7 +20,7 @@ export { ReminderRules } from '@/ui/reminder-rules';
 export { FirstLearner } from '@/features/people/first-learner';
 export { ConfirmAddress } from '@/features/people/confirm-address';
 export { CrewPlace } from '@/features/crew/crew-place';
-export { JoinPlace } from '@/features/crew/join-place';
+export { JoinPlace } from '@/features/people/join-place';
 export { AccountPlace } from '@/features/people/account-place';
 export { ForgottenPlace } from '@/features/people/forgotten-place';
 export { ResetPlace } from '@/features/people/reset-place';

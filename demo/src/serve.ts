@@ -12,6 +12,7 @@ import { DemoClock } from './clock.ts';
 import { campusFeeds } from './feeds/index.ts';
 import { mountDemo } from './routes.ts';
 import { seed } from './seed.ts';
+import { DEMO_PASSWORD } from './people.ts';
 import { DEMO_START } from './term.ts';
 
 /** Starts the campus and the server over one data folder, filling it at the first start. */
@@ -63,7 +64,7 @@ async function main(): Promise<void> {
   const saving = setInterval(() => clock.save(), 5_000);
 
   console.log(
-    `\n  Zephyrfield's demo is ready:  ${server.address}\n  The campus, with the teacher's desk:  ${campus}/desk\n  The postbox, where mail arrives:  http://localhost:${postPort}\n  It is ${new Date(clock.now()).toLocaleString('en-IE', { timeZone: 'Europe/Dublin', dateStyle: 'full', timeStyle: 'short' })} in Skerrow. Ctrl+C stops it; nothing is lost.\n`,
+    `\n  Zephyrfield's demo is ready:  ${server.address}\n  The campus, with the teacher's desk:  ${campus}/desk\n  The postbox, where mail arrives:  http://localhost:${postPort}\n  It is ${new Date(clock.now()).toLocaleString('en-IE', { timeZone: 'Europe/Dublin', dateStyle: 'full', timeStyle: 'short' })} in Skerrow. Where a password is asked for, everybody's is ${DEMO_PASSWORD}. Ctrl+C stops it; nothing is lost.\n`,
   );
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.once(signal, () => {

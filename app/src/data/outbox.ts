@@ -7,6 +7,7 @@ import { isRecord } from './kept';
 import { newKey } from './key';
 import type { LayerEdit } from './layer-edit';
 import { serverNow } from './now';
+import { useSeeAs } from './see-as';
 import { useUndo } from './undo';
 
 /** A change that could not be sent: it is kept on this device, in the order things were done. */
@@ -100,6 +101,8 @@ let timer: ReturnType<typeof setTimeout> | undefined;
  * @param sent called for each learner something was sent of
  */
 export function sendKept(sent: (learnerId: string) => void): Promise<void> {
+  // With somebody else’s eyes nothing is taken: it would be refused, and lost.
+  if (useSeeAs.getState().as) return Promise.resolve();
   sending ??= (async () => {
     for (let [next] = useOutbox.getState().waiting; next; [next] = useOutbox.getState().waiting) {
       try {

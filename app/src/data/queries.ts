@@ -21,6 +21,7 @@ import {
 import { useMemo } from 'react';
 import { begun, call } from './client';
 import { prefetchedValue, whenCame } from './prefetch';
+import type { Whose } from '@zephyrfield/core/view/slips';
 import { REACH, between, nearDays } from '@zephyrfield/core/view/near';
 import { keepFor } from './forget';
 import { setServerNow } from './now';
@@ -90,7 +91,11 @@ const together = <T>(results: UseQueryResult<T[]>[]) => ({
   isPending: results.some((r) => r.isPending),
 });
 
-export function useCalendars(learnerId: string) {
+/** A calendar as views draw it: with whose it is, where several learners are shown together. */
+export type DrawnCalendar = CalendarView & { whose?: Whose | undefined };
+
+/** A learner’s calendars, and at the end what stands for hours that are kept from who looks: all that a view draws by. */
+export function useDrawnCalendars(learnerId: string) {
   const learners = useLearnersOf(learnerId);
   const found = useQueries({
     queries: learners.map(({ id }) => ({
@@ -101,7 +106,7 @@ export function useCalendars(learnerId: string) {
     combine: together<CalendarView>,
   });
   // Of several learners, each calendar says whose it is: its name, and its mark on every slip.
-  const data = useMemo(() => {
+  const data = useMemo((): DrawnCalendar[] | undefined => {
     if (learnerId !== EVERYBODY) return found.data;
     const marks = marksOf(learners.map((l) => l.name));
     const of = new Map(learners.map(({ id, name }, n) => [id, { name, mark: marks[n]! }]));
@@ -111,6 +116,13 @@ export function useCalendars(learnerId: string) {
     });
   }, [learnerId, learners, found.data]);
   return { ...found, data };
+}
+
+/** A learner’s calendars: those one has to do with. */
+export function useCalendars(learnerId: string) {
+  const drawn = useDrawnCalendars(learnerId);
+  const data = useMemo(() => drawn.data?.filter((c) => !c.busy), [drawn.data]);
+  return { ...drawn, data };
 }
 
 export const useSources = (learnerId: string) =>

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { ACCESSES, OTHERS_SEE, may, sightOf, suffices, type Guarded, type Standing } from './access';
-import { CODE_LENGTH, newCode, readCode, spacedCode } from './crew';
+import { CODE_LENGTH, marksOf, newCode, readCode, spacedCode } from './crew';
 
 const standing = fc.record<Standing>({
   personId: fc.constantFrom('juno', 'maren', 'anselm'),
@@ -52,4 +52,19 @@ test('a code is eight signs that are hard to confuse, and is read however it is 
     }),
   );
   expect([readCode('AAAA222'), readCode('AAAA222O'), readCode('')]).toEqual([null, null, null]);
+});
+
+test('marks tell any learners apart, also where names are alike or begin with what is no letter', () => {
+  const name = fc.oneof(
+    fc.constantFrom('Juno A', 'Juno B', 'Jan Abel', 'juno', '𝒥ot Æ'),
+    fc.string({ minLength: 1 }),
+  );
+  fc.assert(
+    fc.property(fc.array(name, { maxLength: 40 }), (names) => {
+      const marks = marksOf(names);
+      expect(new Set(marks).size).toBe(names.length);
+    }),
+  );
+  expect(marksOf(['Juno Amadi', 'Tobias Amadi'])).toEqual(['J', 'T']);
+  expect(marksOf(['Juno Amadi', 'Jan Brannagh', '🦉'])).toEqual(['JA', 'JB', '🦉']);
 });

@@ -20,7 +20,7 @@ export type AccessEvent = (typeof ACCESS_EVENTS)[number];
 
 /** What somebody may do, as it ends a sentence that begins with "you may". */
 export const ACCESS_WORDS: Record<Access, string> = {
-  look: 'look at everything',
+  look: 'look, and change nothing',
   tick: 'look, and tick things off',
   edit: 'look, tick off, add and change things',
   keep: 'change everything, invite others and decide what each may do',
@@ -68,15 +68,25 @@ export function readCode(typed: string): string | null {
   return code.length === CODE_LENGTH && [...code].every((c) => CODE_SIGNS.includes(c)) ? code : null;
 }
 
-/** Marks that tell people apart in little room: the first letter of each first name, or as many as it takes, at most three. */
+/**
+ * Marks that tell people apart in little room, each another one: the first letter of a name; where two begin alike,
+ * their initials; where these are alike as well, the letter and a number.
+ * @example Juno, Tobias → J, T · Juno A., Jan B. → JA, JB
+ */
 export function marksOf(names: readonly string[]): string[] {
-  const firsts = names.map((name) => name.trim().split(/\s+/)[0] ?? '');
-  return firsts.map((first, n) => {
-    for (let length = 1; length < 3; length++) {
-      const mark = first.slice(0, length).toLowerCase();
-      if (firsts.every((other, m) => m === n || other.slice(0, length).toLowerCase() !== mark))
-        return first.slice(0, length);
-    }
-    return first.slice(0, 3);
-  });
+  const letters = names.map(initialsOf);
+  const isAlone = (mark: string, marks: readonly string[]) => marks.filter((m) => m === mark).length === 1;
+  const first = letters.map(([letter]) => letter ?? '');
+  const whole = letters.map((all, n) => (isAlone(first[n]!, first) ? first[n]! : all.join('')));
+  return whole.map((mark, n) =>
+    isAlone(mark, whole) ? mark : `${first[n]}${first.slice(0, n + 1).filter((f) => f === first[n]).length}`,
+  );
+}
+
+/** The first letters of a name’s first and last word, as a reader would count letters. */
+export function initialsOf(name: string): string[] {
+  const words = name.trim().split(/\s+/);
+  return (words.length > 1 ? [words[0]!, words.at(-1)!] : words).flatMap(
+    (word) => [...word][0]?.toUpperCase() ?? [],
+  );
 }

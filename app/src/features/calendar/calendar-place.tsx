@@ -17,7 +17,7 @@ import { useOpenSitting } from '@/data/open-sitting';
 import { finish } from '@/data/layer';
 import { moves } from '@/data/moves';
 import { REACH } from '@zephyrfield/core/view/near';
-import { useChanges } from '@/data/queries';
+import { useChanges, type DrawnCalendar } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
@@ -269,7 +269,12 @@ export function CalendarPlace() {
         ) : null}
       </View>
       {item && busy ? (
-        <BusySheet entry={busy} name={learner.name.split(' ')[0]!} viewer={viewer} onClose={looking.close} />
+        <BusySheet
+          entry={busy}
+          name={nameOf(byId.get(busy.occurrence.calendarId), learner)}
+          viewer={viewer}
+          onClose={looking.close}
+        />
       ) : item && scene.calendars ? (
         <ItemSheet
           key={`${item.id} ${item.recurrenceId}`}
@@ -288,6 +293,10 @@ export function CalendarPlace() {
     </View>
   );
 }
+
+/** Whose a calendar is, by their first name. */
+const nameOf = (calendar: DrawnCalendar | undefined, learner: { name: string }): string =>
+  (calendar?.whose?.name ?? learner.name).split(' ')[0]!;
 
 interface InViewProps {
   looking: Looking;

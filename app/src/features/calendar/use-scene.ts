@@ -1,4 +1,4 @@
-import type { CalendarView, OccurrenceView } from '@zephyrfield/core/api/schemas';
+import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { startOfWeek } from '@zephyrfield/core/time/civil';
 import {
   agenda as makeAgenda,
@@ -18,14 +18,14 @@ import { useMemo } from 'react';
 import { useShown, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { useRunUps } from '@/data/plan';
-import { useCalendars, useOccurrences } from '@/data/queries';
+import { useDrawnCalendars, type DrawnCalendar, useOccurrences } from '@/data/queries';
 import { useHiddenSoon } from '@/data/screen';
 import type { Looking } from './use-look';
 import { useSearch } from './use-search';
 
 /** All a view of the calendar draws from. */
 export interface Scene {
-  calendars: readonly CalendarView[] | undefined;
+  calendars: readonly DrawnCalendar[] | undefined;
   /** What may be shown: not hidden, not filtered out */
   shown: readonly OccurrenceView[];
   agenda: Agenda;
@@ -52,7 +52,7 @@ export function useScene(
   const settings = useSettings();
   const now = useNow();
   const today = dayOf(now, viewer);
-  const calendars = useCalendars(learner.id);
+  const calendars = useDrawnCalendars(learner.id);
   const occurrences = useOccurrences(learner.id, now, days);
   const runUps = useRunUps(learner.id);
   const near = occurrences.data ?? NONE;

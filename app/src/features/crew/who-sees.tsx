@@ -25,7 +25,7 @@ interface Props {
 
 /** Whom each calendar is for. */
 export function WhoSees({ learner, members, personId }: Props) {
-  const calendars = (useCalendars(learner.id).data ?? []).filter((c) => !c.busy);
+  const calendars = useCalendars(learner.id).data ?? [];
   const standing = { personId, access: learner.access, isSelf: learner.isSelf };
   // Whoever can change nothing of it, and from whom nothing is kept, has nothing to read here.
   if (!calendars.some((c) => c.audience || may(standing, 'keepFrom', c))) return null;

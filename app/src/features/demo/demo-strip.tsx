@@ -9,6 +9,7 @@ import { call } from '@/data/client';
 import { keepFor } from '@/data/forget';
 import { setServerNow, useNow } from '@/data/now';
 import { keys } from '@/data/queries';
+import { useSeeAs } from '@/data/see-as';
 import { Text } from '@/ui/text';
 
 const DEMO_ZONE = ianaZone('Europe/Dublin') ?? UTC;
@@ -110,7 +111,11 @@ export function DemoStrip({ session }: { session: Session }) {
 export function useBecome() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (id: string) => call('demoBecome', { params: { person: id } }),
+    mutationFn: (id: string) => {
+      // Whoever one is from now on looks with their own eyes.
+      useSeeAs.setState({ as: null });
+      return call('demoBecome', { params: { person: id } });
+    },
     onSuccess: (session) => {
       if (session.person) keepFor(session.person.id);
       client.removeQueries({ predicate: (q) => q.queryKey[0] === 'learner' || q.queryKey[0] === 'item' });

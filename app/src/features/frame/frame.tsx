@@ -16,6 +16,7 @@ import { useLearner } from '@/data/learner';
 import { useLiveUpdates } from '@/data/live';
 import { useSession } from '@/data/queries';
 import { useScreen } from '@/data/screen';
+import { useSeeAs } from '@/data/see-as';
 import { useTheme } from '@/data/theme';
 import { Button, type IconType } from '@/ui/button';
 import { choiceBox, choiceWords } from '@/ui/choices';
@@ -191,44 +192,48 @@ function Beginning({
  */
 function Places() {
   const path = usePathname();
+  const isSeenAs = useSeeAs((s) => s.as !== null);
   return (
     <View
       role="navigation"
       aria-label="Places"
       className="flex-row border-t border-line bg-sheet wide:w-[84px] wide:flex-col wide:gap-1 wide:border-r wide:border-t-0 wide:px-1 wide:pt-3"
     >
-      {PLACES.map(({ href, words, icon: Icon, onWide }) => {
-        const here = path === href || path.startsWith(`${href}/`);
-        return (
-          <Link key={href} href={href} asChild>
-            <Pressable
-              role="link"
-              aria-current={here ? 'page' : undefined}
-              className={`${onWide ? 'hidden wide:flex' : ''} ${PLACE}`}
-            >
-              <Icon
-                size={24}
-                color={here ? 'var(--lagoon)' : 'var(--ink2)'}
-                strokeWidth={here ? 2.4 : 1.8}
-                aria-hidden
-              />
-              <Text
-                kind="small"
-                numberOfLines={1}
-                className={`!text-[min(0.8125rem,3.5vw)] ${here ? 'font-bold text-lagoon' : ''}`}
+      {PLACES.filter(({ href }) => !isSeenAs || SEEN_AS.includes(href)).map(
+        ({ href, words, icon: Icon, onWide }) => {
+          const here = path === href || path.startsWith(`${href}/`);
+          return (
+            <Link key={href} href={href} asChild>
+              <Pressable
+                role="link"
+                aria-current={here ? 'page' : undefined}
+                className={`${onWide ? 'hidden wide:flex' : ''} ${PLACE}`}
               >
-                {words}
-              </Text>
-            </Pressable>
-          </Link>
-        );
-      })}
+                <Icon
+                  size={24}
+                  color={here ? 'var(--lagoon)' : 'var(--ink2)'}
+                  strokeWidth={here ? 2.4 : 1.8}
+                  aria-hidden
+                />
+                <Text
+                  kind="small"
+                  numberOfLines={1}
+                  className={`!text-[min(0.8125rem,3.5vw)] ${here ? 'font-bold text-lagoon' : ''}`}
+                >
+                  {words}
+                </Text>
+              </Pressable>
+            </Link>
+          );
+        },
+      )}
     </View>
   );
 }
 
-/** Where all learners can be looked at together. */
+/** Where all learners can be looked at together; and, with the plan, what is seen with somebody else’s eyes. */
 const TOGETHER: readonly string[] = ['/today', '/calendar', '/todo'];
+const SEEN_AS: readonly string[] = [...TOGETHER, '/plan'];
 
 /** Whose schedule is looked at, where there is a choice. */
 function LearnerLine() {

@@ -11,7 +11,7 @@ import { problemOf } from '@/data/client';
 import { changeLayer } from '@/data/layer';
 import { useLearner } from '@/data/learner';
 import { useNow } from '@/data/now';
-import { useCalendars, useOccurrences, useUndated } from '@/data/queries';
+import { useDrawnCalendars, useOccurrences, useUndated } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 import { Part } from '@/ui/part';
 import { router } from '@/router';
@@ -28,7 +28,7 @@ const STEP = 40;
 export function HiddenPlace() {
   const { learner, viewer } = useLearner()!;
   const now = useNow();
-  const calendars = useCalendars(learner.id);
+  const calendars = useDrawnCalendars(learner.id);
   const occurrences = useOccurrences(learner.id, now);
   const undated = useUndated(learner.id);
   const hiddenIds = useScreen((s) => s.hidden);

@@ -1,6 +1,6 @@
 import { Password } from '@zephyrfield/core/api/account';
 import { useMutation } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { resetPassword } from '@/data/account';
 import { problemOf } from '@/data/client';
 import { Link } from '@/router';
@@ -9,16 +9,13 @@ import { linkLook } from '@/ui/link-look';
 import { NewPasswordField } from '@/ui/new-password-field';
 import { Notice, ProblemNotice } from '@/ui/notice';
 import { LonePage } from './lone-page';
+import { useSecret } from './secret';
 
-/** Where the link in a mail leads by which a password is set anew. Its secret stands behind the `#`. */
+/** Where the link in a mail leads by which a password is set anew. */
 export function ResetPlace() {
-  const [token] = useState(() => globalThis.location.hash.slice(1));
+  const token = useSecret();
   const [password, setPassword] = useState('');
   const [wrong, setWrong] = useState('');
-  useEffect(
-    () => globalThis.history.replaceState(globalThis.history.state, '', globalThis.location.pathname),
-    [],
-  );
   const reset = useMutation({ mutationFn: (text: string) => resetPassword(token, text) });
   const go = () => {
     const result = Password.safeParse(password);

@@ -1,6 +1,6 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { ScrollView, View } from 'react-native';
+import { View } from 'react-native';
 import { takeSecondStep } from '@/data/auth';
 import { problemOf } from '@/data/client';
 import { Button } from '@/ui/button';
@@ -9,18 +9,12 @@ import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 
 /** The second step at signing in: the code an app shows just now, or a recovery code. */
-export function SecondStepForm({ onBack }: { onBack(): void }) {
+export function SecondStepForm({ onDone, onBack }: { onDone?(): void; onBack(): void }) {
   const [code, setCode] = useState('');
-  const take = useMutation({ mutationFn: takeSecondStep });
+  const take = useMutation({ mutationFn: takeSecondStep, onSuccess: onDone });
   const go = () => code.trim() && take.mutate(code);
   return (
-    <ScrollView
-      className="flex-1"
-      contentContainerClassName="mx-auto w-full max-w-[440px] gap-4 px-5 pb-10 pt-12"
-    >
-      <Text kind="display" heading={1}>
-        One more step
-      </Text>
+    <View className="gap-4">
       <Text className="text-ink2">
         Type the code that your app shows just now. If you do not have it with you, type one of your recovery
         codes.
@@ -46,6 +40,6 @@ export function SecondStepForm({ onBack }: { onBack(): void }) {
           Back
         </Button>
       </View>
-    </ScrollView>
+    </View>
   );
 }

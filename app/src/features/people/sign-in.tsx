@@ -54,7 +54,18 @@ export function SignIn() {
   const onKeyDown = (e: { key: string }) => {
     if (e.key === 'Enter') void submit();
   };
-  if (enter.data) return <SecondStepForm onBack={() => enter.reset()} />;
+  if (enter.data)
+    return (
+      <ScrollView
+        className="flex-1"
+        contentContainerClassName="mx-auto w-full max-w-[440px] gap-4 px-5 pb-10 pt-12"
+      >
+        <Text kind="display" heading={1}>
+          One more step
+        </Text>
+        <SecondStepForm onBack={() => enter.reset()} />
+      </ScrollView>
+    );
   return (
     <ScrollView
       className="flex-1"

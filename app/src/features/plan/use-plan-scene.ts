@@ -13,7 +13,7 @@ import { useMemo } from 'react';
 import { useLearner, useOwnClock, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { runUpsOf, usePlan } from '@/data/plan';
-import { useCalendars, useOccurrences } from '@/data/queries';
+import { useCalendars, useDrawnCalendars, useOccurrences } from '@/data/queries';
 
 /** Work that was finished and of which it is known how long it took. */
 export interface TakenWork extends Taken {
@@ -31,6 +31,7 @@ export function usePlanScene() {
   const now = useNow();
   const plan = usePlan(learner.id);
   const occurrences = useOccurrences(learner.id, now);
+  const drawn = useDrawnCalendars(learner.id);
   const calendars = useCalendars(learner.id);
   const all = occurrences.data ?? NONE;
   const settings = plan.data?.settings ?? DEFAULT_PLAN;
@@ -89,7 +90,7 @@ export function usePlanScene() {
     taken,
     pace,
     all,
-    byId: useMemo(() => new Map((calendars.data ?? NO_CALENDARS).map((c) => [c.id, c])), [calendars.data]),
+    byId: useMemo(() => new Map((drawn.data ?? NO_CALENDARS).map((c) => [c.id, c])), [drawn.data]),
     calendars: calendars.data ?? NO_CALENDARS,
     byKey: useMemo(() => new Map(all.map((o) => [keyOf(o), o])), [all]),
     failure: plan.error ?? occurrences.error ?? calendars.error,

@@ -7,6 +7,7 @@ import { daysAway, longDay } from '@zephyrfield/core/words/when';
 import { useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import { Link } from '@/router';
+import { useSeeAs } from '@/data/see-as';
 import { useNotices } from '@/data/notices';
 import { useChanges } from '@/data/queries';
 import { Button } from '@/ui/button';
@@ -81,6 +82,8 @@ function Changed({ today: { learner, viewer, byId } }: { today: Today }) {
 /** How many notices are not seen yet, and the ways to them and to the day sheet. */
 function Notices() {
   const unseen = useNotices().data?.unseen ?? 0;
+  // What one is told oneself is no part of what somebody else sees.
+  if (useSeeAs((s) => s.as)) return null;
   return (
     <View className="flex-row flex-wrap gap-x-5 pt-3">
       <Link href="/notices" className={linkLook()}>

@@ -1,13 +1,12 @@
 import { JOIN_AHEAD } from '@zephyrfield/core/view/filter';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
-import { slipDetail, slipTime, type Whose } from '@zephyrfield/core/view/slips';
+import { slipDetail, slipTime } from '@zephyrfield/core/view/slips';
 import type { TodayView } from '@zephyrfield/core/view/today';
 import { instantIn } from '@zephyrfield/core/time/when';
 import { away, clockTime, type Viewer } from '@zephyrfield/core/words/when';
 import Video from 'lucide-react-native/icons/video';
 import { Linking, Pressable, View } from 'react-native';
-import type { CalendarView } from '@zephyrfield/core/api/schemas';
-import { useItem } from '@/data/queries';
+import { useItem, type DrawnCalendar } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { WASH } from '@/ui/colours';
 import { WhoseMark } from '@/ui/cleat';
@@ -20,7 +19,7 @@ interface Props {
   /** Now, an instant in milliseconds */
   now: number;
   /** The calendar it is in, if it is known yet */
-  calendar: (CalendarView & { whose?: Whose | undefined }) | undefined;
+  calendar: DrawnCalendar | undefined;
   onOpen(entry: AgendaEntry): void;
 }
 

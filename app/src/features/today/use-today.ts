@@ -11,7 +11,7 @@ import { useMemo } from 'react';
 import { useShown, useOwnClock, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { runUpsOf, usePlan } from '@/data/plan';
-import { useCalendars, useOccurrences } from '@/data/queries';
+import { useDrawnCalendars, useOccurrences } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 
 /**
@@ -23,7 +23,7 @@ export function useToday() {
   const settings = useSettings();
   const { ahead, firstDay, weeks, loads, shelfFrom } = settings;
   const now = useNow();
-  const calendars = useCalendars(learner.id);
+  const calendars = useDrawnCalendars(learner.id);
   const occurrences = useOccurrences(learner.id, now);
   const hidden = useScreen((s) => s.hidden);
   const { shown: all, held: out } = useMemo(

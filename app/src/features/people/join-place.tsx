@@ -6,36 +6,29 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { ScrollView, View } from 'react-native';
+import { View } from 'react-native';
 import { z } from 'zod';
 import { signIn, signUp } from '@/data/auth';
 import { problemOf } from '@/data/client';
 import { acceptInvitation, lookAtInvitation } from '@/data/crew';
 import { useSession } from '@/data/queries';
-import { useTheme } from '@/data/theme';
 import { Link, router } from '@/router';
 import { Button } from '@/ui/button';
 import { Choices } from '@/ui/choices';
-import { Contours } from '@/ui/contours';
 import { Field } from '@/ui/field';
 import { FormField } from '@/ui/form-field';
 import { linkLook } from '@/ui/link-look';
 import { PASSWORD_HINT } from '@/ui/new-password-field';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
-
-/** The secret stands behind the `#` of the link, so that it is sent to no server and stands in no log. */
-const secretInAddress = () => globalThis.location.hash.slice(1);
+import { LonePage } from './lone-page';
+import { SecondStepForm } from './second-step-form';
+import { useSecret } from './secret';
 
 /** Where an invitation leads: who asks and what one will be able to do, with or without an account yet. */
 export function JoinPlace() {
-  useTheme();
-  const [given] = useState(secretInAddress);
+  const given = useSecret();
   const [typed, setTyped] = useState('');
-  useEffect(
-    () => globalThis.history.replaceState(globalThis.history.state, '', globalThis.location.pathname),
-    [],
-  );
   const look = useMutation({ mutationFn: lookAtInvitation });
   const { mutate } = look;
   useEffect(() => {
@@ -43,47 +36,41 @@ export function JoinPlace() {
   }, [given, mutate]);
   const secret = look.variables ?? given;
   return (
-    <View role="main" className="flex-1 bg-paper">
-      <ScrollView contentContainerClassName="mx-auto w-full max-w-[480px] gap-4 px-5 pb-10 pt-10">
-        <Contours height={90} />
-        <Text kind="display" heading={1}>
-          {look.data ? `${look.data.by} invites you` : 'Come into a crew'}
-        </Text>
-        {look.data ? (
-          <Invited invitation={look.data} secret={secret} />
-        ) : (
-          <>
-            <Text className="text-ink2">
-              A parent, a learner or a teacher has given you a code of eight letters and digits.
-            </Text>
-            <Field
-              label="The code"
-              value={typed}
-              autoComplete="off"
-              autoCapitalize="characters"
-              spellCheck={false}
-              maxLength={40}
-              onChange={(e) => setTyped(e.currentTarget.value)}
-              onKeyDown={(e) => {
-                if (e.key === 'Enter' && typed.trim()) mutate(typed);
-              }}
-            />
-            <ProblemNotice problem={look.error && problemOf(look.error)} />
-            <Button
-              busy={look.isPending}
-              disabled={!typed.trim()}
-              className="self-start"
-              onPress={() => mutate(typed)}
-            >
-              Look at the invitation
-            </Button>
-          </>
-        )}
-        <Link href="/today" className={linkLook('body')}>
-          Not now
-        </Link>
-      </ScrollView>
-    </View>
+    <LonePage title={look.data ? `${look.data.by} invites you` : 'Come into a crew'}>
+      {look.data ? (
+        <Invited invitation={look.data} secret={secret} />
+      ) : (
+        <>
+          <Text className="text-ink2">
+            A parent, a learner or a teacher has given you a code of eight letters and digits.
+          </Text>
+          <Field
+            label="The code"
+            value={typed}
+            autoComplete="off"
+            autoCapitalize="characters"
+            spellCheck={false}
+            maxLength={40}
+            onChange={(e) => setTyped(e.currentTarget.value)}
+            onKeyDown={(e) => {
+              if (e.key === 'Enter' && typed.trim()) mutate(typed);
+            }}
+          />
+          <ProblemNotice problem={look.error && problemOf(look.error)} />
+          <Button
+            busy={look.isPending}
+            disabled={!typed.trim()}
+            className="self-start"
+            onPress={() => mutate(typed)}
+          >
+            Look at the invitation
+          </Button>
+        </>
+      )}
+      <Link href="/today" className={linkLook('body')}>
+        Not now
+      </Link>
+    </LonePage>
   );
 }
 
@@ -149,8 +136,7 @@ function Enter({ secret, onIn }: { secret: string; onIn(): void }) {
     },
   });
   const submit = handleSubmit((input) => enter.mutate(input));
-  if (enter.data)
-    return <Text>Take the second step of your account first: sign in, then open the invitation again.</Text>;
+  if (enter.data) return <SecondStepForm onDone={onIn} onBack={() => enter.reset()} />;
   return (
     <View className="gap-3">
       <View className="-ml-2">
