@@ -11,7 +11,10 @@ const CORE = [
   ['ical'],
   ['item'],
   ['gather', 'view'],
-  ['todo', 'remind'],
+  ['todo'],
+  ['notify'],
+  ['plan'],
+  ['out'],
   ['api'],
 ];
 

@@ -553,6 +553,28 @@ CREATE TABLE `run_up` (
 	`updated_at` integer NOT NULL,
 	PRIMARY KEY(`item_id`, `recurrence_id`),
 	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade
-);--> statement-breakpoint
+);
+--> statement-breakpoint
+CREATE TABLE `share` (
+	`id` text PRIMARY KEY NOT NULL,
+	`learner_id` text NOT NULL,
+	`made_by` text NOT NULL,
+	`name` text NOT NULL,
+	`digest` text NOT NULL,
+	`rules` text NOT NULL,
+	`page` integer NOT NULL,
+	`until` text,
+	`paused` integer DEFAULT false NOT NULL,
+	`fetched` integer DEFAULT 0 NOT NULL,
+	`last_fetched_at` integer,
+	`version` integer DEFAULT 0 NOT NULL,
+	`created_at` integer NOT NULL,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`made_by`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE UNIQUE INDEX `share_digest_unique` ON `share` (`digest`);--> statement-breakpoint
+CREATE INDEX `share_by_learner` ON `share` (`learner_id`);--> statement-breakpoint
+CREATE INDEX `share_by_person` ON `share` (`made_by`);--> statement-breakpoint
 CREATE TRIGGER `occurrence_follows_duplicate` AFTER UPDATE OF `same_as` ON `item` WHEN (old.same_as IS NULL) <> (new.same_as IS NULL)
 BEGIN UPDATE `occurrence` SET `duplicate` = (new.same_as IS NOT NULL) WHERE `item_id` = new.id; END;

@@ -30,6 +30,7 @@ import { authenticator } from './people/auth.ts';
 import { ownersIn } from './people/owners.ts';
 import { mountAccounts, mountOwnAccount, mountPeople } from './people/routes.ts';
 import { sessionView } from './people/views.ts';
+import { mountOut, mountShared } from './out/routes.ts';
 import { mountPlan } from './plan/routes.ts';
 import { planView } from './plan/views.ts';
 import { mountMailStop, mountNotify } from './notify/routes.ts';
@@ -172,6 +173,7 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   mountBriefs(mount, briefs);
   mountNotify(mount, { notify, store: deliveries, changed });
   mountCrew(mount, { crew: services.crew, store: services.crews, calendars, clock });
+  mountOut(mount, services.shares);
   mountLive(mount, {
     live,
     streams,
@@ -185,6 +187,8 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
     now: wallClock.now,
   });
   app.use(api);
+  app.use('/out', atMost(config.REQUESTS_PER_MINUTE));
+  mountShared(app, services.shares);
   mountMailStop(app, { personOf: services.personOfStop, stop: notify.stopMail });
   const contract = openApi('0.1.0');
   app.get('/api/openapi.json', (_req, res) => void res.json(contract));

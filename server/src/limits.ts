@@ -20,6 +20,8 @@ export const MOST = {
   alike: 1_000,
   /** Invitations of one person that are still good */
   invitations: 100,
+  /** Links by which a schedule goes out */
+  shares: 40,
   /** Pages a person has open at once that are told of changes */
   streams: 20,
   /** Bytes of one file, of all files a person has added, and files of one brief */

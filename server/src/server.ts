@@ -196,6 +196,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
       await new Promise((done) => server.close(done));
       await pool.close();
       await tidying;
+      await undisturbed('noting what was fetched', services.shares.close);
       security.close();
       db.$client.close();
       unlock();

@@ -59,6 +59,8 @@ import { postOffice, type Transport } from './notify/post.ts';
 import { notifyService } from './notify/service.ts';
 import { notifyStore } from './notify/store.ts';
 import { plannedFor } from './plan/sheet.ts';
+import { shareService } from './out/service.ts';
+import { shareStore } from './out/store.ts';
 import { planStore } from './plan/store.ts';
 import { sittingsAhead } from './plan/sittings.ts';
 import { setBack } from './db/set-back.ts';
@@ -262,6 +264,16 @@ export function makeServices(deps: Deps) {
       deliveries.wakePerson(personId);
     },
   });
+  const shares = shareService({
+    store: shareStore(db),
+    people,
+    pool,
+    clock,
+    file: db.$client.name,
+    versionOf: versions.of,
+    note: crew.note,
+    changed,
+  });
   const addressChanged = (personId: string) => {
     deliveries.wakePerson(personId);
     live.tellPerson(personId);
@@ -328,6 +340,7 @@ export function makeServices(deps: Deps) {
     sights,
     crew,
     crews,
+    shares,
     auth,
     people,
     limits,

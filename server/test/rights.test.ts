@@ -5,6 +5,7 @@ import { routes, type Routes } from '@zephyrfield/core/api/routes';
 import { Id, type ItemView, type OccurrenceView, type OwnWritten } from '@zephyrfield/core/api/schemas';
 import { LAYER_ACCESS, suffices, type Access, type LayerField } from '@zephyrfield/core/item/access';
 import { DEFAULT_NOTICE_SETTINGS } from '@zephyrfield/core/notify/settings';
+import { DEFAULT_SHARE } from '@zephyrfield/core/out/share';
 import { DEFAULT_PLAN } from '@zephyrfield/core/plan/evenings';
 import type { AccountView } from '@zephyrfield/core/api/account-view';
 import type { CrewView } from '@zephyrfield/core/api/crew';
@@ -62,6 +63,7 @@ interface Family {
     | 'member'
     | 'invitation'
     | 'session'
+    | 'share'
     | 'passkey',
     string
   >;
@@ -207,6 +209,9 @@ async function family(name: string, word: string): Promise<Family> {
     .send(invitationTo(learner, `${word}@aunt.example`))
     .expect(200);
   const crew = (await ok(agent.get(`${path}/crew`))) as CrewView;
+  const { share } = (await ok(agent.post(`${path}/shares`).send(sharing(`${word} link`, [calendar])))) as {
+    share: { id: string };
+  };
   const passkey = `${word.toLowerCase()}-passkey`;
   w.db((db) =>
     db
@@ -238,10 +243,19 @@ async function family(name: string, word: string): Promise<Family> {
       member: crew.members[0]!.id,
       invitation: crew.invitations[0]!.id,
       passkey,
+      share: share.id,
       session: ((await ok(agent.get('/api/account'))) as AccountView).sessions[0]!.id,
     },
   };
 }
+
+/** What lets some calendars go out by a link. */
+const sharing = (name: string, calendars: string[]) => ({
+  name,
+  rules: { ...DEFAULT_SHARE, calendars },
+  page: false,
+  until: null,
+});
 
 type Ids = Family['ids'];
 /** A request that is right for a family, with an id in each place that may have one. */
@@ -380,6 +394,17 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
     params: { id: i.calendar },
     body: { audience: { members: [i.member], others: 'busy' } },
   }),
+  shares: ofLearner,
+  addShare: (i) => ({ ...ofLearner(i), body: sharing('Out', [i.calendar]) }),
+  lookAtShare: (i) => ({ ...ofLearner(i), body: { ...DEFAULT_SHARE, calendars: [i.calendar] } }),
+  changeShare: (i) => ({
+    params: { id: i.share },
+    body: { rules: { ...DEFAULT_SHARE, calendars: [i.calendar] } },
+  }),
+  renewShare: (i) => ({ params: { id: i.share }, body: {} }),
+  takeBackShare: (i) => ({ params: { id: i.share } }),
+  calendarFile: (i) => ({ ...ofLearner(i), query: { calendars: i.calendar } }),
+  table: (i) => ({ ...ofLearner(i), query: { calendars: i.calendar, of: 'items' } }),
   daySheet: () => ({ query: { section: 'evening', day: '2026-10-06' } }),
 };
 const NAMES = Object.keys(SAMPLES) as (keyof typeof SAMPLES)[];
@@ -450,6 +475,11 @@ function swap(
     const id = known(other, String(value), place);
     return typeof value === 'number' ? Number(id) : id;
   }
+  if (first === '*' && typeof value === 'string')
+    return value
+      .split(',')
+      .map((each) => swap(each, rest, other, place))
+      .join(',');
   if (first === '*') return (value as unknown[]).map((each) => swap(each, rest, other, place));
   const object = value as Record<string, unknown>;
   if (object?.[first] === undefined) throw new Error(`${place}: the sample names nothing there`);
@@ -733,6 +763,7 @@ describe('the contract', () => {
     const nobodys = [
       'GET /api/mail/stop/:token',
       'POST /api/mail/stop/:token',
+      'GET /out/:secret.ics',
       'GET /api/openapi.json',
       'GET /api/health',
       'GET /healthz',

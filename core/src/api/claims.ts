@@ -13,6 +13,7 @@ export const CLAIM_KINDS = {
   notice: 'notice',
   member: 'person in the crew',
   invitation: 'invitation',
+  share: 'link',
   session: 'session',
   passkey: 'passkey',
 } as const;
@@ -112,6 +113,7 @@ interface Inner {
   innerType?: z.ZodType;
   options?: readonly z.ZodType[];
   in?: z.ZodType;
+  out?: z.ZodType;
   valueType?: z.ZodType;
 }
 
@@ -123,11 +125,11 @@ export function walkCheck(
 ): void {
   if (visit(type, path)) return;
   const below = (name: string) => (path ? `${path}.${name}` : name);
-  const { shape, element, innerType, options, in: input, valueType } = type.def as Inner;
+  const { shape, element, innerType, options, in: input, out, valueType } = type.def as Inner;
   for (const [name, each] of Object.entries(shape ?? {})) walkCheck(each, visit, below(name));
   if (element) walkCheck(element, visit, below('*'));
   if (valueType) walkCheck(valueType, visit, below('*'));
-  for (const each of [innerType, input, ...(options ?? [])]) if (each) walkCheck(each, visit, path);
+  for (const each of [innerType, input, out, ...(options ?? [])]) if (each) walkCheck(each, visit, path);
 }
 
 /** All places of a check where ids come in. */

@@ -111,5 +111,13 @@ export const paths = {
   lookAtInvitation: { method: 'POST', path: '/api/invitation/look' },
   acceptInvitation: { method: 'POST', path: '/api/invitation/accepted' },
   changeAudience: { method: 'PUT', path: '/api/calendars/:id/audience' },
+  shares: { method: 'GET', path: '/api/learners/:learnerId/shares' },
+  addShare: { method: 'POST', path: '/api/learners/:learnerId/shares' },
+  lookAtShare: { method: 'POST', path: '/api/learners/:learnerId/shares/look' },
+  changeShare: { method: 'PATCH', path: '/api/shares/:id' },
+  renewShare: { method: 'POST', path: '/api/shares/:id/address' },
+  takeBackShare: { method: 'DELETE', path: '/api/shares/:id' },
+  calendarFile: { method: 'GET', path: '/api/learners/:learnerId/calendar-file' },
+  table: { method: 'GET', path: '/api/learners/:learnerId/table' },
   daySheet: { method: 'GET', path: '/api/day-sheets' },
 } as const satisfies Record<string, Path>;

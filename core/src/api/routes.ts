@@ -9,6 +9,7 @@ import { gatherRoutes } from './routes/gather.ts';
 import { itemRoutes } from './routes/items.ts';
 import { noticeRoutes } from './routes/notify.ts';
 import { planRoutes } from './routes/plan.ts';
+import { shareRoutes } from './routes/share.ts';
 import { peopleRoutes } from './routes/people.ts';
 
 /** Everything the server offers. */
@@ -20,6 +21,7 @@ export const routes = {
   ...noticeRoutes,
   ...planRoutes,
   ...crewRoutes,
+  ...shareRoutes,
   ...demoRoutes,
 } satisfies Record<keyof typeof paths, Route>;
 

@@ -8,6 +8,9 @@ export type Property = [
   ...values: unknown[],
 ];
 
+/** A component as jCal writes it. */
+export type Written = [name: string, properties: Property[], components: Written[]];
+
 /** A parsed component: its properties by name, and its sub-components. */
 export class Component {
   readonly properties: Property[] = [];

@@ -44,11 +44,12 @@ export const sightOf = (personId: string, { audience }: Pick<Guarded, 'audience'
 /**
  * What somebody may do in a schedule: the one place where that is decided. An access is enough for all that asks for
  * it or for less; of a calendar that is kept from somebody, and of all that is in it, they may do nothing. Saying whom
- * a calendar is for (`keepFrom`) is for who keeps the schedule, whose schedule it is, and who made the calendar.
+ * a calendar is for (`keepFrom`) is for who keeps the schedule, whose schedule it is, and who made the calendar; letting
+ * it go out by a link (`share`) is for the first two.
  */
-export function may(who: Standing, deed: Access | 'keepFrom', calendar?: Guarded): boolean {
+export function may(who: Standing, deed: Access | 'keepFrom' | 'share', calendar?: Guarded): boolean {
   if (calendar && sightOf(who.personId, calendar) !== 'all') return false;
-  if (deed !== 'keepFrom') return suffices(who.access, deed);
+  if (deed !== 'keepFrom' && deed !== 'share') return suffices(who.access, deed);
   const isTheirs = who.isSelf || (calendar && calendar.madeBy === who.personId);
   return suffices(who.access, isTheirs ? 'edit' : 'keep');
 }

@@ -15,6 +15,8 @@ export const ACCESS_EVENTS = [
   'keptFrom',
   'forAll',
   'own',
+  'goesOut',
+  'outNoMore',
 ] as const;
 export type AccessEvent = (typeof ACCESS_EVENTS)[number];
 

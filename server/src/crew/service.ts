@@ -287,6 +287,9 @@ export function crewService(deps: CrewDeps) {
       changed(calendar.learnerId);
     },
 
+    /** Notes what somebody did with who sees a schedule. */
+    note,
+
     /** Forgets what is over for long. */
     tidy(): void {
       store.forgetInvitations(clock.now() - KEPT.invitations);

@@ -67,6 +67,18 @@ export function openDatabase(file: string, migrations: string): Db {
   }
 }
 
+/** Reads a database by a connection of its own, beside whoever writes: for work in another thread. */
+export function readDatabase<T>(file: string, read: (db: Db) => T): T {
+  const client = new Database(file, { readonly: true, fileMustExist: true });
+  try {
+    client.pragma(`busy_timeout = ${BUSY_WAIT}`);
+    // What is read in several steps is of one moment.
+    return client.transaction(() => read(drizzle(client, { schema }) as Db))();
+  } finally {
+    client.close();
+  }
+}
+
 const isDamage = (error: unknown) => /^SQLITE_(CORRUPT|NOTADB)/.test(codeOf(error));
 const damaged = (file: string) =>
   new CannotStart(`${file} is damaged. Bring it back from a backup; until then nothing is read or written.`);

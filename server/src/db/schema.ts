@@ -5,3 +5,4 @@ export * from './schema/gathered.ts';
 export * from './schema/layer.ts';
 export * from './schema/notify.ts';
 export * from './schema/plan.ts';
+export * from './schema/out.ts';

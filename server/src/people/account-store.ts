@@ -11,6 +11,7 @@ import {
   passkey,
   personLayer,
   record,
+  share,
   session,
   settings,
   user,
@@ -120,6 +121,17 @@ export function accountStore(db: Db) {
         .select({ id: calendar.id, name: calendar.name, learnerId: calendar.learnerId })
         .from(calendar)
         .where(eq(calendar.madeBy, personId))
+        .all(),
+      linksMade: db
+        .select({
+          id: share.id,
+          name: share.name,
+          learnerId: share.learnerId,
+          rules: share.rules,
+          until: share.until,
+        })
+        .from(share)
+        .where(eq(share.madeBy, personId))
         .all(),
     }),
   };

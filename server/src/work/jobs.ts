@@ -7,6 +7,7 @@ import {
   type ReadResult,
   type RederiveJob,
 } from '../gather/read-bytes.ts';
+import { makeGoingOut, type GoingOut } from '../out/make.ts';
 import { isSound } from '../db/open.ts';
 import { drawTodayIn, type DrawJob, type Drawing } from '../http/draw.ts';
 import { datesOf, type OwnDates, type OwnDatesJob } from '../items/own-dates.ts';
@@ -26,6 +27,8 @@ export const JOBS = {
   },
   /** Whether a database is sound, page by page */
   isSound: { run: isSound, seconds: 600 },
+  /** What goes out by a link or as a file */
+  goOut: { run: makeGoingOut, seconds: 10 },
   /** Today as a page has it */
   draw: { run: drawTodayIn, seconds: 5 },
 } as const;
@@ -35,6 +38,7 @@ interface Work {
   rederive: [RederiveJob, Derived];
   ownDates: [OwnDatesJob, OwnDates[]];
   isSound: [{ file: string }, boolean];
+  goOut: [GoingOut, string];
   draw: [DrawJob, Drawing];
   fileKind: [{ bytes: Uint8Array; name: string }, FileKind];
 }

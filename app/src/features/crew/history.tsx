@@ -57,6 +57,10 @@ export function wordsOf({ kind, by, about, access }: AccessEventView): string {
       return `${by} chose whom ${about} is for.`;
     case 'forAll':
       return `${by} opened ${about} to everybody.`;
+    case 'goesOut':
+      return `${by} let it go out by the link ${about}.`;
+    case 'outNoMore':
+      return `${by} took the link ${about} back.`;
     case 'own':
       return about ? `${by} said that it is ${about}’s own schedule.` : `${by} said that it is nobody’s own.`;
   }

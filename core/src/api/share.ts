@@ -1,0 +1,80 @@
+import { z } from 'zod';
+import { TABLES } from '../out/table.ts';
+import { DETAILS, SHARE_KINDS, WORK_FORMS } from '../out/share.ts';
+import { claim } from './claims.ts';
+import { Id, Instant } from './schemas.ts';
+import { Day } from './values.ts';
+
+// What goes out by links that need no account, and as files.
+
+const rules = {
+  kinds: z.array(z.enum(SHARE_KINDS)).min(1, 'Choose something that goes out.').max(SHARE_KINDS.length),
+  finished: z.boolean(),
+  detail: z.enum(DETAILS),
+  workAs: z.enum(WORK_FORMS),
+  reminders: z.boolean(),
+  aims: z.boolean(),
+  sittings: z.boolean(),
+};
+
+/** What goes out by a link, as it comes in: calendars are claims. */
+export const ShareRulesInput = z.object({
+  ...rules,
+  calendars: z.array(claim('calendar')).min(1, 'Choose a calendar.').max(100).nullable(),
+});
+
+export const ShareInput = z.object({
+  name: z.string().trim().min(1, 'Give it a name.').max(80, 'At most 80 letters.'),
+  rules: ShareRulesInput,
+  /** Whether there is a page for anyone with the link, beside the calendar */
+  page: z.boolean(),
+  /** The last day on which it goes out, a date; null for as long as it stands */
+  until: Day.nullable(),
+});
+export const ShareChange = ShareInput.partial().extend({ paused: z.boolean().optional() });
+
+/** A link as who made it or keeps the schedule sees it; its address is told once, when it is made. */
+export const ShareView = z.object({
+  id: Id,
+  name: z.string(),
+  rules: z.object({ ...rules, calendars: z.array(Id).nullable() }),
+  page: z.boolean(),
+  until: Day.nullable(),
+  paused: z.boolean(),
+  by: z.string(),
+  created: Instant,
+  /** How often it was fetched, and when last; by whom nobody knows */
+  fetched: z.number(),
+  lastFetched: Instant.nullable(),
+  /** Whether whoever made it may still share the schedule: else nothing goes out by it */
+  stands: z.boolean(),
+});
+export type ShareView = z.infer<typeof ShareView>;
+
+/** The secret of a link's address, told this once. */
+export const ShareMade = z.object({ share: ShareView, secret: z.string() });
+
+/** What others see of a schedule by a link, before they do. */
+export const ShareLook = z.object({
+  count: z.number(),
+  /** The next ones, as far as they are seen */
+  next: z.array(z.object({ title: z.string(), when: z.string(), place: z.string() })),
+});
+export type ShareLook = z.infer<typeof ShareLook>;
+
+/** A list in an address: parts between commas. */
+const parts = z
+  .string()
+  .max(8_000)
+  .transform((text) => text.split(',').filter(Boolean));
+
+/** What a file is to hold: these calendars, from one day to another, both included. */
+export const FileQuery = z.object({
+  calendars: parts.pipe(z.array(claim('calendar')).max(100)).optional(),
+  from: Day.optional(),
+  to: Day.optional(),
+});
+export const TableQuery = FileQuery.extend({
+  of: z.enum(TABLES),
+  columns: parts.pipe(z.array(z.string().max(20)).max(20)).optional(),
+});

@@ -1,0 +1,97 @@
+import type { Alarm, FeedItem } from '../ical/feed-item.ts';
+import type { Written } from '../ical/property.ts';
+import { alarmOf } from '../ical/write.ts';
+import type { WrittenZones } from '../ical/zone-blocks.ts';
+import { dueOf } from '../item/dates.ts';
+import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
+import { momentsOf } from '../notify/moments.ts';
+import { rulesFor, type RemindRule } from '../notify/rules.ts';
+import { DAY, MINUTE } from '../time/civil.ts';
+import { instantOf, localIn } from '../time/when.ts';
+import type { Viewer } from '../words/when.ts';
+import { faceOf, uidOf, type OutItem, type OutSchedule } from './going-out.ts';
+import type { ShareRules } from './share.ts';
+
+/** What the reminders of something going out are worked out from. */
+interface Reminding {
+  schedule: Pick<OutSchedule, 'calendars' | 'reminders' | 'dateReminders'>;
+  rules: ShareRules;
+  viewer: Viewer;
+  now: number;
+}
+
+/** The rules that hold for an item's reminders, or its feed's own alarms where these count instead. */
+function remindersOf(item: OutItem, date: OccurrenceView | undefined, { schedule }: Reminding) {
+  const calendar = schedule.calendars.find(({ id }) => id === item.calendarId);
+  const rules = rulesFor(
+    { kind: item.kind, calendarKind: calendar?.kind ?? 'course' },
+    {
+      item: (date && schedule.dateReminders[keyOf(date)]) ?? null,
+      calendar: calendar?.reminders ?? null,
+      learner: schedule.reminders,
+    },
+  );
+  return { rules, feeds: calendar?.alarms === 'use' };
+}
+
+/** A date's reminders, each at its moment; what is over was dealt with then. */
+export function momentAlarms(
+  date: OccurrenceView,
+  item: OutItem,
+  out: Reminding,
+  uid: string,
+  zones: WrittenZones,
+): Written[] {
+  const { rules, feeds } = remindersOf(item, date, out);
+  const alarms = feeds ? faceOf(date, item).alarms : [];
+  return momentsOf({ ...date, finished: false, hidden: false }, rules, out.viewer, alarms)
+    .filter(({ of }) => of !== 'pastDue' && (of !== 'aim' || out.rules.aims))
+    .map(({ at }, n) => {
+      const done = date.finishedAt ? Date.parse(date.finishedAt) : Infinity;
+      const dealt = Math.min(done, at <= out.now ? at : Infinity);
+      return alarmOf(
+        { action: 'DISPLAY', trigger: { at: instantOf(at) }, description: date.title },
+        { uid: `${n}-${uid}`, title: date.title, acknowledged: dealt === Infinity ? null : dealt, zones },
+      );
+    });
+}
+
+/** Reminders of what goes out whole: of one date at their moments, of a series so long ahead of each. */
+export function alarmsOf(
+  face: FeedItem,
+  item: OutItem,
+  date: OccurrenceView | undefined,
+  out: Reminding,
+  zones: WrittenZones,
+): Written[] {
+  if (date) return momentAlarms(date, item, out, uidOf(item.id), zones);
+  const { rules, feeds } = remindersOf(item, undefined, out);
+  const list = feeds ? face.alarms : rules.flatMap((rule) => aheadOf(rule, face, item, out.viewer));
+  return list.map((alarm, n) =>
+    alarmOf(alarm, { uid: `${n}-${uidOf(item.id)}`, title: face.title, acknowledged: null, zones }),
+  );
+}
+
+/** A rule as so long ahead of each date of a series, worked out at its first. */
+function aheadOf(rule: RemindRule, face: FeedItem, item: OutItem, viewer: Viewer): Alarm[] {
+  const towards =
+    face.due ??
+    dueOf({ start: face.start!, end: face.end, due: null }, item.kind, item.title, item.ofDeadlines) ??
+    face.start;
+  const relativeTo = face.component === 'VTODO' && face.due ? 'end' : 'start';
+  if (!towards || rule.kind === 'moment') return [];
+  if (rule.kind === 'ahead')
+    return [
+      {
+        action: 'DISPLAY',
+        trigger: { relativeTo, length: { days: 0, ms: -rule.minutes * MINUTE } },
+        description: null,
+      },
+    ];
+  const local = localIn(towards, viewer);
+  const at = (Math.floor(local / DAY) - rule.days) * DAY + rule.minute * MINUTE;
+  const ahead = local - at;
+  return ahead < 0 && towards.kind !== 'date'
+    ? []
+    : [{ action: 'DISPLAY', trigger: { relativeTo, length: { days: 0, ms: -ahead } }, description: null }];
+}

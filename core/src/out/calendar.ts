@@ -1,0 +1,367 @@
+import { seenBy } from '../gather/rules.ts';
+import type { FeedItem } from '../ical/feed-item.ts';
+import type { Property, Written } from '../ical/property.ts';
+import { dateProperty, instantProperty, textOf, timeProperties, wordProperties } from '../ical/write.ts';
+import { ZoneBlocks, type WrittenZones } from '../ical/zone-blocks.ts';
+import { takesTime } from '../item/busy.ts';
+import { isWork } from '../item/kind.ts';
+import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
+import { hash } from '../lib/hash.ts';
+import { DAY, MINUTE, formatDate } from '../time/civil.ts';
+import { instantIn, instantOf, localIn, recurrenceIdOf, type When } from '../time/when.ts';
+import { UTC, ianaZone, type Zone } from '../time/zone.ts';
+import { dueDay, minuteWords, viewerOf, type Viewer } from '../words/when.ts';
+import { DEFAULT_SETTINGS } from '../view/settings.ts';
+import { alarmsOf, momentAlarms } from './alarms.ts';
+import { asTodo, isDeadline } from './as-todo.ts';
+import {
+  CALLED_OFF_STAYS,
+  faceOf,
+  goesOut,
+  sittingsGoingOut,
+  uidOf,
+  type OutItem,
+  type OutSchedule,
+} from './going-out.ts';
+import type { ShareRules } from './share.ts';
+
+/** How often a program is asked to look again (RFC 7986 5.7, and its older twin). */
+const LOOK_AGAIN = 'PT1H';
+/** What stands at an hour lasts so long, and is over when it is due. */
+const AT_HOUR = 30 * MINUTE;
+
+export interface Writing {
+  schedule: OutSchedule;
+  rules: ShareRules;
+  /** Makes names of what is busy that tell nothing of it */
+  salt: string;
+  /** Colour of the whole, a CSS name (RFC 7986 5.9) */
+  colour?: string | undefined;
+  /** Each date of a series by itself, where only a span of time goes out */
+  apart?: boolean | undefined;
+  /** An instant in milliseconds */
+  now: number;
+}
+
+/**
+ * What goes out by a link as an iCalendar object (RFC 5545), the same text as long as nothing of it changes. Repeats go
+ * out as they came in, each with its VTIMEZONE. Work goes out as it is asked for: as a to-do, on its day, at its hour.
+ */
+export function calendarText(writing: Writing): string {
+  const { schedule, rules, colour } = writing;
+  const zones = new ZoneBlocks();
+  const viewer = viewerOf(ianaZone(schedule.zone) ?? UTC, DEFAULT_SETTINGS);
+  const out: Out = {
+    ...writing,
+    zones,
+    viewer,
+    datesOf: byItem(schedule.dates),
+    names: namesOf(schedule),
+    items: new Map(schedule.items.map((item) => [item.id, item])),
+  };
+  const entries =
+    rules.detail === 'busy'
+      ? schedule.dates.filter((o) => goesOut(o, rules) && takesTime(o)).map((o) => busyEntry(o, out))
+      : [
+          ...schedule.items.filter((item) => goesOut(item, rules)).flatMap((item) => entriesOf(item, out)),
+          ...(rules.aims
+            ? schedule.dates.filter((o) => goesOut(o, rules)).flatMap((o) => aimEntry(o, out))
+            : []),
+          ...(rules.sittings ? sittingsGoingOut(schedule, rules).map((o) => sittingEntry(o, out)) : []),
+        ];
+  const head: Property[] = [
+    ['version', {}, 'text', '2.0'],
+    ['prodid', {}, 'text', '-//Zephyrfield//Zephyrfield//EN'],
+    ['calscale', {}, 'text', 'GREGORIAN'],
+    ['name', {}, 'text', schedule.name],
+    ['x-wr-calname', {}, 'unknown', escaped(schedule.name)],
+    ['x-wr-timezone', {}, 'unknown', schedule.zone],
+    ...(colour ? [['color', {}, 'unknown', colour] as Property] : []),
+    ['refresh-interval', {}, 'duration', LOOK_AGAIN],
+    ['x-published-ttl', {}, 'unknown', LOOK_AGAIN],
+  ];
+  return textOf(['vcalendar', head, [...zones.blocks(), ...entries]]);
+}
+
+/** A text as a property that the library does not know holds it (RFC 5545 3.3.11). */
+const escaped = (text: string) => text.replace(/[\\;,]/g, (sign) => `\\${sign}`).replace(/\r?\n/g, '\\n');
+
+interface Out extends Writing {
+  zones: ZoneBlocks;
+  viewer: Viewer;
+  datesOf: ReadonlyMap<string, OccurrenceView[]>;
+  names: ReadonlyMap<string, string>;
+  items: ReadonlyMap<string, OutItem>;
+}
+
+const namesOf = ({ calendars }: OutSchedule) => new Map(calendars.map(({ id, name }) => [id, name]));
+
+function byItem(dates: readonly OccurrenceView[]): Map<string, OccurrenceView[]> {
+  const found = new Map<string, OccurrenceView[]>();
+  for (const date of dates) {
+    const list = found.get(date.itemId);
+    if (list) list.push(date);
+    else found.set(date.itemId, [date]);
+  }
+  return found;
+}
+
+/** What names an entry and says how old it is: all of it changes with the item, and with nothing else. */
+function stamps(
+  uid: string,
+  { createdAt, updatedAt, goneAt }: Pick<OutItem, 'createdAt' | 'updatedAt' | 'goneAt'>,
+): Property[] {
+  const changed = Math.max(updatedAt, goneAt ?? 0, createdAt);
+  return [
+    ['uid', {}, 'text', uid],
+    instantProperty('dtstamp', changed),
+    instantProperty('created', createdAt),
+    instantProperty('last-modified', changed),
+    // It grows with each change that is a second or more after the one before (RFC 5545 3.8.7.4).
+    ['sequence', {}, 'integer', Math.floor((changed - createdAt) / 1_000)],
+  ];
+}
+
+function entriesOf(item: OutItem, out: Out): Written[] {
+  const { now, rules } = out;
+  if (item.goneAt !== null && now - item.goneAt > CALLED_OFF_STAYS) return [];
+  const face = item.content.master ?? item.content.overrides[0];
+  if (!face) return [];
+  const dates = out.datesOf.get(item.id) ?? [];
+  const isSingle = rules.workAs !== 'todo' && isWork(item.kind) && isDeadline(face, item);
+  if (isSingle && item.goneAt === null)
+    return dates.flatMap((date) => (rules.finished || !date.finished ? dayEntry(date, item, out) : []));
+  return wholeEntry(item, dates, out);
+}
+
+/** An item as it came in: its repeats, and the dates that differ. */
+function wholeEntry(item: OutItem, dates: readonly OccurrenceView[], out: Out): Written[] {
+  const { rules } = out;
+  const { master, overrides } = item.content;
+  const one = dates.length === 1 && !master?.repeat ? dates[0] : undefined;
+  if (one?.finished && !rules.finished) return [];
+  // A to-do without a date has no place where there are none.
+  if (master && !master.start && !master.due && rules.workAs !== 'todo') return [];
+  const shown = new Map(dates.map((date) => [date.recurrenceId, date]));
+  const write = (face: FeedItem, date: OccurrenceView | undefined) => component(face, item, date, out);
+  if (out.apart && (master?.repeat || overrides.length))
+    return dates.flatMap((date) => (rules.finished || !date.finished ? [oneEntry(date, item, out)] : []));
+  const faces = overrides.map((o) => form(o, item, out));
+  const whole = master && form(master, item, out);
+  const named = new Set(overrides.flatMap((o) => (o.recurrenceId ? [recurrenceIdOf(o.recurrenceId)] : [])));
+  // Of a repeated piece of work, what is finished on one date is said on that date.
+  const settled =
+    whole?.repeat && whole.component === 'VTODO'
+      ? dates.filter(
+          (d) => d.finished && !named.has(d.recurrenceId) && recurrenceIdOf(d.start) === d.recurrenceId,
+        )
+      : [];
+  const left = rules.finished ? [] : settled;
+  const cut: FeedItem | null =
+    whole?.repeat && left.length
+      ? {
+          ...whole,
+          repeat: {
+            ...whole.repeat,
+            exceptDates: [...whole.repeat.exceptDates, ...left.map((date) => date.start)],
+          },
+        }
+      : whole;
+  return [
+    ...(cut ? [write(cut, one)] : []),
+    ...faces.map((face) => write(face, shown.get(recurrenceIdOf(face.recurrenceId!)))),
+    ...(rules.finished && whole
+      ? settled.map((date) =>
+          write(
+            {
+              ...whole,
+              repeat: null,
+              recurrenceId: date.start,
+              start: date.start,
+              due: date.due,
+              andFuture: false,
+            },
+            date,
+          ),
+        )
+      : []),
+  ];
+}
+
+/** One date of a series by itself. */
+function oneEntry(date: OccurrenceView, item: OutItem, out: Out): Written {
+  const { start, end, due } = date;
+  const times = { repeat: null, recurrenceId: null, andFuture: false, length: null, start, end, due };
+  const face = form({ ...faceOf(date, item), ...times }, { ...item, title: date.title }, out);
+  return component(face, { ...item, id: `${item.id}-${hash(date.recurrenceId)}` }, date, out);
+}
+
+/** A component as it is to go out: what may be seen of it, and work as a to-do where that is asked for. */
+function form(face: FeedItem, item: OutItem, { rules, names }: Out): FeedItem {
+  const title =
+    face === (item.content.master ?? item.content.overrides[0]) ? item.title : seenBy(face, item.rules).title;
+  const seen: FeedItem =
+    rules.detail === 'everything'
+      ? { ...face, title, categories: withName(face.categories, names.get(item.calendarId)) }
+      : {
+          ...face,
+          title,
+          description: '',
+          html: null,
+          place: '',
+          links: [],
+          categories: [],
+          extra: [],
+          alarms: [],
+        };
+  return isWork(item.kind) && rules.workAs === 'todo' ? asTodo(seen, item) : seen;
+}
+
+const withName = (categories: readonly string[], name: string | undefined) =>
+  name && !categories.includes(name) ? [...categories, name] : [...categories];
+
+function component(face: FeedItem, item: OutItem, date: OccurrenceView | undefined, out: Out): Written {
+  const zones = out.zones.within(item.zones);
+  const uid = uidOf(item.id);
+  const time = timeProperties(face, zones);
+  const state = stateOf(face, item, date);
+  const taken = new Set(['transp', 'class', ...state.map(([name]) => name)]);
+  const words = wordProperties(face).filter(
+    ([name]) => !taken.has(name) || name === 'class' || (name === 'transp' && face.component === 'VEVENT'),
+  );
+  return [
+    face.component.toLowerCase(),
+    [...stamps(uid, item), ...time, ['summary', {}, 'text', face.title], ...words, ...state],
+    out.rules.reminders ? alarmsOf(face, item, date, out, zones) : [],
+  ];
+}
+
+/** Whether it stands, is done, or is called off (RFC 5545 3.8.1.11). */
+function stateOf(
+  face: FeedItem,
+  { goneAt, updatedAt }: OutItem,
+  date: OccurrenceView | undefined,
+): Property[] {
+  const status = (value: string): Property => ['status', {}, 'text', value];
+  if (goneAt !== null || face.status === 'cancelled') return [status('CANCELLED')];
+  if (face.component === 'VEVENT') return [status(face.status.toUpperCase())];
+  const isDone = date?.finished ?? (face.completed !== null || face.percent === 100);
+  if (!isDone)
+    return [
+      status(face.percent ? 'IN-PROCESS' : 'NEEDS-ACTION'),
+      ...(face.percent ? [['percent-complete', {}, 'integer', face.percent] as Property] : []),
+    ];
+  const at = date?.finishedAt
+    ? Date.parse(date.finishedAt)
+    : face.completed
+      ? instantIn(face.completed, UTC)
+      : updatedAt;
+  return [status('COMPLETED'), ['percent-complete', {}, 'integer', 100], instantProperty('completed', at)];
+}
+
+/** A piece of work on one date, as an entry of its day or at its hour. */
+function dayEntry(date: OccurrenceView, item: OutItem, out: Out): Written[] {
+  const { rules, viewer } = out;
+  const due = date.due ?? date.start;
+  const zones = out.zones.within(item.zones);
+  const face = faceOf(date, item);
+  const words =
+    rules.detail === 'everything'
+      ? wordProperties({ ...face, categories: withName(face.categories, out.names.get(item.calendarId)) })
+      : [];
+  const taken = new Set(['transp', 'status']);
+  const at = due.kind === 'date' ? null : minuteWords((localIn(due, viewer) % DAY) / MINUTE);
+  const hour = rules.workAs === 'hour' && due.kind !== 'date';
+  const title = `${date.finished ? 'Done: ' : ''}${date.title}${at && !hour ? `, due ${at}` : ''}`;
+  const id = date.recurrenceId ? `${item.id}-${hash(date.recurrenceId)}` : item.id;
+  return [
+    [
+      'vevent',
+      [
+        ...stamps(uidOf(id), item),
+        ...(hour ? hourOf(due, zones, viewer) : dayProperties(dueDay(due, viewer))),
+        ['summary', {}, 'text', title],
+        ...words.filter(([name]) => !taken.has(name)),
+        ['transp', {}, 'text', 'TRANSPARENT'],
+        ['status', {}, 'text', date.status.toUpperCase()],
+      ],
+      rules.reminders ? momentAlarms(date, item, out, uidOf(id), zones) : [],
+    ],
+  ];
+}
+
+const dayProperties = (day: number): Property[] => [
+  ['dtstart', {}, 'date', formatDate(day)],
+  ['dtend', {}, 'date', formatDate(day + 1)],
+];
+
+function hourOf(due: When, zones: WrittenZones, viewer: Zone): Property[] {
+  const end = instantIn(due, viewer);
+  const zone = due.kind === 'instant' ? due.zone : viewer.id;
+  return [
+    dateProperty('dtstart', instantOf(end - AT_HOUR, zone), zones),
+    dateProperty('dtend', instantOf(end, zone), zones),
+  ];
+}
+
+/** Hours without words. Its name, its age and its times are all that is said. */
+function busyEntry(date: OccurrenceView, out: Out): Written {
+  const { start, end } = date;
+  const zones = out.zones.within({});
+  const times: Property[] = [
+    dateProperty('dtstart', start, zones),
+    ...(end ? [dateProperty('dtend', end, zones)] : []),
+  ];
+  return [
+    'vevent',
+    [
+      ['uid', {}, 'text', uidOf(hash(`${out.salt} ${keyOf(date)}`))],
+      instantProperty('dtstamp', instantIn(start, out.viewer)),
+      ...times,
+      ['summary', {}, 'text', 'Busy'],
+      ['transp', {}, 'text', 'OPAQUE'],
+      ['status', {}, 'text', date.status.toUpperCase()],
+    ],
+    [],
+  ];
+}
+
+function ofDate(
+  o: OccurrenceView,
+  out: Out,
+  what: string,
+  title: string,
+  times: Property[],
+  transp: string,
+): Written {
+  const age = out.items.get(o.itemId) ?? { createdAt: 0, updatedAt: 0, goneAt: null };
+  return [
+    'vevent',
+    [
+      ...stamps(uidOf(`${o.itemId}-${hash(`${o.recurrenceId} ${what}`)}`), age),
+      ...times,
+      ['summary', {}, 'text', title],
+      ['transp', {}, 'text', transp],
+    ],
+    [],
+  ];
+}
+
+/** By when somebody means to be finished. */
+function aimEntry(o: OccurrenceView, out: Out): Written[] {
+  if (!o.aim || o.finished || o.status === 'cancelled') return [];
+  const zones = out.zones.within({});
+  const times =
+    o.aim.kind === 'date' ? dayProperties(dueDay(o.aim, out.viewer)) : hourOf(o.aim, zones, out.viewer);
+  return [ofDate(o, out, 'aim', `Aim: ${o.title}`, times, 'TRANSPARENT')];
+}
+
+function sittingEntry(o: OccurrenceView, out: Out): Written {
+  const zones = out.zones.within({});
+  const at = (when: When) => instantOf(instantIn(when, out.viewer), out.viewer.id);
+  const times = [
+    dateProperty('dtstart', at(o.start), zones),
+    dateProperty('dtend', at(o.end ?? o.start), zones),
+  ];
+  return ofDate(o, out, 'sitting', o.title, times, 'OPAQUE');
+}

@@ -1,0 +1,292 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { promisify } from 'node:util';
+import { gzip } from 'node:zlib';
+import type { Learner } from '@zephyrfield/core/api/schemas';
+import type { ShareLook } from '@zephyrfield/core/api/share';
+import { may } from '@zephyrfield/core/item/access';
+import type { AccessEvent } from '@zephyrfield/core/item/crew';
+import type { ShareRules } from '@zephyrfield/core/out/share';
+import type { TableOf } from '@zephyrfield/core/out/table';
+import { DAY, formatDate, parseDate } from '@zephyrfield/core/time/civil';
+import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
+import { today } from '@zephyrfield/core/words/when';
+import type { Clock } from '../clock.ts';
+import { orderedId } from '../db/ids.ts';
+import { ProblemError, notAllowed, notFound, tooMany } from '../http/problem.ts';
+import { MOST } from '../limits.ts';
+import { standingOf } from '../people/access.ts';
+import type { PeopleStore } from '../people/store.ts';
+import type { Pool } from '../work/pool.ts';
+import { fileRules, type GoingOut } from './make.ts';
+import type { ShareRow, ShareStore } from './store.ts';
+
+const packed = promisify(gzip);
+/** How far back and ahead a link reaches, in milliseconds. */
+const REACH = { back: 92 * DAY, ahead: 400 * DAY } as const;
+/** The same of a file for which nothing else is asked. */
+const FILE_REACH = { back: 800 * DAY, ahead: 800 * DAY } as const;
+/** So many bytes of what goes out are kept, before the oldest go. */
+const MOST_BYTES = 32 * 2 ** 20;
+/** How often it is noted how often a link was fetched, in milliseconds. */
+const NOTE_AFTER = 60_000;
+
+export interface ShareDeps {
+  store: ShareStore;
+  people: Pick<PeopleStore, 'learnersOf'>;
+  pool: Pool;
+  clock: Clock;
+  /** The database's file, which is read beside the server's own thread */
+  file: string;
+  versionOf(learnerId: string): number;
+  /** Notes what happened with access to a schedule */
+  note(learnerId: string, kind: AccessEvent, by: string, about: string): void;
+  changed(learnerId: string): void;
+}
+
+export interface Shared {
+  name: string;
+  rules: ShareRules;
+  page: boolean;
+  until: string | null;
+}
+
+/** Something that goes out, ready to be sent. */
+export interface Ready {
+  text: Buffer;
+  gzip: Buffer;
+  etag: string;
+}
+
+const digestOf = (secret: string) => createHash('sha256').update(secret).digest('hex');
+/** 192 random bits. */
+const newSecret = () => randomBytes(24).toString('base64url');
+
+/** Letting a schedule go out: by links that need no account, and as files. */
+export function shareService(deps: ShareDeps) {
+  const { store, people, pool, clock, file, versionOf, note, changed } = deps;
+  const kept = new Map<string, { key: string; ready: Promise<Ready>; bytes: number }>();
+  const fetches = new Map<string, { times: number; at: number }>();
+  let notedAt = clock.now();
+
+  const learnerOf = (personId: string, learnerId: string): Learner | undefined =>
+    people.learnersOf(personId).find((l) => l.id === learnerId);
+  const mayShare = (personId: string, learner: Learner | undefined): boolean =>
+    learner !== undefined && may(standingOf(personId, learner), 'share');
+
+  function requireSharing(personId: string, learner: Learner): void {
+    if (!mayShare(personId, learner)) throw notAllowed('let this schedule go out');
+  }
+
+  /** One of a schedule's that somebody may change: their own, or any for who keeps it. */
+  function changeable(id: string, personId: string, learner: Learner): ShareRow {
+    requireSharing(personId, learner);
+    const found = store.byId(id);
+    if (!found || (found.madeBy !== personId && !may(standingOf(personId, learner), 'keep')))
+      throw notFound('link');
+    return found;
+  }
+
+  const todayOf = (learnerId: string) => today(clock.now(), ianaZone(store.zoneOf(learnerId)) ?? UTC);
+  const spanOf = ({ back, ahead }: { back: number; ahead: number }, learnerId: string, personId: string) => ({
+    learnerId,
+    personId,
+    from: clock.now() - back,
+    to: clock.now() + ahead,
+  });
+  const make = (job: GoingOut, owner: string) => pool.run('goOut', job, owner);
+
+  /** Notes how often links were fetched, once in a while. */
+  function noteFetches(isNow = false): void {
+    if (!isNow && clock.now() - notedAt < NOTE_AFTER) return;
+    notedAt = clock.now();
+    if (!fetches.size) return;
+    store.transaction(() => {
+      for (const [id, { times, at }] of fetches) store.fetched(id, times, at);
+    });
+    fetches.clear();
+  }
+
+  /** What is kept under a name as long as its key stands; made anew otherwise, once for all who ask meanwhile. */
+  async function once(name: string, key: string, text: () => Promise<string>): Promise<Ready> {
+    const known = kept.get(name);
+    if (known?.key === key) return known.ready;
+    const ready = text().then(async (made): Promise<Ready> => {
+      const bytes = Buffer.from(made);
+      return {
+        text: bytes,
+        gzip: await packed(bytes),
+        etag: `"${createHash('sha256').update(bytes).digest('base64url').slice(0, 27)}"`,
+      };
+    });
+    const entry = { key, ready, bytes: 0 };
+    kept.delete(name);
+    kept.set(name, entry);
+    ready.then(
+      ({ text: plain, gzip: zipped }) => {
+        entry.bytes = plain.length + zipped.length;
+        let sum = [...kept.values()].reduce((all, each) => all + each.bytes, 0);
+        for (const [oldest, { bytes }] of kept) {
+          if (sum <= MOST_BYTES || oldest === name) break;
+          kept.delete(oldest);
+          sum -= bytes;
+        }
+      },
+      () => kept.get(name) === entry && kept.delete(name),
+    );
+    return ready;
+  }
+
+  /** A link by its secret, where something goes out by it just now. @throws ProblemError 404, 410 or 503 */
+  function open(secret: string): ShareRow {
+    const found = store.byDigest(digestOf(secret));
+    if (!found || !mayShare(found.madeBy, learnerOf(found.madeBy, found.learnerId))) throw notFound('link');
+    if (found.until !== null && todayOf(found.learnerId) > parseDate(found.until))
+      throw new ProblemError(410, 'over', 'This link is over.', { remedy: 'Ask for another one.' });
+    if (found.paused)
+      throw new ProblemError(503, 'paused', 'This link is paused.', { remedy: 'Try again later.' });
+    fetches.set(found.id, { times: (fetches.get(found.id)?.times ?? 0) + 1, at: clock.now() });
+    noteFetches();
+    return found;
+  }
+
+  const keyOf = (row: ShareRow) =>
+    JSON.stringify([row.version, row.name, versionOf(row.learnerId), formatDate(todayOf(row.learnerId))]);
+
+  return {
+    mayShare,
+    /** The links of a schedule that somebody may change, each with whether anything goes out by it */
+    list(learner: Learner, personId: string) {
+      if (!mayShare(personId, learner)) return [];
+      noteFetches(true);
+      const isKeeper = may(standingOf(personId, learner), 'keep');
+      return store
+        .ofLearner(learner.id)
+        .filter((row) => isKeeper || row.share.madeBy === personId)
+        .map((row) => ({
+          ...row,
+          stands: mayShare(row.share.madeBy, learnerOf(row.share.madeBy, learner.id)),
+        }));
+    },
+    /** One of them. */
+    one(id: string, learner: Learner, personId: string) {
+      return this.list(learner, personId).find((row) => row.share.id === id)!;
+    },
+    /** @returns its id, and its secret, which is told this once */
+    add(learner: Learner, personId: string, { name, rules, page, until }: Shared) {
+      requireSharing(personId, learner);
+      const secret = newSecret();
+      const now = clock.now();
+      const id = orderedId(now);
+      store.transaction(() => {
+        if (store.count(learner.id) >= MOST.shares)
+          throw tooMany(
+            `A schedule goes out by at most ${MOST.shares} links.`,
+            'Take one of them back first.',
+          );
+        store.add({
+          id,
+          learnerId: learner.id,
+          madeBy: personId,
+          name,
+          digest: digestOf(secret),
+          rules,
+          page,
+          until,
+          createdAt: now,
+        });
+        note(learner.id, 'goesOut', personId, name);
+      });
+      changed(learner.id);
+      return { id, secret };
+    },
+    change(id: string, learner: Learner, personId: string, to: Partial<Shared & { paused: boolean }>): void {
+      changeable(id, personId, learner);
+      store.change(id, to);
+      changed(learner.id);
+    },
+    /** Gives a link another address. @returns its secret */
+    renew(id: string, learner: Learner, personId: string): string {
+      changeable(id, personId, learner);
+      const secret = newSecret();
+      store.change(id, { digest: digestOf(secret) });
+      changed(learner.id);
+      return secret;
+    },
+    takeBack(id: string, learner: Learner, personId: string): void {
+      const { name } = changeable(id, personId, learner);
+      store.transaction(() => {
+        store.remove(id);
+        note(learner.id, 'outNoMore', personId, name);
+      });
+      kept.delete(`calendar ${id}`);
+      kept.delete(`page ${id}`);
+      changed(learner.id);
+    },
+    /** What others would see. */
+    async look(learner: Learner, personId: string, rules: ShareRules): Promise<ShareLook> {
+      requireSharing(personId, learner);
+      const span = spanOf(REACH, learner.id, personId);
+      return JSON.parse(
+        await make({ file, now: clock.now(), span, as: 'look', rules }, personId),
+      ) as ShareLook;
+    },
+    /** What goes out by a link, as an iCalendar object. */
+    calendar(secret: string): Promise<Ready> {
+      const row = open(secret);
+      const { id, learnerId, madeBy, name, rules } = row;
+      return once(`calendar ${id}`, keyOf(row), () => {
+        const span = spanOf(REACH, learnerId, madeBy);
+        const job = {
+          file,
+          now: clock.now(),
+          span,
+          as: 'calendar',
+          name,
+          rules,
+          salt: id,
+          apart: false,
+        } as const;
+        return make(job, `share ${id}`);
+      });
+    },
+    /** A file of what somebody sees, between two days where these are given. */
+    file(learnerId: string, personId: string, asked: FileAsked): Promise<string> {
+      const zone = ianaZone(store.zoneOf(learnerId)) ?? UTC;
+      const day = (date: string, more: number) => zone.toInstant((parseDate(date) + more) * DAY);
+      const usual = spanOf(FILE_REACH, learnerId, personId);
+      const span = {
+        ...usual,
+        from: asked.from ? day(asked.from, 0) : usual.from,
+        to: asked.to ? day(asked.to, 1) : usual.to,
+      };
+      const common = { file, now: clock.now(), span };
+      const { calendars, table } = asked;
+      return make(
+        table
+          ? { ...common, as: 'table', calendars, of: table.of, columns: table.columns }
+          : {
+              ...common,
+              as: 'calendar',
+              name: asked.name,
+              rules: fileRules(calendars),
+              salt: learnerId,
+              apart: Boolean(asked.from ?? asked.to),
+            },
+        personId,
+      );
+    },
+    /** At the stop, what is not noted yet is. */
+    close: () => noteFetches(true),
+  };
+}
+export type ShareService = ReturnType<typeof shareService>;
+
+/** What somebody wants as a file. */
+export interface FileAsked {
+  /** What the calendar in it is called */
+  name: string;
+  calendars: string[] | null;
+  from?: string | undefined;
+  to?: string | undefined;
+  table?: { of: TableOf; columns: string[] | undefined };
+}
