@@ -120,8 +120,8 @@ async function addFirst(folder) {
 }
 
 /**
- * Bundles what the server draws Today with (app/src/drawn), beside the app: its components as they are, for
- * Node.
+ * Bundles what the server draws Today and pages without scripts with (app/src/server-render), beside the app: its
+ * components as they are, for Node.
  */
 async function addDrawn(folder) {
   const wanted = 'react-native-web';
@@ -132,8 +132,9 @@ async function addDrawn(folder) {
     sourcemap: false,
     minify: true,
     external: [],
-    entryPoints: ['app/src/server-render/today.tsx'],
-    outfile: join(folder, '.server-render/today.cjs'),
+    entryPoints: ['app/src/server-render/today.tsx', 'app/src/server-render/pages.tsx'],
+    outdir: join(folder, '.server-render'),
+    outExtension: { '.js': '.cjs' },
     tsconfig: 'app/tsconfig.json',
     jsx: 'automatic',
     jsxImportSource: 'nativewind',

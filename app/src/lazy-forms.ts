@@ -19,7 +19,7 @@ export { Times } from '@/features/plan/times';
 export { ReminderRules } from '@/ui/reminder-rules';
 export { FirstLearner } from '@/features/people/first-learner';
 export { ConfirmAddress } from '@/features/people/confirm-address';
-export { CrewPlace } from '@/features/crew/crew-place';
+export { CrewPage } from '@/crew-page';
 export { JoinPlace } from '@/features/people/join-place';
 export { AccountPlace } from '@/features/people/account-place';
 export { ForgottenPlace } from '@/features/people/forgotten-place';

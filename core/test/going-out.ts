@@ -20,7 +20,7 @@ export function scheduleOf(feed: string): OutSchedule {
     name: 'Juno’s schedule',
     zone: 'Europe/Dublin',
     reminders: null,
-    calendars: [{ id: 'boat', name: 'Boatbuilding', kind: 'course', reminders: null, alarms: 'ignore' }],
+    calendars: [{ id: 'boat', name: 'Boatbuilding', kind: 'course', colour: 'rust', flag: { shape: 'pennon', pattern: 'bar', letters: 'BO' }, reminders: null, alarms: 'ignore' }],
     items: entries.map(({ uid, kind, handIn, title, content }) => ({
       id: uid,
       calendarId: 'boat',

@@ -187,7 +187,7 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
     now: wallClock.now,
   });
   app.use(api);
-  app.use('/out', atMost(config.REQUESTS_PER_MINUTE));
+  app.use(['/out', '/open'], atMost(config.REQUESTS_PER_MINUTE));
   mountShared(app, services.shares);
   mountMailStop(app, { personOf: services.personOfStop, stop: notify.stopMail });
   const contract = openApi('0.1.0');

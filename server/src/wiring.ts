@@ -123,6 +123,8 @@ export function makeServices(deps: Deps) {
 
   const fetch = {
     allowedHosts: config.ALLOW_HOSTS,
+    // A link that goes out of here may be followed here.
+    isOwn: (url: URL) => url.host === new URL(base()).host && url.pathname.startsWith('/out/'),
     timeoutMs: config.FETCH_SECONDS * 1000,
     maxBytes: config.FETCH_MEGABYTES * 2 ** 20,
   };
@@ -270,6 +272,8 @@ export function makeServices(deps: Deps) {
     pool,
     clock,
     file: db.$client.name,
+    web: config.WEB,
+    base,
     versionOf: versions.of,
     note: crew.note,
     changed,

@@ -764,6 +764,7 @@ describe('the contract', () => {
       'GET /api/mail/stop/:token',
       'POST /api/mail/stop/:token',
       'GET /out/:secret.ics',
+      'GET /open/:secret',
       'GET /api/openapi.json',
       'GET /api/health',
       'GET /healthz',

@@ -41,6 +41,7 @@ export const keys = {
   undated: (learnerId: string) => ['learner', learnerId, 'undated'] as const,
   plan: (learnerId: string) => ['learner', learnerId, 'plan'] as const,
   timer: (learnerId: string) => ['learner', learnerId, 'timer'] as const,
+  shares: (learnerId: string) => ['learner', learnerId, 'shares'] as const,
   crew: (learnerId: string) => ['learner', learnerId, 'crew'] as const,
   item: (id: string, recurrenceId: string) => ['item', id, recurrenceId] as const,
 };

@@ -3,6 +3,7 @@ import type { EntryContent } from '../ical/content.ts';
 import type { FeedItem } from '../ical/feed-item.ts';
 import type { OwnZones } from '../ical/zones.ts';
 import { busyView, takesTime } from '../item/busy.ts';
+import type { Colour, Flag } from '../item/flag.ts';
 import type { CalendarKind, HandInWay, ItemKind } from '../item/kind.ts';
 import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
 import type { RemindRule, RemindSet } from '../notify/rules.ts';
@@ -17,6 +18,8 @@ export interface OutCalendar {
   id: string;
   name: string;
   kind: CalendarKind;
+  colour: Colour;
+  flag: Flag;
   reminders: Partial<RemindSet> | null;
   alarms: 'use' | 'ignore';
 }

@@ -10,6 +10,8 @@ import { FeedTrouble } from './trouble.ts';
 export interface FetchOptions {
   /** Hosts (`name` or `name:port`) the operator lets us reach although they are private */
   allowedHosts: ReadonlySet<string>;
+  /** Whether an address is one that goes out of this very server */
+  isOwn?: (url: URL) => boolean;
   /** From the first byte asked to the last byte read */
   timeoutMs: number;
   /** After decompression */
@@ -122,7 +124,10 @@ function troubleOfStatus(status: number): FeedTrouble['code'] {
 
 function ask(url: URL, options: FetchOptions, signal: AbortSignal): Promise<IncomingMessage> {
   const host = url.hostname.replace(/^\[|\]$/g, '');
-  const allowed = options.allowedHosts.has(url.hostname) || options.allowedHosts.has(url.host);
+  const allowed =
+    options.allowedHosts.has(url.hostname) ||
+    options.allowedHosts.has(url.host) ||
+    (options.isOwn?.(url) ?? false);
   // Literal addresses never reach the look-up, so they are judged here.
   if (!allowed && isIP(host) && !isPublicAddress(host)) return Promise.reject(new FeedTrouble('private'));
   const headers: Record<string, string> = {

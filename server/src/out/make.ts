@@ -6,15 +6,16 @@ import type { OccurrenceView } from '@zephyrfield/core/item/occurrence';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 import { instantIn } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
-import { spanWords, dueWords, viewerOf } from '@zephyrfield/core/words/when';
+import { spanDayWords, dueWords, viewerOf } from '@zephyrfield/core/words/when';
 import { readDatabase } from '../db/open.ts';
+import { sharedPage, type PageAsked } from './pages.ts';
 import { recordsGoingOut, scheduleGoingOut, type Span } from './material.ts';
 
 /** Something that goes out, to be made of what the database holds at one moment. */
 export type GoingOut = { file: string; now: number; span: Span } & (
   | { as: 'calendar'; name: string; rules: ShareRules; salt: string; apart: boolean }
   | { as: 'look'; rules: ShareRules }
-  | { as: 'dates'; rules: ShareRules; salt: string }
+  | ({ as: 'page'; rules: ShareRules; salt: string } & PageAsked)
   | { as: 'table'; of: TableOf; calendars: string[] | null; columns: string[] | undefined }
 );
 
@@ -30,11 +31,8 @@ export function makeGoingOut(job: GoingOut): string {
         return calendarText({ ...job, schedule: { ...schedule, name: job.name } });
       case 'look':
         return JSON.stringify(lookOf(schedule, job.rules, job.now));
-      case 'dates':
-        return JSON.stringify({
-          zone: schedule.zone,
-          dates: inOrder(datesGoingOut(schedule, job.rules, job.salt), schedule),
-        });
+      case 'page':
+        return sharedPage(datesGoingOut(schedule, job.rules, job.salt), schedule, job);
       case 'table': {
         const isIn = ({ calendarId }: { calendarId: string }) =>
           job.calendars === null || job.calendars.includes(calendarId);
@@ -64,7 +62,7 @@ function lookOf(schedule: OutSchedule, rules: ShareRules, now: number) {
     count: all.length,
     next: next.map((o) => ({
       title: o.title,
-      when: o.due ? dueWords(o.due, viewer) : spanWords(o.start, o.end, viewer),
+      when: o.due ? dueWords(o.due, viewer) : spanDayWords(o.start, o.end, viewer),
       place: o.place,
     })),
   };

@@ -54,7 +54,15 @@ export function scheduleGoingOut(db: Db, { learnerId, personId, from, to }: Span
     calendars: calendarStore(db)
       .ofLearner(learnerId)
       .filter(({ id }) => !kept.has(id))
-      .map(({ id, name, kind, reminders, alarms }) => ({ id, name, kind, reminders, alarms })),
+      .map(({ id, name, kind, colour, flag, reminders, alarms }) => ({
+        id,
+        name,
+        kind,
+        colour,
+        flag,
+        reminders,
+        alarms,
+      })),
     items: itemsOf(db, learnerId, calledOff)
       .filter((i) => !kept.has(i.calendarId) && (shown.has(i.id) || i.goneAt !== null))
       .map(({ sourceId, content, ...item }) => ({

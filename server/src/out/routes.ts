@@ -1,5 +1,6 @@
 import { routes } from '@zephyrfield/core/api/routes';
 import type { Express, Request, Response } from 'express';
+import { ProblemError } from '../http/problem.ts';
 import type { Mount } from '../http/mount.ts';
 import type { Ready, ShareService } from './service.ts';
 import { shareView } from './views.ts';
@@ -56,7 +57,37 @@ export function mountShared(app: Express, shares: ShareService): void {
     });
     send(req, res, ready);
   });
+  app.get('/open/:secret', async (req, res) => {
+    const month = typeof req.query['month'] === 'string' ? req.query['month'] : undefined;
+    res.set({
+      'Content-Type': 'text/html; charset=utf-8',
+      'X-Robots-Tag': 'noindex, nofollow',
+      'Content-Security-Policy': PAGE_POLICY,
+    });
+    let ready: Ready;
+    try {
+      ready = await shares.page(req.params['secret'] ?? '', month);
+    } catch (error) {
+      // People read it, and no program.
+      if (!(error instanceof ProblemError)) throw error;
+      const { status, title, remedy } = error.problem;
+      return void res.status(status).set('Cache-Control', 'no-store').send(shares.sorry(title, remedy));
+    }
+    send(req, res, ready);
+  });
 }
+
+/** What a page without scripts may load: our style sheet and fonts, and nothing else. */
+const PAGE_POLICY = [
+  "default-src 'none'",
+  "style-src 'self'",
+  "style-src-attr 'unsafe-inline'",
+  "font-src 'self'",
+  "img-src 'self'",
+  "base-uri 'none'",
+  "form-action 'none'",
+  "frame-ancestors 'none'",
+].join('; ');
 
 /** Sends what is ready; whoever has it already is told so in a few bytes (RFC 9110 13.1.2). */
 function send(req: Request, res: Response, { text, gzip, etag }: Ready): void {

@@ -17,6 +17,7 @@ import { MOST } from '../limits.ts';
 import { standingOf } from '../people/access.ts';
 import type { PeopleStore } from '../people/store.ts';
 import type { Pool } from '../work/pool.ts';
+import { sorryPage } from './pages.ts';
 import { fileRules, type GoingOut } from './make.ts';
 import type { ShareRow, ShareStore } from './store.ts';
 
@@ -37,6 +38,10 @@ export interface ShareDeps {
   clock: Clock;
   /** The database's file, which is read beside the server's own thread */
   file: string;
+  /** Folder of the built web app, where pages are drawn from */
+  web: string | undefined;
+  /** Where people reach this server */
+  base(): string;
   versionOf(learnerId: string): number;
   /** Notes what happened with access to a schedule */
   note(learnerId: string, kind: AccessEvent, by: string, about: string): void;
@@ -63,7 +68,7 @@ const newSecret = () => randomBytes(24).toString('base64url');
 
 /** Letting a schedule go out: by links that need no account, and as files. */
 export function shareService(deps: ShareDeps) {
-  const { store, people, pool, clock, file, versionOf, note, changed } = deps;
+  const { store, people, pool, clock, file, web, base, versionOf, note, changed } = deps;
   const kept = new Map<string, { key: string; ready: Promise<Ready>; bytes: number }>();
   const fetches = new Map<string, { times: number; at: number }>();
   let notedAt = clock.now();
@@ -249,6 +254,20 @@ export function shareService(deps: ShareDeps) {
         return make(job, `share ${id}`);
       });
     },
+    /** A month of what goes out by a link, as a page; null where no page goes with it. */
+    page(secret: string, month: string | undefined): Promise<Ready> {
+      const row = open(secret);
+      const { id, learnerId, madeBy, name, rules, page } = row;
+      if (!page || !web) throw notFound('page');
+      const span = spanOf(REACH, learnerId, madeBy);
+      const address = `${base()}/out/${secret}.ics`;
+      // What it says of the time it was made at is of a minute.
+      const key = JSON.stringify([keyOf(row), Math.floor(clock.now() / 60_000), month]);
+      return once(`page ${id}`, key, () => {
+        const asked = { web, name, month, path: `/open/${secret}`, address };
+        return make({ file, now: clock.now(), span, as: 'page', rules, salt: id, ...asked }, `share ${id}`);
+      });
+    },
     /** A file of what somebody sees, between two days where these are given. */
     file(learnerId: string, personId: string, asked: FileAsked): Promise<string> {
       const zone = ianaZone(store.zoneOf(learnerId)) ?? UTC;
@@ -275,6 +294,9 @@ export function shareService(deps: ShareDeps) {
         personId,
       );
     },
+    /** A page that says why there is none. */
+    sorry: (title: string, remedy = 'Ask whoever gave you the link.') =>
+      web ? sorryPage(web, title, remedy) : title,
     /** At the stop, what is not noted yet is. */
     close: () => noteFetches(true),
   };

@@ -1,3 +1,3 @@
 import { lazyComponent } from '@/ui/lazy';
 
-export default lazyComponent(() => import('@/lazy-forms').then((m) => m.CrewPlace), 'page');
+export default lazyComponent(() => import('@/lazy-forms').then((m) => m.CrewPage), 'page');

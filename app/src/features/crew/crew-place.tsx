@@ -1,6 +1,6 @@
 import { may } from '@zephyrfield/core/item/access';
 import { plural } from '@zephyrfield/core/words/text';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { ScrollView, View } from 'react-native';
 import { Link } from '@/router';
 import { problemOf } from '@/data/client';
@@ -19,8 +19,11 @@ import { InviteForm } from './invite-form';
 import { MemberLine } from './member-line';
 import { WhoSees } from './who-sees';
 
-/** The people around a learner: who they are, what they may do, how they come in, and what each sees. */
-export function CrewPlace() {
+/**
+ * The people around a learner: who they are, what they may do, how they come in, and what each sees.
+ * @param out what goes out of the schedule, to others
+ */
+export function CrewPlace({ out }: { out?: ReactNode }) {
   const { learner, learners, viewer } = useLearner()!;
   const person = useSession().data!.person!;
   const crew = useCrew(learner.id);
@@ -92,6 +95,7 @@ export function CrewPlace() {
         </Part>
       ) : null}
       <WhoSees learner={learner} members={crew.data?.members ?? []} personId={person.id} />
+      {out}
       {keeps && crew.data ? <History events={crew.data.history} viewer={viewer} /> : null}
     </ScrollView>
   );

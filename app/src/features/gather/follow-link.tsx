@@ -61,6 +61,15 @@ export function FollowLink() {
   );
 }
 
+/** The address that the page was opened with, if any. */
+function given(): string {
+  try {
+    return decodeURIComponent(globalThis.location.hash.slice(1));
+  } catch {
+    return '';
+  }
+}
+
 const AddressInput = z.object({ address: Address });
 
 function AddressForm({
@@ -76,7 +85,8 @@ function AddressForm({
 }) {
   const { control, handleSubmit } = useForm<z.infer<typeof AddressInput>>({
     resolver: zodResolver(AddressInput),
-    defaultValues: { address: '' },
+    // A page that goes out leads here with its address behind the `#`.
+    defaultValues: { address: given() },
   });
   const look = useMutation({
     mutationFn: (address: string) => call('preview', { params: { learnerId }, body: { address, zone } }),

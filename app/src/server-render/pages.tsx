@@ -1,0 +1,7 @@
+// Pages that the server draws and that need no scripts: what goes out to anyone with a link, and paper. With the same
+// flags, faces and colours as the app; `scripts/build.mjs` bundles it for Node.
+import type { RenderSharedPage } from '@zephyrfield/core/api/server-render-pages';
+import { renderToStaticMarkup } from 'react-dom/server';
+import { SharedPage } from './shared-page';
+
+export const drawSharedPage: RenderSharedPage = (input) => renderToStaticMarkup(<SharedPage {...input} />);
