@@ -59,6 +59,8 @@ export const serverBuild = {
     worker: 'server/src/work/worker.ts',
     'rotate-key': 'server/src/commands/rotate-key.ts',
     'new-password': 'server/src/commands/new-password.ts',
+    backup: 'server/src/commands/backup.ts',
+    restore: 'server/src/commands/restore.ts',
   },
   outdir: 'server/dist',
 };

@@ -1,5 +1,5 @@
-// What whoever runs an installation does by hand: `npm run rotate-key` (stop the server first) and
-// `npm run new-password -- MAIL`. ZEPHYRFIELD_DATA says where the installation is.
+// What whoever runs an installation does by hand: `npm run backup -- FILE`, `npm run restore -- FILE` and `npm run
+// rotate-key` (stop the server first for both), `npm run new-password -- MAIL`. ZEPHYRFIELD_DATA says where it is.
 import { spawnSync } from 'node:child_process';
 import { ensureInstalled, root } from './lib/setup.mjs';
 

@@ -62,6 +62,11 @@ export const Config = z.object({
   SMTP_TLS: z.enum(['offered', 'required']).default('offered'),
   /** What stands as its sender */
   MAIL_FROM: z.string().default('Zephyrfield <zephyrfield@localhost>'),
+  /** Where the database is replicated to, as Litestream writes it (file:///folder, s3://bucket/path); nowhere without it */
+  REPLICA_URL: z
+    .string()
+    .regex(/^[a-z0-9]+:\/\/\S+$/, 'Write it as file:///folder or s3://bucket/path.')
+    .optional(),
   /** A port on which metrics are given, on this machine alone; none without it */
   METRICS_PORT: z.coerce.number().int().min(0).max(65535).optional(),
   /** How the log is written: a line of words, or a JSON object a line */

@@ -3,6 +3,7 @@ import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join, resolve } from 'node:path';
 import type { Express } from 'express';
+import { litestream, replicate } from './backup/replica.ts';
 import { createApp, type AppDeps, type Services } from './app.ts';
 import { FileFolder } from './briefs/folder.ts';
 import { systemClock, type Clock } from './clock.ts';
@@ -115,6 +116,9 @@ export async function startServer(options: StartOptions): Promise<Running> {
       if (!isClosing) log(`${what} failed`, { fault: placeOf(error), code: codeOf(error) });
     }
   };
+  const replica = config.REPLICA_URL
+    ? replicate(litestream(resolve(workerScript)), databaseFile, config.REPLICA_URL, log)
+    : null;
   const { app, services } = createApp({ ...deps, ...(demo ? { demo } : {}) });
   await undisturbed('tidying', services.removal.removeUnfinished);
   await prepare?.(services, db);
@@ -198,6 +202,8 @@ export async function startServer(options: StartOptions): Promise<Running> {
       await tidying;
       await undisturbed('noting what was fetched', services.shares.close);
       security.close();
+      // What was written last is sent before the database is closed.
+      await replica?.stop();
       db.$client.close();
       unlock();
     },

@@ -404,6 +404,10 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   renewShare: (i) => ({ params: { id: i.share }, body: {} }),
   takeBackShare: (i) => ({ params: { id: i.share } }),
   calendarFile: (i) => ({ ...ofLearner(i), query: { calendars: i.calendar } }),
+  paper: (i) => ({
+    ...ofLearner(i),
+    query: { of: 'week', size: 'a4', turn: 'portrait', others: i.learner },
+  }),
   table: (i) => ({ ...ofLearner(i), query: { calendars: i.calendar, of: 'items' } }),
   daySheet: () => ({ query: { section: 'evening', day: '2026-10-06' } }),
 };

@@ -1,6 +1,7 @@
 import { paths } from '@zephyrfield/core/api/paths';
 import type { RequestOf, Routes } from '@zephyrfield/core/api/routes';
 import type { ShareView } from '@zephyrfield/core/api/share';
+import type { PaperAsked } from '@zephyrfield/core/out/paper';
 import type { TableOf } from '@zephyrfield/core/out/table';
 import { useQuery } from '@tanstack/react-query';
 import { call } from './client';
@@ -69,4 +70,16 @@ export function fileAddress(learnerId: string, { calendars, from, to, table }: W
     ...(table && { of: table.of, columns: table.columns.join(',') }),
   });
   return `${path.replace(':learnerId', encodeURIComponent(learnerId))}?${query.toString()}`;
+}
+
+/** Where a week or a month of one learner or several is laid out to be printed. */
+export function paperAddress(
+  learnerId: string,
+  { of, size, turn, day }: PaperAsked,
+  others: readonly string[],
+  briefs: boolean,
+): string {
+  const query = new URLSearchParams({ of, size, turn, ...(day && { day }), briefs: briefs ? '1' : '0' });
+  if (others.length) query.set('others', others.join(','));
+  return `${paths.paper.path.replace(':learnerId', encodeURIComponent(learnerId))}?${query.toString()}`;
 }

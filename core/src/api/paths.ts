@@ -118,6 +118,7 @@ export const paths = {
   renewShare: { method: 'POST', path: '/api/shares/:id/address' },
   takeBackShare: { method: 'DELETE', path: '/api/shares/:id' },
   calendarFile: { method: 'GET', path: '/api/learners/:learnerId/calendar-file' },
+  paper: { method: 'GET', path: '/api/learners/:learnerId/paper' },
   table: { method: 'GET', path: '/api/learners/:learnerId/table' },
   daySheet: { method: 'GET', path: '/api/day-sheets' },
 } as const satisfies Record<string, Path>;

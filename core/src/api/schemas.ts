@@ -20,7 +20,7 @@ import {
   ZoneName,
 } from './values.ts';
 
-const SplitRule = z.object({
+export const SplitRule = z.object({
   by: z.enum(SPLIT_WAYS),
   at: z.string().max(100).optional(),
 }) satisfies z.ZodType<SplitRuleType>;

@@ -1,4 +1,6 @@
 import type { MonthPage } from '../out/page.ts';
+import type { Paper, PaperAsked } from '../out/paper.ts';
+import type { Brief } from './own.ts';
 
 /** What a page that needs no account is drawn from. */
 export interface SharedPageInput {
@@ -13,3 +15,15 @@ export interface SharedPageInput {
 }
 
 export type RenderSharedPage = (input: SharedPageInput) => string;
+
+/** What is printed, each learner on pages of their own. */
+export interface PapersInput {
+  papers: (Paper & { briefs: PaperBrief[] })[];
+  asked: Pick<PaperAsked, 'size' | 'turn'>;
+}
+/** A brief that stands after what it is of. */
+export interface PaperBrief {
+  title: string;
+  brief: Brief;
+}
+export type RenderPapers = (input: PapersInput) => string;

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { PAPERS, PRINTED, TURNS } from '../out/paper.ts';
 import { TABLES } from '../out/table.ts';
 import { DETAILS, SHARE_KINDS, WORK_FORMS } from '../out/share.ts';
 import { claim } from './claims.ts';
@@ -73,6 +74,16 @@ export const FileQuery = z.object({
   calendars: parts.pipe(z.array(claim('calendar')).max(100)).optional(),
   from: Day.optional(),
   to: Day.optional(),
+});
+export const PaperQuery = z.object({
+  of: z.enum(PRINTED),
+  size: z.enum(PAPERS),
+  turn: z.enum(TURNS),
+  day: Day.optional(),
+  /** Whether briefs are printed after what they are of */
+  briefs: z.enum(['0', '1']).default('0'),
+  /** Other learners, each on pages of their own */
+  others: parts.pipe(z.array(claim('learner')).max(40)).optional(),
 });
 export const TableQuery = FileQuery.extend({
   of: z.enum(TABLES),

@@ -64,13 +64,13 @@ export function monthAsked(
   return [y, m];
 }
 
-/** Lines by day: what lasts several days stands on each of them. */
-export function linesByDay(
+/** Entries by day, in order: what lasts several days stands on each of them. */
+export function entriesByDay(
   dates: readonly OccurrenceView[],
   { now, viewer }: Pick<PageOptions, 'now' | 'viewer'>,
   first: number,
   count: number,
-): Map<number, PageLine[]> {
+): Map<number, AgendaEntry[]> {
   const byDay = new Map<number, AgendaEntry[]>();
   for (const occurrence of dates) {
     if (occurrence.undated) continue;
@@ -82,12 +82,12 @@ export function linesByDay(
     }
   }
   const order = entryOrder(viewer);
-  return new Map(
-    [...byDay].map(([day, entries]) => [day, entries.sort(order).map((entry) => lineOf(entry, viewer))]),
-  );
+  for (const entries of byDay.values()) entries.sort(order);
+  return byDay;
 }
 
-function lineOf(entry: AgendaEntry, viewer: Viewer): PageLine {
+/** An entry as a line of a page. */
+export function lineOf(entry: AgendaEntry, viewer: Viewer): PageLine {
   const { occurrence, urgency } = entry;
   return {
     time: urgency !== null && occurrence.due?.kind === 'date' ? '' : slipTime(entry, viewer),
@@ -107,7 +107,12 @@ export function monthPage(
 ): MonthPage {
   const { now, viewer, firstDay } = options;
   const { first, weeks } = monthWeeks(year, month, firstDay);
-  const lines = linesByDay(dates, options, first, weeks * 7);
+  const lines = new Map(
+    [...entriesByDay(dates, options, first, weeks * 7)].map(([day, entries]) => [
+      day,
+      entries.map((entry) => lineOf(entry, viewer)),
+    ]),
+  );
   const thisDay = today(now, viewer);
   const dayOf = (day: number): PageDay => ({
     date: formatDate(day),

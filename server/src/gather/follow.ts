@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type {
   CalendarView,
   FollowRequest,
@@ -19,7 +20,7 @@ import { horizon } from './horizon.ts';
 import type { ReadResult } from './read-bytes.ts';
 import { fetchLink } from './link.ts';
 import { asProblem, type Arrived, type FeedReader, type GatherDeps } from './reader.ts';
-import { addCalendar, calendarsFor, sectionFinder } from './sections.ts';
+import { addCalendar, calendarsFor, sectionFinder, understandingOf } from './sections.ts';
 import { isSameFeed } from './same-feed.ts';
 import { inSteps, type Steps } from './steps.ts';
 import type { SourceRow } from './store.ts';
@@ -29,10 +30,21 @@ import { sourceView } from './views.ts';
 type Begun = Pick<SourceRow, 'kind' | 'addressSealed' | 'addressMasked' | 'addressDigest'> &
   Partial<StoredAddress>;
 
+/** A source as an archive has it, in calendars that are there. */
+export interface PutBack {
+  kind: 'followedLink' | 'oneTimeFile';
+  calendarId: string;
+  sections: SourceRow['sections'];
+  rules: SourceRow['rules'];
+  sealed: string;
+  masked: string;
+  paused: boolean;
+}
+
 /** Looking into links, and beginning to follow them. */
 export function following(
   { store, calendars, secrets, clock, fetch, changed, turns, sights }: GatherDeps,
-  { readNew, good, whenNext }: FeedReader,
+  { readNew, readKnown, good, whenNext }: FeedReader,
 ) {
   function previewOf(
     learnerId: string,
@@ -173,6 +185,59 @@ export function following(
     return calendarView(calendars.byId(calendarId)!);
   }
 
+  /**
+   * Puts a source back that an archive has: in its calendars and with its rules as they were, read anew from what it had
+   * brought. Its address counts only where it was sealed here; else it has to be entered again.
+   */
+  async function putBack(
+    learnerId: string,
+    source: PutBack,
+    body: Uint8Array,
+    owner: string,
+  ): Promise<string> {
+    const { calendarId, sections, rules, sealed, masked, kind, paused } = source;
+    const url = kind === 'followedLink' ? opened(sealed) : null;
+    const address = url
+      ? storedAddress(url, secrets)
+      : {
+          addressSealed: '',
+          addressMasked: masked,
+          addressDigest: secrets.digest(`restored:${randomUUID()}`),
+        };
+    const now = clock.now();
+    const zone = calendars.byId(calendarId)!.zone;
+    const row = { ...address, kind, calendarId, sections, rules, nextCheckAt: null };
+    const arrived = { body, charset: 'utf-8' };
+    const reading = await readKnown(arrived, zone, owner, understandingOf(row, calendars), learnerId);
+    const id = orderedId(now);
+    const span = horizon(now);
+    const steps = function* (): Steps<void> {
+      store.add({ ...row, id, learnerId, createdAt: now });
+      const finder = sectionFinder({ ...row, learnerId, feedName: reading.name }, calendars, now);
+      yield* applyReading(store, { id, learnerId, horizonTo: span.to }, reading, {
+        now,
+        zone: ianaZone(zone) ?? UTC,
+        horizon: span,
+        believed: true,
+        quiet: true,
+        all: true,
+        calendarOf: finder.calendarOf,
+      });
+      const isChecked = kind === 'followedLink' && !paused;
+      store.change(id, { ...good(arrived, reading, now, span.to), nextCheckAt: isChecked ? now : null });
+    };
+    await turns.take(id, () => inSteps(store, steps()));
+    return id;
+  }
+
+  function opened(sealed: string): URL | null {
+    try {
+      return new URL(secrets.open(sealed));
+    } catch {
+      return null;
+    }
+  }
+
   function refuseTooMany(learnerId: string): void {
     if (store.ofLearner(learnerId).length >= MOST.sources)
       throw tooMany(
@@ -214,5 +279,5 @@ export function following(
     });
   }
 
-  return { preview, previewOf, follow, begin, refuseTooMany, refuseTwice };
+  return { putBack, preview, previewOf, follow, begin, refuseTooMany, refuseTwice };
 }

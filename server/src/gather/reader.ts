@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { NewCalendar } from '@zephyrfield/core/api/schemas';
+import type { Understanding } from '@zephyrfield/core/gather/entries';
 import { NO_RULES } from '@zephyrfield/core/gather/rules';
 import type { CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
@@ -98,6 +99,16 @@ export function feedReader({ store, calendars, pool, secrets, clock, fetch, chan
       owner,
     );
   };
+
+  /** What is in bytes that are understood as they were before. */
+  const readKnown = (
+    { body, charset }: Arrived,
+    zone: string,
+    owner: string,
+    as: Understanding,
+    learnerId: string,
+  ): Promise<ReadResult> =>
+    read({ bytes: body, charset, zone, as, ...horizon(clock.now()), most: room(learnerId) }, owner);
 
   /**
    * When the horizon has moved on, repeats have to be worked out further; and what was held back is looked at
@@ -214,7 +225,7 @@ export function feedReader({ store, calendars, pool, secrets, clock, fetch, chan
       chance: chance(),
     });
 
-  return { readNew, readAgain, fetchAndRead, isReadAlike, good, whenNext };
+  return { readNew, readKnown, readAgain, fetchAndRead, isReadAlike, good, whenNext };
 }
 export type FeedReader = ReturnType<typeof feedReader>;
 

@@ -1,21 +1,27 @@
 import { calendarText } from '@zephyrfield/core/out/calendar';
-import { datesGoingOut, type OutSchedule } from '@zephyrfield/core/out/going-out';
+import { datesGoingOut, sittingsGoingOut, type OutSchedule } from '@zephyrfield/core/out/going-out';
 import { DEFAULT_SHARE, type ShareRules } from '@zephyrfield/core/out/share';
 import { itemsTable, recordsTable, type TableOf } from '@zephyrfield/core/out/table';
-import type { OccurrenceView } from '@zephyrfield/core/item/occurrence';
+import { paperOf, type PaperAsked } from '@zephyrfield/core/out/paper';
+import type { PaperBrief } from '@zephyrfield/core/api/server-render-pages';
+import { keyOf, type OccurrenceView } from '@zephyrfield/core/item/occurrence';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 import { instantIn } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { spanDayWords, dueWords, viewerOf } from '@zephyrfield/core/words/when';
-import { readDatabase } from '../db/open.ts';
-import { sharedPage, type PageAsked } from './pages.ts';
-import { recordsGoingOut, scheduleGoingOut, type Span } from './material.ts';
+import { readDatabase, type Db } from '../db/open.ts';
+import { itemStore } from '../items/store.ts';
+import { occurrencesBetween } from '../items/views.ts';
+import { sightsIn } from '../people/sights.ts';
+import { papersPage, sharedPage, type PageAsked } from './pages.ts';
+import { briefsOf, recordsGoingOut, scheduleGoingOut, type Span } from './material.ts';
 
 /** Something that goes out, to be made of what the database holds at one moment. */
 export type GoingOut = { file: string; now: number; span: Span } & (
   | { as: 'calendar'; name: string; rules: ShareRules; salt: string; apart: boolean }
   | { as: 'look'; rules: ShareRules }
   | ({ as: 'page'; rules: ShareRules; salt: string } & PageAsked)
+  | { as: 'paper'; web: string; asked: PaperAsked; briefs: boolean; learners: string[] }
   | { as: 'table'; of: TableOf; calendars: string[] | null; columns: string[] | undefined }
 );
 
@@ -31,6 +37,11 @@ export function makeGoingOut(job: GoingOut): string {
         return calendarText({ ...job, schedule: { ...schedule, name: job.name } });
       case 'look':
         return JSON.stringify(lookOf(schedule, job.rules, job.now));
+      case 'paper':
+        return papersPage(job.web, {
+          asked: job.asked,
+          papers: job.learners.map((learnerId) => paperFor(db, { ...job.span, learnerId }, job)),
+        });
       case 'page':
         return sharedPage(datesGoingOut(schedule, job.rules, job.salt), schedule, job);
       case 'table': {
@@ -44,6 +55,37 @@ export function makeGoingOut(job: GoingOut): string {
       }
     }
   });
+}
+
+/** One learner’s week or month, as whoever prints it sees it. */
+function paperFor(db: Db, span: Span, { now, asked, briefs }: Extract<GoingOut, { as: 'paper' }>) {
+  const schedule = scheduleGoingOut(db, span, now);
+  const viewer = viewerIn(schedule);
+  const items = itemStore(db, sightsIn(db));
+  const seen = occurrencesBetween(items, span.learnerId, span.personId, span.from, span.to).filter(
+    (o) => !o.hidden,
+  );
+  const sittings = sittingsGoingOut({ ...schedule, dates: seen }, DEFAULT_SHARE);
+  const paper = paperOf(schedule.name, [...seen, ...sittings], asked, {
+    now,
+    viewer,
+    firstDay: DEFAULT_SETTINGS.firstDay,
+    calendars: schedule.calendars,
+  });
+  return { ...paper, briefs: briefs ? briefsFor(db, span.learnerId, seen, paper.keys) : [] };
+}
+
+/** The briefs of what is printed, each once, in order. */
+function briefsFor(db: Db, learnerId: string, dates: readonly OccurrenceView[], keys: readonly string[]) {
+  const all = briefsOf(db, learnerId);
+  const byKey = new Map(dates.map((o) => [keyOf(o), o]));
+  const found = new Map<string, PaperBrief>();
+  for (const key of keys) {
+    const o = byKey.get(key);
+    const of = o && [key, keyOf({ itemId: o.itemId, recurrenceId: '' })].find((each) => all.has(each));
+    if (o && of && !found.has(of)) found.set(of, { title: o.title, brief: all.get(of)! });
+  }
+  return [...found.values()];
 }
 
 const viewerIn = ({ zone }: OutSchedule) => viewerOf(ianaZone(zone) ?? UTC, DEFAULT_SETTINGS);

@@ -1,3 +1,4 @@
+import type { Brief } from '@zephyrfield/core/api/own';
 import type { RemindRule } from '@zephyrfield/core/notify/rules';
 import { contentFrom } from '@zephyrfield/core/ical/content';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
@@ -120,3 +121,14 @@ const sourceFrom = ({ rules, zones, ofDeadlines }: SourceRow) => ({
   zones: JSON.parse(zones) as OutItem['zones'],
   ofDeadlines: ofDeadlines === 1,
 });
+
+/** Briefs by the key of the date they are of; of all dates of an item by that of none. */
+export function briefsOf({ $client: sqlite }: Db, learnerId: string): Map<string, Brief> {
+  const rows = sqlite
+    .prepare<[string], { itemId: string; recurrenceId: string; value: string }>(
+      `SELECT b.item_id AS itemId, b.recurrence_id AS recurrenceId, t.value FROM brief b
+        JOIN brief_text t ON t.id = b.text_id WHERE t.learner_id = ?`,
+    )
+    .all(learnerId);
+  return new Map(rows.map(({ value, ...of }) => [keyOf(of), JSON.parse(value) as Brief]));
+}

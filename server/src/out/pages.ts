@@ -1,7 +1,7 @@
 import { createRequire } from 'node:module';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { RenderSharedPage } from '@zephyrfield/core/api/server-render-pages';
+import type { PapersInput, RenderPapers, RenderSharedPage } from '@zephyrfield/core/api/server-render-pages';
 import type { OccurrenceView } from '@zephyrfield/core/item/occurrence';
 import type { OutSchedule } from '@zephyrfield/core/out/going-out';
 import { monthAsked, monthPage } from '@zephyrfield/core/out/page';
@@ -25,6 +25,7 @@ export interface PageAsked {
 
 interface Renderers {
   drawSharedPage: RenderSharedPage;
+  drawPapers: RenderPapers;
 }
 
 const renderers = new Map<string, Renderers>();
@@ -84,3 +85,17 @@ export const sorryPage = (web: string, title: string, remedy: string): string =>
       <h1 class="font-display text-display font-extrabold">${escaped(title)}</h1>
       <p>${escaped(remedy)}</p></main>`,
   );
+
+/** The rule that a paper has of its own; `paperRule` is the one inline style its page may have. */
+export const paperRule = ({ size, turn }: PapersInput['asked']): string =>
+  `@page{size:${size === 'a4' ? 'A4' : 'letter'} ${turn};margin:12mm}@media print{.break-after-page:last-child{break-after:auto}}`;
+
+/** What is printed, as a page. */
+export function papersPage(web: string, input: PapersInput): string {
+  const title = input.papers.map(({ learner, pages }) => `${learner}, ${pages[0]?.title ?? ''}`).join(' · ');
+  const html = renderersIn(web).drawPapers(input);
+  return document(web, title, html).replace(
+    '</head>',
+    () => `<style>${paperRule(input.asked)}</style><script src="/print.js" defer></script></head>`,
+  );
+}

@@ -29,6 +29,21 @@ export function mountOut(mount: Mount, shares: ShareService): void {
     const text = await shares.file(learner.id, caller.personId, { name: learner.name, calendars, from, to });
     sendFile(res, 'text/calendar; charset=utf-8', 'schedule.ics', text);
   });
+  mount.stream(routes.paper, async ({ caller, learner, query, res }) => {
+    const { others = [], briefs, ...asked } = query;
+    const learners = [...new Set([learner.id, ...others])];
+    const { html, rule } = await shares.paper(
+      learners,
+      caller.personId,
+      { ...asked, day: asked.day },
+      briefs === '1',
+    );
+    res.set({
+      'Cache-Control': 'no-store',
+      'Content-Security-Policy': `${PAGE_POLICY.replace("style-src 'self'", `$& 'sha256-${rule}'`)}; script-src 'self'`,
+    });
+    res.type('html').send(html);
+  });
   mount.stream(routes.table, async ({ caller, learner, query, res }) => {
     const { calendars = null, from, to, of, columns } = query;
     const asked = { name: learner.name, calendars, from, to, table: { of, columns } };

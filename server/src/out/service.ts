@@ -6,6 +6,7 @@ import type { ShareLook } from '@zephyrfield/core/api/share';
 import { may } from '@zephyrfield/core/item/access';
 import type { AccessEvent } from '@zephyrfield/core/item/crew';
 import type { ShareRules } from '@zephyrfield/core/out/share';
+import { spanPrinted, type PaperAsked } from '@zephyrfield/core/out/paper';
 import type { TableOf } from '@zephyrfield/core/out/table';
 import { DAY, formatDate, parseDate } from '@zephyrfield/core/time/civil';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
@@ -17,7 +18,7 @@ import { MOST } from '../limits.ts';
 import { standingOf } from '../people/access.ts';
 import type { PeopleStore } from '../people/store.ts';
 import type { Pool } from '../work/pool.ts';
-import { sorryPage } from './pages.ts';
+import { paperRule, sorryPage } from './pages.ts';
 import { fileRules, type GoingOut } from './make.ts';
 import type { ShareRow, ShareStore } from './store.ts';
 
@@ -293,6 +294,23 @@ export function shareService(deps: ShareDeps) {
             },
         personId,
       );
+    },
+    /** A week or a month of one learner or several, to be printed. */
+    async paper(learnerIds: readonly string[], personId: string, asked: PaperAsked, briefs: boolean) {
+      if (!web) throw notFound('page');
+      const span = { learnerId: learnerIds[0]!, personId, ...spanPrinted(asked, clock.now()) };
+      const job = {
+        file,
+        now: clock.now(),
+        span,
+        as: 'paper',
+        web,
+        asked,
+        briefs,
+        learners: [...learnerIds],
+      } as const;
+      const html = await make({ ...job, learners: [...learnerIds] }, personId);
+      return { html, rule: createHash('sha256').update(paperRule(asked)).digest('base64') };
     },
     /** A page that says why there is none. */
     sorry: (title: string, remedy = 'Ask whoever gave you the link.') =>

@@ -17,6 +17,7 @@ import { ProblemNotice } from '@/ui/notice';
 import { Part } from '@/ui/part';
 import { Text } from '@/ui/text';
 import { FileForm } from './file-form';
+import { PaperForm } from './paper-form';
 import { ShareAddress } from './share-address';
 import { ShareForm } from './share-form';
 
@@ -29,6 +30,7 @@ export function GoingOut() {
     <>
       {mayShare ? <LiveLinks key={learner.id} /> : null}
       <Files key={`${learner.id} files`} />
+      <OnPaper key={`${learner.id} paper`} />
     </>
   );
 }
@@ -194,6 +196,24 @@ function Sure(asked: { words: string; yes: string; busy: boolean; onYes(): void;
         </Button>
       </View>
     </View>
+  );
+}
+
+function OnPaper() {
+  const [open, setOpen] = useState(false);
+  return (
+    <Part title="On paper" aside="">
+      <Text kind="small">
+        A week or a month to print, with boxes to tick. It can be read in black and white.
+      </Text>
+      {open ? (
+        <PaperForm onClose={() => setOpen(false)} />
+      ) : (
+        <Button kind="second" className="self-start" onPress={() => setOpen(true)}>
+          Print a week or a month
+        </Button>
+      )}
+    </Part>
   );
 }
 

@@ -62,6 +62,16 @@ export const shareRoutes = {
     reply: never,
     stream: true,
   }),
+  paper: route({
+    ...paths.paper,
+    access: 'look',
+    several: true,
+    summary: 'A week or a month to be printed, as a page',
+    params: ofLearner,
+    query: share.PaperQuery,
+    reply: never,
+    stream: true,
+  }),
   table: route({
     ...paths.table,
     access: 'look',

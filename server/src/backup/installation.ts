@@ -1,0 +1,193 @@
+import { execFile } from 'node:child_process';
+import {
+  copyFileSync,
+  cpSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+} from 'node:fs';
+import { readFile } from 'node:fs/promises';
+import { basename, dirname, join } from 'node:path';
+import { promisify } from 'node:util';
+import Database from 'better-sqlite3';
+import { CannotStart, lockFolder } from '../data-folder.ts';
+import { faultIn, isForeignDatabase } from '../db/open.ts';
+import { BadArchive, openArchive, writeArchive, type Part } from './archive.ts';
+
+// A whole installation: its database, its key, and the files of its briefs.
+
+const DATABASE = 'zephyrfield.sqlite';
+const KEY = 'key';
+const FILES = 'files';
+const HEAD = { format: 'zephyrfield-installation', version: 1 } as const;
+/** Bounds of what is unpacked: far beyond any installation, and so that a small file cannot fill a disk. */
+const LIMITS = { whole: 200 * 2 ** 30, entry: 16 * 2 ** 20, entries: 1_000_000 } as const;
+
+/** What a backup holds, for who made it. */
+export interface BackupReport {
+  schedules: number;
+  people: number;
+  files: number;
+  /** Files that briefs name and that are not on the disk */
+  missing: number;
+}
+
+/**
+ * Backs an installation up into one file, while it is used: SQLite copies the database page by page as of one moment
+ * (its online backup), the key and the files that this copy names go along. What was written is read again and compared.
+ * @throws CannotStart where there is none, or it is damaged
+ */
+export async function backUp(data: string, to: string, now: number): Promise<BackupReport> {
+  const file = join(data, DATABASE);
+  if (!existsSync(file) || !existsSync(join(data, KEY)))
+    throw new CannotStart(`There is no installation in ${data}. Say where it is with ZEPHYRFIELD_DATA.`);
+  // Beside the archive, where there is room for it.
+  const work = mkdtempSync(join(dirname(to), '.zephyrfield-backup-'));
+  try {
+    const copy = join(work, DATABASE);
+    const source = new Database(file, { readonly: true, fileMustExist: true });
+    await source.backup(copy).finally(() => source.close());
+    const { digests, ...counts } = lookThrough(copy);
+    const place = (digest: string) =>
+      [join(data, FILES, digest), join(data, FILES, '.bin', digest)].find((path) => existsSync(path));
+    const found = digests.filter((digest) => place(digest));
+    await writeArchive(to, { ...HEAD, made: now }, [
+      { name: DATABASE, file: copy },
+      { name: KEY, bytes: await readFile(join(data, KEY)) },
+      ...found.map((digest): Part => ({ name: `${FILES}/${digest}`, file: place(digest)! })),
+    ]);
+    const archive = await openArchive(to, HEAD, LIMITS);
+    await archive.check().finally(() => archive.close());
+    return { ...counts, files: found.length, missing: digests.length - found.length };
+  } finally {
+    rmSync(work, { recursive: true, force: true });
+  }
+}
+
+/** Looks through a copy of a database. @throws CannotStart where it is damaged */
+function lookThrough(file: string): { schedules: number; people: number; digests: string[] } {
+  const db = new Database(file, { readonly: true });
+  try {
+    const fault = faultIn(db, 'integrity_check');
+    if (fault !== null) throw new CannotStart(`The database is damaged (${fault}).`);
+    const count = (table: string) => db.prepare(`SELECT count(*) FROM ${table}`).pluck().get() as number;
+    return {
+      schedules: count('learner'),
+      people: count('"user"'),
+      digests: db.prepare<[], string>('SELECT DISTINCT digest FROM brief_file').pluck().all(),
+    };
+  } finally {
+    db.close();
+  }
+}
+
+/**
+ * Brings an installation back from a backup, into a folder on which no server runs. What was there is kept beside it.
+ * Until all of it is unpacked, compared and looked through, nothing is changed.
+ * @returns where what was there before lies; null where there was nothing
+ * @throws BadArchive, or CannotStart where a server runs there
+ */
+export async function restore(
+  from: string,
+  data: string,
+  { migrations, now }: { migrations: string; now: number },
+): Promise<{ report: Omit<BackupReport, 'missing'>; before: string | null }> {
+  const archive = await openArchive(from, HEAD, LIMITS);
+  const part = `${data}.restoring-${process.pid}`;
+  rmSync(part, { recursive: true, force: true });
+  mkdirSync(join(part, FILES), { recursive: true, mode: 0o700 });
+  try {
+    const names = Object.keys(archive.manifest.entries);
+    for (const needed of [DATABASE, KEY])
+      if (!names.includes(needed)) throw new BadArchive(`${needed} is missing in it.`);
+    for (const name of names) {
+      const known = name === DATABASE || name === KEY || /^files\/[0-9a-f]{64}$/.test(name);
+      if (!known) throw new BadArchive('It holds a file that belongs to no installation.');
+      await archive.copy(name, join(part, name));
+    }
+    const { digests: _names, ...counts } = usable(join(part, DATABASE), migrations);
+    const before = exchange(part, data, now);
+    return { report: { ...counts, files: names.length - 2 }, before };
+  } catch (error) {
+    rmSync(part, { recursive: true, force: true });
+    throw error;
+  } finally {
+    archive.close();
+  }
+}
+
+/** @throws BadArchive where a database is damaged, or of a later version */
+function usable(file: string, migrations: string) {
+  try {
+    if (isForeignDatabase(file, migrations))
+      throw new BadArchive('Its database was made by another version of Zephyrfield. Use that one.');
+    return lookThrough(file);
+  } catch (error) {
+    if (error instanceof BadArchive) throw error;
+    throw new BadArchive('Its database is damaged.');
+  }
+}
+
+/** Puts a folder in the place of another, which is kept beside it. @returns where that is */
+export function exchange(part: string, data: string, now: number): string | null {
+  const isThere = existsSync(data) && readdirSync(data).length > 0;
+  if (!isThere) {
+    rmSync(data, { recursive: true, force: true });
+    renameSync(part, data);
+    return null;
+  }
+  const unlock = lockFolder(data);
+  const stamp = new Date(now).toISOString().replace(/[:.]/g, '-').slice(0, 19);
+  const before = join(dirname(data), `${basename(data)}.before-${stamp}`);
+  try {
+    renameSync(data, before);
+    renameSync(part, data);
+  } finally {
+    unlock();
+  }
+  return before;
+}
+
+export interface FromReplica {
+  migrations: string;
+  now: number;
+  /** Litestream’s program */
+  program: string;
+  /** The key file of the installation, which is not replicated */
+  key: string;
+  /** As of when, an instant as text; as late as there is without it */
+  at: string | undefined;
+}
+
+/**
+ * Brings an installation’s database back from where it was replicated to. Files of briefs are not replicated: those that
+ * lie in the folder stay.
+ * @throws BadArchive, or CannotStart where a server runs there
+ */
+export async function restoreReplica(url: string, data: string, how: FromReplica) {
+  const { program, key, at, migrations, now } = how;
+  if (!existsSync(key)) throw new BadArchive(`There is no key file ${key}.`);
+  const part = `${data}.restoring-${process.pid}`;
+  rmSync(part, { recursive: true, force: true });
+  mkdirSync(part, { recursive: true, mode: 0o700 });
+  try {
+    const file = join(part, DATABASE);
+    const moment = at ? ['-timestamp', new Date(at).toISOString()] : [];
+    const args = ['restore', '-o', file, ...moment, url];
+    await promisify(execFile)(program, args).catch(() => {
+      throw new BadArchive('Nothing could be read from the replica. Look at its address, and at the moment.');
+    });
+    copyFileSync(key, join(part, KEY));
+    const { digests, ...counts } = usable(file, migrations);
+    const files = join(data, FILES);
+    if (existsSync(files)) cpSync(files, join(part, FILES), { recursive: true });
+    const there = digests.filter((digest) => existsSync(join(part, FILES, digest))).length;
+    return { report: { ...counts, files: there }, before: exchange(part, data, now) };
+  } catch (error) {
+    rmSync(part, { recursive: true, force: true });
+    throw error;
+  }
+}

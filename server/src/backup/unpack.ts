@@ -1,0 +1,141 @@
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import {
+  FEEDS,
+  FILES,
+  SCHEDULE_FILE,
+  ScheduleArchive,
+  type ArchiveLook,
+} from '@zephyrfield/core/api/archive';
+import { readDatabase } from '../db/open.ts';
+import { sightsIn } from '../people/sights.ts';
+import { BadArchive, openArchive, type OpenArchive } from './archive.ts';
+import { SCHEDULE_HEAD } from './pack.ts';
+
+/** Bounds of an archive of one schedule, in bytes as it is unpacked. */
+const LIMITS = { whole: 2 * 2 ** 30, entry: 96 * 2 ** 20, entries: 25_000 } as const;
+
+export interface UnpackJob {
+  /** Where the archive lies, and a folder to unpack it into; null where it is only looked at */
+  path: string;
+  into: string | null;
+  /** The schedule it is compared with, as somebody sees it */
+  with: { file: string; learnerId: string; personId: string } | null;
+}
+
+/** What is in an archive, all of it checked. */
+export interface Unpacked {
+  made: string;
+  archive: ScheduleArchive;
+  compared: ArchiveLook['compared'];
+}
+
+/** Reads an archive of a schedule, whatever it is; gives what is in it, or why it cannot be used. Runs in a worker thread. */
+export async function unpackSchedule(job: UnpackJob): Promise<Unpacked | { why: string }> {
+  let open: OpenArchive | null = null;
+  try {
+    open = await openArchive(job.path, SCHEDULE_HEAD, LIMITS);
+    const archive = parsed(await open.read(SCHEDULE_FILE));
+    refuseLoose(archive);
+    await open.check();
+    if (job.into) await copyParts(open, archive, job.into);
+    return { made: open.manifest.made, archive, compared: job.with ? compared(archive, job.with) : NOTHING };
+  } catch (error) {
+    if (error instanceof BadArchive) return { why: error.message };
+    throw error;
+  } finally {
+    open?.close();
+  }
+}
+
+const NOTHING = { onlyInArchive: 0, onlyNow: 0, titles: [] };
+
+function parsed(text: Buffer): ScheduleArchive {
+  let json: unknown;
+  try {
+    json = JSON.parse(text.toString());
+  } catch {
+    throw new BadArchive('What it says cannot be read.');
+  }
+  const { success, data, error } = ScheduleArchive.safeParse(json);
+  if (success) return data;
+  throw new BadArchive(`Something in it is not right: ${error.issues[0]?.path.join('.') ?? ''}.`);
+}
+
+/** @throws BadArchive where something names what is not in it */
+function refuseLoose({ calendars, sources, own, ...hanging }: ScheduleArchive): void {
+  const known = new Set(calendars.map((c) => c.ref));
+  const named = [
+    ...sources.flatMap((s) => [s.calendar, ...Object.values(s.sections)]),
+    ...own.map((o) => o.calendar),
+  ];
+  if (known.size !== calendars.length || named.some((ref) => !known.has(ref)))
+    throw new BadArchive('Something in it is in a calendar that it does not have.');
+  const from = new Set(sources.map((s) => s.ref));
+  const hand = new Set(own.map((o) => o.ref));
+  const parts = [
+    hanging.layers,
+    hanging.notes,
+    hanging.records,
+    hanging.briefs,
+    hanging.files,
+    hanging.runUps,
+  ];
+  for (const { of } of parts.flat())
+    if ('own' in of ? !hand.has(of.own) : !from.has(of.source))
+      throw new BadArchive('Something in it is of an item that it does not have.');
+}
+
+async function copyParts(
+  open: OpenArchive,
+  { sources, files }: ScheduleArchive,
+  into: string,
+): Promise<void> {
+  for (const part of [FEEDS, FILES]) mkdirSync(join(into, part), { recursive: true, mode: 0o700 });
+  for (const name of new Set(sources.map((s) => s.feed)))
+    writeFileSync(join(into, FEEDS, name), await open.read(`${FEEDS}/${name}`), { mode: 0o600 });
+  for (const digest of new Set(files.map((f) => f.digest)))
+    await open.copy(`${FILES}/${digest}`, join(into, FILES, digest));
+}
+
+/** How many titles are told of what differs. */
+const TOLD = 8;
+
+/** What stands in an archive alone, and what in the schedule alone: by what was written by hand. */
+function compared(
+  { own }: ScheduleArchive,
+  { file, learnerId, personId }: NonNullable<UnpackJob['with']>,
+): ArchiveLook['compared'] {
+  return readDatabase(file, (db) => {
+    const kept = sightsIn(db)(personId, learnerId);
+    const rows = db.$client
+      .prepare<[string], { title: string; calendarId: string }>(
+        `SELECT i.title, i.calendar_id AS calendarId FROM item i JOIN source s ON s.id = i.source_id
+          WHERE i.learner_id = ? AND s.kind = 'handMade' AND i.gone_at IS NULL`,
+      )
+      .all(learnerId)
+      .filter((row) => !kept.has(row.calendarId));
+    const now = counted(rows.map((row) => row.title));
+    const then = counted(own.map((o) => o.item.title));
+    const onlyThen = [...then]
+      .filter(([title, count]) => count > (now.get(title) ?? 0))
+      .map(([title]) => title);
+    const onlyNow = [...now]
+      .filter(([title, count]) => count > (then.get(title) ?? 0))
+      .map(([title]) => title);
+    return {
+      onlyInArchive: onlyThen.length,
+      onlyNow: onlyNow.length,
+      titles: [
+        ...onlyThen.map((t) => `only in the archive: ${t}`),
+        ...onlyNow.map((t) => `only now: ${t}`),
+      ].slice(0, TOLD),
+    };
+  });
+}
+
+function counted(titles: readonly string[]): Map<string, number> {
+  const found = new Map<string, number>();
+  for (const title of titles) found.set(title, (found.get(title) ?? 0) + 1);
+  return found;
+}

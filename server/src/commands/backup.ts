@@ -1,0 +1,31 @@
+// `npm run backup -- FILE`: an installation as one file, while it is used or not.
+import { resolve } from 'node:path';
+import { plural } from '@zephyrfield/core/words/text';
+import { readConfig } from '../config.ts';
+import { BadArchive } from '../backup/archive.ts';
+import { backUp } from '../backup/installation.ts';
+import { CannotStart } from '../data-folder.ts';
+
+const [to] = process.argv.slice(2);
+if (!to) {
+  console.error('Say where to: npm run backup -- /backups/zephyrfield.zip');
+  process.exit(1);
+}
+try {
+  const { people, schedules, files, missing } = await backUp(
+    resolve(readConfig(process.env).DATA),
+    resolve(to),
+    Date.now(),
+  );
+  console.log(
+    `${resolve(to)} holds ${plural(people, 'account')}, ${plural(schedules, 'schedule')} and ${plural(files, 'file')}. It was read again and is sound.`,
+  );
+  if (missing) console.error(`${plural(missing, 'file')} of briefs could not be found on the disk.`);
+  console.error(
+    'It holds the key as well: whoever has it can read everything. Keep it where nobody else can.',
+  );
+} catch (error) {
+  if (!(error instanceof CannotStart) && !(error instanceof BadArchive)) throw error;
+  console.error(`No backup was made. ${error.message}`);
+  process.exit(1);
+}

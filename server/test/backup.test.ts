@@ -1,0 +1,252 @@
+import { execFileSync } from 'node:child_process';
+import {
+  closeSync,
+  cpSync,
+  existsSync,
+  mkdtempSync,
+  openSync,
+  readFileSync,
+  readdirSync,
+  rmSync,
+  statSync,
+  truncateSync,
+  writeFileSync,
+  writeSync,
+} from 'node:fs';
+import { join, resolve } from 'node:path';
+import { ZipFile } from 'yazl';
+import { createWriteStream } from 'node:fs';
+import { pipeline } from 'node:stream/promises';
+import Database from 'better-sqlite3';
+import { FLAG, FOLDER, FeedServer, PNG, event } from './harness';
+import { Process } from './process';
+
+// A whole installation as one file, and back; and what was replicated, as of a moment.
+
+const EMAIL = 'juno@skerrow.example';
+const PASSWORD = 'a good long password';
+let feed: FeedServer;
+let work: string;
+beforeAll(async () => {
+  feed = await FeedServer.start();
+  feed.calendar(event('log', 'Shed log 6', 'DTSTART:20271008T150000Z'));
+});
+afterAll(() => feed.stop());
+beforeEach(() => {
+  work = mkdtempSync(join(FOLDER, 'zephyrfield-backup-'));
+});
+afterEach(() => rmSync(work, { recursive: true, force: true }));
+
+/** Runs a command as an operator does; gives what it says, also where it fails. */
+function command(name: string, args: string[], data: string): { code: number; said: string } {
+  try {
+    const said = execFileSync(process.execPath, [resolve(__dirname, `../dist/${name}.js`), ...args], {
+      env: { ...process.env, ZEPHYRFIELD_DATA: data },
+      stdio: ['ignore', 'pipe', 'pipe'],
+      encoding: 'utf8',
+    });
+    return { code: 0, said };
+  } catch (error) {
+    const { status, stderr } = error as { status: number; stderr: string };
+    return { code: status, said: stderr };
+  }
+}
+
+async function family(server: Process) {
+  const agent = server.caller();
+  await agent
+    .post('/api/auth/sign-up/email')
+    .send({ name: 'Juno', email: EMAIL, password: PASSWORD, setUpWord: server.setUpWord })
+    .expect(200);
+  const { body } = await agent
+    .post('/api/learners')
+    .send({ name: 'Juno', zone: 'Europe/Dublin' })
+    .expect(200);
+  const learnerId = (body as { id: string }).id;
+  const path = `/api/learners/${learnerId}`;
+  const source = {
+    address: `http://${feed.host}/boat.ics`,
+    zone: 'Europe/Dublin',
+    name: 'Boat',
+    kind: 'course',
+    ...FLAG,
+  };
+  const followed = await agent.post(`${path}/sources`).send(source).expect(200);
+  const sourceId = (followed.body as { source: { id: string } }).source.id;
+  const occurrences = await agent
+    .get(`${path}/occurrences`)
+    .query({ from: '2027-10-01T00:00:00Z', to: '2027-11-01T00:00:00Z' })
+    .expect(200);
+  const itemId = (occurrences.body as { itemId: string }[])[0]!.itemId;
+  await agent
+    .post(`/api/items/${itemId}/files`)
+    .query({ name: 'plan.png' })
+    .set('content-type', 'image/png')
+    .send(PNG)
+    .expect(200);
+  return { agent, sourceId, itemId, path };
+}
+
+/** Signs in at an installation that was brought back, and looks whether its link opens and its file is there. */
+async function lookAround(server: Process, { sourceId, itemId }: { sourceId: string; itemId: string }) {
+  const agent = server.caller();
+  await agent.post('/api/auth/sign-in/email').send({ email: EMAIL, password: PASSWORD }).expect(200);
+  const read = await agent.post(`/api/sources/${sourceId}/reading`).send({}).expect(200);
+  expect(read.body).toMatchObject({ source: { trouble: null } });
+  const { body } = await agent.get(`/api/items/${itemId}`).expect(200);
+  return body as { brief: { files: { id: string }[] } };
+}
+
+test('a backup of what is running is brought back elsewhere: sign-in, links and files', async () => {
+  const data = join(work, 'data');
+  const server = new Process(data, { ZEPHYRFIELD_ALLOW_HOSTS: feed.host });
+  await server.up();
+  const to = join(work, 'backup.zip');
+  const made = await family(server).then((all) => {
+    const backup = command('backup', [to], data);
+    expect(backup).toEqual({
+      code: 0,
+      said: expect.stringContaining('1 account, 1 schedule and 1 file') as string,
+    });
+    return all;
+  });
+  // While a server runs there, nothing takes its place.
+  expect(command('restore', [to], data)).toEqual({
+    code: 1,
+    said: expect.stringContaining('Nothing was changed') as string,
+  });
+  await server.kill();
+  expect(readdirSync(work).sort()).toEqual(['backup.zip', 'data']);
+
+  const other = join(work, 'other');
+  expect(command('restore', [to], other).code).toBe(0);
+  const back = new Process(other, { ZEPHYRFIELD_ALLOW_HOSTS: feed.host });
+  await back.up();
+  const { brief } = await lookAround(back, made);
+  expect(brief.files).toHaveLength(1);
+  await back.kill();
+  // Once more over what is there: that is kept beside it.
+  expect(command('restore', [to], other).said).toContain('1 account');
+  expect(readdirSync(work).filter((name) => name.startsWith('other.before-'))).toHaveLength(1);
+}, 60_000);
+
+test('what is damaged, half, later, or leads elsewhere is refused, and nothing is changed', async () => {
+  const data = join(work, 'data');
+  const server = new Process(data, { ZEPHYRFIELD_ALLOW_HOSTS: feed.host });
+  await server.up();
+  await family(server);
+  await server.kill();
+  const to = join(work, 'backup.zip');
+  expect(command('backup', [to], data).code).toBe(0);
+  const refused = (from: string, words: string) => {
+    const before = readFileSync(join(data, 'zephyrfield.sqlite'));
+    expect(command('restore', [from], data)).toEqual({
+      code: 1,
+      said: expect.stringContaining(words) as string,
+    });
+    expect(readFileSync(join(data, 'zephyrfield.sqlite')).equals(before)).toBe(true);
+    expect(readdirSync(work).some((name) => name.includes('restoring'))).toBe(false);
+  };
+  const half = join(work, 'half.zip');
+  cpSync(to, half);
+  truncateSync(half, 20_000);
+  refused(half, 'not whole');
+  const flipped = join(work, 'flipped.zip');
+  cpSync(to, flipped);
+  const handle = openSync(flipped, 'r+');
+  writeSync(handle, Buffer.alloc(64, 7), 0, 64, Math.floor(statSync(to).size / 3));
+  closeSync(handle);
+  refused(flipped, 'amaged');
+  writeFileSync(join(work, 'text.zip'), 'no archive');
+  refused(join(work, 'text.zip'), 'no archive');
+
+  const zipOf = async (name: string, entries: Record<string, Buffer | string>) => {
+    const zip = new ZipFile();
+    for (const [entry, bytes] of Object.entries(entries)) zip.addBuffer(Buffer.from(bytes as string), entry);
+    zip.end();
+    await pipeline(zip.outputStream, createWriteStream(join(work, name)));
+    return join(work, name);
+  };
+  const manifest = (more: object) =>
+    JSON.stringify({
+      format: 'zephyrfield-installation',
+      version: 1,
+      made: '2026-10-06T15:10:00Z',
+      entries: {},
+      ...more,
+    });
+  refused(await zipOf('later.zip', { 'manifest.json': manifest({ version: 2 }) }), 'later version');
+  refused(await zipOf('empty.zip', { 'manifest.json': manifest({}) }), 'missing');
+  const bomb = { 'zephyrfield.sqlite': { size: 10, sha256: 'x' }, key: { size: 1, sha256: 'x' } };
+  refused(
+    await zipOf('bomb.zip', {
+      'zephyrfield.sqlite': Buffer.alloc(50_000_000),
+      key: 'k',
+      'manifest.json': manifest({ entries: bomb }),
+    }),
+    'larger than it says',
+  );
+  // A name that leads out of its folder is refused by who writes as well: it is put in by hand.
+  const path = await zipOf('path.zip', { 'aa/aa': 'x', 'manifest.json': manifest({}) });
+  writeFileSync(
+    path,
+    Buffer.from(readFileSync(path).toString('latin1').replaceAll('aa/aa', '../aa'), 'latin1'),
+  );
+  refused(path, 'leads out of its folder');
+}, 60_000);
+
+test('replicated while it is written to, killed, and brought back elsewhere: nothing acknowledged is lost', async () => {
+  const data = join(work, 'data');
+  const replica = `file://${join(work, 'replica')}`;
+  const server = new Process(data, { ZEPHYRFIELD_ALLOW_HOSTS: feed.host, ZEPHYRFIELD_REPLICA_URL: replica });
+  await server.up();
+  const made = await family(server);
+  const kept: { at: number; title: string }[] = [];
+  const { body } = await made.agent
+    .post(`${made.path}/calendars`)
+    .send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG })
+    .expect(200);
+  const calendarId = (body as { id: string }).id;
+  const until = performance.now() + 4_000;
+  for (let n = 0; performance.now() < until; n++) {
+    const item = {
+      kind: 'assignment',
+      handIn: 'nothing',
+      title: `Item ${n}`,
+      place: '',
+      details: '',
+      when: null,
+      end: null,
+      repeat: null,
+      changes: [],
+    };
+    await made.agent
+      .post(`${made.path}/own`)
+      .send({ writes: [{ id: null, calendarId, item, version: 0 }] })
+      .expect(200);
+    kept.push({ at: performance.now(), title: item.title });
+  }
+  const killed = performance.now();
+  await server.kill();
+
+  const other = join(work, 'other');
+  const from = ['--replica', replica, '--key', join(data, 'key')];
+  expect(command('restore', from, other)).toEqual({
+    code: 0,
+    said: expect.stringContaining('1 account') as string,
+  });
+  const db = new Database(join(other, 'zephyrfield.sqlite'), { readonly: true });
+  const titles = new Set(db.prepare('SELECT title FROM item').pluck().all());
+  db.close();
+  const due = kept.filter(({ at }) => at < killed - 1_000);
+  expect(due.length).toBeGreaterThan(10);
+  expect(due.filter(({ title }) => !titles.has(title))).toEqual([]);
+  const back = new Process(other, { ZEPHYRFIELD_ALLOW_HOSTS: feed.host });
+  await back.up();
+  await lookAround(back, made);
+  await back.kill();
+
+  const none = command('restore', [...from, '--at', '2020-01-01T00:00:00Z'], join(work, 'none'));
+  expect(none).toEqual({ code: 1, said: expect.stringContaining('Nothing could be read') as string });
+  expect(existsSync(join(work, 'none'))).toBe(false);
+}, 90_000);
