@@ -104,3 +104,32 @@ test('files are had for a span, as a calendar and as a table', async ({ page, ac
   ]);
   expect(download.suggestedFilename()).toBe('records.csv');
 });
+
+test('all of it is taken along as an archive, and brought back as a schedule of its own', async ({
+  page,
+  accessible,
+}) => {
+  await page.request.post('/api/demo/people/maren/session', { data: {} });
+  await page.goto('/crew');
+  await page.getByRole('radio', { name: 'Tobias' }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Make an archive' }).click(),
+  ]);
+  await page.getByLabel('An archive').setInputFiles(await download.path());
+  const found = page.getByRole('group', { name: 'What is in the archive' });
+  await expect(found).toContainText('The schedule of Tobias Lindqvist-Amadi, as of Tuesday 6 October');
+  await found.getByRole('radio', { name: 'in the place of Tobias’s' }).click();
+  await expect(found).toContainText('What was made by hand is the same in both.');
+  await accessible();
+  await found.getByRole('radio', { name: 'as a schedule of its own' }).click();
+  await found.getByRole('button', { name: 'Bring it back' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Tuesday' })).toBeVisible();
+  await expect(page.getByRole('radio', { name: 'Tobias' })).toHaveCount(2);
+
+  await page.goto('/crew');
+  await page
+    .getByLabel('An archive')
+    .setInputFiles({ name: 'x.zip', mimeType: 'application/zip', buffer: Buffer.from('none') });
+  await expect(page.getByRole('alert')).toContainText('This archive cannot be used.');
+});

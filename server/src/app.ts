@@ -30,6 +30,7 @@ import { authenticator } from './people/auth.ts';
 import { ownersIn } from './people/owners.ts';
 import { mountAccounts, mountOwnAccount, mountPeople } from './people/routes.ts';
 import { sessionView } from './people/views.ts';
+import { mountArchives } from './backup/routes.ts';
 import { mountOut, mountShared } from './out/routes.ts';
 import { mountPlan } from './plan/routes.ts';
 import { planView } from './plan/views.ts';
@@ -174,6 +175,7 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   mountNotify(mount, { notify, store: deliveries, changed });
   mountCrew(mount, { crew: services.crew, store: services.crews, calendars, clock });
   mountOut(mount, services.shares);
+  mountArchives(mount, services.archives);
   mountLive(mount, {
     live,
     streams,

@@ -20,6 +20,8 @@ export const MOST = {
   alike: 1_000,
   /** Invitations of one person that are still good */
   invitations: 100,
+  /** Bytes of an archive of one schedule */
+  archiveBytes: 600 * 2 ** 20,
   /** Links by which a schedule goes out */
   shares: 40,
   /** Pages a person has open at once that are told of changes */

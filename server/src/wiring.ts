@@ -59,6 +59,8 @@ import { postOffice, type Transport } from './notify/post.ts';
 import { notifyService } from './notify/service.ts';
 import { notifyStore } from './notify/store.ts';
 import { plannedFor } from './plan/sheet.ts';
+import { scheduleArchives } from './backup/schedules.ts';
+import { restoreStore } from './backup/store.ts';
 import { shareService } from './out/service.ts';
 import { shareStore } from './out/store.ts';
 import { planStore } from './plan/store.ts';
@@ -278,6 +280,23 @@ export function makeServices(deps: Deps) {
     note: crew.note,
     changed,
   });
+  const archives = scheduleArchives({
+    pool,
+    people,
+    calendars,
+    gather,
+    own,
+    items,
+    briefs,
+    plans,
+    store: restoreStore(db),
+    secrets,
+    clock,
+    file: db.$client.name,
+    folder: folder.path,
+    changed,
+    accessChanged: live.tellAccess,
+  });
   const addressChanged = (personId: string) => {
     deliveries.wakePerson(personId);
     live.tellPerson(personId);
@@ -345,6 +364,7 @@ export function makeServices(deps: Deps) {
     crew,
     crews,
     shares,
+    archives,
     auth,
     people,
     limits,

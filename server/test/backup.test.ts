@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import {
   closeSync,
   cpSync,
+  createWriteStream,
   existsSync,
   mkdtempSync,
   openSync,
@@ -15,7 +16,6 @@ import {
 } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { ZipFile } from 'yazl';
-import { createWriteStream } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
 import Database from 'better-sqlite3';
 import { FLAG, FOLDER, FeedServer, PNG, event } from './harness';

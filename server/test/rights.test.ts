@@ -404,6 +404,9 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
   renewShare: (i) => ({ params: { id: i.share }, body: {} }),
   takeBackShare: (i) => ({ params: { id: i.share } }),
   calendarFile: (i) => ({ ...ofLearner(i), query: { calendars: i.calendar } }),
+  archiveSchedule: ofLearner,
+  lookAtArchive: (i) => ({ query: { compareWith: i.learner }, body: Buffer.from('no archive') }),
+  restoreSchedule: (i) => ({ query: { inPlaceOf: i.learner }, body: Buffer.from('no archive') }),
   paper: (i) => ({
     ...ofLearner(i),
     query: { of: 'week', size: 'a4', turn: 'portrait', others: i.learner },
@@ -423,7 +426,7 @@ async function ask(agent: Agent, name: keyof typeof SAMPLES, { params = {}, quer
   const method = route.method.toLowerCase() as 'get' | 'post' | 'put' | 'patch' | 'delete';
   if (name === 'live') return stream(agent, `${w.address}${path}`);
   const asking = agent[method](path).query(query);
-  if (route.raw) void asking.set('content-type', 'application/octet-stream');
+  if (route.raw ?? route.upload) void asking.set('content-type', 'application/octet-stream');
   return route.method === 'GET' ? asking : asking.send(body as object);
 }
 

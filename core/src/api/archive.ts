@@ -3,7 +3,7 @@ import { ITEM_KINDS } from '../item/kind.ts';
 import { RemindRules, RemindSet } from './notify.ts';
 import { Brief, OwnItem } from './own.ts';
 import { PlanSettings, RunUp } from './plan.ts';
-import { Category, Id, Instant, Name, SplitRule } from './schemas.ts';
+import { Category, Instant, Name, SplitRule } from './schemas.ts';
 import { CalendarKind, Colour, Flag, HandInWay, Term, When, ZoneName } from './values.ts';
 
 // A schedule as one archive: everything that its keeper sees, in the words of the contract. Things name each other by
@@ -131,10 +131,11 @@ export type ScheduleArchive = z.infer<typeof ScheduleArchive>;
 
 /** What is in an archive that was sent, and what of the schedule is otherwise now. */
 export const ArchiveLook = z.object({
-  id: Id,
   name: z.string(),
   made: Instant,
   calendars: z.array(z.string()),
+  sources: z.number(),
+  /** Those made by hand */
   items: z.number(),
   finished: z.number(),
   briefs: z.number(),

@@ -37,6 +37,8 @@ export interface Route<
   open?: boolean;
   /** The body is a file's bytes and not JSON */
   raw?: boolean;
+  /** The body is an archive's bytes, which the handler takes in by itself, as they come */
+  upload?: boolean;
   /** Answered with bytes or events of its own and not with JSON */
   stream?: boolean;
 }
@@ -64,6 +66,7 @@ export function route<
   seenAs?: boolean;
   open?: boolean;
   raw?: boolean;
+  upload?: boolean;
   stream?: boolean;
 }): Route<P, Q, B, R, A> {
   return {

@@ -14,7 +14,7 @@ const KEPT = 7 * DAY;
  */
 export class FileFolder {
   private count = 0;
-  constructor(private readonly path: string) {
+  constructor(readonly path: string) {
     mkdirSync(path, { recursive: true, mode: 0o700 });
     // What a crash left half written.
     for (const name of readdirSync(path))

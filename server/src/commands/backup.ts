@@ -17,8 +17,8 @@ try {
     resolve(to),
     Date.now(),
   );
-  console.log(
-    `${resolve(to)} holds ${plural(people, 'account')}, ${plural(schedules, 'schedule')} and ${plural(files, 'file')}. It was read again and is sound.`,
+  process.stdout.write(
+    `${resolve(to)} holds ${plural(people, 'account')}, ${plural(schedules, 'schedule')} and ${plural(files, 'file')}. It was read again and is sound.\n`,
   );
   if (missing) console.error(`${plural(missing, 'file')} of briefs could not be found on the disk.`);
   console.error(

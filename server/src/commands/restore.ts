@@ -36,8 +36,8 @@ try {
       })
     : await restore(resolve(from!), data, how);
   const { people, schedules, files } = report;
-  console.log(
-    `${data} holds ${plural(people, 'account')}, ${plural(schedules, 'schedule')} and ${plural(files, 'file')} again.`,
+  process.stdout.write(
+    `${data} holds ${plural(people, 'account')}, ${plural(schedules, 'schedule')} and ${plural(files, 'file')} again.\n`,
   );
   if (before) console.error(`What was there before lies in ${before}.`);
 } catch (error) {

@@ -118,8 +118,9 @@ export function mounter(
     // Who asks, and about what, is known before a file is taken in.
     const know: RequestHandler = async (req, res, next) => {
       if (route.method !== 'GET') {
-        requireType(req, route.raw ?? false);
-        requireLength(req, res, route.raw ? maxFileBytes : MOST.bodyBytes);
+        const isFile = Boolean(route.raw ?? route.upload);
+        requireType(req, isFile);
+        requireLength(req, res, route.upload ? MOST.archiveBytes : isFile ? maxFileBytes : MOST.bodyBytes);
       }
       const caller = throughEyes(await authenticate(req), req, route);
       res.locals['caller'] = caller;
@@ -135,7 +136,8 @@ export function mounter(
       admitted(res.locals['caller'] as Caller | null, wanted, claims);
       next();
     };
-    const takeBody = route.method === 'GET' ? [none] : route.raw ? [beforeFile, file] : [json];
+    const takeBody =
+      route.method === 'GET' ? [none] : route.upload ? [beforeFile] : route.raw ? [beforeFile, file] : [json];
     router[method](route.path, know, limit ?? none, ...takeBody, async (req: Request, res: Response) => {
       const known = res.locals['caller'] as Caller | null;
       const came = {

@@ -1,7 +1,7 @@
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import type { HandInWay, ItemKind } from '@zephyrfield/core/item/kind';
 import type { When } from '@zephyrfield/core/time/when';
-import type { occurrence} from '../db/schema.ts';
+import type { occurrence } from '../db/schema.ts';
 import { layer, personLayer } from '../db/schema.ts';
 
 // Rows of occurrences with their layers, as they are read.

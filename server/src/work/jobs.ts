@@ -7,6 +7,8 @@ import {
   type ReadResult,
   type RederiveJob,
 } from '../gather/read-bytes.ts';
+import { packSchedule, type PackJob } from '../backup/pack.ts';
+import { unpackSchedule, type UnpackJob, type Unpacked } from '../backup/unpack.ts';
 import { makeGoingOut, type GoingOut } from '../out/make.ts';
 import { isSound } from '../db/open.ts';
 import { drawTodayIn, type DrawJob, type Drawing } from '../http/draw.ts';
@@ -29,6 +31,9 @@ export const JOBS = {
   isSound: { run: isSound, seconds: 600 },
   /** What goes out by a link or as a file */
   goOut: { run: makeGoingOut, seconds: 10 },
+  /** A schedule as an archive, and what is in one */
+  pack: { run: packSchedule, seconds: 120 },
+  unpack: { run: unpackSchedule, seconds: 120 },
   /** Today as a page has it */
   draw: { run: drawTodayIn, seconds: 5 },
 } as const;
@@ -39,6 +44,8 @@ interface Work {
   ownDates: [OwnDatesJob, OwnDates[]];
   isSound: [{ file: string }, boolean];
   goOut: [GoingOut, string];
+  pack: [PackJob, string];
+  unpack: [UnpackJob, Unpacked | { why: string }];
   draw: [DrawJob, Drawing];
   fileKind: [{ bytes: Uint8Array; name: string }, FileKind];
 }

@@ -20,6 +20,7 @@ import { FileForm } from './file-form';
 import { PaperForm } from './paper-form';
 import { ShareAddress } from './share-address';
 import { ShareForm } from './share-form';
+import { Whole } from './whole';
 
 /** What of a schedule goes out: live links, for who may share it, and one-time files for everybody who sees it. */
 export function GoingOut() {
@@ -31,6 +32,7 @@ export function GoingOut() {
       {mayShare ? <LiveLinks key={learner.id} /> : null}
       <Files key={`${learner.id} files`} />
       <OnPaper key={`${learner.id} paper`} />
+      <Whole key={`${learner.id} whole`} />
     </>
   );
 }

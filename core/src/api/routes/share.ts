@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { claim } from '../claims.ts';
+import { ArchiveLook } from '../archive.ts';
+import { Id } from '../schemas.ts';
 import { paths } from '../paths.ts';
 import { done, never, ofLearner, route } from '../route.ts';
 import * as share from '../share.ts';
@@ -61,6 +63,30 @@ export const shareRoutes = {
     query: share.FileQuery,
     reply: never,
     stream: true,
+  }),
+  archiveSchedule: route({
+    ...paths.archiveSchedule,
+    access: 'keep',
+    summary: 'A schedule with all that was added to it, as one archive that can be brought back',
+    params: ofLearner,
+    reply: never,
+    stream: true,
+  }),
+  lookAtArchive: route({
+    ...paths.lookAtArchive,
+    access: 'keep',
+    summary: 'What is in an archive, and what of a schedule is otherwise now',
+    query: z.object({ compareWith: claim('learner').optional() }),
+    reply: ArchiveLook,
+    upload: true,
+  }),
+  restoreSchedule: route({
+    ...paths.restoreSchedule,
+    access: 'keep',
+    summary: 'Make a schedule of an archive, by itself or in the place of another, which is kept',
+    query: z.object({ inPlaceOf: claim('learner').optional() }),
+    reply: z.object({ id: Id }),
+    upload: true,
   }),
   paper: route({
     ...paths.paper,
