@@ -1,5 +1,6 @@
 import type { CalendarView, ItemView, Learner, OccurrenceView, Session } from '@zephyrfield/core/api/schemas';
 import { editOccurrence, type ShownEdit } from '@zephyrfield/core/item/layer';
+import { UNTOUCHED } from '@zephyrfield/core/item/occurrence';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 
 /** The moment all of it is looked at: Tuesday 6 October 2026, 16:10 in Dublin. */
@@ -57,21 +58,7 @@ export function work(title: string, at: string, more: Partial<OccurrenceView> = 
     start: due,
     end: null,
     due,
-    undated: false,
-    own: false,
-    finished: false,
-    finishedAt: null,
-    handedIn: null,
-    stillToDo: false,
-    doneInCourse: false,
-    endless: false,
-    aim: null,
-    estimate: null,
-    hidden: false,
-    colour: null,
-    position: null,
-    version: 0,
-    personVersion: 0,
+    ...UNTOUCHED,
     ...more,
   };
 }

@@ -1,14 +1,24 @@
 import { entriesOf, expandEntry } from '../src/gather/entries';
 import { NO_RULES } from '../src/gather/rules';
-import type { OccurrenceView } from '../src/item/occurrence';
-import { calendarText, type Writing } from '../src/out/calendar';
-import type { OutSchedule } from '../src/out/going-out';
+import { UNTOUCHED, type OccurrenceView } from '../src/item/occurrence';
+import { calendarText } from '../src/out/calendar';
+import type { Writing } from '../src/out/writing';
+import type { OutCalendar, OutSchedule } from '../src/out/going-out';
 import { DEFAULT_SHARE, type ShareRules } from '../src/out/share';
 import { DUBLIN, read } from './feeds';
-import { UNTOUCHED } from './occurrence';
 
 export const MADE = Date.parse('2026-09-01T08:00:00Z');
 export const NOW = Date.parse('2026-10-06T15:10:00Z');
+/** The one calendar it goes out of. */
+export const BOAT: OutCalendar = {
+  id: 'boat',
+  name: 'Boatbuilding',
+  kind: 'course',
+  colour: 'rust',
+  flag: { shape: 'pennon', pattern: 'bar', letters: 'BO' },
+  reminders: null,
+  alarms: 'ignore',
+};
 export const SPAN = { from: Date.parse('2026-08-01T00:00:00Z'), to: Date.parse('2027-08-01T00:00:00Z') };
 
 /** A schedule that has gathered one feed, as the server hands it out. */
@@ -20,7 +30,7 @@ export function scheduleOf(feed: string): OutSchedule {
     name: 'Juno’s schedule',
     zone: 'Europe/Dublin',
     reminders: null,
-    calendars: [{ id: 'boat', name: 'Boatbuilding', kind: 'course', colour: 'rust', flag: { shape: 'pennon', pattern: 'bar', letters: 'BO' }, reminders: null, alarms: 'ignore' }],
+    calendars: [BOAT],
     items: entries.map(({ uid, kind, handIn, title, content }) => ({
       id: uid,
       calendarId: 'boat',

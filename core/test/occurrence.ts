@@ -1,23 +1,4 @@
-import type { OccurrenceView } from '../src/item/occurrence';
-
-/** What an occurrence carries before anybody has put a mark on it. */
-export const UNTOUCHED = {
-  undated: false,
-  own: false,
-  finished: false,
-  finishedAt: null,
-  handedIn: null,
-  stillToDo: false,
-  doneInCourse: false,
-  endless: false,
-  aim: null,
-  estimate: null,
-  hidden: false,
-  colour: null,
-  position: null,
-  version: 0,
-  personVersion: 0,
-} as const;
+import { UNTOUCHED, type OccurrenceView } from '../src/item/occurrence';
 
 /** Work handed in online that has only a date, Tuesday 6 October 2026. */
 export const PLAIN: OccurrenceView = {

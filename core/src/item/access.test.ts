@@ -66,5 +66,6 @@ test('marks tell any learners apart, also where names are alike or begin with wh
     }),
   );
   expect(marksOf(['Juno Amadi', 'Tobias Amadi'])).toEqual(['J', 'T']);
+  expect(marksOf(['Juno 1', 'Juno Amadi', 'Jan Abel'])).toEqual(['J1', 'J2', 'J3']);
   expect(marksOf(['Juno Amadi', 'Jan Brannagh', '🦉'])).toEqual(['JA', 'JB', '🦉']);
 });

@@ -1,6 +1,6 @@
 import type { When } from '../time/when.ts';
 import { isWork, type ItemKind } from './kind.ts';
-import type { OccurrenceView } from './occurrence.ts';
+import { UNTOUCHED, type OccurrenceView } from './occurrence.ts';
 
 /** Whether one has to be somewhere for it. */
 export function takesTime({
@@ -45,20 +45,6 @@ export const busyView = (
   start,
   end,
   due: null,
-  undated: false,
-  own: false,
-  finished: false,
-  finishedAt: null,
-  handedIn: null,
-  stillToDo: false,
-  doneInCourse: false,
-  endless: false,
-  aim: null,
-  estimate: null,
-  hidden: false,
-  colour: null,
-  position: null,
-  version: 0,
-  personVersion: 0,
+  ...UNTOUCHED,
   busy: true,
 });

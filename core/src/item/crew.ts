@@ -80,9 +80,15 @@ export function marksOf(names: readonly string[]): string[] {
   const isAlone = (mark: string, marks: readonly string[]) => marks.filter((m) => m === mark).length === 1;
   const first = letters.map(([letter]) => letter ?? '');
   const whole = letters.map((all, n) => (isAlone(first[n]!, first) ? first[n]! : all.join('')));
-  return whole.map((mark, n) =>
-    isAlone(mark, whole) ? mark : `${first[n]}${first.slice(0, n + 1).filter((f) => f === first[n]).length}`,
-  );
+  const taken = new Set(whole.filter((mark) => isAlone(mark, whole)));
+  return whole.map((mark, n) => {
+    if (isAlone(mark, whole)) return mark;
+    let number = 1;
+    // Somebody’s initials may be a letter and a number as well.
+    while (taken.has(`${first[n]}${number}`)) number += 1;
+    taken.add(`${first[n]}${number}`);
+    return `${first[n]}${number}`;
+  });
 }
 
 /** The first letters of a name’s first and last word, as a reader would count letters. */

@@ -42,6 +42,22 @@ export const COLOURS = [
   'clay',
 ] as const;
 
+/** The nearest of the named colours (CSS Color 3, 4.3), which is all that other programs are told of one. */
+export const CSS_COLOURS: Record<(typeof COLOURS)[number], string> = {
+  rust: 'firebrick',
+  deep: 'royalblue',
+  rose: 'palevioletred',
+  violet: 'mediumpurple',
+  pine: 'seagreen',
+  plum: 'purple',
+  olive: 'olivedrab',
+  shallow: 'darkcyan',
+  slate: 'slategray',
+  honey: 'goldenrod',
+  night: 'midnightblue',
+  clay: 'sienna',
+};
+
 export type Colour = (typeof COLOURS)[number];
 
 export interface Flag {

@@ -56,3 +56,22 @@ export interface OccurrenceView {
 /** Names one date of an item. */
 export const keyOf = ({ itemId, recurrenceId }: { itemId: string; recurrenceId: string }): string =>
   `${itemId} ${recurrenceId}`;
+
+/** What an occurrence carries before anybody has put a mark on it. */
+export const UNTOUCHED = {
+  undated: false,
+  own: false,
+  finished: false,
+  finishedAt: null,
+  handedIn: null,
+  stillToDo: false,
+  doneInCourse: false,
+  endless: false,
+  aim: null,
+  estimate: null,
+  hidden: false,
+  colour: null,
+  position: null,
+  version: 0,
+  personVersion: 0,
+} as const satisfies Partial<OccurrenceView>;

@@ -119,6 +119,7 @@ test('lines have at most 75 octets and end with CR and LF; what nothing is known
   expect(text).toContain('GEO:53.1;-9.2');
   expect(text).toContain('BEGIN:VTIMEZONE\r\nTZID:Europe/Dublin');
   expect(text).toContain('REFRESH-INTERVAL;VALUE=DURATION:PT1H');
+  expect(text.match(/^COLOR:firebrick\r$/gm)).toHaveLength(4);
 });
 
 test('a strict reader takes every form of it', () => {

@@ -1,54 +1,32 @@
 import { seenBy } from '../gather/rules.ts';
 import type { FeedItem } from '../ical/feed-item.ts';
 import type { Property, Written } from '../ical/property.ts';
-import { dateProperty, instantProperty, textOf, timeProperties, wordProperties } from '../ical/write.ts';
-import { ZoneBlocks, type WrittenZones } from '../ical/zone-blocks.ts';
+import { instantProperty, textOf, timeProperties, wordProperties } from '../ical/write.ts';
+import { ZoneBlocks } from '../ical/zone-blocks.ts';
 import { takesTime } from '../item/busy.ts';
+import { CSS_COLOURS } from '../item/flag.ts';
 import { isWork } from '../item/kind.ts';
-import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
+import type { OccurrenceView } from '../item/occurrence.ts';
 import { hash } from '../lib/hash.ts';
-import { DAY, MINUTE, formatDate } from '../time/civil.ts';
-import { instantIn, instantOf, localIn, recurrenceIdOf, type When } from '../time/when.ts';
-import { UTC, ianaZone, type Zone } from '../time/zone.ts';
-import { dueDay, minuteWords, viewerOf, type Viewer } from '../words/when.ts';
+import { instantIn, recurrenceIdOf } from '../time/when.ts';
+import { UTC, ianaZone } from '../time/zone.ts';
 import { DEFAULT_SETTINGS } from '../view/settings.ts';
-import { alarmsOf, momentAlarms } from './alarms.ts';
+import { viewerOf } from '../words/when.ts';
+import { alarmsOf } from './alarms.ts';
 import { asTodo, isDeadline } from './as-todo.ts';
-import {
-  CALLED_OFF_STAYS,
-  faceOf,
-  goesOut,
-  sittingsGoingOut,
-  uidOf,
-  type OutItem,
-  type OutSchedule,
-} from './going-out.ts';
-import type { ShareRules } from './share.ts';
+import { CALLED_OFF_STAYS, faceOf, goesOut, sittingsGoingOut, uidOf, type OutItem } from './going-out.ts';
+import { aimEntry, busyEntry, dayEntry, sittingEntry } from './single-entries.ts';
+import { colourOf, stamps, withName, type Out, type Writing } from './writing.ts';
 
 /** How often a program is asked to look again (RFC 7986 5.7, and its older twin). */
 const LOOK_AGAIN = 'PT1H';
-/** What stands at an hour lasts so long, and is over when it is due. */
-const AT_HOUR = 30 * MINUTE;
-
-export interface Writing {
-  schedule: OutSchedule;
-  rules: ShareRules;
-  /** Makes names of what is busy that tell nothing of it */
-  salt: string;
-  /** Colour of the whole, a CSS name (RFC 7986 5.9) */
-  colour?: string | undefined;
-  /** Each date of a series by itself, where only a span of time goes out */
-  apart?: boolean | undefined;
-  /** An instant in milliseconds */
-  now: number;
-}
 
 /**
  * What goes out by a link as an iCalendar object (RFC 5545), the same text as long as nothing of it changes. Repeats go
  * out as they came in, each with its VTIMEZONE. Work goes out as it is asked for: as a to-do, on its day, at its hour.
  */
 export function calendarText(writing: Writing): string {
-  const { schedule, rules, colour } = writing;
+  const { schedule, rules } = writing;
   const zones = new ZoneBlocks();
   const viewer = viewerOf(ianaZone(schedule.zone) ?? UTC, DEFAULT_SETTINGS);
   const out: Out = {
@@ -56,7 +34,7 @@ export function calendarText(writing: Writing): string {
     zones,
     viewer,
     datesOf: byItem(schedule.dates),
-    names: namesOf(schedule),
+    calendars: new Map(schedule.calendars.map((each) => [each.id, each])),
     items: new Map(schedule.items.map((item) => [item.id, item])),
   };
   const entries =
@@ -69,6 +47,8 @@ export function calendarText(writing: Writing): string {
             : []),
           ...(rules.sittings ? sittingsGoingOut(schedule, rules).map((o) => sittingEntry(o, out)) : []),
         ];
+  const shown = schedule.calendars.filter(({ id }) => rules.calendars?.includes(id) ?? true);
+  const only = shown.length === 1 ? shown[0] : undefined;
   const head: Property[] = [
     ['version', {}, 'text', '2.0'],
     ['prodid', {}, 'text', '-//Zephyrfield//Zephyrfield//EN'],
@@ -76,7 +56,8 @@ export function calendarText(writing: Writing): string {
     ['name', {}, 'text', schedule.name],
     ['x-wr-calname', {}, 'unknown', escaped(schedule.name)],
     ['x-wr-timezone', {}, 'unknown', schedule.zone],
-    ...(colour ? [['color', {}, 'unknown', colour] as Property] : []),
+    // One calendar has its colour; of several, each entry has its own.
+    ...(only ? [['color', {}, 'unknown', CSS_COLOURS[only.colour]] as Property] : []),
     ['refresh-interval', {}, 'duration', LOOK_AGAIN],
     ['x-published-ttl', {}, 'unknown', LOOK_AGAIN],
   ];
@@ -86,16 +67,6 @@ export function calendarText(writing: Writing): string {
 /** A text as a property that the library does not know holds it (RFC 5545 3.3.11). */
 const escaped = (text: string) => text.replace(/[\\;,]/g, (sign) => `\\${sign}`).replace(/\r?\n/g, '\\n');
 
-interface Out extends Writing {
-  zones: ZoneBlocks;
-  viewer: Viewer;
-  datesOf: ReadonlyMap<string, OccurrenceView[]>;
-  names: ReadonlyMap<string, string>;
-  items: ReadonlyMap<string, OutItem>;
-}
-
-const namesOf = ({ calendars }: OutSchedule) => new Map(calendars.map(({ id, name }) => [id, name]));
-
 function byItem(dates: readonly OccurrenceView[]): Map<string, OccurrenceView[]> {
   const found = new Map<string, OccurrenceView[]>();
   for (const date of dates) {
@@ -104,22 +75,6 @@ function byItem(dates: readonly OccurrenceView[]): Map<string, OccurrenceView[]>
     else found.set(date.itemId, [date]);
   }
   return found;
-}
-
-/** What names an entry and says how old it is: all of it changes with the item, and with nothing else. */
-function stamps(
-  uid: string,
-  { createdAt, updatedAt, goneAt }: Pick<OutItem, 'createdAt' | 'updatedAt' | 'goneAt'>,
-): Property[] {
-  const changed = Math.max(updatedAt, goneAt ?? 0, createdAt);
-  return [
-    ['uid', {}, 'text', uid],
-    instantProperty('dtstamp', changed),
-    instantProperty('created', createdAt),
-    instantProperty('last-modified', changed),
-    // It grows with each change that is a second or more after the one before (RFC 5545 3.8.7.4).
-    ['sequence', {}, 'integer', Math.floor((changed - createdAt) / 1_000)],
-  ];
 }
 
 function entriesOf(item: OutItem, out: Out): Written[] {
@@ -197,12 +152,12 @@ function oneEntry(date: OccurrenceView, item: OutItem, out: Out): Written {
 }
 
 /** A component as it is to go out: what may be seen of it, and work as a to-do where that is asked for. */
-function form(face: FeedItem, item: OutItem, { rules, names }: Out): FeedItem {
+function form(face: FeedItem, item: OutItem, { rules, calendars }: Out): FeedItem {
   const title =
     face === (item.content.master ?? item.content.overrides[0]) ? item.title : seenBy(face, item.rules).title;
   const seen: FeedItem =
     rules.detail === 'everything'
-      ? { ...face, title, categories: withName(face.categories, names.get(item.calendarId)) }
+      ? { ...face, title, categories: withName(face.categories, calendars.get(item.calendarId)?.name) }
       : {
           ...face,
           title,
@@ -217,21 +172,25 @@ function form(face: FeedItem, item: OutItem, { rules, names }: Out): FeedItem {
   return isWork(item.kind) && rules.workAs === 'todo' ? asTodo(seen, item) : seen;
 }
 
-const withName = (categories: readonly string[], name: string | undefined) =>
-  name && !categories.includes(name) ? [...categories, name] : [...categories];
-
 function component(face: FeedItem, item: OutItem, date: OccurrenceView | undefined, out: Out): Written {
   const zones = out.zones.within(item.zones);
   const uid = uidOf(item.id);
   const time = timeProperties(face, zones);
   const state = stateOf(face, item, date);
-  const taken = new Set(['transp', 'class', ...state.map(([name]) => name)]);
+  const taken = new Set(['transp', 'class', 'color', ...state.map(([name]) => name)]);
   const words = wordProperties(face).filter(
     ([name]) => !taken.has(name) || name === 'class' || (name === 'transp' && face.component === 'VEVENT'),
   );
   return [
     face.component.toLowerCase(),
-    [...stamps(uid, item), ...time, ['summary', {}, 'text', face.title], ...words, ...state],
+    [
+      ...stamps(uid, item),
+      ...time,
+      ['summary', {}, 'text', face.title],
+      ...words,
+      ...state,
+      ...colourOf(item, out),
+    ],
     out.rules.reminders ? alarmsOf(face, item, date, out, zones) : [],
   ];
 }
@@ -257,111 +216,4 @@ function stateOf(
       ? instantIn(face.completed, UTC)
       : updatedAt;
   return [status('COMPLETED'), ['percent-complete', {}, 'integer', 100], instantProperty('completed', at)];
-}
-
-/** A piece of work on one date, as an entry of its day or at its hour. */
-function dayEntry(date: OccurrenceView, item: OutItem, out: Out): Written[] {
-  const { rules, viewer } = out;
-  const due = date.due ?? date.start;
-  const zones = out.zones.within(item.zones);
-  const face = faceOf(date, item);
-  const words =
-    rules.detail === 'everything'
-      ? wordProperties({ ...face, categories: withName(face.categories, out.names.get(item.calendarId)) })
-      : [];
-  const taken = new Set(['transp', 'status']);
-  const at = due.kind === 'date' ? null : minuteWords((localIn(due, viewer) % DAY) / MINUTE);
-  const hour = rules.workAs === 'hour' && due.kind !== 'date';
-  const title = `${date.finished ? 'Done: ' : ''}${date.title}${at && !hour ? `, due ${at}` : ''}`;
-  const id = date.recurrenceId ? `${item.id}-${hash(date.recurrenceId)}` : item.id;
-  return [
-    [
-      'vevent',
-      [
-        ...stamps(uidOf(id), item),
-        ...(hour ? hourOf(due, zones, viewer) : dayProperties(dueDay(due, viewer))),
-        ['summary', {}, 'text', title],
-        ...words.filter(([name]) => !taken.has(name)),
-        ['transp', {}, 'text', 'TRANSPARENT'],
-        ['status', {}, 'text', date.status.toUpperCase()],
-      ],
-      rules.reminders ? momentAlarms(date, item, out, uidOf(id), zones) : [],
-    ],
-  ];
-}
-
-const dayProperties = (day: number): Property[] => [
-  ['dtstart', {}, 'date', formatDate(day)],
-  ['dtend', {}, 'date', formatDate(day + 1)],
-];
-
-function hourOf(due: When, zones: WrittenZones, viewer: Zone): Property[] {
-  const end = instantIn(due, viewer);
-  const zone = due.kind === 'instant' ? due.zone : viewer.id;
-  return [
-    dateProperty('dtstart', instantOf(end - AT_HOUR, zone), zones),
-    dateProperty('dtend', instantOf(end, zone), zones),
-  ];
-}
-
-/** Hours without words. Its name, its age and its times are all that is said. */
-function busyEntry(date: OccurrenceView, out: Out): Written {
-  const { start, end } = date;
-  const zones = out.zones.within({});
-  const times: Property[] = [
-    dateProperty('dtstart', start, zones),
-    ...(end ? [dateProperty('dtend', end, zones)] : []),
-  ];
-  return [
-    'vevent',
-    [
-      ['uid', {}, 'text', uidOf(hash(`${out.salt} ${keyOf(date)}`))],
-      instantProperty('dtstamp', instantIn(start, out.viewer)),
-      ...times,
-      ['summary', {}, 'text', 'Busy'],
-      ['transp', {}, 'text', 'OPAQUE'],
-      ['status', {}, 'text', date.status.toUpperCase()],
-    ],
-    [],
-  ];
-}
-
-function ofDate(
-  o: OccurrenceView,
-  out: Out,
-  what: string,
-  title: string,
-  times: Property[],
-  transp: string,
-): Written {
-  const age = out.items.get(o.itemId) ?? { createdAt: 0, updatedAt: 0, goneAt: null };
-  return [
-    'vevent',
-    [
-      ...stamps(uidOf(`${o.itemId}-${hash(`${o.recurrenceId} ${what}`)}`), age),
-      ...times,
-      ['summary', {}, 'text', title],
-      ['transp', {}, 'text', transp],
-    ],
-    [],
-  ];
-}
-
-/** By when somebody means to be finished. */
-function aimEntry(o: OccurrenceView, out: Out): Written[] {
-  if (!o.aim || o.finished || o.status === 'cancelled') return [];
-  const zones = out.zones.within({});
-  const times =
-    o.aim.kind === 'date' ? dayProperties(dueDay(o.aim, out.viewer)) : hourOf(o.aim, zones, out.viewer);
-  return [ofDate(o, out, 'aim', `Aim: ${o.title}`, times, 'TRANSPARENT')];
-}
-
-function sittingEntry(o: OccurrenceView, out: Out): Written {
-  const zones = out.zones.within({});
-  const at = (when: When) => instantOf(instantIn(when, out.viewer), out.viewer.id);
-  const times = [
-    dateProperty('dtstart', at(o.start), zones),
-    dateProperty('dtend', at(o.end ?? o.start), zones),
-  ];
-  return ofDate(o, out, 'sitting', o.title, times, 'OPAQUE');
 }

@@ -82,24 +82,29 @@ export function datesGoingOut(schedule: OutSchedule, rules: ShareRules, salt: st
 export const sittingsGoingOut = ({ dates, runUps }: OutSchedule, rules: ShareRules): OccurrenceView[] =>
   sittingEntries({ occurrences: dates.filter((o) => goesOut(o, rules)), runUps })
     .filter(({ sitting }) => sitting.state === 'planned')
-    .map((entry) => ({ ...sittingOccurrence(entry), own: false, version: 0, personVersion: 0 }));
+    .map((entry) => ({ ...sittingOccurrence(entry), ...NOBODYS }));
 
 /** A date with as much as may be seen; nothing that people have for themselves goes out. */
 function reduced(o: OccurrenceView, { detail, aims }: ShareRules): OccurrenceView {
   return {
     ...o,
+    ...NOBODYS,
     alsoIn: [],
-    own: false,
     place: detail === 'everything' ? o.place : '',
     aim: aims ? o.aim : null,
-    estimate: null,
-    hidden: false,
-    colour: null,
-    position: null,
-    version: 0,
-    personVersion: 0,
   };
 }
+
+/** Without what people have for themselves, and without anything to change it by. */
+const NOBODYS = {
+  own: false,
+  estimate: null,
+  hidden: false,
+  colour: null,
+  position: null,
+  version: 0,
+  personVersion: 0,
+} as const;
 
 /** The UID of what has this id here; it is the same in all that goes out (RFC 5545 3.8.4.7). */
 export const uidOf = (id: string): string => `${id}@zephyrfield`;

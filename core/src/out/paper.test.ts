@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { DUBLIN } from '../../test/feeds';
-import { NOW } from '../../test/going-out';
+import { BOAT, NOW } from '../../test/going-out';
 import { PLAIN } from '../../test/occurrence';
 import { formatDate, parseDate } from '../time/civil';
 import { DEFAULT_SETTINGS } from '../view/settings';
@@ -11,17 +11,7 @@ const options = {
   now: NOW,
   viewer: viewerOf(DUBLIN, DEFAULT_SETTINGS),
   firstDay: 1,
-  calendars: [
-    {
-      id: 'c',
-      name: 'Boatbuilding',
-      kind: 'course',
-      colour: 'rust',
-      flag: { shape: 'pennon', pattern: 'bar', letters: 'BO' },
-      reminders: null,
-      alarms: 'ignore',
-    } as const,
-  ],
+  calendars: [{ ...BOAT, id: 'c' }],
 };
 const due = (n: number, day: number, title = `Item ${n}.`) => ({
   ...PLAIN,

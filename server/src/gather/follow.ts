@@ -167,12 +167,24 @@ export function following(
     };
     if (before) store.change(id, row);
     else store.add({ ...row, id, learnerId, createdAt: now });
+    yield* firstReading(id, { ...row, learnerId }, arrived, reading);
+    return calendarView(calendars.byId(calendarId)!);
+  }
+
+  /** Puts the first reading of a source in: all of it, and none of it news. */
+  function* firstReading(
+    id: string,
+    row: Pick<SourceRow, 'learnerId' | 'calendarId' | 'sections' | 'rules'>,
+    arrived: Arrived,
+    reading: ReadResult,
+  ): Steps<void> {
+    const now = clock.now();
     const span = horizon(now);
-    const as = { ...row, learnerId, feedName: reading.name };
-    const finder = sectionFinder(as, calendars, now, (found) =>
+    const { zone } = calendars.byId(row.calendarId)!;
+    const finder = sectionFinder({ ...row, feedName: reading.name }, calendars, now, (found) =>
       store.change(id, { sections: found.sections }),
     );
-    yield* applyReading(store, { id, learnerId, horizonTo: span.to }, reading, {
+    yield* applyReading(store, { id, learnerId: row.learnerId, horizonTo: span.to }, reading, {
       now,
       zone: ianaZone(zone) ?? UTC,
       horizon: span,
@@ -182,7 +194,6 @@ export function following(
       calendarOf: finder.calendarOf,
     });
     store.change(id, good(arrived, reading, now, span.to));
-    return calendarView(calendars.byId(calendarId)!);
   }
 
   /**
@@ -210,21 +221,11 @@ export function following(
     const arrived = { body, charset: 'utf-8' };
     const reading = await readKnown(arrived, zone, owner, understandingOf(row, calendars), learnerId);
     const id = orderedId(now);
-    const span = horizon(now);
     const steps = function* (): Steps<void> {
       store.add({ ...row, id, learnerId, createdAt: now });
-      const finder = sectionFinder({ ...row, learnerId, feedName: reading.name }, calendars, now);
-      yield* applyReading(store, { id, learnerId, horizonTo: span.to }, reading, {
-        now,
-        zone: ianaZone(zone) ?? UTC,
-        horizon: span,
-        believed: true,
-        quiet: true,
-        all: true,
-        calendarOf: finder.calendarOf,
-      });
+      yield* firstReading(id, { ...row, learnerId }, arrived, reading);
       const isChecked = kind === 'followedLink' && !paused;
-      store.change(id, { ...good(arrived, reading, now, span.to), nextCheckAt: isChecked ? now : null });
+      store.change(id, { nextCheckAt: isChecked ? now : null });
     };
     await turns.take(id, () => inSteps(store, steps()));
     return id;
