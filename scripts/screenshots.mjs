@@ -31,7 +31,11 @@ const demo = spawn(process.execPath, [join(root, 'server/dist/demo.js')], {
 });
 await new Promise((ready) => demo.stdout.on('data', (chunk) => /ready/.test(String(chunk)) && ready()));
 
-const SIZES = { phone: { width: 390, height: 844 }, wide: { width: 1280, height: 800 } };
+const SIZES = {
+  phone: { width: 390, height: 844 },
+  wide: { width: 1280, height: 800 },
+  sheet: { width: 703, height: 1032 },
+};
 
 const AGENDA = '/calendar?view=agenda';
 /** Opens an item, with all its parts. */
@@ -39,16 +43,14 @@ const openExercise = async (page) => {
   await page.getByRole('button', { name: /^Tide table exercise 11/ }).click();
   await page.getByRole('button', { name: 'Write a brief' }).waitFor();
 };
-/** name → what to open and do; `dark` for the dark ground, `who` for somebody else than Juno. */
+/** name → what to open and do; `dark` for the dark ground, `who` for somebody else than Juno, `print` as it is printed. */
 const VIEWS = [
   { name: 'today-phone', size: 'phone', path: '/today' },
-  { name: 'today-wide', size: 'wide', path: '/today' },
   { name: 'month-wide', size: 'wide', path: '/calendar?view=month' },
   { name: 'month-phone', size: 'phone', path: '/calendar?view=month' },
   { name: 'week-wide', size: 'wide', path: '/calendar?view=week' },
   { name: 'week-dark-wide', size: 'wide', path: '/calendar?view=week', dark: true },
   { name: 'week-phone', size: 'phone', path: '/calendar?view=week' },
-  { name: 'agenda-phone', size: 'phone', path: AGENDA },
   { name: 'item-phone', size: 'phone', path: AGENDA, act: openExercise },
   {
     name: 'todo-phone',
@@ -92,14 +94,36 @@ const VIEWS = [
     act: (page) => page.getByRole('button', { name: /^More about Norwegian/ }).click(),
   },
   {
-    name: 'preview-phone',
+    name: 'out-phone',
     size: 'phone',
-    path: '/gather/follow',
+    path: '/crew',
+    who: 'maren',
     act: async (page) => {
-      await page.getByLabel('The calendar’s link').fill(`http://localhost:${CAMPUS}/feeds/tide-watch.ics`);
-      await page.getByRole('button', { name: 'Check what’s in it' }).click();
-      await page.getByText('Found “Tide Watch club”').waitFor();
+      await page.getByRole('button', { name: 'Make a live link' }).click();
+      const form = page.getByRole('group', { name: 'A live link' });
+      await form.evaluate((e) => e.scrollIntoView({ block: 'start' }));
     },
+  },
+  {
+    name: 'page-wide',
+    size: 'wide',
+    path: '/crew',
+    who: 'maren',
+    // What anyone sees who has the link; it is told once, when it is made.
+    act: async (page) => {
+      await page.getByRole('button', { name: 'Make a live link' }).click();
+      await page.getByLabel('What you call it').fill('Juno’s school weeks');
+      await page.getByLabel('a page to read for anyone with the link').check();
+      await page.getByRole('button', { name: 'Make the link' }).click();
+      await page.goto(await page.getByRole('textbox', { name: 'The page, for anyone' }).inputValue());
+      await page.evaluate(() => document.fonts.ready);
+    },
+  },
+  {
+    name: 'paper',
+    size: 'sheet',
+    path: '/api/learners/juno/paper?of=week&size=a4&turn=portrait&day=2026-10-06',
+    print: true,
   },
 ];
 
@@ -108,7 +132,7 @@ const browser = await chromium.launch({
   args: ['--no-sandbox', '--disable-gpu'],
 });
 try {
-  for (const { name, size, path, dark, who, act } of VIEWS) {
+  for (const { name, size, path, dark, who, act, print } of VIEWS) {
     const context = await browser.newContext({
       viewport: SIZES[size],
       colorScheme: dark ? 'dark' : 'light',
@@ -116,9 +140,10 @@ try {
       locale: 'en-IE',
     });
     const page = await context.newPage();
+    if (print) await page.emulateMedia({ media: 'print' });
     if (who) await context.request.post(`${base}/api/demo/people/${who}/session`, { data: {} });
     await page.goto(base + path);
-    await page.getByRole('heading', { level: 1 }).waitFor();
+    await page.getByRole('heading', { level: 1 }).first().waitFor();
     await page.waitForLoadState('networkidle');
     await page.evaluate(() => document.fonts.ready);
     await act?.(page);

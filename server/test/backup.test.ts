@@ -52,6 +52,21 @@ function command(name: string, args: string[], data: string): { code: number; sa
   }
 }
 
+/** Waits until no program runs any more that was started with such a folder. */
+async function ended(word: string, folder: string): Promise<void> {
+  const isRunning = () =>
+    readdirSync('/proc').some((pid) => {
+      if (!/^\d+$/.test(pid)) return false;
+      try {
+        const line = readFileSync(`/proc/${pid}/cmdline`, 'utf8');
+        return line.includes(word) && line.includes(folder);
+      } catch {
+        return false;
+      }
+    });
+  while (isRunning()) await new Promise((done) => setTimeout(done, 50));
+}
+
 async function family(server: Process) {
   const agent = server.caller();
   await agent
@@ -201,13 +216,13 @@ test('replicated while it is written to, killed, and brought back elsewhere: not
   const server = new Process(data, { ZEPHYRFIELD_ALLOW_HOSTS: feed.host, ZEPHYRFIELD_REPLICA_URL: replica });
   await server.up();
   const made = await family(server);
-  const kept: { at: number; title: string }[] = [];
+  const kept: { at: number; wall: number; title: string }[] = [];
   const { body } = await made.agent
     .post(`${made.path}/calendars`)
     .send({ name: 'Home', kind: 'home', zone: 'Europe/Dublin', ...FLAG })
     .expect(200);
   const calendarId = (body as { id: string }).id;
-  const until = performance.now() + 4_000;
+  const until = performance.now() + 5_000;
   for (let n = 0; performance.now() < until; n++) {
     const item = {
       kind: 'assignment',
@@ -224,10 +239,11 @@ test('replicated while it is written to, killed, and brought back elsewhere: not
       .post(`${made.path}/own`)
       .send({ writes: [{ id: null, calendarId, item, version: 0 }] })
       .expect(200);
-    kept.push({ at: performance.now(), title: item.title });
+    kept.push({ at: performance.now(), wall: Date.now(), title: item.title });
   }
   const killed = performance.now();
   await server.kill();
+  await ended('replicate', work);
 
   const other = join(work, 'other');
   const from = ['--replica', replica, '--key', join(data, 'key')];
@@ -235,9 +251,13 @@ test('replicated while it is written to, killed, and brought back elsewhere: not
     code: 0,
     said: expect.stringContaining('1 account') as string,
   });
-  const db = new Database(join(other, 'zephyrfield.sqlite'), { readonly: true });
-  const titles = new Set(db.prepare('SELECT title FROM item').pluck().all());
-  db.close();
+  const titlesIn = (folder: string) => {
+    const db = new Database(join(folder, 'zephyrfield.sqlite'), { readonly: true });
+    const titles = new Set(db.prepare('SELECT title FROM item').pluck().all());
+    db.close();
+    return titles;
+  };
+  const titles = titlesIn(other);
   const due = kept.filter(({ at }) => at < killed - 1_000);
   expect(due.length).toBeGreaterThan(10);
   expect(due.filter(({ title }) => !titles.has(title))).toEqual([]);
@@ -245,6 +265,14 @@ test('replicated while it is written to, killed, and brought back elsewhere: not
   await back.up();
   await lookAround(back, made);
   await back.kill();
+
+  // And as of a moment: what came after it is not there.
+  const moment = Math.round((kept[0]!.wall + kept.at(-1)!.wall) / 2);
+  const then = join(work, 'then');
+  expect(command('restore', [...from, '--at', new Date(moment).toISOString()], then).code).toBe(0);
+  const early = titlesIn(then);
+  expect(kept.filter(({ wall, title }) => wall < moment - 1_500 && !early.has(title))).toEqual([]);
+  expect(kept.filter(({ wall, title }) => wall > moment + 1_000 && early.has(title))).toEqual([]);
 
   const none = command('restore', [...from, '--at', '2020-01-01T00:00:00Z'], join(work, 'none'));
   expect(none).toEqual({ code: 1, said: expect.stringContaining('Nothing could be read') as string });

@@ -19,6 +19,20 @@ export function litestream(from: string): string {
 /** Waits before it is started again, in milliseconds: longer each time, and anew once it ran for a while. */
 const WAITS = [1_000, 5_000, 30_000, 120_000];
 const LONG = 60_000;
+/**
+ * Runs a program for as long as its own input is open, so that it ends with the server, however that ends. A program in the
+ * background has no input, which is why the pipe gets another number.
+ */
+const WHILE_OPEN = `exec 3<&0
+"$@" 3<&- &
+child=$!
+( cat <&3 >/dev/null; kill -INT $child ) &
+watcher=$!
+wait $child
+code=$?
+kill $watcher 2>/dev/null
+exit $code`;
+
 /** How long it may take to send what is left, at the stop. */
 const STOP = 5_000;
 
@@ -39,7 +53,10 @@ export function replicate(program: string, file: string, url: string, log: Log):
   const begin = () => {
     const began = performance.now();
     // Its own messages name the store, which may have a secret in it: only that it ended is told.
-    child = spawn(program, ['replicate', file, url], { stdio: 'ignore' });
+    child = spawn('/bin/sh', ['-c', WHILE_OPEN, 'replicate', program, 'replicate', file, url], {
+      stdio: ['pipe', 'ignore', 'ignore'],
+    });
+    child.stdin?.on('error', () => {});
     const ended = (code: number | string) => {
       child = null;
       if (isStopping) return;
@@ -59,7 +76,7 @@ export function replicate(program: string, file: string, url: string, log: Log):
       const running = child;
       if (!running) return;
       const ended = new Promise<void>((done) => running.once('exit', () => done()));
-      running.kill('SIGINT');
+      running.stdin?.end();
       const late = setTimeout(() => running.kill('SIGKILL'), STOP);
       await ended;
       clearTimeout(late);
