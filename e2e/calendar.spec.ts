@@ -180,7 +180,7 @@ test('the keyboard alone: to an item, into it, and out again', { tag: '@wide' },
   await expect(sheet.getByText('Due Tuesday 6 October, 23:59')).toBeVisible();
   // The focus is in it: the next thing is its first button.
   await page.keyboard.press('Tab');
-  await expect(sheet.getByRole('button', { name: 'Finish' })).toBeFocused();
+  await expect(sheet.getByRole('button', { name: 'Finish', exact: true })).toBeFocused();
   await page.keyboard.press('Escape');
   await expect(sheet).toHaveCount(0);
   await expect(slip).toBeFocused();

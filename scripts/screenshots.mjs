@@ -122,6 +122,7 @@ const VIEWS = [
   {
     name: 'paper',
     size: 'sheet',
+    who: 'juno',
     path: '/api/learners/juno/paper?of=week&size=a4&turn=portrait&day=2026-10-06',
     print: true,
   },

@@ -1,6 +1,6 @@
 import type { Plan, Question } from '@zephyrfield/core/plan/question';
 import type { Way } from '@zephyrfield/core/plan/ways';
-import { useEffect, useState } from 'react';
+import { startTransition, useEffect, useState } from 'react';
 import { answer, type Asking, type SentSchedule, type Told } from '../../worker/plan-answer';
 
 /**
@@ -39,7 +39,9 @@ export function usePlanner(question: Question | null): {
   useEffect(() => {
     if (!question) return undefined;
     return askPlanner({ kind: 'plan', question }, (told) => {
-      if ('plan' in told) setKnown({ of: question, plan: told.plan, isLast: told.isLast });
+      // A plan of many sittings is drawn in pieces, between which the page answers.
+      if ('plan' in told)
+        startTransition(() => setKnown({ of: question, plan: told.plan, isLast: told.isLast }));
     });
   }, [question]);
   // Until the first plan for what is asked now is there, the one before stays in sight.
@@ -54,7 +56,7 @@ export function useWays(schedule: SentSchedule | null, which: readonly string[],
   useEffect(() => {
     if (!schedule) return undefined;
     return askPlanner({ kind: 'ways', schedule, which, key }, (told) => {
-      if ('ways' in told) setKnown({ of: schedule, ways: told.ways });
+      if ('ways' in told) startTransition(() => setKnown({ of: schedule, ways: told.ways }));
     });
     // What is asked about is part of the schedule.
   }, [schedule, key]); // eslint-disable-line react-hooks/exhaustive-deps

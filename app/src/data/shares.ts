@@ -1,8 +1,8 @@
 import { paths } from '@zephyrfield/core/api/paths';
 import type { RequestOf, Routes } from '@zephyrfield/core/api/routes';
 import type { ShareView } from '@zephyrfield/core/api/share';
-import type { PaperAsked } from '@zephyrfield/core/out/paper';
-import type { TableOf } from '@zephyrfield/core/out/table';
+import type { PaperAsked } from '@zephyrfield/core/out/paper-size';
+import type { TableOf } from '@zephyrfield/core/out/columns';
 import { useQuery } from '@tanstack/react-query';
 import { call } from './client';
 import { keys, refresh } from './queries';

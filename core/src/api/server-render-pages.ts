@@ -1,5 +1,6 @@
 import type { MonthPage } from '../out/page.ts';
-import type { Paper, PaperAsked } from '../out/paper.ts';
+import type { Paper } from '../out/paper.ts';
+import type { PaperAsked } from '../out/paper-size.ts';
 import type { Brief } from './own.ts';
 
 /** What a page that needs no account is drawn from. */

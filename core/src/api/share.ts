@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { PAPERS, PRINTED, TURNS } from '../out/paper.ts';
-import { TABLES } from '../out/table.ts';
+import { PAPERS, PRINTED, TURNS } from '../out/paper-size.ts';
+import { TABLES } from '../out/columns.ts';
 import { DETAILS, SHARE_KINDS, WORK_FORMS } from '../out/share.ts';
 import { claim } from './claims.ts';
 import { Id, Instant } from './schemas.ts';

@@ -5,7 +5,8 @@ import { PLAIN } from '../../test/occurrence';
 import { formatDate, parseDate } from '../time/civil';
 import { DEFAULT_SETTINGS } from '../view/settings';
 import { viewerOf } from '../words/when';
-import { PAPERS, PRINTED, TURNS, paperOf, type Paper } from './paper';
+import { paperOf, type Paper } from './paper';
+import { PAPERS, PRINTED, TURNS } from './paper-size';
 
 const options = {
   now: NOW,

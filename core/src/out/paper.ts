@@ -3,21 +3,10 @@ import { keyOf } from '../item/occurrence.ts';
 import { DAY, civilDate, daysInMonth, formatDate, parseDate, startOfWeek } from '../time/civil.ts';
 import { daysWords, monthName, shortDay, today, type Viewer } from '../words/when.ts';
 import type { OutCalendar } from './going-out.ts';
+import type { PaperAsked } from './paper-size.ts';
 import { entriesByDay, lineOf, monthAsked, monthPage, type MonthPage, type PageLine } from './page.ts';
 
 // What is printed: a week or a month, in pages that hold all of it.
-
-export const PAPERS = ['a4', 'letter'] as const;
-export const TURNS = ['portrait', 'landscape'] as const;
-export const PRINTED = ['week', 'month'] as const;
-
-export interface PaperAsked {
-  of: (typeof PRINTED)[number];
-  size: (typeof PAPERS)[number];
-  turn: (typeof TURNS)[number];
-  /** A date in the week or month; the one of now without it */
-  day: string | undefined;
-}
 
 /** One day on one page. */
 export interface PaperDay {

@@ -1,8 +1,10 @@
 import { calendarText } from '@zephyrfield/core/out/calendar';
 import { datesGoingOut, sittingsGoingOut, type OutSchedule } from '@zephyrfield/core/out/going-out';
 import { DEFAULT_SHARE, type ShareRules } from '@zephyrfield/core/out/share';
-import { itemsTable, recordsTable, type TableOf } from '@zephyrfield/core/out/table';
-import { paperOf, type PaperAsked } from '@zephyrfield/core/out/paper';
+import type { TableOf } from '@zephyrfield/core/out/columns';
+import { itemsTable, recordsTable } from '@zephyrfield/core/out/table';
+import { paperOf } from '@zephyrfield/core/out/paper';
+import type { PaperAsked } from '@zephyrfield/core/out/paper-size';
 import type { PaperBrief } from '@zephyrfield/core/api/server-render-pages';
 import { keyOf, type OccurrenceView } from '@zephyrfield/core/item/occurrence';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';

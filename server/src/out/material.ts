@@ -3,7 +3,7 @@ import type { RemindRule } from '@zephyrfield/core/notify/rules';
 import { contentFrom } from '@zephyrfield/core/ical/content';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { CALLED_OFF_STAYS, type OutItem, type OutSchedule } from '@zephyrfield/core/out/going-out';
-import type { TableRecord } from '@zephyrfield/core/out/table';
+import type { TableRecord } from '@zephyrfield/core/out/columns';
 import { calendarStore } from '../calendars/store.ts';
 import type { Db } from '../db/open.ts';
 import { occurrenceView, undatedView } from '../items/views.ts';

@@ -1,4 +1,4 @@
-import { ITEM_COLUMNS, RECORD_COLUMNS } from '@zephyrfield/core/out/table';
+import { ITEM_COLUMNS, RECORD_COLUMNS } from '@zephyrfield/core/out/columns';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useLearner } from '@/data/learner';

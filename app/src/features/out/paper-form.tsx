@@ -1,4 +1,4 @@
-import { PAPERS, PRINTED, TURNS, type PaperAsked } from '@zephyrfield/core/out/paper';
+import { PAPERS, PRINTED, TURNS, type PaperAsked } from '@zephyrfield/core/out/paper-size';
 import { formatDate } from '@zephyrfield/core/time/civil';
 import { today } from '@zephyrfield/core/words/when';
 import { useState } from 'react';

@@ -3,15 +3,16 @@ import { View } from 'react-native';
 import Svg, { Rect } from 'react-native-svg';
 import { Text } from '@/ui/text';
 
+type Days = readonly { day: number; before: number; after: number }[];
 interface Props {
-  days: readonly { day: number; before: number; after: number }[];
+  daysOf(): Days;
 }
 
-const heaviest = (days: Props['days'], which: 'before' | 'after') =>
-  Math.max(0, ...days.map((d) => d[which]));
+const heaviest = (days: Days, which: 'before' | 'after') => Math.max(0, ...days.map((d) => d[which]));
 
 /** The heaviest evening as it is and as it would be: `3 h 40 → 1 h 35`. */
-export function Heaviest({ days }: Props) {
+export function Heaviest({ daysOf }: Props) {
+  const days = daysOf();
   const [before, after] = [heaviest(days, 'before'), heaviest(days, 'after')];
   return (
     <Text>
@@ -28,7 +29,9 @@ export function Heaviest({ days }: Props) {
 const HIGH = 84;
 
 /** Evenings side by side: dashed as they are, solid as they would be. The same stands as a table for who does not see it. */
-export function BeforeAfter({ days }: Props) {
+export function BeforeAfter({ daysOf }: Props) {
+  const days = daysOf();
+  if (!days.length) return null;
   const most = Math.max(60, heaviest(days, 'before'), heaviest(days, 'after'));
   const wide = 100 / Math.max(1, days.length);
   const bar = (minutes: number) => (minutes / most) * HIGH;

@@ -125,7 +125,7 @@ export function PlanPlace() {
                 onChange={(v) => router.setParams({ view: v === 'evenings' ? undefined : v })}
               />
             </View>
-            {drafts && wide ? <Heaviest days={proposal.evenings} /> : null}
+            {drafts && wide ? <Heaviest daysOf={proposal.evenings} /> : null}
           </View>
           <View className="px-4">
             <ProblemNotice problem={scene.failure && problemOf(scene.failure)} />
@@ -169,7 +169,7 @@ export function PlanPlace() {
         </ScrollView>
         {drafts && !wide ? (
           <View className="gap-2 border-t-2 border-lagoon bg-sheet px-4 py-3">
-            <Heaviest days={proposal.evenings} />
+            <Heaviest daysOf={proposal.evenings} />
             <TakePlan scene={scene} proposal={proposal} />
           </View>
         ) : null}

@@ -39,7 +39,7 @@ export function ProposalHead({ scene, proposal }: Props) {
             : 'Looking for a plan …'}
         </Text>
       </View>
-      {evenings.length ? <BeforeAfter days={evenings} /> : null}
+      <BeforeAfter daysOf={evenings} />
       {asked.tooLate.map((key) => (
         <Text key={key}>
           <Text kind="strong">{scene.byKey.get(key)?.title}</Text> is due before another evening comes.

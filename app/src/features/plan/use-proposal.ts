@@ -4,7 +4,7 @@ import { beforeAndAfter } from '@zephyrfield/core/plan/plan-days';
 import { paceOf } from '@zephyrfield/core/plan/pace';
 import { newRunUp, usualMinutes, type RunUpOf } from '@zephyrfield/core/plan/run-up';
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
-import { useMemo, useState } from 'react';
+import { startTransition, useMemo, useState } from 'react';
 import { newKey } from '@/data/key';
 import { usePlanner } from '@/data/planner';
 import type { PlanScene } from './use-plan-scene';
@@ -40,8 +40,13 @@ export function useProposal(scene: PlanScene) {
       const { minutes, saidBy } = lengthOf(o, scene);
       return newRunUp(o, minutes, saidBy, scene.today);
     });
-    setLeft(new Set());
-    setGiven(new Map([...standing, ...fresh].map(({ sittings: _those, ...draft }) => [keyOf(draft), draft])));
+    // Of two hundred pieces of work it is drawn in pieces: the page answers between them.
+    startTransition(() => {
+      setLeft(new Set());
+      setGiven(
+        new Map([...standing, ...fresh].map(({ sittings: _those, ...draft }) => [keyOf(draft), draft])),
+      );
+    });
   };
   const change = (draft: Draft) => setGiven((all) => new Map(all).set(keyOf(draft), draft));
   const drop = () => setGiven(null);
@@ -74,14 +79,15 @@ export function useProposal(scene: PlanScene) {
     () => (asked && plan ? withPlan(asked, plan, asked.schedule.runUps, newKey) : null),
     [asked, plan],
   );
-  /** The next evenings, as they are and as they would be */
-  const evenings = useMemo(
-    () =>
-      asked
+  // The next evenings, as they are and as they would be: worked out by whoever draws them first, so that this is a piece
+  // of drawing by itself.
+  const evenings = useMemo(() => {
+    let known: ReturnType<typeof beforeAndAfter> | undefined;
+    return () =>
+      (known ??= asked
         ? beforeAndAfter(schedule, planned ?? [], asked.firstDay, Math.min(SIDE_BY_SIDE, asked.question.days))
-        : [],
-    [schedule, asked, planned],
-  );
+        : []);
+  }, [schedule, asked, planned]);
   return { drafts, asked, plan, planned, isCurrent, isLast, evenings, left, begin, change, drop, toggle };
 }
 export type Proposal = ReturnType<typeof useProposal>;
