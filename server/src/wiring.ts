@@ -291,6 +291,7 @@ export function makeServices(deps: Deps) {
     plans,
     store: restoreStore(db),
     secrets,
+    sights,
     clock,
     file: db.$client.name,
     folder: folder.path,

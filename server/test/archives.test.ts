@@ -260,13 +260,40 @@ test('in the place of another, the crew goes over to it, and the other is kept u
   const anselm = await w.account('Anselm', 'anselm@skerrow.example');
   await anselm.post('/api/invitation/accepted').send({ secret: invite.secret }).expect(200);
   await send(anselm, 'restored', zip, { inPlaceOf: learnerId }).expect(403);
+  await anselm
+    .patch(`/api/items/${essay}/person-layer`)
+    .send({ version: 0, note: 'Bring the chart' })
+    .expect(200);
+  // A calendar that is for Maren alone stays so; one that is kept from her would be lost to him.
+  const own = (await maren.get(`${at(learnerId)}/calendars`).expect(200)).body as CalendarView[];
+  const boat = own.find((c) => c.name === 'Boatbuilding')!;
+  const audience = (agent: Agent, of: unknown) =>
+    agent.put(`/api/calendars/${boat.id}/audience`).send({ audience: of }).expect(200);
+  await audience(maren, { members: [], others: 'nothing' });
+  const kept = await archiveOf(learnerId);
+  await audience(maren, null);
+  const { id: deskId } = (
+    await anselm
+      .post(`${at(learnerId)}/calendars`)
+      .send({ name: 'Desk', kind: 'own', zone: ZONE, ...FLAG })
+      .expect(200)
+  ).body as CalendarView;
+  const desk = (of: unknown) =>
+    anselm.put(`/api/calendars/${deskId}/audience`).send({ audience: of }).expect(200);
+  await desk({ members: [], others: 'nothing' });
+  await send(maren, 'restored', kept, { inPlaceOf: learnerId }).expect(409);
+  await desk(null);
   await maren.patch(`/api/items/${essay}/layer`).send({ version: 1, finished: true }).expect(200);
   const look = (await send(maren, 'look', zip, { compareWith: learnerId }).expect(200)).body as ArchiveLook;
   expect(look.compared).toEqual({ onlyInArchive: 0, onlyNow: 0, titles: [] });
 
-  const { id } = (await send(maren, 'restored', zip, { inPlaceOf: learnerId }).expect(200)).body as {
+  const { id } = (await send(maren, 'restored', kept, { inPlaceOf: learnerId }).expect(200)).body as {
     id: string;
   };
+  const his = await occurrencesOf(id, anselm);
+  expect(his.some((o) => o.title.startsWith('Shed'))).toBe(false);
+  const { itemId } = his.find((o) => o.title === 'Harbour essay')!;
+  expect(JSON.stringify((await anselm.get(`/api/items/${itemId}`)).body)).toContain('Bring the chart');
   expect((await learnersOf(anselm)).map((l) => [l.id, l.access])).toEqual([[id, 'edit']]);
   const mine = await learnersOf(maren);
   expect(mine.find((l) => l.id === id)?.name).toBe('Juno');

@@ -3,7 +3,7 @@ import { ITEM_KINDS } from '../item/kind.ts';
 import { RemindRules, RemindSet } from './notify.ts';
 import { Brief, OwnItem } from './own.ts';
 import { PlanSettings, RunUp } from './plan.ts';
-import { Category, Instant, Name, SplitRule } from './schemas.ts';
+import { Audience, Category, Instant, Name, SplitRule } from './schemas.ts';
 import { CalendarKind, Colour, Flag, HandInWay, Term, When, ZoneName } from './values.ts';
 
 // A schedule as one archive: everything that its keeper sees, in the words of the contract. Things name each other by
@@ -57,6 +57,8 @@ export const ScheduleArchive = z.object({
         zone: ZoneName,
         reminders: RemindSet.nullable(),
         alarms: z.enum(['use', 'ignore']),
+        /** Whom it was for; people are named as the installation names them that it was made in */
+        audience: Audience.nullable(),
       }),
     )
     .max(100),

@@ -117,17 +117,20 @@ function archiveOf(db: Db, learnerId: string, personId: string) {
       .map(({ itemId, ...row }) => ({ of: refs.get(itemId)!, ...row }));
   const archive: ScheduleArchive = {
     learner: { name: learner.name, zone: learner.zone, term: learner.term, reminders: learner.reminders },
-    calendars: calendars.map(({ id, name, kind, category, colour, flag, zone, reminders, alarms }) => ({
-      ref: id,
-      name,
-      kind,
-      category,
-      colour,
-      flag,
-      zone,
-      reminders,
-      alarms,
-    })),
+    calendars: calendars.map(
+      ({ id, name, kind, category, colour, flag, zone, reminders, alarms, audience }) => ({
+        ref: id,
+        name,
+        kind,
+        category,
+        colour,
+        flag,
+        zone,
+        reminders,
+        alarms,
+        audience,
+      }),
+    ),
     sources: gathered.map((s, n) => ({
       ref: s.id,
       kind: s.kind as 'followedLink' | 'oneTimeFile',

@@ -22,6 +22,7 @@ import { ProblemError, tooLarge, tooMany } from '../http/problem.ts';
 import type { OwnService } from '../items/own-service.ts';
 import type { ItemStore } from '../items/store.ts';
 import { MOST } from '../limits.ts';
+import type { Sights } from '../people/sights.ts';
 import type { PeopleStore } from '../people/store.ts';
 import type { PlanStore } from '../plan/store.ts';
 import type { Secrets } from '../secrets.ts';
@@ -40,6 +41,7 @@ export interface SchedulesDeps {
   plans: PlanStore;
   store: RestoreStore;
   secrets: Secrets;
+  sights: Sights;
   clock: Clock;
   /** The database's file, and the folder of files */
   file: string;
@@ -60,8 +62,22 @@ const ROWS_AT_ONCE = 200;
 
 /** One schedule as an archive, and back: as a new schedule, or in the place of another. */
 export function scheduleArchives(deps: SchedulesDeps) {
-  const { pool, people, calendars, gather, own, items, briefs, plans, store, secrets, clock, file, folder } =
-    deps;
+  const {
+    pool,
+    people,
+    calendars,
+    gather,
+    own,
+    items,
+    briefs,
+    plans,
+    store,
+    secrets,
+    sights,
+    clock,
+    file,
+    folder,
+  } = deps;
 
   /** Takes an archive in, as it comes, into a folder of its own. */
   async function take(stream: Readable): Promise<{ path: string; work: string }> {
@@ -147,6 +163,10 @@ export function scheduleArchives(deps: SchedulesDeps) {
      * @returns its id
      */
     async restore(stream: Readable, personId: string, inPlaceOf: Learner | null): Promise<string> {
+      if (inPlaceOf && sights(personId, inPlaceOf.id).size)
+        throw new ProblemError(409, 'kept-calendar', 'Somebody keeps a calendar of this schedule from you.', {
+          remedy: 'It would be lost to them. Bring the archive back as a schedule of its own.',
+        });
       const { path, work } = await take(stream);
       const id = randomUUID();
       let isBegun = false;
@@ -154,9 +174,10 @@ export function scheduleArchives(deps: SchedulesDeps) {
         const { archive } = await unpacked(path, work, null, personId);
         begin(id, archive, personId);
         isBegun = true;
-        await putBack(id, archive, work, personId);
+        const crew = new Set(inPlaceOf ? store.crewOf(inPlaceOf.id) : []);
+        const idOf = await putBack(id, archive, work, personId, crew);
         if (inPlaceOf)
-          for (const each of store.exchange(inPlaceOf.id, id, personId, clock.now()))
+          for (const each of store.exchange({ from: inPlaceOf.id, to: id, idOf }, personId, clock.now()))
             deps.accessChanged(each);
       } catch (error) {
         if (isBegun) store.forget(id);
@@ -183,19 +204,24 @@ export function scheduleArchives(deps: SchedulesDeps) {
     });
   }
 
+  /** Puts all of it back; gives the items’ ids by what the archive calls them. @param crew who else may be named */
   async function putBack(
     learnerId: string,
     archive: ScheduleArchive,
     work: string,
     personId: string,
-  ): Promise<void> {
+    crew: ReadonlySet<string>,
+  ): Promise<ReadonlyMap<string, string>> {
     const now = clock.now();
     const calendarOf = new Map<string, string>();
     store.transaction(() => {
-      archive.calendars.forEach(({ ref, ...calendar }, position) => {
+      archive.calendars.forEach(({ ref, audience, ...calendar }, position) => {
         const id = orderedId(now);
         calendarOf.set(ref, id);
-        calendars.add({ id, learnerId, ...calendar, position, madeBy: personId, createdAt: now });
+        // What was for some alone stays so: for those of them who are there, and for whoever brings it back.
+        const persons = [personId, ...(audience?.persons ?? []).filter((p) => crew.has(p) && p !== personId)];
+        const row = { id, learnerId, ...calendar, position, madeBy: personId, createdAt: now };
+        calendars.add({ ...row, audience: audience && { persons, others: audience.others } });
       });
     });
     const at = (ref: string) => calendarOf.get(ref)!;
@@ -249,6 +275,7 @@ export function scheduleArchives(deps: SchedulesDeps) {
       );
       store.transaction(() => plans.writeSettings(learnerId, { ...archive.plan!, travel }, 0, now));
     }
+    return idOf;
   }
 
   /** What people added to items, row by row, with others answered between. */
