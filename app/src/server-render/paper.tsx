@@ -7,8 +7,17 @@ import { Flag } from '@/ui/flag';
 
 type Flags = ReadonlyMap<string, OutCalendar>;
 
+/** On a screen, sheets lie on the ground with their margins; a printer gives them their own. */
+const ON_SCREEN =
+  'mx-auto my-4 bg-[#fff] p-[12mm] shadow-md print:m-0 print:w-auto print:p-0 print:shadow-none';
+const WIDTHS = {
+  a4: { portrait: 'w-[210mm]', landscape: 'w-[297mm]' },
+  letter: { portrait: 'w-[216mm]', landscape: 'w-[279mm]' },
+} as const;
+
 /** Weeks and months as they are printed: black on white, told apart by flags, with a box at what is to be done. */
 export function Papers({ papers, asked }: PapersInput) {
+  const sheet = `${ON_SCREEN} ${WIDTHS[asked.size][asked.turn]}`;
   return (
     <main className="font-text text-[10.5pt] leading-[5.2mm] text-ink">
       <div className="unprinted flex items-center gap-4 p-4">
@@ -26,7 +35,7 @@ export function Papers({ papers, asked }: PapersInput) {
         return (
           <article key={learner} aria-label={learner}>
             {pages.map((page) => (
-              <section key={page.number} className="break-inside-avoid break-after-page">
+              <section key={page.number} className={`break-inside-avoid break-after-page ${sheet}`}>
                 <Head learner={learner} page={page} />
                 {page.month ? (
                   <Month page={page.month} flags={flags} turn={asked.turn} />
@@ -38,7 +47,7 @@ export function Papers({ papers, asked }: PapersInput) {
                 {page.number === 1 ? <Legend calendars={calendars} /> : null}
               </section>
             ))}
-            {briefs.length ? <Briefs learner={learner} briefs={briefs} /> : null}
+            {briefs.length ? <Briefs learner={learner} briefs={briefs} sheet={sheet} /> : null}
           </article>
         );
       })}
@@ -218,9 +227,17 @@ function Legend({ calendars }: { calendars: readonly OutCalendar[] }) {
   );
 }
 
-function Briefs({ learner, briefs }: { learner: string; briefs: readonly PaperBrief[] }) {
+function Briefs({
+  learner,
+  briefs,
+  sheet,
+}: {
+  learner: string;
+  briefs: readonly PaperBrief[];
+  sheet: string;
+}) {
   return (
-    <section className="break-before-page">
+    <section className={`break-before-page ${sheet}`}>
       <h1 className="border-b-2 border-ink font-display text-[16pt] font-extrabold leading-[9mm]">{`${learner}: briefs`}</h1>
       {briefs.map(({ title, brief }, n) => (
         <section key={n} className="mt-[4mm]">

@@ -44,9 +44,11 @@ export interface Paper {
 
 /** Millimetres of a sheet, less its margins of 12. */
 const SHEETS = { a4: [186, 273], letter: [192, 255] } as const;
-/** What stands above and below the days, in millimetres. */
+/** What stands above the days of each page, and below those of the first (which calendars stand in it), in millimetres. */
 const HEAD = 15;
 const FOOT = 15;
+/** What is left free at the foot of the others */
+const EDGE = 3;
 /** The longest title that is printed whole. */
 const LONGEST = 300;
 
@@ -149,6 +151,7 @@ function listPages(
 ): Bare[] {
   const pages: Bare[] = [{ days: [], month: null }];
   let used = 0;
+  const room = () => (pages.length > 1 || !keepsEmpty ? height + FOOT - EDGE : height);
   const turn = () => {
     pages.push({ days: [], month: null });
     used = 0;
@@ -157,13 +160,13 @@ function listPages(
     const of = lines.get(day) ?? [];
     if (!of.length && !keepsEmpty) continue;
     const needs = HEADING + (of[0] ? heightInList(of[0], width, names) : 5.2);
-    if (used + needs > height) turn();
+    if (used + needs > room()) turn();
     let here: PaperDay = { words: wordsOf(day), lines: [], goesOn: false };
     pages.at(-1)!.days.push(here);
     used += HEADING + (of.length ? 0 : 5.2);
     for (const line of of) {
       const high = heightInList(line, width, names);
-      if (used + high > height) {
+      if (used + high > room()) {
         turn();
         here = { words: wordsOf(day), lines: [], goesOn: true };
         pages.at(-1)!.days.push(here);
@@ -184,7 +187,8 @@ function columnPages(lines: Lines, days: readonly number[], { width, height }: R
     let used = 8;
     for (const line of lines.get(day) ?? []) {
       const high = heightInColumn(line, wide);
-      if (used + high > height && parts.at(-1)!.length) {
+      const room = parts.length > 1 ? height + FOOT - EDGE : height;
+      if (used + high > room && parts.at(-1)!.length) {
         parts.push([]);
         used = 8;
       }

@@ -94,8 +94,11 @@ export const paperRule = ({ size, turn }: PapersInput['asked']): string =>
 export function papersPage(web: string, input: PapersInput): string {
   const title = input.papers.map(({ learner, pages }) => `${learner}, ${pages[0]?.title ?? ''}`).join(' · ');
   const html = renderersIn(web).drawPapers(input);
-  return document(web, title, html).replace(
-    '</head>',
-    () => `<style>${paperRule(input.asked)}</style><script src="/print.js" defer></script></head>`,
-  );
+  // Paper is white, also where the screen is dark.
+  return document(web, title, html)
+    .replace('<html ', '<html data-theme="light" ')
+    .replace(
+      '</head>',
+      () => `<style>${paperRule(input.asked)}</style><script src="/print.js" defer></script></head>`,
+    );
 }
