@@ -2,7 +2,8 @@ import { routes } from '@zephyrfield/core/api/routes';
 import type { Express, Request, Response } from 'express';
 import { ProblemError } from '../http/problem.ts';
 import type { Mount } from '../http/mount.ts';
-import type { Ready, ShareService } from './service.ts';
+import type { Ready } from './ready.ts';
+import type { ShareService } from './service.ts';
 import { shareView } from './views.ts';
 
 export function mountOut(mount: Mount, shares: ShareService): void {

@@ -1,6 +1,4 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { promisify } from 'node:util';
-import { gzip } from 'node:zlib';
 import type { Learner } from '@zephyrfield/core/api/schemas';
 import type { ShareLook } from '@zephyrfield/core/api/share';
 import { may } from '@zephyrfield/core/item/access';
@@ -21,15 +19,13 @@ import type { PeopleStore } from '../people/store.ts';
 import type { Pool } from '../work/pool.ts';
 import { paperRule, sorryPage } from './pages.ts';
 import { fileRules, type GoingOut } from './make.ts';
+import { keptReady, type Ready } from './ready.ts';
 import type { ShareRow, ShareStore } from './store.ts';
 
-const packed = promisify(gzip);
 /** How far back and ahead a link reaches, in milliseconds. */
 const REACH = { back: 92 * DAY, ahead: 400 * DAY } as const;
 /** The same of a file for which nothing else is asked. */
 const FILE_REACH = { back: 800 * DAY, ahead: 800 * DAY } as const;
-/** So many bytes of what goes out are kept, before the oldest go. */
-const MOST_BYTES = 32 * 2 ** 20;
 /** How often it is noted how often a link was fetched, in milliseconds. */
 const NOTE_AFTER = 60_000;
 
@@ -57,13 +53,6 @@ export interface Shared {
   until: string | null;
 }
 
-/** Something that goes out, ready to be sent. */
-export interface Ready {
-  text: Buffer;
-  gzip: Buffer;
-  etag: string;
-}
-
 const digestOf = (secret: string) => createHash('sha256').update(secret).digest('hex');
 /** 192 random bits. */
 const newSecret = () => randomBytes(24).toString('base64url');
@@ -71,7 +60,7 @@ const newSecret = () => randomBytes(24).toString('base64url');
 /** Letting a schedule go out: by links that need no account, and as files. */
 export function shareService(deps: ShareDeps) {
   const { store, people, pool, clock, file, web, base, versionOf, note, changed } = deps;
-  const kept = new Map<string, { key: string; ready: Promise<Ready>; bytes: number }>();
+  const ready = keptReady();
   const fetches = new Map<string, { times: number; at: number }>();
   let notedAt = clock.now();
 
@@ -111,36 +100,6 @@ export function shareService(deps: ShareDeps) {
       for (const [id, { times, at }] of fetches) store.fetched(id, times, at);
     });
     fetches.clear();
-  }
-
-  /** What is kept under a name as long as its key stands; made anew otherwise, once for all who ask meanwhile. */
-  async function once(name: string, key: string, text: () => Promise<string>): Promise<Ready> {
-    const known = kept.get(name);
-    if (known?.key === key) return known.ready;
-    const ready = text().then(async (made): Promise<Ready> => {
-      const bytes = Buffer.from(made);
-      return {
-        text: bytes,
-        gzip: await packed(bytes),
-        etag: `"${createHash('sha256').update(bytes).digest('base64url').slice(0, 27)}"`,
-      };
-    });
-    const entry = { key, ready, bytes: 0 };
-    kept.delete(name);
-    kept.set(name, entry);
-    ready.then(
-      ({ text: plain, gzip: zipped }) => {
-        entry.bytes = plain.length + zipped.length;
-        let sum = [...kept.values()].reduce((all, each) => all + each.bytes, 0);
-        for (const [oldest, { bytes }] of kept) {
-          if (sum <= MOST_BYTES || oldest === name) break;
-          kept.delete(oldest);
-          sum -= bytes;
-        }
-      },
-      () => kept.get(name) === entry && kept.delete(name),
-    );
-    return ready;
   }
 
   /** A link by its secret, where something goes out by it just now. @throws ProblemError 404, 410 or 503 */
@@ -225,8 +184,8 @@ export function shareService(deps: ShareDeps) {
         store.remove(id);
         note(learner.id, 'outNoMore', personId, name);
       });
-      kept.delete(`calendar ${id}`);
-      kept.delete(`page ${id}`);
+      ready.forget(`calendar ${id}`);
+      ready.forget(`page ${id}`);
       changed(learner.id);
     },
     /** What others would see. */
@@ -241,7 +200,7 @@ export function shareService(deps: ShareDeps) {
     calendar(secret: string): Promise<Ready> {
       const row = open(secret);
       const { id, learnerId, madeBy, name, rules } = row;
-      return once(`calendar ${id}`, keyOf(row), () => {
+      return ready.once(`calendar ${id}`, keyOf(row), () => {
         const span = spanOf(REACH, learnerId, madeBy);
         const job = {
           file,
@@ -265,7 +224,7 @@ export function shareService(deps: ShareDeps) {
       const address = `${base()}/out/${secret}.ics`;
       // What it says of the time it was made at is of a minute.
       const key = JSON.stringify([keyOf(row), Math.floor(clock.now() / 60_000), month]);
-      return once(`page ${id}`, key, () => {
+      return ready.once(`page ${id}`, key, () => {
         const asked = { web, name, month, path: `/open/${secret}`, address };
         return make({ file, now: clock.now(), span, as: 'page', rules, salt: id, ...asked }, `share ${id}`);
       });
