@@ -44,9 +44,15 @@ export interface AppDeps extends Omit<Deps, 'isDemo'> {
 }
 
 /** Routes that fetch for others, or take files in: what could be turned against somebody. */
-const COSTLY = [paths.preview, paths.follow, paths.sendFile, paths.readSource, paths.sendBriefFile].map(
-  (p) => p.path,
-);
+const COSTLY = [
+  paths.preview,
+  paths.follow,
+  paths.sendFile,
+  paths.readSource,
+  paths.sendBriefFile,
+  paths.lookAtArchive,
+  paths.restoreSchedule,
+].map((p) => p.path);
 const SIGNING_IN = [
   paths.signIn,
   paths.signUp,

@@ -121,6 +121,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
     : null;
   const { app, services } = createApp({ ...deps, ...(demo ? { demo } : {}) });
   await undisturbed('tidying', services.removal.removeUnfinished);
+  await undisturbed('tidying', services.archives.removeUnfinished);
   await prepare?.(services, db);
 
   const hourly = () => {

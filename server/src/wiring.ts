@@ -60,6 +60,7 @@ import { notifyService } from './notify/service.ts';
 import { notifyStore } from './notify/store.ts';
 import { plannedFor } from './plan/sheet.ts';
 import { scheduleArchives } from './backup/schedules.ts';
+import { puttingBack } from './backup/put-back.ts';
 import { restoreStore } from './backup/store.ts';
 import { shareService } from './out/service.ts';
 import { shareStore } from './out/store.ts';
@@ -256,6 +257,11 @@ export function makeServices(deps: Deps) {
         messageId: `<${orderedId(clock.now())}@${host}>`,
         unsubscribe: null,
       })));
+  // Open pages of theirs are told, and what they are told of is worked out anew.
+  const accessChanged = (personId: string) => {
+    live.tellAccess(personId);
+    deliveries.wakePerson(personId);
+  };
   const crew = crewService({
     store: crews,
     people,
@@ -263,10 +269,7 @@ export function makeServices(deps: Deps) {
     clock,
     sendInvitation: sendOne && ((to, secret, about) => sendOne(to, composeInvitation(secret, about, base()))),
     changed,
-    accessChanged(personId) {
-      live.tellAccess(personId);
-      deliveries.wakePerson(personId);
-    },
+    accessChanged,
   });
   const shares = shareService({
     store: shareStore(db),
@@ -280,23 +283,19 @@ export function makeServices(deps: Deps) {
     note: crew.note,
     changed,
   });
+  const restored = restoreStore(db);
   const archives = scheduleArchives({
     pool,
     people,
-    calendars,
-    gather,
-    own,
-    items,
-    briefs,
-    plans,
-    store: restoreStore(db),
+    store: restored,
     secrets,
     sights,
     clock,
+    putBack: puttingBack({ calendars, gather, own, items, briefs, plans, store: restored, clock }),
     file: db.$client.name,
     folder: folder.path,
     changed,
-    accessChanged: live.tellAccess,
+    accessChanged,
   });
   const addressChanged = (personId: string) => {
     deliveries.wakePerson(personId);

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { createWriteStream, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
+import type { NoticeSettings } from '@zephyrfield/core/notify/settings';
 import type { ArchiveLook } from '@zephyrfield/core/api/archive';
 import type {
   CalendarView,
@@ -272,6 +273,17 @@ test('in the place of another, the crew goes over to it, and the other is kept u
   await audience(maren, { members: [], others: 'nothing' });
   const kept = await archiveOf(learnerId);
   await audience(maren, null);
+  // What he is told of it goes over as well.
+  const told = (await anselm.get('/api/notice-settings').expect(200)).body as {
+    noticeSettings: NoticeSettings;
+  };
+  const { all } = told.noticeSettings;
+  const quiet = {
+    ...told.noticeSettings,
+    learners: { [learnerId]: all },
+    muted: { items: [essay], calendars: [] },
+  };
+  await anselm.put('/api/notice-settings').send(quiet).expect(200);
   const { id: deskId } = (
     await anselm
       .post(`${at(learnerId)}/calendars`)
@@ -294,6 +306,11 @@ test('in the place of another, the crew goes over to it, and the other is kept u
   expect(his.some((o) => o.title.startsWith('Shed'))).toBe(false);
   const { itemId } = his.find((o) => o.title === 'Harbour essay')!;
   expect(JSON.stringify((await anselm.get(`/api/items/${itemId}`)).body)).toContain('Bring the chart');
+  const tells = (await anselm.get('/api/notice-settings').expect(200)).body as {
+    noticeSettings: NoticeSettings;
+  };
+  expect(Object.keys(tells.noticeSettings.learners)).toContain(id);
+  expect(tells.noticeSettings.muted.items).toContain(itemId);
   expect((await learnersOf(anselm)).map((l) => [l.id, l.access])).toEqual([[id, 'edit']]);
   const mine = await learnersOf(maren);
   expect(mine.find((l) => l.id === id)?.name).toBe('Juno');
@@ -341,12 +358,27 @@ test('what is no archive, half of one, or names what it does not have is refused
   );
   await refused(await again((s) => (s['layers'] = [{ of: { own: 'nobody' } }] as never[])), 'not right');
   await refused(await again((s) => (s['calendars'] = [] as never[])), 'calendar that it does not have');
-  // Twice over, it is two schedules, and neither is half.
-  const twice = await Promise.all([send(maren, 'restored', zip), send(maren, 'restored', zip)]);
-  for (const { status, body } of twice) {
-    expect(status).toBe(200);
-    expect(await occurrencesOf((body as { id: string }).id)).toHaveLength(
-      (await occurrencesOf(learnerId)).length,
-    );
-  }
-}, 30_000);
+  parts.set('feeds/0.ics', Buffer.from('<html>no feed</html>'));
+  await refused(await again(() => {}), 'What one of its sources brought cannot be read');
+  // One at a time for each person; others are answered meanwhile.
+  const both = await Promise.all([send(maren, 'restored', zip), send(maren, 'restored', zip)]);
+  expect(both.map((r) => r.status).sort()).toEqual([200, 422]);
+  const one = (both.find((r) => r.status === 200)!.body as { id: string }).id;
+  expect(await occurrencesOf(one)).toHaveLength((await occurrencesOf(learnerId)).length);
+});
+
+test('a crash in the middle of it leaves nothing that anybody sees, and nothing after the next start', async () => {
+  const before = (await learnersOf(maren)).length;
+  const rows = () => w.db((db) => db.prepare('SELECT count(*) FROM learner').pluck().get() as number);
+  const there = rows();
+  // What stands while it goes on: a schedule that nobody is in, under a mark.
+  w.db((db) => {
+    db.prepare(
+      "INSERT INTO learner (id, name, zone, created_at) VALUES ('half', 'Half', 'Europe/Dublin', 0)",
+    ).run();
+    db.prepare("INSERT INTO installation (name, value) VALUES ('restoring half', '')").run();
+  });
+  expect((await learnersOf(maren)).length).toBe(before);
+  await w.restart();
+  expect(rows()).toBe(there);
+});

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   FEEDS,
@@ -25,6 +25,8 @@ export interface PackJob {
   /** The database's file, and the folder of files */
   file: string;
   folder: string;
+  /** Where the archive is made */
+  work: string;
   learnerId: string;
   /** Who makes it: what is kept from them is not in it, and of private notes only theirs are */
   personId: string;
@@ -32,24 +34,23 @@ export interface PackJob {
 }
 
 /** Packs a schedule into an archive; gives where it lies. Runs in a worker thread. */
-export async function packSchedule({ file, folder, learnerId, personId, now }: PackJob): Promise<string> {
-  const work = mkdtempSync(join(folder, '.archive-'));
-  try {
-    const parts = readDatabase(file, (db) => [...partsOf(db, { folder, learnerId, personId, now })]);
-    const to = join(work, 'schedule.zip');
-    await writeArchive(to, { ...SCHEDULE_HEAD, made: now }, parts);
-    return to;
-  } catch (error) {
-    rmSync(work, { recursive: true, force: true });
-    throw error;
-  }
+export async function packSchedule({ file, work, ...what }: PackJob): Promise<string> {
+  const parts = readDatabase(file, (db) => [...partsOf(db, what)]);
+  const to = join(work, 'schedule.zip');
+  await writeArchive(to, { ...SCHEDULE_HEAD, made: what.now }, parts);
+  return to;
 }
 
 /** The calendar of all of it that stands beside, for who has no Zephyrfield. */
 const READABLE = 'schedule.ics';
 
-function* partsOf(db: Db, { folder, learnerId, personId, now }: Omit<PackJob, 'file'>): Generator<Part> {
+function* partsOf(
+  db: Db,
+  { folder, learnerId, personId, now }: Omit<PackJob, 'file' | 'work'>,
+): Generator<Part> {
   const { archive, feeds } = archiveOf(db, learnerId, personId);
+  // What is lost on the disk takes nothing else along.
+  archive.files = archive.files.filter(({ digest }) => existsSync(join(folder, digest)));
   yield { name: SCHEDULE_FILE, bytes: Buffer.from(JSON.stringify(archive, null, 1)) };
   for (const [name, text] of feeds) yield { name: `${FEEDS}/${name}`, bytes: Buffer.from(text) };
   const span = { learnerId, personId, from: now - 1_000 * DAY, to: now + 1_000 * DAY };

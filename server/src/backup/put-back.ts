@@ -1,0 +1,163 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { setImmediate } from 'node:timers/promises';
+import { FEEDS, FILES, type ItemRef, type ScheduleArchive } from '@zephyrfield/core/api/archive';
+import type { BriefService } from '../briefs/service.ts';
+import type { CalendarStore } from '../calendars/store.ts';
+import type { Clock } from '../clock.ts';
+import { orderedId } from '../db/ids.ts';
+import type { GatherService } from '../gather/service.ts';
+import type { OwnService } from '../items/own-service.ts';
+import type { ItemStore } from '../items/store.ts';
+import type { PlanStore } from '../plan/store.ts';
+import type { RestoreStore } from './store.ts';
+
+/** How many own items are written at once, and how many rows in one turn. */
+const OWN_AT_ONCE = 40;
+const ROWS_AT_ONCE = 200;
+
+export interface PutBackDeps {
+  calendars: CalendarStore;
+  gather: GatherService;
+  own: OwnService;
+  items: ItemStore;
+  briefs: BriefService;
+  plans: PlanStore;
+  store: RestoreStore;
+  clock: Clock;
+}
+
+/** An archive that was unpacked, and for whom it is brought back. */
+export interface ToPutBack {
+  archive: ScheduleArchive;
+  /** The folder it was unpacked into */
+  work: string;
+  learnerId: string;
+  personId: string;
+  /** Who else may be named as somebody a calendar is for */
+  crew: ReadonlySet<string>;
+}
+
+/** What things are called now, by what an archive calls them. */
+export interface NewNames {
+  items: ReadonlyMap<string, string>;
+  calendars: ReadonlyMap<string, string>;
+}
+
+/** What an archive calls an item, as one text. */
+export const nameOfItem = (of: ItemRef): string => ('own' in of ? `own ${of.own}` : `${of.source} ${of.uid}`);
+
+/** Puts what an archive holds into a schedule that is there, by the services that people’s presses reach. */
+export function puttingBack({ calendars, gather, own, items, briefs, plans, store, clock }: PutBackDeps) {
+  /** Puts all of it back. @returns what each thing is called now */
+  async function putBack({ archive, work, learnerId, personId, crew }: ToPutBack): Promise<NewNames> {
+    const now = clock.now();
+    const calendarOf = new Map<string, string>();
+    store.transaction(() => {
+      archive.calendars.forEach(({ ref, audience, ...calendar }, position) => {
+        const id = orderedId(now);
+        calendarOf.set(ref, id);
+        // What was for some alone stays so: for those of them who are there, and for whoever brings it back.
+        const persons = [personId, ...(audience?.persons ?? []).filter((p) => crew.has(p) && p !== personId)];
+        const row = { id, learnerId, ...calendar, position, madeBy: personId, createdAt: now };
+        calendars.add({ ...row, audience: audience && { persons, others: audience.others } });
+      });
+    });
+    const at = (ref: string) => calendarOf.get(ref)!;
+    const idOf = new Map<string, string>();
+    for (const { ref, feed, calendar, sections, ...source } of archive.sources) {
+      const mapped = Object.fromEntries(Object.entries(sections).map(([section, of]) => [section, at(of)]));
+      const body = new Uint8Array(await readFile(join(work, FEEDS, feed)));
+      const id = await gather.putBack(
+        learnerId,
+        { ...source, calendarId: at(calendar), sections: mapped },
+        body,
+        personId,
+      );
+      for (const { itemId, uid } of store.itemsOf(id)) idOf.set(nameOfItem({ source: ref, uid }), itemId);
+    }
+    for (let n = 0; n < archive.own.length; n += OWN_AT_ONCE) {
+      const part = archive.own.slice(n, n + OWN_AT_ONCE);
+      const writes = part.map(({ calendar, item }) => ({
+        id: null,
+        calendarId: at(calendar),
+        item,
+        version: 0,
+      }));
+      const written = await own.write(learnerId, writes, personId);
+      part.forEach(({ ref }, k) => idOf.set(nameOfItem({ own: ref }), written[k]!.id));
+    }
+    const itemOf = (of: ItemRef) => idOf.get(nameOfItem(of));
+    await putLayers(archive, itemOf, personId, now);
+    for (const { of, recurrenceId, brief } of archive.briefs) {
+      const itemId = itemOf(of);
+      if (itemId) briefs.write(itemId, { recurrenceId, brief, alike: false });
+      await setImmediate();
+    }
+    for (const { of, recurrenceId, name, digest, as } of archive.files) {
+      const itemId = itemOf(of);
+      if (itemId)
+        await briefs.addFile(
+          personId,
+          itemId,
+          recurrenceId,
+          name,
+          new Uint8Array(await readFile(join(work, FILES, digest))),
+          as,
+        );
+    }
+    if (archive.plan) {
+      const travel = Object.fromEntries(
+        Object.entries(archive.plan.travel).flatMap(([ref, way]) =>
+          calendarOf.has(ref) ? [[at(ref), way]] : [],
+        ),
+      );
+      store.transaction(() => plans.writeSettings(learnerId, { ...archive.plan!, travel }, 0, now));
+    }
+    return { items: idOf, calendars: calendarOf };
+  }
+
+  /** What people added to items, row by row, with others answered between. */
+  async function putLayers(
+    { layers, notes, records, runUps }: ScheduleArchive,
+    itemOf: (of: ItemRef) => string | undefined,
+    personId: string,
+    now: number,
+  ): Promise<void> {
+    const each = async <R extends { of: ItemRef }>(
+      rows: readonly R[],
+      put: (itemId: string, row: Omit<R, 'of'>) => unknown,
+    ) => {
+      for (let n = 0; n < rows.length; n += ROWS_AT_ONCE) {
+        store.transaction(() => {
+          for (const { of, ...row } of rows.slice(n, n + ROWS_AT_ONCE)) {
+            const itemId = itemOf(of);
+            if (itemId) put(itemId, row);
+          }
+        });
+        await setImmediate();
+      }
+    };
+    const ms = (instant: string | null) => (instant === null ? null : Date.parse(instant));
+    await each(layers, (itemId, { finishedAt, ...row }) =>
+      items.writeLayer({ ...row, itemId, finishedAt: ms(finishedAt), updatedAt: now }, 0),
+    );
+    await each(notes, (itemId, row) =>
+      items.writePersonLayer({ ...row, itemId, personId, updatedAt: now }, 0),
+    );
+    await each(records, (itemId, { at, by, note, ...row }) =>
+      // Who told it has no account here by that name alone: the name stays in its words.
+      items.addRecord({
+        ...row,
+        itemId,
+        at: Date.parse(at),
+        note: by ? [note, `(told by ${by})`].filter(Boolean).join(' ') : note,
+      }),
+    );
+    await each(runUps, (itemId, { recurrenceId, runUp }) =>
+      plans.put({ itemId, recurrenceId, ...runUp, version: 1, updatedAt: now }),
+    );
+  }
+
+  return putBack;
+}
