@@ -104,23 +104,27 @@ export function wordProperties(item: FeedItem): Property[] {
     ...text('location', item.place),
     ...item.links.map(({ href, label, role }): Property => {
       if (role === 'file') return ['attach', label ? { filename: label } : {}, 'uri', href];
-      if (role === 'meeting') return ['conference', label ? { label } : {}, 'uri', href];
-      return ['url', {}, 'uri', href];
+      // A page of its own is one (RFC 5545 3.8.4.6); a number to ring and an address to write to are told with their words.
+      if (role === 'page' && label === null) return ['url', {}, 'uri', href];
+      return ['conference', label ? { label } : {}, 'uri', href];
     }),
     ...(item.categories.length ? [['categories', {}, 'text', ...item.categories] as Property] : []),
     ...item.extra,
   ];
 }
 
-/** A reminder (RFC 5545 3.6.6) with what names it and when it was dealt with (RFC 9074 4, 6.1). */
+/**
+ * A reminder (RFC 5545 3.6.6) with what names it and when it was dealt with (RFC 9074 4, 6.1).
+ * @param title what it says where it says nothing by itself; null leaves that as it is
+ */
 export function alarmOf(
-  { trigger, description }: Alarm,
+  { action, trigger, description }: Alarm,
   {
     uid,
     title,
     acknowledged,
     zones,
-  }: { uid: string; title: string; acknowledged: number | null; zones: WrittenZones },
+  }: { uid: string; title: string | null; acknowledged: number | null; zones: WrittenZones },
 ): Written {
   const when: Property =
     'length' in trigger
@@ -131,13 +135,14 @@ export function alarmOf(
           durationText(trigger.length),
         ]
       : utcTrigger(trigger.at, zones);
+  const words = description ?? title;
   return [
     'valarm',
     [
       ['uid', {}, 'text', uid],
-      ['action', {}, 'text', 'DISPLAY'],
+      ['action', {}, 'text', action],
       when,
-      ['description', {}, 'text', description ?? title],
+      ...(words === null ? [] : [['description', {}, 'text', words] as Property]),
       ...(acknowledged === null ? [] : [instantProperty('acknowledged', acknowledged)]),
     ],
     [],

@@ -68,7 +68,11 @@ export function alarmsOf(
   const { rules, feeds } = remindersOf(item, undefined, out);
   const list = feeds ? face.alarms : rules.flatMap((rule) => aheadOf(rule, face, item, out.viewer));
   return list.map((alarm, n) =>
-    alarmOf(alarm, { uid: `${n}-${uidOf(item.id)}`, title: face.title, acknowledged: null, zones }),
+    // Whatever else a feed asks for, a program only shows it.
+    alarmOf(
+      { ...alarm, action: 'DISPLAY' },
+      { uid: `${n}-${uidOf(item.id)}`, title: face.title, acknowledged: null, zones },
+    ),
   );
 }
 

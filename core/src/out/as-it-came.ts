@@ -44,7 +44,7 @@ function component(item: FeedItem, zones: WrittenZones, at: number): Written {
     ...(percent === null ? [] : [['percent-complete', {}, 'integer', percent] as Property]),
   ];
   const alarms = item.alarms.map((alarm, n) =>
-    alarmOf(alarm, { uid: `${n}-${uid}`, title, acknowledged: null, zones }),
+    alarmOf(alarm, { uid: `${n}-${uid}`, title: null, acknowledged: null, zones }),
   );
   return [
     item.component.toLowerCase(),

@@ -3,7 +3,6 @@ import type { FeedItem } from '../ical/feed-item.ts';
 import type { Property, Written } from '../ical/property.ts';
 import { instantProperty, textOf, timeProperties, wordProperties } from '../ical/write.ts';
 import { ZoneBlocks } from '../ical/zone-blocks.ts';
-import { takesTime } from '../item/busy.ts';
 import { CSS_COLOURS } from '../item/flag.ts';
 import { isWork } from '../item/kind.ts';
 import type { OccurrenceView } from '../item/occurrence.ts';
@@ -14,7 +13,15 @@ import { DEFAULT_SETTINGS } from '../view/settings.ts';
 import { viewerOf } from '../words/when.ts';
 import { alarmsOf } from './alarms.ts';
 import { asTodo, isDeadline } from './as-todo.ts';
-import { CALLED_OFF_STAYS, faceOf, goesOut, sittingsGoingOut, uidOf, type OutItem } from './going-out.ts';
+import {
+  CALLED_OFF_STAYS,
+  datesGoingOut,
+  faceOf,
+  goesOut,
+  sittingsGoingOut,
+  uidOf,
+  type OutItem,
+} from './going-out.ts';
 import { aimEntry, busyEntry, dayEntry, sittingEntry } from './single-entries.ts';
 import { colourOf, stamps, withName, type Out, type Writing } from './writing.ts';
 
@@ -39,7 +46,7 @@ export function calendarText(writing: Writing): string {
   };
   const entries =
     rules.detail === 'busy'
-      ? schedule.dates.filter((o) => goesOut(o, rules) && takesTime(o)).map((o) => busyEntry(o, out))
+      ? datesGoingOut(schedule, rules, writing.salt).map((o) => busyEntry(o, out))
       : [
           ...schedule.items.filter((item) => goesOut(item, rules)).flatMap((item) => entriesOf(item, out)),
           ...(rules.aims
@@ -177,10 +184,13 @@ function component(face: FeedItem, item: OutItem, date: OccurrenceView | undefin
   const uid = uidOf(item.id);
   const time = timeProperties(face, zones);
   const state = stateOf(face, item, date);
-  const taken = new Set(['transp', 'class', 'color', ...state.map(([name]) => name)]);
-  const words = wordProperties(face).filter(
-    ([name]) => !taken.has(name) || name === 'class' || (name === 'transp' && face.component === 'VEVENT'),
-  );
+  // What is said otherwise here; whether it takes time is nothing for a to-do (RFC 5545 3.8.2.7).
+  const taken = new Set([
+    'color',
+    ...state.map(([name]) => name),
+    ...(face.component === 'VTODO' ? ['transp'] : []),
+  ]);
+  const words = wordProperties(face).filter(([name]) => !taken.has(name));
   return [
     face.component.toLowerCase(),
     [

@@ -1,7 +1,7 @@
 import type { Property, Written } from '../ical/property.ts';
 import { dateProperty, instantProperty, wordProperties } from '../ical/write.ts';
 import type { WrittenZones } from '../ical/zone-blocks.ts';
-import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
+import type { OccurrenceView } from '../item/occurrence.ts';
 import { hash } from '../lib/hash.ts';
 import { DAY, MINUTE, formatDate } from '../time/civil.ts';
 import { instantIn, instantOf, localIn, type When } from '../time/when.ts';
@@ -76,7 +76,7 @@ export function busyEntry(date: OccurrenceView, out: Out): Written {
   return [
     'vevent',
     [
-      ['uid', {}, 'text', uidOf(hash(`${out.salt} ${keyOf(date)}`))],
+      ['uid', {}, 'text', uidOf(date.itemId)],
       instantProperty('dtstamp', instantIn(start, out.viewer)),
       ...times,
       ['summary', {}, 'text', 'Busy'],

@@ -10,6 +10,7 @@ import type { GatherService } from '../gather/service.ts';
 import type { OwnService } from '../items/own-service.ts';
 import type { ItemStore } from '../items/store.ts';
 import type { PlanStore } from '../plan/store.ts';
+import { nameOfItem, type NewNames } from './names.ts';
 import type { RestoreStore } from './store.ts';
 
 /** How many own items are written at once, and how many rows in one turn. */
@@ -37,15 +38,6 @@ export interface ToPutBack {
   /** Who else may be named as somebody a calendar is for */
   crew: ReadonlySet<string>;
 }
-
-/** What things are called now, by what an archive calls them. */
-export interface NewNames {
-  items: ReadonlyMap<string, string>;
-  calendars: ReadonlyMap<string, string>;
-}
-
-/** What an archive calls an item, as one text. */
-export const nameOfItem = (of: ItemRef): string => ('own' in of ? `own ${of.own}` : `${of.source} ${of.uid}`);
 
 /** Puts what an archive holds into a schedule that is there, by the services that people’s presses reach. */
 export function puttingBack({ calendars, gather, own, items, briefs, plans, store, clock }: PutBackDeps) {

@@ -13,7 +13,8 @@ import type { Sights } from '../people/sights.ts';
 import type { PeopleStore } from '../people/store.ts';
 import type { Secrets } from '../secrets.ts';
 import { UsedUp, type Pool } from '../work/pool.ts';
-import type { NewNames, ToPutBack } from './put-back.ts';
+import type { NewNames } from './names.ts';
+import type { ToPutBack } from './put-back.ts';
 import type { RestoreStore } from './store.ts';
 import type { Unpacked } from './unpack.ts';
 

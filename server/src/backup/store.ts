@@ -12,7 +12,7 @@ import {
   noticeSettings,
   share,
 } from '../db/schema.ts';
-import { nameOfItem, type NewNames } from './put-back.ts';
+import { nameOfItem, type NewNames } from './names.ts';
 
 /** The schedule that another takes the place of, with what its things are called there. */
 export interface Place {

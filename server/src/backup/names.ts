@@ -1,0 +1,10 @@
+import type { ItemRef } from '@zephyrfield/core/api/archive';
+
+/** What things are called now, by what an archive calls them. */
+export interface NewNames {
+  items: ReadonlyMap<string, string>;
+  calendars: ReadonlyMap<string, string>;
+}
+
+/** What an archive calls an item, as one text. */
+export const nameOfItem = (of: ItemRef): string => ('own' in of ? `own ${of.own}` : `${of.source} ${of.uid}`);
