@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { createWriteStream, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
+import type { CrewView } from '@zephyrfield/core/api/crew';
 import type { NoticeSettings } from '@zephyrfield/core/notify/settings';
 import type { ArchiveLook } from '@zephyrfield/core/api/archive';
 import type {
@@ -317,6 +318,32 @@ test('in the place of another, the crew goes over to it, and the other is kept u
   expect(mine.find((l) => l.id === learnerId)?.name).toBe('Juno (before 2026-10-06)');
   expect((await occurrencesOf(id)).find((o) => o.title === 'Harbour essay')?.finished).toBe(false);
   expect((await occurrencesOf(learnerId)).find((o) => o.title === 'Harbour essay')?.finished).toBe(true);
+});
+
+test('a link goes on only for who keeps a schedule that follows it: an archive is no way around being let go', async () => {
+  const invite = (
+    await maren
+      .post('/api/invitations')
+      .send({ learnerIds: [learnerId], way: 'code', access: 'keep', days: 7, uses: 1 })
+      .expect(200)
+  ).body as { secret: string };
+  const wren = await w.account('Wren', 'wren-two@skerrow.example');
+  await wren.post('/api/invitation/accepted').send({ secret: invite.secret }).expect(200);
+  const his = await archiveOf(learnerId, wren);
+  expect(((await send(wren, 'look', his).expect(200)).body as ArchiveLook).sealedLinks).toEqual([]);
+  const { members } = (await wren.get(`${at(learnerId)}/crew`)).body as CrewView;
+  const me = ((await wren.get('/api/session')).body as Session).person!.id;
+  await maren
+    .delete(`/api/members/${members.find((m) => m.personId === me)!.id}`)
+    .send({})
+    .expect(200);
+  expect(((await send(wren, 'look', his).expect(200)).body as ArchiveLook).sealedLinks).toHaveLength(1);
+  const { id } = (await send(wren, 'restored', his).expect(200)).body as { id: string };
+  const [source] = (await wren.get(`${at(id)}/sources`).expect(200)).body as SourceView[];
+  const read = (await wren.post(`/api/sources/${source!.id}/reading`).send({}).expect(200)).body as {
+    source: SourceView;
+  };
+  expect(read.source.trouble?.code).toBe('sealed');
 });
 
 test('what is no archive, half of one, or names what it does not have is refused, and nothing is made', async () => {

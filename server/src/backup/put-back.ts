@@ -37,12 +37,21 @@ export interface ToPutBack {
   personId: string;
   /** Who else may be named as somebody a calendar is for */
   crew: ReadonlySet<string>;
+  /** Whether they may follow a link, by the digest of its address */
+  mayFollow(digest: string): boolean;
 }
 
 /** Puts what an archive holds into a schedule that is there, by the services that people’s presses reach. */
 export function puttingBack({ calendars, gather, own, items, briefs, plans, store, clock }: PutBackDeps) {
   /** Puts all of it back. @returns what each thing is called now */
-  async function putBack({ archive, work, learnerId, personId, crew }: ToPutBack): Promise<NewNames> {
+  async function putBack({
+    archive,
+    work,
+    learnerId,
+    personId,
+    crew,
+    mayFollow,
+  }: ToPutBack): Promise<NewNames> {
     const now = clock.now();
     const calendarOf = new Map<string, string>();
     store.transaction(() => {
@@ -62,7 +71,7 @@ export function puttingBack({ calendars, gather, own, items, briefs, plans, stor
       const body = new Uint8Array(await readFile(join(work, FEEDS, feed)));
       const id = await gather.putBack(
         learnerId,
-        { ...source, calendarId: at(calendar), sections: mapped },
+        { ...source, calendarId: at(calendar), sections: mapped, mayFollow },
         body,
         personId,
       );

@@ -6,12 +6,12 @@ import { pipeline } from 'node:stream/promises';
 import type { ArchiveLook, ScheduleArchive } from '@zephyrfield/core/api/archive';
 import type { Learner } from '@zephyrfield/core/api/schemas';
 import type { Clock } from '../clock.ts';
+import type { GatherService } from '../gather/service.ts';
 import { FeedTrouble } from '../gather/trouble.ts';
 import { ProblemError, tooLarge, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import type { Sights } from '../people/sights.ts';
 import type { PeopleStore } from '../people/store.ts';
-import type { Secrets } from '../secrets.ts';
 import { UsedUp, type Pool } from '../work/pool.ts';
 import type { NewNames } from './names.ts';
 import type { ToPutBack } from './put-back.ts';
@@ -22,9 +22,10 @@ export interface SchedulesDeps {
   pool: Pool;
   people: PeopleStore;
   store: RestoreStore;
-  secrets: Secrets;
   sights: Sights;
   clock: Clock;
+  /** A link that was sealed here, for who may follow it */
+  openedFor: GatherService['openedFor'];
   /** Puts what an archive holds into a schedule that is there */
   putBack(what: ToPutBack): Promise<NewNames>;
   /** The database's file, and the folder of files */
@@ -41,7 +42,8 @@ const bad = (why: string) =>
 
 /** One schedule as an archive, and back: as a new schedule, or in the place of another. */
 export function scheduleArchives(deps: SchedulesDeps) {
-  const { pool, people, store, secrets, sights, clock, putBack, file, folder, changed, accessChanged } = deps;
+  const { pool, people, store, sights, clock, putBack, openedFor, file, folder, changed, accessChanged } =
+    deps;
   /** Who has one made or looked at just now: each takes room on the disk. */
   const busy = new Set<string>();
 
@@ -88,14 +90,14 @@ export function scheduleArchives(deps: SchedulesDeps) {
     return found;
   }
 
-  const isSealedHere = (sealed: string): boolean => {
-    try {
-      secrets.open(sealed);
-      return true;
-    } catch {
-      return false;
-    }
-  };
+  /**
+   * A sealed link opens only for who keeps a schedule that follows it now: somebody who was let go takes no link along
+   * that goes on being followed.
+   */
+  const follows = (personId: string) => (digest: string) =>
+    store
+      .followedBy(personId, digest)
+      .some(({ learnerId, calendarId }) => !sights(personId, learnerId).has(calendarId));
 
   /** @throws ProblemError where something in it would be lost to somebody */
   function requireAllSeen(learner: Learner, personId: string): void {
@@ -150,7 +152,7 @@ export function scheduleArchives(deps: SchedulesDeps) {
           files: archive.files.length,
           runUps: archive.runUps.length,
           sealedLinks: sources
-            .filter((s) => s.kind === 'followedLink' && !isSealedHere(s.sealed))
+            .filter((s) => s.kind === 'followedLink' && !openedFor(s.sealed, follows(personId)))
             .map((s) => s.masked),
           compared,
         };
@@ -170,7 +172,14 @@ export function scheduleArchives(deps: SchedulesDeps) {
         begin(learnerId, archive, personId);
         try {
           const crew = new Set(inPlaceOf ? store.crewOf(inPlaceOf.id) : []);
-          const names = await putBack({ archive, work, learnerId, personId, crew });
+          const names = await putBack({
+            archive,
+            work,
+            learnerId,
+            personId,
+            crew,
+            mayFollow: follows(personId),
+          });
           // Meanwhile somebody may have kept one from them.
           if (inPlaceOf) requireAllSeen(inPlaceOf, personId);
           const place = inPlaceOf && { from: inPlaceOf.id, names };

@@ -96,7 +96,13 @@ export function restoreStore(db: Db) {
     return persons;
   }
 
+  const followed = db.$client.prepare<[string, string], { learnerId: string; calendarId: string }>(
+    `SELECT s.learner_id AS learnerId, s.calendar_id AS calendarId FROM source s JOIN crew c ON c.learner_id = s.learner_id
+      WHERE s.address_digest = ? AND c.person_id = ? AND c.access = 'keep' AND s.removed_at IS NULL`,
+  );
   return {
+    /** Where a link is followed in schedules that somebody keeps, by the digest of its address */
+    followedBy: (personId: string, digest: string) => followed.all(digest, personId),
     crewOf,
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
     /** The items that a source has, by their UIDs */

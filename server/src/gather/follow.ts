@@ -39,6 +39,8 @@ export interface PutBack {
   sealed: string;
   masked: string;
   paused: boolean;
+  /** Whether who brings it back may follow a link, by the digest of its address */
+  mayFollow(digest: string): boolean;
 }
 
 /** Looking into links, and beginning to follow them. */
@@ -198,7 +200,7 @@ export function following(
 
   /**
    * Puts a source back that an archive has: in its calendars and with its rules as they were, read anew from what it had
-   * brought. Its address counts only where it was sealed here; else it has to be entered again.
+   * brought. Its address counts where it was sealed here and `mayFollow` says so; else it has to be entered again.
    */
   async function putBack(
     learnerId: string,
@@ -206,8 +208,8 @@ export function following(
     body: Uint8Array,
     owner: string,
   ): Promise<string> {
-    const { calendarId, sections, rules, sealed, masked, kind, paused } = source;
-    const url = kind === 'followedLink' ? opened(sealed) : null;
+    const { calendarId, sections, rules, sealed, masked, kind, paused, mayFollow } = source;
+    const url = kind === 'followedLink' ? openedFor(sealed, mayFollow) : null;
     const address = url
       ? storedAddress(url, secrets)
       : {
@@ -231,10 +233,13 @@ export function following(
     return id;
   }
 
-  function opened(sealed: string): URL | null {
+  /** A link that was sealed here, for who may follow it; null where it opens for nobody, or not for them. */
+  function openedFor(sealed: string, mayFollow: (digest: string) => boolean): URL | null {
     try {
-      return new URL(secrets.open(sealed));
+      const url = new URL(secrets.open(sealed));
+      return mayFollow(secrets.digest(url.href)) ? url : null;
     } catch {
+      // It was sealed elsewhere, or is no address at all.
       return null;
     }
   }
@@ -280,5 +285,5 @@ export function following(
     });
   }
 
-  return { putBack, preview, previewOf, follow, begin, refuseTooMany, refuseTwice };
+  return { putBack, openedFor, preview, previewOf, follow, begin, refuseTooMany, refuseTwice };
 }
