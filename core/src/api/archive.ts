@@ -75,7 +75,9 @@ export const ScheduleArchive = z.object({
         /** The link, sealed: it opens in the installation that it was sealed in, and nowhere else */
         sealed: z.string().max(12_000),
         rules: Rules,
-        sections: z.record(z.string().max(400), Ref),
+        sections: z
+          .record(z.string().max(400), Ref)
+          .refine((all) => Object.keys(all).length <= 1_000, 'At most 1,000 sections.'),
         paused: z.boolean(),
       }),
     )

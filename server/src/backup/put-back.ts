@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setImmediate } from 'node:timers/promises';
-import { FEEDS, FILES, type ItemRef, type ScheduleArchive } from '@zephyrfield/core/api/archive';
+import { FEEDS, FILES, type ItemRef } from '@zephyrfield/core/api/archive';
 import type { BriefService } from '../briefs/service.ts';
 import type { CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
@@ -11,11 +11,9 @@ import type { OwnService } from '../items/own-service.ts';
 import type { ItemStore } from '../items/store.ts';
 import type { PlanStore } from '../plan/store.ts';
 import { nameOfItem, type NewNames } from './names.ts';
+import { pagesOf } from './rows.ts';
 import type { RestoreStore } from './store.ts';
-
-/** How many own items are written at once, and how many rows in one turn. */
-const OWN_AT_ONCE = 40;
-const ROWS_AT_ONCE = 200;
+import type { Unpacked } from './unpack.ts';
 
 export interface PutBackDeps {
   calendars: CalendarStore;
@@ -30,8 +28,8 @@ export interface PutBackDeps {
 
 /** An archive that was unpacked, and for whom it is brought back. */
 export interface ToPutBack {
-  archive: ScheduleArchive;
-  /** The folder it was unpacked into */
+  archive: Pick<Unpacked, 'calendars' | 'plan'>;
+  /** The folder it was unpacked into: its rows, feeds and files */
   work: string;
   learnerId: string;
   personId: string;
@@ -66,87 +64,79 @@ export function puttingBack({ calendars, gather, own, items, briefs, plans, stor
     });
     const at = (ref: string) => calendarOf.get(ref)!;
     const idOf = new Map<string, string>();
-    for (const { ref, feed, calendar, sections, ...source } of archive.sources) {
-      const mapped = Object.fromEntries(Object.entries(sections).map(([section, of]) => [section, at(of)]));
-      const body = new Uint8Array(await readFile(join(work, FEEDS, feed)));
-      const id = await gather.putBack(
-        learnerId,
-        { ...source, calendarId: at(calendar), sections: mapped, mayFollow },
-        body,
-        personId,
-      );
-      for (const { itemId, uid } of store.itemsOf(id)) idOf.set(nameOfItem({ source: ref, uid }), itemId);
-    }
-    for (let n = 0; n < archive.own.length; n += OWN_AT_ONCE) {
-      const part = archive.own.slice(n, n + OWN_AT_ONCE);
-      const writes = part.map(({ calendar, item }) => ({
+    for await (const page of pagesOf(work, 'sources'))
+      for (const { ref, feed, calendar, sections, ...source } of page) {
+        const mapped = Object.fromEntries(Object.entries(sections).map(([section, of]) => [section, at(of)]));
+        const body = new Uint8Array(await readFile(join(work, FEEDS, feed)));
+        const id = await gather.putBack(
+          learnerId,
+          { ...source, calendarId: at(calendar), sections: mapped, mayFollow },
+          body,
+          personId,
+        );
+        for (const { itemId, uid } of store.itemsOf(id)) idOf.set(nameOfItem({ source: ref, uid }), itemId);
+      }
+    for await (const page of pagesOf(work, 'own')) {
+      const writes = page.map(({ calendar, item }) => ({
         id: null,
         calendarId: at(calendar),
         item,
         version: 0,
       }));
       const written = await own.write(learnerId, writes, personId);
-      part.forEach(({ ref }, k) => idOf.set(nameOfItem({ own: ref }), written[k]!.id));
+      page.forEach(({ ref }, k) => idOf.set(nameOfItem({ own: ref }), written[k]!.id));
     }
     const itemOf = (of: ItemRef) => idOf.get(nameOfItem(of));
-    await putLayers(archive, itemOf, personId, now);
-    for (const { of, recurrenceId, brief } of archive.briefs) {
-      const itemId = itemOf(of);
-      if (itemId) briefs.write(itemId, { recurrenceId, brief, alike: false });
-      await setImmediate();
-    }
-    for (const { of, recurrenceId, name, digest, as } of archive.files) {
-      const itemId = itemOf(of);
-      if (itemId)
-        await briefs.addFile(
-          personId,
-          itemId,
-          recurrenceId,
-          name,
-          new Uint8Array(await readFile(join(work, FILES, digest))),
-          as,
-        );
-    }
+    await putLayers(work, itemOf, personId, now);
+    for await (const page of pagesOf(work, 'briefs'))
+      for (const { of, recurrenceId, brief } of page) {
+        const itemId = itemOf(of);
+        if (itemId) briefs.write(itemId, { recurrenceId, brief, alike: false });
+        await setImmediate();
+      }
+    for await (const page of pagesOf(work, 'files'))
+      for (const { of, recurrenceId, name, digest, as } of page) {
+        const itemId = itemOf(of);
+        if (!itemId) continue;
+        const bytes = new Uint8Array(await readFile(join(work, FILES, digest)));
+        await briefs.addFile(personId, itemId, recurrenceId, name, bytes, as);
+      }
     if (archive.plan) {
       const travel = Object.fromEntries(
-        Object.entries(archive.plan.travel).flatMap(([ref, way]) =>
-          calendarOf.has(ref) ? [[at(ref), way]] : [],
-        ),
+        Object.entries(archive.plan.travel).map(([ref, way]) => [at(ref), way]),
       );
       store.transaction(() => plans.writeSettings(learnerId, { ...archive.plan!, travel }, 0, now));
     }
     return { items: idOf, calendars: calendarOf };
   }
 
-  /** What people added to items, row by row, with others answered between. */
+  /** What people added to items, page by page, with others answered between. */
   async function putLayers(
-    { layers, notes, records, runUps }: ScheduleArchive,
+    work: string,
     itemOf: (of: ItemRef) => string | undefined,
     personId: string,
     now: number,
   ): Promise<void> {
     const each = async <R extends { of: ItemRef }>(
-      rows: readonly R[],
+      pages: AsyncIterable<R[]>,
       put: (itemId: string, row: Omit<R, 'of'>) => unknown,
     ) => {
-      for (let n = 0; n < rows.length; n += ROWS_AT_ONCE) {
+      for await (const page of pages)
         store.transaction(() => {
-          for (const { of, ...row } of rows.slice(n, n + ROWS_AT_ONCE)) {
+          for (const { of, ...row } of page) {
             const itemId = itemOf(of);
             if (itemId) put(itemId, row);
           }
         });
-        await setImmediate();
-      }
     };
     const ms = (instant: string | null) => (instant === null ? null : Date.parse(instant));
-    await each(layers, (itemId, { finishedAt, ...row }) =>
+    await each(pagesOf(work, 'layers'), (itemId, { finishedAt, ...row }) =>
       items.writeLayer({ ...row, itemId, finishedAt: ms(finishedAt), updatedAt: now }, 0),
     );
-    await each(notes, (itemId, row) =>
+    await each(pagesOf(work, 'notes'), (itemId, row) =>
       items.writePersonLayer({ ...row, itemId, personId, updatedAt: now }, 0),
     );
-    await each(records, (itemId, { at, by, note, ...row }) =>
+    await each(pagesOf(work, 'records'), (itemId, { at, by, note, ...row }) =>
       // Who told it has no account here by that name alone: the name stays in its words.
       items.addRecord({
         ...row,
@@ -155,7 +145,7 @@ export function puttingBack({ calendars, gather, own, items, briefs, plans, stor
         note: by ? [note, `(told by ${by})`].filter(Boolean).join(' ') : note,
       }),
     );
-    await each(runUps, (itemId, { recurrenceId, runUp }) =>
+    await each(pagesOf(work, 'runUps'), (itemId, { recurrenceId, runUp }) =>
       plans.put({ itemId, recurrenceId, ...runUp, version: 1, updatedAt: now }),
     );
   }

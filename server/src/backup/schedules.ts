@@ -3,7 +3,7 @@ import { createWriteStream, mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import type { ArchiveLook, ScheduleArchive } from '@zephyrfield/core/api/archive';
+import type { ArchiveLook } from '@zephyrfield/core/api/archive';
 import type { Learner } from '@zephyrfield/core/api/schemas';
 import type { Clock } from '../clock.ts';
 import type { GatherService } from '../gather/service.ts';
@@ -108,7 +108,7 @@ export function scheduleArchives(deps: SchedulesDeps) {
   }
 
   /** A schedule that nobody is in yet: until all of it is there, nobody sees it. */
-  function begin(id: string, { learner }: ScheduleArchive, personId: string): void {
+  function begin(id: string, { learner }: Unpacked, personId: string): void {
     people.transaction(() => {
       if (people.learnersBegunBy(personId) >= MOST.learners)
         throw tooMany(
@@ -139,22 +139,22 @@ export function scheduleArchives(deps: SchedulesDeps) {
     look: (stream: Readable, personId: string, compareWith: string | null): Promise<ArchiveLook> =>
       inFolder(personId, async (work) => {
         const path = await take(stream, work);
-        const { made, archive, compared } = await unpacked(path, null, compareWith, personId);
-        const { learner, sources, layers, own } = archive;
+        const found = await unpacked(path, null, compareWith, personId);
+        const { sources, own, finished, briefs, files, runUps } = found.counts;
         return {
-          name: learner.name,
-          made,
-          calendars: archive.calendars.map((c) => c.name),
-          sources: sources.length,
-          items: own.length,
-          finished: layers.filter((l) => l.finishedAt !== null).length,
-          briefs: archive.briefs.length,
-          files: archive.files.length,
-          runUps: archive.runUps.length,
-          sealedLinks: sources
-            .filter((s) => s.kind === 'followedLink' && !openedFor(s.sealed, follows(personId)))
-            .map((s) => s.masked),
-          compared,
+          name: found.learner.name,
+          made: found.made,
+          calendars: found.calendars.map((c) => c.name),
+          sources,
+          items: own,
+          finished,
+          briefs,
+          files,
+          runUps,
+          sealedLinks: found.links
+            .filter(({ sealed }) => !openedFor(sealed, follows(personId)))
+            .map(({ masked }) => masked),
+          compared: found.compared,
         };
       }),
 
@@ -167,7 +167,7 @@ export function scheduleArchives(deps: SchedulesDeps) {
       inFolder(personId, async (work) => {
         if (inPlaceOf) requireAllSeen(inPlaceOf, personId);
         const path = await take(stream, work);
-        const { archive } = await unpacked(path, work, null, personId);
+        const archive = await unpacked(path, work, null, personId);
         const learnerId = randomUUID();
         begin(learnerId, archive, personId);
         try {

@@ -10,7 +10,9 @@ import {
 import { readDatabase } from '../db/open.ts';
 import { sightsIn } from '../people/sights.ts';
 import { BadArchive, openArchive, type OpenArchive } from './archive.ts';
+import { MOST } from '../limits.ts';
 import { SCHEDULE_HEAD } from './pack.ts';
+import { countRows, writeRows, type RowCounts } from './rows.ts';
 
 /** Bounds of an archive of one schedule, in bytes as it is unpacked. */
 const LIMITS = { whole: 2 * 2 ** 30, entry: 96 * 2 ** 20, entries: 25_000 } as const;
@@ -23,10 +25,15 @@ export interface UnpackJob {
   with: { file: string; learnerId: string; personId: string } | null;
 }
 
-/** What is in an archive, all of it checked. */
+/** What is in an archive, all of it checked. What may be long is only counted here: it lies in the folder (`./rows.ts`). */
 export interface Unpacked {
   made: string;
-  archive: ScheduleArchive;
+  learner: ScheduleArchive['learner'];
+  calendars: ScheduleArchive['calendars'];
+  plan: ScheduleArchive['plan'];
+  /** The links that are followed, as they may be shown and as they are sealed */
+  links: { masked: string; sealed: string }[];
+  counts: RowCounts & { finished: number };
   compared: ArchiveLook['compared'];
 }
 
@@ -38,8 +45,22 @@ export async function unpackSchedule(job: UnpackJob): Promise<Unpacked | { why: 
     const archive = parsed(await open.read(SCHEDULE_FILE));
     refuseLoose(archive);
     await open.check();
-    if (job.into) await copyParts(open, archive, job.into);
-    return { made: open.manifest.made, archive, compared: job.with ? compared(archive, job.with) : NOTHING };
+    if (job.into) {
+      writeRows(job.into, archive);
+      await copyParts(open, archive, job.into);
+    }
+    const { learner, calendars, plan, sources, layers } = archive;
+    return {
+      made: open.manifest.made,
+      learner,
+      calendars,
+      plan,
+      links: sources
+        .filter((s) => s.kind === 'followedLink')
+        .map(({ masked, sealed }) => ({ masked, sealed })),
+      counts: { ...countRows(archive), finished: layers.filter((l) => l.finishedAt !== null).length },
+      compared: job.with ? compared(archive, job.with) : NOTHING,
+    };
   } catch (error) {
     if (error instanceof BadArchive) return { why: error.message };
     throw error;
@@ -62,12 +83,15 @@ function parsed(text: Buffer): ScheduleArchive {
   throw new BadArchive(`Something in it is not right: ${error.issues[0]?.path.join('.') ?? ''}.`);
 }
 
-/** @throws BadArchive where something names what is not in it */
-function refuseLoose({ calendars, sources, own, ...hanging }: ScheduleArchive): void {
+/** @throws BadArchive where something names what is not in it, or is longer than anybody could have made it here */
+function refuseLoose({ calendars, sources, own, plan, ...hanging }: ScheduleArchive): void {
+  if (own.some((o) => JSON.stringify(o).length > MOST.bodyBytes))
+    throw new BadArchive('One of its items is too long.');
   const known = new Set(calendars.map((c) => c.ref));
   const named = [
     ...sources.flatMap((s) => [s.calendar, ...Object.values(s.sections)]),
     ...own.map((o) => o.calendar),
+    ...Object.keys(plan?.travel ?? {}),
   ];
   if (known.size !== calendars.length || named.some((ref) => !known.has(ref)))
     throw new BadArchive('Something in it is in a calendar that it does not have.');
