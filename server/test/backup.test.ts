@@ -35,7 +35,10 @@ afterAll(() => feed.stop());
 beforeEach(() => {
   work = mkdtempSync(join(FOLDER, 'zephyrfield-backup-'));
 });
-afterEach(() => rmSync(work, { recursive: true, force: true }));
+afterEach(() => {
+  Process.endAll();
+  rmSync(work, { recursive: true, force: true });
+});
 
 /** Runs a command as an operator does; gives what it says, also where it fails. */
 function command(name: string, args: string[], data: string): { code: number; said: string } {

@@ -21,12 +21,12 @@ const WAITS = [1_000, 5_000, 30_000, 120_000];
 const LONG = 60_000;
 /**
  * Runs a program for as long as its own input is open, so that it ends with the server, however that ends. A program in the
- * background has no input, which is why the pipe gets another number.
+ * background has no input, which is why the pipe gets another number. Where it does not end when it is asked to, it is ended.
  */
 const WHILE_OPEN = `exec 3<&0
 "$@" 3<&- &
 child=$!
-( cat <&3 >/dev/null; kill -INT $child ) &
+( cat <&3 >/dev/null; kill -INT $child; sleep 4; kill -KILL $child ) &
 watcher=$!
 wait $child
 code=$?
