@@ -284,6 +284,7 @@ CREATE TABLE `source` (
 	`learner_id` text NOT NULL,
 	`calendar_id` text NOT NULL,
 	`kind` text NOT NULL,
+	`published_from` text,
 	`address_sealed` text NOT NULL,
 	`address_masked` text NOT NULL,
 	`address_digest` text NOT NULL,
@@ -317,12 +318,14 @@ CREATE TABLE `source` (
 	`removed_at` integer,
 	`created_at` integer NOT NULL,
 	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade,
-	FOREIGN KEY (`calendar_id`) REFERENCES `calendar`(`id`) ON UPDATE no action ON DELETE cascade
+	FOREIGN KEY (`calendar_id`) REFERENCES `calendar`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`published_from`) REFERENCES `calendar`(`id`) ON UPDATE no action ON DELETE set null
 );
 --> statement-breakpoint
 CREATE INDEX `source_by_learner` ON `source` (`learner_id`);--> statement-breakpoint
 CREATE INDEX `source_by_next_check` ON `source` (`next_check_at`);--> statement-breakpoint
 CREATE INDEX `source_by_address` ON `source` (`address_digest`);--> statement-breakpoint
+CREATE INDEX `source_by_published` ON `source` (`published_from`) WHERE published_from IS NOT NULL;--> statement-breakpoint
 CREATE UNIQUE INDEX `source_once` ON `source` (`learner_id`,`address_digest`);--> statement-breakpoint
 CREATE TABLE `verdict` (
 	`a` text NOT NULL,
@@ -459,6 +462,7 @@ CREATE TABLE `delivery` (
 	`calendar_id` text,
 	`title` text NOT NULL,
 	`line` text NOT NULL,
+	`leads` text,
 	`cause` text NOT NULL,
 	`cause_id` text DEFAULT '' NOT NULL,
 	`moment` integer DEFAULT 0 NOT NULL,
@@ -576,5 +580,31 @@ CREATE TABLE `share` (
 CREATE UNIQUE INDEX `share_digest_unique` ON `share` (`digest`);--> statement-breakpoint
 CREATE INDEX `share_by_learner` ON `share` (`learner_id`);--> statement-breakpoint
 CREATE INDEX `share_by_person` ON `share` (`made_by`);--> statement-breakpoint
+CREATE TABLE `offer` (
+	`id` text PRIMARY KEY NOT NULL,
+	`calendar_id` text NOT NULL,
+	`learner_id` text NOT NULL,
+	`offered_by` text NOT NULL,
+	`state` text DEFAULT 'open' NOT NULL,
+	`created_at` integer NOT NULL,
+	FOREIGN KEY (`calendar_id`) REFERENCES `calendar`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`offered_by`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE UNIQUE INDEX `offer_once` ON `offer` (`calendar_id`,`learner_id`);--> statement-breakpoint
+CREATE INDEX `offer_by_learner` ON `offer` (`learner_id`);--> statement-breakpoint
+CREATE INDEX `offer_by_person` ON `offer` (`offered_by`);--> statement-breakpoint
+CREATE TABLE `opened` (
+	`item_id` text NOT NULL,
+	`person_id` text NOT NULL,
+	`first_at` integer NOT NULL,
+	`last_at` integer NOT NULL,
+	PRIMARY KEY(`item_id`, `person_id`),
+	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `opened_by_person` ON `opened` (`person_id`);--> statement-breakpoint
 CREATE TRIGGER `occurrence_follows_duplicate` AFTER UPDATE OF `same_as` ON `item` WHEN (old.same_as IS NULL) <> (new.same_as IS NULL)
 BEGIN UPDATE `occurrence` SET `duplicate` = (new.same_as IS NOT NULL) WHERE `item_id` = new.id; END;

@@ -24,6 +24,8 @@ import { sameSite, securityHeaders } from './http/security.ts';
 import { serveWeb } from './http/web.ts';
 import { mountItems } from './items/routes.ts';
 import { occurrencesBetween } from './items/views.ts';
+import { mountPublish } from './publish/routes.ts';
+import type { ItemRow } from './gather/store.ts';
 import { makeServices, type Services, type Deps } from './wiring.ts';
 import { admission, seeingAs } from './people/access.ts';
 import { authenticator } from './people/auth.ts';
@@ -167,7 +169,12 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   });
   mountGather(mount, { ...services, store: gathered, sights });
   const historyOf = (id: string) => gathered.changesOfItem(id).map((row) => changeView(row, 0));
-  mountItems(mount, { store: items, own, briefs, clock, understanding, notify, historyOf, changed });
+  const lookedAt = ({ uid, calendarId }: ItemRow, personId: string) => {
+    const found = services.published.looked({ uid, calendarId, personId });
+    return found.of ? found : null;
+  };
+  mountItems(mount, { store: items, own, briefs, clock, understanding, notify, lookedAt, historyOf, changed });
+  mountPublish(mount, services.publish);
   mountPlan(mount, {
     store: services.plans,
     clock,

@@ -24,6 +24,8 @@ export const MOST = {
   archiveBytes: 600 * 2 ** 20,
   /** Links by which a schedule goes out */
   shares: 40,
+  /** Schedules that one calendar is offered to */
+  offers: 300,
   /** Pages a person has open at once that are told of changes */
   streams: 20,
   /** Bytes of one file, of all files a person has added, and files of one brief */

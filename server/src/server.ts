@@ -137,6 +137,9 @@ export async function startServer(options: StartOptions): Promise<Running> {
     await undisturbed('tidying', services.briefs.tidy);
     // What repeats without end comes into the stored horizon day by day.
     await undisturbed('working out what repeats', services.own.extend);
+    // Who follows a calendar of another schedule: what a stop has cut off, and what has come into the horizon.
+    await undisturbed('bringing calendars to their followers', services.spread.all);
+    await undisturbed('tidying', () => services.published.orphans().forEach(services.removal.remove));
     await undisturbed('looking through the database', async () => {
       // For itself: it may take minutes, and nothing else that the server does is to wait for it.
       storage.isSound = await pool.run('isSound', { file: databaseFile }, 'the database');

@@ -36,6 +36,11 @@ import { secondStep } from './people/second-step.ts';
 import { attempts } from './people/attempts.ts';
 import { makeAuth } from './people/auth.ts';
 import { newSetUpWord } from './people/set-up-word.ts';
+import { suffices } from '@zephyrfield/core/item/access';
+import { publishService } from './publish/service.ts';
+import { spreading } from './publish/spread.ts';
+import { publishStore } from './publish/store.ts';
+import type { Notification } from './notify/sitting-reminders.ts';
 import { sightsIn } from './people/sights.ts';
 import { peopleStore } from './people/store.ts';
 import type { Secrets } from './secrets.ts';
@@ -121,6 +126,7 @@ export function makeServices(deps: Deps) {
     versions.changed(learnerId);
     live.tell(learnerId);
     engine.wake(learnerId);
+    spread.wake(learnerId);
   };
   const base = () => config.PUBLIC_URL ?? address();
 
@@ -146,7 +152,14 @@ export function makeServices(deps: Deps) {
   const files = fileService({ ...common, gather });
   const understanding = understandingService(common);
   const questions = questionService({ store: gathered, calendars, clock, changed });
-  const removal = removalService(common);
+  const published = publishStore(db);
+  const removal = removalService({
+    ...common,
+    left(calendarId, learnerId) {
+      const offered = published.offersOf(calendarId).find((o) => o.learnerId === learnerId);
+      if (offered) published.setOffer(offered.id, 'declined');
+    },
+  });
   const own = ownService({ store: ownStore(db), calendars, briefs: briefRows, pool, clock, changed, log });
   const kindOf = (personId: string, bytes: Uint8Array, name: string) =>
     pool.run('fileKind', { bytes, name }, personId).catch((error: unknown) => {
@@ -155,8 +168,21 @@ export function makeServices(deps: Deps) {
     });
   const briefs = briefService({ store: briefRows, folder, clock, kindOf, changed });
 
+  const spread = spreading({
+    store: published,
+    gathered,
+    calendars,
+    briefs: briefRows,
+    pool,
+    turns: common.turns,
+    clock,
+    file: db.$client.name,
+    changed,
+    log,
+  });
+
   const sittingsOf = (learnerId: string) => sittingsAhead(plans, learnerId);
-  const collecting = collector(deliveries, items, sittingsOf, sights);
+  const collecting = collector(deliveries, items, sittingsOf, sights, published.authoredIn);
   const recipient = (personId: string): Recipient | null => {
     const [first] = people.learnersOf(personId);
     if (!first) return null;
@@ -185,6 +211,18 @@ export function makeServices(deps: Deps) {
     plan: (learnerId, personId, at) =>
       plannedFor({ plans, items, sights, settingsOf: people.settings }, learnerId, personId, at),
   });
+  /** Tells some people, by the ways each has chosen, of something that others have done just now. */
+  const tell = (personIds: Iterable<string>, learnerId: string, told: Told): void => {
+    const now = clock.now();
+    const heard = [...new Set(personIds)].filter((personId) => {
+      const who = recipient(personId);
+      const notification = { ...NEWS, ...told, at: now, useBy: now + NEWS_USE };
+      const rows = who ? collecting.rowsOf(learnerId, who, [notification], now) : [];
+      return deliveries.transaction(() => rows.filter((row) => deliveries.add(row)).length > 0);
+    });
+    for (const personId of heard) live.tellPerson(personId);
+    if (heard.length) void engine.run();
+  };
   const notify = notifyService({
     store: deliveries,
     items,
@@ -270,6 +308,36 @@ export function makeServices(deps: Deps) {
     sendInvitation: sendOne && ((to, secret, about) => sendOne(to, composeInvitation(secret, about, base()))),
     changed,
     accessChanged,
+  });
+  const publish = publishService({
+    store: published,
+    calendars,
+    gathered,
+    items,
+    own,
+    briefs: briefRows,
+    people,
+    removal,
+    refuseTooMany: gather.refuseTooMany,
+    spread,
+    sights,
+    clock,
+    changed,
+    offered({ id, learnerId, by, calendar }) {
+      // Whoever may answer is told.
+      const may = crews.members(learnerId).filter((m) => suffices(m.access, 'edit') && m.name !== by);
+      tell(
+        may.map((m) => m.personId),
+        learnerId,
+        {
+          cause: 'offer',
+          causeId: id,
+          title: `${by} offers a calendar`,
+          line: `${calendar}. Take it in, or say no.`,
+          leads: '/gather',
+        },
+      );
+    },
   });
   const shares = shareService({
     store: shareStore(db),
@@ -363,6 +431,10 @@ export function makeServices(deps: Deps) {
     sights,
     crew,
     crews,
+    published,
+    publish,
+    spread,
+    tell,
     shares,
     archives,
     auth,
@@ -410,5 +482,11 @@ export function makeServices(deps: Deps) {
 }
 /** What says that a server needs rest. */
 const BUSY: ReadonlySet<string> = new Set(['busy', 'serverFault', 'timeout', 'unreachable']);
+
+/** What somebody is told that others have done. */
+export type Told = Pick<Notification, 'cause' | 'title' | 'line'> & Partial<Notification>;
+const NEWS = { kind: 'fromCrew', itemId: null, recurrenceId: '', calendarId: null, anchor: null } as const;
+/** How long news of others is of use, in milliseconds. */
+const NEWS_USE = 14 * 86_400_000;
 
 export type Services = ReturnType<typeof makeServices>;

@@ -19,6 +19,7 @@ const row = (more: Partial<DeliveryRow> = {}): DeliveryRow => ({
   title: 'Keel plan',
   line: 'Due Thu 8 Oct 16:00',
   sheet: null,
+  leads: null,
   anchor: null,
   at: 0,
   notBefore: 0,

@@ -64,7 +64,8 @@ interface Family {
     | 'invitation'
     | 'session'
     | 'share'
-    | 'passkey',
+    | 'passkey'
+    | 'offer',
     string
   >;
 }
@@ -212,6 +213,13 @@ async function family(name: string, word: string): Promise<Family> {
   const { share } = (await ok(agent.post(`${path}/shares`).send(sharing(`${word} link`, [calendar])))) as {
     share: { id: string };
   };
+  // Something that waits for an answer: a calendar of somebody else’s that is offered.
+  const offer = `${word.toLowerCase()}-offer`;
+  w.db((db) =>
+    db
+      .prepare('INSERT INTO offer (id, calendar_id, learner_id, offered_by, created_at) VALUES (?, ?, ?, ?, 0)')
+      .run(offer, 'desk-calendar', learner, person.id),
+  );
   const passkey = `${word.toLowerCase()}-passkey`;
   w.db((db) =>
     db
@@ -244,6 +252,7 @@ async function family(name: string, word: string): Promise<Family> {
       invitation: crew.invitations[0]!.id,
       passkey,
       share: share.id,
+      offer,
       session: ((await ok(agent.get('/api/account'))) as AccountView).sessions[0]!.id,
     },
   };
@@ -412,6 +421,19 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
     query: { of: 'week', size: 'a4', turn: 'portrait', others: i.learner },
   }),
   table: (i) => ({ ...ofLearner(i), query: { calendars: i.calendar, of: 'items' } }),
+  publications: ofLearner,
+  publish: (i) => ({ params: { id: i.calendar }, body: { learnerIds: [i.learner] } }),
+  offers: ofLearner,
+  answerOffer: (i) => ({ params: { id: i.offer }, body: { take: false } }),
+  openItem: (i) => ({ params: { id: i.item }, body: {} }),
+  ownItems: (i) => ({ params: { id: i.calendar } }),
+  carryForward: (i) => ({
+    params: { id: i.calendar },
+    body: {
+      calendar: { name: 'Spring', kind: 'home', zone: ZONE, ...FLAG },
+      items: [{ from: i.item, item: ESSAY, dates: [] }],
+    },
+  }),
   daySheet: () => ({ query: { section: 'evening', day: '2026-10-06' } }),
 };
 const NAMES = Object.keys(SAMPLES) as (keyof typeof SAMPLES)[];
@@ -543,6 +565,11 @@ beforeAll(async () => {
   feed = await FeedServer.start();
   const smtp = `smtp://127.0.0.1:${(listening.address() as AddressInfo).port}`;
   w = await Installation.start(feed.host, { ZEPHYRFIELD_OPEN_SIGN_UP: '1', ZEPHYRFIELD_SMTP_URL: smtp });
+  w.services.people.addLearner({ id: 'desk', name: 'Desk', zone: ZONE, createdAt: w.now });
+  w.services.calendars.add({
+    ...{ id: 'desk-calendar', learnerId: 'desk', name: 'Study Hour', kind: 'group', category: '' },
+    ...{ ...FLAG, zone: ZONE, position: 1, createdAt: w.now },
+  });
   mine = await family('Juno', 'Pinnace');
   theirs = await family('Wren', THEIRS);
   const { people } = w.services;
@@ -621,12 +648,12 @@ describe('a calendar kept from somebody who may edit the schedule', () => {
 
   test('nothing in it is there for them, by any route, and no answer has a word or an id of it', async () => {
     const { agent } = callers['keptFrom']!;
-    const { learner, member, invitation, waitingFile, ...ids } = hidden.ids;
+    const { learner, member, invitation, waitingFile, offer, ...ids } = hidden.ids;
     const before = rowsOf([hidden.ids.item, hidden.ids.gathered, hidden.ids.source]);
     feed.calendar(event('o-1', 'Another log', 'DTSTART;VALUE=DATE:20261012'));
     for (const name of NAMES) {
       const route = routeOf(name);
-      // A file that waits is in no calendar yet.
+      // A file that waits is in no calendar yet, nor is what is offered.
       if (route.open || name === 'takeFile') continue;
       const places = (['params', 'query', 'body'] as const).flatMap((part) => claimPlaces(route[part]));
       const isOfIt = places.some(({ kind, lenient }) => IN_CALENDARS.has(kind) && !lenient);
@@ -639,7 +666,7 @@ describe('a calendar kept from somebody who may edit the schedule', () => {
         expect(`${name}: ${reply.text}`).not.toContain(id);
     }
     expect(rowsOf([hidden.ids.item, hidden.ids.gathered, hidden.ids.source])).toEqual(before);
-    expect([learner, member, invitation, waitingFile].every(Boolean)).toBe(true);
+    expect([learner, member, invitation, waitingFile, offer].every(Boolean)).toBe(true);
   });
 });
 

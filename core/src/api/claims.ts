@@ -14,6 +14,7 @@ export const CLAIM_KINDS = {
   member: 'person in the crew',
   invitation: 'invitation',
   share: 'link',
+  offer: 'offer',
   session: 'session',
   passkey: 'passkey',
 } as const;

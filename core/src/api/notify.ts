@@ -96,6 +96,8 @@ export const NoticeView = z.object({
   calendarId: z.string().nullable(),
   title: z.string(),
   line: z.string(),
+  /** The path it leads to, where that is not its item’s or its sheet’s */
+  leads: z.string().nullable(),
   at: Instant,
   seen: z.boolean(),
   /** Its item is finished by now */

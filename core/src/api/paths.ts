@@ -123,5 +123,12 @@ export const paths = {
   restoreSchedule: { method: 'POST', path: '/api/archives/restored' },
   paper: { method: 'GET', path: '/api/learners/:learnerId/paper' },
   table: { method: 'GET', path: '/api/learners/:learnerId/table' },
+  publications: { method: 'GET', path: '/api/learners/:learnerId/publications' },
+  publish: { method: 'PUT', path: '/api/calendars/:id/offers' },
+  offers: { method: 'GET', path: '/api/learners/:learnerId/offers' },
+  answerOffer: { method: 'POST', path: '/api/offers/:id/answer' },
+  openItem: { method: 'POST', path: '/api/items/:id/opened' },
+  ownItems: { method: 'GET', path: '/api/calendars/:id/own' },
+  carryForward: { method: 'POST', path: '/api/calendars/:id/carried' },
   daySheet: { method: 'GET', path: '/api/day-sheets' },
 } as const satisfies Record<string, Path>;

@@ -10,6 +10,7 @@ import { itemRoutes } from './routes/items.ts';
 import { noticeRoutes } from './routes/notify.ts';
 import { planRoutes } from './routes/plan.ts';
 import { shareRoutes } from './routes/share.ts';
+import { publishRoutes } from './routes/publish.ts';
 import { peopleRoutes } from './routes/people.ts';
 
 /** Everything the server offers. */
@@ -22,6 +23,7 @@ export const routes = {
   ...planRoutes,
   ...crewRoutes,
   ...shareRoutes,
+  ...publishRoutes,
   ...demoRoutes,
 } satisfies Record<keyof typeof paths, Route>;
 

@@ -166,8 +166,8 @@ export const SourceView = z.object({
   id: Id,
   /** Its calendars: one, or as many as it is split into */
   calendarIds: z.array(Id),
-  kind: z.enum(['followedLink', 'oneTimeFile']),
-  /** The link with its secret parts masked, or the file's name */
+  kind: z.enum(['followedLink', 'oneTimeFile', 'published']),
+  /** The link with its secret parts masked, the file's name, or who publishes it */
   address: z.string(),
   split: SplitRule.nullable(),
   sections: z.array(z.object({ section: z.string().nullable(), calendarId: Id, count: z.number() })),
@@ -375,7 +375,7 @@ export const ItemView = z.object({
   /** Where it comes from, and when that was last read */
   origin: z.object({
     calendar: z.string(),
-    kind: z.enum(['followedLink', 'oneTimeFile', 'handMade']),
+    kind: z.enum(['followedLink', 'oneTimeFile', 'published', 'handMade']),
     address: z.string().nullable(),
     lastGood: Instant.nullable(),
     uid: z.string(),
@@ -403,6 +403,8 @@ export const ItemView = z.object({
   alike: z.object({ count: z.number(), words: z.string() }),
   /** The opening and closing it was joined from, or was told apart into; null for most */
   window: z.object({ joined: z.boolean(), opens: z.string(), closes: z.string() }).nullable(),
+  /** For an item that others follow: how many schedules do, and in how many somebody has opened it */
+  looked: z.object({ of: z.number(), opened: z.number() }).nullable(),
   /** For what is made by hand: all of it, as it may be changed; its version counts its changes */
   own: z.object({ item: OwnItem, version: z.number() }).nullable(),
   /** The rest of the own layer */

@@ -12,6 +12,8 @@ export const sheetPath = (edition: SheetEdition, day: string): `/day-sheet?${str
   `/day-sheet?edition=${edition}&day=${day}`;
 
 interface Leading {
+  /** A path of its own, where it leads somewhere else than to what is named below */
+  leads?: string | null;
   sheet: { edition: SheetEdition; day: string } | null;
   itemId: string | null;
   recurrenceId: string;
@@ -22,13 +24,18 @@ interface Leading {
  * Where a notice leads to: its day sheet, its item, or the list of notices where it is about several things.
  */
 export const noticePath = ({
+  leads,
   sheet,
   itemId,
   recurrenceId,
   learnerId,
-}: Leading): `/calendar?${string}` | `/day-sheet?${string}` | '/notices' =>
-  sheet
-    ? sheetPath(sheet.edition, sheet.day)
-    : itemId
-      ? itemPath(itemId, recurrenceId, learnerId)
-      : '/notices';
+}: Leading): NoticePath =>
+  leads
+    ? (leads as NoticePath)
+    : sheet
+      ? sheetPath(sheet.edition, sheet.day)
+      : itemId
+        ? itemPath(itemId, recurrenceId, learnerId)
+        : '/notices';
+
+type NoticePath = `/calendar?${string}` | `/day-sheet?${string}` | '/notices';

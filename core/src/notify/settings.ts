@@ -9,6 +9,7 @@ export const NOTICE_KINDS = [
   'calledOff',
   'pastDue',
   'handedIn',
+  'fromCrew',
   'sheet',
 ] as const;
 export type NoticeKind = (typeof NOTICE_KINDS)[number];
@@ -19,6 +20,7 @@ export const NOTICE_KIND_WORDS: Record<NoticeKind, string> = {
   calledOff: 'What is called off',
   pastDue: 'Past due',
   handedIn: 'What was handed in',
+  fromCrew: 'Notes and offers',
   sheet: 'Day and week sheets',
 };
 
@@ -61,6 +63,7 @@ export const DEFAULT_NOTICE_SETTINGS: NoticeSettings = {
     calledOff: ['app', 'browser'],
     pastDue: ['app'],
     handedIn: ['app'],
+    fromCrew: ['app', 'browser', 'mail'],
     sheet: ['app'],
   },
   learners: {},

@@ -6,7 +6,7 @@ import { dueOf } from '../item/dates.ts';
 import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
 import { momentsOf } from '../notify/moments.ts';
 import { rulesFor, type RemindRule } from '../notify/rules.ts';
-import { DAY, MINUTE } from '../time/civil.ts';
+import { DAY, MINUTE, parseLocal } from '../time/civil.ts';
 import { instantOf, localIn } from '../time/when.ts';
 import type { Viewer } from '../words/when.ts';
 import { faceOf, uidOf, type OutItem, type OutSchedule } from './going-out.ts';
@@ -76,8 +76,32 @@ export function alarmsOf(
   );
 }
 
+/** What rules say of an entry as alarms of its own, for whoever follows it; a moment is one of a single date. */
+export const alarmsFrom = (
+  rules: readonly RemindRule[],
+  face: FeedItem,
+  item: Pick<OutItem, 'kind' | 'title'>,
+  viewer: Viewer,
+): Alarm[] =>
+  rules.flatMap((rule) =>
+    rule.kind === 'moment'
+      ? [
+          {
+            action: 'DISPLAY',
+            trigger: { at: instantOf(viewer.toInstant(parseLocal(rule.local))) },
+            description: null,
+          },
+        ]
+      : aheadOf(rule, face, { ofDeadlines: false, ...item }, viewer),
+  );
+
 /** A rule as so long ahead of each date of a series, worked out at its first. */
-function aheadOf(rule: RemindRule, face: FeedItem, item: OutItem, viewer: Viewer): Alarm[] {
+function aheadOf(
+  rule: RemindRule,
+  face: FeedItem,
+  item: Pick<OutItem, 'kind' | 'title' | 'ofDeadlines'>,
+  viewer: Viewer,
+): Alarm[] {
   const towards =
     face.due ??
     dueOf({ start: face.start!, end: face.end, due: null }, item.kind, item.title, item.ofDeadlines) ??

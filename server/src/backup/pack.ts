@@ -134,7 +134,8 @@ function archiveOf(db: Db, learnerId: string, personId: string) {
     ),
     sources: gathered.map((s, n) => ({
       ref: s.id,
-      kind: s.kind as 'followedLink' | 'oneTimeFile',
+      // What somebody else publishes is brought back as it stood then.
+      kind: s.kind === 'followedLink' ? 'followedLink' : 'oneTimeFile',
       calendar: s.calendarId,
       feed: `${n}.ics`,
       masked: s.addressMasked,

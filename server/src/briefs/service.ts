@@ -4,7 +4,7 @@ import type { ItemView } from '@zephyrfield/core/api/schemas';
 import { likenessOf } from '@zephyrfield/core/gather/rules';
 import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
-import { ProblemError, notFound, refuseUnlessVersion, tooMany } from '../http/problem.ts';
+import { ProblemError, notFound, publishedByOthers, refuseUnlessVersion, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import type { FileFolder } from './folder.ts';
 import type { FileKind } from './kind.ts';
@@ -69,9 +69,16 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
     return before;
   }
 
-  function editable(id: string) {
+  function found(id: string) {
     const item = store.item(id);
     if (!item) throw notFound('item');
+    return item;
+  }
+
+  /** An item whose brief is the schedule's own to write. @throws ProblemError where somebody else publishes it */
+  function editable(id: string) {
+    const item = found(id);
+    if (item.sourceKind === 'published') throw publishedByOthers();
     return item;
   }
 
@@ -125,6 +132,7 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
     },
     /** Puts several by what they say, all or none; `version` is what stands on each of them. */
     putAll(learnerId: string, writes: readonly BriefPlace[], version?: string | null): BriefPlace[] {
+      for (const itemId of new Set(writes.map((w) => w.itemId))) editable(itemId);
       const before = store.transaction(() => put(writes, () => version));
       changed(learnerId);
       return before;
@@ -138,7 +146,7 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
       bytes: Uint8Array,
       of: BriefFileRow['of'] = 'brief',
     ): Promise<BriefFile> {
-      const { learnerId } = editable(itemId);
+      const { learnerId } = of === 'brief' ? editable(itemId) : found(itemId);
       if (bytes.length > MOST.fileBytes)
         throw new ProblemError(413, 'too-large', `${name} is larger than 10 MB.`, {
           remedy: 'Make it smaller, or link to where it lies.',
@@ -203,6 +211,7 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
     setRemoved(id: string, removed: boolean, of: BriefFileRow['of']): void {
       const row = store.file(id);
       if (row?.of !== of) throw notFound('file');
+      if (of === 'brief') editable(row.itemId);
       store.transaction(() => store.setRemoved(id, removed ? clock.now() : null));
       changed(row.learnerId);
     },

@@ -1,7 +1,7 @@
 import type { Brief, BriefPlace } from '@zephyrfield/core/api/own';
 import { and, eq, isNull, lt, notExists, sql } from 'drizzle-orm';
 import type { Db } from '../db/open.ts';
-import { brief, briefFile, briefText, item, keptBrief } from '../db/schema.ts';
+import { brief, briefFile, briefText, item, keptBrief, source } from '../db/schema.ts';
 
 export type BriefFileRow = typeof briefFile.$inferSelect;
 
@@ -43,10 +43,12 @@ export function briefStore(db: Db) {
           id: item.id,
           learnerId: item.learnerId,
           sourceId: item.sourceId,
+          sourceKind: source.kind,
           title: item.title,
           section: item.section,
         })
         .from(item)
+        .innerJoin(source, eq(source.id, item.sourceId))
         .where(eq(item.id, id))
         .get(),
     /** Live items of a source, to find those alike */
@@ -105,6 +107,20 @@ export function briefStore(db: Db) {
         SELECT lower(hex(randomblob(12))), learner_id, ${to}, recurrence_id, name, type, size, digest,
           person_id, removed_at, created_at
           FROM brief_file WHERE item_id = ${from} AND recurrence_id = '' AND "of" = 'brief' AND removed_at IS NULL`);
+    },
+
+    /** What one date of an item has for itself, brief and files, for a date of another item */
+    copyDate(from: string, was: string, to: string, is: string): void {
+      db.run(
+        sql`INSERT OR IGNORE INTO brief (item_id, recurrence_id, text_id, updated_at)
+          SELECT ${to}, ${is}, text_id, updated_at FROM brief WHERE item_id = ${from} AND recurrence_id = ${was}`,
+      );
+      db.run(sql`INSERT OR IGNORE INTO brief_file (id, learner_id, item_id, recurrence_id, name, type,
+        size, digest, person_id, removed_at, created_at)
+        SELECT lower(hex(randomblob(12))), learner_id, ${to}, ${is}, name, type, size, digest, person_id,
+          removed_at, created_at
+          FROM brief_file WHERE item_id = ${from} AND recurrence_id = ${was} AND "of" = 'brief'
+          AND removed_at IS NULL`);
     },
 
     file: (id: string) => db.select().from(briefFile).where(eq(briefFile.id, id)).get(),

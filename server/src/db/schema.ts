@@ -6,3 +6,4 @@ export * from './schema/layer.ts';
 export * from './schema/notify.ts';
 export * from './schema/plan.ts';
 export * from './schema/out.ts';
+export * from './schema/publish.ts';

@@ -11,10 +11,12 @@ interface RemovalDeps {
   calendars: CalendarStore;
   clock: Clock;
   changed(learnerId: string): void;
+  /** Called where a calendar of another schedule is followed no more */
+  left(calendarId: string, learnerId: string): void;
 }
 
 /** Taking a source away, and what stays of it. */
-export function removalService({ store, calendars, clock, changed }: RemovalDeps) {
+export function removalService({ store, calendars, clock, changed, left }: RemovalDeps) {
   /**
    * Stops following a source. Its entries go; what was ticked off or noted stays as a record under its flag,
    * and goes on where another calendar has the same thing.
@@ -36,6 +38,7 @@ export function removalService({ store, calendars, clock, changed }: RemovalDeps
         duplicates.map((t) => t.id),
         zone,
       );
+      if (row.publishedFrom !== null) left(row.publishedFrom, row.learnerId);
       const all = calendarIdsOf(row);
       const kept = all.filter((c) => !calendars.isEmpty(c));
       if (kept.length)

@@ -66,6 +66,10 @@ function checking(
   async function readOnce(id: string, confirm: boolean, owner: string | undefined): Promise<ReadingResult> {
     const row = store.byId(id);
     if (!row || row.removedAt !== null) throw notFound('followed link');
+    if (row.kind === 'published')
+      throw new ProblemError(422, 'published', 'There is nothing to check: it comes by itself.', {
+        remedy: 'Whatever its author changes is here within seconds.',
+      });
     if (row.kind !== 'followedLink')
       throw new ProblemError(422, 'one-time-file', 'A one-time file has nothing to check.', {
         remedy: 'To bring it up to date, read a newer copy of the file.',

@@ -4,7 +4,7 @@ import { proposeSplits, type SplitProposal } from '@zephyrfield/core/gather/spli
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import type { CalendarRow, CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
-import { ProblemError, notFound } from '../http/problem.ts';
+import { ProblemError, notFound, publishedByOthers } from '../http/problem.ts';
 import { applyReading } from './apply.ts';
 import { horizon } from './horizon.ts';
 import { calendarIdsOf, calendarsFor, sectionFinder, understandingOf, type Sections } from './sections.ts';
@@ -37,6 +37,7 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
     return turns.take(id, async () => {
       const row = store.byId(id);
       if (!row) throw notFound('source');
+      if (row.kind === 'published') throw publishedByOthers();
       const { rules, sections } = plan(row);
       const { zone } = calendars.byId(row.calendarId)!;
       const now = clock.now();
@@ -149,7 +150,7 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
    */
   async function calendarChanged(before: CalendarRow, after: CalendarRow): Promise<void> {
     const source = store.ofCalendar(after.id);
-    if (!source || (before.kind === after.kind && before.zone === after.zone)) return;
+    if (!source || source.kind === 'published' || (before.kind === after.kind && before.zone === after.zone)) return;
     if (before.zone !== after.zone) {
       store.transaction(() => {
         // A feed is read in one zone, however many calendars it makes.

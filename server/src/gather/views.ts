@@ -15,7 +15,7 @@ export function sourceView(row: SourceRow, store: GatherStore): SourceView {
     id: row.id,
     calendarIds: calendarIdsOf(row),
     // What is made by hand is no source to be shown.
-    kind: row.kind === 'oneTimeFile' ? 'oneTimeFile' : 'followedLink',
+    kind: row.kind === 'handMade' ? 'followedLink' : row.kind,
     address: row.addressMasked,
     split: row.rules.split,
     sections: row.rules.split

@@ -32,6 +32,12 @@ export const notFound = (what: string) =>
   new ProblemError(404, 'not-found', `There is no such ${what}.`, {
     remedy: 'It may have been removed. Go back and look again.',
   });
+/** What is somebody else's cannot be changed by who follows it. */
+export const publishedByOthers = () =>
+  new ProblemError(403, 'published', 'This belongs to whoever publishes it.', {
+    remedy: 'You can tick it off, set an aim, and note something for yourself.',
+  });
+
 export const changedMeanwhile = () =>
   new ProblemError(409, 'changed-meanwhile', 'Somebody else changed this a moment ago.', {
     remedy: 'Look at it again; nothing of theirs was lost.',

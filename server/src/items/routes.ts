@@ -45,6 +45,8 @@ export interface ItemDeps {
   understanding: UnderstandingService;
   /** When a person is told of an occurrence, and the check of rules for it */
   notify: Pick<NotifyService, 'remindersOf' | 'checkRules'>;
+  /** How many follow an item of one’s own, and in how many schedules it was opened; null where nobody does */
+  lookedAt(item: ItemRow, personId: string): ItemView['looked'];
   /** What readings have changed about an item, latest first */
   historyOf(itemId: string): ItemView['history'];
   /** Called after something of a learner's schedule has changed */
@@ -53,7 +55,7 @@ export interface ItemDeps {
 
 export function mountItems(
   mount: Mount,
-  { store, own, briefs, clock, understanding, notify, historyOf, changed }: ItemDeps,
+  { store, own, briefs, clock, understanding, notify, lookedAt, historyOf, changed }: ItemDeps,
 ): void {
   mount.kept(routes.occurrences, ({ caller, learner, query }) =>
     occurrencesBetween(store, learner.id, caller.personId, ...spanOf(query)),
@@ -86,6 +88,7 @@ export function mountItems(
       brief: briefs.of(id, recurrenceId),
       photos: briefs.photos(id, recurrenceId),
       alike: understanding.alike(found.item),
+      looked: found.kind === 'handMade' ? lookedAt(found.item, caller.personId) : null,
       // Of a series, what was told of this date and of all of it.
       history: historyOf(id).filter((c) => c.recurrenceId === '' || c.recurrenceId === recurrenceId),
     });

@@ -157,7 +157,7 @@ export function occurrencesOf(
 }
 
 /** What other rooms know of an item. */
-type Elsewhere = Pick<ItemView, 'reminders' | 'brief' | 'photos' | 'alike' | 'history'>;
+type Elsewhere = Pick<ItemView, 'reminders' | 'brief' | 'photos' | 'alike' | 'history' | 'looked'>;
 
 /**
  * Everything known of an item, or of one of its dates.

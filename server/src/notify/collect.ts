@@ -89,6 +89,8 @@ export function collector(
   items: ItemStore,
   sittingsOf: (learnerId: string) => readonly SittingAhead[],
   sights: Sights,
+  /** Calendars of a schedule in which somebody follows what they publish themself: that is no news to them */
+  authoredIn: (learnerId: string, personId: string) => ReadonlySet<string> = () => new Set(),
 ) {
   function longestLead(
     learnerId: string,
@@ -222,8 +224,11 @@ export function collector(
     const { viewer } = who;
     const groups = new Map<string, ChangeRow[]>();
     const kept = sights(who.personId, unit.learnerId);
-    for (const change of store.changesAfter(unit.learnerId, unit.changesTo) as ChangeRow[]) {
+    const fresh = store.changesAfter(unit.learnerId, unit.changesTo) as ChangeRow[];
+    const authored = fresh.length ? authoredIn(unit.learnerId, who.personId) : new Set<string>();
+    for (const change of fresh) {
       const kind = NOTICE_KIND_OF[change.kind];
+      if (authored.has(change.calendarId)) continue;
       if (!kind || kept.has(change.calendarId) || isMuted(who, change.itemId, change.calendarId)) continue;
       const row =
         items.occurrence(change.itemId, change.recurrenceId, who.personId) ??
@@ -371,6 +376,7 @@ export function collector(
   }
 
   return {
+    rowsOf,
     momentsFor,
     mailsAhead,
     /** What a unit is to be told now, and the unit as it then stands. */

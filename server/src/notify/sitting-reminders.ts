@@ -11,6 +11,7 @@ export interface Notification extends Pick<
   'itemId' | 'recurrenceId' | 'calendarId' | 'title' | 'line' | 'anchor' | 'cause' | 'causeId' | 'moment'
 > {
   kind: NoticeKind;
+  leads?: string;
   at: number;
   useBy: number;
 }

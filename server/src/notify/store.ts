@@ -41,6 +41,7 @@ const NOTHING_MORE = {
   recurrenceId: '',
   calendarId: null,
   sheet: null,
+  leads: null,
   anchor: null,
   sentAt: null,
 };
@@ -59,6 +60,7 @@ const COLUMNS = [
   'title',
   'line',
   'sheet',
+  'leads',
   'anchor',
   'at',
   'notBefore',
@@ -175,10 +177,18 @@ function clockStore(db: Db) {
     /** When anything comes due next; with what waits to be mailed, or without */
     nextAt: (mail: boolean) => nextAt.get({ mail: mail ? 1 : 0 }) ?? null,
     /** What a person wants to be told, what was added since it was saved at its default */
-    noticeSettings: (personId: string): NoticeSettings => ({
-      ...DEFAULT_NOTICE_SETTINGS,
-      ...findNoticeSettings.get({ personId })?.value,
-    }),
+    noticeSettings: (personId: string): NoticeSettings => {
+      const { all } = DEFAULT_NOTICE_SETTINGS;
+      const saved = findNoticeSettings.get({ personId })?.value;
+      if (!saved) return DEFAULT_NOTICE_SETTINGS;
+      const learners = Object.entries(saved.learners).map(([id, of]) => [id, { ...all, ...of }]);
+      return {
+        ...DEFAULT_NOTICE_SETTINGS,
+        ...saved,
+        all: { ...all, ...saved.all },
+        learners: Object.fromEntries(learners) as NoticeSettings['learners'],
+      };
+    },
     saveNoticeSettings: (personId: string, value: NoticeSettings) =>
       db
         .insert(noticeSettings)

@@ -9,7 +9,7 @@ export function noticeView(
   row: DeliveryRow,
   { isWork, finished, snoozedUntil }: { isWork: boolean; finished: boolean; snoozedUntil: number | null },
 ): NoticeView {
-  const { id, learnerId, kind, itemId, recurrenceId, calendarId, title, line, sheet } = row;
+  const { id, learnerId, kind, itemId, recurrenceId, calendarId, title, line, sheet, leads } = row;
   return {
     id,
     learnerId,
@@ -20,6 +20,7 @@ export function noticeView(
     title,
     line,
     sheet,
+    leads,
     finished,
     isWork,
     at: new Date(row.at).toISOString(),

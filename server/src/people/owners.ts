@@ -52,6 +52,7 @@ export function ownersIn({ $client: sqlite }: Db): Owners {
     member: ofLearner('SELECT learner_id FROM crew WHERE id = ?'),
     invitation: ofLearner('SELECT learner_id FROM invitation_to WHERE id = ?'),
     share: ofLearner('SELECT learner_id FROM share WHERE id = ?'),
+    offer: ofLearner('SELECT learner_id FROM offer WHERE id = ?'),
     keptBrief: ofPerson('SELECT person_id FROM kept_brief WHERE id = ?'),
     passkey: ofPerson('SELECT user_id FROM passkey WHERE id = ?'),
     session: ofPerson('SELECT user_id FROM session WHERE id = ?'),

@@ -12,6 +12,7 @@ import { unpackSchedule, type UnpackJob, type Unpacked } from '../backup/unpack.
 import { makeGoingOut, type GoingOut } from '../out/make.ts';
 import { isSound } from '../db/open.ts';
 import { drawTodayIn, type DrawJob, type Drawing } from '../http/draw.ts';
+import { publishedEntries, type Published, type PublishedJob } from '../publish/entries.ts';
 import { datesOf, type OwnDates, type OwnDatesJob } from '../items/own-dates.ts';
 
 /** Work that is done beside the server's own thread, by name: what it takes, and how long it may go on. */
@@ -22,6 +23,8 @@ export const JOBS = {
   rederive: { run: rederive, seconds: 20 },
   /** The dates of items made by hand */
   ownDates: { run: datesOf, seconds: 10 },
+  /** A calendar that others follow */
+  published: { run: publishedEntries, seconds: 10 },
   /** What a file is by its content */
   fileKind: {
     run: ({ bytes, name }: { bytes: Uint8Array; name: string }) => kindOf(bytes, name),
@@ -42,6 +45,7 @@ interface Work {
   read: [ReadJob, ReadResult];
   rederive: [RederiveJob, Derived];
   ownDates: [OwnDatesJob, OwnDates[]];
+  published: [PublishedJob, Published];
   isSound: [{ file: string }, boolean];
   goOut: [GoingOut, string];
   pack: [PackJob, string];

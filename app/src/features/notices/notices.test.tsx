@@ -31,6 +31,7 @@ const notice = (id: number, more: Partial<NoticeView> = {}): NoticeView => ({
   isWork: true,
   snoozedUntil: null,
   sheet: null,
+  leads: null,
   ...more,
 });
 const learner = {

@@ -64,7 +64,11 @@ export const source = sqliteTable(
     calendarId: text('calendar_id')
       .notNull()
       .references(() => calendar.id, { onDelete: 'cascade' }),
-    kind: text('kind', { enum: ['followedLink', 'oneTimeFile', 'handMade'] }).notNull(),
+    kind: text('kind', { enum: ['followedLink', 'oneTimeFile', 'published', 'handMade'] }).notNull(),
+    /** The calendar of another schedule that it follows; null where that is gone */
+    publishedFrom: text('published_from').references((): AnySQLiteColumn => calendar.id, {
+      onDelete: 'set null',
+    }),
     /** The link, encrypted: it may hold a secret. Empty for a file */
     addressSealed: text('address_sealed').notNull(),
     /** The link as it may be shown, or the file's name */
@@ -126,6 +130,9 @@ export const source = sqliteTable(
     index('source_by_learner').on(t.learnerId),
     index('source_by_next_check').on(t.nextCheckAt),
     index('source_by_address').on(t.addressDigest),
+    index('source_by_published')
+      .on(t.publishedFrom)
+      .where(sql`published_from IS NOT NULL`),
     uniqueIndex('source_once').on(t.learnerId, t.addressDigest),
   ],
 );

@@ -103,12 +103,26 @@ export const delivery = sqliteTable(
     calendarId: text('calendar_id').references(() => calendar.id, { onDelete: 'set null' }),
     title: text('title').notNull(),
     line: text('line').notNull(),
+    /** The path it leads to, where that is not its item’s or its sheet’s */
+    leads: text('leads'),
     /**
      * What it is told for: a reminder, a change, a record, a day sheet, reminders that came late, or a mail
      * to try
      */
     cause: text('cause', {
-      enum: ['reminder', 'change', 'record', 'sheet', 'late', 'test', 'sitting'],
+      enum: [
+        'reminder',
+        'change',
+        'record',
+        'sheet',
+        'late',
+        'test',
+        'sitting',
+        'offer',
+        'note',
+        'openTime',
+        'asked',
+      ],
     }).notNull(),
     /**
      * The item of a reminder, the number of a change or a record, the edition of a sheet; empty for the
