@@ -7,6 +7,7 @@ export const PLACES = [
   '/confirm',
   '/crew',
   '/day-sheet',
+  '/for-others',
   '/forgotten',
   '/gather',
   '/gather/files',

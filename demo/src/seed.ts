@@ -11,6 +11,7 @@ import type { CampusState } from '@zephyrfield/stand-ins/campus/state';
 import type { DemoClock } from './clock.ts';
 import { DEMO_PASSWORD, FOLLOWED, LEARNERS, LEFT_OPEN, MOVED_YESTERDAY, PEOPLE, emailOf } from './people.ts';
 import { bringTogether } from './crew.ts';
+import { furnishDesk } from './desk.ts';
 import { planAhead } from './plan.ts';
 import { DEMO_START, ZONE } from './term.ts';
 
@@ -68,6 +69,7 @@ export async function seed({ services, db, campus, origin, clock }: SeedWorld): 
   await bringTogether(services, (person) => people.byEmail(emailOf({ id: person }))!.id, clock);
   finishThePast(db, DEMO_START);
   planAhead(db, plans, 'juno', DEMO_START);
+  await furnishDesk(services, people.byEmail(emailOf({ id: 'anselm' }))!.id, now);
   wantMail(db);
   // From here on people are told: of the dates that move now, and of what comes due until the demo begins.
   await engine.run();

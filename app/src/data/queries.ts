@@ -43,6 +43,8 @@ export const keys = {
   timer: (learnerId: string) => ['learner', learnerId, 'timer'] as const,
   shares: (learnerId: string) => ['learner', learnerId, 'shares'] as const,
   crew: (learnerId: string) => ['learner', learnerId, 'crew'] as const,
+  publications: (learnerId: string) => ['learner', learnerId, 'publications'] as const,
+  offers: (learnerId: string) => ['learner', learnerId, 'offers'] as const,
   item: (id: string, recurrenceId: string) => ['item', id, recurrenceId] as const,
 };
 

@@ -19,11 +19,13 @@ import FileText from 'lucide-react-native/icons/file-text';
 import PencilLine from 'lucide-react-native/icons/pencil-line';
 import Undo from 'lucide-react-native/icons/undo-2';
 import Video from 'lucide-react-native/icons/video';
+import { useEffect } from 'react';
 import { Linking, Pressable, View } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useDraft } from '@/data/draft';
 import { finish } from '@/data/layer';
 import { ownAt } from '@/data/own-at';
+import { noteOpened } from '@/data/publish';
 import { keys, queryClient, useItem } from '@/data/queries';
 import { allWritten } from '@/data/writing';
 import { Button } from '@/ui/button';
@@ -67,6 +69,10 @@ export function ItemSheet({
   const { data, error, isPending } = useItem(id, recurrenceId);
   const isWriting = useDraft((s) => s.openFor !== null);
   const problem = error && problemOf(error);
+  const openedId = data?.occurrence.itemId;
+  useEffect(() => {
+    if (openedId) noteOpened(openedId);
+  }, [openedId]);
   return (
     <Sheet label={data?.occurrence.title ?? 'Item'} givesWay={isWriting} onClose={onClose}>
       {problem ? (
@@ -117,6 +123,7 @@ function Content({
   const { occurrence } = item;
   const entry = agendaEntry(occurrence, now, viewer);
   const own = ownAt(item);
+  const isPublished = item.origin.kind === 'published';
   const copy = () =>
     useDraft.getState().begin(learnerId, {
       day: dateText(entry.day),
@@ -225,7 +232,12 @@ function Content({
       {mayEdit || item.brief.shared || item.brief.ofDate || item.brief.files.length ? (
         // It is loaded when it is first needed, and what is below it stays where it is meanwhile.
         <View className="min-h-touch">
-          <Brief key={occurrence.recurrenceId} item={item} learnerId={learnerId} mayEdit={mayEdit} />
+          <Brief
+            key={occurrence.recurrenceId}
+            item={item}
+            learnerId={learnerId}
+            mayEdit={mayEdit && !isPublished}
+          />
         </View>
       ) : null}
 
@@ -282,11 +294,18 @@ function Content({
         <Text kind="small">
           {item.own ? `Added by hand to ${item.origin.calendar}` : `From ${item.origin.calendar}`}
           {item.origin.course && item.origin.course !== item.origin.calendar ? `, ${item.origin.course}` : ''}
-          {item.origin.address
-            ? ` · ${item.origin.kind === 'oneTimeFile' ? 'one-time file' : 'followed link'} ${item.origin.address}`
-            : ''}
+          {item.origin.address ? ` · ${ORIGIN_WORDS[item.origin.kind]} ${item.origin.address}` : ''}
         </Text>
-        {item.origin.lastGood ? (
+        {item.looked ? (
+          <Text kind="small">
+            {`${item.looked.opened} of the ${item.looked.of} who follow this calendar have opened it`}
+          </Text>
+        ) : null}
+        {isPublished ? (
+          <Text kind="small">
+            {`Only ${item.origin.address} can change it, and sees in how many families it was opened, never in which`}
+          </Text>
+        ) : item.origin.lastGood ? (
           <Text kind="small">Last read {away(Date.parse(item.origin.lastGood), now)}</Text>
         ) : null}
         {item.duplicates.filter((t) => !t.notDuplicate).length && !mayEdit ? (
@@ -313,7 +332,7 @@ function Content({
         </Button>
       ) : null}
 
-      {mayEdit && !item.own ? (
+      {mayEdit && !item.own && !isPublished ? (
         <ItemUnderstanding key={occurrence.itemId} item={item} learnerId={learnerId} viewer={viewer} />
       ) : null}
       {mayEdit && item.own ? <JoinItems item={item} learnerId={learnerId} viewer={viewer} /> : null}
@@ -321,6 +340,12 @@ function Content({
   );
 }
 
+const ORIGIN_WORDS: Record<ItemView['origin']['kind'], string> = {
+  followedLink: 'followed link',
+  oneTimeFile: 'one-time file',
+  published: 'published by',
+  handMade: '',
+};
 const RunUpPart = lazyComponent(() => import('@/lazy-plan').then((m) => m.RunUpPart));
 const ItemUnderstanding = lazyComponent(() => import('@/lazy-forms').then((m) => m.ItemUnderstanding));
 const JoinItems = lazyComponent(() => import('@/lazy-forms').then((m) => m.JoinItems));

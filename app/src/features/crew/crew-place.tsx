@@ -54,6 +54,9 @@ export function CrewPlace({ out }: { out?: ReactNode }) {
             <Link href="/gather" className={linkLook('body')}>
               Calendars and links
             </Link>
+            <Link href="/for-others" className={linkLook('body')}>
+              Calendars for others
+            </Link>
           </View>
         </View>
       </View>

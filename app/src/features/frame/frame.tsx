@@ -233,6 +233,13 @@ function Places() {
 
 /** Where all learners can be looked at together; and, with the plan, what is seen with somebody else’s eyes. */
 const TOGETHER: readonly string[] = ['/today', '/calendar', '/todo'];
+/** What is one’s own, whoever is looked at. */
+const OF_ONESELF: readonly string[] = [
+  '/for-others',
+  '/table',
+  '/notes',
+  '/open-times',
+];
 const SEEN_AS: readonly string[] = [...TOGETHER, '/plan'];
 
 /** Whose schedule is looked at, where there is a choice. */
@@ -241,7 +248,7 @@ function LearnerLine() {
   const path = usePathname();
   const everybody = useScreen((s) => s.everybody) && TOGETHER.includes(path);
   const seen = useLearner();
-  if (!seen || seen.learners.length < 2) return null;
+  if (!seen || seen.learners.length < 2 || OF_ONESELF.includes(path)) return null;
   return (
     <View role="radiogroup" aria-label="Whose schedule" className="flex-row flex-wrap gap-x-1 px-3 pt-2">
       {TOGETHER.includes(path) ? (

@@ -17,13 +17,14 @@ import { Text } from '@/ui/text';
 import { ChangeCalendar } from './change-calendar';
 import { useChosenFiles } from './chosen-files';
 import { FileDrop } from '@/ui/file-drop';
+import { Offers } from './offers';
 import { PastWork } from './past-work';
 import { Questions } from './questions';
 import { SourceLine } from './source-line';
 
 /** The Gather place: where everything comes from, one line a source. */
 export function GatherPlace() {
-  const { learner } = useLearner()!;
+  const { learner, viewer } = useLearner()!;
   const now = useNow();
   const sources = useSources(learner.id);
   const calendars = useCalendars(learner.id);
@@ -53,6 +54,7 @@ export function GatherPlace() {
       ) : null}
       <ProblemNotice problem={problem} />
       {!suffices(learner.access, 'tick') ? null : <PastWork />}
+      <Offers learner={learner} viewer={viewer} mayEdit={mayEdit} />
       {mayEdit ? <Questions /> : null}
       {sources.isPending ? (
         <View role="status" aria-label="Loading the sources" className="h-24 rounded-xl bg-sheet" />

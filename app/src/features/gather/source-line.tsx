@@ -56,9 +56,10 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
   const failure = check.error ?? remove.error ?? change.error;
   const problem = failure && problemOf(failure);
   const isCopy = source.kind === 'oneTimeFile';
+  const isPublished = source.kind === 'published';
   const name = calendars.map((c) => c.name).join(', ') || 'Calendar';
   const ago = (iso: string | null) => (iso ? away(Date.parse(iso), now) : 'never');
-  const paused = source.nextCheck === null;
+  const paused = source.nextCheck === null && !isPublished;
   const only = calendars.length === 1 ? calendars[0]! : null;
   const shut = () => setOpen(null);
   const changing =
@@ -74,14 +75,16 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
           <Text kind="small">
             {isCopy
               ? `One-time file, copy of ${dayOf(source.lastGood, learner)}, does not update`
-              : 'Followed link, live'}{' '}
+              : isPublished
+                ? `Published by ${source.address}, always up to date`
+                : 'Followed link, live'}{' '}
             · {plural(source.entries, 'entry', 'entries')}
-            {isCopy
+            {isCopy || isPublished
               ? ''
               : ` · ${paused ? `paused, last checked ${ago(source.lastChecked)}` : `checked ${ago(source.lastChecked)}`}`}
           </Text>
         </View>
-        {!mayEdit ? null : isCopy ? (
+        {!mayEdit || isPublished ? null : isCopy ? (
           <IconButton icon={FilePlus} label={`Read a newer copy of ${name}`} onPress={onNewerCopy} />
         ) : (
           <IconButton
@@ -101,7 +104,7 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
       </View>
       {check.isPending ? <Text role="status">Reading {source.address} …</Text> : null}
       {check.data && !source.trouble && !source.heldBack ? <CheckResult {...check.data} /> : null}
-      {unfolded ? <Text kind="small">{source.address}</Text> : null}
+      {unfolded && !isPublished ? <Text kind="small">{source.address}</Text> : null}
       {source.split && unfolded ? (
         <Sections
           source={source}
@@ -317,8 +320,9 @@ function Removal({
           {source.records
             ? `Its entries go; the ${source.records === 1 ? 'one thing' : `${source.records} things`} ticked off or noted in it ${source.records === 1 ? 'stays' : 'stay'}, as ${source.records === 1 ? 'a record' : 'records'} under its flag.`
             : `Its ${plural(source.entries, 'entry', 'entries')} go.`}{' '}
-          The course itself is not touched
-          {isCopy ? '.' : ', and you can follow the link again.'}
+          {source.kind === 'published'
+            ? `${source.address} can offer it to you again.`
+            : `The course itself is not touched${isCopy ? '.' : ', and you can follow the link again.'}`}
         </Text>
         <View className="flex-row flex-wrap gap-2">
           <Button busy={busy} onPress={onRemove}>
