@@ -580,6 +580,15 @@ CREATE TABLE `share` (
 CREATE UNIQUE INDEX `share_digest_unique` ON `share` (`digest`);--> statement-breakpoint
 CREATE INDEX `share_by_learner` ON `share` (`learner_id`);--> statement-breakpoint
 CREATE INDEX `share_by_person` ON `share` (`made_by`);--> statement-breakpoint
+CREATE TABLE `learner_group` (
+	`person_id` text NOT NULL,
+	`position` integer NOT NULL,
+	`name` text NOT NULL,
+	`learner_ids` text NOT NULL,
+	PRIMARY KEY(`person_id`, `position`),
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
 CREATE TABLE `offer` (
 	`id` text PRIMARY KEY NOT NULL,
 	`calendar_id` text NOT NULL,

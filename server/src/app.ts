@@ -24,6 +24,7 @@ import { sameSite, securityHeaders } from './http/security.ts';
 import { serveWeb } from './http/web.ts';
 import { mountItems } from './items/routes.ts';
 import { occurrencesBetween } from './items/views.ts';
+import { mountTable } from './table/routes.ts';
 import { mountPublish } from './publish/routes.ts';
 import type { ItemRow } from './gather/store.ts';
 import { makeServices, type Services, type Deps } from './wiring.ts';
@@ -175,6 +176,7 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   };
   mountItems(mount, { store: items, own, briefs, clock, understanding, notify, lookedAt, historyOf, changed });
   mountPublish(mount, services.publish);
+  mountTable(mount, services.table);
   mountPlan(mount, {
     store: services.plans,
     clock,

@@ -39,6 +39,8 @@ import { newSetUpWord } from './people/set-up-word.ts';
 import { suffices } from '@zephyrfield/core/item/access';
 import { publishService } from './publish/service.ts';
 import { spreading } from './publish/spread.ts';
+import { tableService } from './table/service.ts';
+import { tableStore } from './table/store.ts';
 import { publishStore } from './publish/store.ts';
 import type { Notification } from './notify/sitting-reminders.ts';
 import { sightsIn } from './people/sights.ts';
@@ -309,6 +311,8 @@ export function makeServices(deps: Deps) {
     changed,
     accessChanged,
   });
+  // What was opened changes nothing that anybody else is shown: it counts for the table alone.
+  const openings = new Versions();
   const publish = publishService({
     store: published,
     calendars,
@@ -323,6 +327,7 @@ export function makeServices(deps: Deps) {
     sights,
     clock,
     changed,
+    opened: (learnerId) => openings.changed(learnerId),
     offered({ id, learnerId, by, calendar }) {
       // Whoever may answer is told.
       const may = crews.members(learnerId).filter((m) => suffices(m.access, 'edit') && m.name !== by);
@@ -338,6 +343,17 @@ export function makeServices(deps: Deps) {
         },
       );
     },
+  });
+  const table = tableService({
+    store: tableStore(db),
+    people,
+    calendars,
+    items,
+    plans,
+    sights,
+    clock,
+    versionOf: (learnerId) => `${versions.of(learnerId)} ${openings.of(learnerId)}`,
+    unreadOf: () => new Map<string, number>(),
   });
   const shares = shareService({
     store: shareStore(db),
@@ -434,6 +450,8 @@ export function makeServices(deps: Deps) {
     published,
     publish,
     spread,
+    table,
+    openings,
     tell,
     shares,
     archives,

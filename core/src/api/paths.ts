@@ -130,5 +130,8 @@ export const paths = {
   openItem: { method: 'POST', path: '/api/items/:id/opened' },
   ownItems: { method: 'GET', path: '/api/calendars/:id/own' },
   carryForward: { method: 'POST', path: '/api/calendars/:id/carried' },
+  learnersTable: { method: 'GET', path: '/api/learners-table' },
+  learnersDays: { method: 'GET', path: '/api/learners-table/days' },
+  changeGroups: { method: 'PUT', path: '/api/groups' },
   daySheet: { method: 'GET', path: '/api/day-sheets' },
 } as const satisfies Record<string, Path>;

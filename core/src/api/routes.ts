@@ -11,6 +11,7 @@ import { noticeRoutes } from './routes/notify.ts';
 import { planRoutes } from './routes/plan.ts';
 import { shareRoutes } from './routes/share.ts';
 import { publishRoutes } from './routes/publish.ts';
+import { tableRoutes } from './routes/table.ts';
 import { peopleRoutes } from './routes/people.ts';
 
 /** Everything the server offers. */
@@ -24,6 +25,7 @@ export const routes = {
   ...crewRoutes,
   ...shareRoutes,
   ...publishRoutes,
+  ...tableRoutes,
   ...demoRoutes,
 } satisfies Record<keyof typeof paths, Route>;
 

@@ -38,6 +38,8 @@ export interface PublishDeps {
   sights: Sights;
   clock: Clock;
   changed(learnerId: string): void;
+  /** Called after something of a schedule was opened */
+  opened(learnerId: string): void;
   /** Tells the people of a schedule that something is offered to it */
   offered(offer: { id: string; learnerId: string; by: string; calendar: string }): void;
 }
@@ -227,7 +229,11 @@ export function publishService(deps: PublishDeps) {
       return calendarId;
     },
 
-    open: (itemId: string, personId: string): void => void store.open(itemId, personId, clock.now()),
+    open(itemId: string, personId: string): void {
+      store.open(itemId, personId, clock.now());
+      const learnerId = items.item(itemId)?.item.learnerId;
+      if (learnerId) deps.opened(learnerId);
+    },
 
     ownItems: (calendarId: string) =>
       store.ownOf(calendarId).map(({ id, kind, handIn, content, brief, files }) => ({

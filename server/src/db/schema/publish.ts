@@ -4,7 +4,7 @@ import { instant } from './columns.ts';
 import { calendar, item } from './gathered.ts';
 import { learner } from './people.ts';
 
-// Calendars that somebody keeps for others, and who has looked at what is in them.
+// Calendars that somebody keeps for others, who has looked at what is in them, and the groups a teacher keeps.
 
 /** How an offered calendar stands: asked for, taken in, or not wanted. */
 export const OFFER_STATES = ['open', 'taken', 'declined'] as const;
@@ -48,4 +48,18 @@ export const opened = sqliteTable(
     lastAt: integer('last_at').notNull(),
   },
   (t) => [primaryKey({ columns: [t.itemId, t.personId] }), index('opened_by_person').on(t.personId)],
+);
+
+/** Learners that somebody looks at together, under a name of their own. */
+export const learnerGroup = sqliteTable(
+  'learner_group',
+  {
+    personId: text('person_id')
+      .notNull()
+      .references(() => user.id, { onDelete: 'cascade' }),
+    position: integer('position').notNull(),
+    name: text('name').notNull(),
+    learnerIds: text('learner_ids', { mode: 'json' }).$type<string[]>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.personId, t.position] })],
 );
