@@ -20,6 +20,7 @@ export { ReminderRules } from '@/ui/reminder-rules';
 export { FirstLearner } from '@/features/people/first-learner';
 export { ConfirmAddress } from '@/features/people/confirm-address';
 export { ForOthersPage } from '@/for-others-page';
+export { TablePlace } from '@/features/table/table-place';
 export { CrewPage } from '@/crew-page';
 export { JoinPlace } from '@/features/people/join-place';
 export { AccountPlace } from '@/features/people/account-place';

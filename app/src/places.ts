@@ -19,6 +19,7 @@ export const PLACES = [
   '/plan',
   '/reset',
   '/settings',
+  '/table',
   '/today',
   '/todo',
 ] as const;

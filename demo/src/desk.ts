@@ -4,6 +4,7 @@ import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { DAY, formatDate, formatInstant, parseDate, parseLocal } from '@zephyrfield/core/time/civil';
 import { ianaZone } from '@zephyrfield/core/time/zone';
 import type { Services } from '@zephyrfield/server/app';
+import { DEMO_PASSWORD, emailOf } from './people.ts';
 import { ZONE, dayOf, teachingWeeks } from './term.ts';
 
 /** The learners Anselm sees beside Juno and Tobias, with what each has in hand: three courses of weekly work. */
@@ -104,10 +105,33 @@ const TASKS: readonly (readonly [title: string, week: number, weekday: number])[
   ['What I will do otherwise', 14, 5],
 ];
 
+/** Families of three of them, who look into what they are sent. */
+const FAMILIES: readonly { learner: string; id: string; name: string; opens: number }[] = [
+  { learner: 'emeka', id: 'ingrid', name: 'Ingrid Sørlie', opens: 3 },
+  { learner: 'wren', id: 'paolo', name: 'Paolo Castellane', opens: 1 },
+  { learner: 'solveig', id: 'amina', name: 'Amina Achterberg', opens: 12 },
+];
+
+/** Makes the families’ accounts; they have opened the last few things that were due, and some that come. */
+async function bringFamilies({ auth, people, items, published }: Services, now: number): Promise<void> {
+  for (const { learner, id, name, opens } of FAMILIES) {
+    await auth.api.signUpEmail({ body: { name, email: emailOf({ id }), password: DEMO_PASSWORD } });
+    const personId = people.byEmail(emailOf({ id }))!.id;
+    people.confirm(personId, emailOf({ id }));
+    people.transaction(() =>
+      people.join({ personId, learnerId: learner, access: 'keep', joinedAt: now - 35 * DAY }),
+    );
+    const ahead = items.between(learner, personId, now - 2 * DAY, now + 12 * DAY);
+    for (const { occurrence } of ahead.slice(0, opens))
+      published.open(occurrence.itemId, personId, now - DAY);
+  }
+}
+
 /** Fills what a support teacher has: six learners’ work, a calendar of their own that families follow, and last spring’s. */
 export async function furnishDesk(services: Services, teacher: string, now: number): Promise<void> {
   for (const [n, [learnerId, courses]] of Object.entries(COURSES).entries())
     await giveWork(services, learnerId, courses, n, teacher, now);
+  await bringFamilies(services, now);
   const { people, publish, published, own: writing, briefs } = services;
   const own = 'anselm';
   people.transaction(() => {
@@ -146,6 +170,10 @@ export async function furnishDesk(services: Services, teacher: string, now: numb
   await put(spring, [
     studyHour('2026-01-19', '2026-04-29', ['2026-02-16', '2026-02-18']),
     ...TASKS.map(([title, week, day]) => work(title, springDay(dayOf(week, day)), 'practice')),
+  ]);
+  services.table.putGroups(teacher, [
+    { name: 'Tuesday group', learnerIds: ['juno', 'emeka', 'wren', 'solveig'] },
+    { name: 'reading group', learnerIds: ['tobias', 'idris', 'bartosz'] },
   ]);
   publish.publish(autumn, FOLLOW, { personId: teacher });
   for (const { id } of published.offersOf(autumn)) await publish.answer(id, { take: true, reminders: true });

@@ -33,7 +33,9 @@ export function useLiveUpdates(learnerId: string | undefined): void {
         others: () =>
           void client.invalidateQueries({
             predicate: ({ queryKey }) =>
-              queryKey[0] === 'item' || (queryKey[0] === 'learner' && queryKey[1] !== learnerId),
+              queryKey[0] === 'item' ||
+              queryKey[0] === 'table' ||
+              (queryKey[0] === 'learner' && queryKey[1] !== learnerId),
           }),
         // What one may do, or whose schedules one sees, has changed.
         access: () => {

@@ -268,4 +268,8 @@ export function learnerOf(learnerId: string, { calendarId }: Pick<OccurrenceView
 
 /** Forgets what was known of a learner's schedule, so that it is asked for anew. */
 export const refreshLearner = (client: QueryClient, learnerId: string) =>
-  Promise.all([refresh(['learner', learnerId], client), refresh(['item'], client)]);
+  Promise.all([
+    refresh(['learner', learnerId], client),
+    refresh(['item'], client),
+    refresh(['table'], client),
+  ]);

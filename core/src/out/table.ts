@@ -9,7 +9,7 @@ const MARK = '\ufeff';
  * A table as CSV (RFC 4180) in UTF-8. A cell that a spreadsheet would take for a formula begins with an apostrophe.
  * @param columns those that are wanted; all where none is
  */
-function csv<Row>(
+export function csv<Row>(
   all: Record<string, Column<Row>>,
   columns: readonly string[] | undefined,
   rows: readonly Row[],

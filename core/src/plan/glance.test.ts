@@ -62,7 +62,7 @@ test('who needs help is told in words, the weightiest reason first', () => {
   expect(need.reasons).toEqual([
     '2 past due',
     'nothing ticked off since Thursday',
-    '6 pieces of work not opened',
+    '6 not opened',
     '1 unread note',
   ]);
   expect(need.score).toBeGreaterThan(HELP_FIRST);

@@ -17,7 +17,7 @@ export interface Glance {
   pastDue: number;
   /** On paper or in class, its date has passed, and nobody has said what became of it */
   unsettled: number;
-  /** Open work of the next two weeks that nobody of theirs has opened */
+  /** Open work of the next seven days that nobody of theirs has opened */
   notOpened: number;
   /** Run-ups that no longer hold */
   behind: number;
@@ -36,14 +36,13 @@ export interface GlanceOptions extends LoadOptions {
   weeks: number;
   runUps: readonly RunUpOf[];
   settings: PlanSettings;
-  /** Items that somebody of theirs has opened */
-  opened: ReadonlySet<string>;
+  /** Items that somebody of theirs has opened; null where there is nobody who could */
+  opened: ReadonlySet<string> | null;
 }
 
 /** So far back something past due or unsettled counts, in days. */
 export const GLANCE_BACK = 60;
-/** So far ahead it is looked whether work was opened; and so soon is soon. */
-const OPENED_WITHIN = 14 * DAY;
+/** So far ahead it is looked whether work was opened, and so soon is soon. */
 const SOON = 7 * DAY;
 /** Nothing ticked off for so many days, while work was due, is worth a word. */
 const QUIET_DAYS = 4;
@@ -71,7 +70,7 @@ export function glanceAt(occurrences: readonly OccurrenceView[], options: Glance
       continue;
     }
     if (at <= now + SOON) counts.dueSoon++;
-    if (at <= now + OPENED_WITHIN && !opened.has(o.itemId)) unopened.add(o.itemId);
+    if (at <= now + SOON && opened && !opened.has(o.itemId)) unopened.add(o.itemId);
     if (!next || at < next.at) next = { at, of: o, due: o.due };
   }
   const since = lastTick === null ? null : dayOfInstant(lastTick, viewer);
@@ -100,14 +99,18 @@ export function glanceAt(occurrences: readonly OccurrenceView[], options: Glance
 
 const dayOfInstant = (ms: number, viewer: Viewer) => Math.floor((ms + viewer.offsetAt(ms)) / DAY);
 
+/** From how much on somebody stands among those who need help first. */
+export const HELP_FIRST = 7;
+
 /** Why somebody needs help, the weightiest first, in words; and how much. */
 export interface Need {
   score: number;
   reasons: string[];
 }
 
-/** So much not opened is worth a word. */
+/** So much not opened is worth a word, and so much is reason enough to look. */
 const MANY_UNOPENED = 4;
+const MOST_UNOPENED = 6;
 
 /**
  * How much somebody needs help, and why, in words. What is past due weighs most, then a plan that no longer holds and
@@ -125,8 +128,9 @@ export function needOf(glance: Glance, unread: number, day: number): Need {
     ]);
   if (behind)
     reasons.push([7 * behind, `${plural(behind, 'plan')} no longer ${behind === 1 ? 'holds' : 'hold'}`]);
-  if (notOpened >= MANY_UNOPENED) reasons.push([notOpened, `${notOpened} pieces of work not opened`]);
-  if (unsettled > 1) reasons.push([unsettled, `${unsettled} times nobody has said whether it happened`]);
+  if (notOpened >= MANY_UNOPENED)
+    reasons.push([notOpened >= MOST_UNOPENED ? HELP_FIRST : MANY_UNOPENED, `${notOpened} not opened`]);
+  if (unsettled > 1) reasons.push([unsettled, `${unsettled} to settle`]);
   if (unread) reasons.push([unread, plural(unread, 'unread note')]);
   reasons.sort((a, b) => b[0] - a[0]);
   return {
@@ -134,6 +138,3 @@ export function needOf(glance: Glance, unread: number, day: number): Need {
     reasons: reasons.map(([, words]) => words),
   };
 }
-
-/** From how much on somebody stands among those who need help first. */
-export const HELP_FIRST = 7;

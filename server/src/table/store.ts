@@ -13,12 +13,19 @@ export function tableStore(db: Db) {
         WHERE l.id = @learnerId AND iif(l.person_id IS NULL, o.person_id <> @by, o.person_id = l.person_id)`,
     )
     .pluck();
+  const others = sqlite
+    .prepare<{ learnerId: string; by: string }, number>(
+      `SELECT EXISTS (SELECT 1 FROM learner l JOIN crew c ON c.learner_id = l.id WHERE l.id = @learnerId
+        AND iif(l.person_id IS NULL, c.person_id <> @by, c.person_id = l.person_id))`,
+    )
+    .pluck();
   const calendars = sqlite.prepare<[string], { id: string; name: string; colour: string; flag: string }>(
     'SELECT id, name, colour, flag FROM calendar WHERE learner_id = ?',
   );
   return {
-    /** Items of a learner's that somebody of theirs has opened */
-    openedOf: (learnerId: string, by: string) => new Set(opened.all({ learnerId, by })),
+    /** Items of a learner's that somebody of theirs has opened; null where there is nobody who could */
+    openedOf: (learnerId: string, by: string) =>
+      others.get({ learnerId, by }) ? new Set(opened.all({ learnerId, by })) : null,
     calendarsOf: (learnerId: string) => calendars.all(learnerId),
     groups: (personId: string): Group[] =>
       db

@@ -54,6 +54,11 @@ export function CrewPlace({ out }: { out?: ReactNode }) {
             <Link href="/gather" className={linkLook('body')}>
               Calendars and links
             </Link>
+            {learners.filter((l) => !l.isSelf).length > 1 ? (
+              <Link href="/table" className={linkLook('body')}>
+                Table of all learners
+              </Link>
+            ) : null}
             <Link href="/for-others" className={linkLook('body')}>
               Calendars for others
             </Link>

@@ -4,6 +4,7 @@ import CalendarDays from 'lucide-react-native/icons/calendar-days';
 import Megaphone from 'lucide-react-native/icons/megaphone';
 import Replace from 'lucide-react-native/icons/replace';
 import Sliders from 'lucide-react-native/icons/sliders-horizontal';
+import Rows from 'lucide-react-native/icons/rows-3';
 import Stairs from 'lucide-react-native/icons/chart-no-axes-column-increasing';
 import Sunset from 'lucide-react-native/icons/sunset';
 import ListChecks from 'lucide-react-native/icons/list-checks';
@@ -52,16 +53,28 @@ export interface FrameProps {
 
 const PLACES: {
   href:
-    '/today' | '/calendar' | '/todo' | '/plan' | '/crew' | '/notices' | '/changes' | '/gather' | '/settings';
+    | '/today'
+    | '/calendar'
+    | '/todo'
+    | '/plan'
+    | '/crew'
+    | '/table'
+    | '/notices'
+    | '/changes'
+    | '/gather'
+    | '/settings';
   words: string;
   icon: IconType;
   onWide?: boolean;
+  /** Only for who looks after several learners */
+  forSeveral?: boolean;
 }[] = [
   { href: '/today', words: 'Today', icon: Sunset },
   { href: '/calendar', words: 'Calendar', icon: CalendarDays },
   { href: '/todo', words: 'To-do', icon: ListChecks },
   { href: '/plan', words: 'Plan', icon: Stairs },
   { href: '/crew', words: 'Crew', icon: Anchor },
+  { href: '/table', words: 'Table', icon: Rows, onWide: true, forSeveral: true },
   { href: '/notices', words: 'Notices', icon: Megaphone, onWide: true },
   { href: '/changes', words: 'Changes', icon: Replace, onWide: true },
   { href: '/gather', words: 'Gather', icon: Wind, onWide: true },
@@ -193,40 +206,41 @@ function Beginning({
 function Places() {
   const path = usePathname();
   const isSeenAs = useSeeAs((s) => s.as !== null);
+  const isForSeveral = (useSession().data?.learners.filter((l) => !l.isSelf).length ?? 0) > 1;
   return (
     <View
       role="navigation"
       aria-label="Places"
       className="flex-row border-t border-line bg-sheet wide:w-[84px] wide:flex-col wide:gap-1 wide:border-r wide:border-t-0 wide:px-1 wide:pt-3"
     >
-      {PLACES.filter(({ href }) => !isSeenAs || SEEN_AS.includes(href)).map(
-        ({ href, words, icon: Icon, onWide }) => {
-          const here = path === href || path.startsWith(`${href}/`);
-          return (
-            <Link key={href} href={href} asChild>
-              <Pressable
-                role="link"
-                aria-current={here ? 'page' : undefined}
-                className={`${onWide ? 'hidden wide:flex' : ''} ${PLACE}`}
+      {PLACES.filter(
+        ({ href, forSeveral }) => (!isSeenAs || SEEN_AS.includes(href)) && (!forSeveral || isForSeveral),
+      ).map(({ href, words, icon: Icon, onWide }) => {
+        const here = path === href || path.startsWith(`${href}/`);
+        return (
+          <Link key={href} href={href} asChild>
+            <Pressable
+              role="link"
+              aria-current={here ? 'page' : undefined}
+              className={`${onWide ? 'hidden wide:flex' : ''} ${PLACE}`}
+            >
+              <Icon
+                size={24}
+                color={here ? 'var(--lagoon)' : 'var(--ink2)'}
+                strokeWidth={here ? 2.4 : 1.8}
+                aria-hidden
+              />
+              <Text
+                kind="small"
+                numberOfLines={1}
+                className={`!text-[min(0.8125rem,3.5vw)] ${here ? 'font-bold text-lagoon' : ''}`}
               >
-                <Icon
-                  size={24}
-                  color={here ? 'var(--lagoon)' : 'var(--ink2)'}
-                  strokeWidth={here ? 2.4 : 1.8}
-                  aria-hidden
-                />
-                <Text
-                  kind="small"
-                  numberOfLines={1}
-                  className={`!text-[min(0.8125rem,3.5vw)] ${here ? 'font-bold text-lagoon' : ''}`}
-                >
-                  {words}
-                </Text>
-              </Pressable>
-            </Link>
-          );
-        },
-      )}
+                {words}
+              </Text>
+            </Pressable>
+          </Link>
+        );
+      })}
     </View>
   );
 }
@@ -234,12 +248,7 @@ function Places() {
 /** Where all learners can be looked at together; and, with the plan, what is seen with somebody else’s eyes. */
 const TOGETHER: readonly string[] = ['/today', '/calendar', '/todo'];
 /** What is one’s own, whoever is looked at. */
-const OF_ONESELF: readonly string[] = [
-  '/for-others',
-  '/table',
-  '/notes',
-  '/open-times',
-];
+const OF_ONESELF: readonly string[] = ['/for-others', '/table', '/notes', '/open-times'];
 const SEEN_AS: readonly string[] = [...TOGETHER, '/plan'];
 
 /** Whose schedule is looked at, where there is a choice. */

@@ -20,6 +20,7 @@ import { ProblemNotice } from '@/ui/notice';
 import { Sheet } from '@/ui/sheet';
 import { FormField, FormLongField } from '@/ui/form-field';
 import { quickAdd, type QuickReading } from '@zephyrfield/core/item/quick-add';
+import { ForFollowers } from './for-followers';
 import { LineField } from './line-field';
 import { Meanwhile } from './meanwhile';
 import { differencesOf, joined, type Difference } from './differing';
@@ -177,6 +178,14 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
       />
       <KindChoice {...parts} />
       <WhenFields {...parts} />
+      {learner.isSelf && calendar?.handMade ? (
+        <ForFollowers
+          learnerId={learner.id}
+          calendarId={calendar.id}
+          day={f.day}
+          onDay={(day) => set({ day, lastDay: day })}
+        />
+      ) : null}
       {f.purpose === 'do' ? <WorkFields control={control} isNew={!editing} /> : null}
       {f.purpose === 'be' ? <FormField control={control} name="place" label="Where" /> : null}
       {editing?.item.repeat && scope === 'one' ? null : (
