@@ -21,6 +21,8 @@ export { FirstLearner } from '@/features/people/first-learner';
 export { ConfirmAddress } from '@/features/people/confirm-address';
 export { ForOthersPage } from '@/for-others-page';
 export { TablePlace } from '@/features/table/table-place';
+export { NotesPlace } from '@/features/notes/notes-place';
+export { ItemNotes } from '@/features/calendar/item-notes';
 export { CrewPage } from '@/crew-page';
 export { JoinPlace } from '@/features/people/join-place';
 export { AccountPlace } from '@/features/people/account-place';

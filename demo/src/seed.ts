@@ -1,7 +1,7 @@
 import { isWork } from '@zephyrfield/core/item/kind';
 import { instantIn } from '@zephyrfield/core/time/when';
 import { UTC } from '@zephyrfield/core/time/zone';
-import { layer, noticeSettings } from '@zephyrfield/server/db/schema';
+import { layer, noticeSettings, user } from '@zephyrfield/server/db/schema';
 import { DEFAULT_NOTICE_SETTINGS, type NoticeSettings } from '@zephyrfield/core/notify/settings';
 import { advanceTo } from './advance.ts';
 import type { Services } from '@zephyrfield/server/app';
@@ -11,6 +11,7 @@ import type { CampusState } from '@zephyrfield/stand-ins/campus/state';
 import type { DemoClock } from './clock.ts';
 import { DEMO_PASSWORD, FOLLOWED, LEARNERS, LEFT_OPEN, MOVED_YESTERDAY, PEOPLE, emailOf } from './people.ts';
 import { bringTogether } from './crew.ts';
+import { writeNotes } from './notes.ts';
 import { furnishDesk } from './desk.ts';
 import { planAhead } from './plan.ts';
 import { DEMO_START, ZONE } from './term.ts';
@@ -70,6 +71,9 @@ export async function seed({ services, db, campus, origin, clock }: SeedWorld): 
   finishThePast(db, DEMO_START);
   planAhead(db, plans, 'juno', DEMO_START);
   await furnishDesk(services, people.byEmail(emailOf({ id: 'anselm' }))!.id, now);
+  await inSilence(db, () =>
+    writeNotes(services, (person) => people.byEmail(emailOf({ id: person }))!.id, clock),
+  );
   wantMail(db);
   // From here on people are told: of the dates that move now, and of what comes due until the demo begins.
   await engine.run();
@@ -77,6 +81,17 @@ export async function seed({ services, db, campus, origin, clock }: SeedWorld): 
   clock.advance(HOUR);
   for (const id of sources) await gather.readSource(id);
   await advanceTo(DEMO_START, clock, engine);
+}
+
+/** Does something of which nobody is told: what happened weeks ago was told then. */
+async function inSilence(db: Db, work: () => Promise<void>): Promise<void> {
+  const all = { ...DEFAULT_NOTICE_SETTINGS.all, fromCrew: [] };
+  for (const { id: personId } of db.select({ id: user.id }).from(user).all())
+    db.insert(noticeSettings)
+      .values({ personId, value: { ...DEFAULT_NOTICE_SETTINGS, all } })
+      .run();
+  await work();
+  db.delete(noticeSettings).run();
 }
 
 /** A feed's link, with its secret where it has one. */

@@ -32,8 +32,9 @@ async function main(): Promise<void> {
   const stop = await listen(app, campusPort);
   // Mail goes to a stand-in of its own: its page stands beside the campus, its SMTP port is whichever is
   // free.
+  let inboxPort: () => number | null = () => null;
   const postPort = Number(process.env['ZEPHYRFIELD_POST_PORT'] ?? campusPort + 1);
-  const { app: postPages, smtp } = createPostbox(join(data, 'post.jsonl'));
+  const { app: postPages, smtp } = createPostbox(join(data, 'post.jsonl'), () => inboxPort());
   const stopPost = await listen(postPages, postPort);
   const smtpPort = await new Promise<number>((done, fail) => {
     smtp.once('error', fail);
@@ -49,6 +50,8 @@ async function main(): Promise<void> {
     ZEPHYRFIELD_DATA: data,
     ZEPHYRFIELD_ALLOW_HOSTS: `localhost:${campusPort}`,
     ZEPHYRFIELD_OPEN_SIGN_UP: '1',
+    ZEPHYRFIELD_INBOX_PORT: '0',
+    ZEPHYRFIELD_INBOX_DOMAIN: 'notes.skerrow.example',
   });
   const server = await startServer({
     config,
@@ -60,6 +63,7 @@ async function main(): Promise<void> {
       if (services.people.count() === 0) await seed({ services, db, campus: state, origin: campus, clock });
     },
   });
+  inboxPort = () => server.inboxPort;
   clock.save();
   const saving = setInterval(() => clock.save(), 5_000);
 

@@ -615,5 +615,67 @@ CREATE TABLE `opened` (
 );
 --> statement-breakpoint
 CREATE INDEX `opened_by_person` ON `opened` (`person_id`);--> statement-breakpoint
+CREATE TABLE `note` (
+	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
+	`thread_id` text NOT NULL,
+	`person_id` text,
+	`text` text NOT NULL,
+	`at` integer NOT NULL,
+	`corrected_at` integer,
+	`taken_back_at` integer,
+	`by_mail` integer DEFAULT false NOT NULL,
+	`key` text,
+	FOREIGN KEY (`thread_id`) REFERENCES `thread`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE set null
+);
+--> statement-breakpoint
+CREATE INDEX `note_by_thread` ON `note` (`thread_id`,`id`);--> statement-breakpoint
+CREATE INDEX `note_by_person` ON `note` (`person_id`);--> statement-breakpoint
+CREATE UNIQUE INDEX `note_once` ON `note` (`person_id`,`key`) WHERE key IS NOT NULL;--> statement-breakpoint
+CREATE TABLE `note_file` (
+	`id` text PRIMARY KEY NOT NULL,
+	`note_id` integer,
+	`person_id` text,
+	`name` text NOT NULL,
+	`type` text NOT NULL,
+	`size` integer NOT NULL,
+	`digest` text NOT NULL,
+	`seconds` integer,
+	`created_at` integer NOT NULL,
+	FOREIGN KEY (`note_id`) REFERENCES `note`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE set null
+);
+--> statement-breakpoint
+CREATE INDEX `note_file_by_note` ON `note_file` (`note_id`);--> statement-breakpoint
+CREATE INDEX `note_file_by_person` ON `note_file` (`person_id`);--> statement-breakpoint
+CREATE TABLE `thread` (
+	`id` text PRIMARY KEY NOT NULL,
+	`learner_id` text NOT NULL,
+	`item_id` text,
+	`recurrence_id` text DEFAULT '' NOT NULL,
+	`for_all` integer NOT NULL,
+	`created_at` integer NOT NULL,
+	`last_at` integer NOT NULL,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `thread_by_learner` ON `thread` (`learner_id`,`last_at`);--> statement-breakpoint
+CREATE INDEX `thread_by_item` ON `thread` (`item_id`);--> statement-breakpoint
+CREATE TABLE `thread_person` (
+	`thread_id` text NOT NULL,
+	`person_id` text NOT NULL,
+	`listed` integer DEFAULT false NOT NULL,
+	`read_to` integer DEFAULT 0 NOT NULL,
+	`starred_at` integer,
+	`done_at` integer,
+	`mail_digest` text,
+	PRIMARY KEY(`thread_id`, `person_id`),
+	FOREIGN KEY (`thread_id`) REFERENCES `thread`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `thread_person_by_person` ON `thread_person` (`person_id`);--> statement-breakpoint
+CREATE UNIQUE INDEX `thread_person_by_mail` ON `thread_person` (`mail_digest`) WHERE mail_digest IS NOT NULL;--> statement-breakpoint
 CREATE TRIGGER `occurrence_follows_duplicate` AFTER UPDATE OF `same_as` ON `item` WHEN (old.same_as IS NULL) <> (new.same_as IS NULL)
 BEGIN UPDATE `occurrence` SET `duplicate` = (new.same_as IS NOT NULL) WHERE `item_id` = new.id; END;

@@ -25,6 +25,7 @@ import { serveWeb } from './http/web.ts';
 import { mountItems } from './items/routes.ts';
 import { occurrencesBetween } from './items/views.ts';
 import { mountTable } from './table/routes.ts';
+import { mountNotes } from './notes/routes.ts';
 import { mountPublish } from './publish/routes.ts';
 import type { ItemRow } from './gather/store.ts';
 import { makeServices, type Services, type Deps } from './wiring.ts';
@@ -53,6 +54,7 @@ const COSTLY = [
   paths.sendFile,
   paths.readSource,
   paths.sendBriefFile,
+  paths.sendNoteFile,
   paths.lookAtArchive,
   paths.restoreSchedule,
 ].map((p) => p.path);
@@ -174,9 +176,20 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
     const found = services.published.looked({ uid, calendarId, personId });
     return found.of ? found : null;
   };
-  mountItems(mount, { store: items, own, briefs, clock, understanding, notify, lookedAt, historyOf, changed });
+  mountItems(mount, {
+    store: items,
+    own,
+    briefs,
+    clock,
+    understanding,
+    notify,
+    lookedAt,
+    historyOf,
+    changed,
+  });
   mountPublish(mount, services.publish);
   mountTable(mount, services.table);
+  mountNotes(mount, services.notes);
   mountPlan(mount, {
     store: services.plans,
     clock,

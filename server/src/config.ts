@@ -62,6 +62,14 @@ export const Config = z.object({
   SMTP_TLS: z.enum(['offered', 'required']).default('offered'),
   /** What stands as its sender */
   MAIL_FROM: z.string().default('Zephyrfield <zephyrfield@localhost>'),
+  /** A port on which answers to notes are taken in by mail; none without it */
+  INBOX_PORT: z.coerce.number().int().min(0).max(65535).optional(),
+  /** The address it listens at, and what stands behind the @ of addresses to answer to */
+  INBOX_HOST: z.string().default('127.0.0.1'),
+  INBOX_DOMAIN: z
+    .string()
+    .regex(/^[a-z0-9.-]+$/i, 'Write a name like notes.school.example.')
+    .default('localhost'),
   /** Where the database is replicated to, as Litestream writes it (file:///folder, s3://bucket/path); nowhere without it */
   REPLICA_URL: z
     .string()

@@ -19,6 +19,7 @@ import { makeMetrics, serveMetrics } from './metrics.ts';
 import { SESSION_DAYS } from './people/auth.ts';
 import type { Secrets } from './secrets.ts';
 import { securityLog } from './security-log.ts';
+import { inbox } from './notes/inbox.ts';
 import { smtpTransport } from './notify/transport.ts';
 import { workPool } from './work/pool.ts';
 
@@ -39,6 +40,8 @@ export interface Running {
   address: string;
   /** Where metrics are given; null where they are not */
   metricsPort: number | null;
+  /** Where answers to notes are taken in by mail; null where they are not */
+  inboxPort: number | null;
   app: Express;
   services: Services;
   close(): Promise<void>;
@@ -126,6 +129,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
 
   const hourly = () => {
     services.files.tidy();
+    services.notes.tidy();
     services.crew.tidy();
     services.ownAccount.tidy();
     services.people.endSessionsBefore(
@@ -185,11 +189,30 @@ export async function startServer(options: StartOptions): Promise<Running> {
       void undisturbed('working out anew what was planned', () => services.setBack(now));
     },
   );
+  const taking =
+    config.INBOX_PORT === undefined
+      ? null
+      : inbox({
+          notes: services.notes,
+          attempts: services.limits,
+          pool,
+          addressOf: (personId) => {
+            const person = services.people.person(personId);
+            return person?.confirmed ? person.email : null;
+          },
+          domain: config.INBOX_DOMAIN,
+          port: config.INBOX_PORT,
+          host: config.INBOX_HOST,
+          security,
+          log,
+        });
+  const inboxPort = taking && (await taking.start());
   services.schedule.start();
   services.engine.start();
   return {
     address,
     metricsPort: metricsServer && (metricsServer.address() as AddressInfo).port,
+    inboxPort,
     app,
     services,
     async close() {
@@ -198,6 +221,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
       guard.stop();
       await services.schedule.stop();
       await services.engine.stop();
+      await taking?.stop();
       mail?.close();
       metricsServer?.close();
       server.closeAllConnections();

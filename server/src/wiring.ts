@@ -41,6 +41,9 @@ import { publishService } from './publish/service.ts';
 import { spreading } from './publish/spread.ts';
 import { tableService } from './table/service.ts';
 import { tableStore } from './table/store.ts';
+import { localPart } from './notes/inbox.ts';
+import { noteService } from './notes/service.ts';
+import { noteStore } from './notes/store.ts';
 import { publishStore } from './publish/store.ts';
 import type { Notification } from './notify/sitting-reminders.ts';
 import { sightsIn } from './people/sights.ts';
@@ -49,7 +52,7 @@ import type { Secrets } from './secrets.ts';
 import type { SecurityLog } from './security-log.ts';
 import { sheetMaker } from './notify/sheets.ts';
 import { collector, type Recipient } from './notify/collect.ts';
-import { composeSheet, composeNotices, type Mail, type Names } from './notify/compose.ts';
+import { composeNote, composeSheet, composeNotices, type Mail, type Names } from './notify/compose.ts';
 import {
   composeAttacked,
   composeConfirmation,
@@ -238,7 +241,15 @@ export function makeServices(deps: Deps) {
     attempts: limits,
     wake: () => void engine.run(),
     noticesChanged: live.tellPerson,
+    notesUnread: (personId) => [...notes.unreadBy(personId).values()].reduce((sum, n) => sum + n, 0),
   });
+  /** The address by which somebody answers in a thread from their mail; null where no mail is taken in. */
+  const replyTo = (threadId: string, personId: string): string | null => {
+    if (config.INBOX_PORT === undefined) return null;
+    const token = secrets.digest(`note by mail ${threadId} ${personId}`).slice(0, 40);
+    notes.setMail(threadId, personId, token);
+    return `${localPart(token)}@${config.INBOX_DOMAIN}`;
+  };
   const stopToken = (personId: string) => `${personId}.${secrets.digest(`mail stop ${personId}`)}`;
   const host = new URL(config.PUBLIC_URL ?? 'http://zephyrfield.invalid').hostname;
   const post = postOffice({
@@ -261,6 +272,9 @@ export function makeServices(deps: Deps) {
             : row.line,
         calendar: (learnerId, id) => deliveries.calendarsOf(learnerId).find((c) => c.id === id)?.name ?? '',
       };
+      const [only] = rows;
+      const noted = only?.cause === 'note' ? notes.asMail(Number(only.causeId), personId) : null;
+      if (noted) return composeNote(noted, base(), replyTo(noted.threadId, personId));
       const latest = rows.findLast((r) => r.sheet);
       if (!latest?.sheet) return composeNotices(rows, names, base());
       const { edition, day } = latest.sheet;
@@ -278,7 +292,8 @@ export function makeServices(deps: Deps) {
     sheets: daySheets,
     clock,
     recipient,
-    stillTrue: notify.stillTrue,
+    stillTrue: (row) =>
+      row.cause === 'note' ? notes.stillTrue(Number(row.causeId), row.personId) : notify.stillTrue(row),
     returned: notify.returned,
     post,
     noticesChanged: live.tellPerson,
@@ -310,6 +325,27 @@ export function makeServices(deps: Deps) {
     sendInvitation: sendOne && ((to, secret, about) => sendOne(to, composeInvitation(secret, about, base()))),
     changed,
     accessChanged,
+  });
+  const notes = noteService({
+    store: noteStore(db),
+    people,
+    crews,
+    calendars,
+    items,
+    sights,
+    folder,
+    attempts: limits,
+    clock,
+    kindOf,
+    tell: (personIds, learnerId, { noteId, threadId, by, words }) =>
+      tell(personIds, learnerId, {
+        cause: 'note',
+        causeId: String(noteId),
+        title: `${by} wrote`,
+        line: words,
+        leads: `/notes?thread=${threadId}`,
+      }),
+    refreshed: live.tellPerson,
   });
   // What was opened changes nothing that anybody else is shown: it counts for the table alone.
   const openings = new Versions();
@@ -353,7 +389,7 @@ export function makeServices(deps: Deps) {
     sights,
     clock,
     versionOf: (learnerId) => `${versions.of(learnerId)} ${openings.of(learnerId)}`,
-    unreadOf: () => new Map<string, number>(),
+    unreadOf: notes.unreadBy,
   });
   const shares = shareService({
     store: shareStore(db),
@@ -449,6 +485,7 @@ export function makeServices(deps: Deps) {
     crews,
     published,
     publish,
+    notes,
     spread,
     table,
     openings,

@@ -175,6 +175,9 @@ export class Installation {
     return this.running.app;
   }
 
+  get inboxPort(): number | null {
+    return this.running.inboxPort;
+  }
   get metricsPort(): number | null {
     return this.running.metricsPort;
   }

@@ -10,6 +10,8 @@ import { DEFAULT_PLAN } from '@zephyrfield/core/plan/evenings';
 import type { AccountView } from '@zephyrfield/core/api/account-view';
 import type { CrewView } from '@zephyrfield/core/api/crew';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
+import { randomUUID } from 'node:crypto';
+import type { ThreadView } from '@zephyrfield/core/api/notes';
 import Database from 'better-sqlite3';
 import type { Router } from 'express';
 import { join } from 'node:path';
@@ -65,7 +67,10 @@ interface Family {
     | 'session'
     | 'share'
     | 'passkey'
-    | 'offer',
+    | 'offer'
+    | 'thread'
+    | 'note'
+    | 'noteFile',
     string
   >;
 }
@@ -213,6 +218,20 @@ async function family(name: string, word: string): Promise<Family> {
   const { share } = (await ok(agent.post(`${path}/shares`).send(sharing(`${word} link`, [calendar])))) as {
     share: { id: string };
   };
+  const noteFile = (await ok(
+    agent
+      .post('/api/note-files')
+      .query({ name: `${word} note.png` })
+      .set('content-type', 'image/png')
+      .send(PNG),
+  )) as { id: string };
+  const { threads } = (await ok(
+    agent.post('/api/notes').send({
+      ...{ learnerIds: [learner], item, text: `${word} said so` },
+      key: randomUUID(),
+    }),
+  )) as { threads: string[] };
+  const threadView = (await ok(agent.get(`/api/notes/${threads[0]}`))) as ThreadView;
   // Something that waits for an answer: a calendar of somebody else’s that is offered.
   const offer = `${word.toLowerCase()}-offer`;
   w.db((db) =>
@@ -253,6 +272,9 @@ async function family(name: string, word: string): Promise<Family> {
       passkey,
       share: share.id,
       offer,
+      thread: threads[0]!,
+      note: String(threadView.notes[0]!.id),
+      noteFile: noteFile.id,
       session: ((await ok(agent.get('/api/account'))) as AccountView).sessions[0]!.id,
     },
   };
@@ -421,6 +443,24 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
     query: { of: 'week', size: 'a4', turn: 'portrait', others: i.learner },
   }),
   table: (i) => ({ ...ofLearner(i), query: { calendars: i.calendar, of: 'items' } }),
+  noteThreads: (i) => ({ query: { learner: i.learner } }),
+  noteThread: (i) => ({ params: { id: i.thread } }),
+  itemThreads: (i) => ({ params: { id: i.item } }),
+  notePeople: (i) => ({ ...ofLearner(i), query: { item: i.item } }),
+  writeNote: (i) => ({
+    body: {
+      ...{ learnerIds: [i.learner], members: [i.member], item: i.item },
+      ...{ text: 'A note', fileIds: [i.noteFile], key: '7b0f0e0a-4c8e-4b7c-9a3b-0d6f5f0c1a2b' },
+    },
+  }),
+  answerNote: (i) => ({
+    params: { id: i.thread },
+    body: { text: 'An answer', fileIds: [i.noteFile], key: '8b0f0e0a-4c8e-4b7c-9a3b-0d6f5f0c1a2b' },
+  }),
+  changeNote: (i) => ({ params: { id: i.note }, body: { text: 'Otherwise' } }),
+  markThread: (i) => ({ params: { id: i.thread }, body: { starred: true } }),
+  sendNoteFile: () => ({ query: { name: 'a.png' }, body: PNG }),
+  noteFileBytes: (i) => ({ params: { id: i.noteFile } }),
   learnersTable: () => ({}),
   learnersDays: (i) => ({ query: { learnerIds: i.learner, from: '2026-10-12', count: '5' } }),
   changeGroups: (i) => ({ body: { groups: [{ name: 'Tuesday', learnerIds: [i.learner] }] } }),
@@ -647,7 +687,7 @@ describe('another family’s things', () => {
 
 describe('a calendar kept from somebody who may edit the schedule', () => {
   /** Ids that name something in a calendar. */
-  const IN_CALENDARS = new Set<string>(['calendar', 'source', 'item', 'briefFile', 'briefText']);
+  const IN_CALENDARS = new Set<string>(['calendar', 'source', 'item', 'briefFile', 'briefText', 'thread', 'note']);
 
   test('nothing in it is there for them, by any route, and no answer has a word or an id of it', async () => {
     const { agent } = callers['keptFrom']!;

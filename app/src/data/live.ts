@@ -20,6 +20,7 @@ export function useLiveUpdates(learnerId: string | undefined): void {
     const notices = () => {
       forgetPrefetched();
       void refresh(['notices'], client);
+      void refresh(['notes'], client);
       showNotices();
     };
     // What came while no window was open.

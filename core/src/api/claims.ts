@@ -15,6 +15,9 @@ export const CLAIM_KINDS = {
   invitation: 'invitation',
   share: 'link',
   offer: 'offer',
+  thread: 'thread',
+  note: 'note',
+  noteFile: 'file',
   session: 'session',
   passkey: 'passkey',
 } as const;

@@ -12,6 +12,7 @@ import { planRoutes } from './routes/plan.ts';
 import { shareRoutes } from './routes/share.ts';
 import { publishRoutes } from './routes/publish.ts';
 import { tableRoutes } from './routes/table.ts';
+import { noteRoutes } from './routes/notes.ts';
 import { peopleRoutes } from './routes/people.ts';
 
 /** Everything the server offers. */
@@ -26,6 +27,7 @@ export const routes = {
   ...shareRoutes,
   ...publishRoutes,
   ...tableRoutes,
+  ...noteRoutes,
   ...demoRoutes,
 } satisfies Record<keyof typeof paths, Route>;
 

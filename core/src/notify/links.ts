@@ -23,13 +23,7 @@ interface Leading {
 /**
  * Where a notice leads to: its day sheet, its item, or the list of notices where it is about several things.
  */
-export const noticePath = ({
-  leads,
-  sheet,
-  itemId,
-  recurrenceId,
-  learnerId,
-}: Leading): NoticePath =>
+export const noticePath = ({ leads, sheet, itemId, recurrenceId, learnerId }: Leading): NoticePath =>
   leads
     ? (leads as NoticePath)
     : sheet
@@ -38,4 +32,10 @@ export const noticePath = ({
         ? itemPath(itemId, recurrenceId, learnerId)
         : '/notices';
 
-type NoticePath = `/calendar?${string}` | `/day-sheet?${string}` | '/notices';
+type NoticePath =
+  | `/calendar?${string}`
+  | `/day-sheet?${string}`
+  | `/notes?${string}`
+  | `/open-times?${string}`
+  | '/gather'
+  | '/notices';

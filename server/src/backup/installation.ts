@@ -77,7 +77,10 @@ function lookThrough(file: string): { schedules: number; people: number; digests
     return {
       schedules: count('learner'),
       people: count('"user"'),
-      digests: db.prepare<[], string>('SELECT DISTINCT digest FROM brief_file').pluck().all(),
+      digests: db
+        .prepare<[], string>('SELECT digest FROM brief_file UNION SELECT digest FROM note_file')
+        .pluck()
+        .all(),
     };
   } finally {
     db.close();

@@ -18,6 +18,8 @@ const KINDS: Record<string, { type: string; picture?: boolean; also?: readonly s
   m4a: { type: 'audio/mp4', also: ['mp4'] },
   ogg: { type: 'audio/ogg', also: ['oga', 'opus'] },
   wav: { type: 'audio/wav' },
+  // As browsers record sound.
+  webm: { type: 'audio/webm' },
   txt: { type: 'text/plain; charset=utf-8', also: ['md', 'csv', 'text'] },
 };
 

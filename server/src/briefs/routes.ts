@@ -1,6 +1,6 @@
 import { routes } from '@zephyrfield/core/api/routes';
 import type { Mount } from '../http/mount.ts';
-import { isPicture } from './kind.ts';
+import { sendFileOf } from '../http/send-file.ts';
 import type { BriefService } from './service.ts';
 
 const ok = { ok: true as const };
@@ -30,22 +30,5 @@ export function mountBriefs(mount: Mount, briefs: BriefService): void {
     briefs.forget(caller.personId, params.id);
     return ok;
   });
-  // Only pictures are shown in place, nothing in any file can run, and the browser keeps none of them.
-  mount.stream(routes.briefFileBytes, ({ params, req, res }) => {
-    const { type, name, path } = briefs.file(params.id);
-    if (!isPicture(type)) res.attachment(name);
-    res.set({
-      'Content-Type': type,
-      'Content-Security-Policy': "default-src 'none'; sandbox",
-      'Cache-Control': 'private, no-store',
-    });
-    return new Promise((done, fail) => {
-      // Who goes away before the end is no fault.
-      res.sendFile(
-        path,
-        { dotfiles: 'allow', cacheControl: false, etag: false, lastModified: false },
-        (error) => (error && !req.destroyed ? fail(error) : done()),
-      );
-    });
-  });
+  mount.stream(routes.briefFileBytes, ({ params, req, res }) => sendFileOf(briefs.file(params.id), req, res));
 }

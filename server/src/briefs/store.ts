@@ -1,7 +1,7 @@
 import type { Brief, BriefPlace } from '@zephyrfield/core/api/own';
 import { and, eq, isNull, lt, notExists, sql } from 'drizzle-orm';
 import type { Db } from '../db/open.ts';
-import { brief, briefFile, briefText, item, keptBrief, source } from '../db/schema.ts';
+import { brief, briefFile, briefText, item, keptBrief, noteFile, source } from '../db/schema.ts';
 
 export type BriefFileRow = typeof briefFile.$inferSelect;
 
@@ -147,6 +147,7 @@ export function briefStore(db: Db) {
         db
           .selectDistinct({ digest: briefFile.digest })
           .from(briefFile)
+          .union(db.selectDistinct({ digest: noteFile.digest }).from(noteFile))
           .all()
           .map((r) => r.digest),
       ),

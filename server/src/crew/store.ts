@@ -18,6 +18,10 @@ export function crewStore(db: Db) {
     `DELETE FROM delivery WHERE calendar_id = @calendarId
       AND person_id NOT IN (SELECT value FROM json_each(@persons))`,
   );
+  // What was written for them by name is not theirs any more, should they come back.
+  const noNotes = sqlite.prepare<[string, string]>(
+    'DELETE FROM thread_person WHERE person_id = ? AND thread_id IN (SELECT id FROM thread WHERE learner_id = ?)',
+  );
   const findLearner = (id: string) => db.select().from(learner).where(eq(learner.id, id)).get();
   return {
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
@@ -67,6 +71,7 @@ export function crewStore(db: Db) {
     remove(id: string, personId: string, learnerId: string): void {
       db.delete(crew).where(eq(crew.id, id)).run();
       notToldAnyMore.run(personId, learnerId);
+      noNotes.run(personId, learnerId);
       clockStopped.run(personId, learnerId);
     },
     addInvitation(row: typeof invitation.$inferInsert, to: { id: string; learnerId: string }[]): void {

@@ -7,3 +7,4 @@ export * from './schema/notify.ts';
 export * from './schema/plan.ts';
 export * from './schema/out.ts';
 export * from './schema/publish.ts';
+export * from './schema/notes.ts';

@@ -150,7 +150,8 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
    */
   async function calendarChanged(before: CalendarRow, after: CalendarRow): Promise<void> {
     const source = store.ofCalendar(after.id);
-    if (!source || source.kind === 'published' || (before.kind === after.kind && before.zone === after.zone)) return;
+    if (!source || source.kind === 'published' || (before.kind === after.kind && before.zone === after.zone))
+      return;
     if (before.zone !== after.zone) {
       store.transaction(() => {
         // A feed is read in one zone, however many calendars it makes.

@@ -23,7 +23,7 @@ function inlineHashes(web: string | undefined, tag: 'style' | 'script'): string[
  */
 const EMPTY = "'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU='";
 
-/** What a page of ours may not ask a browser for: all of it but what a notice needs. */
+/** What a page of ours may not ask a browser for: all of it but what a notice and a spoken note need. */
 const PERMISSIONS = [
   'accelerometer',
   'camera',
@@ -31,7 +31,6 @@ const PERMISSIONS = [
   'geolocation',
   'gyroscope',
   'magnetometer',
-  'microphone',
   'midi',
   'payment',
   'usb',
@@ -47,7 +46,7 @@ const PERMISSIONS = [
  * @param isSecure whether people reach the server over https alone
  */
 export function securityHeaders(web: string | undefined, isSecure: boolean): RequestHandler[] {
-  const permissions = PERMISSIONS.map((name) => `${name}=()`).join(', ');
+  const permissions = [...PERMISSIONS.map((name) => `${name}=()`), 'microphone=(self)'].join(', ');
   const headers = helmet({
     contentSecurityPolicy: {
       useDefaults: false,
@@ -59,6 +58,7 @@ export function securityHeaders(web: string | undefined, isSecure: boolean): Req
         // written by one.
         'style-src-attr': ["'unsafe-inline'"],
         'img-src': ["'self'", 'data:', 'blob:'],
+        'media-src': ["'self'", 'blob:'],
         'font-src': ["'self'"],
         'connect-src': ["'self'"],
         'worker-src': ["'self'"],

@@ -76,7 +76,8 @@ function withSheet(
   { kind, anchor, useBy }: Notification,
   { noticeSettings: { all, sheets }, viewer }: Pick<Recipient, 'noticeSettings' | 'viewer'>,
 ): number {
-  if (!all.sheet.includes('mail')) return at;
+  // What somebody has written waits for no sheet.
+  if (!all.sheet.includes('mail') || kind === 'fromCrew') return at;
   const isReminder = kind === 'dueSoon';
   const sheet = sheetsBetween(sheets, at - 1, at + (isReminder ? TOGETHER : NEWS_WAITS), viewer)[0]?.at;
   if (sheet === undefined || sheet > useBy) return at;

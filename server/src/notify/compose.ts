@@ -3,12 +3,15 @@ import type { LearnerSheet } from '@zephyrfield/core/api/notify';
 import { itemPath, noticePath, sheetPath } from '@zephyrfield/core/notify/links';
 import { moreWords, sheetHidden, sheetLead } from '@zephyrfield/core/notify/day-sheet';
 import { plural } from '@zephyrfield/core/words/text';
+import { ANSWER_ABOVE } from '@zephyrfield/core/notify/mail-answer';
 import type { DeliveryRow } from './store.ts';
 
 export interface Mail {
   subject: string;
   text: string;
   html: string;
+  /** Where an answer goes, where it can be answered */
+  replyTo?: string;
 }
 
 export const escape = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
@@ -119,4 +122,39 @@ export function composeSheet(
       ? sheetLead(first.sheet)
       : sheets.map((s) => `${s.name.split(' ')[0]}: ${sheetLead(s.sheet)}`).join(' — ');
   return { subject: subjectOf(`${first.sheet.title}. ${lead}`), text, html: page(html + also, base) };
+}
+
+/** A note as a mail says it. */
+export interface MailedNote {
+  threadId: string;
+  by: string;
+  learner: string;
+  about: string | null;
+  text: string;
+  files: readonly string[];
+}
+
+/**
+ * A note as a mail of its own: all of it, and where it can be answered from the mail, a line above which the answer goes.
+ * @param replyTo the address that an answer goes to; null where answers by mail are not taken
+ */
+export function composeNote(note: MailedNote, base: string, replyTo: string | null): Mail {
+  const { threadId, by, learner, about, text, files } = note;
+  const where = [learner.split(' ')[0], about].filter(Boolean).join(' · ');
+  const link = `${base}/notes?thread=${threadId}`;
+  const along = files.length ? `With it: ${files.join(', ')}.` : '';
+  const how = replyTo ? 'Answer this mail, or read it in Zephyrfield:' : 'Answer in Zephyrfield:';
+  const lines = text
+    .split('\n')
+    .map((line) => escape(line))
+    .join('<br>');
+  return {
+    subject: subjectOf(`${by}, about ${where}`),
+    text: `${replyTo ? `${ANSWER_ABOVE}\n\n` : ''}${by} wrote about ${where}:\n\n${text}\n\n${along ? `${along}\n\n` : ''}${how} ${link}\n${foot(base)}`,
+    html: page(
+      `${replyTo ? `<p style="color:${QUIET};font-size:14px">${ANSWER_ABOVE}</p>` : ''}<p style="color:${QUIET};font-size:14px">${escape(by)} wrote about ${escape(where)}</p><p style="margin:0 0 20px">${lines}</p>${along ? `<p style="color:${QUIET}">${escape(along)}</p>` : ''}<p>${how.replace(' in Zephyrfield:', '')} <a style="color:${LAGOON};font-weight:bold" href="${escape(link)}">in Zephyrfield</a></p>`,
+      base,
+    ),
+    ...(replyTo === null ? {} : { replyTo }),
+  };
 }

@@ -85,16 +85,24 @@ export function postOffice({
     });
   }
 
-  /** Makes one letter of all that waits for a person. `stillTrue` says why a row is not to be sent any more. */
+  /** Makes letters of all that waits for a person. `stillTrue` says why a row is not to be sent any more. */
   function form(personId: string, now: number, stillTrue: StillTrue): void {
     const rows = sound(store.waitingOf(personId, 'mail', now), now, stillTrue);
     if (!rows.length) return;
-    const id = newId(now);
-    store.addLetter({ id, personId, nextTryAt: now, giveUpAt: now + GIVE_UP, createdAt: now });
-    store.settle(
-      rows.map((r) => r.id),
-      { letterId: id },
-    );
+    // A note is a mail of its own, so that it can be answered; all else goes together.
+    const others = rows.filter((r) => r.cause !== 'note');
+    const letters = [
+      ...rows.filter((r) => r.cause === 'note').map((r) => [r]),
+      ...(others.length ? [others] : []),
+    ];
+    for (const of of letters) {
+      const id = newId(now);
+      store.addLetter({ id, personId, nextTryAt: now, giveUpAt: now + GIVE_UP, createdAt: now });
+      store.settle(
+        of.map((r) => r.id),
+        { letterId: id },
+      );
+    }
   }
 
   /** Since when no mail goes out, for a reason of the mail server's or of the way to it; null while all is well */

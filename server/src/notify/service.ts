@@ -44,6 +44,8 @@ export interface NotifyDeps {
   /** Called after something was put off or is to be tried again */
   wake(): void;
   noticesChanged(personId: string): void;
+  /** How many notes of others a person has not read */
+  notesUnread(personId: string): number;
 }
 
 const iso = (ms: number) => new Date(ms).toISOString();
@@ -73,6 +75,7 @@ export function notifyService({
   attempts,
   wake,
   noticesChanged,
+  notesUnread,
 }: NotifyDeps) {
   const listening = (personId: string): Recipient => {
     const who = recipient(personId);
@@ -80,7 +83,7 @@ export function notifyService({
     return who;
   };
 
-  function notices(personId: string): { notices: NoticeView[]; unseen: number } {
+  function notices(personId: string): { notices: NoticeView[]; unseen: number; notes: number } {
     const list = store
       .notices(personId)
       .map(({ delivery: row, kind, snoozedUntil, doneInCourse, ...layer }) =>
@@ -90,7 +93,7 @@ export function notifyService({
           snoozedUntil,
         }),
       );
-    return { notices: list, unseen: store.unseen(personId) };
+    return { notices: list, unseen: store.unseen(personId), notes: notesUnread(personId) };
   }
 
   /** Gives what waits for the browser to the window that asks first. */

@@ -38,7 +38,7 @@ export function smtpTransport(
     { from },
   );
   return {
-    send: ({ to, subject, text, html, messageId, unsubscribe }) =>
+    send: ({ to, subject, text, html, messageId, unsubscribe, replyTo }) =>
       pool
         .sendMail({
           to,
@@ -46,6 +46,7 @@ export function smtpTransport(
           text,
           html,
           messageId,
+          ...(replyTo === undefined ? {} : { replyTo }),
           headers: {
             'Auto-Submitted': 'auto-generated',
             ...(unsubscribe === null

@@ -15,7 +15,14 @@ const DEED: Record<Access, string> = {
 };
 
 /** Whose something is: it belongs to a learner's schedule, or to a person alone. */
-export type Owner = { learnerId: string; calendarIds: readonly string[] } | { personId: string };
+export type Owner =
+  | {
+      learnerId: string;
+      calendarIds: readonly string[];
+      /** Where it is not for all of the crew: for these alone */
+      personIds?: readonly string[];
+    }
+  | { personId: string };
 
 /** Finds whose the thing with this id is; undefined where there is none. */
 export type Owners = Record<ClaimKind, (id: string) => Owner | undefined>;
@@ -56,6 +63,8 @@ export function admission(people: PeopleStore, owners: Owners, sights: Sights): 
     const learnerFor = (owner: Owner | undefined) => {
       if (!owner || !('learnerId' in owner)) return undefined;
       const found = crew.get(owner.learnerId);
+      // Nobody reads with somebody else’s eyes what is for these alone.
+      if (owner.personIds && !owner.personIds.includes(personId)) return undefined;
       if (!found || !owner.calendarIds.length) return found;
       const kept = sights(personId, found.id);
       return owner.calendarIds.some((id) => kept.has(id)) ? undefined : found;

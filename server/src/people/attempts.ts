@@ -23,6 +23,10 @@ export const ATTEMPTS = {
   wrongCode: { points: 30, duration: 15 * MINUTE },
   /** Mails to try whether mail arrives, by person */
   tryMail: { points: 5, duration: HOUR },
+  /** Notes one person writes; mails that come from one address, and answers by mail of one person in one thread */
+  note: { points: 300, duration: HOUR },
+  inbox: { points: 120, duration: MINUTE },
+  mailed: { points: 20, duration: HOUR },
   /** Pages drawn on the server, by person: each takes as long as many answers of the API */
   draw: { points: 10, duration: 10 },
 } as const;

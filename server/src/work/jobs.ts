@@ -12,6 +12,7 @@ import { unpackSchedule, type UnpackJob, type Unpacked } from '../backup/unpack.
 import { makeGoingOut, type GoingOut } from '../out/make.ts';
 import { isSound } from '../db/open.ts';
 import { drawTodayIn, type DrawJob, type Drawing } from '../http/draw.ts';
+import { readMail, type MailJob, type ReadMail } from '../notes/read-mail.ts';
 import { publishedEntries, type Published, type PublishedJob } from '../publish/entries.ts';
 import { datesOf, type OwnDates, type OwnDatesJob } from '../items/own-dates.ts';
 
@@ -23,6 +24,8 @@ export const JOBS = {
   rederive: { run: rederive, seconds: 20 },
   /** The dates of items made by hand */
   ownDates: { run: datesOf, seconds: 10 },
+  /** A mail that answers a note */
+  mail: { run: readMail, seconds: 10 },
   /** A calendar that others follow */
   published: { run: publishedEntries, seconds: 10 },
   /** What a file is by its content */
@@ -45,6 +48,7 @@ interface Work {
   read: [ReadJob, ReadResult];
   rederive: [RederiveJob, Derived];
   ownDates: [OwnDatesJob, OwnDates[]];
+  mail: [MailJob, ReadMail];
   published: [PublishedJob, Published];
   isSound: [{ file: string }, boolean];
   goOut: [GoingOut, string];

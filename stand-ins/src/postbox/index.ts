@@ -2,6 +2,7 @@ import { appendFileSync, existsSync, readFileSync } from 'node:fs';
 import express, { type Express } from 'express';
 import PostalMime from 'postal-mime';
 import { SMTPServer } from 'smtp-server';
+import { sendAnswer } from './answer.ts';
 import type { PostedMail } from './mail.ts';
 import { mailPage, postPage } from './page.ts';
 
@@ -20,12 +21,15 @@ const LARGEST = 2 * 2 ** 20;
 
 const CUT_OFF = new Set(['ECONNRESET', 'EPIPE', 'ETIMEDOUT']);
 
+const PAGE_POLICY = "default-src 'none'; style-src 'unsafe-inline'; img-src data:";
+
 /**
  * A stand-in for a mail server: takes mail over SMTP for anybody, sends it nowhere, and shows it on a page.
  * Not the product: nothing in it is meant to face the internet.
  * @param file where mail is kept; only in memory without it
+ * @param answers the port at which answers to mails are taken in; none can be written without it
  */
-export function createPostbox(file: string | null = null): Postbox {
+export function createPostbox(file: string | null = null, answers?: () => number | null): Postbox {
   const mails: PostedMail[] = [];
   const byId = new Map<string, PostedMail>();
   const refused = new Set<string>();
@@ -93,9 +97,25 @@ export function createPostbox(file: string | null = null): Postbox {
     if (!mail) return void res.status(404).type('text/plain').send('Not found\n');
     // What a mail carries cannot run here either.
     res
-      .set('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; img-src data:")
+      .set('Content-Security-Policy', PAGE_POLICY)
       .type('html')
-      .send(mailPage(mail));
+      .send(mailPage(mail, Number(req.params.index), canBeAnswered(mail), ''));
+  });
+  const canBeAnswered = (mail: PostedMail) => Boolean(mail.headers['reply-to'] && answers?.());
+  app.post('/mails/:index/answer', (req, res) => {
+    const mail = mails[Number(req.params.index)];
+    const port = answers?.();
+    if (!mail || !port) return void res.status(404).type('text/plain').send('Not found\n');
+    const { answer = '' } = req.body as Record<string, string>;
+    const page = (said: string) =>
+      void res
+        .set('Content-Security-Policy', PAGE_POLICY)
+        .type('html')
+        .send(mailPage(mail, Number(req.params.index), true, said));
+    sendAnswer(mail, answer, port).then(
+      () => page('Your answer has been taken.'),
+      (error: Error) => page(`It was not taken: ${error.message}`),
+    );
   });
   app.post('/refuse', (req, res) => {
     const { address = '', action = '' } = req.body as Record<string, string>;

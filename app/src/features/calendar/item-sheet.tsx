@@ -264,6 +264,8 @@ function Content({
         />
       )}
 
+      <ItemNotes occurrence={occurrence} learnerId={learnerId} now={now} />
+
       <Records item={item} learnerId={learnerId} viewer={viewer} thisYear={thisYear} mayTick={mayTick} />
 
       <OwnLayer
@@ -348,6 +350,7 @@ const ORIGIN_WORDS: Record<ItemView['origin']['kind'], string> = {
 };
 const RunUpPart = lazyComponent(() => import('@/lazy-plan').then((m) => m.RunUpPart));
 const ItemUnderstanding = lazyComponent(() => import('@/lazy-forms').then((m) => m.ItemUnderstanding));
+const ItemNotes = lazyComponent(() => import('@/lazy-forms').then((m) => m.ItemNotes));
 const JoinItems = lazyComponent(() => import('@/lazy-forms').then((m) => m.JoinItems));
 const Brief = lazyComponent(() => import('./brief').then((m) => m.Brief));
 

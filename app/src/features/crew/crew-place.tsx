@@ -54,6 +54,9 @@ export function CrewPlace({ out }: { out?: ReactNode }) {
             <Link href="/gather" className={linkLook('body')}>
               Calendars and links
             </Link>
+            <Link href="/notes" className={linkLook('body')}>
+              Notes
+            </Link>
             {learners.filter((l) => !l.isSelf).length > 1 ? (
               <Link href="/table" className={linkLook('body')}>
                 Table of all learners

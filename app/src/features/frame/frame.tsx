@@ -3,6 +3,7 @@ import Anchor from 'lucide-react-native/icons/anchor';
 import CalendarDays from 'lucide-react-native/icons/calendar-days';
 import Megaphone from 'lucide-react-native/icons/megaphone';
 import Replace from 'lucide-react-native/icons/replace';
+import StickyNote from 'lucide-react-native/icons/sticky-note';
 import Sliders from 'lucide-react-native/icons/sliders-horizontal';
 import Rows from 'lucide-react-native/icons/rows-3';
 import Stairs from 'lucide-react-native/icons/chart-no-axes-column-increasing';
@@ -59,6 +60,7 @@ const PLACES: {
     | '/plan'
     | '/crew'
     | '/table'
+    | '/notes'
     | '/notices'
     | '/changes'
     | '/gather'
@@ -75,6 +77,7 @@ const PLACES: {
   { href: '/plan', words: 'Plan', icon: Stairs },
   { href: '/crew', words: 'Crew', icon: Anchor },
   { href: '/table', words: 'Table', icon: Rows, onWide: true, forSeveral: true },
+  { href: '/notes', words: 'Notes', icon: StickyNote, onWide: true },
   { href: '/notices', words: 'Notices', icon: Megaphone, onWide: true },
   { href: '/changes', words: 'Changes', icon: Replace, onWide: true },
   { href: '/gather', words: 'Gather', icon: Wind, onWide: true },

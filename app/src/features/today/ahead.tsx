@@ -81,7 +81,7 @@ function Changed({ today: { learner, viewer, byId } }: { today: Today }) {
 
 /** How many notices are not seen yet, and the ways to them and to the day sheet. */
 function Notices() {
-  const unseen = useNotices().data?.unseen ?? 0;
+  const { unseen = 0, notes = 0 } = useNotices().data ?? {};
   // What one is told oneself is no part of what somebody else sees.
   if (useSeeAs((s) => s.as)) return null;
   return (
@@ -89,6 +89,11 @@ function Notices() {
       <Link href="/notices" className={linkLook()}>
         {unseen ? `${plural(unseen, 'notice')} not seen yet` : 'All notices'}
       </Link>
+      {notes ? (
+        <Link href="/notes" className={linkLook()}>
+          {`${plural(notes, 'note')} to read`}
+        </Link>
+      ) : null}
       <Link href="/day-sheet" className={linkLook()}>
         Day sheet
       </Link>

@@ -21,7 +21,12 @@ export const noticeRoutes = {
   notices: route({
     ...paths.notices,
     summary: 'What the person was told, latest first',
-    reply: z.object({ notices: z.array(NoticeView), unseen: z.number() }),
+    reply: z.object({
+      notices: z.array(NoticeView),
+      unseen: z.number(),
+      /** How many notes the person has not read */
+      notes: z.number(),
+    }),
   }),
   seeNotices: route({
     ...paths.seeNotices,

@@ -1,0 +1,472 @@
+import { createHash } from 'node:crypto';
+import {
+  CHANGEABLE_FOR,
+  type NoteBox,
+  type NoteFile,
+  type NotePerson,
+  type NoteView,
+  type ThreadHead,
+  type ThreadView,
+  type ThreadsView,
+} from '@zephyrfield/core/api/notes';
+import { sightOf } from '@zephyrfield/core/item/access';
+import type { FileFolder } from '../briefs/folder.ts';
+import { isPicture, type FileKind } from '../briefs/kind.ts';
+import type { CalendarStore } from '../calendars/store.ts';
+import type { Clock } from '../clock.ts';
+import type { CrewStore } from '../crew/store.ts';
+import { orderedId } from '../db/ids.ts';
+import { ProblemError, notFound, tooMany } from '../http/problem.ts';
+import type { ItemStore } from '../items/store.ts';
+import { MOST } from '../limits.ts';
+import type { Attempts } from '../people/attempts.ts';
+import type { PeopleStore } from '../people/store.ts';
+import type { Sights } from '../people/sights.ts';
+import type { NoteFileRow, NoteRow, NoteStore, SeenThread, ThreadRow } from './store.ts';
+
+export interface NoteDeps {
+  store: NoteStore;
+  people: Pick<PeopleStore, 'learnersOf' | 'person'>;
+  crews: Pick<CrewStore, 'members' | 'member'>;
+  calendars: Pick<CalendarStore, 'byId'>;
+  items: Pick<ItemStore, 'item'>;
+  sights: Sights;
+  folder: FileFolder;
+  attempts: Attempts;
+  clock: Clock;
+  kindOf(personId: string, bytes: Uint8Array, name: string): Promise<FileKind>;
+  /** Tells people of a note, by the ways each has chosen */
+  tell(
+    personIds: readonly string[],
+    learnerId: string,
+    told: { noteId: number; threadId: string; by: string; words: string },
+  ): void;
+  /** Their open pages show threads anew */
+  refreshed(personId: string): void;
+}
+
+/** A note as somebody writes it. */
+export interface Written {
+  text: string;
+  fileIds: readonly string[];
+  key: string | null;
+  byMail?: boolean;
+}
+
+const PAGE = 50;
+/** So many notes of one thread are shown, the last ones. */
+const MOST_SHOWN = 500;
+/** So long what was sent in waits for its note, in milliseconds. */
+const WAITS = 86_400_000;
+const LONGEST_WORDS = 160;
+
+/** Notes between the people around a learner: writing, reading, and what each keeps of them. */
+export function noteService(deps: NoteDeps) {
+  const { store, people, crews, calendars, items, sights, folder, attempts, clock, tell, refreshed } = deps;
+
+  /** Calendars that are kept from somebody, in all schedules they see. */
+  const keptFrom = (personId: string) =>
+    people.learnersOf(personId).flatMap((l) => [...sights(personId, l.id).keys()]);
+
+  function seen(id: string, personId: string): SeenThread {
+    const found = store.seen(id, personId, keptFrom(personId));
+    if (!found) throw notFound('notes');
+    return found;
+  }
+
+  function headOf(t: SeenThread, personId: string): ThreadHead {
+    const last = store.last(t.id);
+    const words =
+      last.takenBackAt !== null ? 'taken back' : wordsOf(last.text, last.files, last.isSpoken === 1);
+    const others = store.peopleOf(t.id).filter((p) => p.personId !== personId);
+    return {
+      id: t.id,
+      learnerId: t.learnerId,
+      learner: t.learner,
+      item:
+        t.itemId === null
+          ? null
+          : {
+              id: t.itemId,
+              recurrenceId: t.recurrenceId,
+              title: t.itemTitle ?? '',
+              calendar: t.calendar ?? '',
+            },
+      forAll: t.forAll === 1,
+      others: others.map((p) => p.name),
+      last: {
+        by: last.by ?? 'somebody who has left',
+        isOwn: last.personId === personId,
+        words,
+        at: new Date(last.at).toISOString(),
+      },
+      unread: t.unread,
+      starred: t.starredAt !== null,
+      done: t.doneAt !== null && t.doneAt >= t.lastAt,
+    };
+  }
+
+  function viewOf(id: string, personId: string): ThreadView {
+    const found = seen(id, personId);
+    return {
+      head: headOf(found, personId),
+      notes: store.notesOf(id, MOST_SHOWN).map((row) => noteView(row, personId, found.readTo)),
+    };
+  }
+
+  const noteView = (row: NoteRow, personId: string, readTo: number): NoteView => ({
+    id: row.id,
+    by: row.by ?? 'somebody who has left',
+    isOwn: row.personId === personId,
+    text: row.takenBackAt === null ? row.text : '',
+    at: new Date(row.at).toISOString(),
+    corrected: row.correctedAt === null ? null : new Date(row.correctedAt).toISOString(),
+    takenBack: row.takenBackAt !== null,
+    byMail: row.byMail,
+    files: row.takenBackAt === null ? store.filesOf(row.id).map(fileView) : [],
+    unread: row.id > readTo && row.personId !== personId && row.takenBackAt === null,
+  });
+
+  /** Who of a crew may see what a note is about. */
+  function whoSees(learnerId: string, itemId: string | undefined) {
+    const calendar = itemId === undefined ? undefined : calendars.byId(items.item(itemId)!.item.calendarId);
+    return crews.members(learnerId).filter((m) => !calendar || sightOf(m.personId, calendar) === 'all');
+  }
+
+  /** Writes into a thread, and tells everybody it is for. Sent twice under one key, it is one. */
+  function put(thread: Pick<ThreadRow, 'id' | 'learnerId'>, personId: string, written: Written): number {
+    const { text, fileIds, key, byMail = false } = written;
+    const known = key === null ? undefined : store.noteByKey(personId, `${key} ${thread.learnerId}`);
+    if (known) return known.id;
+    const at = clock.now();
+    const noteId = store.addNote({
+      threadId: thread.id,
+      personId,
+      text,
+      at,
+      byMail,
+      key: key === null ? null : `${key} ${thread.learnerId}`,
+    });
+    store.attach(fileIds, noteId);
+    return noteId;
+  }
+
+  function told(threadId: string, noteId: number, personId: string): void {
+    const row = store.byId(threadId)!;
+    const note = store.note(noteId)!;
+    const all = store.peopleOf(threadId).map((p) => p.personId);
+    const files = store.filesOf(noteId);
+    const words = wordsOf(
+      note.text,
+      files.length,
+      files.some((f) => f.seconds !== null),
+    );
+    const by = people.person(personId)?.name ?? '';
+    tell(
+      all.filter((each) => each !== personId),
+      row.learnerId,
+      { noteId, threadId, by, words },
+    );
+    for (const each of all) refreshed(each);
+  }
+
+  /** Files of a note: sent in by whoever writes it, and not gone along with another one. */
+  function requireOwnFiles(fileIds: readonly string[], personId: string): void {
+    for (const id of fileIds) {
+      const file = store.file(id);
+      if (file?.personId !== personId || file.noteId !== null) throw notFound('file');
+    }
+  }
+
+  /** One’s own note. @throws ProblemError */
+  function ownNote(id: number, personId: string) {
+    const found = store.note(id);
+    if (found?.personId !== personId || found.takenBackAt !== null) throw notFound('note of yours');
+    return found;
+  }
+
+  const service = {
+    list(
+      personId: string,
+      asked: {
+        box: NoteBox;
+        learner?: string | undefined;
+        course?: string | undefined;
+        person?: string | undefined;
+        text?: string | undefined;
+        before?: string | undefined;
+      },
+    ): ThreadsView {
+      const learners = people.learnersOf(personId).map((l) => l.id);
+      const kept = keptFrom(personId);
+      const found = store.list({
+        personId,
+        learners: asked.learner === undefined ? learners : learners.filter((id) => id === asked.learner),
+        kept,
+        box: asked.box,
+        course: asked.course ?? '',
+        person: asked.person ?? '',
+        text: asked.text ?? '',
+        itemId: null,
+        before: asked.before === undefined ? Number.MAX_SAFE_INTEGER : Date.parse(asked.before),
+        limit: PAGE,
+      });
+      return {
+        threads: found.map((t) => headOf(t, personId)),
+        next: found.length === PAGE ? new Date(found.at(-1)!.lastAt).toISOString() : null,
+        unread: store.unreadBy(personId, kept).reduce((sum, { n }) => sum + n, 0),
+      };
+    },
+
+    thread: viewOf,
+
+    ofItem(itemId: string, personId: string): ThreadHead[] {
+      const learners = people.learnersOf(personId).map((l) => l.id);
+      const about = { itemId, box: 'all' as const, course: '', person: '', text: '' };
+      return store
+        .list({
+          personId,
+          learners,
+          kept: keptFrom(personId),
+          ...about,
+          before: Number.MAX_SAFE_INTEGER,
+          limit: PAGE,
+        })
+        .map((t) => headOf(t, personId));
+    },
+
+    /** Whom a note about a learner, or one of their items, can be for: all who may see it, but for who writes. */
+    whomFor: (learnerId: string, itemId: string | undefined, personId: string): NotePerson[] =>
+      whoSees(learnerId, itemId)
+        .filter((m) => m.personId !== personId)
+        .map(({ id, name, isSelf }) => ({ memberId: id, name, isSelf })),
+
+    /** Begins a thread with each of some crews, or with some of one. */
+    async write(
+      personId: string,
+      to: {
+        learnerIds: readonly string[];
+        members: readonly string[] | null;
+        item?: string | undefined;
+        recurrenceId: string;
+      },
+      written: Written & { key: string },
+    ): Promise<string[]> {
+      const { learnerIds, members, item, recurrenceId } = to;
+      const ids = [...new Set(learnerIds)];
+      if (ids.length > 1 && (members || item !== undefined))
+        throw new ProblemError(422, 'invalid', 'What is for several crews is for all of each.', {
+          remedy: 'Choose one learner, or leave out the item and the people.',
+        });
+      if (item !== undefined && items.item(item)!.item.learnerId !== ids[0]) throw notFound('item');
+      requireOwnFiles(written.fileIds, personId);
+      const listed = members && listedOf(ids[0]!, members, item, personId);
+      await attempts.take('note', personId);
+      const begun = store.transaction(() =>
+        ids.map((learnerId, n) => {
+          const again = store.noteByKey(personId, `${written.key} ${learnerId}`);
+          if (again) return { threadId: again.threadId, noteId: null };
+          const now = clock.now();
+          const id = orderedId(now);
+          const about = { itemId: item ?? null, recurrenceId: item === undefined ? '' : recurrenceId };
+          store.addThread(
+            { id, learnerId, ...about, forAll: listed === null, createdAt: now, lastAt: now },
+            listed ?? [],
+          );
+          // Files go along with each: their bytes lie there once.
+          const fileIds = n === 0 ? written.fileIds : copies(written.fileIds);
+          return { threadId: id, noteId: put({ id, learnerId }, personId, { ...written, fileIds }) };
+        }),
+      );
+      for (const { threadId, noteId } of begun) if (noteId !== null) told(threadId, noteId, personId);
+      return begun.map((b) => b.threadId);
+    },
+
+    /** Writes in a thread. */
+    async answer(id: string, personId: string, written: Written): Promise<ThreadView> {
+      const { learnerId } = seen(id, personId);
+      requireOwnFiles(written.fileIds, personId);
+      await attempts.take('note', personId);
+      const noteId = store.transaction(() => {
+        const found = put({ id, learnerId }, personId, written);
+        // Who answers has read what they answer.
+        store.mark({ ...marksOf(id, personId), readTo: found });
+        return found;
+      });
+      told(id, noteId, personId);
+      return viewOf(id, personId);
+    },
+
+    /** Words a note otherwise, or takes it back: within ten minutes as if it had never been; later a correction is seen. */
+    change(id: number, personId: string, text: string | null): ThreadView {
+      const found = ownNote(id, personId);
+      const now = clock.now();
+      const isFresh = now - found.at <= CHANGEABLE_FOR;
+      if (text === null && !isFresh)
+        throw new ProblemError(409, 'too-late', 'A note can be taken back for ten minutes.', {
+          remedy: 'You can still correct it; that it was corrected is then seen.',
+        });
+      store.transaction(() => {
+        if (text === null) {
+          store.changeNote(id, { takenBackAt: now, text: '' });
+          store.dropFiles(id);
+        } else store.changeNote(id, { text, ...(isFresh ? {} : { correctedAt: now }) });
+      });
+      for (const each of store.peopleOf(found.threadId)) refreshed(each.personId);
+      return viewOf(found.threadId, personId);
+    },
+
+    mark(
+      id: string,
+      personId: string,
+      {
+        readTo,
+        starred,
+        done,
+      }: { readTo?: number | undefined; starred?: boolean | undefined; done?: boolean | undefined },
+    ): void {
+      const now = clock.now();
+      store.transaction(() => {
+        const before = marksOf(id, personId);
+        store.mark({
+          ...before,
+          readTo: Math.max(before.readTo, readTo ?? 0),
+          ...(starred === undefined ? {} : { starredAt: starred ? (before.starredAt ?? now) : null }),
+          ...(done === undefined ? {} : { doneAt: done ? now : null }),
+        });
+      });
+      refreshed(personId);
+    },
+
+    /** Takes a file or a spoken note in, to go along with the next note. */
+    async takeFile(
+      personId: string,
+      { name, seconds }: { name: string; seconds?: number | undefined },
+      bytes: Uint8Array,
+    ): Promise<NoteFile> {
+      if (bytes.length > MOST.fileBytes)
+        throw new ProblemError(413, 'too-large', `${name} is larger than 10 MB.`, {
+          remedy: 'Make it smaller, or link to where it lies.',
+        });
+      const kind = await deps.kindOf(personId, bytes, name);
+      if (!kind.ok || (seconds !== undefined && !kind.type.startsWith('audio/')))
+        throw new ProblemError(
+          415,
+          'file-kind',
+          bytes.length ? `${name} is of a kind that cannot go along.` : `${name} is empty.`,
+          { remedy: 'Pictures, PDF, text, office documents and sound can; anything else by a link.' },
+        );
+      const row = await folder.put(bytes, (digest) =>
+        store.transaction(() => {
+          if (store.openFiles(personId) >= MOST.waitingNoteFiles)
+            throw tooMany('Too many files wait for their note.', 'Send the note, or leave some out.');
+          if (store.bytesOf(personId) + bytes.length > MOST.personBytes)
+            throw new ProblemError(422, 'full', 'There is no more room for files.', {
+              remedy: 'Take back notes with large files, or link to where they lie.',
+            });
+          const file: NoteFileRow = {
+            id: orderedId(clock.now()),
+            noteId: null,
+            personId,
+            name,
+            type: kind.type,
+            size: bytes.length,
+            digest,
+            seconds: seconds ?? null,
+            createdAt: clock.now(),
+          };
+          store.addFile(file);
+          return file;
+        }),
+      );
+      return fileView(row);
+    },
+
+    file(id: string): NoteFileRow & { path: string } {
+      const row = store.file(id);
+      if (!row) throw notFound('file');
+      return { ...row, path: folder.of(row.digest) };
+    },
+
+    unreadBy: (personId: string): ReadonlyMap<string, number> =>
+      new Map(store.unreadBy(personId, keptFrom(personId)).map(({ learnerId, n }) => [learnerId, n])),
+
+    /** Why a note is not to be told any more; null where it is. */
+    stillTrue(noteId: number, personId: string): string | null {
+      const found = store.note(noteId);
+      if (!found || found.takenBackAt !== null) return 'taken back meanwhile';
+      return store.seen(found.threadId, personId, keptFrom(personId)) ? null : 'not for them any more';
+    },
+
+    /** A note as a mail says it: by whom, about what, all of it. */
+    asMail(noteId: number, personId: string) {
+      const found = store.note(noteId);
+      const t = found && store.seen(found.threadId, personId, keptFrom(personId));
+      if (!found || !t) return null;
+      return {
+        threadId: found.threadId,
+        by: people.person(found.personId ?? '')?.name ?? '',
+        learner: t.learner,
+        about: t.itemTitle,
+        text: found.text,
+        files: store.filesOf(noteId).map((f) => (f.seconds === null ? f.name : 'a spoken note')),
+      };
+    },
+
+    /** Whose answer what stands in a mail’s address is, and to which thread; null where it is nobody’s any more. */
+    byMail(digest: string): { threadId: string; personId: string } | null {
+      const found = store.byMail(digest);
+      if (!found) return null;
+      return store.seen(found.threadId, found.personId, keptFrom(found.personId)) ? found : null;
+    },
+    setMail: (threadId: string, personId: string, token: string) =>
+      store.setMail(threadId, personId, digestOf(token)),
+
+    tidy: (): void => void store.forgetWaiting(clock.now() - WAITS),
+  };
+  return service;
+
+  function marksOf(threadId: string, personId: string) {
+    const { readTo, starredAt, doneAt } = seen(threadId, personId);
+    return { threadId, personId, readTo, starredAt, doneAt };
+  }
+
+  /** Those of a crew whom a note is for by name, and whoever writes it. */
+  function listedOf(
+    learnerId: string,
+    members: readonly string[],
+    item: string | undefined,
+    personId: string,
+  ): string[] {
+    const may = new Map(whoSees(learnerId, item).map((m) => [m.id, m.personId]));
+    const chosen = members.map((id) => may.get(id));
+    if (chosen.some((id) => id === undefined)) throw notFound('person in the crew');
+    return [...new Set([personId, ...(chosen as string[])])];
+  }
+
+  /** The same files once more, for a note to somebody else. */
+  function copies(fileIds: readonly string[]): string[] {
+    return fileIds.map((from) => {
+      const { id: _id, ...row } = store.file(from)!;
+      const id = orderedId(clock.now());
+      store.addFile({ ...row, id, noteId: null });
+      return id;
+    });
+  }
+}
+export type NoteService = ReturnType<typeof noteService>;
+
+export const digestOf = (token: string): string => createHash('sha256').update(token).digest('hex');
+
+const fileView = ({ id, name, type, size, seconds }: NoteFileRow): NoteFile => ({
+  ...{ id, name, type, size, seconds },
+  picture: isPicture(type),
+});
+
+/** The beginning of a note in a line; what carries only files says so. */
+function wordsOf(text: string, files: number, isSpoken = false): string {
+  // What is written as Markdown is read as words.
+  const line = text.replace(/[*_`#>]+/g, '').replace(/\s+/g, ' ').trim();
+  if (!line) return isSpoken ? 'a spoken note' : files ? 'a file' : '';
+  return line.length > LONGEST_WORDS ? `${line.slice(0, LONGEST_WORDS - 1)}…` : line;
+}
