@@ -677,5 +677,86 @@ CREATE TABLE `thread_person` (
 --> statement-breakpoint
 CREATE INDEX `thread_person_by_person` ON `thread_person` (`person_id`);--> statement-breakpoint
 CREATE UNIQUE INDEX `thread_person_by_mail` ON `thread_person` (`mail_digest`) WHERE mail_digest IS NOT NULL;--> statement-breakpoint
+CREATE TABLE `booking` (
+	`id` text PRIMARY KEY NOT NULL,
+	`slot_id` text NOT NULL,
+	`learner_id` text NOT NULL,
+	`person_id` text,
+	`word` text DEFAULT '' NOT NULL,
+	`item_id` text,
+	`at` integer NOT NULL,
+	`ended_at` integer,
+	FOREIGN KEY (`slot_id`) REFERENCES `open_slot`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE set null,
+	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE set null
+);
+--> statement-breakpoint
+CREATE INDEX `booking_by_slot` ON `booking` (`slot_id`);--> statement-breakpoint
+CREATE INDEX `booking_by_learner` ON `booking` (`learner_id`);--> statement-breakpoint
+CREATE UNIQUE INDEX `booking_once` ON `booking` (`slot_id`,`learner_id`) WHERE ended_at IS NULL;--> statement-breakpoint
+CREATE TABLE `open_slot` (
+	`id` text PRIMARY KEY NOT NULL,
+	`open_time_id` text NOT NULL,
+	`start_at` integer NOT NULL,
+	`end_at` integer NOT NULL,
+	`item_id` text,
+	FOREIGN KEY (`open_time_id`) REFERENCES `open_time`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE set null
+);
+--> statement-breakpoint
+CREATE INDEX `open_slot_by_time` ON `open_slot` (`open_time_id`,`start_at`);--> statement-breakpoint
+CREATE TABLE `open_time` (
+	`id` text PRIMARY KEY NOT NULL,
+	`person_id` text NOT NULL,
+	`learner_id` text NOT NULL,
+	`title` text NOT NULL,
+	`details` text DEFAULT '' NOT NULL,
+	`place` text DEFAULT '' NOT NULL,
+	`zone` text NOT NULL,
+	`places` integer NOT NULL,
+	`each` integer NOT NULL,
+	`names_shown` integer NOT NULL,
+	`until` integer NOT NULL,
+	`created_at` integer NOT NULL,
+	`ended_at` integer,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `open_time_by_person` ON `open_time` (`person_id`);--> statement-breakpoint
+CREATE INDEX `open_time_by_learner` ON `open_time` (`learner_id`);--> statement-breakpoint
+CREATE TABLE `open_time_for` (
+	`open_time_id` text NOT NULL,
+	`learner_id` text NOT NULL,
+	PRIMARY KEY(`open_time_id`, `learner_id`),
+	FOREIGN KEY (`open_time_id`) REFERENCES `open_time`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE INDEX `open_time_for_learner` ON `open_time_for` (`learner_id`);--> statement-breakpoint
+CREATE TABLE `question` (
+	`item_id` text PRIMARY KEY NOT NULL,
+	`person_id` text NOT NULL,
+	`created_at` integer NOT NULL,
+	`reminded_at` integer,
+	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
+CREATE TABLE `reply` (
+	`item_id` text NOT NULL,
+	`recurrence_id` text NOT NULL,
+	`learner_id` text NOT NULL,
+	`person_id` text NOT NULL,
+	`answer` text NOT NULL,
+	`word` text DEFAULT '' NOT NULL,
+	`at` integer NOT NULL,
+	PRIMARY KEY(`item_id`, `recurrence_id`, `learner_id`, `person_id`),
+	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
 CREATE TRIGGER `occurrence_follows_duplicate` AFTER UPDATE OF `same_as` ON `item` WHEN (old.same_as IS NULL) <> (new.same_as IS NULL)
 BEGIN UPDATE `occurrence` SET `duplicate` = (new.same_as IS NOT NULL) WHERE `item_id` = new.id; END;

@@ -25,6 +25,7 @@ import { serveWeb } from './http/web.ts';
 import { mountItems } from './items/routes.ts';
 import { occurrencesBetween } from './items/views.ts';
 import { mountTable } from './table/routes.ts';
+import { mountOpenTimes } from './open-times/routes.ts';
 import { mountNotes } from './notes/routes.ts';
 import { mountPublish } from './publish/routes.ts';
 import type { ItemRow } from './gather/store.ts';
@@ -190,6 +191,7 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   mountPublish(mount, services.publish);
   mountTable(mount, services.table);
   mountNotes(mount, services.notes);
+  mountOpenTimes(mount, services.openTimes, services.replies);
   mountPlan(mount, {
     store: services.plans,
     clock,

@@ -24,6 +24,8 @@ export const MOST = {
   archiveBytes: 600 * 2 ** 20,
   /** Links by which a schedule goes out */
   shares: 40,
+  /** Offers of times of one person that stand at once */
+  openTimes: 60,
   /** Files that wait for the note they go along with, of one person */
   waitingNoteFiles: 24,
   /** Schedules that one calendar is offered to */

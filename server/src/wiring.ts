@@ -44,6 +44,10 @@ import { tableStore } from './table/store.ts';
 import { localPart } from './notes/inbox.ts';
 import { noteService } from './notes/service.ts';
 import { noteStore } from './notes/store.ts';
+import { meetingWriter } from './open-times/meetings.ts';
+import { replyService } from './open-times/replies.ts';
+import { openTimeService } from './open-times/service.ts';
+import { openTimeStore } from './open-times/store.ts';
 import { publishStore } from './publish/store.ts';
 import type { Notification } from './notify/sitting-reminders.ts';
 import { sightsIn } from './people/sights.ts';
@@ -165,7 +169,8 @@ export function makeServices(deps: Deps) {
       if (offered) published.setOffer(offered.id, 'declined');
     },
   });
-  const own = ownService({ store: ownStore(db), calendars, briefs: briefRows, pool, clock, changed, log });
+  const ownRows = ownStore(db);
+  const own = ownService({ store: ownRows, calendars, briefs: briefRows, pool, clock, changed, log });
   const kindOf = (personId: string, bytes: Uint8Array, name: string) =>
     pool.run('fileKind', { bytes, name }, personId).catch((error: unknown) => {
       if (error instanceof UsedUp) return { ok: false as const, why: 'unknown' as const, says: '', is: '' };
@@ -347,6 +352,37 @@ export function makeServices(deps: Deps) {
       }),
     refreshed: live.tellPerson,
   });
+  const timeRows = openTimeStore(db);
+  const mayEdit = (learnerId: string) =>
+    crews
+      .members(learnerId)
+      .filter((m) => suffices(m.access, 'edit'))
+      .map((m) => m.personId);
+  const openTimes = openTimeService({
+    store: timeRows,
+    meetings: meetingWriter({ calendars, gathered, own: ownRows }),
+    people,
+    items,
+    attempts: limits,
+    clock,
+    changed,
+    mayTake: mayEdit,
+    learnerName: crews.learnerName,
+    tell: (personIds, learnerId, { id, ...told }) =>
+      // Taken, given back and taken again, each is told.
+      tell(personIds, learnerId, { cause: 'openTime', causeId: `${id} ${clock.now()}`, ...told }),
+  });
+  const replies = replyService({
+    store: timeRows,
+    items,
+    crews,
+    clock,
+    changed,
+    mayAnswer: mayEdit,
+    copyIn: (learnerId, uid) => published.copyIn(learnerId, uid),
+    tell: (personIds, learnerId, { id, ...told }) =>
+      tell(personIds, learnerId, { cause: 'asked', causeId: id, ...told }),
+  });
   // What was opened changes nothing that anybody else is shown: it counts for the table alone.
   const openings = new Versions();
   const publish = publishService({
@@ -486,6 +522,8 @@ export function makeServices(deps: Deps) {
     published,
     publish,
     notes,
+    openTimes,
+    replies,
     spread,
     table,
     openings,

@@ -68,6 +68,9 @@ interface Family {
     | 'share'
     | 'passkey'
     | 'offer'
+    | 'openTime'
+    | 'openSlot'
+    | 'booking'
     | 'thread'
     | 'note'
     | 'noteFile',
@@ -236,9 +239,31 @@ async function family(name: string, word: string): Promise<Family> {
   const offer = `${word.toLowerCase()}-offer`;
   w.db((db) =>
     db
-      .prepare('INSERT INTO offer (id, calendar_id, learner_id, offered_by, created_at) VALUES (?, ?, ?, ?, 0)')
+      .prepare(
+        'INSERT INTO offer (id, calendar_id, learner_id, offered_by, created_at) VALUES (?, ?, ?, ?, 0)',
+      )
       .run(offer, 'desk-calendar', learner, person.id),
   );
+  // Times that somebody else offers, one of which is taken.
+  const low = word.toLowerCase();
+  const [openTime, openSlot, booking] = [`${low}-open-time`, `${low}-open-slot`, `${low}-booking`];
+  w.db((db) => {
+    const put = (id: string, learnerId: string) => {
+      db.prepare(
+        `INSERT INTO open_time (id, person_id, learner_id, title, zone, places, each, names_shown, until, created_at)
+          VALUES (?, ?, ?, 'A talk', ?, 1, 1, 0, 0, 0)`,
+      ).run(id, person.id, learnerId, ZONE);
+      db.prepare('INSERT INTO open_time_for (open_time_id, learner_id) VALUES (?, ?)').run(id, learner);
+      db.prepare('INSERT INTO open_slot (id, open_time_id, start_at, end_at) VALUES (?, ?, ?, ?)').run(
+        ...[`${id}-slot`, id, w.now + 9e7, w.now + 9.1e7],
+      );
+    };
+    put(openTime, learner);
+    db.prepare('UPDATE open_slot SET id = ? WHERE open_time_id = ?').run(openSlot, openTime);
+    db.prepare('INSERT INTO booking (id, slot_id, learner_id, at) VALUES (?, ?, ?, 0)').run(
+      ...[booking, openSlot, learner],
+    );
+  });
   const passkey = `${word.toLowerCase()}-passkey`;
   w.db((db) =>
     db
@@ -272,6 +297,9 @@ async function family(name: string, word: string): Promise<Family> {
       passkey,
       share: share.id,
       offer,
+      openTime,
+      openSlot,
+      booking,
       thread: threads[0]!,
       note: String(threadView.notes[0]!.id),
       noteFile: noteFile.id,
@@ -443,6 +471,29 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
     query: { of: 'week', size: 'a4', turn: 'portrait', others: i.learner },
   }),
   table: (i) => ({ ...ofLearner(i), query: { calendars: i.calendar, of: 'items' } }),
+  openTimes: () => ({}),
+  offerTimes: (i) => ({
+    body: {
+      ...{
+        title: 'A talk',
+        firstDay: '2026-10-08',
+        lastDay: '2026-10-08',
+        weekdays: [4],
+        from: 930,
+        to: 1020,
+      },
+      ...{ length: 15, pause: 0, places: 1, each: 1, namesShown: false, until: 0, learnerIds: [i.learner] },
+      key: '9b0f0e0a-4c8e-4b7c-9a3b-0d6f5f0c1a2b',
+    },
+  }),
+  endTimes: (i) => ({ params: { id: i.openTime }, body: {} }),
+  openSlots: ofLearner,
+  takeSlot: (i) => ({ params: { id: i.openSlot }, body: { learner: i.learner } }),
+  giveBack: (i) => ({ params: { id: i.booking }, body: { to: i.openSlot } }),
+  replies: (i) => ({ params: { id: i.item } }),
+  askToCome: (i) => ofItem(i, { asks: true }),
+  sayComing: (i) => ofItem(i, { answer: 'yes' }),
+  remindToAnswer: (i) => ofItem(i, {}),
   noteThreads: (i) => ({ query: { learner: i.learner } }),
   noteThread: (i) => ({ params: { id: i.thread } }),
   itemThreads: (i) => ({ params: { id: i.item } }),
@@ -687,11 +738,19 @@ describe('another family’s things', () => {
 
 describe('a calendar kept from somebody who may edit the schedule', () => {
   /** Ids that name something in a calendar. */
-  const IN_CALENDARS = new Set<string>(['calendar', 'source', 'item', 'briefFile', 'briefText', 'thread', 'note']);
+  const IN_CALENDARS = new Set<string>([
+    'calendar',
+    'source',
+    'item',
+    'briefFile',
+    'briefText',
+    'thread',
+    'note',
+  ]);
 
   test('nothing in it is there for them, by any route, and no answer has a word or an id of it', async () => {
     const { agent } = callers['keptFrom']!;
-    const { learner, member, invitation, waitingFile, offer, ...ids } = hidden.ids;
+    const { learner, member, invitation, waitingFile, offer, openSlot, booking, ...ids } = hidden.ids;
     const before = rowsOf([hidden.ids.item, hidden.ids.gathered, hidden.ids.source]);
     feed.calendar(event('o-1', 'Another log', 'DTSTART;VALUE=DATE:20261012'));
     for (const name of NAMES) {
@@ -709,7 +768,7 @@ describe('a calendar kept from somebody who may edit the schedule', () => {
         expect(`${name}: ${reply.text}`).not.toContain(id);
     }
     expect(rowsOf([hidden.ids.item, hidden.ids.gathered, hidden.ids.source])).toEqual(before);
-    expect([learner, member, invitation, waitingFile, offer].every(Boolean)).toBe(true);
+    expect([learner, member, invitation, waitingFile, offer, openSlot, booking].every(Boolean)).toBe(true);
   });
 });
 

@@ -13,6 +13,7 @@ import { shareRoutes } from './routes/share.ts';
 import { publishRoutes } from './routes/publish.ts';
 import { tableRoutes } from './routes/table.ts';
 import { noteRoutes } from './routes/notes.ts';
+import { openTimeRoutes } from './routes/open-times.ts';
 import { peopleRoutes } from './routes/people.ts';
 
 /** Everything the server offers. */
@@ -28,6 +29,7 @@ export const routes = {
   ...publishRoutes,
   ...tableRoutes,
   ...noteRoutes,
+  ...openTimeRoutes,
   ...demoRoutes,
 } satisfies Record<keyof typeof paths, Route>;
 

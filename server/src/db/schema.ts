@@ -8,3 +8,4 @@ export * from './schema/plan.ts';
 export * from './schema/out.ts';
 export * from './schema/publish.ts';
 export * from './schema/notes.ts';
+export * from './schema/open-times.ts';

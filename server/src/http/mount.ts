@@ -83,7 +83,7 @@ export interface MountOptions {
   limit?: RequestHandler;
 }
 
-const OF_PERSON: ReadonlySet<ClaimKind> = new Set(['keptBrief', 'notice', 'session', 'passkey']);
+const OF_PERSON: ReadonlySet<ClaimKind> = new Set(['keptBrief', 'notice', 'session', 'passkey', 'openTime']);
 const NOBODY: Admission = { learner: null, isAdmitted: () => false };
 
 export function mounter(

@@ -466,7 +466,10 @@ const fileView = ({ id, name, type, size, seconds }: NoteFileRow): NoteFile => (
 /** The beginning of a note in a line; what carries only files says so. */
 function wordsOf(text: string, files: number, isSpoken = false): string {
   // What is written as Markdown is read as words.
-  const line = text.replace(/[*_`#>]+/g, '').replace(/\s+/g, ' ').trim();
+  const line = text
+    .replace(/[*_`#>]+/g, '')
+    .replace(/\s+/g, ' ')
+    .trim();
   if (!line) return isSpoken ? 'a spoken note' : files ? 'a file' : '';
   return line.length > LONGEST_WORDS ? `${line.slice(0, LONGEST_WORDS - 1)}…` : line;
 }

@@ -1,6 +1,6 @@
 import { CLAIM_KINDS, Claim, ClaimedRecord, type ClaimKind } from '@zephyrfield/core/api/claims';
 import type { Access, Learner } from '@zephyrfield/core/api/schemas';
-import { may, type Standing } from '@zephyrfield/core/item/access';
+import { may, suffices, type Standing } from '@zephyrfield/core/item/access';
 import { notAllowed, notFound, noted } from '../http/problem.ts';
 import { schedulesOf, withEyesOf } from './see-as.ts';
 import type { Sights } from './sights.ts';
@@ -22,6 +22,8 @@ export type Owner =
       /** Where it is not for all of the crew: for these alone */
       personIds?: readonly string[];
     }
+  /** It has to do with several schedules: whoever is let into one of them has to do with it */
+  | { anyOf: readonly string[] }
   | { personId: string };
 
 /** Finds whose the thing with this id is; undefined where there is none. */
@@ -61,6 +63,7 @@ export function admission(people: PeopleStore, owners: Owners, sights: Sights): 
     for (const learner of schedulesOf(people, personId)) crew.set(learner.id, learner);
     // A calendar that is kept from somebody is not there for them, nor is what is in it.
     const learnerFor = (owner: Owner | undefined) => {
+      if (owner && 'anyOf' in owner) return mostOf(owner.anyOf.flatMap((id) => crew.get(id) ?? []));
       if (!owner || !('learnerId' in owner)) return undefined;
       const found = crew.get(owner.learnerId);
       // Nobody reads with somebody else’s eyes what is for these alone.
@@ -76,6 +79,7 @@ export function admission(people: PeopleStore, owners: Owners, sights: Sights): 
       return isOwn(owner) || learnerFor(owner) !== undefined;
     };
     let learner: Learner | null = null;
+    const named: Learner[] = [];
     for (const claim of claims) {
       if (claim instanceof ClaimedRecord || claim.lenient) continue;
       const owner = owners[claim.kind](claim.id);
@@ -83,13 +87,21 @@ export function admission(people: PeopleStore, owners: Owners, sights: Sights): 
       const found = learnerFor(owner);
       if (!found || (!isOfSeveral && learner && learner.id !== found.id))
         throw noted(notFound(CLAIM_KINDS[claim.kind]));
-      if (isOfSeveral && !may(standingOf(personId, found), wanted)) throw notAllowed(DEED[wanted]);
+      named.push(found);
       learner ??= found;
     }
-    if (learner && !may(standingOf(personId, learner), wanted)) throw notAllowed(DEED[wanted]);
+    // What is not there for them is not there, whatever they may do with the rest.
+    if (named.some((each) => !may(standingOf(personId, each), wanted))) throw notAllowed(DEED[wanted]);
     return { learner, isAdmitted };
   };
 }
+
+/** Of some schedules, the one in which most may be done. */
+const mostOf = (learners: readonly Learner[]): Learner | undefined =>
+  learners.reduce<Learner | undefined>(
+    (best, each) => (!best || suffices(each.access, best.access) ? each : best),
+    undefined,
+  );
 
 /** Who asks, looking with the eyes of somebody in a crew, by what names that person there. @throws ProblemError */
 export type SeeAs = (caller: Caller, memberId: string) => Caller;

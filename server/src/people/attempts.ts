@@ -27,6 +27,8 @@ export const ATTEMPTS = {
   note: { points: 300, duration: HOUR },
   inbox: { points: 120, duration: MINUTE },
   mailed: { points: 20, duration: HOUR },
+  /** Offers of times, by person */
+  openTimes: { points: 60, duration: HOUR },
   /** Pages drawn on the server, by person: each takes as long as many answers of the API */
   draw: { points: 10, duration: 10 },
 } as const;

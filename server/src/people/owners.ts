@@ -25,6 +25,14 @@ export function ownersIn({ $client: sqlite }: Db): Owners {
       return personId === undefined ? undefined : { personId };
     };
   };
+  /** For what has to do with several schedules. */
+  const inAny = (sql: string) => {
+    const find = sqlite.prepare<{ id: string }, string>(sql).pluck();
+    return (id: string): Owner | undefined => {
+      const found = find.get({ id });
+      return found === undefined ? undefined : { anyOf: JSON.parse(found) as string[] };
+    };
+  };
   /** For what is in threads: those a thread is for, in whose sight is what it is about. */
   const inThread = (sql: string) => {
     const find = sqlite.prepare<
@@ -85,6 +93,16 @@ export function ownersIn({ $client: sqlite }: Db): Owners {
     member: ofLearner('SELECT learner_id FROM crew WHERE id = ?'),
     invitation: ofLearner('SELECT learner_id FROM invitation_to WHERE id = ?'),
     share: ofLearner('SELECT learner_id FROM share WHERE id = ?'),
+    openTime: ofPerson('SELECT person_id FROM open_time WHERE id = ?'),
+    openSlot: inAny(
+      `SELECT json_group_array(id) FROM (SELECT f.learner_id AS id FROM open_slot s
+          JOIN open_time_for f ON f.open_time_id = s.open_time_id WHERE s.id = @id
+        UNION SELECT t.learner_id FROM open_slot s JOIN open_time t ON t.id = s.open_time_id WHERE s.id = @id)`,
+    ),
+    booking: inAny(
+      `SELECT json_array(b.learner_id, t.learner_id) FROM booking b JOIN open_slot s ON s.id = b.slot_id
+        JOIN open_time t ON t.id = s.open_time_id WHERE b.id = @id`,
+    ),
     thread: inThread('SELECT ? AS id'),
     note: ofNote,
     noteFile: ofNoteFile,

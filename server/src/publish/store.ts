@@ -28,7 +28,8 @@ export function publishStore(db: Db) {
   );
   const orphans = sqlite
     .prepare<[], string>(
-      `SELECT id FROM source WHERE kind = 'published' AND published_from IS NULL AND removed_at IS NULL`,
+      `SELECT id FROM source WHERE kind = 'published' AND published_from IS NULL AND removed_at IS NULL
+        AND address_digest LIKE 'published %'`,
     )
     .pluck();
   const byId = db
@@ -66,6 +67,12 @@ export function publishStore(db: Db) {
     `INSERT INTO opened (item_id, person_id, first_at, last_at) VALUES (@itemId, @personId, @now, @now)
       ON CONFLICT (item_id, person_id) DO UPDATE SET last_at = excluded.last_at`,
   );
+  const copyIn = sqlite
+    .prepare<[string, string], string>(
+      `SELECT i.id FROM item i JOIN source s ON s.id = i.source_id WHERE i.learner_id = ? AND i.uid = ?
+        AND s.kind = 'published' AND s.removed_at IS NULL`,
+    )
+    .pluck();
   const itemByUid = sqlite
     .prepare<[string, string], string>('SELECT id FROM item WHERE source_id = ? AND uid = ?')
     .pluck();
@@ -117,6 +124,8 @@ export function publishStore(db: Db) {
       const found = looked.get(of)!;
       return { of: found.of, opened: found.opened ?? 0 };
     },
+    /** The item by which a schedule follows one of another schedule, by its UID */
+    copyIn: (learnerId: string, uid: string) => copyIn.get(learnerId, uid),
     open: (itemId: string, personId: string, now: number) => open.run({ itemId, personId, now }),
     itemByUid: (sourceId: string, uid: string) => itemByUid.get(sourceId, uid),
     clearBriefs: (sourceId: string) => clearBriefs.run(sourceId),
