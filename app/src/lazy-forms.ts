@@ -23,6 +23,8 @@ export { ForOthersPage } from '@/for-others-page';
 export { TablePlace } from '@/features/table/table-place';
 export { NotesPlace } from '@/features/notes/notes-place';
 export { ItemNotes } from '@/features/calendar/item-notes';
+export { OpenTimesPlace } from '@/features/open-times/open-times-place';
+export { WillYouCome } from '@/features/calendar/will-you-come';
 export { CrewPage } from '@/crew-page';
 export { JoinPlace } from '@/features/people/join-place';
 export { AccountPlace } from '@/features/people/account-place';

@@ -112,15 +112,22 @@ const FAMILIES: readonly { learner: string; id: string; name: string; opens: num
   { learner: 'solveig', id: 'amina', name: 'Amina Achterberg', opens: 12 },
 ];
 
-/** Makes the families’ accounts; they have opened the last few things that were due, and some that come. */
-async function bringFamilies({ auth, people, items, published }: Services, now: number): Promise<void> {
-  for (const { learner, id, name, opens } of FAMILIES) {
+/** Makes the families’ accounts, and brings them into their learners’ crews. */
+export async function bringFamilies({ auth, people }: Services, now: number): Promise<void> {
+  for (const { learner, id, name } of FAMILIES) {
     await auth.api.signUpEmail({ body: { name, email: emailOf({ id }), password: DEMO_PASSWORD } });
     const personId = people.byEmail(emailOf({ id }))!.id;
     people.confirm(personId, emailOf({ id }));
     people.transaction(() =>
       people.join({ personId, learnerId: learner, access: 'keep', joinedAt: now - 35 * DAY }),
     );
+  }
+}
+
+/** They have opened the last few things that were due, and some that come. */
+function openSome({ people, items, published }: Services, now: number): void {
+  for (const { learner, id, opens } of FAMILIES) {
+    const personId = people.byEmail(emailOf({ id }))!.id;
     const ahead = items.between(learner, personId, now - 2 * DAY, now + 12 * DAY);
     for (const { occurrence } of ahead.slice(0, opens))
       published.open(occurrence.itemId, personId, now - DAY);
@@ -131,7 +138,7 @@ async function bringFamilies({ auth, people, items, published }: Services, now: 
 export async function furnishDesk(services: Services, teacher: string, now: number): Promise<void> {
   for (const [n, [learnerId, courses]] of Object.entries(COURSES).entries())
     await giveWork(services, learnerId, courses, n, teacher, now);
-  await bringFamilies(services, now);
+  openSome(services, now);
   const { people, publish, published, own: writing, briefs } = services;
   const own = 'anselm';
   people.transaction(() => {
@@ -177,6 +184,7 @@ export async function furnishDesk(services: Services, teacher: string, now: numb
   ]);
   publish.publish(autumn, FOLLOW, { personId: teacher });
   for (const { id } of published.offersOf(autumn)) await publish.answer(id, { take: true, reminders: true });
+  await offerTalks(services, teacher);
   // Juno’s family has not answered yet.
   published.addOffer({
     id: 'study-hour-for-juno',
@@ -186,6 +194,21 @@ export async function furnishDesk(services: Services, teacher: string, now: numb
     state: 'open',
     createdAt: now - DAY,
   });
+}
+
+/** Thursdays in the sail loft, of which two are taken. */
+async function offerTalks({ openTimes, people }: Services, teacher: string): Promise<void> {
+  const offered = await openTimes.offer(teacher, {
+    ...{ title: 'A talk', place: 'The sail loft', details: '', daysOff: [] },
+    ...{ firstDay: '2026-10-08', lastDay: '2026-10-22', weekdays: [4], from: 15 * 60 + 30, to: 17 * 60 },
+    ...{ length: 15, pause: 0, places: 1, each: 1, namesShown: false, until: 24 * 60 },
+    learnerIds: ['tobias', 'emeka', 'wren', 'solveig'],
+    key: 'talks-of-autumn',
+  });
+  const take = (n: number, learner: string, family: string, word: string) =>
+    openTimes.take(offered.slots[n]!.id, learner, people.byEmail(emailOf({ id: family }))!.id, word);
+  take(1, 'emeka', 'ingrid', 'He would like to talk about the splice.');
+  take(3, 'solveig', 'amina', '');
 }
 
 function addCalendar(

@@ -12,7 +12,7 @@ import type { DemoClock } from './clock.ts';
 import { DEMO_PASSWORD, FOLLOWED, LEARNERS, LEFT_OPEN, MOVED_YESTERDAY, PEOPLE, emailOf } from './people.ts';
 import { bringTogether } from './crew.ts';
 import { writeNotes } from './notes.ts';
-import { furnishDesk } from './desk.ts';
+import { bringFamilies, furnishDesk } from './desk.ts';
 import { planAhead } from './plan.ts';
 import { DEMO_START, ZONE } from './term.ts';
 
@@ -70,10 +70,12 @@ export async function seed({ services, db, campus, origin, clock }: SeedWorld): 
   await bringTogether(services, (person) => people.byEmail(emailOf({ id: person }))!.id, clock);
   finishThePast(db, DEMO_START);
   planAhead(db, plans, 'juno', DEMO_START);
-  await furnishDesk(services, people.byEmail(emailOf({ id: 'anselm' }))!.id, now);
-  await inSilence(db, () =>
-    writeNotes(services, (person) => people.byEmail(emailOf({ id: person }))!.id, clock),
-  );
+  const idOf = (person: string) => people.byEmail(emailOf({ id: person }))!.id;
+  await bringFamilies(services, now);
+  await inSilence(db, async () => {
+    await furnishDesk(services, idOf('anselm'), now);
+    await writeNotes(services, idOf, clock);
+  });
   wantMail(db);
   // From here on people are told: of the dates that move now, and of what comes due until the demo begins.
   await engine.run();

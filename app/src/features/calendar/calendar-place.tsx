@@ -1,5 +1,6 @@
 import { suffices } from '@zephyrfield/core/item/access';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
+import { slotOfItem } from '@zephyrfield/core/item/open-time';
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { agendaEntry, aimEntry, type AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { civilDate, formatDate, startOfWeek } from '@zephyrfield/core/time/civil';
@@ -7,7 +8,7 @@ import { monthWeeks } from '@zephyrfield/core/view/days';
 import { plural } from '@zephyrfield/core/words/text';
 import { today as dayOf } from '@zephyrfield/core/words/when';
 import { Link, router } from '@/router';
-import { useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { Pressable, View, type View as RNView } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useShown, useSettings } from '@/data/learner';
@@ -102,6 +103,10 @@ export function CalendarPlace() {
   const byId = useMemo(() => new Map(scene.calendars?.map((c) => [c.id, c])), [scene.calendars]);
   const opened = item && scene.shown.find((o) => o.itemId === item.id && o.busy);
   const busy = opened ? agendaEntry(opened, now, viewer) : null;
+  const slot = item && slotOfItem(item.id);
+  useEffect(() => {
+    if (slot) router.replace(`/open-times?slot=${encodeURIComponent(slot)}`);
+  }, [slot]);
   const unseen = changes.data?.filter((c) => !c.seen).length ?? 0;
   const failure = scene.error;
   const mayTick = suffices(learner.access, 'tick');
@@ -275,7 +280,7 @@ export function CalendarPlace() {
           viewer={viewer}
           onClose={looking.close}
         />
-      ) : item && scene.calendars ? (
+      ) : item && !slot && scene.calendars ? (
         <ItemSheet
           key={`${item.id} ${item.recurrenceId}`}
           id={item.id}

@@ -264,6 +264,8 @@ function Content({
         />
       )}
 
+      {isWork || occurrence.undated ? null : <WillYouCome occurrence={occurrence} />}
+
       <ItemNotes occurrence={occurrence} learnerId={learnerId} now={now} />
 
       <Records item={item} learnerId={learnerId} viewer={viewer} thisYear={thisYear} mayTick={mayTick} />
@@ -350,6 +352,7 @@ const ORIGIN_WORDS: Record<ItemView['origin']['kind'], string> = {
 };
 const RunUpPart = lazyComponent(() => import('@/lazy-plan').then((m) => m.RunUpPart));
 const ItemUnderstanding = lazyComponent(() => import('@/lazy-forms').then((m) => m.ItemUnderstanding));
+const WillYouCome = lazyComponent(() => import('@/lazy-forms').then((m) => m.WillYouCome));
 const ItemNotes = lazyComponent(() => import('@/lazy-forms').then((m) => m.ItemNotes));
 const JoinItems = lazyComponent(() => import('@/lazy-forms').then((m) => m.JoinItems));
 const Brief = lazyComponent(() => import('./brief').then((m) => m.Brief));

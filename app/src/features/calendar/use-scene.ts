@@ -1,4 +1,4 @@
-import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
+import type { Learner, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { startOfWeek } from '@zephyrfield/core/time/civil';
 import {
   agenda as makeAgenda,
@@ -13,10 +13,12 @@ import { termRibbon, type RibbonWeek } from '@zephyrfield/core/view/ribbon';
 import { schoolTerm, termWeeks, type TermWeek } from '@zephyrfield/core/view/term';
 import { today as dayOf } from '@zephyrfield/core/words/when';
 import { sittingEntries, sittingOccurrence } from '@zephyrfield/core/plan/plan-days';
+import { OPEN_TIMES, openTimeView } from '@zephyrfield/core/item/open-time';
 import { sittingDays } from '@zephyrfield/core/plan/run-up';
 import { useMemo } from 'react';
 import { useShown, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
+import { useOpenSlots } from '@/data/open-times';
 import { useRunUps } from '@/data/plan';
 import { useDrawnCalendars, type DrawnCalendar, useOccurrences } from '@/data/queries';
 import { useHiddenSoon } from '@/data/screen';
@@ -43,6 +45,24 @@ export interface Scene {
 
 const NONE: OccurrenceView[] = [];
 
+/** What stands for times that are offered, among the calendars of a schedule. */
+const openTimesOf = ({ id, zone }: Pick<Learner, 'id' | 'zone'>): DrawnCalendar => ({
+  id: OPEN_TIMES,
+  learnerId: id,
+  name: 'Open times',
+  kind: 'own',
+  category: '',
+  colour: 'slate',
+  flag: { shape: 'banner', pattern: 'border', letters: 'OT' },
+  zone,
+  position: Number.MAX_SAFE_INTEGER,
+  handMade: false,
+  reminders: null,
+  alarms: 'ignore',
+  audience: null,
+  madeBy: null,
+});
+
 /** Puts together what is shown of a learner's schedule, for the days a view covers. */
 export function useScene(
   { filters, view }: Pick<Looking, 'filters' | 'view'>,
@@ -56,12 +76,22 @@ export function useScene(
   const occurrences = useOccurrences(learner.id, now, days);
   const runUps = useRunUps(learner.id);
   const near = occurrences.data ?? NONE;
+  const slots = useOpenSlots(learner.id).data;
   const all = useMemo(() => {
     const sittings = sittingEntries({ occurrences: near, runUps }).filter(
       (e) => e.sitting.state !== 'missed',
     );
-    return sittings.length ? [...near, ...sittings.map(sittingOccurrence)] : near;
-  }, [near, runUps]);
+    // Times that can be taken, and fit between what there is, stand as outlines.
+    const free = (slots ?? []).filter((s) => s.booking === null && !s.clashes).map(openTimeView);
+    return sittings.length || free.length ? [...near, ...sittings.map(sittingOccurrence), ...free] : near;
+  }, [near, runUps, slots]);
+  const drawn = useMemo(
+    () =>
+      slots?.some((s) => s.booking === null)
+        ? [...(calendars.data ?? []), openTimesOf(learner)]
+        : calendars.data,
+    [calendars.data, slots, learner],
+  );
   const hiddenIds = useHiddenSoon();
   const hidden = useMemo(() => new Set(hiddenIds), [hiddenIds]);
   const found = useSearch(learner.id, all, calendars.data, filters.text);
@@ -100,7 +130,7 @@ export function useScene(
   const isPending =
     calendars.isPending || occurrences.isPending || (occurrences.isFarPending && view !== 'agenda');
   return {
-    calendars: calendars.data,
+    calendars: drawn,
     shown,
     agenda,
     hidden,

@@ -54,6 +54,9 @@ export function CrewPlace({ out }: { out?: ReactNode }) {
             <Link href="/gather" className={linkLook('body')}>
               Calendars and links
             </Link>
+            <Link href="/open-times" className={linkLook('body')}>
+              Open times
+            </Link>
             <Link href="/notes" className={linkLook('body')}>
               Notes
             </Link>

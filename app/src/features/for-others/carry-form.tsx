@@ -5,7 +5,6 @@ import { formatDate, parseDate, startOfWeek } from '@zephyrfield/core/time/civil
 import { whenOn } from '@zephyrfield/core/time/shift';
 import { dayIn, type When } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
-import { schoolTerm } from '@zephyrfield/core/view/term';
 import { plural } from '@zephyrfield/core/words/text';
 import { longDay, shortDay, shortWhen, today } from '@zephyrfield/core/words/when';
 import { useMutation } from '@tanstack/react-query';
@@ -13,10 +12,9 @@ import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { problemOf } from '@/data/client';
 import { newKey } from '@/data/key';
-import { useLearner } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { carryForward as send, useOwnItems, type OwnItems } from '@/data/publish';
-import { useCalendars, useOccurrences } from '@/data/queries';
+import { useSchool } from '@/data/school';
 import { Button } from '@/ui/button';
 import { DateField } from '@/ui/date-field';
 import { Field } from '@/ui/field';
@@ -50,25 +48,6 @@ export function CarryForm(props: Props) {
       </View>
     );
   return <Laid {...props} items={items.data} />;
-}
-
-/** The days of a school near two terms that are no school, with the term it tells of. */
-function useSchool(first: number, last: number) {
-  const { learner, viewer } = useLearner()!;
-  const now = useNow();
-  const occurrences = useOccurrences(learner.id, now, { first, last });
-  const calendars = useCalendars(learner.id);
-  const { data } = occurrences;
-  return useMemo(() => {
-    const daysOff = (data ?? [])
-      .filter((o) => o.kind === 'dayOff' && o.start.kind === 'date' && o.status !== 'cancelled')
-      .map((o) => {
-        const from = dayIn(o.start, viewer);
-        return { from, to: o.end ? Math.max(from, dayIn(o.end, viewer) - 1) : from, name: o.title };
-      });
-    const term = learner.term ?? schoolTerm(data, calendars.data, today(now, viewer));
-    return { daysOff, term };
-  }, [data, calendars.data, learner.term, now, viewer]);
 }
 
 function Laid({ own, calendar, items, onClose }: Props & { items: OwnItems }) {

@@ -175,7 +175,9 @@ function useLearnerOfLink(session: Session | undefined): void {
   useEffect(() => {
     if (!asked || !isKnown) return;
     chooseLearner(asked);
-    router.setParams({ learner: undefined });
+    // A page that begins with all it needs is here before the router is.
+    const later = setTimeout(() => router.setParams({ learner: undefined }));
+    return () => clearTimeout(later);
   }, [asked, isKnown, chooseLearner]);
 }
 
