@@ -6,7 +6,7 @@ import { Pressable, View } from 'react-native';
 import { Barb } from '@/ui/barb';
 import { elementOf } from '@/ui/element';
 import { Text } from '@/ui/text';
-import type { Section } from './table-place';
+import { shortName, type Section } from './words';
 
 interface Props {
   sections: readonly Section[];
@@ -118,9 +118,6 @@ export function LearnerRows({ sections, weeks, week, chosen, isNarrow, viewer, o
     </View>
   );
 }
-
-/** `Studio week` as `Studio`: the column says that it is a week. */
-export const shortName = (name: string): string => name.replace(/ week$/i, '');
 
 function Row({
   row,

@@ -5,9 +5,7 @@ import { Pressable, View } from 'react-native';
 import { Barb } from '@/ui/barb';
 import { Cleat } from '@/ui/cleat';
 import { Text } from '@/ui/text';
-import { shortName } from './learner-rows';
-import type { Section } from './table-place';
-import { COUNTS } from './words';
+import { COUNTS, shortName, type Section } from './words';
 
 interface Props {
   sections: readonly Section[];

@@ -17,11 +17,11 @@ import { useIsWide } from '@/ui/use-is-wide';
 import { ForSeveral } from './for-several';
 import { Groups } from './groups';
 import { LearnerPanel } from './learner-panel';
-import { LearnerRows, shortName } from './learner-rows';
+import { LearnerRows } from './learner-rows';
 import { LearnerSlips } from './learner-slips';
 import { TakeAlong } from './take-along';
 import { WhoHasWhat } from './who-has-what';
-import { ORDERS, STATES, firstName, isShown, type Order, type State } from './words';
+import { ORDERS, STATES, firstName, isShown, shortName, type Order, type Section, type State } from './words';
 
 type Row = LearnersTable['rows'][number];
 
@@ -209,12 +209,6 @@ export function TablePlace() {
   function toggle(what: Tool) {
     setOpen(open === what ? null : what);
   }
-}
-
-/** Rows in their order, under what they have in common. */
-export interface Section {
-  title: string;
-  rows: Row[];
 }
 
 function sectionsOf(rows: readonly Row[], groups: LearnersTable['groups'], order: Order): Section[] {

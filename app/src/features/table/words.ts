@@ -30,3 +30,12 @@ export const COUNTS = [
   ['behind', 'plan behind'],
   ['unread', 'notes'],
 ] as const satisfies readonly (readonly [keyof LearnerRow, string])[];
+
+/** Rows in their order, under what they have in common. */
+export interface Section {
+  title: string;
+  rows: LearnerRow[];
+}
+
+/** `Studio week` as `Studio`: where it stands says that it is a week. */
+export const shortName = (name: string): string => name.replace(/ week$/i, '');
