@@ -136,7 +136,7 @@ function Laid({ own, calendar, items, onClose }: Props & { items: OwnItems }) {
         </View>
       </View>
       <Text kind="small">{daysOffWords(school.daysOff, parseDate(begins), parseDate(ends))}</Text>
-      <View role="table" aria-label="What is carried forward">
+      <View role="list" aria-label="What is carried forward">
         {rows.map((row) => (
           <CarryRow
             key={row.from}

@@ -28,10 +28,7 @@ export function CarryRow({ row, was, zone, isOver, isTaken, onToggle, onDay }: P
   const will = item.when ? shortWhen(item.when, zone) : 'no date';
   const doubtful = isOver ? 'already over' : doubtWords(row);
   return (
-    <View
-      role="row"
-      className={`gap-1 border-b border-dashed border-line py-1 ${isTaken ? '' : 'opacity-70'}`}
-    >
+    <View role="listitem" className="gap-1 border-b border-dashed border-line py-1">
       <View className="flex-row items-center gap-3">
         {createElement(
           'label',
@@ -44,7 +41,7 @@ export function CarryRow({ row, was, zone, isOver, isTaken, onToggle, onDay }: P
             className: 'h-5 w-5 shrink-0 accent-[var(--lagoon)]',
           }),
           <View className="min-w-0 flex-1">
-            <Text kind="strong" className="break-words">
+            <Text kind="strong" className={`break-words ${isTaken ? '' : 'text-ink2 line-through'}`}>
               {item.title}
             </Text>
             <Text kind="small">
