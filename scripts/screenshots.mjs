@@ -84,9 +84,24 @@ const VIEWS = [
         .waitFor();
     },
   },
-  { name: 'notices-phone', size: 'phone', path: '/notices' },
-  { name: 'day-sheet-phone', size: 'phone', path: '/day-sheet?edition=evening&day=2026-10-06' },
-  { name: 'changes-phone', size: 'phone', path: '/changes' },
+  {
+    name: 'table-wide',
+    size: 'wide',
+    path: '/table',
+    who: 'anselm',
+    act: (page) => page.getByText('Emeka Sørlie').first().waitFor(),
+  },
+  {
+    name: 'notes-wide',
+    size: 'wide',
+    path: '/notes',
+    who: 'anselm',
+    act: async (page) => {
+      await page.getByRole('link', { name: /Numbers tomorrow/ }).click();
+      await page.getByRole('list', { name: 'Notes' }).getByText('Drawing is done').waitFor();
+    },
+  },
+  { name: 'open-times-phone', size: 'phone', path: '/open-times?learner=tobias', who: 'maren' },
   {
     name: 'gather-wide',
     size: 'wide',
