@@ -39,7 +39,12 @@ const STUBS = stubsFor({
   '@tanstack/query-core': [/^build\/modern\/(hydration|infiniteQuery\w+|streamedQuery)\./],
   '@tanstack/react-query': [
     /^build\/modern\/(HydrationBoundary|\w*[iI]nfinite\w*|use(Suspense|Prefetch)\w+)\./,
+    // How many requests are under way.
+    /^build\/modern\/use(MutationState|IsFetching)\./,
   ],
+  // What of the machine is only there in an app of a shop.
+  'expo-modules-core': [/^src\/(hooks\/useReleasingSharedObject\w*|PermissionsHook)\./],
+  expo: [/^src\/hooks\/useEvent\./, /^src\/dom\/(webview-bridge|dom-hooks)\./],
 });
 
 /** What is loaded in the place of something larger; each file in `shims/` says why. */

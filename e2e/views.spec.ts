@@ -20,7 +20,7 @@ test('today says what is next, where to be, what is due by tonight and what chan
   await expect(page.getByText('6 October 2026', { exact: true })).toBeVisible();
   await expect(page.getByText('Studio week', { exact: true }).first()).toBeVisible();
   // A phone has room for five of them.
-  await expect(page.getByRole('navigation', { name: 'Places' }).getByRole('link')).toHaveCount(wide ? 9 : 5);
+  await expect(page.getByRole('navigation', { name: 'Places' }).getByRole('link')).toHaveCount(wide ? 10 : 5);
   await expect(page.getByRole('group', { name: 'Next', exact: true })).toContainText(
     'Tide table exercise 11',
   );

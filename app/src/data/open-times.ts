@@ -1,22 +1,14 @@
-import type { OpenSlotView, OpenTimesView, RepliesView, Taken } from '@zephyrfield/core/api/open-times';
+import type { OpenTimesView, RepliesView, Taken } from '@zephyrfield/core/api/open-times';
 import type { RequestOf, Routes } from '@zephyrfield/core/api/routes';
 import { useQuery } from '@tanstack/react-query';
 import { call } from './client';
-import { EVERYBODY, queryClient, refresh, refreshLearner } from './queries';
+import { queryClient, refresh, refreshLearner } from './queries';
 
 const OFFERED = ['offered times'] as const;
 
 /** The times one offers oneself, with what is taken by whom. */
 export const useOfferedTimes = () =>
   useQuery<OpenTimesView[]>({ queryKey: OFFERED, queryFn: () => call('openTimes') });
-
-/** The times that are offered to a learner. */
-export const useOpenSlots = (learnerId: string) =>
-  useQuery<OpenSlotView[]>({
-    queryKey: ['learner', learnerId, 'open times'],
-    queryFn: () => call('openSlots', { params: { learnerId } }),
-    enabled: learnerId !== EVERYBODY && learnerId !== '',
-  });
 
 /** @throws Refusal */
 export async function offerTimes(body: RequestOf<Routes['offerTimes']>['body']): Promise<void> {

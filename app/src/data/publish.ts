@@ -2,7 +2,6 @@ import type { OfferView, Publication } from '@zephyrfield/core/api/publish';
 import type { ReplyOf, RequestOf, Routes } from '@zephyrfield/core/api/routes';
 import { useQuery } from '@tanstack/react-query';
 import { call } from './client';
-import { useSeeAs } from './see-as';
 import { keys, queryClient, refresh, refreshLearner, useSession } from './queries';
 
 /** The schedule that is the person’s own; null where they have none. */
@@ -61,10 +60,4 @@ export async function carryForward(
 ): Promise<void> {
   await call('carryForward', { params: { id: calendarId }, body });
   await refreshLearner(queryClient, learnerId);
-}
-
-/** Notes that the person has opened an item. Whether it was noted is nobody’s concern here. */
-export function noteOpened(id: string): void {
-  // Who looks with somebody else’s eyes has opened nothing.
-  if (!useSeeAs.getState().as) void call('openItem', { params: { id } }).catch(() => {});
 }

@@ -1,6 +1,5 @@
 import type { BriefFile } from '@zephyrfield/core/api/own';
 import type { ItemView } from '@zephyrfield/core/api/schemas';
-import { briefPassages } from '@zephyrfield/core/item/brief';
 import FileText from 'lucide-react-native/icons/file-text';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
@@ -8,9 +7,9 @@ import { BRIEF_FIELDS, NO_BRIEF, fileAddress, fileSize } from '@/data/briefs';
 import { Button } from '@/ui/button';
 import { lazyComponent } from '@/ui/lazy';
 import { Picture } from './picture';
-import { Passages } from '@/ui/passages';
 import { Text } from '@/ui/text';
 
+const Written = lazyComponent(() => import('@/ui/written').then((m) => m.Written));
 // The form and what it needs come when somebody writes.
 const BriefForm = lazyComponent(() => import('@/lazy-forms').then((m) => m.BriefForm));
 
@@ -28,7 +27,7 @@ export function Brief({ item, learnerId, mayEdit }: { item: ItemView; learnerId:
   })).filter((p) => p.text.trim());
   const isEmpty = !shown.length && !files.length;
   if (isEmpty && !mayEdit) return null;
-  const passages = (text: string) => <Passages passages={briefPassages(text)} />;
+  const passages = (text: string) => <Written text={text} />;
   if (editing)
     return (
       <BriefForm item={item} learnerId={learnerId} passages={passages} onDone={() => setEditing(false)} />

@@ -25,7 +25,7 @@ import { problemOf } from '@/data/client';
 import { useDraft } from '@/data/draft';
 import { finish } from '@/data/layer';
 import { ownAt } from '@/data/own-at';
-import { noteOpened } from '@/data/publish';
+import { noteOpened } from '@/data/opened';
 import { keys, queryClient, useItem } from '@/data/queries';
 import { allWritten } from '@/data/writing';
 import { Button } from '@/ui/button';

@@ -18,7 +18,7 @@ import { sittingDays } from '@zephyrfield/core/plan/run-up';
 import { useMemo } from 'react';
 import { useShown, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
-import { useOpenSlots } from '@/data/open-times';
+import { useOpenSlots } from '@/data/open-slots';
 import { useRunUps } from '@/data/plan';
 import { useDrawnCalendars, type DrawnCalendar, useOccurrences } from '@/data/queries';
 import { useHiddenSoon } from '@/data/screen';

@@ -72,6 +72,7 @@ test('all places, and the one that is here says so', async () => {
     'To-do',
     'Plan',
     'Crew',
+    'Notes',
     'Notices',
     'Changes',
     'Gather',

@@ -1,5 +1,4 @@
 import { CHANGEABLE_FOR, type NoteView } from '@zephyrfield/core/api/notes';
-import { briefPassages } from '@zephyrfield/core/item/brief';
 import { itemPath } from '@zephyrfield/core/notify/links';
 import { instantOf } from '@zephyrfield/core/time/when';
 import { shortWhen } from '@zephyrfield/core/words/when';
@@ -15,14 +14,16 @@ import { useNow } from '@/data/now';
 import { Button } from '@/ui/button';
 import { Cleat } from '@/ui/cleat';
 import { LongField } from '@/ui/field';
+import { lazyComponent } from '@/ui/lazy';
 import { linkLook } from '@/ui/link-look';
 import { ProblemNotice } from '@/ui/notice';
-import { Passages } from '@/ui/passages';
 import { Sheet } from '@/ui/sheet';
 import { Text } from '@/ui/text';
 import { forWords } from './folded-slip';
 import { NoteFiles } from './note-files';
 import { NoteForm } from './note-form';
+
+const Written = lazyComponent(() => import('@/ui/written').then((m) => m.Written));
 
 /** A thread: what it is about, whom it is for, its notes in order, and the answer below them. */
 export function ThreadSheet({ id, onClose }: { id: string; onClose(): void }) {
@@ -130,7 +131,7 @@ function OneNote({ note, threadId }: { note: NoteView; threadId: string }) {
       {note.takenBack ? (
         <Text className="text-ink2">Taken back</Text>
       ) : editing === null ? (
-        <Passages passages={briefPassages(note.text)} />
+        <Written text={note.text} />
       ) : (
         <View className="gap-2">
           <LongField

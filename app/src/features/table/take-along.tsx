@@ -1,4 +1,5 @@
 import type { LearnerRow, LearnersTable } from '@zephyrfield/core/api/table';
+import { learnersCsv, learnersText } from '@zephyrfield/core/out/learners-table';
 import type { Viewer } from '@zephyrfield/core/words/when';
 import { useState } from 'react';
 import { Button } from '@/ui/button';
@@ -13,23 +14,19 @@ interface Props {
 /** What is shown of the table as text to paste, or as a file for a spreadsheet: for a meeting. */
 export function TakeAlong({ rows, weeks, viewer }: Props) {
   const [said, setSaid] = useState('');
-  const make = async () => {
-    const { learnersCsv, learnersText } = await import('@zephyrfield/core/out/learners-table');
-    const context = { viewer, weeks: weeks.map((w) => w.name) };
-    return { csv: () => learnersCsv(rows, context), text: () => learnersText(rows, context) };
-  };
+  const context = { viewer, weeks: weeks.map((w) => w.name) };
   const copy = async () => {
-    const { text } = await make();
     // A browser may not let a page write to the clipboard; then nothing was copied.
-    const isCopied = await navigator.clipboard.writeText(text()).then(
+    const isCopied = await navigator.clipboard.writeText(learnersText(rows, context)).then(
       () => true,
       () => false,
     );
     setSaid(isCopied ? 'Copied' : 'This browser did not let it be copied');
   };
-  const save = async () => {
-    const { csv } = await make();
-    const url = URL.createObjectURL(new Blob([csv()], { type: 'text/csv;charset=utf-8' }));
+  const save = () => {
+    const url = URL.createObjectURL(
+      new Blob([learnersCsv(rows, context)], { type: 'text/csv;charset=utf-8' }),
+    );
     const link = Object.assign(document.createElement('a'), { href: url, download: 'learners.csv' });
     link.click();
     URL.revokeObjectURL(url);
@@ -39,7 +36,7 @@ export function TakeAlong({ rows, weeks, viewer }: Props) {
       <Button kind="quiet" className="px-2" disabled={!rows.length} onPress={() => void copy()}>
         Copy as text
       </Button>
-      <Button kind="quiet" className="px-2" disabled={!rows.length} onPress={() => void save()}>
+      <Button kind="quiet" className="px-2" disabled={!rows.length} onPress={() => save()}>
         Save as CSV
       </Button>
       {said ? (
