@@ -168,10 +168,16 @@ describe('writing and reading', () => {
     await other.get(`/api/note-files/${notes[0]!.files[0]!.id}/bytes`).expect(200);
     await maren.get(`/api/note-files/${notes[0]!.files[0]!.id}/bytes`).expect(404);
     // Sent again after its answer was lost, it is one.
-    const again = await reply<{ threads: string[] }>(
-      anselm.post('/api/notes').send({ ...body, fileIds: [] }),
-    );
+    const again = await reply<{ threads: string[] }>(anselm.post('/api/notes').send(body));
     expect(again.threads).toEqual(threads);
+    const second = await reply<{ id: string }>(
+      anselm.post('/api/note-files').query({ name: 'way.png' }).set('content-type', 'image/png').send(PNG),
+    );
+    const more = { text: '', fileIds: [second.id], key: randomUUID() };
+    for (let sent = 0; sent < 2; sent++)
+      expect(
+        (await reply<ThreadView>(anselm.post(`/api/notes/${threads[0]}/answers`).send(more))).notes,
+      ).toHaveLength(2);
   });
 
   test('one’s own note can be corrected and taken back for ten minutes; later a correction is seen', async () => {

@@ -133,11 +133,17 @@ export function noteService(deps: NoteDeps) {
     return crews.members(learnerId).filter((m) => !calendar || sightOf(m.personId, calendar) === 'all');
   }
 
-  /** Writes into a thread, and tells everybody it is for. Sent twice under one key, it is one. */
-  function put(thread: Pick<ThreadRow, 'id' | 'learnerId'>, personId: string, written: Written): number {
+  /** Writes into a thread; null where the same was sent before, under the same key. */
+  function put(
+    thread: Pick<ThreadRow, 'id' | 'learnerId'>,
+    personId: string,
+    written: Written,
+  ): number | null {
     const { text, fileIds, key, byMail = false } = written;
     const known = key === null ? undefined : store.noteByKey(personId, `${key} ${thread.learnerId}`);
-    if (known) return known.id;
+    if (known) return null;
+    // Only now: what was sent before went along with the note that is known.
+    requireOwnFiles(fileIds, personId);
     const at = clock.now();
     const noteId = store.addNote({
       threadId: thread.id,
@@ -259,7 +265,6 @@ export function noteService(deps: NoteDeps) {
           remedy: 'Choose one learner, or leave out the item and the people.',
         });
       if (item !== undefined && items.item(item)!.item.learnerId !== ids[0]) throw notFound('item');
-      requireOwnFiles(written.fileIds, personId);
       const listed = members && listedOf(ids[0]!, members, item, personId);
       await attempts.take('note', personId);
       const begun = store.transaction(() =>
@@ -285,15 +290,14 @@ export function noteService(deps: NoteDeps) {
     /** Writes in a thread. */
     async answer(id: string, personId: string, written: Written): Promise<ThreadView> {
       const { learnerId } = seen(id, personId);
-      requireOwnFiles(written.fileIds, personId);
       await attempts.take('note', personId);
       const noteId = store.transaction(() => {
         const found = put({ id, learnerId }, personId, written);
         // Who answers has read what they answer.
-        store.mark({ ...marksOf(id, personId), readTo: found });
+        if (found !== null) store.mark({ ...marksOf(id, personId), readTo: found });
         return found;
       });
-      told(id, noteId, personId);
+      if (noteId !== null) told(id, noteId, personId);
       return viewOf(id, personId);
     },
 
