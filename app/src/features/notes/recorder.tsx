@@ -32,8 +32,9 @@ export function Recorder({ onDone, onClose }: Props) {
     let isOver = false;
     const begin = async () => {
       const form = FORMS.find(([type]) => MediaRecorder.isTypeSupported(type));
+      if (!form) throw new Error('No form that can be played back everywhere');
       stream = await navigator.mediaDevices.getUserMedia({ audio: true });
-      if (isOver || !form) return stream.getTracks().forEach((t) => t.stop());
+      if (isOver) return stream.getTracks().forEach((t) => t.stop());
       const [type, ending] = form;
       const chunks: Blob[] = [];
       const began = performance.now();
