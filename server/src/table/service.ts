@@ -9,6 +9,7 @@ import { DAY, formatDate, parseDate, startOfWeek } from '@zephyrfield/core/time/
 import { dayIn, instantIn } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { loadByDay, loadShares } from '@zephyrfield/core/view/load';
+import type { Settings, Term } from '@zephyrfield/core/view/settings';
 import { schoolTerm, termWeeks, weekName } from '@zephyrfield/core/view/term';
 import { dueDay, today, viewerOf, type Viewer } from '@zephyrfield/core/words/when';
 import type { CalendarStore } from '../calendars/store.ts';
@@ -35,40 +36,59 @@ export interface TableDeps {
   unreadOf(personId: string): ReadonlyMap<string, number>;
 }
 
+/** Who asks for the table, and for how much of it. */
+interface Asked {
+  personId: string;
+  settings: Settings;
+  /** The first day of the first week, in days since 1970 */
+  firstWeek: number;
+  weeks: number;
+  course: string;
+}
+
 /** What was worked out of one learner is true for so long, as nothing changes: something falls due meanwhile. */
 const TRUE_FOR = 5 * 60_000;
-/** What is kept of glances, before the oldest go. */
+/** So much is kept of what was worked out, before the oldest goes. */
 const MOST_KEPT = 4_000;
 
-interface Kept {
-  version: string;
-  at: number;
-  glance: Glance;
+/** Keeps what was worked out of a schedule for as long as it is true. */
+function keeping<T>(clock: Clock) {
+  const kept = new Map<string, { version: string; at: number; value: T }>();
+  return (key: string, version: string, work: () => T): T => {
+    const now = clock.now();
+    const known = kept.get(key);
+    if (known && known.version === version && now >= known.at && now - known.at < TRUE_FOR)
+      return known.value;
+    const value = work();
+    kept.delete(key);
+    kept.set(key, { version, at: now, value });
+    for (const oldest of kept.keys()) {
+      if (kept.size <= MOST_KEPT) break;
+      kept.delete(oldest);
+    }
+    return value;
+  };
 }
 
 /** All learners somebody looks after: how each stands, and what they have on a day. */
 export function tableService(deps: TableDeps) {
   const { store, people, calendars, items, plans, sights, clock, versionOf, unreadOf } = deps;
-  const kept = new Map<string, Kept>();
+  const glances = keeping<Glance>(clock);
+  const terms = keeping<Term | null>(clock);
 
   const zoneOf = (learner: Learner) => ianaZone(learner.zone) ?? UTC;
   /** Whoever is looked after: one’s own schedule is not among them. */
   const lookedAfter = (personId: string) => people.learnersOf(personId).filter((l) => !l.isSelf);
 
-  function glanceOf(
-    learner: Learner,
-    personId: string,
-    firstWeek: number,
-    weeks: number,
-    course: string,
-  ): Glance {
+  function glanceOf(learner: Learner, asked: Asked): Glance {
+    const { personId, settings, firstWeek, weeks, course } = asked;
+    const { loads, shelfFrom } = settings;
+    const key = JSON.stringify([learner.id, personId, firstWeek, weeks, course, loads, shelfFrom]);
+    return glances(key, versionOf(learner.id), () => look(learner, asked));
+  }
+
+  function look(learner: Learner, { personId, settings, firstWeek, weeks, course }: Asked): Glance {
     const now = clock.now();
-    const key = JSON.stringify([learner.id, personId, firstWeek, weeks, course]);
-    const version = versionOf(learner.id);
-    const known = kept.get(key);
-    if (known && known.version === version && now >= known.at && now - known.at < TRUE_FOR)
-      return known.glance;
-    const settings = people.settings(personId);
     const viewer = viewerOf(zoneOf(learner), settings);
     const plan = planView(plans, learner.id, sights(personId, learner.id));
     const all = occurrencesBetween(
@@ -78,7 +98,7 @@ export function tableService(deps: TableDeps) {
       now - GLANCE_BACK * DAY,
       (firstWeek + weeks * 7 + 7) * DAY,
     );
-    const glance = glanceAt(ofCourse(all, learner.id, course), {
+    return glanceAt(ofCourse(all, learner.id, course), {
       now,
       viewer,
       firstWeek,
@@ -91,13 +111,22 @@ export function tableService(deps: TableDeps) {
       ),
       opened: store.openedOf(learner.id, personId),
     });
-    kept.delete(key);
-    kept.set(key, { version, at: now, glance });
-    for (const oldest of kept.keys()) {
-      if (kept.size <= MOST_KEPT) break;
-      kept.delete(oldest);
-    }
-    return glance;
+  }
+
+  /** A learner’s term: their own, else the one their school’s calendar shows. */
+  function termOf(learner: Learner, personId: string): Term | null {
+    if (learner.term) return learner.term;
+    const school = calendars.ofLearner(learner.id).filter((c) => c.kind === 'school');
+    if (!school.length) return null;
+    const now = clock.now();
+    const day = today(now, zoneOf(learner));
+    return terms(JSON.stringify([learner.id, personId, day]), versionOf(learner.id), () =>
+      schoolTerm(
+        occurrencesBetween(items, learner.id, personId, now - 150 * DAY, now + 150 * DAY),
+        school,
+        day,
+      ),
+    );
   }
 
   /** What is in calendars whose name has a word in it. */
@@ -113,17 +142,10 @@ export function tableService(deps: TableDeps) {
   /** What weeks are called: by the first term that one of them has. */
   function weekNames(learners: readonly Learner[], personId: string, firstWeek: number, weeks: number) {
     const { firstDay, weeks: by } = people.settings(personId);
-    const now = clock.now();
     for (const learner of learners) {
-      const school = calendars.ofLearner(learner.id).filter((c) => c.kind === 'school');
-      const day = today(now, zoneOf(learner));
-      const all =
-        learner.term || !school.length
-          ? []
-          : occurrencesBetween(items, learner.id, personId, now - 150 * DAY, now + 150 * DAY);
-      const term = learner.term ?? schoolTerm(all, school, day);
+      const term = termOf(learner, personId);
       if (!term) continue;
-      const named = termWeeks(term, firstDay, day);
+      const named = termWeeks(term, firstDay, today(clock.now(), zoneOf(learner)));
       return Array.from({ length: weeks }, (_, i) => weekName(firstWeek + i * 7, named, by));
     }
     return Array.from({ length: weeks }, (_, i) => weekName(firstWeek + i * 7, [], 'year'));
@@ -133,15 +155,16 @@ export function tableService(deps: TableDeps) {
     /** How each learner stands. Between one and the next others get a word in. */
     async table(personId: string, weeks: number, course: string): Promise<LearnersTable> {
       const learners = lookedAfter(personId);
-      const { firstDay } = people.settings(personId);
+      const settings = people.settings(personId);
       const zone = learners[0] ? zoneOf(learners[0]) : UTC;
       const day = today(clock.now(), zone);
-      const firstWeek = startOfWeek(day, firstDay);
+      const firstWeek = startOfWeek(day, settings.firstDay);
+      const asked = { personId, settings, firstWeek, weeks, course };
       const unread = unreadOf(personId);
       const rows: LearnerRow[] = [];
       let since = performance.now();
       for (const learner of learners) {
-        const { quietSince, next, ...glance } = glanceOf(learner, personId, firstWeek, weeks, course);
+        const { quietSince, next, ...glance } = glanceOf(learner, asked);
         const notes = unread.get(learner.id) ?? 0;
         const need = needOf({ ...glance, quietSince, next }, notes, day);
         const names = next && calendars.byId(next.calendarId)?.name;
