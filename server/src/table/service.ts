@@ -48,6 +48,8 @@ interface Asked {
 
 /** What was worked out of one learner is true for so long, as nothing changes: something falls due meanwhile. */
 const TRUE_FOR = 5 * 60_000;
+/** So long it works at a stretch, in milliseconds: one learner who has changed is looked at without a break. */
+const AT_ONCE = 20;
 /** So much is kept of what was worked out, before the oldest goes. */
 const MOST_KEPT = 4_000;
 
@@ -182,7 +184,7 @@ export function tableService(deps: TableDeps) {
             calendar: names ?? '',
           },
         });
-        if (performance.now() - since < 8) continue;
+        if (performance.now() - since < AT_ONCE) continue;
         await setImmediate();
         since = performance.now();
       }
