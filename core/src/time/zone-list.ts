@@ -1,3 +1,5 @@
+import { plain } from '../lib/plain.ts';
+
 /** A time zone as people look for it. */
 export interface ZoneEntry {
   /** As the time-zone database has it: `America/Argentina/Buenos_Aires` */
@@ -38,25 +40,24 @@ export function zoneEntry(name: string, at: number): ZoneEntry {
   };
 }
 
-const plain = (text: string) =>
-  text.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().replaceAll('−', '-');
+const searched = (text: string) => plain(text).replaceAll('−', '-');
 
 /**
  * The zones that fit what was typed: beginnings of a city, a region, an offset or a zone's name, in any order.
  * Those whose city begins with it come first.
  */
 export function searchZones(zones: readonly ZoneEntry[], text: string): ZoneEntry[] {
-  const words = plain(text)
+  const words = searched(text)
     .split(/[\s,/]+/)
     .filter(Boolean);
   const fits = zones.filter((zone) => {
-    const all = plain(
+    const all = searched(
       `${zone.name.replaceAll('_', ' ')} ${zone.words} ${zone.offset} ${zone.offset.slice(3)}`,
     );
     const tokens = all.split(/[\s,/]+/);
     return words.every((word) => tokens.some((token) => token.startsWith(word)));
   });
   const [first = ''] = words;
-  const rank = (zone: ZoneEntry) => (plain(zone.city).startsWith(first) ? 0 : 1);
+  const rank = (zone: ZoneEntry) => (searched(zone.city).startsWith(first) ? 0 : 1);
   return fits.sort((a, b) => rank(a) - rank(b) || (a.city < b.city ? -1 : 1));
 }

@@ -1,4 +1,5 @@
 import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { plain } from '@zephyrfield/core/lib/plain';
 import { dayIn } from '@zephyrfield/core/time/when';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { shortWhen } from '@zephyrfield/core/words/when';
@@ -72,11 +73,11 @@ function Others({
   const calendars = useCalendars(learnerId).data ?? [];
   const day = (o: OccurrenceView) => dayIn(o.due ?? o.start, viewer);
   const at = day(occurrence);
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const words = plain(text).split(/\s+/).filter(Boolean);
   const found = new Map<string, OccurrenceView>();
   const near = all
     .filter((o) => o.itemId !== occurrence.itemId && Math.abs(day(o) - at) <= DAYS)
-    .filter((o) => words.every((w) => o.title.toLowerCase().includes(w)))
+    .filter((o) => words.every((w) => plain(o.title).includes(w)))
     .sort((a, b) => Math.abs(day(a) - at) - Math.abs(day(b) - at));
   for (const o of near) if (!found.has(o.itemId) && found.size < OFFERED) found.set(o.itemId, o);
   return (

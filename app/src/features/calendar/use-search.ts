@@ -1,10 +1,8 @@
 import type { CalendarView, OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { plain } from '@zephyrfield/core/lib/plain';
 import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useMemo } from 'react';
 import { useTexts } from '@/data/queries';
-
-/** Words without accents and case, so that “harbour” finds “Hárbour”. */
-const plain = (word: string) => word.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 
 /**
  * Ids of the items a text finds, by title, course, place and description, a slip of the finger forgiven; null

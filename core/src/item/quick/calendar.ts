@@ -1,3 +1,4 @@
+import { plain } from '../../lib/plain.ts';
 import type { CalendarKind } from '../kind.ts';
 import type { Line } from './line.ts';
 
@@ -15,10 +16,7 @@ const WORDS = new Set(
   'on no in is it at or he me we so do go up us my be by an as of to if am pm hm the'.split(' '),
 );
 const plainWords = (name: string) =>
-  name
-    .normalize('NFD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
+  plain(name)
     .split(/[^\p{L}\p{N}]+/u)
     .filter(Boolean);
 

@@ -1,3 +1,5 @@
+import { plain } from '../../lib/plain.ts';
+
 /** One word, number or sign of a line, as it is looked at: in small letters, accents gone. */
 export interface Token {
   text: string;
@@ -23,7 +25,6 @@ export interface Doubt {
   choices: { words: string; text: string }[];
 }
 
-const plain = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 const TOKEN = /[\p{L}\p{N}]+(?:[:.'’/][\p{L}\p{N}]+)*|[-–—+&@]/gu;
 
 /** A line while it is read: its words, which of them have been understood already, and as what. */
