@@ -23,6 +23,7 @@ import { begun, call } from './client';
 import { prefetchedValue, whenCame } from './prefetch';
 import type { Whose } from '@zephyrfield/core/view/slips';
 import { REACH, between, nearDays } from '@zephyrfield/core/view/near';
+import { firstName } from '@zephyrfield/core/words/text';
 import { keepFor } from './forget';
 import { setServerNow } from './now';
 import { itemWithKept, withKept } from './outbox';
@@ -115,7 +116,7 @@ export function useDrawnCalendars(learnerId: string) {
     const of = new Map(learners.map(({ id, name }, n) => [id, { name, mark: marks[n]! }]));
     return found.data?.map((c) => {
       const whose = of.get(c.learnerId);
-      return { ...c, whose, name: `${whose?.name.split(' ')[0] ?? ''} · ${c.name}` };
+      return { ...c, whose, name: `${firstName(whose?.name ?? '')} · ${c.name}` };
     });
   }, [learnerId, learners, found.data]);
   return { ...found, data };

@@ -1,5 +1,6 @@
 import { UNTOUCHED, type OccurrenceView } from './occurrence.ts';
 import { instantOf } from '../time/when.ts';
+import { firstName } from '../words/text.ts';
 
 /** What stands for times that are offered, in a view of a schedule. */
 const BEGINS = 'open-time ';
@@ -30,7 +31,7 @@ export const openTimeView = ({
   recurrenceId: '',
   calendarId: OPEN_TIMES,
   alsoIn: [],
-  title: `Free: ${title} with ${by.split(' ')[0]}`,
+  title: `Free: ${title} with ${firstName(by)}`,
   place,
   kind: 'reminder',
   handIn: 'nothing',

@@ -1,4 +1,5 @@
 import { isWork, type ItemKind } from '../item/kind.ts';
+import { weekday } from '../time/civil.ts';
 import { weekdayName } from '../words/when.ts';
 
 /** Something one learner has on a day, as far as a new date beside it is concerned. */
@@ -64,12 +65,11 @@ export function daysForSeveral(
       ),
       weight: tests.length * 4 + away.length * 4 + due.length * 2 + full.length * 2,
       words,
-      isDayOff: off.length * 2 > of || isWeekend(day),
+      isDayOff: off.length * 2 > of || weekday(day) > 5,
     };
   });
 }
 
-const isWeekend = (day: number) => (((day + 3) % 7) + 7) % 7 > 4;
 const share = (n: number, of: number) =>
   n === of ? (of === 1 ? 'They have' : `All ${of} have`) : `${n} of ${of} ${n === 1 ? 'has' : 'have'}`;
 

@@ -2,10 +2,10 @@ import { isWork } from '../item/kind.ts';
 import type { OccurrenceView } from '../item/occurrence.ts';
 import { deadlineOf, urgencyOf } from '../item/urgency.ts';
 import { DAY } from '../time/civil.ts';
-import type { When } from '../time/when.ts';
+import { dayIn, instantOf, type When } from '../time/when.ts';
 import { loadByDay, loadOf, loadShares, type LoadOptions } from '../view/load.ts';
 import { plural } from '../words/text.ts';
-import { today, weekdayName, shortDay, type Viewer } from '../words/when.ts';
+import { today, weekdayName, shortDay } from '../words/when.ts';
 import type { PlanSettings } from './evenings.ts';
 import { sittingDays, type RunUpOf } from './run-up.ts';
 import { troublesOf } from './standing.ts';
@@ -73,7 +73,7 @@ export function glanceAt(occurrences: readonly OccurrenceView[], options: Glance
     if (at <= now + SOON && opened && !opened.has(o.itemId)) unopened.add(o.itemId);
     if (!next || at < next.at) next = { at, of: o, due: o.due };
   }
-  const since = lastTick === null ? null : dayOfInstant(lastTick, viewer);
+  const since = lastTick === null ? null : dayIn(instantOf(lastTick), viewer);
   const isQuiet =
     since !== null &&
     today(now, viewer) - since >= QUIET_DAYS &&
@@ -96,8 +96,6 @@ export function glanceAt(occurrences: readonly OccurrenceView[], options: Glance
     },
   };
 }
-
-const dayOfInstant = (ms: number, viewer: Viewer) => Math.floor((ms + viewer.offsetAt(ms)) / DAY);
 
 /** From how much on somebody stands among those who need help first. */
 export const HELP_FIRST = 7;

@@ -20,7 +20,7 @@ import {
 } from '@zephyrfield/core/notify/settings';
 import { DAY, HOUR, MINUTE } from '@zephyrfield/core/time/civil';
 import { instantIn, recurrenceIdOf } from '@zephyrfield/core/time/when';
-import { plural } from '@zephyrfield/core/words/text';
+import { firstName, plural } from '@zephyrfield/core/words/text';
 import type { Viewer } from '@zephyrfield/core/words/when';
 import type { Sights } from '../people/sights.ts';
 import type { SittingAhead } from '../plan/sittings.ts';
@@ -300,7 +300,7 @@ export function collector(
         recurrenceId: r.recurrenceId,
         calendarId,
         title,
-        line: handedInWords(r.way!, (by ?? '').split(' ')[0]!),
+        line: handedInWords(r.way!, firstName(by ?? '')),
       }));
   }
 

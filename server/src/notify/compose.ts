@@ -2,7 +2,7 @@ import { keyOf } from '@zephyrfield/core/item/occurrence';
 import type { LearnerSheet } from '@zephyrfield/core/api/notify';
 import { itemPath, noticePath, sheetPath } from '@zephyrfield/core/notify/links';
 import { moreWords, sheetHidden, sheetLead } from '@zephyrfield/core/notify/day-sheet';
-import { plural } from '@zephyrfield/core/words/text';
+import { firstName, plural } from '@zephyrfield/core/words/text';
 import { ANSWER_ABOVE } from '@zephyrfield/core/notify/mail-answer';
 import type { DeliveryRow } from './store.ts';
 
@@ -107,7 +107,7 @@ export function composeSheet(
           `<h3 style="margin:16px 0 4px;font-size:16px">${escape(s.heading)}</h3>${s.lines.map(line).join('')}${s.more ? `<p style="margin:0 0 6px">${moreWords(s.more)}</p>` : ''}`,
       );
       const says = (words: string) => (words ? `<p style="margin:8px 0">${escape(words)}</p>` : '');
-      return `<h2 style="margin:0 0 4px;font-size:22px">${escape(name.split(' ')[0]!)}: ${escape(sheet.title)}</h2>${says(sheet.nothing)}${sections.join('')}${says(sheetHidden(sheet.hidden))}`;
+      return `<h2 style="margin:0 0 4px;font-size:22px">${escape(firstName(name))}: ${escape(sheet.title)}</h2>${says(sheet.nothing)}${sections.join('')}${says(sheetHidden(sheet.hidden))}`;
     })
     .join('<hr style="border:0;border-top:1px solid #D3DBD0;margin:24px 0">');
   const also = others.length
@@ -120,7 +120,7 @@ export function composeSheet(
   const lead =
     sheets.length === 1
       ? sheetLead(first.sheet)
-      : sheets.map((s) => `${s.name.split(' ')[0]}: ${sheetLead(s.sheet)}`).join(' — ');
+      : sheets.map((s) => `${firstName(s.name)}: ${sheetLead(s.sheet)}`).join(' — ');
   return { subject: subjectOf(`${first.sheet.title}. ${lead}`), text, html: page(html + also, base) };
 }
 
@@ -140,7 +140,7 @@ export interface MailedNote {
  */
 export function composeNote(note: MailedNote, base: string, replyTo: string | null): Mail {
   const { threadId, by, learner, about, text, files } = note;
-  const where = [learner.split(' ')[0], about].filter(Boolean).join(' · ');
+  const where = [firstName(learner), about].filter(Boolean).join(' · ');
   const link = `${base}/notes?thread=${threadId}`;
   const along = files.length ? `With it: ${files.join(', ')}.` : '';
   const how = replyTo ? 'Answer this mail, or read it in Zephyrfield:' : 'Answer in Zephyrfield:';

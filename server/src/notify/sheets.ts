@@ -3,6 +3,7 @@ import type { ChangeView, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { sheetLead, sheetText, daySheet, type SheetSection } from '@zephyrfield/core/notify/day-sheet';
 import { afterQuiet, type SheetMoment } from '@zephyrfield/core/notify/settings';
 import { DAY } from '@zephyrfield/core/time/civil';
+import { firstName } from '@zephyrfield/core/words/text';
 import type { Recipient } from './collect.ts';
 import type { NotifyStore, NewDelivery } from './store.ts';
 
@@ -59,7 +60,7 @@ export function sheetMaker({ store, learnersOf, occurrences, changes, plan: plan
     const line =
       all.length === 1
         ? sheetLead(first.sheet)
-        : all.map((b) => `${b.name.split(' ')[0]}: ${sheetLead(b.sheet)}`).join(' — ');
+        : all.map((b) => `${firstName(b.name)}: ${sheetLead(b.sheet)}`).join(' — ');
     return noticeSettings.all.sheet.flatMap((channel): NewDelivery[] => {
       const notBefore = channel === 'app' ? now : afterQuiet(now, noticeSettings.quiet, viewer);
       if (notBefore > useBy) return [];

@@ -5,7 +5,7 @@ import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { agendaEntry, aimEntry, type AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { civilDate, formatDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { monthWeeks } from '@zephyrfield/core/view/days';
-import { plural } from '@zephyrfield/core/words/text';
+import { firstName, plural } from '@zephyrfield/core/words/text';
 import { today as dayOf } from '@zephyrfield/core/words/when';
 import { Link, router } from '@/router';
 import { useEffect, useMemo, useRef, useState } from 'react';
@@ -301,7 +301,7 @@ export function CalendarPlace() {
 
 /** Whose a calendar is, by their first name. */
 const nameOf = (calendar: DrawnCalendar | undefined, learner: { name: string }): string =>
-  (calendar?.whose?.name ?? learner.name).split(' ')[0]!;
+  firstName(calendar?.whose?.name ?? learner.name);
 
 interface InViewProps {
   looking: Looking;

@@ -2,6 +2,7 @@ import type { ItemView } from '@zephyrfield/core/api/schemas';
 import { instantOf } from '@zephyrfield/core/time/when';
 import { HANDED_IN_WORDS } from '@zephyrfield/core/item/words';
 import { whenWords, type Viewer } from '@zephyrfield/core/words/when';
+import { firstName } from '@zephyrfield/core/words/text';
 import Trash from 'lucide-react-native/icons/trash';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -45,7 +46,7 @@ export function Records({ item, learnerId, viewer, thisYear, mayTick }: Props) {
           {r.note ? `, “${r.note}”` : ''}{' '}
           <Text kind="small">
             {whenWords(instantOf(Date.parse(r.at)), viewer, thisYear)}
-            {r.by ? `, ${r.by.split(' ')[0]}` : ''}
+            {r.by ? `, ${firstName(r.by)}` : ''}
           </Text>
         </Text>
       ))}

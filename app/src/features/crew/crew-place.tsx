@@ -1,5 +1,5 @@
 import { may } from '@zephyrfield/core/item/access';
-import { plural } from '@zephyrfield/core/words/text';
+import { firstName, plural } from '@zephyrfield/core/words/text';
 import { useState, type ReactNode } from 'react';
 import { ScrollView, View } from 'react-native';
 import { Link } from '@/router';
@@ -29,7 +29,7 @@ export function CrewPlace({ out }: { out?: ReactNode }) {
   const crew = useCrew(learner.id);
   const [inviting, setInviting] = useState(false);
   const keeps = may({ personId: person.id, access: learner.access, isSelf: learner.isSelf }, 'keep');
-  const first = learner.name.split(' ')[0]!;
+  const first = firstName(learner.name);
   const open = crew.data?.invitations.filter((i) => i.state === 'open') ?? [];
   return (
     <ScrollView

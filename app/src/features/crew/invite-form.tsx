@@ -2,6 +2,7 @@ import { NewInvitation } from '@zephyrfield/core/api/crew';
 import type { Access, Learner } from '@zephyrfield/core/api/schemas';
 import { ACCESSES } from '@zephyrfield/core/item/access';
 import { ACCESS_WORDS, type InviteWay } from '@zephyrfield/core/item/crew';
+import { firstName } from '@zephyrfield/core/words/text';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -47,8 +48,8 @@ export function InviteForm({ learner, learners, onClose }: Props) {
   const [uses, setUses] = useState('1');
   const [wrong, setWrong] = useState<Record<string, string>>({});
   const send = useMutation({ mutationFn: invite });
-  const first = learner.name.split(' ')[0]!;
-  const names = learners.filter((l) => chosen.includes(l.id)).map((l) => l.name.split(' ')[0]);
+  const first = firstName(learner.name);
+  const names = learners.filter((l) => chosen.includes(l.id)).map((l) => firstName(l.name));
 
   const go = () => {
     const body = {

@@ -3,6 +3,7 @@ import type { Access, Learner } from '@zephyrfield/core/api/schemas';
 import { ACCESSES } from '@zephyrfield/core/item/access';
 import { ACCESS_NAMES, ACCESS_WORDS } from '@zephyrfield/core/item/crew';
 import type { Viewer } from '@zephyrfield/core/words/when';
+import { firstName } from '@zephyrfield/core/words/text';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -31,7 +32,7 @@ interface Props {
 export function MemberLine({ member, learner, isYou, keeps, viewer }: Props) {
   const [open, setOpen] = useState(false);
   const since = dayOf(member.since, viewer);
-  const first = learner.name.split(' ')[0]!;
+  const first = firstName(learner.name);
   const look = () => {
     const { id: memberId, name, access } = member;
     void seeAs({ memberId, name, may: ACCESS_WORDS[access], learnerId: learner.id }).then(() =>
@@ -81,7 +82,7 @@ export function MemberLine({ member, learner, isYou, keeps, viewer }: Props) {
 
 function Change({ member, learner, isYou, keeps, onDone }: Omit<Props, 'viewer'> & { onDone(): void }) {
   const [goes, setGoes] = useState(!keeps);
-  const first = learner.name.split(' ')[0]!;
+  const first = firstName(learner.name);
   const told = (words: string, undo?: () => Promise<void>) => undo && useUndo.getState().did({ words, undo });
   const change = useMutation({
     mutationFn: (body: { access?: Access; isSelf?: boolean }) => changeMember(learner.id, member.id, body),

@@ -2,6 +2,7 @@ import type { Session } from '@zephyrfield/core/api/schemas';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { instantOf } from '@zephyrfield/core/time/when';
 import { clockTime, shortDay, today } from '@zephyrfield/core/words/when';
+import { firstName } from '@zephyrfield/core/words/text';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { createElement } from 'react';
 import { Pressable, View } from 'react-native';
@@ -67,7 +68,7 @@ export function DemoStrip({ session }: { session: Session }) {
           createElement(
             'option',
             { key: p.id, value: p.id },
-            `${p.name.split(' ')[0]}, ${p.role.split(',')[0]}`,
+            `${firstName(p.name)}, ${p.role.split(',')[0]}`,
           ),
         ),
       )}

@@ -1,6 +1,6 @@
 import type { Publication } from '@zephyrfield/core/api/publish';
 import type { CalendarView, Learner } from '@zephyrfield/core/api/schemas';
-import { plural } from '@zephyrfield/core/words/text';
+import { firstName, plural } from '@zephyrfield/core/words/text';
 import { useMutation } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { ScrollView, View } from 'react-native';
@@ -176,7 +176,7 @@ function CalendarLine({
 export function followersWords(publication: Publication | undefined): string {
   if (!publication) return 'Nobody follows it yet.';
   const { to, unseen } = publication;
-  const names = (state: string) => to.filter((o) => o.state === state).map((o) => o.name.split(' ')[0]!);
+  const names = (state: string) => to.filter((o) => o.state === state).map((o) => firstName(o.name));
   const [taken, open, declined] = [names('taken'), names('open'), names('declined')];
   const count = taken.length + unseen;
   const listed = (all: readonly string[]) =>

@@ -1,5 +1,6 @@
 import type { Publication } from '@zephyrfield/core/api/publish';
 import type { CalendarView, Learner } from '@zephyrfield/core/api/schemas';
+import { firstName } from '@zephyrfield/core/words/text';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -35,7 +36,7 @@ export function OfferForm({ own, calendar, publication, onClose }: Props) {
     mutationFn: () => publish(own.id, calendar.id, chosen),
     onSuccess: onClose,
   });
-  const nameOf = (id: string) => learners.find((l) => l.id === id)?.name.split(' ')[0] ?? '';
+  const nameOf = (id: string) => firstName(learners.find((l) => l.id === id)?.name ?? '');
   const ended = [...states].filter(([id, state]) => state === 'taken' && !chosen.includes(id));
   const asked = chosen.filter((id) => !states.has(id) || states.get(id) === 'declined');
   if (!learners.length)

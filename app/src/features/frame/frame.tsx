@@ -13,6 +13,7 @@ import Wind from 'lucide-react-native/icons/wind';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
 import type { Session } from '@zephyrfield/core/api/schemas';
+import { firstName } from '@zephyrfield/core/words/text';
 import { problemOf } from '@/data/client';
 import { useLearner } from '@/data/learner';
 import { useLiveUpdates } from '@/data/live';
@@ -285,7 +286,7 @@ function LearnerLine() {
             onPress={() => chooseLearner(each.id)}
             className={choiceBox(here)}
           >
-            <Text className={choiceWords(here)}>{each.name.split(' ')[0]}</Text>
+            <Text className={choiceWords(here)}>{firstName(each.name)}</Text>
           </Pressable>
         );
       })}

@@ -1,6 +1,6 @@
 import type { OfferView } from '@zephyrfield/core/api/publish';
 import type { Learner } from '@zephyrfield/core/api/schemas';
-import { plural } from '@zephyrfield/core/words/text';
+import { firstName, plural } from '@zephyrfield/core/words/text';
 import { shortWhen, type Viewer } from '@zephyrfield/core/words/when';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -49,7 +49,7 @@ function OfferLine({
           <Text kind="lead" heading={2}>
             {name}
           </Text>
-          <Text kind="small">{`${by} offers it to ${learner.isSelf ? 'you' : learner.name.split(' ')[0]} · ${plural(count, 'item')}`}</Text>
+          <Text kind="small">{`${by} offers it to ${learner.isSelf ? 'you' : firstName(learner.name)} · ${plural(count, 'item')}`}</Text>
         </View>
       </View>
       {next.map(({ title, when }, n) => (
@@ -59,13 +59,13 @@ function OfferLine({
         </View>
       ))}
       <Text kind="small">
-        {`It stays up to date by itself. ${by.split(' ')[0]} sees in how many families an item was opened, never in which.`}
+        {`It stays up to date by itself. ${firstName(by)} sees in how many families an item was opened, never in which.`}
       </Text>
       {mayEdit ? (
         <>
           <Ticks
             label="Along with it"
-            all={[['reminders', `the reminders that ${by.split(' ')[0]} suggests`]]}
+            all={[['reminders', `the reminders that ${firstName(by)} suggests`]]}
             chosen={along}
             onChange={setAlong}
           />

@@ -1,5 +1,6 @@
 import type { ThreadHead } from '@zephyrfield/core/api/notes';
 import { away, type Viewer } from '@zephyrfield/core/words/when';
+import { firstName } from '@zephyrfield/core/words/text';
 import { Pressable, View } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
 import { Text } from '@/ui/text';
@@ -19,7 +20,7 @@ const FOLD = 22;
 /** A thread in a list, as a slip with its corner folded over: by whom, about what, its last words. */
 export function FoldedSlip({ head, now, isOpen, isOfSeveral, onPress }: Props) {
   const { last, item, learner, unread, starred } = head;
-  const about = [isOfSeveral ? learner.split(' ')[0] : '', item?.title].filter(Boolean).join(' · ');
+  const about = [isOfSeveral ? firstName(learner) : '', item?.title].filter(Boolean).join(' · ');
   return (
     <Pressable
       role="link"
@@ -60,7 +61,7 @@ export function forWords({
   others,
   learner,
 }: Pick<ThreadHead, 'forAll' | 'others' | 'learner'>): string {
-  if (forAll) return `for everybody around ${learner.split(' ')[0]}`;
-  const names = others.map((name) => name.split(' ')[0]);
+  if (forAll) return `for everybody around ${firstName(learner)}`;
+  const names = others.map((name) => firstName(name));
   return names.length ? `for you and ${names.join(', ')} only` : 'for you only';
 }

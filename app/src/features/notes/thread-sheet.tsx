@@ -2,6 +2,7 @@ import { CHANGEABLE_FOR, type NoteView } from '@zephyrfield/core/api/notes';
 import { itemPath } from '@zephyrfield/core/notify/links';
 import { instantOf } from '@zephyrfield/core/time/when';
 import { shortWhen } from '@zephyrfield/core/words/when';
+import { firstName } from '@zephyrfield/core/words/text';
 import { useMutation } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
@@ -61,7 +62,7 @@ export function ThreadSheet({ id, onClose }: { id: string; onClose(): void }) {
               )}
             </Text>
             <Text kind="small">
-              {[head.item ? head.learner.split(' ')[0] : '', head.item?.calendar, forWords(head)]
+              {[head.item ? firstName(head.learner) : '', head.item?.calendar, forWords(head)]
                 .filter(Boolean)
                 .join(' · ')}
             </Text>
@@ -87,6 +88,7 @@ export function ThreadSheet({ id, onClose }: { id: string; onClose(): void }) {
         </View>
         {data ? (
           <NoteForm
+            draft={id}
             label="Answer"
             words="Send the answer"
             hint={forWords(data.head)}

@@ -4,6 +4,7 @@ import type { LearnerSheet } from '@zephyrfield/core/api/notify';
 import { SHEET_EDITIONS, type SheetEdition } from '@zephyrfield/core/notify/settings';
 import { formatDate, parseDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { minuteOfDay, today as dayOf } from '@zephyrfield/core/words/when';
+import { firstName } from '@zephyrfield/core/words/text';
 import { Link, router, useLocalSearchParams } from '@/router';
 import Copy from 'lucide-react-native/icons/copy';
 import Printer from 'lucide-react-native/icons/printer';
@@ -92,7 +93,7 @@ function One({ of: { learnerId, name, sheet }, named }: { of: LearnerSheet; name
   return (
     <View role="group" aria-label={`${name}: ${sheet.title}`} className="gap-3">
       <Text kind="title" heading={2}>
-        {named ? `${name.split(' ')[0]}: ` : ''}
+        {named ? `${firstName(name)}: ` : ''}
         {sheet.title}
       </Text>
       {sheet.nothing ? <Text kind="strong">{sheet.nothing}</Text> : null}

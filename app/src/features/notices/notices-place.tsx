@@ -6,6 +6,7 @@ import { noticePath } from '@zephyrfield/core/notify/links';
 import { clockTime, longDay, shortWhen, today as dayOf } from '@zephyrfield/core/words/when';
 import { dayIn, instantIn, instantOf } from '@zephyrfield/core/time/when';
 import { UTC } from '@zephyrfield/core/time/zone';
+import { firstName } from '@zephyrfield/core/words/text';
 import { Link, router } from '@/router';
 import Check from 'lucide-react-native/icons/check';
 import { useState } from 'react';
@@ -187,7 +188,7 @@ function One({ notice, now, viewer }: { notice: NoticeView; now: number; viewer:
       <View className="flex-row items-center gap-2">
         {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={14} /> : null}
         <Text kind="small" className="flex-1" numberOfLines={1}>
-          {[learners.length > 1 && of ? of.name.split(' ')[0] : null, calendar?.name]
+          {[learners.length > 1 && of ? firstName(of.name) : null, calendar?.name]
             .filter(Boolean)
             .join(' · ')}
         </Text>

@@ -9,7 +9,7 @@ import {
   type RemindSet,
 } from '@zephyrfield/core/notify/rules';
 import { versionOf } from '@zephyrfield/core/lib/version';
-import { plural } from '@zephyrfield/core/words/text';
+import { firstName, plural } from '@zephyrfield/core/words/text';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { call } from '@/data/client';
@@ -46,7 +46,7 @@ export function Reminders() {
     }
   };
   return (
-    <Part title={`Reminders for ${learner.name.split(' ')[0]}`}>
+    <Part title={`Reminders for ${firstName(learner.name)}`}>
       <Text kind="small">
         Reminders move with the date and stop when the work is finished. A calendar (in Gather) or a single
         item can have its own.

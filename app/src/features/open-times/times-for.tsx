@@ -2,7 +2,7 @@ import type { OpenSlotView } from '@zephyrfield/core/api/open-times';
 import type { Learner } from '@zephyrfield/core/api/schemas';
 import { dayIn, instantOf } from '@zephyrfield/core/time/when';
 import { clockTime, longDay, shortWhen, type Viewer } from '@zephyrfield/core/words/when';
-import { plural } from '@zephyrfield/core/words/text';
+import { firstName, plural } from '@zephyrfield/core/words/text';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -32,7 +32,7 @@ export function TimesFor({ learner, slot }: { learner: Learner; slot: string }) 
   const clashing = free.filter((s) => s.clashes).length;
   const shown = free.filter((s) => fits === 'all' || !s.clashes || s.id === slot);
   const days = [...new Set(shown.map((s) => dayIn(whenOf(s.start), viewer)))];
-  const first = learner.isSelf ? 'you' : learner.name.split(' ')[0]!;
+  const first = learner.isSelf ? 'you' : firstName(learner.name);
   return (
     <Part title={`Offered to ${first}`} aside={free.length ? plural(free.length, 'time') : ''}>
       <ProblemNotice problem={slots.error && problemOf(slots.error)} />
@@ -113,7 +113,7 @@ function TakenTime({
       {isGiving ? (
         <View className="gap-2">
           <Field
-            label={`A word to ${slot.by.split(' ')[0]}`}
+            label={`A word to ${firstName(slot.by)}`}
             value={word}
             maxLength={500}
             onChange={(e) => setWord(e.currentTarget.value)}
@@ -173,7 +173,7 @@ function FreeTime({
     `with ${slot.by}`,
     slot.place,
     slot.left > 1 ? `${slot.left} places left` : '',
-    slot.names.length ? `with ${slot.names.map((n) => n.split(' ')[0]).join(', ')}` : '',
+    slot.names.length ? `with ${slot.names.map((n) => firstName(n)).join(', ')}` : '',
     slot.clashes ? 'clashes' : '',
   ];
   return (
@@ -204,7 +204,7 @@ function FreeTime({
             <Text className="font-bold text-marigold">There is something else then.</Text>
           ) : null}
           <Field
-            label={`A word to ${slot.by.split(' ')[0]}`}
+            label={`A word to ${firstName(slot.by)}`}
             value={word}
             maxLength={500}
             onChange={(e) => setWord(e.currentTarget.value)}
@@ -219,7 +219,7 @@ function FreeTime({
             </Notice>
           ) : null}
           <Button busy={take.isPending} className="self-start" onPress={() => take.mutate()}>
-            {moving ? 'Move it here' : `Take it for ${learner.isSelf ? 'me' : learner.name.split(' ')[0]}`}
+            {moving ? 'Move it here' : `Take it for ${learner.isSelf ? 'me' : firstName(learner.name)}`}
           </Button>
         </View>
       ) : null}

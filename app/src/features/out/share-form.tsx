@@ -12,7 +12,7 @@ import {
 } from '@zephyrfield/core/out/share';
 import { formatDate } from '@zephyrfield/core/time/civil';
 import { today } from '@zephyrfield/core/words/when';
-import { plural } from '@zephyrfield/core/words/text';
+import { firstName, plural } from '@zephyrfield/core/words/text';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -57,7 +57,7 @@ interface Props {
 export function ShareForm({ share, words, busy, problem, onGo, onCancel }: Props) {
   const { learner, viewer } = useLearner()!;
   const now = useNow();
-  const [name, setName] = useState(share?.name ?? `${learner.name.split(' ')[0]}’s schedule`);
+  const [name, setName] = useState(share?.name ?? `${firstName(learner.name)}’s schedule`);
   const [rules, setRules] = useState<ShareRules>(share?.rules ?? DEFAULT_SHARE);
   const [page, setPage] = useState(share?.page ?? false);
   const [until, setUntil] = useState(share?.until ?? '');

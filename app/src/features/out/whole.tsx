@@ -1,6 +1,6 @@
 import type { ArchiveLook } from '@zephyrfield/core/api/archive';
 import { may } from '@zephyrfield/core/item/access';
-import { plural } from '@zephyrfield/core/words/text';
+import { firstName, plural } from '@zephyrfield/core/words/text';
 import { longDay } from '@zephyrfield/core/words/when';
 import { dayIn, instantOf } from '@zephyrfield/core/time/when';
 import { useMutation } from '@tanstack/react-query';
@@ -113,7 +113,7 @@ function Found({ look, name, busy, onGo, onCancel }: FoundProps) {
             label="Bring it back"
             all={[
               ['own', 'as a schedule of its own'],
-              ['place', `in the place of ${name.split(' ')[0]}’s`],
+              ['place', `in the place of ${firstName(name)}’s`],
             ]}
             value={where}
             onChange={setWhere}

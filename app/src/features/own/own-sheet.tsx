@@ -20,6 +20,7 @@ import { ProblemNotice } from '@/ui/notice';
 import { Sheet } from '@/ui/sheet';
 import { FormField, FormLongField } from '@/ui/form-field';
 import { quickAdd, type QuickReading } from '@zephyrfield/core/item/quick-add';
+import { firstName } from '@zephyrfield/core/words/text';
 import { ForFollowers } from './for-followers';
 import { LineField } from './line-field';
 import { Meanwhile } from './meanwhile';
@@ -133,7 +134,7 @@ function OwnForm({ draft, calendars }: { draft: Draft; calendars: CalendarView[]
     <View className="gap-4">
       <Head
         calendar={calendar}
-        whose={learners.length > 1 ? learner.name.split(' ')[0]! : ''}
+        whose={learners.length > 1 ? firstName(learner.name) : ''}
         isChange={editing !== null}
         fields={f}
         day={shown?.when ? dayIn(shown.when, viewer) : null}

@@ -4,6 +4,7 @@ import { linesOf, partsOf } from '@zephyrfield/core/plan/parts';
 import { PATTERNS, patternFor, type RunUpOf } from '@zephyrfield/core/plan/run-up';
 import { minutesSaid } from '@zephyrfield/core/plan/said';
 import { hoursWords } from '@zephyrfield/core/words/when';
+import { firstName } from '@zephyrfield/core/words/text';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { writePlanSettings } from '@/data/plan';
@@ -64,7 +65,7 @@ export function RunUpFields({ scene, occurrence, runUp, onChange }: Props) {
       </View>
       {pace && pace.minutes !== runUp.minutes ? (
         <View className="flex-row flex-wrap items-center gap-x-2">
-          <Text kind="small">{`Such work takes ${scene.learner.name.split(' ')[0]} ${pace.factor.toFixed(1)} × as long, from ${pace.from}.`}</Text>
+          <Text kind="small">{`Such work takes ${firstName(scene.learner.name)} ${pace.factor.toFixed(1)} × as long, from ${pace.from}.`}</Text>
           <Button
             kind="quiet"
             className="-ml-2 px-2"

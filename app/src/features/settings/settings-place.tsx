@@ -4,6 +4,7 @@ import { Settings } from '@zephyrfield/core/api/values';
 import type { Loads } from '@zephyrfield/core/view/settings';
 import { KIND_GROUP_WORDS } from '@zephyrfield/core/item/words';
 import { minuteWords } from '@zephyrfield/core/words/when';
+import { firstName } from '@zephyrfield/core/words/text';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@/router';
 import { useState } from 'react';
@@ -120,7 +121,7 @@ export function SettingsPlace({ account = null }: { account?: React.ReactNode })
         <ZoneField
           label="Your time zone"
           value={settings.zone ?? ''}
-          otherwise={`${learner.name.split(' ')[0]}’s own, ${learner.zone}`}
+          otherwise={`${firstName(learner.name)}’s own, ${learner.zone}`}
           error={errors['zone']}
           onChange={(zone) => change({ zone: zone || null })}
         />
@@ -196,7 +197,7 @@ export function SettingsPlace({ account = null }: { account?: React.ReactNode })
           ))}
         </View>
       </Group>
-      <Group title="The term" detail={`${learner.name.split(' ')[0]}’s, for everybody who looks.`}>
+      <Group title="The term" detail={`${firstName(learner.name)}’s, for everybody who looks.`}>
         <TermForm key={learner.id} mayEdit={suffices(learner.access, 'edit')} />
       </Group>
       {account}

@@ -37,9 +37,7 @@ export function Groups({ groups, learners, onClose }: Props) {
             label="What the group is called"
             value={group.name}
             maxLength={60}
-            error={
-              !group.name.trim() && group.learnerIds.length && save.isError ? 'Give it a name.' : undefined
-            }
+            error={!group.name.trim() && group.learnerIds.length ? 'Give it a name.' : undefined}
             onChange={(e) => set(n, { name: e.currentTarget.value })}
           />
           <Ticks

@@ -6,7 +6,7 @@ import { Pressable, View } from 'react-native';
 import { Barb } from '@/ui/barb';
 import { elementOf } from '@/ui/element';
 import { Text } from '@/ui/text';
-import { shortName, type Section } from './words';
+import { COUNTS, shortName, type Section } from './words';
 
 interface Props {
   sections: readonly Section[];
@@ -20,15 +20,6 @@ interface Props {
   onWeek(start: string): void;
   onLearner(id: string): void;
 }
-
-/** The counts that have a column, with what stands over it. */
-const COUNTS = [
-  ['pastDue', 'past due'],
-  ['unsettled', 'to settle'],
-  ['notOpened', 'not opened'],
-  ['behind', 'plan behind'],
-  ['unread', 'notes'],
-] as const;
 
 /** Those that stay where there is room for few. */
 const NARROW: readonly string[] = ['pastDue', 'notOpened'];

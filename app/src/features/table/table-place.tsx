@@ -21,7 +21,8 @@ import { LearnerRows } from './learner-rows';
 import { LearnerSlips } from './learner-slips';
 import { TakeAlong } from './take-along';
 import { WhoHasWhat } from './who-has-what';
-import { ORDERS, STATES, firstName, isShown, shortName, type Order, type Section, type State } from './words';
+import { firstName } from '@zephyrfield/core/words/text';
+import { ORDERS, STATES, isShown, shortName, type Order, type Section, type State } from './words';
 
 type Row = LearnersTable['rows'][number];
 

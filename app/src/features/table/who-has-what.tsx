@@ -13,7 +13,7 @@ import { Flag } from '@/ui/flag';
 import { ProblemNotice } from '@/ui/notice';
 import { Sheet } from '@/ui/sheet';
 import { Text } from '@/ui/text';
-import { firstName } from './words';
+import { firstName } from '@zephyrfield/core/words/text';
 
 interface Props {
   rows: readonly LearnerRow[];

@@ -20,7 +20,6 @@ export const STATES = [
 export type State = (typeof STATES)[number][0];
 
 export const isShown = (row: LearnerRow, state: State): boolean => state === 'all' || row[state] > 0;
-export const firstName = (name: string): string => name.split(' ')[0]!;
 
 /** What a row says of numbers, aloud and on a phone. */
 export const COUNTS = [
