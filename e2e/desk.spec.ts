@@ -189,8 +189,23 @@ test('open times: six are offered, Juno takes one and gives it back, and both ar
   await expect(page.getByRole('group', { name: 'About the essay', exact: true })).toContainText(
     'I am stuck in the middle.',
   );
+  // He moves it: Juno is told from when to when, and has it then.
+  const offered = page.getByRole('group', { name: 'About the essay', exact: true });
+  await offered.getByRole('button', { name: /^Move .* with Juno$/ }).click();
+  await offered.getByLabel('Move it to').selectOption({ index: 2 });
+  await offered.getByLabel(/^A word to Juno/).fill('The loft is taken.');
+  await accessible();
+  await acknowledged(page, () =>
+    offered.getByRole('button', { name: 'Move it', exact: true }).last().click(),
+  );
+  await expect(offered.getByLabel('Move it to')).toHaveCount(0);
+  await expect(offered).toContainText('I am stuck in the middle.');
 
   await become(page, 'juno');
+  await page.goto('/notices');
+  await expect(
+    page.getByText(/Anselm moved a time: About the essay, .*, to .*The loft is taken/),
+  ).toBeVisible();
   await page.goto('/open-times');
   await taken.getByRole('button', { name: 'Give it back' }).click();
   await taken.getByLabel('A word to Anselm').fill('Found the way out.');

@@ -86,7 +86,7 @@ test('one that is taken stands in both calendars, both are told, and it can be g
 test('it is moved by either side, all of it or nothing', async () => {
   await offer();
   const [first, second, third] = await slots();
-  await take(first!.id);
+  await take(first!.id, family, juno, 'She comes alone.');
   await take(second!.id, other, wren);
   const booking = async () => (await slots()).find((s) => s.booking)!;
   const full = await giveBack((await booking()).booking!, family, { to: second!.id });
@@ -95,7 +95,14 @@ test('it is moved by either side, all of it or nothing', async () => {
   expect((await booking()).id).toBe(first!.id);
   await giveBack((await booking()).booking!, teacher, { to: third!.id, word: 'The loft is taken.' });
   expect((await booking()).id).toBe(third!.id);
-  expect((await lines(family))[0]).toContain('The loft is taken.');
+  const { notices } = await reply<{ notices: NoticeView[] }>(family.get('/api/notices'));
+  expect(notices[0]).toMatchObject({
+    title: 'Juno: a time was moved',
+    line: 'Anselm moved a time: A talk, Thu 8 Oct 15:30, to Thu 8 Oct 16:00. The loft is taken.',
+  });
+  // It is the family’s as before, with the word that they left.
+  const [times] = await reply<OpenTimesView[]>(teacher.get('/api/open-times'));
+  expect(times!.slots[2]!.taken).toMatchObject([{ learner: 'Juno', by: 'Maren', word: 'She comes alone.' }]);
   expect((await shown(teacher, own)).map((o) => o.title).sort()).toEqual(['A talk: Juno', 'A talk: Wren']);
   // Somebody else’s is nobody’s to give back.
   await other
@@ -162,10 +169,21 @@ test('bounds: how many each may take, until when, for whom, and while it is offe
   // Whoever offers it may still.
   expect(await giveBack(booking!, teacher)).toMatchObject({ taken: true });
   w.now = Date.parse('2026-10-07T10:00:00Z');
+  await take(first!.id);
   await teacher.post(`/api/open-times/${id}/ended`).send({}).expect(200);
+  // What is taken stays, and whoever offered it may still move it; nobody else may.
+  const kept = (await slots()).find((s) => s.booking)!;
+  await family.post(`/api/bookings/${kept.booking}/given-back`).send({ to: second!.id }).expect(409);
+  await giveBack(kept.booking!, teacher, { to: second!.id });
+  const moved = (await slots()).find((s) => s.booking)!;
+  expect(moved.id).toBe(second!.id);
+  await giveBack(moved.booking!, teacher);
   expect(await slots()).toEqual([]);
   await family.post(`/api/open-slots/${second!.id}/taken`).send({ learner: juno }).expect(409);
   await family.post(`/api/open-times/${id}/ended`).send({}).expect(404);
+  // What is over is not listed, and counts no longer.
+  w.now = Date.parse('2026-10-09T10:00:00Z');
+  expect(await reply(teacher.get('/api/open-times'))).toEqual([]);
   await teacher
     .post('/api/open-times')
     .send({ ...THURSDAY, weekdays: [2], learnerIds: [juno], key: randomUUID() })
@@ -219,6 +237,11 @@ describe('will you come?', () => {
       open: ['Wren'],
     });
     expect((await lines(teacher))[0]).toContain('If the tide allows.');
+    // Whoever has answered for any date of it has answered.
+    await family
+      .put(`/api/items/${copy!.itemId}/reply`)
+      .send({ answer: 'yes', recurrenceId: '2026-10-27T18:00:00Z' })
+      .expect(200);
     expect(await reply(teacher.post(`/api/items/${id}/reply-reminders`).send({}))).toEqual({ reminded: 1 });
     expect((await lines(other))[0]).toContain('Will you come?');
     await teacher.post(`/api/items/${id}/reply-reminders`).send({}).expect(409);

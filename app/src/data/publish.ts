@@ -45,10 +45,11 @@ export async function answerOffer(
 export type OwnItems = ReplyOf<Routes['ownItems']>;
 
 /** All items of a calendar made by hand. */
-export const useOwnItems = (calendarId: string) =>
+export const useOwnItems = (calendarId: string, enabled = true) =>
   useQuery<OwnItems>({
     queryKey: ['own', calendarId],
     queryFn: () => call('ownItems', { params: { id: calendarId } }),
+    enabled,
     gcTime: 0,
   });
 

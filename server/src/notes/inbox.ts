@@ -5,7 +5,8 @@ import type { Log } from '../log.ts';
 import type { Attempts } from '../people/attempts.ts';
 import type { SecurityLog } from '../security-log.ts';
 import type { Pool } from '../work/pool.ts';
-import { digestOf, type NoteService } from './service.ts';
+import { digestOf } from './mail.ts';
+import type { NoteService } from './service.ts';
 
 export interface InboxDeps {
   notes: NoteService;
@@ -65,9 +66,13 @@ export function inbox({ notes, attempts, pool, addressOf, domain, port, host, se
     await attempts.take('mailed', `${to.threadId} ${to.personId}`).catch(() => {
       throw refused(452, 'Too many answers, try again in an hour');
     });
-    const mail = await pool.run('mail', { bytes, mostFiles: NOTE_FILES }, to.personId).catch(() => {
-      throw refused(554, 'The mail could not be read');
-    });
+    const mail = await pool
+      .run('mail', { bytes, mostFiles: NOTE_FILES }, to.personId)
+      .catch((error: unknown) => {
+        // There is too much to do just now: it is sent again later.
+        if (error instanceof ProblemError) throw error;
+        throw refused(554, 'The mail could not be read');
+      });
     if (mail.isAutomatic) return;
     if (!mail.from || mail.from !== addressOf(to.personId)?.toLowerCase()) {
       note('mail-from-another', session, to.personId);

@@ -1,8 +1,6 @@
-import { createHash } from 'node:crypto';
 import {
   CHANGEABLE_FOR,
   type NoteBox,
-  type NoteFile,
   type NotePerson,
   type NoteView,
   type ThreadHead,
@@ -10,31 +8,25 @@ import {
   type ThreadsView,
 } from '@zephyrfield/core/api/notes';
 import { sightOf } from '@zephyrfield/core/item/access';
-import type { FileFolder } from '../briefs/folder.ts';
-import { isPicture, type FileKind } from '../briefs/kind.ts';
 import type { CalendarStore } from '../calendars/store.ts';
-import type { Clock } from '../clock.ts';
 import type { CrewStore } from '../crew/store.ts';
 import { orderedId } from '../db/ids.ts';
-import { ProblemError, notFound, tooMany } from '../http/problem.ts';
+import { ProblemError, notFound } from '../http/problem.ts';
 import type { ItemStore } from '../items/store.ts';
-import { MOST } from '../limits.ts';
 import type { Attempts } from '../people/attempts.ts';
 import type { PeopleStore } from '../people/store.ts';
 import type { Sights } from '../people/sights.ts';
-import type { NoteFileRow, NoteRow, NoteStore, SeenThread, ThreadRow } from './store.ts';
+import { fileView, noteFiles, type NoteFileDeps } from './files.ts';
+import { noteMail } from './mail.ts';
+import type { NoteRow, SeenThread, ThreadRow } from './store.ts';
 
-export interface NoteDeps {
-  store: NoteStore;
+export interface NoteDeps extends NoteFileDeps {
   people: Pick<PeopleStore, 'learnersOf' | 'person'>;
   crews: Pick<CrewStore, 'members' | 'member'>;
   calendars: Pick<CalendarStore, 'byId'>;
   items: Pick<ItemStore, 'item'>;
   sights: Sights;
-  folder: FileFolder;
   attempts: Attempts;
-  clock: Clock;
-  kindOf(personId: string, bytes: Uint8Array, name: string): Promise<FileKind>;
   /** Tells people of a note, by the ways each has chosen */
   tell(
     personIds: readonly string[],
@@ -56,13 +48,12 @@ export interface Written {
 const PAGE = 50;
 /** So many notes of one thread are shown, the last ones. */
 const MOST_SHOWN = 500;
-/** So long what was sent in waits for its note, in milliseconds. */
-const WAITS = 86_400_000;
 const LONGEST_WORDS = 160;
 
 /** Notes between the people around a learner: writing, reading, and what each keeps of them. */
 export function noteService(deps: NoteDeps) {
-  const { store, people, crews, calendars, items, sights, folder, attempts, clock, tell, refreshed } = deps;
+  const { store, people, crews, calendars, items, sights, attempts, clock, tell, refreshed } = deps;
+  const files = noteFiles(deps);
 
   /** Calendars that are kept from somebody, in all schedules they see. */
   const keptFrom = (personId: string) =>
@@ -143,7 +134,7 @@ export function noteService(deps: NoteDeps) {
     const known = key === null ? undefined : store.noteByKey(personId, `${key} ${thread.learnerId}`);
     if (known) return null;
     // Only now: what was sent before went along with the note that is known.
-    requireOwnFiles(fileIds, personId);
+    files.requireOwn(fileIds, personId);
     const at = clock.now();
     const noteId = store.addNote({
       threadId: thread.id,
@@ -161,12 +152,9 @@ export function noteService(deps: NoteDeps) {
     const row = store.byId(threadId)!;
     const note = store.note(noteId)!;
     const all = store.peopleOf(threadId).map((p) => p.personId);
-    const files = store.filesOf(noteId);
-    const words = wordsOf(
-      note.text,
-      files.length,
-      files.some((f) => f.seconds !== null),
-    );
+    const along = store.filesOf(noteId);
+    const isSpoken = along.some((f) => f.seconds !== null);
+    const words = wordsOf(note.text, along.length, isSpoken);
     const by = people.person(personId)?.name ?? '';
     tell(
       all.filter((each) => each !== personId),
@@ -176,14 +164,6 @@ export function noteService(deps: NoteDeps) {
     for (const each of all) refreshed(each);
   }
 
-  /** Files of a note: sent in by whoever writes it, and not gone along with another one. */
-  function requireOwnFiles(fileIds: readonly string[], personId: string): void {
-    for (const id of fileIds) {
-      const file = store.file(id);
-      if (file?.personId !== personId || file.noteId !== null) throw notFound('file');
-    }
-  }
-
   /** One’s own note. @throws ProblemError */
   function ownNote(id: number, personId: string) {
     const found = store.note(id);
@@ -191,7 +171,7 @@ export function noteService(deps: NoteDeps) {
     return found;
   }
 
-  const service = {
+  return {
     list(
       personId: string,
       asked: {
@@ -279,7 +259,7 @@ export function noteService(deps: NoteDeps) {
             listed ?? [],
           );
           // Files go along with each: their bytes lie there once.
-          const fileIds = n === 0 ? written.fileIds : copies(written.fileIds);
+          const fileIds = n === 0 ? written.fileIds : files.copies(written.fileIds);
           return { threadId: id, noteId: put({ id, learnerId }, personId, { ...written, fileIds }) };
         }),
       );
@@ -342,93 +322,14 @@ export function noteService(deps: NoteDeps) {
       refreshed(personId);
     },
 
-    /** Takes a file or a spoken note in, to go along with the next note. */
-    async takeFile(
-      personId: string,
-      { name, seconds }: { name: string; seconds?: number | undefined },
-      bytes: Uint8Array,
-    ): Promise<NoteFile> {
-      if (bytes.length > MOST.fileBytes)
-        throw new ProblemError(413, 'too-large', `${name} is larger than 10 MB.`, {
-          remedy: 'Make it smaller, or link to where it lies.',
-        });
-      const kind = await deps.kindOf(personId, bytes, name);
-      if (!kind.ok || (seconds !== undefined && !kind.type.startsWith('audio/')))
-        throw new ProblemError(
-          415,
-          'file-kind',
-          bytes.length ? `${name} is of a kind that cannot go along.` : `${name} is empty.`,
-          { remedy: 'Pictures, PDF, text, office documents and sound can; anything else by a link.' },
-        );
-      const row = await folder.put(bytes, (digest) =>
-        store.transaction(() => {
-          if (store.openFiles(personId) >= MOST.waitingNoteFiles)
-            throw tooMany('Too many files wait for their note.', 'Send the note, or leave some out.');
-          if (store.bytesOf(personId) + bytes.length > MOST.personBytes)
-            throw new ProblemError(422, 'full', 'There is no more room for files.', {
-              remedy: 'Take back notes with large files, or link to where they lie.',
-            });
-          const file: NoteFileRow = {
-            id: orderedId(clock.now()),
-            noteId: null,
-            personId,
-            name,
-            type: kind.type,
-            size: bytes.length,
-            digest,
-            seconds: seconds ?? null,
-            createdAt: clock.now(),
-          };
-          store.addFile(file);
-          return file;
-        }),
-      );
-      return fileView(row);
-    },
-
-    file(id: string): NoteFileRow & { path: string } {
-      const row = store.file(id);
-      if (!row) throw notFound('file');
-      return { ...row, path: folder.of(row.digest) };
-    },
-
     unreadBy: (personId: string): ReadonlyMap<string, number> =>
       new Map(store.unreadBy(personId, keptFrom(personId)).map(({ learnerId, n }) => [learnerId, n])),
 
-    /** Why a note is not to be told any more; null where it is. */
-    stillTrue(noteId: number, personId: string): string | null {
-      const found = store.note(noteId);
-      if (!found || found.takenBackAt !== null) return 'taken back meanwhile';
-      return store.seen(found.threadId, personId, keptFrom(personId)) ? null : 'not for them any more';
-    },
-
-    /** A note as a mail says it: by whom, about what, all of it. */
-    asMail(noteId: number, personId: string) {
-      const found = store.note(noteId);
-      const t = found && store.seen(found.threadId, personId, keptFrom(personId));
-      if (!found || !t) return null;
-      return {
-        threadId: found.threadId,
-        by: people.person(found.personId ?? '')?.name ?? '',
-        learner: t.learner,
-        about: t.itemTitle,
-        text: found.text,
-        files: store.filesOf(noteId).map((f) => (f.seconds === null ? f.name : 'a spoken note')),
-      };
-    },
-
-    /** Whose answer what stands in a mail’s address is, and to which thread; null where it is nobody’s any more. */
-    byMail(digest: string): { threadId: string; personId: string } | null {
-      const found = store.byMail(digest);
-      if (!found) return null;
-      return store.seen(found.threadId, found.personId, keptFrom(found.personId)) ? found : null;
-    },
-    setMail: (threadId: string, personId: string, token: string) =>
-      store.setMail(threadId, personId, digestOf(token)),
-
-    tidy: (): void => void store.forgetWaiting(clock.now() - WAITS),
+    file: files.file,
+    takeFile: files.take,
+    tidy: files.tidy,
+    ...noteMail({ store, people, keptFrom }),
   };
-  return service;
 
   function marksOf(threadId: string, personId: string) {
     const { readTo, starredAt, doneAt } = seen(threadId, personId);
@@ -447,25 +348,8 @@ export function noteService(deps: NoteDeps) {
     if (chosen.some((id) => id === undefined)) throw notFound('person in the crew');
     return [...new Set([personId, ...(chosen as string[])])];
   }
-
-  /** The same files once more, for a note to somebody else. */
-  function copies(fileIds: readonly string[]): string[] {
-    return fileIds.map((from) => {
-      const { id: _id, ...row } = store.file(from)!;
-      const id = orderedId(clock.now());
-      store.addFile({ ...row, id, noteId: null });
-      return id;
-    });
-  }
 }
 export type NoteService = ReturnType<typeof noteService>;
-
-export const digestOf = (token: string): string => createHash('sha256').update(token).digest('hex');
-
-const fileView = ({ id, name, type, size, seconds }: NoteFileRow): NoteFile => ({
-  ...{ id, name, type, size, seconds },
-  picture: isPicture(type),
-});
 
 /** The beginning of a note in a line; what carries only files says so. */
 function wordsOf(text: string, files: number, isSpoken = false): string {

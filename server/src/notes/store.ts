@@ -1,10 +1,11 @@
 import { and, asc, eq, isNull, lt, sql } from 'drizzle-orm';
 import type { NoteBox } from '@zephyrfield/core/api/notes';
+import { plain } from '@zephyrfield/core/lib/plain';
 import type { Db } from '../db/open.ts';
 import { note, noteFile, thread, threadPerson } from '../db/schema.ts';
 
 export type ThreadRow = typeof thread.$inferSelect;
-export type NoteRow = typeof note.$inferSelect & { by: string | null };
+export type NoteRow = Omit<typeof note.$inferSelect, 'plain'> & { by: string | null };
 export type NoteFileRow = typeof noteFile.$inferSelect;
 
 /** What of threads is asked for. */
@@ -64,17 +65,21 @@ const COLUMNS = `t.id, t.learner_id AS learnerId, l.name AS learner, t.item_id A
 /** Threads, notes, and what each person keeps of them. */
 export function noteStore(db: Db) {
   const { $client: sqlite } = db;
+  // What SQLite itself makes small are the letters of English alone. For names and titles, which are short.
+  sqlite.function('plain', { deterministic: true }, (text) =>
+    typeof text === 'string' ? plain(text) : null,
+  );
   const lists = new Map(
     (Object.keys(IN_BOX) as NoteBox[]).map((box) => [
       box,
       sqlite.prepare<Record<string, string | number | null>, SeenThread>(`SELECT ${COLUMNS} ${SEEN}
         AND t.learner_id IN (SELECT value FROM json_each(@learners)) AND t.last_at < @before AND ${IN_BOX[box]}
         AND (@itemId IS NULL OR t.item_id = @itemId)
-        AND (@course = '' OR instr(lower(k.name), @course))
+        AND (@course = '' OR instr(plain(k.name), @course))
         AND (@person = '' OR EXISTS (SELECT 1 FROM note n JOIN user u ON u.id = n.person_id
-          WHERE n.thread_id = t.id AND instr(lower(u.name), @person)))
-        AND (@text = '' OR instr(lower(coalesce(i.title, '')), @text) OR EXISTS (SELECT 1 FROM note n
-          WHERE n.thread_id = t.id AND n.taken_back_at IS NULL AND instr(lower(n.text), @text)))
+          WHERE n.thread_id = t.id AND instr(plain(u.name), @person)))
+        AND (@text = '' OR instr(plain(coalesce(i.title, '')), @text) OR EXISTS (SELECT 1 FROM note n
+          WHERE n.thread_id = t.id AND n.taken_back_at IS NULL AND instr(n.plain, @text)))
         ORDER BY t.last_at DESC, t.id DESC LIMIT @limit`),
     ]),
   );
@@ -135,9 +140,9 @@ export function noteStore(db: Db) {
         ...asked,
         learners: JSON.stringify(learners),
         kept: JSON.stringify(kept),
-        course: asked.course.toLowerCase(),
-        person: asked.person.toLowerCase(),
-        text: asked.text.toLowerCase(),
+        course: plain(asked.course),
+        person: plain(asked.person),
+        text: plain(asked.text),
       }),
     seen: (id: string, personId: string, kept: readonly string[]) =>
       one.get({ id, personId, kept: JSON.stringify(kept) }),
@@ -175,13 +180,21 @@ export function noteStore(db: Db) {
       for (const personId of listed)
         db.insert(threadPerson).values({ threadId: row.id, personId, listed: true }).run();
     },
-    addNote: (row: typeof note.$inferInsert): number => {
-      const { id } = db.insert(note).values(row).returning({ id: note.id }).get();
+    addNote: (row: Omit<typeof note.$inferInsert, 'plain'>): number => {
+      const { id } = db
+        .insert(note)
+        .values({ ...row, plain: plain(row.text) })
+        .returning({ id: note.id })
+        .get();
       db.update(thread).set({ lastAt: row.at }).where(eq(thread.id, row.threadId)).run();
       return id;
     },
-    changeNote: (id: number, values: Partial<typeof note.$inferInsert>) =>
-      db.update(note).set(values).where(eq(note.id, id)).run(),
+    changeNote: (id: number, values: Partial<Omit<typeof note.$inferInsert, 'plain'>>) =>
+      db
+        .update(note)
+        .set(values.text === undefined ? values : { ...values, plain: plain(values.text) })
+        .where(eq(note.id, id))
+        .run(),
     mark: (row: {
       threadId: string;
       personId: string;

@@ -53,7 +53,8 @@ export function replyService({ store, items, crews, clock, changed, tell, mayAns
     return found.item;
   }
 
-  function answered(rootId: string, recurrenceId: string, asked: readonly Asked[]) {
+  /** What each has answered, for one date of an event; without one, the last that was said for any of its dates. */
+  function answered(rootId: string, recurrenceId: string | undefined, asked: readonly Asked[]) {
     const all = store.repliesTo(rootId, recurrenceId);
     return asked.map((each) => ({
       each,
@@ -144,8 +145,8 @@ export function replyService({ store, items, crews, clock, changed, tell, mayAns
         throw new ProblemError(409, 'reminded', 'They have been reminded once already.', {
           remedy: 'Write them a note.',
         });
-      const open = askedOf(id, question.personId).filter((each) =>
-        answered(id, '', [each]).every(({ reply }) => !reply),
+      const open = answered(id, undefined, askedOf(id, question.personId)).flatMap(({ each, reply }) =>
+        reply ? [] : [each],
       );
       store.transaction(() => store.setReminded(id, clock.now()));
       for (const { learnerId, personId: one } of open)

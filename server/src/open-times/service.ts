@@ -5,6 +5,7 @@ import { freeSlots, slotsOf } from '@zephyrfield/core/time/slots';
 import { instantOf } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { shortWhen } from '@zephyrfield/core/words/when';
+import { firstName } from '@zephyrfield/core/words/text';
 import type { Clock } from '../clock.ts';
 import { keyedId, orderedId } from '../db/ids.ts';
 import { ProblemError, notAllowed, notFound, tooMany } from '../http/problem.ts';
@@ -37,6 +38,9 @@ export interface OpenTimeDeps {
 /** So many times are shown of what is offered to a learner, and so many nearest ones to who was too late. */
 const SHOWN = 300;
 const NEAREST = 3;
+
+/** What became of a time that is offered. */
+type Turn = 'taken' | 'givenBack' | { to: SlotWhole };
 
 const iso = (ms: number) => new Date(ms).toISOString();
 
@@ -113,7 +117,7 @@ export function openTimeService(deps: OpenTimeDeps) {
   /** What whoever offers it has of it: by whom it is taken, or nothing where nobody has it any more. */
   function putOwn(slotId: string, now: number): void {
     const s = store.slot(slotId)!;
-    const names = store.names(slotId).map((name) => name.split(' ')[0]);
+    const names = store.names(slotId).map((name) => firstName(name));
     if (names.length)
       store.setItem(
         slotId,
@@ -125,14 +129,23 @@ export function openTimeService(deps: OpenTimeDeps) {
     }
   }
 
-  /** Takes one within a transaction; false where no place is left. @throws ProblemError */
-  function put(s: SlotWhole, learnerId: string, personId: string, word: string, now: number): boolean {
+  /**
+   * Takes one within a transaction; false where no place is left. Whoever offers it is bound by its places alone, and
+   * by the clock.
+   * @throws ProblemError
+   */
+  function put(
+    s: SlotWhole,
+    learnerId: string,
+    { personId, word, isTeachers = false }: { personId: string | null; word: string; isTeachers?: boolean },
+    now: number,
+  ): boolean {
     if (!store.isFor(s.openTimeId, learnerId)) throw notFound('time');
-    if (s.endedAt !== null)
+    if (s.endedAt !== null && !isTeachers)
       throw new ProblemError(409, 'ended', 'These times are not offered any more.', {
         remedy: 'Ask by a note for another one.',
       });
-    if (lastMoment(s) <= now)
+    if ((isTeachers ? s.startAt : lastMoment(s)) <= now)
       throw new ProblemError(409, 'too-late', 'It is too late to take this time.', {
         remedy: 'Take a later one, or ask by a note.',
       });
@@ -145,7 +158,7 @@ export function openTimeService(deps: OpenTimeDeps) {
     const itemId = meetings.putTaken(
       learnerId,
       { personId: s.personId, name: s.by },
-      meetingOf(s, `${s.title} with ${s.by.split(' ')[0]}`),
+      meetingOf(s, `${s.title} with ${firstName(s.by)}`),
       now,
     );
     store.addBooking({ id: orderedId(now), slotId: s.id, learnerId, personId, word, itemId, at: now });
@@ -161,23 +174,26 @@ export function openTimeService(deps: OpenTimeDeps) {
 
   const whenOf = (s: SlotWhole) =>
     shortWhen(instantOf(s.startAt), ianaZone(store.byId(s.openTimeId)!.zone) ?? UTC);
-  /** Tells the other side. */
+  /** Tells the other side what became of a time. */
   function toldOf(
     s: SlotWhole,
     learnerId: string,
-    personId: string,
-    id: string,
-    what: string,
-    word: string,
+    { personId, id, what, word }: { personId: string; id: string; what: Turn; word: string },
   ): void {
-    const by = people.person(personId)?.name.split(' ')[0] ?? '';
-    const line = [`${by} ${what}: ${s.title}, ${whenOf(s)}.`, word].filter(Boolean).join(' ');
-    const of = learnerName(learnerId).split(' ')[0]!;
+    const by = firstName(people.person(personId)?.name ?? '');
+    const [did, title, to] =
+      what === 'taken'
+        ? ['has taken a time', 'taken', '']
+        : what === 'givenBack'
+          ? ['gave a time back', 'given back', '']
+          : ['moved a time', 'moved', `, to ${whenOf(what.to)}`];
+    const line = [`${by} ${did}: ${s.title}, ${whenOf(s)}${to}.`, word].filter(Boolean).join(' ');
+    const of = firstName(learnerName(learnerId));
     const isTeachers = personId === s.personId;
-    const to = isTeachers ? mayTake(learnerId).filter((each) => each !== personId) : [s.personId];
-    tell(to, isTeachers ? learnerId : s.ownLearnerId, {
-      id: `${id} ${what}`,
-      title: `${of}: a time was ${what === 'has taken a time' ? 'taken' : 'given back'}`,
+    const others = isTeachers ? mayTake(learnerId).filter((each) => each !== personId) : [s.personId];
+    tell(others, isTeachers ? learnerId : s.ownLearnerId, {
+      id: `${id} ${title}`,
+      title: `${of}: a time was ${title}`,
       line,
       leads: '/open-times?',
     });
@@ -203,7 +219,8 @@ export function openTimeService(deps: OpenTimeDeps) {
   }
 
   return {
-    of: (personId: string): OpenTimesView[] => store.of(personId).map((row) => viewOf(row.id)),
+    /** What somebody offers that has something ahead. */
+    of: (personId: string): OpenTimesView[] => store.of(personId, clock.now()).map((row) => viewOf(row.id)),
 
     /** Offers times: breaks, and what one has already in one’s own schedule, are left out. */
     async offer(
@@ -240,7 +257,7 @@ export function openTimeService(deps: OpenTimeDeps) {
       if (!learnerIds.length)
         throw new ProblemError(422, 'invalid', 'Choose whom it is for.', { fields: [] });
       store.transaction(() => {
-        if (store.of(personId).filter((t) => t.endedAt === null).length >= MOST.openTimes)
+        if (store.of(personId, now).filter((t) => t.endedAt === null).length >= MOST.openTimes)
           throw tooMany(
             `You offer times ${MOST.openTimes} times over, which is the most.`,
             'End some first.',
@@ -285,11 +302,12 @@ export function openTimeService(deps: OpenTimeDeps) {
       const isTaken = store.transaction(() => {
         const s = store.slot(slotId);
         if (!s) throw notFound('time');
-        return put(s, learnerId, personId, word, now);
+        return put(s, learnerId, { personId, word }, now);
       });
       const s = store.slot(slotId)!;
       if (!isTaken) return { taken: false, nearest: nearest(s, learnerId, personId) };
-      toldOf(s, learnerId, personId, store.bookingOf(slotId, learnerId)!.id, 'has taken a time', word);
+      const { id } = store.bookingOf(slotId, learnerId)!;
+      toldOf(s, learnerId, { personId, id, what: 'taken', word });
       changed(learnerId);
       changed(s.ownLearnerId);
       return { taken: true, nearest: [] };
@@ -307,7 +325,7 @@ export function openTimeService(deps: OpenTimeDeps) {
         throw notAllowed('give this time back');
       if (!isTeachers && lastMoment(before) <= now)
         throw new ProblemError(409, 'too-late', 'It is too late to give this time back.', {
-          remedy: `Write ${before.by.split(' ')[0]} a note.`,
+          remedy: `Write ${firstName(before.by)} a note.`,
         });
       const move = () =>
         store.transaction(() => {
@@ -316,7 +334,9 @@ export function openTimeService(deps: OpenTimeDeps) {
           const next = store.slot(to);
           if (!next || next.openTimeId !== before.openTimeId) throw notFound('time');
           // All of it or nothing: what one had is kept.
-          if (!put(next, found.learnerId, found.personId ?? personId, word, now)) throw new Full();
+          // Whose it is, and the word they left, stay where the other side moves it.
+          const kept = isTeachers ? found : { personId, word };
+          if (!put(next, found.learnerId, { ...kept, isTeachers }, now)) throw new Full();
         });
       let isMoved = true;
       try {
@@ -326,14 +346,8 @@ export function openTimeService(deps: OpenTimeDeps) {
         isMoved = false;
       }
       if (!isMoved) return { taken: false, nearest: nearest(before, found.learnerId, personId) };
-      toldOf(
-        before,
-        found.learnerId,
-        personId,
-        id,
-        to === undefined ? 'gave a time back' : 'moved a time',
-        word,
-      );
+      const what = to === undefined ? 'givenBack' : { to: store.slot(to)! };
+      toldOf(before, found.learnerId, { personId, id, what, word });
       changed(found.learnerId);
       changed(before.ownLearnerId);
       return { taken: true, nearest: [] };

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, exists, gt, isNull, sql } from 'drizzle-orm';
 import type { Db } from '../db/open.ts';
 import { booking, openSlot, openTime, openTimeFor, question, reply } from '../db/schema.ts';
 
@@ -84,11 +84,22 @@ export function openTimeStore(db: Db) {
     .pluck();
   return {
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
-    of: (personId: string): OpenTimeRow[] =>
+    /** What somebody offers of which something is still ahead, the newest first */
+    of: (personId: string, now: number): OpenTimeRow[] =>
       db
         .select()
         .from(openTime)
-        .where(eq(openTime.personId, personId))
+        .where(
+          and(
+            eq(openTime.personId, personId),
+            exists(
+              db
+                .select({ one: sql`1` })
+                .from(openSlot)
+                .where(and(eq(openSlot.openTimeId, openTime.id), gt(openSlot.endAt, now))),
+            ),
+          ),
+        )
         .orderBy(desc(openTime.createdAt))
         .limit(100)
         .all(),
@@ -144,11 +155,17 @@ export function openTimeStore(db: Db) {
     askNoMore: (itemId: string) => db.delete(question).where(eq(question.itemId, itemId)).run(),
     setReminded: (itemId: string, remindedAt: number) =>
       db.update(question).set({ remindedAt }).where(eq(question.itemId, itemId)).run(),
-    repliesTo: (itemId: string, recurrenceId: string) =>
+    /** What was answered for one date of an event; without one, for any of its dates */
+    repliesTo: (itemId: string, recurrenceId?: string) =>
       db
         .select()
         .from(reply)
-        .where(and(eq(reply.itemId, itemId), eq(reply.recurrenceId, recurrenceId)))
+        .where(
+          and(
+            eq(reply.itemId, itemId),
+            recurrenceId === undefined ? undefined : eq(reply.recurrenceId, recurrenceId),
+          ),
+        )
         .orderBy(sql`${reply.at} DESC`)
         .all(),
     say: (row: typeof reply.$inferInsert) =>

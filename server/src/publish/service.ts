@@ -41,7 +41,12 @@ export interface PublishDeps {
   /** Called after something of a schedule was opened */
   opened(learnerId: string): void;
   /** Tells the people of a schedule that something is offered to it */
-  offered(offer: { id: string; learnerId: string; by: string; calendar: string }): void;
+  offered(offer: {
+    id: string;
+    learnerId: string;
+    by: { personId: string; name: string };
+    calendar: string;
+  }): void;
 }
 
 /** How far ahead, and how many dates of it, are shown of a calendar before it is taken in. */
@@ -196,7 +201,12 @@ export function publishService(deps: PublishDeps) {
       });
       for (const each of store.offersOf(id).filter((o) => fresh.includes(o.learnerId))) {
         const name = people.person(by.personId)?.name ?? '';
-        deps.offered({ id: each.id, learnerId: each.learnerId, by: name, calendar: calendar.name });
+        deps.offered({
+          id: each.id,
+          learnerId: each.learnerId,
+          by: { personId: by.personId, name },
+          calendar: calendar.name,
+        });
         changed(each.learnerId);
       }
       changed(calendar.learnerId);

@@ -32,6 +32,9 @@ export interface SpreadDeps {
   log: Log;
 }
 
+/** So many briefs and files are put in at a time: a text may be long, and is worked through to be told apart. */
+const BRIEFS_IN_STEP = 200;
+
 /**
  * Brings what stands in a published calendar to all who follow it: read once for all of them in a thread, compared and
  * put in as a feed's reading is, so that own layers stay and what moved is told. What each was given last is noted with
@@ -53,12 +56,15 @@ export function spreading(deps: SpreadDeps) {
     const now = clock.now();
     store.clearBriefs(id);
     store.clearFiles(id);
+    let put = 0;
     for (const { uid, recurrenceId, value } of said) {
+      if (++put % BRIEFS_IN_STEP === 0) yield;
       const itemId = store.itemByUid(id, uid);
       if (itemId)
         store.addBrief({ itemId, recurrenceId, textId: textFor(learnerId, value, now), updatedAt: now });
     }
     for (const { uid, ...given } of files) {
+      if (++put % BRIEFS_IN_STEP === 0) yield;
       const itemId = store.itemByUid(id, uid);
       if (itemId)
         store.addFile({ ...given, id: orderedId(now), learnerId, itemId, of: 'brief', createdAt: now });

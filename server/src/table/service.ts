@@ -1,9 +1,9 @@
 import { setImmediate } from 'node:timers/promises';
 import type { LearnerRow, LearnersDays, LearnersTable } from '@zephyrfield/core/api/table';
 import type { Learner } from '@zephyrfield/core/api/schemas';
-import type { Colour, Flag } from '@zephyrfield/core/item/flag';
 import type { OccurrenceView } from '@zephyrfield/core/item/occurrence';
 import { isWork } from '@zephyrfield/core/item/kind';
+import { plain } from '@zephyrfield/core/lib/plain';
 import { GLANCE_BACK, glanceAt, needOf, type Glance } from '@zephyrfield/core/plan/glance';
 import { DAY, formatDate, parseDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { dayIn, instantIn } from '@zephyrfield/core/time/when';
@@ -134,9 +134,9 @@ export function tableService(deps: TableDeps) {
   /** What is in calendars whose name has a word in it. */
   function ofCourse(all: OccurrenceView[], learnerId: string, course: string): OccurrenceView[] {
     if (!course) return all;
-    const wanted = course.toLowerCase();
+    const wanted = plain(course);
     const ids = new Set(
-      store.calendarsOf(learnerId).flatMap((c) => (c.name.toLowerCase().includes(wanted) ? [c.id] : [])),
+      calendars.ofLearner(learnerId).flatMap((c) => (plain(c.name).includes(wanted) ? [c.id] : [])),
     );
     return all.filter((o) => ids.has(o.calendarId));
   }
@@ -245,12 +245,7 @@ export function tableService(deps: TableDeps) {
       ),
     );
     const shown = new Map(
-      store
-        .calendarsOf(learner.id)
-        .map(({ id, name, colour, flag }) => [
-          id,
-          { name, colour: colour as Colour, flag: JSON.parse(flag) as Flag },
-        ]),
+      calendars.ofLearner(learner.id).map(({ id, name, colour, flag }) => [id, { name, colour, flag }]),
     );
     into.forEach(({ learners }, i) => {
       const on = all.filter((o) => shown.has(o.calendarId) && isOn(o, first + i, viewer));

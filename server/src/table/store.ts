@@ -19,14 +19,10 @@ export function tableStore(db: Db) {
         AND iif(l.person_id IS NULL, c.person_id <> @by, c.person_id = l.person_id))`,
     )
     .pluck();
-  const calendars = sqlite.prepare<[string], { id: string; name: string; colour: string; flag: string }>(
-    'SELECT id, name, colour, flag FROM calendar WHERE learner_id = ?',
-  );
   return {
     /** Items of a learner's that somebody of theirs has opened; null where there is nobody who could */
     openedOf: (learnerId: string, by: string) =>
       others.get({ learnerId, by }) ? new Set(opened.all({ learnerId, by })) : null,
-    calendarsOf: (learnerId: string) => calendars.all(learnerId),
     groups: (personId: string): Group[] =>
       db
         .select({ name: learnerGroup.name, learnerIds: learnerGroup.learnerIds })

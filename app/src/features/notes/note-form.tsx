@@ -1,10 +1,12 @@
-import { NOTE_FILES, type NoteFile } from '@zephyrfield/core/api/notes';
+import { NOTE_FILES } from '@zephyrfield/core/api/notes';
+import { plural } from '@zephyrfield/core/words/text';
 import Mic from 'lucide-react-native/icons/mic';
 import Paperclip from 'lucide-react-native/icons/paperclip';
 import X from 'lucide-react-native/icons/x';
 import { createElement, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { problemOf } from '@/data/client';
+import { useNoteDraft } from '@/data/note-draft';
 import { sendNoteFile, type NoteInput } from '@/data/notes';
 import { Button, IconButton } from '@/ui/button';
 import { LongField } from '@/ui/field';
@@ -20,6 +22,8 @@ interface Problem {
   remedy?: string | undefined;
 }
 interface Props {
+  /** What is answered, or what a new note is about: what is written is kept under it until it is sent */
+  draft: string;
   label: string;
   /** What the button says that sends it */
   words: string;
@@ -31,9 +35,8 @@ interface Props {
 }
 
 /** What is written, with files, pictures and a spoken word along with it. */
-export function NoteForm({ label, words, hint, busy, problem, onSend }: Props) {
-  const [text, setText] = useState('');
-  const [files, setFiles] = useState<readonly NoteFile[]>([]);
+export function NoteForm({ draft, label, words, hint, busy, problem, onSend }: Props) {
+  const { text, files, setText, setFiles, done } = useNoteDraft(draft);
   const [sent, setSent] = useState<number | null>(null);
   const [wrong, setWrong] = useState<Problem | null>(null);
   const [isSpeaking, setSpeaking] = useState(false);
@@ -55,14 +58,8 @@ export function NoteForm({ label, words, hint, busy, problem, onSend }: Props) {
   const send = () => {
     if (!text.trim() && !files.length) return setWrong({ title: 'Write something first.' });
     setWrong(null);
-    void onSend({ text: text.trim(), files }).then(
-      () => {
-        setText('');
-        setFiles([]);
-      },
-      // What is wrong is said below; what was written stays.
-      () => {},
-    );
+    // Where something is wrong it is said below; what was written stays.
+    void onSend({ text: text.trim(), files }).then(done, () => {});
   };
   return (
     <View role="group" aria-label={label} className="gap-2">
@@ -85,7 +82,7 @@ export function NoteForm({ label, words, hint, busy, problem, onSend }: Props) {
           <IconButton
             icon={X}
             label={`Leave out ${file.name}`}
-            onPress={() => setFiles(files.filter((f) => f.id !== file.id))}
+            onPress={() => setFiles((all) => all.filter((f) => f.id !== file.id))}
           />
         </View>
       ))}
@@ -108,9 +105,15 @@ export function NoteForm({ label, words, hint, busy, problem, onSend }: Props) {
         'aria-label': 'Files to go along',
         onChange: (e: { currentTarget: HTMLInputElement }) => {
           const chosen = [...(e.currentTarget.files ?? [])];
+          const room = NOTE_FILES - files.length;
           e.currentTarget.value = '';
           void (async () => {
-            for (const file of chosen) await take(file, file.name, null);
+            for (const file of chosen.slice(0, room)) await take(file, file.name, null);
+            if (chosen.length > room)
+              setWrong({
+                title: `${plural(chosen.length - room, 'file was', 'files were')} left out.`,
+                remedy: `At most ${NOTE_FILES} go along with a note. Send the others with another one.`,
+              });
           })();
         },
       })}

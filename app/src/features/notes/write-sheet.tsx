@@ -1,3 +1,4 @@
+import { firstName } from '@zephyrfield/core/words/text';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -36,7 +37,7 @@ export function WriteSheet({ about, onWritten, onClose }: Props) {
   const others = learners.filter((l) => !l.isSelf);
   const groups = useLearnersTable('5', '').data?.groups ?? [];
   const learner = learners.find((l) => l.id === learnerId) ?? shown;
-  const first = learner.name.split(' ')[0]!;
+  const first = firstName(learner.name);
   const ways: (readonly [Whom, string])[] = [
     ['all', `everybody around ${first}`],
     ['some', 'some of them only'],
@@ -120,6 +121,7 @@ export function WriteSheet({ about, onWritten, onClose }: Props) {
           </>
         ) : null}
         <NoteForm
+          draft={`new ${about.item || about.learnerId}`}
           label="Your note"
           words="Send it"
           hint={isFor}

@@ -1,7 +1,7 @@
 import type { OpenTimesView } from '@zephyrfield/core/api/open-times';
 import type { Learner } from '@zephyrfield/core/api/schemas';
 import { instantOf } from '@zephyrfield/core/time/when';
-import { plural } from '@zephyrfield/core/words/text';
+import { firstName, plural } from '@zephyrfield/core/words/text';
 import { shortWhen, type Viewer } from '@zephyrfield/core/words/when';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -12,9 +12,9 @@ import { endTimes, giveBack, useOfferedTimes } from '@/data/open-times';
 import { useNow } from '@/data/now';
 import { Link } from '@/router';
 import { Button } from '@/ui/button';
-import { Field } from '@/ui/field';
+import { Choice, Field } from '@/ui/field';
 import { linkLook } from '@/ui/link-look';
-import { ProblemNotice } from '@/ui/notice';
+import { Notice, ProblemNotice } from '@/ui/notice';
 import { Part } from '@/ui/part';
 import { Text } from '@/ui/text';
 import { OfferTimes } from './offer-times';
@@ -69,7 +69,7 @@ function Offered({ times, viewer }: { times: OpenTimesView; viewer: Viewer }) {
           {[
             times.place,
             `${taken.length} taken, ${free} free`,
-            `for ${times.learners.map((n) => n.split(' ')[0]).join(', ')}`,
+            `for ${times.learners.map((n) => firstName(n)).join(', ')}`,
             times.ended ? 'not offered any more' : '',
           ]
             .filter(Boolean)
@@ -77,7 +77,16 @@ function Offered({ times, viewer }: { times: OpenTimesView; viewer: Viewer }) {
         </Text>
       </View>
       {taken.flatMap((slot) =>
-        slot.taken.map((b) => <TakenBy key={b.booking} when={at(slot.start)} booking={b} />),
+        slot.taken.map((b) => (
+          <TakenBy
+            key={b.booking}
+            when={at(slot.start)}
+            booking={b}
+            others={ahead
+              .filter((s) => s.id !== slot.id && s.taken.length < times.places && Date.parse(s.start) > now)
+              .map((s) => ({ value: s.id, words: at(s.start) }))}
+          />
+        )),
       )}
       {showsFree ? (
         <Text kind="small">
@@ -104,17 +113,37 @@ function Offered({ times, viewer }: { times: OpenTimesView; viewer: Viewer }) {
   );
 }
 
+/** Calling off and moving are two ways to change what somebody has taken; either takes a word along. */
 function TakenBy({
   when,
   booking,
+  others,
 }: {
   when: string;
   booking: OpenTimesView['slots'][number]['taken'][number];
+  /** Times of the same offer that it can be moved to */
+  others: readonly { value: string; words: string }[];
 }) {
-  const [isGiving, setGiving] = useState(false);
+  const [doing, setDoing] = useState<'move' | 'callOff' | null>(null);
   const [word, setWord] = useState('');
-  const give = useMutation({ mutationFn: () => giveBack(booking.booking, word) });
-  const first = booking.learner.split(' ')[0]!;
+  const [chosen, setTo] = useState('');
+  const to = others.some((o) => o.value === chosen) ? chosen : (others[0]?.value ?? '');
+  const change = useMutation({
+    mutationFn: () => giveBack(booking.booking, word, doing === 'move' ? to : undefined),
+    onSuccess: ({ taken }) => taken && setDoing(null),
+  });
+  const first = firstName(booking.learner);
+  const turn = (what: 'move' | 'callOff', words: string) => (
+    <Button
+      kind="quiet"
+      className="px-2"
+      aria-expanded={doing === what}
+      aria-label={`${words} ${when} with ${first}`}
+      onPress={() => setDoing(doing === what ? null : what)}
+    >
+      {what === 'move' ? 'Move it' : 'Call it off'}
+    </Button>
+  );
   return (
     <View className="gap-1 border-t border-dashed border-line pt-1">
       <View className="flex-row flex-wrap items-center gap-x-3">
@@ -123,28 +152,39 @@ function TakenBy({
           {booking.learner}
           <Text kind="small">{booking.by && booking.by !== booking.learner ? `, by ${booking.by}` : ''}</Text>
         </Text>
-        <Button
-          kind="quiet"
-          className="px-2"
-          aria-expanded={isGiving}
-          aria-label={`Call off ${when} with ${first}`}
-          onPress={() => setGiving(!isGiving)}
-        >
-          Call it off
-        </Button>
+        {others.length ? turn('move', 'Move') : null}
+        {turn('callOff', 'Call off')}
       </View>
       {booking.word ? <Text className="text-ink2">{`“${booking.word}”`}</Text> : null}
-      {isGiving ? (
+      {doing ? (
         <View className="gap-2 pb-1">
+          {doing === 'move' ? (
+            <Choice
+              label="Move it to"
+              value={to}
+              options={others}
+              onChange={(e) => setTo(e.currentTarget.value)}
+            />
+          ) : null}
           <Field
             label={`A word to ${first} and whoever is around them`}
             value={word}
             maxLength={500}
             onChange={(e) => setWord(e.currentTarget.value)}
           />
-          <ProblemNotice problem={give.error && problemOf(give.error)} />
-          <Button className="self-start" busy={give.isPending} onPress={() => give.mutate()}>
-            Call it off
+          <ProblemNotice problem={change.error && problemOf(change.error)} />
+          {change.data && !change.data.taken ? (
+            <Notice kind="warning" title="Somebody was faster.">
+              That time is taken now. Choose another one.
+            </Notice>
+          ) : null}
+          <Button
+            className="self-start"
+            busy={change.isPending}
+            disabled={doing === 'move' && !to}
+            onPress={() => change.mutate()}
+          >
+            {doing === 'move' ? 'Move it' : 'Call it off'}
           </Button>
         </View>
       ) : null}

@@ -64,6 +64,8 @@ export const note = sqliteTable(
       .references(() => thread.id, { onDelete: 'cascade' }),
     personId: text('person_id').references(() => user.id, { onDelete: 'set null' }),
     text: text('text').notNull(),
+    /** The text as it is searched (`core/lib/plain`): made once, as search goes through thousands of notes */
+    plain: text('plain').notNull(),
     at: instant('at').notNull(),
     /** It was corrected later than others may have read it: that is seen */
     correctedAt: instant('corrected_at'),
