@@ -5,7 +5,8 @@
  * The rooms of the core, by what may use what: each knows those of the lines before its own, types as well.
  */
 const CORE = [
-  ['time', 'lib'],
+  ['lib'],
+  ['time'],
   ['words'],
   ['recurrence'],
   ['ical'],
@@ -13,7 +14,7 @@ const CORE = [
   ['gather', 'view'],
   ['todo'],
   ['notify'],
-  ['plan'],
+  ['plan', 'outline'],
   ['out'],
   ['api'],
 ];

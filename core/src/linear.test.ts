@@ -9,6 +9,7 @@ import { readFeed } from './ical/reading';
 import { briefPassages } from './item/brief';
 import { quickAdd } from './item/quick-add';
 import { richText } from './item/rich-text';
+import { readOutline } from './outline/read';
 import { parseRule } from './recurrence/rule';
 import { UTC } from './time/zone';
 
@@ -17,6 +18,8 @@ import { UTC } from './time/zone';
 
 const SIZE = 200_000;
 const ENOUGH = 2_000;
+/** A line of an outline is no longer. */
+const LINE = 3_000;
 const of = (piece: string, end = '') => piece.repeat(Math.ceil(SIZE / piece.length)).slice(0, SIZE) + end;
 const TEXTS: [name: string, text: string][] = [
   ['tags that never end', of('<p')],
@@ -49,6 +52,9 @@ const TEXTS: [name: string, text: string][] = [
   ['emphasis in emphasis', of('**a *b ')],
   ['one emphasis over the other', of('*a_')],
   ['one letter', of('a')],
+  ['dates without end', of('6 Oct, ')],
+  ['dates and hours in numbers', of('10/12 17:00 - ')],
+  ['weeks and weekdays', of('every Friday of week 7 and ')],
 ];
 
 /** Core knows nothing of Node; its tests run there */
@@ -121,6 +127,19 @@ describe.each(TEXTS)('%s', (_name, text) => {
     );
   });
   test('as a part of a brief, as long as one may be', () => quick(() => briefPassages(text.slice(0, 4000))));
+  // Half of it: the library that reads dates in words takes five microseconds for a letter.
+  test('in an outline, in lines as long as one is read, and in the cells of a table', () => {
+    const lines = Array.from({ length: SIZE / LINE / 2 }, (_, n) => text.slice(n * LINE, (n + 1) * LINE));
+    const line = (said: string) => ({
+      ...{ kind: 'line' as const, where: '', text: said, level: 0, indent: 0, isItem: false, isApart: true },
+    });
+    const rows = lines.map((said) => ({
+      where: '',
+      cells: [{ text: '6 Oct' }, { text: said.slice(0, LINE / 2) }],
+    }));
+    const blocks = [...lines.map(line), { kind: 'table' as const, where: '', rows }];
+    quick(() => readOutline({ blocks, notes: [] }, { from: 20_700, to: 20_800, order: null }));
+  });
   test('in a feed: as a whole, in a text, in a list, in a parameter, in a rule', () => {
     const feed = (...lines: string[]) =>
       new TextEncoder().encode(

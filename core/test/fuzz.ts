@@ -8,6 +8,7 @@ import type { FeedItem } from '../src/ical/feed-item';
 import { NotACalendar, readFeed, type Reading } from '../src/ical/reading';
 import { allLinks } from '../src/ical/links';
 import { quickAdd } from '../src/item/quick-add';
+import { readOutline } from '../src/outline/read';
 import { richText } from '../src/item/rich-text';
 import { UTC } from '../src/time/zone';
 import { DUBLIN, bytes, calendar, event, knownFrom, todo } from './feeds';
@@ -168,6 +169,39 @@ const HTML = fc.constantFrom(
   ...['[x](', 'javascript:alert(1)', 'http://a.example', '\n', '\u2028', 'mailto:a@', '<b', 'text ', '*'],
 );
 
+/** What outlines are made of, in any order. */
+const CELLS = fc.array(
+  fc.oneof(
+    fc.constantFrom(
+      ...[
+        '6 October',
+        'Oct 6, 13 and 20',
+        '10/12',
+        '13.10.',
+        '2026-10-06',
+        '26–30 Oct',
+        '31 November',
+        'Fri wk 7',
+      ],
+      ...[
+        'Week 3',
+        'every Thursday',
+        'Mondays',
+        'by 17:00',
+        'noon',
+        '9–11 am',
+        'Due',
+        'Date',
+        'Topic',
+        'Quiz 1',
+      ],
+      ...['no class', 'October', '3: Lab', 'draft', ';', ':', '....', '-', '(', '\n'],
+    ),
+    fc.string({ maxLength: 12 }),
+  ),
+  { maxLength: 6 },
+);
+
 export const ROUNDS: readonly Round[] = [
   round('a sound feed with bytes changed is read, or is no calendar', EDITS, (edits) => {
     understood(edited(bytes(SOUND), edits));
@@ -198,6 +232,25 @@ export const ROUNDS: readonly Round[] = [
       for (const one of said(reading.items.map((i) => ({ ...i, extra: [] })))) ok(all.has(one), one);
     },
   ),
+  round('any page can be read as an outline', fc.array(CELLS, { maxLength: 12 }), (rows) => {
+    const lines = rows.map((cells, n) => ({
+      ...{ kind: 'line' as const, where: '', text: cells.join(' '), level: n % 7 === 3 ? 2 : 0 },
+      ...{ indent: (n % 3) * 2, isItem: n % 5 === 2, isApart: n % 4 === 0 },
+    }));
+    const table = {
+      ...{ kind: 'table' as const, where: '' },
+      rows: rows.map((cells) => ({ where: '', cells: cells.map((text) => ({ text })) })),
+    };
+    const { found } = readOutline(
+      { blocks: [...lines, table], notes: [] },
+      { from: 20_700, to: 20_800, order: null },
+    );
+    for (const { title, day, lastDay, minute } of found) {
+      ok(/\p{L}/u.test(title), title);
+      ok(lastDay === null || (day !== null && lastDay > day), `${day} to ${lastDay}`);
+      ok(minute === null || (minute >= 0 && minute < 1440), `${minute}`);
+    }
+  }),
   round('any line can be typed', fc.array(WORDS, { maxLength: 9 }), (words) => {
     const text = words.join(' ');
     const now = Date.parse('2026-10-06T15:10:00Z');

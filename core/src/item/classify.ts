@@ -142,7 +142,10 @@ const HAND_IN_RULES: readonly [HandInWay, RegExp][] = [
 ];
 
 /** Works out how a piece of work is handed in; `nothing` for what is not work. */
-export function handInOf(item: FeedItem, kind: ItemKind): HandInWay {
+export function handInOf(
+  item: Pick<FeedItem, 'title' | 'description' | 'categories' | 'place' | 'url'>,
+  kind: ItemKind,
+): HandInWay {
   if (!isWork(kind)) return 'nothing';
   const text = `${item.title}\n${item.description}\n${item.categories.join('\n')}\n${item.place}`;
   const rule = HAND_IN_RULES.find(([, words]) => words.test(text));
