@@ -620,6 +620,7 @@ CREATE TABLE `note` (
 	`thread_id` text NOT NULL,
 	`person_id` text,
 	`text` text NOT NULL,
+	`plain` text NOT NULL,
 	`at` integer NOT NULL,
 	`corrected_at` integer,
 	`taken_back_at` integer,
@@ -758,5 +759,22 @@ CREATE TABLE `reply` (
 	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
 );
 --> statement-breakpoint
+CREATE TABLE `outline` (
+	`id` text PRIMARY KEY NOT NULL,
+	`learner_id` text NOT NULL,
+	`calendar_id` text,
+	`person_id` text,
+	`name` text NOT NULL,
+	`page` text NOT NULL,
+	`added` text NOT NULL,
+	`created_at` integer NOT NULL,
+	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`calendar_id`) REFERENCES `calendar`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE set null
+);
+--> statement-breakpoint
+CREATE INDEX `outline_by_learner` ON `outline` (`learner_id`);--> statement-breakpoint
+CREATE INDEX `outline_by_calendar` ON `outline` (`calendar_id`);--> statement-breakpoint
+CREATE INDEX `outline_by_person` ON `outline` (`person_id`);--> statement-breakpoint
 CREATE TRIGGER `occurrence_follows_duplicate` AFTER UPDATE OF `same_as` ON `item` WHEN (old.same_as IS NULL) <> (new.same_as IS NULL)
 BEGIN UPDATE `occurrence` SET `duplicate` = (new.same_as IS NOT NULL) WHERE `item_id` = new.id; END;

@@ -25,6 +25,7 @@ import { serveWeb } from './http/web.ts';
 import { mountItems } from './items/routes.ts';
 import { occurrencesBetween } from './items/views.ts';
 import { mountTable } from './table/routes.ts';
+import { mountOutlines } from './outline/routes.ts';
 import { mountOpenTimes } from './open-times/routes.ts';
 import { mountNotes } from './notes/routes.ts';
 import { mountPublish } from './publish/routes.ts';
@@ -56,6 +57,7 @@ const COSTLY = [
   paths.readSource,
   paths.sendBriefFile,
   paths.sendNoteFile,
+  paths.sendOutline,
   paths.lookAtArchive,
   paths.restoreSchedule,
 ].map((p) => p.path);
@@ -192,6 +194,7 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   mountTable(mount, services.table);
   mountNotes(mount, services.notes);
   mountOpenTimes(mount, services.openTimes, services.replies);
+  mountOutlines(mount, services.outlines);
   mountPlan(mount, {
     store: services.plans,
     clock,

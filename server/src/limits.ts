@@ -28,6 +28,9 @@ export const MOST = {
   openTimes: 60,
   /** Files that wait for the note they go along with, of one person */
   waitingNoteFiles: 24,
+  /** Outlines that are kept for one schedule, and that wait to be looked through, of one person */
+  outlines: 60,
+  waitingOutlines: 10,
   /** Schedules that one calendar is offered to */
   offers: 300,
   /** Pages a person has open at once that are told of changes */

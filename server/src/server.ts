@@ -130,6 +130,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
   const hourly = () => {
     services.files.tidy();
     services.notes.tidy();
+    services.outlines.tidy();
     services.crew.tidy();
     services.ownAccount.tidy();
     services.people.endSessionsBefore(

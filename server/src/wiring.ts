@@ -2,6 +2,7 @@ import type { Log } from './log.ts';
 import { withoutMail } from '@zephyrfield/core/notify/settings';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { lineToday } from '@zephyrfield/core/notify/words';
+import { firstName } from '@zephyrfield/core/words/text';
 import { viewerOf } from '@zephyrfield/core/words/when';
 import type { FileFolder } from './briefs/folder.ts';
 import { briefService } from './briefs/service.ts';
@@ -36,20 +37,9 @@ import { secondStep } from './people/second-step.ts';
 import { attempts } from './people/attempts.ts';
 import { makeAuth } from './people/auth.ts';
 import { newSetUpWord } from './people/set-up-word.ts';
-import { suffices } from '@zephyrfield/core/item/access';
-import { publishService } from './publish/service.ts';
 import { spreading } from './publish/spread.ts';
-import { tableService } from './table/service.ts';
-import { tableStore } from './table/store.ts';
 import { localPart } from './notes/inbox.ts';
-import { noteService } from './notes/service.ts';
-import { noteStore } from './notes/store.ts';
-import { meetingWriter } from './open-times/meetings.ts';
-import { replyService } from './open-times/replies.ts';
-import { openTimeService } from './open-times/service.ts';
-import { openTimeStore } from './open-times/store.ts';
 import { publishStore } from './publish/store.ts';
-import type { Notification } from './notify/sitting-reminders.ts';
 import { sightsIn } from './people/sights.ts';
 import { peopleStore } from './people/store.ts';
 import type { Secrets } from './secrets.ts';
@@ -66,6 +56,7 @@ import {
   composeMoved,
   composeReset,
 } from './notify/compose-account.ts';
+import { makeDesk, type Told } from './desk.ts';
 import { crewService } from './crew/service.ts';
 import { crewStore } from './crew/store.ts';
 import { notifyEngine } from './notify/engine.ts';
@@ -76,6 +67,8 @@ import { plannedFor } from './plan/sheet.ts';
 import { scheduleArchives } from './backup/schedules.ts';
 import { puttingBack } from './backup/put-back.ts';
 import { restoreStore } from './backup/store.ts';
+import { outlineService } from './outline/service.ts';
+import { outlineStore } from './outline/store.ts';
 import { shareService } from './out/service.ts';
 import { shareStore } from './out/store.ts';
 import { planStore } from './plan/store.ts';
@@ -270,7 +263,7 @@ export function makeServices(deps: Deps) {
       const learners = people.learnersOf(personId);
       const names: Names = {
         learner: (id) =>
-          learners.length > 1 ? (learners.find((l) => l.id === id)?.name.split(' ')[0] ?? null) : null,
+          learners.length > 1 ? firstName(learners.find((l) => l.id === id)?.name ?? '') || null : null,
         line: (row) =>
           row.kind === 'dueSoon'
             ? lineToday(row.line, row.anchor, clock.now(), recipient(personId)!.viewer)
@@ -331,102 +324,13 @@ export function makeServices(deps: Deps) {
     changed,
     accessChanged,
   });
-  const notes = noteService({
-    store: noteStore(db),
-    people,
-    crews,
-    calendars,
-    items,
-    sights,
-    folder,
-    attempts: limits,
-    clock,
-    kindOf,
-    tell: (personIds, learnerId, { noteId, threadId, by, words }) =>
-      tell(personIds, learnerId, {
-        cause: 'note',
-        causeId: String(noteId),
-        title: `${by} wrote`,
-        line: words,
-        leads: `/notes?thread=${threadId}`,
-      }),
+  const { notes, openTimes, replies, publish, openings, table } = makeDesk({
+    ...{ db, clock, people, calendars, gathered, gather, items, own, ownRows, briefs: briefRows, plans },
+    ...{ crews, sights, published, removal, spread, folder, attempts: limits, kindOf, tell, changed },
+    versionOf: versions.of,
     refreshed: live.tellPerson,
   });
-  const timeRows = openTimeStore(db);
-  const mayEdit = (learnerId: string) =>
-    crews
-      .members(learnerId)
-      .filter((m) => suffices(m.access, 'edit'))
-      .map((m) => m.personId);
-  const openTimes = openTimeService({
-    store: timeRows,
-    meetings: meetingWriter({ calendars, gathered, own: ownRows }),
-    people,
-    items,
-    attempts: limits,
-    clock,
-    changed,
-    mayTake: mayEdit,
-    learnerName: crews.learnerName,
-    tell: (personIds, learnerId, { id, ...told }) =>
-      // Taken, given back and taken again, each is told.
-      tell(personIds, learnerId, { cause: 'openTime', causeId: `${id} ${clock.now()}`, ...told }),
-  });
-  const replies = replyService({
-    store: timeRows,
-    items,
-    crews,
-    clock,
-    changed,
-    mayAnswer: mayEdit,
-    copyIn: (learnerId, uid) => published.copyIn(learnerId, uid),
-    tell: (personIds, learnerId, { id, ...told }) =>
-      tell(personIds, learnerId, { cause: 'asked', causeId: id, ...told }),
-  });
-  // What was opened changes nothing that anybody else is shown: it counts for the table alone.
-  const openings = new Versions();
-  const publish = publishService({
-    store: published,
-    calendars,
-    gathered,
-    items,
-    own,
-    briefs: briefRows,
-    people,
-    removal,
-    refuseTooMany: gather.refuseTooMany,
-    spread,
-    sights,
-    clock,
-    changed,
-    opened: (learnerId) => openings.changed(learnerId),
-    offered({ id, learnerId, by, calendar }) {
-      // Whoever may answer is told.
-      const may = crews.members(learnerId).filter((m) => suffices(m.access, 'edit') && m.name !== by);
-      tell(
-        may.map((m) => m.personId),
-        learnerId,
-        {
-          cause: 'offer',
-          causeId: id,
-          title: `${by} offers a calendar`,
-          line: `${calendar}. Take it in, or say no.`,
-          leads: '/gather',
-        },
-      );
-    },
-  });
-  const table = tableService({
-    store: tableStore(db),
-    people,
-    calendars,
-    items,
-    plans,
-    sights,
-    clock,
-    versionOf: (learnerId) => `${versions.of(learnerId)} ${openings.of(learnerId)}`,
-    unreadOf: notes.unreadBy,
-  });
+  const outlines = outlineService({ store: outlineStore(db), calendars, sights, pool, clock, changed });
   const shares = shareService({
     store: shareStore(db),
     people,
@@ -526,6 +430,7 @@ export function makeServices(deps: Deps) {
     replies,
     spread,
     table,
+    outlines,
     openings,
     tell,
     shares,
@@ -576,8 +481,6 @@ export function makeServices(deps: Deps) {
 /** What says that a server needs rest. */
 const BUSY: ReadonlySet<string> = new Set(['busy', 'serverFault', 'timeout', 'unreachable']);
 
-/** What somebody is told that others have done. */
-export type Told = Pick<Notification, 'cause' | 'title' | 'line'> & Partial<Notification>;
 const NEWS = { kind: 'fromCrew', itemId: null, recurrenceId: '', calendarId: null, anchor: null } as const;
 /** How long news of others is of use, in milliseconds. */
 const NEWS_USE = 14 * 86_400_000;

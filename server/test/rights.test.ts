@@ -73,7 +73,8 @@ interface Family {
     | 'booking'
     | 'thread'
     | 'note'
-    | 'noteFile',
+    | 'noteFile'
+    | 'outline',
     string
   >;
 }
@@ -221,6 +222,19 @@ async function family(name: string, word: string): Promise<Family> {
   const { share } = (await ok(agent.post(`${path}/shares`).send(sharing(`${word} link`, [calendar])))) as {
     share: { id: string };
   };
+  const { id: outline } = (await ok(
+    agent
+      .post(`${path}/outlines`)
+      .query({ name: `${word} plan.txt`, ...AUTUMN })
+      .set('content-type', 'application/octet-stream')
+      .send(`${word} essay: 9 October`),
+  )) as { id: string };
+  await ok(
+    agent.put(`/api/outlines/${outline}/kept`).send({
+      calendarId: calendar,
+      rows: [{ item, title: `${word} essay`, date: '2026-10-09', minute: null, last: null, at: PLACE }],
+    }),
+  );
   const noteFile = (await ok(
     agent
       .post('/api/note-files')
@@ -303,6 +317,7 @@ async function family(name: string, word: string): Promise<Family> {
       thread: threads[0]!,
       note: String(threadView.notes[0]!.id),
       noteFile: noteFile.id,
+      outline,
       session: ((await ok(agent.get('/api/account'))) as AccountView).sessions[0]!.id,
     },
   };
@@ -326,6 +341,9 @@ interface Sample {
 const calendarOf = { zone: ZONE, name: 'New', kind: 'course', ...FLAG };
 const ofLearner = (i: Ids) => ({ params: { learnerId: i.learner } });
 const ofItem = (i: Ids, body: object): Sample => ({ params: { id: i.item }, body });
+
+const AUTUMN = { from: '2026-08-31', to: '2026-12-18' };
+const PLACE = { block: 0, row: 0, cell: 0, from: 0, to: 5 };
 
 /** A row for each route: a new one without its row fails below. */
 const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample> = {
@@ -471,6 +489,21 @@ const SAMPLES: Record<Exclude<keyof Routes, `demo${string}`>, (i: Ids) => Sample
     query: { of: 'week', size: 'a4', turn: 'portrait', others: i.learner },
   }),
   table: (i) => ({ ...ofLearner(i), query: { calendars: i.calendar, of: 'items' } }),
+  outlines: ofLearner,
+  sendOutline: (i) => ({
+    ...ofLearner(i),
+    query: { name: 'plan.txt', ...AUTUMN },
+    body: Buffer.from('Essay: 9 October'),
+  }),
+  outline: (i) => ({ params: { id: i.outline }, query: AUTUMN }),
+  keepOutline: (i) => ({
+    params: { id: i.outline },
+    body: {
+      ...{ calendarId: i.calendar, replaces: i.outline },
+      rows: [{ item: i.item, title: 'Essay', date: null, minute: null, last: null, at: PLACE }],
+    },
+  }),
+  forgetOutline: (i) => ({ params: { id: i.outline } }),
   openTimes: () => ({}),
   offerTimes: (i) => ({
     body: {

@@ -21,6 +21,7 @@ export const CLAIM_KINDS = {
   thread: 'thread',
   note: 'note',
   noteFile: 'file',
+  outline: 'outline',
   session: 'session',
   passkey: 'passkey',
 } as const;

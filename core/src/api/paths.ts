@@ -153,5 +153,10 @@ export const paths = {
   askToCome: { method: 'PUT', path: '/api/items/:id/question' },
   sayComing: { method: 'PUT', path: '/api/items/:id/reply' },
   remindToAnswer: { method: 'POST', path: '/api/items/:id/reply-reminders' },
+  outlines: { method: 'GET', path: '/api/learners/:learnerId/outlines' },
+  sendOutline: { method: 'POST', path: '/api/learners/:learnerId/outlines', raw: true },
+  outline: { method: 'GET', path: '/api/outlines/:id' },
+  keepOutline: { method: 'PUT', path: '/api/outlines/:id/kept' },
+  forgetOutline: { method: 'DELETE', path: '/api/outlines/:id' },
   daySheet: { method: 'GET', path: '/api/day-sheets' },
 } as const satisfies Record<string, Path>;

@@ -14,6 +14,7 @@ import { publishRoutes } from './routes/publish.ts';
 import { tableRoutes } from './routes/table.ts';
 import { noteRoutes } from './routes/notes.ts';
 import { openTimeRoutes } from './routes/open-times.ts';
+import { outlineRoutes } from './routes/outlines.ts';
 import { peopleRoutes } from './routes/people.ts';
 
 /** Everything the server offers. */
@@ -30,6 +31,7 @@ export const routes = {
   ...tableRoutes,
   ...noteRoutes,
   ...openTimeRoutes,
+  ...outlineRoutes,
   ...demoRoutes,
 } satisfies Record<keyof typeof paths, Route>;
 

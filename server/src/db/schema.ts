@@ -9,3 +9,4 @@ export * from './schema/out.ts';
 export * from './schema/publish.ts';
 export * from './schema/notes.ts';
 export * from './schema/open-times.ts';
+export * from './schema/outlines.ts';

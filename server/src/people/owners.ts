@@ -66,6 +66,20 @@ export function ownersIn({ $client: sqlite }: Db): Owners {
     if (found.noteId !== null) return ofNote(String(found.noteId));
     return found.personId === null ? undefined : { personId: found.personId };
   };
+  const outline = sqlite.prepare<
+    [string],
+    { learnerId: string; calendarId: string | null; personId: string | null }
+  >(
+    'SELECT learner_id AS learnerId, calendar_id AS calendarId, person_id AS personId FROM outline WHERE id = ?',
+  );
+  /** One that waits is for whoever sent it; one that is kept for all who see its calendar. */
+  const ofOutline = (id: string): Owner | undefined => {
+    const found = outline.get(id);
+    if (!found) return undefined;
+    const { learnerId, calendarId, personId } = found;
+    if (calendarId !== null) return { learnerId, calendarIds: [calendarId] };
+    return personId === null ? undefined : { personId };
+  };
   return {
     learner: ofLearner('SELECT id FROM learner WHERE id = ?'),
     calendar: inCalendars(
@@ -106,6 +120,7 @@ export function ownersIn({ $client: sqlite }: Db): Owners {
     thread: inThread('SELECT ? AS id'),
     note: ofNote,
     noteFile: ofNoteFile,
+    outline: ofOutline,
     offer: ofLearner('SELECT learner_id FROM offer WHERE id = ?'),
     keptBrief: ofPerson('SELECT person_id FROM kept_brief WHERE id = ?'),
     passkey: ofPerson('SELECT user_id FROM passkey WHERE id = ?'),

@@ -13,6 +13,7 @@ import { makeGoingOut, type GoingOut } from '../out/make.ts';
 import { isSound } from '../db/open.ts';
 import { drawTodayIn, type DrawJob, type Drawing } from '../http/draw.ts';
 import { readMail, type MailJob, type ReadMail } from '../notes/read-mail.ts';
+import { readOutlineFile, type OutlineJob, type OutlineRead } from '../outline/job.ts';
 import { publishedEntries, type Published, type PublishedJob } from '../publish/entries.ts';
 import { datesOf, type OwnDates, type OwnDatesJob } from '../items/own-dates.ts';
 
@@ -28,6 +29,8 @@ export const JOBS = {
   mail: { run: readMail, seconds: 10 },
   /** A calendar that others follow */
   published: { run: publishedEntries, seconds: 10 },
+  /** A course outline. What its readers unpack lies beside the thread's own memory. */
+  outline: { run: readOutlineFile, seconds: 10, growsMb: 400 },
   /** What a file is by its content */
   fileKind: {
     run: ({ bytes, name }: { bytes: Uint8Array; name: string }) => kindOf(bytes, name),
@@ -55,6 +58,7 @@ interface Work {
   pack: [PackJob, string];
   unpack: [UnpackJob, Unpacked | { why: string }];
   draw: [DrawJob, Drawing];
+  outline: [OutlineJob, OutlineRead];
   fileKind: [{ bytes: Uint8Array; name: string }, FileKind];
 }
 export type JobName = keyof typeof JOBS;

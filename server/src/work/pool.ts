@@ -46,6 +46,22 @@ const SERVER = '';
 
 const NO_CALENDAR = { webPage: 'webPage', nothing: 'empty', 'something else': 'notCalendar' } as const;
 
+/** How often it is looked how much memory work takes that says how much it may, in milliseconds. */
+const LOOK = 50;
+
+/**
+ * Ends work that takes more memory than its name allows. A thread's own limit holds for objects alone: what is unpacked
+ * lies in buffers, which only the memory of the process tells of.
+ */
+function watched(name: JobName, end: () => void): NodeJS.Timeout | undefined {
+  const job = JOBS[name];
+  if (!('growsMb' in job)) return undefined;
+  const most = process.memoryUsage.rss() + job.growsMb * 2 ** 20;
+  return setInterval(() => {
+    if (process.memoryUsage.rss() > most) end();
+  }, LOOK).unref();
+}
+
 /** How many pieces may wait, for one owner and in all. */
 const MOST_OF_OWNER = 30;
 const MOST = 1_000;
@@ -108,8 +124,10 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
   function work(worker: Worker, { task, owner, resolve, reject }: Piece): void {
     busy.set(worker, { task, owner, resolve, reject });
     const timer = setTimeout(usedUp, timeoutMs ?? JOBS[task.name].seconds * 1000);
+    const watch = watched(task.name, usedUp);
     const settle = () => {
       clearTimeout(timer);
+      clearInterval(watch);
       worker.off('message', onReply).off('error', usedUp).off('exit', usedUp);
     };
     function usedUp(): void {
