@@ -47,7 +47,6 @@ const openExercise = async (page) => {
 const VIEWS = [
   { name: 'today-phone', size: 'phone', path: '/today' },
   { name: 'month-wide', size: 'wide', path: '/calendar?view=month' },
-  { name: 'month-phone', size: 'phone', path: '/calendar?view=month' },
   { name: 'week-wide', size: 'wide', path: '/calendar?view=week' },
   { name: 'week-dark-wide', size: 'wide', path: '/calendar?view=week', dark: true },
   { name: 'week-phone', size: 'phone', path: '/calendar?view=week' },
@@ -99,6 +98,20 @@ const VIEWS = [
     act: async (page) => {
       await page.getByRole('link', { name: /Numbers tomorrow/ }).click();
       await page.getByRole('list', { name: 'Notes' }).getByText('Drawing is done').waitFor();
+    },
+  },
+  {
+    name: 'outline-wide',
+    size: 'wide',
+    path: '/outline',
+    act: async (page) => {
+      await page.getByLabel('Outlines').setInputFiles(join(root, 'demo/outlines/cranes-and-bridges.docx'));
+      await page.getByText('12 Oct is a Monday').waitFor();
+      const place = page.getByRole('region', { name: 'The outline' });
+      await place
+        .getByRole('button', { name: /: Mid-term test/ })
+        .last()
+        .click();
     },
   },
   { name: 'open-times-phone', size: 'phone', path: '/open-times?learner=tobias', who: 'maren' },

@@ -18,6 +18,7 @@ export const PLACES = [
   '/notes',
   '/notices',
   '/open-times',
+  '/outline',
   '/plan',
   '/reset',
   '/settings',

@@ -87,6 +87,7 @@ export function sendFile<N extends keyof Routes>(
   name: N,
   request: { params: Record<string, string>; query: Record<string, string>; file: Blob },
   onSent: (share: number) => void,
+  stop?: AbortSignal,
 ): Promise<ReplyOf<Routes[N]>> {
   const route = paths[name];
   forgetPrefetched();
@@ -101,6 +102,8 @@ export function sendFile<N extends keyof Routes>(
       onSent(lengthComputable && total > 0 ? loaded / total : 0);
     asking.upload.onload = () => onSent(1);
     asking.onerror = () => reject(new Refusal(UNREACHED));
+    asking.onabort = () => reject(new Refusal(STOPPED));
+    stop?.addEventListener('abort', () => asking.abort());
     asking.onload = () => {
       const reply: unknown = asking.response;
       if (asking.status >= 200 && asking.status < 300) resolve(reply as ReplyOf<Routes[N]>);
@@ -109,6 +112,10 @@ export function sendFile<N extends keyof Routes>(
     asking.send(request.file);
   });
 }
+
+/** Whoever asked has called it off. */
+const STOPPED: Problem = { type: 'urn:zephyrfield:stopped', title: 'It was called off.', status: 0 };
+export const isStopped = (error: unknown): boolean => error instanceof Refusal && error.problem === STOPPED;
 
 const isProblem = (value: unknown): value is Problem =>
   typeof value === 'object' && value !== null && 'title' in value && 'status' in value;

@@ -22,6 +22,34 @@ import { writing } from './writing';
 export const writeOwn = (learnerId: string, writes: OwnWrite[], words: string): Promise<OwnWritten[]> =>
   writing(write(learnerId, writes, words));
 
+/** So many are written by one request. */
+const AT_ONCE = 50;
+
+/**
+ * Writes as many items as there are, with one way back for all of them. Where some cannot be written, what was written
+ * before them is put back.
+ * @throws Refusal
+ */
+export const writeManyOwn = (learnerId: string, given: OwnWrite[], words: string): Promise<void> =>
+  writing(writeMany(learnerId, given, words));
+
+async function writeMany(learnerId: string, given: OwnWrite[], words: string): Promise<void> {
+  const written: OwnWritten[] = [];
+  try {
+    for (let at = 0; at < given.length; at += AT_ONCE)
+      written.push(...(await send(learnerId, given.slice(at, at + AT_ONCE))));
+  } catch (error) {
+    await putBackMany(learnerId, written);
+    throw error;
+  }
+  useUndo.getState().did({ words, undo: () => writing(putBackMany(learnerId, written)) });
+}
+
+async function putBackMany(learnerId: string, written: OwnWritten[]): Promise<void> {
+  for (let end = written.length; end > 0; end -= AT_ONCE)
+    await putBack(learnerId, written.slice(Math.max(0, end - AT_ONCE), end));
+}
+
 async function write(learnerId: string, given: OwnWrite[], words: string): Promise<OwnWritten[]> {
   // Sent again after its answer was lost, a new one is still one.
   const writes = given.map((w) => (w.id === null ? { ...w, key: w.key ?? newKey() } : w));

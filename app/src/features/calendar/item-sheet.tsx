@@ -300,6 +300,7 @@ function Content({
           {item.origin.course && item.origin.course !== item.origin.calendar ? `, ${item.origin.course}` : ''}
           {item.origin.address ? ` · ${ORIGIN_WORDS[item.origin.kind]} ${item.origin.address}` : ''}
         </Text>
+        {item.own ? <ItemOutline learnerId={learnerId} itemId={occurrence.itemId} /> : null}
         {item.looked ? (
           <Text kind="small">
             {`${item.looked.opened} of the ${item.looked.of} who follow this calendar have opened it`}
@@ -354,6 +355,7 @@ const RunUpPart = lazyComponent(() => import('@/lazy-plan').then((m) => m.RunUpP
 const ItemUnderstanding = lazyComponent(() => import('@/lazy-forms').then((m) => m.ItemUnderstanding));
 const WillYouCome = lazyComponent(() => import('@/lazy-forms').then((m) => m.WillYouCome));
 const ItemNotes = lazyComponent(() => import('@/lazy-forms').then((m) => m.ItemNotes));
+const ItemOutline = lazyComponent(() => import('@/lazy-forms').then((m) => m.ItemOutline));
 const JoinItems = lazyComponent(() => import('@/lazy-forms').then((m) => m.JoinItems));
 const Brief = lazyComponent(() => import('./brief').then((m) => m.Brief));
 

@@ -1,6 +1,8 @@
 import { suffices } from '@zephyrfield/core/item/access';
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
+import { firstName } from '@zephyrfield/core/words/text';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import FileSearch from 'lucide-react-native/icons/file-search';
 import Link from 'lucide-react-native/icons/link';
 import { router } from '@/router';
 import { useState } from 'react';
@@ -17,6 +19,7 @@ import { Text } from '@/ui/text';
 import { ChangeCalendar } from './change-calendar';
 import { useChosenFiles } from './chosen-files';
 import { FileDrop } from '@/ui/file-drop';
+import { KeptOutlines } from './kept-outlines';
 import { Offers } from './offers';
 import { PastWork } from './past-work';
 import { Questions } from './questions';
@@ -44,13 +47,18 @@ export function GatherPlace() {
         Gather
       </Text>
       <Text className="text-ink2">
-        Every calendar {learner.name.split(' ')[0]} has comes in here, once: by its link, which stays live, or
-        as a file, which is a copy of its day.
+        Every calendar {firstName(learner.name)} has comes in here, once: by its link, which stays live, or as
+        a file, which is a copy of its day.
       </Text>
       {mayEdit ? (
-        <Button icon={Link} onPress={() => router.push('/gather/follow')} className="self-start">
-          Follow a link
-        </Button>
+        <View className="flex-row flex-wrap gap-2">
+          <Button icon={Link} onPress={() => router.push('/gather/follow')}>
+            Follow a link
+          </Button>
+          <Button kind="second" icon={FileSearch} onPress={() => router.push('/outline')}>
+            Read an outline
+          </Button>
+        </View>
       ) : null}
       <ProblemNotice problem={problem} />
       {!suffices(learner.access, 'tick') ? null : <PastWork />}
@@ -76,6 +84,12 @@ export function GatherPlace() {
           <Contours height={140} />
         </View>
       ) : null}
+      <KeptOutlines
+        learnerId={learner.id}
+        calendars={calendars.data ?? []}
+        viewer={viewer}
+        mayEdit={mayEdit}
+      />
       {own.length ? (
         <Ungathered
           title="Your own"
