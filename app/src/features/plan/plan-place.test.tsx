@@ -134,6 +134,8 @@ test('a sitting finished in another window while a new plan is looked at stays f
   await act(async () =>
     queryClient.setQueryData(keys.plan(learner.id), plan({ runUps: [{ ...told, version: 4 }] })),
   );
+  // The plan of before can be taken until the page has heard of it: the new one is of what is left.
+  await screen.findByText(/^1 sitting, 30 min\./);
   await waitFor(() => expect(screen.getByRole('button', { name: 'Take this plan' })).toBeEnabled());
   await userEvent.click(screen.getByRole('button', { name: 'Take this plan' }));
   await waitFor(() => expect(school.changes).toHaveLength(1));
