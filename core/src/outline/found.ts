@@ -1,5 +1,5 @@
 import type { HandInWay, ItemKind } from '../item/kind.ts';
-import type { DateSaid } from './dates.ts';
+import type { DateSaid } from './said.ts';
 import type { Place } from './page.ts';
 
 /** What a column or a heading says of what stands under it. */
@@ -9,6 +9,10 @@ export type Hint = 'work' | 'test' | 'place' | 'off' | 'topic' | 'reading';
 export interface Weekly {
   /** ISO weekdays */
   weekdays: number[];
+  /** 2 for every other week */
+  interval: number;
+  /** Which one of its month, from 1 on, -1 for the last; null for each */
+  nth: number | null;
   /** Dates from and until which it goes; null for those of the term */
   from: DateSaid | null;
   until: DateSaid | null;
@@ -33,6 +37,8 @@ export interface Raw {
   weekday: number | null;
   minute: number | null;
   until: number | null;
+  /** When all work of its part of the page is due, where that is told */
+  hour: number | null;
   hint: Hint | null;
   /** Words of a column of kinds */
   sort: string;

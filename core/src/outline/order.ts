@@ -1,5 +1,5 @@
 import { civilDate, dayNumber, daysInMonth, weekday } from '../time/civil.ts';
-import type { DateSaid, DayParts } from './dates.ts';
+import type { DateSaid, DayParts } from './said.ts';
 import type { OutlineOptions } from './found.ts';
 
 export type Order = 'dmy' | 'mdy';
@@ -20,7 +20,7 @@ export function ordered(parts: DayParts, order: Order): { year: number | null; m
 
 /**
  * The day number of a date; a year that is not told is the one that puts it into the term, or nearest to it.
- * null for a day that is not in the calendar.
+ * null for a day that is not in the calendar, and for one without a month.
  */
 export function dayOf(
   parts: DayParts,
@@ -28,6 +28,7 @@ export function dayOf(
   { from, to }: Pick<OutlineOptions, 'from' | 'to'>,
 ): number | null {
   const { year, month, day } = ordered(parts, order);
+  if (month < 1) return null;
   if (year !== null) return day <= daysInMonth(year, month) ? dayNumber(year, month, day) : null;
   const middle = (from + to) / 2;
   let best: number | null = null;
@@ -38,6 +39,24 @@ export function dayOf(
     if (best === null || Math.abs(at - middle) < Math.abs(best - middle)) best = at;
   }
   return best;
+}
+
+/** Months that are tried for a day without one. */
+const MONTHS_ON = 6;
+
+/**
+ * `by Monday 14th`: the next such day from another one on, on its weekday where one is told; a week before it counts.
+ * null where there is none.
+ */
+export function dayWithoutMonth(said: DateSaid, last: number): number | null {
+  const { year, month } = civilDate(last);
+  for (let n = 0; n < MONTHS_ON; n++) {
+    const [y, m] = month + n > 12 ? [year + 1, month + n - 12] : [year, month + n];
+    if (said.first.day > daysInMonth(y, m)) continue;
+    const day = dayNumber(y, m, said.first.day);
+    if (day >= last - 7 && (said.weekday === null || said.weekday === weekday(day))) return day;
+  }
+  return null;
 }
 
 export const isInTerm = (

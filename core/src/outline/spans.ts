@@ -1,5 +1,6 @@
-import { datesIn, inWeek, weekdayOf, type DateSaid } from './dates.ts';
+import { datesIn, weekdayOf } from './dates.ts';
 import type { Language } from './languages.ts';
+import { inWeek, type DateSaid } from './said.ts';
 import { timesIn, type TimeSaid } from './times.ts';
 
 /** What is understood in a stretch of text. */

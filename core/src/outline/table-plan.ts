@@ -1,10 +1,12 @@
-import { weekdayOf, type DateSaid } from './dates.ts';
+import { weekdayOf } from './dates.ts';
 import type { Hint, Raw } from './found.ts';
 import type { PageCell, PageRow, Place } from './page.ts';
+import type { DateSaid } from './said.ts';
 import { spansIn, type Reader, type Spans } from './spans.ts';
 import { says, without } from './title.ts';
 import type { Weeks } from './weeks.ts';
-import { MARKS, REMARKS, hintOf } from './words.ts';
+import { isWeekLong, weekLed } from './week-line.ts';
+import { MARKS, REMARKS, hintOf, isDue } from './words.ts';
 
 export interface TableContext {
   reader: Reader;
@@ -12,15 +14,22 @@ export interface TableContext {
   block: number;
   /** What stands above the table */
   hint: Hint | null;
+  /** When all work below the heading is due */
+  hour: number | null;
   group: string;
   /** Whether a day may be one of the term; false only where it surely is none */
   mayBeInTerm(said: DateSaid): boolean;
-  /** Reads a cell that goes over the whole row, or a table without dates of its own, as lines are read */
-  asLine(text: string, at: Place, where: string): Raw[];
+  /** A month stands above it, so that its rows may begin with days by their numbers */
+  isInMonth: boolean;
+  /**
+   * Reads a row as lines are read.
+   * @param isAlone it is one that goes over the whole of a table; else each row is read so, below what stands above
+   */
+  asLine(text: string, at: Place, where: string, isAlone: boolean): Raw[];
 }
 
 export type Role =
-  | { is: 'date'; says: 'due' | 'from' | 'until' | 'other'; header: string }
+  | { is: 'date'; says: 'due' | 'from' | 'until' | 'week' | 'other'; header: string }
   | { is: 'week' | 'weekday' | 'time' | 'place' | 'remark' | 'sort' | 'nothing' }
   | { is: 'content'; hint: Hint | null; header: string }
   | { is: 'ofWeekday'; weekday: number };
@@ -40,12 +49,17 @@ const WEEK = /^(?:weeks?|wks?|w|no\.?|nr\.?|#|woche|kw|semaine|sem\.?|semana)\b/
 const WEEKDAY = /^(?:day|weekday|tag|wochentag|jour|d[ií]a)$/i;
 const TIME = /^(?:time|hour|at|uhrzeit|zeit|heure|hora)\b/i;
 const PLACE = /^(?:room|place|where|location|venue|raum|ort|lieu|salle|lugar|aula)\b/i;
+/** Whose the item is, where another column names it. */
+const WHOSE = /^(?:module|course|subject|class|unit|fach|modul|matière|asignatura|curso)$/i;
 const SORT = /^(?:kind|type|sort|group|category|art|typ|catégorie|tipo)\b/i;
 const DATE =
   /\b(?:date|when|due|deadline|day|until|from|start|end|begins|datum|termin|wann|abgabe|quand|fecha|cuándo|week of|monday)/i;
+const WEEK_OF = /^(?:week (?:of|beginning|commencing|starting)|w\/?c|monday|mon)\b/i;
+const BEGINS = /^(?:start(?:s|ing)?|from|begins|beginning|commencing)$/i;
 const GIVEN_OUT =
-  /\b(?:assigned|posted|released|available|opens?|given out|handed out|set on|out|published|written|last|returned|back)\b/i;
-const DUE_DATE = /\b(?:due|deadline|hand(?:ed)? in|submit|abgabe|bis|rendre|entrega)\b/i;
+  /\b(?:assigned|posted|released|issued|feedback|results?|marks? back|available|opens?|given out|handed out|set on|out|published|written|last|returned|back)\b/i;
+const DUE_DATE =
+  /\b(?:due|deadline|hand(?:ed)?[- ]in|submi(?:t|ssion)|clos(?:es?|ing)|abgabe|bis|rendre|entrega)\b/i;
 export const GENERIC = /^(?:due|date|when|deadline|day|due date|handed in|datum|termin|fecha)?$/i;
 const DOTTED = /^\s{0,4}(\d{1,2})\.(\d{1,2})\s{0,4}$/;
 
@@ -59,7 +73,9 @@ export function readRow({ where, cells }: PageRow, reader: Reader): Row {
       const spans = cell.day === undefined ? spansIn(cell.text, reader) : { times: [], dates: [] };
       const [first] = spans.dates;
       // What a date stands in the middle of is something that has a date, and is none.
-      const isDate = first && first.week === null && !says(cell.text.slice(0, first.from));
+      // A week by its number is one only with a weekday: else it may be the number of the row.
+      const isDate =
+        first && (first.week === null || first.weekday !== null) && !says(cell.text.slice(0, first.from));
       return { ...cell, spans, date: isDate ? first : dotted(cell.text) };
     }),
   };
@@ -84,6 +100,9 @@ export interface Plan {
 /** What each column holds; null for a table that no column of says when. */
 export function planOf(rows: readonly Row[], width: number, context: TableContext): Plan | null {
   const columns = Array.from({ length: width }, (_, c) => rows.map((row) => row.cells[c]));
+  // `Week 3 (w/c 21 Sept)` in front of each row: they are lines that happen to stand below each other.
+  const led = (columns[0] ?? []).filter((c) => c && weekLed(c.text, context.reader)?.told);
+  if (led.length * 2 > rows.length) return null;
   const isDated = columns.map((cells) => isDateColumn(cells, context));
   const firstDated = (c: number) =>
     columns[c]!.findIndex(
@@ -105,12 +124,23 @@ export function planOf(rows: readonly Row[], width: number, context: TableContex
   if (!kept.length) return null;
   const dues = kept.filter((c) => !GIVEN_OUT.test(names[c]!) || DUE_DATE.test(names[c]!));
   const dates = dues.length ? dues : kept;
+  const hasWeeks = names.some((name) => WEEK.test(name));
+  const hasEnd = dates.some((c) => saysOf(names[c]!) === 'until');
+  const tellsWeeks = (c: number) =>
+    WEEK_OF.test(names[c]!) || (!hasEnd && ((hasWeeks && BEGINS.test(names[c]!)) || areWeeks(columns[c]!)));
   const roles = columns.map((cells, c): Role => {
-    if (dates.includes(c)) return { is: 'date', says: saysOf(names[c]!), header: names[c]! };
+    if (dates.includes(c))
+      return { is: 'date', says: tellsWeeks(c) ? 'week' : saysOf(names[c]!), header: names[c]! };
     if (isDated[c] && chosen.includes(c)) return { is: 'nothing' };
     return roleOf(names[c]!, cells.slice(header + 1), context);
   });
   return { header, roles: withContent(roles, columns, header, context) };
+}
+
+/** Whether most dates of a column are the days of a week from one to another. */
+function areWeeks(cells: readonly (Cell | undefined)[]): boolean {
+  const dates = cells.flatMap((c) => c?.date ?? []);
+  return dates.length >= 3 && dates.filter(isWeekLong).length * 10 >= dates.length * 6;
 }
 
 /** Two numbers with a stroke are dates only under a name that says so, or where nothing else is. */
@@ -188,6 +218,22 @@ function withContent(
       return weekday ? { is: 'ofWeekday', weekday } : role;
     });
   if (content.length < 2) return roles;
+  const whose = content.find((c) => WHOSE.test((roles[c] as Role & { is: 'content' }).header));
+  if (whose !== undefined && content.some((c) => c !== whose && isFullerThan(columns[c]!, columns[whose]!)))
+    return withContent(
+      roles.map((role, c): Role => (c === whose ? { is: 'remark' } : role)),
+      columns,
+      header,
+      { reader } as TableContext,
+    );
+  if (header < 0) {
+    const work = content.slice(1).filter((c) => isOfWork(columns[c]!));
+    if (work.length)
+      return roles.map((role, c): Role => {
+        if (!content.includes(c)) return role;
+        return { is: 'content', hint: work.includes(c) ? 'work' : 'topic', header: '' };
+      });
+  }
   const known = content.flatMap((c) => (roles[c] as Role & { is: 'content' }).hint ?? []);
   const isOpen = known.every((hint) => hint === 'topic' || hint === 'reading');
   const [first] = content;
@@ -197,6 +243,18 @@ function withContent(
     const texts = columns[c]!.slice(header + 1).filter((cell) => !isEmpty(cell));
     return header >= 0 && isOpen && texts.length * 3 >= columns[c]!.length ? role : { is: 'remark' };
   });
+}
+
+/** Whether a column says more different things than another one. */
+function isFullerThan(one: readonly (Cell | undefined)[], other: readonly (Cell | undefined)[]): boolean {
+  const kinds = (cells: readonly (Cell | undefined)[]) => new Set(cells.map((c) => c?.text ?? '')).size;
+  return kinds(one) > kinds(other);
+}
+
+/** Whether most of what a column without a name holds is due. */
+function isOfWork(cells: readonly (Cell | undefined)[]): boolean {
+  const full = cells.filter((cell) => !isEmpty(cell));
+  return full.length > 1 && full.filter((cell) => isDue(cell!.text)).length * 2 > full.length;
 }
 
 /** A table in which weeks by their numbers say when, or weeks in rows and weekdays in columns. */

@@ -1,6 +1,10 @@
-import { inWeek, weekdayOf, type DateSaid } from './dates.ts';
-import type { Raw } from './found.ts';
+import { civilDate } from '../time/civil.ts';
+import { weekdayOf } from './dates.ts';
+import type { Hint, Raw } from './found.ts';
+import type { Language } from './languages.ts';
 import type { PageRow, PageTable, Place } from './page.ts';
+import { inWeek, type DateSaid } from './said.ts';
+import { spansIn } from './spans.ts';
 import {
   GENERIC,
   isEmpty,
@@ -13,8 +17,9 @@ import {
   type TableContext,
 } from './table-plan.ts';
 import { items, says, tidied, without } from './title.ts';
+import { anyDayOf, weekdaysIn } from './week-line.ts';
 import { weeklyIn } from './weekly.ts';
-import { isRemark } from './words.ts';
+import { hintFor, isDue, isGivenOut, isNamed, isRemark } from './words.ts';
 
 /** What a table says of days. One whose dates stand beside each other is read as if it lay on its side. */
 export function rawsOfTable(table: PageTable, context: TableContext): Raw[] {
@@ -45,7 +50,7 @@ function rawsOfRows(table: PageTable, context: TableContext): Raw[] {
   const rows = table.rows.map((row): Row => readRow(row, context.reader));
   const width = Math.max(0, ...rows.map((r) => r.cells.length));
   const plan = planOf(rows, width, context);
-  if (!plan) return rows.flatMap((row, n) => looseRow(row, n, context));
+  if (!plan) return rows.flatMap((row, n) => looseRow(row, n, context, false));
   const raws: Raw[] = [];
   let standing: Dated | null = null;
   rows.forEach((row, n) => {
@@ -58,7 +63,7 @@ function rawsOfRows(table: PageTable, context: TableContext): Raw[] {
       full[0]!.spans.dates.length &&
       !plan.roles.some((role, c) => role.is === 'date' && row.cells[c] === full[0] && full[0]!.date)
     ) {
-      raws.push(...looseRow(row, n, context));
+      raws.push(...looseRow(row, n, context, true));
       return;
     }
     const dated: Dated | null = dateOf(row, n, plan, context) ?? standing;
@@ -105,7 +110,9 @@ function dateOf(row: Row, n: number, { roles }: Plan, { block, weeks, reader }: 
       : weekdayOf((row.cells[weekdayCell]?.text ?? '').trim().replace(/\.$/, ''), reader.language);
   const dated = roles.flatMap((role, c) => {
     const cell = row.cells[c];
-    return role.is === 'date' && cell && (cell.date || cell.day !== undefined) ? [{ role, c, cell }] : [];
+    if (role.is !== 'date' || !cell) return [];
+    const date = cell.date ?? cell.spans.dates.find((d) => d.week !== null) ?? null;
+    return date || cell.day !== undefined ? [{ role, c, cell: { ...cell, date } }] : [];
   });
   const main = dated.find((d) => d.role.says === 'due' || d.role.says === 'from') ?? dated[0];
   if (!main) {
@@ -126,14 +133,16 @@ function dateOf(row: Row, n: number, { roles }: Plan, { block, weeks, reader }: 
     };
   }
   const { cell, c } = main;
-  if (week !== null) weeks.tell(week, cell.date?.first ?? null, cell.day ?? null);
+  if (week !== null && (cell.date?.week ?? null) === null)
+    weeks.tell(week, cell.date?.first ?? null, cell.day ?? null);
   const time = cell.spans.times[0];
   const end = dated.find((d) => d.role.says === 'until' && d !== main);
   const others = dated.filter((d) => d !== main && d !== end && (d.cell.date || d.cell.day !== undefined));
   const isSpan = main.role.says === 'from';
+  const isWeek = main.role.says === 'week';
   return {
-    said: cell.date,
-    day: cell.day ?? null,
+    said: isWeek ? anyDayOf(cell.date ?? saidOf(cell.day!)) : cell.date,
+    day: isWeek ? null : (cell.day ?? null),
     last: isSpan ? (end?.cell.date ?? null) : null,
     lastKnown: isSpan ? (end?.cell.day ?? null) : null,
     header: others.length && !GENERIC.test(main.role.header.trim()) ? main.role.header : '',
@@ -149,6 +158,22 @@ function dateOf(row: Row, n: number, { roles }: Plan, { block, weeks, reader }: 
       header: d.role.header,
     })),
   };
+}
+
+/** What is due says so; what names no work in the row of a week is what the week is about. */
+function hintOfItem(
+  hint: Hint | null,
+  words: string,
+  { title, date }: Pick<Raw, 'title' | 'date'>,
+): Hint | null {
+  const due = hintFor(hint, words);
+  return due === null && date?.week === -1 && date.weekday === null && !isNamed(title) ? 'topic' : due;
+}
+
+/** A day that the file itself knows, as if it were written. */
+function saidOf(day: number): DateSaid {
+  const first = { ...civilDate(day), isOpen: false };
+  return { ...{ from: 0, to: 0, last: null, weekday: null, week: null, form: 'iso' }, first };
 }
 
 function rowRaws(
@@ -177,6 +202,7 @@ function rowRaws(
     place: of('place')[0]?.text.trim() ?? '',
     details,
     weekly: null,
+    hour: context.hour,
     group: context.group,
     manner: 'firm',
     dateAt: dated.at,
@@ -187,7 +213,7 @@ function rowRaws(
   roles.forEach((role, c) => {
     const cell = row.cells[c];
     if (!cell || isEmpty(cell)) return;
-    const hint = role.is === 'content' ? (role.hint ?? context.hint) : null;
+    const named = role.is === 'content' ? (role.hint ?? context.hint) : null;
     const rest = role.is === 'date' ? restOf(cell) : null;
     if ((role.is !== 'content' && role.is !== 'ofWeekday' && !rest) || cell.isBelow) return;
     for (const item of rest ? [{ text: rest, from: 0 }] : items(cell.text)) {
@@ -198,14 +224,16 @@ function rowRaws(
         item.text,
         rest ? [] : inside.map((t) => ({ from: t.from - item.from, to: t.to - item.from })),
       );
-      if (!says(title) || (isCarried && isRemark(cell.text))) continue;
+      if (!says(title) || isGivenOut(title) || (isCarried && isRemark(cell.text))) continue;
       const time = inside[0];
+      const own = ownDate(cell, item, dated, role, title, context.reader.language);
+      const given = role.is === 'ofWeekday' ? context.hint : named;
       raws.push({
         ...base,
-        ...ownDate(cell, item, dated, role, title),
+        ...own,
         minute: time ? time.minute : minute,
         until: time ? time.until : until,
-        hint: role.is === 'ofWeekday' ? context.hint : hint,
+        hint: hintOfItem(given, item.text, { title: own.title, date: own.date ?? dated.said }),
         at: { block: context.block, row: n, cell: c, from: item.from, to: item.from + item.text.length },
       });
     }
@@ -243,12 +271,15 @@ function ownDate(
   dated: Dated,
   role: Role,
   title: string,
+  language: Language,
 ): Pick<Raw, 'title'> & Partial<Raw> {
   if (role.is === 'ofWeekday' && dated.week !== null)
     return { title, date: inWeek(dated.week, role.weekday), day: null };
   if (role.is === 'ofWeekday')
     return { title, weekday: null, date: dated.said && { ...dated.said, weekday: role.weekday, week: -1 } };
   if (role.is !== 'content') return { title };
+  const named = onWeekday(item.text, dated, language);
+  if (named) return { ...named, day: null, weekday: null };
   const own = cell.spans.dates.find(
     (d) => d.form !== 'short' && d.from >= item.from && d.to <= item.from + item.text.length,
   );
@@ -262,15 +293,30 @@ function ownDate(
   return { title };
 }
 
+/** `Short test (Tue)` in the row of a week, `essay due Friday` in the row of a day: on that day of the week. */
+function onWeekday(text: string, { said, day, week }: Dated, language: Language) {
+  const isOfWeek = week !== null || said?.week === -1;
+  if (!isOfWeek && !isDue(text)) return null;
+  const any =
+    week !== null ? inWeek(week, null) : said ? anyDayOf(said) : day !== null ? anyDayOf(saidOf(day)) : null;
+  const [named] = any ? weekdaysIn(text, any, language) : [];
+  const { times, dates } = named ? spansIn(text, { language, at: new Date(0) }) : { times: [], dates: [] };
+  if (!named || dates.length) return null;
+  const title = without(text, [named, ...times]);
+  return says(title) ? { title, date: named } : null;
+}
+
 /** A row that no column of dates holds: read as a line is. */
-function looseRow(row: Row, n: number, context: TableContext): Raw[] {
+function looseRow(row: Row, n: number, context: TableContext, isAlone: boolean): Raw[] {
   const full = row.cells.flatMap((cell, c) => (isEmpty(cell) ? [] : [{ cell, c }]));
   const [first] = full;
+  const isDay = !isAlone && context.isInMonth && /^\s*\d{1,2}\b/.test(first?.cell.text ?? '');
   if (
     !first ||
-    !full.some(
-      ({ cell }) => cell.spans.dates.length || weeklyIn(cell.text, cell.spans, context.reader.language),
-    )
+    (!isDay &&
+      !full.some(
+        ({ cell }) => cell.spans.dates.length || weeklyIn(cell.text, cell.spans, context.reader.language),
+      ))
   )
     return [];
   const text = full.map(({ cell }) => cell.text).join(': ');
@@ -278,5 +324,6 @@ function looseRow(row: Row, n: number, context: TableContext): Raw[] {
     text,
     { block: context.block, row: n, cell: first.c, from: 0, to: first.cell.text.length },
     row.where,
+    isAlone,
   );
 }

@@ -12,7 +12,11 @@ const CLOCK = new RegExp(
   String.raw`(?<![\d:.,/$€£])(\d{1,2})([:.h])(\d{2})(?![\d:/]|\.\d)${HALF}?(?:\s?(uhr|h)\b)?`,
   'gi',
 );
-const HOUR = new RegExp(String.raw`(?<![\d:.,/$€£-])(\d{1,2})(?:${HALF}|\s?(uhr|h|o['’]clock)\b)`, 'gi');
+const MILITARY = /(?<![\d:.,/-])([01]\d|2[0-3])([0-5]\d)\s?h(?:rs|ours)?\b/gi;
+const HOUR = new RegExp(
+  String.raw`(?<![\d:.,/$€£]|[^\dm\s]-)(\d{1,2})(?:${HALF}|\s?(uhr|h|o['’]clock)\b)`,
+  'gi',
+);
 const NAMED =
   /\b(?:(12\s)?(noon|midday|midnight)|mittags|mitternacht|midi|minuit|mediod[ií]a|medianoche)\b/gi;
 /** What stands before a time and is none of the title. */
@@ -22,8 +26,13 @@ const DOTTED_LEADS = /(?:^|[\s,;(])(?:at|by|from|until|till|before|um|ab|bis|à|
 const MONTH_BEFORE =
   /\b(?:jan|feb|mar|apr|may|jun|jul|aug|sept?|oct|nov|dec)[a-z]{0,6}\.?,?\s(?:\d{4},?\s)?$/i;
 const DOTTED_BEHIND = /^\s?(?:[-–—]|to|until)\s?\d{1,2}\.[0-5]\d(?![\d.])/i;
+/** `Thursday, 10-12`: hours behind a day, from one to the other. */
+const BARE =
+  /(?<=\b(?:(?:mon|tues?|wed|thu|thurs|fri|sat|sun)(?:day|nesday|rsday|urday)?|(?:week|wk)\s?\d{1,2}|\d{1,2}\s(?:jan|feb|mar|apr|may|jun|jul|aug|sept?|oct|nov|dec)\p{L}{0,6})\.?,\s)(\d{1,2})\s?[-–]\s?(\d{1,2})(?=\s*(?:$|[,;.)]|\n))/giu;
 const RATIO = /\b(?:scale|ratio)[^.;,]{0,40}$/i;
-const JOINT = /^\s{0,2}(?:[-–—]|to|until|till|bis|à|a|y|and)\s{0,2}$/i;
+const JOINT = /^\s{0,2}(?:[-–—]|to|until|till|bis|à|a|y)\s{0,2}$/i;
+const AND = /^\sand\s$/i;
+const BETWEEN = /\bbetween\s$/i;
 
 interface Mark extends TimeSaid {
   half: 'a' | 'p' | null;
@@ -53,11 +62,20 @@ export function timesIn(text: string): TimeSaid[] {
     if (RATIO.test(before)) continue;
     add(m.index, m.index + m[0].length, Number(m[1]), Number(m[3]), half);
   }
+  for (const m of text.matchAll(MILITARY))
+    add(m.index, m.index + m[0].length, Number(m[1]), Number(m[2]), null);
   for (const m of text.matchAll(HOUR))
     add(m.index, m.index + m[0].length, Number(m[1]), 0, (m[2]?.toLowerCase() ?? null) as Mark['half']);
   for (const m of text.matchAll(NAMED)) {
     const isNight = /night|nacht|minuit|noche/i.test(m[0]);
     add(m.index, m.index + m[0].length, isNight ? 24 : 12, 0, null);
+  }
+  for (const m of text.matchAll(BARE)) {
+    const [first, last] = [Number(m[1]), Number(m[2])];
+    if (first < 7 || last <= first || last > 22 || last - first > 8) continue;
+    const from = m.index + m[0].lastIndexOf(m[2]!);
+    add(m.index, m.index + m[1]!.length, first, 0, null);
+    add(from, m.index + m[0].length, last, 0, null);
   }
   marks.sort((a, b) => a.from - b.from);
   return joined(text, marks);
@@ -69,19 +87,22 @@ const minuteOf = (hour: number, rest: number, half: Mark['half']): number => {
   return minute >= 1440 ? 1439 : minute;
 };
 
+/** Whether what stands between two times makes one of them: `10 to 12`, `between 10:00 and 12:00`. */
+const isJoint = (text: string, last: TimeSaid, next: TimeSaid) => {
+  const between = text.slice(last.to, next.from);
+  return (
+    JOINT.test(between) ||
+    (AND.test(between) && BETWEEN.test(text.slice(Math.max(0, last.from - 9), last.from)))
+  );
+};
+
 /** `10:00 to 12:00`, `9–11 am`, `from 10 to 12.30 pm`: one from the other. */
 function joined(text: string, marks: readonly Mark[]): TimeSaid[] {
   const found: TimeSaid[] = [];
   for (const mark of marks) {
     const last = found.at(-1);
     const lastMark = marks[marks.indexOf(mark) - 1];
-    if (
-      last &&
-      lastMark &&
-      last.to === lastMark.to &&
-      JOINT.test(text.slice(last.to, mark.from)) &&
-      last.until === null
-    ) {
+    if (last && lastMark && last.to === lastMark.to && isJoint(text, last, mark) && last.until === null) {
       const half =
         lastMark.half ?? (mark.half && lastMark.hour <= mark.hour % 12 ? mark.half : lastMark.half);
       last.minute = half ? minuteOf(lastMark.hour, lastMark.rest, half) : last.minute;

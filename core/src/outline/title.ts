@@ -2,20 +2,23 @@ import { trimEndOf, trimStartOf } from '../lib/trim.ts';
 import { LEADS } from './times.ts';
 
 const DATE_LEADS =
-  /(?:^|[\s,;(–—-])(?:(?:is due|are due|is to be handed in|due|deadline|by|on|until|till|before|from|am|bis|vom|ab|le|el|para el|pour le|jusqu['’]au|du|del|au|the|not later than|bis zum|zum|week of|week beginning|week commencing|w\/c)\s{0,3}){1,3}$/i;
+  /(?:^|[\s,;(–—-])(?:(?:is due|are due|is to be handed in|due|deadline|between|by|on|until|till|before|from|am|bis|vom|ab|le|el|para el|pour le|jusqu['’]au|du|del|au|the|not later than|bis zum|zum|week of|week beginning|week commencing|w\/c)\s{0,3}){1,3}$/i;
 const EDGES = ' \t.,;:–—-·•*_|/\\>…=~#';
 
 const TAIL =
-  /[\s,](?:which(?: is)?|that|is|are|will be|was|ist|sind|takes place|will take place|must be submitted|is submitted|(?:is |are )?(?:to be )?handed in|(?:est )?à rendre|(?:is |are )?due(?: in class)?|(?:may|can|must|should|has to|have to) be|\(?before (?:the )?(?:class|lesson)\)?)[.,;:]?$/i;
+  /[\s,](?:which(?: is)?|that|is|are|will be|was|ist|sind|takes place|will take place|must be submitted|is submitted|(?:is |are )?(?:to be )?handed in|(?:est )?à rendre|(?:is |are )?due(?: in class)?|and is|i\.e|e\.g|both|any ?time|(?:may|can|must|should|has to|have to) be|\(?before (?:the )?(?:class|lesson)\)?)[.,;:]?$/i;
 const HEAD =
-  /^(?:please note|note|reminder|remember|there is|there are|we have|we will have)[:,]?\s(?:(?:the|a|an|that)\s)?/i;
+  /^(?:please note|note|reminder|remember|also|there is|there are|we have|we will have)[:,]?\s(?:(?:the|a|an|that)\s)?/i;
 
 /** A text without the stretches that were understood, and what led to them. */
 export function without(text: string, spans: readonly { from: number; to: number }[]): string {
   let left = '';
   let at = 0;
   for (const { from, to } of [...spans].sort((a, b) => a.from - b.from)) {
-    if (from < at) continue;
+    if (from < at) {
+      at = Math.max(at, to);
+      continue;
+    }
     const before = text.slice(at, from);
     // What leads to a date stands right before it.
     const window = before.slice(-40);
@@ -26,20 +29,28 @@ export function without(text: string, spans: readonly { from: number; to: number
   return tidied(left + text.slice(at));
 }
 
+/** `is due one week later` */
+const HOW_DUE = /\s(?:is|are|will be) (?:due|to be handed in|handed in)\s/i;
+
 /** A title: no bullets, leaders, empty brackets or loose strokes around it. */
 export function tidied(text: string): string {
   const flat = text
     .replace(/\.{3,}|…|_{3,}/g, ' ')
     .replace(/[*_`]{2}/g, '')
+    .replace(/(?<=^|[\s(,;])[*_](?=\S)|(?<=\S)[*_](?=$|[\s,;.)])/g, '')
     .replace(/\s+/g, ' ')
+    .replace(/[,;:]\s?(?=\))/g, '')
     .replace(/[([] ?[,;:–—-]? ?[)\]]/g, ' ')
     .replace(/ {2,}/g, ' ')
-    .replace(/\s([,;:.])/g, '$1')
+    .replace(/\s([,;:.!?])/g, '$1')
     .replace(/([,;:])(?:\s?[,;:])+/g, '$1');
-  let trimmed = trimEndOf(trimStartOf(flat, EDGES), EDGES);
+  const cut = flat.search(HOW_DUE);
+  let trimmed = trimEndOf(trimStartOf(cut < 4 ? flat : flat.slice(0, cut), `${EDGES})`), `${EDGES}(`);
   for (let round = 0; round < 2; round++)
     trimmed = trimEndOf(trimmed.replace(HEAD, '').replace(TAIL, ''), EDGES);
   const open = (trimmed.match(/\(/g) ?? []).length - (trimmed.match(/\)/g) ?? []).length;
+  // What stood in brackets as a whole.
+  if (open === 0 && /^\([^()]+\)$/.test(trimmed)) return trimmed.slice(1, -1).trim();
   return open > 0 ? `${trimmed})` : open < 0 && trimmed.endsWith(')') ? trimmed.slice(0, -1) : trimmed;
 }
 
@@ -54,5 +65,22 @@ export function items(text: string): { text: string; from: number }[] {
     if (says(part)) parts.push({ text: part, from: at });
     at += part.length + 1;
   }
-  return parts;
+  return parts.flatMap(({ text: part, from }) => handedOut(part).map((p) => ({ ...p, from: from + p.from })));
+}
+
+const IN_OR_OUT = /\b(?:(due|handed in)|out|assigned|posted|released|handed out|returned|back)\s*$/i;
+
+/** `Set 1 due, set 2 out`: what is only given out is no item. */
+function handedOut(text: string): { text: string; from: number }[] {
+  const whole = [{ text, from: 0 }];
+  if (!text.includes(',')) return whole;
+  let at = 0;
+  const parts = text.split(',').map((part) => {
+    const from = at;
+    at += part.length + 1;
+    return { text: part, from, how: IN_OR_OUT.exec(part) };
+  });
+  if (!parts.every(({ how }) => how)) return whole;
+  const due = parts.filter(({ how }) => how![1] !== undefined);
+  return due.length ? due.map(({ text: part, from }) => ({ text: part, from })) : whole;
 }

@@ -17,6 +17,8 @@ export interface Unit {
 /** From so many letters on a line may have been broken because it was full. */
 const FULL = 62;
 const ENDS = /[.!?:;]["”’)]?$/;
+const DATE_HEAD =
+  /^(?:(?:by|on|until|from)\s)?(?:\p{L}{3,9}\.?,?\s)?(?:\p{L}{3,9}\.?\s\d{1,2}|\d{1,2}(?:st|nd|rd|th)?\s\p{L}{3,9}|\d{1,2}[./]\d{1,2}\.?)(?:\s?[:–-]\s|:)/u;
 const DATED = /\d[\d./:-]*\d|\b\d{1,2}(?:st|nd|rd|th)?\s[A-Z][a-z]{2}/;
 
 /** Lines as units; what is broken over several lines is one. Blocks that are tables are left out. */
@@ -65,11 +67,15 @@ function goesOn(open: Unit, next: PageLine, text: string): boolean {
   const last = open.text.slice(open.pieces.at(-1)!.at);
   if (open.isFull || (LEADS_ON.test(last) && last.length >= 45)) return true;
   if (/\s\d{1,2}$/.test(last) && last.length >= 45 && MONTH_FIRST.test(text)) return true;
-  if (/^[-*•·–]\s|^\d/.test(text)) return false;
+  if (/^(?:[-*•·–]\s|\d|(?:week|wk)\s?\d)/i.test(text)) return false;
+  // `by December 4: essay` begins something else, also in small letters.
+  if (DATED.test(open.text) && DATE_HEAD.test(text)) return false;
   if (/^\p{Ll}/u.test(text)) {
     if (open.isItem) return next.indent > open.indent && !ENDS.test(last);
     return last.length >= 45;
   }
+  // Two lines that have a date each are two of a list.
+  if (DATED.test(open.text) && DATED.test(text)) return false;
   return !open.isItem && last.length >= FULL && !DATED.test(last.slice(-24));
 }
 
@@ -77,18 +83,26 @@ const SENTENCE = /[.!?]["”’)]?\s+(?=["“(]?\p{Lu})/gu;
 const SHORTENED =
   /\b(?:no|nr|dr|prof|mr|mrs|ms|st|p|pp|vs|approx|ca|e\.g|i\.e|jan|feb|mar|apr|jun|jul|aug|sept?|oct|nov|dec|mon|tues?|wed|thur?s?|fri|sat|sun)$/i;
 
+const LABEL = /^\p{L}{3,14} \d{1,2}$/u;
+/** `6 Nov. Always by six`: a month behind its day may end a sentence. */
+const DAY_BEFORE = /\d(?:st|nd|rd|th)?\s(?:jan|feb|mar|apr|jun|jul|aug|sept?|oct|nov|dec)$/i;
 const MONTH_NAME = /^(?:jan|jän|feb|mär|apr|mai|jun|jul|aug|sep|okt|oct|nov|dez|dec)[a-zä]{0,8}\b/i;
 
-/** The sentences of a unit, each with where it begins. */
-export function sentencesOf({ text }: Unit): { text: string; at: number }[] {
-  if (text.length < 60) return [{ text, at: 0 }];
+/**
+ * The sentences of a text, each with where it begins.
+ * @param least a shorter text is one of them
+ */
+export function sentencesOf(text: string, least = 60): { text: string; at: number }[] {
+  if (text.length < least) return [{ text, at: 0 }];
   const found: { text: string; at: number }[] = [];
   let at = 0;
   for (const m of text.matchAll(SENTENCE)) {
     // Dots that lead over to a date end nothing.
     if (text[m.index - 1] === '.') continue;
     const before = text.slice(Math.max(0, m.index - 10), m.index);
-    if (m[0].startsWith('.') && SHORTENED.test(before)) continue;
+    // `Experiment 2. Titration`: a number and its name.
+    if (LABEL.test(text.slice(at, m.index).trimStart())) continue;
+    if (m[0].startsWith('.') && SHORTENED.test(before) && !DAY_BEFORE.test(before)) continue;
     // `am 7. Oktober`: the day of a month ends nothing.
     if (/(?:^|\s)\d{1,2}$/.test(before) && MONTH_NAME.test(text.slice(m.index + m[0].length))) continue;
     found.push({ text: text.slice(at, m.index + 1), at });

@@ -1,21 +1,30 @@
-import { MONTHS, weekdayOf } from './dates.ts';
+import { weekdayOf } from './dates.ts';
 import type { Weekly } from './found.ts';
 import type { Language } from './languages.ts';
+import { MONTHS } from './said.ts';
 import type { Spans } from './spans.ts';
 
-const EACH = /\b(?:every|each|weekly on|jeden|chaque|cada)\s(?=\p{L})/giu;
+const EACH =
+  /\b(?:(?:every|each|jeden|chaque|cada)\s(?:(other|second|2nd|alternate|zweiten)\s)?|(?:weekly|(fortnightly|bi-?weekly|every (?:two|2) weeks)),?\son\s|(alternate)\s)(?=\p{L})/giu;
+/** `the second Saturday of October`, `the last Friday of each month` */
+const NTH =
+  /\b(?:(?:on|by)\s)?(?:the\s)?(first|second|third|fourth|last|1st|2nd|3rd|4th)\s(\p{L}{3,9})\s(?:of|in)\s(?:(?:each|every|the)\smonth\b|(?=(?:january|february|march|april|may|june|july|august|september|october|november|december)\b))/iu;
+const NTHS = ['first', 'second', 'third', 'fourth'];
 const WORD = /^(\p{L}{2,10})/u;
 const AND = /^\s?(?:,|&|and|und|et|y|\+)\s?(?=\p{L})/iu;
 const PLURAL = /\b(\p{L}{3,8}days)\b/giu;
 const EXCEPT =
-  /(?:\bexcept(?:ing)?(?: for)?|\bbut not|\bnot on|\bnot in|\bwithout|\bexcluding|\bno \p{L}+ (?:on|in)|\bskipping|\bohne|\baußer|\bsauf|\bexcepto)\b/iu;
+  /(?:\bexcept(?:ing)?(?: for)?|\bbut not|\bnot on|\bnot in|\bnot (?=\d)|\(not (?=\p{L}{3,9}\.? \d)|\bwithout|\bexcluding|\bno \p{L}+ (?:on|in|\d{1,2})|\bskipping|\bohne|\baußer|\bsauf|\bexcepto)\b/iu;
 const FROM =
-  /(?:\bfrom|\bstarting|\bbeginning|\bfirst|\bsince|\bab|\bvom|\bà partir|\bdesde)\W{0,4}(?:on |with |du |de |del )?$/iu;
+  /(?:\bfrom|\bstart(?:s|ing)|\bbegin(?:s|ning)|\bfirst|\bsince|\bab|\bvom|\bà partir|\bdesde)\W{0,4}(?:on |with |du |de |del )?$/iu;
 const UNTIL =
   /(?:\buntil|\btill|\bto|\bthrough|\bup to|\bending|\blast|\bbis|\bjusqu['’]au|\bhasta)\W{0,4}(?:on |the |zum |el )?$/iu;
 const IN_MONTH =
-  /\bin (january|february|march|april|may|june|july|august|september|october|november|december)\b(?!\s\d)/i;
+  /\b(?:in|of) (january|february|march|april|may|june|july|august|september|october|november|december)\b(?!\s\d)/i;
 /** What is open on a weekday is no item. */
+/** When work is given out, and how long after that it is due, is told of each piece of it. */
+const GIVEN_OUT =
+  /\b(?:released|posted|assigned|returned|given (?:out|back)|handed (?:out|back)|uploaded|available)\b/i;
 const NO_ITEM = /\b(?:office hours?|consultation|opening|open from|library is|sprechstunde|help desk)\b/i;
 
 /** What repeats on weekdays in a text, and which letters of it say so; null for nothing. */
@@ -24,20 +33,24 @@ export function weeklyIn(
   { dates }: Spans,
   language: Language,
 ): { weekly: Weekly; spans: { from: number; to: number }[] } | null {
-  if (NO_ITEM.test(text)) return null;
-  const found = named(text, language);
+  if (NO_ITEM.test(text) || GIVEN_OUT.test(text)) return null;
+  const found = nthIn(text, language) ?? named(text, language);
   if (!found) return null;
   const days = dates.filter((d) => d.week === null && d.form !== 'short');
-  const cut = EXCEPT.exec(text)?.index ?? text.length;
+  const except = EXCEPT.exec(text)?.index ?? text.length;
+  // The bracket or the comma before it goes with it.
+  const cut = except - (/[\s(,;–-]{1,4}$/.exec(text.slice(Math.max(0, except - 4), except))?.[0].length ?? 0);
   const weekly: Weekly = {
     weekdays: found.weekdays,
+    interval: found.interval,
+    nth: found.nth,
     from: null,
     until: null,
     except: [],
     month: null,
     exceptWords: '',
   };
-  if (cut < text.length) weekly.exceptWords = text.slice(cut).toLowerCase();
+  if (cut < text.length) weekly.exceptWords = text.slice(except).toLowerCase();
   for (const said of days) {
     const before = text.slice(Math.max(0, said.from - 24), said.from);
     if (said.from > cut) weekly.except.push(said);
@@ -59,6 +72,20 @@ export function weeklyIn(
   return { weekly, spans: cut < text.length ? [...spans, { from: cut, to: text.length }] : spans };
 }
 
+function nthIn(text: string, language: Language) {
+  const m = NTH.exec(text);
+  const weekday = m && weekdayOf(m[2]!, language);
+  if (!m || !weekday) return null;
+  const nth = NTHS.findIndex((word, n) => m[1]!.toLowerCase() === word || m[1]!.startsWith(String(n + 1)));
+  // What is the last of a month has no number.
+  return {
+    weekdays: [weekday],
+    interval: 1,
+    nth: nth + 1 || -1,
+    span: { from: m.index, to: m.index + m[0].length },
+  };
+}
+
 function named(text: string, language: Language) {
   for (const m of text.matchAll(EACH)) {
     const weekdays: number[] = [];
@@ -73,7 +100,13 @@ function named(text: string, language: Language) {
       if (!joint || !weekdayOf(WORD.exec(text.slice(at + joint[0].length))?.[1] ?? '', language)) break;
       at += joint[0].length;
     }
-    if (weekdays.length) return { weekdays, span: { from: m.index, to: at } };
+    if (weekdays.length)
+      return {
+        weekdays,
+        interval: (m[1] ?? m[2] ?? m[3]) ? 2 : 1,
+        nth: null,
+        span: { from: m.index, to: at },
+      };
   }
   const plurals = [...text.matchAll(PLURAL)].filter((m) => weekdayOf(m[1]!, language));
   const [first] = plurals;
@@ -81,6 +114,7 @@ function named(text: string, language: Language) {
   const last = plurals.at(-1)!;
   return {
     weekdays: plurals.map((m) => weekdayOf(m[1]!, language)!),
+    ...{ interval: 1, nth: null },
     span: { from: first.index, to: last.index + last[0].length },
   };
 }

@@ -1,5 +1,5 @@
 import { SORT_RULES, handInOf } from '../item/classify.ts';
-import type { HandInWay, ItemKind } from '../item/kind.ts';
+import { isWork, type HandInWay, type ItemKind } from '../item/kind.ts';
 import type { Hint } from './found.ts';
 
 /** Any of these words, whole. */
@@ -17,11 +17,18 @@ export const OFF = anyOf(
   'reading week',
   'study week',
   'recess',
+  'thanksgiving(?: week| day| holiday)?',
+  'labou?r day',
   'closed',
   'teacher-only',
   'days? off',
   'pupil-free',
   'inset',
+  String.raw`^no \p{L}+(?: session)?$`,
+  String.raw`no (?:workshops?|rehearsals?|practice|training|sessions?|tutorials?)`,
+  '(?:does|do|will) not meet',
+  '(?:is|are) cancelled',
+  '^cancelled',
   '(?:is|are) free',
   '^free',
   'ferien',
@@ -41,8 +48,9 @@ const TEST = anyOf(
   'tests?',
   'quiz(?:zes)?',
   'exam(?:s|en|ination)?',
-  'mid-?terms?',
+  'mid-?terms?(?! (?:essay|paper|project|report|break|portfolio|survey|holiday))',
   'oral',
+  '(?:practical|unit|written|final|mid-unit|end-of-unit) assessments?',
   'viva',
   'klausur',
   'prüfung',
@@ -51,11 +59,11 @@ const TEST = anyOf(
   'interrogation',
   'prueba',
   'finals',
-  'final(?= (?:walk|tuning|test|exam))',
-  '^final$',
+  'final(?= (?:walk|tuning|test|exam|practical))',
+  '^(?:the )?finals?$',
 );
 const TRIP =
-  /\b(?:visit|trip|excursion|walk|tour|field ?day|outing|exkursion|besuch|sortie|visite|visita|excursión)\b/i;
+  /\b(?:visit|trip|excursion|walk|tour|field ?day|outing|weekend away|exkursion|besuch|sortie|visite|visita|excursión)\b(?! (?:report|form|diary|essay|log|payment|money|letter|write-?up|plan)\b)/i;
 const EVENT = anyOf(
   'concert',
   'evening',
@@ -64,10 +72,10 @@ const EVENT = anyOf(
   'show',
   'sale',
   'race',
-  'rehearsal',
-  'performance',
-  'conference',
-  'meeting',
+  'rehearsals?',
+  'performances?',
+  'conferences?',
+  'meetings?',
   'hearing',
   'moot',
   'meal',
@@ -90,6 +98,7 @@ const EVENT = anyOf(
   String.raw`round \d`,
   '(?:boat|forest|farm|sports|recording|open|last) (?:day|morning|afternoon)',
   'surgery',
+  String.raw`\p{L}+ days?$`,
   'vortrag',
   'konzert',
   'concierto',
@@ -121,15 +130,40 @@ const WORK = anyOf(
   'entrega',
 );
 
+/** Words that say of something that it has to be handed in. */
+const DUE = anyOf(
+  'due',
+  'deadline',
+  'hand(?:ed)? in',
+  'submit(?:ted)?',
+  'submission',
+  'to be returned',
+  'hand-?in',
+  'abgabe',
+  'rendre',
+  'entrega',
+);
+export const isDue = (text: string): boolean => DUE.test(text);
+
+/** What is due is work, whatever stands above it. */
+export const hintFor = (hint: Hint | null, words: string): Hint | null =>
+  isDue(words) && (hint === null || hint === 'topic' || hint === 'reading') ? 'work' : hint;
+
 const HEADINGS: readonly [Hint, RegExp][] = [
   ['test', /\b(?:tests?|quiz(?:zes)?|exam(?:s|ination)?s?|hearings|prüfungen|contrôles|exámenes)\b/i],
   ['off', /^(?:free|breaks?|holidays?|days off|no (?:class|school)|off|ferien|vacances|vacaciones)\b/i],
-  ['topic', /\b(?:topics?|lectures?|seminars?|content|themes?|what we do|in the room|in class|lesson)\b/i],
+  [
+    'topic',
+    /\b(?:topics?|sessions?|activit(?:y|ies)|lectures?|seminars?|content|themes?|what we do|in the room|in class(?! \d)|lesson)\b/i,
+  ],
   ['reading', /\b(?:readings?|read|chapters?)\b/i],
-  ['place', /\b(?:to be at|be there|events?|visits|trips|excursions|dates to keep)\b/i],
+  [
+    'place',
+    /\b(?:to be at|be there|events?|visits|trips|excursions|field days|outings|shows|concerts|rehearsals|dates to keep)\b/i,
+  ],
   [
     'work',
-    /\b(?:due|deadlines?|assignments?|homework|work|hand(?:ing)? in|hand in|to hand in|to do|todo|deliverables?|bring|submit|tasks?|abgaben?|à rendre|entregas?)\b/i,
+    /\b(?:due|deadlines?|assignments?|assessments?|homework|work|prepare|preparation|hand(?:ing)?[- ]ins?|hand in|to hand in|to do|todo|deliverables?|bring|submit|tasks?|abgaben?|à rendre|entregas?)\b/i,
   ],
 ];
 
@@ -169,6 +203,11 @@ export function kindFor(title: string, hint: Hint | null, sort: string, minute: 
   return WORK.test(title) || !hasTime ? 'assignment' : 'meeting';
 }
 
+/** Whether a title says by itself what it is: work, a test, somewhere to be, a day off. */
+export const isNamed = (title: string): boolean =>
+  [OFF, TEST, TRIP, EVENT, LESSON, WORK].some((words) => words.test(title)) ||
+  SORT_RULES.some((r) => r.title?.test(title));
+
 /** The words of a column of kinds: `be there`, `bring it`, `Quizzes`. */
 function sortOf(sort: string): Hint | null {
   if (/\b(?:free|off|holiday|break)\b/i.test(sort)) return 'off';
@@ -191,15 +230,22 @@ export const REMARKS =
 
 /** What is said beside a date that is none of the term’s: when something was printed, or came to be. */
 export const NOT_PLANNED =
-  /(?:printed|exported|last change|changed|updated|version|edition|revised|published|accessed|since|copyright|©|founded|established|as of|isbn|written|issued|stand|seit)\W{0,20}(?:on |at |am )?$/i;
+  /(?:printed|exported|last change|changed|updated|modified|(?<!(?:first|second|third|final|last|draft|new|revised|short|long|clean|full) )version|edition|revised|published|accessed|since|copyright|©|founded|established|as of|isbn|written|issued|stand|seit)\W{0,20}(?:on |at |am )?$/i;
 /** What numbers with a stroke are when they are no date. */
 export const COUNTED_BEFORE =
   /(?:room|gate|bench|section|sect|no|nr|office|hall|pages?|pp?|version|studio|scale|phone|store|shed|unit|ratio|grade|part|lab|b|gb|raum|salle|aula|seite|chapters?|ch|code)\.?\s?[a-z]?-?$/i;
 export const COUNTED_BEHIND =
   /^\s?(?:of\b|inch|in\b\s?(?:wide|long)|km|m\b|cm|mm|%|percent|points?|marks?|pages?|pts|paste|cups?|kg|g\b|hz|worn)/i;
 
+/** Work on the day it is given out. */
+const GIVEN_OUT =
+  /^(?:hw|homework|(?:problem )?set|sheet|worksheet|assignment|essay|project|lab|exercises?|quiz)\s?\d{0,2}\b.{0,30}\s(?:out|assigned|posted|released|handed out|given out)$/i;
 const PHONE = /\b\d{3}[-\s]\d{3,4}\b/;
 const FRACTION = /(?<!\d)\d{1,3}\/\d{1,3}(?!\d)/g;
-/** What stands under a table and is no item of its own: a telephone, sizes, rooms. */
+export const isGivenOut = (text: string): boolean => GIVEN_OUT.test(text);
+/** What is no item of its own: work that is given out, a telephone, sizes, rooms. */
 export const isRemark = (text: string): boolean =>
-  PHONE.test(text) || (text.match(FRACTION)?.length ?? 0) > 1;
+  isGivenOut(text) || PHONE.test(text) || (text.match(FRACTION)?.length ?? 0) > 1;
+
+/** Work that an hour for all work holds for. */
+export const isHandedIn = (kind: ItemKind) => isWork(kind) && kind !== 'test' && kind !== 'reading';

@@ -6,7 +6,7 @@ const BLOCKS = new Set(
     ' ',
   ),
 );
-const SKIPPED = new Set(['script', 'style', 'template', 'noscript', 'svg', 'head', 'title']);
+const SKIPPED = new Set(['nav', 'script', 'style', 'template', 'noscript', 'svg', 'head', 'title']);
 const MOST_SPAN = 200;
 const DEEPEST = 500;
 const PIECE = 20_000;

@@ -1,0 +1,151 @@
+import { clockOf, timesBehind, type Above, type Lines, type Sentence, type Whole } from './above.ts';
+import { chunks } from './chunks.ts';
+import { weekdayOf } from './dates.ts';
+import type { Hint, Raw } from './found.ts';
+import { MONTHS, type DateSaid } from './said.ts';
+import type { TimeSaid } from './times.ts';
+import { items, says, tidied, without } from './title.ts';
+import { placeIn, type Unit } from './units.ts';
+import { weekdaysIn } from './week-line.ts';
+import { hintFor, hintOf, isDue, isRemark } from './words.ts';
+
+const MONTH_ALONE =
+  /^(january|february|march|april|may|june|july|august|september|october|november|december)(?:\s\d{4})?:?$/i;
+const DAY_FIRST = /^(\d{1,2})(?:st|nd|rd|th)?(?:\s?[-–]\s?(\d{1,2}))?\s?[:.)–-]?\s{1,8}(?=\p{L})/u;
+
+/** `17: Quiz 1` under a month. */
+function dayOfMonth(text: string, month: number): DateSaid | null {
+  const m = DAY_FIRST.exec(text);
+  const parts = (day: number) => ({ year: null, month, day, isOpen: false });
+  const [day, last] = [Number(m?.[1] ?? 0), Number(m?.[2] ?? 0)];
+  if (!m || day < 1 || day > 31 || last > 31) return null;
+  return {
+    ...{ from: 0, to: m[0].length, form: 'words', weekday: null, week: null },
+    ...{ first: parts(day), last: last > day ? parts(last) : null },
+  };
+}
+
+/** Rows of the dates in a sentence, with the words that belong to each. */
+export function dated(
+  { unit, at, ...sentence }: Sentence,
+  dates: DateSaid[],
+  times: TimeSaid[],
+  hint: Hint | null,
+  whole: Whole,
+): Raw[] {
+  return chunks({ unit, at, ...sentence }, { dates, times }).flatMap(({ said, pieces }) =>
+    pieces.map(({ title, words, from, to, minute, until }) =>
+      whole(title, {
+        ...{ date: said, minute, until, hint: hintFor(hint, words) },
+        at: placeIn(unit, at + from, at + to),
+        dateAt: placeIn(unit, at + said.from, at + said.to),
+      }),
+    ),
+  );
+}
+
+interface About {
+  /** The week whose weekdays are meant */
+  week: DateSaid;
+  /** The day of what names no weekday */
+  day: DateSaid;
+  /** What names neither a weekday nor work is what the week is about */
+  isTopic: boolean;
+}
+
+/** What the line of a week says, or one below it. */
+export function inTheWeek(
+  sentence: Sentence,
+  times: TimeSaid[],
+  { week, day, isTopic }: About,
+  standing: Above,
+  lines: Lines,
+  whole: Whole,
+): Raw[] {
+  const { text } = sentence;
+  const days = weekdaysIn(text, week, lines.reader.language);
+  if (days.length) return dated(sentence, days, times, standing.hint, whole);
+  return items(text).flatMap((item) => {
+    const own = times.filter((t) => t.from >= item.from && t.to <= item.from + item.text.length);
+    const title = without(item.text, timesBehind(own, item.from));
+    if (!says(title) || isRemark(title)) return [];
+    const hint = hintFor(standing.hint, item.text) ?? (isTopic ? 'topic' : null);
+    return [whole(title, { date: day, hint, ...clockOf(own[0]) })];
+  });
+}
+
+const WEEKDAY_FIRST = /^[-*•–]?\s?(\p{L}{2,10})\.?\s?(?=[:,–—-]|\s{2}|\s\p{L}|$)/u;
+
+/** A line without a date of its own, under something that has one. */
+export function undated(
+  sentence: Sentence,
+  times: TimeSaid[],
+  standing: Above,
+  lines: Lines,
+  whole: Whole,
+): Raw[] {
+  const { text, unit, isLoose } = sentence;
+  if (isLoose) return heading(sentence, standing);
+  const ofDay = (words: string, from: number, date: DateSaid): Raw[] => {
+    const own = times.filter((t) => t.from >= from && t.to <= from + words.length);
+    const title = without(words, timesBehind(own, from));
+    if (!says(title) || isRemark(title)) return [];
+    return [whole(title, { date, hint: hintFor(standing.hint, words), ...clockOf(own[0]) })];
+  };
+  const first = WEEKDAY_FIRST.exec(text);
+  const weekday = first && weekdayOf(first[1]!, lines.reader.language);
+  if (weekday && standing.week !== null) {
+    const title = without(text.slice(first[0].length), timesBehind(times, first[0].length));
+    const date = { ...standing.week.said, weekday };
+    return says(title)
+      ? [whole(title, { date, hint: hintFor(standing.hint, text), ...clockOf(times[0]) })]
+      : [];
+  }
+  const numbered = standing.month === null ? null : dayOfMonth(text, standing.month);
+  if (numbered) {
+    const rest = text.slice(numbered.to);
+    return items(rest).flatMap((item) => ofDay(item.text, numbered.to + item.from, numbered));
+  }
+  const { day, week } = standing;
+  const names = week ? weekdaysIn(text, week.said, lines.reader.language).length > 0 : false;
+  if (week && isBelow(unit, week, names || isDue(text)) && !isRemark(text) && (names || !day))
+    return inTheWeek(
+      sentence,
+      times,
+      { week: week.said, day: week.said, isTopic: false },
+      standing,
+      lines,
+      whole,
+    );
+  if (day && isBelow(unit, day, true)) {
+    return items(text).flatMap((item) => ofDay(item.text, item.from, day.said));
+  }
+  return heading(sentence, standing);
+}
+
+/** Whether a line belongs to a date above it: one of a list, further in, or below a heading where it says something of days. */
+const isBelow = (unit: Unit, above: { indent: number; level: number }, saysMore: boolean) =>
+  unit.level === 0 && (unit.isItem || unit.indent > above.indent || (above.level > 0 && saysMore));
+
+/** A heading in capital letters */
+const LOUD = /^\p{Lu}{2,}(?:\W{1,3}\p{Lu}{2,})*(?=\W|$)/u;
+
+/** A line that stands by itself begins something else. */
+function heading({ text, unit, isLoose }: Sentence, standing: Above): Raw[] {
+  standing.day = null;
+  const month = MONTH_ALONE.exec(text)?.[1];
+  if (month !== undefined) standing.month = MONTHS.indexOf(month.slice(0, 3).toLowerCase()) + 1;
+  else if (!unit.isItem) standing.month = null;
+  if (unit.level > 0) standing.hour = null;
+  const isName =
+    unit.level > 0 ||
+    (LOUD.test(text) && text.length < 80) ||
+    /:$/.test(text) ||
+    (!/\d/.test(text) && unit.text.length < 60);
+  if (!isLoose && isName) {
+    if (!unit.isItem) standing.title = tidied(text);
+    standing.hint = hintOf(text) ?? (unit.level > 0 || unit.isApart ? null : standing.hint);
+    if (unit.level > 0 || unit.isApart) standing.week = null;
+  } else if (isLoose) standing.hint = null;
+  return [];
+}
