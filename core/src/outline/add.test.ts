@@ -55,6 +55,13 @@ describe('a row as an item of one’s own', () => {
   });
 });
 
+test('what takes place every other week leaves nothing out', () => {
+  const dates = ['2026-09-15', '2026-09-29', '2026-10-13', '2026-11-10'];
+  const { repeat } = ownItemOf({ ...ROW, date: dates[0]!, dates, weekdays: [2], minute: null }, DUBLIN);
+  expect(repeat!.rule).toContain('INTERVAL=2');
+  expect(repeat!.except).toEqual([{ kind: 'date', date: '2026-10-27' }]);
+});
+
 describe('a newer outline', () => {
   const there = [
     { itemId: 'a', title: 'Rope test', date: '2026-11-05', minute: null },

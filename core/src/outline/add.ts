@@ -2,7 +2,7 @@ import { isWork, type HandInWay, type ItemKind } from '../item/kind.ts';
 import type { OwnItem } from '../item/own.ts';
 import { wordsIn } from '../lib/plain.ts';
 import { patternToRule } from '../recurrence/pattern.ts';
-import { formatDate, parseDate, weekday } from '../time/civil.ts';
+import { formatDate, parseDate, startOfWeek, weekday } from '../time/civil.ts';
 import { whenOn } from '../time/shift.ts';
 import { dateOf, instantOf, type When } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
@@ -53,6 +53,9 @@ export function ownItemOf(row: RowToAdd, zone: Zone): OwnItem {
   }
 }
 
+const greatestCommonDivisor = (a: number, b: number): number =>
+  b === 0 ? a : greatestCommonDivisor(b, a % b);
+
 /** Dates of a repeat as a rule, with those that it leaves out. */
 function repeatOf(
   row: RowToAdd,
@@ -64,15 +67,19 @@ function repeatOf(
   const { dates, weekdays, minute } = row;
   const last = dates.at(-1);
   if (dates.length < 2 || last === undefined) return null;
+  const first = startOfWeek(day, 1);
+  const weekOf = (of: number) => (startOfWeek(of, 1) - first) / 7;
+  // Every other week, where no date is in one between.
+  const interval = Math.max(1, dates.map((d) => weekOf(parseDate(d))).reduce(greatestCommonDivisor));
   const rule = patternToRule(
-    { every: 'week', interval: 1, weekdays: [...weekdays], monthBy: 'date', until: last, count: null },
+    { every: 'week', interval, weekdays: [...weekdays], monthBy: 'date', until: last, count: null },
     when,
     zone,
   );
   const kept = new Set(dates);
   const except: When[] = [];
   for (let d = day; d <= parseDate(last); d++)
-    if (weekdays.includes(weekday(d)) && !kept.has(formatDate(d)))
+    if (weekdays.includes(weekday(d)) && weekOf(d) % interval === 0 && !kept.has(formatDate(d)))
       except.push(minute === null ? dateOf(d) : at(d, minute));
   return { rule, except };
 }

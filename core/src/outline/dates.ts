@@ -131,8 +131,8 @@ const WORD_BEHIND = /^\s?[(,]?\s?(\p{L}{2,10})\.?\)?(?=$|[\s,;:)])/u;
 function withWeekdays(text: string, all: DateSaid[], language: Language): DateSaid[] {
   return all.map((said) => {
     if (said.weekday) return said;
-    const own = /^(\p{L}{2,10})/u.exec(text.slice(said.from, said.to));
-    const inside = own && weekdayOf(own[1]!, language);
+    const [own = ''] = /^\P{N}*/u.exec(text.slice(said.from, said.to)) ?? [];
+    const inside = (own.match(/\p{L}{2,10}/gu) ?? []).map((word) => weekdayOf(word, language)).find(Boolean);
     if (inside) return { ...said, weekday: inside };
     const before = WORD_BEFORE.exec(text.slice(Math.max(0, said.from - 16), said.from));
     const weekday = before && weekdayOf(before[1]!, language);

@@ -34,14 +34,15 @@ export interface WeekLed {
 export function weekLed(text: string, reader: Reader): WeekLed | null {
   const numbered = NUMBERED.exec(text);
   if (!numbered && !/^\W{0,3}w(?:eek|\/?[cb])\b/i.test(text)) return null;
-  const head = text.slice(0, 80);
+  // The number of the week is no day of a list: `Week 5, 6 October`.
+  const begins = numbered?.[0].length ?? 0;
+  const head = ' '.repeat(begins) + text.slice(begins, 80);
   const [first] = spansIn(head, reader).dates.filter((d) => d.week === null && d.first.month > 0);
   if (!numbered) {
     if (!first || !BY_DATE.test(head.slice(0, first.from))) return null;
     return { week: anyDayOf(first), number: null, told: first, isDay: false, to: endOf(text, first.to) };
   }
   const number = Number(numbered[1]);
-  const begins = numbered[0].length;
   // `Week 9: 2 Nov` tells the week; `Week 9: poster, 2 Nov` tells the poster.
   const between = first && first.from >= begins ? head.slice(begins, first.from) : null;
   const told = first && between !== null && LEADS.test(between) ? first : null;

@@ -196,7 +196,7 @@ export function kindFor(title: string, hint: Hint | null, sort: string, minute: 
   if (hint === 'work' ? title.search(EVENT) === 0 : EVENT.test(title)) return 'meeting';
   if (hint === 'topic' && !/\b(?:due|hand(?:ed)? in|submit)\b/i.test(title))
     return hasTime ? 'meeting' : 'lesson';
-  const rule = SORT_RULES.find((r) => r.kind !== 'reminder' && r.kind !== 'test' && r.title?.test(title));
+  const rule = SORT_RULES.find((r) => !['reminder', 'test', 'trip'].includes(r.kind) && r.title?.test(title));
   if (rule && (hint === null || hint === 'work')) return rule.kind;
   if (hint) return KIND_OF[hint];
   if (LESSON.test(title)) return 'lesson';
