@@ -288,3 +288,57 @@ We may move a class if it snows. In March 2027 the portfolios will be returned.`
     '12-03 18:00 The exhibition opens',
   ]);
 });
+
+test('a title with its dates, hours and rooms on lines of their own below it', () => {
+  expect(
+    read(`A1. Visual analysis 500 words (15%)
+    Released: 14 Sep   Due: 28 Sep
+A2. Gallery report 1,000 words (25%)
+    Released: 28 Sep   Due: 26 Oct
+A3. Slide test in class (20%)
+    When: 5 Nov, 10:15, lecture theatre 3/1
+
+Midterm exam
+Date: October 28, 2026
+Time: 6:30-8:30 pm
+Room: Hall 3/05
+
+Final report
+Due: December 11, 2026 (noon)`),
+  ).toEqual([
+    '09-28 A1. Visual analysis 500 words (15%)',
+    '10-26 A2. Gallery report 1,000 words (25%)',
+    '11-05 10:15 A3. Slide test in class (20%)',
+    '10-28 18:30 Midterm exam',
+    '12-11 12:00 Final report',
+  ]);
+});
+
+test('a plan for two groups, and what to read for which day', () => {
+  expect(
+    read(`date       group 1           group 2
+21 Sep     titration         microscope
+28 Sep     microscope        titration
+12 Oct     holiday           holiday`),
+  ).toEqual([
+    '09-21 Group 1: titration',
+    '09-21 Group 2: microscope',
+    '09-28 Group 1: microscope',
+    '09-28 Group 2: titration',
+    '10-12 Group 1: holiday',
+    '10-12 Group 2: holiday',
+  ]);
+  expect(
+    read(`READING SCHEDULE
+
+For Thursday, Sept. 3: read pp. 1-24
+For Thursday, Sept. 10: read pp. 62-90; journal entry 1 due
+Quiz 1 – Monday, Sept. 14 (pp. 1-90)
+Late essays: -5 points a day, none after Oct. 16`),
+  ).toEqual([
+    '~ 09-03 Read pp. 1-24',
+    '~ 09-10 Read pp. 62-90',
+    '09-10 Journal entry 1',
+    '09-14 Quiz 1 (pp. 1-90)',
+  ]);
+});

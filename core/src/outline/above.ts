@@ -16,8 +16,12 @@ export interface Above {
   hint: Hint | null;
   /** Minute of the day at which all work below a heading is due: `Problem sets are due at 10 pm` */
   hour: number | null;
-  /** The heading that was read last */
+  /** The heading, or the line that names something, that was read last */
   title: string;
+  /** Something of it has been told already: the next line by itself names something else */
+  isTold: boolean;
+  /** The rows of the last line with a date, which the lines below may tell more of */
+  open: Raw[];
   /** The stretch of the page: from a heading on, or where dates begin to stand otherwise in their lines */
   group: string;
   shape: string;
@@ -25,7 +29,18 @@ export interface Above {
 
 /** Nothing stands above. */
 export const nothingAbove = (group: string, hint: Hint | null = null): Above => ({
-  ...{ day: null, week: null, month: null, hint, hour: null, title: '', group, shape: '' },
+  ...{
+    day: null,
+    week: null,
+    month: null,
+    hint,
+    hour: null,
+    title: '',
+    isTold: false,
+    open: [],
+    group,
+    shape: '',
+  },
 });
 
 export interface Lines {

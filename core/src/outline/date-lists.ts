@@ -3,7 +3,7 @@ import type { Language } from './languages.ts';
 
 const JOINT = /^\s{0,2}(?:[-–—/]|to|until|till|through|bis|au|al|hasta)\s{0,2}$/i;
 const SPAN_BEFORE =
-  /(?<![\d./:])(\d{1,2})(?:st|nd|rd|th|er|\.)?\s?(?:[-–—]|to|bis|au|al)\s?(?:\p{L}{2,9}\.?,?\s)?$/iu;
+  /(?<![\d./:])(\d{1,2})(?:st|nd|rd|th|er|\.)?\s?(?:[-–—/]|to|bis|au|al)\s?(?:\p{L}{2,9}\.?,?\s)?$/iu;
 const LIST_BEFORE = /(?<![\d./:])(\d{1,2})(?:st|nd|rd|th|\.)?\s?(?:,|&|and|und|et|y)\s?$/i;
 const SPAN_BEHIND = /^\s?(?:[-–—]|to)\s?(\d{1,2})(?:st|nd|rd|th)?(?!\d|[:./]\d)(?!\s?[ap]\.?m)/i;
 const LIST_BEHIND =

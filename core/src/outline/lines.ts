@@ -1,5 +1,6 @@
 import { EMPTY, clockOf, type Above, type Lines, type Sentence, type Whole } from './above.ts';
 import type { Raw } from './found.ts';
+import { isPlace } from './labels.ts';
 import { inWeek, type DateSaid } from './said.ts';
 import { spansIn, type Reader, type Spans } from './spans.ts';
 import { items, says, tidied, without } from './title.ts';
@@ -197,8 +198,11 @@ function rawsOf(sentence: Sentence, spans: Spans, standing: Above, lines: Lines)
   const weekly = weeklyIn(text, spans, lines.reader.language);
   if (weekly) {
     const rest = without(text, [...weekly.spans, ...times]);
-    const title = says(rest) ? rest : tidied(text);
-    return says(title) ? [whole(title, { weekly: weekly.weekly, ...clockOf(times[0]) })] : [];
+    const hasName = says(rest) && !isPlace(rest);
+    // Where it meets, and when: it is the lesson of what stands above.
+    const title = hasName ? rest : says(rest) ? standing.title : tidied(text);
+    const more = hasName ? {} : { place: rest, hint: standing.hint ?? ('topic' as const) };
+    return says(title) ? [whole(title, { weekly: weekly.weekly, ...more, ...clockOf(times[0]) })] : [];
   }
   if (!dates.length && times.length === 1 && isDue(text) && ALWAYS.test(text)) {
     standing.hour = times[0]!.minute;
@@ -206,18 +210,19 @@ function rawsOf(sentence: Sentence, spans: Spans, standing: Above, lines: Lines)
   }
   if (!dates.length) return undated(sentence, times, standing, lines, whole);
   const named = underTitle(sentence, spans, standing);
-  if (named) return [whole(named.title, { date: dates[0]!, place: named.place, ...clockOf(times[0]) })];
-  if (isHeading(sentence, dates, standing, lines)) return [];
-  return dated(sentence, dates, times, standing.hint, whole);
+  if (!named && isHeading(sentence, dates, standing, lines)) return [];
+  const raws = named
+    ? [whole(named.title, { date: dates[0]!, place: named.place, ...clockOf(times[0]) })]
+    : dated(sentence, dates, times, standing, whole);
+  if (!sentence.isLoose) Object.assign(standing, { isTold: true, open: raws });
+  return raws;
 }
-
-const PLACE = /^(?:in |at )?(?:the )?(?:room|hall|lab|studio|building|auditorium|theatre|gym)\b.{0,24}$/i;
 
 /** A date with its hour, and at most a room, under a heading: `Exam` is what takes place then. */
 function underTitle({ text, isLoose }: Sentence, { dates, times }: Spans, { title }: Above) {
   if (isLoose || dates.length !== 1 || !times.length || !title) return null;
   const rest = without(text, [...dates, ...times]);
-  return !says(rest) || PLACE.test(rest) ? { title, place: rest } : null;
+  return !says(rest) || isPlace(rest) ? { title, place: rest } : null;
 }
 
 const WEEK_NUMBER = /\b(?:week|wk|woche|semaine|semana)\.?\s?(\d{1,2})\b/giu;

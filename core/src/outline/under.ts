@@ -1,13 +1,14 @@
 import { clockOf, timesBehind, type Above, type Lines, type Sentence, type Whole } from './above.ts';
 import { chunks } from './chunks.ts';
 import { weekdayOf } from './dates.ts';
-import type { Hint, Raw } from './found.ts';
+import type { Raw } from './found.ts';
+import { labelled, placeTold, tellsHour } from './labels.ts';
 import { MONTHS, type DateSaid } from './said.ts';
 import type { TimeSaid } from './times.ts';
 import { items, says, tidied, without } from './title.ts';
 import { placeIn, type Unit } from './units.ts';
 import { weekdaysIn } from './week-line.ts';
-import { hintFor, hintOf, isDue, isRemark } from './words.ts';
+import { hintForLine, hintOf, isDue, isRemark } from './words.ts';
 
 const MONTH_ALONE =
   /^(january|february|march|april|may|june|july|august|september|october|november|december)(?:\s\d{4})?:?$/i;
@@ -30,17 +31,20 @@ export function dated(
   { unit, at, ...sentence }: Sentence,
   dates: DateSaid[],
   times: TimeSaid[],
-  hint: Hint | null,
+  { hint, title: above }: Above,
   whole: Whole,
 ): Raw[] {
   return chunks({ unit, at, ...sentence }, { dates, times }).flatMap(({ said, pieces }) =>
-    pieces.map(({ title, words, from, to, minute, until }) =>
-      whole(title, {
-        ...{ date: said, minute, until, hint: hintFor(hint, words) },
+    pieces.flatMap(({ title, words, from, to, minute, until }) => {
+      // `Due: 9 Oct` below `Gallery report`
+      const label = sentence.isLoose ? null : labelled(title);
+      if (label?.out) return [];
+      return whole(label && above ? above : title, {
+        ...{ date: said, minute, until, hint: hintForLine(hint, words), place: label?.place ?? '' },
         at: placeIn(unit, at + from, at + to),
         dateAt: placeIn(unit, at + said.from, at + said.to),
-      }),
-    ),
+      });
+    }),
   );
 }
 
@@ -64,12 +68,12 @@ export function inTheWeek(
 ): Raw[] {
   const { text } = sentence;
   const days = weekdaysIn(text, week, lines.reader.language);
-  if (days.length) return dated(sentence, days, times, standing.hint, whole);
+  if (days.length) return dated(sentence, days, times, standing, whole);
   return items(text).flatMap((item) => {
     const own = times.filter((t) => t.from >= item.from && t.to <= item.from + item.text.length);
     const title = without(item.text, timesBehind(own, item.from));
     if (!says(title) || isRemark(title)) return [];
-    const hint = hintFor(standing.hint, item.text) ?? (isTopic ? 'topic' : null);
+    const hint = hintForLine(standing.hint, item.text) ?? (isTopic ? 'topic' : null);
     return [whole(title, { date: day, hint, ...clockOf(own[0]) })];
   });
 }
@@ -90,7 +94,7 @@ export function undated(
     const own = times.filter((t) => t.from >= from && t.to <= from + words.length);
     const title = without(words, timesBehind(own, from));
     if (!says(title) || isRemark(title)) return [];
-    return [whole(title, { date, hint: hintFor(standing.hint, words), ...clockOf(own[0]) })];
+    return [whole(title, { date, hint: hintForLine(standing.hint, words), ...clockOf(own[0]) })];
   };
   const first = WEEKDAY_FIRST.exec(text);
   const weekday = first && weekdayOf(first[1]!, lines.reader.language);
@@ -98,7 +102,7 @@ export function undated(
     const title = without(text.slice(first[0].length), timesBehind(times, first[0].length));
     const date = { ...standing.week.said, weekday };
     return says(title)
-      ? [whole(title, { date, hint: hintFor(standing.hint, text), ...clockOf(times[0]) })]
+      ? [whole(title, { date, hint: hintForLine(standing.hint, text), ...clockOf(times[0]) })]
       : [];
   }
   const numbered = standing.month === null ? null : dayOfMonth(text, standing.month);
@@ -120,7 +124,19 @@ export function undated(
   if (day && isBelow(unit, day, true)) {
     return items(text).flatMap((item) => ofDay(item.text, item.from, day.said));
   }
+  if (standing.open.length && tellsMore(text, times, standing.open)) return [];
   return heading(sentence, standing);
+}
+
+/** `Time: 6:30 pm`, `Room: hall 3` below a date: what they say is of it. */
+function tellsMore(text: string, [time]: readonly TimeSaid[], open: readonly Raw[]): boolean {
+  if (time && tellsHour(text)) {
+    for (const raw of open) if (raw.minute === null) Object.assign(raw, clockOf(time));
+    return true;
+  }
+  const place = placeTold(text);
+  if (place !== null) for (const raw of open) raw.place ||= place;
+  return place !== null;
 }
 
 /** Whether a line belongs to a date above it: one of a list, further in, or below a heading where it says something of days. */
@@ -142,8 +158,9 @@ function heading({ text, unit, isLoose }: Sentence, standing: Above): Raw[] {
     (LOUD.test(text) && text.length < 80) ||
     /:$/.test(text) ||
     (!/\d/.test(text) && unit.text.length < 60);
+  if (!isLoose && !unit.isItem && says(text) && (isName || unit.isApart || standing.isTold))
+    Object.assign(standing, { title: tidied(text), isTold: false, open: [] });
   if (!isLoose && isName) {
-    if (!unit.isItem) standing.title = tidied(text);
     standing.hint = hintOf(text) ?? (unit.level > 0 || unit.isApart ? null : standing.hint);
     if (unit.level > 0 || unit.isApart) standing.week = null;
   } else if (isLoose) standing.hint = null;

@@ -65,6 +65,7 @@ const TEST = anyOf(
 const TRIP =
   /\b(?:visit|trip|excursion|walk|tour|field ?day|outing|weekend away|exkursion|besuch|sortie|visite|visita|excursión)\b(?! (?:report|form|diary|essay|log|payment|money|letter|write-?up|plan)\b)/i;
 const EVENT = anyOf(
+  String.raw`\p{L}+ hearings?`,
   'concert',
   'evening',
   'guest',
@@ -76,7 +77,6 @@ const EVENT = anyOf(
   'performances?',
   'conferences?',
   'meetings?',
-  'hearing',
   'moot',
   'meal',
   'tasting',
@@ -148,6 +148,10 @@ export const isDue = (text: string): boolean => DUE.test(text);
 /** What is due is work, whatever stands above it. */
 export const hintFor = (hint: Hint | null, words: string): Hint | null =>
   isDue(words) && (hint === null || hint === 'topic' || hint === 'reading') ? 'work' : hint;
+
+/** The same for a line below a heading: what names work, a test or somewhere to be is not what a lesson is about. */
+export const hintForLine = (hint: Hint | null, words: string): Hint | null =>
+  (hint === 'topic' || hint === 'reading') && isNamed(words) && !isDue(words) ? null : hintFor(hint, words);
 
 const HEADINGS: readonly [Hint, RegExp][] = [
   ['test', /\b(?:tests?|quiz(?:zes)?|exam(?:s|ination)?s?|hearings|prüfungen|contrôles|exámenes)\b/i],
@@ -226,11 +230,11 @@ export const handInFor = (title: string, details: string, kind: ItemKind): HandI
 export const MARKS =
   /\b(?:marks?|points?|pts|score|grades?|weight|worth|pass|percent|hours?|credits?|max|ects|punkte|note|barème|nota)\b|%/i;
 export const REMARKS =
-  /\b(?:remarks?|notes?|comments?|info|details?|materials?|resources?|bemerkung(?:en)?|remarques?|observaciones)\b/i;
+  /\b(?:remarks?|notes?|comments?|info|details?|materials?|resources?|descriptions?|bemerkung(?:en)?|remarques?|observaciones)\b/i;
 
 /** What is said beside a date that is none of the term’s: when something was printed, or came to be. */
 export const NOT_PLANNED =
-  /(?:printed|exported|last change|changed|updated|modified|(?<!(?:first|second|third|final|last|draft|new|revised|short|long|clean|full) )version|edition|revised|published|accessed|since|copyright|©|founded|established|as of|isbn|written|issued|stand|seit)\W{0,20}(?:on |at |am )?$/i;
+  /(?:printed|exported|last change|changed|updated|modified|(?<!(?:first|second|third|final|last|draft|new|revised|short|long|clean|full) )version|edition|revised|published|accessed|since|copyright|©|founded|established|as of|isbn|written|issued|stand|seit|after)\W{0,20}(?:on |at |am )?$/i;
 /** What numbers with a stroke are when they are no date. */
 export const COUNTED_BEFORE =
   /(?:room|gate|bench|section|sect|no|nr|office|hall|pages?|pp?|version|studio|scale|phone|store|shed|unit|ratio|grade|part|lab|b|gb|raum|salle|aula|seite|chapters?|ch|code)\.?\s?[a-z]?-?$/i;
