@@ -6,7 +6,7 @@ import { spansIn, type Reader, type Spans } from './spans.ts';
 import { items, says, tidied, without } from './title.ts';
 import { dated, inTheWeek, undated } from './under.ts';
 import { placeIn, sentencesOf, type Unit } from './units.ts';
-import { anyDayOf, isWeekLong, weekLed, weekThatBegins, type WeekLed } from './week-line.ts';
+import { anyDayOf, isWeekLong, ledBy, weekLed, weekThatBegins, type WeekLed } from './week-line.ts';
 import { weeklyIn } from './weekly.ts';
 import { COUNTED_BEFORE, COUNTED_BEHIND, NOT_PLANNED, OFF, isDue, isNamed } from './words.ts';
 
@@ -62,6 +62,12 @@ export function rawsOfUnit(unit: Unit, standing: Above, lines: Lines): Raw[] {
   if (led) begin(led, unit, standing, lines);
   if (led && !isDated(led)) return ofWeek(led, unit, standing, lines);
   const begun = beginsWithDay(unit, lines);
+  if (begun && isWeekLong(begun.said) && !says(unit.text.slice(0, begun.said.from))) {
+    // `Sep 7 – 11: units and errors. Sheet A due Friday.`
+    const week = ledBy(begun.said, unit.text);
+    begin(week, unit, standing, lines);
+    return ofWeek(week, unit, standing, lines);
+  }
   if (begun) return ofDay(begun, unit, standing, lines);
   const sentences = sentencesOf(unit.text);
   return sentences.flatMap(({ text, at }) => {
@@ -85,13 +91,7 @@ function beginsWithDay({ text, isItem, indent }: Unit, lines: Lines): Begun | nu
   if (!first || !others.length) return null;
   const { dates } = spansOf(first.text, lines);
   const [said] = dates;
-  if (
-    !said ||
-    dates.length > 1 ||
-    said.week !== null ||
-    others.some((o) => spansOf(o.text, lines).dates.length)
-  )
-    return null;
+  if (!said || dates.length > 1 || said.week !== null) return null;
   const isFirst =
     !says(text.slice(0, said.from)) && (isItem || indent > 0 || /^\W/.test(text.slice(said.to)));
   const isLabelled = LABEL.test(text.slice(0, said.from)) && /^\s?[)\]]?\s?[:–-]/.test(text.slice(said.to));
@@ -103,7 +103,7 @@ function ofDay({ said, parts }: Begun, unit: Unit, standing: Above, lines: Lines
   return parts.flatMap(({ text, at }, n) => {
     const sentence: Sentence = { text, at, unit, isLoose: false };
     const spans = spansOf(text, lines);
-    if (n === 0) return rawsOf(sentence, spans, standing, lines);
+    if (n === 0 || spans.dates.length) return rawsOf(sentence, spans, standing, lines);
     if (!isDue(text) && !isNamed(text)) return [];
     const about = { week: anyDayOf(said), day: said, isTopic: false };
     return inTheWeek(sentence, spans.times, about, standing, lines, wholeOf(sentence, standing));
@@ -195,6 +195,10 @@ function rawsOf(sentence: Sentence, spans: Spans, standing: Above, lines: Lines)
   if (shape && unit.isApart && shape !== standing.shape) standing.group = unit.where;
   standing.shape = shape || standing.shape;
   const whole = wholeOf(sentence, standing);
+  // `Group news, week 3` above all is no item of that week.
+  const isTop = unit.pieces[0]?.block === 0 && dates.length === 1 && (dates[0]!.week ?? -1) >= 0;
+  if (isTop && dates[0]!.weekday === null && !isDue(text))
+    return undated(sentence, times, standing, lines, whole);
   const weekly = weeklyIn(text, spans, lines.reader.language);
   if (weekly) {
     const rest = without(text, [...weekly.spans, ...times]);

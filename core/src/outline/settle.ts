@@ -10,6 +10,9 @@ import { handInFor, isHandedIn, isTopicOf, kindFor } from './words.ts';
 
 /** Nothing lasts for so many days. */
 const LONGEST = 45;
+const WEEK = 7;
+const PART =
+  /^(?:module|part|unit|block|term|phase|section|chapter|modul|teil|einheit|bloc|unidad)\b.{0,16}$/i;
 
 /** What is known once the whole page has been read. */
 export interface Settling {
@@ -56,8 +59,8 @@ export function foundOf(raw: Raw, settling: Settling): Found | null {
     });
   } else if (day !== null && !isInTerm(day, options, 0) && raw.manner === 'loose' && !near.has(raw.group))
     return null;
-  // A span as long as the term is the term.
-  if (day !== null && last !== null && last - day > LONGEST) return null;
+  // A span as long as the term is the term; a part of it is none that one goes to.
+  if (day !== null && last !== null && last - day > (PART.test(title) ? WEEK : LONGEST)) return null;
   return { ...base, day, lastDay: last !== null && day !== null && last > day ? last : null, doubts };
 }
 

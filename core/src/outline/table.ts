@@ -186,7 +186,8 @@ function rowRaws(
 ): Raw[] {
   const of = (is: Role['is']) =>
     roles.flatMap((role, c) => (role.is === is && !isEmpty(row.cells[c]) ? [row.cells[c]!] : []));
-  const clock = of('time')[0];
+  const clock =
+    of('time')[0] ?? (header < 0 ? of('remark').find((c) => c.spans.times.length > 0) : undefined);
   const details = of('remark')
     .map((c) => c.text.trim())
     .join('\n');

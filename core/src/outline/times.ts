@@ -34,6 +34,10 @@ const JOINT = /^\s{0,2}(?:[-–—]|to|until|till|bis|à|a|y)\s{0,2}$/i;
 const AND = /^\sand\s$/i;
 const BETWEEN = /\bbetween\s$/i;
 
+const AT = /(?:\bat|\bum|@)\s{1,3}$/i;
+const isDayAndMonth = (day: number, month: number, behind: string) =>
+  /^\.(?!\d)/.test(behind) && day >= 1 && day <= 31 && month >= 1 && month <= 12;
+
 interface Mark extends TimeSaid {
   half: 'a' | 'p' | null;
   hour: number;
@@ -58,6 +62,8 @@ export function timesIn(text: string): TimeSaid[] {
       MONTH_BEFORE.test(before) ||
       DOTTED_BEHIND.test(behind) ||
       marks.some((last) => last.to <= m.index && JOINT.test(text.slice(last.to, m.index)));
+    // `by 07.09.`: a day and a month.
+    if (!isSure && isDayAndMonth(Number(m[1]), Number(m[3]), behind) && !AT.test(before)) continue;
     if (!isSure && (!isLed || /^\.\s?\d/.test(behind))) continue;
     if (RATIO.test(before)) continue;
     add(m.index, m.index + m[0].length, Number(m[1]), Number(m[3]), half);

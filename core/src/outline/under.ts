@@ -34,13 +34,23 @@ export function dated(
   { hint, title: above }: Above,
   whole: Whole,
 ): Raw[] {
+  const first = dates[0]!.from;
+  // `The proposal is due 16 October, a draft 20 November`: so is the draft.
+  const areDue = isDue(sentence.text.slice(0, first));
+  const isDueAt = (to: number) => areDue && !/[;:]/.test(sentence.text.slice(first, to));
   return chunks({ unit, at, ...sentence }, { dates, times }).flatMap(({ said, pieces }) =>
     pieces.flatMap(({ title, words, from, to, minute, until }) => {
       // `Due: 9 Oct` below `Gallery report`
       const label = sentence.isLoose ? null : labelled(title);
       if (label?.out) return [];
       return whole(label && above ? above : title, {
-        ...{ date: said, minute, until, hint: hintForLine(hint, words), place: label?.place ?? '' },
+        ...{
+          date: said,
+          minute,
+          until,
+          hint: hintForLine(hint, isDueAt(said.from) ? `due ${words}` : words),
+          place: label?.place ?? '',
+        },
         at: placeIn(unit, at + from, at + to),
         dateAt: placeIn(unit, at + said.from, at + said.to),
       });

@@ -70,7 +70,7 @@ function goesOn(open: Unit, next: PageLine, text: string): boolean {
   if (/^(?:[-*•·–]\s|\d|(?:week|wk)\s?\d)/i.test(text)) return false;
   // `by December 4: essay` begins something else, also in small letters.
   if (DATED.test(open.text) && DATE_HEAD.test(text)) return false;
-  if (/^\p{Ll}/u.test(text)) {
+  if (/^[\p{Ll}(]/u.test(text)) {
     if (open.isItem) return next.indent > open.indent && !ENDS.test(last);
     return last.length >= 45;
   }

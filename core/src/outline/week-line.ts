@@ -1,3 +1,4 @@
+import { daysInMonth } from '../time/civil.ts';
 import { weekdayOf } from './dates.ts';
 import { ENGLISH, type Language } from './languages.ts';
 import { inWeek, type DateSaid } from './said.ts';
@@ -52,14 +53,23 @@ export function weekLed(text: string, reader: Reader): WeekLed | null {
   return { week, number, told, isDay, to: endOf(text, told?.to ?? begins) };
 }
 
+/** A line that the days of a week lead. */
+export const ledBy = (days: DateSaid, text: string): WeekLed => ({
+  ...{ week: anyDayOf(days), number: null, told: days, isDay: false, to: endOf(text, days.to) },
+});
+
 const endOf = (text: string, at: number) => at + BEHIND.exec(text.slice(at, at + 12))![0].length;
 
 /** Any day of the week that a day is in. */
 export const anyDayOf = (said: DateSaid): DateSaid => ({ ...said, last: null, weekday: null, week: -1 });
 
 /** `7–11 September`: the days of a week. */
-export const isWeekLong = ({ first, last }: DateSaid): boolean =>
-  last !== null && last.month === first.month && last.day - first.day >= 3 && last.day - first.day <= 6;
+export function isWeekLong({ first, last }: DateSaid): boolean {
+  if (!last) return false;
+  const over = last.month === (first.month % 12) + 1 ? daysInMonth(first.year ?? 2025, first.month) : 0;
+  const length = last.day + over - first.day;
+  return (over > 0 || last.month === first.month) && length >= 3 && length <= 6;
+}
 
 const WORD =
   /(?<![\p{L}\d/-])(?:(?:on|by|due|until|before|am|bis|le|el)\s)?(\p{Lu}\p{L}{1,10})(?:\.(?=\s?[,;]|\s\d|$))?(?![\p{L}\d/])/gu;

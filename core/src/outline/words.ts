@@ -24,7 +24,7 @@ export const OFF = anyOf(
   'days? off',
   'pupil-free',
   'inset',
-  String.raw`^no \p{L}+(?: session)?$`,
+  String.raw`^no (?!assignment|homework|quiz|test|reading|exam|due)\p{L}+(?: session)?$`,
   String.raw`no (?:workshops?|rehearsals?|practice|training|sessions?|tutorials?)`,
   '(?:does|do|will) not meet',
   '(?:is|are) cancelled',
@@ -147,7 +147,7 @@ export const isDue = (text: string): boolean => DUE.test(text);
 
 /** What is due is work, whatever stands above it. */
 export const hintFor = (hint: Hint | null, words: string): Hint | null =>
-  isDue(words) && (hint === null || hint === 'topic' || hint === 'reading') ? 'work' : hint;
+  isDue(words) && hint !== 'test' && hint !== 'off' ? 'work' : hint;
 
 /** The same for a line below a heading: what names work, a test or somewhere to be is not what a lesson is about. */
 export const hintForLine = (hint: Hint | null, words: string): Hint | null =>
@@ -158,7 +158,7 @@ const HEADINGS: readonly [Hint, RegExp][] = [
   ['off', /^(?:free|breaks?|holidays?|days off|no (?:class|school)|off|ferien|vacances|vacaciones)\b/i],
   [
     'topic',
-    /\b(?:topics?|sessions?|activit(?:y|ies)|lectures?|seminars?|content|themes?|what we do|in the room|in class(?! \d)|lesson)\b/i,
+    /\b(?:topics?|thema|themen|inhalt|thème|sujet|tema|contenido|sessions?|activit(?:y|ies)|lectures?|seminars?|content|themes?|what we do|in the room|in class(?! \d)|lesson)\b/i,
   ],
   ['reading', /\b(?:readings?|read|chapters?)\b/i],
   [
@@ -167,7 +167,7 @@ const HEADINGS: readonly [Hint, RegExp][] = [
   ],
   [
     'work',
-    /\b(?:due|deadlines?|assignments?|assessments?|homework|work|prepare|preparation|hand(?:ing)?[- ]ins?|hand in|to hand in|to do|todo|deliverables?|bring|submit|tasks?|abgaben?|à rendre|entregas?)\b/i,
+    /\b(?:due|deadlines?|assignments?|assessments?|homework|hausaufgaben?|aufgaben?|devoirs?|tareas?|deberes|work|prepare|preparation|hand(?:ing)?[- ]ins?|hand in|to hand in|to do|todo|deliverables?|bring|submit|tasks?|abgaben?|à rendre|entregas?)\b/i,
   ],
 ];
 
@@ -247,9 +247,10 @@ const GIVEN_OUT =
 const PHONE = /\b\d{3}[-\s]\d{3,4}\b/;
 const FRACTION = /(?<!\d)\d{1,3}\/\d{1,3}(?!\d)/g;
 export const isGivenOut = (text: string): boolean => GIVEN_OUT.test(text);
+const NOTHING_DUE = /^no (?:new )?(?:assignments?|homework|quiz(?:zes)?|tests?|readings?|exams?)$/i;
 /** What is no item of its own: work that is given out, a telephone, sizes, rooms. */
 export const isRemark = (text: string): boolean =>
-  isGivenOut(text) || PHONE.test(text) || (text.match(FRACTION)?.length ?? 0) > 1;
+  isGivenOut(text) || NOTHING_DUE.test(text) || PHONE.test(text) || (text.match(FRACTION)?.length ?? 0) > 1;
 
 /** Work that an hour for all work holds for. */
 export const isHandedIn = (kind: ItemKind) => isWork(kind) && kind !== 'test' && kind !== 'reading';
