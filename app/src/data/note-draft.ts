@@ -47,12 +47,13 @@ export const useNoteDrafts = create<NoteDrafts>()(
 );
 
 /** What a device kept, as far as it is what it should be. */
-const keptOf = (kept: unknown): NoteDrafts['of'] =>
-  Object.fromEntries(
+function keptOf(kept: unknown): NoteDrafts['of'] {
+  return Object.fromEntries(
     Object.entries(isRecord(kept) ? kept : {}).flatMap(([key, text]) =>
       typeof text === 'string' && text ? [[key, { text, files: [] }]] : [],
     ),
   );
+}
 
 /** What is written under a key, and how it is changed. */
 export function useNoteDraft(key: string) {

@@ -52,6 +52,10 @@ test('what is written is there again when the sheet is opened again, each thread
   expect(JSON.parse(localStorage.getItem('zephyrfield-note-draft')!)).toMatchObject({
     state: { of: { 'thread-1': 'Yes, at five.' } },
   });
+  await jest.isolateModulesAsync(async () => {
+    const { useNoteDrafts } = await import('@/data/note-draft');
+    expect(useNoteDrafts.getState().of).toEqual({ 'thread-1': { text: 'Yes, at five.', files: [] } });
+  });
 });
 
 test('it is let go of once it is sent, and kept where it could not be', async () => {

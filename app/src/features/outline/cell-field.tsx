@@ -17,6 +17,8 @@ interface Props {
 /** A cell while it is changed: Enter goes down, Tab to the side, Escape leaves it as it was. */
 export function CellField({ column, row, begins, onDone }: Props) {
   const field = useRef<HTMLInputElement & HTMLSelectElement>(null);
+  const kind = column.field(row);
+  const isText = kind === 'text';
   const isDone = useRef(false);
   const end = (value: string | null, then: Then) => {
     if (isDone.current) return;
@@ -25,13 +27,13 @@ export function CellField({ column, row, begins, onDone }: Props) {
   };
   useEffect(() => {
     field.current?.focus();
-    if (begins === null && column.field === 'text') field.current?.select();
-  }, [begins, column.field]);
+    if (begins === null && isText) field.current?.select();
+  }, [begins, isText]);
   const shared = {
     'aria-label': column.name,
-    defaultValue: begins !== null && column.field === 'text' ? begins : column.value(row),
-    className:
-      'w-full min-w-0 rounded border border-lagoon bg-sheet px-1 py-0.5 font-text text-body text-ink',
+    defaultValue: begins !== null && isText ? begins : column.value(row),
+    // A day wants more room than its column has: it lies over what stands beside it.
+    className: `${kind === 'date' ? 'relative z-10 w-[148px]' : 'w-full'} min-w-0 rounded border border-lagoon bg-sheet px-1 py-0.5 font-text text-body text-ink`,
     onBlur: (e: { currentTarget: { value: string } }) => end(e.currentTarget.value, 'stay'),
     onKeyDown: (e: KeyboardEvent<HTMLInputElement & HTMLSelectElement>) => {
       e.stopPropagation();
@@ -43,10 +45,10 @@ export function CellField({ column, row, begins, onDone }: Props) {
       e.preventDefault();
     },
   };
-  if (typeof column.field === 'string') return <input ref={field} type={column.field} {...shared} />;
+  if (typeof kind === 'string') return <input ref={field} type={kind} {...shared} />;
   return (
     <select ref={field} {...shared}>
-      {column.field.map(({ value, words }) => createElement('option', { key: value, value }, words))}
+      {kind.map(({ value, words }) => createElement('option', { key: value, value }, words))}
     </select>
   );
 }

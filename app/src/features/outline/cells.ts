@@ -14,7 +14,7 @@ export interface Column {
   shows(row: OutlineRow): string;
   /** What a field of it begins with */
   value(row: OutlineRow): string;
-  field: 'text' | 'date' | 'time' | readonly { value: string; words: string }[];
+  field(row: OutlineRow): 'text' | 'date' | 'time' | readonly { value: string; words: string }[];
   /** What was typed, as a change of the row; null where it says nothing */
   change(value: string, row: OutlineRow): Partial<OutlineRow> | null;
 }
@@ -34,23 +34,28 @@ export function whenOf(row: OutlineRow): string {
 export const timesWords = ({ dates }: OutlineRow): string =>
   dates.length > 1 ? plural(dates.length, 'time') : '';
 
+/** Whether it may last several days: then its end is a day, and no hour. */
+const lasts = ({ kind, minute, dates }: OutlineRow) => !isWork(kind) && minute === null && dates.length < 2;
 const clock = (minute: number | null) => (minute === null ? '' : clockOf(minute));
 const options = <T extends string>(all: readonly T[], words: Record<T, string>) =>
   all.map((value) => ({ value, words: words[value] }));
+
+const KINDS = options(ITEM_KINDS, KIND_WORDS);
+const WAYS = options(HAND_IN_WAYS, HAND_IN_WORDS);
 
 export const COLUMNS: readonly Column[] = [
   {
     ...{ key: 'title', name: 'what', width: 'w-auto' },
     shows: (row) => row.title,
     value: (row) => row.title,
-    field: 'text',
+    field: () => 'text',
     change: (value) => (value.trim() ? { title: value.trim().slice(0, 300) } : null),
   },
   {
     ...{ key: 'kind', name: 'it is', width: 'w-[104px]' },
     shows: (row) => KIND_WORDS[row.kind],
     value: (row) => row.kind,
-    field: options(ITEM_KINDS, KIND_WORDS),
+    field: () => KINDS,
     change: (value) => {
       const kind = value as ItemKind;
       return { kind, ...(isWork(kind) ? {} : { handIn: 'nothing' }), isTopic: false };
@@ -60,35 +65,39 @@ export const COLUMNS: readonly Column[] = [
     ...{ key: 'date', name: 'when', width: 'w-[104px]' },
     shows: whenOf,
     value: (row) => row.date ?? '',
-    field: 'date',
+    field: () => 'date',
     change: (value, row) => (value && value !== row.date ? { date: value } : null),
   },
   {
     ...{ key: 'minute', name: 'at', width: 'w-[60px]' },
     shows: (row) => clock(row.minute),
     value: (row) => clock(row.minute),
-    field: 'time',
+    field: () => 'time',
     change: (value) => ({ minute: minuteOfClock(value) }),
   },
   {
-    ...{ key: 'until', name: 'until', width: 'w-[60px]' },
-    shows: (row) => clock(row.until),
-    value: (row) => clock(row.until),
-    field: 'time',
-    change: (value) => ({ until: minuteOfClock(value) }),
+    ...{ key: 'until', name: 'until', width: 'w-[84px]' },
+    shows: (row) => (lasts(row) ? (row.endDate ? dayWords(row.endDate).slice(4) : '') : clock(row.until)),
+    value: (row) => (lasts(row) ? (row.endDate ?? '') : clock(row.until)),
+    field: (row) => (lasts(row) ? 'date' : 'time'),
+    change: (value, row) => {
+      if (!lasts(row)) return { until: minuteOfClock(value) };
+      if (value && row.date !== null && value < row.date) return null;
+      return { endDate: value && value !== row.date ? value : null };
+    },
   },
   {
     ...{ key: 'handIn', name: 'handing in', width: 'w-[80px]' },
     shows: (row) => (row.handIn === 'unknown' || !isWork(row.kind) ? '' : HANDED_IN_WORDS[row.handIn]),
     value: (row) => row.handIn,
-    field: options(HAND_IN_WAYS, HAND_IN_WORDS),
+    field: () => WAYS,
     change: (value) => ({ handIn: value as HandInWay }),
   },
   {
     ...{ key: 'place', name: 'where', width: 'w-[70px]' },
     shows: (row) => row.place,
     value: (row) => row.place,
-    field: 'text',
+    field: () => 'text',
     change: (value) => ({ place: value.trim().slice(0, 300) }),
   },
 ];

@@ -18,6 +18,9 @@ interface Props {
   onDone(column: number, value: string | null, then: Then): void;
 }
 
+const CELL =
+  'cursor-default break-words px-1.5 py-2.5 outline-none focus:shadow-[inset_0_0_0_2px_var(--lagoon)]';
+
 /** A row of the table: whether it is added, its number, and its cells. */
 export function GridRow({ row, at, isChosen, isShown, column, typing, onTick, onCell, onDone }: Props) {
   const remark = remarkOf(row, dayWords);
@@ -57,7 +60,7 @@ export function GridRow({ row, at, isChosen, isShown, column, typing, onTick, on
           onFocus: () => onCell(c, 'focus'),
           onClick: (e: { shiftKey: boolean }) => onCell(c, e.shiftKey ? 'extend' : 'press'),
           onDoubleClick: () => onCell(c, 'open'),
-          className: `cursor-default break-words px-1.5 py-2.5 outline-none focus:shadow-[inset_0_0_0_2px_var(--lagoon)] ${of.key === 'title' || of.key === 'date' ? 'font-bold' : ''} ${row.ticked ? '' : 'text-ink2'}`,
+          className: `${CELL} ${of.key === 'title' || of.key === 'date' ? 'font-bold' : ''} ${row.ticked ? '' : 'text-ink2'}`,
         },
         isTyped ? (
           <CellField

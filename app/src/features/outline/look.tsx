@@ -18,6 +18,7 @@ import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
 import { addRows, wordsOf } from './add-rows';
+import { draftOf, dropDraft, keepDraft } from './draft';
 import type { For } from './for-fields';
 import { LookHead } from './look-head';
 import { PageView } from './page-view';
@@ -95,16 +96,22 @@ function Looked({
   const [shows, setShows] = useState({ topics: false, known: false });
   const day = formatDate(todayOf(useNow(), useLearner()!.viewer));
   const [key] = useState(newKey);
+  // What was changed before the page was left.
+  const [draft] = useState(() => draftOf(view.id)?.rows ?? []);
   const known = there.map((t) => t.itemId).join();
   const added = older ? older.items : isKept ? view.items : null;
   useEffect(() => {
     take({
       do: 'begin',
-      rows: rowsOf(view, { added, there, before: sheet.rows, today: day }),
+      rows: rowsOf(view, { added, there, before: sheet.rows.length ? sheet.rows : draft, today: day }),
     });
     // As it is read, and for another calendar: not at each step.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [view, known]);
+  const isWaiting = view.calendarId === null;
+  useEffect(() => {
+    if (isWaiting && sheet.rows.length) keepDraft(view.id, value, sheet.rows);
+  }, [isWaiting, view.id, value, sheet.rows]);
   // Come from an item, its place is shown, until one looks at another.
   const place = view.items.find((i) => i.itemId === item)?.at;
   const asked = place && sheet.rows.find(({ at }) => keyOf(at) === keyOf(place));
@@ -113,6 +120,7 @@ function Looked({
     mutationFn: () =>
       addRows({ learner, calendars }, view, sheet.rows, value, { key, replaces: older?.id ?? null }),
     onSuccess: (calendarId) => {
+      dropDraft(view.id);
       if (more) return onNext();
       router.replace(`/calendar?view=month&calendar=${calendarId}`);
     },

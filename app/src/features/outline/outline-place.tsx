@@ -5,7 +5,7 @@ import { today } from '@zephyrfield/core/words/when';
 import { useMutation } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import { useLocalSearchParams } from '@/router';
+import { router, useLocalSearchParams } from '@/router';
 import { isStopped, problemOf } from '@/data/client';
 import { useLearner } from '@/data/learner';
 import { useNow } from '@/data/now';
@@ -16,6 +16,7 @@ import { Button } from '@/ui/button';
 import { ProblemNotice } from '@/ui/notice';
 import { Progress } from '@/ui/progress';
 import { Text } from '@/ui/text';
+import { draftOf } from './draft';
 import type { For } from './for-fields';
 import { Give, type Given } from './give';
 import { Look } from './look';
@@ -50,7 +51,7 @@ export function OutlinePlace() {
   };
   return (
     <Reading
-      key={`${id} ${newer}`}
+      key={newer}
       begin={begin}
       own={own}
       id={id}
@@ -72,7 +73,15 @@ interface ReadingProps {
 
 function Reading({ begin, own, id, item, older, title }: ReadingProps) {
   const { learner } = useLearner()!;
-  const [value, setValue] = useState(begin);
+  const [value, setValue] = useState(() => {
+    // What was chosen before the page was left, as far as it is still there.
+    const { calendarId = begin.calendarId, ...kept } = draftOf(id)?.value ?? {};
+    return {
+      ...begin,
+      ...kept,
+      calendarId: own.some((c) => c.id === calendarId) ? calendarId : begin.calendarId,
+    };
+  });
   const [waiting, setWaiting] = useState<readonly Given[]>([]);
   const [view, setView] = useState<OutlineView | null>(null);
   const [sent, setSent] = useState(0);
@@ -86,6 +95,8 @@ function Reading({ begin, own, id, item, older, title }: ReadingProps) {
     },
     onSuccess: (found, given) => {
       setView(found);
+      // Loaded again, the page shows it again.
+      router.setParams({ id: found.id });
       const name = given.name.replace(/\.\w{1,5}$/, '').replace(/[-_]+/g, ' ');
       setValue((was) => ({ ...was, name: was.name || (/^pasted/i.test(name) ? '' : capital(name)) }));
     },
@@ -96,7 +107,7 @@ function Reading({ begin, own, id, item, older, title }: ReadingProps) {
   });
   const { mutate: look } = again;
   useEffect(() => {
-    if (id) look({ outline: id, to: begin });
+    if (id && id !== view?.id) look({ outline: id, to: value });
     // Only as it is opened.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [id]);
@@ -122,6 +133,7 @@ function Reading({ begin, own, id, item, older, title }: ReadingProps) {
         onNext={() => {
           const [next, ...others] = waiting;
           setView(null);
+          router.setParams({ id: '' });
           setWaiting(others);
           setValue(begin);
           if (next) read.mutate(next);

@@ -1,35 +1,28 @@
-import { createElement, useEffect, useRef, useState } from 'react';
+import { createElement, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { Button } from '@/ui/button';
 import { DateField, TimeField } from '@/ui/date-field';
-import { elementOf } from '@/ui/element';
 import { Choice, Field } from '@/ui/field';
 import { Text } from '@/ui/text';
 import { COLUMNS, dayWords, timesWords, whenOf } from './cells';
-import { isDoubtful, remarkOf, type Row, type Step } from './rows';
+import { isDoubtful, remarkOf, type Row, type RowsProps, type Step } from './rows';
+import { useShown } from './use-shown';
 
-interface Props {
-  rows: readonly Row[];
-  chosen: readonly string[];
-  label: string;
-  shown: string | null;
-  onStep(step: Step): void;
-  onRow(id: string): void;
-}
+/** The mark at the side of the row that is looked at. */
+const SHOWN = 'shadow-[inset_3px_0_0_0_var(--lagoon)]';
 
 /** The rows where there is no room for a table: one below the other, each opened to be changed. */
-export function RowCards({ rows, label, shown, onStep, onRow }: Props) {
+export function RowCards({ rows, label, shown, onStep, onRow }: RowsProps) {
   const box = useRef<View>(null);
-  useEffect(() => {
-    elementOf(box.current)?.querySelector(`[data-line="${shown}"]`)?.scrollIntoView({ block: 'nearest' });
-  }, [shown]);
+  useShown(box, shown);
   const [open, setOpen] = useState<string | null>(null);
   return (
     <View ref={box} role="list" aria-label={label}>
-      {rows.map((row) => (
+      {rows.map((row, n) => (
         <RowCard
           key={row.id}
           row={row}
+          next={rows[n + 1] ?? null}
           isShown={row.id === shown}
           isOpen={open === row.id}
           onStep={onStep}
@@ -45,12 +38,15 @@ export function RowCards({ rows, label, shown, onStep, onRow }: Props) {
 
 function RowCard({
   row,
+  next,
   isShown,
   isOpen,
   onStep,
   onOpen,
 }: {
   row: Row;
+  /** The row below it, which it can be joined with */
+  next: Row | null;
   isShown: boolean;
   isOpen: boolean;
   onStep(step: Step): void;
@@ -63,7 +59,7 @@ function RowCard({
     <View
       role="listitem"
       {...{ dataSet: { line: row.id } }}
-      className={`gap-2 border-b border-line py-2 ${isShown ? 'shadow-[inset_3px_0_0_0_var(--lagoon)]' : ''} ${isDoubtful(row) ? 'bg-marigold-wash' : ''}`}
+      className={`gap-2 border-b border-line py-2 ${isShown ? SHOWN : ''} ${isDoubtful(row) ? 'bg-marigold-wash' : ''}`}
     >
       <View className="flex-row items-start gap-2 px-1">
         {createElement(
@@ -99,19 +95,20 @@ function RowCard({
           {isOpen ? 'Close' : 'Change'}
         </Button>
       </View>
-      {isOpen ? <RowForm row={row} onStep={onStep} /> : null}
+      {isOpen ? <RowForm row={row} next={next} onStep={onStep} /> : null}
     </View>
   );
 }
 
-function RowForm({ row, onStep }: { row: Row; onStep(step: Step): void }) {
+function RowForm({ row, next, onStep }: { row: Row; next: Row | null; onStep(step: Step): void }) {
   const change = (key: string, value: string) => {
     const to = COLUMNS.find((c) => c.key === key)!.change(value, row);
     if (to) onStep({ do: 'edit', ids: [row.id], to });
   };
   return (
     <View role="group" aria-label={`Change ${row.title}`} className="gap-3 px-1 pb-2">
-      {COLUMNS.map(({ key, name, field, value }) => {
+      {COLUMNS.map(({ key, name, value, ...column }) => {
+        const field = column.field(row);
         const shared = { label: name, value: value(row) };
         if (field === 'date') return <DateField key={key} {...shared} onChange={(to) => change(key, to)} />;
         if (field === 'time') return <TimeField key={key} {...shared} onChange={(to) => change(key, to)} />;
@@ -133,6 +130,15 @@ function RowForm({ row, onStep }: { row: Row; onStep(step: Step): void }) {
           />
         );
       })}
+      {next && row.state === 'new' && next.state === 'new' ? (
+        <Button
+          kind="quiet"
+          className="-ml-4 self-start"
+          onPress={() => onStep({ do: 'join', ids: [row.id, next.id] })}
+        >
+          {`Join with “${next.title}”`}
+        </Button>
+      ) : null}
     </View>
   );
 }

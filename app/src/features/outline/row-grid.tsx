@@ -4,18 +4,8 @@ import { elementOf } from '@/ui/element';
 import type { Then } from './cell-field';
 import { COLUMNS } from './cells';
 import { GridRow } from './grid-row';
-import type { Row, Step } from './rows';
-
-interface Props {
-  rows: readonly Row[];
-  chosen: readonly string[];
-  label: string;
-  /** The row whose place is shown */
-  shown: string | null;
-  onStep(step: Step): void;
-  /** A row is looked at: its place is shown */
-  onRow(id: string): void;
-}
+import type { RowsProps } from './rows';
+import { useShown } from './use-shown';
 
 const MOVES: Record<string, readonly [row: number, column: number]> = {
   ArrowDown: [1, 0],
@@ -29,7 +19,7 @@ const within = (n: number, end: number) => Math.max(0, Math.min(end - 1, n));
  * The rows as a table that is worked on by keys: arrows go from cell to cell, typing or Enter changes one, Shift with an
  * arrow chooses several rows, which are then changed together; Space ticks, Delete leaves out, Ctrl+Z takes back.
  */
-export function RowGrid({ rows, chosen, label, shown, onStep, onRow }: Props) {
+export function RowGrid({ rows, chosen, label, shown, onStep, onRow }: RowsProps) {
   const box = useRef<View>(null);
   const [spot, setSpot] = useState({ row: 0, column: 0 });
   const [typing, setTyping] = useState<{ begins: string | null } | null>(null);
@@ -41,9 +31,7 @@ export function RowGrid({ rows, chosen, label, shown, onStep, onRow }: Props) {
     const cells = elementOf(box.current);
     if (grabs) cells?.querySelector<HTMLElement>('td[tabindex="0"]')?.focus();
   }, [grabs]);
-  useEffect(() => {
-    elementOf(box.current)?.querySelector(`[data-line="${shown}"]`)?.scrollIntoView({ block: 'nearest' });
-  }, [shown]);
+  useShown(box, shown);
   if (!current) return null;
   const several = (id: string) => (chosen.length > 1 && chosen.includes(id) ? chosen : [id]);
   const go = (row: number, column: number, extend = false) => {

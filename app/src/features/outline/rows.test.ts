@@ -12,6 +12,8 @@ const found = (title: string, date: string | null, more: Partial<OutlineRow> = {
     isOwn: _______,
     isOver: ________,
     told: _________,
+    isSet: __________,
+    covers: ___________,
     ...row
   } = bareRow(title);
   return { ...row, date, ...more };
@@ -113,6 +115,22 @@ describe('rows as they are looked through', () => {
       ['Bring gloves', null],
     ]);
   });
+});
+
+test('read again, what was ticked or left out by hand stays so, and what was joined is still one', () => {
+  const [rope, knots] = looked([ROPE, KNOTS]);
+  const left = step(sheet([rope!, knots!]), { do: 'tick', ids: [rope!.id], on: false });
+  expect(looked([ROPE, KNOTS], { before: left.rows }).map((r) => [r.title, r.ticked])).toEqual([
+    ['Rope test', false],
+    ['Knots practical', true],
+  ]);
+  // Of another term the day is another: only whether it is ticked stays.
+  const moved = looked([{ ...ROPE, date: '2026-05-11' }, KNOTS], { before: left.rows });
+  expect(moved.find((r) => r.title === 'Rope test')).toMatchObject({ date: '2026-05-11', ticked: false });
+  const joined = step(sheet([rope!, knots!]), { do: 'join', ids: [rope!.id, knots!.id] });
+  expect(looked([ROPE, KNOTS], { before: joined.rows }).map((r) => r.title)).toEqual([
+    'Rope test, Knots practical',
+  ]);
 });
 
 describe('steps', () => {

@@ -19,6 +19,22 @@ export interface Row extends OutlineRow {
   isOver: boolean;
   /** One has changed it: it stays so when the outline is read again */
   isOwn: boolean;
+  /** One has ticked it, or left it out: that stays as well */
+  isSet: boolean;
+  /** Places of rows that were joined with it */
+  covers: readonly string[];
+}
+
+/** What a list of rows is given, as a table or as one below the other. */
+export interface RowsProps {
+  rows: readonly Row[];
+  chosen: readonly string[];
+  label: string;
+  /** The row whose place is shown */
+  shown: string | null;
+  onStep(step: Step): void;
+  /** A row is looked at: its place is shown */
+  onRow(id: string): void;
 }
 
 /** The rows, which of them are chosen, and how they were before each change. */
@@ -56,7 +72,9 @@ export function step(sheet: Sheet, taken: Step): Sheet {
     case 'edit':
       return changed(rows.map((row) => (among!.has(row.id) ? edited(row, taken.to) : row)));
     case 'tick':
-      return changed(rows.map((row) => (among!.has(row.id) ? { ...row, ticked: taken.on } : row)));
+      return changed(
+        rows.map((row) => (among!.has(row.id) ? { ...row, ticked: taken.on, isSet: true } : row)),
+      );
     case 'join': {
       const [first, ...others] = rows.filter((row) => among!.has(row.id));
       if (!first || !others.length) return sheet;
@@ -71,6 +89,7 @@ export function step(sheet: Sheet, taken: Step): Sheet {
         minute: first.minute ?? others.find((o) => o.minute !== null)?.minute ?? null,
         ticked: true,
         isOwn: true,
+        covers: [...first.covers, ...others.flatMap((o) => [placeOf(o), ...o.covers])],
       };
       return changed(
         rows.flatMap((row) => (row.id === first.id ? [joined] : left.has(row.id) ? [] : [row])),
@@ -131,7 +150,9 @@ export function rowsOf(
     said,
     there.filter((t) => !from.has(t.itemId)),
   ).states;
-  const own = new Map(before.filter((r) => r.isOwn && r.number > 0).map((r) => [placeOf(r), r]));
+  const changed = before.filter((r) => (r.isOwn || r.isSet) && r.number > 0);
+  const own = new Map(changed.map((r) => [placeOf(r), r]));
+  const covered = new Set(changed.flatMap((r) => r.covers));
   const inOrder = rows
     .map((row, n) => ({ row, n }))
     .sort(
@@ -144,25 +165,29 @@ export function rowsOf(
     const state = states[n]!.is === 'new' && others[n]!.is === 'same' ? others[n]! : states[n]!;
     const isMoved = state.is === 'moved';
     const isKnown = state.is === 'same';
-    const kept = own.get(placeOf(row));
+    const looked = own.get(placeOf(row));
+    const kept = looked?.isOwn ? looked : undefined;
     const isOver = lastOf(row) < today;
     const isSure = row.date !== null && !(isOver && !isMoved) && !row.doubts.some((d) => d.includes('twice'));
     return {
       ...row,
       ...kept,
-      id: kept?.id ?? newKey(),
+      id: looked?.id ?? newKey(),
       number: numbers.get(n)!,
-      ticked: kept?.ticked ?? (!row.isTopic && !isKnown && isSure),
+      ticked: looked?.ticked ?? (!row.isTopic && !isKnown && isSure),
       state: isKnown ? 'known' : isMoved ? 'moved' : 'new',
       itemId: state.is === 'new' ? null : state.itemId,
       was: isMoved ? state.was : null,
       told: said[n]!,
       isOver,
       isOwn: kept !== undefined,
+      isSet: looked?.isSet ?? false,
+      covers: kept?.covers ?? [],
     };
   });
   const byHand = before.filter((r) => r.number === 0 && r.state === 'new');
-  return inLookingOrder([...all, ...byHand, ...gone.map(goneRow)]);
+  const left = all.filter((row) => !covered.has(placeOf(row)));
+  return inLookingOrder([...left, ...byHand, ...gone.map(goneRow)]);
 }
 
 /** What an outline says of a row. */
@@ -187,6 +212,8 @@ export const bareRow = (title: string, more: Partial<Row> = {}): Row => ({
     was: null,
     told: null,
     isOwn: true,
+    isSet: false,
+    covers: [],
     isOver: false,
   },
   ...{ title, kind: 'assignment', handIn: 'unknown', date: null, endDate: null, minute: null, until: null },
