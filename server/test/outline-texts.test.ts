@@ -342,3 +342,29 @@ Late essays: -5 points a day, none after Oct. 16`),
     '09-14 Quiz 1 (pp. 1-90)',
   ]);
 });
+
+test('lessons by their numbers, and dates that one has to be done by', () => {
+  expect(
+    read(`Lesson 1 – 31 August: What is a volcano?
+Lesson 2 – 7 September: Plates. Homework: label the diagram (for 14 September)
+No lesson on 28 September (inset day)
+Lesson 6 – 12 October: Test`),
+  ).toEqual([
+    '~ 08-31 Lesson 1: What is a volcano?',
+    '~ 09-07 Lesson 2: Plates',
+    '09-14 Homework: label the diagram',
+    '09-28 No lesson (inset day)',
+    '10-12 Lesson 6: Test',
+  ]);
+  expect(
+    read(`by Fri 18/9      choose a person to interview
+by Fri 2/10      ten questions, handed in
+5/10 – 16/10     interviews (no lessons on Thursdays)
+Fri 13/11        edited transcript due, 4 p.m.`).map((line) => line.replace('~ ', '')),
+  ).toEqual([
+    '09-18 Choose a person to interview',
+    '10-02 Ten questions',
+    '10-05 – 10-16 Interviews (no lessons on Thursdays)',
+    '11-13 16:00 Edited transcript',
+  ]);
+});

@@ -29,15 +29,22 @@ export function datesIn(text: string, language: Language, at: Date): DateSaid[] 
   // What was found is hidden from the reader of words, letter by letter, so that places stay.
   let rest = text;
   for (const { from, to } of found) rest = rest.slice(0, from) + ' '.repeat(to - from) + rest.slice(to);
+  rest = unnumbered(rest);
   for (let start = 0; start < rest.length; start += LIMIT) {
     const part = rest.slice(start, start + LIMIT + 40);
     if (language.months.test(part)) inWords(parted(part), start, language, at, add);
   }
   monthless(text, language, add);
   found.sort((a, b) => a.from - b.from);
-  return withWeekdays(text, joined(text, withMonths(text, found), language), language);
+  // `Lesson 2 – 7 September` is of one day.
+  const whole = unnumbered(text);
+  return withWeekdays(whole, joined(whole, withMonths(whole, found), language), language);
 }
 
+/** What is numbered, with a stroke behind its number. */
+const NUMBERED =
+  /\b(?:lesson|week|wk|unit|session|meeting|class|lecture|chapter|part|module|lab|task|topic|seminar|workshop|exercise|homework|hw|test|quiz|exam|essay|report|sheet|set|assignment|project|stage|step|phase|block|round|log|note|response|draft|paper|stunde|woche|séance|sesión)\s\d{1,2}(?=\s?[-–—]\s?)/giu;
+const unnumbered = (text: string) => text.replace(NUMBERED, (said) => said.replace(/\d/g, ' '));
 const COMMA = /,\s(?!\d{4}\b)/gu;
 const WHOLE_DAY =
   /\b(?:\d{1,2}(?:st|nd|rd|th|\.)?\s(?:of\s|de\s)?\p{L}{3,10}\.?|\p{L}{3,10}\.?\s\d{1,2}(?:st|nd|rd|th)?)$/iu;

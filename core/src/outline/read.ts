@@ -130,16 +130,17 @@ function tableRaws(
 
 /** In a list in which what is due says so, what has no name of work is what a lesson is about. */
 function markTopics(raws: readonly Raw[]): void {
-  const due = new Map<string, number>();
-  for (const { hint, group } of raws) if (hint === 'work') due.set(group, (due.get(group) ?? 0) + 1);
+  const [due, all] = [new Map<string, number>(), new Map<string, number>()];
+  const count = (of: Map<string, number>, group: string) => of.set(group, (of.get(group) ?? 0) + 1);
+  for (const { hint, group } of raws) {
+    count(all, group);
+    if (hint === 'work') count(due, group);
+  }
+  // Where most are due, the others are as well.
+  const isMixed = (group: string) =>
+    (due.get(group) ?? 0) >= 3 && due.get(group)! * 10 <= all.get(group)! * 6;
   for (const raw of raws)
-    if (
-      raw.hint === null &&
-      raw.date &&
-      raw.manner === 'firm' &&
-      (due.get(raw.group) ?? 0) >= 3 &&
-      !isNamed(raw.title)
-    )
+    if (raw.hint === null && raw.date && raw.manner === 'firm' && isMixed(raw.group) && !isNamed(raw.title))
       raw.hint = 'topic';
 }
 

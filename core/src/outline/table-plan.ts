@@ -66,6 +66,8 @@ const DUE_DATE =
 export const GENERIC = /^(?:due|date|when|deadline|day|due date|handed in|datum|termin|fecha)?$/i;
 const BOOLEAN = /^\s*(?:true|false|yes|no|x|✓|✔)\s*$/i;
 const GROUP = /^(?:group|class|set|section|team|form|year|klasse|gruppe|groupe|grupo)\b/i;
+/** What leads to a date and names nothing. */
+const LEAD = /^\W*(?:by|on|until|till|due|before|from|for|am|bis|zum|ab|le|el)\s/i;
 const DOTTED = /^\s{0,4}(\d{1,2})\.(\d{1,2})\s{0,4}$/;
 
 export const isEmpty = (cell: Cell | undefined) =>
@@ -80,7 +82,9 @@ export function readRow({ where, cells }: PageRow, reader: Reader): Row {
       // What a date stands in the middle of is something that has a date, and is none.
       // A week by its number is one only with a weekday: else it may be the number of the row.
       const isDate =
-        first && (first.week === null || first.weekday !== null) && !says(cell.text.slice(0, first.from));
+        first &&
+        (first.week === null || first.weekday !== null) &&
+        !says(cell.text.slice(0, first.from).replace(LEAD, ''));
       return { ...cell, spans, date: isDate ? first : dotted(cell.text) };
     }),
   };

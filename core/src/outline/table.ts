@@ -88,9 +88,13 @@ interface Dated {
   at: Place;
   /** The week that the row is */
   week: number | null;
+  /** The date's cell says that it is one to be done by */
+  isDeadline: boolean;
   /** Titles by the name of the column that the date stood in, where there are several */
   others: { said: DateSaid | null; day: number | null; at: Place; header: string }[];
 }
+
+const DEADLINE = /^\W*(?:by|until|till|due|before|bis|avant|antes)\b/i;
 
 function dateOf(row: Row, n: number, { roles }: Plan, { block, weeks, reader }: TableContext): Dated | null {
   const placeOf = (c: number): Place => ({
@@ -129,6 +133,7 @@ function dateOf(row: Row, n: number, { roles }: Plan, { block, weeks, reader }: 
       until: null,
       at: placeOf(weekCell),
       week,
+      isDeadline: false,
       others: [],
     };
   }
@@ -151,6 +156,7 @@ function dateOf(row: Row, n: number, { roles }: Plan, { block, weeks, reader }: 
     until: time?.until ?? null,
     at: placeOf(c),
     week,
+    isDeadline: DEADLINE.test(cell.text),
     others: others.map((d) => ({
       said: d.cell.date,
       day: d.cell.day ?? null,
@@ -230,7 +236,7 @@ function rowRaws(
       const whole = role.is === 'content' && role.named ? `${tidied(role.header)}: ${title}` : title;
       const time = inside[0];
       const own = ownDate(cell, item, dated, role, whole, context.reader.language);
-      const given = role.is === 'ofWeekday' ? context.hint : named;
+      const given = role.is === 'ofWeekday' ? context.hint : (named ?? (dated.isDeadline ? 'work' : null));
       raws.push({
         ...base,
         ...own,

@@ -30,7 +30,7 @@ const DOTTED_BEHIND = /^\s?(?:[-–—]|to|until)\s?\d{1,2}\.[0-5]\d(?!\d|\.\d)/
 const BARE =
   /(?<=\b(?:(?:mon|tues?|wed|thu|thurs|fri|sat|sun)(?:day|nesday|rsday|urday)?|(?:week|wk)\s?\d{1,2}|\d{1,2}\s(?:jan|feb|mar|apr|may|jun|jul|aug|sept?|oct|nov|dec)\p{L}{0,6})\.?,\s)(\d{1,2})\s?[-–]\s?(\d{1,2})(?=\s*(?:$|[,;.)]|\n))/giu;
 const RATIO = /\b(?:scale|ratio)[^.;,]{0,40}$/i;
-const JOINT = /^\s{0,2}(?:[-–—]|to|until|till|bis|à|a|y)\s{0,2}$/i;
+const JOINT = /^\s{0,2}(?:[-–—]|to|until|till|for|bis|à|a|y)\s{0,2}$/i;
 const AND = /^\sand\s$/i;
 const BETWEEN = /\bbetween\s$/i;
 

@@ -42,9 +42,9 @@ export function tidied(text: string): string {
     .replace(/[,;:]\s?(?=\))/g, '')
     .replace(/[([] ?[,;:–—-]? ?[)\]]/g, ' ')
     .replace(/ {2,}/g, ' ')
-    .replace(/\s([,;:.!?])/g, '$1')
+    .replace(/\s([,;:.!?)])/g, '$1')
     .replace(/([,;:])(?:\s?[,;:])+/g, '$1')
-    .replace(/,(?=[!?])|\s[–-](?=\s\()/g, '');
+    .replace(/,(?=[!?])|\s[–-](?=\s\()|\s?[–—](?=:)/g, '');
   const cut = flat.search(HOW_DUE);
   let trimmed = trimEndOf(trimStartOf(cut < 4 ? flat : flat.slice(0, cut), `${EDGES})`), `${EDGES}(`);
   for (let round = 0; round < 2; round++)

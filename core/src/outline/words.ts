@@ -187,11 +187,15 @@ const KIND_OF: Record<Hint, ItemKind> = {
 /** From this minute of the day on an hour is a deadline. */
 const LATE = 1380;
 
+/** `Interviews (no lessons on Thursdays)`: what a bracket says at length is beside the point. */
+const withoutAside = (title: string) =>
+  title.replace(/\([^()]*\)/g, (aside) => (aside.split(' ').length > 3 ? ' ' : aside));
+
 /** What something is: by its own words first, then by what stands above it. */
 export function kindFor(title: string, hint: Hint | null, sort: string, minute: number | null): ItemKind {
   // Nobody meets at the end of a day.
   const hasTime = minute !== null && minute < LATE;
-  if (OFF.test(title) || hint === 'off') return 'dayOff';
+  if (OFF.test(withoutAside(title)) || hint === 'off') return 'dayOff';
   const said = sort ? sortOf(sort) : null;
   if (said) return KIND_OF[said];
   if (hint === 'reading') return 'reading';
@@ -200,7 +204,9 @@ export function kindFor(title: string, hint: Hint | null, sort: string, minute: 
   if (hint === 'work' ? title.search(EVENT) === 0 : EVENT.test(title)) return 'meeting';
   if (hint === 'topic' && !/\b(?:due|hand(?:ed)? in|submit)\b/i.test(title))
     return hasTime ? 'meeting' : 'lesson';
-  const rule = SORT_RULES.find((r) => !['reminder', 'test', 'trip'].includes(r.kind) && r.title?.test(title));
+  const rule = SORT_RULES.find(
+    (r) => !['reminder', 'dayOff', 'test', 'trip'].includes(r.kind) && r.title?.test(title),
+  );
   if (rule && (hint === null || hint === 'work')) return rule.kind;
   if (hint) return KIND_OF[hint];
   if (LESSON.test(title)) return 'lesson';
