@@ -8,16 +8,23 @@ import { isHandedIn } from './words.ts';
 /** With so many others of its day a row is compared. */
 const MOST_COMPARED = 60;
 
-const FOR_ALL =
-  /\b(?:all|every|each|everything|anything|any)\b[^.\n]{0,60}\b(?:due|handed in|hand in|submitted|deadlines?|hand-ins?)\b[^.\n]{0,60}|\b(?:deadlines?|due times?|due|hand-ins?)\b[^.\n]{0,30}\b(?:always|are at|is at|all)\b[^.\n]{0,40}/gi;
+const ALL = /\b(?:all|every|each|everything|anything|any|always|are at|is at)\b/i;
+const DUE = /\b(?:due|due times?|handed in|hand in|submitted|deadlines?|hand-ins?)\b/i;
+/** So near the words that say so the hour stands. */
+const NEAR = 60;
 
 /** The hour that a text gives for all work; null for none. */
 export function timeForAll(text: string): number | null {
-  for (const [said] of text
+  for (const sentence of text
     .slice(0, 200_000)
     .replace(/\n(?=\p{Ll})/gu, ' ')
-    .matchAll(FOR_ALL)) {
-    const [time] = timesIn(said);
+    .split(/[.\n]/)) {
+    const [all, due] = [ALL.exec(sentence), DUE.exec(sentence)];
+    if (!all || !due || Math.abs(all.index - due.index) > NEAR) continue;
+    const last = all.index > due.index ? all : due;
+    const [time] = timesIn(
+      sentence.slice(Math.min(all.index, due.index), last.index + last[0].length + NEAR),
+    );
     if (time) return time.minute;
   }
   return null;

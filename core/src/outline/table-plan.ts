@@ -155,7 +155,7 @@ function areWeeks(cells: readonly (Cell | undefined)[]): boolean {
 
 /** Two numbers with a stroke are dates only under a name that says so, or where nothing else is. */
 function isNamedDate(name: string, cells: readonly (Cell | undefined)[], header: number): boolean {
-  if (MARKS.test(name)) return false;
+  if (MARKS.test(name) || REMARKS.test(name)) return false;
   const isShort = cells.slice(header + 1).every((c) => !c?.date || c.date.form === 'short');
   const full = cells.slice(header + 1).filter((c) => !isEmpty(c));
   return !isShort || DATE.test(name) || !name || full.filter((c) => c!.date).length * 10 >= full.length * 6;

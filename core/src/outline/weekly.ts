@@ -14,17 +14,17 @@ const WORD = /^(\p{L}{2,10})/u;
 const AND = /^\s?(?:,|&|and|und|et|y|\+)\s?(?=\p{L})/iu;
 const PLURAL = /\b(\p{L}{3,8}days)\b/giu;
 const EXCEPT =
-  /(?:\bexcept(?:ing)?(?: for)?|\bbut not|\bnot on|\bnot in|\bnot (?=\d)|\(not (?=\p{L}{3,9}\.? \d)|\bwithout|\bexcluding|\bno \p{L}+ (?:on|in|\d{1,2})|\bskipping|\bohne|\baußer|\bsauf|\bexcepto)\b/iu;
+  /(?:\bexcept(?:ing)?(?: for)?|\bbut not|\bnot on|\bnot in|\bnot (?=\d)|\(not (?=\p{L}{3,9}\.? \d)|\bwithout|\bexcluding|\bno \p{L}{2,20} (?:on|in|\d{1,2})|\bskipping|\bohne|\baußer|\bsauf|\bexcepto)\b/iu;
 const FROM =
   /(?:\bfrom|\bstart(?:s|ing)|\bbegin(?:s|ning)|\bfirst|\bsince|\bab|\bvom|\bà partir|\bdesde)\W{0,4}(?:on |with |du |de |del )?$/iu;
 const UNTIL =
   /(?:\buntil|\btill|\bto|\bthrough|\bup to|\bending|\blast|\bbis|\bjusqu['’]au|\bhasta)\W{0,4}(?:on |the |zum |el )?$/iu;
 const IN_MONTH =
   /\b(?:in|of) (january|february|march|april|may|june|july|august|september|october|november|december)\b(?!\s\d)/i;
-/** What is open on a weekday is no item. */
 /** When work is given out, and how long after that it is due, is told of each piece of it. */
 const GIVEN_OUT =
   /\b(?:released|posted|assigned|returned|given (?:out|back)|handed (?:out|back)|uploaded|available)\b/i;
+/** What is open on a weekday is no item. */
 const NO_ITEM = /\b(?:office hours?|consultation|opening|open from|library is|sprechstunde|help desk)\b/i;
 
 /** What repeats on weekdays in a text, and which letters of it say so; null for nothing. */

@@ -63,7 +63,7 @@ const TEST = anyOf(
   '^(?:the )?finals?$',
 );
 const TRIP =
-  /\b(?:visit|trip|excursion|walk|tour|field ?day|outing|weekend away|exkursion|besuch|sortie|visite|visita|excursión)\b(?! (?:report|form|diary|essay|log|payment|money|letter|write-?up|plan)\b)/i;
+  /\b(?:visit|trip|excursion|walk|tour|field ?day|outing|weekend away|exkursion|klassenfahrt|ausflug|besuch|sortie|visite|visita|excursión)\b(?! (?:report|form|diary|essay|log|payment|money|letter|write-?up|plan)\b)/i;
 const EVENT = anyOf(
   String.raw`\p{L}+ hearings?`,
   'concert',
