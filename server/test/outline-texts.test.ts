@@ -189,6 +189,14 @@ Final: between Dec 14 and Dec 18`),
   ]);
 });
 
+test('an hour for all work is told above it; below a day it is of that day', () => {
+  expect(
+    read(`Monday 14 September
+  - posters are due at 5 pm
+  - bring tape`),
+  ).toEqual(['09-14 17:00 Posters', '09-14 Bring tape']);
+});
+
 test('meetings by their number, with what is due in a sentence of its own', () => {
   expect(
     read(`Meeting 1 (9/2): Introductions

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { createJSONStorage, persist } from 'zustand/middleware';
+import { createJSONStorage, persist, type StateStorage } from 'zustand/middleware';
 import { onForget } from './forget';
 import { isRecord } from './kept';
 
@@ -15,8 +15,33 @@ const MOST = 5;
 interface OutlineDrafts {
   /** By the outline's id, the oldest first */
   of: Readonly<Record<string, OutlineDraft>>;
+  /** The device has no room for it: it is kept while the page is open, and whoever is here is told */
+  isFull: boolean;
   keep(id: string, draft: OutlineDraft): void;
   drop(id: string): void;
+}
+
+/** The device's storage, which may be full. */
+const ROOM: StateStorage = {
+  getItem: (name) => localStorage.getItem(name),
+  removeItem: (name) => localStorage.removeItem(name),
+  setItem: (name, value) => tell(hasRoom(name, value)),
+};
+
+function hasRoom(name: string, value: string): boolean {
+  try {
+    localStorage.setItem(name, value);
+    return true;
+  } catch {
+    // A part of it would be taken for all of it.
+    localStorage.removeItem(name);
+    return false;
+  }
+}
+
+/** Each change is written down in turn: only another answer than before is one. */
+function tell(has: boolean): void {
+  if (useOutlineDrafts.getState().isFull === has) useOutlineDrafts.setState({ isFull: !has });
 }
 
 /** What is changed in an outline outlives its page: it is kept on the device until it is added. */
@@ -24,6 +49,7 @@ export const useOutlineDrafts = create<OutlineDrafts>()(
   persist(
     (set) => ({
       of: {},
+      isFull: false,
       keep: (id, draft) =>
         set(({ of: { [id]: _, ...others } }) => ({
           of: Object.fromEntries([...Object.entries(others).slice(1 - MOST), [id, draft]]),
@@ -33,7 +59,7 @@ export const useOutlineDrafts = create<OutlineDrafts>()(
     {
       name: 'zephyrfield-outline-draft',
       version: 1,
-      storage: createJSONStorage(() => localStorage),
+      storage: createJSONStorage(() => ROOM),
       partialize: ({ of }) => ({ of }),
       merge: (kept, fresh) => ({ ...fresh, of: keptOf(isRecord(kept) ? kept['of'] : null) }),
     },

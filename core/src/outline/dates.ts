@@ -16,7 +16,8 @@ export function weekdayOf(word: string, language: Language): number | null {
 }
 
 /**
- * Dates in a text, in order; the month is 0 for a day whose month no other date of the text tells. `text` has the times of day masked, so that they are no part of a date.
+ * Dates in a text, in order; the month is 0 for a day whose month no other date of the text tells. `text` has the times of
+ * day masked, so that they are no part of a date.
  * @param at a day of the term; what has no year of its own is told apart later
  */
 export function datesIn(text: string, language: Language, at: Date): DateSaid[] {

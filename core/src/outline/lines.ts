@@ -208,7 +208,8 @@ function rawsOf(sentence: Sentence, spans: Spans, standing: Above, lines: Lines)
     const more = hasName ? {} : { place: rest, hint: standing.hint ?? ('topic' as const) };
     return says(title) ? [whole(title, { weekly: weekly.weekly, ...more, ...clockOf(times[0]) })] : [];
   }
-  if (!dates.length && times.length === 1 && isDue(text) && ALWAYS.test(text)) {
+  // Below a day it is of that day.
+  if (!dates.length && !standing.day && times.length === 1 && isDue(text) && ALWAYS.test(text)) {
     standing.hour = times[0]!.minute;
     return [];
   }

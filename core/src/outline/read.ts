@@ -15,6 +15,8 @@ import { isNamed } from './words.ts';
 
 /** In the first cells of a row a date stands, if in any. */
 const FEW = 3;
+/** The first rows of a table tell how it writes its dates. */
+const FEW_ROWS = 50;
 /** So many rows are given; a page that says more is no outline of a course. */
 const MOST = 2_000;
 
@@ -56,18 +58,28 @@ export function readOutline(page: Page, options: OutlineOptions): OutlineReading
   };
 }
 
-/** Everything that the page says of days, in its order. */
-function rawsOf(page: Page, lines: Lines, options: OutlineOptions): Raw[] {
-  const units = unitsOf(page);
-  const texts = [...units.values()].map((unit) => unit.text);
-  for (const block of page.blocks)
-    if (block.kind === 'table')
-      texts.push(...block.rows.flatMap((row) => row.cells.slice(0, FEW).map((c) => c.text)));
-  for (const text of texts) {
+/** From so many dates in two numbers on, more of them say nothing new. */
+const ENOUGH = 3;
+
+/** Notes how many lines, and first cells of rows, begin or end with a date in two numbers. */
+function countShort({ blocks }: Page, units: ReadonlyMap<number, Unit>, lines: Lines): void {
+  const count = (text: string) => {
+    if (lines.shortFirst >= ENOUGH && lines.shortLast >= ENOUGH) return;
     const { first, last } = shortIn(text, lines.reader);
     if (first) lines.shortFirst++;
     if (last) lines.shortLast++;
-  }
+  };
+  for (const { text } of units.values()) count(text);
+  for (const block of blocks)
+    if (block.kind === 'table')
+      for (const { cells } of block.rows.slice(0, FEW_ROWS))
+        for (const { text } of cells.slice(0, FEW)) count(text);
+}
+
+/** Everything that the page says of days, in its order. */
+function rawsOf(page: Page, lines: Lines, options: OutlineOptions): Raw[] {
+  const units = unitsOf(page);
+  countShort(page, units, lines);
   const standing = nothingAbove('the beginning');
   const raws: Raw[] = [];
   page.blocks.forEach((block, n) => {

@@ -125,8 +125,7 @@ export function planOf(rows: readonly Row[], width: number, context: TableContex
   const names = columns.map((cells) => (header < 0 ? '' : (cells[header]?.text ?? '').trim()));
   const named = dateColumns.filter((c) => isNamedDate(names[c]!, columns[c]!, header));
   if (!named.length) return weekPlan(rows, columns, context);
-  const chosen = named;
-  const kept = chosen.filter((c) =>
+  const kept = named.filter((c) =>
     columns[c]!.some(
       (cell) => cell && (cell.day !== undefined || (cell.date && context.mayBeInTerm(cell.date))),
     ),
@@ -141,7 +140,7 @@ export function planOf(rows: readonly Row[], width: number, context: TableContex
   const roles = columns.map((cells, c): Role => {
     if (dates.includes(c))
       return { is: 'date', says: tellsWeeks(c) ? 'week' : saysOf(names[c]!), header: names[c]! };
-    if (isDated[c] && chosen.includes(c)) return { is: 'nothing' };
+    if (isDated[c] && named.includes(c)) return { is: 'nothing' };
     return roleOf(names[c]!, cells.slice(header + 1), context);
   });
   return { header, roles: withContent(roles, columns, header, context) };

@@ -42,6 +42,38 @@ test('it goes when it was added, when there are newer ones, and when somebody el
   expect(draftOf('o7')).toBeNull();
 });
 
+test('where the device has no room it is kept while the page is open, and that is known', () => {
+  const full = jest.spyOn(Storage.prototype, 'setItem').mockImplementation(() => {
+    throw new DOMException('', 'QuotaExceededError');
+  });
+  keepDraft('o1', VALUE, [bareRow('Quiz')]);
+  expect(draftOf('o1')!.rows.map((r) => r.title)).toEqual(['Quiz']);
+  expect(useOutlineDrafts.getState().isFull).toBe(true);
+  full.mockRestore();
+  keepDraft('o1', VALUE, [bareRow('Quiz 2')]);
+  expect(useOutlineDrafts.getState().isFull).toBe(false);
+  expect(localStorage.getItem(STORED)).toContain('Quiz 2');
+});
+
+test('a row whose parts are of another kind is left out, and what it is for is taken as far as it is text', () => {
+  const { doubts: _, ...without } = bareRow('Quiz 2');
+  useOutlineDrafts.setState({
+    of: {
+      o1: {
+        value: { name: 'Knots', from: 5, order: 'ymd' },
+        rows: [
+          bareRow('Quiz 1'),
+          without,
+          { ...bareRow('Quiz 3'), kind: 'feast' },
+          { ...bareRow('Quiz 4'), at: {} },
+        ],
+      },
+    },
+  });
+  expect(draftOf('o1')!.rows.map((r) => r.title)).toEqual(['Quiz 1']);
+  expect(Object.keys(draftOf('o1')!.value)).toEqual(['name']);
+});
+
 test.each([
   ['no text that is data', '{'],
   ['another shape', JSON.stringify({ state: { of: ['x'] }, version: 1 })],

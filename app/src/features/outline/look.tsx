@@ -13,8 +13,9 @@ import { problemOf } from '@/data/client';
 import { newKey } from '@/data/key';
 import { useLearner } from '@/data/learner';
 import { useNow } from '@/data/now';
+import { useOutlineDrafts } from '@/data/outline-draft';
 import { useOwnItems, type OwnItems } from '@/data/publish';
-import { ProblemNotice } from '@/ui/notice';
+import { Notice, ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
 import { addRows, wordsOf } from './add-rows';
@@ -108,6 +109,7 @@ function Looked({
     // As it is read, and for another calendar: not at each step.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [view, known]);
+  const isFull = useOutlineDrafts((s) => s.isFull);
   const isWaiting = view.calendarId === null;
   useEffect(() => {
     if (isWaiting && sheet.rows.length) keepDraft(view.id, value, sheet.rows);
@@ -156,6 +158,11 @@ function Looked({
         onStep={take}
         onRow={setShown}
       />
+      {isFull ? (
+        <Notice kind="warning" title="This device has no room left.">
+          What you change here is kept only while this page is open. Add it before you leave.
+        </Notice>
+      ) : null}
       <RowTools
         sheet={sheet}
         topics={sheet.rows.filter(isTopic).length}
