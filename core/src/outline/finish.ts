@@ -3,7 +3,7 @@ import { wordsIn } from '../lib/plain.ts';
 import { shortDay } from '../words/when.ts';
 import type { Found } from './found.ts';
 import { timesIn } from './times.ts';
-import { isHandedIn } from './words.ts';
+import { isHandedIn } from './kinds.ts';
 
 /** With so many others of its day a row is compared. */
 const MOST_COMPARED = 60;

@@ -1,9 +1,37 @@
+import { exactly } from './patterns.ts';
 import { says } from './title.ts';
 
-const DATE_LABEL =
-  /^(?:due(?: date| on| by)?|deadline|date|when|day|submission(?: date)?|hand-?in(?: date)?|handed in|abgabe|datum|wann|fecha|date limite|entrega)$/i;
-const OUT_LABEL =
-  /^(?:released|out|issued|set|given out|handed out|opens?|open from|available(?: from)?|posted|assigned|returned|feedback)$/i;
+const DATE_LABEL = exactly(
+  'due(?: date| on| by)?',
+  'deadline',
+  'date',
+  'when',
+  'day',
+  'submission(?: date)?',
+  'hand-?in(?: date)?',
+  'handed in',
+  'abgabe',
+  'datum',
+  'wann',
+  'fecha',
+  'date limite',
+  'entrega',
+);
+const OUT_LABEL = exactly(
+  'released',
+  'out',
+  'issued',
+  'set',
+  'given out',
+  'handed out',
+  'opens?',
+  'open from',
+  'available(?: from)?',
+  'posted',
+  'assigned',
+  'returned',
+  'feedback',
+);
 const ROOM =
   '[Rr]oom|[Hh]all|[Ll]ab|[Ss]tudio|[Bb]uilding|[Aa]uditorium|(?:[Ll]ecture )?[Tt]heatre|[Gg]ym|Raum|[Ss]alle|[Aa]ula';
 /** A room by its name or number; `lab log` is none. */

@@ -1,5 +1,8 @@
 import { EMPTY, clockOf, type Above, type Lines, type Sentence, type Whole } from './above.ts';
+import { COUNTED_BEFORE, COUNTED_BEHIND, NOT_PLANNED } from './beside.ts';
 import type { Raw } from './found.ts';
+import { isDue } from './hints.ts';
+import { OFF, isNamed } from './kinds.ts';
 import { isPlace } from './labels.ts';
 import { inWeek, type DateSaid } from './said.ts';
 import { spansIn, type Reader, type Spans } from './spans.ts';
@@ -8,7 +11,6 @@ import { dated, inTheWeek, undated } from './under.ts';
 import { placeIn, sentencesOf, type Unit } from './units.ts';
 import { anyDayOf, isWeekLong, ledBy, weekLed, weekThatBegins, type WeekLed } from './week-line.ts';
 import { weeklyIn } from './weekly.ts';
-import { COUNTED_BEFORE, COUNTED_BEHIND, NOT_PLANNED, OFF, isDue, isNamed } from './words.ts';
 
 const SEPARATED = /(?:[:–—(|,]|\.{3}|\s-|\s{2})$/;
 const isSeparated = (before: string) => SEPARATED.test(before.endsWith('  ') ? before : before.trimEnd());

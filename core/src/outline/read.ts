@@ -11,7 +11,7 @@ import { foundOf } from './settle.ts';
 import { rawsOfTable } from './table.ts';
 import { unitsOf, type Unit } from './units.ts';
 import { Weeks } from './weeks.ts';
-import { isNamed } from './words.ts';
+import { isNamed } from './kinds.ts';
 
 /** In the first cells of a row a date stands, if in any. */
 const FEW = 3;

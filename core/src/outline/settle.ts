@@ -6,7 +6,7 @@ import type { Doubt, Found, OutlineOptions, Raw } from './found.ts';
 import { dayOf, dayWithoutMonth, isInTerm, ordered, type Order } from './order.ts';
 import type { DateSaid, DayParts } from './said.ts';
 import { mondayOf, type ToldWeeks } from './weeks.ts';
-import { handInFor, isHandedIn, isTopicOf, kindFor } from './words.ts';
+import { handInFor, isHandedIn, isTopicOf, kindFor } from './kinds.ts';
 
 /** Nothing lasts for so many days. */
 const LONGEST = 45;

@@ -1,12 +1,13 @@
 import { weekdayOf } from './dates.ts';
 import type { Hint, Raw } from './found.ts';
 import type { PageCell, PageRow, Place } from './page.ts';
+import { anyOf } from './patterns.ts';
 import type { DateSaid } from './said.ts';
 import { spansIn, type Reader, type Spans } from './spans.ts';
 import { says, without } from './title.ts';
 import type { Weeks } from './weeks.ts';
 import { isWeekLong, weekLed } from './week-line.ts';
-import { MARKS, REMARKS, hintOf, isDue } from './words.ts';
+import { MARKS, REMARKS, hintOf, isDue } from './hints.ts';
 
 export interface TableContext {
   reader: Reader;
@@ -59,8 +60,26 @@ const DATE =
   /\b(?:date|when|due|deadline|day|until|from|start|end|begins|datum|termin|wann|abgabe|quand|fecha|cuándo|week of|monday)/i;
 const WEEK_OF = /^(?:week (?:of|beginning|commencing|starting)|w\/?c|monday|mon)\b/i;
 const BEGINS = /^(?:start(?:s|ing)?|from|begins|beginning|commencing)$/i;
-const GIVEN_OUT =
-  /\b(?:assigned|posted|released|issued|feedback|results?|marks? back|available|opens?|given out|handed out|set on|out|published|written|last|returned|back)\b/i;
+const GIVEN_OUT = anyOf(
+  'assigned',
+  'posted',
+  'released',
+  'issued',
+  'feedback',
+  'results?',
+  'marks? back',
+  'available',
+  'opens?',
+  'given out',
+  'handed out',
+  'set on',
+  'out',
+  'published',
+  'written',
+  'last',
+  'returned',
+  'back',
+);
 const DUE_DATE =
   /\b(?:due|deadline|hand(?:ed)?[- ]in|submi(?:t|ssion)|clos(?:es?|ing)|abgabe|bis|rendre|entrega)\b/i;
 export const GENERIC = /^(?:due|date|when|deadline|day|due date|handed in|datum|termin|fecha)?$/i;

@@ -1,4 +1,7 @@
+import { isGivenOut, isRemark } from './beside.ts';
 import type { Hint, Raw } from './found.ts';
+import { hintFor, isDue } from './hints.ts';
+import { isNamed } from './kinds.ts';
 import type { Language } from './languages.ts';
 import { inWeek } from './said.ts';
 import { spansIn } from './spans.ts';
@@ -6,7 +9,6 @@ import { saidOf, type Dated } from './table-date.ts';
 import { isEmpty, type Cell, type Plan, type Role, type Row, type TableContext } from './table-plan.ts';
 import { items, says, tidied, without } from './title.ts';
 import { anyDayOf, weekdaysIn } from './week-line.ts';
-import { hintFor, isDue, isGivenOut, isNamed, isRemark } from './words.ts';
 
 /** What is due says so; what names no work in the row of a week is what the week is about. */
 function hintOfItem(

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { items, says, tidied, without } from './title.ts';
-import { hintOf, isDue, isGivenOut, isNamed, isTopicOf, kindFor } from './words.ts';
+import { isGivenOut } from './beside.ts';
+import { hintOf, isDue } from './hints.ts';
+import { isNamed, isTopicOf, kindFor } from './kinds.ts';
 
 test.each([
   ['* Essay plan ........', 'Essay plan'],

@@ -1,14 +1,16 @@
 import { clockOf, timesBehind, type Above, type Lines, type Sentence, type Whole } from './above.ts';
+import { isRemark } from './beside.ts';
 import { chunks } from './chunks.ts';
 import { weekdayOf } from './dates.ts';
-import type { Raw } from './found.ts';
+import type { Hint, Raw } from './found.ts';
+import { hintFor, hintOf, isDue } from './hints.ts';
+import { isNamed } from './kinds.ts';
 import { labelled, placeTold, tellsHour } from './labels.ts';
 import { MONTHS, type DateSaid } from './said.ts';
 import type { TimeSaid } from './times.ts';
 import { items, says, tidied, without } from './title.ts';
 import { placeIn, type Unit } from './units.ts';
 import { weekdaysIn } from './week-line.ts';
-import { hintForLine, hintOf, isDue, isRemark } from './words.ts';
 
 const MONTH_ALONE =
   /^(january|february|march|april|may|june|july|august|september|october|november|december)(?:\s\d{4})?:?$/i;
@@ -25,6 +27,10 @@ function dayOfMonth(text: string, month: number): DateSaid | null {
     ...{ first: parts(day), last: last > day ? parts(last) : null },
   };
 }
+
+/** What stands above a line says of it: what names work, a test or somewhere to be is not what a lesson is about. */
+const hintForLine = (hint: Hint | null, words: string): Hint | null =>
+  (hint === 'topic' || hint === 'reading') && isNamed(words) && !isDue(words) ? null : hintFor(hint, words);
 
 /** Rows of the dates in a sentence, with the words that belong to each. */
 export function dated(

@@ -80,8 +80,45 @@ function goesOn(open: Unit, next: PageLine, text: string): boolean {
 }
 
 const SENTENCE = /[.!?]["”’)]?\s+(?=["“(]?\p{Lu})/gu;
-const SHORTENED =
-  /\b(?:no|nr|dr|prof|mr|mrs|ms|st|p|pp|vs|approx|ca|e\.g|i\.e|jan|feb|mar|apr|jun|jul|aug|sept?|oct|nov|dec|mon|tues?|wed|thur?s?|fri|sat|sun)$/i;
+/** What a dot behind it shortens, and does not end. */
+const SHORTENED = new RegExp(
+  String.raw`\b(?:${[
+    'no',
+    'nr',
+    'dr',
+    'prof',
+    'mr',
+    'mrs',
+    'ms',
+    'st',
+    'p',
+    'pp',
+    'vs',
+    'approx',
+    'ca',
+    String.raw`e\.g`,
+    String.raw`i\.e`,
+    'jan',
+    'feb',
+    'mar',
+    'apr',
+    'jun',
+    'jul',
+    'aug',
+    'sept?',
+    'oct',
+    'nov',
+    'dec',
+    'mon',
+    'tues?',
+    'wed',
+    'thur?s?',
+    'fri',
+    'sat',
+    'sun',
+  ].join('|')})$`,
+  'i',
+);
 
 const LABEL = /^\p{L}{3,14} \d{1,2}$/u;
 /** `6 Nov. Always by six`: a month behind its day may end a sentence. */

@@ -1,9 +1,8 @@
 import { SORT_RULES, handInOf } from '../item/classify.ts';
 import { isWork, type HandInWay, type ItemKind } from '../item/kind.ts';
 import type { Hint } from './found.ts';
-
-/** Any of these words, whole. */
-const anyOf = (...words: readonly string[]) => new RegExp(String.raw`\b(?:${words.join('|')})\b`, 'iu');
+import { hintOf } from './hints.ts';
+import { anyOf } from './patterns.ts';
 
 /** Days on which there is nothing. */
 export const OFF = anyOf(
@@ -62,8 +61,38 @@ const TEST = anyOf(
   'final(?= (?:walk|tuning|test|exam|practical))',
   '^(?:the )?finals?$',
 );
-const TRIP =
-  /\b(?:visit|trip|excursion|walk|tour|field ?day|outing|weekend away|exkursion|klassenfahrt|ausflug|besuch|sortie|visite|visita|excursión)\b(?! (?:report|form|diary|essay|log|payment|money|letter|write-?up|plan)\b)/i;
+const TRIP_WORDS = [
+  'visit',
+  'trip',
+  'excursion',
+  'walk',
+  'tour',
+  'field ?day',
+  'outing',
+  'weekend away',
+  'exkursion',
+  'klassenfahrt',
+  'ausflug',
+  'besuch',
+  'sortie',
+  'visite',
+  'visita',
+  'excursión',
+];
+/** What is written or paid for a trip is none. */
+const NO_TRIP = [
+  'report',
+  'form',
+  'diary',
+  'essay',
+  'log',
+  'payment',
+  'money',
+  'letter',
+  'write-?up',
+  'plan',
+];
+const TRIP = anyOf(...TRIP_WORDS.map((word) => String.raw`${word}\b(?! (?:${NO_TRIP.join('|')})\b)`));
 const EVENT = anyOf(
   String.raw`\p{L}+ hearings?`,
   'concert',
@@ -130,51 +159,6 @@ const WORK = anyOf(
   'entrega',
 );
 
-/** Words that say of something that it has to be handed in. */
-const DUE = anyOf(
-  'due',
-  'deadline',
-  'hand(?:ed)? in',
-  'submit(?:ted)?',
-  'submission',
-  'to be returned',
-  'hand-?in',
-  'abgabe',
-  'rendre',
-  'entrega',
-);
-export const isDue = (text: string): boolean => DUE.test(text);
-
-/** What is due is work, whatever stands above it. */
-export const hintFor = (hint: Hint | null, words: string): Hint | null =>
-  isDue(words) && hint !== 'test' && hint !== 'off' ? 'work' : hint;
-
-/** The same for a line below a heading: what names work, a test or somewhere to be is not what a lesson is about. */
-export const hintForLine = (hint: Hint | null, words: string): Hint | null =>
-  (hint === 'topic' || hint === 'reading') && isNamed(words) && !isDue(words) ? null : hintFor(hint, words);
-
-const HEADINGS: readonly [Hint, RegExp][] = [
-  ['test', /\b(?:tests?|quiz(?:zes)?|exam(?:s|ination)?s?|hearings|prüfungen|contrôles|exámenes)\b/i],
-  ['off', /^(?:free|breaks?|holidays?|days off|no (?:class|school)|off|ferien|vacances|vacaciones)\b/i],
-  [
-    'topic',
-    /\b(?:topics?|thema|themen|inhalt|thème|sujet|tema|contenido|sessions?|activit(?:y|ies)|lectures?|seminars?|content|themes?|what we do|in the room|in class(?! \d)|lesson)\b/i,
-  ],
-  ['reading', /\b(?:readings?|read|chapters?)\b/i],
-  [
-    'place',
-    /\b(?:to be at|be there|events?|visits|trips|excursions|field days|outings|shows|concerts|rehearsals|dates to keep)\b/i,
-  ],
-  [
-    'work',
-    /\b(?:due|deadlines?|assignments?|assessments?|homework|hausaufgaben?|aufgaben?|devoirs?|tareas?|deberes|work|prepare|preparation|hand(?:ing)?[- ]ins?|hand in|to hand in|to do|todo|deliverables?|bring|submit|tasks?|abgaben?|à rendre|entregas?)\b/i,
-  ],
-];
-
-/** What a heading or the name of a column says of what stands under it. */
-export const hintOf = (heading: string): Hint | null =>
-  HEADINGS.find(([, words]) => words.test(heading))?.[0] ?? null;
-
 const KIND_OF: Record<Hint, ItemKind> = {
   work: 'assignment',
   test: 'test',
@@ -231,32 +215,6 @@ export const isTopicOf = (kind: ItemKind, hint: Hint | null): boolean =>
 
 export const handInFor = (title: string, details: string, kind: ItemKind): HandInWay =>
   handInOf({ title, description: details, categories: [], place: '', url: null }, kind);
-
-/** Columns of marks, and of what else is no item. */
-export const MARKS =
-  /\b(?:marks?|points?|pts|score|grades?|weight|worth|pass|percent|hours?|credits?|max|ects|punkte|note|barème|nota)\b|%/i;
-export const REMARKS =
-  /\b(?:remarks?|notes?|comments?|info|details?|materials?|resources?|descriptions?|bemerkung(?:en)?|remarques?|observaciones)\b/i;
-
-/** What is said beside a date that is none of the term’s: when something was printed, or came to be. */
-export const NOT_PLANNED =
-  /(?:printed|exported|last change|changed|updated|modified|(?<!(?:first|second|third|final|last|draft|new|revised|short|long|clean|full) )version|edition|revised|published|accessed|since|copyright|©|founded|established|as of|isbn|written|issued|stand|seit|after)\W{0,20}(?:on |at |am )?$/i;
-/** What numbers with a stroke are when they are no date. */
-export const COUNTED_BEFORE =
-  /(?:room|gate|bench|section|sect|no|nr|office|hall|pages?|pp?|version|studio|scale|phone|store|shed|unit|ratio|grade|part|lab|b|gb|raum|salle|aula|seite|chapters?|ch|code)\.?\s?[a-z]?-?$/i;
-export const COUNTED_BEHIND =
-  /^\s?(?:of\b|inch|in\b\s?(?:wide|long)|km|m\b|cm|mm|%|percent|points?|marks?|pages?|pts|paste|cups?|kg|g\b|hz|worn)/i;
-
-/** Work on the day it is given out. */
-const GIVEN_OUT =
-  /^(?:hw|homework|(?:problem )?set|sheet|worksheet|assignment|essay|project|lab|exercises?|quiz)\s?\d{0,2}\b.{0,30}\s(?:out|assigned|posted|released|handed out|given out)$/i;
-const PHONE = /\b\d{3}[-\s]\d{3,4}\b/;
-const FRACTION = /(?<!\d)\d{1,3}\/\d{1,3}(?!\d)/g;
-export const isGivenOut = (text: string): boolean => GIVEN_OUT.test(text);
-const NOTHING_DUE = /^no (?:new )?(?:assignments?|homework|quiz(?:zes)?|tests?|readings?|exams?)$/i;
-/** What is no item of its own: work that is given out, a telephone, sizes, rooms. */
-export const isRemark = (text: string): boolean =>
-  isGivenOut(text) || NOTHING_DUE.test(text) || PHONE.test(text) || (text.match(FRACTION)?.length ?? 0) > 1;
 
 /** Work that an hour for all work holds for. */
 export const isHandedIn = (kind: ItemKind) => isWork(kind) && kind !== 'test' && kind !== 'reading';
