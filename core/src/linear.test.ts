@@ -55,6 +55,9 @@ const TEXTS: [name: string, text: string][] = [
   ['dates without end', of('6 Oct, ')],
   ['dates and hours in numbers', of('10/12 17:00 - ')],
   ['weeks and weekdays', of('every Friday of week 7 and ')],
+  ['days without a month', of('by Monday 14th, ')],
+  ['brackets behind dates', of('7 Sept (')],
+  ['labels and lessons', of('Due: 9 Oct; Lesson 2 – 7 Oct: ')],
 ];
 
 /** Core knows nothing of Node; its tests run there */

@@ -14,6 +14,10 @@ interface Props {
   onDone(value: string | null, then: Then): void;
 }
 
+/** A day wants more room than its column has: it lies over what stands beside it. */
+const WIDE = 'relative z-10 w-[148px]';
+const CELL = 'min-w-0 rounded border border-lagoon bg-sheet px-1 py-0.5 font-text text-body text-ink';
+
 /** A cell while it is changed: Enter goes down, Tab to the side, Escape leaves it as it was. */
 export function CellField({ column, row, begins, onDone }: Props) {
   const field = useRef<HTMLInputElement & HTMLSelectElement>(null);
@@ -32,8 +36,7 @@ export function CellField({ column, row, begins, onDone }: Props) {
   const shared = {
     'aria-label': column.name,
     defaultValue: begins !== null && isText ? begins : column.value(row),
-    // A day wants more room than its column has: it lies over what stands beside it.
-    className: `${kind === 'date' ? 'relative z-10 w-[148px]' : 'w-full'} min-w-0 rounded border border-lagoon bg-sheet px-1 py-0.5 font-text text-body text-ink`,
+    className: `${kind === 'date' ? WIDE : 'w-full'} ${CELL}`,
     onBlur: (e: { currentTarget: { value: string } }) => end(e.currentTarget.value, 'stay'),
     onKeyDown: (e: KeyboardEvent<HTMLInputElement & HTMLSelectElement>) => {
       e.stopPropagation();
