@@ -46,6 +46,10 @@ describe('plain text', () => {
     const long = pageOfText('line\n'.repeat(50), 20);
     expect(long.blocks).toHaveLength(20);
     expect(long.notes).toEqual(['Only the first 20 lines were read.']);
+    expect(pageOfText('x'.repeat(4_001), 20).notes).toEqual([
+      'Of a line, only the first 4000 letters were read.',
+    ]);
+    expect(pageOfText('x'.repeat(4_000), 20).notes).toEqual([]);
   });
 });
 

@@ -197,6 +197,14 @@ test('an hour for all work is told above it; below a day it is of that day', () 
   ).toEqual(['09-14 17:00 Posters', '09-14 Bring tape']);
 });
 
+test('a list of few little words is read like any other, and where it ends is said', () => {
+  const list = (n: number) =>
+    Array.from({ length: n }, (_, i) => `${1 + (i % 28)} October: quiz ${i}`).join('\n');
+  expect(readOutline(pageOfText(list(60), 9_000), TERM).notes).toEqual([]);
+  const { found, notes } = readOutline(pageOfText(list(2_100), 9_000), TERM);
+  expect([found.length, notes]).toEqual([2_000, ['Only the first 2000 of what was found are shown.']]);
+});
+
 test('meetings by their number, with what is due in a sentence of its own', () => {
   expect(
     read(`Meeting 1 (9/2): Introductions

@@ -30,7 +30,10 @@ export function readOutline(page: Page, options: OutlineOptions): OutlineReading
   const { language, known } = languageOf(text);
   const weeks = new Weeks();
   const reader = { language, at: new Date(Math.floor((options.from + options.to) / 2) * DAY + DAY / 2) };
-  const raws = rawsOf(page, { reader, weeks, shortFirst: 0, shortLast: 0 }, options).slice(0, MOST);
+  const all = rawsOf(page, { reader, weeks, shortFirst: 0, shortLast: 0 }, options);
+  const raws = all.slice(0, MOST);
+  // A list may have few little words; where a date in words was found, they are read.
+  const isRead = known || raws.some(({ date }) => date?.form === 'words' && date.week === null);
   markTopics(raws);
   const { order, isOpen } = orderOf(listsOf(raws), options);
   const settled = order ?? 'dmy';
@@ -51,7 +54,8 @@ export function readOutline(page: Page, options: OutlineOptions): OutlineReading
     language: language.name,
     notes: [
       ...page.notes,
-      ...(known
+      ...(all.length > MOST ? [`Only the first ${MOST} of what was found are shown.`] : []),
+      ...(isRead
         ? []
         : ['The text is in a language that dates in words are not read in. Dates in numbers are.']),
     ],

@@ -10,7 +10,9 @@ export function pageOfText(text: string, most: number): Page {
   const lines: Spread[] = [];
   let isApart = true;
   let cut = false;
+  let long = false;
   text.split(/\r\n|[\n\r\f]/).forEach((raw, n) => {
+    if (raw.length > LONGEST) long = true;
     const whole = raw.replaceAll('\t', '    ').slice(0, LONGEST);
     if (!whole.trim()) {
       isApart = true;
@@ -31,7 +33,10 @@ export function pageOfText(text: string, most: number): Page {
     });
     isApart = false;
   });
-  const notes = cut ? [`Only the first ${most} lines were read.`] : [];
+  const notes = [
+    ...(cut ? [`Only the first ${most} lines were read.`] : []),
+    ...(long ? [`Of a line, only the first ${LONGEST} letters were read.`] : []),
+  ];
   return { blocks: withTables(lines, 1), notes };
 }
 
