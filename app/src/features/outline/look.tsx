@@ -23,11 +23,10 @@ import { draftOf, dropDraft, keepDraft } from './draft';
 import type { For } from './for-fields';
 import { LookHead } from './look-head';
 import { PageView } from './page-view';
-import { RowCards } from './row-cards';
-import { RowGrid } from './row-grid';
 import { RowTools } from './row-tools';
 import { rowsOf, step, type Row } from './rows';
 import { rowOfSelection } from './selection';
+import { SomeRows } from './some-rows';
 
 interface Props {
   view: OutlineView;
@@ -142,7 +141,6 @@ function Looked({
       onAdd={() => add.mutate()}
     />
   );
-  const Rows = isWide ? RowGrid : RowCards;
   const table = (
     <View className="gap-3">
       {!rows.length && !isReading ? (
@@ -150,7 +148,7 @@ function Looked({
           No date was found. Look whether the term is right, or mark a place in the outline and add it.
         </Text>
       ) : null}
-      <Rows
+      <SomeRows
         rows={rows}
         chosen={sheet.chosen}
         label="What was found"

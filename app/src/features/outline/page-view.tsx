@@ -1,7 +1,9 @@
 import type { OutlinePage } from '@zephyrfield/core/api/outlines';
-import { createElement as el, useEffect, useRef, type ReactNode } from 'react';
+import { createElement as el, useEffect, useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
+import { Button } from '@/ui/button';
 import { elementOf } from '@/ui/element';
+import { NO_MARKS, PageBlock, type Mark, type Marks } from './page-block';
 import type { Row } from './rows';
 
 interface Props {
@@ -10,65 +12,27 @@ interface Props {
   /** The row whose place is shown */
   shown: string | null;
   onRow(id: string): void;
+  atOnce?: number;
 }
 
-interface Mark {
-  from: number;
-  to: number;
-  row: Row;
-  isFirst: boolean;
-}
-
-const keyOf = (at: { block: number; row: number; cell: number }) => `${at.block} ${at.row} ${at.cell}`;
+/** Lines, and rows of one table, drawn before the reader asks for more. */
+const LINES_AT_ONCE = 300;
 
 /** The outline as it was given, with the places that were understood; pressing one shows its row. */
-export function PageView({ page, rows, shown, onRow }: Props) {
+export function PageView({ page, rows, shown, onRow, atOnce = LINES_AT_ONCE }: Props) {
   const box = useRef<View>(null);
-  const marks = marksOf(rows);
+  const [times, setTimes] = useState(1);
+  const marks = useMemo(() => marksOf(rows), [rows]);
   useEffect(() => {
     if (shown === null) return;
     elementOf(box.current)?.querySelector(`[data-row="${shown}"]`)?.scrollIntoView({ block: 'nearest' });
   }, [shown]);
-  const text = (words: string, key: string) => marked(words, marks.get(key) ?? [], { shown, onRow });
-  const blocks = page.blocks.map((block, n) =>
-    block.kind === 'line'
-      ? el(
-          'p',
-          {
-            key: n,
-            'data-block': n,
-            className: `${block.level ? 'font-bold' : ''} ${block.isApart && n > 0 ? 'mt-4' : 'mt-0.5'} break-words leading-7`,
-            style: { paddingInlineStart: Math.min(block.indent, 20) * 5 },
-          },
-          block.isItem ? '• ' : '',
-          text(block.text, `${n} 0 0`),
-        )
-      : el(
-          'div',
-          { key: n, className: 'my-3 overflow-x-auto' },
-          el(
-            'table',
-            { className: 'w-full border-collapse text-small' },
-            el(
-              'tbody',
-              null,
-              block.rows.map((row, r) =>
-                el(
-                  'tr',
-                  { key: r, className: 'border-b border-line align-top' },
-                  row.cells.map((cell, c) =>
-                    el(
-                      'td',
-                      { key: c, 'data-block': n, className: 'whitespace-pre-line px-1.5 py-1 leading-6' },
-                      text(cell.text, `${n} ${r} ${c}`),
-                    ),
-                  ),
-                ),
-              ),
-            ),
-          ),
-        ),
-  );
+  const at = rows.find((row) => row.id === shown)?.at;
+  const most = atOnce * times;
+  // Far enough to reach the row that is shown.
+  const blocks = page.blocks.slice(0, Math.max(most, (at?.block ?? -1) + 1));
+  const isCut =
+    blocks.length < page.blocks.length || blocks.some((b) => b.kind === 'table' && b.rows.length > most);
   return (
     <View
       ref={box}
@@ -77,66 +41,52 @@ export function PageView({ page, rows, shown, onRow }: Props) {
       className="max-h-[70vh] overflow-auto rounded-sm bg-sheet px-5 py-5 shadow-sm wide:max-h-full wide:px-6"
       {...{ tabIndex: 0 }}
     >
-      {el('div', { className: 'font-text text-body text-ink' }, blocks)}
+      {el(
+        'div',
+        {
+          className: 'font-text text-body text-ink',
+          // One listener for all marks.
+          onClick: ({ target }: { target: Element }) => {
+            const id = target.closest('[data-row]')?.getAttribute('data-row');
+            if (id) onRow(id);
+          },
+        },
+        blocks.map((block, n) => (
+          <PageBlock
+            key={n}
+            block={block}
+            n={n}
+            marks={marks.get(n) ?? NO_MARKS}
+            shown={at?.block === n ? shown : null}
+            most={Math.max(most, at?.block === n ? at.row + 1 : 0)}
+          />
+        )),
+      )}
+      {isCut ? (
+        <Button kind="quiet" className="self-start px-2" onPress={() => setTimes(times + 1)}>
+          Show more of the outline
+        </Button>
+      ) : null}
     </View>
   );
 }
 
-/** The marks of each line and cell: what a row's words are, and the date they stand under. */
-function marksOf(rows: readonly Row[]): ReadonlyMap<string, Mark[]> {
-  const marks = new Map<string, Mark[]>();
-  const put = (at: Row['at'], row: Row, isFirst: boolean) => {
-    if (at.block < 0 || at.to <= at.from) return;
-    marks.set(keyOf(at), [...(marks.get(keyOf(at)) ?? []), { from: at.from, to: at.to, row, isFirst }]);
+/** The marks of each block. */
+function marksOf(rows: readonly Row[]): ReadonlyMap<number, Marks> {
+  const all = new Map<number, Map<string, Mark[]>>();
+  const put = ({ block, row: r, cell, from, to }: Row['at'], row: Row, isFirst: boolean) => {
+    if (block < 0 || to <= from) return;
+    const here = all.get(block) ?? new Map<string, Mark[]>();
+    all.set(block, here);
+    const key = `${r} ${cell}`;
+    here.set(key, here.get(key) ?? []);
+    here.get(key)!.push({ from, to, row, isFirst });
   };
+  const isSame = (a: Row['at'], b: Row['at']) => a.block === b.block && a.row === b.row && a.cell === b.cell;
   for (const row of rows) {
     if (row.number === 0) continue;
     put(row.at, row, true);
-    if (row.dateAt && keyOf(row.dateAt) !== keyOf(row.at)) put(row.dateAt, row, false);
+    if (row.dateAt && !isSame(row.dateAt, row.at)) put(row.dateAt, row, false);
   }
-  return marks;
-}
-
-function marked(
-  words: string,
-  marks: readonly Mark[],
-  { shown, onRow }: Pick<Props, 'shown' | 'onRow'>,
-): ReactNode {
-  const parts: ReactNode[] = [];
-  let at = 0;
-  // A date in a heading or a cell may be that of several rows: the one that is shown comes first.
-  const order = [...marks].sort(
-    (a, b) => a.from - b.from || Number(b.row.id === shown) - Number(a.row.id === shown),
-  );
-  for (const { from, to, row, isFirst } of order) {
-    if (from < at || from >= words.length) continue;
-    parts.push(words.slice(at, from));
-    const isShown = row.id === shown;
-    const isDoubtful = row.doubts.length > 0;
-    const look = row.isTopic
-      ? 'border-line'
-      : isDoubtful
-        ? 'border-marigold bg-marigold-wash'
-        : 'border-lagoon bg-lagoon-wash';
-    parts.push(
-      el(
-        'span',
-        {
-          key: `${from} ${row.id}`,
-          role: 'button',
-          tabIndex: -1,
-          'data-row': row.id,
-          'aria-label': `Row ${row.number}: ${row.title}`,
-          'aria-pressed': isShown,
-          onClick: () => onRow(row.id),
-          className: `cursor-pointer border-b-2 px-0.5 ${look} ${isShown ? 'outline outline-2 outline-lagoon' : ''}`,
-        },
-        words.slice(from, to),
-        isFirst ? el('sup', { className: 'ml-0.5 font-bold text-lagoon' }, row.number) : null,
-      ),
-    );
-    at = Math.min(to, words.length);
-  }
-  parts.push(words.slice(at));
-  return parts;
+  return all;
 }
