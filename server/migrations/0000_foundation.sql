@@ -90,6 +90,7 @@ CREATE TABLE `access_event` (
 	`kind` text NOT NULL,
 	`by` text NOT NULL,
 	`about` text DEFAULT '' NOT NULL,
+	`calendar_ids` text,
 	`access` text,
 	FOREIGN KEY (`learner_id`) REFERENCES `learner`(`id`) ON UPDATE no action ON DELETE cascade
 );
@@ -460,6 +461,7 @@ CREATE TABLE `delivery` (
 	`item_id` text,
 	`recurrence_id` text DEFAULT '' NOT NULL,
 	`calendar_id` text,
+	`about` text,
 	`title` text NOT NULL,
 	`line` text NOT NULL,
 	`leads` text,

@@ -18,7 +18,7 @@ import { routes } from '@zephyrfield/core/api/routes';
 import { between } from '@zephyrfield/core/view/near';
 import { health } from './http/health.ts';
 import { mounter, type Mount } from './http/mount.ts';
-import type { Caller } from './http/caller.ts';
+import { whoAsks, type Caller } from './http/caller.ts';
 import { notFound, notWritable, problemHandler, tooOften, REQUEST_ID } from './http/problem.ts';
 import { sameSite, securityHeaders } from './http/security.ts';
 import { serveWeb } from './http/web.ts';
@@ -31,6 +31,7 @@ import { mountNotes } from './notes/routes.ts';
 import { mountPublish } from './publish/routes.ts';
 import type { ItemRow } from './gather/store.ts';
 import { makeServices, type Services, type Deps } from './wiring.ts';
+import { schedulesOf } from './people/see-as.ts';
 import { admission, seeingAs } from './people/access.ts';
 import { authenticator } from './people/auth.ts';
 import { ownersIn } from './people/owners.ts';
@@ -159,7 +160,10 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
     maxFileBytes: config.FETCH_MEGABYTES * 2 ** 20,
     replies,
     versions,
-    limit: atMost(config.REQUESTS_PER_MINUTE, (res) => (res.locals['caller'] as Caller | null)?.personId),
+    limit: atMost(config.REQUESTS_PER_MINUTE, (res) => {
+      const caller = res.locals['caller'] as Caller | null;
+      return caller ? whoAsks(caller) : undefined;
+    }),
   });
   demo?.(mount, services);
   mountAccounts(mount, services.accounts);
@@ -206,14 +210,14 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   });
   mountBriefs(mount, briefs);
   mountNotify(mount, { notify, store: deliveries, changed });
-  mountCrew(mount, { crew: services.crew, store: services.crews, calendars, clock });
+  mountCrew(mount, { crew: services.crew, store: services.crews, calendars, sights, clock });
   mountOut(mount, services.shares);
   mountArchives(mount, services.archives);
   mountLive(mount, {
     live,
     streams,
     hasSession: people.hasSession,
-    isIn: (personId, learnerId) => people.learnersOf(personId).some((l) => l.id === learnerId),
+    isIn: (personId, learnerId) => schedulesOf(people, personId).some((l) => l.id === learnerId),
     othersOf: (personId, learnerId) =>
       people
         .learnersOf(personId)

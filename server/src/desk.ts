@@ -70,10 +70,11 @@ export function makeDesk(parts: DeskParts) {
     attempts,
     clock,
     kindOf,
-    tell: (personIds, learnerId, { noteId, threadId, by, words }) =>
+    tell: (personIds, learnerId, { noteId, threadId, itemId, by, words }) =>
       tell(personIds, learnerId, {
         cause: 'note',
         causeId: String(noteId),
+        itemId,
         title: `${by} wrote`,
         line: words,
         leads: `/notes?thread=${threadId}`,

@@ -40,6 +40,7 @@ import { newSetUpWord } from './people/set-up-word.ts';
 import { spreading } from './publish/spread.ts';
 import { localPart } from './notes/inbox.ts';
 import { publishStore } from './publish/store.ts';
+import { hearingIn } from './people/hearing.ts';
 import { sightsIn } from './people/sights.ts';
 import { peopleStore } from './people/store.ts';
 import type { Secrets } from './secrets.ts';
@@ -114,6 +115,7 @@ export function makeServices(deps: Deps) {
   const calendars = calendarStore(db);
   const gathered = gatherStore(db);
   const sights = sightsIn(db);
+  const mayHear = hearingIn(db, sights);
   const items = itemStore(db, sights);
   const briefRows = briefStore(db);
   const plans = planStore(db);
@@ -153,7 +155,7 @@ export function makeServices(deps: Deps) {
   const gather = gatherService({ ...common, chance: Math.random, fetch });
   const files = fileService({ ...common, gather });
   const understanding = understandingService(common);
-  const questions = questionService({ store: gathered, calendars, clock, changed });
+  const questions = questionService({ store: gathered, calendars, sights, clock, changed });
   const published = publishStore(db);
   const removal = removalService({
     ...common,
@@ -185,7 +187,7 @@ export function makeServices(deps: Deps) {
   });
 
   const sittingsOf = (learnerId: string) => sittingsAhead(plans, learnerId);
-  const collecting = collector(deliveries, items, sittingsOf, sights, published.authoredIn);
+  const collecting = collector(deliveries, items, sittingsOf, mayHear, published.authoredIn);
   const recipient = (personId: string): Recipient | null => {
     const [first] = people.learnersOf(personId);
     if (!first) return null;
@@ -218,6 +220,7 @@ export function makeServices(deps: Deps) {
   const tell = (personIds: Iterable<string>, learnerId: string, told: Told): void => {
     const now = clock.now();
     const heard = [...new Set(personIds)].filter((personId) => {
+      if (!mayHear(personId, { learnerId, ...told })) return false;
       const who = recipient(personId);
       const notification = { ...NEWS, ...told, at: now, useBy: now + NEWS_USE };
       const rows = who ? collecting.rowsOf(learnerId, who, [notification], now) : [];
@@ -239,6 +242,8 @@ export function makeServices(deps: Deps) {
     attempts: limits,
     wake: () => void engine.run(),
     noticesChanged: live.tellPerson,
+    mayHear,
+    noteGone: (noteId, personId) => notes.stillTrue(noteId, personId),
     notesUnread: (personId) => [...notes.unreadBy(personId).values()].reduce((sum, n) => sum + n, 0),
   });
   /** The address by which somebody answers in a thread from their mail; null where no mail is taken in. */
@@ -290,8 +295,7 @@ export function makeServices(deps: Deps) {
     sheets: daySheets,
     clock,
     recipient,
-    stillTrue: (row) =>
-      row.cause === 'note' ? notes.stillTrue(Number(row.causeId), row.personId) : notify.stillTrue(row),
+    stillTrue: notify.stillTrue,
     returned: notify.returned,
     post,
     noticesChanged: live.tellPerson,
@@ -340,6 +344,7 @@ export function makeServices(deps: Deps) {
     web: config.WEB,
     base,
     versionOf: versions.of,
+    sights,
     note: crew.note,
     changed,
   });

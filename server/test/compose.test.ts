@@ -16,6 +16,7 @@ const row = (more: Partial<DeliveryRow> = {}): DeliveryRow => ({
   itemId: 'i 1',
   recurrenceId: '2026-10-08',
   calendarId: 'c',
+  about: null,
   title: 'Keel plan',
   line: 'Due Thu 8 Oct 16:00',
   sheet: null,

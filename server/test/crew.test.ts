@@ -3,6 +3,9 @@ import type { CrewView } from '@zephyrfield/core/api/crew';
 import type { CalendarView, ChangeView, OccurrenceView, Session } from '@zephyrfield/core/api/schemas';
 import { SEE_AS_HEADER } from '@zephyrfield/core/api/paths';
 import { readCode } from '@zephyrfield/core/item/crew';
+import { DEFAULT_NOTICE_SETTINGS } from '@zephyrfield/core/notify/settings';
+import type { NoticeSettingsView } from '@zephyrfield/core/api/notify';
+import type { LearnersTable } from '@zephyrfield/core/api/table';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import { ESSAY, FLAG, FeedServer, Installation, PASSWORD, event, type Agent } from './harness';
 
@@ -31,6 +34,8 @@ afterAll(async () => {
   await new Promise<void>((done) => postbox.smtp.close(() => done()));
 });
 beforeEach(async () => {
+  // More accounts are made here, from one address, than a stranger may make.
+  for (const from of ['127.0.0.1', '::ffff:127.0.0.1']) await w.services.limits.forget('signUp', from);
   learnerId = (
     (await maren.post('/api/learners').send({ name: 'Juno', zone: ZONE }).expect(200)).body as { id: string }
   ).id;
@@ -232,6 +237,102 @@ describe('a crew', () => {
       ['removed', 'Anselm Okonjo'],
       ['left', 'Anselm Okonjo'],
     ]);
+  });
+});
+
+describe('whoever is let go', () => {
+  const remove = (id: string) => maren.delete(`/api/members/${id}`).send({}).expect(200);
+  const invites = async (agent: Agent, more: object = {}) =>
+    (
+      (
+        await agent
+          .post('/api/invitations')
+          .send({ learnerIds: [learnerId], way: 'link', access: 'keep', days: 90, uses: 500, ...more })
+          .expect(200)
+      ).body as { secret: string }
+    ).secret;
+
+  test('takes no invitation along: neither by one they made, nor after they are invited anew', async () => {
+    const { agent, member } = await joined('keep');
+    const secret = await invites(agent);
+    await remove(member.id);
+    await accept(agent, secret).expect(410);
+    await w.caller().post('/api/invitation/look').send({ secret }).expect(410);
+    const again = await invite({ access: 'keep' });
+    await accept(agent, again).expect(200);
+    await accept(await comer(await invite({ uses: 2 })), secret).expect(410);
+    const { members, invitations, history } = await crewOf();
+    expect(members.map((m) => m.name)).toContain('Maren Lindqvist');
+    expect(invitations.filter((i) => i.access === 'keep').map((i) => i.state)).toContain('takenBack');
+    expect(history.map((h) => h.kind)).toContain('takenBack');
+  });
+
+  test('or may do less, gives no more than they may by what they have given before', async () => {
+    const { agent, member } = await joined('keep');
+    const secret = await invites(agent);
+    await maren.patch(`/api/members/${member.id}`).send({ access: 'edit' }).expect(200);
+    await accept(await comer(await invite()), secret).expect(410);
+    await maren.patch(`/api/members/${member.id}`).send({ access: 'keep' }).expect(200);
+    await accept(await comer(await invite()), secret).expect(410);
+  });
+
+  test('is in no audience, group or question, and mutes nothing any more', async () => {
+    const { agent, member } = await joined('edit');
+    const { id: calendarId } = (
+      await maren
+        .post(`/api/learners/${learnerId}/calendars`)
+        .send({ name: 'Diary', kind: 'home', zone: ZONE, ...FLAG })
+        .expect(200)
+    ).body as { id: string };
+    const written = async (who: Agent, title: string) =>
+      (
+        (
+          await who
+            .post(`/api/learners/${learnerId}/own`)
+            .send({ writes: [{ id: null, calendarId, item: { ...ESSAY, title }, version: 0 }] })
+            .expect(200)
+        ).body as { written: { id: string }[] }
+      ).written[0]!.id;
+    const item = await written(agent, 'Picnic');
+    await agent.put(`/api/items/${item}/question`).send({ asks: true }).expect(200);
+    await agent
+      .put('/api/groups')
+      .send({ groups: [{ name: 'Tuesday', learnerIds: [learnerId] }] })
+      .expect(200);
+    await agent
+      .put('/api/notice-settings')
+      .send({ ...DEFAULT_NOTICE_SETTINGS, muted: { items: [item], calendars: [calendarId] } })
+      .expect(200);
+    await maren
+      .put(`/api/calendars/${calendarId}/audience`)
+      .send({ audience: { members: [member.id], others: 'nothing' } })
+      .expect(200);
+    await remove(member.id);
+    await maren.put(`/api/items/${item}/reply`).send({ answer: 'yes' }).expect(404);
+    const settings = (await agent.get('/api/notice-settings')).body as NoticeSettingsView;
+    expect(settings.noticeSettings.muted).toEqual({ items: [], calendars: [] });
+    const { groups } = (await agent.get('/api/learners-table')).body as LearnersTable;
+    expect(groups).toEqual([{ name: 'Tuesday', learnerIds: [] }]);
+    // Invited anew, they see what is for everybody, and nothing that was once for them by name.
+    await accept(agent, await invite({ access: 'edit' })).expect(200);
+    expect((await agent.get(`/api/learners/${learnerId}/calendars`)).body).toEqual([]);
+  });
+
+  test('keeps what is for them alone, should they come back', async () => {
+    const { agent, member } = await joined('edit');
+    const { id } = (
+      await agent
+        .post(`/api/learners/${learnerId}/calendars`)
+        .send({ name: 'Just mine', kind: 'home', zone: ZONE, ...FLAG })
+        .expect(200)
+    ).body as { id: string };
+    await agent
+      .put(`/api/calendars/${id}/audience`)
+      .send({ audience: { members: [], others: 'nothing' } })
+      .expect(200);
+    await remove(member.id);
+    await accept(agent, await invite({ access: 'edit' })).expect(200);
+    expect((await agent.get(`/api/learners/${learnerId}/calendars`)).body).toMatchObject([{ id }]);
   });
 });
 

@@ -1,4 +1,5 @@
 import { gunzipSync } from 'node:zlib';
+import type { CrewView } from '@zephyrfield/core/api/crew';
 import type { ShareView } from '@zephyrfield/core/api/share';
 import type { CalendarView, Session } from '@zephyrfield/core/api/schemas';
 import { readFeed } from '@zephyrfield/core/ical/reading';
@@ -173,7 +174,7 @@ test('what is kept from whoever made it never goes out, and nothing once they ma
     .put(`/api/calendars/${home}/audience`)
     .send({ audience: { members: [], others: 'busy' } })
     .expect(200);
-  const { secret, share: made } = await share({}, {}, aunt);
+  const { secret } = await share({}, { name: 'Aunt' }, aunt);
   expect(titles((await fetched(secret)).text)).not.toContain('Varnish the tiller');
   const file = await aunt.get(`${path}/calendar-file`).expect(200);
   expect(file.text).not.toContain('Varnish');
@@ -187,9 +188,10 @@ test('what is kept from whoever made it never goes out, and nothing once they ma
   await fetched(secret).expect(404);
   await aunt.post(`${path}/shares`).send(input()).expect(403);
   expect((await aunt.get(`${path}/shares`).expect(200)).body).toEqual([]);
-  const [listed] = (await maren.get(`${path}/shares`)).body as ShareView[];
-  expect(listed).toMatchObject({ id: made.id, stands: false });
-  await maren.delete(`/api/shares/${made.id}`).send({}).expect(200);
+  // It ended with the right to make it, and does not come back with that right.
+  expect((await maren.get(`${path}/shares`)).body).toEqual([]);
+  const { history } = (await maren.get(`${path}/crew`)).body as CrewView;
+  expect(history.map((h) => [h.kind, h.about])).toContainEqual(['outNoMore', 'Aunt']);
 });
 
 test('whoever lets it go out sees first what others will see', async () => {

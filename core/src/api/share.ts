@@ -43,6 +43,8 @@ export const ShareView = z.object({
   until: Day.nullable(),
   paused: z.boolean(),
   by: z.string(),
+  /** Whether it is of whoever asks: others' can be paused or deleted, and not changed */
+  own: z.boolean(),
   created: Instant,
   /** How often it was fetched, and when last; by whom nobody knows */
   fetched: z.number(),

@@ -41,6 +41,10 @@ export interface Guarded {
 export const sightOf = (personId: string, { audience }: Pick<Guarded, 'audience'>): Sight =>
   !audience || audience.persons.includes(personId) ? 'all' : audience.others;
 
+/** Joins what several people see of a calendar: no more than any one of them. */
+export const jointSight = (sights: readonly Sight[]): Sight =>
+  sights.includes('nothing') ? 'nothing' : sights.includes('busy') ? 'busy' : 'all';
+
 /**
  * What somebody may do in a schedule: the one place where that is decided. An access is enough for all that asks for
  * it or for less; of a calendar that is kept from somebody, and of all that is in it, they may do nothing. Saying whom

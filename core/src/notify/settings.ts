@@ -78,6 +78,23 @@ export const channelsFor = (
   kind: NoticeKind,
 ): readonly Channel[] => (learners[learnerId] ?? all)[kind];
 
+/**
+ * Leaves out what somebody wants to be told of one schedule.
+ * @param gone ids of its items and calendars, which are muted no more
+ */
+export const withoutLearner = (
+  { learners, muted, ...rest }: NoticeSettings,
+  learnerId: string,
+  gone: ReadonlySet<string>,
+): NoticeSettings => ({
+  ...rest,
+  learners: Object.fromEntries(Object.entries(learners).filter(([id]) => id !== learnerId)),
+  muted: {
+    items: muted.items.filter((id) => !gone.has(id)),
+    calendars: muted.calendars.filter((id) => !gone.has(id)),
+  },
+});
+
 /** The same without any mail. */
 export function withoutMail(noticeSettings: NoticeSettings): NoticeSettings {
   const strip = (matrix: ChannelsByKind): ChannelsByKind =>

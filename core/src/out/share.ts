@@ -32,6 +32,9 @@ export interface ShareRules {
   sittings: boolean;
 }
 
+/** A link's name, for who may not know of a calendar that it names. */
+export const PRIVATE_LINK = 'Private link';
+
 export const DEFAULT_SHARE: ShareRules = {
   calendars: null,
   kinds: [...SHARE_KINDS],

@@ -5,6 +5,7 @@ import { calendarView } from '../calendars/views.ts';
 import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
 import { standingOf } from '../people/access.ts';
+import type { Sights } from '../people/sights.ts';
 import type { CrewService } from './service.ts';
 import type { CrewStore } from './store.ts';
 import { crewView } from './views.ts';
@@ -15,13 +16,20 @@ export interface CrewRoutes {
   crew: CrewService;
   store: CrewStore;
   calendars: CalendarStore;
+  sights: Sights;
   clock: Clock;
 }
 
-export function mountCrew(mount: Mount, { crew, store, calendars, clock }: CrewRoutes): void {
-  mount(routes.crew, ({ caller, learner }) =>
-    crewView(store, learner.id, may(standingOf(caller.personId, learner), 'keep'), clock.now()),
-  );
+export function mountCrew(mount: Mount, { crew, store, calendars, sights, clock }: CrewRoutes): void {
+  mount(routes.crew, ({ caller, learner }) => {
+    const kept = sights(caller.personId, learner.id);
+    const all = calendars.ofLearner(learner.id).map(({ id }) => id);
+    return crewView(store, learner.id, {
+      isKeeper: may(standingOf(caller.personId, learner), 'keep'),
+      seen: new Set(all.filter((id) => !kept.has(id))),
+      now: clock.now(),
+    });
+  });
   mount(routes.changeMember, ({ caller, params, body }) => {
     crew.change(params.id, body, caller.personId);
     return ok;

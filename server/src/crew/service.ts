@@ -65,8 +65,14 @@ export function crewService(deps: CrewDeps) {
   const { store, people, attempts, clock, sendInvitation, changed, accessChanged } = deps;
 
   const nameOf = (personId: string) => people.person(personId)?.name ?? '';
-  const note = (learnerId: string, kind: AccessEvent, by: string, about = '', access: Access | null = null) =>
-    void store.note({ learnerId, at: clock.now(), kind, by: nameOf(by), about, access });
+  const note = (
+    learnerId: string,
+    kind: AccessEvent,
+    by: string,
+    about = '',
+    access: Access | null = null,
+    calendarIds: readonly string[] | null = null,
+  ) => void store.note({ learnerId, at: clock.now(), kind, by: nameOf(by), about, access, calendarIds });
 
   /** @throws ProblemError where nobody would keep the schedule any more */
   function requireKept(learnerId: string): void {
@@ -90,6 +96,22 @@ export function crewService(deps: CrewDeps) {
     throw notGood();
   }
 
+  /** Ends what somebody has given of a schedule, as far as they may not give it any more. In a transaction. */
+  function endGrants(personId: string, learnerId: string, by: string): void {
+    const row = store.memberOf(personId, learnerId);
+    const standing = row && {
+      personId,
+      access: row.access,
+      isSelf: store.learner(learnerId)?.personId === personId,
+    };
+    if (!standing || !may(standing, 'keep'))
+      for (const { email, way } of store.endInvitations(personId, learnerId, clock.now()))
+        note(learnerId, 'takenBack', by, email ?? way);
+    if (standing && may(standing, 'share')) return;
+    for (const { name, rules } of store.endSharing(personId, learnerId))
+      note(learnerId, 'outNoMore', by, name, null, rules.calendars);
+  }
+
   return {
     /** Changes what somebody may do, or whose own the schedule is. */
     change(
@@ -111,6 +133,7 @@ export function crewService(deps: CrewDeps) {
           }
         }
         requireKept(row.learnerId);
+        endGrants(row.personId, row.learnerId, by);
         return row;
       });
       accessChanged(personId);
@@ -131,6 +154,7 @@ export function crewService(deps: CrewDeps) {
         store.remove(id, row.personId, row.learnerId);
         if (store.learner(row.learnerId)?.personId === row.personId) store.setOwn(row.learnerId, null);
         requireKept(row.learnerId);
+        endGrants(row.personId, row.learnerId, by.personId);
         note(row.learnerId, isOwn ? 'left' : 'removed', by.personId, name);
         return row;
       });
@@ -275,14 +299,12 @@ export function crewService(deps: CrewDeps) {
       const { access, isSelf } = by.learner;
       if (!may({ personId: by.personId, access, isSelf }, 'keepFrom', calendar))
         throw notAllowed('decide whom this calendar is for');
-      const isForKeepers = (of: readonly string[]) =>
-        store.keepersOf(calendar.learnerId).every((id) => of.includes(id));
       store.transaction(() => {
         const persons = audience && [...new Set([by.personId, ...store.personsOf(audience.members)])];
         store.setAudience(calendar.id, audience && { persons: persons!, others: audience.others });
-        // The history is for all who keep the schedule: where it is kept from one of them, it says nothing of it.
-        if ([calendar.audience?.persons, persons].every((of) => !of || isForKeepers(of)))
-          note(calendar.learnerId, persons ? 'keptFrom' : 'forAll', by.personId, calendar.name);
+        note(calendar.learnerId, persons ? 'keptFrom' : 'forAll', by.personId, calendar.name, null, [
+          calendar.id,
+        ]);
       });
       changed(calendar.learnerId);
     },

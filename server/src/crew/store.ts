@@ -1,27 +1,23 @@
 import { and, asc, desc, eq, gt, inArray, isNull, lt, sql } from 'drizzle-orm';
-import type { Access, Audience } from '@zephyrfield/core/item/access';
+import { suffices, type Access, type Audience } from '@zephyrfield/core/item/access';
 import type { Db } from '../db/open.ts';
 import { accessEvent, calendar, crew, invitation, invitationTo, learner, user } from '../db/schema.ts';
+import { leavingStore } from './leaving.ts';
 
 export type InvitationRow = typeof invitation.$inferSelect;
 
 /** The people around learners, invitations to them, and what happened with access. */
 export function crewStore(db: Db) {
   const { $client: sqlite } = db;
-  const notToldAnyMore = sqlite.prepare<[string, string]>(
-    'DELETE FROM delivery WHERE person_id = ? AND learner_id = ?',
-  );
-  const clockStopped = sqlite.prepare<[string, string]>(
-    'DELETE FROM notify_clock WHERE person_id = ? AND learner_id = ?',
-  );
+  // A sheet's words are about all calendars at once.
   const notToldOf = sqlite.prepare<{ calendarId: string; persons: string }>(
-    `DELETE FROM delivery WHERE calendar_id = @calendarId
-      AND person_id NOT IN (SELECT value FROM json_each(@persons))`,
+    `DELETE FROM delivery WHERE person_id NOT IN (SELECT value FROM json_each(@persons))
+      AND person_id IN (SELECT c.person_id FROM crew c JOIN calendar k ON k.learner_id = c.learner_id WHERE k.id = @calendarId)
+      AND (calendar_id = @calendarId OR sheet IS NOT NULL
+        OR item_id IN (SELECT id FROM item WHERE calendar_id = @calendarId)
+        OR EXISTS (SELECT 1 FROM json_each(about) a JOIN item i ON i.id = a.value WHERE i.calendar_id = @calendarId))`,
   );
-  // What was written for them by name is not theirs any more, should they come back.
-  const noNotes = sqlite.prepare<[string, string]>(
-    'DELETE FROM thread_person WHERE person_id = ? AND thread_id IN (SELECT id FROM thread WHERE learner_id = ?)',
-  );
+  const leaving = leavingStore(db);
   const findLearner = (id: string) => db.select().from(learner).where(eq(learner.id, id)).get();
   return {
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
@@ -67,13 +63,13 @@ export function crewStore(db: Db) {
     setAccess: (id: string, access: Access) => db.update(crew).set({ access }).where(eq(crew.id, id)).run(),
     setOwn: (learnerId: string, personId: string | null) =>
       db.update(learner).set({ personId }).where(eq(learner.id, learnerId)).run(),
-    /** Takes somebody out; what waits to be told to them of the learner is not told any more. */
+    /** Takes somebody out, of the crew and of all that names them in the schedule. */
     remove(id: string, personId: string, learnerId: string): void {
       db.delete(crew).where(eq(crew.id, id)).run();
-      notToldAnyMore.run(personId, learnerId);
-      noNotes.run(personId, learnerId);
-      clockStopped.run(personId, learnerId);
+      leaving.leave(personId, learnerId);
     },
+    endInvitations: leaving.endInvitations,
+    endSharing: leaving.endSharing,
     addInvitation(row: typeof invitation.$inferInsert, to: { id: string; learnerId: string }[]): void {
       db.insert(invitation).values(row).run();
       db.insert(invitationTo)
@@ -93,7 +89,7 @@ export function crewStore(db: Db) {
         .all(),
     invitationTo: (id: string) => db.select().from(invitationTo).where(eq(invitationTo.id, id)).get(),
     invitation: (id: string) => db.select().from(invitation).where(eq(invitation.id, id)).get(),
-    /** One that is still good, by its secret's digest, with the crews it is to */
+    /** Finds an invitation that is still good by its secret's digest, with the crews it is to */
     goodInvitation(digest: string, now: number) {
       const found = db
         .select()
@@ -102,12 +98,15 @@ export function crewStore(db: Db) {
         .get();
       if (!found) return null;
       const to = db
-        .select({ learnerId: invitationTo.learnerId, name: learner.name })
+        .select({ learnerId: invitationTo.learnerId, name: learner.name, makerAccess: crew.access })
         .from(invitationTo)
         .innerJoin(learner, eq(learner.id, invitationTo.learnerId))
+        .innerJoin(crew, and(eq(crew.learnerId, invitationTo.learnerId), eq(crew.personId, found.invitedBy)))
         .where(and(eq(invitationTo.invitationId, found.id), isNull(invitationTo.takenBackAt)))
         .orderBy(asc(learner.name))
-        .all();
+        .all()
+        // It counts as far as its maker may still give what it gives.
+        .filter(({ makerAccess }) => suffices(makerAccess, 'keep'));
       return to.length ? { ...found, to } : null;
     },
     openInvitationsBy: (personId: string, now: number): number =>

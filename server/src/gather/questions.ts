@@ -5,6 +5,7 @@ import { DAY } from '@zephyrfield/core/time/civil';
 import type { When } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone, type Zone } from '@zephyrfield/core/time/zone';
 import type { CalendarStore } from '../calendars/store.ts';
+import type { Sights } from '../people/sights.ts';
 import type { Clock } from '../clock.ts';
 import { ProblemError, changedMeanwhile } from '../http/problem.ts';
 import { settleSame } from './duplicates.ts';
@@ -13,6 +14,7 @@ import type { GatherStore } from './store.ts';
 interface QuestionDeps {
   store: GatherStore;
   calendars: CalendarStore;
+  sights: Sights;
   clock: Clock;
   changed(learnerId: string): void;
 }
@@ -23,7 +25,7 @@ const MOST_LOOKED_AT = 1_000;
 const MOST_ASKED = 40;
 
 /** What cannot be known from feeds alone, so that a person is asked: what is the same, and what became of what. */
-export function questionService({ store, calendars, clock, changed }: QuestionDeps) {
+export function questionService({ store, calendars, sights, clock, changed }: QuestionDeps) {
   const zoneOf = (itemId: string): Zone => {
     const { calendarId } = store.duplicates.head(itemId)!;
     return ianaZone(calendars.byId(calendarId)?.zone ?? '') ?? UTC;
@@ -35,29 +37,30 @@ export function questionService({ store, calendars, clock, changed }: QuestionDe
     when,
   });
 
-  /** Pairs that may be the same thing, the soonest first. */
-  function maybe(learnerId: string, zone: Zone): Questions['maybeSame'] {
+  /** Finds pairs that may be the same thing, the soonest first. */
+  function maybe(learnerId: string, zone: Zone, isSeen: (itemId: string) => boolean): Questions['maybeSame'] {
     const now = clock.now();
-    const candidates = store.duplicates.standingOnce(
-      learnerId,
-      now - SPAN.before,
-      now + SPAN.after,
-      MOST_LOOKED_AT,
-    );
+    const candidates = store.duplicates
+      .standingOnce(learnerId, now - SPAN.before, now + SPAN.after, MOST_LOOKED_AT)
+      .filter(({ id }) => isSeen(id));
     const verdicts = store.duplicates.verdicts(candidates.map((c) => c.id));
     return maybeSame(candidates, verdicts, zone)
       .slice(0, MOST_ASKED)
       .map(([a, b]) => ({ a: shown(a), b: shown(b) }));
   }
 
-  /** What left its feed with something added to it, each with the entries it may be: alike ones first. */
-  function unmatched(learnerId: string): Questions['unmatched'] {
-    const lost = store.unmatched.lost(learnerId).slice(0, MOST_ASKED);
+  /** Finds what left its feed with something added to it, each with the entries it may be: alike ones first. */
+  function unmatched(learnerId: string, isSeen: (itemId: string) => boolean): Questions['unmatched'] {
+    const lost = store.unmatched
+      .lost(learnerId)
+      .filter(({ id }) => isSeen(id))
+      .slice(0, MOST_ASKED);
     const offeredBy = new Map(
       [...new Set(lost.map((l) => l.sourceId))].map((id) => [
         id,
         store.unmatched
           .offered(id)
+          .filter((o) => isSeen(o.id))
           .map((o) => ({ itemId: o.id, title: o.title, when: JSON.parse(o.when) as When })),
       ]),
     );
@@ -90,10 +93,15 @@ export function questionService({ store, calendars, clock, changed }: QuestionDe
   }
 
   return {
-    questions: (learnerId: string, zone: string): Questions => ({
-      maybeSame: maybe(learnerId, ianaZone(zone) ?? UTC),
-      unmatched: unmatched(learnerId),
-    }),
+    /** Asks somebody about what they may see. */
+    questions(learnerId: string, zone: string, personId: string): Questions {
+      const kept = sights(personId, learnerId);
+      const isSeen = (itemId: string) => !kept.size || !kept.has(store.duplicates.head(itemId)!.calendarId);
+      return {
+        maybeSame: maybe(learnerId, ianaZone(zone) ?? UTC, isSeen),
+        unmatched: unmatched(learnerId, isSeen),
+      };
+    },
 
     /**
      * Keeps whether two items are the same thing; null: as they are found.

@@ -59,14 +59,9 @@ export function mountGather(
   );
   mount(routes.splits, ({ params }) => understanding.proposals(params.id));
   mount(routes.changeSplit, ({ params, body }) => understanding.split(params.id, body.split));
-  mount(routes.questions, ({ caller, learner }) => {
-    const isSeen = seenBy(caller.personId, learner.id);
-    const { maybeSame, unmatched } = questions.questions(learner.id, learner.zone);
-    return {
-      maybeSame: maybeSame.filter(({ a, b }) => isSeen(a) && isSeen(b)),
-      unmatched: unmatched.filter(isSeen),
-    };
-  });
+  mount(routes.questions, ({ caller, learner }) =>
+    questions.questions(learner.id, learner.zone, caller.personId),
+  );
   mount(routes.setDuplicate, ({ learner, params, body }) => {
     questions.setDuplicate(learner.id, params.id, params.otherId, body.duplicate);
     return ok;

@@ -11,4 +11,7 @@ export interface Caller {
   until: number;
 }
 
+/** Gives the person who asks, whoever's eyes they look with. */
+export const whoAsks = ({ ownId, personId }: Caller): string => ownId ?? personId;
+
 export type Authenticate = (req: Request) => Promise<Caller | null>;

@@ -2,7 +2,8 @@ import { EventEmitter } from 'node:events';
 import { routes } from '@zephyrfield/core/api/routes';
 import { MOST } from '../limits.ts';
 import type { Mount } from './mount.ts';
-import type { Caller } from './caller.ts';
+import { eyesOf } from '../people/see-as.ts';
+import { whoAsks, type Caller } from './caller.ts';
 import { pageAsking } from './page.ts';
 
 export interface LiveUpdates {
@@ -53,7 +54,7 @@ export interface LiveDeps {
   streams: Streams;
   /** Whether a session is still there: it may have been ended by any way */
   hasSession(id: string): boolean;
-  /** Whether somebody is in a learner's crew */
+  /** Tells whether somebody still sees a learner's schedule, by a person's name or with another's eyes */
   isIn(personId: string, learnerId: string): boolean;
   /** The other learners whose schedules somebody sees */
   othersOf(personId: string, learnerId: string): string[];
@@ -85,10 +86,13 @@ export function mountLive(mount: Mount, { live, streams, hasSession, isIn, other
       ),
       live.listenChecked(id, say('checked')),
       live.listenPerson(caller.personId, say('notices')),
-      live.listenAccess(caller.personId, () => {
-        say('access')();
-        if (!isIn(caller.personId, id)) close();
-      }),
+      // With another's eyes it ends once either of the two is let go, or may do less.
+      ...eyesOf(caller.personId).map((each) =>
+        live.listenAccess(each, () => {
+          say('access')();
+          if (caller.ownId !== undefined || !isIn(caller.personId, id)) close();
+        }),
+      ),
     ];
     const breath = setInterval(() => {
       if (caller.until <= now() || !hasSession(caller.sessionId)) close();
@@ -120,7 +124,9 @@ export interface Streams {
 export function openStreams(): Streams {
   const open = new Map<string, Map<() => void, string>>();
   return {
-    begin({ personId, sessionId }, close) {
+    begin(caller, close) {
+      const { sessionId } = caller;
+      const personId = whoAsks(caller);
       const own = open.get(personId) ?? new Map<() => void, string>();
       // The oldest makes room: it may be of a page that is closed, whose end has not arrived here.
       const [oldest] = own.keys();

@@ -31,7 +31,7 @@ export interface NoteDeps extends NoteFileDeps {
   tell(
     personIds: readonly string[],
     learnerId: string,
-    told: { noteId: number; threadId: string; by: string; words: string },
+    told: { noteId: number; threadId: string; itemId: string | null; by: string; words: string },
   ): void;
   /** Their open pages show threads anew */
   refreshed(personId: string): void;
@@ -159,7 +159,7 @@ export function noteService(deps: NoteDeps) {
     tell(
       all.filter((each) => each !== personId),
       row.learnerId,
-      { noteId, threadId, by, words },
+      { noteId, threadId, itemId: row.itemId, by, words },
     );
     for (const each of all) refreshed(each);
   }

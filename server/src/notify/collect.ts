@@ -22,7 +22,7 @@ import { DAY, HOUR, MINUTE } from '@zephyrfield/core/time/civil';
 import { instantIn, recurrenceIdOf } from '@zephyrfield/core/time/when';
 import { firstName, plural } from '@zephyrfield/core/words/text';
 import type { Viewer } from '@zephyrfield/core/words/when';
-import type { Sights } from '../people/sights.ts';
+import type { MayHear } from '../people/hearing.ts';
 import type { SittingAhead } from '../plan/sittings.ts';
 import { sittingReminders, type Notification } from './sitting-reminders.ts';
 import type { ItemStore } from '../items/store.ts';
@@ -89,7 +89,7 @@ export function collector(
   store: NotifyStore,
   items: ItemStore,
   sittingsOf: (learnerId: string) => readonly SittingAhead[],
-  sights: Sights,
+  mayHear: MayHear,
   /** Calendars of a schedule in which somebody follows what they publish themself: that is no news to them */
   authoredIn: (learnerId: string, personId: string) => ReadonlySet<string> = () => new Set(),
 ) {
@@ -224,13 +224,12 @@ export function collector(
   function changes(unit: Unit, who: Recipient, now: number): Notification[] {
     const { viewer } = who;
     const groups = new Map<string, ChangeRow[]>();
-    const kept = sights(who.personId, unit.learnerId);
     const fresh = store.changesAfter(unit.learnerId, unit.changesTo) as ChangeRow[];
     const authored = fresh.length ? authoredIn(unit.learnerId, who.personId) : new Set<string>();
     for (const change of fresh) {
       const kind = NOTICE_KIND_OF[change.kind];
       if (authored.has(change.calendarId)) continue;
-      if (!kind || kept.has(change.calendarId) || isMuted(who, change.itemId, change.calendarId)) continue;
+      if (!kind || !mayHear(who.personId, change) || isMuted(who, change.itemId, change.calendarId)) continue;
       const row =
         items.occurrence(change.itemId, change.recurrenceId, who.personId) ??
         items.nextOccurrence(change.itemId, now, who.personId);
@@ -270,6 +269,7 @@ export function collector(
           cause: 'change',
           causeId: String(id),
           itemId: null,
+          about: list.map((c) => c.itemId),
           recurrenceId: '',
           title: `${names.get(calendarId) ?? ''}: ${list.length} ${words}`,
           line:
@@ -284,10 +284,9 @@ export function collector(
 
   /** What others in the crew have told of handing in. */
   function records(unit: Unit, now: number): Notification[] {
-    const kept = sights(unit.personId, unit.learnerId);
     return store
       .recordsAfter(unit.learnerId, unit.recordsTo)
-      .filter(({ calendarId }) => !kept.has(calendarId))
+      .filter(({ record: { itemId } }) => mayHear(unit.personId, { learnerId: unit.learnerId, itemId }))
       .filter(({ record: r }) => r.kind === 'handedIn' && r.personId !== unit.personId && r.way)
       .map(({ record: r, title, calendarId, by }) => ({
         cause: 'record',
@@ -315,6 +314,7 @@ export function collector(
       causeId: '',
       moment: late[0]!.at,
       itemId: null,
+      about: late.flatMap((t) => t.itemId ?? []),
       recurrenceId: '',
       calendarId: null,
       anchor: null,

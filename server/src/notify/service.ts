@@ -18,6 +18,7 @@ import { ProblemError, notFound } from '../http/problem.ts';
 import type { ItemStore } from '../items/store.ts';
 import type { OccurrenceRow } from '../items/rows.ts';
 import type { Attempts } from '../people/attempts.ts';
+import type { MayHear } from '../people/hearing.ts';
 import type { SheetMaker } from './sheets.ts';
 import type { Collector, Recipient } from './collect.ts';
 import { SITTING } from './sitting-reminders.ts';
@@ -44,6 +45,9 @@ export interface NotifyDeps {
   /** Called after something was put off or is to be tried again */
   wake(): void;
   noticesChanged(personId: string): void;
+  mayHear: MayHear;
+  /** Why a note is not to be told to somebody any more; null where it is */
+  noteGone(noteId: number, personId: string): string | null;
   /** How many notes of others a person has not read */
   notesUnread(personId: string): number;
 }
@@ -75,6 +79,8 @@ export function notifyService({
   attempts,
   wake,
   noticesChanged,
+  mayHear,
+  noteGone,
   notesUnread,
 }: NotifyDeps) {
   const listening = (personId: string): Recipient => {
@@ -86,6 +92,7 @@ export function notifyService({
   function notices(personId: string): { notices: NoticeView[]; unseen: number; notes: number } {
     const list = store
       .notices(personId)
+      .filter(({ delivery }) => mayHear(personId, delivery))
       .map(({ delivery: row, kind, snoozedUntil, doneInCourse, ...layer }) =>
         noticeView(row, {
           isWork: kind !== null && isWork(kind),
@@ -93,7 +100,11 @@ export function notifyService({
           snoozedUntil,
         }),
       );
-    return { notices: list, unseen: store.unseen(personId), notes: notesUnread(personId) };
+    const unseen = store
+      .unseen(personId)
+      .filter((subject) => mayHear(personId, subject))
+      .reduce((sum, { n }) => sum + n, 0);
+    return { notices: list, unseen, notes: notesUnread(personId) };
   }
 
   /** Gives what waits for the browser to the window that asks first. */
@@ -109,34 +120,26 @@ export function notifyService({
   }
 
   /**
-   * Why something that waited is not to be told any more: finished meanwhile, gone, or moved (its new date
-   * has a reminder of its own).
+   * Says why something that waited is not to be told any more: not theirs to hear, taken back, finished meanwhile,
+   * gone, or moved (its new date has a reminder of its own). Null where it is still to be told.
    */
-  function stillTrue({
-    kind,
-    cause,
-    causeId,
-    learnerId,
-    itemId,
-    recurrenceId,
-    anchor,
-    personId,
-  }: DeliveryRow): string | null {
+  function stillTrue(row: DeliveryRow): string | null {
+    const { kind, cause, causeId, learnerId, itemId, recurrenceId, anchor, personId } = row;
+    if (!mayHear(personId, row)) return 'not for them any more';
+    if (cause === 'note') return noteGone(Number(causeId), personId);
     if (!itemId) return null;
-    const item = items.item(itemId)?.item;
-    if (item && items.isKeptFrom(item, personId)) return 'kept from them meanwhile';
     if (kind !== 'dueSoon' && kind !== 'pastDue') return null;
-    const row = items.occurrence(itemId, recurrenceId, personId);
-    if (!row || row.occurrence.status === 'cancelled') return 'gone meanwhile';
-    if (isFinished({ ...row.occurrence, ...row })) return 'finished meanwhile';
-    if (row.hidden) return 'hidden meanwhile';
+    const date = items.occurrence(itemId, recurrenceId, personId);
+    if (!date || date.occurrence.status === 'cancelled') return 'gone meanwhile';
+    if (isFinished({ ...date.occurrence, ...date })) return 'finished meanwhile';
+    if (date.hidden) return 'hidden meanwhile';
     if (anchor === null) return null;
     if (cause === SITTING) {
       const isThere = sittingsOf(learnerId).some((s) => s.id === causeId && s.start === anchor);
       return isThere ? null : 'moved meanwhile';
     }
     const who = recipient(personId);
-    const { due, aim, start } = { ...row.occurrence, aim: row.aim };
+    const { due, aim, start } = { ...date.occurrence, aim: date.aim };
     const anchors = who
       ? [
           due && deadlineOf(due, who.viewer),

@@ -12,6 +12,7 @@ export interface Notification extends Pick<
 > {
   kind: NoticeKind;
   leads?: string;
+  about?: readonly string[];
   at: number;
   useBy: number;
 }

@@ -40,6 +40,7 @@ const NOTHING_MORE = {
   itemId: null,
   recurrenceId: '',
   calendarId: null,
+  about: null,
   sheet: null,
   leads: null,
   anchor: null,
@@ -57,6 +58,7 @@ const COLUMNS = [
   'itemId',
   'recurrenceId',
   'calendarId',
+  'about',
   'title',
   'line',
   'sheet',
@@ -372,12 +374,25 @@ function deliveryStore(db: Db) {
     .orderBy(desc(delivery.at), desc(delivery.id))
     .limit(200)
     .prepare();
-  const unseen = sqlite
-    .prepare<[string], number>(
-      `SELECT count(*) FROM delivery WHERE person_id = ? AND channel = 'app' AND state = 'sent'
-        AND seen_at IS NULL`,
+  const unseen = db
+    .select({
+      learnerId: delivery.learnerId,
+      calendarId: delivery.calendarId,
+      itemId: delivery.itemId,
+      about: delivery.about,
+      n: sql<number>`count(*)`,
+    })
+    .from(delivery)
+    .where(
+      and(
+        eq(delivery.personId, p('personId')),
+        eq(delivery.channel, 'app'),
+        eq(delivery.state, 'sent'),
+        isNull(delivery.seenAt),
+      ),
     )
-    .pluck();
+    .groupBy(delivery.learnerId, delivery.calendarId, delivery.itemId, delivery.about)
+    .prepare();
   const countWaiting = db.$client
     .prepare<[], number>("SELECT count(*) FROM delivery WHERE state = 'waiting'")
     .pluck();
@@ -413,7 +428,8 @@ function deliveryStore(db: Db) {
         .from(delivery)
         .where(and(eq(delivery.id, id), eq(delivery.personId, personId)))
         .get(),
-    unseen: (personId: string) => unseen.get(personId) ?? 0,
+    /** What a person has not seen yet, counted by what it is about */
+    unseen: (personId: string) => unseen.all({ personId }),
     see: (personId: string, ids: readonly number[], now: number) =>
       db
         .update(delivery)

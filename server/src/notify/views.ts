@@ -14,7 +14,8 @@ export function noticeView(
     id,
     learnerId,
     kind,
-    itemId,
+    // What leads somewhere else is not about doing the item.
+    itemId: leads === null ? itemId : null,
     recurrenceId,
     calendarId,
     title,

@@ -28,7 +28,7 @@ export interface OpenTimeDeps {
   tell(
     personIds: readonly string[],
     learnerId: string,
-    told: { id: string; title: string; line: string; leads: string },
+    told: { id: string; title: string; line: string; leads: string; itemId?: string | null },
   ): void;
   /** Who may take times for a learner */
   mayTake(learnerId: string): string[];
@@ -196,6 +196,8 @@ export function openTimeService(deps: OpenTimeDeps) {
       title: `${of}: a time was ${title}`,
       line,
       leads: '/open-times?',
+      // Somebody from whom the calendar it stands in is kept does not hear of it.
+      itemId: isTeachers ? (store.booking(id)?.itemId ?? null) : null,
     });
   }
 

@@ -2,8 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import type { Learner } from '@zephyrfield/core/api/schemas';
 import type { ShareLook } from '@zephyrfield/core/api/share';
 import { may } from '@zephyrfield/core/item/access';
-import type { AccessEvent } from '@zephyrfield/core/item/crew';
-import type { ShareRules } from '@zephyrfield/core/out/share';
+import { PRIVATE_LINK, type ShareRules } from '@zephyrfield/core/out/share';
 import { spanPrinted } from '@zephyrfield/core/out/paper';
 import type { PaperAsked } from '@zephyrfield/core/out/paper-size';
 import type { TableOf } from '@zephyrfield/core/out/columns';
@@ -11,10 +10,13 @@ import { DAY, formatDate, parseDate } from '@zephyrfield/core/time/civil';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { today } from '@zephyrfield/core/words/when';
 import type { Clock } from '../clock.ts';
+import type { CrewService } from '../crew/service.ts';
 import { orderedId } from '../db/ids.ts';
 import { ProblemError, notAllowed, notFound, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import { standingOf } from '../people/access.ts';
+import { asEverybody } from '../people/see-as.ts';
+import type { Sights } from '../people/sights.ts';
 import type { PeopleStore } from '../people/store.ts';
 import type { Pool } from '../work/pool.ts';
 import { paperRule, sorryPage } from './pages.ts';
@@ -41,8 +43,9 @@ export interface ShareDeps {
   /** Where people reach this server */
   base(): string;
   versionOf(learnerId: string): number;
+  sights: Sights;
   /** Notes what happened with access to a schedule */
-  note(learnerId: string, kind: AccessEvent, by: string, about: string): void;
+  note: CrewService['note'];
   changed(learnerId: string): void;
 }
 
@@ -59,7 +62,7 @@ const newSecret = () => randomBytes(24).toString('base64url');
 
 /** Letting a schedule go out: by links that need no account, and as files. */
 export function shareService(deps: ShareDeps) {
-  const { store, people, pool, clock, file, web, base, versionOf, note, changed } = deps;
+  const { store, people, pool, clock, file, web, base, versionOf, sights, note, changed } = deps;
   const ready = keptReady();
   const fetches = new Map<string, { times: number; at: number }>();
   let notedAt = clock.now();
@@ -73,8 +76,8 @@ export function shareService(deps: ShareDeps) {
     if (!mayShare(personId, learner)) throw notAllowed('let this schedule go out');
   }
 
-  /** One of a schedule's that somebody may change: their own, or any for who keeps it. */
-  function changeable(id: string, personId: string, learner: Learner): ShareRow {
+  /** Finds a link of a schedule that somebody sees: their own, or any for a keeper. @throws ProblemError 403 or 404 */
+  function seen(id: string, personId: string, learner: Learner): ShareRow {
     requireSharing(personId, learner);
     const found = store.byId(id);
     if (!found || (found.madeBy !== personId && !may(standingOf(personId, learner), 'keep')))
@@ -82,7 +85,28 @@ export function shareService(deps: ShareDeps) {
     return found;
   }
 
+  /**
+   * Finds a link of one's own. What goes out by it is what its maker sees, so that nobody else may say what does, or
+   * have its address.
+   * @throws ProblemError 403 or 404
+   */
+  function requireOwn(id: string, personId: string, learner: Learner): ShareRow {
+    const found = seen(id, personId, learner);
+    if (found.madeBy !== personId)
+      throw notAllowed('change a link that somebody else has made: you may pause it, or delete it');
+    return found;
+  }
+
+  /** Tells whether somebody sees every calendar that a link names. */
+  const seesAllOf = (personId: string, learnerId: string, { calendars }: ShareRules) => {
+    const kept = sights(personId, learnerId);
+    return !calendars?.some((id) => kept.has(id));
+  };
+
   const todayOf = (learnerId: string) => today(clock.now(), ianaZone(store.zoneOf(learnerId)) ?? UTC);
+  /** A link for all calendars is for those that are for everybody; what is kept from somebody has to be named. */
+  const linkSpan = (learnerId: string, madeBy: string, { calendars }: ShareRules) =>
+    spanOf(REACH, learnerId, calendars === null ? asEverybody(madeBy, learnerId) : madeBy);
   const spanOf = ({ back, ahead }: { back: number; ahead: number }, learnerId: string, personId: string) => ({
     learnerId,
     personId,
@@ -118,6 +142,14 @@ export function shareService(deps: ShareDeps) {
   const keyOf = (row: ShareRow) =>
     JSON.stringify([row.version, row.name, versionOf(row.learnerId), formatDate(todayOf(row.learnerId))]);
 
+  /** A link as somebody sees it: without the calendars, and the name, that would tell of what is kept from them. */
+  function shownTo(personId: string, row: ShareRow): ShareRow {
+    if (seesAllOf(personId, row.learnerId, row.rules)) return row;
+    const kept = sights(personId, row.learnerId);
+    const calendars = row.rules.calendars!.filter((id) => !kept.has(id));
+    return { ...row, name: PRIVATE_LINK, rules: { ...row.rules, calendars } };
+  }
+
   return {
     mayShare,
     /** The links of a schedule that somebody may change, each with whether anything goes out by it */
@@ -130,6 +162,8 @@ export function shareService(deps: ShareDeps) {
         .filter((row) => isKeeper || row.share.madeBy === personId)
         .map((row) => ({
           ...row,
+          share: shownTo(personId, row.share),
+          own: row.share.madeBy === personId,
           stands: mayShare(row.share.madeBy, learnerOf(row.share.madeBy, learner.id)),
         }));
     },
@@ -160,29 +194,32 @@ export function shareService(deps: ShareDeps) {
           until,
           createdAt: now,
         });
-        note(learner.id, 'goesOut', personId, name);
+        note(learner.id, 'goesOut', personId, name, null, rules.calendars);
       });
       changed(learner.id);
       return { id, secret };
     },
     change(id: string, learner: Learner, personId: string, to: Partial<Shared & { paused: boolean }>): void {
-      changeable(id, personId, learner);
+      const { paused, ...rest } = to;
+      const isPausing = paused === true && Object.values(rest).every((value) => value === undefined);
+      if (isPausing) seen(id, personId, learner);
+      else requireOwn(id, personId, learner);
       store.change(id, to);
       changed(learner.id);
     },
     /** Gives a link another address. @returns its secret */
     renew(id: string, learner: Learner, personId: string): string {
-      changeable(id, personId, learner);
+      requireOwn(id, personId, learner);
       const secret = newSecret();
       store.change(id, { digest: digestOf(secret) });
       changed(learner.id);
       return secret;
     },
     takeBack(id: string, learner: Learner, personId: string): void {
-      const { name } = changeable(id, personId, learner);
+      const found = seen(id, personId, learner);
       store.transaction(() => {
         store.remove(id);
-        note(learner.id, 'outNoMore', personId, name);
+        note(learner.id, 'outNoMore', personId, found.name, null, found.rules.calendars);
       });
       ready.forget(`calendar ${id}`);
       ready.forget(`page ${id}`);
@@ -191,7 +228,7 @@ export function shareService(deps: ShareDeps) {
     /** What others would see. */
     async look(learner: Learner, personId: string, rules: ShareRules): Promise<ShareLook> {
       requireSharing(personId, learner);
-      const span = spanOf(REACH, learner.id, personId);
+      const span = linkSpan(learner.id, personId, rules);
       return JSON.parse(
         await make({ file, now: clock.now(), span, as: 'look', rules }, personId),
       ) as ShareLook;
@@ -201,7 +238,7 @@ export function shareService(deps: ShareDeps) {
       const row = open(secret);
       const { id, learnerId, madeBy, name, rules } = row;
       return ready.once(`calendar ${id}`, keyOf(row), () => {
-        const span = spanOf(REACH, learnerId, madeBy);
+        const span = linkSpan(learnerId, madeBy, rules);
         const job = {
           file,
           now: clock.now(),
@@ -220,7 +257,7 @@ export function shareService(deps: ShareDeps) {
       const row = open(secret);
       const { id, learnerId, madeBy, name, rules, page } = row;
       if (!page || !web) throw notFound('page');
-      const span = spanOf(REACH, learnerId, madeBy);
+      const span = linkSpan(learnerId, madeBy, rules);
       const address = `${base()}/out/${secret}.ics`;
       // What it says of the time it was made at is of a minute.
       const key = JSON.stringify([keyOf(row), Math.floor(clock.now() / 60_000), month]);

@@ -4,7 +4,7 @@ import type { ShareService } from './service.ts';
 const iso = (ms: number) => new Date(ms).toISOString();
 
 /** A link as who may change it sees it. */
-export function shareView({ share, by, stands }: ReturnType<ShareService['list']>[number]): ShareView {
+export function shareView({ share, by, own, stands }: ReturnType<ShareService['list']>[number]): ShareView {
   const { id, name, rules, page, until, paused, fetched, lastFetchedAt, createdAt } = share;
   return {
     id,
@@ -14,6 +14,7 @@ export function shareView({ share, by, stands }: ReturnType<ShareService['list']
     until,
     paused,
     by,
+    own,
     stands,
     fetched,
     created: iso(createdAt),

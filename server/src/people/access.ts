@@ -120,6 +120,7 @@ export function seeingAs(
     if (!learner || !member) throw noted(notFound(CLAIM_KINDS.member));
     if (!learner.isSelf && !may(standingOf(caller.personId, learner), 'keep'))
       throw notAllowed('see this schedule as somebody else does');
-    return { ...caller, ownId: caller.personId, personId: withEyesOf(member.personId, member.learnerId) };
+    const personId = withEyesOf(caller.personId, member.personId, member.learnerId);
+    return { ...caller, ownId: caller.personId, personId };
   };
 }

@@ -2,23 +2,28 @@ import type { Learner } from '@zephyrfield/core/api/schemas';
 import type { PeopleStore } from './store.ts';
 
 /**
- * Somebody who looks at one schedule with another's eyes: what is kept from that person is kept from them, they may
- * only look, and of what that person has for themselves (notes, what they have hidden) they see nothing. Such a name
- * is nobody's id.
+ * Names somebody who looks at one schedule with another's eyes. What is kept from either of them is kept from this
+ * name, it may only look, and it sees nothing of what the other has for themselves (notes, hidden items). It is nobody's
+ * id.
  */
 const AS = 'as ';
-export const withEyesOf = (personId: string, learnerId: string): string => `${AS}${learnerId} ${personId}`;
+export const withEyesOf = (ownId: string, memberId: string, learnerId: string): string =>
+  `${AS}${learnerId} ${ownId} ${memberId}`;
 
-/** Whose rights count for who looks. */
-export const whoseEyes = (personId: string): string =>
-  personId.startsWith(AS) ? personId.slice(personId.lastIndexOf(' ') + 1) : personId;
+/** Names somebody who sees of a schedule only what is for everybody in its crew, and nothing kept from themself. */
+export const asEverybody = (personId: string, learnerId: string): string =>
+  withEyesOf(personId, '*', learnerId);
 
-/** The schedules that somebody sees; with another's eyes the one that is looked at. */
+/** Gives the people whose sight limits what a name sees: the person alone, or both where one looks with another's eyes. */
+export const eyesOf = (personId: string): readonly string[] =>
+  personId.startsWith(AS) ? personId.split(' ').slice(2) : [personId];
+
+/** Lists the schedules that somebody sees; with another's eyes, the one that is looked at. */
 export function schedulesOf(people: PeopleStore, personId: string): Learner[] {
   if (!personId.startsWith(AS)) return people.learnersOf(personId);
-  const [, learnerId] = personId.split(' ');
+  const [, learnerId, , memberId] = personId.split(' ');
   return people
-    .learnersOf(whoseEyes(personId))
+    .learnersOf(memberId!)
     .filter((l) => l.id === learnerId)
     .map((l) => ({ ...l, access: 'look', isSelf: false }));
 }

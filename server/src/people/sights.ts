@@ -1,11 +1,11 @@
-import { sightOf, type Audience } from '@zephyrfield/core/item/access';
+import { jointSight, sightOf, type Audience } from '@zephyrfield/core/item/access';
 import type { Db } from '../db/open.ts';
-import { whoseEyes } from './see-as.ts';
+import { eyesOf } from './see-as.ts';
 
 /** The calendars of a schedule that are kept from somebody, with what they may know of each. */
 export type KeptFrom = ReadonlyMap<string, 'busy' | 'nothing'>;
 
-/** Finds what is kept from somebody in a learner's schedule. */
+/** Finds the calendars of a learner's schedule that are kept from somebody. */
 export type Sights = (personId: string, learnerId: string) => KeptFrom;
 
 const NOTHING: KeptFrom = new Map();
@@ -17,9 +17,11 @@ export function sightsIn({ $client: sqlite }: Db): Sights {
   return (personId, learnerId) => {
     const rows = guarded.all(learnerId);
     if (!rows.length) return NOTHING;
+    const eyes = eyesOf(personId);
     const kept = new Map<string, 'busy' | 'nothing'>();
     for (const { id, audience } of rows) {
-      const sight = sightOf(whoseEyes(personId), { audience: JSON.parse(audience) as Audience });
+      const guard = { audience: JSON.parse(audience) as Audience };
+      const sight = jointSight(eyes.map((each) => sightOf(each, guard)));
       if (sight !== 'all') kept.set(id, sight);
     }
     return kept;

@@ -106,6 +106,13 @@ export function publishService(deps: PublishDeps) {
     changed(learnerId);
   }
 
+  /** Tells whether whoever made an offer may still make it. */
+  function mayStillOffer({ calendarId, offeredBy }: OfferRow): boolean {
+    const calendar = calendars.byId(calendarId);
+    const learner = calendar && learnerOf(offeredBy, calendar.learnerId);
+    return Boolean(learner && may(standingOf(offeredBy, learner), 'share', calendar));
+  }
+
   function viewOf({ id, by, calendarId, offeredBy, createdAt }: OfferRow & { by: string }): OfferView {
     const calendar = calendars.byId(calendarId)!;
     const now = clock.now();
@@ -213,7 +220,7 @@ export function publishService(deps: PublishDeps) {
       return publication(id, learners);
     },
 
-    offers: (learnerId: string): OfferView[] => store.openFor(learnerId).map(viewOf),
+    offers: (learnerId: string): OfferView[] => store.openFor(learnerId).filter(mayStillOffer).map(viewOf),
 
     /** Takes an offered calendar in, or says that it is not wanted; gives the calendar it has become. */
     async answer(
@@ -227,6 +234,7 @@ export function publishService(deps: PublishDeps) {
         const offered = store.offer(id);
         // Answered twice, from two pages or by two people, it is answered once.
         if (!offered || offered.state === 'taken') return null;
+        if (take && !mayStillOffer(offered)) throw notFound('offer');
         store.setOffer(id, take ? 'taken' : 'declined');
         if (!take) return null;
         deps.refuseTooMany(learnerId);

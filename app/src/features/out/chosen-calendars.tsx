@@ -14,11 +14,13 @@ interface Props {
   /** Null for all, also those to come */
   value: string[] | null;
   error?: string | undefined;
+  /** Whether what is made is for others: then a calendar kept from somebody has to be chosen by name */
+  isForOthers?: boolean;
   onChange(value: string[] | null): void;
 }
 
 /** All calendars of a schedule, or some of them. */
-export function ChosenCalendars({ value, error, onChange }: Props) {
+export function ChosenCalendars({ value, error, isForOthers = false, onChange }: Props) {
   const { learner } = useLearner()!;
   const calendars = useCalendars(learner.id).data ?? [];
   return (
@@ -32,6 +34,9 @@ export function ChosenCalendars({ value, error, onChange }: Props) {
           onChange={(which) => onChange(which === 'all' ? null : calendars.map((c) => c.id))}
         />
       </View>
+      {!value && isForOthers && calendars.some((c) => c.audience) ? (
+        <Text kind="small">A calendar that is kept from someone goes out only if you choose it by name.</Text>
+      ) : null}
       {value ? (
         <Ticks
           label="These calendars"

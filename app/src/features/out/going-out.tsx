@@ -144,21 +144,29 @@ function ShareLine({ share, onTold }: { share: ShareView; onTold(told: Told): vo
       <ProblemNotice problem={failure && problemOf(failure)} />
       {open === 'form' ? (
         <View className="gap-3 pt-2">
-          <ShareForm
-            share={share}
-            words="Save"
-            busy={change.isPending}
-            problem={null}
-            onGo={(input) => change.mutate(input)}
-            onCancel={close}
-          />
+          {share.own ? (
+            <ShareForm
+              share={share}
+              words="Save"
+              busy={change.isPending}
+              problem={null}
+              onGo={(input) => change.mutate(input)}
+              onCancel={close}
+            />
+          ) : (
+            <Text kind="small">{`Only ${share.by} can change this link. You can pause it or take it back.`}</Text>
+          )}
           <View className="flex-row flex-wrap gap-2">
-            <Button kind="second" onPress={() => change.mutate({ paused: !paused })}>
-              {paused ? 'Go on with it' : 'Pause it'}
-            </Button>
-            <Button kind="second" onPress={() => setOpen('address')}>
-              Give it another address
-            </Button>
+            {share.own || !paused ? (
+              <Button kind="second" onPress={() => change.mutate({ paused: !paused })}>
+                {paused ? 'Go on with it' : 'Pause it'}
+              </Button>
+            ) : null}
+            {share.own ? (
+              <Button kind="second" onPress={() => setOpen('address')}>
+                Give it another address
+              </Button>
+            ) : null}
             <Button kind="second" onPress={() => setOpen('end')}>
               Take it back
             </Button>

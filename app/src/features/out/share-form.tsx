@@ -92,6 +92,7 @@ export function ShareForm({ share, words, busy, problem, onGo, onCancel }: Props
       <ChosenCalendars
         value={rules.calendars}
         error={wrong['calendars']}
+        isForOthers
         onChange={(calendars) => set({ calendars })}
       />
       <Ticks

@@ -101,6 +101,8 @@ export const delivery = sqliteTable(
     itemId: text('item_id').references(() => item.id, { onDelete: 'set null' }),
     recurrenceId: text('recurrence_id').notNull().default(''),
     calendarId: text('calendar_id').references(() => calendar.id, { onDelete: 'set null' }),
+    /** Ids of further items that its words name: who may not hear of one of them is not shown it */
+    about: text('about', { mode: 'json' }).$type<readonly string[]>(),
     title: text('title').notNull(),
     line: text('line').notNull(),
     /** The path it leads to, where that is not its item’s or its sheet’s */

@@ -141,6 +141,8 @@ export const accessEvent = sqliteTable(
     by: text('by').notNull(),
     /** Whom or what it was about */
     about: text('about').notNull().default(''),
+    /** The calendars it tells of: who may not see one of them is not told its name */
+    calendarIds: text('calendar_ids', { mode: 'json' }).$type<readonly string[]>(),
     access: text('access', { enum: ACCESSES }).$type<Access>(),
   },
   (t) => [index('access_event_by_learner').on(t.learnerId, t.id)],
