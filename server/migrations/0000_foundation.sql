@@ -58,6 +58,7 @@ CREATE TABLE `two_factor` (
 	`verified` integer DEFAULT true NOT NULL,
 	`failed_verification_count` integer DEFAULT 0 NOT NULL,
 	`locked_until` integer,
+	`last_step` integer,
 	FOREIGN KEY (`user_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
 );
 --> statement-breakpoint

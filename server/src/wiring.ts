@@ -31,6 +31,7 @@ import { occurrenceView } from './items/views.ts';
 import { itemStore } from './items/store.ts';
 import { accountService, refuseWeak } from './people/account-service.ts';
 import { accountStore } from './people/account-store.ts';
+import { symmetricDecrypt } from 'better-auth/crypto';
 import { ownAccount } from './people/own-account.ts';
 import { passkeys } from './people/passkeys.ts';
 import { secondStep } from './people/second-step.ts';
@@ -50,6 +51,7 @@ import { collector, type Recipient } from './notify/collect.ts';
 import { composeNote, composeSheet, composeNotices, type Mail, type Names } from './notify/compose.ts';
 import {
   composeAttacked,
+  composeChanged,
   composeConfirmation,
   composeInvitation,
   composeLeaving,
@@ -110,7 +112,7 @@ export interface Deps {
 
 /** Puts the services of the server together. Opens nothing and listens to nothing. */
 export function makeServices(deps: Deps) {
-  const { config, db, clock, secrets, pool, folder, mail, metrics, address, log, isDemo } = deps;
+  const { config, db, clock, wallClock, secrets, pool, folder, mail, metrics, address, log, isDemo } = deps;
   const people = peopleStore(db);
   const calendars = calendarStore(db);
   const gathered = gatherStore(db);
@@ -367,8 +369,9 @@ export function makeServices(deps: Deps) {
     live.tellPerson(personId);
     void engine.run();
   };
+  const accountRows = accountStore(db);
   const account = ownAccount({
-    store: accountStore(db),
+    store: accountRows,
     people,
     attempts: limits,
     clock,
@@ -378,6 +381,7 @@ export function makeServices(deps: Deps) {
       moved: (to) => sendOne(to, composeMoved(base())),
       leaving: (to, at) => sendOne(to, composeLeaving(at, base())),
       attacked: (to) => sendOne(to, composeAttacked(base())),
+      changed: (to, change) => sendOne(to, composeChanged(change, base())),
     },
     refuseWeak,
     endStreams: streams.end,
@@ -400,6 +404,7 @@ export function makeServices(deps: Deps) {
     attacked: account.attacked,
     move: account.move,
     came: account.came,
+    tellOfChange: account.tellOfChange,
     asksForWord: !isDemo,
     log,
   });
@@ -449,12 +454,22 @@ export function makeServices(deps: Deps) {
       auth,
       requirePassword: account.requirePassword,
       came: account.came,
+      tellOfChange: account.tellOfChange,
     }),
     secondStep: secondStep({
       auth,
       attempts: limits,
       requirePassword: account.requirePassword,
       came: account.came,
+      tellOfChange: account.tellOfChange,
+      secretOf: async (personId) => {
+        const data = accountRows.sealedSecret(personId);
+        if (data === undefined) return null;
+        return Buffer.from(await symmetricDecrypt({ key: secrets.sessionSecret, data }));
+      },
+      takeStep: accountRows.takeStep,
+      endByToken: accountRows.endByToken,
+      now: wallClock.now,
     }),
     setUpWord,
     calendars,

@@ -448,6 +448,7 @@ export const samples = ({ feed }: World): Record<RouteName, (i: Ids) => Sample> 
   changeName: () => ({ body: { name: 'Another name' } }),
   changeEmail: () => ({ body: { email: 'new@skerrow.example', password: 'not the password' } }),
   forgotPassword: () => ({ body: { email: 'nobody@skerrow.example' } }),
+  lookAtReset: () => ({ body: { token: 'none' } }),
   resetPassword: () => ({ body: { token: 'none', newPassword: 'another long password' } }),
   leaveForGood: () => ({ body: { password: 'not the password' } }),
   accountArchive: () => ({}),

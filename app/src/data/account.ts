@@ -70,5 +70,10 @@ export async function leaveForGood(password: string): Promise<void> {
 export const forgotPassword = (email: string) => call('forgotPassword', { body: { email } });
 
 /** @throws Refusal */
-export const resetPassword = (token: string, newPassword: string) =>
-  call('resetPassword', { body: { token, newPassword } });
+export const lookAtReset = (token: string) => call('lookAtReset', { body: { token } });
+export const resetPassword = (body: {
+  token: string;
+  newPassword: string;
+  passkeys: string[];
+  secondStep: boolean;
+}) => call('resetPassword', { body });

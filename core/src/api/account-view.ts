@@ -15,6 +15,13 @@ export const SessionView = z.object({
 });
 export type SessionView = z.infer<typeof SessionView>;
 
+/** What else an account can be reached by, where its password is set anew. */
+export const ResetLook = z.object({
+  passkeys: z.array(z.object({ id: Id, name: z.string(), since: Instant })),
+  secondStep: z.boolean(),
+});
+export type ResetLook = z.infer<typeof ResetLook>;
+
 /** What somebody sees of their own account. */
 export const AccountView = z.object({
   name: z.string(),

@@ -41,7 +41,13 @@ const CurrentPassword = z.string().min(1, 'Type your password.').max(PASSWORD_LE
 export const NameChange = z.object({ name: Name });
 export const EmailChange = z.object({ email: Email, password: CurrentPassword });
 export const Forgotten = z.object({ email: Email });
-export const PasswordReset = z.object({ token: z.string().min(1).max(100), newPassword: Password });
+export const ResetToken = z.object({ token: z.string().min(1).max(100) });
+export const PasswordReset = ResetToken.extend({
+  newPassword: Password,
+  /** Which passkeys stay, and whether the second step does: what is not named was not made by its owner */
+  passkeys: z.array(z.string().max(64)).max(100).default([]),
+  secondStep: z.boolean().default(false),
+});
 export const WithPassword = z.object({ password: CurrentPassword });
 /** What a browser has made of a passkey’s challenge (Web Authentication, in JSON); better-auth checks what is in it */
 const PasskeyResponse = z

@@ -29,6 +29,7 @@ export const paths = {
   changeName: { method: 'PUT', path: '/api/account/name' },
   changeEmail: { method: 'PUT', path: '/api/account/email' },
   forgotPassword: { method: 'POST', path: '/api/account/forgotten' },
+  lookAtReset: { method: 'POST', path: '/api/account/reset-look' },
   resetPassword: { method: 'POST', path: '/api/account/password' },
   leaveForGood: { method: 'POST', path: '/api/account/leaving' },
   accountArchive: { method: 'GET', path: '/api/account/archive' },

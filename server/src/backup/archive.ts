@@ -7,6 +7,7 @@ import { pipeline } from 'node:stream/promises';
 import { fromFd, type Entry, type ZipFile as Unzipped } from 'yauzl';
 import { ZipFile } from 'yazl';
 import { z } from 'zod';
+import { isJsonWithin } from '@zephyrfield/core/lib/json-bounds';
 import { codeOf } from '../fault.ts';
 
 // Archives: zip files with a manifest that says what is in them, so that what is damaged is known as such.
@@ -27,6 +28,21 @@ export type Manifest = z.infer<typeof Manifest>;
 
 /** An archive that cannot be used, and why, in words for who wants to. */
 export class BadArchive extends Error {}
+
+/** The largest manifest, in bytes: 25,000 entries are some 4 MB. */
+const LARGEST_MANIFEST = 8 * 2 ** 20;
+/** What the JSON of an archive may hold: an honest one has some hundred thousand values, at most a dozen deep. */
+const JSON_BOUNDS = { depth: 40, values: 2_000_000 } as const;
+
+/** Parses JSON that came with an archive, once it is known to be within bounds. @throws BadArchive */
+export function parseJson(text: Uint8Array, fault: string): unknown {
+  if (!isJsonWithin(text, JSON_BOUNDS)) throw new BadArchive(fault);
+  try {
+    return JSON.parse(Buffer.from(text.buffer, text.byteOffset, text.byteLength).toString());
+  } catch {
+    throw new BadArchive(fault);
+  }
+}
 
 /** Something to be put into an archive: bytes, or a file. */
 export type Part = { name: string } & ({ bytes: Buffer } | { file: string });
@@ -108,7 +124,7 @@ export interface ReadLimits {
 export interface OpenArchive {
   manifest: Manifest;
   /** An entry, whole. @throws BadArchive where it is missing, damaged or too large */
-  read(name: string): Promise<Buffer>;
+  read(name: string, most?: number): Promise<Buffer>;
   /** Writes an entry to a file. @throws BadArchive */
   copy(name: string, to: string): Promise<void>;
   /** Reads everything once, and compares it with what the manifest says. @throws BadArchive */
@@ -168,8 +184,8 @@ export async function openArchive(
     };
     return {
       manifest,
-      async read(name) {
-        if ((manifest.entries[name]?.size ?? 0) > limits.entry) throw new BadArchive(`${name} is too large.`);
+      async read(name, most = limits.entry) {
+        if ((manifest.entries[name]?.size ?? 0) > most) throw new BadArchive(`${name} is too large.`);
         const parts: Buffer[] = [];
         await checked(
           name,
@@ -210,13 +226,8 @@ async function manifestIn(
   wanted: Pick<Manifest, 'format' | 'version'>,
   limits: ReadLimits,
 ): Promise<Manifest> {
-  const text = await read(MANIFEST, limits.entry);
-  let json: unknown;
-  try {
-    json = JSON.parse(text.toString());
-  } catch {
-    throw new BadArchive('Its list of what is in it cannot be read.');
-  }
+  const text = await read(MANIFEST, Math.min(LARGEST_MANIFEST, limits.entry));
+  const json = parseJson(text, 'Its list of what is in it cannot be read.');
   const { success, data } = Manifest.safeParse(json);
   if (!success) throw new BadArchive('Its list of what is in it cannot be read.');
   if (data.format !== wanted.format)

@@ -9,13 +9,16 @@ import {
 } from '@zephyrfield/core/api/archive';
 import { readDatabase } from '../db/open.ts';
 import { sightsIn } from '../people/sights.ts';
-import { BadArchive, openArchive, type OpenArchive } from './archive.ts';
+import { BadArchive, openArchive, parseJson, type OpenArchive } from './archive.ts';
 import { MOST } from '../limits.ts';
 import { SCHEDULE_HEAD } from './pack.ts';
 import { countRows, writeRows, type RowCounts } from './rows.ts';
 
 /** Bounds of an archive of one schedule, in bytes as it is unpacked. */
 const LIMITS = { whole: 2 * 2 ** 30, entry: 96 * 2 ** 20, entries: 25_000 } as const;
+
+/** The largest text that a schedule is written in, in bytes. */
+const LARGEST_SCHEDULE = 48 * 2 ** 20;
 
 export interface UnpackJob {
   /** Where the archive lies, and a folder to unpack it into; null where it is only looked at */
@@ -42,7 +45,7 @@ export async function unpackSchedule(job: UnpackJob): Promise<Unpacked | { why: 
   let open: OpenArchive | null = null;
   try {
     open = await openArchive(job.path, SCHEDULE_HEAD, LIMITS);
-    const archive = parsed(await open.read(SCHEDULE_FILE));
+    const archive = parsed(await open.read(SCHEDULE_FILE, LARGEST_SCHEDULE));
     refuseLoose(archive);
     await open.check();
     if (job.into) {
@@ -72,12 +75,7 @@ export async function unpackSchedule(job: UnpackJob): Promise<Unpacked | { why: 
 const NOTHING = { onlyInArchive: 0, onlyNow: 0, titles: [] };
 
 function parsed(text: Buffer): ScheduleArchive {
-  let json: unknown;
-  try {
-    json = JSON.parse(text.toString());
-  } catch {
-    throw new BadArchive('What it says cannot be read.');
-  }
+  const json = parseJson(text, 'What it says cannot be read.');
   const { success, data, error } = ScheduleArchive.safeParse(json);
   if (success) return data;
   throw new BadArchive(`Something in it is not right: ${error.issues[0]?.path.join('.') ?? ''}.`);

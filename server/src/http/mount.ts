@@ -14,9 +14,11 @@ import {
 import type { z } from 'zod';
 import type { Admission, Admit, SeeAs } from '../people/access.ts';
 import { MOST } from '../limits.ts';
-import type { Authenticate, Caller } from './caller.ts';
+import type { SecurityLog } from '../security-log.ts';
+import { whoAsks, type Authenticate, type Caller } from './caller.ts';
 import { fromPage } from './page.ts';
 import { ProblemError, signInFirst, tooLarge } from './problem.ts';
+import { eventOf } from './security-events.ts';
 import { keyOfReply, type Replies, type Versions } from './replies.ts';
 
 /** The schedule a route is about, for one that says what has to be allowed in it. */
@@ -79,6 +81,7 @@ export interface MountOptions {
   };
   /** Who asks, with the eyes of somebody in a crew */
   seeAs: SeeAs;
+  security: SecurityLog;
   /** Asked before anything is taken in: refuses who asks too much */
   limit?: RequestHandler;
 }
@@ -88,7 +91,7 @@ const NOBODY: Admission = { learner: null, isAdmitted: () => false };
 
 export function mounter(
   router: Router,
-  { authenticate, admit, seeAs, maxFileBytes, limit, replies, versions }: MountOptions,
+  { authenticate, admit, seeAs, maxFileBytes, limit, replies, versions, security }: MountOptions,
 ): Mount {
   const file = raw({ type: () => true, limit: maxFileBytes, inflate: false });
   const json = jsonBody({ type: 'application/json', limit: MOST.bodyBytes, inflate: false });
@@ -113,6 +116,7 @@ export function mounter(
     refuseUnguarded(route);
     const method = route.method.toLowerCase() as 'get' | 'post' | 'patch' | 'put' | 'delete';
     const { access } = route;
+    const event = eventOf(route);
     const admitted = (caller: Caller | null, wanted: Access, claims: ReturnType<typeof claimsIn>) =>
       caller ? admit(caller.personId, wanted, claims, route.several) : NOBODY;
     // Who asks, and about what, is known before a file is taken in.
@@ -152,6 +156,11 @@ export function mounter(
       const page = String(req.headers[PAGE_HEADER] ?? '') || undefined;
       const call = { ...checked, caller: identify(known), learner, req, res } as unknown as Call<R, C>;
       await fromPage(page, () => reply(call));
+      if (event) {
+        // Who has signed in just now was nobody when they asked.
+        const person = (res.locals['came'] as string | undefined) ?? (known ? whoAsks(known) : undefined);
+        if (person) security.note({ event, from: req.ip, person, route: `${route.method} ${route.path}` });
+      }
     });
   };
 

@@ -71,6 +71,43 @@ export const composeMove = (token: string, base: string): Mail =>
 
 const NOT_YOU = 'If that was not you, set a new password at once.';
 
+/** Changes to how an account is reached, of which its confirmed address is told. */
+const CHANGES = {
+  password: [
+    'Your password was changed',
+    'Your Zephyrfield password was changed. All other sessions have ended.',
+  ],
+  reset: [
+    'Your password was set anew',
+    'Your Zephyrfield password was set anew by a link. All sessions have ended.',
+  ],
+  passkeyAdded: [
+    'A passkey was added',
+    'A passkey was added to your Zephyrfield account. It signs in without your password.',
+  ],
+  passkeyRemoved: ['A passkey was removed', 'A passkey was removed from your Zephyrfield account.'],
+  secondStepOn: [
+    'A second step was added',
+    'Signing in to your Zephyrfield account asks for a second step from now on.',
+  ],
+  secondStepOff: [
+    'The second step was removed',
+    'Signing in to your Zephyrfield account no longer asks for a second step.',
+  ],
+  addressAsked: [
+    'A new mail address was asked for',
+    'Somebody who is signed in asked to change the mail address of your Zephyrfield account.',
+  ],
+} as const;
+export type AccountChange = keyof typeof CHANGES;
+
+/** Tells an account’s owner of a change to how it is reached. */
+export function composeChanged(change: AccountChange, base: string): Mail {
+  const [subject, words] = CHANGES[change];
+  const ignore = 'If it was you, there is nothing to do.';
+  return withLink(subject, `${words} ${NOT_YOU}`, `${base}/forgotten`, 'Set a new password', ignore);
+}
+
 /** Tells a former address that the account has another one now. */
 export const composeMoved = (base: string): Mail =>
   withLink(

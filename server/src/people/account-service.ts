@@ -5,8 +5,9 @@ import type { Request } from 'express';
 import type { Clock } from '../clock.ts';
 import type { Caller } from '../http/caller.ts';
 import { ProblemError, noted } from '../http/problem.ts';
+import type { AccountChange } from '../notify/compose-account.ts';
 import type { Attempts } from './attempts.ts';
-import { headersFor, passCookies, type Auth } from './auth.ts';
+import { headersFor, noteCame, passCookies, type Auth } from './auth.ts';
 import { LINK_TAKES, digestOf } from './links.ts';
 import { hashPassword, isOldHash, passwordFault, type PasswordFault } from './passwords.ts';
 import { isSetUpWord } from './set-up-word.ts';
@@ -35,6 +36,8 @@ export interface AccountDeps {
   attacked(email: string): void;
   /** Called after somebody has signed in, with all steps */
   came(personId: string): void;
+  /** Tells a person by mail of a change to how their account is reached */
+  tellOfChange(personId: string, change: AccountChange): void;
   /** Takes a link that makes an address somebody's; false where it is none */
   move(token: string): boolean;
   /** Called after a person's address was confirmed */
@@ -79,6 +82,7 @@ export function accountService(deps: AccountDeps) {
     confirmed,
     attacked,
     came,
+    tellOfChange,
     move,
     lets,
     log,
@@ -159,6 +163,7 @@ export function accountService(deps: AccountDeps) {
           returnHeaders: true,
         });
         passCookies(headers, req);
+        noteCame(req, response.user.id);
         // The account is made whether the mail arrives or not; its owner can ask for another one.
         if (invited?.isTheirs) people.confirm(response.user.id, response.user.email);
         else if (sendLink)
@@ -180,8 +185,9 @@ export function accountService(deps: AccountDeps) {
     ): Promise<{ secondStep: boolean }> {
       const account = email.toLowerCase();
       const here = `${account} ${req.ip ?? ''}`;
-      await attempts.check('wrongFromHere', here);
-      await attempts.check('wrongFromAnywhere', account);
+      // Counted before the password is worked out, which takes its time: many at once are not tried.
+      await attempts.take('wrongFromHere', here);
+      const tries = await attempts.take('wrongFromAnywhere', account);
       try {
         const { headers, response } = await auth.api.signInEmail({
           body: { email, password },
@@ -189,17 +195,18 @@ export function accountService(deps: AccountDeps) {
           returnHeaders: true,
         });
         await attempts.forget('wrongFromHere', here);
+        await attempts.giveBack('wrongFromAnywhere', account);
         passCookies(headers, req);
         if (!('user' in response)) return { secondStep: true };
         const personId = response.user.id;
+        noteCame(req, personId);
         came(personId);
         if (isOldHash(people.passwordOf(personId) ?? ''))
           people.savePassword(personId, await hashPassword(password));
         return { secondStep: false };
       } catch (error) {
         if (!(error instanceof APIError)) throw error;
-        await attempts.fail('wrongFromHere', here);
-        if ((await attempts.fail('wrongFromAnywhere', account)) === MANY_WRONG) attacked(account);
+        if (tries === MANY_WRONG) attacked(account);
         const wrong = new ProblemError(
           401,
           'wrong-password',
@@ -226,8 +233,8 @@ export function accountService(deps: AccountDeps) {
     ): Promise<void> {
       const { name, email } = people.person(caller.personId)!;
       const here = `${email} ${req.ip ?? ''}`;
-      await attempts.check('wrongFromHere', here);
       refuseWeak('newPassword', newPassword, [name, email]);
+      await attempts.take('wrongFromHere', here);
       try {
         await auth.api.changePassword({
           body: { currentPassword, newPassword, revokeOtherSessions: false },
@@ -235,11 +242,12 @@ export function accountService(deps: AccountDeps) {
         });
       } catch (error) {
         if (!(error instanceof APIError)) throw error;
-        await attempts.fail('wrongFromHere', here);
         throw noted(wrongField('currentPassword', 'That is not your password.'), { account: digest(email) });
       }
+      await attempts.giveBack('wrongFromHere', here);
       people.transaction(() => people.endOtherSessions(caller.personId, caller.sessionId));
       endStreams(caller.personId);
+      tellOfChange(caller.personId, 'password');
     },
 
     /** Sends the person the link that confirms their address. */

@@ -1,4 +1,4 @@
-import { and, desc, eq, lte } from 'drizzle-orm';
+import { and, desc, eq, lte, notInArray, sql } from 'drizzle-orm';
 import type { Db } from '../db/open.ts';
 import {
   calendar,
@@ -14,6 +14,7 @@ import {
   share,
   session,
   settings,
+  twoFactor,
   user,
 } from '../db/schema.ts';
 
@@ -46,6 +47,32 @@ export function accountStore(db: Db) {
       db.select().from(passkey).where(eq(passkey.userId, personId)).orderBy(passkey.createdAt).all(),
     removePasskey: (id: string) => db.delete(passkey).where(eq(passkey.id, id)).run(),
     endSession: (id: string) => db.delete(session).where(eq(session.id, id)).run(),
+    endByToken: (token: string) => db.delete(session).where(eq(session.token, token)).run(),
+    /** The sealed secret of a person's time codes */
+    sealedSecret: (personId: string) =>
+      db.select({ secret: twoFactor.secret }).from(twoFactor).where(eq(twoFactor.userId, personId)).get()
+        ?.secret,
+    /** Takes a time step; false where it, or a later one, was taken before */
+    takeStep: (personId: string, step: number): boolean =>
+      db
+        .update(twoFactor)
+        .set({ lastStep: step })
+        .where(and(eq(twoFactor.userId, personId), sql`coalesce(${twoFactor.lastStep}, -1) < ${step}`))
+        .run().changes > 0,
+    /** Ends a person's second step */
+    endSecondStep(personId: string): void {
+      db.delete(twoFactor).where(eq(twoFactor.userId, personId)).run();
+      db.update(user).set({ twoFactorEnabled: false }).where(eq(user.id, personId)).run();
+    },
+    /** Removes all passkeys of a person but these */
+    keepPasskeys: (personId: string, ids: readonly string[]) =>
+      db
+        .delete(passkey)
+        .where(and(eq(passkey.userId, personId), notInArray(passkey.id, [...ids])))
+        .run(),
+    /** All links that were sent to a person, of whatever kind, are good no more */
+    dropAllLinks: (personId: string) =>
+      db.delete(confirmation).where(eq(confirmation.personId, personId)).run(),
     endAllSessions: (personId: string) => db.delete(session).where(eq(session.userId, personId)).run(),
     setName: (personId: string, name: string) =>
       db.update(user).set({ name, updatedAt: new Date() }).where(eq(user.id, personId)).run(),

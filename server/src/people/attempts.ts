@@ -37,8 +37,14 @@ export type AttemptKind = keyof typeof ATTEMPTS;
 
 /** Counts attempts in memory: a restart forgives. */
 export interface Attempts {
-  /** Counts one more. @throws ProblemError 429 where there were too many */
-  take(kind: AttemptKind, key: string): Promise<void>;
+  /**
+   * Counts one more, before it is tried: of many at once no more are tried than may be.
+   * @returns how many that makes
+   * @throws ProblemError 429 where there were too many
+   */
+  take(kind: AttemptKind, key: string): Promise<number>;
+  /** Takes back that one was counted: it was no failure */
+  giveBack(kind: AttemptKind, key: string): Promise<void>;
   /** Counts one more that has failed already. @returns how many that makes */
   fail(kind: AttemptKind, key: string): Promise<number>;
   /** @throws ProblemError 429 where there were too many */
@@ -56,11 +62,12 @@ export function attempts(): Attempts {
   return {
     async take(kind, key) {
       try {
-        await limiters[kind].consume(key);
+        return (await limiters[kind].consume(key)).consumedPoints;
       } catch (over) {
         throw over instanceof RateLimiterRes ? tooOften(over.msBeforeNext / 1000) : over;
       }
     },
+    giveBack: async (kind, key) => void (await limiters[kind].reward(key, 1)),
     fail: async (kind, key) => (await limiters[kind].penalty(key, 1)).consumedPoints,
     async check(kind, key) {
       const known = await limiters[kind].get(key);

@@ -107,6 +107,11 @@ export function headersFor(req: Request): Headers {
   return headers;
 }
 
+/** Notes with a request whom it has signed in, for the security log. */
+export function noteCame(req: Request, personId: string): void {
+  if (req.res) req.res.locals['came'] = personId;
+}
+
 /** Passes cookies that better-auth has set on to who asked. */
 export function passCookies(from: Headers, req: Request): void {
   for (const cookie of from.getSetCookie()) req.res?.append('Set-Cookie', cookie);

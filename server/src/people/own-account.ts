@@ -1,8 +1,9 @@
-import type { AccountView } from '@zephyrfield/core/api/account-view';
+import type { AccountView, ResetLook } from '@zephyrfield/core/api/account-view';
 import type { Clock } from '../clock.ts';
 import type { Caller } from '../http/caller.ts';
 import { ProblemError, noted } from '../http/problem.ts';
 import type { Log } from '../log.ts';
+import type { AccountChange } from '../notify/compose-account.ts';
 import type { AccountStore } from './account-store.ts';
 import type { Attempts } from './attempts.ts';
 import { deviceWords } from './device.ts';
@@ -21,6 +22,7 @@ export interface AccountMails {
   moved(to: string): Promise<void>;
   leaving(to: string, at: number): Promise<void>;
   attacked(to: string): Promise<void>;
+  changed(to: string, change: AccountChange): Promise<void>;
 }
 
 export interface OwnAccountDeps {
@@ -50,6 +52,16 @@ const used = () =>
     }),
   );
 
+/** What somebody sets who has forgotten their password, and what of the rest they know as their own. */
+export interface Reset {
+  token: string;
+  newPassword: string;
+  /** Ids of the passkeys that stay; the others go */
+  passkeys: readonly string[];
+  /** Whether the second step stays */
+  secondStep: boolean;
+}
+
 /** What somebody sees and changes of their own account, and how it ends. */
 export function ownAccount(deps: OwnAccountDeps) {
   const { store, people, attempts, clock, mails, refuseWeak, endStreams, addressChanged, changed, log } =
@@ -70,10 +82,10 @@ export function ownAccount(deps: OwnAccountDeps) {
   /** @throws ProblemError where it is not the person's password, or was tried too often */
   async function requirePassword(personId: string, password: string, from: string): Promise<void> {
     const here = `${people.person(personId)!.email} ${from}`;
-    await attempts.check('wrongFromHere', here);
+    await attempts.take('wrongFromHere', here);
     const hash = people.passwordOf(personId);
-    if (hash !== null && (await isPassword({ hash, password }))) return;
-    await attempts.fail('wrongFromHere', here);
+    if (hash !== null && (await isPassword({ hash, password })))
+      return attempts.giveBack('wrongFromHere', here);
     const message = 'That is not your password.';
     throw noted(
       new ProblemError(422, 'invalid', message, {
@@ -82,6 +94,28 @@ export function ownAccount(deps: OwnAccountDeps) {
       }),
     );
   }
+
+  /** Tells a person of a change to how their account is reached, where their address is confirmed. */
+  function tellOfChange(personId: string, change: AccountChange): void {
+    const person = people.person(personId);
+    if (person?.confirmed) later(() => mails?.changed(person.email, change));
+  }
+
+  /** A link by which a password is set anew, and whose it is. @throws ProblemError 410 */
+  function goodReset(token: string) {
+    const known = people.confirmation(digestOf(token), clock.now(), 'reset');
+    const person = known && people.person(known.personId);
+    // A link that was sent to an address the person has no more lets nobody in.
+    if (!known || person?.email !== known.email) throw used();
+    return person;
+  }
+
+  const passkeysOf = (personId: string) =>
+    store.passkeys(personId).map((p) => ({
+      id: p.id,
+      name: p.name ?? '',
+      since: (p.createdAt ?? new Date(0)).toISOString(),
+    }));
 
   /** What goes with an account, and to whom what stays goes. */
   function outcome(personId: string) {
@@ -97,6 +131,7 @@ export function ownAccount(deps: OwnAccountDeps) {
 
   return {
     requirePassword,
+    tellOfChange,
 
     view({ personId, sessionId }: Caller): AccountView {
       const { name, email, emailVerified, twoFactorEnabled } = store.person(personId)!;
@@ -107,11 +142,7 @@ export function ownAccount(deps: OwnAccountDeps) {
         confirmed: emailVerified,
         mail: mails !== null,
         secondStep: twoFactorEnabled,
-        passkeys: store.passkeys(personId).map((p) => ({
-          id: p.id,
-          name: p.name ?? '',
-          since: (p.createdAt ?? new Date(0)).toISOString(),
-        })),
+        passkeys: passkeysOf(personId),
         sessions: store.sessions(personId).map((s) => ({
           id: s.id,
           here: s.id === sessionId,
@@ -125,7 +156,10 @@ export function ownAccount(deps: OwnAccountDeps) {
       };
     },
 
-    removePasskey: (id: string): void => people.transaction(() => void store.removePasskey(id)),
+    removePasskey(personId: string, id: string): void {
+      people.transaction(() => void store.removePasskey(id));
+      tellOfChange(personId, 'passkeyRemoved');
+    },
 
     endSession(personId: string, id: string): void {
       people.transaction(() => store.endSession(id));
@@ -155,6 +189,7 @@ export function ownAccount(deps: OwnAccountDeps) {
       if (mails) {
         // Somebody else's address gets no link: whether it is one, nobody learns here, nor by how long it takes.
         if (!other) later(() => mails.move(next, link(personId, next, 'move')));
+        tellOfChange(personId, 'addressAsked');
         return true;
       }
       if (other && other.id !== personId) {
@@ -196,12 +231,19 @@ export function ownAccount(deps: OwnAccountDeps) {
       });
     },
 
-    /** Sets the password anew; the link shows as well that the address is theirs. Ends all sessions. */
-    async reset(token: string, newPassword: string): Promise<void> {
-      const known = people.confirmation(digestOf(token), clock.now(), 'reset');
-      const person = known && people.person(known.personId);
-      // A link that was sent to an address the person has no more lets nobody in.
-      if (!known || person?.email !== known.email) throw used();
+    /** Says what else an account can be reached by, to whoever has the link that sets its password anew. */
+    lookAtReset(token: string): ResetLook {
+      const { id } = goodReset(token);
+      return { passkeys: passkeysOf(id), secondStep: store.person(id)!.twoFactorEnabled };
+    },
+
+    /**
+     * Sets the password anew; the link shows as well that the address is theirs. Ends all sessions, all other links that
+     * are under way, and every passkey and second step that is not said to stay.
+     * @returns whose password it was
+     */
+    async reset({ token, newPassword, passkeys, secondStep }: Reset): Promise<string> {
+      const person = goodReset(token);
       refuseWeak('newPassword', newPassword, [person.name, person.email]);
       const hash = await hashPassword(newPassword);
       people.transaction(() => {
@@ -211,8 +253,13 @@ export function ownAccount(deps: OwnAccountDeps) {
         people.savePassword(taken.personId, hash);
         people.confirm(taken.personId, taken.email);
         store.endAllSessions(taken.personId);
+        store.dropAllLinks(taken.personId);
+        store.keepPasskeys(taken.personId, passkeys);
+        if (!secondStep) store.endSecondStep(taken.personId);
       });
-      endStreams(known.personId);
+      endStreams(person.id);
+      tellOfChange(person.id, 'reset');
+      return person.id;
     },
 
     /** Has the account deleted after the days of grace, and signs out everywhere. @returns when */

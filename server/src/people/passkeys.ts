@@ -2,7 +2,7 @@ import type { AuthenticationResponseJSON, RegistrationResponseJSON } from '@simp
 import { APIError } from 'better-auth/api';
 import type { Request } from 'express';
 import { ProblemError, noted } from '../http/problem.ts';
-import { headersFor, passCookies, type Auth } from './auth.ts';
+import { headersFor, noteCame, passCookies, type Auth } from './auth.ts';
 
 export interface PasskeyDeps {
   auth: Auth;
@@ -10,6 +10,8 @@ export interface PasskeyDeps {
   requirePassword(personId: string, password: string, from: string): Promise<void>;
   /** Called after somebody has signed in */
   came(personId: string): void;
+  /** Tells a person by mail of a change to how their account is reached */
+  tellOfChange(personId: string, change: 'passkeyAdded'): void;
 }
 
 const refused = (message: string) =>
@@ -20,7 +22,7 @@ const refused = (message: string) =>
   );
 
 /** Passkeys (Web Authentication, W3C): signing in by a device instead of a password. */
-export function passkeys({ auth, requirePassword, came }: PasskeyDeps) {
+export function passkeys({ auth, requirePassword, came, tellOfChange }: PasskeyDeps) {
   /** @throws ProblemError for what better-auth refuses */
   async function asking<T>(words: string, ask: () => Promise<T>): Promise<T> {
     try {
@@ -47,13 +49,14 @@ export function passkeys({ auth, requirePassword, came }: PasskeyDeps) {
     },
 
     /** Keeps the passkey that a browser has made. */
-    async keep(response: unknown, name: string, req: Request): Promise<void> {
+    async keep(personId: string, response: unknown, name: string, req: Request): Promise<void> {
       await asking('This passkey could not be kept.', () =>
         auth.api.verifyPasskeyRegistration({
           body: { response: response as RegistrationResponseJSON, name },
           headers: headersFor(req),
         }),
       );
+      tellOfChange(personId, 'passkeyAdded');
     },
 
     /** What a browser needs to ask for a passkey. */
@@ -76,6 +79,7 @@ export function passkeys({ auth, requirePassword, came }: PasskeyDeps) {
         }),
       );
       passCookies(headers, req);
+      noteCame(req, found.user.id);
       came(found.user.id);
     },
   };

@@ -5,6 +5,7 @@ import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
 import { refuseUnlessVersion, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
+import { noteCame } from './auth.ts';
 import type { OwnAccount } from './own-account.ts';
 import type { Passkeys } from './passkeys.ts';
 import type { SecondStep } from './second-step.ts';
@@ -60,8 +61,9 @@ export function mountOwnAccount(mount: Mount, account: OwnAccount, step: SecondS
     await account.forgot(body.email, req.ip ?? '');
     return ok;
   });
-  mount.open(routes.resetPassword, async ({ body }) => {
-    await account.reset(body.token, body.newPassword);
+  mount.open(routes.lookAtReset, ({ body }) => account.lookAtReset(body.token));
+  mount.open(routes.resetPassword, async ({ body, req }) => {
+    noteCame(req, await account.reset(body));
     return ok;
   });
   mount(routes.leaveForGood, async ({ caller, body, req }) => ({
@@ -75,8 +77,8 @@ export function mountOwnAccount(mount: Mount, account: OwnAccount, step: SecondS
     res.type('json').send(JSON.stringify(account.everything(caller.personId), null, 2));
   });
   mount(routes.beginSecondStep, ({ caller, body, req }) => step.begin(caller.personId, body.password, req));
-  mount(routes.confirmSecondStep, async ({ body, req }) => {
-    await step.confirm(body.code, req);
+  mount(routes.confirmSecondStep, async ({ caller, body, req }) => {
+    await step.confirm(caller.personId, body.code, req);
     return ok;
   });
   mount(routes.endSecondStep, async ({ caller, body, req }) => {
@@ -86,12 +88,12 @@ export function mountOwnAccount(mount: Mount, account: OwnAccount, step: SecondS
   mount(routes.beginPasskey, async ({ caller, body, req }) => ({
     ...(await keys.begin(caller.personId, body.password, req)),
   }));
-  mount(routes.keepPasskey, async ({ body, req }) => {
-    await keys.keep(body.response, body.name, req);
+  mount(routes.keepPasskey, async ({ caller, body, req }) => {
+    await keys.keep(caller.personId, body.response, body.name, req);
     return ok;
   });
-  mount(routes.removePasskey, ({ params }) => {
-    account.removePasskey(params.id);
+  mount(routes.removePasskey, ({ caller, params }) => {
+    account.removePasskey(caller.personId, params.id);
     return ok;
   });
   mount.open(routes.passkeyChallenge, async ({ req }) => ({ ...(await keys.challenge(req)) }));

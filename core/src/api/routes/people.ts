@@ -3,7 +3,7 @@ import * as account from '../account.ts';
 import { paths } from '../paths.ts';
 import { MadeOn } from '../own.ts';
 import { claim } from '../claims.ts';
-import { AccountView } from '../account-view.ts';
+import { AccountView, ResetLook } from '../account-view.ts';
 import { done, never, ofLearner, route } from '../route.ts';
 import { Settings, Term } from '../values.ts';
 import * as s from '../schemas.ts';
@@ -88,6 +88,13 @@ export const peopleRoutes = {
     summary: 'Have a link sent by which the password is set anew; the same answer whoever’s address it is',
     body: account.Forgotten,
     reply: done,
+    open: true,
+  }),
+  lookAtReset: route({
+    ...paths.lookAtReset,
+    summary: 'See what else an account can be reached by, by the link that sets its password anew',
+    body: account.ResetToken,
+    reply: ResetLook,
     open: true,
   }),
   resetPassword: route({

@@ -58,6 +58,8 @@ export const twoFactor = sqliteTable(
     verified: integer('verified', { mode: 'boolean' }).notNull().default(true),
     failedVerificationCount: integer('failed_verification_count').notNull().default(0),
     lockedUntil: authTime('locked_until'),
+    /** The time step of the last code that was taken (RFC 6238 5.2: each is good once) */
+    lastStep: integer('last_step'),
   },
   (t) => [index('two_factor_by_user').on(t.userId)],
 );
