@@ -27,7 +27,8 @@ const node = (name) => ({
 });
 
 export default {
-  testTimeout: 60_000,
+  // Only so that what hangs ends: a machine may be slow, or busy.
+  testTimeout: 300_000,
   // Nothing else goes on beside them: on two cores half of the machine would stand idle.
   maxWorkers: '100%',
   projects: [

@@ -23,7 +23,7 @@ test(
           )?.map((n) => [n.title, (n.data as { path: string }).path]) ?? [],
       );
     await hoursAhead(page, 15);
-    await expect.poll(async () => (await shown()).length, { timeout: 20_000 }).toBeGreaterThan(0);
+    await expect.poll(async () => (await shown()).length, { timeout: 60_000 }).toBeGreaterThan(0);
     for (const [, path] of await shown()) expect(path).toMatch(/^\/(calendar\?item=|notices|sheet)/);
   },
 );

@@ -22,7 +22,7 @@ export const test = base.extend<TestFixtures, WorkerFixtures>({
       await use(demo);
       await demo.stop();
     },
-    { scope: 'worker', timeout: 120_000 },
+    { scope: 'worker', timeout: 300_000 },
   ],
   baseURL: async ({ demo }, use) => use(demo.address),
   wide: async ({ viewport }, use) => use((viewport?.width ?? 0) >= 900),

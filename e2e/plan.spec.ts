@@ -10,7 +10,7 @@ const sitting = (page: Page, title: string) =>
   page.getByRole('button', { name: new RegExp(`^${title}, sitting`) });
 /** The plan has all it will get: nothing better is looked for any more. */
 const found = (page: Page) =>
-  expect(page.getByText(/Nothing stands in the calendar yet\.$/)).toBeVisible({ timeout: 30_000 });
+  expect(page.getByText(/Nothing stands in the calendar yet\.$/)).toBeVisible({ timeout: 60_000 });
 
 test('a run-up is begun from the essay’s sheet, looked at, taken, and undone', async ({
   page,
@@ -53,7 +53,7 @@ test('what is big is planned at once, what does not fit is said with ways out, a
   const unfit = page.getByRole('status').filter({ hasText: /moulds: .* do not fit before Fri 9 Oct 16:00/ });
   if (!wide) await unfit.getByRole('button', { name: 'Ways out' }).click();
   const way = unfit.getByRole('button', { name: 'Another sitting a day' });
-  await expect(way).toBeVisible({ timeout: 30_000 });
+  await expect(way).toBeVisible({ timeout: 60_000 });
   await accessible();
   await way.click();
   await found(page);

@@ -9,6 +9,7 @@ import { readFeed } from './ical/reading';
 import { briefPassages } from './item/brief';
 import { quickAdd } from './item/quick-add';
 import { richText } from './item/rich-text';
+import { answerIn } from './notify/mail-answer';
 import { readOutline } from './outline/read';
 import { parseRule } from './recurrence/rule';
 import { UTC } from './time/zone';
@@ -17,21 +18,28 @@ import { UTC } from './time/zone';
 // from seconds to minutes with a pattern or a loop that was quadratic; linear ones take milliseconds.
 
 const SIZE = 200_000;
-const ENOUGH = 2_000;
+/** How many times as long a text four times as long may take: a linear reading takes four, a quadratic one sixteen. */
+const MOST_GROWTH = 9;
+/** What takes less of the processor's time than this, in milliseconds, is too short to be compared. */
+const NOTHING = 40;
 /** A line of an outline is no longer. */
 const LINE = 3_000;
-const of = (piece: string, end = '') => piece.repeat(Math.ceil(SIZE / piece.length)).slice(0, SIZE) + end;
-const TEXTS: [name: string, text: string][] = [
+/** Makes a text of a size out of one piece over and over. */
+const of =
+  (piece: string, end = '') =>
+  (size: number): string =>
+    piece.repeat(Math.ceil(size / piece.length)).slice(0, size) + end;
+const TEXTS: [name: string, text: (size: number) => string][] = [
   ['tags that never end', of('<p')],
   ['tags with words that never end', of('<a href="x" ')],
   ['tags opened and never closed', of('<div>')],
-  ['tags opened and others closed', `${of('<b>').slice(0, SIZE / 2)}${of('</i>').slice(0, SIZE / 2)}`],
+  ['tags opened and others closed', (n) => `${of('<b>')(n / 2)}${of('</i>')(n / 2)}`],
   ['entities one by one', of('&amp;')],
   ['spaces', of(' ', 'x')],
   ['tabs before a colon that is none', of('\t', '\0:')],
   ['line ends', of('\n', 'x')],
   ['carriage returns', of('\r', 'x')],
-  ['a bullet and spaces', `* ${of(' ', '\u2028')}`],
+  ['a bullet and spaces', (n) => `* ${of(' ', '\u2028')(n)}`],
   ['dashes apart', of(' - ')],
   ['brackets opened', of('[')],
   ['brackets opened and closed', of('[(')],
@@ -40,7 +48,7 @@ const TEXTS: [name: string, text: string][] = [
   ['commas', of(',', ']')],
   ['addresses without end', of('http://')],
   ['addresses of one letter', of('http://a ')],
-  ['an address with many brackets', `http://a.example/${of('((')}`],
+  ['an address with many brackets', (n) => `http://a.example/${of('((')(n)}`],
   ['mail addresses that are none', of('mailto:a@')],
   ['letters and at signs', of('a@')],
   ['words for edges', of('opens ')],
@@ -52,6 +60,9 @@ const TEXTS: [name: string, text: string][] = [
   ['emphasis in emphasis', of('**a *b ')],
   ['one emphasis over the other', of('*a_')],
   ['one letter', of('a')],
+  ['words of one letter behind the word that begins a quote', (n) => `On ${of('a ')(n)}`],
+  ['heads of mails', of('From: ')],
+  ['marks of quoted lines', of('>')],
   ['dates without end', of('6 Oct, ')],
   ['dates and hours in numbers', of('10/12 17:00 - ')],
   ['weeks and weekdays', of('every Friday of week 7 and ')],
@@ -68,11 +79,37 @@ interface Usage {
 }
 
 /** By the processor's time, since other work on a busy machine is no fault of a reading. */
-const quick = (work: () => unknown) => {
+function taken(work: () => unknown): number {
   const began = process.cpuUsage();
   work();
   const { user, system } = process.cpuUsage(began);
-  expect((user + system) / 1_000).toBeLessThan(ENOUGH);
+  return (user + system) / 1_000;
+}
+
+/** Compares how long work takes on a quarter and on the whole of something; more than once where in doubt. */
+function linear<T>(of: (size: number) => T, work: (made: T) => unknown, size = SIZE): void {
+  const [quarter, whole] = [of(size / 4), of(size)];
+  const least = { quarter: Infinity, whole: Infinity };
+  for (let round = 0; round < 4; round++) {
+    least.quarter = Math.min(
+      least.quarter,
+      taken(() => work(quarter)),
+    );
+    least.whole = Math.min(
+      least.whole,
+      taken(() => work(whole)),
+    );
+    if (least.whole <= Math.max(NOTHING, least.quarter) * MOST_GROWTH) return;
+  }
+  expect(least.whole / Math.max(NOTHING, least.quarter)).toBeLessThan(MOST_GROWTH);
+}
+/** What is refused is refused in linear time as well. */
+const orRefused = (work: () => unknown): void => {
+  try {
+    work();
+  } catch {
+    /* That it is none is fine. */
+  }
 };
 const item = (text: string): FeedItem => ({
   component: 'VEVENT',
@@ -103,45 +140,53 @@ const item = (text: string): FeedItem => ({
 
 describe.each(TEXTS)('%s', (_name, text) => {
   test('as a description, plain and as HTML', () => {
-    quick(() => richText(text, null));
-    quick(() => richText('', text));
-    quick(() => allLinks({ links: [], description: text, html: null }));
-    quick(() => allLinks({ links: [], description: '', html: text }));
+    linear(text, (made) => richText(made, null));
+    linear(text, (made) => richText('', made));
+    linear(text, (description) => allLinks({ links: [], description, html: null }));
+    linear(text, (html) => allLinks({ links: [], description: '', html }));
   });
   test('as a title: its kind, its course, what it is the edge of, and the same thing elsewhere', () => {
-    const face = item(text);
-    quick(() => likenessOf(text));
-    for (const by of SPLIT_WAYS) quick(() => sectionOf(face, { by, at: 'path:0' }));
-    quick(() => proposeSplits([face, face, face]));
-    quick(() => joinWindows([face]));
-    quick(() =>
+    const face = (size: number) => item(text(size));
+    linear(text, (made) => likenessOf(made));
+    for (const by of SPLIT_WAYS) linear(face, (made) => sectionOf(made, { by, at: 'path:0' }));
+    linear(face, (made) => proposeSplits([made, made, made]));
+    linear(face, (made) => joinWindows([made]));
+    linear(face, (made) =>
       duplicateKeyOf(
-        { title: text, content: { master: face, overrides: [] } },
-        { start: face.start!, due: null },
+        { title: made.title, content: { master: made, overrides: [] } },
+        { start: made.start!, due: null },
         UTC,
       ),
     );
-    quick(() =>
-      quickAdd(text, {
+    linear(text, (made) =>
+      quickAdd(made, {
         now: 0,
         zone: UTC,
         calendars: [{ id: 'c', name: 'Ceramics', kind: 'course', flag: { letters: 'CE' } }],
       }),
     );
   });
-  test('as a part of a brief, as long as one may be', () => quick(() => briefPassages(text.slice(0, 4000))));
+  test('as a mail that answers a note', () => linear(text, answerIn));
+  test('as a part of a brief, as long as one may be', () => linear(text, briefPassages, 4_000));
   // Half of it: the library that reads dates in words takes five microseconds for a letter.
   test('in an outline, in lines as long as one is read, and in the cells of a table', () => {
-    const lines = Array.from({ length: SIZE / LINE / 2 }, (_, n) => text.slice(n * LINE, (n + 1) * LINE));
     const line = (said: string) => ({
       ...{ kind: 'line' as const, where: '', text: said, level: 0, indent: 0, isItem: false, isApart: true },
     });
-    const rows = lines.map((said) => ({
-      where: '',
-      cells: [{ text: '6 Oct' }, { text: said.slice(0, LINE / 2) }],
-    }));
-    const blocks = [...lines.map(line), { kind: 'table' as const, where: '', rows }];
-    quick(() => readOutline({ blocks, notes: [] }, { from: 20_700, to: 20_800, order: null }));
+    const blocks = (size: number) => {
+      const whole = text(size);
+      const lines = Array.from({ length: size / LINE }, (_, n) => whole.slice(n * LINE, (n + 1) * LINE));
+      const rows = lines.map((said) => ({
+        where: '',
+        cells: [{ text: '6 Oct' }, { text: said.slice(0, LINE / 2) }],
+      }));
+      return [...lines.map(line), { kind: 'table' as const, where: '', rows }];
+    };
+    linear(
+      blocks,
+      (made) => readOutline({ blocks: made, notes: [] }, { from: 20_700, to: 20_800, order: null }),
+      SIZE / 2,
+    );
   });
   test('in a feed: as a whole, in a text, in a list, in a parameter, in a rule', () => {
     const feed = (...lines: string[]) =>
@@ -157,16 +202,10 @@ describe.each(TEXTS)('%s', (_name, text) => {
           '',
         ].join('\r\n'),
       );
-    const read = (bytes: Uint8Array) =>
-      quick(() => {
-        try {
-          readFeed(bytes, { fallbackZone: UTC });
-        } catch {
-          /* That it is no calendar is fine. */
-        }
-      });
-    read(new TextEncoder().encode(text));
-    const line = text.replace(/[\r\n]/g, ' ');
+    const read = (bytes: (size: number) => Uint8Array) =>
+      linear(bytes, (made) => orRefused(() => readFeed(made, { fallbackZone: UTC })));
+    read((size) => new TextEncoder().encode(text(size)));
+    const line = (size: number) => text(size).replace(/[\r\n]/g, ' ');
     for (const name of [
       'SUMMARY',
       'DESCRIPTION',
@@ -178,21 +217,9 @@ describe.each(TEXTS)('%s', (_name, text) => {
       'X-ALT-DESC;FMTTYPE=text/html',
       'URL',
     ])
-      read(feed(`${name}:${line}`));
-    read(feed(`SUMMARY;X-A=${line}:x`));
-    quick(() => {
-      try {
-        parseRule(line);
-      } catch {
-        /* That it is no rule is fine. */
-      }
-    });
-    quick(() => {
-      try {
-        parseProperty(line);
-      } catch {
-        /* That it is no property is fine. */
-      }
-    });
+      read((size) => feed(`${name}:${line(size)}`));
+    read((size) => feed(`SUMMARY;X-A=${line(size)}:x`));
+    linear(line, (made) => orRefused(() => parseRule(made)));
+    linear(line, (made) => orRefused(() => parseProperty(made)));
   });
 });

@@ -70,6 +70,9 @@ export const Config = z.object({
     .string()
     .regex(/^[a-z0-9.-]+$/i, 'Write a name like notes.school.example.')
     .default('localhost'),
+  /** Files of a key and a certificate (PEM), by which answers by mail come in encrypted; not encrypted without them */
+  INBOX_TLS_KEY: z.string().optional(),
+  INBOX_TLS_CERT: z.string().optional(),
   /** Where the database is replicated to, as Litestream writes it (file:///folder, s3://bucket/path); nowhere without it */
   REPLICA_URL: z
     .string()

@@ -1,4 +1,4 @@
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, readFileSync } from 'node:fs';
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join, resolve } from 'node:path';
@@ -204,6 +204,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
           domain: config.INBOX_DOMAIN,
           port: config.INBOX_PORT,
           host: config.INBOX_HOST,
+          tls: inboxTls(config),
           security,
           log,
         });
@@ -237,4 +238,12 @@ export async function startServer(options: StartOptions): Promise<Running> {
       unlock();
     },
   };
+}
+
+/** Reads the key and certificate by which answers by mail come in encrypted. @throws an error where one of them is missing */
+function inboxTls({ INBOX_TLS_KEY, INBOX_TLS_CERT }: Config): { key: Buffer; cert: Buffer } | undefined {
+  if (INBOX_TLS_KEY === undefined && INBOX_TLS_CERT === undefined) return undefined;
+  if (INBOX_TLS_KEY === undefined || INBOX_TLS_CERT === undefined)
+    throw new Error('Set both ZEPHYRFIELD_INBOX_TLS_KEY and ZEPHYRFIELD_INBOX_TLS_CERT, or neither.');
+  return { key: readFileSync(INBOX_TLS_KEY), cert: readFileSync(INBOX_TLS_CERT) };
 }

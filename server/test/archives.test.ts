@@ -181,7 +181,7 @@ beforeAll(async () => {
     .send({ writes: [{ itemId: essay, version: 0, runUp: RUN_UP }] })
     .expect(200);
   zip = await archiveOf(learnerId);
-}, 60_000);
+});
 afterAll(async () => {
   await w.stop();
   await feed.stop();
@@ -250,7 +250,7 @@ test('elsewhere it is all there but its links’ addresses, which are asked for'
   } finally {
     await other.stop();
   }
-}, 30_000);
+});
 
 test('in the place of another, the crew goes over to it, and the other is kept under its own name', async () => {
   const invite = (

@@ -146,7 +146,7 @@ test('a backup of what is running is brought back elsewhere: sign-in, links and 
   // Once more over what is there: that is kept beside it.
   expect(command('restore', [to], other).said).toContain('1 account');
   expect(readdirSync(work).filter((name) => name.startsWith('other.before-'))).toHaveLength(1);
-}, 60_000);
+});
 
 test('what is damaged, half, later, or leads elsewhere is refused, and nothing is changed', async () => {
   const data = join(work, 'data');
@@ -211,7 +211,7 @@ test('what is damaged, half, later, or leads elsewhere is refused, and nothing i
     Buffer.from(readFileSync(path).toString('latin1').replaceAll('aa/aa', '../aa'), 'latin1'),
   );
   refused(path, 'leads out of its folder');
-}, 60_000);
+});
 
 test('replicated while it is written to, killed, and brought back elsewhere: nothing acknowledged is lost', async () => {
   const data = join(work, 'data');
@@ -280,4 +280,4 @@ test('replicated while it is written to, killed, and brought back elsewhere: not
   const none = command('restore', [...from, '--at', '2020-01-01T00:00:00Z'], join(work, 'none'));
   expect(none).toEqual({ code: 1, said: expect.stringContaining('Nothing could be read') as string });
   expect(existsSync(join(work, 'none'))).toBe(false);
-}, 90_000);
+});

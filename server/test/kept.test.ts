@@ -200,7 +200,7 @@ beforeAll(async () => {
   mailsBefore = postbox.mails.length;
   await live(1);
   await plant();
-}, 240_000);
+});
 afterAll(async () => {
   await w.stop();
   await feed.stop();

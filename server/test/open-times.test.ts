@@ -123,7 +123,7 @@ test('two who take the last place at once: one gets it, the other is shown the n
     await giveBack((await slots(agent, learnerId)).find((s) => s.booking)!.booking!, agent);
   }
   expect(await shown(teacher, own)).toEqual([]);
-}, 60_000);
+});
 
 test('breaks and what the teacher has are left out; what clashes with the learner’s is said', async () => {
   const busy: OwnItem = {

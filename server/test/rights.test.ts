@@ -178,7 +178,7 @@ beforeAll(async () => {
       .put(`/api/calendars/${id}/audience`)
       .send({ audience: { members: [], others: 'busy' } })
       .expect(200);
-}, 120_000);
+});
 afterAll(async () => {
   await w.stop();
   await feed.stop();

@@ -1,4 +1,4 @@
-import { Parser } from 'htmlparser2';
+import { readHtml } from './html.ts';
 import LinkifyIt from 'linkify-it';
 import type { Component } from './property.ts';
 
@@ -96,7 +96,7 @@ export const isHtml = (text: string): boolean => HTML.test(text);
 function htmlLinks(html: string): { href: string; text: string }[] {
   const found: { href: string; text: string }[] = [];
   let open: { href: string; text: string } | null = null;
-  const parser = new Parser({
+  readHtml(html, {
     onopentag(name, attributes) {
       const href = name === 'a' ? safeHref(attributes['href']) : null;
       if (href) found.push((open = { href, text: '' }));
@@ -108,6 +108,5 @@ function htmlLinks(html: string): { href: string; text: string }[] {
       if (name === 'a') open = null;
     },
   });
-  parser.end(html);
   return found;
 }

@@ -1,4 +1,4 @@
-import { Parser } from 'htmlparser2';
+import { readHtml } from '../ical/html.ts';
 import { findAddresses, isHtml, safeHref } from '../ical/links.ts';
 import type { Passage, Run } from './passage.ts';
 
@@ -102,7 +102,7 @@ function fromHtml(html: string): Passage[] {
     runs = [];
     if (!lists.length) kind = 'paragraph';
   };
-  const parser = new Parser({
+  readHtml(html, {
     onopentag(name, attributes) {
       take();
       if (UNSHOWN.has(name)) unshown++;
@@ -133,7 +133,6 @@ function fromHtml(html: string): Passage[] {
       if (name === 'a') hrefs.pop();
     },
   });
-  parser.end(html);
   take();
   flush();
   return passages;

@@ -16,7 +16,7 @@ import type { Admission, Admit, SeeAs } from '../people/access.ts';
 import { MOST } from '../limits.ts';
 import type { SecurityLog } from '../security-log.ts';
 import { whoAsks, type Authenticate, type Caller } from './caller.ts';
-import { fromPage } from './page.ts';
+import { answering } from './page.ts';
 import { ProblemError, signInFirst, tooLarge } from './problem.ts';
 import { eventOf } from './security-events.ts';
 import { keyOfReply, type Replies, type Versions } from './replies.ts';
@@ -155,7 +155,8 @@ export function mounter(
       const checked = withIds(came, isAdmitted);
       const page = String(req.headers[PAGE_HEADER] ?? '') || undefined;
       const call = { ...checked, caller: identify(known), learner, req, res } as unknown as Call<R, C>;
-      await fromPage(page, () => reply(call));
+      const asker = known ? whoAsks(known) : `from ${req.ip ?? ''}`;
+      await answering({ page, asker }, () => reply(call));
       if (event) {
         // Who has signed in just now was nobody when they asked.
         const person = (res.locals['came'] as string | undefined) ?? (known ? whoAsks(known) : undefined);

@@ -18,15 +18,22 @@ export interface InboxDeps {
   domain: string;
   port: number;
   host: string;
+  /** Key and certificate (PEM) by which connections are encrypted where the sender wants it (RFC 3207) */
+  tls?: { key: Buffer; cert: Buffer } | undefined;
+  /** How long a connection may last, in milliseconds */
+  longestMs?: number;
   security: SecurityLog;
   log: Log;
 }
 
 /** The largest mail that is taken in, in bytes; files are a third larger on their way. */
 const LARGEST = 15 * 2 ** 20;
-/** So many connections at once, and so long one may be silent (milliseconds). */
-const MOST_CONNECTIONS = 40;
+/** Connections at once, and of one address. */
+const MOST_CONNECTIONS = 100;
+const MOST_FROM_ADDRESS = 8;
+/** How long a connection may be silent, and how long it may last whatever is said on it, in milliseconds. */
 const SILENT = 60_000;
+const LONGEST = 180_000;
 const BEGINS = 'note.';
 
 /** What stands before the @ of the address by which one person answers in one thread. */
@@ -38,7 +45,10 @@ const refused = (code: number, words: string) => Object.assign(new Error(words),
  * Takes answers to notes in by mail, on a port of its own. Each address is good for one person in one thread; what comes
  * has to be from that person’s confirmed address. Nothing else is taken, and nothing is passed on.
  */
-export function inbox({ notes, attempts, pool, addressOf, domain, port, host, security, log }: InboxDeps) {
+export function inbox(deps: InboxDeps) {
+  const { notes, attempts, pool, addressOf, domain, port, host, tls, security, log } = deps;
+  const { longestMs = LONGEST } = deps;
+  const from = new Map<string, number>();
   const tokenOf = (address: string): string | null => {
     const [local = '', at = ''] = address.toLowerCase().split('@');
     return at === domain.toLowerCase() && local.startsWith(BEGINS) ? local.slice(BEGINS.length) : null;
@@ -46,11 +56,8 @@ export function inbox({ notes, attempts, pool, addressOf, domain, port, host, se
   const note = (event: string, session: SMTPServerSession, personId?: string) =>
     security.note({ event, from: session.remoteAddress, person: personId });
 
-  /** What an address stands for. @throws an error with the code that the sender is told (RFC 5321 4.2) */
-  async function recipient(address: string, session: SMTPServerSession) {
-    await attempts.take('inbox', session.remoteAddress).catch(() => {
-      throw refused(421, 'Too many at once, try again later');
-    });
+  /** Finds whose answer an address stands for. @throws an error with the code the sender is told (RFC 5321 4.2) */
+  function recipient(address: string, session: SMTPServerSession) {
     const token = tokenOf(address);
     const found = token && notes.byMail(digestOf(token));
     if (!found) {
@@ -60,9 +67,28 @@ export function inbox({ notes, attempts, pool, addressOf, domain, port, host, se
     return found;
   }
 
+  /**
+   * Admits a mail before any of it is read: by where it goes, and by whom its envelope says it is from. What has no
+   * sender was sent by a program (RFC 3834 3.3).
+   * @throws an error with the code that the sender is told
+   */
+  async function admit(address: string, session: SMTPServerSession): Promise<void> {
+    await attempts.take('inbox', session.remoteAddress).catch(() => {
+      throw refused(421, 'Too many at once, try again later');
+    });
+    const to = recipient(address, session);
+    const { mailFrom } = session.envelope;
+    const sender = mailFrom ? mailFrom.address.toLowerCase() : '';
+    if (sender === '') throw refused(550, 'Nothing is taken from programs');
+    if (sender !== addressOf(to.personId)?.toLowerCase()) {
+      note('mail-from-another', session, to.personId);
+      throw refused(550, 'Answer from the address that the note went to');
+    }
+  }
+
   /** Makes a note of a mail. */
   async function take(bytes: Uint8Array, session: SMTPServerSession): Promise<void> {
-    const to = await recipient(session.envelope.rcptTo[0]?.address ?? '', session);
+    const to = recipient(session.envelope.rcptTo[0]?.address ?? '', session);
     await attempts.take('mailed', `${to.threadId} ${to.personId}`).catch(() => {
       throw refused(452, 'Too many answers, try again in an hour');
     });
@@ -99,19 +125,53 @@ export function inbox({ notes, attempts, pool, addressOf, domain, port, host, se
     log('taking a mail in failed', { fault: placeOf(error) });
     return refused(451, 'It could not be taken, try again later');
   };
-  const server = new SMTPServer({
+  /** What ends each connection in the end, by its session's id */
+  const ends = new Map<string, NodeJS.Timeout>();
+  /** Ends a connection, whatever is said on it. */
+  function close(id: string): void {
+    const connections = server.connections as unknown as Set<{
+      id: string;
+      send(code: number, text: string): void;
+      close(): void;
+    }>;
+    for (const connection of [...connections].filter((each) => each.id === id)) {
+      connection.send(421, 'It has taken too long');
+      connection.close();
+    }
+  }
+  const server: SMTPServer = new SMTPServer({
     name: domain,
     authOptional: true,
-    disabledCommands: ['AUTH', 'STARTTLS'],
+    disabledCommands: tls ? ['AUTH'] : ['AUTH', 'STARTTLS'],
+    ...tls,
     size: LARGEST,
     maxClients: MOST_CONNECTIONS,
     socketTimeout: SILENT,
     closeTimeout: 1_000,
     logger: false,
     disableReverseLookup: true,
+    onConnect(session, done) {
+      const { remoteAddress } = session;
+      const count = (from.get(remoteAddress) ?? 0) + 1;
+      if (count > MOST_FROM_ADDRESS) return done(refused(421, 'Too many at once, try again later'));
+      from.set(remoteAddress, count);
+      const over = setTimeout(() => close(session.id), longestMs).unref();
+      ends.set(session.id, over);
+      done();
+    },
+    onClose({ id, remoteAddress }) {
+      const over = ends.get(id);
+      // One that was refused at once was never counted.
+      if (!over) return;
+      clearTimeout(over);
+      ends.delete(id);
+      const left = (from.get(remoteAddress) ?? 1) - 1;
+      if (left > 0) from.set(remoteAddress, left);
+      else from.delete(remoteAddress);
+    },
     onRcptTo({ address }, session, done) {
       if (session.envelope.rcptTo.length) return done(refused(452, 'One at a time'));
-      recipient(address, session).then(
+      admit(address, session).then(
         () => done(),
         (error: unknown) => done(answered(error)),
       );

@@ -17,6 +17,30 @@ export interface ReadMail {
   files: { name: string; bytes: Uint8Array }[];
 }
 
+/** Fields that programs put into what they send, whatever stands in them. */
+const OF_PROGRAMS = [
+  'x-autoreply',
+  'x-autorespond',
+  'x-auto-response-suppress',
+  'list-id',
+  'list',
+  'feedback-id',
+];
+/** How programs begin the subject of what they answer while somebody is away. */
+const AWAY =
+  /^(?:out of (?:the )?office|automatic reply|auto(?:matic)?[- ]?(?:reply|response)|away from|abwesen|abwesenheit|automatische antwort|réponse automatique|respuesta automática|automatisk svar|fraværende)/i;
+
+/**
+ * Tells whether a program has sent a mail, and nobody (RFC 3834 2): an answer to it could go on for ever.
+ * @param header gives a field's value, empty where there is none
+ */
+function isAutomatic(header: (name: string) => string, subject: string): boolean {
+  const automatic = header('auto-submitted').trim().toLowerCase();
+  if (automatic !== '' && !automatic.startsWith('no')) return true;
+  if (/^(?:bulk|junk|list|auto_reply)$/i.test(header('precedence').trim())) return true;
+  return OF_PROGRAMS.some((name) => header(name) !== '') || AWAY.test(subject.trim());
+}
+
 /** Reads a mail (RFC 5322, MIME). Runs in a worker thread, in bounded time and memory. */
 export async function readMail({ bytes, mostFiles }: MailJob): Promise<ReadMail> {
   const mail = await simpleParser(Buffer.from(bytes), {
@@ -24,12 +48,16 @@ export async function readMail({ bytes, mostFiles }: MailJob): Promise<ReadMail>
     skipTextToHtml: true,
     maxHtmlLengthToParse: 500_000,
   });
-  const automatic = String(mail.headers.get('auto-submitted') ?? 'no');
-  const precedence = String(mail.headers.get('precedence') ?? '');
+  const senders = mail.from?.value ?? [];
+  const header = (name: string) => {
+    const value = mail.headers.get(name);
+    return value === undefined ? '' : typeof value === 'string' ? value : JSON.stringify(value);
+  };
   return {
-    from: (mail.from?.value[0]?.address ?? '').toLowerCase(),
+    // Of two senders nobody knows whose answer it is (RFC 5322 3.6.2).
+    from: senders.length === 1 ? (senders[0]!.address ?? '').toLowerCase() : '',
     text: answerIn(mail.text ?? ''),
-    isAutomatic: !automatic.startsWith('no') || /^(bulk|junk|list)$/i.test(precedence),
+    isAutomatic: isAutomatic(header, mail.subject ?? ''),
     files: mail.attachments
       // What is shown inside a quoted mail is no file of the answer.
       .filter((a) => !a.related && a.content.length > 0)

@@ -4,6 +4,7 @@ import { APIError } from 'better-auth/api';
 import type { Request } from 'express';
 import type { Clock } from '../clock.ts';
 import type { Caller } from '../http/caller.ts';
+import { countedFor } from '../http/page.ts';
 import { ProblemError, noted } from '../http/problem.ts';
 import type { AccountChange } from '../notify/compose-account.ts';
 import type { Attempts } from './attempts.ts';
@@ -189,11 +190,14 @@ export function accountService(deps: AccountDeps) {
       await attempts.take('wrongFromHere', here);
       const tries = await attempts.take('wrongFromAnywhere', account);
       try {
-        const { headers, response } = await auth.api.signInEmail({
-          body: { email, password },
-          headers: headersFor(req),
-          returnHeaders: true,
-        });
+        // A whole school may sign in from one address: each account waits in its own line.
+        const { headers, response } = await countedFor(`account ${account}`, () =>
+          auth.api.signInEmail({
+            body: { email, password },
+            headers: headersFor(req),
+            returnHeaders: true,
+          }),
+        );
         await attempts.forget('wrongFromHere', here);
         await attempts.giveBack('wrongFromAnywhere', account);
         passCookies(headers, req);

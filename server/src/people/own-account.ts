@@ -82,6 +82,7 @@ export function ownAccount(deps: OwnAccountDeps) {
   /** @throws ProblemError where it is not the person's password, or was tried too often */
   async function requirePassword(personId: string, password: string, from: string): Promise<void> {
     const here = `${people.person(personId)!.email} ${from}`;
+    await attempts.take('withPassword', personId);
     await attempts.take('wrongFromHere', here);
     const hash = people.passwordOf(personId);
     if (hash !== null && (await isPassword({ hash, password })))

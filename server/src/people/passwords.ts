@@ -1,7 +1,9 @@
 import { randomBytes, scrypt, timingSafeEqual, type BinaryLike } from 'node:crypto';
 import { dictionary } from '@zxcvbn-ts/language-common';
 import { verifyPassword } from 'better-auth/crypto';
-import pLimit from 'p-limit';
+import { askerNow } from '../http/page.ts';
+import { tooOften } from '../http/problem.ts';
+import { FairQueue, QueueFull } from '../work/fair-queue.ts';
 
 /**
  * scrypt at a cost that is recommended today (OWASP Password Storage: N = 2^15, r = 8, p = 3, the same
@@ -12,21 +14,30 @@ const KEY_BYTES = 64;
 const NAME = 'scrypt';
 
 /**
- * One is worked out at a time: each takes 32 MB and a quarter of a second of one processor, which others need
- * as well.
+ * One is worked out at a time, in turn between those who ask: each takes 32 MB and a quarter of a second of one
+ * processor, which others need as well. Of one who asks, at most so many wait.
  */
-const atOnce = pLimit(1);
+const hashing = new FairQueue(1, 8);
+const A_WHILE_SECONDS = 10;
 
-const derive = (password: string, salt: BinaryLike, { n, r, p }: { n: number; r: number; p: number }) =>
-  atOnce(
-    () =>
-      new Promise<Buffer>((done, fail) => {
-        const options = { N: n, r, p, maxmem: 128 * n * r * 2 };
-        scrypt(password.normalize('NFKC'), salt, KEY_BYTES, options, (error, key) =>
-          error ? fail(error) : done(key),
-        );
-      }),
-  );
+async function derive(
+  password: string,
+  salt: BinaryLike,
+  { n, r, p }: { n: number; r: number; p: number },
+): Promise<Buffer> {
+  const options = { N: n, r, p, maxmem: 128 * n * r * 2 };
+  const work = () =>
+    new Promise<Buffer>((done, fail) =>
+      scrypt(password.normalize('NFKC'), salt, KEY_BYTES, options, (error, key) =>
+        error ? fail(error) : done(key),
+      ),
+    );
+  try {
+    return await hashing.run(askerNow(), work);
+  } catch (error) {
+    throw error instanceof QueueFull ? tooOften(A_WHILE_SECONDS) : error;
+  }
+}
 
 /** A password as it is stored: `scrypt$N$r$p$salt$key`, the last two in base64. */
 export async function hashPassword(password: string): Promise<string> {

@@ -17,7 +17,10 @@ import { readOutlineFile, type OutlineJob, type OutlineRead } from '../outline/j
 import { publishedEntries, type Published, type PublishedJob } from '../publish/entries.ts';
 import { datesOf, type OwnDates, type OwnDatesJob } from '../items/own-dates.ts';
 
-/** Work that is done beside the server's own thread, by name: what it takes, and how long it may go on. */
+/**
+ * Work that is done beside the server's own thread, by name: what it takes, how long it may go on, and by how many MB the
+ * process may grow meanwhile. What is `big` has a thread of its own, so that nothing small waits behind it.
+ */
 export const JOBS = {
   /** A feed's bytes as entries */
   read: { run: readBytes, seconds: 20 },
@@ -37,12 +40,12 @@ export const JOBS = {
     seconds: 5,
   },
   /** Whether a database is sound, page by page */
-  isSound: { run: isSound, seconds: 600 },
+  isSound: { run: isSound, seconds: 600, big: true },
   /** What goes out by a link or as a file */
   goOut: { run: makeGoingOut, seconds: 10 },
   /** A schedule as an archive, and what is in one */
-  pack: { run: packSchedule, seconds: 120 },
-  unpack: { run: unpackSchedule, seconds: 120 },
+  pack: { run: packSchedule, seconds: 120, big: true },
+  unpack: { run: unpackSchedule, seconds: 120, big: true },
   /** Today as a page has it */
   draw: { run: drawTodayIn, seconds: 5 },
 } as const;

@@ -46,21 +46,45 @@ const SERVER = '';
 
 const NO_CALENDAR = { webPage: 'webPage', nothing: 'empty', 'something else': 'notCalendar' } as const;
 
+/** By how many MB the process may grow while a piece of work goes on that says nothing else. */
+const GROWS_MB = 600;
 /** How often it is looked how much memory work takes that says how much it may, in milliseconds. */
 const LOOK = 50;
 
 /**
- * Ends work that takes more memory than its name allows. A thread's own limit holds for objects alone: what is unpacked
+ * Ends work that takes more memory than it may. A thread's own limit holds for objects alone: what is unpacked
  * lies in buffers, which only the memory of the process tells of.
  */
-function watched(name: JobName, end: () => void): NodeJS.Timeout | undefined {
+function watched(name: JobName, end: () => void): NodeJS.Timeout {
   const job = JOBS[name];
-  if (!('growsMb' in job)) return undefined;
-  const most = process.memoryUsage.rss() + job.growsMb * 2 ** 20;
+  const grows = 'growsMb' in job ? job.growsMb : GROWS_MB;
+  const most = process.memoryUsage.rss() + grows * 2 ** 20;
   return setInterval(() => {
     if (process.memoryUsage.rss() > most) end();
   }, LOOK).unref();
 }
+
+const isBig = (name: JobName): boolean => 'big' in JOBS[name];
+
+/** Counts how long threads have worked for each owner; half of it is forgotten each minute. */
+class Spent {
+  private readonly owners = new Map<string, { ms: number; at: number }>();
+  constructor(private readonly now: () => number) {}
+
+  of(owner: string): number {
+    const known = this.owners.get(owner);
+    return known ? known.ms * 2 ** -((this.now() - known.at) / 60_000) : 0;
+  }
+
+  add(owner: string, ms: number): void {
+    if (owner === SERVER) return;
+    const total = this.of(owner) + ms;
+    this.owners.delete(owner);
+    this.owners.set(owner, { ms: total, at: this.now() });
+    if (this.owners.size > MOST_REMEMBERED) this.owners.delete(this.owners.keys().next().value!);
+  }
+}
+const MOST_REMEMBERED = 10_000;
 
 /** How many pieces may wait, for one owner and in all. */
 const MOST_OF_OWNER = 30;
@@ -80,6 +104,8 @@ const FORGIVEN = 86_400_000;
 export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOptions): Pool {
   const idle: Worker[] = [];
   const busy = new Map<Worker, Piece>();
+  /** How long threads have worked for each owner lately */
+  const spent = new Spent(now);
   /** What waits, by owner: who was served last stands last */
   const waiting = new Map<string, Piece[]>();
   const penalties = new Map<string, { times: number; until: number }>();
@@ -100,21 +126,30 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
     return Math.max(0, known.until - now());
   }
 
+  /** Takes what comes next: of those who wait, for whom threads have worked the least, then who waits the longest. */
   function nextPiece(): Piece | undefined {
-    const served = new Set([...busy.values()].map((p) => p.owner));
+    const working = [...busy.values()];
+    const served = new Set(working.map((p) => p.owner));
+    const bigs = working.filter(({ task }) => isBig(task.name)).length;
+    const isFree = { big: bigs === 0, small: working.length - bigs < threads };
+    let best: { owner: string; pieces: Piece[]; cost: number } | undefined;
     for (const [owner, pieces] of waiting) {
-      if (served.has(owner)) continue;
-      const piece = pieces.shift()!;
-      count--;
-      waiting.delete(owner);
-      if (pieces.length) waiting.set(owner, pieces);
-      return piece;
+      if (served.has(owner) || !(isBig(pieces[0]!.task.name) ? isFree.big : isFree.small)) continue;
+      const cost = spent.of(owner);
+      if (!best || cost < best.cost) best = { owner, pieces, cost };
     }
-    return undefined;
+    if (!best) return undefined;
+    const { owner, pieces } = best;
+    const piece = pieces.shift()!;
+    count--;
+    waiting.delete(owner);
+    if (pieces.length) waiting.set(owner, pieces);
+    return piece;
   }
 
   function begin(): void {
-    while (!closed && busy.size < threads) {
+    // One more thread than there are for what is small: the one for what is big.
+    while (!closed && busy.size <= threads) {
       const piece = nextPiece();
       if (!piece) return;
       work(idle.pop() ?? new Worker(script, { resourceLimits: { maxOldGenerationSizeMb: memoryMb } }), piece);
@@ -125,7 +160,9 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
     busy.set(worker, { task, owner, resolve, reject });
     const timer = setTimeout(usedUp, timeoutMs ?? JOBS[task.name].seconds * 1000);
     const watch = watched(task.name, usedUp);
+    const began = now();
     const settle = () => {
+      spent.add(owner, now() - began);
       clearTimeout(timer);
       clearInterval(watch);
       worker.off('message', onReply).off('error', usedUp).off('exit', usedUp);
