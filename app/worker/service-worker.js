@@ -5,9 +5,17 @@ import { ExpirationPlugin } from 'workbox-expiration';
 import { cleanupOutdatedCaches, matchPrecache, precacheAndRoute } from 'workbox-precaching';
 import { registerRoute, setCatchHandler } from 'workbox-routing';
 import { CacheFirst, NetworkFirst, NetworkOnly } from 'workbox-strategies';
-import { SAID } from './said.js';
+import { FORGET, SAID } from './said.js';
 
-const forget = () => caches.delete(SAID);
+/** Counts how often all was forgotten: a reply that was asked for before is not kept after. */
+let generation = 0;
+const forget = () => {
+  generation++;
+  return caches.delete(SAID);
+};
+self.addEventListener('message', (event) => {
+  if (event.data === FORGET) event.waitUntil(forget());
+});
 
 self.addEventListener('install', () => self.skipWaiting());
 self.addEventListener('activate', (event) => event.waitUntil(self.clients.claim()));
@@ -51,11 +59,25 @@ const toFind = {
   },
 };
 
-/** Whether a reply is one to come back to; one that says that a session is over takes all others along. */
+/** Whether a session reply says that nobody is signed in. */
+const isNobodys = async (request, response) =>
+  new URL(request.url).pathname === '/api/session' && (await response.clone().json()).person === null;
+
+/**
+ * Whether a reply is one to come back to: not where all was forgotten since it was asked for. One that says that a
+ * session is over takes all others along.
+ */
 const toKeep = {
-  async cacheWillUpdate({ response }) {
+  async requestWillFetch({ request, state }) {
+    state.generation = generation;
+    return request;
+  },
+  async cacheWillUpdate({ request, response, state }) {
     if (response.status === 401) await forget();
-    return response.status === 200 ? response : null;
+    if (response.status !== 200 || state.generation !== generation) return null;
+    if (!(await isNobodys(request, response))) return response;
+    await forget();
+    return null;
   },
 };
 registerRoute(

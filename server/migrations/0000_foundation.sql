@@ -139,6 +139,14 @@ CREATE TABLE `invitation` (
 --> statement-breakpoint
 CREATE UNIQUE INDEX `invitation_digest_unique` ON `invitation` (`digest`);--> statement-breakpoint
 CREATE INDEX `invitation_by_person` ON `invitation` (`invited_by`);--> statement-breakpoint
+CREATE TABLE `invitation_account` (
+	`invitation_id` text NOT NULL,
+	`person_id` text NOT NULL,
+	PRIMARY KEY(`invitation_id`, `person_id`),
+	FOREIGN KEY (`invitation_id`) REFERENCES `invitation`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`person_id`) REFERENCES `user`(`id`) ON UPDATE no action ON DELETE cascade
+);
+--> statement-breakpoint
 CREATE TABLE `invitation_to` (
 	`id` text PRIMARY KEY NOT NULL,
 	`invitation_id` text NOT NULL,

@@ -13,7 +13,7 @@ import { mountGather } from './gather/routes.ts';
 import { changeView } from './gather/views.ts';
 import { firstView } from './http/first-view.ts';
 import { mountLive } from './http/live.ts';
-import { Replies, keyOfReply } from './http/replies.ts';
+import { MadeJson, Replies, keyOfReply } from './http/replies.ts';
 import { routes } from '@zephyrfield/core/api/routes';
 import { between } from '@zephyrfield/core/view/near';
 import { health } from './http/health.ts';
@@ -195,6 +195,8 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
     lookedAt,
     historyOf,
     changed,
+    between: async (span) =>
+      new MadeJson(await deps.pool.run('between', { file: db.$client.name, ...span }, span.personId)),
   });
   mountPublish(mount, services.publish);
   mountTable(mount, services.table);

@@ -1,4 +1,4 @@
-import { existsSync, readdirSync, statSync } from 'node:fs';
+import { chmodSync, existsSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import { codeOf } from './fault.ts';
@@ -16,6 +16,7 @@ export function lockFolder(data: string): () => void {
   const file = join(data, 'lock');
   const held = new Database(file, { timeout: 0 });
   try {
+    chmodSync(file, 0o600);
     held.pragma('locking_mode = EXCLUSIVE');
     held.exec('BEGIN EXCLUSIVE');
   } catch (error) {

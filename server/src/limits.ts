@@ -13,7 +13,11 @@ export const MOST = {
   datesOfReading: 100_000,
   datesOfLearner: 300_000,
   /** Dates that one request of own items makes in the stored horizon */
-  datesAtOnce: 20_000,
+  datesAtOnce: 10_000,
+  /** Dates that all own items of a schedule have in the stored horizon */
+  datesOfOwn: 40_000,
+  /** Occurrences in one reply: more than anybody looks at */
+  occurrencesInReply: 30_000,
   /** Briefs a person keeps to begin others with */
   keptBriefs: 60,
   /** Items that one press writes the same brief on */

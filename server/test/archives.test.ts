@@ -14,7 +14,7 @@ import type {
   SourceView,
 } from '@zephyrfield/core/api/schemas';
 import { ZipFile } from 'yazl';
-import { openArchive } from '../src/backup/archive';
+import { openArchive, writeArchive } from '../src/backup/archive';
 import { SCHEDULE_HEAD } from '../src/backup/pack';
 import { ESSAY, FLAG, FOLDER, FeedServer, Installation, PNG, RUN_UP, event, type Agent } from './harness';
 
@@ -408,4 +408,21 @@ test('a crash in the middle of it leaves nothing that anybody sees, and nothing 
   expect((await learnersOf(maren)).length).toBe(before);
   await w.restart();
   expect(rows()).toBe(there);
+});
+
+test('what is small and swells to brackets without end is refused before it is parsed', async () => {
+  const file = join(work, 'brackets.zip');
+  for (const text of [Buffer.alloc(40 * 2 ** 20, '['), Buffer.from(`{"own":[${'0,'.repeat(3_000_000)}0]}`)]) {
+    const head = { ...SCHEDULE_HEAD, made: 0 };
+    await writeArchive(file, head, [{ name: 'schedule.json', bytes: text }]);
+    const bytes = readFileSync(file);
+    expect(bytes.length).toBeLessThan(2 ** 20);
+    const { body } = await send(maren, 'restored', bytes).expect(422);
+    expect(body).toMatchObject({ title: expect.stringContaining('What it says cannot be read') });
+  }
+  // A schedule of nothing but small things is too large as well.
+  await writeArchive(file, { ...SCHEDULE_HEAD, made: 0 }, [
+    { name: 'schedule.json', bytes: Buffer.alloc(50 * 2 ** 20, ' ') },
+  ]);
+  await send(maren, 'restored', readFileSync(file)).expect(422);
 });

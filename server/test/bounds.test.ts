@@ -99,6 +99,29 @@ describe('own items', () => {
     await write(wild('FREQ=WEEKLY;COUNT=2000', '2000-01-03', 50));
   });
 
+  test('of all of them together no more dates are kept than may be, and a span that holds very many holds up nobody', async () => {
+    const daily = (n: number) => wild('FREQ=DAILY', '2026-09-01', n);
+    let refused: { body: unknown } | undefined;
+    for (let n = 0; n < 9 && !refused; n++) {
+      const reply = await agent
+        .post(`/api/learners/${learnerId}/own`)
+        .send({ writes: daily(8).map((item) => ({ id: null, calendarId, item, version: 0 })) });
+      if (reply.status !== 200) refused = reply;
+    }
+    expect(refused!.body).toMatchObject({
+      title: expect.stringMatching(/^Your own items would have \d{5} dates; at most 40000 are kept/),
+    });
+    const ask = (to: string) =>
+      agent.get(`/api/learners/${learnerId}/occurrences`).query({ from: '2026-09-01T00:00:00Z', to });
+    const heldUp = await heldUpBy(async () => {
+      const { body } = await ask('2027-09-01T00:00:00Z').expect(200);
+      expect((body as unknown[]).length).toBeGreaterThan(8_000);
+    });
+    expect(heldUp).toBeLessThan(HALF);
+    // What nobody could look at is refused.
+    expect((await ask('2029-12-01T00:00:00Z')).status).toBe(422);
+  });
+
   test('the start waits for none of them, and what was written when nothing was looked at stays as it was', async () => {
     const monthly = { ...essay, repeat: { rule: 'FREQ=MONTHLY', except: [] } };
     const [wildOne, plain] = written(await write([{ ...monthly, title: 'Wild' }, monthly]));
@@ -306,7 +329,7 @@ test('of schedules and calendars there are generous numbers, and words where the
 describe('the threads that work', () => {
   let pool: Pool;
   let now = 0;
-  const make = (threads: number, timeoutMs = 1_500) =>
+  const make = (threads: number, timeoutMs = 3_000) =>
     (pool = workPool({
       script: resolve(__dirname, '../dist/worker.js'),
       threads,

@@ -27,6 +27,7 @@ beforeAll(async () => {
     ZEPHYRFIELD_SMTP_URL: `smtp://127.0.0.1:${(listening.address() as AddressInfo).port}`,
   });
   maren = await w.account('Maren Lindqvist', 'maren@skerrow.example');
+  w.confirm('maren@skerrow.example');
 });
 afterAll(async () => {
   await w.stop();
@@ -100,6 +101,49 @@ describe('an invitation', () => {
     ]);
     // Nobody but who keeps it is told of these.
     expect(await crewOf(anselm)).toMatchObject({ invitations: [], history: [] });
+  });
+
+  test('for one makes one account, however many are asked for by it, and that one may accept it', async () => {
+    const secret = await invite({ way: 'link', uses: 1 });
+    const signUp = (n: number, password = PASSWORD) =>
+      w
+        .caller()
+        .post('/api/auth/sign-up/email')
+        .send({
+          ...{ name: 'X', email: `many${n}-${learnerId}@skerrow.example` },
+          password,
+          invitation: secret,
+        });
+    // What comes to nothing uses nothing.
+    await signUp(0, 'aaaaaaaaaaaa').expect(422);
+    const replies = await Promise.all([1, 2, 3, 4, 5].map((n) => signUp(n)));
+    expect(replies.map((reply) => reply.status).sort()).toEqual([200, 403, 403, 403, 403]);
+    const [mine] = replies.flatMap((reply, n) => (reply.status === 200 ? [n + 1] : []));
+    const agent = w.caller();
+    await agent
+      .post('/api/auth/sign-in/email')
+      .send({ email: `many${mine}-${learnerId}@skerrow.example`, password: PASSWORD })
+      .expect(200);
+    await agent.post('/api/invitation/look').send({ secret }).expect(200);
+    await accept(agent, secret).expect(200);
+    await accept(agent, secret).expect(410);
+    expect((await crewOf()).invitations).toMatchObject([{ state: 'used', used: 1 }]);
+  });
+
+  test('by mail asks for a confirmed address of one’s own, and only some go out an hour', async () => {
+    const other = await w.account('Wren', `wren-${learnerId}@skerrow.example`).catch(() => null);
+    expect(other).toBeNull();
+    const { agent } = await joined('keep');
+    const byMail = (n: number) =>
+      agent.post('/api/invitations').send({
+        ...{ learnerIds: [learnerId], way: 'mail', email: `stranger${n}@skerrow.example` },
+        ...{ access: 'look', days: 7, uses: 1 },
+      });
+    expect((await byMail(0).expect(409)).body).toMatchObject({ type: 'urn:zephyrfield:unconfirmed' });
+    const { person } = (await agent.get('/api/session')).body as Session;
+    w.confirm(w.services.people.person(person!.id)!.email);
+    for (let n = 1; n <= 8; n++) await byMail(n).expect(200);
+    await byMail(9).expect(429);
   });
 
   test('used twice at once lets one in, and the other is told', async () => {

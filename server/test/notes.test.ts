@@ -119,6 +119,11 @@ describe('writing and reading', () => {
     expect([await found('ørsta'), await found('łódź'), await found('ŁODZ')]).toEqual([0, 1, 1]);
   });
 
+  test('its beginning is read as words, however it is marked up', async () => {
+    await write(anselm, { text: '<b>x</b> and **y**,\n> quoted <script>z</script>' });
+    expect((await list(maren)).threads[0]!.last.words).toBe('x and y, quoted');
+  });
+
   test('for some of the crew only, nobody else sees it, not even who keeps the schedule', async () => {
     const id = await write(juno, { text: 'It is about the lantern.', members: [memberOf('anselm')] });
     expect((await list(anselm)).threads[0]).toMatchObject({ forAll: false, others: ['Juno'] });

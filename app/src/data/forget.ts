@@ -1,32 +1,46 @@
 // What a device keeps belongs to one person: what is being written, what was looked at, what was done. It
-// goes when they sign out, and when somebody else is there.
-import { SAID } from '../../worker/said.js';
+// goes when they sign out, when their session has ended elsewhere, and when somebody else is there.
+import { FORGET, SAID } from '../../worker/said.js';
 import { forgetPrefetched } from './prefetch';
 
 /** Whose what is kept is, by id. */
 const OWNER = 'zephyrfield-person';
 const PREFIX = 'zephyrfield';
 
-const forgetters = new Set<() => void>();
+const forgetters = new Map<() => void, string | null>();
 
 /**
  * Has something be called when what is kept of a person is to be forgotten: each store goes back to how it
  * begins.
+ * @param waits the name in local storage of what was done and is not saved yet: it outlives a session that ends
  */
-export function onForget(forget: () => void): void {
-  forgetters.add(forget);
+export function onForget(forget: () => void, waits: string | null = null): void {
+  forgetters.set(forget, waits);
+}
+
+/** Calls what forgets, and takes away what lies in storage, but for some of it. */
+function forgetAllBut(stays: ReadonlySet<string>): void {
+  forgetPrefetched();
+  for (const [forget, waits] of forgetters) if (waits === null || !stays.has(waits)) forget();
+  // What the worker beside the page keeps, and what is on its way to it; there is none without https.
+  void globalThis.caches?.delete(SAID);
+  globalThis.navigator?.serviceWorker?.controller?.postMessage(FORGET);
+  // After the stores: each writes down how it begins.
+  for (const storage of [globalThis.localStorage, globalThis.sessionStorage])
+    for (const key of Object.keys(storage ?? {}))
+      if (key.startsWith(PREFIX) && !stays.has(key)) storage.removeItem(key);
 }
 
 /** Forgets all that this device has kept of whoever was here. */
-export function forgetPerson(): void {
-  forgetPrefetched();
-  for (const forget of forgetters) forget();
-  // What the worker beside the page keeps; there is none without https.
-  void globalThis.caches?.delete(SAID);
-  // After the stores: each writes down how it begins.
-  for (const storage of [globalThis.localStorage, globalThis.sessionStorage]) {
-    for (const key of Object.keys(storage ?? {})) if (key.startsWith(PREFIX)) storage.removeItem(key);
-  }
+export const forgetPerson = (): void => forgetAllBut(new Set());
+
+/**
+ * Takes note that nobody is signed in: a session may have ended elsewhere. Forgets all that was seen and written; what
+ * was done and is not saved yet waits for its owner.
+ */
+export function keepForNobody(): void {
+  if (typeof localStorage === 'undefined' || localStorage.getItem(OWNER) === null) return;
+  forgetAllBut(new Set([OWNER, ...[...forgetters.values()].filter((name) => name !== null)]));
 }
 
 /** Takes note of who is here. Where what was kept is somebody else's, it is forgotten first. */

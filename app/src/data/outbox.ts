@@ -42,7 +42,7 @@ interface Outbox {
   waiting: readonly Kept[];
 }
 export const useOutbox = create<Outbox>()(() => ({ waiting: read() }));
-onForget(() => useOutbox.setState({ waiting: [] }));
+onForget(() => useOutbox.setState({ waiting: [] }), NAME);
 
 /** Changes what waits as it is now: other windows of this browser keep theirs in the same place. */
 function keep(change: (waiting: readonly Kept[]) => readonly Kept[]): void {

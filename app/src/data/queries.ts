@@ -24,7 +24,7 @@ import { prefetchedValue, whenCame } from './prefetch';
 import type { Whose } from '@zephyrfield/core/view/slips';
 import { REACH, between, nearDays } from '@zephyrfield/core/view/near';
 import { firstName } from '@zephyrfield/core/words/text';
-import { keepFor } from './forget';
+import { keepFor, keepForNobody } from './forget';
 import { setServerNow } from './now';
 import { itemWithKept, withKept } from './outbox';
 import { pathOf } from './path';
@@ -53,6 +53,7 @@ export const keys = {
 function takeOver(session: Session, cameAt: number): Session {
   setServerNow(session.now, cameAt);
   if (session.person) keepFor(session.person.id);
+  else keepForNobody();
   return session;
 }
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { claim } from './claims.ts';
 import { Id, Instant } from './schemas.ts';
-import { Day } from './values.ts';
+import { Day, line } from './values.ts';
 
 // Times that somebody offers, one of which a learner takes; and "will you come?".
 
@@ -11,9 +11,9 @@ const Word = z.string().trim().max(500, 'Keep it under 500 characters.').default
 /** Times to be offered. */
 export const NewOpenTimes = z
   .object({
-    title: z.string().trim().min(1, 'Say what it is for.').max(120),
+    title: line().min(1, 'Say what it is for.').max(120),
     details: z.string().trim().max(2_000).default(''),
-    place: z.string().trim().max(300).default(''),
+    place: line().max(300).default(''),
     firstDay: Day,
     lastDay: Day,
     /** ISO weekdays */

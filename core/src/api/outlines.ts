@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { parseDate } from '../time/civil.ts';
 import { claim } from './claims.ts';
 import { Id, Instant } from './schemas.ts';
-import { Day, HandInWay, ItemKind } from './values.ts';
+import { Day, HandInWay, ItemKind, line } from './values.ts';
 
 // Course outlines: given, read, looked through, and kept with the calendar that they were added to.
 
@@ -18,10 +18,7 @@ const isTerm = ({ from, to }: { from: string; to: string }) =>
   parseDate(to) >= parseDate(from) && parseDate(to) - parseDate(from) <= A_YEAR;
 const NO_TERM = { path: ['to'], message: 'The last day is not before the first, and within a year of it.' };
 
-export const OutlineQuery = TermAsked.extend({ name: z.string().trim().min(1).max(200) }).refine(
-  isTerm,
-  NO_TERM,
-);
+export const OutlineQuery = TermAsked.extend({ name: line().min(1).max(200) }).refine(isTerm, NO_TERM);
 export const OutlineTerm = TermAsked.refine(isTerm, NO_TERM);
 export type OutlineTerm = z.output<typeof OutlineTerm>;
 

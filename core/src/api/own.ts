@@ -5,10 +5,10 @@ import { isWork } from '../item/kind.ts';
 import { RuleError, parseRule } from '../recurrence/rule.ts';
 import { instantIn } from '../time/when.ts';
 import { UTC } from '../time/zone.ts';
-import { HandInWay, ItemKind, When } from './values.ts';
+import { HandInWay, ItemKind, When, line } from './values.ts';
 
-const Title = z.string().trim().min(1, 'Say what it is.').max(300, 'Keep the title under 300 characters.');
-const Place = z.string().trim().max(300, 'Keep the place under 300 characters.');
+const Title = line().min(1, 'Say what it is.').max(300, 'Keep the title under 300 characters.');
+const Place = line().max(300, 'Keep the place under 300 characters.');
 const Details = z.string().max(20_000, 'Keep it under 20,000 characters.');
 const Rule = z
   .string()
@@ -124,7 +124,7 @@ export type BriefFile = z.infer<typeof BriefFile>;
 /** A brief kept under a name, to begin others with. */
 export const KeptBrief = z.object({
   id: z.string(),
-  name: z.string().trim().min(1, 'Give it a name.').max(80, 'Keep the name under 80 characters.'),
+  name: line().min(1, 'Give it a name.').max(80, 'Keep the name under 80 characters.'),
   brief: Brief,
 });
 export type KeptBrief = z.infer<typeof KeptBrief>;

@@ -18,6 +18,7 @@ import {
   Term,
   When,
   ZoneName,
+  line,
 } from './values.ts';
 
 export const SplitRule = z.object({
@@ -30,11 +31,7 @@ export const Instant = z.iso.datetime();
 /** How long a name may be, in characters. */
 export const LONGEST_NAME = 120;
 
-export const Name = z
-  .string()
-  .trim()
-  .min(1, 'Give it a name.')
-  .max(LONGEST_NAME, 'Keep the name under 120 characters.');
+export const Name = line().min(1, 'Give it a name.').max(LONGEST_NAME, 'Keep the name under 120 characters.');
 
 /** RFC 9457 problem details, with what to do and, for a form, which field. */
 export const Problem = z.object({

@@ -4,7 +4,7 @@ import { TABLES } from '../out/columns.ts';
 import { DETAILS, SHARE_KINDS, WORK_FORMS } from '../out/share.ts';
 import { claim } from './claims.ts';
 import { Id, Instant } from './schemas.ts';
-import { Day } from './values.ts';
+import { Day, line } from './values.ts';
 
 // What goes out by links that need no account, and as files.
 
@@ -25,7 +25,7 @@ export const ShareRulesInput = z.object({
 });
 
 export const ShareInput = z.object({
-  name: z.string().trim().min(1, 'Give it a name.').max(80, 'At most 80 letters.'),
+  name: line().min(1, 'Give it a name.').max(80, 'At most 80 letters.'),
   rules: ShareRulesInput,
   /** Whether there is a page for anyone with the link, beside the calendar */
   page: z.boolean(),

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { claim, lenientClaim } from './claims.ts';
 import { Id } from './schemas.ts';
-import { Colour, Day, Flag, ItemKind, When } from './values.ts';
+import { Colour, Day, Flag, ItemKind, When, line } from './values.ts';
 
 // All learners somebody looks after, in one table.
 
@@ -10,7 +10,7 @@ export const TABLE_WEEKS = ['5', '10'] as const;
 
 /** Learners that somebody looks at together. */
 export const Group = z.object({
-  name: z.string().trim().min(1, 'Give it a name.').max(60, 'Keep the name under 60 characters.'),
+  name: line().min(1, 'Give it a name.').max(60, 'Keep the name under 60 characters.'),
   learnerIds: z.array(Id).max(200),
 });
 export type Group = z.infer<typeof Group>;

@@ -7,6 +7,19 @@ import type { When as WhenType } from '../time/when.ts';
 import { ianaZone } from '../time/zone.ts';
 import type { Settings as SettingsType, Term as TermType } from '../view/settings.ts';
 
+/**
+ * Signs that no line of text needs: control characters, line separators, and what turns the direction of the words
+ * around it (Unicode 23.1, 23.2). They would forge lines of a mail's head, of a table or of a log.
+ */
+const CONTROLS = /[\u0000-\u001f\u007f-\u009f\u2028\u2029\u202a-\u202e\u2066-\u2069]/g;
+
+/** One line of text that a person has typed: a name, a title, a place. Controls in it become spaces. */
+export const line = (): z.ZodString =>
+  z
+    .string()
+    .overwrite((text) => text.replace(CONTROLS, ' '))
+    .trim();
+
 /** What is said of a field whose check has no words of its own: the library’s are for who writes code. */
 z.config({
   customError: ({ code, expected, input }) => {

@@ -22,6 +22,7 @@ export function readHtml(html: string, { onopentag, onclosetag, ...handler }: Pa
       onclosetag?.(name, isImplied);
     },
   });
-  for (let at = 0; at < html.length && depth <= DEEPEST; at += PIECE) parser.write(html.slice(at, at + PIECE));
+  for (let at = 0; at < html.length && depth <= DEEPEST; at += PIECE)
+    parser.write(html.slice(at, at + PIECE));
   parser.end();
 }

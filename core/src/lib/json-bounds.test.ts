@@ -18,9 +18,7 @@ test('what is too deep or too much is known before it is parsed, brackets in tex
 
 test('any JSON is within its own depth and count, and not within less', () => {
   const depthOf = (value: unknown): number =>
-    typeof value === 'object' && value !== null
-      ? 1 + Math.max(0, ...Object.values(value).map(depthOf))
-      : 0;
+    typeof value === 'object' && value !== null ? 1 + Math.max(0, ...Object.values(value).map(depthOf)) : 0;
   fc.assert(
     fc.property(fc.jsonValue({ maxDepth: 5 }), (value) => {
       const text = JSON.stringify(value);

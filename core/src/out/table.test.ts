@@ -60,11 +60,13 @@ test('any title is read back as it is, and none is taken for a formula', () => {
         ['title', 'kind'],
       );
       const rows = Papa.parse<string[]>(text.slice(1), { newline: '\r\n' }).data.slice(1, -1);
-      expect(rows.map(([title]) => title!.replace(/^'(?=[=+\-@\t\r])/, ''))).toEqual(
-        titles.map((title) => title.replace(/^'(?=[=+\-@\t\r])/, '')),
+      expect(rows.map(([title]) => title!.replace(/^'(?=[=+\-@|%\t\r＝＋－＠｜％])/, ''))).toEqual(
+        titles.map((title) => title.replace(/^'(?=[=+\-@|%\t\r＝＋－＠｜％])/, '')),
       );
-      for (const [title] of rows) expect(title).not.toMatch(/^[=+\-@\t\r]/);
+      for (const [title] of rows) expect(title).not.toMatch(/^[=+\-@|%\t\r＝＋－＠｜％]/);
     }),
   );
   expect(itemsTable([{ ...PLAIN, title: '=cmd|calc' }], context, ['title'])).toContain("'=cmd|calc");
+  for (const title of ['|calc', '%SYSTEM%', '＝1+1', '＠SUM(A1)'])
+    expect(itemsTable([{ ...PLAIN, title }], context, ['title'])).toContain(`'${title}`);
 });

@@ -5,6 +5,9 @@ import { ITEM_COLUMNS, RECORD_COLUMNS, type Column, type TableContext, type Tabl
 /** What tells a program that the text is in UTF-8 (RFC 3629 6). */
 const MARK = '\ufeff';
 
+/** How a cell begins that some spreadsheet takes for a formula, a command or the name of one; in full width as well. */
+const FORMULA = /^[=+\-@|%\t\r＝＋－＠｜％]/;
+
 /**
  * A table as CSV (RFC 4180) in UTF-8. A cell that a spreadsheet would take for a formula begins with an apostrophe.
  * @param columns those that are wanted; all where none is
@@ -18,7 +21,7 @@ export function csv<Row>(
   const wanted = Object.entries(all).filter(([name]) => !columns?.length || columns.includes(name));
   const fields = wanted.map(([, { heading }]) => heading);
   const data = rows.map((row) => wanted.map(([, column]) => column.of(row, context)));
-  return `${MARK}${Papa.unparse({ fields, data }, { newline: '\r\n', escapeFormulae: true })}\r\n`;
+  return `${MARK}${Papa.unparse({ fields, data }, { newline: '\r\n', escapeFormulae: FORMULA })}\r\n`;
 }
 
 /** Items as a table, in the order they are given. */

@@ -7,7 +7,9 @@ import type { CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
 import type { GatherService } from '../gather/service.ts';
-import type { OwnService } from '../items/own-service.ts';
+import type { OwnItemWrite, OwnService } from '../items/own-service.ts';
+import { ProblemError } from '../http/problem.ts';
+import type { OwnWritten } from '@zephyrfield/core/api/schemas';
 import type { ItemStore } from '../items/store.ts';
 import type { PlanStore } from '../plan/store.ts';
 import { nameOfItem, type NewNames } from './names.ts';
@@ -83,7 +85,7 @@ export function puttingBack({ calendars, gather, own, items, briefs, plans, stor
         item,
         version: 0,
       }));
-      const written = await own.write(learnerId, writes, personId);
+      const written = await writeInParts(learnerId, writes, personId);
       page.forEach(({ ref }, k) => idOf.set(nameOfItem({ own: ref }), written[k]!.id));
     }
     const itemOf = (of: ItemRef) => idOf.get(nameOfItem(of));
@@ -108,6 +110,22 @@ export function puttingBack({ calendars, gather, own, items, briefs, plans, stor
       store.transaction(() => plans.writeSettings(learnerId, { ...archive.plan!, travel }, 0, now));
     }
     return { items: idOf, calendars: calendarOf };
+  }
+
+  /** Writes own items, as many at once as may be. @throws ProblemError where one by itself is too much */
+  async function writeInParts(
+    learnerId: string,
+    writes: readonly OwnItemWrite[],
+    personId: string,
+  ): Promise<OwnWritten[]> {
+    try {
+      return await own.write(learnerId, writes, personId);
+    } catch (error) {
+      if (!(error instanceof ProblemError) || writes.length < 2) throw error;
+      const half = Math.ceil(writes.length / 2);
+      const first = await writeInParts(learnerId, writes.slice(0, half), personId);
+      return [...first, ...(await writeInParts(learnerId, writes.slice(half), personId))];
+    }
   }
 
   /** What people added to items, page by page, with others answered between. */

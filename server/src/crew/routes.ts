@@ -43,7 +43,9 @@ export function mountCrew(mount: Mount, { crew, store, calendars, sights, clock 
     crew.takeBack(params.id, caller.personId);
     return ok;
   });
-  mount.open(routes.lookAtInvitation, ({ body, req }) => crew.look(body.secret, req.ip ?? ''));
+  mount.open(routes.lookAtInvitation, ({ caller, body, req }) =>
+    crew.look(body.secret, req.ip ?? '', caller?.personId ?? null),
+  );
   mount(routes.acceptInvitation, async ({ caller, body, req }) => ({
     learnerIds: await crew.accept(body.secret, caller.personId, req.ip ?? ''),
   }));

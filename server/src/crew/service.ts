@@ -34,6 +34,14 @@ export interface CrewDeps {
   accessChanged(personId: string): void;
 }
 
+/** An invitation that an account is being made by. */
+export interface UsedInvitation {
+  /** Whether it was sent to the account's address */
+  isTheirs: boolean;
+  made(personId: string): void;
+  giveBack(): void;
+}
+
 export interface Invited {
   learnerIds: readonly string[];
   way: InviteWay;
@@ -88,12 +96,13 @@ export function crewService(deps: CrewDeps) {
     return found;
   }
 
-  async function find(secret: string, from: string) {
-    await attempts.check('wrongInvitation', from);
-    const found = store.goodInvitation(digestOf(secret), clock.now());
-    if (found) return found;
-    await attempts.fail('wrongInvitation', from);
-    throw notGood();
+  async function find(secret: string, from: string, personId: string | null) {
+    // Counted before it is looked for: of many at once no more are tried than may be.
+    await attempts.take('wrongInvitation', from);
+    const found = store.goodInvitation(digestOf(secret), clock.now(), personId);
+    if (!found) throw notGood();
+    await attempts.giveBack('wrongInvitation', from);
+    return found;
   }
 
   /** Ends what somebody has given of a schedule, as far as they may not give it any more. In a transaction. */
@@ -172,7 +181,12 @@ export function crewService(deps: CrewDeps) {
         throw new ProblemError(409, 'no-mail', 'No mail server is set up here.', {
           remedy: 'Invite them by a link or a code instead.',
         });
+      if (way === 'mail' && !people.person(by)?.confirmed)
+        throw new ProblemError(409, 'unconfirmed', 'Your own mail address is not confirmed yet.', {
+          remedy: 'Open the link that was sent to it; until then, invite them by a link or a code.',
+        });
       await attempts.take('invite', by);
+      if (way === 'mail') await attempts.take('inviteByMail', by);
       const now = clock.now();
       const secret = way === 'code' ? newCode((n) => randomBytes(n)) : randomBytes(24).toString('base64url');
       const ids = [...new Set(learnerIds)];
@@ -223,8 +237,8 @@ export function crewService(deps: CrewDeps) {
     },
 
     /** What an invitation says to whoever has its secret. */
-    async look(secret: string, from: string): Promise<InvitationLook> {
-      const { invitedBy, access, asLearner, expiresAt, email, to } = await find(secret, from);
+    async look(secret: string, from: string, personId: string | null): Promise<InvitationLook> {
+      const { invitedBy, access, asLearner, expiresAt, email, to } = await find(secret, from, personId);
       return {
         by: nameOf(invitedBy),
         learners: to.map((t) => t.name),
@@ -236,24 +250,35 @@ export function crewService(deps: CrewDeps) {
     },
 
     /**
-     * Whether an invitation lets somebody with this address make an account; and whether it came to that very
-     * address, which is then known to be theirs.
+     * Uses an invitation for an account that is to be made with this address.
+     * @returns whether it came to that very address, which is then known to be theirs, and what is to be called once the
+     *   account is made or is not; null where it lets nobody make one
      */
-    lets(secret: string, email: string): { isTheirs: boolean } | null {
-      const found = store.goodInvitation(digestOf(secret), clock.now());
-      if (!found || (found.email !== null && found.email !== email.toLowerCase())) return null;
-      return { isTheirs: found.email !== null };
+    use(secret: string, email: string): UsedInvitation | null {
+      const found = store.transaction(() => {
+        const good = store.goodInvitation(digestOf(secret), clock.now());
+        if (!good || (good.email !== null && good.email !== email.toLowerCase())) return null;
+        store.use(good.id);
+        return good;
+      });
+      return (
+        found && {
+          isTheirs: found.email !== null,
+          made: (personId) => void store.addAccount(found.id, personId),
+          giveBack: () => void store.giveBack(found.id),
+        }
+      );
     },
 
     /** Comes into the crews an invitation is to; whoever may do more there already goes on doing so. */
     async accept(secret: string, personId: string, from: string): Promise<string[]> {
-      await find(secret, from);
+      await find(secret, from, personId);
       const person = people.person(personId)!;
       const came = store.transaction(() => {
         // It may have been used, or taken back, while the attempts were counted.
-        const found = store.goodInvitation(digestOf(secret), clock.now());
+        const found = store.goodInvitation(digestOf(secret), clock.now(), personId);
         if (!found) throw notGood();
-        const { id, access, asLearner, email, to } = found;
+        const { id, isUsed, access, asLearner, email, to } = found;
         if (email !== null && email !== person.email.toLowerCase())
           throw new ProblemError(403, 'other-address', `This invitation was sent to ${hinted(email)}.`, {
             remedy: 'Sign in with that address, or ask for an invitation by a link or a code.',
@@ -275,7 +300,8 @@ export function crewService(deps: CrewDeps) {
           return isMore || isOwn;
         });
         // Opened twice by the same person, it is used once.
-        if (changes.some(Boolean)) store.use(id);
+        if (isUsed) store.dropAccount(id, personId);
+        else if (changes.some(Boolean)) store.use(id);
         if (email !== null) people.confirm(personId, person.email);
         return to.map((t) => t.learnerId);
       });

@@ -1,7 +1,16 @@
 import { and, asc, desc, eq, gt, inArray, isNull, lt, sql } from 'drizzle-orm';
 import { suffices, type Access, type Audience } from '@zephyrfield/core/item/access';
 import type { Db } from '../db/open.ts';
-import { accessEvent, calendar, crew, invitation, invitationTo, learner, user } from '../db/schema.ts';
+import {
+  accessEvent,
+  calendar,
+  crew,
+  invitation,
+  invitationAccount,
+  invitationTo,
+  learner,
+  user,
+} from '../db/schema.ts';
 import { leavingStore } from './leaving.ts';
 
 export type InvitationRow = typeof invitation.$inferSelect;
@@ -90,24 +99,36 @@ export function crewStore(db: Db) {
     invitationTo: (id: string) => db.select().from(invitationTo).where(eq(invitationTo.id, id)).get(),
     invitation: (id: string) => db.select().from(invitation).where(eq(invitation.id, id)).get(),
     /** Finds an invitation that is still good by its secret's digest, with the crews it is to */
-    goodInvitation(digest: string, now: number) {
+    goodInvitation(digest: string, now: number, personId: string | null = null) {
+      // Who has made an account by it has used it, and may still accept it.
+      const isUsedBy = sql`EXISTS (SELECT 1 FROM ${invitationAccount} a
+        WHERE a.invitation_id = ${invitation.id} AND a.person_id = ${personId})`;
       const found = db
-        .select()
+        .select({ invitation, isUsed: isUsedBy.mapWith(Boolean) })
         .from(invitation)
-        .where(and(eq(invitation.digest, digest), gt(invitation.expiresAt, now), gt(invitation.usesLeft, 0)))
+        .where(
+          and(
+            eq(invitation.digest, digest),
+            gt(invitation.expiresAt, now),
+            sql`(${invitation.usesLeft} > 0 OR ${isUsedBy})`,
+          ),
+        )
         .get();
       if (!found) return null;
       const to = db
         .select({ learnerId: invitationTo.learnerId, name: learner.name, makerAccess: crew.access })
         .from(invitationTo)
         .innerJoin(learner, eq(learner.id, invitationTo.learnerId))
-        .innerJoin(crew, and(eq(crew.learnerId, invitationTo.learnerId), eq(crew.personId, found.invitedBy)))
-        .where(and(eq(invitationTo.invitationId, found.id), isNull(invitationTo.takenBackAt)))
+        .innerJoin(
+          crew,
+          and(eq(crew.learnerId, invitationTo.learnerId), eq(crew.personId, found.invitation.invitedBy)),
+        )
+        .where(and(eq(invitationTo.invitationId, found.invitation.id), isNull(invitationTo.takenBackAt)))
         .orderBy(asc(learner.name))
         .all()
         // It counts as far as its maker may still give what it gives.
         .filter(({ makerAccess }) => suffices(makerAccess, 'keep'));
-      return to.length ? { ...found, to } : null;
+      return to.length ? { ...found.invitation, isUsed: found.isUsed, to } : null;
     },
     openInvitationsBy: (personId: string, now: number): number =>
       db
@@ -122,6 +143,23 @@ export function crewStore(db: Db) {
         .update(invitation)
         .set({ usesLeft: sql`${invitation.usesLeft} - 1`, used: sql`${invitation.used} + 1` })
         .where(and(eq(invitation.id, id), gt(invitation.usesLeft, 0)))
+        .run(),
+    /** Takes back that an invitation was used: no account came of it */
+    giveBack: (id: string) =>
+      db
+        .update(invitation)
+        .set({ usesLeft: sql`${invitation.usesLeft} + 1`, used: sql`${invitation.used} - 1` })
+        .where(eq(invitation.id, id))
+        .run(),
+    /** Notes that somebody has made their account by an invitation, or that they have accepted it */
+    addAccount: (invitationId: string, personId: string) =>
+      db.insert(invitationAccount).values({ invitationId, personId }).run(),
+    dropAccount: (invitationId: string, personId: string) =>
+      db
+        .delete(invitationAccount)
+        .where(
+          and(eq(invitationAccount.invitationId, invitationId), eq(invitationAccount.personId, personId)),
+        )
         .run(),
     takeBack: (id: string, now: number) =>
       db.update(invitationTo).set({ takenBackAt: now }).where(eq(invitationTo.id, id)).run(),

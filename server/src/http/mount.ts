@@ -19,7 +19,7 @@ import { whoAsks, type Authenticate, type Caller } from './caller.ts';
 import { answering } from './page.ts';
 import { ProblemError, signInFirst, tooLarge } from './problem.ts';
 import { eventOf } from './security-events.ts';
-import { keyOfReply, type Replies, type Versions } from './replies.ts';
+import { keyOfReply, type MadeJson, type Replies, type Versions } from './replies.ts';
 
 /** The schedule a route is about, for one that says what has to be allowed in it. */
 type LearnerOf<R> = R extends { access: Needed<never> } ? Learner : null;
@@ -65,7 +65,7 @@ export interface Mount {
    * For a signed-in person, about a schedule: what is made once stands until that schedule changes, for this query and
    * all who have nothing of their own in it. Nothing else may bear on it, and nothing may be written.
    */
-  kept<R extends Route>(route: R, make: (call: Call<R, Caller>) => ReplyOf<R>): void;
+  kept<R extends Route>(route: R, make: (call: Call<R, Caller>) => ReplyOf<R> | Promise<MadeJson>): void;
   /** For a signed-in person, answered otherwise than with JSON */
   stream<R extends Route>(route: R, handle: StreamHandler<R>): void;
 }
@@ -176,7 +176,7 @@ export function mounter(
   return Object.assign(mount, {
     open: <R extends Route>(route: R, handle: Handler<R, Caller | null>) =>
       put(route, (c) => c, answer(handle)),
-    kept: <R extends Route>(route: R, make: (call: Call<R, Caller>) => ReplyOf<R>) =>
+    kept: <R extends Route>(route: R, make: (call: Call<R, Caller>) => ReplyOf<R> | Promise<MadeJson>) =>
       put(route, signedIn, (call) => {
         const { caller, learner, params, query, req, res } = call;
         const { id } = learner as unknown as Learner;

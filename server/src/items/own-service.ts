@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises';
 import type { Log } from '../log.ts';
 import type { OwnWritten } from '@zephyrfield/core/api/schemas';
 import { contentFrom } from '@zephyrfield/core/ical/content';
@@ -63,6 +64,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
 
   /** What the writes need to know that takes time: worked out before anything is written. */
   async function workOut(
+    learnerId: string,
     writes: readonly (OwnItemWrite & { id: string })[],
     owner: string,
   ): Promise<Map<string, OwnDates>> {
@@ -95,6 +97,15 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
       throw tooMany(
         `That makes ${dates} dates; at most ${MOST.datesAtOnce} can be written at once.`,
         'Write fewer at once, or choose an earlier end.',
+      );
+    const others = store.datesBeside(
+      learnerId,
+      writes.map(({ id }) => id),
+    );
+    if (dates > 1 && others + dates > MOST.datesOfOwn)
+      throw tooMany(
+        `Your own items would have ${others + dates} dates; at most ${MOST.datesOfOwn} are kept.`,
+        'Choose an earlier end for what repeats, or take something away first.',
       );
     return new Map(items.map(({ id }, i) => [id, found[i]!]));
   }
@@ -221,13 +232,15 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
       for (const each of halves) if (each.status === 'rejected') throw each.reason as Error;
       return;
     }
-    store.transaction(() => {
-      const now = new Map(store.itemsById(ids).map((row) => [row.id, row]));
-      rows.forEach((row, i) => {
-        const dates = found[i]!.dates;
-        if (dates && now.get(row.id)?.version === row.version) store.putDates(row, dates);
+    // One after the other, with others answered between: a daily one has more than a thousand dates.
+    for (const [i, row] of rows.entries()) {
+      const { dates } = found[i]!;
+      if (!dates) continue;
+      store.transaction(() => {
+        if (store.itemsById([row.id])[0]?.version === row.version) store.putDates(row, dates);
       });
-    });
+      await setImmediate();
+    }
   }
 
   return {
@@ -243,7 +256,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
         id: write.id ?? (write.key === undefined ? orderedId(now) : keyedId(learnerId, write.key)),
       }));
       for (const { id, isNew } of writes) if (!isNew) standing(learnerId, id);
-      const dates = await workOut(writes, owner);
+      const dates = await workOut(learnerId, writes, owner);
       const written = store.transaction(() => {
         const begun = writes.filter((w) => w.isNew).length;
         if (begun && store.countOf(learnerId) + begun > MOST.ownItems)

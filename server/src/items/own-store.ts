@@ -28,7 +28,17 @@ export function ownStore(db: Db) {
         AND s.kind = 'handMade' AND i.gone_at IS NULL`,
     )
     .pluck();
+  const datesOf = db.$client
+    .prepare<{ learnerId: string; but: string }, number>(
+      `SELECT count(*) FROM source s JOIN item i ON i.source_id = s.id JOIN occurrence o ON o.item_id = i.id
+        WHERE s.learner_id = @learnerId AND s.kind = 'handMade'
+          AND i.id NOT IN (SELECT value FROM json_each(@but))`,
+    )
+    .pluck();
   return {
+    /** How many dates a learner's own items have, but for some of them */
+    datesBeside: (learnerId: string, ids: readonly string[]) =>
+      datesOf.get({ learnerId, but: JSON.stringify(ids) }) ?? 0,
     /** How many items of their own a learner has, taken away ones not counted */
     countOf: (learnerId: string) => countOf.get(learnerId) ?? 0,
     byId: (id: string) => byId.get({ id }),

@@ -7,7 +7,9 @@ import { recurrenceIdOf } from '@zephyrfield/core/time/when';
 import type { BriefService } from '../briefs/service.ts';
 import type { Clock } from '../clock.ts';
 import type { Mount } from '../http/mount.ts';
-import { ProblemError, changedMeanwhile, notFound } from '../http/problem.ts';
+import { ProblemError, changedMeanwhile, notFound, tooMany } from '../http/problem.ts';
+import type { MadeJson } from '../http/replies.ts';
+import { MOST } from '../limits.ts';
 import type { NotifyService } from '../notify/service.ts';
 import type { UnderstandingService } from '../gather/understanding.ts';
 import { changedLayer } from './layer.ts';
@@ -51,15 +53,27 @@ export interface ItemDeps {
   historyOf(itemId: string): ItemView['history'];
   /** Called after something of a learner's schedule has changed */
   changed(learnerId: string): void;
+  /** Makes the reply of a span that holds very much, in a thread */
+  between(span: { learnerId: string; personId: string; from: number; to: number }): Promise<MadeJson>;
 }
+
+/** Occurrences that one reply is made of in the server's own thread. */
+const MANY_AT_ONCE = 1_500;
 
 export function mountItems(
   mount: Mount,
-  { store, own, briefs, clock, understanding, notify, lookedAt, historyOf, changed }: ItemDeps,
+  { store, own, briefs, clock, understanding, notify, lookedAt, historyOf, changed, between }: ItemDeps,
 ): void {
-  mount.kept(routes.occurrences, ({ caller, learner, query }) =>
-    occurrencesBetween(store, learner.id, caller.personId, ...spanOf(query)),
-  );
+  mount.kept(routes.occurrences, ({ caller: { personId }, learner, query }) => {
+    const [from, to] = spanOf(query);
+    const count = store.countBetween(learner.id, from, to, MOST.occurrencesInReply + 1);
+    if (count > MOST.occurrencesInReply)
+      throw tooMany('That is too much to show at once.', 'Ask for a shorter span of time.');
+    // Rows are made into a reply at some ten a millisecond: what holds very many is made beside the server's thread.
+    return count > MANY_AT_ONCE
+      ? between({ learnerId: learner.id, personId, from, to })
+      : occurrencesBetween(store, learner.id, personId, from, to);
+  });
 
   mount.kept(routes.texts, ({ caller, learner }) => store.texts(learner.id, caller.personId));
 

@@ -183,6 +183,12 @@ export function itemStore(db: Db, sights: Sights) {
         AND s.calendar_id IN (SELECT value FROM json_each(@kept))
         AND i.calendar_id NOT IN (SELECT value FROM json_each(@kept))`,
   );
+  const countBetween = sqlite
+    .prepare<{ learnerId: string; from: number; to: number; most: number }, number>(
+      `SELECT count(*) FROM (SELECT 1 FROM occurrence WHERE learner_id = @learnerId AND from_ms < @to
+        AND to_ms > @from LIMIT @most)`,
+    )
+    .pluck();
   /** Rows without those of calendars that are kept from somebody */
   const seen = <R>(
     rows: R[],
@@ -206,6 +212,9 @@ export function itemStore(db: Db, sights: Sights) {
     FROM item i JOIN calendar c ON c.id = i.calendar_id
     WHERE i.gone_at IS NULL AND (i.same_as = @id OR i.id IN (SELECT id FROM apart))`);
   return {
+    /** Counts what touches a span of time, up to so many. */
+    countBetween: (learnerId: string, from: number, to: number, most: number) =>
+      countBetween.get({ learnerId, from, to, most }) ?? 0,
     /** Other calendars that have the same thing, by the item that is shown */
     alsoIn(learnerId: string, personId: string): Map<string, string[]> {
       const found = new Map<string, string[]>();

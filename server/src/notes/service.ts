@@ -8,6 +8,7 @@ import {
   type ThreadsView,
 } from '@zephyrfield/core/api/notes';
 import { sightOf } from '@zephyrfield/core/item/access';
+import { briefPassages } from '@zephyrfield/core/item/brief';
 import type { CalendarStore } from '../calendars/store.ts';
 import type { CrewStore } from '../crew/store.ts';
 import { orderedId } from '../db/ids.ts';
@@ -353,9 +354,10 @@ export type NoteService = ReturnType<typeof noteService>;
 
 /** The beginning of a note in a line; what carries only files says so. */
 function wordsOf(text: string, files: number, isSpoken = false): string {
-  // What is written as Markdown is read as words.
-  const line = text
-    .replace(/[*_`#>]+/g, '')
+  // What is written as Markdown, or as markup of a page, is read as words.
+  const line = briefPassages(text)
+    .map(({ runs }) => runs.map((run) => run.text).join(''))
+    .join(' ')
     .replace(/\s+/g, ' ')
     .trim();
   if (!line) return isSpoken ? 'a spoken note' : files ? 'a file' : '';

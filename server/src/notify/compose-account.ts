@@ -31,7 +31,10 @@ const plainName = (name: string) =>
   name
     .replace(/[^\p{L}\p{M}\p{N}' -]+/gu, ' ')
     .trim()
-    .slice(0, 60);
+    .slice(0, 40);
+
+/** How many schedules a mail to a stranger names. */
+const MOST_NAMED = 4;
 
 /** The mail that invites somebody into one or several crews. */
 export function composeInvitation(
@@ -39,7 +42,8 @@ export function composeInvitation(
   { by, learners, access }: { by: string; learners: string[]; access: Access },
   base: string,
 ): Mail {
-  const names = learners.map(plainName).join(', ');
+  const named = learners.slice(0, MOST_NAMED).map(plainName).join(', ');
+  const names = learners.length > MOST_NAMED ? `${named} and others` : named;
   return withLink(
     `${plainName(by)} invites you to a school schedule`,
     `${plainName(by)} invites you to the schedule of ${names}. You will be able to ${ACCESS_WORDS[access]}.`,

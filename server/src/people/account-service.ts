@@ -7,6 +7,7 @@ import type { Caller } from '../http/caller.ts';
 import { countedFor } from '../http/page.ts';
 import { ProblemError, noted } from '../http/problem.ts';
 import type { AccountChange } from '../notify/compose-account.ts';
+import type { UsedInvitation } from '../crew/service.ts';
 import type { Attempts } from './attempts.ts';
 import { headersFor, noteCame, passCookies, type Auth } from './auth.ts';
 import { LINK_TAKES, digestOf } from './links.ts';
@@ -43,8 +44,8 @@ export interface AccountDeps {
   move(token: string): boolean;
   /** Called after a person's address was confirmed */
   confirmed(personId: string): void;
-  /** Whether an invitation lets somebody with this address make an account, and whether it went to that address */
-  lets(secret: string, email: string): { isTheirs: boolean } | null;
+  /** Uses an invitation for an account that is to be made; null where it lets nobody with this address make one */
+  useInvitation(secret: string, email: string): UsedInvitation | null;
   log: Log;
 }
 
@@ -85,13 +86,12 @@ export function accountService(deps: AccountDeps) {
     came,
     tellOfChange,
     move,
-    lets,
+    useInvitation,
     log,
   } = deps;
 
   /** Whether somebody who has no account may make one now. The same answer whoever's address it is. */
-  async function refuseStrangers(typed: string | undefined, req: Request): Promise<void> {
-    await attempts.take('signUp', req.ip ?? '');
+  function refuseStrangers(typed: string | undefined): void {
     const isFirst = people.count() === 0;
     if (!isFirst && !openSignUp) {
       throw noted(
@@ -153,11 +153,11 @@ export function accountService(deps: AccountDeps) {
       },
       req: Request,
     ): Promise<void> {
-      const invited = invitation === undefined ? null : lets(invitation, email);
-      if (invited) await attempts.take('signUp', req.ip ?? '');
-      else await refuseStrangers(typed, req);
-      refuseWeak('password', password, [name, email]);
+      await attempts.take('signUp', req.ip ?? '');
+      const invited = invitation === undefined ? null : useInvitation(invitation, email);
       try {
+        if (!invited) refuseStrangers(typed);
+        refuseWeak('password', password, [name, email]);
         const { headers, response } = await auth.api.signUpEmail({
           body: { name, email, password },
           headers: headersFor(req),
@@ -165,11 +165,13 @@ export function accountService(deps: AccountDeps) {
         });
         passCookies(headers, req);
         noteCame(req, response.user.id);
+        invited?.made(response.user.id);
         // The account is made whether the mail arrives or not; its owner can ask for another one.
         if (invited?.isTheirs) people.confirm(response.user.id, response.user.email);
         else if (sendLink)
           void link(response.user.id).catch(() => log('the mail that confirms an address could not be sent'));
       } catch (error) {
+        invited?.giveBack();
         if (!(error instanceof APIError)) throw error;
         if (/USER_ALREADY_EXISTS/.test(String(error.body?.code)))
           throw noted(wrongField('email', 'There is an account with that mail address already.'), {

@@ -17,6 +17,8 @@ export const ATTEMPTS = {
   confirmation: { points: 4, duration: HOUR },
   /** Invitations one person makes, and wrong codes or links from one address */
   invite: { points: 60, duration: HOUR },
+  /** Of these, how many go to strangers by mail */
+  inviteByMail: { points: 8, duration: HOUR },
   wrongInvitation: { points: 20, duration: 15 * MINUTE },
   /** Links to set a password anew, for one account, and from one address: a whole school may have that */
   forgotten: { points: 6, duration: HOUR },

@@ -15,6 +15,7 @@ import { drawTodayIn, type DrawJob, type Drawing } from '../http/draw.ts';
 import { readMail, type MailJob, type ReadMail } from '../notes/read-mail.ts';
 import { readOutlineFile, type OutlineJob, type OutlineRead } from '../outline/job.ts';
 import { publishedEntries, type Published, type PublishedJob } from '../publish/entries.ts';
+import { betweenAsJson, type BetweenJob } from '../items/between.ts';
 import { datesOf, type OwnDates, type OwnDatesJob } from '../items/own-dates.ts';
 
 /**
@@ -41,6 +42,8 @@ export const JOBS = {
   },
   /** Whether a database is sound, page by page */
   isSound: { run: isSound, seconds: 600, big: true },
+  /** What stands in a span of time that holds very much */
+  between: { run: betweenAsJson, seconds: 20 },
   /** What goes out by a link or as a file */
   goOut: { run: makeGoingOut, seconds: 10 },
   /** A schedule as an archive, and what is in one */
@@ -57,6 +60,7 @@ interface Work {
   mail: [MailJob, ReadMail];
   published: [PublishedJob, Published];
   isSound: [{ file: string }, boolean];
+  between: [BetweenJob, string];
   goOut: [GoingOut, string];
   pack: [PackJob, string];
   unpack: [UnpackJob, Unpacked | { why: string }];

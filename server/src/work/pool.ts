@@ -48,6 +48,8 @@ const NO_CALENDAR = { webPage: 'webPage', nothing: 'empty', 'something else': 'n
 
 /** By how many MB the process may grow while a piece of work goes on that says nothing else. */
 const GROWS_MB = 600;
+/** How long a thread may take until it is there, in milliseconds. */
+const LONGEST_LOADING = 60_000;
 /** How often it is looked how much memory work takes that says how much it may, in milliseconds. */
 const LOOK = 50;
 
@@ -152,13 +154,19 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
     while (!closed && busy.size <= threads) {
       const piece = nextPiece();
       if (!piece) return;
-      work(idle.pop() ?? new Worker(script, { resourceLimits: { maxOldGenerationSizeMb: memoryMb } }), piece);
+      const waits = idle.pop();
+      if (waits) work(waits, piece, true);
+      else work(new Worker(script, { resourceLimits: { maxOldGenerationSizeMb: memoryMb } }), piece, false);
     }
   }
 
-  function work(worker: Worker, { task, owner, resolve, reject }: Piece): void {
+  function work(worker: Worker, { task, owner, resolve, reject }: Piece, isReady: boolean): void {
     busy.set(worker, { task, owner, resolve, reject });
-    const timer = setTimeout(usedUp, timeoutMs ?? JOBS[task.name].seconds * 1000);
+    // Loading what a thread runs is no part of the work: on a busy machine it takes seconds.
+    let timer: NodeJS.Timeout | undefined;
+    const startTimer = () => (timer = setTimeout(usedUp, timeoutMs ?? JOBS[task.name].seconds * 1000));
+    if (isReady) startTimer();
+    else timer = setTimeout(usedUp, LONGEST_LOADING);
     const watch = watched(task.name, usedUp);
     const began = now();
     const settle = () => {
@@ -179,6 +187,10 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
       });
     }
     function onReply(reply: WorkerReply): void {
+      if ('ready' in reply) {
+        clearTimeout(timer);
+        return void startTimer();
+      }
       settle();
       busy.delete(worker);
       idle.push(worker);

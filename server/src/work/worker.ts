@@ -8,8 +8,12 @@ export interface WorkerTask {
   name: JobName;
   job: JobOf<JobName>;
 }
+/** `ready`: all of its script is loaded, and what it is asked for begins */
 export type WorkerReply =
-  { result: ResultOf<JobName> } | { notACalendar: NotACalendar['looksLike'] } | { fault: string };
+  | { ready: true }
+  | { result: ResultOf<JobName> }
+  | { notACalendar: NotACalendar['looksLike'] }
+  | { fault: string };
 
 // Whoever waits for an answer comes first. On Linux a priority is a thread's own; elsewhere there is none to
 // set.
@@ -30,3 +34,4 @@ parentPort!.on('message', ({ name, job }: WorkerTask) => {
     )
     .then((reply) => parentPort!.postMessage(reply));
 });
+parentPort!.postMessage({ ready: true } satisfies WorkerReply);

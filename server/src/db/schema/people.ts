@@ -108,6 +108,20 @@ export const invitation = sqliteTable(
   (t) => [index('invitation_by_person').on(t.invitedBy)],
 );
 
+/** Accounts that were made by an invitation and have not accepted it yet: each has used it once already. */
+export const invitationAccount = sqliteTable(
+  'invitation_account',
+  {
+    invitationId: text('invitation_id')
+      .notNull()
+      .references(() => invitation.id, { onDelete: 'cascade' }),
+    personId: text('person_id')
+      .notNull()
+      .references(() => user.id, { onDelete: 'cascade' }),
+  },
+  (t) => [primaryKey({ columns: [t.invitationId, t.personId] })],
+);
+
 /** Which crews an invitation is to; taken back from one, it is still good for the others. */
 export const invitationTo = sqliteTable(
   'invitation_to',
