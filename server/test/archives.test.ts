@@ -418,7 +418,7 @@ test('what is small and swells to brackets without end is refused before it is p
     const bytes = readFileSync(file);
     expect(bytes.length).toBeLessThan(2 ** 20);
     const { body } = await send(maren, 'restored', bytes).expect(422);
-    expect(body).toMatchObject({ title: expect.stringContaining('What it says cannot be read') });
+    expect(JSON.stringify(body)).toContain('What it says cannot be read');
   }
   // A schedule of nothing but small things is too large as well.
   await writeArchive(file, { ...SCHEDULE_HEAD, made: 0 }, [
