@@ -1,5 +1,5 @@
 import type { AddressInfo } from 'node:net';
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { inflateRawSync } from 'node:zlib';
 import type { Questions, SourceView } from '@zephyrfield/core/api/schemas';
@@ -12,6 +12,7 @@ import { DEFAULT_SHARE } from '@zephyrfield/core/out/share';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import type { Router } from 'express';
 import { ESSAY, FLAG, FOLDER, FeedServer, Installation, event, type Agent } from './harness';
+import { WAYS_OUT, waysOutTable, type WayOut } from '../src/people/ways-out';
 import { ZONE, addDesk, ask, family, ok, routeOf, samples, type Family, type RouteName } from './family';
 
 // Every way out of a calendar × everybody it is kept from. One family plants a word in every field of everything; its
@@ -26,6 +27,10 @@ const HOUR = 3_600_000;
 
 /** What draws is tried in the browser; here each gives out all that it is given. */
 const TODAY_AS_GIVEN = "(...all) => ({ html: JSON.stringify(all), css: '', replies: [] })";
+
+/** The ways out that were tried. */
+const tried = new Set<WayOut>();
+const trying = (...ways: WayOut[]) => ways.forEach((way) => tried.add(way));
 
 const postbox = createPostbox();
 let w: Installation;
@@ -260,10 +265,12 @@ describe('reading routes', () => {
   });
 
   test.each(KEPT_FROM)('tell %s nothing of it', async (who) => {
+    trying('reading routes', 'sheets', 'notes', 'questions', 'archives and files', 'the history of access');
     for (const name of READING) expect(await said(people[who].agent, name)).not.toMatch(LEAK);
   });
 
   test.each(['keeper', 'learner'] as const)('tell %s nothing of it through another’s eyes', async (who) => {
+    trying('another’s eyes');
     for (const eyes of ['Sable', 'The edit', 'The look'])
       for (const name of READING)
         expect(await said(people[who].agent, name, memberIds[eyes])).not.toMatch(LEAK);
@@ -284,6 +291,7 @@ describe('what is told', () => {
   test.each(KEPT_FROM)(
     'to %s stands nowhere any more, counted or not, and nothing new comes',
     async (who) => {
+      trying('notices');
       const { agent, personId } = people[who];
       const { notices, unseen, notes } = (await ok(agent.get('/api/notices'))) as Told;
       expect(notices.filter((n) => LEAK.test(JSON.stringify(n)))).toEqual([]);
@@ -294,6 +302,7 @@ describe('what is told', () => {
   );
 
   test('by mail has no word of it', () => {
+    trying('mail');
     const addresses = KEPT_FROM.map((who) => people[who].email);
     const sent = postbox.mails.slice(mailsBefore).filter((mail) => addresses.includes(mail.to));
     const before = postbox.mails.slice(0, mailsBefore).filter((mail) => addresses.includes(mail.to));
@@ -303,6 +312,7 @@ describe('what is told', () => {
   });
 
   test('by an event stream is only that something has changed', async () => {
+    trying('event streams');
     const { agent } = people['edit'];
     const jar = (agent as unknown as { jar: { getCookies(at: object): { toValueString(): string }[] } }).jar;
     const cookies = jar.getCookies({ domain: 'localhost', path: '/', secure: false, script: false });
@@ -334,6 +344,7 @@ describe('links', () => {
   ];
 
   test('for all calendars give none that is kept from somebody, whoever made them, in any form', async () => {
+    trying('links for all calendars');
     for (const text of await fetched(links.all)) expect(text).not.toMatch(LEAK);
     const { agent } = people['keeper'];
     const { secret } = (await ok(
@@ -345,12 +356,14 @@ describe('links', () => {
   });
 
   test('that name it go on, since whoever made them sees it', async () => {
+    trying('links that name calendars');
     const { secret } = await link('Named', [owner.ids.calendar]);
     const [calendar] = await fetched(secret);
     expect(calendar).toMatch(LEAK);
   });
 
   test('of somebody else can be paused and deleted, and not changed or given another address', async () => {
+    trying('links of others');
     const { agent } = people['keeper'];
     const at = `/api/shares/${links.namedId}`;
     for (const change of [
@@ -403,12 +416,14 @@ test('of a link that is split, one part kept: nothing is asked about that part, 
 });
 
 test('the page drawn on the server has no word of it', async () => {
+  trying('the page drawn first');
   expect((await owner.agent.get('/today').expect(200)).text).toMatch(LEAK);
   for (const who of KEPT_FROM)
     expect((await people[who].agent.get('/today').expect(200)).text).not.toMatch(LEAK);
 });
 
 test('nobody it is kept from offers it to others, or asks them about it', async () => {
+  trying('calendars for others');
   for (const who of KEPT_FROM)
     for (const name of ['publish', 'carryForward', 'askToCome', 'writeNote', 'keepOutline'] as const) {
       const { status } = await ask({ w, feed }, people[who].agent, name, SAMPLES[name](owner.ids));
@@ -441,4 +456,9 @@ test('each way out is one of these: a route of the contract, or one of the few b
   expect(mounted.filter((path) => !ofContract.has(path)).sort()).toEqual(
     [...triedAbove, ...files, ...tellNothing].sort(),
   );
+});
+
+test('each of the ways out that the code names was tried, and the docs have them as they are', () => {
+  expect([...tried].sort()).toEqual(Object.keys(WAYS_OUT).sort());
+  expect(readFileSync(join(__dirname, '../../docs/security.md'), 'utf8')).toContain(waysOutTable());
 });
