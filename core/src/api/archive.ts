@@ -18,6 +18,9 @@ export const ItemRef = z.union([
 ]);
 export type ItemRef = z.infer<typeof ItemRef>;
 
+/** Layers, notes or records of one schedule: more than anybody makes in ten years of school. */
+const MOST_OF_ITEMS = 20_000;
+
 const ofDate = { of: ItemRef, recurrenceId: RecurrenceId };
 const Minutes = z.number().int().min(0).max(1_000_000);
 
@@ -97,13 +100,13 @@ export const ScheduleArchive = z.object({
         reminders: RemindRules.nullable(),
       }),
     )
-    .max(100_000),
+    .max(MOST_OF_ITEMS),
   /** What whoever made the archive has for themselves */
   notes: z
     .array(
       z.object({ ...ofDate, note: z.string().max(20_000), hidden: z.boolean(), colour: Colour.nullable() }),
     )
-    .max(100_000),
+    .max(MOST_OF_ITEMS),
   records: z
     .array(
       z.object({
@@ -115,7 +118,7 @@ export const ScheduleArchive = z.object({
         at: Instant,
       }),
     )
-    .max(100_000),
+    .max(MOST_OF_ITEMS),
   briefs: z.array(z.object({ ...ofDate, brief: Brief })).max(20_000),
   files: z
     .array(

@@ -185,7 +185,7 @@ export function scheduleArchives(deps: SchedulesDeps) {
           const place = inPlaceOf && { from: inPlaceOf.id, names };
           for (const each of store.open(learnerId, personId, place, clock.now())) accessChanged(each);
         } catch (error) {
-          store.forget(learnerId);
+          await store.forget(learnerId);
           throw error instanceof FeedTrouble ? bad('What one of its sources brought cannot be read.') : error;
         }
         changed(learnerId);

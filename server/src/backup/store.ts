@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { setImmediate } from 'node:timers/promises';
 import { eq, inArray, like } from 'drizzle-orm';
 import type { NoticeSettings } from '@zephyrfield/core/notify/settings';
 import type { Db } from '../db/open.ts';
@@ -20,13 +21,27 @@ export interface Place {
   names: NewNames;
 }
 
+/** Rows that are taken away at once. */
+const ROWS_IN_STEP = 500;
 /** What a mark of a schedule that is being brought back is called. */
 const UNFINISHED = 'restoring ';
 
 /** What restoring a schedule reads and writes beside the stores of its parts. */
 export function restoreStore(db: Db) {
-  const itemsOfLearner = db.$client.prepare<[string], { id: string; sourceId: string; uid: string }>(
-    'SELECT id, source_id AS sourceId, uid FROM item WHERE learner_id = ?',
+  // Only what somebody has added to, or muted, has anything that goes over.
+  const itemsOfLearner = db.$client.prepare<
+    { learnerId: string; muted: string },
+    { id: string; sourceId: string; uid: string }
+  >(
+    `SELECT id, source_id AS sourceId, uid FROM item WHERE learner_id = @learnerId
+      AND (EXISTS (SELECT 1 FROM person_layer p WHERE p.item_id = item.id)
+        OR id IN (SELECT value FROM json_each(@muted)))`,
+  );
+  const dropDates = db.$client.prepare<[string, number]>(
+    'DELETE FROM occurrence WHERE rowid IN (SELECT rowid FROM occurrence WHERE learner_id = ? LIMIT ?)',
+  );
+  const dropItems = db.$client.prepare<[string, number]>(
+    'DELETE FROM item WHERE rowid IN (SELECT rowid FROM item WHERE learner_id = ? LIMIT ?)',
   );
   const carryLayer = db.$client.prepare<[string, string, string]>(
     'UPDATE OR IGNORE person_layer SET item_id = ? WHERE item_id = ? AND person_id <> ?',
@@ -46,7 +61,13 @@ export function restoreStore(db: Db) {
       .delete(installation)
       .where(eq(installation.name, `${UNFINISHED}${learnerId}`))
       .run();
-  const forget = (learnerId: string): void =>
+  /** Takes away a schedule that was not brought back, some rows at a time: others are answered between. */
+  async function forget(learnerId: string): Promise<void> {
+    for (const drop of [dropDates, dropItems])
+      while (drop.run(learnerId, ROWS_IN_STEP).changes) await setImmediate();
+    forgetAtOnce(learnerId);
+  }
+  const forgetAtOnce = (learnerId: string): void =>
     db.transaction(() => {
       db.delete(learner).where(eq(learner.id, learnerId)).run();
       unmark(learnerId);
@@ -55,17 +76,18 @@ export function restoreStore(db: Db) {
   /** What the others have for themselves goes over: what stands on items, and what they are told of. */
   function carryOwn({ from, names }: Place, to: string, persons: readonly string[], personId: string): void {
     const next = new Map<string, string>();
-    for (const { id, sourceId, uid } of itemsOfLearner.all(from)) {
-      const known =
-        names.items.get(nameOfItem({ source: sourceId, uid })) ?? names.items.get(nameOfItem({ own: id }));
-      if (known) next.set(id, known);
-    }
-    for (const [id, known] of next) carryLayer.run(known, id, personId);
     const rows = db
       .select()
       .from(noticeSettings)
       .where(inArray(noticeSettings.personId, [...persons]))
       .all();
+    const muted = JSON.stringify(rows.flatMap(({ value }) => value.muted.items));
+    for (const { id, sourceId, uid } of itemsOfLearner.all({ learnerId: from, muted })) {
+      const known =
+        names.items.get(nameOfItem({ source: sourceId, uid })) ?? names.items.get(nameOfItem({ own: id }));
+      if (known) next.set(id, known);
+    }
+    for (const [id, known] of next) carryLayer.run(known, id, personId);
     for (const { personId: whose, value } of rows)
       db.update(noticeSettings)
         .set({ value: settingsFor(value, from, to, { items: next, calendars: names.calendars }) })
@@ -122,7 +144,7 @@ export function restoreStore(db: Db) {
         .from(installation)
         .where(like(installation.name, `${UNFINISHED}%`))
         .all();
-      for (const { name } of marks) forget(name.slice(UNFINISHED.length));
+      for (const { name } of marks) forgetAtOnce(name.slice(UNFINISHED.length));
     },
     /**
      * Lets people in, once all of a schedule is there: whoever brought it back; or, in the place of another, whose own that
