@@ -41,10 +41,15 @@ afterEach(() => {
 });
 
 /** Runs a command as an operator does; gives what it says, also where it fails. */
-function command(name: string, args: string[], data: string): { code: number; said: string } {
+function command(
+  name: string,
+  args: string[],
+  data: string,
+  env: Record<string, string> = {},
+): { code: number; said: string } {
   try {
     const said = execFileSync(process.execPath, [resolve(__dirname, `../dist/${name}.js`), ...args], {
-      env: { ...process.env, ZEPHYRFIELD_DATA: data },
+      env: { ...process.env, ZEPHYRFIELD_DATA: data, ...env },
       stdio: ['ignore', 'pipe', 'pipe'],
       encoding: 'utf8',
     });
@@ -146,6 +151,18 @@ test('a backup of what is running is brought back elsewhere: sign-in, links and 
   // Once more over what is there: that is kept beside it.
   expect(command('restore', [to], other).said).toContain('1 account');
   expect(readdirSync(work).filter((name) => name.startsWith('other.before-'))).toHaveLength(1);
+
+  // Sealed with a passphrase, it opens by that alone.
+  const sealed = join(work, 'sealed.zip');
+  const PASSPHRASE = { ZEPHYRFIELD_BACKUP_PASSPHRASE: 'lantern over the quiet water' };
+  expect(command('backup', [sealed], other, PASSPHRASE).code).toBe(0);
+  expect(readFileSync(sealed).subarray(0, 2).toString()).not.toBe('PK');
+  const third = join(work, 'third');
+  expect(command('restore', [sealed], third).said).toContain('It is sealed');
+  const wrong = { ZEPHYRFIELD_BACKUP_PASSPHRASE: 'another passphrase' };
+  expect(command('restore', [sealed], third, wrong).said).toContain('The passphrase is not the one');
+  expect(command('restore', [sealed], third, PASSPHRASE).said).toContain('1 account');
+  expect(readdirSync(work).filter((name) => /opened|part/.test(name))).toEqual([]);
 });
 
 test('what is damaged, half, later, or leads elsewhere is refused, and nothing is changed', async () => {

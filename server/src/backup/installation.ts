@@ -16,6 +16,7 @@ import Database from 'better-sqlite3';
 import { CannotStart, lockFolder } from '../data-folder.ts';
 import { faultIn, isForeignDatabase } from '../db/open.ts';
 import { BadArchive, openArchive, writeArchive, type Part } from './archive.ts';
+import { isSealed, openSealed, sealFile } from './sealed.ts';
 
 // A whole installation: its database, its key, and the files of its briefs.
 
@@ -38,9 +39,15 @@ export interface BackupReport {
 /**
  * Backs an installation up into one file, while it is used: SQLite copies the database page by page as of one moment
  * (its online backup), the key and the files that this copy names go along. What was written is read again and compared.
+ * @param passphrase what it is sealed with; without it, whoever has the file can read everything
  * @throws CannotStart where there is none, or it is damaged
  */
-export async function backUp(data: string, to: string, now: number): Promise<BackupReport> {
+export async function backUp(
+  data: string,
+  to: string,
+  now: number,
+  passphrase?: string,
+): Promise<BackupReport> {
   const file = join(data, DATABASE);
   if (!existsSync(file) || !existsSync(join(data, KEY)))
     throw new CannotStart(`There is no installation in ${data}. Say where it is with ZEPHYRFIELD_DATA.`);
@@ -54,13 +61,19 @@ export async function backUp(data: string, to: string, now: number): Promise<Bac
     const place = (digest: string) =>
       [join(data, FILES, digest), join(data, FILES, '.bin', digest)].find((path) => existsSync(path));
     const found = digests.filter((digest) => place(digest));
-    await writeArchive(to, { ...HEAD, made: now }, [
+    const plain = passphrase === undefined ? to : join(work, 'plain.zip');
+    await writeArchive(plain, { ...HEAD, made: now }, [
       { name: DATABASE, file: copy },
       { name: KEY, bytes: await readFile(join(data, KEY)) },
       ...found.map((digest): Part => ({ name: `${FILES}/${digest}`, file: place(digest)! })),
     ]);
-    const archive = await openArchive(to, HEAD, LIMITS);
+    const archive = await openArchive(plain, HEAD, LIMITS);
     await archive.check().finally(() => archive.close());
+    if (passphrase !== undefined) {
+      await sealFile(plain, to, passphrase);
+      // What was written is read again here as well: every frame is checked as it is opened.
+      await openSealed(to, join(work, 'opened.zip'), passphrase);
+    }
     return { ...counts, files: found.length, missing: digests.length - found.length };
   } finally {
     rmSync(work, { recursive: true, force: true });
@@ -96,9 +109,15 @@ function lookThrough(file: string): { schedules: number; people: number; digests
 export async function restore(
   from: string,
   data: string,
-  { migrations, now }: { migrations: string; now: number },
+  { migrations, now, passphrase }: { migrations: string; now: number; passphrase?: string | undefined },
 ): Promise<{ report: Omit<BackupReport, 'missing'>; before: string | null }> {
-  const archive = await openArchive(from, HEAD, LIMITS);
+  const plain = `${data}.opened-${process.pid}.zip`;
+  const archive = await openArchive(await opened(from, plain, passphrase), HEAD, LIMITS).catch(
+    (error: unknown) => {
+      rmSync(plain, { force: true });
+      throw error;
+    },
+  );
   const part = `${data}.restoring-${process.pid}`;
   rmSync(part, { recursive: true, force: true });
   mkdirSync(join(part, FILES), { recursive: true, mode: 0o700 });
@@ -119,7 +138,23 @@ export async function restore(
     throw error;
   } finally {
     archive.close();
+    rmSync(plain, { force: true });
   }
+}
+
+/** Opens a backup where it is sealed. @returns where it lies as an archive @throws BadArchive */
+async function opened(from: string, plain: string, passphrase: string | undefined): Promise<string> {
+  const sealed = await isSealed(from).catch(() => {
+    throw new BadArchive(`${from} cannot be read.`);
+  });
+  if (!sealed) return from;
+  if (passphrase === undefined)
+    throw new BadArchive('It is sealed. Set its passphrase with ZEPHYRFIELD_BACKUP_PASSPHRASE.');
+  await openSealed(from, plain, passphrase).catch((error: unknown) => {
+    rmSync(plain, { force: true });
+    throw error;
+  });
+  return plain;
 }
 
 /** @throws BadArchive where a database is damaged, or of a later version */

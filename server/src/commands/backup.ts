@@ -11,18 +11,22 @@ if (!to) {
   console.error('Say where to: npm run backup -- /backups/zephyrfield.zip');
   process.exit(1);
 }
+const { DATA, BACKUP_PASSPHRASE } = readConfig(process.env);
 try {
   const { people, schedules, files, missing } = await backUp(
-    resolve(readConfig(process.env).DATA),
+    resolve(DATA),
     resolve(to),
     Date.now(),
+    BACKUP_PASSPHRASE,
   );
   process.stdout.write(
     `${resolve(to)} holds ${plural(people, 'account')}, ${plural(schedules, 'schedule')} and ${plural(files, 'file')}. It was read again and is sound.\n`,
   );
   if (missing) console.error(`${plural(missing, 'file')} of briefs could not be found on the disk.`);
   console.error(
-    'It holds the key as well: whoever has it can read everything. Keep it where nobody else can.',
+    BACKUP_PASSPHRASE === undefined
+      ? 'It holds the key as well: whoever has it can read everything. Keep it where nobody else can, or set ZEPHYRFIELD_BACKUP_PASSPHRASE to seal it.'
+      : 'It is sealed with the passphrase: without that, nobody can open it, and nobody can help.',
   );
 } catch (error) {
   if (!(error instanceof CannotStart) && !(error instanceof BadArchive)) throw error;

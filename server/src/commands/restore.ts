@@ -15,7 +15,8 @@ const { values, positionals } = parseArgs({
   options: { replica: { type: 'string' }, key: { type: 'string' }, at: { type: 'string' } },
 });
 const [from] = positionals;
-const data = resolve(readConfig(process.env).DATA);
+const { DATA, BACKUP_PASSPHRASE: passphrase } = readConfig(process.env);
+const data = resolve(DATA);
 const how = { migrations: fileURLToPath(new URL('../migrations', import.meta.url)), now: Date.now() };
 const fail = (words: string): never => {
   console.error(words);
@@ -34,7 +35,7 @@ try {
         key: resolve(values.key!),
         at: values.at,
       })
-    : await restore(resolve(from!), data, how);
+    : await restore(resolve(from!), data, { ...how, passphrase });
   const { people, schedules, files } = report;
   process.stdout.write(
     `${data} holds ${plural(people, 'account')}, ${plural(schedules, 'schedule')} and ${plural(files, 'file')} again.\n`,
