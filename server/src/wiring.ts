@@ -397,7 +397,7 @@ export function makeServices(deps: Deps) {
     openSignUp: config.OPEN_SIGN_UP,
     setUpWord,
     digest: (text) => secrets.digest(`account ${text}`).slice(0, 16),
-    useInvitation: crew.use,
+    takeInvitation: crew.use,
     sendLink: sendOne && ((to, token) => sendOne(to, composeConfirmation(token, base()))),
     endStreams: streams.end,
     confirmed: addressChanged,

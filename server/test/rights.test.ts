@@ -12,7 +12,6 @@ import { join } from 'node:path';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import type { AddressInfo } from 'node:net';
 import {
-  ZONE,
   addDesk,
   ask,
   family,

@@ -28,7 +28,7 @@ export function Ticks({ label, all, chosen, error, onChange }: Props) {
             checked: chosen.includes(value),
             onChange: () =>
               onChange(chosen.includes(value) ? chosen.filter((c) => c !== value) : [...chosen, value]),
-            className: 'h-5 w-5 accent-[var(--lagoon)]',
+            className: 'h-5 w-5 shrink-0 accent-[var(--lagoon)]',
           }),
           words,
         ),

@@ -45,7 +45,7 @@ export interface AccountDeps {
   /** Called after a person's address was confirmed */
   confirmed(personId: string): void;
   /** Uses an invitation for an account that is to be made; null where it lets nobody with this address make one */
-  useInvitation(secret: string, email: string): UsedInvitation | null;
+  takeInvitation(secret: string, email: string): UsedInvitation | null;
   log: Log;
 }
 
@@ -86,7 +86,7 @@ export function accountService(deps: AccountDeps) {
     came,
     tellOfChange,
     move,
-    useInvitation,
+    takeInvitation,
     log,
   } = deps;
 
@@ -154,7 +154,7 @@ export function accountService(deps: AccountDeps) {
       req: Request,
     ): Promise<void> {
       await attempts.take('signUp', req.ip ?? '');
-      const invited = invitation === undefined ? null : useInvitation(invitation, email);
+      const invited = invitation === undefined ? null : takeInvitation(invitation, email);
       try {
         if (!invited) refuseStrangers(typed);
         refuseWeak('password', password, [name, email]);

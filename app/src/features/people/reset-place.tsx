@@ -1,8 +1,5 @@
 import { Password } from '@zephyrfield/core/api/account';
 import type { ResetLook } from '@zephyrfield/core/api/account-view';
-import { instantOf } from '@zephyrfield/core/time/when';
-import { UTC } from '@zephyrfield/core/time/zone';
-import { shortWhen } from '@zephyrfield/core/words/when';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -15,6 +12,7 @@ import { NewPasswordField } from '@/ui/new-password-field';
 import { Notice, ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { Ticks } from '@/ui/ticks';
+import { dayHere } from './day-here';
 import { LonePage } from './lone-page';
 import { useSecret } from './secret';
 
@@ -86,7 +84,7 @@ function OtherWays({
   if (!passkeys.length && !secondStep) return null;
   const all: [string, string][] = passkeys.map(({ id, name, since }) => [
     id,
-    `Passkey “${name}”, since ${shortWhen(instantOf(Date.parse(since)), UTC)}`,
+    `Passkey “${name}”, since ${dayHere(since)}`,
   ]);
   if (secondStep) all.push([SECOND_STEP, 'The second step, by an app']);
   return (
