@@ -17,7 +17,7 @@ const NAME = 'scrypt';
  * One is worked out at a time, in turn between those who ask: each takes 32 MB and a quarter of a second of one
  * processor, which others need as well. Of one who asks, at most so many wait.
  */
-const hashing = new FairQueue(1, 8);
+const hashing = new FairQueue(1, 12);
 const A_WHILE_SECONDS = 10;
 
 async function derive(

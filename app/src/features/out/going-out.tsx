@@ -116,7 +116,11 @@ function ShareLine({ share, onTold }: { share: ShareView; onTold(told: Told): vo
       <View className="flex-row flex-wrap items-center gap-x-3">
         <View className="min-w-[220px] flex-1">
           <Text kind="strong">{name}</Text>
-          <Text kind="small">{shareWords(rules, new Map(calendars.map((c) => [c.id, c.name])))}</Text>
+          <Text kind="small">
+            {rules.calendars?.length === 0
+              ? 'calendars that are kept from you'
+              : shareWords(rules, new Map(calendars.map((c) => [c.id, c.name])))}
+          </Text>
           <Text kind="small">
             {[
               state,
