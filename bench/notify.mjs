@@ -67,7 +67,7 @@ const rowsOf = (n) => {
       { id, name: id, email: `${id}@skerrow.example`, email_verified: 1, created_at: now, updated_at: now },
     ],
     ['learner', { id, name: id, zone: 'Europe/Dublin', created_at: now }],
-    ['crew', { person_id: id, learner_id: id, access: 'edit', position: 0 }],
+    ['crew', { id: `crew ${id}`, person_id: id, learner_id: id, access: 'edit', position: 0, joined_at: 0 }],
     ['notice_settings', { person_id: id, value: noticeSettings }],
     [
       'calendar',

@@ -8,12 +8,19 @@ await ensureInstalled();
 await ensureChromium();
 await buildAll();
 const script = await buildBench();
-const run = (...args) => spawnSync(process.execPath, args, { stdio: 'inherit', cwd: root }).status;
-const status =
-  run('--expose-gc', '--enable-source-maps', script) ||
-  run('--import', 'tsx', 'bench/notify.mjs') ||
-  run('bench/load.mjs') ||
-  run('--import', 'tsx', 'bench/links.mjs') ||
-  run('--import', 'tsx', 'bench/hostile.mjs') ||
-  run('--import', 'tsx', 'bench/screen.mjs');
-process.exit(status ?? 1);
+/** The parts of the bench; each runs whatever became of the one before. */
+const PARTS = {
+  core: ['--expose-gc', '--enable-source-maps', script],
+  notify: ['--import', 'tsx', 'bench/notify.mjs'],
+  load: ['bench/load.mjs'],
+  links: ['--import', 'tsx', 'bench/links.mjs'],
+  hostile: ['--import', 'tsx', 'bench/hostile.mjs'],
+  screen: ['--import', 'tsx', 'bench/screen.mjs'],
+};
+const failed = Object.entries(PARTS).flatMap(([name, args]) => {
+  console.log(`\n── ${name}`);
+  const { status } = spawnSync(process.execPath, args, { stdio: 'inherit', cwd: root });
+  return status === 0 ? [] : [`${name}${status === null ? ' (ended by a signal)' : ''}`];
+});
+console.log(failed.length ? `\nover budget, or dead: ${failed.join(', ')}` : '\nall within their budgets');
+process.exit(failed.length ? 1 : 0);
