@@ -71,9 +71,8 @@ export function leavingStore(db: Db) {
   return {
     /** Takes somebody out of everything of a schedule, once they are in its crew no more. */
     leave(personId: string, learnerId: string): void {
-      const of = { person: personId, learner: learnerId };
       db.delete(delivery)
-        .where(and(eq(delivery.personId, of.person), eq(delivery.learnerId, of.learner)))
+        .where(and(eq(delivery.personId, personId), eq(delivery.learnerId, learnerId)))
         .run();
       db.delete(notifyClock)
         .where(and(eq(notifyClock.personId, personId), eq(notifyClock.learnerId, learnerId)))
