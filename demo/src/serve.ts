@@ -88,6 +88,8 @@ function listen(app: Express, port: number): Promise<() => Promise<void>> {
   return new Promise((done, fail) => {
     const server: Server = app.listen(port, '127.0.0.1', (error?: Error) => {
       if (error) return fail(error);
+      // A page that comes back after a while finds its connection open.
+      server.keepAliveTimeout = 75_000;
       done(() => new Promise((closed) => (server.closeAllConnections(), server.close(() => closed()))));
     });
   });

@@ -157,6 +157,8 @@ export async function startServer(options: StartOptions): Promise<Running> {
     );
   });
   // Who sends its request too slowly holds a connection for half a minute at most.
+  // Longer than a proxy or a page keeps a connection that is not used: else one sends just as the other closes it.
+  server.keepAliveTimeout = 75_000;
   server.headersTimeout = 20_000;
   server.requestTimeout = 120_000;
   const at = server.address();
