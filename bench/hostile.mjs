@@ -71,9 +71,10 @@ const asking =
   };
 
 /** Everything hostile at once, in a process of its own, until a moment. */
-async function attack({ base, inbox, until, attackers }) {
+async function attack({ base, inbox, attackers }) {
   const { markup, alike, files, own, reader, daily, brackets, swelling, mover } = attackers;
   const ask = ({ cookie }) => asking(base, cookie);
+  let until = 0;
   const going = () => Date.now() < until;
   const counts = {};
   const count = (what, status) => ((counts[what] ??= {})[status] = (counts[what][status] ?? 0) + 1);
@@ -135,8 +136,10 @@ async function attack({ base, inbox, until, attackers }) {
     new Promise((done) => {
       const socket = connect(inbox, '127.0.0.1').on('error', () => {});
       const saying = setInterval(() => socket.write('NOOP\r\n'), 50);
+      const over = setTimeout(() => socket.destroy(), Math.max(0, until - Date.now()));
       socket.resume().once('close', () => {
         clearInterval(saying);
+        clearTimeout(over);
         done({ status: 'ended' });
       });
     });
@@ -165,6 +168,9 @@ async function attack({ base, inbox, until, attackers }) {
       push();
     });
 
+  // Making all of it takes its time: what is measured begins when it is there.
+  process.send('ready');
+  until = await new Promise((begin) => process.once('message', begin));
   const hostile = [
     again('descriptions of 200 KB', () => ask(markup)('GET', `/api/items/${markup.item}`)),
     again('one brief on a thousand', () =>
@@ -320,10 +326,12 @@ async function measure() {
   for (const name of ['markup', 'alike', 'files', 'own', 'reader', 'daily', 'brackets', 'swelling', 'mover'])
     attackers[name] = await somebody(name, FEEDS[`/${name}.ics`] ? `${name}.ics` : 'usual.ics');
 
-  const until = Date.now() + SECONDS * 1000;
   const attacking = fork(fileURLToPath(import.meta.url), ['attack']);
-  const attacked = new Promise((done) => attacking.once('exit', done));
-  attacking.send({ base, inbox: Number(env.ZEPHYRFIELD_INBOX_PORT), until, attackers });
+  const attacked = new Promise((done) => attacking.once('exit', (code, signal) => done({ code, signal })));
+  attacking.send({ base, inbox: Number(env.ZEPHYRFIELD_INBOX_PORT), attackers });
+  await new Promise((done) => attacking.once('message', done));
+  const until = Date.now() + SECONDS * 1000;
+  attacking.send(until);
   const waits = [];
   let failed = 0;
   const asUsual = async ({ cookie, learner }, n) => {
@@ -345,7 +353,11 @@ async function measure() {
     }
   };
   await Promise.all(usual.map(asUsual));
-  await attacked;
+  const ended = await attacked;
+  if (ended.code !== 0) {
+    console.log('the attack itself ended early', ended);
+    failed++;
+  }
   waits.sort((a, b) => a - b);
   const at = (share) => Math.round(waits[Math.floor(waits.length * share)] ?? NaN);
   console.log(
