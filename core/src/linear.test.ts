@@ -18,9 +18,9 @@ import { UTC } from './time/zone';
 // from seconds to minutes with a pattern or a loop that was quadratic; linear ones take milliseconds.
 
 const SIZE = 200_000;
-/** How many times as long a text four times as long may take: a linear reading takes four, a quadratic one sixteen. */
+/** Growth allowed when a text is four times as long: a linear reading takes four, a quadratic one sixteen. */
 const MOST_GROWTH = 9;
-/** What takes less of the processor's time than this, in milliseconds, is too short to be compared. */
+/** Shortest processor time that is compared, in milliseconds. */
 const NOTHING = 40;
 /** A line of an outline is no longer. */
 const LINE = 3_000;
@@ -103,7 +103,7 @@ function linear<T>(of: (size: number) => T, work: (made: T) => unknown, size = S
   }
   expect(least.whole / Math.max(NOTHING, least.quarter)).toBeLessThan(MOST_GROWTH);
 }
-/** What is refused is refused in linear time as well. */
+/** Does work whose refusal is fine: it has to take linear time as well. */
 const orRefused = (work: () => unknown): void => {
   try {
     work();

@@ -78,7 +78,7 @@ export const Config = z.object({
     .string()
     .regex(/^[a-z0-9]+:\/\/\S+$/, 'Write it as file:///folder or s3://bucket/path.')
     .optional(),
-  /** What backups are sealed with and opened by; not sealed without it */
+  /** Passphrase that seals and opens backups; not sealed without it */
   BACKUP_PASSPHRASE: z.string().min(12, 'Use at least 12 characters.').optional(),
   /** A port on which metrics are given, on this machine alone; none without it */
   METRICS_PORT: z.coerce.number().int().min(0).max(65535).optional(),

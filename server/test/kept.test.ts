@@ -25,7 +25,7 @@ const WORD = 'Cormorant';
 const LEAK = /Cormorant(?!@)/;
 const HOUR = 3_600_000;
 
-/** What draws is tried in the browser; here each gives out all that it is given. */
+/** Renderers that give out all they are given; the real ones are tried in the browser. */
 const TODAY_AS_GIVEN = "(...all) => ({ html: JSON.stringify(all), css: '', replies: [] })";
 
 /** The ways out that were tried. */
@@ -45,7 +45,7 @@ type Who = (typeof KEPT_FROM)[number];
 const people = {} as Record<Who, { agent: Agent; personId: string; email: string }>;
 let memberIds: Record<string, string>;
 let links: { all: string; allId: string; namedId: string };
-/** How many mails each had before it was kept. */
+/** Number of mails before it was kept. */
 let mailsBefore: number;
 
 const NAMES = (Object.keys(routes) as (keyof typeof routes)[]).filter(
@@ -106,7 +106,7 @@ const link = async (name: string, calendars: string[] | null) =>
       .send({ name, rules: { ...DEFAULT_SHARE, calendars }, page: true, until: null }),
   )) as { share: { id: string }; secret: string };
 
-/** What is asked about, has no date, and has its clock running. */
+/** Adds something that is asked about, has no date, or has its clock running. */
 async function plant(): Promise<void> {
   const { agent, ids } = owner;
   const item = (title: string, date: string | null) => ({
@@ -242,7 +242,7 @@ async function archive(agent: Agent, as?: string): Promise<Buffer> {
   return body as Buffer;
 }
 
-/** What a reading route says, whatever its form. */
+/** Gives the reply of a reading route as text, whatever its form. */
 async function said(agent: Agent, name: RouteName, as?: string): Promise<string> {
   const sample = SAMPLES[name](owner.ids);
   if (name === 'daySheet') sample.query!['day'] = '2026-10-15';

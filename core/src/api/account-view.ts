@@ -15,7 +15,7 @@ export const SessionView = z.object({
 });
 export type SessionView = z.infer<typeof SessionView>;
 
-/** What else an account can be reached by, where its password is set anew. */
+/** Passkeys and second step of an account whose password is set anew. */
 export const ResetLook = z.object({
   passkeys: z.array(z.object({ id: Id, name: z.string(), since: Instant })),
   secondStep: z.boolean(),

@@ -1,4 +1,4 @@
-/** What a JSON text (RFC 8259) may hold at the most, before it is parsed. */
+/** Bounds of a JSON text (RFC 8259), checked before it is parsed. */
 export interface JsonBounds {
   /** Arrays and objects in one another */
   depth: number;

@@ -5,7 +5,7 @@ import { ITEM_COLUMNS, RECORD_COLUMNS, type Column, type TableContext, type Tabl
 /** What tells a program that the text is in UTF-8 (RFC 3629 6). */
 const MARK = '\ufeff';
 
-/** How a cell begins that some spreadsheet takes for a formula, a command or the name of one; in full width as well. */
+/** Matches the beginning of a cell that some spreadsheet takes for a formula, a command or the name of one; in full width as well. */
 const FORMULA = /^[=+\-@|%\t\r＝＋－＠｜％]/;
 
 /**

@@ -31,7 +31,7 @@ export class BadArchive extends Error {}
 
 /** The largest manifest, in bytes: 25,000 entries are some 4 MB. */
 const LARGEST_MANIFEST = 8 * 2 ** 20;
-/** What the JSON of an archive may hold: an honest one has some hundred thousand values, at most a dozen deep. */
+/** Bounds of the JSON in an archive: an honest one has some hundred thousand values, at most a dozen deep. */
 const JSON_BOUNDS = { depth: 40, values: 2_000_000 } as const;
 
 /** Parses JSON that came with an archive, once it is known to be within bounds. @throws BadArchive */

@@ -25,7 +25,8 @@ try {
   if (missing) console.error(`${plural(missing, 'file')} of briefs could not be found on the disk.`);
   console.error(
     BACKUP_PASSPHRASE === undefined
-      ? 'It holds the key as well: whoever has it can read everything. Keep it where nobody else can, or set ZEPHYRFIELD_BACKUP_PASSPHRASE to seal it.'
+      ? 'It holds the key as well: whoever has it can read everything. Keep it where nobody else can, ' +
+          'or set ZEPHYRFIELD_BACKUP_PASSPHRASE to seal it.'
       : 'It is sealed with the passphrase: without that, nobody can open it, and nobody can help.',
   );
 } catch (error) {

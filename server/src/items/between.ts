@@ -3,7 +3,7 @@ import { sightsIn } from '../people/sights.ts';
 import { itemStore } from './store.ts';
 import { occurrencesBetween } from './views.ts';
 
-/** What stands in a schedule between two instants (milliseconds), as somebody sees it. */
+/** A span of a schedule between two instants (milliseconds), as somebody sees it. */
 export interface BetweenJob {
   /** The database's file, which is read beside the server's own thread */
   file: string;

@@ -36,7 +36,7 @@ export function ownStore(db: Db) {
     )
     .pluck();
   return {
-    /** How many dates a learner's own items have, but for some of them */
+    /** Counts the dates of a learner's own items, but for some of them */
     datesBeside: (learnerId: string, ids: readonly string[]) =>
       datesOf.get({ learnerId, but: JSON.stringify(ids) }) ?? 0,
     /** How many items of their own a learner has, taken away ones not counted */

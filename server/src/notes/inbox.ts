@@ -20,7 +20,7 @@ export interface InboxDeps {
   host: string;
   /** Key and certificate (PEM) by which connections are encrypted where the sender wants it (RFC 3207) */
   tls?: { key: Buffer; cert: Buffer } | undefined;
-  /** How long a connection may last, in milliseconds */
+  /** Longest time of a connection, in milliseconds */
   longestMs?: number;
   security: SecurityLog;
   log: Log;
@@ -125,7 +125,7 @@ export function inbox(deps: InboxDeps) {
     log('taking a mail in failed', { fault: placeOf(error) });
     return refused(451, 'It could not be taken, try again later');
   };
-  /** What ends each connection in the end, by its session's id */
+  /** Timers that end connections, by the session's id */
   const ends = new Map<string, NodeJS.Timeout>();
   /** Ends a connection, whatever is said on it. */
   function close(id: string): void {

@@ -26,7 +26,7 @@ const OF_PROGRAMS = [
   'list',
   'feedback-id',
 ];
-/** How programs begin the subject of what they answer while somebody is away. */
+/** Matches the subject of a program's answer while somebody is away. */
 const AWAY =
   /^(?:out of (?:the )?office|automatic reply|auto(?:matic)?[- ]?(?:reply|response)|away from|abwesen|abwesenheit|automatische antwort|réponse automatique|respuesta automática|automatisk svar|fraværende)/i;
 

@@ -33,7 +33,7 @@ const plainName = (name: string) =>
     .trim()
     .slice(0, 40);
 
-/** How many schedules a mail to a stranger names. */
+/** Schedules that a mail to a stranger names. */
 const MOST_NAMED = 4;
 
 /** The mail that invites somebody into one or several crews. */

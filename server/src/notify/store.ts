@@ -428,7 +428,7 @@ function deliveryStore(db: Db) {
         .from(delivery)
         .where(and(eq(delivery.id, id), eq(delivery.personId, personId)))
         .get(),
-    /** What a person has not seen yet, counted by what it is about */
+    /** Counts what a person has not seen yet, by what it is about */
     unseen: (personId: string) => unseen.all({ personId }),
     see: (personId: string, ids: readonly number[], now: number) =>
       db

@@ -1,7 +1,7 @@
 import type { Db } from '../db/open.ts';
 import type { Sights } from './sights.ts';
 
-/** What people may be told of: a schedule, and the calendars and items that the words are about. */
+/** A subject of telling: a schedule, and the calendars and items that the words are about. */
 export interface Subject {
   learnerId: string;
   calendarId?: string | null;

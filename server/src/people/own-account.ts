@@ -52,7 +52,7 @@ const used = () =>
     }),
   );
 
-/** What somebody sets who has forgotten their password, and what of the rest they know as their own. */
+/** A new password, and the other ways of signing in that its owner keeps. */
 export interface Reset {
   token: string;
   newPassword: string;

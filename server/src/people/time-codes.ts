@@ -1,6 +1,6 @@
 import { createHmac, timingSafeEqual } from 'node:crypto';
 
-/** How long a time code is good, in milliseconds (RFC 6238 4, the step X). */
+/** Length of a time step, in milliseconds (RFC 6238 4, the step X). */
 const STEP = 30_000;
 /** Steps before and after the present one whose codes are taken as well, for clocks that differ (RFC 6238 5.2). */
 const DRIFT = [0, -1, 1] as const;

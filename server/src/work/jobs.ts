@@ -42,7 +42,7 @@ export const JOBS = {
   },
   /** Whether a database is sound, page by page */
   isSound: { run: isSound, seconds: 600, big: true },
-  /** What stands in a span of time that holds very much */
+  /** A reply for a span of time that holds very much */
   between: { run: betweenAsJson, seconds: 20 },
   /** What goes out by a link or as a file */
   goOut: { run: makeGoingOut, seconds: 10 },

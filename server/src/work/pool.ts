@@ -48,7 +48,7 @@ const NO_CALENDAR = { webPage: 'webPage', nothing: 'empty', 'something else': 'n
 
 /** By how many MB the process may grow while a piece of work goes on that says nothing else. */
 const GROWS_MB = 600;
-/** How long a thread may take until it is there, in milliseconds. */
+/** Longest time until a thread is loaded, in milliseconds. */
 const LONGEST_LOADING = 60_000;
 /** How often it is looked how much memory work takes that says how much it may, in milliseconds. */
 const LOOK = 50;
@@ -106,7 +106,7 @@ const FORGIVEN = 86_400_000;
 export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOptions): Pool {
   const idle: Worker[] = [];
   const busy = new Map<Worker, Piece>();
-  /** How long threads have worked for each owner lately */
+  /** Recent thread time of each owner */
   const spent = new Spent(now);
   /** What waits, by owner: who was served last stands last */
   const waiting = new Map<string, Piece[]>();

@@ -14,7 +14,7 @@ interface Props {
   /** Null for all, also those to come */
   value: string[] | null;
   error?: string | undefined;
-  /** Whether what is made is for others: then a calendar kept from somebody has to be chosen by name */
+  /** Says that others get what is made: a calendar kept from somebody then has to be chosen by name */
   isForOthers?: boolean;
   onChange(value: string[] | null): void;
 }

@@ -16,7 +16,7 @@ import { dayHere } from './day-here';
 import { LonePage } from './lone-page';
 import { useSecret } from './secret';
 
-/** What the second step is called among what may stay. */
+/** Name of the second step among what may stay. */
 const SECOND_STEP = 'second step';
 
 /** Sets a forgotten password anew, where the link in a mail leads. */
