@@ -18,6 +18,7 @@ export { OwnSheet } from '@/features/own/own-sheet';
 export { Times } from '@/features/plan/times';
 export { ReminderRules } from '@/ui/reminder-rules';
 export { FirstLearner } from '@/features/people/first-learner';
+export { NewAccountPlace } from '@/features/people/new-account-place';
 export { ConfirmAddress } from '@/features/people/confirm-address';
 export { ForOthersPage } from '@/for-others-page';
 export { TablePlace } from '@/features/table/table-place';

@@ -14,6 +14,7 @@ export const PLACES = [
   '/gather/follow',
   '/hidden',
   '/join',
+  '/new-account',
   '/notice-settings',
   '/notes',
   '/notices',

@@ -29,7 +29,7 @@ export function mountDemo(
       returnHeaders: true,
     });
     for (const cookie of headers.getSetCookie()) res.append('Set-Cookie', cookie);
-    return sessionView(people, known.id, { now: clock.now(), demo: true });
+    return sessionView(people, known.id, { now: clock.now(), demo: true, open: true });
   });
   // One move after the other: two quick presses are two hours.
   let moving = Promise.resolve();

@@ -97,6 +97,15 @@ CREATE TABLE `access_event` (
 );
 --> statement-breakpoint
 CREATE INDEX `access_event_by_learner` ON `access_event` (`learner_id`,`id`);--> statement-breakpoint
+CREATE TABLE `beginning` (
+	`digest` text PRIMARY KEY NOT NULL,
+	`name` text NOT NULL,
+	`email` text NOT NULL,
+	`password_hash` text NOT NULL,
+	`expires_at` integer NOT NULL
+);
+--> statement-breakpoint
+CREATE INDEX `beginning_by_email` ON `beginning` (`email`);--> statement-breakpoint
 CREATE TABLE `confirmation` (
 	`digest` text PRIMARY KEY NOT NULL,
 	`person_id` text NOT NULL,

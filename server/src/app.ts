@@ -65,6 +65,7 @@ const COSTLY = [
 const SIGNING_IN = [
   paths.signIn,
   paths.signUp,
+  paths.beginAccount,
   paths.changePassword,
   paths.lookAtInvitation,
   paths.acceptInvitation,
@@ -168,9 +169,16 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
     }),
   });
   demo?.(mount, services);
-  mountAccounts(mount, services.accounts);
+  mountAccounts(mount, services.accounts, services.signingUp);
   mountOwnAccount(mount, services.ownAccount, services.secondStep, services.passkeys);
-  mountPeople(mount, { people, clock, demo: Boolean(demo), changed, settingsChanged: deliveries.wakePerson });
+  mountPeople(mount, {
+    people,
+    clock,
+    demo: Boolean(demo),
+    openSignUp: config.OPEN_SIGN_UP,
+    changed,
+    settingsChanged: deliveries.wakePerson,
+  });
   mountCalendars(mount, {
     calendars,
     clock,
@@ -241,7 +249,7 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   });
   if (config.WEB) {
     const session = (personId: string) =>
-      sessionView(people, personId, { now: clock.now(), demo: Boolean(demo) });
+      sessionView(people, personId, { now: clock.now(), demo: Boolean(demo), open: config.OPEN_SIGN_UP });
     const occurrences = (learnerId: string, personId: string, first: number, last: number) => {
       const who = versions.hasOwn(personId, learnerId) ? personId : '';
       const params = { learnerId };

@@ -133,6 +133,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
     services.outlines.tidy();
     services.crew.tidy();
     services.ownAccount.tidy();
+    services.people.forgetBeginnings(clock.now());
     services.people.endSessionsBefore(
       new Date(wallClock.now()),
       new Date(wallClock.now() - SESSION_DAYS.most * DAY),
@@ -164,6 +165,8 @@ export async function startServer(options: StartOptions): Promise<Running> {
   const at = server.address();
   const port = typeof at === 'object' && at ? at.port : config.PORT;
   address = `http://${config.HOST === '127.0.0.1' ? 'localhost' : config.HOST}:${port}`;
+  if (config.OPEN_SIGN_UP && !config.SMTP_URL)
+    log('anybody may make an account, and no mail goes out: signing up tells whether an address has one');
   void undisturbed('tidying', hourly);
   // Nobody waits for it: what stands is right, and only what comes in two years is added.
   let tidying = daily();

@@ -29,7 +29,8 @@ import { ownService } from './items/own-service.ts';
 import { ownStore } from './items/own-store.ts';
 import { occurrenceView } from './items/views.ts';
 import { itemStore } from './items/store.ts';
-import { accountService, refuseWeak } from './people/account-service.ts';
+import { accountService } from './people/account-service.ts';
+import { signUpService } from './people/sign-up.ts';
 import { accountStore } from './people/account-store.ts';
 import { symmetricDecrypt } from 'better-auth/crypto';
 import { ownAccount } from './people/own-account.ts';
@@ -52,7 +53,9 @@ import { composeNote, composeSheet, composeNotices, type Mail, type Names } from
 import {
   composeAttacked,
   composeChanged,
+  composeBeginning,
   composeConfirmation,
+  composeKnown,
   composeInvitation,
   composeLeaving,
   composeMove,
@@ -383,21 +386,18 @@ export function makeServices(deps: Deps) {
       attacked: (to) => sendOne(to, composeAttacked(base())),
       changed: (to, change) => sendOne(to, composeChanged(change, base())),
     },
-    refuseWeak,
     endStreams: streams.end,
     addressChanged,
     changed,
     log,
   });
+  const accountDigest = (text: string) => secrets.digest(`account ${text}`).slice(0, 16);
   const accounts = accountService({
     auth,
     people,
     attempts: limits,
     clock,
-    openSignUp: config.OPEN_SIGN_UP,
-    setUpWord,
-    digest: (text) => secrets.digest(`account ${text}`).slice(0, 16),
-    takeInvitation: crew.use,
+    digest: accountDigest,
     sendLink: sendOne && ((to, token) => sendOne(to, composeConfirmation(token, base()))),
     endStreams: streams.end,
     confirmed: addressChanged,
@@ -405,7 +405,23 @@ export function makeServices(deps: Deps) {
     move: account.move,
     came: account.came,
     tellOfChange: account.tellOfChange,
+    log,
+  });
+  const signingUp = signUpService({
+    auth,
+    people,
+    attempts: limits,
+    clock,
+    openSignUp: config.OPEN_SIGN_UP,
+    setUpWord,
     asksForWord: !isDemo,
+    digest: accountDigest,
+    mails: sendOne && {
+      begin: (to, token) => sendOne(to, composeBeginning(token, base())),
+      known: (to) => sendOne(to, composeKnown(base())),
+    },
+    sendLink: accounts.sendFirstConfirmation,
+    takeInvitation: crew.use,
     log,
   });
   const schedule = checkSchedule({
@@ -449,6 +465,7 @@ export function makeServices(deps: Deps) {
     people,
     limits,
     accounts,
+    signingUp,
     ownAccount: account,
     passkeys: passkeys({
       auth,

@@ -8,7 +8,7 @@ import { hashPassword as formerHash } from 'better-auth/crypto';
 import { ATTEMPTS } from '../src/people/attempts';
 import { isOldHash, passwordFault } from '../src/people/passwords';
 import { isSetUpWord, newSetUpWord } from '../src/people/set-up-word';
-import { Installation, PASSWORD, type Agent } from './harness';
+import { Installation, PASSWORD, eventually, type Agent } from './harness';
 
 const EMAIL = 'juno@skerrow.example';
 const DAY = 86_400_000;
@@ -72,6 +72,61 @@ describe('the first account', () => {
     expect(a).not.toBe(b);
     expect(isSetUpWord(a.replace('-', ''), a)).toBe(true);
     expect(isSetUpWord('', a) || isSetUpWord(b, a)).toBe(false);
+  });
+});
+
+describe('where anybody may make an account', () => {
+  const ask = (email: string, who = w.caller()) =>
+    who.post('/api/auth/sign-up/email').send({ name: 'Tova', email, password: PASSWORD });
+  const begin = (token: string, password = PASSWORD, who = w.caller()) =>
+    who.post('/api/auth/sign-up/begun').send({ token, password });
+  const mailTo = (email: string, subject: string) =>
+    eventually(() => postbox.mails.filter((m) => m.to.includes(email) && m.subject === subject).at(-1));
+  const tokenIn = (text: string) => /#(\S+)/.exec(text)![1]!;
+
+  test('a known address is answered like an unknown one, in time as well as in words, and is told by mail', async () => {
+    const known = await ask(EMAIL).expect(200);
+    const unknown = await ask('tova@skerrow.example').expect(200);
+    expect([known.text, unknown.text]).toEqual(['{"waits":true}', '{"waits":true}']);
+    expect([known.headers['set-cookie'], unknown.headers['set-cookie']]).toEqual([undefined, undefined]);
+    // Nor by signing in with what was chosen: an account that waits for its link is none yet.
+    const wrong = [
+      await signIn(w.caller(), EMAIL, 'tide table lantern'),
+      await signIn(w.caller(), 'tova@skerrow.example'),
+    ];
+    expect(wrong.map((r) => [r.status, r.body.title])).toEqual(wrong.map(() => [401, wrong[0]!.body.title]));
+    const told = await mailTo(EMAIL, 'You have an account already');
+    expect(told.text).toContain('/forgotten');
+  });
+
+  test('the link makes the account by the password that was chosen, once; the address is confirmed by it', async () => {
+    const mail = await mailTo('tova@skerrow.example', 'Begin your account');
+    expect(mail.text).not.toContain('Tova');
+    const token = tokenIn(mail.text);
+    await begin('none').expect(410);
+    await begin(token, 'not the one I chose').expect(422);
+    const wren = w.caller();
+    await begin(token, PASSWORD, wren).expect(200);
+    expect(await whoIs(wren)).toBe('Tova');
+    expect(w.services.people.person(w.services.people.byEmail('tova@skerrow.example')!.id)!.confirmed).toBe(
+      true,
+    );
+    await begin(token).expect(410);
+    await signIn(w.caller(), 'tova@skerrow.example').expect(200);
+  });
+
+  test('a link is good for an hour, and for an address that has no account yet', async () => {
+    const [late, twice] = ['late@skerrow.example', 'twice@skerrow.example'];
+    await ask(late).expect(200);
+    const lateToken = tokenIn((await mailTo(late, 'Begin your account')).text);
+    w.now += 3_600_001;
+    await begin(lateToken).expect(410);
+    await ask(twice).expect(200);
+    const first = tokenIn((await mailTo(twice, 'Begin your account')).text);
+    await w.account('Other', twice, 'tide table lantern');
+    await begin(first).expect(410);
+    for (let n = 0; n < ATTEMPTS.signUpMail.points; n++) await ask('many@skerrow.example').expect(200);
+    await ask('many@skerrow.example').expect(429);
   });
 });
 
@@ -199,21 +254,22 @@ describe('a mail address', () => {
     const name = 'Buy lanterns now at lanterns.example';
     const who = await w.account(name, 'idris@skerrow.example');
     await w.learner(who, 'Idris');
+    w.unconfirm('idris@skerrow.example');
     const view = async () =>
       ((await who.get('/api/notice-settings').expect(200)).body as NoticeSettingsView).mail;
     expect(await view()).toMatchObject({ ready: true, confirmed: false });
     expect((await who.post('/api/notice-settings/mail').expect(409)).body).toMatchObject({
       title: 'Your mail address is not confirmed yet.',
     });
-    while (!postbox.mails.length) await new Promise((done) => setImmediate(done));
-    const [first] = postbox.mails;
+    await who.post('/api/account/confirmation').expect(200);
+    const first = await eventually(() => postbox.mails.at(-1));
     expect(first).toMatchObject({ to: 'idris@skerrow.example', subject: 'Confirm your mail address' });
-    expect(first!.text + first!.html + first!.subject).not.toContain('lanterns');
+    expect(first.text + first.html + first.subject).not.toContain('lanterns');
     const tokenOf = (text: string) => /confirm#([\w-]{32})/.exec(text)![1]!;
     const confirm = (token: string) => w.caller().post('/api/account/confirmed').send({ token });
 
     w.now += 3_600_001;
-    await confirm(tokenOf(first!.text)).expect(410);
+    await confirm(tokenOf(first.text)).expect(410);
     await who.post('/api/account/confirmation').expect(200);
     const second = tokenOf(postbox.mails.at(-1)!.text);
     w.db((db) =>
@@ -229,6 +285,7 @@ describe('a mail address', () => {
   test('links and mails to try are sent a few times an hour', async () => {
     const who = await w.account('Solveig', 'solveig@skerrow.example');
     await w.learner(who, 'Solveig');
+    w.unconfirm('solveig@skerrow.example');
     const statuses = async (path: string, times: number) => {
       const all: number[] = [];
       for (let i = 0; i < times; i++) all.push((await who.post(path)).status);

@@ -613,6 +613,7 @@ describe('who may what', () => {
       person: null,
       learners: [],
       empty: false,
+      open: false,
       demo: false,
     });
   });

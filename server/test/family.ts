@@ -349,6 +349,7 @@ export type RouteName = Exclude<keyof Routes, `demo${string}`>;
 export const samples = ({ feed }: World): Record<RouteName, (i: Ids) => Sample> => ({
   session: () => ({}),
   signUp: () => ({ body: { name: 'X', email: 'x@skerrow.example', password: PASSWORD } }),
+  beginAccount: () => ({ body: { token: 'none', password: PASSWORD } }),
   signIn: () => ({ body: { email: 'nobody@skerrow.example', password: PASSWORD } }),
   signOut: () => ({ body: {} }),
   changePassword: () => ({

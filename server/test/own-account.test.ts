@@ -7,7 +7,7 @@ import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import { deviceWords } from '../src/people/device';
 import { GRACE } from '../src/people/own-account';
 import { codeAt } from './totp';
-import { FLAG, Installation, PASSWORD, type Agent } from './harness';
+import { FLAG, Installation, PASSWORD, type Agent, eventually } from './harness';
 
 const postbox = createPostbox();
 let w: Installation;
@@ -39,16 +39,6 @@ const whoIs = async (who: Agent) =>
 const signIn = (who: Agent, address = email, password = PASSWORD) =>
   who.post('/api/auth/sign-in/email').send({ email: address, password });
 const account = async () => (await agent.get('/api/account').expect(200)).body as AccountView;
-/** What is found in the end: mails go out on their own. */
-async function eventually<T>(find: () => T | undefined): Promise<T> {
-  const until = performance.now() + 20_000;
-  for (;;) {
-    const found = find();
-    if (found !== undefined) return found;
-    if (performance.now() > until) throw new Error('it never came');
-    await new Promise((done) => setImmediate(done));
-  }
-}
 const mailsTo = (address: string, subject: string) =>
   postbox.mails.filter((m) => m.to.includes(address) && m.subject === subject);
 /** The link in the so-manieth mail to an address whose subject says this. */

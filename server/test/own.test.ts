@@ -267,3 +267,36 @@ test('dates come into sight as time goes on; a calendar with own items is not th
     title: 'There is one item of your own in this calendar.',
   });
 });
+
+test('thousands of dates at once stand by the answer, and are worked out later where they were cut short', async () => {
+  const daily = { ...cello, repeat: { rule: 'FREQ=DAILY', except: [] } };
+  const { written } = await write(
+    Array.from({ length: 8 }, (_, n) => ({
+      id: null,
+      calendarId,
+      item: { ...daily, title: `Practice ${n}` },
+      version: 0,
+    })),
+  );
+  const counts = () =>
+    w.db((db) =>
+      written.map(({ id }) =>
+        db.prepare('SELECT count(*) FROM occurrence WHERE item_id = ?').pluck().get(id),
+      ),
+    );
+  const all = counts();
+  expect(Math.min(...(all as number[]))).toBeGreaterThan(700);
+  // As after a crash between the items and the rest of their dates.
+  w.db((db) => {
+    db.prepare('DELETE FROM occurrence WHERE item_id = ? AND from_ms > ?').run(
+      written[3]!.id,
+      w.now + 30 * 86_400_000,
+    );
+    db.prepare("UPDATE source SET horizon_to = 0 WHERE calendar_id = ? AND kind = 'handMade'").run(
+      calendarId,
+    );
+  });
+  expect(counts()).not.toEqual(all);
+  await w.services.own.extend();
+  expect(counts()).toEqual(all);
+});

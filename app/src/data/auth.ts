@@ -21,14 +21,22 @@ export async function takeSecondStep(code: string): Promise<void> {
   await beginAnew();
 }
 
-/** Makes an account; the first one needs the set-up word, others an invitation where strangers may not come. @throws Refusal */
+/**
+ * Makes an account: the first one by the set-up word, others by an invitation or where anybody may come.
+ * @returns whether it waits for the link in a mail @throws Refusal
+ */
 export async function signUp(
-  name: string,
-  email: string,
-  password: string,
-  by: { setUpWord: string } | { invitation: string },
-): Promise<void> {
-  await call('signUp', { body: { name, email, password, ...by } });
+  typed: { name: string; email: string; password: string },
+  by: { setUpWord?: string; invitation?: string } = {},
+): Promise<boolean> {
+  const { waits } = await call('signUp', { body: { ...typed, ...by } });
+  if (!waits) await beginAnew();
+  return waits;
+}
+
+/** Makes the account whose link was opened, and signs in. @throws Refusal */
+export async function beginAccount(token: string, password: string): Promise<void> {
+  await call('beginAccount', { body: { token, password } });
   await beginAnew();
 }
 

@@ -48,6 +48,8 @@ export const PasswordReset = ResetToken.extend({
   passkeys: z.array(z.string().max(64)).max(100).default([]),
   secondStep: z.boolean().default(false),
 });
+/** The secret of the link that begins an account, and the password that was chosen for it */
+export const Beginning = ResetToken.extend({ password: CurrentPassword });
 export const WithPassword = z.object({ password: CurrentPassword });
 /** What a browser has made of a passkey’s challenge (Web Authentication, in JSON); better-auth checks what is in it */
 const PasskeyResponse = z

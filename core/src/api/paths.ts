@@ -18,6 +18,7 @@ export const PAGE_HEADER = 'x-zephyrfield-page';
 export const paths = {
   session: { method: 'GET', path: '/api/session' },
   signUp: { method: 'POST', path: '/api/auth/sign-up/email' },
+  beginAccount: { method: 'POST', path: '/api/auth/sign-up/begun' },
   signIn: { method: 'POST', path: '/api/auth/sign-in/email' },
   signOut: { method: 'POST', path: '/api/auth/sign-out' },
   changePassword: { method: 'POST', path: '/api/auth/change-password' },

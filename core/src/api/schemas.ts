@@ -88,6 +88,8 @@ export const Session = z.object({
   learners: z.array(Learner),
   /** No account yet: the first page makes the first one */
   empty: z.boolean(),
+  /** Anybody may make an account here, without an invitation */
+  open: z.boolean(),
   demo: z.boolean(),
   now: Instant,
 });

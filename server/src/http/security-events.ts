@@ -7,7 +7,7 @@ import { paths } from '@zephyrfield/core/api/paths';
  */
 const EVENTS: [event: string, ...requests: { method: string; path: string }[]][] = [
   ['signed-in', paths.signIn, paths.passkeySignIn, paths.takeSecondStep],
-  ['signed-up', paths.signUp],
+  ['signed-up', paths.signUp, paths.beginAccount],
   ['signed-out', paths.signOut],
   ['sessions-ended', paths.endSession, paths.endOtherSessions],
   ['password-changed', paths.changePassword],

@@ -41,6 +41,11 @@ export interface OwnItemWrite {
 
 /** How many items are worked out anew at once when the horizon moves on. */
 const PAGE = 50;
+/**
+ * So many dates are written in one transaction, some thirty milliseconds of the server's own thread. Of more, each item's
+ * first ones are; the others follow in steps, before the answer.
+ */
+const AT_ONCE = 2_000;
 /** How many characters all of one item may be, with each of its changed dates written out. */
 const MOST_CONTENT = 2_000_000;
 
@@ -119,6 +124,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
     write: OwnItemWrite & { id: string },
     dates: OwnDates | undefined,
     now: number,
+    most: number,
   ): OwnWritten | null {
     const made = write.key === undefined ? undefined : store.byId(write.id)?.item;
     if (!made || made.learnerId !== learnerId) return null;
@@ -127,7 +133,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
     const before = { calendarId: write.calendarId, item: null };
     if (isSame && made.calendarId === write.calendarId && made.goneAt === null)
       return { id, version, before };
-    return { ...writeOne(learnerId, { ...write, version }, false, dates, now), before };
+    return { ...writeOne(learnerId, { ...write, version }, false, dates, now, most), before };
   }
 
   function writeOne(
@@ -136,6 +142,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
     isNew: boolean,
     dates: OwnDates | undefined,
     now: number,
+    most: number,
   ): OwnWritten {
     const { id, calendarId, item: own, version, from } = write;
     const old = isNew ? undefined : standing(learnerId, id);
@@ -174,7 +181,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
       updatedAt: now,
     };
     store.put(row);
-    store.putDates(row, dates.dates);
+    store.putDates(row, dates.dates.slice(0, most));
     if (from && from !== id) briefs.copyShared(from, id);
     followDates(
       id,
@@ -182,6 +189,29 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
       [id, ...(from ? [from] : [])],
     );
     return { id, version: next, before };
+  }
+
+  /**
+   * Writes the dates that did not go along with their items, each item's in a step of its own. What is cut short is worked
+   * out like what a horizon has moved past: the sources say how far they are until all of it stands.
+   */
+  async function writeRest(
+    written: readonly OwnWritten[],
+    dates: ReadonlyMap<string, OwnDates>,
+    former: ReadonlyMap<string, number>,
+  ): Promise<void> {
+    for (const { id, version } of written) {
+      await setImmediate();
+      const all = dates.get(id)?.dates;
+      if (!all) continue;
+      store.transaction(() => {
+        const [row] = store.itemsById([id]);
+        if (row?.version === version) store.putDates(row, all);
+      });
+    }
+    store.transaction(() => {
+      for (const [sourceId, horizonTo] of former) store.reached([sourceId], horizonTo);
+    });
   }
 
   /** Own layers go along with their dates: to the date of the same name, else to the one on the same day. */
@@ -257,6 +287,10 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
       }));
       for (const { id, isNew } of writes) if (!isNew) standing(learnerId, id);
       const dates = await workOut(learnerId, writes, owner);
+      const lengths = [...dates.values()].map((found) => found.dates?.length ?? 0);
+      const isLong = lengths.reduce((sum, n) => sum + n, 0) > AT_ONCE;
+      const most = isLong ? Math.floor(AT_ONCE / lengths.length) : Infinity;
+      const former = new Map<string, number>();
       const written = store.transaction(() => {
         const begun = writes.filter((w) => w.isNew).length;
         if (begun && store.countOf(learnerId) + begun > MOST.ownItems)
@@ -264,12 +298,19 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
             `There are ${MOST.ownItems} items of your own, which is the most.`,
             'Remove some first.',
           );
-        return writes.map((write) => {
+        const all = writes.map((write) => {
           const found = dates.get(write.id);
-          const again = write.isNew ? writeAgain(learnerId, write, found, now) : null;
-          return again ?? writeOne(learnerId, write, write.isNew, found, now);
+          const again = write.isNew ? writeAgain(learnerId, write, found, now, most) : null;
+          return again ?? writeOne(learnerId, write, write.isNew, found, now, most);
         });
+        if (isLong)
+          for (const { id, horizonTo } of store.sourcesOf(writes.map((write) => write.calendarId))) {
+            former.set(id, horizonTo);
+            store.reached([id], 0);
+          }
+        return all;
       });
+      if (isLong) await writeRest(written, dates, former);
       changed(learnerId);
       return written;
     },

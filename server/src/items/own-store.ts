@@ -96,6 +96,13 @@ export function ownStore(db: Db) {
         .where(and(inArray(item.id, [...ids]), isNull(item.goneAt)))
         .orderBy(item.id)
         .all(),
+    /** The sources of what is made by hand for some calendars, with how far their dates are worked out */
+    sourcesOf: (calendarIds: readonly string[]) =>
+      db
+        .select({ id: source.id, horizonTo: source.horizonTo })
+        .from(source)
+        .where(and(inArray(source.calendarId, [...calendarIds]), eq(source.kind, 'handMade')))
+        .all(),
     reached: (sourceIds: string[], horizonTo: number) =>
       db.update(source).set({ horizonTo }).where(inArray(source.id, sourceIds)).run(),
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),

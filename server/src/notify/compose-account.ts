@@ -26,6 +26,26 @@ export const composeConfirmation = (token: string, base: string): Mail =>
     'If you did not make an account with Zephyrfield, there is nothing to do: no more mail will come.',
   );
 
+/** The mail whose link makes an account. It says nothing that whoever asked for it has typed. */
+export const composeBeginning = (token: string, base: string): Mail =>
+  withLink(
+    'Begin your account',
+    'Open this link to make your Zephyrfield account. It is good once, for an hour.',
+    `${base}/new-account#${token}`,
+    'Make my account',
+    'If you did not ask for this, there is nothing to do: no account is made.',
+  );
+
+/** Tells somebody who has an account that it was asked for once more. */
+export const composeKnown = (base: string): Mail =>
+  withLink(
+    'You have an account already',
+    'Somebody, perhaps you, asked for a Zephyrfield account with this mail address. You have one. If you forgot your password, set a new one.',
+    `${base}/forgotten`,
+    'Set a new password',
+    'If it was not you, there is nothing to do: they have learnt nothing.',
+  );
+
 /** Names fit for a mail to a stranger: short, on one line, and nothing that a mail program would make a link of. */
 const plainName = (name: string) =>
   name

@@ -7,12 +7,11 @@ import type { Caller } from '../http/caller.ts';
 import { countedFor } from '../http/page.ts';
 import { ProblemError, noted } from '../http/problem.ts';
 import type { AccountChange } from '../notify/compose-account.ts';
-import type { UsedInvitation } from '../crew/service.ts';
 import type { Attempts } from './attempts.ts';
 import { headersFor, noteCame, passCookies, type Auth } from './auth.ts';
 import { LINK_TAKES, digestOf } from './links.ts';
-import { hashPassword, isOldHash, passwordFault, type PasswordFault } from './passwords.ts';
-import { isSetUpWord } from './set-up-word.ts';
+import { hashPassword, isOldHash } from './passwords.ts';
+import { refuseWeak, wrongField } from './refuse.ts';
 import type { PeopleStore } from './store.ts';
 
 export interface AccountDeps {
@@ -20,12 +19,6 @@ export interface AccountDeps {
   people: PeopleStore;
   attempts: Attempts;
   clock: Clock;
-  /** Whether anybody may make an account, or only the first person */
-  openSignUp: boolean;
-  /** The word the first account needs, if there was none at the start: null where none is known to anybody */
-  setUpWord: string | null;
-  /** Whether the first account needs it at all */
-  asksForWord: boolean;
   /** A keyed digest: an account's name in the security log */
   digest(text: string): string;
   /**
@@ -44,40 +37,19 @@ export interface AccountDeps {
   move(token: string): boolean;
   /** Called after a person's address was confirmed */
   confirmed(personId: string): void;
-  /** Uses an invitation for an account that is to be made; null where it lets nobody with this address make one */
-  takeInvitation(secret: string, email: string): UsedInvitation | null;
   log: Log;
 }
 
 /** After so many wrong passwords in a quarter of an hour an account’s owner is told. */
 const MANY_WRONG = 12;
 
-const FAULTS: Record<PasswordFault, string> = {
-  common: 'That password is one of the first that are tried.',
-  pattern: 'That password is a pattern that is easy to guess.',
-  yours: 'That password is your own name or address.',
-};
-const BETTER = 'Choose another one. Three or four unrelated words work well.';
-
-const wrongField = (path: string, message: string, remedy = 'Correct it and try again.') =>
-  new ProblemError(422, 'invalid', message, { remedy, fields: [{ path, message }] });
-
-/** @throws ProblemError where a password is easily guessed */
-export function refuseWeak(path: string, password: string, own: readonly string[]): void {
-  const fault = passwordFault(password, own);
-  if (fault) throw wrongField(path, FAULTS[fault], BETTER);
-}
-
-/** Making accounts, signing in and out, passwords, and whether a mail address is somebody's own. */
+/** Signing in and out, passwords, and confirming that a mail address is somebody's own. */
 export function accountService(deps: AccountDeps) {
   const {
     auth,
     people,
     attempts,
     clock,
-    openSignUp,
-    setUpWord,
-    asksForWord,
     digest,
     sendLink,
     endStreams,
@@ -86,30 +58,8 @@ export function accountService(deps: AccountDeps) {
     came,
     tellOfChange,
     move,
-    takeInvitation,
     log,
   } = deps;
-
-  /** Whether somebody who has no account may make one now. The same answer whoever's address it is. */
-  function refuseStrangers(typed: string | undefined): void {
-    const isFirst = people.count() === 0;
-    if (!isFirst && !openSignUp) {
-      throw noted(
-        new ProblemError(403, 'closed', 'This installation has its first account already.', {
-          remedy: 'Ask its owner to let you in.',
-        }),
-      );
-    }
-    // Where the last account has gone since the start, there is no word: only another start lets somebody in.
-    if (!isFirst || !asksForWord || (setUpWord && typed && isSetUpWord(typed, setUpWord))) return;
-    const message = typed ? 'That is not the set-up word.' : 'Type the set-up word.';
-    throw noted(
-      new ProblemError(403, 'set-up-word', message, {
-        remedy: 'The server prints it when it starts. A restart makes a new one.',
-        fields: [{ path: 'setUpWord', message }],
-      }),
-    );
-  }
 
   async function link(personId: string): Promise<void> {
     const person = people.person(personId);
@@ -137,48 +87,10 @@ export function accountService(deps: AccountDeps) {
   }
 
   return {
-    async signUp(
-      {
-        name,
-        email,
-        password,
-        setUpWord: typed,
-        invitation,
-      }: {
-        name: string;
-        email: string;
-        password: string;
-        setUpWord?: string | undefined;
-        invitation?: string | undefined;
-      },
-      req: Request,
-    ): Promise<void> {
-      await attempts.take('signUp', req.ip ?? '');
-      const invited = invitation === undefined ? null : takeInvitation(invitation, email);
-      try {
-        if (!invited) refuseStrangers(typed);
-        refuseWeak('password', password, [name, email]);
-        const { headers, response } = await auth.api.signUpEmail({
-          body: { name, email, password },
-          headers: headersFor(req),
-          returnHeaders: true,
-        });
-        passCookies(headers, req);
-        noteCame(req, response.user.id);
-        invited?.made(response.user.id);
-        // The account is made whether the mail arrives or not; its owner can ask for another one.
-        if (invited?.isTheirs) people.confirm(response.user.id, response.user.email);
-        else if (sendLink)
-          void link(response.user.id).catch(() => log('the mail that confirms an address could not be sent'));
-      } catch (error) {
-        invited?.giveBack();
-        if (!(error instanceof APIError)) throw error;
-        if (/USER_ALREADY_EXISTS/.test(String(error.body?.code)))
-          throw noted(wrongField('email', 'There is an account with that mail address already.'), {
-            account: digest(email.toLowerCase()),
-          });
-        throw wrongField('email', 'An account with that mail address cannot be made.');
-      }
+    /** Sends a new account the link that confirms its address, and waits for nothing. */
+    sendFirstConfirmation(personId: string): void {
+      if (sendLink)
+        void link(personId).catch(() => log('the mail that confirms an address could not be sent'));
     },
 
     /** @returns whether a second step is to be taken before anybody is signed in */

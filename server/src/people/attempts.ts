@@ -13,6 +13,8 @@ export const ATTEMPTS = {
   withPassword: { points: 40, duration: 15 * MINUTE },
   /** Accounts asked for from one address, with the right set-up word or a wrong one */
   signUp: { points: 20, duration: HOUR },
+  /** Mails to one address that begin an account, or say that there is one */
+  signUpMail: { points: 6, duration: HOUR },
   /** Mails that confirm an address, by person */
   confirmation: { points: 4, duration: HOUR },
   /** Invitations one person makes, and wrong codes or links from one address */

@@ -9,6 +9,7 @@ import type { Attempts } from './attempts.ts';
 import { deviceWords } from './device.ts';
 import { digestOf, newLink } from './links.ts';
 import { hashPassword, isPassword } from './passwords.ts';
+import { refuseWeak } from './refuse.ts';
 import type { PeopleStore } from './store.ts';
 
 const DAY = 86_400_000;
@@ -32,8 +33,6 @@ export interface OwnAccountDeps {
   clock: Clock;
   /** Null where no mail server is set up */
   mails: AccountMails | null;
-  /** Refuses a password that is easily guessed. @throws ProblemError */
-  refuseWeak(path: string, password: string, own: readonly string[]): void;
   /** Ends the event streams of a session, or (without one) of all sessions of a person */
   endStreams(personId: string, sessionId?: string): void;
   /** Called after a person's address has changed, or was confirmed */
@@ -64,8 +63,7 @@ export interface Reset {
 
 /** What somebody sees and changes of their own account, and how it ends. */
 export function ownAccount(deps: OwnAccountDeps) {
-  const { store, people, attempts, clock, mails, refuseWeak, endStreams, addressChanged, changed, log } =
-    deps;
+  const { store, people, attempts, clock, mails, endStreams, addressChanged, changed, log } = deps;
 
   /** Does what nobody waits for: it sends a mail. */
   const later = (work: () => Promise<void> | undefined) =>

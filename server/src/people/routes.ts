@@ -10,14 +10,16 @@ import type { OwnAccount } from './own-account.ts';
 import type { Passkeys } from './passkeys.ts';
 import type { SecondStep } from './second-step.ts';
 import type { AccountService } from './account-service.ts';
+import type { SignUpService } from './sign-up.ts';
 import type { PeopleStore } from './store.ts';
 import { sessionView } from './views.ts';
 
 const ok = { ok: true as const };
 
-export function mountAccounts(mount: Mount, accounts: AccountService): void {
-  mount.open(routes.signUp, async ({ body, req }) => {
-    await accounts.signUp(body, req);
+export function mountAccounts(mount: Mount, accounts: AccountService, signingUp: SignUpService): void {
+  mount.open(routes.signUp, async ({ body, req }) => ({ waits: await signingUp.signUp(body, req) }));
+  mount.open(routes.beginAccount, async ({ body, req }) => {
+    await signingUp.begin(body, req);
     return ok;
   });
   mount.open(routes.signIn, ({ body, req }) => accounts.signIn(body, req));
@@ -111,6 +113,8 @@ export interface PeopleDeps {
   people: PeopleStore;
   clock: Clock;
   demo: boolean;
+  /** Anybody may make an account here */
+  openSignUp: boolean;
   /** Called after something of a learner's schedule has changed */
   changed(learnerId: string): void;
   /** Called after somebody has changed how they look at things: their clock may be another one */
@@ -119,12 +123,13 @@ export interface PeopleDeps {
 
 export function mountPeople(
   mount: Mount,
-  { people, clock, demo, changed, settingsChanged }: PeopleDeps,
+  { people, clock, demo, openSignUp, changed, settingsChanged }: PeopleDeps,
 ): void {
   mount.open(routes.session, ({ caller }) =>
     sessionView(people, caller?.personId ?? null, {
       now: clock.now(),
       demo,
+      open: openSignUp,
       ...(caller?.ownId ? { ownId: caller.ownId } : {}),
     }),
   );

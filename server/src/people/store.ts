@@ -3,7 +3,17 @@ import type { Access, Learner } from '@zephyrfield/core/api/schemas';
 import { DEFAULT_SETTINGS, type Settings, type Term } from '@zephyrfield/core/view/settings';
 import { and, asc, count, eq, gt, isNotNull, lt, ne, sql } from 'drizzle-orm';
 import type { Db } from '../db/open.ts';
-import { account, confirmation, crew, learner, session, settings, user, verification } from '../db/schema.ts';
+import {
+  account,
+  beginning,
+  confirmation,
+  crew,
+  learner,
+  session,
+  settings,
+  user,
+  verification,
+} from '../db/schema.ts';
 
 type LinkKind = (typeof confirmation.$inferSelect)['kind'];
 const goodLink = (digest: string, now: number, kind: LinkKind) =>
@@ -131,6 +141,16 @@ export function peopleStore(db: Db) {
         .get(),
     forgetConfirmations: (now: number) =>
       db.delete(confirmation).where(lt(confirmation.expiresAt, now)).run(),
+    addBeginning: (row: typeof beginning.$inferInsert) => db.insert(beginning).values(row).run(),
+    /** What was typed for an account that waits for its link, by the link's digest, while that is good */
+    beginning: (digest: string, now: number) =>
+      db
+        .select()
+        .from(beginning)
+        .where(and(eq(beginning.digest, digest), gt(beginning.expiresAt, now)))
+        .get(),
+    dropBeginnings: (email: string) => db.delete(beginning).where(eq(beginning.email, email)).run(),
+    forgetBeginnings: (now: number) => db.delete(beginning).where(lt(beginning.expiresAt, now)).run(),
     /** Notes that an address is a person's own, if it is still the one they have; false where it is not */
     confirm: (personId: string, email: string) =>
       db

@@ -11,7 +11,7 @@ import type { PeopleStore } from './store.ts';
 export function sessionView(
   people: PeopleStore,
   personId: string | null,
-  { now, demo, ownId = personId }: { now: number; demo: boolean; ownId?: string | null },
+  { now, demo, open, ownId = personId }: { now: number; demo: boolean; open: boolean; ownId?: string | null },
 ): Session {
   const person = personId ? (people.person(ownId ?? personId) ?? null) : null;
   return {
@@ -19,6 +19,7 @@ export function sessionView(
     settings: person ? people.settings(person.id) : DEFAULT_SETTINGS,
     learners: personId && person ? schedulesOf(people, personId) : [],
     empty: people.count() === 0,
+    open,
     demo,
     now: new Date(now).toISOString(),
   };

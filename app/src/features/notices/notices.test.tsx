@@ -68,6 +68,7 @@ function server(answers: Record<string, unknown>): Asked[] {
       settings: DEFAULT_SETTINGS,
       learners: [learner],
       empty: false,
+      open: false,
       demo: false,
       now: NOW,
     },

@@ -128,7 +128,7 @@ function Enter({ secret, onIn }: { secret: string; onIn(): void }) {
   const enter = useMutation({
     mutationFn: async ({ name, email, password }: z.infer<typeof Entry>) => {
       if (!isNew) return signIn(email, password);
-      await signUp(name, email, password, { invitation: secret });
+      await signUp({ name, email, password }, { invitation: secret });
       return false;
     },
     onSuccess: (hasSecondStep) => {

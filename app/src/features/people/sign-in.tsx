@@ -44,7 +44,7 @@ export function SignIn() {
   const enter = useMutation({
     mutationFn: async ({ name, setUpWord, email, password }: Entry) => {
       if (!first) return signIn(email, password);
-      await signUp(name, email, password, { setUpWord });
+      await signUp({ name, email, password }, { setUpWord });
       return false;
     },
   });
@@ -135,6 +135,11 @@ export function SignIn() {
           <Link href="/join" className={linkLook('body')}>
             I have a code
           </Link>
+          {data?.open ? (
+            <Link href="/new-account" className={linkLook('body')}>
+              I am new here
+            </Link>
+          ) : null}
         </View>
       )}
     </ScrollView>

@@ -19,8 +19,16 @@ export const peopleRoutes = {
   }),
   signUp: route({
     ...paths.signUp,
-    summary: 'Make an account and be signed in; the first one needs the set-up word',
+    summary:
+      'Make an account. The first one (by the set-up word) and those by an invitation are signed in; where anybody may come and mail goes out, a link is sent first, and the answer is the same for every address',
     body: account.SignUp,
+    reply: z.object({ waits: z.boolean() }),
+    open: true,
+  }),
+  beginAccount: route({
+    ...paths.beginAccount,
+    summary: 'Make the account whose link was opened, by the password that was chosen, and be signed in',
+    body: account.Beginning,
     reply: done,
     open: true,
   }),

@@ -47,6 +47,22 @@ export const confirmation = sqliteTable(
   (t) => [index('confirmation_by_person').on(t.personId)],
 );
 
+/**
+ * Accounts that are made once the link sent to their address is opened, by the digest of its secret. What was typed is
+ * kept that long; of one address there may be several.
+ */
+export const beginning = sqliteTable(
+  'beginning',
+  {
+    digest: text('digest').primaryKey(),
+    name: text('name').notNull(),
+    email: text('email').notNull(),
+    passwordHash: text('password_hash').notNull(),
+    expiresAt: instant('expires_at').notNull(),
+  },
+  (t) => [index('beginning_by_email').on(t.email)],
+);
+
 /** Accounts whose owners want them deleted, with the moment at which they are. Signing in takes it back. */
 export const leaving = sqliteTable('leaving', {
   personId: text('person_id')

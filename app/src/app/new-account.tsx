@@ -1,0 +1,3 @@
+import { lazyComponent } from '@/ui/lazy';
+
+export default lazyComponent(() => import('@/lazy-forms').then((m) => m.NewAccountPlace), 'page');
