@@ -117,3 +117,39 @@ test(
     await expect(mine).toHaveCount(0);
   },
 );
+
+test(
+  'where anybody may come, an account is made by the link in a mail, and a known address is told there',
+  { tag: '@phone' },
+  async ({ page, demo, accessible }) => {
+    const ask = async (email: string) => {
+      await page.goto('/new-account');
+      await page.getByLabel('Your name').fill('Tova');
+      await page.getByLabel('E-mail').fill(email);
+      await page.getByLabel('Password').fill('tide table lantern');
+      await page.getByRole('button', { name: 'Create account' }).click();
+      await expect(page.getByText(`We sent a link to ${email}.`)).toBeVisible();
+    };
+    const post = await page.context().newPage();
+    const openMail = async (subject: string) => {
+      await expect(async () => {
+        await post.goto(demo.postbox);
+        await post.getByRole('link', { name: subject }).click();
+      }).toPass();
+      return (await post.locator('pre').textContent())!;
+    };
+    await page.goto('/today');
+    await page.context().clearCookies();
+    await ask('juno@skerrow.example');
+    expect(await openMail('You have an account already')).toContain('/forgotten');
+    await ask('tova@skerrow.example');
+    await accessible();
+    await post.goto(/http\S+new-account#\S+/.exec(await openMail('Begin your account'))![0]);
+    await post.getByLabel('Password').fill('not the one I chose');
+    await post.getByRole('button', { name: 'Make my account' }).click();
+    await expect(post.getByText('That is not the password you chose.').first()).toBeVisible();
+    await post.getByLabel('Password').fill('tide table lantern');
+    await post.getByRole('button', { name: 'Make my account' }).click();
+    await expect(post.getByRole('button', { name: 'Start' })).toBeVisible();
+  },
+);
