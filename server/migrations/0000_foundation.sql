@@ -795,6 +795,4 @@ CREATE TABLE `outline` (
 --> statement-breakpoint
 CREATE INDEX `outline_by_learner` ON `outline` (`learner_id`);--> statement-breakpoint
 CREATE INDEX `outline_by_calendar` ON `outline` (`calendar_id`);--> statement-breakpoint
-CREATE INDEX `outline_by_person` ON `outline` (`person_id`);--> statement-breakpoint
-CREATE TRIGGER `occurrence_follows_duplicate` AFTER UPDATE OF `same_as` ON `item` WHEN (old.same_as IS NULL) <> (new.same_as IS NULL)
-BEGIN UPDATE `occurrence` SET `duplicate` = (new.same_as IS NOT NULL) WHERE `item_id` = new.id; END;
+CREATE INDEX `outline_by_person` ON `outline` (`person_id`);

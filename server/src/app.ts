@@ -1,3 +1,4 @@
+import { RELEASE } from '@zephyrfield/core/lib/release';
 import { randomUUID } from 'node:crypto';
 import { openApi } from '@zephyrfield/core/api/openapi';
 import { paths } from '@zephyrfield/core/api/paths';
@@ -241,7 +242,7 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   app.use(['/out', '/open'], atMost(config.REQUESTS_PER_MINUTE));
   mountShared(app, services.shares);
   mountMailStop(app, { personOf: services.personOfStop, stop: notify.stopMail });
-  const contract = openApi('0.1.0');
+  const contract = openApi(RELEASE);
   app.get('/api/openapi.json', (_req, res) => void res.json(contract));
   app.get('/api/health', (_req, res) => void res.json({ ok: true }));
   app.use('/api', () => {

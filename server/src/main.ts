@@ -1,9 +1,11 @@
 import { fileURLToPath } from 'node:url';
+import { answerVersion } from './commands/answer-version.ts';
 import { systemClock } from './clock.ts';
 import { readConfig } from './config.ts';
 import { startServer } from './server.ts';
 import { makeLog } from './log.ts';
 
+answerVersion();
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
 try {

@@ -1,3 +1,4 @@
+import { RELEASE } from '@zephyrfield/core/lib/release';
 import { mkdirSync, readFileSync } from 'node:fs';
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -65,6 +66,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
     prepare,
     log = (message, fields = {}) => console.error(inWords(message, fields)),
   } = options;
+  log(`Zephyrfield ${RELEASE}`);
   const data = resolve(config.DATA);
   const databaseFile = join(data, 'zephyrfield.sqlite');
   mkdirSync(data, { recursive: true, mode: 0o700 });
@@ -73,7 +75,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
   let secrets: Secrets;
   try {
     refuseToBeginAnew(data);
-    db = openDatabase(databaseFile, migrations);
+    db = openDatabase(databaseFile, migrations, log);
     secrets = keyFor(db, join(data, 'key'), config.NEW_KEY);
     if (config.NEW_KEY)
       log('ZEPHYRFIELD_NEW_KEY is set: any key is taken. Take it away again after this start.');

@@ -148,6 +148,14 @@ export class Installation {
     return installation;
   }
 
+  /** Starts one over a folder that is there already, at an instant. */
+  static async over(data: string, now: number, env: Record<string, string> = {}): Promise<Installation> {
+    const installation = new Installation(data, '');
+    installation.now = now;
+    await installation.up(env);
+    return installation;
+  }
+
   async up(env: Record<string, string> = {}): Promise<void> {
     this.running = await startServer({
       config: readConfig({

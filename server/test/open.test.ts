@@ -22,7 +22,7 @@ test('a database of another version is told apart, and not touched', () => {
       .run('of another version', 1);
     other.close();
     expect(isForeignDatabase(file, migrations)).toBe(true);
-    expect(() => openDatabase(file, migrations)).toThrow(/another version/);
+    expect(() => openDatabase(file, migrations)).toThrow(/newer version/);
   } finally {
     rmSync(folder, { recursive: true });
   }

@@ -1,3 +1,4 @@
+import { RELEASE } from '@zephyrfield/core/lib/release';
 import request from 'supertest';
 import { FLAG, FeedServer, Installation, START, event } from './harness';
 
@@ -16,7 +17,7 @@ const metrics = async () =>
   (await request(`http://127.0.0.1:${w.metricsPort}`).get('/metrics').expect(200)).text;
 
 test('it says that it lives and is ready, and names each request', async () => {
-  await request(w.address).get('/healthz').expect(200, { ok: true });
+  await request(w.address).get('/healthz').expect(200, { ok: true, version: RELEASE });
   const { body } = await request(w.address).get('/readyz').expect(200);
   expect(body).toEqual({
     ready: true,

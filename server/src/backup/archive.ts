@@ -9,6 +9,7 @@ import { ZipFile } from 'yazl';
 import { z } from 'zod';
 import { isJsonWithin } from '@zephyrfield/core/lib/json-bounds';
 import { codeOf } from '../fault.ts';
+import { syncToDisk } from '../sync.ts';
 
 // Archives: zip files with a manifest that says what is in them, so that what is damaged is known as such.
 
@@ -101,8 +102,7 @@ export async function writeArchive(
     zip.addBuffer(Buffer.from(JSON.stringify(manifest, null, 2)), MANIFEST);
     zip.end();
     await writing;
-    const file = await open(part, 'r');
-    await file.sync().finally(() => file.close());
+    await syncToDisk(part);
     await rename(part, to);
   } catch (error) {
     zip.outputStream.unpipe();

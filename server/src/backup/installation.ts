@@ -14,7 +14,8 @@ import { basename, dirname, join } from 'node:path';
 import { promisify } from 'node:util';
 import Database from 'better-sqlite3';
 import { CannotStart, lockFolder } from '../data-folder.ts';
-import { faultIn, isForeignDatabase } from '../db/open.ts';
+import { isForeignDatabase } from '../db/open.ts';
+import { faultIn } from '../db/sound.ts';
 import { BadArchive, openArchive, writeArchive, type Part } from './archive.ts';
 import { isSealed, openSealed, sealFile } from './sealed.ts';
 

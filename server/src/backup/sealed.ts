@@ -5,6 +5,7 @@ import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { promisify } from 'node:util';
 import { BadArchive } from './archive.ts';
+import { syncToDisk } from '../sync.ts';
 
 // A file sealed with a passphrase: a head of magic and salt, then frames. Each frame is AES-256-GCM (NIST SP 800-38D)
 // under a key by scrypt (RFC 7914); its nonce is its number and whether it is the last, so that frames can be neither
@@ -86,8 +87,7 @@ export async function sealFile(from: string, to: string, passphrase: string): Pr
     const out = createWriteStream(part, { mode: 0o600 });
     out.write(Buffer.concat([MAGIC, salt]));
     await pipeline(createReadStream(from), seal, out);
-    const file = await open(part, 'r');
-    await file.sync().finally(() => file.close());
+    await syncToDisk(part);
     await rename(part, to);
   } catch (error) {
     await rm(part, { force: true });
@@ -99,7 +99,11 @@ export async function sealFile(from: string, to: string, passphrase: string): Pr
 export async function openSealed(from: string, to: string, passphrase: string): Promise<void> {
   const handle = await open(from, 'r');
   const salt = Buffer.alloc(SALT_BYTES);
-  await handle.read(salt, 0, SALT_BYTES, MAGIC.length).finally(() => handle.close());
+  try {
+    await handle.read(salt, 0, SALT_BYTES, MAGIC.length);
+  } finally {
+    await handle.close();
+  }
   const key = await keyOf(passphrase, salt);
   const opened = inFrames(FRAME_BYTES + TAG_BYTES, (sealed, frame, isLast) => {
     if (sealed.length < TAG_BYTES) throw new BadArchive(WRONG);

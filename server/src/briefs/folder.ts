@@ -3,6 +3,7 @@ import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, utime
 import { open } from 'node:fs/promises';
 import { join } from 'node:path';
 import { DAY } from '@zephyrfield/core/time/civil';
+import { syncToDisk } from '../sync.ts';
 
 /** Where files go that nothing refers to, and for how long */
 const BIN = '.bin';
@@ -42,8 +43,7 @@ export class FileFolder {
     }
     if (existsSync(to)) rmSync(part);
     else renameSync(part, to);
-    const folder = await open(this.path, 'r');
-    await folder.sync().finally(() => folder.close());
+    await syncToDisk(this.path);
     // Tidying may have come between: then it is written once more.
     return existsSync(to) ? refer(digest) : this.put(bytes, refer);
   }

@@ -5,6 +5,9 @@ import { readConfig } from '../config.ts';
 import { BadArchive } from '../backup/archive.ts';
 import { backUp } from '../backup/installation.ts';
 import { CannotStart } from '../data-folder.ts';
+import { answerVersion } from './answer-version.ts';
+
+answerVersion();
 
 const [to] = process.argv.slice(2);
 if (!to) {

@@ -19,6 +19,9 @@ import { instantIn, type When } from '@zephyrfield/core/time/when';
 import { ianaZone, type Zone } from '@zephyrfield/core/time/zone';
 import { HOLD, horizon } from '../gather/horizon.ts';
 import { whyUnread } from './why.ts';
+import { answerVersion } from './answer-version.ts';
+
+answerVersion();
 
 interface Reading {
   snapshots: Snapshot[];

@@ -6,6 +6,9 @@ import { formatDate, parseDate, parseInstant } from '@zephyrfield/core/time/civi
 import { dayIn, type When } from '@zephyrfield/core/time/when';
 import { ianaZone, type Zone } from '@zephyrfield/core/time/zone';
 import { clockTime } from '@zephyrfield/core/words/when';
+import { answerVersion } from './answer-version.ts';
+
+answerVersion();
 
 interface Asked {
   now: string;

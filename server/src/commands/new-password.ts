@@ -10,6 +10,9 @@ import { twoFactor, user } from '../db/schema.ts';
 import { accountStore } from '../people/account-store.ts';
 import { newLink } from '../people/links.ts';
 import { peopleStore } from '../people/store.ts';
+import { answerVersion } from './answer-version.ts';
+
+answerVersion();
 
 const config = readConfig(process.env);
 const email = process.argv.slice(2).find((arg) => !arg.startsWith('--'));

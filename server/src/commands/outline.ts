@@ -9,6 +9,9 @@ import { clockOf } from '@zephyrfield/core/time/minute';
 import { ianaZone } from '@zephyrfield/core/time/zone';
 import { pageOf } from '../outline/read-file.ts';
 import { OutlineTrouble } from '../outline/trouble.ts';
+import { answerVersion } from './answer-version.ts';
+
+answerVersion();
 
 /**
  * `npm run --silent outline -- --zone Z --from D --to D [--order dmy|mdy] FILE`: what is found in an outline, by the

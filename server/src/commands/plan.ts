@@ -1,6 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { Question } from '@zephyrfield/core/api/plan';
 import { planAll } from '@zephyrfield/core/plan/planner';
+import { answerVersion } from './answer-version.ts';
+
+answerVersion();
 
 /**
  * `npm run --silent plan -- QUESTION.json`: the plan for a question, as JSON on standard output, by the very code that

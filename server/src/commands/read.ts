@@ -7,6 +7,9 @@ import { ianaZone } from '@zephyrfield/core/time/zone';
 import { readConfig } from '../config.ts';
 import { TROUBLES } from '../gather/trouble.ts';
 import { whyUnread } from './why.ts';
+import { answerVersion } from './answer-version.ts';
+
+answerVersion();
 
 /**
  * `npm run --silent read -- --zone Z --from INSTANT --to INSTANT FILE.ics …`: what feeds really say, as JSON.

@@ -9,6 +9,9 @@ import { BadArchive } from '../backup/archive.ts';
 import { restore, restoreReplica } from '../backup/installation.ts';
 import { litestream } from '../backup/replica.ts';
 import { CannotStart } from '../data-folder.ts';
+import { answerVersion } from './answer-version.ts';
+
+answerVersion();
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,

@@ -6,6 +6,9 @@ import { readConfig } from '../config.ts';
 import { CannotStart, lockFolder } from '../data-folder.ts';
 import { openDatabase } from '../db/open.ts';
 import { rotateKey } from '../key.ts';
+import { answerVersion } from './answer-version.ts';
+
+answerVersion();
 
 const data = resolve(readConfig(process.env).DATA);
 const file = join(data, 'zephyrfield.sqlite');

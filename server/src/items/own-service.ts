@@ -10,7 +10,7 @@ import { keyedId, orderedId } from '../db/ids.ts';
 import { horizon } from '../gather/horizon.ts';
 import { ProblemError, changedMeanwhile, notFound, placeOf, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
-import { UsedUp, type Pool } from '../work/pool.ts';
+import { Stopping, UsedUp, type Pool } from '../work/pool.ts';
 import { quickDatesOf, type OwnDates } from './own-dates.ts';
 import type { OwnStore } from './own-store.ts';
 
@@ -253,7 +253,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
     try {
       found = await pool.run('ownDates', { items, ...span, apart: true }, null);
     } catch (error) {
-      if (ids.length < 2) throw error;
+      if (ids.length < 2 || error instanceof Stopping) throw error;
       const half = Math.ceil(ids.length / 2);
       const halves = await Promise.allSettled([
         extendPage(ids.slice(0, half), span),
@@ -323,6 +323,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
         let isWhole = true;
         for (let i = 0; i < ids.length; i += PAGE)
           await extendPage(ids.slice(i, i + PAGE), span).catch((error: unknown) => {
+            if (error instanceof Stopping) throw error;
             // The others go on; this one is tried again tomorrow.
             isWhole = false;
             log('working out own items further failed', { fault: placeOf(error) });

@@ -10,7 +10,7 @@ import {
 import { packSchedule, type PackJob } from '../backup/pack.ts';
 import { unpackSchedule, type UnpackJob, type Unpacked } from '../backup/unpack.ts';
 import { makeGoingOut, type GoingOut } from '../out/make.ts';
-import { isSound } from '../db/open.ts';
+import { isSound } from '../db/sound.ts';
 import { drawTodayIn, type DrawJob, type Drawing } from '../http/draw.ts';
 import { readMail, type MailJob, type ReadMail } from '../notes/read-mail.ts';
 import { readOutlineFile, type OutlineJob, type OutlineRead } from '../outline/job.ts';

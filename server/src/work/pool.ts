@@ -6,6 +6,8 @@ import type { WorkerReply, WorkerTask } from './worker.ts';
 
 /** Work used up its time or memory: it was ended, and nothing of it counts. */
 export class UsedUp extends Error {}
+/** The server stops: what was asked for is not done. */
+export class Stopping extends UsedUp {}
 
 export interface Pool {
   /**
@@ -179,10 +181,10 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
       settle();
       // A thread out of memory may still say so while it ends.
       worker.once('error', () => {});
-      penalise(owner);
+      if (!closed) penalise(owner);
       void worker.terminate().then(() => {
         busy.delete(worker);
-        reject(new UsedUp());
+        reject(closed ? new Stopping() : new UsedUp());
         begin();
       });
     }
@@ -206,7 +208,7 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
 
   return {
     run<N extends JobName>(name: N, job: JobOf<N>, of: string | null): Promise<ResultOf<N>> {
-      if (closed) return Promise.reject(new UsedUp());
+      if (closed) return Promise.reject(new Stopping());
       const owner = of ?? SERVER;
       const wait = penaltyOf(owner);
       const own = waiting.get(owner)?.length ?? 0;
@@ -229,7 +231,7 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
     async close() {
       closed = true;
       // Nobody is left waiting for what will never be begun.
-      for (const pieces of waiting.values()) for (const { reject } of pieces) reject(new UsedUp());
+      for (const pieces of waiting.values()) for (const { reject } of pieces) reject(new Stopping());
       waiting.clear();
       count = 0;
       const working = [...busy];

@@ -31,13 +31,16 @@ export function Reminders() {
   const rulesOf = (k: RemindKind): RemindRule[] => own?.[k] ?? [...DEFAULT_REMINDERS[k]];
   const save = async (reminders: Partial<RemindSet> | null, words: string) => {
     // Somebody else may change them meanwhile: then it is refused, and theirs is shown.
-    const put = (reminders: Partial<RemindSet> | null, madeOn: Partial<RemindSet> | null) =>
-      call('changeReminders', {
-        params: { learnerId: learner.id },
-        body: { reminders, version: versionOf(madeOn) },
-      })
-        .finally(() => Promise.all([refresh(keys.session), refresh(['item'])]))
-        .then(() => {});
+    const put = async (reminders: Partial<RemindSet> | null, madeOn: Partial<RemindSet> | null) => {
+      try {
+        await call('changeReminders', {
+          params: { learnerId: learner.id },
+          body: { reminders, version: versionOf(madeOn) },
+        });
+      } finally {
+        await Promise.all([refresh(keys.session), refresh(['item'])]);
+      }
+    };
     try {
       await put(reminders, own);
       useUndo.getState().did({ words, undo: () => put(own, reminders) });

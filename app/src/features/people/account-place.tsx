@@ -1,5 +1,6 @@
 import { Password } from '@zephyrfield/core/api/account';
 import type { AccountView } from '@zephyrfield/core/api/account-view';
+import { RELEASE } from '@zephyrfield/core/lib/release';
 import { plural } from '@zephyrfield/core/words/text';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -41,6 +42,7 @@ export function AccountPlace() {
           <Passkeys passkeys={data.passkeys} />
           <Devices sessions={data.sessions} />
           <Ending account={data} />
+          <Text kind="small" className="pt-4">{`Zephyrfield ${RELEASE}`}</Text>
         </>
       ) : null}
     </ScrollView>
