@@ -189,6 +189,23 @@ export default tseslint.config(
     ],
   ),
   {
+    // What waits for a time fails on a busy machine, and keeps everybody waiting on a quick one.
+    files: ['**/test/**/*.{ts,tsx}', '**/*.test.{ts,tsx}', 'e2e/**/*.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "NewExpression[callee.name='Promise'] CallExpression[callee.name='setTimeout'][arguments.length=2]",
+          message: 'Wait for a condition (eventually, waitFor, expect.poll), never for a time.',
+        },
+        {
+          selector: "CallExpression[callee.property.name='waitForTimeout']",
+          message: 'Wait for a condition (expect(…).toBeVisible, expect.poll), never for a time.',
+        },
+      ],
+    },
+  },
+  {
     files: ['app/src/router.ts', 'app/src/server-render/router.tsx'],
     rules: { 'no-restricted-imports': 'off' },
   },

@@ -4,7 +4,8 @@ import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { DAY, formatDate, formatInstant, parseDate, parseLocal } from '@zephyrfield/core/time/civil';
 import { ianaZone } from '@zephyrfield/core/time/zone';
 import type { Services } from '@zephyrfield/server/app';
-import { DEMO_PASSWORD, emailOf } from './people.ts';
+import { putAccount } from '@zephyrfield/server/people/put-account';
+import { emailOf } from './people.ts';
 import { ZONE, dayOf, teachingWeeks } from './term.ts';
 
 /** The learners Anselm sees beside Juno and Tobias, with what each has in hand: three courses of weekly work. */
@@ -112,11 +113,14 @@ const FAMILIES: readonly { learner: string; id: string; name: string; opens: num
   { learner: 'solveig', id: 'amina', name: 'Amina Achterberg', opens: 12 },
 ];
 
-/** Makes the families’ accounts, and brings them into their learners’ crews. */
-export async function bringFamilies({ auth, people }: Services, now: number): Promise<void> {
+/** Makes the families’ accounts, all with one password, and brings them into their learners’ crews. */
+export async function bringFamilies(
+  { auth, people }: Services,
+  passwordHash: string,
+  now: number,
+): Promise<void> {
   for (const { learner, id, name } of FAMILIES) {
-    await auth.api.signUpEmail({ body: { name, email: emailOf({ id }), password: DEMO_PASSWORD } });
-    const personId = people.byEmail(emailOf({ id }))!.id;
+    const personId = await putAccount(auth, { name, email: emailOf({ id }), passwordHash });
     people.confirm(personId, emailOf({ id }));
     people.transaction(() =>
       people.join({ personId, learnerId: learner, access: 'keep', joinedAt: now - 35 * DAY }),

@@ -6,6 +6,8 @@ import { DEFAULT_NOTICE_SETTINGS, type NoticeSettings } from '@zephyrfield/core/
 import { advanceTo } from './advance.ts';
 import type { Services } from '@zephyrfield/server/app';
 import type { Db } from '@zephyrfield/server/db/open';
+import { hashPassword } from '@zephyrfield/server/people/passwords';
+import { putAccount } from '@zephyrfield/server/people/put-account';
 import { DAY, HOUR } from '@zephyrfield/core/time/civil';
 import type { CampusState } from '@zephyrfield/stand-ins/campus/state';
 import type { DemoClock } from './clock.ts';
@@ -41,11 +43,9 @@ export async function seed({ services, db, campus, origin, clock }: SeedWorld): 
   people.transaction(() => {
     for (const { id, name } of LEARNERS) people.addLearner({ id, name, zone: ZONE, createdAt: now });
   });
+  const passwordHash = await hashPassword(DEMO_PASSWORD);
   for (const person of PEOPLE) {
-    await auth.api.signUpEmail({
-      body: { name: person.name, email: emailOf(person), password: DEMO_PASSWORD },
-    });
-    const { id } = people.byEmail(emailOf(person))!;
+    const id = await putAccount(auth, { name: person.name, email: emailOf(person), passwordHash });
     // Everybody has opened the link in their mail long ago.
     people.confirm(id, emailOf(person));
     people.transaction(() =>
@@ -71,7 +71,7 @@ export async function seed({ services, db, campus, origin, clock }: SeedWorld): 
   finishThePast(db, DEMO_START);
   planAhead(db, plans, 'juno', DEMO_START);
   const idOf = (person: string) => people.byEmail(emailOf({ id: person }))!.id;
-  await bringFamilies(services, now);
+  await bringFamilies(services, passwordHash, now);
   await inSilence(db, async () => {
     await furnishDesk(services, idOf('anselm'), now);
     await writeNotes(services, idOf, clock);

@@ -24,7 +24,7 @@ import { CannotStart, lockFolder } from '../src/data-folder';
 import { inWords } from '../src/log';
 import { problemHandler } from '../src/http/problem';
 import { troubleOf } from '../src/notify/transport';
-import { ESSAY, FLAG, FOLDER, FeedServer, Installation, PASSWORD, START, event } from './harness';
+import { ESSAY, FLAG, FOLDER, FeedServer, Installation, PASSWORD, START, event, eventually } from './harness';
 
 let feed: FeedServer;
 let w: Installation;
@@ -228,7 +228,6 @@ async function withMeetings(port: number) {
   };
   return { told, before };
 }
-const moment = () => new Promise((done) => setTimeout(done, 20));
 
 test('a mail server that hangs holds up neither what is told in the app nor the stop', async () => {
   const sockets: Socket[] = [];
@@ -237,7 +236,7 @@ test('a mail server that hangs holds up neither what is told in the app nor the 
   const { told, before } = await withMeetings((silent.address() as AddressInfo).port);
   const heard = async (hour: number) => {
     void before(hour);
-    while (!(await told()).includes(`Meeting ${hour}`)) await moment();
+    await eventually(async () => ((await told()).includes(`Meeting ${hour}`) ? true : undefined));
   };
   await heard(10);
   // A letter hangs by now.

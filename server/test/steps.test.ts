@@ -10,7 +10,7 @@ import { readBytes } from '../src/gather/read-bytes';
 import { inSteps, STEP, type Steps } from '../src/gather/steps';
 import { gatherStore, type GatherStore } from '../src/gather/store';
 import { peopleStore } from '../src/people/store';
-import { FLAG, FeedServer, Installation, START, calendarText, event } from './harness';
+import { FLAG, FeedServer, Installation, START, calendarText, event, eventually } from './harness';
 
 let folder: string;
 let db: Db;
@@ -149,7 +149,7 @@ describe('a long link', () => {
         ...FLAG,
       })
       .then((reply) => reply);
-    while (!count('source')) await new Promise((done) => setTimeout(done, 1));
+    await eventually(() => count('source') || undefined);
     // Its first step is done, and it is due at once, should the others never come.
     await w.services.schedule.turn();
     expect((await following).status).toBe(200);
