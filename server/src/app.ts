@@ -242,8 +242,9 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
   app.use(['/out', '/open'], atMost(config.REQUESTS_PER_MINUTE));
   mountShared(app, services.shares);
   mountMailStop(app, { personOf: services.personOfStop, stop: notify.stopMail });
-  const contract = openApi(RELEASE);
-  app.get('/api/openapi.json', (_req, res) => void res.json(contract));
+  // Made when it is first asked for: that takes a third of a second, which no start is to wait for.
+  let contract: object | undefined;
+  app.get('/api/openapi.json', (_req, res) => void res.json((contract ??= openApi(RELEASE))));
   app.get('/api/health', (_req, res) => void res.json({ ok: true }));
   app.use('/api', () => {
     throw notFound('address in the API');
