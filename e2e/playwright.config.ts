@@ -15,13 +15,16 @@ export default defineConfig({
   fullyParallel: false,
   workers: 2,
   forbidOnly: Boolean(process.env['CI']),
+  retries: 1,
+  // What passes only at the second try has failed.
+  failOnFlakyTests: true,
   reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
   outputDir: '../test-results/e2e',
-  // A trace of all that is done costs an eighth of the time: for looking into one test, `TRACE=1`.
+  // A test that fails runs once more with a trace: one of everything costs an eighth of the time.
   // Where a worker stands between the page and the server, a test sees nothing of what is asked for.
   use: {
     serviceWorkers: 'block',
-    trace: process.env['TRACE'] ? 'retain-on-failure' : 'off',
+    trace: 'on-first-retry',
     screenshot: 'only-on-failure',
   },
   projects: [
