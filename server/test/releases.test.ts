@@ -11,6 +11,7 @@ import { FOLDER, Installation } from './harness';
 
 const root = resolve(__dirname, '../..');
 const releases = join(__dirname, 'releases');
+const pages = join(root, 'app/test/releases');
 const migrations = resolve(__dirname, '../migrations');
 
 interface Kept {
@@ -80,25 +81,54 @@ const REBUILT = [
   'CREATE UNIQUE INDEX `learner_id` ON `learner` (`id`);',
 ].join('\n--> statement-breakpoint\n');
 
-test.each(readdirSync(releases))('an installation of %s shows what it showed then', async (release) => {
-  const kept = JSON.parse(
-    gunzipSync(readFileSync(join(releases, release, 'views.json.gz'))).toString(),
-  ) as Kept;
-  const data = await installationOf(release);
-  const w = await Installation.over(data, Date.parse(kept.now));
-  try {
-    expect(kept.people.length).toBeGreaterThan(2);
-    for (const { email, views } of kept.people) {
-      const agent = w.caller();
-      await agent.post('/api/auth/sign-in/email').send({ email, password: kept.password }).expect(200);
-      const shown = await everyView((path) => agent.get(path));
-      for (const [path, then] of Object.entries(views))
-        expect([path, shown[path]]).toMatchObject([path, withoutMoment(then)]);
+test.each(readdirSync(releases))(
+  'an installation of %s shows what it showed then, and takes what its pages have kept',
+  async (release) => {
+    const kept = JSON.parse(
+      gunzipSync(readFileSync(join(releases, release, 'views.json.gz'))).toString(),
+    ) as Kept;
+    const data = await installationOf(release);
+    const w = await Installation.over(data, Date.parse(kept.now));
+    try {
+      expect(kept.people.length).toBeGreaterThan(2);
+      for (const { email, views } of kept.people) {
+        const agent = w.caller();
+        await agent.post('/api/auth/sign-in/email').send({ email, password: kept.password }).expect(200);
+        const shown = await everyView((path) => agent.get(path));
+        for (const [path, then] of Object.entries(views))
+          expect([path, shown[path]]).toMatchObject([path, withoutMoment(then)]);
+      }
+      // And what a page of that release has kept on a device is taken, from Juno.
+      const outbox = JSON.parse(
+        (JSON.parse(readFileSync(join(pages, release, 'device.json'), 'utf8')) as Record<string, string>)[
+          'zephyrfield-outbox'
+        ]!,
+      ) as [{ writes: object[] }, { change: object }];
+      const juno = w.caller();
+      await juno
+        .post('/api/auth/sign-in/email')
+        .send({ email: kept.people[0]!.email, password: kept.password })
+        .expect(200);
+      const [{ id: calendarId }] = (await juno.get('/api/learners/juno/calendars').expect(200)).body as [
+        { id: string },
+      ];
+      const writes = outbox[0].writes.map((write) => ({ ...write, calendarId }));
+      await juno.post('/api/learners/juno/own').send({ writes }).expect(200);
+      const [work] = (
+        await juno
+          .get('/api/learners/juno/occurrences?from=2026-10-07T00:00:00Z&to=2026-10-12T00:00:00Z')
+          .expect(200)
+      ).body as [{ itemId: string; recurrenceId: string; version: number }];
+      const { itemId, recurrenceId, version } = work;
+      await juno
+        .patch(`/api/items/${itemId}/layer`)
+        .send({ ...outbox[1].change, recurrenceId, version })
+        .expect(200);
+    } finally {
+      await w.stop();
     }
-  } finally {
-    await w.stop();
-  }
-});
+  },
+);
 
 describe('an older installation', () => {
   const [oldest] = readdirSync(releases);
