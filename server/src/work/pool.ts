@@ -2,6 +2,7 @@ import { Worker } from 'node:worker_threads';
 import { FeedTrouble } from '../gather/trouble.ts';
 import { ProblemError, noted, tooOften } from '../http/problem.ts';
 import { JOBS, type JobName, type JobOf, type ResultOf } from './jobs.ts';
+import { workedMs } from './thread-time.ts';
 import type { WorkerReply, WorkerTask } from './worker.ts';
 
 /** Work used up its time or memory: it was ended, and nothing of it counts. */
@@ -32,7 +33,7 @@ export interface PoolOptions {
   memoryMb: number;
   /** In milliseconds; counts how long an owner has to wait */
   now(): number;
-  /** How long a piece of work may go on, where not as its name says. In milliseconds */
+  /** How long a piece of work may take, where not as its name says. In milliseconds of a processor */
   timeoutMs?: number;
 }
 
@@ -52,21 +53,13 @@ const NO_CALENDAR = { webPage: 'webPage', nothing: 'empty', 'something else': 'n
 const GROWS_MB = 600;
 /** Longest time until a thread is loaded, in milliseconds. */
 const LONGEST_LOADING = 60_000;
-/** How often it is looked how much memory work takes that says how much it may, in milliseconds. */
+/** How often it is looked how much time and memory work has taken, in milliseconds. */
 const LOOK = 50;
-
 /**
- * Ends work that takes more memory than it may. A thread's own limit holds for objects alone: what is unpacked
- * lies in buffers, which only the memory of the process tells of.
+ * A thread may wait for a processor this many times as long as it may work: on a busy machine it does little in much time.
+ * Where the system does not tell how long a thread has worked, it may not wait at all.
  */
-function watched(name: JobName, end: () => void): NodeJS.Timeout {
-  const job = JOBS[name];
-  const grows = 'growsMb' in job ? job.growsMb : GROWS_MB;
-  const most = process.memoryUsage.rss() + grows * 2 ** 20;
-  return setInterval(() => {
-    if (process.memoryUsage.rss() > most) end();
-  }, LOOK).unref();
-}
+const PATIENCE = 10;
 
 const isBig = (name: JobName): boolean => 'big' in JOBS[name];
 
@@ -112,6 +105,8 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
   const spent = new Spent(now);
   /** What waits, by owner: who was served last stands last */
   const waiting = new Map<string, Piece[]>();
+  /** The name of each one's thread, once it is loaded */
+  const threadOf = new WeakMap<Worker, string | null>();
   const penalties = new Map<string, { times: number; until: number }>();
   let count = 0;
   let closed = false;
@@ -164,34 +159,56 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
 
   function work(worker: Worker, { task, owner, resolve, reject }: Piece, isReady: boolean): void {
     busy.set(worker, { task, owner, resolve, reject });
+    const job = JOBS[task.name];
+    const most = {
+      ms: timeoutMs ?? job.seconds * 1000,
+      // A thread's own limit holds for objects alone: what is unpacked lies in buffers, which only the memory of the
+      // process tells of.
+      bytes: process.memoryUsage.rss() + ('growsMb' in job ? job.growsMb : GROWS_MB) * 2 ** 20,
+    };
     // Loading what a thread runs is no part of the work: on a busy machine it takes seconds.
-    let timer: NodeJS.Timeout | undefined;
-    const startTimer = () => (timer = setTimeout(usedUp, timeoutMs ?? JOBS[task.name].seconds * 1000));
-    if (isReady) startTimer();
-    else timer = setTimeout(usedUp, LONGEST_LOADING);
-    const watch = watched(task.name, usedUp);
-    const began = now();
+    let began = isReady ? { at: performance.now(), worked: workedMs(threadOf.get(worker) ?? null) } : null;
+    let loading = isReady ? undefined : setTimeout(() => end(busyNow()), LONGEST_LOADING);
+    /** How long it has worked so far, and how long that took. */
+    const took = () => {
+      const ms = began ? performance.now() - began.at : 0;
+      const worked = began?.worked == null ? null : workedMs(threadOf.get(worker) ?? null);
+      return { ms, worked: worked === null ? null : worked - began!.worked! };
+    };
+    const look = setInterval(() => {
+      const { ms, worked } = took();
+      if (process.memoryUsage.rss() > most.bytes || (worked ?? ms) > most.ms) usedUp();
+      else if (ms > most.ms * PATIENCE) end(busyNow());
+    }, LOOK).unref();
     const settle = () => {
-      spent.add(owner, now() - began);
-      clearTimeout(timer);
-      clearInterval(watch);
+      const { ms, worked } = took();
+      spent.add(owner, worked ?? ms);
+      clearTimeout(loading);
+      clearInterval(look);
       worker.off('message', onReply).off('error', usedUp).off('exit', usedUp);
     };
-    function usedUp(): void {
+    /** Ends the thread, and what it does. */
+    function end(why: Error): void {
       settle();
       // A thread out of memory may still say so while it ends.
       worker.once('error', () => {});
-      if (!closed) penalise(owner);
       void worker.terminate().then(() => {
         busy.delete(worker);
-        reject(closed ? new Stopping() : new UsedUp());
+        reject(closed ? new Stopping() : why);
         begin();
       });
     }
+    function usedUp(): void {
+      if (!closed) penalise(owner);
+      end(new UsedUp());
+    }
     function onReply(reply: WorkerReply): void {
       if ('ready' in reply) {
-        clearTimeout(timer);
-        return void startTimer();
+        clearTimeout(loading);
+        loading = undefined;
+        threadOf.set(worker, reply.thread);
+        began = { at: performance.now(), worked: workedMs(reply.thread) };
+        return;
       }
       settle();
       busy.delete(worker);
@@ -214,12 +231,7 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
       const own = waiting.get(owner)?.length ?? 0;
       if (wait > 0) return Promise.reject(tooMuch(wait / 1000));
       if (own >= MOST_OF_OWNER) return Promise.reject(tooOften(60));
-      if (count >= MOST)
-        return Promise.reject(
-          new ProblemError(503, 'busy', 'The server is busy just now.', {
-            remedy: 'Try again in a minute.',
-          }),
-        );
+      if (count >= MOST) return Promise.reject(busyNow());
       return new Promise((resolve, reject) => {
         const piece: Piece = { task: { name, job }, owner, resolve: resolve as Piece['resolve'], reject };
         waiting.set(owner, [...(waiting.get(owner) ?? []), piece]);
@@ -242,6 +254,9 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
     },
   };
 }
+
+const busyNow = () =>
+  new ProblemError(503, 'busy', 'The server is busy just now.', { remedy: 'Try again in a minute.' });
 
 /** @param seconds until more is done for who asks */
 function tooMuch(seconds: number): ProblemError {
