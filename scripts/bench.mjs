@@ -8,11 +8,13 @@ await ensureInstalled();
 await ensureChromium();
 await buildAll();
 const script = await buildBench();
+// Each is only tried for a moment, and not judged: so that none rots.
+if (process.argv.includes('--brief')) process.env.BENCH_BRIEF = '1';
 /** The parts of the bench; each runs whatever became of the one before. */
 const PARTS = {
   core: ['--expose-gc', '--enable-source-maps', script],
   notify: ['--import', 'tsx', 'bench/notify.mjs'],
-  load: ['bench/load.mjs'],
+  load: ['--import', 'tsx', 'bench/load.mjs'],
   links: ['--import', 'tsx', 'bench/links.mjs'],
   hostile: ['--import', 'tsx', 'bench/hostile.mjs'],
   screen: ['--import', 'tsx', 'bench/screen.mjs'],
