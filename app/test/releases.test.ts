@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { School, work } from './school';
 
 const releases = join(__dirname, 'releases');
-/** What a page of a release has kept on a device: a new item and a tick that wait, and what was begun. */
+/** Reads the stores of a device as a page of a release has left them: a new item and a tick wait, something was begun. */
 const keptBy = (release: string) =>
   JSON.parse(readFileSync(join(releases, release, 'device.json'), 'utf8')) as Record<string, string>;
 

@@ -7,7 +7,7 @@ export const howMany = (many: number, few: number): number => (BRIEF ? few : man
 export interface Figure {
   what: string;
   measured: number;
-  /** What it may be at the most */
+  /** The most it may be */
   budget: number;
   unit: string;
 }

@@ -268,7 +268,7 @@ test('replicated while it is written to, killed, and brought back elsewhere: not
     return titles;
   };
   let tries = 0;
-  /** Whether the replica holds an item by now: how long that takes is the machine's. */
+  /** Tells whether the replica holds an item by now. The time that takes is the machine's. */
   const holds = (title: string) => {
     const folder = join(work, `try-${tries++}`);
     return command('restore', from, folder).code === 0 && titlesIn(folder).has(title) ? true : undefined;

@@ -31,7 +31,7 @@ const OF_PERSON = [
   'notes?box=all',
   'notes?box=sent',
 ];
-/** So many items of each schedule are asked for one by one. */
+/** Items of each schedule that are asked for one by one. */
 const ITEMS = 40;
 
 /**

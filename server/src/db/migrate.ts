@@ -11,7 +11,7 @@ export type Say = (message: string, fields?: Readonly<Record<string, string | nu
 /** The table in which drizzle’s own migrator notes what was applied, since installations have it. */
 const APPLIED = '__drizzle_migrations';
 
-/** How a database stands towards the migrations that are known here. */
+/** State of a database towards the migrations that are known here. */
 export type Standing =
   | { kind: 'new' | 'older'; pending: Migration[] }
   | { kind: 'current' }
@@ -88,12 +88,15 @@ export function migrate(client: Database.Database, file: string, folder: string,
       .immediate();
   } catch (error) {
     throw new CannotStart(
-      `The database could not be brought up to date (${error instanceof Error ? error.message : 'unknown'}). ${file} is as it was${copy ? `, and a copy of it lies at ${copy}` : ''}. Start the version before this one again.`,
+      `The database could not be brought up to date (${wordsOf(error)}). ${file} is as it was` +
+        `${copy ? `, and a copy of it lies at ${copy}` : ''}. Start the version before this one again.`,
     );
   } finally {
     client.pragma('foreign_keys = ON');
   }
 }
+
+const wordsOf = (error: unknown) => (error instanceof Error ? error.message : 'unknown');
 
 /** Copies a database before it is changed, and looks the copy through. @returns where it lies @throws CannotStart */
 function copyBefore(client: Database.Database, file: string, name: string): string {
@@ -106,7 +109,8 @@ function copyBefore(client: Database.Database, file: string, name: string): stri
     if (!isSound({ file: copy })) throw new Error('the copy is damaged');
   } catch (error) {
     throw new CannotStart(
-      `No copy of ${file} could be made (${error instanceof Error ? error.message : 'unknown'}). It has to be brought up to date, and is not touched without a copy. Make room, or bring it back from a backup.`,
+      `No copy of ${file} could be made (${wordsOf(error)}). It has to be brought up to date, and is not touched ` +
+        'without a copy. Make room, or bring it back from a backup.',
     );
   }
   return copy;

@@ -4,14 +4,14 @@ import { codeOf } from '../fault.ts';
 /** Tells whether SQLite failed since a file is damaged, or no database at all. */
 export const isDamage = (error: unknown) => /^SQLITE_(CORRUPT|NOTADB)/.test(codeOf(error));
 
-/** What SQLite finds wrong in a database; null for nothing. */
+/** Asks SQLite for the first fault of a database; null for none. */
 export function faultIn(client: Database.Database, check: 'quick_check' | 'integrity_check'): string | null {
   const found = String(client.pragma(`${check}(1)`, { simple: true }));
   return found === 'ok' ? null : found;
 }
 
 /**
- * Whether all of a database is sound: each page and each index, read by a connection of its own.
+ * Tells whether all of a database is sound: each page and each index, read by a connection of its own.
  * @throws where it cannot be looked through, which says nothing of it
  */
 export function isSound({ file }: { file: string }): boolean {

@@ -42,7 +42,7 @@ export interface OwnItemWrite {
 /** How many items are worked out anew at once when the horizon moves on. */
 const PAGE = 50;
 /**
- * So many dates are written in one transaction, some thirty milliseconds of the server's own thread. Of more, each item's
+ * Dates that are written in one transaction, some thirty milliseconds of the server's own thread. Of more, each item's
  * first ones are; the others follow in steps, before the answer.
  */
 const AT_ONCE = 2_000;

@@ -40,7 +40,8 @@ export const composeBeginning = (token: string, base: string): Mail =>
 export const composeKnown = (base: string): Mail =>
   withLink(
     'You have an account already',
-    'Somebody, perhaps you, asked for a Zephyrfield account with this mail address. You have one. If you forgot your password, set a new one.',
+    'Somebody, perhaps you, asked for a Zephyrfield account with this mail address. You have one. ' +
+      'If you forgot your password, set a new one.',
     `${base}/forgotten`,
     'Set a new password',
     'If it was not you, there is nothing to do: they have learnt nothing.',

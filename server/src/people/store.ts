@@ -142,7 +142,7 @@ export function peopleStore(db: Db) {
     forgetConfirmations: (now: number) =>
       db.delete(confirmation).where(lt(confirmation.expiresAt, now)).run(),
     addBeginning: (row: typeof beginning.$inferInsert) => db.insert(beginning).values(row).run(),
-    /** What was typed for an account that waits for its link, by the link's digest, while that is good */
+    /** Finds an account that waits for its link, by the link's digest, while that is good */
     beginning: (digest: string, now: number) =>
       db
         .select()

@@ -33,7 +33,7 @@ export interface PoolOptions {
   memoryMb: number;
   /** In milliseconds; counts how long an owner has to wait */
   now(): number;
-  /** How long a piece of work may take, where not as its name says. In milliseconds of a processor */
+  /** Longest a piece of work may take, where not as its name says. In milliseconds of a processor */
   timeoutMs?: number;
 }
 
@@ -53,7 +53,7 @@ const NO_CALENDAR = { webPage: 'webPage', nothing: 'empty', 'something else': 'n
 const GROWS_MB = 600;
 /** Longest time until a thread is loaded, in milliseconds. */
 const LONGEST_LOADING = 60_000;
-/** How often it is looked how much time and memory work has taken, in milliseconds. */
+/** Pause between two looks at the time and memory that work has taken, in milliseconds. */
 const LOOK = 50;
 /**
  * A thread may wait for a processor this many times as long as it may work: on a busy machine it does little in much time.
@@ -169,7 +169,7 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
     // Loading what a thread runs is no part of the work: on a busy machine it takes seconds.
     let began = isReady ? { at: performance.now(), worked: workedMs(threadOf.get(worker) ?? null) } : null;
     let loading = isReady ? undefined : setTimeout(() => end(busyNow()), LONGEST_LOADING);
-    /** How long it has worked so far, and how long that took. */
+    /** Tells for how long it has worked so far, and how long that took. */
     const took = () => {
       const ms = began ? performance.now() - began.at : 0;
       const worked = began?.worked == null ? null : workedMs(threadOf.get(worker) ?? null);

@@ -2,7 +2,7 @@ import { readFileSync, readlinkSync } from 'node:fs';
 
 /** Linux counts a thread's processor time in hundredths of a second (proc(5), `/proc/pid/task/tid/stat`). */
 const TICK_MS = 10;
-/** Where user time and system time stand in that file, counted from behind the program's name. */
+/** Places of user time and system time in that file, counted from behind the program's name. */
 const [USER, SYSTEM] = [11, 12];
 
 /** Gives the name of the thread that this runs in, as the system knows it; null where it tells none. */

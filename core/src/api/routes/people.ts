@@ -20,7 +20,8 @@ export const peopleRoutes = {
   signUp: route({
     ...paths.signUp,
     summary:
-      'Make an account. The first one (by the set-up word) and those by an invitation are signed in; where anybody may come and mail goes out, a link is sent first, and the answer is the same for every address',
+      'Make an account. The first one (by the set-up word) and those by an invitation are signed in; where anybody ' +
+      'may come and mail goes out, a link is sent first, and the answer is the same for every address',
     body: account.SignUp,
     reply: z.object({ waits: z.boolean() }),
     open: true,
