@@ -17,8 +17,8 @@ export const test = base.extend<TestFixtures, WorkerFixtures>({
   ownDemo: ['', { scope: 'worker', option: true }],
   demo: [
     // eslint-disable-next-line no-empty-pattern -- Playwright wants the pattern
-    async ({}, use) => {
-      const demo = await ServerProcess.start('demo.js');
+    async ({}, use, { parallelIndex }) => {
+      const demo = await ServerProcess.demo(parallelIndex);
       await use(demo);
       await demo.stop();
     },

@@ -12,6 +12,7 @@ export default defineConfig({
   // Only so that what hangs ends: a machine may be slow, or busy.
   timeout: 300_000,
   expect: { timeout: 60_000 },
+  globalSetup: './begin.ts',
   fullyParallel: false,
   workers: 2,
   forbidOnly: Boolean(process.env['CI']),

@@ -1,11 +1,17 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
+
+/** The copies of the demo that slots keep; a run begins without any. */
+export const PREPARED = join(root, 'test-results/prepared');
+
+/** The ports of a server, its campus and its postbox */
+type Ports = readonly [number, number, number];
 
 async function freePort(): Promise<number> {
   const probe = createServer();
@@ -33,12 +39,40 @@ export class ServerProcess {
   /** What the first account needs, as the server prints it */
   setUpWord = '';
 
+  /**
+   * Starts a demo from the copy its slot keeps, which the first demo of the slot makes: filling one takes five times
+   * as long. A slot keeps its ports as well, since the campus's address stands in what was gathered from it.
+   * @param slot  whose only one it is at a time
+   */
+  static async demo(slot: number): Promise<ServerProcess> {
+    const kept = join(PREPARED, String(slot));
+    const portsFile = join(kept, 'ports.json');
+    if (!existsSync(portsFile)) {
+      const ports: Ports = [await freePort(), await freePort(), await freePort()];
+      const first = await ServerProcess.start('demo.js', {}, ports);
+      await first.end();
+      mkdirSync(kept, { recursive: true });
+      cpSync(first.data, join(kept, 'data'), { recursive: true });
+      writeFileSync(portsFile, JSON.stringify(ports));
+      await first.stop();
+    }
+    const ports = JSON.parse(readFileSync(portsFile, 'utf8')) as Ports;
+    return ServerProcess.start('demo.js', {}, ports, join(kept, 'data'));
+  }
+
+  /**
+   * @param ports  of the server, the campus and the postbox
+   * @param from  a folder whose copy it begins with
+   */
   static async start(
     script: 'demo.js' | 'main.js',
     more: Record<string, string> = {},
+    ports?: Ports,
+    from?: string,
   ): Promise<ServerProcess> {
-    const [port, campusPort, postPort] = [await freePort(), await freePort(), await freePort()];
+    const [port, campusPort, postPort] = ports ?? [await freePort(), await freePort(), await freePort()];
     const data = mkdtempSync(join(tmpdir(), 'zephyrfield-e2e-'));
+    if (from) cpSync(from, data, { recursive: true });
     const env = {
       ZEPHYRFIELD_PORT: String(port),
       ZEPHYRFIELD_CAMPUS_PORT: String(campusPort),
@@ -78,12 +112,17 @@ export class ServerProcess {
   }
 
   /** Ends it as a power cut would. */
-  async kill(): Promise<void> {
+  kill(): Promise<void> {
+    return this.end('SIGKILL');
+  }
+
+  /** Ends it, in order where nothing else is said. */
+  private async end(signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {
     const child = this.child;
     if (!child) return;
     this.child = null;
     const ended = new Promise((done) => child.once('exit', done));
-    child.kill('SIGKILL');
+    child.kill(signal);
     await ended;
   }
 
