@@ -12,11 +12,11 @@ import { cookieOf, putter, startServer } from './lib.mjs';
 import { howMany, judge } from './src/judge.ts';
 
 const PEOPLE = Number(process.env.BENCH_PEOPLE ?? howMany(200, 30));
-const SECONDS = Number(process.env.BENCH_SECONDS ?? howMany(20, 6));
+const SECONDS = Number(process.env.BENCH_SECONDS ?? howMany(20, 2));
 /** The support teacher’s table: so many learners, asked for so often, right after a change of one of them, each so long apart. */
-const TABLE = { learners: 40, times: 120, apart: 250 };
+const TABLE = { learners: 40, times: howMany(120, 8), apart: 250 };
 /** So long after they have come, nothing is at hand yet of what each of them asks for. In milliseconds. */
-const ARRIVING = 5_000;
+const ARRIVING = howMany(5_000, 500);
 const PASSWORD = 'skerrow-harbour-demo';
 
 /** Ports that are free: the demo's campus has to know its own beforehand. */
@@ -127,7 +127,7 @@ for (const [name, wanted] of Object.entries({ session: 1_500, month: 600, days: 
   const { requests, latency, non2xx } = await autocannon({
     url: address + paths(people[0].learnerId)[name],
     connections: 50,
-    duration: 8,
+    duration: howMany(8, 1),
     headers: { cookie: cookieFor(people[0]), 'accept-encoding': 'gzip' },
   });
   rows.push([
@@ -147,11 +147,14 @@ for (let n = 0; n < TABLE.times; n++) {
   looked = (await get('/api/learners-table', teacher.cookie)).rows.length;
   tables.push(performance.now() - began);
   await new Promise((done) => setTimeout(done, TABLE.apart));
-  await fetch(`${address}/api/learners/${learners[n % Math.min(TABLE.learners - 1, learners.length)].id}/term`, {
-    method: 'PUT',
-    headers: { 'content-type': 'application/json', cookie: teacher.cookie },
-    body: JSON.stringify({ term: null, version: null }),
-  });
+  await fetch(
+    `${address}/api/learners/${learners[n % Math.min(TABLE.learners - 1, learners.length)].id}/term`,
+    {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json', cookie: teacher.cookie },
+      body: JSON.stringify({ term: null, version: null }),
+    },
+  );
 }
 const ordered = [...tables.slice(1)].sort((a, b) => a - b);
 rows.push([

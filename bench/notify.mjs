@@ -13,6 +13,8 @@ const PEOPLE = Number(process.env.BENCH_PEOPLE ?? howMany(10_000, 20));
 const EACH = 20;
 const ASK_EVERY = 25;
 const LEAD = 15 * 60_000;
+/** So long until the first is due, and over so many seconds they are spread. In milliseconds, and seconds. */
+const [UNTIL, SPREAD] = [howMany(30_000, 4_000), howMany(60, 5)];
 
 const postbox = createPostbox();
 const listening = postbox.smtp.listen(0, '127.0.0.1');
@@ -41,7 +43,7 @@ const learner = await (
 ).json();
 await server.stop();
 
-const begin = Date.now() + LEAD + 30_000;
+const begin = Date.now() + LEAD + UNTIL;
 const db = new Database(join(data, 'zephyrfield.sqlite'));
 db.pragma('synchronous = OFF');
 const noticeSettings = JSON.stringify({
@@ -101,7 +103,7 @@ const rowsOf = (n) => {
       },
     ],
     ...Array.from({ length: EACH }, (_, i) => {
-      const at = begin + Math.floor((i / EACH) * 60) * 1000;
+      const at = begin + Math.floor((i / EACH) * SPREAD) * 1000;
       const when = JSON.stringify({
         kind: 'instant',
         at: new Date(at).toISOString().slice(0, 19) + 'Z',
@@ -194,7 +196,7 @@ await asked;
 const sorted = took.sort((a, b) => a - b);
 const p99 = sorted[Math.floor(sorted.length * 0.99)];
 const twice = postbox.mails.filter((m) => m.times > 1).length;
-console.log(`\n${PEOPLE} people, ${EACH} reminders each within one minute`);
+console.log(`\n${PEOPLE} people, ${EACH} reminders each within ${SPREAD} s`);
 console.log(
   `all queued after ${((queuedAt - began) / 1000).toFixed(0)} s, all handed over after ${seconds.toFixed(0)} s: ${Math.round((PEOPLE * EACH) / seconds)} reminders a second, in ${postbox.mails.length} mails (${Math.round(postbox.mails.length / seconds)} a second); handed over twice: ${twice}`,
 );

@@ -21,7 +21,9 @@ const PARTS = {
 };
 const failed = Object.entries(PARTS).flatMap(([name, args]) => {
   console.log(`\n── ${name}`);
+  const began = Date.now();
   const { status } = spawnSync(process.execPath, args, { stdio: 'inherit', cwd: root });
+  console.log(`── ${name}: ended after ${Math.round((Date.now() - began) / 1000)} s`);
   return status === 0 ? [] : [`${name}${status === null ? ' (ended by a signal)' : ''}`];
 });
 console.log(failed.length ? `\nover budget, or dead: ${failed.join(', ')}` : '\nall within their budgets');

@@ -66,13 +66,26 @@ const PARTS = {
         console.log('Pictures and traces lie in test-results/e2e, a folder for each test that failed.');
     },
   },
+  bench: {
+    what: 'each part of the bench for a moment; its figures are not judged',
+    run: [process.execPath, ['scripts/bench.mjs', '--brief']],
+    tally: whole,
+  },
 };
 
 /**
  * The share of the whole that each part may take, some more than it does: where one takes twice as much, something in it
  * has become slow. A ratio, so that it holds on a slow machine.
  */
-const SHARES = { types: 0.05, lint: 0.1, boundaries: 0.02, build: 0.25, unit: 0.5, browser: 0.45 };
+const SHARES = {
+  types: 0.05,
+  lint: 0.1,
+  boundaries: 0.02,
+  build: 0.25,
+  unit: 0.5,
+  browser: 0.45,
+  bench: 0.06,
+};
 
 const [only] = process.argv.slice(2);
 if (only !== undefined && !(only in PARTS)) {
@@ -110,7 +123,7 @@ if (only === undefined) {
   const isBuilt = await build;
   await runPart('unit');
   await chromium;
-  if (isBuilt) await runPart('browser');
+  if (isBuilt) for (const name of ['browser', 'bench']) await runPart(name);
 } else {
   await chromium;
   const parts = [...(PARTS[only].needs ?? []), only];
