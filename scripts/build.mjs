@@ -239,7 +239,7 @@ export async function buildWeb() {
   const stamp = join(out, '.sources');
   const sources = digest(['app', 'core/src', 'package-lock.json', 'scripts/build.mjs']);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return;
-  console.error('Building the web app …');
+  console.error('Building the web app: one to three minutes …');
   await makeFonts();
   run('npx', ['--no-install', 'expo', 'export', '--platform', 'web', '--output-dir', 'dist'], {
     cwd: join(root, 'app'),
@@ -255,6 +255,7 @@ export async function buildWeb() {
 }
 
 export async function buildAll() {
+  console.error('Building the server …');
   await buildServer();
   await buildWeb();
 }

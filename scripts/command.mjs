@@ -3,7 +3,7 @@
 import { spawnSync } from 'node:child_process';
 import { ensureInstalled, root } from './lib/setup.mjs';
 
-await ensureInstalled();
+await ensureInstalled('run');
 const [name, ...args] = process.argv.slice(2);
 const cwd = process.env.INIT_CWD ?? process.cwd();
 const tsx = `${root}/node_modules/tsx/dist/loader.mjs`;

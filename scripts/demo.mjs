@@ -3,7 +3,7 @@ import { rmSync } from 'node:fs';
 import { ensureInstalled, root } from './lib/setup.mjs';
 import { serve } from './lib/serve.mjs';
 
-await ensureInstalled();
+await ensureInstalled('run');
 const { buildAll } = await import('./build.mjs');
 await buildAll();
 const data = process.env.ZEPHYRFIELD_DATA ?? `${root}/.demo`;

@@ -3,7 +3,7 @@
 import { spawnSync } from 'node:child_process';
 import { ensureInstalled, root } from './lib/setup.mjs';
 
-await ensureInstalled();
+await ensureInstalled('run');
 const { buildServer } = await import('./build.mjs');
 await buildServer();
 const [name, ...given] = process.argv.slice(2);

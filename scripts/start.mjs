@@ -2,7 +2,7 @@
 import { ensureInstalled, root } from './lib/setup.mjs';
 import { serve } from './lib/serve.mjs';
 
-await ensureInstalled();
+await ensureInstalled('run');
 const { buildAll } = await import('./build.mjs');
 await buildAll();
 serve('server/dist/main.js', {

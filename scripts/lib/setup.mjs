@@ -17,8 +17,11 @@ export function run(command, args, options = {}) {
   }
 }
 
-/** Installs packages where they are missing or the lockfile has changed since. */
-export async function ensureInstalled() {
+/**
+ * Installs packages where they are missing or the lockfile has changed since.
+ * @param what  `run`: what building and running it takes, four fifths of the whole; `all`: what tests and checks take as well
+ */
+export async function ensureInstalled(what = 'all') {
   const major = Number(process.versions.node.split('.')[0]);
   if (major < 20) {
     console.error(`Zephyrfield needs Node 20 or newer; this is ${process.version}.`);
@@ -28,11 +31,13 @@ export async function ensureInstalled() {
   const lock = createHash('sha256')
     .update(readFileSync(`${root}/package-lock.json`))
     .digest('hex');
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
-  console.error('Installing packages …');
+  const [kept, keptWhat] = existsSync(stamp) ? readFileSync(stamp, 'utf8').split(' ') : [];
+  if (kept === lock && (what === 'run' || keptWhat === 'all')) return;
+  console.error('Installing packages: some minutes on a new machine …');
   // Not waited for in one piece: Chromium is installed beside it.
   const code = await new Promise((done) => {
-    const child = spawn('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    const less = what === 'run' ? ['--omit=dev'] : [];
+    const child = spawn('npm', ['ci', ...less, '--no-audit', '--no-fund', '--loglevel=error'], {
       cwd: root,
       stdio: ['ignore', 2, 2],
     });
@@ -43,7 +48,7 @@ export async function ensureInstalled() {
     console.error('npm ci failed.');
     process.exit(code || 1);
   }
-  writeFileSync(stamp, lock);
+  writeFileSync(stamp, `${lock} ${what}`);
 }
 
 /**
