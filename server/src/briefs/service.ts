@@ -53,13 +53,14 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
     versionOn: (itemId: string) => string | null | undefined,
   ): BriefPlace[] {
     const before = store.standing(writes);
-    // Nearly always one text stands in many of the places.
-    const said = new Map<string, Brief>();
+    // One text nearly always stands in many of the places, and it is read and compared once.
+    const compared = new Set<string>();
     for (const { itemId, textId } of before) {
       const version = versionOn(itemId);
-      if (version === undefined) continue;
-      if (textId !== null && !said.has(textId)) said.set(textId, store.text(textId));
-      refuseUnlessVersion(textId === null ? null : said.get(textId)!, version);
+      const pair = `${textId} ${version}`;
+      if (version === undefined || compared.has(pair)) continue;
+      compared.add(pair);
+      refuseUnlessVersion(textId === null ? null : store.text(textId), version);
     }
     store.putAll(writes, clock.now());
     store.touchTexts(
