@@ -329,7 +329,7 @@ test('of schedules and calendars there are generous numbers, and words where the
 describe('the threads that work', () => {
   let pool: Pool;
   let now = 0;
-  const make = (threads: number, timeoutMs = 3_000) =>
+  const make = (threads: number, timeoutMs = 1_000) =>
     (pool = workPool({
       script: resolve(__dirname, '../dist/worker.js'),
       threads,
@@ -381,7 +381,7 @@ describe('the threads that work', () => {
   });
 
   test('who used up their time waits longer each time, and is forgiven after a day', async () => {
-    make(1);
+    make(1, 500);
     const refused = async () =>
       (await pool.run('read', small, 'hostile').catch((error: { retryAfter: number }) => error)) as {
         retryAfter?: number;
