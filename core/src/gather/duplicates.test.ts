@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { DUBLIN, calendar, event, read, todo } from '../../test/feeds';
+import { dayIn } from '../time/when';
 import { contentFrom, contentText } from '../ical/content';
 import { entriesOf, expandEntry } from './entries';
 import {
@@ -39,6 +40,10 @@ const other = (more: Partial<Candidate> = {}): Candidate => ({
   createdAt: 2,
   ...more,
 });
+const isAlike = (a: string, b: string) => {
+  const bare = (title: string) => title.replace(/^\w+: | \[\w+\]$/g, '');
+  return bare(a) === bare(b);
+};
 const settled = (list: Candidate[], notDuplicate: string[] = []) =>
   Object.fromEntries(settleDuplicates(list, new Map(notDuplicate.map((pair) => [pair, false])), DUBLIN));
 
@@ -60,14 +65,67 @@ describe('the same thing twice', () => {
     expect(settled([base, other(more)])).toEqual({ a: null, b: null });
   });
   test('a due date without an hour is the same day’s due date with one', () => {
-    expect(isSameThing(base, other({ when: { kind: 'date', date: '2026-10-16' } }), DUBLIN)).toBe(true);
-    expect(isSameThing(base, other({ when: { kind: 'date', date: '2026-10-17' } }), DUBLIN)).toBe(false);
+    const on = (date: string, course: string | null) => other({ when: { kind: 'date', date }, course });
+    expect(isSameThing(base, on('2026-10-16', 'Food Chemistry'), DUBLIN)).toBe(true);
+    expect(isSameThing(base, on('2026-10-17', 'Food Chemistry'), DUBLIN)).toBe(false);
+    // Of which course it is nobody knows: it may be another one's, due an hour sooner.
+    expect(isSameThing(base, on('2026-10-16', null), DUBLIN)).toBe(false);
   });
-  test('one identifier is one thing, whatever else is said of it', () => {
-    expect(settled([base, other({ uid: 'u1', title: 'Otherwise', when: null })])).toEqual({
-      a: null,
-      b: 'a',
+  test('an identifier is its source’s own: across sources it is one thing only with title and date', () => {
+    const same = (more: Partial<Candidate>) => isSameThing(base, other({ uid: 'u1', ...more }), DUBLIN);
+    expect(same({})).toBe(true);
+    expect(same({ title: 'Food Chemistry: Emulsion report' })).toBe(true);
+    expect(same({ title: 'Otherwise' })).toBe(false);
+    expect(same({ when: at('2026-10-17T22:59:00Z') })).toBe(false);
+    expect(same({ when: null })).toBe(false);
+    expect(same({ course: 'History' })).toBe(false);
+  });
+  test('what may be one of several stands by itself, and is asked about', () => {
+    const history = other({ id: 'h', sourceId: 's3', course: 'History', calendar: 'course' });
+    const list = [base, history, other()];
+    expect(settled(list)).toEqual({ a: null, h: null, b: null });
+    expect(maybeSame(list, new Map(), DUBLIN).map(([a, b]) => a.id + b.id)).toEqual(['ab', 'hb']);
+  });
+  test('no two feeds lose a due date of each other, whatever identifiers and titles they share', () => {
+    const entry = fc.record({
+      uid: fc.constantFrom('1', '2', '3', 'long-and-its-own@campus.example'),
+      title: fc.constantFrom(
+        'Quiz 1',
+        'Worksheet',
+        'Essay [History]',
+        'History: Essay',
+        'Mathematics: Quiz 1',
+      ),
+      day: fc.integer({ min: 5, max: 8 }),
+      hour: fc.constantFrom(null, '16:00', '22:59'),
     });
+    const feed = fc.record({
+      entries: fc.uniqueArray(entry, { maxLength: 4, selector: (e) => e.uid }),
+      course: fc.constantFrom('Mathematics', 'History', null),
+    });
+    fc.assert(
+      fc.property(fc.array(feed, { minLength: 2, maxLength: 3 }), (feeds) => {
+        const all = feeds.flatMap(({ entries, course }, n) =>
+          entries.map(({ uid, title, day, hour }): Candidate => ({
+            ...base,
+            ...{ id: `${n}-${uid}`, uid, title, course, sourceId: `s${n}`, createdAt: n },
+            calendar: course === null ? 'group' : 'course',
+            when: hour ? at(`2026-10-0${day}T${hour}:00Z`) : { kind: 'date', date: `2026-10-0${day}` },
+          })),
+        );
+        const shownAs = settleDuplicates(all, new Map(), DUBLIN);
+        const shown = (c: Candidate) => all.find(({ id }) => id === (shownAs.get(c.id) ?? c.id))!;
+        for (const candidate of all) {
+          const { title, when, course } = shown(candidate);
+          expect(compatible(course, candidate.course)).toBe(true);
+          expect([dayIn(when!, DUBLIN), isAlike(title, candidate.title)]).toEqual([
+            dayIn(candidate.when!, DUBLIN),
+            true,
+          ]);
+        }
+      }),
+      { numRuns: 500, seed: 33 },
+    );
   });
   test('what was taken for one thing stays one when one feed hears of a moved date first', () => {
     const moved = other({ when: at('2026-10-19T22:59:00Z') });

@@ -70,16 +70,29 @@ export function compatible(a: string | null, b: string | null): boolean {
   return x.includes(y) || y.includes(x);
 }
 
-/** Whether two items of different sources are the same thing, now or (once taken for it) still. */
+/** Tells whether a day and an hour of it are said of one thing: less and more exactly. */
+const saysMore = (a: When | null, b: When | null): boolean => (a?.kind === 'date') !== (b?.kind === 'date');
+
+/**
+ * Tells whether two items of different sources are the same thing, now or (once taken for it) still. An identifier is its
+ * source's own: small tools write "1", "2", "3", so that across sources it tells something only beside title and date.
+ */
 export function isSameThing(a: Candidate, b: Candidate, zone: Zone): boolean {
   if (a.sourceId === b.sourceId) return false;
-  if (a.uid === b.uid) return true;
   const title = titleOf(a.title) === titleOf(b.title);
   const when = sameWhen(a.when, b.when, zone);
   // One feed may hear of a moved date, or of a better title, before the other does.
   if (a.sameAs === b.id || b.sameAs === a.id) return title || when;
-  return title && when && a.when !== null && compatible(a.course, b.course);
+  if (a.when === null || !when || !compatible(a.course, b.course)) return false;
+  if (a.uid === b.uid) return title || isRenamed(a.title, b.title);
+  return title && (!saysMore(a.when, b.when) || (a.course !== null && b.course !== null));
 }
+
+/** Tells whether two titles are one without the course that one of them names. */
+const isRenamed = (a: string, b: string): boolean => {
+  const said = new Set(readings(a).map(({ words }) => words));
+  return readings(b).some(({ words }) => said.has(words));
+};
 
 const RANK: Record<CalendarKind, number> = { course: 0, group: 1, school: 2, home: 3, own: 4 };
 
@@ -104,13 +117,17 @@ export function settleDuplicates(
   const members = new Map<string, Candidate[]>();
   const said = (a: Candidate, b: Candidate) => verdicts.get(pairOf(a.id, b.id));
   for (const candidate of ordered) {
-    const home = [...members].find(
-      ([, group]) =>
-        group.every((m) => said(m, candidate) !== false) &&
-        (group.some((m) => said(m, candidate)) ||
-          (group.some((m) => isSameThing(m, candidate, zone)) &&
-            group.every((m) => m.sourceId !== candidate.sourceId))),
-    );
+    const open = [...members].filter(([, group]) => group.every((m) => said(m, candidate) !== false));
+    const called = open.find(([, group]) => group.some((m) => said(m, candidate)));
+    const found = called
+      ? [called]
+      : open.filter(
+          ([, group]) =>
+            group.some((m) => isSameThing(m, candidate, zone)) &&
+            group.every((m) => m.sourceId !== candidate.sourceId && compatible(m.course, candidate.course)),
+        );
+    // Where it may be one of several, it stands by itself and is asked about; where it was is no question.
+    const home = found.length > 1 ? found.find(([id]) => id === candidate.sameAs) : found[0];
     if (!home) members.set(candidate.id, [candidate]);
     else {
       home[1].push(candidate);
@@ -139,7 +156,8 @@ function readings(title: string): { words: string; course: string | null }[] {
 
 /**
  * Pairs that may be the same thing, so that a person is asked: on one day, in two sources, with one title once the
- * course in it is left out ("Biology: Leaf lab report" and "Leaf lab report"). Linear in what it is given.
+ * course in it is left out ("Biology: Leaf lab report" and "Leaf lab report"), or under one identifier with one title or on
+ * one day. Linear in what it is given.
  * @param verdicts what has been said already is not asked again
  */
 export function maybeSame(
@@ -148,15 +166,20 @@ export function maybeSame(
   zone: Zone,
 ): [Candidate, Candidate][] {
   const named = new Map<string, { candidate: Candidate; course: string | null }[]>();
+  const put = (key: string, one: { candidate: Candidate; course: string | null }) => {
+    const list = named.get(key);
+    if (list) list.push(one);
+    else named.set(key, [one]);
+  };
   for (const candidate of candidates) {
     if (!candidate.when || candidate.sameAs !== null) continue;
     const day = dayIn(candidate.when, zone);
     for (const { words, course } of readings(candidate.title)) {
-      const key = `${day}\n${words}`;
-      const list = named.get(key);
-      if (list) list.push({ candidate, course });
-      else named.set(key, [{ candidate, course }]);
+      put(`${day}\n${words}`, { candidate, course });
+      // Under one identifier, another day or another name is asked about as well.
+      put(`${candidate.uid}\n${words}`, { candidate, course });
     }
+    put(`${candidate.uid}\n${day}`, { candidate, course: null });
   }
   const found = new Map<string, [Candidate, Candidate]>();
   for (const list of named.values()) {
