@@ -1,12 +1,9 @@
 import { addDigests } from '../ical/digest.ts';
 import type { FeedItem } from '../ical/feed-item.ts';
-import { endTagOf, trimEndOf } from '../lib/trim.ts';
+import { edgeIn } from '../item/edge.ts';
 import { instantIn, type When } from '../time/when.ts';
 import { UTC } from '../time/zone.ts';
 import { courseOf } from './course.ts';
-
-const EDGE_WORD = /\b(?:opens|open|opening|available|begins|closes|close|closing|due|ends|deadline)$/i;
-const OPENING = /^(open|opens|opening|available|begins)$/i;
 
 interface Edge {
   item: FeedItem;
@@ -25,20 +22,9 @@ function edgeOf(item: FeedItem): (Edge & { opening: boolean }) | null {
     item,
     at: instantIn(when, UTC),
     base: said.of,
-    opening: OPENING.test(said.word),
-    isDue: /^(due|deadline)$/i.test(said.word),
+    opening: said.isOpening,
+    isDue: said.isDue,
   };
-}
-
-/** What a title is of, with a course tag at its end, and which edge of it: `Sampling quiz (opens) [SW]`. */
-function edgeIn(title: string): { of: string; word: string } | null {
-  const before = endTagOf(title, ['[]'])?.before ?? title;
-  const open = before.endsWith(')') ? before.slice(0, -1) : before;
-  const word = EDGE_WORD.exec(open)?.[0];
-  if (!word) return null;
-  const rest = open.slice(0, -word.length);
-  const of = trimEndOf((rest.endsWith('(') ? rest.slice(0, -1) : rest).trimEnd(), ' \t\u00a0:,–—-');
-  return of.trim() ? { of: of.trim() + title.slice(before.length), word } : null;
 }
 
 export interface Windows {

@@ -2,6 +2,7 @@ import type { Occurrence } from '../recurrence/series.ts';
 import { HOUR, MINUTE, parseDate } from '../time/civil.ts';
 import { instantIn, type When } from '../time/when.ts';
 import { UTC } from '../time/zone.ts';
+import { edgeIn } from './edge.ts';
 import { isWork, type ItemKind } from './kind.ts';
 
 /**
@@ -17,11 +18,20 @@ export function dueOf(
   ofDeadlines = false,
 ): When | null {
   if (occurrence.due) return occurrence.due;
-  if (!isWork(kind) || /\b(opens|available from)\s*$/i.test(title)) return null;
+  if (!isWork(kind) || edgeIn(title.trim())?.isOpening) return null;
   const { start, end } = occurrence;
-  if (start.kind === 'date') return lastDay(start, end);
+  if (start.kind === 'date') return isStretchOfTests(kind, title, start, end) ? null : lastDay(start, end);
   if (isSat(kind, start, end, ofDeadlines ? MINUTE : 0)) return null;
   return end && !(ofDeadlines && lengthOf(start, end) <= MINUTE) ? end : start;
+}
+
+/** Names of tests in the plural, or of the week they are sat in. */
+const TESTS =
+  /\b(?:exams|examinations|tests|mocks|finals|mid-?terms|assessments|week|klausuren|prüfungen|klassenarbeiten|woche|examens|épreuves|partiels|semaine|exámenes|pruebas|semana|prøver|eksamener|uke)\b/iu;
+/** Days on which several tests are sat: none of them is due on the last. One test over days is open for so long. */
+function isStretchOfTests(kind: ItemKind, title: string, start: When, end: When | null): boolean {
+  if (kind !== 'test' || start.kind !== 'date' || end?.kind !== 'date') return false;
+  return parseDate(end.date) - parseDate(start.date) > 1 && TESTS.test(title);
 }
 
 /** A test that lasts longer is open for so long, and is done some time in between. */
