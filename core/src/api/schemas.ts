@@ -148,6 +148,8 @@ export const Questions = z.object({
   unmatched: z.array(
     Asked.omit({ when: true }).extend({ offered: z.array(Asked.omit({ calendarId: true })) }),
   ),
+  /** What may be due or not, one for all that are like it: how many those are, and what they are taken for */
+  doubtful: z.array(Asked.extend({ kind: ItemKind, count: z.number() })),
 });
 export type Questions = z.infer<typeof Questions>;
 
@@ -400,6 +402,8 @@ export const ItemView = z.object({
    * How many entries of its source are of its kind, this one counted; and what their titles have in common
    */
   alike: z.object({ count: z.number(), words: z.string() }),
+  /** It may as well be due, or not be: the person is asked */
+  doubt: z.boolean(),
   /** The opening and closing it was joined from, or was told apart into; null for most */
   window: z.object({ joined: z.boolean(), opens: z.string(), closes: z.string() }).nullable(),
   /** For an item that others follow: how many schedules do, and in how many somebody has opened it */

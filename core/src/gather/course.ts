@@ -1,11 +1,11 @@
 import type { FeedItem } from '../ical/feed-item.ts';
-import { SORT_RULES } from '../item/classify.ts';
+import { LABELS } from '../item/classify.ts';
 
 /** A course's code, at the beginning of a text */
 export const CODE = /^[A-Z]{2,5}[ -]?\d{2,4}[A-Z]?\b/;
 /** Whether a word says what a thing is and not which course it belongs to */
 export const isKindWord = (category: string): boolean =>
-  SORT_RULES.some((r) => r.category?.test(category)) && !CODE.test(category);
+  LABELS.some((r) => r.category?.test(category)) && !CODE.test(category);
 
 /**
  * The course an item says it belongs to: a category that is not a word for what it is, else a tag at the end

@@ -146,7 +146,7 @@ describe('what an entry is', () => {
     [
       'trip',
       'nothing',
-      event('UID:a', 'SUMMARY:Rowing day', 'DTSTART:20261010T090000Z', 'DTEND:20261010T120000Z'),
+      event('UID:a', 'SUMMARY:Rowing trip', 'DTSTART:20261010T090000Z', 'DTEND:20261010T120000Z'),
     ],
   ])('%s, handed in: %s', (kind, handIn, text) => {
     expect(face(text)).toMatchObject({ kind, handIn });

@@ -14,7 +14,8 @@ import { UTC, type Zone } from '../time/zone.ts';
 import { courseOf } from './course.ts';
 import { OCCURRENCE_LIMIT, seriesOf } from './occurrences.ts';
 import { NO_RULES, correctionOf, seenBy, type Rules } from './rules.ts';
-import { handInOf, kindOf } from '../item/classify.ts';
+import { kindOf, takenFor } from '../item/classify.ts';
+import { handInOf } from '../item/taken/hand-in.ts';
 
 /** What a feed says under one UID, and what that is. */
 export interface Entry {
@@ -25,6 +26,8 @@ export interface Entry {
   section: string | null;
   kind: ItemKind;
   handIn: HandInWay;
+  /** It may as well be due, or not be: a person is asked, once for all alike */
+  doubt: boolean;
   course: string | null;
   title: string;
   content: EntryContent;
@@ -70,13 +73,15 @@ export function entriesOf(reading: Pick<Reading, 'items'>, as: Understanding): E
     const face = (content.master ?? content.overrides[0])!;
     const { section, title } = seenBy(face, rules);
     const corrected = correctionOf(face.uid, title, section, rules);
-    const kind = corrected.kind ?? kindOf(face, calendarFor(section, as), as.ofDeadlines);
+    const taken = takenFor(face, calendarFor(section, as), as.ofDeadlines);
+    const kind = corrected.kind ?? taken.kind;
     return {
       uid: face.uid,
       fingerprint: fingerprintOf(content),
       section,
       kind,
       handIn: corrected.handIn ?? handInOf(face, kind),
+      doubt: !corrected.kind && taken.doubt,
       course: section ?? courseOf(face),
       title,
       content,

@@ -1,89 +1,37 @@
 import type { FeedItem } from '../ical/feed-item.ts';
 import { parseDate, parseLocal } from '../time/civil.ts';
-import { isWork, type CalendarKind, type HandInWay, type ItemKind } from './kind.ts';
+import { isWork, type CalendarKind, type ItemKind } from './kind.ts';
+import { weigh, type Standing } from './taken/weigh.ts';
+import type { Sort } from './taken/words.ts';
 
-interface KindRule {
+/** What a category, or the address of an entry, says by itself. */
+interface Label {
   kind: ItemKind;
-  /** Words in a category that decide by themselves */
   category?: RegExp;
-  /** Words in the title */
-  title?: RegExp;
-  /** Parts of the item's address */
   address?: RegExp;
 }
 
-/** In order; categories are asked first, then titles, then addresses. The first that fits decides. */
-export const SORT_RULES: readonly KindRule[] = [
-  {
-    kind: 'dayOff',
-    category: /\b(holidays?|breaks?|day off|closure)\b/i,
-    title:
-      /\b(mid-?term break|half-? ?term|holidays?|school closed|no school|day off|no lessons|inset day|hols|bank holiday|break\b(?!ing|fast))/i,
-  },
-  {
-    kind: 'trip',
-    category: /\b(trips?|excursions?|outings?)\b/i,
-    title: /\b(trip|excursion|outing|field day|visit to|rowing day)\b/i,
-  },
-  {
-    // That there is nothing to do is only to know.
-    kind: 'reminder',
-    title: /^no (homework|hw|assignments?|reading)\b/i,
-  },
-  {
-    // Getting ready for a test is no test.
-    kind: 'practice',
-    title: /\b(revision|revise|revising|(study|studying|prepare|prep) for)\b/i,
-  },
-  {
-    kind: 'test',
-    category: /\b(tests?|exams?|quiz(zes)?)\b/i,
-    title: /\b(tests?|exam|exams|quiz|quizzes|mid-?terms?|finals?|assessment|oral)\b/i,
-    address: /\/(test|quiz|exam)s?\//,
-  },
+/** In order; the first that fits decides. */
+export const LABELS: readonly Label[] = [
+  { kind: 'dayOff', category: /\b(holidays?|breaks?|day off|closure)\b/i },
+  { kind: 'trip', category: /\b(trips?|excursions?|outings?)\b/i },
+  { kind: 'test', category: /\b(tests?|exams?|quiz(zes)?)\b/i, address: /\/(test|quiz|exam)s?\// },
   {
     kind: 'discussion',
     category: /\b(discussions?|forums?|critiques?)\b/i,
-    title: /\b(discussions?|discuss|forum|debate|critique|peer review|reply to|respond to)\b/i,
     address: /\/(forum|discussion)s?\//,
   },
-  {
-    kind: 'project',
-    category: /\bprojects?\b/i,
-    title: /\b(project|milestone|portfolio|dissertation|essay|half-scale)\b/i,
-  },
-  {
-    kind: 'reading',
-    category: /\breadings?\b/i,
-    title: /^(reading|read)\b|\b(read (chapter|pages?)|chapters?\s+\d|pages\s+\d+)/i,
-  },
-  {
-    kind: 'practice',
-    category: /\bpractices?\b/i,
-    title: /\b(practise|practice|rehearse|revision|revise|drill sheet|word list|vocabulary)\b/i,
-  },
+  { kind: 'project', category: /\bprojects?\b/i },
+  { kind: 'reading', category: /\breadings?\b/i },
+  { kind: 'practice', category: /\bpractices?\b/i },
   {
     kind: 'assignment',
     category: /\b(assignments?|homework|tasks?|coursework|(studio|course|class) work)\b/i,
-    title:
-      /\b(assignment|homework|worksheet|problem set|exercise|hand in|submit|due|report|lab log|log(book)? check|journal|sketchbook|draft|plotting sheet|write-?up)\b/i,
     address: /\/(assignment|task|item|hand-?in)s?\//,
   },
-  {
-    kind: 'lesson',
-    category: /\b(lessons?|class(es)?|lectures?|timetable|seminars?)\b/i,
-    title: /\b(lesson|lecture|seminar|class|workshop|tutorial|practical|lab session)\b/i,
-  },
-  {
-    kind: 'meeting',
-    category: /\b(meetings?|clubs?|appointments?)\b/i,
-    title: /\b(meeting|club|appointment|evening|office hours?|dentist|doctor|session|rehearsal)\b/i,
-  },
-  {
-    kind: 'reminder',
-    category: /\b(reminders?|birthdays?)\b/i,
-    title: /\b(birthday|reminder|bring|remember|feed the|fire drill)\b/i,
-  },
+  { kind: 'lesson', category: /\b(lessons?|class(es)?|lectures?|timetable|seminars?)\b/i },
+  { kind: 'meeting', category: /\b(meetings?|clubs?|appointments?)\b/i },
+  { kind: 'reminder', category: /\b(reminders?|birthdays?)\b/i },
 ];
 
 /** What calls itself a reminder; what else only reminds stays a reminder in any feed. */
@@ -100,56 +48,77 @@ export function statedLength(item: FeedItem): number | null {
 
 /** In a feed of deadlines, what is at most so long, in milliseconds, is one of them. */
 export const MOMENT = 60_000;
+const DAY = 86_400_000;
+
+/** Says how an entry stands: a to-do as a deadline does, an event by its start and length. */
+function standingOf(item: FeedItem, isDeadlines: boolean): Standing {
+  if (item.component === 'VTODO' || !item.start) return 'deadline';
+  const length = statedLength(item) ?? 0;
+  if (item.start.kind === 'date') return length > DAY ? 'days' : 'date';
+  if (length > (isDeadlines ? MOMENT : 0)) return length >= DAY ? 'days' : 'hours';
+  const minute = Number((item.start.kind === 'instant' ? item.start.at : item.start.local).slice(14, 16));
+  // Nobody meets at 23:59, nor at 55 past.
+  return minute % 5 !== 0 || minute === 55 ? 'deadline' : 'moment';
+}
+
+/** What an entry is taken for, and whether a person is to be asked. */
+export interface TakenFor {
+  kind: ItemKind;
+  /** It may as well be due, or not be */
+  doubt: boolean;
+}
 
 /**
- * Works out what an item is from its categories, title, address and component.
+ * Works out what an item is: by its categories where they say so, else by weighing its title against how it stands.
  * @param ofDeadlines its feed is one of deadlines (`gather/manner`): then what stands at a moment is one as well,
  *   though its title calls it a reminder, or a minute is written for it
  */
-export function kindOf(item: FeedItem, calendar: CalendarKind = 'course', ofDeadlines = false): ItemKind {
+export function takenFor(item: FeedItem, calendar: CalendarKind = 'course', ofDeadlines = false): TakenFor {
   // At home, what stands at a moment is mostly to remember.
   const isDeadlines = ofDeadlines && calendar === 'course';
-  const length = statedLength(item);
-  const timedBlock =
-    item.component === 'VEVENT' &&
-    item.start?.kind !== 'date' &&
-    length !== null &&
-    length > (isDeadlines ? MOMENT : 0);
-  // What repeats at its hours is somewhere to be, and what has no length is no lesson.
-  const isMoment = item.component === 'VEVENT' && item.start?.kind !== 'date' && !timedBlock;
-  const fits = (rule: KindRule) =>
-    !(timedBlock && item.repeat && isWork(rule.kind) && rule.kind !== 'test') &&
-    !(isMoment && rule.kind === 'lesson') &&
-    !(isMoment && isDeadlines && rule.kind === 'reminder' && CALLED_REMINDER.test(item.title));
-  const rule =
-    SORT_RULES.find((r) => r.category && item.categories.some((c) => r.category!.test(c)) && fits(r)) ??
-    SORT_RULES.find((r) => r.title?.test(item.title) && fits(r)) ??
-    SORT_RULES.find(
-      (r) => item.component === 'VEVENT' && !timedBlock && item.url && r.address?.test(item.url),
-    );
-  if (rule && (item.component !== 'VTODO' || isWork(rule.kind) || rule.kind === 'reminder')) return rule.kind;
-  if (item.component === 'VTODO') return 'assignment';
-  if (timedBlock) return item.repeat && calendar === 'course' ? 'lesson' : 'meeting';
-  return calendar === 'course' ? 'assignment' : 'reminder';
+  const standing = standingOf(item, isDeadlines);
+  const isTask = item.component === 'VTODO';
+  const isBlock = standing === 'hours' || (standing === 'days' && item.start?.kind !== 'date');
+  const isMoment = standing === 'deadline' || standing === 'moment';
+  const fits = (kind: ItemKind) =>
+    !(isBlock && item.repeat && isWork(kind) && kind !== 'test') &&
+    !(isMoment && kind === 'lesson') &&
+    !(isMoment && isDeadlines && kind === 'reminder' && CALLED_REMINDER.test(item.title)) &&
+    !(isTask && !isWork(kind) && kind !== 'reminder');
+  const label = LABELS.find(
+    (l) => l.category && item.categories.some((c) => l.category!.test(c)) && fits(l.kind),
+  );
+  if (label) return { kind: label.kind, doubt: false };
+
+  const taken = weigh(item.title, {
+    standing,
+    repeats: item.repeat !== null,
+    calendar,
+    ofDeadlines: isDeadlines,
+    isTask,
+    description: item.description,
+  });
+  if (taken.kind && fits(taken.kind)) return { kind: taken.kind, doubt: taken.doubt };
+  const at = LABELS.find((l) => l.address && item.url && l.address.test(item.url));
+  if (at && !isTask && !isBlock) return { kind: at.kind, doubt: false };
+  return {
+    kind: unnamed(isTask ? 'work' : taken.sort, item.repeat !== null && calendar === 'course'),
+    doubt: taken.doubt,
+  };
 }
 
-const HAND_IN_RULES: readonly [HandInWay, RegExp][] = [
-  ['nothing', /\b(nothing to hand in|not handed in|no hand-?in|for yourself)\b/i],
-  ['inClass', /\b(hand in (in|during) (class|lesson)|in class|present(ed)? in)\b/i],
-  ['paper', /\b(on paper|paper copy|printed?|sketchbook|shelf|hand-?written|pigeonhole|tray)\b/i],
-  ['mail', /\b(by e-?mail|e-?mail (it )?to|mail it to)\b/i],
-  ['online', /\b(online|upload|submit|web page|course page)\b/i],
-];
+/** The kind of what only how it stands tells the sort of. */
+const unnamed = (sort: Sort, isTimetable: boolean): ItemKind =>
+  (
+    ({
+      work: 'assignment',
+      test: 'test',
+      place: isTimetable ? 'lesson' : 'meeting',
+      off: 'dayOff',
+      know: 'reminder',
+    }) as const
+  )[sort];
 
-/** Works out how a piece of work is handed in; `nothing` for what is not work. */
-export function handInOf(
-  item: Pick<FeedItem, 'title' | 'description' | 'categories' | 'place' | 'url'>,
-  kind: ItemKind,
-): HandInWay {
-  if (!isWork(kind)) return 'nothing';
-  const text = `${item.title}\n${item.description}\n${item.categories.join('\n')}\n${item.place}`;
-  const rule = HAND_IN_RULES.find(([, words]) => words.test(text));
-  if (rule) return rule[0];
-  if (kind === 'reading' || kind === 'practice') return 'nothing';
-  return item.url ? 'online' : 'unknown';
-}
+/** Works out what an item is, as `takenFor` does, for whoever asks nobody. */
+export const kindOf = (item: FeedItem, calendar: CalendarKind = 'course', ofDeadlines = false): ItemKind =>
+  takenFor(item, calendar, ofDeadlines).kind;

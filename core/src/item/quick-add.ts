@@ -1,4 +1,5 @@
-import { handInOf, kindOf } from './classify.ts';
+import { kindOf } from './classify.ts';
+import { handInOf } from './taken/hand-in.ts';
 import type { FeedItem } from '../ical/feed-item.ts';
 import { trimEndOf, trimStartOf } from '../lib/trim.ts';
 import type { Pattern } from '../recurrence/pattern.ts';

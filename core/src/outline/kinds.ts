@@ -1,4 +1,4 @@
-import { SORT_RULES, handInOf } from '../item/classify.ts';
+import { handInOf } from '../item/taken/hand-in.ts';
 import { isWork, type HandInWay, type ItemKind } from '../item/kind.ts';
 import type { Hint } from './found.ts';
 import { hintOf } from './hints.ts';
@@ -159,6 +159,21 @@ const WORK = anyOf(
   'entrega',
 );
 
+/** Kinds of work, and places, by what a row of an outline is called; the first that fits decides. */
+const BY_TITLE: readonly [ItemKind, RegExp][] = [
+  ['practice', /\b(revision|revise|revising|(study|studying|prepare|prep) for)\b/i],
+  ['discussion', /\b(discussions?|discuss|forum|debate|critique|peer review|reply to|respond to)\b/i],
+  ['project', /\b(project|milestone|portfolio|dissertation|essay)\b/i],
+  ['reading', /^(reading|read)\b|\b(read (chapter|pages?)|chapters?\s+\d|pages\s+\d+)/i],
+  ['practice', /\b(practise|practice|rehearse|revision|revise|drill sheet|word list|vocabulary)\b/i],
+  [
+    'assignment',
+    /\b(assignment|homework|worksheet|problem set|exercise|hand in|submit|due|report|lab log|log(book)? check|journal|sketchbook|draft|sheet|write-?up)\b/i,
+  ],
+  ['lesson', /\b(lesson|lecture|seminar|class|workshop|tutorial|practical|lab session)\b/i],
+  ['meeting', /\b(meeting|club|appointment|evening|office hours?|dentist|doctor|session|rehearsal)\b/i],
+];
+
 const KIND_OF: Record<Hint, ItemKind> = {
   work: 'assignment',
   test: 'test',
@@ -188,10 +203,8 @@ export function kindFor(title: string, hint: Hint | null, sort: string, minute: 
   if (hint === 'work' ? title.search(EVENT) === 0 : EVENT.test(title)) return 'meeting';
   if (hint === 'topic' && !/\b(?:due|hand(?:ed)? in|submit)\b/i.test(title))
     return hasTime ? 'meeting' : 'lesson';
-  const rule = SORT_RULES.find(
-    (r) => !['reminder', 'dayOff', 'test', 'trip'].includes(r.kind) && r.title?.test(title),
-  );
-  if (rule && (hint === null || hint === 'work')) return rule.kind;
+  const named = BY_TITLE.find(([, words]) => words.test(title));
+  if (named && (hint === null || hint === 'work')) return named[0];
   if (hint) return KIND_OF[hint];
   if (LESSON.test(title)) return 'lesson';
   return WORK.test(title) || !hasTime ? 'assignment' : 'meeting';
@@ -200,7 +213,7 @@ export function kindFor(title: string, hint: Hint | null, sort: string, minute: 
 /** Whether a title says by itself what it is: work, a test, somewhere to be, a day off. */
 export const isNamed = (title: string): boolean =>
   [OFF, TEST, TRIP, EVENT, LESSON, WORK].some((words) => words.test(title)) ||
-  SORT_RULES.some((r) => r.title?.test(title));
+  BY_TITLE.some(([, words]) => words.test(title));
 
 /** The words of a column of kinds: `be there`, `bring it`, `Quizzes`. */
 function sortOf(sort: string): Hint | null {

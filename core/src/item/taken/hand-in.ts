@@ -1,0 +1,48 @@
+import type { FeedItem } from '../../ical/feed-item.ts';
+import { isWork, type HandInWay, type ItemKind } from '../kind.ts';
+import { plain } from './lexicon.ts';
+
+/** Where a form, a slip or something signed goes back on paper. */
+const ON_PAPER =
+  /\b(?:permission slip|slips?|signed|get .{0,30} signed|sign(?: and|,|:| the| your| it)|on paper|paper cop(?:y|ies)|hard cop(?:y|ies)|print(?: out|ed| it|s? the)?|printout|hand-?written|in pen|stapled?|pigeon-?holes?|in-?tray|tray|shelf|envelope|(?:rental|medical|consent|permission|health|insurance|contact|experience|reply|absence) forms?|unterschrieben\p{L}*|unterschrift|ausgedruckt|auf papier|einverständnis\p{L}*|elternzettel|rücklaufzettel|zettel|signée?s?|signer|imprimée?s?|sur papier|talon|autorisation|firmad[oa]s?|firmar|impres[oa]s?|en papel|autorización|signert\p{L}*|signer|svarslipp\p{L}*|samtykke\p{L}*|slipp|lapp|på papir|utskrift)\b/u;
+const ONLINE =
+  /\b(?:online|on-line|upload\p{L}*|submit(?:ted|s)?(?! (?:it )?(?:in|to|on|by hand|at|during) (?:class|lesson|the lesson|the office|reception|paper|school))|drop ?box|portal|platform|web ?pages?|course page|course site|website|learning site|browser|link below|share the link|as an? (?:pdf|docx?|file|link)|hochladen|hochgeladen|online-?\p{L}*|lernplattform|plattform|moodle|téléverser|téléversement|déposer|dépôt|en ligne|plateforme|subir|súbe\p{L}*|sube|plataforma|en línea|aula virtual|last(?:e|es)? opp|på nett|læringsplattform\p{L}*|digitalt|lever(?:es)? digitalt)\b/u;
+const BY_MAIL =
+  /\b(?:by e-?mail|e-?mail (?:it |them |your \p{L}+ |the \p{L}+ |a \p{L}+ )?to|^e-?mail|mail it to|per e-?mail|per mail|par (?:e-?mail|mail|courriel)|por (?:correo|e-?mail)|på e-?post|per e-?post)\b/u;
+const IN_CLASS =
+  /\b(?:(?:bring|brought) .{0,40}(?:to|into) (?:class|lessons?|the lesson|school|form)|hand(?:ed)? (?:it |them )?in (?:in|during|at) (?:class|lesson|the lesson)|(?:at|by) the (?:start|beginning|end) of (?:the )?(?:class|lesson|period)|(?:at|by) (?:start|beginning|end) of (?:class|lesson|period)|(?:sat|done|written|taken|present(?:ed|ation)?|shown?|collected|checked|due|complete|finish) (?:it )?in (?:class|lesson|the lesson|lessons)|present(?:ed)? (?:it |them )?(?:to|in front of) (?:the )?class|in-class|im unterricht|in der (?:schule|stunde) abgeben|en classe|au cours|en clase|al profesor en clase|i timen|i klassen)\b/u;
+/** It was begun there, which says nothing of where it goes. */
+const FROM_CLASS =
+  /\b(?:begun|began|started|start|from|what we (?:did|began|started)|did|finish what .{0,30}|learned|learnt|discussed|covered) in (?:class|lessons?)\b/gu;
+const NOTHING =
+  /\b(?:nothing to (?:hand in|submit|turn in)|not (?:handed in|collected|graded|marked)|no (?:hand-?in|submission)|for yourself|nicht abzugeben|ohne abgabe|rien à rendre|nada que entregar|ingenting å levere|leveres ikke)\b/u;
+
+const WAYS: readonly [HandInWay, RegExp][] = [
+  ['nothing', NOTHING],
+  ['mail', BY_MAIL],
+  ['online', ONLINE],
+  ['inClass', IN_CLASS],
+  ['paper', ON_PAPER],
+];
+
+/** What is said there is read so far: a hand-in stands near the beginning or is told nowhere. */
+const LONGEST = 4_000;
+
+/**
+ * Works out how a piece of work is handed in: by its title, else by what its description says, else by what it is.
+ * `nothing` for what is not work.
+ */
+export function handInOf(
+  item: Pick<FeedItem, 'title' | 'description' | 'categories' | 'place' | 'url'>,
+  kind: ItemKind,
+): HandInWay {
+  if (!isWork(kind)) return 'nothing';
+  const rest = `${item.description.slice(0, LONGEST)}\n${item.categories.join('\n')}\n${item.place}`;
+  for (const text of [item.title, rest]) {
+    const said = plain(text).replace(FROM_CLASS, ' ');
+    const way = WAYS.find(([, words]) => words.test(said));
+    if (way) return way[0];
+  }
+  if (kind === 'reading' || kind === 'practice') return 'nothing';
+  return item.url ? 'online' : 'unknown';
+}
