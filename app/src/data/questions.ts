@@ -1,4 +1,6 @@
 import type { Questions } from '@zephyrfield/core/api/schemas';
+import { isWork, type ItemKind } from '@zephyrfield/core/item/kind';
+import { KIND_WORDS } from '@zephyrfield/core/item/words';
 import { useQuery } from '@tanstack/react-query';
 import { call } from './client';
 import { queryClient, refreshLearner } from './queries';
@@ -51,6 +53,25 @@ export const sayWhetherSame = (
     call('setDuplicate', { params: { id: a.itemId, otherId: b.itemId }, body: { duplicate } });
   const words = same ? `${a.title} is shown once` : `${a.title} and ${b.title} are two things`;
   return writing(step(learnerId, words, say(same), say(before)));
+};
+
+/** What a doubtful item may be said to be, and what that is called. */
+export const ANSWERS = [
+  { words: 'Work to do', value: 'assignment' },
+  { words: 'An event', value: 'meeting' },
+  { words: 'Just information', value: 'reminder' },
+] as const;
+
+/** Says what an item is, and all that are like it; the kind of work it was taken for stays. */
+export const sayWhatItIs = (
+  learnerId: string,
+  { itemId, title, kind }: Named & { kind: ItemKind },
+  answer: ItemKind,
+): Promise<void> => {
+  const say = (as: ItemKind) => () =>
+    call('correctItem', { params: { id: itemId }, body: { kind: as, all: true } });
+  const as = isWork(kind) && isWork(answer) ? kind : answer;
+  return writing(step(learnerId, `${title}: ${KIND_WORDS[as]}`, say(as), say(kind)));
 };
 
 /** Says which entry of its feed a lost item is now: it takes that one's place. */

@@ -77,6 +77,23 @@ export function questionService({ store, calendars, sights, clock, changed }: Qu
     });
   }
 
+  /** Finds what may be due or not, the soonest first: one for all of a source that are like it. */
+  function doubtful(learnerId: string, isSeen: (itemId: string) => boolean): Questions['doubtful'] {
+    const now = clock.now();
+    const found = new Map<string, Questions['doubtful'][number]>();
+    for (const row of store.doubtful.since(learnerId, now - SPAN.before, MOST_LOOKED_AT)) {
+      if (!isSeen(row.id)) continue;
+      const key = JSON.stringify([row.sourceId, row.section, likenessOf(row.title)]);
+      const known = found.get(key);
+      if (known) known.count += 1;
+      else {
+        const { id: itemId, title, calendarId, kind } = row;
+        found.set(key, { itemId, title, calendarId, kind, count: 1, when: JSON.parse(row.when) as When });
+      }
+    }
+    return [...found.values()].slice(0, MOST_ASKED);
+  }
+
   /** What was added to dates that an item has no longer goes to its dates nearest to them. */
   function followDates(itemId: string): void {
     const there = store.occurrencesOf(itemId).map((o) => o.recurrenceId);
@@ -100,6 +117,7 @@ export function questionService({ store, calendars, sights, clock, changed }: Qu
       return {
         maybeSame: maybe(learnerId, ianaZone(zone) ?? UTC, isSeen),
         unmatched: unmatched(learnerId, isSeen),
+        doubtful: doubtful(learnerId, isSeen),
       };
     },
 

@@ -189,7 +189,7 @@ function derive(
     dates.set(entry, occurrences);
   }
   const entries = all.map((entry): ReadEntry => {
-    const { uid, fingerprint, section, kind, handIn, course, title, content } = entry;
+    const { uid, fingerprint, section, kind, handIn, doubt, course, title, content } = entry;
     const occurrences = dates.get(entry)!;
     const face = content.master ?? content.overrides[0];
     // Field by field: spreading ten thousand of them takes longer than all else here.
@@ -199,6 +199,7 @@ function derive(
       section,
       kind,
       handIn,
+      doubt,
       course,
       title,
       content: contentText(content),

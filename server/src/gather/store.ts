@@ -8,6 +8,7 @@ import type { KnownBefore } from './read-bytes.ts';
 import type { Busy, DueLink } from './schedule.ts';
 import { duplicateStore } from './duplicates.ts';
 import { unmatchedStore } from './unmatched.ts';
+import { doubtfulStore } from './doubtful.ts';
 
 export type SourceRow = typeof source.$inferSelect;
 export type ItemRow = typeof item.$inferSelect;
@@ -25,6 +26,7 @@ export interface WrittenItem extends Pick<
   | 'section'
   | 'kind'
   | 'handIn'
+  | 'doubt'
   | 'course'
   | 'title'
   | 'duplicateKey'
@@ -298,11 +300,11 @@ function contentStore(db: Db) {
   // By place and not by name: binding names would cost a fifth of the whole.
   const addItem =
     sqlite.prepare(`INSERT INTO item (id, learner_id, calendar_id, source_id, uid, digest, written,
-      must_reparse, section, kind, hand_in, course, title, content, duplicate_key, gone_at, created_at, updated_at)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, NULL, ?, ?)`);
+      must_reparse, section, kind, hand_in, doubt, course, title, content, duplicate_key, gone_at, created_at, updated_at)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, NULL, ?, ?)`);
   const changeItem = sqlite.prepare(`UPDATE item
       SET calendar_id = @calendarId, uid = @uid, digest = @digest, written = @written, must_reparse = @mustReparse,
-      section = @section, kind = @kind, hand_in = @handIn, course = @course,
+      section = @section, kind = @kind, hand_in = @handIn, doubt = @doubt, course = @course,
     title = @title, content = @content, duplicate_key = @duplicateKey, gone_at = NULL, unmatched = 0,
       updated_at = @updatedAt
       WHERE id = @id`);
@@ -371,6 +373,7 @@ function contentStore(db: Db) {
     itemsOf: (sourceId: string): ItemHead[] => itemsOf.all(sourceId).map(headOf),
     duplicates: duplicateStore(db),
     unmatched: unmatchedStore(db),
+    doubtful: doubtfulStore(db),
     /** Digests of what need not be read again while its blocks stay the same */
     known(sourceId: string): Pick<KnownBefore, 'uids' | 'digests' | 'written'> {
       const { uids, digests, written } = known.get(sourceId)!;
@@ -403,6 +406,7 @@ function contentStore(db: Db) {
         r.section,
         r.kind,
         r.handIn,
+        Number(r.doubt),
         r.course,
         r.title,
         r.content,
@@ -410,7 +414,8 @@ function contentStore(db: Db) {
         r.updatedAt,
         r.updatedAt,
       ),
-    changeItem: (row: WrittenItem) => changeItem.run({ ...row, mustReparse: Number(row.mustReparse) }),
+    changeItem: (row: WrittenItem) =>
+      changeItem.run({ ...row, mustReparse: Number(row.mustReparse), doubt: Number(row.doubt) }),
     markGone: (id: string, goneAt: number) => markGone.run(goneAt, id),
     occurrences,
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),

@@ -37,6 +37,7 @@ export function unmatchedStore({ $client: sqlite }: Db) {
     'duplicate_key',
     'kind',
     'hand_in',
+    'doubt',
     'course',
     'title',
     'content',

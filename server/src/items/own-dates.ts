@@ -62,6 +62,7 @@ function workOut(
     section: null,
     kind: own.kind,
     handIn: own.handIn,
+    doubt: false,
     course: null,
     title: own.title,
     content,

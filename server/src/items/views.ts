@@ -181,6 +181,7 @@ export function itemView(
     occurrence: row
       ? occurrenceView(row, store.alsoIn(item.learnerId, personId))
       : undatedOne(store, item, personId),
+    doubt: item.doubt,
     own: isOwn ? { item: ownOf(item.content, item), version: item.version } : null,
     note: store.personLayer(item.id, recurrenceId, personId)?.note ?? '',
     spent: layer?.spent ?? 0,

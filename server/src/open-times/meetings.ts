@@ -122,6 +122,7 @@ export function meetingWriter({ calendars, gathered, own }: MeetingDeps) {
           ...{
             kind: 'meeting',
             handIn: 'nothing',
+            doubt: false,
             course: null,
             title: meeting.title.slice(0, 300),
             content,

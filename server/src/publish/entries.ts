@@ -73,7 +73,17 @@ export function publishedEntries({ file, calendarId, reach }: PublishedJob): Pub
       );
       const text = contentText(content);
       const { uid, kind, handIn, title } = row;
-      const entry = { uid, section: null, kind, handIn, course: null, title, content, fingerprint: 0 };
+      const entry = {
+        uid,
+        section: null,
+        kind,
+        handIn,
+        doubt: false,
+        course: null,
+        title,
+        content,
+        fingerprint: 0,
+      };
       return {
         ...entry,
         fingerprint: parseInt(hash(`${kind} ${handIn} ${text}`), 36),

@@ -8,7 +8,8 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { call, problemOf } from '@/data/client';
 import { refreshLearner } from '@/data/queries';
-import { sayWhetherSame } from '@/data/questions';
+import { ANSWERS, sayWhatItIs, sayWhetherSame } from '@/data/questions';
+import { Answers } from '@/ui/answers';
 import { Button } from '@/ui/button';
 import { Choice } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
@@ -38,6 +39,20 @@ export function ItemUnderstanding({ item, learnerId, viewer }: Props) {
   const failure = window.error;
   return (
     <View className="gap-3">
+      {item.doubt ? (
+        <View role="group" aria-label="Is this work to do?" className="gap-1 rounded-xl bg-lagoon-wash p-3">
+          <Text kind="strong">Is this work to do?</Text>
+          <Text kind="small">
+            {item.alike.count > 1
+              ? `Its calendar does not say so clearly. Your answer counts for all ${item.alike.count} like it.`
+              : 'Its calendar does not say so clearly.'}
+          </Text>
+          <Answers
+            answers={ANSWERS}
+            onAnswer={(kind) => void sayWhatItIs(learnerId, item.occurrence, kind)}
+          />
+        </View>
+      ) : null}
       {item.duplicates.map((t) => (
         <View key={t.itemId} className="gap-1">
           <Text kind="small">

@@ -5,7 +5,8 @@ import type { Zone } from '@zephyrfield/core/time/zone';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useLearner } from '@/data/learner';
-import { letGo, matchItem, sayWhetherSame, useQuestions } from '@/data/questions';
+import { ANSWERS, letGo, matchItem, sayWhatItIs, sayWhetherSame, useQuestions } from '@/data/questions';
+import { Answers } from '@/ui/answers';
 import { useCalendars } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Choice } from '@/ui/field';
@@ -17,7 +18,7 @@ export function Questions() {
   const { learner, viewer } = useLearner()!;
   const { data } = useQuestions(learner.id);
   const calendars = useCalendars(learner.id).data ?? [];
-  if (!data || !(data.maybeSame.length || data.unmatched.length)) return null;
+  if (!data || !(data.maybeSame.length || data.unmatched.length || data.doubtful.length)) return null;
   const named = (id: string) => calendars.find((c) => c.id === id);
   return (
     <View role="group" aria-label="Questions" className="gap-4 rounded-xl bg-lagoon-wash p-4">
@@ -39,6 +40,31 @@ export function Questions() {
               learnerId={learner.id}
               viewer={viewer}
             />
+          ))}
+        </View>
+      ) : null}
+      {data.doubtful.length ? (
+        <View className="gap-3">
+          <Text kind="title" heading={2}>
+            Is this work to do?
+          </Text>
+          <Text>These calendars do not say it clearly. Your answer counts for new entries too.</Text>
+          {data.doubtful.map((each) => (
+            <View
+              key={each.itemId}
+              role="group"
+              aria-label={each.title}
+              className="gap-1 rounded-lg bg-sheet p-3"
+            >
+              <Line
+                calendar={named(each.calendarId)}
+                title={each.title}
+                when={
+                  each.count > 1 ? `and ${each.count - 1} like it` : each.when && shortWhen(each.when, viewer)
+                }
+              />
+              <Answers answers={ANSWERS} onAnswer={(kind) => void sayWhatItIs(learner.id, each, kind)} />
+            </View>
           ))}
         </View>
       ) : null}

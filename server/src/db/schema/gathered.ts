@@ -173,6 +173,8 @@ export const item = sqliteTable(
     goneAt: instant('gone_at'),
     /** It left its feed with something that people had added, while new entries came: it may be one of them */
     unmatched: integer('unmatched', { mode: 'boolean' }).notNull().default(false),
+    /** It may as well be due, or not be, as far as its feed tells: a person is asked */
+    doubt: integer('doubt', { mode: 'boolean' }).notNull().default(false),
     createdAt: instant('created_at').notNull(),
     updatedAt: instant('updated_at').notNull(),
     /** Last, since whatever stands behind it would be reached only through it */
@@ -188,6 +190,9 @@ export const item = sqliteTable(
     index('item_unmatched')
       .on(t.learnerId)
       .where(sql`unmatched`),
+    index('item_doubt')
+      .on(t.learnerId)
+      .where(sql`doubt`),
   ],
 );
 
