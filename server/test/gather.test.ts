@@ -199,21 +199,21 @@ describe('one link, many courses', () => {
 test('a feed that looks like one of deadlines by now is understood as one, its older entries too', async () => {
   const minute = (uid: string, title: string, day: string) =>
     event(uid, title, `DTSTART:${day}T225900Z`, `DTEND:${day}T230000Z`);
-  feeds['/hull.ics'] = [minute('m1', 'Hull survey', '20261020'), minute('m2', 'Mast survey', '20261021')];
+  feeds['/hull.ics'] = [minute('m1', 'Hull paint', '20261020'), minute('m2', 'Mast paint', '20261021')];
   const { id } = await follow('/hull.ics');
   const dues = async () => (await occurrences()).map((o) => [o.title, o.due?.kind === 'instant' && o.due.at]);
   expect(await dues()).toEqual([
-    ['Hull survey', false],
-    ['Mast survey', false],
+    ['Hull paint', false],
+    ['Mast paint', false],
   ]);
-  feeds['/hull.ics'].push(minute('m3', 'Keel survey', '20261022'));
+  feeds['/hull.ics'].push(minute('m3', 'Keel paint', '20261022'));
   // Once a month, everything is read anew.
   installation.now += 32 * 86_400_000;
   await check(id);
   expect(await dues()).toEqual([
-    ['Hull survey', '2026-10-20T22:59:00Z'],
-    ['Mast survey', '2026-10-21T22:59:00Z'],
-    ['Keel survey', '2026-10-22T22:59:00Z'],
+    ['Hull paint', '2026-10-20T22:59:00Z'],
+    ['Mast paint', '2026-10-21T22:59:00Z'],
+    ['Keel paint', '2026-10-22T22:59:00Z'],
   ]);
 });
 

@@ -83,10 +83,16 @@ export function isSameThing(a: Candidate, b: Candidate, zone: Zone): boolean {
   const when = sameWhen(a.when, b.when, zone);
   // One feed may hear of a moved date, or of a better title, before the other does.
   if (a.sameAs === b.id || b.sameAs === a.id) return title || when;
-  if (a.when === null || !when || !compatible(a.course, b.course)) return false;
-  if (a.uid === b.uid) return title || isRenamed(a.title, b.title);
+  if (a.when === null || !when) return false;
+  const isAlike = title || isRenamed(a.title, b.title);
+  if (a.uid === b.uid && isWide(a.uid)) return isAlike;
+  if (!compatible(a.course, b.course)) return false;
+  if (a.uid === b.uid) return isAlike;
   return title && (!saysMore(a.when, b.when) || (a.course !== null && b.course !== null));
 }
+
+/** Tells whether an identifier may hold beyond its source: "7" is anybody's, "7@campus.example" one campus's. */
+const isWide = (uid: string): boolean => uid.includes('@') || uid.length >= 16;
 
 /** Tells whether two titles are one without the course that one of them names. */
 const isRenamed = (a: string, b: string): boolean => {
@@ -124,10 +130,18 @@ export function settleDuplicates(
       : open.filter(
           ([, group]) =>
             group.some((m) => isSameThing(m, candidate, zone)) &&
-            group.every((m) => m.sourceId !== candidate.sourceId && compatible(m.course, candidate.course)),
+            group.every(
+              (m) =>
+                m.sourceId !== candidate.sourceId &&
+                (compatible(m.course, candidate.course) || isSameThing(m, candidate, zone)),
+            ),
         );
     // Where it may be one of several, it stands by itself and is asked about; where it was is no question.
-    const home = found.length > 1 ? found.find(([id]) => id === candidate.sameAs) : found[0];
+    const home =
+      found.length > 1
+        ? (found.find(([id]) => id === candidate.sameAs) ??
+          found.find(([, group]) => group.some((m) => m.uid === candidate.uid)))
+        : found[0];
     if (!home) members.set(candidate.id, [candidate]);
     else {
       home[1].push(candidate);

@@ -108,7 +108,7 @@ export function weigh(title: string, around: Circumstances): Taken {
     first ??= said.head;
   }
   if (ofDeadlines && (standing === 'deadline' || standing === 'moment' || standing === 'date'))
-    scores.work += MANNER;
+    for (const sort of ['work', 'test'] as const) scores[sort] += MANNER;
   if (isTask) scores.work += TASK;
   if (repeats && standing === 'hours') scores.place += REPEATS_AT_HOURS;
   if (SAT.test(description) && first !== 'off' && !(first === 'work' && scores.work >= 2 * HEAD))
