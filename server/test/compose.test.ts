@@ -97,6 +97,7 @@ test('a sheet for several learners is one mail, each by name; a day with nothing
       day: '2026-10-06',
       title: 'Tonight, Tuesday 6 October',
       nothing: lines.length ? '' : 'Nothing to do tonight: nothing is due today or tomorrow.',
+      lead: lines.length ? '3 to do tonight: Keel <plan>' : 'Nothing tonight',
       sections: lines.length ? [{ heading: 'To do tonight', lines, more: 2 }] : [],
       hidden: 0,
     },
@@ -105,9 +106,7 @@ test('a sheet for several learners is one mail, each by name; a day with nothing
   const said = row({ itemId: 'i', recurrenceId: 'i', title: 'Keel <plan>' });
   const sheets = [of('Juno L', [{ ...line, recurrenceId: 'i' }]), of('Tobias L', [])];
   const mail = composeSheet(sheets, [said, other], named('Juno'), BASE);
-  expect(mail.subject).toBe(
-    'Tonight, Tuesday 6 October. Juno: To do tonight: 3 — Tobias: Nothing to do tonight',
-  );
+  expect(mail.subject).toBe('Juno: 3 to do tonight: Keel <plan> · Tobias: Nothing tonight');
   expect(mail.html).toMatch(
     /Juno: Tonight[\s\S]*Keel &#60;plan&#62;[\s\S]*and 2 more[\s\S]*Tobias: Tonight[\s\S]*Nothing to do tonight[\s\S]*Also[\s\S]*Regatta/,
   );

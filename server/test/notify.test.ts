@@ -312,7 +312,7 @@ test('others in the crew hear how it was handed in, whoever tells it; the teller
   await w.services.engine.run();
   const hers = (await maren.agent.get('/api/notices').expect(200)).body as { notices: NoticeView[] };
   expect(hers.notices.map((n) => [n.kind, n.title, n.line])).toEqual([
-    ['handedIn', 'Keel plan', 'Handed in on paper, told by Juno'],
+    ['handedIn', 'Keel plan', 'Juno says it was handed in on paper'],
   ]);
   expect(await told()).toEqual([]);
   // Of one learner she wants to hear otherwise.
@@ -413,9 +413,7 @@ test('sheets: the evening’s at its hour, the week’s on Sunday, once; the mai
   await until('2026-10-07T17:15:00Z');
   expect(await told()).toEqual([
     expect.stringMatching(/^Tonight, Tuesday 6 October: /),
-    expect.stringMatching(
-      /^Tonight, Wednesday 7 October: To do tonight: 1 · Tomorrow, Thursday 8 October: 1/,
-    ),
+    expect.stringMatching(/^Tonight, Wednesday 7 October: 1 to do tonight: /),
   ]);
   const read = (
     await agent.get('/api/day-sheets').query({ edition: 'evening', day: '2026-10-07' }).expect(200)
@@ -424,7 +422,7 @@ test('sheets: the evening’s at its hour, the week’s on Sunday, once; the mai
     'To do tonight',
     'Tomorrow, Thursday 8 October: where to be',
   ]);
-  expect(mails().at(-1)!.subject).toMatch(/^Tonight, Wednesday 7 October\. To do tonight: 1/);
+  expect(mails().at(-1)!.subject).toMatch(/^1 to do tonight: /);
   expect(mails().at(-1)!.text).toContain(read[0]!.text.trim());
   await until('2026-10-11T17:15:00Z');
   expect((await told()).filter((t) => t.startsWith('The week of'))).toEqual([

@@ -22,6 +22,8 @@ export interface SlipLineProps {
   urgency: Urgency | null;
   /** Said instead of the above by a screen reader, and told in short to who points at it */
   spoken: string;
+  /** Not held after all: its title is struck through */
+  calledOff?: boolean;
   chosen: boolean;
   /** A lighter slip, for the person’s aim: the true date has one of its own */
   isAim?: boolean;
@@ -43,6 +45,7 @@ export function SlipLine({
   time,
   urgency,
   spoken,
+  calledOff = false,
   chosen,
   isAim = false,
   tall = false,
@@ -85,7 +88,9 @@ export function SlipLine({
           <Text
             kind="fine"
             numberOfLines={tall ? 2 : 1}
-            className={finished ? 'text-ink2 line-through' : urgency === 'pastDue' ? 'text-poppy' : ''}
+            className={
+              finished || calledOff ? 'text-ink2 line-through' : urgency === 'pastDue' ? 'text-poppy' : ''
+            }
             dir="auto"
           >
             {title}

@@ -32,6 +32,8 @@ export interface SlipProps {
   urgency: Urgency | null;
   /** Said instead of the above by a screen reader */
   spoken: string;
+  /** Not held after all: its title is struck through */
+  calledOff?: boolean;
   chosen: boolean;
   /** A lighter slip, for the person’s aim: the true date has one of its own */
   isAim?: boolean;
@@ -211,6 +213,7 @@ function Placed({
   detail,
   time,
   spoken,
+  calledOff = false,
   chosen,
   onOpen,
 }: SlipProps) {
@@ -243,7 +246,12 @@ function Placed({
         <View className="flex-row items-center gap-2">
           <WhoseMark whose={whose} />
           <Flag colour={colour} flag={flag} size={13} />
-          <Text kind="strong" numberOfLines={2} className="min-w-0 flex-1" dir="auto">
+          <Text
+            kind="strong"
+            numberOfLines={2}
+            className={`min-w-0 flex-1 ${calledOff ? 'text-ink2 line-through' : ''}`}
+            dir="auto"
+          >
             {title}
           </Text>
         </View>

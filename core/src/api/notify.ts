@@ -140,6 +140,7 @@ export const DaySheet = z.object({
   day: z.string(),
   title: z.string(),
   nothing: z.string(),
+  lead: z.string(),
   sections: z.array(z.object({ heading: z.string(), lines: z.array(Line), more: z.number() })),
   hidden: z.number(),
 }) satisfies z.ZodType<DaySheetType>;

@@ -4,7 +4,7 @@ import type { OccurrenceView } from '../item/occurrence';
 import { parseDate, parseInstant } from '../time/civil';
 import { instantOf, type When } from '../time/when';
 import { ianaZone } from '../time/zone';
-import { sheetLead, sheetText, daySheet } from './day-sheet';
+import { LONGEST_SUBJECT, sheetsLead, sheetText, daySheet } from './day-sheet';
 import { viewerOf } from '../words/when';
 import { lineToday, reminderWords } from './words';
 
@@ -69,6 +69,7 @@ test('in the evening: what to do tonight first, where to be tomorrow, what is pa
     ['To do tonight', ['Tide table', 'Glaze', 'Keel plan']],
     ['Tomorrow, Wednesday 7 October: where to be', ['Cello']],
     ['Past due', ['Chart 5']],
+    ['Did this happen?', ['Paper of last week']],
     ['What changed', ['Regatta']],
   ]);
 });
@@ -85,6 +86,7 @@ test('in the morning it looks at the day; on Sundays at each day of the week, wi
     'Wednesday 7 October',
     'Friday 9 October',
     'Past due',
+    'Did this happen?',
   ]);
   // On Sunday evening it begins with what is to be done for Monday.
   const sunday = daySheet(all, [], { edition: 'week', day: day - 1, now: now - 24 * 3_600_000, viewer });
@@ -111,10 +113,17 @@ test('as text, and in a line; a day with nothing says so', () => {
   expect(sheetText(nothing, 'Juno', () => '')).toBe(
     'Juno: Tonight, Tuesday 6 October\n\nNothing to do tonight: nothing is due today or tomorrow.\n',
   );
-  expect(sheetLead(nothing)).toBe('Nothing to do tonight');
-  expect(sheetLead(daySheet(all, changes, { edition: 'evening', day, now, viewer }))).toBe(
-    'To do tonight: 3 · Tomorrow, Wednesday 7 October: 1 · Past due: 1 · What changed: 1',
-  );
+  expect(nothing.lead).toBe('Nothing tonight');
+  const evening = daySheet(all, changes, { edition: 'evening', day, now, viewer });
+  expect(evening.lead).toBe('3 to do tonight: Tide table, Glaze, Keel plan');
+  expect(sheetsLead([{ name: 'Juno Lindqvist', sheet: evening }])).toBe(evening.lead);
+  // Of several learners, each is named; it stays short enough for a subject.
+  const both = sheetsLead([
+    { name: 'Pip Lindqvist', sheet: nothing },
+    { name: 'Juno Lindqvist', sheet: { ...evening, lead: evening.lead.repeat(3) } },
+  ]);
+  expect(both).toMatch(/^Pip: Nothing tonight · Juno: 3 to do tonight/);
+  expect(both.length).toBeLessThanOrEqual(LONGEST_SUBJECT);
 });
 
 test('many things past due never push tonight’s away; what is cut and what is hidden is counted', () => {
@@ -128,7 +137,16 @@ test('many things past due never push tonight’s away; what is cut and what is 
   expect(text).toContain('1 single item hidden by you is left out.');
   // With nothing tonight, that is said although something is past due.
   const late = daySheet(old, [], { edition: 'evening', day, now, viewer });
-  expect(sheetLead(late)).toBe('Nothing to do tonight · Past due: 10');
+  expect(late.lead).toBe('Nothing tonight, 10 past due');
+  expect(late.nothing).toMatch(/^Nothing to do tonight/);
+});
+
+test('with a sitting to come or a plan that no longer holds, nobody reads that there is nothing to do', () => {
+  const part = { heading: 'Sit down to', lines: [], more: 0 };
+  const sheet = (plan: { now: (typeof part)[]; next: (typeof part)[] }) =>
+    daySheet([], [], { edition: 'evening', day, now, viewer, plan });
+  expect(sheet({ now: [part], next: [] }).nothing).toBe('');
+  expect(sheet({ now: [], next: [part] }).nothing).not.toBe('');
 });
 
 test('a deadline after midnight is tonight’s, up to the hour at which the night is over', () => {

@@ -2,7 +2,7 @@ import { changeWords, type ChangeView } from '../item/change.ts';
 import type { OccurrenceView } from '../item/occurrence.ts';
 import { DAY, formatDate } from '../time/civil.ts';
 import { dayIn, instantIn } from '../time/when.ts';
-import { agendaEntry, entryOrder, type AgendaEntry } from '../view/agenda.ts';
+import { agendaEntry, type AgendaEntry } from '../view/agenda.ts';
 import {
   hoursWords,
   clockTime,
@@ -14,7 +14,9 @@ import {
   type Viewer,
 } from '../words/when.ts';
 import { HAND_IN_WORDS } from '../item/words.ts';
-import { plural } from '../words/text.ts';
+import { firstName, plural } from '../words/text.ts';
+import { BUCKET_WORDS } from '../todo/buckets.ts';
+import { workOf } from '../todo/work.ts';
 import type { SheetEdition } from './settings.ts';
 
 export interface SheetLine {
@@ -41,22 +43,33 @@ export interface DaySheet {
   title: string;
   /** That there is nothing to do, said plainly; empty where there is something */
   nothing: string;
+  /** What counts most, in a few words: how much there is to do and what comes first */
+  lead: string;
   sections: SheetSection[];
   /** How many single items the person has hidden that would stand here */
   hidden: number;
 }
+
+/** What is planned, as parts of a sheet. */
+export interface PlanSections {
+  /** Sittings still to come that day, and plans that no longer hold: with one of them, the day is not free */
+  now: readonly SheetSection[];
+  /** Sittings of the day after it */
+  next: readonly SheetSection[];
+}
+const NO_PLAN: PlanSections = { now: [], next: [] };
 
 export interface SheetOptions {
   edition: SheetEdition;
   day: number;
   now: number;
   viewer: Viewer;
-  /** What is planned, as parts of the sheet (see `plan/plan-sheet`); with a sitting in it, the day is not free */
-  plan?: readonly SheetSection[];
+  /** What is planned (see `plan/plan-sheet`) */
+  plan?: PlanSections;
 }
 
 /** So many lines of a kind are read; the rest is counted. */
-const MOST = { todo: 12, pastDue: 6, changes: 12 } as const;
+const MOST = { todo: 12, pastDue: 6, toSettle: 6, changes: 12 } as const;
 
 /**
  * What a day asks for, each thing said once: what to do tonight first, where to be, what is past due, what
@@ -69,8 +82,8 @@ export function daySheet(
   changes: readonly ChangeView[],
   options: SheetOptions,
 ): DaySheet {
-  const { edition, day, now, viewer, plan = [] } = options;
-  const { sections, isFree } = sectionsOf(
+  const { edition, day, now, viewer, plan = NO_PLAN } = options;
+  const { sections, todo } = sectionsOf(
     occurrences.filter((o) => !o.hidden),
     options,
   );
@@ -88,7 +101,7 @@ export function daySheet(
       itemId: c.itemId,
       recurrenceId: c.recurrenceId,
     }));
-  sections.push(...plan);
+  sections.push(...plan.now, ...plan.next);
   if (moved.length) sections.push(cut('What changed', moved, MOST.changes));
   return {
     edition,
@@ -97,7 +110,8 @@ export function daySheet(
       edition === 'week'
         ? `The week of ${daysWords(day + 1, day + 7)}`
         : `${edition === 'morning' ? 'Today' : 'Tonight'}, ${longDay(day)}`,
-    nothing: isFree && !plan.length ? NOTHING[edition] : '',
+    nothing: todo.length || plan.now.length ? '' : NOTHING[edition],
+    lead: leadOf(edition, todo, [...sections]),
     sections,
     hidden: held.reduce((sum, s) => sum + s.lines.length + s.more, 0),
   };
@@ -115,20 +129,16 @@ const cut = (heading: string, lines: SheetLine[], most: number): SheetSection =>
   more: Math.max(0, lines.length - most),
 });
 
-/** The parts of a sheet, and whether it asks for no work at all but for what is past due. */
+/** Works out the parts of a sheet, and what it asks to be done but for what is past due. */
 function sectionsOf(
   occurrences: readonly OccurrenceView[],
   { edition, day, now, viewer }: SheetOptions,
-): { sections: SheetSection[]; isFree: boolean } {
-  const order = entryOrder(viewer);
+): { sections: SheetSection[]; todo: SheetLine[] } {
   const all = occurrences
     .filter((o) => o.status !== 'cancelled' && !o.undated)
     .map((o) => agendaEntry(o, now, viewer));
-  const open = all
-    .filter((e) => e.urgency !== null && e.urgency !== 'finished' && e.urgency !== 'unsettled')
-    .sort((a, b) => a.day - b.day || order(a, b));
-  const pastDue = open.filter((e) => e.urgency === 'pastDue');
-  const ahead = open.filter((e) => e.urgency !== 'pastDue');
+  const work = workOf(occurrences, { now, viewer });
+  const ahead = [...work.tonight, ...work.ahead];
   const dueOn = (d: number) => ahead.filter((e) => e.day === d);
   const aimOf = ({ occurrence: { aim } }: AgendaEntry) => aim && dueDay(aim, viewer);
   const aimWords = (e: AgendaEntry) => (aimOf(e) === day ? 'today' : shortDay(aimOf(e)!));
@@ -147,11 +157,11 @@ function sectionsOf(
   const sections: SheetSection[] = [];
   const put = (heading: string, lines: SheetLine[], most = Infinity) =>
     lines.length && sections.push(cut(heading, lines, most));
-  let isFree = tonight.length === 0;
+  let todo = tonight;
   if (edition === 'morning') {
-    isFree = dueOn(day).length === 0;
+    todo = plain(dueOn(day));
     put('Where to be', plain(placesOn(day)));
-    put('Due today', plain(dueOn(day)), MOST.todo);
+    put('Due today', todo, MOST.todo);
     put('Due tomorrow', plain(dueOn(day + 1)), MOST.todo);
   } else {
     put('To do tonight', tonight, MOST.todo);
@@ -159,17 +169,22 @@ function sectionsOf(
     else
       for (let d = day + 1; d <= day + 7; d++) {
         const due = d === day + 1 ? [] : dueOn(d);
-        isFree &&= due.length === 0;
+        todo = [...todo, ...plain(due)];
         // Lessons are known; what is not every week is what a week's sheet is for.
         put(longDay(d), plain([...due, ...placesOn(d).filter((e) => e.occurrence.kind !== 'lesson')]));
       }
   }
   put(
     'Past due',
-    pastDue.map((e) => line(e, shortDay(e.day))),
+    work.pastDue.map((e) => line(e, shortDay(e.day))),
     MOST.pastDue,
   );
-  return { sections, isFree };
+  put(
+    BUCKET_WORDS.settle,
+    [...work.toSettle].reverse().map((e) => line(e, shortDay(e.day))),
+    MOST.toSettle,
+  );
+  return { sections, todo };
 }
 
 function sheetLine(e: AgendaEntry, dayWords: string, viewer: Viewer): SheetLine {
@@ -198,10 +213,35 @@ export const moreWords = (more: number): string => (more ? `and ${more} more` : 
 export const sheetHidden = (hidden: number): string =>
   hidden ? `${plural(hidden, 'single item')} hidden by you ${hidden === 1 ? 'is' : 'are'} left out.` : '';
 
-/** The first words of a sheet, for a notice: what counts most. */
-export function sheetLead({ nothing, sections }: DaySheet): string {
-  const counted = sections.map((s) => `${s.heading.split(':')[0]}: ${s.lines.length + s.more}`);
-  return [nothing.split(/[:.]/, 1)[0], ...counted].filter(Boolean).join(' · ');
+const SPAN_WORDS: Record<SheetEdition, string> = { morning: 'today', evening: 'tonight', week: 'this week' };
+
+/** Says how much there is to do and what comes first; what is past due stands behind it. */
+function leadOf(
+  edition: SheetEdition,
+  todo: readonly SheetLine[],
+  sections: readonly SheetSection[],
+): string {
+  const span = SPAN_WORDS[edition];
+  const pastDue = sections.find((s) => s.heading === BUCKET_WORDS.pastDue);
+  const late = pastDue ? pastDue.lines.length + pastDue.more : 0;
+  const said = todo.length
+    ? `${todo.length} to do ${span}: ${todo.map((l) => l.title).join(', ')}`
+    : `Nothing ${span}`;
+  return late && !todo.length ? `${said}, ${late} past due` : said;
+}
+
+/** The longest subject of a mail that phones show whole. */
+export const LONGEST_SUBJECT = 80;
+
+/** Says in one line what the sheets of one or more learners ask for, short enough for the subject of a mail. */
+export function sheetsLead(sheets: readonly { name: string; sheet: DaySheet }[]): string {
+  const [first] = sheets;
+  if (!first) return '';
+  const all =
+    sheets.length === 1
+      ? first.sheet.lead
+      : sheets.map(({ name, sheet }) => `${firstName(name)}: ${sheet.lead}`).join(' · ');
+  return all.length > LONGEST_SUBJECT ? `${all.slice(0, LONGEST_SUBJECT - 2).trimEnd()} …` : all;
 }
 
 /** A sheet as plain text, to be copied or mailed. */

@@ -50,4 +50,4 @@ export function changeNotice(
 }
 
 export const handedInWords = (channel: HandInWay, by: string): string =>
-  `Handed in ${HANDED_IN_WORDS[channel]}${by ? `, told by ${by}` : ''}`;
+  by ? `${by} says it was handed in ${HANDED_IN_WORDS[channel]}` : `Handed in ${HANDED_IN_WORDS[channel]}`;

@@ -174,6 +174,9 @@ const BY_TITLE: readonly [ItemKind, RegExp][] = [
   ['meeting', /\b(meeting|club|appointment|evening|office hours?|dentist|doctor|session|rehearsal)\b/i],
 ];
 
+/** What is only to remember names itself as well, though no kind follows from it. */
+const REMINDS = /\b(?:birthday|reminder|bring|remember)\b/i;
+
 const KIND_OF: Record<Hint, ItemKind> = {
   work: 'assignment',
   test: 'test',
@@ -213,7 +216,8 @@ export function kindFor(title: string, hint: Hint | null, sort: string, minute: 
 /** Whether a title says by itself what it is: work, a test, somewhere to be, a day off. */
 export const isNamed = (title: string): boolean =>
   [OFF, TEST, TRIP, EVENT, LESSON, WORK].some((words) => words.test(title)) ||
-  BY_TITLE.some(([, words]) => words.test(title));
+  BY_TITLE.some(([, words]) => words.test(title)) ||
+  REMINDS.test(title);
 
 /** The words of a column of kinds: `be there`, `bring it`, `Quizzes`. */
 function sortOf(sort: string): Hint | null {

@@ -1,6 +1,6 @@
 import { isWork } from '../item/kind.ts';
 import type { OccurrenceView } from '../item/occurrence.ts';
-import { deadlineOf, urgencyOf } from '../item/urgency.ts';
+import { deadlineOf } from '../item/urgency.ts';
 import { DAY } from '../time/civil.ts';
 import { dayIn, instantOf, type When } from '../time/when.ts';
 import { loadByDay, loadOf, loadShares, type LoadOptions } from '../view/load.ts';
@@ -8,14 +8,15 @@ import { plural } from '../words/text.ts';
 import { today, weekdayName, shortDay } from '../words/when.ts';
 import type { PlanSettings } from './evenings.ts';
 import { sittingDays, type RunUpOf } from './run-up.ts';
-import { troublesOf } from './standing.ts';
+import { workOf } from '../todo/work.ts';
+import { brokenPlans, troublesOf } from './standing.ts';
 
 /** How one learner stands, at a glance: what a support teacher looks for, in numbers. */
 export interface Glance {
   /** Minutes of work of each week that is looked at */
   weeks: number[];
   pastDue: number;
-  /** On paper or in class, its date has passed, and nobody has said what became of it */
+  /** Its date has passed, and nobody has said whether it happened */
   unsettled: number;
   /** Open work of the next seven days that nobody of theirs has opened */
   notOpened: number;
@@ -40,8 +41,6 @@ export interface GlanceOptions extends LoadOptions {
   opened: ReadonlySet<string> | null;
 }
 
-/** So far back something past due or unsettled counts, in days. */
-export const GLANCE_BACK = 60;
 /** So far ahead it is looked whether work was opened, and so soon is soon. */
 const SOON = 7 * DAY;
 /** Nothing ticked off for so many days, while work was due, is worth a word. */
@@ -51,7 +50,11 @@ const DUE_MEANWHILE = 2;
 export function glanceAt(occurrences: readonly OccurrenceView[], options: GlanceOptions): Glance {
   const { now, viewer, firstWeek, weeks, runUps, opened } = options;
   const byDay = loadByDay(loadShares(occurrences, { ...options, sittings: sittingDays(runUps) }));
-  const counts = { pastDue: 0, unsettled: 0, dueSoon: 0 };
+  const work = workOf(
+    occurrences.filter((o) => !o.hidden),
+    { now, viewer },
+  );
+  let dueSoon = 0;
   const unopened = new Set<string>();
   let next: { at: number; of: OccurrenceView; due: When } | null = null;
   let lastTick: number | null = null;
@@ -60,16 +63,10 @@ export function glanceAt(occurrences: readonly OccurrenceView[], options: Glance
     if (!isWork(o.kind) || !o.due || o.status === 'cancelled' || o.hidden) continue;
     const at = deadlineOf(o.due, viewer);
     if (o.finishedAt) lastTick = Math.max(lastTick ?? 0, Date.parse(o.finishedAt));
-    const urgency = urgencyOf({ ...o, due: o.due }, now, viewer);
-    if (urgency === 'finished') continue;
+    if (o.finished) continue;
     if (at <= now && at > now - 14 * DAY && o.handIn !== 'nothing') dues.push(at);
-    if (at <= now) {
-      if (at < now - GLANCE_BACK * DAY) continue;
-      if (urgency === 'pastDue') counts.pastDue++;
-      else if (o.handIn !== 'nothing') counts.unsettled++;
-      continue;
-    }
-    if (at <= now + SOON) counts.dueSoon++;
+    if (at <= now) continue;
+    if (at <= now + SOON) dueSoon++;
     if (at <= now + SOON && opened && !opened.has(o.itemId)) unopened.add(o.itemId);
     if (!next || at < next.at) next = { at, of: o, due: o.due };
   }
@@ -78,13 +75,12 @@ export function glanceAt(occurrences: readonly OccurrenceView[], options: Glance
     since !== null &&
     today(now, viewer) - since >= QUIET_DAYS &&
     dues.filter((at) => at > lastTick!).length >= DUE_MEANWHILE;
-  const troubled = runUps.length
-    ? troublesOf({ ...options, occurrences, runUps }).filter((t) => t.kind !== 'short')
-    : [];
   return {
-    ...counts,
+    pastDue: work.pastDue.length,
+    unsettled: work.toSettle.length,
+    dueSoon,
     notOpened: unopened.size,
-    behind: new Set(troubled.map((t) => t.key)).size,
+    behind: runUps.length ? brokenPlans(troublesOf({ ...options, occurrences, runUps })) : 0,
     weeks: Array.from({ length: weeks }, (_, i) => Math.round(loadOf(byDay, firstWeek + i * 7, 7))),
     quietSince: isQuiet ? since : null,
     next: next && {

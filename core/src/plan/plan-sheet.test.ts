@@ -44,20 +44,26 @@ const schedule = (...sittings: ReturnType<typeof sitting>[]): Schedule => ({
 });
 const day = parseDate('2026-10-06');
 
-test('a day’s sheet says what to sit down to, by the clock, and what went by already needs a new plan', () => {
-  const whole = schedule(sitting('2026-10-06', 1020), sitting('2026-10-07', 1020));
-  expect(planSections(whole, 'evening', day)).toEqual([
-    {
-      heading: 'Sit down to',
-      lines: [expect.objectContaining({ when: '17:00', title: 'Keel plan', more: '30 min' })],
-      more: 0,
-    },
-  ]);
-  const [missed] = planSections(schedule(sitting('2026-10-05', 1020)), 'evening', day);
+test('a day’s sheet says what to sit down to and what tomorrow, by the clock, and what needs a new plan', () => {
+  const line = (when: string) =>
+    expect.objectContaining({ when, title: 'Keel plan', more: '30 min' }) as object;
+  const whole = schedule(sitting('2026-10-06', 1020), sitting('2026-10-07', 1080));
+  expect(planSections(whole, 'evening', day)).toEqual({
+    now: [{ heading: 'Sit down to', lines: [line('17:00')], more: 0 }],
+    next: [{ heading: 'Tomorrow: sit down to', lines: [line('18:00')], more: 0 }],
+  });
+  expect(planSections(whole, 'morning', day).next).toEqual([]);
+  const [missed] = planSections(schedule(sitting('2026-10-05', 1020)), 'evening', day).now;
   expect(missed).toMatchObject({ heading: '1 plan no longer holds', lines: [{ title: 'Keel plan' }] });
 });
 
+test('a sitting that is over is not among those to sit down to', () => {
+  const { now } = planSections(schedule(sitting('2026-10-06', 600)), 'evening', day);
+  expect(now.map((s) => s.heading)).toEqual(['1 plan no longer holds']);
+});
+
 test('a week’s sheet leaves the sittings to each day; where nothing is planned, nothing is said', () => {
-  expect(planSections(schedule(sitting('2026-10-06', 1020)), 'week', day)).toEqual([]);
-  expect(planSections({ ...schedule(), runUps: [] }, 'evening', day)).toEqual([]);
+  const nothing = { now: [], next: [] };
+  expect(planSections(schedule(sitting('2026-10-06', 1020)), 'week', day)).toEqual(nothing);
+  expect(planSections({ ...schedule(), runUps: [] }, 'evening', day)).toEqual(nothing);
 });

@@ -35,8 +35,9 @@ export function troublesOf(schedule: Schedule): Trouble[] {
     const key = keyOf(r);
     const occurrence = byKey.get(key);
     const planned = inOrder(r.sittings).filter((s) => s.state === 'planned');
-    if (!occurrence || occurrence.status === 'cancelled')
-      return planned.length ? [{ kind: 'gone', key }] : [];
+    // What is not there is nowhere shown, its sittings neither: there is nothing to say of it.
+    if (!occurrence) return [];
+    if (occurrence.status === 'cancelled') return planned.length ? [{ kind: 'gone', key }] : [];
     if (occurrence.finished) return [];
     const last = lastDayOf(occurrence, viewer);
     const found = planned.flatMap((sitting): Trouble[] => {
@@ -65,12 +66,16 @@ function wrongWith(
   return own[day - first]?.some((f) => f.from <= s.from && end <= f.to) ? null : 'notFree';
 }
 
-/** What is said above all that is wrong: whether plans do not hold any more, or are only too short. */
+/** Counts the plans of which something no longer holds; one that is only too short is none of them. */
+export const brokenPlans = (troubles: readonly Trouble[]): number =>
+  new Set(troubles.filter((t) => t.kind !== 'short').map((t) => t.key)).size;
+
+/** Says above all that is wrong whether plans do not hold any more, or are only too short. */
 export const standingTitle = (troubles: readonly Trouble[]): string => {
-  const count = new Set(troubles.map((t) => t.key)).size;
-  return troubles.every((t) => t.kind === 'short')
-    ? 'Not all of it is planned'
-    : `${plural(count, 'plan')} no longer ${count === 1 ? 'holds' : 'hold'}`;
+  const count = brokenPlans(troubles);
+  return count
+    ? `${plural(count, 'plan')} no longer ${count === 1 ? 'holds' : 'hold'}`
+    : 'Not all of it is planned';
 };
 
 /** How many sittings of a run-up were missed one after the other, up to now. */

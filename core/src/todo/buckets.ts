@@ -1,7 +1,7 @@
 import type { OccurrenceView } from '../item/occurrence.ts';
 import { startOfWeek } from '../time/civil.ts';
 import { nextOfEndless } from '../view/endless.ts';
-import { agendaEntry, entryOrder, type AgendaEntry } from '../view/agenda.ts';
+import { agendaEntry, entryOrder, stillCounts, type AgendaEntry } from '../view/agenda.ts';
 import { dueDay, today, type Viewer } from '../words/when.ts';
 
 export const BUCKETS = [
@@ -62,7 +62,8 @@ export function todoBuckets(
   const entries = occurrences
     .filter((o) => o.status !== 'cancelled' && (!calendarId || o.calendarId === calendarId))
     .map((o) => agendaEntry(o, now, viewer))
-    .filter((e) => e.urgency !== null && (e.urgency === 'finished') === (show === 'finished'));
+    .filter((e) => e.urgency !== null && (e.urgency === 'finished') === (show === 'finished'))
+    .filter((e) => e.occurrence.undated || e.urgency === 'finished' || stillCounts(e, day));
   for (const entry of nextOfEndless(entries)) {
     const { occurrence } = entry;
     const by = occurrence.undated

@@ -3,6 +3,7 @@ import { isWork, shapeOf, type Shape } from '../item/kind.ts';
 import { urgencyOf, type Urgency } from '../item/urgency.ts';
 import { DAY, parseDate } from '../time/civil.ts';
 import { dayIn, instantIn, localIn } from '../time/when.ts';
+import { REACH } from './near.ts';
 import { dueDay, today, type Viewer } from '../words/when.ts';
 
 /** An occurrence with what a view needs to draw it. */
@@ -50,6 +51,16 @@ export const isHidden = (
   hidden: ReadonlySet<string>,
 ): boolean => itself || (hidden.has(calendarId) && alsoIn.every((id) => hidden.has(id)));
 
+/** So far back open work counts, in days: in every view, sheet, table and file alike. */
+export const COUNTS_BACK = REACH.back;
+
+/** Tells whether something is not so long ago that it counts no more. */
+export const stillCounts = (entry: AgendaEntry, day: number): boolean => day - entry.day <= COUNTS_BACK;
+
+/** Tells whether something that was called off still stands in its place, struck through: until its day is over. */
+export const isStruck = ({ occurrence, lastDay }: AgendaEntry, day: number): boolean =>
+  occurrence.status === 'cancelled' && lastDay >= day;
+
 /** Places one occurrence: its shape, how it stands, and the day it is listed under. */
 export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Viewer): AgendaEntry {
   const { start, end, due } = occurrence;
@@ -85,8 +96,8 @@ export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Vie
 }
 
 function urgencyIn(occurrence: OccurrenceView, now: number, viewer: Viewer): Urgency | null {
-  const { kind, due, finished, handIn, stillToDo, undated } = occurrence;
-  if (!isWork(kind)) return null;
+  const { kind, due, finished, handIn, stillToDo, undated, status } = occurrence;
+  if (!isWork(kind) || status === 'cancelled') return null;
   if (undated) return finished ? 'finished' : 'coming';
   return due ? urgencyOf({ due, finished, handIn, stillToDo }, now, viewer) : null;
 }
@@ -151,8 +162,8 @@ export function agenda(
   const open = new Map<string, number>();
   const endless = new Set<string>();
   for (const occurrence of occurrences) {
-    if (occurrence.status === 'cancelled') continue;
     const entry = agendaEntry(occurrence, now, viewer);
+    if (occurrence.status === 'cancelled' && !isStruck(entry, now0)) continue;
     // What repeats for ever is one thing to do, whatever date of it comes next.
     const isCounted = occurrence.endless && entry.urgency !== 'pastDue' && endless.has(occurrence.itemId);
     const isOpen =
@@ -160,6 +171,7 @@ export function agenda(
     if (isOpen && occurrence.endless && entry.urgency !== 'pastDue') endless.add(occurrence.itemId);
     if (isOpen) open.set(occurrence.calendarId, (open.get(occurrence.calendarId) ?? 0) + 1);
     if (isHidden(occurrence, hidden)) {
+      if (occurrence.status === 'cancelled') continue;
       const isAhead = entry.lastDay >= now0 && entry.urgency === null;
       if (occurrence.hidden) held.single += Number(isOpen || isAhead);
       else if (isOpen) held.due++;
@@ -167,7 +179,7 @@ export function agenda(
       continue;
     }
     if (!keep(entry)) continue;
-    if (entry.urgency === 'pastDue') pastDue.push(entry);
+    if (entry.urgency === 'pastDue' && stillCounts(entry, now0)) pastDue.push(entry);
     else {
       const day = entry.day < now0 && entry.lastDay >= now0 ? now0 : entry.day;
       const list = byDay.get(day);

@@ -56,8 +56,10 @@ describe('a row of days', () => {
     expect(first!.spans).toMatchObject([{ from: 5, to: 6, lane: 0, before: false, after: true }]);
     expect(second!.spans).toMatchObject([{ from: 0, to: 2, lane: 0, before: true, after: false }]);
   });
-  test('what is called off is not drawn', () => {
-    expect(week([{ ...work('x', date('2026-10-06')), status: 'cancelled' }]).days[1]!.entries).toEqual([]);
+  test('what is called off stands in its place, as no work, until its day is over', () => {
+    const off = (day: string) => ({ ...work('x', date(day)), status: 'cancelled' as const });
+    expect(week([off('2026-10-06')]).days[1]!.entries).toMatchObject([{ urgency: null }]);
+    expect(week([off('2026-10-05')]).days[0]!.entries).toEqual([]);
   });
 
   const when = fc

@@ -1,9 +1,9 @@
 import type { OccurrenceView } from '../item/occurrence.ts';
 import { DAY, MINUTE, dayNumber, startOfWeek } from '../time/civil.ts';
 import { localIn } from '../time/when.ts';
-import { agendaEntry, aimEntry, entryOrder, type AgendaEntry } from './agenda.ts';
+import { isStruck, agendaEntry, aimEntry, entryOrder, type AgendaEntry } from './agenda.ts';
 import { lanes, pack, type Packed } from './lanes.ts';
-import type { Viewer } from '../words/when.ts';
+import { today, type Viewer } from '../words/when.ts';
 
 export interface DaysOptions {
   now: number;
@@ -62,13 +62,12 @@ export function dayRows(
   columns: number,
   { now, viewer, shelfFrom }: DaysOptions,
 ): DayRow[] {
-  const entries = occurrences
-    .filter((o) => o.status !== 'cancelled')
-    .flatMap((o) => {
-      const entry = agendaEntry(o, now, viewer);
-      const aim = aimEntry(entry, viewer);
-      return aim ? [entry, aim] : [entry];
-    });
+  const entries = occurrences.flatMap((o) => {
+    const entry = agendaEntry(o, now, viewer);
+    if (o.status === 'cancelled') return isStruck(entry, today(now, viewer)) ? [entry] : [];
+    const aim = aimEntry(entry, viewer);
+    return aim ? [entry, aim] : [entry];
+  });
   const last = first + rows * columns - 1;
   const days = new Map<number, { shelf: AgendaEntry[]; timed: TimedPiece[]; entries: AgendaEntry[] }>();
   const at = (day: number) => {

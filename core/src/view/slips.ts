@@ -71,6 +71,7 @@ const kindWords = ({ sitting, kind, busy }: OccurrenceView): string =>
   busy ? '' : sitting ? 'sitting' : KIND_WORDS[kind];
 
 export function slipDetail({ occurrence, urgency }: AgendaEntry, viewer: Viewer): string {
+  if (occurrence.status === 'cancelled') return 'called off';
   if (urgency === null) return occurrence.place || kindWords(occurrence);
   const opens = opensWords(occurrence, viewer);
   if (opens) return `${KIND_WORDS[occurrence.kind]} · ${opens}`;
@@ -131,6 +132,7 @@ export function slipFace(entry: AgendaEntry, calendar: Flown | undefined, viewer
     isAim,
     title: isAim ? `aim: ${occurrence.title}` : occurrence.title,
     urgency,
+    calledOff: occurrence.status === 'cancelled',
     whose: calendar?.whose,
     spoken: spokenSlip(entry, calendar?.name, viewer),
   };
@@ -170,6 +172,7 @@ export function spokenSlip(entry: AgendaEntry, calendarName: string | undefined,
     occurrence.title,
     calendarName,
     kindWords(occurrence),
+    occurrence.status === 'cancelled' ? 'called off' : null,
     when,
     urgency !== null ? opensWords(occurrence, viewer) : null,
     urgency !== null ? HAND_IN_WORDS[occurrence.handIn] : occurrence.place,

@@ -2,7 +2,8 @@ import type { OccurrenceView } from '../item/occurrence.ts';
 import { deadlineOf } from '../item/urgency.ts';
 import { DAY } from '../time/civil.ts';
 import { instantIn } from '../time/when.ts';
-import { agendaEntry, entryOrder, type AgendaEntry } from './agenda.ts';
+import { workOf } from '../todo/work.ts';
+import { agendaEntry, entryOrder, isStruck, type AgendaEntry } from './agenda.ts';
 import { today, type Viewer } from '../words/when.ts';
 
 export interface TodayView {
@@ -15,10 +16,12 @@ export interface TodayView {
   spans: AgendaEntry[];
   /** What is only to know today */
   notes: AgendaEntry[];
-  /** Due today: open ones first, then what was due earlier today and leaves no trace, then finished ones */
+  /** Due before the night is over: open ones first, then those of today that are finished */
   due: AgendaEntry[];
   /** Past due and open, oldest first */
   pastDue: AgendaEntry[];
+  /** Only a person can say whether it happened; oldest first */
+  toSettle: AgendaEntry[];
   /** What comes after today, in date order, so many days ahead */
   upcoming: AgendaEntry[];
 }
@@ -29,7 +32,10 @@ export function todayView(
   { now, viewer, ahead }: { now: number; viewer: Viewer; ahead: number },
 ): TodayView {
   const day = today(now, viewer);
-  const all = occurrences.filter((o) => o.status !== 'cancelled').map((o) => agendaEntry(o, now, viewer));
+  const all = occurrences
+    .map((o) => agendaEntry(o, now, viewer))
+    .filter((e) => e.occurrence.status !== 'cancelled' || isStruck(e, day));
+  const work = workOf(occurrences, { now, viewer });
   const compare = entryOrder(viewer);
   const view: TodayView = {
     day,
@@ -37,41 +43,37 @@ export function todayView(
     places: [],
     spans: [],
     notes: [],
-    due: [],
-    pastDue: [],
+    due: [...work.tonight, ...work.finished.filter((e) => e.day === day)],
+    pastDue: work.pastDue,
+    toSettle: work.toSettle,
     upcoming: [],
   };
   for (const entry of all) {
     const { occurrence, urgency } = entry;
-    if (urgency === 'pastDue' && entry.day < day) view.pastDue.push(entry);
-    else if (urgency !== null) {
-      if (entry.day === day) view.due.push(entry);
-      else if (entry.day > day && entry.day <= day + ahead && urgency !== 'finished')
-        view.upcoming.push(entry);
+    if (urgency !== null) {
+      if (entry.day > day && entry.day <= day + ahead && urgency !== 'finished') view.upcoming.push(entry);
     } else if (entry.day <= day && entry.lastDay >= day) {
       if (entry.lastDay > entry.day && !occurrence.place) view.spans.push(entry);
       else if (occurrence.start.kind === 'date' || entry.shape === 'note') view.notes.push(entry);
       else if (endOf(occurrence, viewer) > now) view.places.push(entry);
     } else if (entry.day > day && entry.day <= day + ahead) view.upcoming.push(entry);
   }
-  const rank = ({ urgency }: AgendaEntry) => (urgency === 'finished' ? 2 : urgency === 'unsettled' ? 1 : 0);
-  view.due.sort((a, b) => rank(a) - rank(b) || compare(a, b));
   view.places.sort((a, b) => instantIn(a.occurrence.start, viewer) - instantIn(b.occurrence.start, viewer));
-  view.pastDue.sort((a, b) => a.day - b.day || compare(a, b));
   view.upcoming.sort((a, b) => a.day - b.day || compare(a, b));
   view.next = nextOf(all, now, viewer);
   return view;
 }
 
 /** All that stands on a Today, each once. */
-export const allOf = ({ spans, notes, places, due, pastDue, upcoming }: TodayView): AgendaEntry[] => [
-  ...spans,
-  ...notes,
-  ...places,
-  ...due,
-  ...pastDue,
-  ...upcoming,
-];
+export const allOf = ({
+  spans,
+  notes,
+  places,
+  due,
+  pastDue,
+  toSettle,
+  upcoming,
+}: TodayView): AgendaEntry[] => [...spans, ...notes, ...places, ...due, ...pastDue, ...toSettle, ...upcoming];
 
 const endOf = ({ start, end }: OccurrenceView, viewer: Viewer) => instantIn(end ?? start, viewer);
 
@@ -81,6 +83,7 @@ function nextOf(all: readonly AgendaEntry[], now: number, viewer: Viewer): Today
   for (const entry of all) {
     const { occurrence, urgency } = entry;
     if (urgency === 'finished' || entry.shape === 'note' || occurrence.start.kind === 'date') continue;
+    if (occurrence.status === 'cancelled') continue;
     const at =
       urgency !== null && occurrence.due
         ? deadlineOf(occurrence.due, viewer)

@@ -1,7 +1,7 @@
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import type { LearnerSheet } from '@zephyrfield/core/api/notify';
 import { itemPath, noticePath, sheetPath } from '@zephyrfield/core/notify/links';
-import { moreWords, sheetHidden, sheetLead } from '@zephyrfield/core/notify/day-sheet';
+import { moreWords, sheetHidden, sheetsLead, LONGEST_SUBJECT } from '@zephyrfield/core/notify/day-sheet';
 import { firstName, plural } from '@zephyrfield/core/words/text';
 import { ANSWER_ABOVE } from '@zephyrfield/core/notify/mail-answer';
 import type { DeliveryRow } from './store.ts';
@@ -57,7 +57,11 @@ const htmlOf = (rows: readonly DeliveryRow[], names: Names, base: string) =>
     })
     .join('');
 /** A head is one line, whatever a feed calls its things. */
-const subjectOf = (words: string) => words.replace(/\s+/g, ' ').slice(0, 200);
+/** A subject that phones show whole: what matters stands in its first words. */
+function subjectOf(words: string): string {
+  const plain = words.replace(/\s+/g, ' ').trim();
+  return plain.length > LONGEST_SUBJECT ? `${plain.slice(0, LONGEST_SUBJECT - 2).trimEnd()} …` : plain;
+}
 
 /** Reminders and news as a mail: one by itself, or several in one. */
 export function composeNotices(rows: readonly DeliveryRow[], names: Names, base: string): Mail {
@@ -117,11 +121,7 @@ export function composeSheet(
     sheets.map((b) => b.text).join('\n\n') +
     (others.length ? `\nAlso\n\n${textOf(others, names, base).join('\n')}` : '') +
     `\n-- \nIn Zephyrfield: ${base}${sheetPath(first.sheet.edition, first.sheet.day)}\nChange your notices: ${base}/notice-settings\n`;
-  const lead =
-    sheets.length === 1
-      ? sheetLead(first.sheet)
-      : sheets.map((s) => `${firstName(s.name)}: ${sheetLead(s.sheet)}`).join(' — ');
-  return { subject: subjectOf(`${first.sheet.title}. ${lead}`), text, html: page(html + also, base) };
+  return { subject: subjectOf(sheetsLead(sheets)), text, html: page(html + also, base) };
 }
 
 /** A note as a mail says it. */

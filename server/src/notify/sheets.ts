@@ -1,9 +1,9 @@
 import type { LearnerSheet } from '@zephyrfield/core/api/notify';
 import type { ChangeView, OccurrenceView } from '@zephyrfield/core/api/schemas';
-import { sheetLead, sheetText, daySheet, type SheetSection } from '@zephyrfield/core/notify/day-sheet';
+import { sheetsLead, sheetText, daySheet, type PlanSections } from '@zephyrfield/core/notify/day-sheet';
 import { afterQuiet, type SheetMoment } from '@zephyrfield/core/notify/settings';
+import { COUNTS_BACK } from '@zephyrfield/core/view/agenda';
 import { DAY } from '@zephyrfield/core/time/civil';
-import { firstName } from '@zephyrfield/core/words/text';
 import type { Recipient } from './collect.ts';
 import type { NotifyStore, NewDelivery } from './store.ts';
 
@@ -17,29 +17,31 @@ export interface SheetDeps {
     learnerId: string,
     personId: string,
     at: { edition: SheetMoment['edition']; day: number; now: number },
-  ): SheetSection[];
+  ): PlanSections | undefined;
 }
 
-/** How far around a day a sheet looks: back for what is past due, ahead over the week. */
-const BACK = 45;
+/** How far ahead of its day a sheet looks: over the week, in days. */
 const AHEAD = 10;
 
 /** Sheets of a day: worked out when they are read, so that they say what stands then. */
 export function sheetMaker({ store, learnersOf, occurrences, changes, plan: planOf }: SheetDeps) {
   function of(
-    { personId, noticeSettings, viewer }: Recipient,
+    { personId, viewer }: Recipient,
     edition: SheetMoment['edition'],
     day: number,
     now: number,
   ): LearnerSheet[] {
     return learnersOf(personId).map(({ id, name }) => {
       const calendars = store.calendarsOf(id);
-      const muted = new Set(noticeSettings.muted.calendars);
-      const seen = occurrences(id, personId, (day - BACK) * DAY, (day + AHEAD) * DAY).filter(
-        (o) => !muted.has(o.calendarId),
-      );
+      const seen = occurrences(id, personId, (day - COUNTS_BACK - 1) * DAY, (day + AHEAD) * DAY);
       const plan = planOf(id, personId, { edition, day, now });
-      const sheet = daySheet(seen, changes(id, personId), { edition, day, now, viewer, plan });
+      const sheet = daySheet(seen, changes(id, personId), {
+        edition,
+        day,
+        now,
+        viewer,
+        ...(plan ? { plan } : {}),
+      });
       return {
         learnerId: id,
         name,
@@ -57,10 +59,7 @@ export function sheetMaker({ store, learnersOf, occurrences, changes, plan: plan
     const all = of(recipient, edition, day, now);
     const [first] = all;
     if (!first) return [];
-    const line =
-      all.length === 1
-        ? sheetLead(first.sheet)
-        : all.map((b) => `${firstName(b.name)}: ${sheetLead(b.sheet)}`).join(' — ');
+    const line = sheetsLead(all);
     return noticeSettings.all.sheet.flatMap((channel): NewDelivery[] => {
       const notBefore = channel === 'app' ? now : afterQuiet(now, noticeSettings.quiet, viewer);
       if (notBefore > useBy) return [];

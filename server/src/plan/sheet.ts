@@ -1,5 +1,5 @@
 import { planSections } from '@zephyrfield/core/plan/plan-sheet';
-import type { SheetSection } from '@zephyrfield/core/notify/day-sheet';
+import type { PlanSections } from '@zephyrfield/core/notify/day-sheet';
 import type { SheetEdition } from '@zephyrfield/core/notify/settings';
 import { DAY } from '@zephyrfield/core/time/civil';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
@@ -27,12 +27,12 @@ export function plannedFor(
   learnerId: string,
   personId: string,
   { edition, day, now }: { edition: SheetEdition; day: number; now: number },
-): SheetSection[] {
+): PlanSections | undefined {
   const plan = planView(plans, learnerId, sights(personId, learnerId));
   const runUps = plan.runUps.flatMap(({ itemId, recurrenceId, runUp }) =>
     runUp ? [{ itemId, recurrenceId, ...runUp }] : [],
   );
-  if (!runUps.length) return [];
+  if (!runUps.length) return undefined;
   const settings = settingsOf(personId);
   const occurrences = occurrencesBetween(items, learnerId, personId, (day - 1) * DAY, (day + AHEAD) * DAY);
   return planSections(

@@ -4,10 +4,11 @@ import type { Learner } from '@zephyrfield/core/api/schemas';
 import type { OccurrenceView } from '@zephyrfield/core/item/occurrence';
 import { isWork } from '@zephyrfield/core/item/kind';
 import { plain } from '@zephyrfield/core/lib/plain';
-import { GLANCE_BACK, glanceAt, needOf, type Glance } from '@zephyrfield/core/plan/glance';
+import { glanceAt, needOf, type Glance } from '@zephyrfield/core/plan/glance';
 import { DAY, formatDate, parseDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { dayIn, instantIn } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
+import { COUNTS_BACK } from '@zephyrfield/core/view/agenda';
 import { loadByDay, loadShares } from '@zephyrfield/core/view/load';
 import type { Settings, Term } from '@zephyrfield/core/view/settings';
 import { schoolTerm, termWeeks, weekName } from '@zephyrfield/core/view/term';
@@ -97,7 +98,7 @@ export function tableService(deps: TableDeps) {
       items,
       learner.id,
       personId,
-      now - GLANCE_BACK * DAY,
+      now - (COUNTS_BACK + 1) * DAY,
       (firstWeek + weeks * 7 + 7) * DAY,
     );
     return glanceAt(ofCourse(all, learner.id, course), {

@@ -87,7 +87,7 @@ function DayHead({ scene, day }: { scene: PlanScene; day: PlanDay }) {
           <Text kind="small">{`${hoursWords(day.minutes)}, ${dayWord(day.minutes)}`}</Text>
         </View>
       ) : (
-        <Text kind="small">free</Text>
+        <Text kind="small">nothing planned</Text>
       )}
     </View>
   );

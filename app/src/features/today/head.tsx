@@ -8,6 +8,7 @@ import PencilLine from 'lucide-react-native/icons/pencil-line';
 import { View } from 'react-native';
 import { Link } from '@/router';
 import { useDraft } from '@/data/draft';
+import { EVERYBODY } from '@/data/queries';
 import { Barb } from '@/ui/barb';
 import { IconButton } from '@/ui/button';
 import { Text } from '@/ui/text';
@@ -43,7 +44,8 @@ export function Head({ today: { learner, seen, week, minutes, isKnown } }: { tod
         </View>
       </View>
       <View className="items-end pt-3">
-        {isKnown ? (
+        {/* Of everybody together it would be nobody’s. */}
+        {isKnown && learner.id !== EVERYBODY ? (
           <>
             <Barb minutes={minutes} size={40} />
             <Text kind="small">

@@ -1,0 +1,109 @@
+import fc from 'fast-check';
+import { date, dueAt } from '../../test/occurrence';
+import { DUBLIN } from '../../test/feeds';
+import { HAND_IN_WAYS } from '../item/kind';
+import { keyOf, type OccurrenceView } from '../item/occurrence';
+import { daySheet } from '../notify/day-sheet';
+import { DEFAULT_PLAN } from '../plan/evenings';
+import { glanceAt } from '../plan/glance';
+import { DAY, HOUR, formatDate } from '../time/civil';
+import { instantOf } from '../time/when';
+import { agenda, COUNTS_BACK, type AgendaEntry } from '../view/agenda';
+import { DEFAULT_SETTINGS } from '../view/settings';
+import { todayView } from '../view/today';
+import { today, viewerOf } from '../words/when';
+import { todoBuckets } from './buckets';
+import { workOf } from './work';
+
+const viewer = viewerOf(DUBLIN, DEFAULT_SETTINGS);
+const START = Date.parse('2026-10-05T00:00:00Z');
+const keys = (entries: readonly Pick<AgendaEntry, 'occurrence'>[]) =>
+  entries.map((e) => keyOf(e.occurrence)).sort();
+
+/** What each place says of the same schedule at the same moment. */
+function saidBy(occurrences: readonly OccurrenceView[], now: number) {
+  const buckets = todoBuckets(occurrences, { now, viewer, firstDay: 1, show: 'open', calendarId: null });
+  const bucket = (name: string) => keys(buckets.find((b) => b.name === name)?.entries ?? []);
+  const seen = todayView(occurrences, { now, viewer, ahead: 7 });
+  const list = agenda(occurrences, { now, viewer, hidden: new Set() });
+  const glance = glanceAt(occurrences, {
+    ...{ now, viewer, firstWeek: today(now, viewer), weeks: 2, runUps: [], opened: null },
+    ...{ loads: DEFAULT_SETTINGS.loads, shelfFrom: 22, settings: DEFAULT_PLAN },
+  });
+  const sheet = daySheet(occurrences, [], { edition: 'evening', day: today(now, viewer), now, viewer });
+  const counted = (heading: string) => {
+    const section = sheet.sections.find((s) => s.heading === heading);
+    return section ? section.lines.length + section.more : 0;
+  };
+  return { bucket, seen, list, glance, counted };
+}
+
+const some = fc.record({
+  // From long before what counts to some days ahead, by quarters of an hour.
+  at: fc.integer({ min: -(COUNTS_BACK + 5) * 96, max: 20 * 96 }),
+  allDay: fc.boolean(),
+  handIn: fc.constantFrom(...HAND_IN_WAYS),
+  finished: fc.boolean(),
+  cancelled: fc.boolean(),
+});
+const schedules = fc.array(some, { maxLength: 25 }).map((all) =>
+  all.map(({ at, allDay, handIn, finished, cancelled }, i): OccurrenceView => {
+    const moment = START + (at * HOUR) / 4;
+    return dueAt(allDay ? date(formatDate(Math.floor(moment / DAY))) : instantOf(moment), {
+      ...{ itemId: `i${i}`, title: `Work ${i}`, handIn, finished },
+      status: cancelled ? 'cancelled' : 'confirmed',
+    });
+  }),
+);
+
+test('over ten days, morning, afternoon and evening, every place says the same of what is past due, to settle and due', () => {
+  fc.assert(
+    fc.property(schedules, fc.integer({ min: 0, max: 9 }), fc.constantFrom(7, 16, 21), (all, days, hour) => {
+      const now = START + days * DAY + hour * HOUR;
+      const work = workOf(all, { now, viewer });
+      const { bucket, seen, list, glance, counted } = saidBy(all, now);
+      const pastDue = keys(work.pastDue);
+      expect([keys(seen.pastDue), bucket('pastDue'), keys(list.pastDue)]).toEqual([
+        pastDue,
+        pastDue,
+        pastDue,
+      ]);
+      expect([glance.pastDue, counted('Past due')]).toEqual([pastDue.length, pastDue.length]);
+      const toSettle = keys(work.toSettle);
+      expect([keys(seen.toSettle), bucket('settle')]).toEqual([toSettle, toSettle]);
+      expect([glance.unsettled, counted('Did this happen?')]).toEqual([toSettle.length, toSettle.length]);
+      const tonight = keys(work.tonight);
+      expect([keys(seen.due.filter((e) => e.urgency !== 'finished')), bucket('today')]).toEqual([
+        tonight,
+        tonight,
+      ]);
+    }),
+    { numRuns: 300, seed: 33 },
+  );
+});
+
+test('each open piece of work stands in one list, until it is too long ago to count', () => {
+  const at = (day: string, more: Partial<OccurrenceView> = {}) => dueAt(date(day), { itemId: day, ...more });
+  const now = Date.parse('2026-10-06T15:10:00Z');
+  const work = workOf(
+    [
+      at('2026-10-05'),
+      at('2026-10-04', { handIn: 'paper' }),
+      at('2026-10-06'),
+      at('2026-10-09'),
+      at('2026-10-03', { finished: true }),
+      at('2026-10-02', { status: 'cancelled' }),
+      at('2026-05-01'),
+    ],
+    { now, viewer },
+  );
+  expect(
+    Object.fromEntries(Object.entries(work).map(([name, list]) => [name, keys(list as AgendaEntry[])])),
+  ).toEqual({
+    pastDue: ['2026-10-05 '],
+    toSettle: ['2026-10-04 '],
+    tonight: ['2026-10-06 '],
+    ahead: ['2026-10-09 '],
+    finished: ['2026-10-03 '],
+  });
+});

@@ -1,0 +1,45 @@
+import type { OccurrenceView } from '../item/occurrence.ts';
+import { agendaEntry, entryOrder, stillCounts, type AgendaEntry } from '../view/agenda.ts';
+import { nextOfEndless } from '../view/endless.ts';
+import { today, type Viewer } from '../words/when.ts';
+
+/** All work of a schedule by how it stands; each piece stands in one of the lists. */
+export interface Work {
+  /** Open, its due date has passed, and it could be seen if it had been handed in; the oldest first */
+  pastDue: AgendaEntry[];
+  /** Its date has passed, and only a person can say whether it happened; the oldest first */
+  toSettle: AgendaEntry[];
+  /** Open, and due before the night is over */
+  tonight: AgendaEntry[];
+  /** Open, and due on a later day; the soonest first */
+  ahead: AgendaEntry[];
+  finished: AgendaEntry[];
+}
+
+/**
+ * Sorts work by how it stands: whoever shows or counts what is past due, to settle, due by tonight or ahead asks this.
+ * What is called off or has no date is no part of it.
+ * @param now an instant in milliseconds
+ */
+export function workOf(
+  occurrences: readonly OccurrenceView[],
+  { now, viewer }: { now: number; viewer: Viewer },
+): Work {
+  const work: Work = { pastDue: [], toSettle: [], tonight: [], ahead: [], finished: [] };
+  const day = today(now, viewer);
+  const entries = occurrences
+    .filter((o) => o.status !== 'cancelled' && !o.undated)
+    .map((o) => agendaEntry(o, now, viewer))
+    .filter((e) => e.urgency !== null && stillCounts(e, day));
+  for (const entry of nextOfEndless(entries)) work[standingOf(entry, day)].push(entry);
+  const compare = entryOrder(viewer);
+  for (const list of Object.values(work) as AgendaEntry[][])
+    list.sort((a, b) => a.day - b.day || compare(a, b));
+  return work;
+}
+
+function standingOf({ urgency, day: due }: AgendaEntry, day: number): keyof Work {
+  if (urgency === 'finished' || urgency === 'pastDue') return urgency;
+  if (urgency === 'unsettled') return 'toSettle';
+  return due <= day ? 'tonight' : 'ahead';
+}
