@@ -81,6 +81,15 @@ const REBUILT = [
   'CREATE UNIQUE INDEX `learner_id` ON `learner` (`id`);',
 ].join('\n--> statement-breakpoint\n');
 
+/** Since 1.0.0, what has nothing to hand in is to settle as well: that number and what is made of it are others now. */
+const COUNTED_OTHERWISE = ['unsettled', 'score', 'reasons'];
+const asCountedNow = (path: string, view: unknown): unknown =>
+  path.startsWith('learners-table')
+    ? JSON.parse(
+        JSON.stringify(view, (key, each: unknown) => (COUNTED_OTHERWISE.includes(key) ? undefined : each)),
+      )
+    : view;
+
 test.each(readdirSync(releases))(
   'an installation of %s shows what it showed then, and takes what its pages have kept',
   async (release) => {
@@ -96,7 +105,7 @@ test.each(readdirSync(releases))(
         await agent.post('/api/auth/sign-in/email').send({ email, password: kept.password }).expect(200);
         const shown = await everyView((path) => agent.get(path));
         for (const [path, then] of Object.entries(views))
-          expect([path, shown[path]]).toMatchObject([path, withoutMoment(then)]);
+          expect([path, shown[path]]).toMatchObject([path, asCountedNow(path, withoutMoment(then))]);
       }
       // And what a page of that release has kept on a device is taken, from Juno.
       const outbox = JSON.parse(
@@ -137,6 +146,9 @@ describe('an older installation', () => {
   beforeEach(async () => {
     data = await installationOf(oldest!);
     file = join(data, 'zephyrfield.sqlite');
+    // What today's own migrations change is told by the views above: here it is one more than those.
+    openDatabase(file, migrations).$client.close();
+    for (const name of readdirSync(data)) if (name.startsWith('before-')) rmSync(join(data, name));
   });
   afterEach(() => rmSync(join(data, '..'), { recursive: true, force: true }));
 

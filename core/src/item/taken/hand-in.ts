@@ -21,8 +21,8 @@ const WAYS: readonly [HandInWay, RegExp][] = [
   ['nothing', NOTHING],
   ['mail', BY_MAIL],
   ['online', ONLINE],
-  ['inClass', IN_CLASS],
   ['paper', ON_PAPER],
+  ['inClass', IN_CLASS],
 ];
 
 /** What is said there is read so far: a hand-in stands near the beginning or is told nowhere. */
