@@ -75,3 +75,7 @@ export const UNTOUCHED = {
   version: 0,
   personVersion: 0,
 } as const satisfies Partial<OccurrenceView>;
+
+/** Gives when work has to be ready by: when it is due, and of a test sat at its hours its beginning; null for the rest. */
+export const readyBy = ({ kind, due, start, undated }: OccurrenceView): When | null =>
+  due ?? (kind === 'test' && !undated ? start : null);

@@ -1,5 +1,5 @@
 import { takesTime } from '../item/busy.ts';
-import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
+import { keyOf, type OccurrenceView, readyBy } from '../item/occurrence.ts';
 import { HOUR, MINUTE, formatDate, parseDate } from '../time/civil.ts';
 import { dayIn, localIn } from '../time/when.ts';
 import { loadByDay, loadShares, type LoadOptions } from '../view/load.ts';
@@ -201,7 +201,7 @@ function eveSpans(
   if (settings.beforeTest === null) return eves;
   for (const o of occurrences) {
     if (o.kind !== 'test' || !isOpen(o) || o.undated) continue;
-    const day = o.due ? dueDay(o.due, viewer) : dayIn(o.start, viewer);
+    const day = dueDay(readyBy(o)!, viewer);
     eves[day - 1 - first]?.push({ from: settings.beforeTest, to: 2 * A_DAY });
   }
   return eves;

@@ -1,6 +1,6 @@
 import type { ItemKind } from '../item/kind.ts';
 import { isWork } from '../item/kind.ts';
-import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
+import { keyOf, type OccurrenceView, readyBy } from '../item/occurrence.ts';
 import { formatDate, parseDate } from '../time/civil.ts';
 import type { Loads } from '../view/settings.ts';
 import { dueDay, today, type Viewer } from '../words/when.ts';
@@ -72,11 +72,13 @@ export const isPlannable = (o: OccurrenceView, now: number, viewer: Viewer): boo
 
 /**
  * The last day that sittings may lie on, as a day number: the evening before it is due, or the day somebody aims to be
- * finished on, whichever comes first; -Infinity where it is never due.
+ * finished on, whichever comes first; -Infinity where nothing has to be ready.
  */
-export function lastDayOf({ due, aim }: OccurrenceView, viewer: Viewer): number {
-  if (!due) return -Infinity;
-  return Math.min(dueDay(due, viewer) - 1, aim ? dueDay(aim, viewer) : Infinity);
+export function lastDayOf(occurrence: OccurrenceView, viewer: Viewer): number {
+  const by = readyBy(occurrence);
+  if (!by) return -Infinity;
+  const { aim } = occurrence;
+  return Math.min(dueDay(by, viewer) - 1, aim ? dueDay(aim, viewer) : Infinity);
 }
 
 /** What is still to be done of a run-up: all of it without what was done. */

@@ -1,4 +1,4 @@
-import { date, dueAt } from '../../test/occurrence';
+import { at, date, dueAt } from '../../test/occurrence';
 import fc from 'fast-check';
 import type { OccurrenceView } from '../item/occurrence';
 import { HAND_IN_WAYS, ITEM_KINDS, isWork } from '../item/kind';
@@ -97,4 +97,16 @@ test('every open piece of work stands in exactly one bucket, and nothing else do
       expect(shown('finished').sort()).toEqual(expected(true).sort());
     }),
   );
+});
+
+test('a test at its hours is to be prepared for until it is sat', () => {
+  const exam = (from: string, to: string, more: Partial<OccurrenceView> = {}) =>
+    dueAt(at(from), { itemId: from, title: from, kind: 'test', due: null, end: at(to), ...more });
+  const list = [
+    exam('2026-10-06T13:00:00Z', '2026-10-06T14:00:00Z'),
+    exam('2026-10-09T08:00:00Z', '2026-10-09T10:00:00Z'),
+    exam('2026-10-12T08:00:00Z', '2026-10-12T10:00:00Z', { status: 'cancelled' }),
+    exam('2026-12-12T08:00:00Z', '2026-12-12T10:00:00Z'),
+  ];
+  expect(named(list)).toEqual([['prepare', ['2026-10-09T08:00:00Z']]]);
 });

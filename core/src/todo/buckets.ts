@@ -1,5 +1,6 @@
 import type { OccurrenceView } from '../item/occurrence.ts';
 import { startOfWeek } from '../time/civil.ts';
+import { instantIn } from '../time/when.ts';
 import { nextOfEndless } from '../view/endless.ts';
 import { agendaEntry, entryOrder, stillCounts, type AgendaEntry } from '../view/agenda.ts';
 import { dueDay, today, type Viewer } from '../words/when.ts';
@@ -10,6 +11,7 @@ export const BUCKETS = [
   'today',
   'thisWeek',
   'nextWeek',
+  'prepare',
   'later',
   'noDate',
   'finished',
@@ -22,6 +24,7 @@ export const BUCKET_WORDS: Record<BucketName, string> = {
   today: 'Today',
   thisWeek: 'This week',
   nextWeek: 'Next week',
+  prepare: 'To prepare for',
   later: 'Later',
   noDate: 'No date',
   finished: 'Finished',
@@ -73,6 +76,7 @@ export function todoBuckets(
         : entry.day;
     buckets.get(bucketOf(entry, by, day, weekEnd))!.push({ ...entry, by });
   }
+  if (show === 'open') buckets.get('prepare')!.push(...toPrepare(occurrences, { now, viewer, calendarId }));
   const compare = entryOrder(viewer);
   const turn = show === 'finished' ? -1 : 1;
   const order = (a: TodoEntry, b: TodoEntry) =>
@@ -80,6 +84,23 @@ export function todoBuckets(
   return BUCKETS.map((name) => ({ name, entries: buckets.get(name)!.sort(order) })).filter(
     (b) => b.entries.length,
   );
+}
+
+/** So far ahead a test at its hours stands among what is to be prepared for, in days. */
+const PREPARE_AHEAD = 28;
+
+/** Finds tests that are sat at their hours and are still to come: they are never due, and are to be prepared for. */
+function toPrepare(
+  occurrences: readonly OccurrenceView[],
+  { now, viewer, calendarId }: Pick<TodoOptions, 'now' | 'viewer' | 'calendarId'>,
+): TodoEntry[] {
+  const day = today(now, viewer);
+  return occurrences
+    .filter((o) => o.kind === 'test' && !o.due && !o.undated && !o.finished && o.status !== 'cancelled')
+    .filter((o) => (!calendarId || o.calendarId === calendarId) && instantIn(o.end ?? o.start, viewer) > now)
+    .map((o) => agendaEntry(o, now, viewer))
+    .filter((e) => e.day <= day + PREPARE_AHEAD)
+    .map((e) => ({ ...e, by: e.day }));
 }
 
 /** Where a person has put it in its bucket; what was never moved comes after, in order of date. */

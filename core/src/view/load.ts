@@ -1,4 +1,4 @@
-import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
+import { keyOf, type OccurrenceView, readyBy } from '../item/occurrence.ts';
 import { isWork } from '../item/kind.ts';
 import { HOUR } from '../time/civil.ts';
 import { localIn } from '../time/when.ts';
@@ -67,14 +67,15 @@ export function loadShares(
   const shares: LoadShare[] = [];
   for (const occurrence of occurrences) {
     const { kind, due, status, calendarId, estimate, aim, hidden } = occurrence;
-    if (!isWork(kind) || !due || status === 'cancelled' || hidden) continue;
+    if (!isWork(kind) || !readyBy(occurrence) || status === 'cancelled' || hidden) continue;
     const planned = sittings?.get(keyOf(occurrence));
     if (planned) {
       shares.push(...planned.map(({ day, minutes }) => ({ day, calendarId, minutes })));
       continue;
     }
+    // A test at its hours asks for what is planned before it, and for no evening else.
     const minutes = estimate ?? loads[kind as keyof Loads];
-    if (!minutes) continue;
+    if (!minutes || !due) continue;
     const day = dueDay(due, viewer);
     const late = due.kind === 'date' || localIn(due, viewer) - day * 24 * HOUR >= shelfFrom * HOUR;
     // Who aims to be finished earlier works earlier.

@@ -241,7 +241,7 @@ function Content({
         </View>
       ) : null}
 
-      {isWork && !occurrence.undated ? (
+      {(isWork || occurrence.kind === 'test') && !occurrence.undated ? (
         // As the brief: what is below it stays where it is while it is loaded.
         <View className="min-h-touch">
           <RunUpPart

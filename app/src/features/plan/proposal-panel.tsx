@@ -100,7 +100,9 @@ export function ProposalWorks({ scene, proposal }: Props) {
                 </Text>
                 <Text kind="small">
                   {[
-                    occurrence.due ? `due ${shortDue(occurrence.due, scene.viewer)}` : '',
+                    occurrence.due
+                      ? `due ${shortDue(occurrence.due, scene.viewer)}`
+                      : `sat ${shortDue(occurrence.start, scene.viewer)}`,
                     hoursWords(minutesLeft(runUp)),
                     left.has(key) ? 'left out' : sittings ? plural(sittings.length, 'sitting') : '',
                   ]

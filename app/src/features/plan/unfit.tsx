@@ -1,4 +1,4 @@
-import { keyOf } from '@zephyrfield/core/item/occurrence';
+import { keyOf, readyBy } from '@zephyrfield/core/item/occurrence';
 import { runUpWith, settingsWith, type Way } from '@zephyrfield/core/plan/ways';
 import { daysAway, hoursWords, longDay, minuteWords, shortDue } from '@zephyrfield/core/words/when';
 import { useMemo, useState } from 'react';
@@ -44,7 +44,7 @@ export function Unfit({ scene, proposal, workKey, minutes }: Props) {
   return (
     <Notice
       kind="warning"
-      title={`${occurrence.title}: ${hoursWords(minutes)} do not fit before ${occurrence.due ? shortDue(occurrence.due, viewer) : 'it is due'}.`}
+      title={`${occurrence.title}: ${hoursWords(minutes)} do not fit before ${readyBy(occurrence) ? shortDue(readyBy(occurrence)!, viewer) : 'it is due'}.`}
     >
       {!isOpen ? (
         <Button kind="quiet" className="-ml-4 self-start" onPress={() => setOpen(true)}>

@@ -1,4 +1,4 @@
-import { keyOf } from '@zephyrfield/core/item/occurrence';
+import { keyOf, readyBy } from '@zephyrfield/core/item/occurrence';
 import { plural } from '@zephyrfield/core/words/text';
 import { hoursWords, shortDue } from '@zephyrfield/core/words/when';
 import { useState } from 'react';
@@ -64,7 +64,7 @@ export function Unplanned({
                 </Text>
               </View>
               <Text kind="small">
-                {`due ${o.due ? shortDue(o.due, viewer) : ''} · ${hoursWords(lengthOf(o, scene).minutes)}`}
+                {`${o.due ? 'due' : 'sat'} ${shortDue(readyBy(o)!, viewer)} · ${hoursWords(lengthOf(o, scene).minutes)}`}
               </Text>
             </View>
             {mayEdit ? (

@@ -1,6 +1,6 @@
 import { suffices } from '@zephyrfield/core/item/access';
 import type { CalendarView, OccurrenceView } from '@zephyrfield/core/api/schemas';
-import { keyOf } from '@zephyrfield/core/item/occurrence';
+import { keyOf, readyBy } from '@zephyrfield/core/item/occurrence';
 import { DEFAULT_PLAN } from '@zephyrfield/core/plan/evenings';
 import type { Schedule } from '@zephyrfield/core/plan/ask';
 import { isBig, isPlannable, usualMinutes } from '@zephyrfield/core/plan/run-up';
@@ -48,8 +48,8 @@ export function usePlanScene() {
     const until = at + AHEAD;
     return all
       .filter((o) => !o.hidden && isBig(o, loads) && isPlannable(o, at, viewer) && !planned.has(keyOf(o)))
-      .filter((o) => instantIn(o.due!, viewer) < until)
-      .sort((a, b) => instantIn(a.due!, viewer) - instantIn(b.due!, viewer));
+      .filter((o) => instantIn(readyBy(o)!, viewer) < until)
+      .sort((a, b) => instantIn(readyBy(a)!, viewer) - instantIn(readyBy(b)!, viewer));
   }, [runUps, all, at, viewer, loads]);
   const taken = useMemo<TakenWork[]>(() => {
     const byKey = new Map(all.map((o) => [keyOf(o), o]));
