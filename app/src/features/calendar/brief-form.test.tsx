@@ -1,7 +1,8 @@
+import { useBriefDrafts } from '@/data/brief-draft';
 import { versionOf } from '@zephyrfield/core/lib/version';
 import type { Brief } from '@zephyrfield/core/api/own';
 import type { ItemView } from '@zephyrfield/core/api/schemas';
-import { screen, waitFor, within } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useEffect, useState } from 'react';
 import { NO_BRIEF } from '@/data/briefs';
@@ -47,6 +48,8 @@ async function draw(
 }
 const part = (name: string) => screen.getByLabelText(name);
 const save = () => userEvent.click(screen.getByRole('button', { name: 'Save the brief' }));
+
+beforeEach(() => useBriefDrafts.setState({ of: {} }));
 
 test('it is written over what it was begun from, for what it is meant', async () => {
   const school = await draw();
@@ -127,4 +130,16 @@ test('what is refused is said, and what was typed stays', async () => {
   expect(await screen.findByText('It cannot be written just now.')).toBeInTheDocument();
   expect(part('Aim')).toHaveValue('See the tide turn!');
   expect(done).not.toHaveBeenCalled();
+});
+
+test('what is typed and not saved is there again after going back, until it is saved or cancelled', async () => {
+  await draw();
+  await userEvent.type(part('Getting help'), 'Ask at nine');
+  cleanup();
+  await draw();
+  expect(part('Getting help')).toHaveValue('Ask at nine');
+  await userEvent.click(screen.getByRole('button', { name: 'Cancel' }));
+  cleanup();
+  await draw();
+  expect(part('Getting help')).toHaveValue('');
 });

@@ -17,13 +17,15 @@ import {
   useKeptBriefs,
   writeBrief,
 } from '@/data/briefs';
+import { useBriefDrafts } from '@/data/brief-draft';
+import { useSendFiles } from '@/data/send-files';
 import { problemOf, sendFile } from '@/data/client';
 import { Button, IconButton } from '@/ui/button';
 import { Choice, Field, LongField } from '@/ui/field';
 import { FileDrop } from '@/ui/file-drop';
 import { MarkdownTools } from '@/ui/markdown-tools';
 import { Notice, ProblemNotice } from '@/ui/notice';
-import { Progress } from '@/ui/progress';
+import { SentFiles } from './sent-files';
 import { Text } from '@/ui/text';
 
 type For = 'all' | 'one' | 'alike';
@@ -41,10 +43,16 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
   const { shared, ofDate } = item.brief;
   const { itemId, recurrenceId, title } = item.occurrence;
   const [is, setIs] = useState<For>(ofDate ? 'one' : 'all');
-  const [brief, setBrief] = useState<Brief>(ofDate ?? shared ?? NO_BRIEF);
+  const draft = useBriefDrafts((s) => s.of[itemId]);
+  const keepDraft = useBriefDrafts((s) => s.write);
   // What stood there when this was begun. Where it is something else by now, somebody else has written
   // meanwhile.
-  const [begun, setBegun] = useState({ shared, ofDate });
+  const { brief, begun } = draft ?? { brief: ofDate ?? shared ?? NO_BRIEF, begun: { shared, ofDate } };
+  const write = (to: Brief, on = begun) => keepDraft(itemId, { brief: to, begun: on });
+  const done = () => {
+    keepDraft(itemId, null);
+    onDone();
+  };
   const place = is === 'one' ? 'ofDate' : 'shared';
   // The tools work on the part that was written in last.
   const area = useRef<HTMLTextAreaElement | null>(null);
@@ -61,7 +69,7 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
         },
         `${title}: brief ${is === 'alike' ? `for ${item.alike.count} alike ` : ''}written`,
       ),
-    onSuccess: onDone,
+    onSuccess: done,
     onError: () => void refreshBriefs(),
   });
   const theirs = versionOf(begun[place]) === versionOf(item.brief[place]) ? undefined : item.brief[place];
@@ -85,7 +93,7 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
           options={choices}
         />
       ) : null}
-      <Kept brief={brief} onBegin={setBrief} />
+      <Kept brief={brief} onBegin={write} />
       <View className="sticky top-0 z-10 -mx-2 flex-row items-center justify-between rounded-lg border border-line bg-sheet px-2">
         <Text kind="small">All fields are optional.</Text>
         <MarkdownTools field={() => area.current} />
@@ -101,7 +109,7 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
           onFocus={(e) => {
             area.current = e.currentTarget;
           }}
-          onChange={(e) => setBrief({ ...brief, [name]: e.currentTarget.value })}
+          onChange={(e) => write({ ...brief, [name]: e.currentTarget.value })}
         />
       ))}
       <Files item={item} ofDate={is === 'one'} />
@@ -112,7 +120,7 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
             <Button busy={save.isPending} onPress={() => save.mutate()}>
               Save the brief
             </Button>
-            <Button kind="quiet" onPress={onDone}>
+            <Button kind="quiet" onPress={done}>
               Cancel
             </Button>
           </View>
@@ -122,8 +130,8 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
           theirs={theirs ?? NO_BRIEF}
           mine={brief}
           passages={passages}
-          onKeep={() => setBegun({ ...begun, [place]: item.brief[place] })}
-          onTake={() => (setBrief(theirs ?? NO_BRIEF), setBegun({ ...begun, [place]: item.brief[place] }))}
+          onKeep={() => write(brief, { ...begun, [place]: item.brief[place] })}
+          onTake={() => write(theirs ?? NO_BRIEF, { ...begun, [place]: item.brief[place] })}
         />
       )}
     </View>
@@ -230,27 +238,13 @@ function Kept({ brief, onBegin }: { brief: Brief; onBegin(brief: Brief): void })
 /** Pictures and files: each is kept as soon as it is sent. */
 function Files({ item, ofDate }: { item: ItemView; ofDate: boolean }) {
   const { itemId, recurrenceId } = item.occurrence;
-  const [share, setShare] = useState<number | null>(null);
-  const send = useMutation({
-    mutationFn: async (files: File[]) => {
-      const refused: { name: string; problem: ReturnType<typeof problemOf> }[] = [];
-      for (const file of files)
-        await sendFile(
-          'sendBriefFile',
-          {
-            params: { id: itemId },
-            query: { name: file.name, recurrenceId: ofDate ? recurrenceId : '' },
-            file,
-          },
-          setShare,
-        ).catch((error: unknown) => refused.push({ name: file.name, problem: problemOf(error) }));
-      return refused;
-    },
-    onSettled: () => {
-      setShare(null);
-      return refreshBriefs();
-    },
-  });
+  const sending = useSendFiles((file, onShare) =>
+    sendFile(
+      'sendBriefFile',
+      { params: { id: itemId }, query: { name: file.name, recurrenceId: ofDate ? recurrenceId : '' }, file },
+      onShare,
+    ),
+  );
   return (
     <View role="group" aria-label="Pictures and files" className="gap-2">
       <Text kind="label">Pictures and files</Text>
@@ -270,13 +264,9 @@ function Files({ item, ofDate }: { item: ItemView; ofDate: boolean }) {
       <FileDrop
         label="Add pictures and files"
         words="Drop them here, up to 10 MB each, or"
-        onFiles={(files) => send.mutate(files)}
+        onFiles={sending.begin}
       />
-      {send.isPending ? <Progress share={share} words="Sending …" /> : null}
-      <ProblemNotice problem={send.error && problemOf(send.error)} />
-      {(send.data ?? []).map(({ name, problem }) => (
-        <ProblemNotice key={name} problem={{ ...problem, title: `${name}: ${problem.title}` }} />
-      ))}
+      <SentFiles sending={sending} />
     </View>
   );
 }

@@ -3,20 +3,18 @@ import type { HandInWay } from '@zephyrfield/core/item/kind';
 import { formatInstant, formatLocal, parseLocal } from '@zephyrfield/core/time/civil';
 import { HANDED_IN_WORDS } from '@zephyrfield/core/item/words';
 import type { Viewer } from '@zephyrfield/core/words/when';
-import { useMutation } from '@tanstack/react-query';
 import Camera from 'lucide-react-native/icons/camera';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { refreshBriefs } from '@/data/briefs';
-import { problemOf, sendFile } from '@/data/client';
+import { sendFile } from '@/data/client';
 import { changeLayer } from '@/data/layer';
+import { useSendFiles } from '@/data/send-files';
 import { serverNow } from '@/data/now';
 import { Button } from '@/ui/button';
 import { MomentField } from '@/ui/date-field';
 import { Choice, Field } from '@/ui/field';
 import { FileDrop } from '@/ui/file-drop';
-import { ProblemNotice } from '@/ui/notice';
-import { Progress } from '@/ui/progress';
+import { SentFiles } from './sent-files';
 
 const WAYS: readonly HandInWay[] = ['online', 'paper', 'mail', 'inClass'];
 
@@ -77,21 +75,13 @@ export function HandedIn({ item, learnerId, viewer, onDone }: Props) {
 /** Photos of what was handed in: each is kept as soon as it is sent. */
 function Photos({ item }: { item: ItemView }) {
   const { itemId, recurrenceId } = item.occurrence;
-  const [share, setShare] = useState<number | null>(null);
-  const send = useMutation({
-    mutationFn: async (files: File[]) => {
-      for (const file of files)
-        await sendFile(
-          'sendRecordPhoto',
-          { params: { id: itemId }, query: { name: file.name, recurrenceId }, file },
-          setShare,
-        );
-    },
-    onSettled: () => {
-      setShare(null);
-      return refreshBriefs();
-    },
-  });
+  const sending = useSendFiles((file, onShare) =>
+    sendFile(
+      'sendRecordPhoto',
+      { params: { id: itemId }, query: { name: file.name, recurrenceId }, file },
+      onShare,
+    ),
+  );
   return (
     <View className="gap-2">
       <FileDrop
@@ -100,10 +90,9 @@ function Photos({ item }: { item: ItemView }) {
         button="Take or choose a photo"
         icon={Camera}
         pictures
-        onFiles={(files) => send.mutate(files)}
+        onFiles={sending.begin}
       />
-      {send.isPending ? <Progress share={share} words="Sending …" /> : null}
-      <ProblemNotice problem={send.error && problemOf(send.error)} />
+      <SentFiles sending={sending} />
     </View>
   );
 }
