@@ -1,3 +1,4 @@
+import type { Learner } from '@zephyrfield/core/api/schemas';
 import { dayIn } from '@zephyrfield/core/time/when';
 import { schoolTerm } from '@zephyrfield/core/view/term';
 import { today } from '@zephyrfield/core/words/when';
@@ -6,9 +7,12 @@ import { useLearner } from './learner';
 import { useNow } from './now';
 import { useCalendars, useOccurrences } from './queries';
 
-/** Days that are no school, as the schedule that is looked at tells of them, and the term it tells of. Day numbers. */
-export function useSchool(first: number, last: number) {
-  const { learner, viewer } = useLearner()!;
+/**
+ * Finds the days that are no school and the term, as one schedule tells of them: that of whom a form is about, whoever
+ * was looked at last. Day numbers.
+ */
+export function useSchool(learner: Pick<Learner, 'id' | 'term'>, first: number, last: number) {
+  const { viewer } = useLearner()!;
   const now = useNow();
   const occurrences = useOccurrences(learner.id, now, { first, last });
   const calendars = useCalendars(learner.id);

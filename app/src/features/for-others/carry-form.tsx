@@ -56,7 +56,7 @@ function Laid({ own, calendar, items, onClose }: Props & { items: OwnItems }) {
   const day = today(now, zone);
   const days = items.flatMap(({ item }) => (item.when ? [dayIn(item.when, zone)] : []));
   const [firstDay, lastDay] = [Math.min(day, ...days), days.length ? Math.max(...days) : day];
-  const school = useSchool(firstDay - 7, day + 400);
+  const school = useSchool(own, firstDay - 7, day + 400);
   // A term that begins after all that is in it is the one it is laid over; else one types when it begins.
   const known = school.term && parseDate(school.term.start) > lastDay ? school.term : null;
   const [typed, setTyped] = useState({ was: '', begins: '', ends: '' });

@@ -67,7 +67,7 @@ export function OfferTimes({ own, learners, onClose }: Props) {
   const [whom, setWhom] = useState<readonly string[]>([]);
   const [wrong, setWrong] = useState<Record<string, string>>({});
   const [key] = useState(newKey);
-  const school = useSchool(day - 7, day + 200);
+  const school = useSchool(own, day - 7, day + 200);
   const [from, to] = [minuteOfClock(hours.from) ?? 0, minuteOfClock(hours.to) ?? 0];
   const pattern = {
     weekdays: weekdays.map(Number),

@@ -34,7 +34,7 @@ export function OutlinePlace() {
   } = useLocalSearchParams<{ id?: string; newer?: string; item?: string }>();
   const { learner, viewer } = useLearner()!;
   const day = today(useNow(), viewer);
-  const { term } = useSchool(day - 200, day + 400);
+  const { term } = useSchool(learner, day - 200, day + 400);
   const calendars = useCalendars(learner.id).data;
   const kept = useOutlines(learner.id).data;
   const older = kept?.find((o) => o.id === (newer || id)) ?? null;
