@@ -3,7 +3,7 @@ import type { OccurrenceView } from '../item/occurrence.ts';
 import { HANDED_IN_WORDS, HAND_IN_WORDS, KIND_WORDS } from '../item/words.ts';
 import { formatDate } from '../time/civil.ts';
 import { dayIn, instantOf, localIn } from '../time/when.ts';
-import { dueDay, minuteOfDay, minuteWords, type Viewer } from '../words/when.ts';
+import { minuteOfDay, minuteWords, type Viewer } from '../words/when.ts';
 
 /** What can be had as a table: items, and what was told about finishing and handing in. */
 export const TABLES = ['items', 'records'] as const;
@@ -45,7 +45,7 @@ const clock = (when: OccurrenceView['start'], viewer: Viewer) =>
 const moment = (ms: number, viewer: Viewer) =>
   `${formatDate(dayIn(instantOf(ms), viewer))} ${minuteWords(minuteOfDay(ms, viewer))}`;
 const dayOf = (o: OccurrenceView, viewer: Viewer) =>
-  o.undated ? '' : formatDate(o.due ? dueDay(o.due, viewer) : dayIn(o.start, viewer));
+  o.undated ? '' : formatDate(dayIn(o.due ?? o.start, viewer));
 
 /** Columns of a table of items, by name, in their order. */
 export const ITEM_COLUMNS = {
@@ -80,7 +80,7 @@ export const RECORD_COLUMNS = {
   due: {
     heading: 'Due',
     of: (r, { viewer }) =>
-      r.due ? `${formatDate(dueDay(r.due, viewer))} ${clock(r.due, viewer)}`.trim() : '',
+      r.due ? `${formatDate(dayIn(r.due, viewer))} ${clock(r.due, viewer)}`.trim() : '',
   },
   note: { heading: 'Note', of: (r) => r.note },
   by: { heading: 'By', of: (r) => r.by ?? '' },

@@ -4,9 +4,9 @@ import type { WrittenZones } from '../ical/zone-blocks.ts';
 import type { OccurrenceView } from '../item/occurrence.ts';
 import { hash } from '../lib/hash.ts';
 import { DAY, MINUTE, formatDate } from '../time/civil.ts';
-import { instantIn, instantOf, localIn, type When } from '../time/when.ts';
+import { dayIn, instantIn, instantOf, localIn, type When } from '../time/when.ts';
 import type { Zone } from '../time/zone.ts';
-import { dueDay, minuteWords } from '../words/when.ts';
+import { dueDay, minuteWords, nightOf, shortDay, type Viewer } from '../words/when.ts';
 import { momentAlarms } from './alarms.ts';
 import { faceOf, uidOf, type OutItem } from './going-out.ts';
 import { colourOf, stamps, withName, type Out } from './writing.ts';
@@ -32,14 +32,14 @@ export function dayEntry(date: OccurrenceView, item: OutItem, out: Out): Written
   const taken = new Set(['transp', 'status', 'color']);
   const at = due.kind === 'date' ? null : minuteWords((localIn(due, viewer) % DAY) / MINUTE);
   const hour = rules.workAs === 'hour' && due.kind !== 'date';
-  const title = `${date.finished ? 'Done: ' : ''}${date.title}${at && !hour ? `, due ${at}` : ''}`;
+  const title = `${date.finished ? 'Done: ' : ''}${date.title}${at && !hour ? `, due ${at}${nightWords(due, viewer)}` : ''}`;
   const id = date.recurrenceId ? `${item.id}-${hash(date.recurrenceId)}` : item.id;
   return [
     [
       'vevent',
       [
         ...stamps(uidOf(id), item),
-        ...(hour ? hourOf(due, zones, viewer) : dayProperties(dueDay(due, viewer))),
+        ...(hour ? hourOf(due, zones, viewer) : dayProperties(dayIn(due, viewer))),
         ['summary', {}, 'text', title],
         ...words.filter(([name]) => !taken.has(name)),
         ['transp', {}, 'text', 'TRANSPARENT'],
@@ -113,7 +113,7 @@ export function aimEntry(o: OccurrenceView, out: Out): Written[] {
   if (!o.aim || o.finished || o.status === 'cancelled') return [];
   const zones = out.zones.within({});
   const times =
-    o.aim.kind === 'date' ? dayProperties(dueDay(o.aim, out.viewer)) : hourOf(o.aim, zones, out.viewer);
+    o.aim.kind === 'date' ? dayProperties(dayIn(o.aim, out.viewer)) : hourOf(o.aim, zones, out.viewer);
   return [ofDate(o, out, 'aim', `Aim: ${o.title}`, times, 'TRANSPARENT')];
 }
 
@@ -125,4 +125,10 @@ export function sittingEntry(o: OccurrenceView, out: Out): Written {
     dateProperty('dtend', at(o.end ?? o.start), zones),
   ];
   return ofDate(o, out, 'sitting', o.title, times, 'OPAQUE');
+}
+
+/** Says of a deadline after midnight, which stands on its real date, whose night it belongs to. */
+function nightWords(due: When, viewer: Viewer): string {
+  const night = nightOf(due, viewer);
+  return night && ` (${night}${shortDay(dueDay(due, viewer))})`;
 }
