@@ -4,6 +4,8 @@ import { plural } from '@zephyrfield/core/words/text';
 import { today as dayOf } from '@zephyrfield/core/words/when';
 import { View } from 'react-native';
 import { create } from 'zustand';
+import { createJSONStorage, persist } from 'zustand/middleware';
+import { isRecord } from '@/data/kept';
 import { onForget } from '@/data/forget';
 import { finishAll } from '@/data/layer';
 import { useLearner } from '@/data/learner';
@@ -21,12 +23,25 @@ interface Arrived {
   settled(calendarIds: readonly string[]): void;
 }
 
-/** What has just come in, until it is said what became of its past. */
-export const useArrived = create<Arrived>()((set) => ({
-  calendarIds: [],
-  arrived: (ids) => set((s) => ({ calendarIds: [...new Set([...s.calendarIds, ...ids])] })),
-  settled: (ids) => set((s) => ({ calendarIds: s.calendarIds.filter((id) => !ids.includes(id)) })),
-}));
+/** What has just come in, until it is said what became of its past; kept on the device, so that a reload asks again. */
+export const useArrived = create<Arrived>()(
+  persist(
+    (set) => ({
+      calendarIds: [],
+      arrived: (ids) => set((s) => ({ calendarIds: [...new Set([...s.calendarIds, ...ids])] })),
+      settled: (ids) => set((s) => ({ calendarIds: s.calendarIds.filter((id) => !ids.includes(id)) })),
+    }),
+    {
+      name: 'zephyrfield-arrived',
+      version: 1,
+      storage: createJSONStorage(() => localStorage),
+      partialize: ({ calendarIds }) => ({ calendarIds }),
+      merge: (kept, fresh) => ({ ...fresh, calendarIds: idsIn(isRecord(kept) ? kept['calendarIds'] : null) }),
+    },
+  ),
+);
+const idsIn = (kept: unknown): string[] =>
+  Array.isArray(kept) ? kept.filter((id): id is string => typeof id === 'string') : [];
 onForget(() => useArrived.setState(useArrived.getInitialState()));
 
 /**

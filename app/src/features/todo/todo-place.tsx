@@ -4,7 +4,7 @@ import { itemPath } from '@zephyrfield/core/notify/links';
 import { partHidden } from '@zephyrfield/core/view/hidden';
 import { placesAfter } from '@zephyrfield/core/todo/order';
 import { BUCKET_WORDS, todoBuckets, type Bucket, type TodoEntry } from '@zephyrfield/core/todo/buckets';
-import { dueDay, hoursWords, shortDay, today as dayOf } from '@zephyrfield/core/words/when';
+import { daysAway, dueDay, hoursWords, shortDay, today as dayOf } from '@zephyrfield/core/words/when';
 import { wholeSlip } from '@zephyrfield/core/view/slips';
 import { plural } from '@zephyrfield/core/words/text';
 import { router, useLocalSearchParams } from '@/router';
@@ -28,6 +28,7 @@ import { HiddenHere } from '@/ui/hidden-here';
 import { lazyComponent } from '@/ui/lazy';
 import { ProblemNotice } from '@/ui/notice';
 import { Slip } from '@/ui/slip';
+import { followSlip } from '@/ui/slip-focus';
 import type { SortableProps } from '@/ui/sortable';
 import { Text } from '@/ui/text';
 import { Chosen } from './chosen';
@@ -68,6 +69,13 @@ export function TodoPlace() {
   const chosen = selecting
     ? buckets.flatMap((b) => b.entries.filter((e) => selecting.has(keyOf(e.occurrence))))
     : [];
+  const order = buckets.flatMap((b) => b.entries.map((e) => keyOf(e.occurrence)));
+  /** Finishes one, and has the focus go on to the one after it. */
+  const finishOne = ({ occurrence }: TodoEntry) => {
+    const at = order.indexOf(keyOf(occurrence));
+    followSlip([...order.slice(at + 1), ...order.slice(0, at).reverse()]);
+    void finish(learner.id, occurrence, !occurrence.finished);
+  };
   const slipOf = (entry: TodoEntry, bucketName: Bucket['name']) => {
     const { occurrence } = entry;
     const calendar = byId.get(occurrence.calendarId);
@@ -81,6 +89,9 @@ export function TodoPlace() {
         {...whole}
         detail={[
           isAim ? `aim ${shortDay(aim)}` : null,
+          bucketName === 'prepare'
+            ? `${shortDay(entry.day)}, ${daysAway(entry.day, dayOf(now, viewer))}`
+            : null,
           occurrence.estimate ? hoursWords(occurrence.estimate) : null,
           whole.detail,
         ]
@@ -93,11 +104,7 @@ export function TodoPlace() {
           if (!next.delete(id)) next.add(id);
           setSelecting(next);
         }}
-        onFinish={
-          mayTick && !selecting && bucketName !== 'settle'
-            ? () => void finish(learner.id, occurrence, !occurrence.finished)
-            : undefined
-        }
+        onFinish={mayTick && !selecting && bucketName !== 'settle' ? () => finishOne(entry) : undefined}
       />
     );
   };
@@ -186,7 +193,7 @@ export function TodoPlace() {
               entries.map((entry) => {
                 const { occurrence } = entry;
                 const slip = slipOf(entry, bucket.name);
-                const done = () => void finish(learner.id, occurrence, !occurrence.finished);
+                const done = () => finishOne(entry);
                 if (bucket.name === 'settle' && mayTick && !selecting)
                   return (
                     <Settle
