@@ -7,16 +7,24 @@ import { useLearner } from './learner';
 import { useNow } from './now';
 import { useCalendars, useOccurrences } from './queries';
 
+type Schedule = Pick<Learner, 'id' | 'term'>;
+
 /**
- * Finds the days that are no school and the term, as one schedule tells of them: that of whom a form is about, whoever
- * was looked at last. Day numbers.
+ * Finds the days that are no school and the term, as the schedule tells of them that a form is about. Where that tells
+ * of none, as a teacher's own, the first learner's count: never those of whoever was looked at last. Day numbers.
  */
-export function useSchool(learner: Pick<Learner, 'id' | 'term'>, first: number, last: number) {
+export function useSchool(learner: Schedule, first: number, last: number) {
+  const { learners } = useLearner()!;
+  const own = useSchoolOf(learner, first, last);
+  const others = useSchoolOf(learners.find((l) => !l.isSelf) ?? learner, first, last);
+  return own.term || own.daysOff.length ? own : others;
+}
+
+function useSchoolOf(learner: Schedule, first: number, last: number) {
   const { viewer } = useLearner()!;
   const now = useNow();
-  const occurrences = useOccurrences(learner.id, now, { first, last });
+  const { data } = useOccurrences(learner.id, now, { first, last });
   const calendars = useCalendars(learner.id);
-  const { data } = occurrences;
   return useMemo(() => {
     const daysOff = (data ?? [])
       .filter((o) => o.kind === 'dayOff' && o.start.kind === 'date' && o.status !== 'cancelled')

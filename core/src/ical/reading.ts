@@ -77,7 +77,7 @@ export interface ReadOptions {
  * Part of every context: raised when this reader comes to understand a feed otherwise, so that all is read
  * anew.
  */
-const READER = 1;
+const READER = 2;
 
 const MAX_WARNINGS = 200;
 

@@ -16,7 +16,7 @@ import {
 import { HAND_IN_WORDS } from '../item/words.ts';
 import { firstName, plural } from '../words/text.ts';
 import { BUCKET_WORDS } from '../todo/buckets.ts';
-import { workOf } from '../todo/work.ts';
+import { workOf } from '../view/work.ts';
 import type { SheetEdition } from './settings.ts';
 
 export interface SheetLine {

@@ -8,7 +8,7 @@ import { plural } from '../words/text.ts';
 import { today, weekdayName, shortDay } from '../words/when.ts';
 import type { PlanSettings } from './evenings.ts';
 import { sittingDays, type RunUpOf } from './run-up.ts';
-import { workOf } from '../todo/work.ts';
+import { workOf } from '../view/work.ts';
 import { brokenPlans, troublesOf } from './standing.ts';
 
 /** How one learner stands, at a glance: what a support teacher looks for, in numbers. */

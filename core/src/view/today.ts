@@ -2,7 +2,7 @@ import type { OccurrenceView } from '../item/occurrence.ts';
 import { deadlineOf } from '../item/urgency.ts';
 import { DAY } from '../time/civil.ts';
 import { instantIn } from '../time/when.ts';
-import { workOf } from '../todo/work.ts';
+import { workOf } from './work.ts';
 import { agendaEntry, entryOrder, isStruck, type AgendaEntry } from './agenda.ts';
 import { today, type Viewer } from '../words/when.ts';
 

@@ -1,5 +1,6 @@
 import type { ItemKind } from '../kind.ts';
-import { LANGUAGES, SORT_OF, type Language, type Sort } from './words.ts';
+import type { Language } from './language.ts';
+import { LANGUAGES, SORT_OF, type Sort } from './words.ts';
 
 /** How a word counts: by what it names, what it tells to do, or what it says of the rest. */
 export type Role =

@@ -1,4 +1,4 @@
-import type { Language } from './words.ts';
+import type { Language } from './language.ts';
 
 export const GERMAN: Language = {
   nouns: {

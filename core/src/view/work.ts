@@ -1,6 +1,6 @@
 import type { OccurrenceView } from '../item/occurrence.ts';
-import { agendaEntry, entryOrder, stillCounts, type AgendaEntry } from '../view/agenda.ts';
-import { nextOfEndless } from '../view/endless.ts';
+import { agendaEntry, entryOrder, stillCounts, type AgendaEntry } from './agenda.ts';
+import { nextOfEndless } from './endless.ts';
 import { today, type Viewer } from '../words/when.ts';
 
 /** All work of a schedule by how it stands; each piece stands in one of the lists. */

@@ -8,11 +8,11 @@ import { DEFAULT_PLAN } from '../plan/evenings';
 import { glanceAt } from '../plan/glance';
 import { DAY, HOUR, formatDate } from '../time/civil';
 import { instantOf } from '../time/when';
-import { agenda, COUNTS_BACK, type AgendaEntry } from '../view/agenda';
-import { DEFAULT_SETTINGS } from '../view/settings';
-import { todayView } from '../view/today';
+import { agenda, COUNTS_BACK, type AgendaEntry } from './agenda';
+import { DEFAULT_SETTINGS } from './settings';
+import { todayView } from './today';
 import { today, viewerOf } from '../words/when';
-import { todoBuckets } from './buckets';
+import { todoBuckets } from '../todo/buckets';
 import { workOf } from './work';
 
 const viewer = viewerOf(DUBLIN, DEFAULT_SETTINGS);
