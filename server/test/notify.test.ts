@@ -327,6 +327,31 @@ test('others in the crew hear how it was handed in, whoever tells it; the teller
   ).toHaveLength(1);
 });
 
+test('four hand-ins of one afternoon are one mail', async () => {
+  const email = `maren${people++}@skerrow.example`;
+  const maren = await w.person('Maren', email);
+  w.services.people.join({ personId: w.services.people.byEmail(email)!.id, learnerId, access: 'tick' });
+  w.confirm(email);
+  const silent = Object.fromEntries(Object.keys(every()).map((kind) => [kind, []]));
+  const only = { ...silent, handedIn: ['app', 'mail'] };
+  await maren.agent
+    .put('/api/notice-settings')
+    .send({ ...LOUD, all: only })
+    .expect(200);
+  const titles = ['Keel plan', 'Shed log', 'Chart', 'Tide table'];
+  for (const [i, title] of titles.entries()) {
+    await until(`2026-10-07T1${2 + i}:10:00Z`);
+    const { id } = await add({ ...essay, title });
+    await mark(id, { finished: true });
+    await mark(id, { version: 1, handedIn: { way: 'online', note: '' } });
+    await w.services.engine.run();
+  }
+  await until('2026-10-07T18:00:00Z');
+  const hers = mails().filter((m) => m.to === email);
+  expect(hers).toHaveLength(1);
+  for (const title of titles) expect(hers[0]!.text).toContain(title);
+});
+
 test('a day at the end of all days, and alarms by the hundred from weeks before, do no harm', async () => {
   for (const day of ['0001-01-01', '9999-12-31'])
     await agent.get('/api/day-sheets').query({ edition: 'week', day }).expect(200);

@@ -65,6 +65,8 @@ const NOTICE_KIND_OF: Partial<Record<ChangeRow['kind'], NoticeKind>> = {
 const TOGETHER = HOUR;
 const NEWS_WAITS = 4 * HOUR;
 const SHEET_TAKES = 4 * HOUR;
+/** What was handed in goes by mail at these hours, all of an afternoon in one; in minutes of the day. */
+const HANDED_IN_AT = [12 * 60, 18 * 60] as const;
 /** A reminder that comes so long before its time may as well come earlier. */
 const NO_NUDGE = 2 * HOUR;
 /** A reminder is not held back to where it would leave less time than this. */
@@ -77,11 +79,22 @@ function withSheet(
   { noticeSettings: { all, sheets }, viewer }: Pick<Recipient, 'noticeSettings' | 'viewer'>,
 ): number {
   // What somebody has written waits for no sheet.
-  if (!all.sheet.includes('mail') || kind === 'fromCrew') return at;
+  if (kind === 'fromCrew') return at;
+  const alone = kind === 'handedIn' ? nextOf(HANDED_IN_AT, at, viewer) : at;
+  if (!all.sheet.includes('mail')) return alone;
   const isReminder = kind === 'dueSoon';
   const sheet = sheetsBetween(sheets, at - 1, at + (isReminder ? TOGETHER : NEWS_WAITS), viewer)[0]?.at;
-  if (sheet === undefined || sheet > useBy) return at;
+  if (sheet === undefined || sheet > useBy) return alone;
   return isReminder && anchor != null && sheet + LEAST_TIME > anchor ? at : sheet;
+}
+
+/** Finds the next of some hours of the day, in minutes, on somebody's wall clock; an instant in milliseconds. */
+function nextOf(minutes: readonly number[], at: number, viewer: Viewer): number {
+  const day = Math.floor((at + viewer.offsetAt(at)) / DAY);
+  return minutes
+    .flatMap((minute) => [day, day + 1].map((d) => viewer.toInstant(d * DAY + minute * MINUTE)))
+    .filter((moment) => moment >= at)
+    .reduce((a, b) => Math.min(a, b));
 }
 
 /** Works out what one person is to be told of one learner. */
