@@ -55,6 +55,9 @@ describe('when one is reminded', () => {
       times({ ...test, knownSince: parseInstant(text) }, DEFAULT_REMINDERS.test);
     expect(known('2026-09-01T00:00:00Z')).toEqual(['2026-10-01T17:00', '2026-10-06T17:00']);
     expect(known('2026-10-07T10:00:00Z').slice(-2)).toEqual(['2026-10-07T17:00', '2026-10-08T12:00']);
+    // It closes at 15:00: made known two hours, and ten minutes, before that, there is still a word in time.
+    expect(known('2026-10-08T13:00:00Z').at(-1)).toBe('2026-10-08T14:00');
+    expect(known('2026-10-08T14:50:00Z').at(-1)).toBe('2026-10-08T14:55');
   });
   test('to be somewhere: a quarter of an hour; a trip of a whole day, the evening before; a birthday, that morning', () => {
     const lesson: Remindable = {

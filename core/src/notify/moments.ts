@@ -67,7 +67,8 @@ export function momentsOf(
     if (alarms.length && towards.of !== 'aim') times = alarms.map((alarm) => alarmAt(alarm, item, viewer));
     else if (towards.of === 'due' && hasAim) times = onDueDay(times, towards, viewer);
     else if (towards.of === 'start' && item.kind === 'test') times = [...times, ...by(SITTING)];
-    else if (item.kind === 'test' && isMissed(times, item)) times = [...times, ...by(NEARER)];
+    else if (item.kind === 'test' && isMissed(times, item))
+      times = beforeItCloses([...times, ...by(NEARER)], item.knownSince!, towards.anchor);
     for (const at of times) if (at <= towards.anchor) found.push({ ...towards, at });
   }
   found.push(...pastDueOf(item, viewer));
@@ -90,6 +91,14 @@ const SITTING: readonly RemindRule[] = [
   { kind: 'day', days: 1, minute: 18 * 60 },
   { kind: 'ahead', minutes: 60 },
 ];
+
+/** So long before it closes, or so soon after it was made known, a test is reminded of that was made known very late. */
+const [LAST_CALL, AT_ONCE] = [60 * MINUTE, 5 * MINUTE];
+/** Adds a moment before a test closes, where all others were over when it was made known. */
+function beforeItCloses(times: readonly number[], knownSince: number, closes: number): number[] {
+  if (times.some((at) => at > knownSince && at < closes)) return [...times];
+  return [...times, Math.max(closes - LAST_CALL, Math.min(knownSince + AT_ONCE, closes))];
+}
 
 const isMissed = (times: readonly number[], { knownSince }: Remindable) =>
   knownSince !== undefined && times.some((at) => at <= knownSince);
