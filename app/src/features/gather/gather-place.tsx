@@ -1,16 +1,17 @@
 import { suffices } from '@zephyrfield/core/item/access';
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
+import { shownElsewhere } from '@zephyrfield/core/view/elsewhere';
 import { firstName } from '@zephyrfield/core/words/text';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import FileSearch from 'lucide-react-native/icons/file-search';
 import Link from 'lucide-react-native/icons/link';
 import { router } from '@/router';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { call, problemOf } from '@/data/client';
 import { useLearner } from '@/data/learner';
 import { useNow } from '@/data/now';
-import { refreshLearner, useCalendars, useSources } from '@/data/queries';
+import { refreshLearner, useCalendars, useOccurrences, useSources } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
 import { Flag } from '@/ui/flag';
@@ -38,6 +39,8 @@ export function GatherPlace() {
   const ungathered = sources.data && calendars.data ? calendars.data.filter((c) => !gathered.has(c.id)) : [];
   const records = ungathered.filter((c) => !c.handMade);
   const own = ungathered.filter((c) => c.handMade);
+  const occurrences = useOccurrences(learner.id, now).data;
+  const elsewhere = useMemo(() => shownElsewhere(occurrences ?? []), [occurrences]);
   return (
     <ScrollView
       className="flex-1"
@@ -75,6 +78,12 @@ export function GatherPlace() {
           learner={learner}
           mayEdit={mayEdit}
           now={now}
+          elsewhere={source.calendarIds.flatMap((id) =>
+            (elsewhere.get(id) ?? []).map(
+              (e) =>
+                `${e.count} shown in ${calendars.data?.find((c) => c.id === e.calendarId)?.name ?? 'another'}`,
+            ),
+          )}
           onNewerCopy={() => router.push('/gather/files')}
         />
       ))}

@@ -27,6 +27,8 @@ interface Props {
   learner: Learner;
   mayEdit: boolean;
   now: number;
+  /** What of it is shown elsewhere, in words: `2 shown in Group B` */
+  elsewhere?: readonly string[];
   /** Goes to where a newer copy of a one-time file is chosen */
   onNewerCopy(): void;
 }
@@ -38,7 +40,7 @@ interface Props {
 type Open = { calendar: string } | 'split' | 'address' | 'remove' | null;
 
 /** One source: whose it is, how fresh it is, what is wrong with it, and what can be done with it. */
-export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCopy }: Props) {
+export function SourceLine({ source, calendars, learner, mayEdit, now, elsewhere = [], onNewerCopy }: Props) {
   const client = useQueryClient();
   const [open, setOpen] = useState<Open>(null);
   const [unfolded, setUnfolded] = useState(false);
@@ -78,7 +80,7 @@ export function SourceLine({ source, calendars, learner, mayEdit, now, onNewerCo
               : isPublished
                 ? `Published by ${source.address}, always up to date`
                 : 'Followed link, live'}{' '}
-            · {plural(source.entries, 'entry', 'entries')}
+            · {[plural(source.entries, 'entry', 'entries'), ...elsewhere].join(', ')}
             {isCopy || isPublished
               ? ''
               : ` · ${paused ? `paused, last checked ${ago(source.lastChecked)}` : `checked ${ago(source.lastChecked)}`}`}
