@@ -332,6 +332,8 @@ export function makeServices(deps: Deps) {
     sendInvitation: sendOne && ((to, secret, about) => sendOne(to, composeInvitation(secret, about, base()))),
     changed,
     accessChanged,
+    tell: (personIds, learnerId, { id, ...told }) =>
+      tell(personIds, learnerId, { cause: 'crew', causeId: id, leads: '/crew', ...told }),
   });
   const { notes, openTimes, replies, publish, openings, table } = makeDesk({
     ...{ db, clock, people, calendars, gathered, gather, items, own, ownRows, briefs: briefRows, plans },

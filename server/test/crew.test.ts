@@ -262,6 +262,24 @@ describe('a crew', () => {
     expect((await learnersOf(maren)).some((l) => l.id === learnerId)).toBe(false);
   });
 
+  test('is told to its keepers when somebody joins or leaves; not to who did it, nor to the others', async () => {
+    const { agent: other, member: keeper } = await joined('look');
+    await maren.patch(`/api/members/${keeper.id}`).send({ access: 'keep' }).expect(200);
+    const { agent: leaver, member } = await joined('edit');
+    const heard = async (agent: Agent) =>
+      (
+        (await agent.get('/api/notices').expect(200)).body as { notices: { title: string; line: string }[] }
+      ).notices
+        .filter((notice) => notice.line === 'The crew around Juno')
+        .map((notice) => notice.title);
+    const before = await heard(maren);
+    await leaver.delete(`/api/members/${member.id}`).send({}).expect(200);
+    expect((await heard(maren)).slice(0, 2)).toEqual(['Anselm Okonjo left', 'Anselm Okonjo joined']);
+    expect((await heard(maren)).length).toBe(before.length + 1);
+    expect((await heard(other)).slice(0, 2)).toEqual(['Anselm Okonjo left', 'Anselm Okonjo joined']);
+    expect(await heard(leaver)).toEqual([]);
+  });
+
   test('lets anybody leave; whoever is removed sees nothing more at once, also on an open page', async () => {
     const { agent, member } = await joined('edit');
     const { agent: other, member: leaver } = await joined('look');

@@ -30,6 +30,12 @@ export interface CrewDeps {
     | null;
   /** Called after something of a schedule has changed */
   changed(learnerId: string): void;
+  /** Tells people of somebody who came into their crew or left it */
+  tell(
+    personIds: readonly string[],
+    learnerId: string,
+    told: { id: string; title: string; line: string },
+  ): void;
   /** Called after somebody may do more, less or nothing any more in a schedule: their open pages are told */
   accessChanged(personId: string): void;
 }
@@ -70,7 +76,7 @@ const hinted = (email: string) => `${email[0]}…${email.slice(email.lastIndexOf
 
 /** Bringing people in, saying what they may do, and letting them go. */
 export function crewService(deps: CrewDeps) {
-  const { store, people, attempts, clock, sendInvitation, changed, accessChanged } = deps;
+  const { store, people, attempts, clock, sendInvitation, changed, accessChanged, tell } = deps;
 
   const nameOf = (personId: string) => people.person(personId)?.name ?? '';
   const note = (
@@ -81,6 +87,27 @@ export function crewService(deps: CrewDeps) {
     access: Access | null = null,
     calendarIds: readonly string[] | null = null,
   ) => void store.note({ learnerId, at: clock.now(), kind, by: nameOf(by), about, access, calendarIds });
+
+  /** Tells whoever keeps a schedule that somebody came or left; not whom it is about, nor who did it. */
+  function tellKeepers(
+    learnerId: string,
+    did: 'joined' | 'left' | 'was removed',
+    whom: string,
+    by = whom,
+  ): void {
+    const keepers = store
+      .members(learnerId)
+      .filter((m) => suffices(m.access, 'keep') && m.personId !== whom && m.personId !== by);
+    tell(
+      keepers.map((m) => m.personId),
+      learnerId,
+      {
+        id: `${did} ${whom} ${clock.now()}`,
+        title: `${nameOf(whom)} ${did}`,
+        line: `The crew around ${store.learnerName(learnerId)}`,
+      },
+    );
+  }
 
   /** @throws ProblemError where nobody would keep the schedule any more */
   function requireKept(learnerId: string): void {
@@ -167,6 +194,7 @@ export function crewService(deps: CrewDeps) {
         note(row.learnerId, isOwn ? 'left' : 'removed', by.personId, name);
         return row;
       });
+      tellKeepers(learnerId, personId === by.personId ? 'left' : 'was removed', personId, by.personId);
       accessChanged(personId);
       changed(learnerId);
     },
@@ -283,6 +311,7 @@ export function crewService(deps: CrewDeps) {
           throw new ProblemError(403, 'other-address', `This invitation was sent to ${hinted(email)}.`, {
             remedy: 'Sign in with that address, or ask for an invitation by a link or a code.',
           });
+        const wasThere = to.map(({ learnerId }) => store.memberOf(personId, learnerId) !== undefined);
         const changes = to.map(({ learnerId }) => {
           const there = store.memberOf(personId, learnerId);
           const isMore = !there || !suffices(there.access, access);
@@ -303,11 +332,14 @@ export function crewService(deps: CrewDeps) {
         if (isUsed) store.dropAccount(id, personId);
         else if (changes.some(Boolean)) store.use(id);
         if (email !== null) people.confirm(personId, person.email);
-        return to.map((t) => t.learnerId);
+        return to.map((t, i) => ({ learnerId: t.learnerId, isNew: wasThere[i] === false }));
       });
-      for (const learnerId of came) changed(learnerId);
+      for (const { learnerId, isNew } of came) {
+        if (isNew) tellKeepers(learnerId, 'joined', personId);
+        changed(learnerId);
+      }
       accessChanged(personId);
-      return came;
+      return came.map((c) => c.learnerId);
     },
 
     /** Says whom in the crew a calendar is for. Whoever says it is among them. */

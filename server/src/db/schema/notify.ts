@@ -121,6 +121,7 @@ export const delivery = sqliteTable(
         'test',
         'sitting',
         'offer',
+        'crew',
         'note',
         'openTime',
         'asked',
