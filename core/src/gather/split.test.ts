@@ -67,6 +67,12 @@ describe('sections of one link', () => {
     );
     expect(proposeSplits(kinds)).toEqual([]);
   });
+  test('courses before a colon are offered from two entries each', () => {
+    const faces = three.flatMap((course) => [face(`${course}: Sheet`), face(`${course}: Reading`)]);
+    expect(proposeSplits(faces)).toMatchObject([
+      { rule: { by: 'prefix' }, sections: three.map(() => ({ count: 2 })) },
+    ]);
+  });
   test('one course, or a tag for each entry, is no proposal', () => {
     expect(proposeSplits(Array.from({ length: 9 }, (_, n) => face(`Sheet ${n} [Norwegian]`)))).toEqual([]);
     expect(proposeSplits(Array.from({ length: 9 }, (_, n) => face(`Sheet [${n}]`)))).toEqual([]);

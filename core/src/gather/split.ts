@@ -157,7 +157,7 @@ function propose(faces: readonly Face[], rule: SplitRule): SplitProposal | null 
   )
     return null;
   if (
-    named < counts.size * (loose ? 4 : 2) ||
+    named < counts.size * (rule.by === 'address' ? 4 : 2) ||
     [...counts].some(([section, n]) => loose && (isKindWord(section!) || n < 2))
   )
     return null;
