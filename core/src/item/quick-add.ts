@@ -202,7 +202,8 @@ const BARE = {
   due: null,
   length: null,
 } as const;
-const faceOf = (title: string, when: When | null): FeedItem => ({
+/** Makes an event of a title and a moment, with nothing else in it. */
+export const faceOf = (title: string, when: When | null): FeedItem => ({
   ...BARE,
   links: [],
   categories: [],

@@ -1,4 +1,4 @@
-import { endsWith } from './patterns.ts';
+import { endsWith } from '../lib/patterns.ts';
 
 /** What is said beside a date that is none of the term’s: when something was printed, or came to be. */
 export const NOT_PLANNED = endsWith(

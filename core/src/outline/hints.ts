@@ -1,5 +1,5 @@
 import type { Hint } from './found.ts';
-import { anyOf } from './patterns.ts';
+import { anyOf } from '../lib/patterns.ts';
 
 /** Words that say of something that it has to be handed in. */
 const DUE = anyOf(

@@ -2,7 +2,7 @@ import { handInOf } from '../item/taken/hand-in.ts';
 import { isWork, type HandInWay, type ItemKind } from '../item/kind.ts';
 import type { Hint } from './found.ts';
 import { hintOf } from './hints.ts';
-import { anyOf } from './patterns.ts';
+import { anyOf } from '../lib/patterns.ts';
 
 /** Days on which there is nothing. */
 export const OFF = anyOf(

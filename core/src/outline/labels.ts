@@ -1,4 +1,4 @@
-import { exactly } from './patterns.ts';
+import { exactly } from '../lib/patterns.ts';
 import { says } from './title.ts';
 
 const DATE_LABEL = exactly(

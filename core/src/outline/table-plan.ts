@@ -1,7 +1,7 @@
 import { weekdayOf } from './dates.ts';
 import type { Hint, Raw } from './found.ts';
 import type { PageCell, PageRow, Place } from './page.ts';
-import { anyOf } from './patterns.ts';
+import { anyOf } from '../lib/patterns.ts';
 import type { DateSaid } from './said.ts';
 import { spansIn, type Reader, type Spans } from './spans.ts';
 import { says, without } from './title.ts';

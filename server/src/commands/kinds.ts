@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { isOfDeadlines } from '@zephyrfield/core/gather/manner';
 import type { FeedItem } from '@zephyrfield/core/ical/feed-item';
 import { takenFor } from '@zephyrfield/core/item/classify';
+import { faceOf } from '@zephyrfield/core/item/quick-add';
 import { dueOf } from '@zephyrfield/core/item/dates';
 import { isWork, type HandInWay } from '@zephyrfield/core/item/kind';
 import { handInOf } from '@zephyrfield/core/item/taken/hand-in';
@@ -64,31 +65,8 @@ function itemOf(
     hours: { start: at('10:00'), end: at('11:00') },
     days: { start: date(0), end: date(5) },
   };
-  return {
-    component: 'VEVENT',
-    uid: `entry-${index}`,
-    sequence: 0,
-    title,
-    description,
-    html: null,
-    place: location,
-    url: null,
-    links: [],
-    categories: [],
-    status: 'confirmed',
-    completed: null,
-    percent: null,
-    ...standing[when],
-    length: null,
-    due: null,
-    repeat: null,
-    recurrenceId: null,
-    andFuture: false,
-    alarms: [],
-    extra: [],
-    line: 1,
-    digest: 0,
-  };
+  const { start, end } = standing[when];
+  return { ...faceOf(title, start), uid: `entry-${index}`, description, place: location, end };
 }
 
 main();

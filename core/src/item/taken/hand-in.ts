@@ -1,21 +1,158 @@
 import type { FeedItem } from '../../ical/feed-item.ts';
 import { isWork, type HandInWay, type ItemKind } from '../kind.ts';
+import { anyOf } from '../../lib/patterns.ts';
 import { plain } from './lexicon.ts';
 
+/** The same as `anyOf` wherever it stands, to take it out. */
+const allOf = (...words: string[]): RegExp => new RegExp(anyOf(...words), 'giu');
+
 /** Where a form, a slip or something signed goes back on paper. */
-const ON_PAPER =
-  /\b(?:permission slip|slips?|signed|get .{0,30} signed|sign(?: and|,|:| the| your| it)|on paper|paper cop(?:y|ies)|hard cop(?:y|ies)|print(?: out|ed| it|s? the)?|printout|hand-?written|in pen|stapled?|pigeon-?holes?|in-?tray|tray|shelf|envelope|(?:rental|medical|consent|permission|health|insurance|contact|experience|reply|absence) forms?|unterschrieben\p{L}*|unterschrift|ausgedruckt|auf papier|einverständnis\p{L}*|elternzettel|rücklaufzettel|zettel|signée?s?|signer|imprimée?s?|sur papier|talon|autorisation|firmad[oa]s?|firmar|impres[oa]s?|en papel|autorización|signert\p{L}*|signer|svarslipp\p{L}*|samtykke\p{L}*|slipp|lapp|på papir|utskrift)\b/u;
-const ONLINE =
-  /\b(?:online|on-line|upload\p{L}*|submit(?:ted|s)?(?! (?:it )?(?:in|to|on|by hand|at|during) (?:class|lesson|the lesson|the office|reception|paper|school))|drop ?box|portal|platform|web ?pages?|course page|course site|website|learning site|browser|link below|share the link|as an? (?:pdf|docx?|file|link)|hochladen|hochgeladen|online-?\p{L}*|lernplattform|plattform|moodle|téléverser|téléversement|déposer|dépôt|en ligne|plateforme|subir|súbe\p{L}*|sube|plataforma|en línea|aula virtual|last(?:e|es)? opp|på nett|læringsplattform\p{L}*|digitalt|lever(?:es)? digitalt)\b/u;
-const BY_MAIL =
-  /\b(?:by e-?mail|e-?mail (?:it |them |your \p{L}+ |the \p{L}+ |a \p{L}+ )?to|^e-?mail|mail it to|per e-?mail|per mail|par (?:e-?mail|mail|courriel)|por (?:correo|e-?mail)|på e-?post|per e-?post)\b/u;
-const IN_CLASS =
-  /\b(?:(?:bring|brought) .{0,40}(?:to|into) (?:class|lessons?|the lesson|school|form)|hand(?:ed)? (?:it |them )?in (?:in|during|at) (?:class|lesson|the lesson)|(?:at|by) the (?:start|beginning|end) of (?:the )?(?:class|lesson|period)|(?:at|by) (?:start|beginning|end) of (?:class|lesson|period)|(?:sat|done|written|taken|present(?:ed|ation)?|shown?|collected|checked|due|complete|finish) (?:it )?in (?:class|lesson|the lesson|lessons)|present(?:ed)? (?:it |them )?(?:to|in front of) (?:the )?class|in-class|im unterricht|in der (?:schule|stunde) abgeben|en classe|au cours|en clase|al profesor en clase|i timen|i klassen)\b/u;
+const ON_PAPER = anyOf(
+  'permission slip',
+  'slips?',
+  'signed',
+  'get .{0,30} signed',
+  'sign(?: and|,|:| the| your| it)',
+  'on paper',
+  'paper cop(?:y|ies)',
+  'hard cop(?:y|ies)',
+  'print(?: out|ed| it|s? the)?',
+  'printout',
+  'hand-?written',
+  'in pen',
+  'stapled?',
+  'pigeon-?holes?',
+  'in-?tray',
+  'tray',
+  'shelf',
+  'envelope',
+  '(?:rental|medical|consent|permission|health|insurance|contact|experience|reply|absence) forms?',
+  String.raw`unterschrieben\p{L}*`,
+  'unterschrift',
+  'ausgedruckt',
+  'auf papier',
+  String.raw`einverständnis\p{L}*`,
+  'elternzettel',
+  'rücklaufzettel',
+  'zettel',
+  'signée?s?',
+  'signer',
+  'imprimée?s?',
+  'sur papier',
+  'talon',
+  'autorisation',
+  'firmad[oa]s?',
+  'firmar',
+  'impres[oa]s?',
+  'en papel',
+  'autorización',
+  String.raw`signert\p{L}*`,
+  'signer',
+  String.raw`svarslipp\p{L}*`,
+  String.raw`samtykke\p{L}*`,
+  'slipp',
+  'lapp',
+  'på papir',
+  'utskrift',
+);
+const ONLINE = anyOf(
+  'online',
+  'on-line',
+  String.raw`upload\p{L}*`,
+  'submit(?:ted|s)?(?! (?:it )?(?:in|to|on|by hand|at|during) (?:class|lesson|the lesson|the office|reception|paper|school))',
+  'drop ?box',
+  'portal',
+  'platform',
+  'web ?pages?',
+  'course page',
+  'course site',
+  'website',
+  'learning site',
+  'browser',
+  'link below',
+  'share the link',
+  'as an? (?:pdf|docx?|file|link)',
+  'hochladen',
+  'hochgeladen',
+  String.raw`online-?\p{L}*`,
+  'lernplattform',
+  'plattform',
+  'téléverser',
+  'téléversement',
+  'déposer',
+  'dépôt',
+  'en ligne',
+  'plateforme',
+  'subir',
+  String.raw`súbe\p{L}*`,
+  'sube',
+  'plataforma',
+  'en línea',
+  'aula virtual',
+  'last(?:e|es)? opp',
+  'på nett',
+  String.raw`læringsplattform\p{L}*`,
+  'digitalt',
+  'lever(?:es)? digitalt',
+);
+const BY_MAIL = anyOf(
+  'by e-?mail',
+  String.raw`e-?mail (?:it |them |your \p{L}+ |the \p{L}+ |a \p{L}+ )?to`,
+  '^e-?mail',
+  'mail it to',
+  'per e-?mail',
+  'per mail',
+  'par (?:e-?mail|mail|courriel)',
+  'por (?:correo|e-?mail)',
+  'på e-?post',
+  'per e-?post',
+);
+const IN_CLASS = anyOf(
+  '(?:bring|brought) .{0,40}(?:to|into) (?:class|lessons?|the lesson|school|form)',
+  'hand(?:ed)? (?:it |them )?in (?:in|during|at) (?:class|lesson|the lesson)',
+  '(?:at|by) the (?:start|beginning|end) of (?:the )?(?:class|lesson|period)',
+  '(?:at|by) (?:start|beginning|end) of (?:class|lesson|period)',
+  '(?:sat|done|written|taken|due|complete|finish) (?:it )?in (?:class|lesson|the lesson|lessons)',
+  '(?:present(?:ed|ation)?|shown?|collected|checked) (?:it )?in (?:class|lesson|the lesson|lessons)',
+  'present(?:ed)? (?:it |them )?(?:to|in front of) (?:the )?class',
+  'in-class',
+  'im unterricht',
+  'in der (?:schule|stunde) abgeben',
+  'en classe',
+  'au cours',
+  'en clase',
+  'al profesor en clase',
+  'i timen',
+  'i klassen',
+);
 /** It was begun there, which says nothing of where it goes. */
-const FROM_CLASS =
-  /\b(?:begun|began|started|start|from|what we (?:did|began|started)|did|finish what .{0,30}|learned|learnt|discussed|covered) in (?:class|lessons?)\b/gu;
-const NOTHING =
-  /\b(?:nothing to (?:hand in|submit|turn in)|not (?:handed in|collected|graded|marked)|no (?:hand-?in|submission)|for yourself|nicht abzugeben|ohne abgabe|rien à rendre|nada que entregar|ingenting å levere|leveres ikke)\b/u;
+const FROM_CLASS = allOf(
+  'begun',
+  'began',
+  'started',
+  'start',
+  'from',
+  'what we (?:did|began|started)',
+  'did',
+  'finish what .{0,30}',
+  'learned',
+  'learnt',
+  'discussed',
+  'covered) in (?:class',
+  'lessons?',
+);
+const NOTHING = anyOf(
+  'nothing to (?:hand in|submit|turn in)',
+  'not (?:handed in|collected|graded|marked)',
+  'no (?:hand-?in|submission)',
+  'for yourself',
+  'nicht abzugeben',
+  'ohne abgabe',
+  'rien à rendre',
+  'nada que entregar',
+  'ingenting å levere',
+  'leveres ikke',
+);
 
 const WAYS: readonly [HandInWay, RegExp][] = [
   ['nothing', NOTHING],

@@ -36,7 +36,7 @@ function* each(lists: Partial<Record<ItemKind, string>>): Generator<[string, Ite
     for (const words of split(list)) yield [words, kind];
 }
 function split(list: string): string[] {
-  return list.split(',').map((words) => plain(words.trim()));
+  return list.split(',').map((words) => plain(words.replace(/\s+/g, ' ').trim()));
 }
 
 /** A text as words are compared: composed, in small letters, with one kind of apostrophe. */

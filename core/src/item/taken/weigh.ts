@@ -1,4 +1,5 @@
 import type { CalendarKind, ItemKind } from '../kind.ts';
+import { anyOf } from '../../lib/patterns.ts';
 import { ENGLISH, type Cue, type Role } from './lexicon.ts';
 import { segmentsOf, type Piece, type Segment } from './phrases.ts';
 import { SORTS, type Sort } from './words.ts';
@@ -74,10 +75,38 @@ const TASK = 5;
 const DOUBTFUL = 0.9;
 const TOWARDS_DUE = 0.5;
 
-const HANDED_IN =
-  /\b(?:upload|submit|hand (?:it )?in|turn (?:it )?in|due|abgeben|hochladen|rendre|déposer|entregar|subir|lever|last opp)\b/i;
-const SAT =
-  /\b(?:attempts?|calculators?|invigilat|timed|sat in|no notes|closed book|open book|multiple choice|\d+ questions?|\d+ minutes|erlaubte hilfsmittel|calculatrice|sin apuntes|hjelpemidler)\b/i;
+const HANDED_IN = anyOf(
+  'upload',
+  'submit',
+  'hand (?:it )?in',
+  'turn (?:it )?in',
+  'due',
+  'abgeben',
+  'hochladen',
+  'rendre',
+  'déposer',
+  'entregar',
+  'subir',
+  'lever',
+  'last opp',
+);
+const SAT = anyOf(
+  'attempts?',
+  'calculators?',
+  'invigilat',
+  'timed',
+  'sat in',
+  'no notes',
+  'closed book',
+  'open book',
+  'multiple choice',
+  String.raw`\d+ questions?`,
+  String.raw`\d+ minutes`,
+  'erlaubte hilfsmittel',
+  'calculatrice',
+  'sin apuntes',
+  'hjelpemidler',
+);
 
 const has = (piece: Piece | undefined, role: Role): boolean =>
   piece?.cues.some((c) => c.role === role) ?? false;
@@ -85,9 +114,13 @@ const cueOf = (piece: Piece, ...roles: Role[]): Cue | undefined =>
   piece.cues.find((c) => roles.includes(c.role));
 const isNumber = ({ words }: Piece) => /\p{N}/u.test(words);
 
+/** So much of a description is read: what tells something of its entry stands at the beginning. */
+const MOST_READ = 4_000;
+
 /** Weighs what a title says against how the entry stands, and says what it is taken for. */
 export function weigh(title: string, around: Circumstances): Taken {
-  const { standing, calendar, ofDeadlines, isTask, repeats, description } = around;
+  const { standing, calendar, ofDeadlines, isTask, repeats } = around;
+  const description = around.description.slice(0, MOST_READ);
   const scores = { ...(calendar === 'course' ? IN_COURSE : ELSEWHERE)[standing] };
   const kinds = new Map<Sort, { kind: ItemKind; weight: number }>();
   const add = (cue: Pick<Cue, 'kind' | 'sort'>, weight: number) => {
@@ -256,7 +289,7 @@ function predicateOf(segment: Segment, named: Sort | null, standing: Standing): 
   const isOpenTest = named === 'test' && (standing === 'deadline' || standing === 'moment');
   for (const [i, piece] of segment.entries()) {
     const next = segment[i + 1];
-    const ends = !next || has(next, 'joint') || isNumber(next) || TIME_WORDS.test(next.words);
+    const ends = !next || has(next, 'joint') || isNumber(next) || TIME_WORDS.has(next.words);
     if (has(piece, 'due') && (ends || i > 0)) return [{ cue: isOpenTest ? TEST : WORK, weight: DUE }];
     if (!ends || (i === 0 && named === null)) continue;
     if (has(piece, 'closes')) {
@@ -272,5 +305,11 @@ function predicateOf(segment: Segment, named: Sort | null, standing: Standing): 
   return [];
 }
 const TEST = { kind: null, sort: 'test' } as const;
-const TIME_WORDS =
-  /^(?:today|tonight|tomorrow|now|noon|midnight|early|late|mon|tue|wed|thu|fri|sat|sun|monday|tuesday|wednesday|thursday|friday|saturday|sunday|soon|online|all|week|again|heute|morgen|demain|hoy|mañana|i dag|i morgen)$/;
+const TIME_WORDS: ReadonlySet<string> = new Set(
+  `
+    today, tonight, tomorrow, now, noon, midnight, early, late, mon, tue, wed, thu, fri, sat, sun, monday,
+    tuesday, wednesday, thursday, friday, saturday, sunday, soon, online, all, week, again, heute, morgen,
+    demain, hoy, mañana, i dag, i morgen`
+    .split(',')
+    .map((word) => word.replace(/\s+/g, ' ').trim()),
+);
