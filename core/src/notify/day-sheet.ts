@@ -15,8 +15,7 @@ import {
 } from '../words/when.ts';
 import { HAND_IN_WORDS } from '../item/words.ts';
 import { firstName, plural } from '../words/text.ts';
-import { BUCKET_WORDS } from '../todo/buckets.ts';
-import { workOf } from '../view/work.ts';
+import { SETTLE_WORDS, workOf } from '../view/work.ts';
 import type { SheetEdition } from './settings.ts';
 
 export interface SheetLine {
@@ -175,12 +174,12 @@ function sectionsOf(
       }
   }
   put(
-    'Past due',
+    PAST_DUE,
     work.pastDue.map((e) => line(e, shortDay(e.day))),
     MOST.pastDue,
   );
   put(
-    BUCKET_WORDS.settle,
+    SETTLE_WORDS,
     [...work.toSettle].reverse().map((e) => line(e, shortDay(e.day))),
     MOST.toSettle,
   );
@@ -213,6 +212,7 @@ export const moreWords = (more: number): string => (more ? `and ${more} more` : 
 export const sheetHidden = (hidden: number): string =>
   hidden ? `${plural(hidden, 'single item')} hidden by you ${hidden === 1 ? 'is' : 'are'} left out.` : '';
 
+const PAST_DUE = 'Past due';
 const SPAN_WORDS: Record<SheetEdition, string> = { morning: 'today', evening: 'tonight', week: 'this week' };
 
 /** Says how much there is to do and what comes first; what is past due stands behind it. */
@@ -222,7 +222,7 @@ function leadOf(
   sections: readonly SheetSection[],
 ): string {
   const span = SPAN_WORDS[edition];
-  const pastDue = sections.find((s) => s.heading === BUCKET_WORDS.pastDue);
+  const pastDue = sections.find((s) => s.heading === PAST_DUE);
   const late = pastDue ? pastDue.lines.length + pastDue.more : 0;
   const said = todo.length
     ? `${todo.length} to do ${span}: ${todo.map((l) => l.title).join(', ')}`

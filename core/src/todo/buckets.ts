@@ -2,6 +2,7 @@ import type { OccurrenceView } from '../item/occurrence.ts';
 import { startOfWeek } from '../time/civil.ts';
 import { instantIn } from '../time/when.ts';
 import { nextOfEndless } from '../view/endless.ts';
+import { SETTLE_WORDS } from '../view/work.ts';
 import { agendaEntry, entryOrder, stillCounts, type AgendaEntry } from '../view/agenda.ts';
 import { dueDay, today, type Viewer } from '../words/when.ts';
 
@@ -20,7 +21,7 @@ export type BucketName = (typeof BUCKETS)[number];
 
 export const BUCKET_WORDS: Record<BucketName, string> = {
   pastDue: 'Past due',
-  settle: 'Did this happen?',
+  settle: SETTLE_WORDS,
   today: 'Today',
   thisWeek: 'This week',
   nextWeek: 'Next week',

@@ -57,9 +57,9 @@ export const COUNTS_BACK = REACH.back;
 /** Tells whether something is not so long ago that it counts no more. */
 export const stillCounts = (entry: AgendaEntry, day: number): boolean => day - entry.day <= COUNTS_BACK;
 
-/** Tells whether something that was called off still stands in its place, struck through: until its day is over. */
-export const isStruck = ({ occurrence, lastDay }: AgendaEntry, day: number): boolean =>
-  occurrence.status === 'cancelled' && lastDay >= day;
+/** Tells whether something stands in its place at all: what was called off does, struck through, until its day is over. */
+export const stands = ({ occurrence, lastDay }: AgendaEntry, day: number): boolean =>
+  occurrence.status !== 'cancelled' || lastDay >= day;
 
 /** Places one occurrence: its shape, how it stands, and the day it is listed under. */
 export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Viewer): AgendaEntry {
@@ -163,7 +163,7 @@ export function agenda(
   const endless = new Set<string>();
   for (const occurrence of occurrences) {
     const entry = agendaEntry(occurrence, now, viewer);
-    if (occurrence.status === 'cancelled' && !isStruck(entry, now0)) continue;
+    if (!stands(entry, now0)) continue;
     // What repeats for ever is one thing to do, whatever date of it comes next.
     const isCounted = occurrence.endless && entry.urgency !== 'pastDue' && endless.has(occurrence.itemId);
     const isOpen =
@@ -171,7 +171,6 @@ export function agenda(
     if (isOpen && occurrence.endless && entry.urgency !== 'pastDue') endless.add(occurrence.itemId);
     if (isOpen) open.set(occurrence.calendarId, (open.get(occurrence.calendarId) ?? 0) + 1);
     if (isHidden(occurrence, hidden)) {
-      if (occurrence.status === 'cancelled') continue;
       const isAhead = entry.lastDay >= now0 && entry.urgency === null;
       if (occurrence.hidden) held.single += Number(isOpen || isAhead);
       else if (isOpen) held.due++;

@@ -1,7 +1,7 @@
 import type { OccurrenceView } from '../item/occurrence.ts';
 import { DAY, MINUTE, dayNumber, startOfWeek } from '../time/civil.ts';
 import { localIn } from '../time/when.ts';
-import { isStruck, agendaEntry, aimEntry, entryOrder, type AgendaEntry } from './agenda.ts';
+import { agendaEntry, aimEntry, entryOrder, stands, type AgendaEntry } from './agenda.ts';
 import { lanes, pack, type Packed } from './lanes.ts';
 import { today, type Viewer } from '../words/when.ts';
 
@@ -64,7 +64,7 @@ export function dayRows(
 ): DayRow[] {
   const entries = occurrences.flatMap((o) => {
     const entry = agendaEntry(o, now, viewer);
-    if (o.status === 'cancelled') return isStruck(entry, today(now, viewer)) ? [entry] : [];
+    if (o.status === 'cancelled') return stands(entry, today(now, viewer)) ? [entry] : [];
     const aim = aimEntry(entry, viewer);
     return aim ? [entry, aim] : [entry];
   });

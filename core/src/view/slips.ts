@@ -67,12 +67,12 @@ export function opensWords({ start, due }: OccurrenceView, viewer: Viewer): stri
 }
 
 /** What it is, in a word. */
-const kindWords = ({ sitting, kind, busy }: OccurrenceView): string =>
-  busy ? '' : sitting ? 'sitting' : KIND_WORDS[kind];
+const kindWords = ({ sitting, kind, busy, status }: OccurrenceView): string =>
+  status === 'cancelled' ? 'called off' : busy ? '' : sitting ? 'sitting' : KIND_WORDS[kind];
 
 export function slipDetail({ occurrence, urgency }: AgendaEntry, viewer: Viewer): string {
-  if (occurrence.status === 'cancelled') return 'called off';
-  if (urgency === null) return occurrence.place || kindWords(occurrence);
+  if (urgency === null)
+    return (occurrence.status !== 'cancelled' && occurrence.place) || kindWords(occurrence);
   const opens = opensWords(occurrence, viewer);
   if (opens) return `${KIND_WORDS[occurrence.kind]} · ${opens}`;
   return [
@@ -172,7 +172,6 @@ export function spokenSlip(entry: AgendaEntry, calendarName: string | undefined,
     occurrence.title,
     calendarName,
     kindWords(occurrence),
-    occurrence.status === 'cancelled' ? 'called off' : null,
     when,
     urgency !== null ? opensWords(occurrence, viewer) : null,
     urgency !== null ? HAND_IN_WORDS[occurrence.handIn] : occurrence.place,

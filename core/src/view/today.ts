@@ -3,7 +3,7 @@ import { deadlineOf } from '../item/urgency.ts';
 import { DAY } from '../time/civil.ts';
 import { instantIn } from '../time/when.ts';
 import { workOf } from './work.ts';
-import { agendaEntry, entryOrder, isStruck, type AgendaEntry } from './agenda.ts';
+import { agendaEntry, entryOrder, stands, type AgendaEntry } from './agenda.ts';
 import { today, type Viewer } from '../words/when.ts';
 
 export interface TodayView {
@@ -32,10 +32,8 @@ export function todayView(
   { now, viewer, ahead }: { now: number; viewer: Viewer; ahead: number },
 ): TodayView {
   const day = today(now, viewer);
-  const all = occurrences
-    .map((o) => agendaEntry(o, now, viewer))
-    .filter((e) => e.occurrence.status !== 'cancelled' || isStruck(e, day));
-  const work = workOf(occurrences, { now, viewer });
+  const all = occurrences.map((o) => agendaEntry(o, now, viewer)).filter((e) => stands(e, day));
+  const { tonight, finished, pastDue, toSettle } = workOf(occurrences, { now, viewer });
   const compare = entryOrder(viewer);
   const view: TodayView = {
     day,
@@ -43,9 +41,9 @@ export function todayView(
     places: [],
     spans: [],
     notes: [],
-    due: [...work.tonight, ...work.finished.filter((e) => e.day === day)],
-    pastDue: work.pastDue,
-    toSettle: work.toSettle,
+    due: [...tonight, ...finished.filter((e) => e.day === day)],
+    pastDue,
+    toSettle,
     upcoming: [],
   };
   for (const entry of all) {
@@ -82,8 +80,8 @@ function nextOf(all: readonly AgendaEntry[], now: number, viewer: Viewer): Today
   let best: TodayView['next'] = null;
   for (const entry of all) {
     const { occurrence, urgency } = entry;
-    if (urgency === 'finished' || entry.shape === 'note' || occurrence.start.kind === 'date') continue;
-    if (occurrence.status === 'cancelled') continue;
+    if (urgency === 'finished' || occurrence.status === 'cancelled') continue;
+    if (entry.shape === 'note' || occurrence.start.kind === 'date') continue;
     const at =
       urgency !== null && occurrence.due
         ? deadlineOf(occurrence.due, viewer)

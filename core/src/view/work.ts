@@ -3,6 +3,9 @@ import { agendaEntry, entryOrder, stillCounts, type AgendaEntry } from './agenda
 import { nextOfEndless } from './endless.ts';
 import { today, type Viewer } from '../words/when.ts';
 
+/** What is asked of work to settle, wherever it stands. */
+export const SETTLE_WORDS = 'Did this happen?';
+
 /** All work of a schedule by how it stands; each piece stands in one of the lists. */
 export interface Work {
   /** Open, its due date has passed, and it could be seen if it had been handed in; the oldest first */
@@ -27,14 +30,13 @@ export function workOf(
 ): Work {
   const work: Work = { pastDue: [], toSettle: [], tonight: [], ahead: [], finished: [] };
   const day = today(now, viewer);
+  const compare = entryOrder(viewer);
   const entries = occurrences
     .filter((o) => o.status !== 'cancelled' && !o.undated)
     .map((o) => agendaEntry(o, now, viewer))
-    .filter((e) => e.urgency !== null && stillCounts(e, day));
+    .filter((e) => e.urgency !== null && stillCounts(e, day))
+    .sort((a, b) => a.day - b.day || compare(a, b));
   for (const entry of nextOfEndless(entries)) work[standingOf(entry, day)].push(entry);
-  const compare = entryOrder(viewer);
-  for (const list of Object.values(work) as AgendaEntry[][])
-    list.sort((a, b) => a.day - b.day || compare(a, b));
   return work;
 }
 

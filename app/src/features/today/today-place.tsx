@@ -4,7 +4,7 @@ import { itemPath } from '@zephyrfield/core/notify/links';
 import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
 import { sittingId } from '@zephyrfield/core/plan/plan-days';
 import { wholeSlip } from '@zephyrfield/core/view/slips';
-import { BUCKET_WORDS } from '@zephyrfield/core/todo/buckets';
+import { SETTLE_WORDS } from '@zephyrfield/core/view/work';
 import { plural } from '@zephyrfield/core/words/text';
 import { Link, router } from '@/router';
 import { useDeferredValue } from 'react';
@@ -25,9 +25,6 @@ import { Head } from './head';
 import { Next } from './next';
 import { Part } from '@/ui/part';
 import { useToday } from './use-today';
-
-/** So many of what nobody has said whether it happened stand on Today, the latest first. */
-const MOST_TO_SETTLE = 4;
 
 /**
  * Today in five seconds: the one next thing, where to be, what is due by tonight, what changed, what comes.
@@ -110,18 +107,8 @@ export function TodayPlace() {
               </Part>
             ) : null}
             {seen.toSettle.length ? (
-              <Part
-                title={BUCKET_WORDS.settle}
-                aside={
-                  <Link href="/todo" className={linkLook()}>
-                    {seen.toSettle.length > MOST_TO_SETTLE ? `all ${seen.toSettle.length}` : 'to-do'}
-                  </Link>
-                }
-              >
-                {seen.toSettle
-                  .slice(-MOST_TO_SETTLE)
-                  .reverse()
-                  .map((e) => slip(e, false))}
+              <Part title={SETTLE_WORDS} aside={plural(seen.toSettle.length, 'item')}>
+                {seen.toSettle.map((e) => slip(e, false))}
               </Part>
             ) : null}
             {seen.pastDue.length ? (
