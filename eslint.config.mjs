@@ -195,7 +195,8 @@ export default tseslint.config(
       'no-restricted-syntax': [
         'error',
         {
-          selector: "NewExpression[callee.name='Promise'] CallExpression[callee.name='setTimeout'][arguments.length=2]",
+          selector:
+            "NewExpression[callee.name='Promise'] CallExpression[callee.name='setTimeout'][arguments.length=2]",
           message: 'Wait for a condition (eventually, waitFor, expect.poll), never for a time.',
         },
         {
