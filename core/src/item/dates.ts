@@ -1,5 +1,5 @@
 import type { Occurrence } from '../recurrence/series.ts';
-import { HOUR, MINUTE, parseDate } from '../time/civil.ts';
+import { DAY, HOUR, MINUTE, parseDate } from '../time/civil.ts';
 import { instantIn, type When } from '../time/when.ts';
 import { UTC } from '../time/zone.ts';
 import { edgeIn } from './edge.ts';
@@ -18,8 +18,8 @@ export function dueOf(
   ofDeadlines = false,
 ): When | null {
   if (occurrence.due) return occurrence.due;
-  if (!isWork(kind) || edgeIn(title.trim())?.isOpening) return null;
   const { start, end } = occurrence;
+  if (!isWork(kind) || (edgeIn(title.trim())?.isOpening && !isSpan(start, end))) return null;
   if (start.kind === 'date') return isStretchOfTests(kind, title, start, end) ? null : lastDay(start, end);
   if (isSat(kind, start, end, ofDeadlines ? MINUTE : 0)) return null;
   return end && !(ofDeadlines && lengthOf(start, end) <= MINUTE) ? end : start;
@@ -43,6 +43,10 @@ export function isSat(kind: ItemKind, start: When, end: When | null, moment = 0)
   const length = lengthOf(start, end);
   return length > moment && length <= LONGEST_SITTING;
 }
+
+/** Tells whether something lasts: what is available from one moment to another is due at its end. */
+const isSpan = (start: When, end: When | null): boolean =>
+  end !== null && lengthOf(start, end) > (start.kind === 'date' ? DAY : MINUTE);
 
 const lengthOf = (start: When, end: When) => instantIn(end, UTC) - instantIn(start, UTC);
 

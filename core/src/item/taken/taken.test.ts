@@ -85,6 +85,10 @@ describe('what else decides', () => {
     const sortOf = (standing: Standing) => weigh('Lab 5', around(standing)).sort;
     expect([sortOf('deadline'), sortOf('hours')]).toEqual(['work', 'place']);
   });
+  test('what is available over days is due at their end; on a day it only opens', () => {
+    const read = (when: string) => SORT_OF[takenFor(itemOf('Final test: rigging (available)', when)).kind];
+    expect([read('days'), read('date')]).toEqual(['test', 'know']);
+  });
   test('in doubt it is due, and a person is asked', () => {
     expect(weigh('Water off in block C', around('date'))).toMatchObject({ sort: 'work', doubt: true });
   });

@@ -296,6 +296,9 @@ function predicateOf(segment: Segment, named: Sort | null, standing: Standing): 
       if (handsIn) return [{ cue: isOpenTest ? TEST : WORK, weight: DUE }];
       return [{ cue: standing === 'deadline' && named === null ? WORK : KNOW, weight: DUE }];
     }
+    // What is open over a span is due at its end; at a moment it only opens.
+    if (has(piece, 'opens') && handsIn && (standing === 'hours' || standing === 'days'))
+      return [{ cue: named === 'test' ? TEST : WORK, weight: DUE }];
     if (has(piece, 'opens')) return [{ cue: KNOW, weight: PREDICATE + DUE }];
     if (has(piece, 'shut') || has(piece, 'off')) {
       const isSchool = segment.slice(0, i).some((p) => has(p, 'school'));
