@@ -55,7 +55,7 @@ export const sayWhetherSame = (
   return writing(step(learnerId, words, say(same), say(before)));
 };
 
-/** What a doubtful item may be said to be, and what that is called. */
+/** Lists the answers to whether a doubtful item is work, with the kind that each stands for. */
 export const ANSWERS = [
   { words: 'Work to do', value: 'assignment' },
   { words: 'An event', value: 'meeting' },
@@ -68,10 +68,10 @@ export const sayWhatItIs = (
   { itemId, title, kind }: Named & { kind: ItemKind },
   answer: ItemKind,
 ): Promise<void> => {
-  const say = (as: ItemKind) => () =>
+  const say = (as: ItemKind | null) => () =>
     call('correctItem', { params: { id: itemId }, body: { kind: as, all: true } });
   const as = isWork(kind) && isWork(answer) ? kind : answer;
-  return writing(step(learnerId, `${title}: ${KIND_WORDS[as]}`, say(as), say(kind)));
+  return writing(step(learnerId, `${title}: ${KIND_WORDS[as]}`, say(as), say(null)));
 };
 
 /** Says which entry of its feed a lost item is now: it takes that one's place. */

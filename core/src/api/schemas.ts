@@ -148,7 +148,7 @@ export const Questions = z.object({
   unmatched: z.array(
     Asked.omit({ when: true }).extend({ offered: z.array(Asked.omit({ calendarId: true })) }),
   ),
-  /** What may be due or not, one for all that are like it: how many those are, and what they are taken for */
+  /** Entries that may be due or not, one for all that are like it: their number, and what they are taken for */
   doubtful: z.array(Asked.extend({ kind: ItemKind, count: z.number() })),
 });
 export type Questions = z.infer<typeof Questions>;
@@ -442,10 +442,14 @@ export const SourceChange = z.object({
 });
 export type SourceChange = z.infer<typeof SourceChange>;
 
-/** What an item is, or how it is handed in, corrected: for it alone or for all of its kind in its source. */
+/** Corrects what an item is or how it is handed in, for it or for all of its kind in its source; null: as its feed says. */
 export const ItemCorrection = z
-  .object({ kind: ItemKind.optional(), handIn: HandInWay.optional(), all: z.boolean().default(false) })
-  .refine((c) => c.kind ?? c.handIn, 'Say what it is or how it is handed in.');
+  .object({
+    kind: ItemKind.nullable().optional(),
+    handIn: HandInWay.optional(),
+    all: z.boolean().default(false),
+  })
+  .refine((c) => c.kind !== undefined || c.handIn, 'Say what it is or how it is handed in.');
 
 /** A calendar of one's own making, for what no link carries. */
 export const NewOwnCalendar = z.object({

@@ -66,13 +66,22 @@ export function correctionOf(
   return found;
 }
 
-/** Rules with one more correction; one for the same thing is taken up into it. */
-export function withCorrection(rules: Rules, correction: Correction): Rules {
+/**
+ * Adds a correction to rules; one for the same thing is taken up into it.
+ * @param correction with null for what is no longer corrected
+ */
+export function withCorrection(
+  rules: Rules,
+  correction: { of: Correction['of']; kind?: ItemKind | null | undefined; handIn?: HandInWay | undefined },
+): Rules {
   const same = (of: Correction['of']) => JSON.stringify(of) === JSON.stringify(correction.of);
   const old = rules.corrections.find((c) => same(c.of));
+  const { kind, handIn, of } = { ...old, ...correction };
+  const said = { ...(kind ? { kind } : {}), ...(handIn ? { handIn } : {}) };
+  const others = rules.corrections.filter((c) => !same(c.of));
   // A word on all of a kind replaces earlier words on single ones of it only where these are asked for again.
   return {
     ...rules,
-    corrections: [...rules.corrections.filter((c) => !same(c.of)), { ...old, ...correction }].slice(-500),
+    corrections: Object.keys(said).length ? [...others, { of, ...said }].slice(-500) : others,
   };
 }

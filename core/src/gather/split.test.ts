@@ -118,6 +118,11 @@ describe('corrections', () => {
     expect(correctionOf('y', 'Lab log 5', null, rules)).toEqual({ kind: 'practice', handIn: 'paper' });
     expect(correctionOf('y', 'Lab log 5', 'Food Chemistry', rules)).toEqual({});
     expect(rules.corrections).toHaveLength(2);
+    // Taken back, the feed's own word stands again, and what else was said stays.
+    rules = withCorrection(rules, { of: { uid: 'x' }, kind: null });
+    rules = withCorrection(rules, { of: { like: 'lab log', section: null }, kind: null });
+    expect(correctionOf('x', 'Lab log 4', null, rules)).toEqual({ handIn: 'paper' });
+    expect(rules.corrections).toHaveLength(1);
   });
   test('the title stands without the tag it is split by', () => {
     expect(seenBy(face('Letter 3 [Norwegian]'), { ...NO_RULES, split: { by: 'endTag' } })).toEqual({

@@ -118,7 +118,7 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
    */
   async function correct(
     item: ItemRow,
-    { all, ...what }: { kind?: Correction['kind']; handIn?: Correction['handIn']; all: boolean },
+    { all, ...what }: { kind?: Correction['kind'] | null; handIn?: Correction['handIn']; all: boolean },
   ): Promise<number> {
     const like = likenessOf(item.title);
     const of: Correction['of'] = all ? { like, section: item.section } : { uid: item.uid };
