@@ -8,15 +8,15 @@ import { isRecord } from './kept';
 /** A brief that is written and not saved yet. */
 export interface BriefDraft {
   brief: Brief;
-  /** What stood there when it was begun: where it is something else by now, somebody else has written meanwhile */
+  /** The brief that stood there when it was begun: where it is something else by now, somebody else has written meanwhile */
   begun: { shared: Brief | null; ofDate: Brief | null };
 }
 
 interface BriefDrafts {
-  /** By the item whose brief it is */
+  /** By the date of an item whose brief it is (`keyOf`) */
   of: Readonly<Record<string, BriefDraft>>;
   /** Keeps what is written; null lets go of it */
-  write(itemId: string, draft: BriefDraft | null): void;
+  write(key: string, draft: BriefDraft | null): void;
 }
 
 /** Keeps what is written in a brief and not saved yet, on the device: it outlives its form. */
@@ -24,9 +24,9 @@ export const useBriefDrafts = create<BriefDrafts>()(
   persist(
     (set) => ({
       of: {},
-      write: (itemId, draft) =>
-        set(({ of: { [itemId]: _, ...others } }) => ({
-          of: draft ? { ...others, [itemId]: draft } : others,
+      write: (key, draft) =>
+        set(({ of: { [key]: _, ...others } }) => ({
+          of: draft ? { ...others, [key]: draft } : others,
         })),
     }),
     {
@@ -43,11 +43,11 @@ onForget(() => useBriefDrafts.setState(useBriefDrafts.getInitialState()));
 /** Takes of what a device kept what is a draft. */
 function keptOf(kept: unknown): BriefDrafts['of'] {
   return Object.fromEntries(
-    Object.entries(isRecord(kept) ? kept : {}).flatMap(([itemId, draft]): [string, BriefDraft][] => {
+    Object.entries(isRecord(kept) ? kept : {}).flatMap(([key, draft]): [string, BriefDraft][] => {
       if (!isRecord(draft) || !isRecord(draft['brief']) || !isRecord(draft['begun'])) return [];
       const { shared, ofDate } = draft['begun'];
       const begun = { shared: briefIn(shared), ofDate: briefIn(ofDate) };
-      return [[itemId, { brief: briefIn(draft['brief'])!, begun }]];
+      return [[key, { brief: briefIn(draft['brief'])!, begun }]];
     }),
   );
 }

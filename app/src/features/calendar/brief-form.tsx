@@ -1,5 +1,6 @@
 import type { Brief } from '@zephyrfield/core/api/own';
 import type { ItemView } from '@zephyrfield/core/api/schemas';
+import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { versionOf } from '@zephyrfield/core/lib/version';
 import { useMutation } from '@tanstack/react-query';
 import Trash from 'lucide-react-native/icons/trash';
@@ -43,14 +44,15 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
   const { shared, ofDate } = item.brief;
   const { itemId, recurrenceId, title } = item.occurrence;
   const [is, setIs] = useState<For>(ofDate ? 'one' : 'all');
-  const draft = useBriefDrafts((s) => s.of[itemId]);
+  const key = keyOf(item.occurrence);
+  const draft = useBriefDrafts((s) => s.of[key]);
   const keepDraft = useBriefDrafts((s) => s.write);
   // What stood there when this was begun. Where it is something else by now, somebody else has written
   // meanwhile.
   const { brief, begun } = draft ?? { brief: ofDate ?? shared ?? NO_BRIEF, begun: { shared, ofDate } };
-  const write = (to: Brief, on = begun) => keepDraft(itemId, { brief: to, begun: on });
+  const write = (to: Brief, on = begun) => keepDraft(key, { brief: to, begun: on });
   const done = () => {
-    keepDraft(itemId, null);
+    keepDraft(key, null);
     onDone();
   };
   const place = is === 'one' ? 'ofDate' : 'shared';
