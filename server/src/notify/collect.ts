@@ -65,7 +65,7 @@ const NOTICE_KIND_OF: Partial<Record<ChangeRow['kind'], NoticeKind>> = {
 const TOGETHER = HOUR;
 const NEWS_WAITS = 4 * HOUR;
 const SHEET_TAKES = 4 * HOUR;
-/** What was handed in goes by mail at these hours, all of an afternoon in one; in minutes of the day. */
+/** Hours at which hand-ins go by mail, all of an afternoon in one; in minutes of the day. */
 const HANDED_IN_AT = [12 * 60, 18 * 60] as const;
 /** A reminder that comes so long before its time may as well come earlier. */
 const NO_NUDGE = 2 * HOUR;
@@ -76,11 +76,11 @@ const LEAST_TIME = HOUR;
 function withSheet(
   at: number,
   { kind, anchor, useBy }: Notification,
-  { noticeSettings: { all, sheets }, viewer }: Pick<Recipient, 'noticeSettings' | 'viewer'>,
+  { noticeSettings: { all, sheets, quiet }, viewer }: Pick<Recipient, 'noticeSettings' | 'viewer'>,
 ): number {
   // What somebody has written waits for no sheet.
   if (kind === 'fromCrew') return at;
-  const alone = kind === 'handedIn' ? nextOf(HANDED_IN_AT, at, viewer) : at;
+  const alone = kind === 'handedIn' ? afterQuiet(nextOf(HANDED_IN_AT, at, viewer), quiet, viewer) : at;
   if (!all.sheet.includes('mail')) return alone;
   const isReminder = kind === 'dueSoon';
   const sheet = sheetsBetween(sheets, at - 1, at + (isReminder ? TOGETHER : NEWS_WAITS), viewer)[0]?.at;
