@@ -13,7 +13,7 @@ const PEOPLE = Number(process.env.BENCH_PEOPLE ?? howMany(10_000, 20));
 const EACH = 20;
 const ASK_EVERY = 25;
 const LEAD = 15 * 60_000;
-/** So long until the first is due, and over so many seconds they are spread. In milliseconds, and seconds. */
+/** Time until the first is due, in milliseconds, and over how long all are spread, in seconds. */
 const [UNTIL, SPREAD] = [howMany(30_000, 4_000), howMany(60, 5)];
 
 const postbox = createPostbox();

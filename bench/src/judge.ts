@@ -17,7 +17,8 @@ export function judge(figures: readonly Figure[]): void {
   for (const { what, measured, budget, unit } of figures) {
     const isMet = measured <= budget;
     console.log(
-      `${(measured / budget).toFixed(2).padStart(6)}  ${isMet ? 'met ' : 'OVER'}  ${what}: ${measured.toFixed(2)} ${unit}, budget ${budget}`,
+      `${(measured / budget).toFixed(2).padStart(6)}  ${isMet ? 'met ' : 'OVER'}  ` +
+        `${what}: ${measured.toFixed(2)} ${unit}, budget ${budget}`,
     );
     if (!isMet && !BRIEF) process.exitCode = 1;
   }

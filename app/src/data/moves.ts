@@ -1,7 +1,7 @@
 import { MINUTE, formatDate, parseDate } from '@zephyrfield/core/time/civil';
 import { whenOn } from '@zephyrfield/core/time/shift';
 import { dateOf, dayIn, localIn } from '@zephyrfield/core/time/when';
-import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import type { AgendaEntry } from '@zephyrfield/core/view/entry';
 import { dueDay, hoursWords, longDay, minuteWords, type Viewer } from '@zephyrfield/core/words/when';
 import { moveSitting } from './sittings';
 import { useUndo } from './undo';

@@ -4,7 +4,7 @@ import { isWork, type CalendarKind, type ItemKind } from './kind.ts';
 import { weigh, type Standing } from './taken/weigh.ts';
 import type { Sort } from './taken/words.ts';
 
-/** What a category, or the address of an entry, says by itself. */
+/** Kind that a category or the address of an entry says by itself. */
 interface Label {
   kind: ItemKind;
   category?: RegExp;
@@ -61,7 +61,7 @@ function standingOf(item: FeedItem, isDeadlines: boolean): Standing {
   return minute % 5 !== 0 || minute === 55 ? 'deadline' : 'moment';
 }
 
-/** What an entry is taken for, and whether a person is to be asked. */
+/** Kind that an entry is taken for, and whether a person is to be asked. */
 export interface TakenFor {
   kind: ItemKind;
   /** It may as well be due, or not be */

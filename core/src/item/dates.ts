@@ -2,6 +2,7 @@ import type { Occurrence } from '../recurrence/series.ts';
 import { DAY, HOUR, MINUTE, parseDate } from '../time/civil.ts';
 import { instantIn, type When } from '../time/when.ts';
 import { UTC } from '../time/zone.ts';
+import { anyOf } from '../lib/patterns.ts';
 import { edgeIn } from './edge.ts';
 import { isWork, type ItemKind } from './kind.ts';
 
@@ -26,8 +27,30 @@ export function dueOf(
 }
 
 /** Names of tests in the plural, or of the week they are sat in. */
-const TESTS =
-  /\b(?:exams|examinations|tests|mocks|finals|mid-?terms|assessments|week|klausuren|prüfungen|klassenarbeiten|woche|examens|épreuves|partiels|semaine|exámenes|pruebas|semana|prøver|eksamener|uke)\b/iu;
+const TESTS = anyOf(
+  'exams',
+  'examinations',
+  'tests',
+  'mocks',
+  'finals',
+  'mid-?terms',
+  'assessments',
+  'week',
+  'klausuren',
+  'prüfungen',
+  'klassenarbeiten',
+  'woche',
+  'examens',
+  'épreuves',
+  'partiels',
+  'semaine',
+  'exámenes',
+  'pruebas',
+  'semana',
+  'prøver',
+  'eksamener',
+  'uke',
+);
 /** Days on which several tests are sat: none of them is due on the last. One test over days is open for so long. */
 function isStretchOfTests(kind: ItemKind, title: string, start: When, end: When | null): boolean {
   if (kind !== 'test' || start.kind !== 'date' || end?.kind !== 'date') return false;

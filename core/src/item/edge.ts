@@ -1,8 +1,9 @@
 import { endTagOf, trimEndOf } from '../lib/trim.ts';
 
-const EDGE =
-  /\b(?:availability (?:begins|starts|ends)|available (?:from|until)|opens|open|opening|available|begins|closes|close|closing|due|ends|deadline)$/i;
-const OPENING = /^(?:open|opens|opening|available|available from|begins|availability (?:begins|starts))$/i;
+const OPENINGS = 'availability (?:begins|starts)|available from|opens|open|opening|available|begins';
+const CLOSINGS = 'availability ends|available until|closes|close|closing|due|ends|deadline';
+const EDGE = new RegExp(String.raw`\b(?:${OPENINGS}|${CLOSINGS})$`, 'i');
+const OPENING = new RegExp(`^(?:${OPENINGS})$`, 'i');
 
 /** Which edge of a piece of work a title names, and of what. */
 export interface Edge {

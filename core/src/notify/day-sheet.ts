@@ -2,7 +2,7 @@ import { changeWords, type ChangeView } from '../item/change.ts';
 import type { OccurrenceView } from '../item/occurrence.ts';
 import { DAY, formatDate } from '../time/civil.ts';
 import { dayIn, instantIn } from '../time/when.ts';
-import { agendaEntry, type AgendaEntry } from '../view/agenda.ts';
+import { agendaEntry, type AgendaEntry } from '../view/entry.ts';
 import {
   hoursWords,
   clockTime,
@@ -42,14 +42,14 @@ export interface DaySheet {
   title: string;
   /** That there is nothing to do, said plainly; empty where there is something */
   nothing: string;
-  /** What counts most, in a few words: how much there is to do and what comes first */
+  /** The most important in a few words: how much there is to do and what comes first */
   lead: string;
   sections: SheetSection[];
   /** How many single items the person has hidden that would stand here */
   hidden: number;
 }
 
-/** What is planned, as parts of a sheet. */
+/** Planned sittings and broken plans, as parts of a sheet. */
 export interface PlanSections {
   /** Sittings still to come that day, and plans that no longer hold: with one of them, the day is not free */
   now: readonly SheetSection[];
@@ -63,7 +63,7 @@ export interface SheetOptions {
   day: number;
   now: number;
   viewer: Viewer;
-  /** What is planned (see `plan/plan-sheet`) */
+  /** Planned sittings and broken plans (see `plan/plan-sheet`) */
   plan?: PlanSections;
 }
 

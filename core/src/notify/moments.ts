@@ -92,7 +92,7 @@ const SITTING: readonly RemindRule[] = [
   { kind: 'ahead', minutes: 60 },
 ];
 
-/** So long before it closes, or so soon after it was made known, a test is reminded of that was made known very late. */
+/** Time before a test closes, or after it was made known very late, at which one is reminded of it. */
 const [LAST_CALL, AT_ONCE] = [60 * MINUTE, 5 * MINUTE];
 /** Adds a moment before a test closes, where all others were over when it was made known. */
 function beforeItCloses(times: readonly number[], knownSince: number, closes: number): number[] {

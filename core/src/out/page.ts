@@ -1,7 +1,7 @@
 import { KIND_WORDS } from '../item/words.ts';
 import type { OccurrenceView } from '../item/occurrence.ts';
 import { civilDate, dayNumber, formatDate, startOfWeek } from '../time/civil.ts';
-import { agendaEntry, entryOrder, type AgendaEntry } from '../view/agenda.ts';
+import { agendaEntry, entryOrder, type AgendaEntry } from '../view/entry.ts';
 import { monthWeeks } from '../view/days.ts';
 import { slipDetail, slipTime } from '../view/slips.ts';
 import { longDay, monthName, today, weekdayName, type Viewer } from '../words/when.ts';

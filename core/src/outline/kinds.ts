@@ -168,13 +168,16 @@ const BY_TITLE: readonly [ItemKind, RegExp][] = [
   ['practice', /\b(practise|practice|rehearse|revision|revise|drill sheet|word list|vocabulary)\b/i],
   [
     'assignment',
-    /\b(assignment|homework|worksheet|problem set|exercise|hand in|submit|due|report|lab log|log(book)? check|journal|sketchbook|draft|sheet|write-?up)\b/i,
+    anyOf(
+      'assignment|homework|worksheet|problem set|exercise|hand in|submit|due|report|sheet',
+      'lab log|log(?:book)? check|journal|sketchbook|draft|write-?up',
+    ),
   ],
   ['lesson', /\b(lesson|lecture|seminar|class|workshop|tutorial|practical|lab session)\b/i],
   ['meeting', /\b(meeting|club|appointment|evening|office hours?|dentist|doctor|session|rehearsal)\b/i],
 ];
 
-/** What is only to remember names itself as well, though no kind follows from it. */
+/** Matches words for what is only to remember: it is named, though no kind follows from it. */
 const REMINDS = /\b(?:birthday|reminder|bring|remember)\b/i;
 
 const KIND_OF: Record<Hint, ItemKind> = {

@@ -2,7 +2,7 @@ import { PLAIN, at, date, dueAt } from '../../test/occurrence';
 import { DUBLIN } from '../../test/feeds';
 import type { OccurrenceView } from '../item/occurrence.ts';
 import { parseDate } from '../time/civil.ts';
-import { agendaEntry } from '../view/agenda.ts';
+import { agendaEntry } from '../view/entry.ts';
 import { loadByDay, loadShares } from '../view/load.ts';
 import { DEFAULT_LOADS } from '../view/settings.ts';
 import { beforeAndAfter, planDays, sittingEntries, sittingId, sittingOccurrence } from './plan-days.ts';

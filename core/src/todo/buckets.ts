@@ -3,7 +3,7 @@ import { startOfWeek } from '../time/civil.ts';
 import { instantIn } from '../time/when.ts';
 import { nextOfEndless } from '../view/endless.ts';
 import { SETTLE_WORDS } from '../view/work.ts';
-import { agendaEntry, entryOrder, stillCounts, type AgendaEntry } from '../view/agenda.ts';
+import { agendaEntry, entryOrder, stillCounts, type AgendaEntry } from '../view/entry.ts';
 import { dueDay, today, type Viewer } from '../words/when.ts';
 
 export const BUCKETS = [
@@ -87,7 +87,7 @@ export function todoBuckets(
   );
 }
 
-/** So far ahead a test at its hours stands among what is to be prepared for, in days. */
+/** Days ahead up to which a test at its hours stands among what is to be prepared for. */
 const PREPARE_AHEAD = 28;
 
 /** Finds tests that are sat at their hours and are still to come: they are never due, and are to be prepared for. */

@@ -4,7 +4,7 @@ import type { OccurrenceView } from '../item/occurrence';
 import { DUBLIN } from '../../test/feeds';
 import { DAY, HOUR, formatDate, formatInstant, parseDate } from '../time/civil';
 import { ianaZone } from '../time/zone';
-import { agendaEntry } from './agenda';
+import { agendaEntry } from './entry';
 import { dayRows, hoursOf, monthWeeks } from './days';
 import { fitColumns, lanes, pack } from './lanes';
 

@@ -1,7 +1,7 @@
 import type { OccurrenceView } from '../item/occurrence.ts';
 import { DAY, MINUTE, dayNumber, startOfWeek } from '../time/civil.ts';
 import { localIn } from '../time/when.ts';
-import { agendaEntry, aimEntry, entryOrder, stands, type AgendaEntry } from './agenda.ts';
+import { agendaEntry, aimEntry, entryOrder, stands, type AgendaEntry } from './entry.ts';
 import { lanes, pack, type Packed } from './lanes.ts';
 import { today, type Viewer } from '../words/when.ts';
 

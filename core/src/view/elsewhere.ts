@@ -1,6 +1,6 @@
 import type { OccurrenceView } from '../item/occurrence.ts';
 
-/** So many entries of a calendar are shown as part of what another one has. */
+/** Number of a calendar's entries that are shown as part of what another one has. */
 export interface Elsewhere {
   calendarId: string;
   count: number;

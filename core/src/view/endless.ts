@@ -1,4 +1,4 @@
-import type { AgendaEntry } from './agenda.ts';
+import type { AgendaEntry } from './entry.ts';
 
 /**
  * Work without what repeats for ever, but for the next open date of each: a to-do of every day is one thing to

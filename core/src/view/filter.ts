@@ -1,7 +1,7 @@
 import { HAND_IN_WAYS, ITEM_KINDS, isWork, type HandInWay, type ItemKind } from '../item/kind.ts';
 import { HOUR } from '../time/civil.ts';
 import type { Urgency } from '../item/urgency.ts';
-import type { AgendaEntry } from './agenda.ts';
+import type { AgendaEntry } from './entry.ts';
 
 export const STATES = ['pastDue', 'soon', 'coming', 'finished', 'unsettled'] as const satisfies Urgency[];
 

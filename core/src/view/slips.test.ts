@@ -2,7 +2,7 @@ import { at, date as day, dueAt } from '../../test/occurrence';
 import type { OccurrenceView } from '../item/occurrence';
 import { parseDate } from '../time/civil';
 import { ianaZone } from '../time/zone';
-import { agendaEntry, aimEntry } from './agenda';
+import { agendaEntry, aimEntry } from './entry';
 import { opensWords, slipDetail, slipGist, slipNote, slipTime, spokenSlip } from './slips';
 
 const DUBLIN = ianaZone('Europe/Dublin')!;

@@ -3,7 +3,7 @@ import type { Colour, Flag } from '../item/flag.ts';
 import type { OccurrenceView } from '../item/occurrence.ts';
 import type { Urgency } from '../item/urgency.ts';
 import { dayIn, recurrenceIdOf } from '../time/when.ts';
-import type { AgendaEntry } from './agenda.ts';
+import type { AgendaEntry } from './entry.ts';
 import { capital } from '../words/text.ts';
 import {
   clockTime,

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import type { OccurrenceView } from '../item/occurrence';
 import { DUBLIN } from '../../test/feeds';
 import { formatDate, parseDate } from '../time/civil';
-import { agendaEntry } from './agenda';
+import { agendaEntry } from './entry';
 import { NO_FILTERS, filtersFromQuery, filtersToQuery, isFiltering, passes, STATES } from './filter';
 import { barbOf, dayWord, loadByDay, loadOf, loadShares, weekWord } from './load';
 import { hoursWords, clockTime, daysWords } from '../words/when';

@@ -3,7 +3,7 @@ import { deadlineOf } from '../item/urgency.ts';
 import { DAY } from '../time/civil.ts';
 import { instantIn } from '../time/when.ts';
 import { workOf } from './work.ts';
-import { agendaEntry, entryOrder, stands, type AgendaEntry } from './agenda.ts';
+import { agendaEntry, entryOrder, stands, type AgendaEntry } from './entry.ts';
 import { today, type Viewer } from '../words/when.ts';
 
 export interface TodayView {
@@ -51,7 +51,8 @@ export function todayView(
     if (urgency !== null) {
       if (entry.day > day && entry.day <= day + ahead && urgency !== 'finished') view.upcoming.push(entry);
     } else if (entry.day <= day && entry.lastDay >= day) {
-      if (entry.lastDay > entry.day && !occurrence.place) view.spans.push(entry);
+      if (entry.lastDay > entry.day && !occurrence.place && occurrence.status !== 'cancelled')
+        view.spans.push(entry);
       else if (occurrence.start.kind === 'date' || entry.shape === 'note') view.notes.push(entry);
       else if (endOf(occurrence, viewer) > now) view.places.push(entry);
     } else if (entry.day > day && entry.day <= day + ahead) view.upcoming.push(entry);

@@ -8,7 +8,8 @@ import { DEFAULT_PLAN } from '../plan/evenings';
 import { glanceAt } from '../plan/glance';
 import { DAY, HOUR, formatDate } from '../time/civil';
 import { instantOf } from '../time/when';
-import { agenda, COUNTS_BACK, type AgendaEntry } from './agenda';
+import { COUNTS_BACK, type AgendaEntry } from './entry';
+import { agenda } from './agenda';
 import { DEFAULT_SETTINGS } from './settings';
 import { todayView } from './today';
 import { today, viewerOf } from '../words/when';
@@ -20,7 +21,7 @@ const START = Date.parse('2026-10-05T00:00:00Z');
 const keys = (entries: readonly Pick<AgendaEntry, 'occurrence'>[]) =>
   entries.map((e) => keyOf(e.occurrence)).sort();
 
-/** What each place says of the same schedule at the same moment. */
+/** Asks each place about the same schedule at the same moment. */
 function saidBy(occurrences: readonly OccurrenceView[], now: number) {
   const buckets = todoBuckets(occurrences, { now, viewer, firstDay: 1, show: 'open', calendarId: null });
   const bucket = (name: string) => keys(buckets.find((b) => b.name === name)?.entries ?? []);

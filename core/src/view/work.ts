@@ -1,9 +1,9 @@
 import type { OccurrenceView } from '../item/occurrence.ts';
-import { agendaEntry, entryOrder, stillCounts, type AgendaEntry } from './agenda.ts';
+import { agendaEntry, entryOrder, stillCounts, type AgendaEntry } from './entry.ts';
 import { nextOfEndless } from './endless.ts';
 import { today, type Viewer } from '../words/when.ts';
 
-/** What is asked of work to settle, wherever it stands. */
+/** Question about work to settle, wherever it stands. */
 export const SETTLE_WORDS = 'Did this happen?';
 
 /** All work of a schedule by how it stands; each piece stands in one of the lists. */
@@ -21,7 +21,7 @@ export interface Work {
 
 /**
  * Sorts work by how it stands: whoever shows or counts what is past due, to settle, due by tonight or ahead asks this.
- * What is called off or has no date is no part of it.
+ * Leaves out work that is called off or has no date.
  * @param now an instant in milliseconds
  */
 export function workOf(

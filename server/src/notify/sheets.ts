@@ -2,7 +2,7 @@ import type { LearnerSheet } from '@zephyrfield/core/api/notify';
 import type { ChangeView, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { sheetsLead, sheetText, daySheet, type PlanSections } from '@zephyrfield/core/notify/day-sheet';
 import { afterQuiet, type SheetMoment } from '@zephyrfield/core/notify/settings';
-import { COUNTS_BACK } from '@zephyrfield/core/view/agenda';
+import { COUNTS_BACK } from '@zephyrfield/core/view/entry';
 import { DAY } from '@zephyrfield/core/time/civil';
 import type { Recipient } from './collect.ts';
 import type { NotifyStore, NewDelivery } from './store.ts';
@@ -20,7 +20,7 @@ export interface SheetDeps {
   ): PlanSections | undefined;
 }
 
-/** How far ahead of its day a sheet looks: over the week, in days. */
+/** Days ahead that a sheet looks: over the week. */
 const AHEAD = 10;
 
 /** Sheets of a day: worked out when they are read, so that they say what stands then. */

@@ -8,7 +8,7 @@ import { glanceAt, needOf, type Glance } from '@zephyrfield/core/plan/glance';
 import { DAY, formatDate, parseDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { dayIn, instantIn } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
-import { COUNTS_BACK } from '@zephyrfield/core/view/agenda';
+import { COUNTS_BACK } from '@zephyrfield/core/view/entry';
 import { loadByDay, loadShares } from '@zephyrfield/core/view/load';
 import type { Settings, Term } from '@zephyrfield/core/view/settings';
 import { schoolTerm, termWeeks, weekName } from '@zephyrfield/core/view/term';

@@ -1,11 +1,6 @@
 import type { ItemKind } from '@zephyrfield/core/item/kind';
-import {
-  agendaFrom,
-  grouped,
-  type Agenda,
-  type AgendaDay,
-  type AgendaEntry,
-} from '@zephyrfield/core/view/agenda';
+import { type AgendaEntry } from '@zephyrfield/core/view/entry';
+import { agendaFrom, grouped, type Agenda, type AgendaDay } from '@zephyrfield/core/view/agenda';
 import { KIND_GROUP_WORDS } from '@zephyrfield/core/item/words';
 import { daysAway, longDay, today, type Viewer } from '@zephyrfield/core/words/when';
 import { plural } from '@zephyrfield/core/words/text';

@@ -1,4 +1,4 @@
-import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import type { AgendaEntry } from '@zephyrfield/core/view/entry';
 import { slipWhen } from '@zephyrfield/core/view/slips';
 import { capital } from '@zephyrfield/core/words/text';
 import type { Viewer } from '@zephyrfield/core/words/when';

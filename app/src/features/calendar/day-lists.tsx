@@ -1,6 +1,6 @@
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import type { DayRow } from '@zephyrfield/core/view/days';
-import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import type { AgendaEntry } from '@zephyrfield/core/view/entry';
 import { dayWord } from '@zephyrfield/core/view/load';
 import { hoursWords, daysAway, longDay, today as dayOf } from '@zephyrfield/core/words/when';
 import { ScrollView, View } from 'react-native';

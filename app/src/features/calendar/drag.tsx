@@ -10,7 +10,7 @@ import {
   type DragStartEvent,
 } from '@dnd-kit/core';
 import { useCarrySensors } from '@/ui/use-carry-sensors';
-import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import type { AgendaEntry } from '@zephyrfield/core/view/entry';
 import { longDay } from '@zephyrfield/core/words/when';
 import { createContext, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
 import { View } from 'react-native';

@@ -1,6 +1,6 @@
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
-import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import type { AgendaEntry } from '@zephyrfield/core/view/entry';
 import type { Viewer } from '@zephyrfield/core/words/when';
 import { slipFace } from '@zephyrfield/core/view/slips';
 

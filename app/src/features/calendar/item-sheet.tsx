@@ -1,6 +1,6 @@
 import type { CalendarView, ItemView } from '@zephyrfield/core/api/schemas';
 import type { Zone } from '@zephyrfield/core/time/zone';
-import { agendaEntry } from '@zephyrfield/core/view/agenda';
+import { agendaEntry } from '@zephyrfield/core/view/entry';
 import {
   away,
   clockTime,

@@ -1,4 +1,4 @@
-import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import type { AgendaEntry } from '@zephyrfield/core/view/entry';
 import type { DayRow } from '@zephyrfield/core/view/days';
 import { civilDate } from '@zephyrfield/core/time/civil';
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';

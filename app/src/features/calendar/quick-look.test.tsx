@@ -1,6 +1,6 @@
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { ianaZone } from '@zephyrfield/core/time/zone';
-import { agendaEntry } from '@zephyrfield/core/view/agenda';
+import { agendaEntry } from '@zephyrfield/core/view/entry';
 import { act, fireEvent, render, screen } from '@testing-library/react';
 import { useRef } from 'react';
 import { Pressable, View } from 'react-native';

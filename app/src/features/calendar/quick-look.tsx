@@ -1,5 +1,5 @@
 import { computePosition, flip, offset, shift } from '@floating-ui/dom';
-import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import type { AgendaEntry } from '@zephyrfield/core/view/entry';
 import { HAND_IN_WORDS, KIND_WORDS } from '@zephyrfield/core/item/words';
 import { URGENCY_WORDS, opensWords, slipGist } from '@zephyrfield/core/view/slips';
 import { useEffect, useRef, useState, type RefObject } from 'react';

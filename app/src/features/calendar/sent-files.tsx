@@ -3,7 +3,7 @@ import type { Sending } from '@/data/send-files';
 import { ProblemNotice } from '@/ui/notice';
 import { Progress } from '@/ui/progress';
 
-/** How far files are sent, and which of them were refused and why. */
+/** Shows how far files are sent, and which of them were refused and why. */
 export function SentFiles({ sending: { share, isPending, error, refused } }: { sending: Sending }) {
   return (
     <>

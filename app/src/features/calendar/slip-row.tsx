@@ -1,4 +1,4 @@
-import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import type { AgendaEntry } from '@zephyrfield/core/view/entry';
 import { wholeSlip } from '@zephyrfield/core/view/slips';
 import { spanDayWords, today as dayOf } from '@zephyrfield/core/words/when';
 import { View } from 'react-native';

@@ -1,12 +1,7 @@
 import type { Learner, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { startOfWeek } from '@zephyrfield/core/time/civil';
-import {
-  agenda as makeAgenda,
-  agendaEntry,
-  isHidden,
-  type Agenda,
-  type AgendaEntry,
-} from '@zephyrfield/core/view/agenda';
+import { agendaEntry, isHidden, type AgendaEntry } from '@zephyrfield/core/view/entry';
+import { agenda as makeAgenda, type Agenda } from '@zephyrfield/core/view/agenda';
 import { isFiltering, passes } from '@zephyrfield/core/view/filter';
 import { loadByDay, loadShares } from '@zephyrfield/core/view/load';
 import { termRibbon, type RibbonWeek } from '@zephyrfield/core/view/ribbon';

@@ -1,5 +1,5 @@
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
-import { agendaEntry } from '@zephyrfield/core/view/agenda';
+import { agendaEntry } from '@zephyrfield/core/view/entry';
 import { plural } from '@zephyrfield/core/words/text';
 import { today as dayOf } from '@zephyrfield/core/words/when';
 import { View } from 'react-native';
@@ -23,7 +23,7 @@ interface Arrived {
   settled(calendarIds: readonly string[]): void;
 }
 
-/** What has just come in, until it is said what became of its past; kept on the device, so that a reload asks again. */
+/** Remembers which calendars have just come in, until it is said what became of their past; kept on the device, so that a reload asks again. */
 export const useArrived = create<Arrived>()(
   persist(
     (set) => ({

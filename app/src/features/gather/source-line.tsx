@@ -27,7 +27,7 @@ interface Props {
   learner: Learner;
   mayEdit: boolean;
   now: number;
-  /** What of it is shown elsewhere, in words: `2 shown in Group B` */
+  /** Its entries that are shown elsewhere, in words: `2 shown in Group B` */
   elsewhere?: readonly string[];
   /** Goes to where a newer copy of a one-time file is chosen */
   onNewerCopy(): void;

@@ -1,6 +1,6 @@
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { itemPath } from '@zephyrfield/core/notify/links';
-import { agendaEntry, entryOrder } from '@zephyrfield/core/view/agenda';
+import { agendaEntry, entryOrder } from '@zephyrfield/core/view/entry';
 import { countHidden, partHidden } from '@zephyrfield/core/view/hidden';
 import { wholeSlip } from '@zephyrfield/core/view/slips';
 import { plural } from '@zephyrfield/core/words/text';

@@ -7,7 +7,7 @@ import { DAY } from '@zephyrfield/core/time/civil';
 import { whenShift } from '@zephyrfield/core/time/shift';
 import { instantIn, type When } from '@zephyrfield/core/time/when';
 import { UTC, ianaZone, type Zone } from '@zephyrfield/core/time/zone';
-import { agendaEntry } from '@zephyrfield/core/view/agenda';
+import { agendaEntry } from '@zephyrfield/core/view/entry';
 import { clockOf } from '@zephyrfield/core/time/minute';
 import type { Draft } from '@/data/draft';
 import type { OwnAt } from '@/data/own-at';

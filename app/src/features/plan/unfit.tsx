@@ -41,10 +41,11 @@ export function Unfit({ scene, proposal, workKey, minutes }: Props) {
       void writePlanSettings(learner.id, settingsWith(settings, way), wayWords(way, scene));
     else change(runUpWith(runUp, way));
   };
+  const by = readyBy(occurrence);
   return (
     <Notice
       kind="warning"
-      title={`${occurrence.title}: ${hoursWords(minutes)} do not fit before ${readyBy(occurrence) ? shortDue(readyBy(occurrence)!, viewer) : 'it is due'}.`}
+      title={`${occurrence.title}: ${hoursWords(minutes)} do not fit before ${by ? shortDue(by, viewer) : 'it is due'}.`}
     >
       {!isOpen ? (
         <Button kind="quiet" className="-ml-4 self-start" onPress={() => setOpen(true)}>

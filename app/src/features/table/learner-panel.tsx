@@ -2,7 +2,7 @@ import type { LearnerRow } from '@zephyrfield/core/api/table';
 import { isWork } from '@zephyrfield/core/item/kind';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { itemPath } from '@zephyrfield/core/notify/links';
-import { agendaEntry, type AgendaEntry } from '@zephyrfield/core/view/agenda';
+import { agendaEntry, type AgendaEntry } from '@zephyrfield/core/view/entry';
 import { shortDue, today } from '@zephyrfield/core/words/when';
 import { useMemo } from 'react';
 import { View } from 'react-native';

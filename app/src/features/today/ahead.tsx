@@ -1,7 +1,7 @@
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { changeWords } from '@zephyrfield/core/item/change';
 import { standingTitle } from '@zephyrfield/core/plan/standing';
-import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import type { AgendaEntry } from '@zephyrfield/core/view/entry';
 import { plural } from '@zephyrfield/core/words/text';
 import { daysAway, longDay } from '@zephyrfield/core/words/when';
 import { useState, type ReactNode } from 'react';

@@ -1,5 +1,5 @@
 import { JOIN_AHEAD } from '@zephyrfield/core/view/filter';
-import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import type { AgendaEntry } from '@zephyrfield/core/view/entry';
 import { slipDetail, slipTime } from '@zephyrfield/core/view/slips';
 import type { TodayView } from '@zephyrfield/core/view/today';
 import { instantIn } from '@zephyrfield/core/time/when';

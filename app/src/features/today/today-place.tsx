@@ -1,7 +1,7 @@
 import { suffices } from '@zephyrfield/core/item/access';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { itemPath } from '@zephyrfield/core/notify/links';
-import type { AgendaEntry } from '@zephyrfield/core/view/agenda';
+import type { AgendaEntry } from '@zephyrfield/core/view/entry';
 import { sittingId } from '@zephyrfield/core/plan/plan-days';
 import { wholeSlip } from '@zephyrfield/core/view/slips';
 import { SETTLE_WORDS } from '@zephyrfield/core/view/work';

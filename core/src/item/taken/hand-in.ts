@@ -6,7 +6,7 @@ import { plain } from './lexicon.ts';
 /** The same as `anyOf` wherever it stands, to take it out. */
 const allOf = (...words: string[]): RegExp => new RegExp(anyOf(...words), 'giu');
 
-/** Where a form, a slip or something signed goes back on paper. */
+/** Finds a form, a slip or something signed that goes back on paper. */
 const ON_PAPER = anyOf(
   'permission slip',
   'slips?',
@@ -162,7 +162,7 @@ const WAYS: readonly [HandInWay, RegExp][] = [
   ['inClass', IN_CLASS],
 ];
 
-/** What is said there is read so far: a hand-in stands near the beginning or is told nowhere. */
+/** Length up to which a description is read: a hand-in stands near the beginning or is told nowhere. */
 const LONGEST = 4_000;
 
 /**

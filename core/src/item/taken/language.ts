@@ -2,17 +2,17 @@ import type { ItemKind } from '../kind.ts';
 
 /** Words of one language, separated by commas; one may be several words. */
 export interface Language {
-  /** What a thing is: the head of its phrase decides */
+  /** Names of things: the head of its phrase decides */
   nouns: Partial<Record<ItemKind, string>>;
   /** Nouns that may as well be something else: when they stand decides with them */
   vague: Partial<Record<ItemKind, string>>;
-  /** What somebody is told to do; at the beginning of a phrase */
+  /** Orders to do something; at the beginning of a phrase */
   verbs: Partial<Record<ItemKind, string>>;
   /** Verbs that are nouns as well: the head of their phrase decides with them */
   vagueVerbs?: Partial<Record<ItemKind, string>>;
   /** Ends of words that are written as one; with the kind of the whole */
   ends?: Partial<Record<ItemKind, string>>;
-  /** Where a phrase ends: what comes after says more about its head */
+  /** Words at which a phrase ends: those after them say more about its head */
   joints: string;
   /** That something is to be handed in by then */
   due: string;
@@ -26,7 +26,7 @@ export interface Language {
   off: string;
   /** That there is none of what follows */
   none: string;
-  /** What makes a day without lessons, where there is none of it or it is shut */
+  /** Words that make a day without lessons, where there is none of it or it is shut */
   school: string;
   /** Only reminds of what follows */
   reminds: string;

@@ -2,7 +2,7 @@ import type { ItemKind } from '../kind.ts';
 import type { Language } from './language.ts';
 import { LANGUAGES, SORT_OF, type Sort } from './words.ts';
 
-/** How a word counts: by what it names, what it tells to do, or what it says of the rest. */
+/** Part that a word plays: by what it names, what it tells to do, or what it says of the rest. */
 export type Role =
   | 'noun'
   | 'vague'
@@ -75,7 +75,7 @@ const BY_END: readonly ReadonlyMap<string, Cue>[] = LANGUAGES.map(({ ends = {} }
 });
 const LONGEST_END = Math.max(...BY_END.flatMap((ends) => [...ends.keys()].map((end) => end.length)));
 
-/** Where English stands among the languages: its verbs stand first, and its plurals end with an s. */
+/** Place of English among the languages: its verbs stand first, and its plurals end with an s. */
 export const ENGLISH = 0;
 export const LANGUAGE_COUNT = LANGUAGES.length;
 

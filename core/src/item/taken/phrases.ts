@@ -9,7 +9,7 @@ export interface Piece {
 /** A part of a title between colons, dashes, commas and brackets. */
 export type Segment = Piece[];
 
-/** What ends a segment: a point or colon only beside a space, a hyphen only between two. */
+/** Matches the end of a segment: a point or colon only beside a space, a hyphen only between two. */
 const BOUND = /[;–—|·()[\]{},!?/\n"“”„«»]|[:.](?=\s|$)|\s-\s|\s:\s/u;
 const WORD = /[\p{L}\p{N}]+(?:['’\-:.][\p{L}\p{N}]+)*/gu;
 

@@ -5,12 +5,12 @@ import { segmentsOf, type Piece, type Segment } from './phrases.ts';
 import { SORTS, type Sort } from './words.ts';
 
 /**
- * How an entry stands in its feed: at a late or odd minute without length, at another moment, on a date, from one hour to
+ * Time an entry has in its feed: at a late or odd minute without length, at another moment, on a date, from one hour to
  * another, over several days.
  */
 export type Standing = 'deadline' | 'moment' | 'date' | 'hours' | 'days';
 
-/** What is known of an entry beside its title. */
+/** Facts about an entry beside its title. */
 export interface Circumstances {
   standing: Standing;
   repeats: boolean;
@@ -22,7 +22,7 @@ export interface Circumstances {
   description: string;
 }
 
-/** What an entry is taken for. */
+/** Result of weighing an entry. */
 export interface Taken {
   sort: Sort;
   /** The kind its title names; null where only how it stands tells the sort */
@@ -33,7 +33,7 @@ export interface Taken {
 
 type Scores = Record<Sort, number>;
 
-/** What stands so in a course's calendar mostly is, before a word of it is read. */
+/** Scores by time in a course's calendar, before a word is read. */
 const IN_COURSE: Record<Standing, Scores> = {
   deadline: { work: 3, test: 0, place: -2, off: -2, know: -1 },
   moment: { work: 2.2, test: 0, place: -1, off: -2, know: 0.2 },
@@ -49,7 +49,7 @@ const ELSEWHERE: Record<Standing, Scores> = {
   date: { work: 0.4, test: 0, place: 0, off: 0, know: 1.5 },
 };
 
-/** How much a word counts by its role, where it stands at the head of the first phrase that says something. */
+/** Weight of a word by its role, where it stands at the head of the first phrase that says something. */
 const HEAD = 4;
 const VAGUE = 2;
 /** The same from one hour to another: there it mostly is somewhere to be. */
@@ -57,10 +57,10 @@ const VAGUE_AT_HOURS = 1.6;
 /** A head before a word that nothing is known of, which may be the head itself; work at its hours. */
 const BEFORE_UNKNOWN = 3;
 const UNKNOWN_AT_HOURS = 2;
-/** What is named only behind a joint, after words that nothing is known of, as a share. */
+/** Share for a name that comes only behind a joint, after words that nothing is known of, as a share. */
 const BEHIND_UNKNOWN = 0.35;
 const VERB = 4.5;
-/** What stands beside the head, or after a joint. */
+/** Weight of a word beside the head, or after a joint. */
 const BESIDE = 0.4;
 /** The head of a later segment, as a share: less after a test, whose pages it names. */
 const LATER = 0.8;
@@ -93,7 +93,7 @@ const HANDED_IN = anyOf(
 const SAT = anyOf(
   'attempts?',
   'calculators?',
-  'invigilat',
+  String.raw`invigilat\p{L}*`,
   'timed',
   'sat in',
   'no notes',
@@ -114,7 +114,7 @@ const cueOf = (piece: Piece, ...roles: Role[]): Cue | undefined =>
   piece.cues.find((c) => roles.includes(c.role));
 const isNumber = ({ words }: Piece) => /\p{N}/u.test(words);
 
-/** So much of a description is read: what tells something of its entry stands at the beginning. */
+/** Length up to which a description is read: what tells something of its entry stands at the beginning. */
 const MOST_READ = 4_000;
 
 /** Weighs what a title says against how the entry stands, and says what it is taken for. */
@@ -168,7 +168,7 @@ interface Weighed {
   weights: Weight[];
   /** Said of what it names, in whatever segment that stands */
   predicate: Weight[];
-  /** What the segment names; null where it names nothing */
+  /** Sort that the segment names; null where it names nothing */
   head: Sort | null;
 }
 
@@ -179,7 +179,7 @@ const WORK = { kind: null, sort: 'work' } as const;
 interface Place {
   language: number;
   standing: Standing;
-  /** What the segments before it name */
+  /** Sort that the segments before it name */
   before: Sort | null;
 }
 
@@ -253,7 +253,7 @@ function headOf(segment: Segment): Head | null {
   return found;
 }
 
-/** What somebody is told to do: in English at the beginning of a phrase, elsewhere at its end as well. */
+/** Finds the verb that tells to do something: in English at the beginning of a phrase, elsewhere at its end as well. */
 function verbOf(segment: Segment, language: number): Cue | undefined {
   const pieces =
     language === ENGLISH ? segment.slice(0, segment.findIndex((p) => !isFiller(p)) + 1) : segment;
@@ -264,7 +264,7 @@ function verbOf(segment: Segment, language: number): Cue | undefined {
   }
   return undefined;
 }
-/** What may stand before a verb. */
+/** Words that may stand before a verb. */
 const FILLERS = new Set([
   'please',
   'to',
@@ -282,7 +282,7 @@ const FILLERS = new Set([
 const isFiller = (piece: Piece) =>
   FILLERS.has(piece.words) || isNumber(piece) || has(piece, 'reminds') || has(piece, 'due');
 
-/** What is said of what a segment names: that it is due, opens, closes, is shut or not held. */
+/** Weighs the statement about what a segment names: that it is due, opens, closes, is shut or not held. */
 function predicateOf(segment: Segment, named: Sort | null, standing: Standing): Weight[] {
   const handsIn = named === 'work' || named === 'test';
   // A test that is due on a day is taken by then, or goes back on paper.

@@ -2,11 +2,11 @@ import type { ItemKind } from '../kind.ts';
 import type { Language } from './language.ts';
 import { FRENCH, GERMAN, NORWEGIAN, SPANISH } from './other-languages.ts';
 
-/** What an entry is in the rough: work, a test, somewhere to be, no school, only to know. */
+/** Coarse sorts of entries: work, a test, somewhere to be, no school, only to know. */
 export const SORTS = ['work', 'test', 'place', 'off', 'know'] as const;
 export type Sort = (typeof SORTS)[number];
 
-/** How each kind is sorted. */
+/** Maps each kind to its sort. */
 export const SORT_OF: Record<ItemKind, Sort> = {
   assignment: 'work',
   discussion: 'work',
