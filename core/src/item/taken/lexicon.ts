@@ -26,8 +26,6 @@ export interface Cue {
   sort: Sort | null;
 }
 
-/** The most words that are looked for as one. */
-export const LONGEST = 5;
 /** A part at the end of a word is looked for from so many letters on, and has so many before it. */
 const [SHORTEST_END, BEFORE_IT] = [3, 3];
 
@@ -79,10 +77,35 @@ const LONGEST_END = Math.max(...BY_END.flatMap((ends) => [...ends.keys()].map((e
 export const ENGLISH = 0;
 export const LANGUAGE_COUNT = LANGUAGES.length;
 
+/** Words of the longest phrase that begins with a word, by that word: most begin none, and are looked up alone. */
+const LONGEST_FROM: readonly ReadonlyMap<string, number>[] = BY_WORDS.map((known) => {
+  const found = new Map<string, number>();
+  for (const phrase of known.keys()) {
+    const words = phrase.split(' ');
+    found.set(words[0]!, Math.max(found.get(words[0]!) ?? 1, words.length));
+  }
+  return found;
+});
+
+/** Gives of how many words the longest phrase is that begins with a word; 1 where none does. */
+export const longestFrom = (word: string, language: number): number => LONGEST_FROM[language]!.get(word) ?? 1;
+
+/** Forms of words that were looked for, so many a language at the most. */
+const BENT: readonly Map<string, readonly Cue[] | undefined>[] = LANGUAGES.map(() => new Map());
+const MOST_REMEMBERED = 2_000;
+
 /** Finds what words say in a language; undefined where it does not know them. */
 export function cuesFor(words: string, language: number): readonly Cue[] | undefined {
   const known = BY_WORDS[language]!;
-  return known.get(words) ?? (words.includes(' ') ? undefined : bent(words, language, known));
+  const whole = known.get(words);
+  if (whole || words.includes(' ')) return whole;
+  // The same few words stand in most titles of a feed.
+  const remembered = BENT[language]!;
+  if (remembered.has(words)) return remembered.get(words);
+  const found = bent(words, language, known);
+  if (remembered.size >= MOST_REMEMBERED) remembered.clear();
+  remembered.set(words, found);
+  return found;
 }
 
 /** A word in another form: the plural, the last of what a hyphen joins, without its article, the end of a compound. */

@@ -1,4 +1,4 @@
-import { cuesFor, ENGLISH, LANGUAGE_COUNT, LONGEST, plain, type Cue } from './lexicon.ts';
+import { cuesFor, ENGLISH, LANGUAGE_COUNT, longestFrom, plain, type Cue } from './lexicon.ts';
 
 /** One word of a title, or several that mean something together. */
 export interface Piece {
@@ -38,7 +38,7 @@ export function segmentsOf(title: string): { segments: Segment[]; language: numb
 function piecesOf(words: readonly string[], language: number): Segment {
   const pieces: Segment = [];
   for (let i = 0; i < words.length;) {
-    let size = Math.min(LONGEST, words.length - i);
+    let size = Math.min(longestFrom(words[i]!, language), words.length - i);
     let cues: readonly Cue[] | undefined;
     for (; size > 0; size--) if ((cues = cuesFor(words.slice(i, i + size).join(' '), language))) break;
     size = Math.max(1, size);
