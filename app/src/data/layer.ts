@@ -65,6 +65,10 @@ function inverse(before: OccurrenceView, change: LayerEdit): LayerEdit {
   return back;
 }
 
+/** Says that work is still to do, though its date has passed or it has closed. */
+export const keepOpen = (learnerId: string, occurrence: OccurrenceView) =>
+  changeLayer(learnerId, occurrence, { stillToDo: true }, { words: `${occurrence.title}: still to do` });
+
 export interface LayerOptions {
   /** What it was, for who may want to undo it; without it, it is no step of its own */
   words?: string | undefined;

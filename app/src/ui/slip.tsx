@@ -53,6 +53,7 @@ const NOTE_COLOUR: Record<Urgency, string> = {
   soon: 'text-marigold',
   pastDue: 'text-poppy',
   unsettled: 'text-ink2',
+  closed: 'text-ink2',
 };
 
 /** Something to hand in: the stub on its right carries when and how; finishing it tears the stub off. */

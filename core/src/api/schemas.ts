@@ -313,6 +313,8 @@ export const OccurrenceView = z.object({
   start: When,
   end: When.nullable(),
   due: When.nullable(),
+  /** After this nothing is taken any more; null where nobody has said that it closes */
+  closes: When.nullable(),
   /** It has no date; `start` is the day it was made */
   undated: z.boolean(),
   /** Made by hand, so that it can be changed and moved */

@@ -3,6 +3,7 @@ import type { FeedItem } from '../ical/feed-item.ts';
 import { addDigests } from '../ical/digest.ts';
 import type { Reading } from '../ical/reading.ts';
 import { dueOf } from '../item/dates.ts';
+import { edgeIn } from '../item/edge.ts';
 import type { CalendarKind, HandInWay, ItemKind } from '../item/kind.ts';
 import { zoneFinder, type OwnZones } from '../ical/zones.ts';
 import type { Budget } from '../recurrence/expand.ts';
@@ -44,6 +45,8 @@ export interface EntryOccurrence {
   start: When;
   end: When | null;
   due: When | null;
+  /** After this nothing is taken any more; null where nobody has said that it closes */
+  closes: When | null;
   /** Its course says that it is done (RFC 5545 3.8.2.1, 3.8.1.8, 3.8.1.11) */
   doneInCourse: boolean;
   /** One of a series that goes on for ever */
@@ -107,6 +110,14 @@ export interface ExpandEntryOptions {
   budget?: Budget;
 }
 
+/** Finds when work closes: at the last edge of its window, or when it is due where its title says that it closes then. */
+function closesOf({ title, windowOf }: FeedItem, due: When): When | null {
+  const last = windowOf?.at(-1);
+  const edge = edgeIn((last ?? { title }).title.trim());
+  if (!edge || edge.isDue || edge.isOpening) return null;
+  return last ? (last.due ?? last.start) : due;
+}
+
 /** An entry's occurrences inside a horizon (instants, milliseconds). */
 export function expandEntry(
   entry: Entry,
@@ -144,6 +155,7 @@ export function expandEntry(
       start: o.start,
       end: o.end,
       due,
+      closes: due && closesOf(o.item, due),
       doneInCourse: o.item.completed !== null || o.item.percent === 100,
       endless,
       from: start,

@@ -1,5 +1,6 @@
 import { calendar, event, read } from '../../test/feeds';
-import { entriesOf } from './entries';
+import { UTC } from '../time/zone';
+import { entriesOf, expandEntry } from './entries';
 import { joinWindows, unjoin } from './windows';
 
 const edge = (uid: string, title: string, at: string, course = 'SW') =>
@@ -81,4 +82,25 @@ test('what repeats or is called off is left alone', () => {
       edge('c', 'Quiz closes', '20261007T190000Z').replace('CATEGORIES', 'STATUS:CANCELLED\r\nCATEGORIES'),
     ),
   ).toHaveLength(2);
+});
+
+test('work closes at the last edge of its window, or where its title says so; what is only due closes never', () => {
+  const closes = (...parts: string[]) =>
+    entriesOf(joinWindows(read(calendar(...parts)).items), { calendar: 'course' }).flatMap((entry) =>
+      expandEntry(entry, {
+        ...{ from: Date.parse('2026-09-01'), to: Date.parse('2026-12-01'), zone: UTC, zones: {} },
+        as: { calendar: 'course' },
+      }).map((o) => o.closes && 'at' in o.closes && o.closes.at),
+    );
+  const opens = edge('o', 'Reflection opens', '20261005T070000Z');
+  const due = edge('d', 'Reflection due', '20261009T150000Z');
+  expect(closes(opens, due, edge('c', 'Reflection closes', '20261011T225900Z'))).toEqual([
+    '2026-10-11T22:59:00Z',
+  ]);
+  expect(closes(opens, due)).toEqual([null]);
+  expect(closes(opens, edge('c', 'Reflection closes', '20261011T225900Z'))).toEqual(['2026-10-11T22:59:00Z']);
+  expect(closes(edge('c', 'Quiz 5 - Availability Ends', '20261011T225900Z'))).toEqual([
+    '2026-10-11T22:59:00Z',
+  ]);
+  expect(closes(due)).toEqual([null]);
 });

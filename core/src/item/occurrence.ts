@@ -18,6 +18,8 @@ export interface OccurrenceView {
   start: When;
   end: When | null;
   due: When | null;
+  /** After this nothing is taken any more; null where nobody has said that it closes */
+  closes: When | null;
   /** It has no date; `start` is the day it was made */
   undated: boolean;
   /** Made by hand, so that it can be changed and moved */
@@ -59,6 +61,7 @@ export const keyOf = ({ itemId, recurrenceId }: { itemId: string; recurrenceId: 
 
 /** What an occurrence carries before anybody has put a mark on it. */
 export const UNTOUCHED = {
+  closes: null,
   undated: false,
   own: false,
   finished: false,

@@ -15,7 +15,7 @@ import {
 } from '../words/when.ts';
 import { HAND_IN_WORDS } from '../item/words.ts';
 import { firstName, plural } from '../words/text.ts';
-import { SETTLE_WORDS, workOf } from '../view/work.ts';
+import { CLOSED_STAYS, CLOSED_WORDS, SETTLE_WORDS, workOf } from '../view/work.ts';
 import type { SheetEdition } from './settings.ts';
 
 export interface SheetLine {
@@ -68,7 +68,7 @@ export interface SheetOptions {
 }
 
 /** So many lines of a kind are read; the rest is counted. */
-const MOST = { todo: 12, pastDue: 6, toSettle: 6, changes: 12 } as const;
+const MOST = { todo: 12, pastDue: 6, toSettle: 6, closed: 6, changes: 12 } as const;
 
 /**
  * What a day asks for, each thing said once: what to do tonight first, where to be, what is past due, what
@@ -182,6 +182,11 @@ function sectionsOf(
     SETTLE_WORDS,
     [...work.toSettle].reverse().map((e) => line(e, shortDay(e.day))),
     MOST.toSettle,
+  );
+  put(
+    CLOSED_WORDS,
+    work.closed.filter((e) => e.day >= day - CLOSED_STAYS).map((e) => line(e, shortDay(e.day))),
+    MOST.closed,
   );
   return { sections, todo };
 }

@@ -1,5 +1,5 @@
 import { isWork, type HandInWay, type ItemKind } from '../item/kind.ts';
-import { instantOf, type When } from '../time/when.ts';
+import { instantOf, recurrenceIdOf, type When } from '../time/when.ts';
 import { HANDED_IN_WORDS, HAND_IN_WORDS } from '../item/words.ts';
 import { capital } from '../words/text.ts';
 import { changeWords, type ChangeView } from '../item/change.ts';
@@ -12,12 +12,15 @@ interface About {
   start: When;
   end: When | null;
   due: When | null;
+  closes: When | null;
   aim: When | null;
   place: string;
 }
 
 /** What a reminder says under the item's title. Dates are exact, since nobody knows when it is read. */
 export function reminderWords(o: About, of: MomentOf, viewer: Viewer): string {
+  if (of === 'pastDue' && o.closes && recurrenceIdOf(o.closes) === recurrenceIdOf(o.due!))
+    return `Closed ${shortDue(o.closes, viewer)}, and is not finished.`;
   if (of === 'pastDue') return `Was due ${shortDue(o.due!, viewer)}, and is still open.`;
   const how = isWork(o.kind) && o.handIn !== 'unknown' ? ` · ${HAND_IN_WORDS[o.handIn]}` : '';
   if (of === 'aim' && o.aim && o.due)

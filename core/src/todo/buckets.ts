@@ -2,7 +2,7 @@ import type { OccurrenceView } from '../item/occurrence.ts';
 import { startOfWeek } from '../time/civil.ts';
 import { instantIn } from '../time/when.ts';
 import { nextOfEndless } from '../view/endless.ts';
-import { SETTLE_WORDS } from '../view/work.ts';
+import { CLOSED_WORDS, SETTLE_WORDS } from '../view/work.ts';
 import { agendaEntry, entryOrder, stillCounts, type AgendaEntry } from '../view/entry.ts';
 import { dueDay, today, type Viewer } from '../words/when.ts';
 
@@ -15,6 +15,7 @@ export const BUCKETS = [
   'prepare',
   'later',
   'noDate',
+  'closed',
   'finished',
 ] as const;
 export type BucketName = (typeof BUCKETS)[number];
@@ -28,6 +29,7 @@ export const BUCKET_WORDS: Record<BucketName, string> = {
   prepare: 'To prepare for',
   later: 'Later',
   noDate: 'No date',
+  closed: CLOSED_WORDS,
   finished: 'Finished',
 };
 
@@ -112,6 +114,7 @@ function bucketOf({ urgency }: AgendaEntry, by: number | null, day: number, week
   if (by === null) return 'noDate';
   if (urgency === 'pastDue') return 'pastDue';
   if (urgency === 'unsettled') return 'settle';
+  if (urgency === 'closed') return 'closed';
   if (by <= day) return 'today';
   return by <= weekEnd ? 'thisWeek' : by <= weekEnd + 7 ? 'nextWeek' : 'later';
 }

@@ -27,6 +27,10 @@ export interface AgendaOptions {
   keep?: (entry: AgendaEntry) => boolean;
 }
 
+/** Tells whether something counts as open work: it is there to be done, or past due. */
+const isOpenWork = ({ urgency }: AgendaEntry): boolean =>
+  urgency === 'pastDue' || urgency === 'soon' || urgency === 'coming';
+
 /**
  * The agenda of a learner: every occurrence stands in it once, or is counted as hidden.
  * A long item that is under way stands under today.
@@ -46,8 +50,7 @@ export function agenda(
     if (!stands(entry, now0)) continue;
     // What repeats for ever is one thing to do, whatever date of it comes next.
     const isCounted = occurrence.endless && entry.urgency !== 'pastDue' && endless.has(occurrence.itemId);
-    const isOpen =
-      !isCounted && entry.urgency !== null && entry.urgency !== 'finished' && entry.urgency !== 'unsettled';
+    const isOpen = !isCounted && isOpenWork(entry);
     if (isOpen && occurrence.endless && entry.urgency !== 'pastDue') endless.add(occurrence.itemId);
     if (isOpen) open.set(occurrence.calendarId, (open.get(occurrence.calendarId) ?? 0) + 1);
     if (isHidden(occurrence, hidden)) {

@@ -71,10 +71,10 @@ export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Vie
 }
 
 function urgencyIn(occurrence: OccurrenceView, now: number, viewer: Viewer): Urgency | null {
-  const { kind, due, finished, handIn, stillToDo, undated, status } = occurrence;
+  const { kind, due, closes, finished, handIn, stillToDo, undated, status } = occurrence;
   if (!isWork(kind) || status === 'cancelled') return null;
   if (undated) return finished ? 'finished' : 'coming';
-  return due ? urgencyOf({ due, finished, handIn, stillToDo }, now, viewer) : null;
+  return due ? urgencyOf({ due, closes, finished, handIn, stillToDo }, now, viewer) : null;
 }
 
 /**

@@ -3,7 +3,14 @@ import { HOUR } from '../time/civil.ts';
 import type { Urgency } from '../item/urgency.ts';
 import type { AgendaEntry } from './entry.ts';
 
-export const STATES = ['pastDue', 'soon', 'coming', 'finished', 'unsettled'] as const satisfies Urgency[];
+export const STATES = [
+  'pastDue',
+  'soon',
+  'coming',
+  'finished',
+  'unsettled',
+  'closed',
+] as const satisfies Urgency[];
 
 /** What is looked for; an empty list lets everything through. */
 export interface Filters {

@@ -24,6 +24,7 @@ export const URGENCY_WORDS: Record<Urgency, string> = {
   soon: 'soon',
   pastDue: 'past due',
   unsettled: 'date has passed',
+  closed: 'closed, not handed in',
 };
 
 /** When a slip stands, in the few words that fit on it. */
@@ -96,7 +97,7 @@ export function slipNote(
 ): string | undefined {
   const { occurrence, urgency, day } = entry;
   const isDate = occurrence.due?.kind === 'date';
-  const isPast = urgency === 'pastDue' || urgency === 'unsettled';
+  const isPast = urgency === 'pastDue' || urgency === 'unsettled' || urgency === 'closed';
   if (urgency !== 'finished' && nightIn(entry, viewer) && day >= today)
     return day === today ? 'tonight' : `${weekdayName(day).slice(0, 3)} night`;
   if (isUnderDay)

@@ -2,7 +2,7 @@ import type { OccurrenceView } from '../item/occurrence.ts';
 import { deadlineOf } from '../item/urgency.ts';
 import { DAY } from '../time/civil.ts';
 import { instantIn } from '../time/when.ts';
-import { workOf } from './work.ts';
+import { CLOSED_STAYS, workOf } from './work.ts';
 import { agendaEntry, entryOrder, stands, type AgendaEntry } from './entry.ts';
 import { today, type Viewer } from '../words/when.ts';
 
@@ -22,6 +22,8 @@ export interface TodayView {
   pastDue: AgendaEntry[];
   /** Only a person can say whether it happened; oldest first */
   toSettle: AgendaEntry[];
+  /** Closed within the last days without being handed in; the latest first */
+  closed: AgendaEntry[];
   /** What comes after today, in date order, so many days ahead */
   upcoming: AgendaEntry[];
 }
@@ -33,7 +35,7 @@ export function todayView(
 ): TodayView {
   const day = today(now, viewer);
   const all = occurrences.map((o) => agendaEntry(o, now, viewer)).filter((e) => stands(e, day));
-  const { tonight, finished, pastDue, toSettle } = workOf(occurrences, { now, viewer });
+  const { tonight, finished, pastDue, toSettle, closed } = workOf(occurrences, { now, viewer });
   const compare = entryOrder(viewer);
   const view: TodayView = {
     day,
@@ -44,6 +46,7 @@ export function todayView(
     due: [...tonight, ...finished.filter((e) => e.day === day)],
     pastDue,
     toSettle,
+    closed: closed.filter((e) => e.day >= day - CLOSED_STAYS),
     upcoming: [],
   };
   for (const entry of all) {
@@ -71,8 +74,18 @@ export const allOf = ({
   due,
   pastDue,
   toSettle,
+  closed,
   upcoming,
-}: TodayView): AgendaEntry[] => [...spans, ...notes, ...places, ...due, ...pastDue, ...toSettle, ...upcoming];
+}: TodayView): AgendaEntry[] => [
+  ...spans,
+  ...notes,
+  ...places,
+  ...due,
+  ...pastDue,
+  ...toSettle,
+  ...closed,
+  ...upcoming,
+];
 
 const endOf = ({ start, end }: OccurrenceView, viewer: Viewer) => instantIn(end ?? start, viewer);
 

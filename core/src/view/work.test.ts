@@ -14,7 +14,7 @@ import { DEFAULT_SETTINGS } from './settings';
 import { todayView } from './today';
 import { today, viewerOf } from '../words/when';
 import { todoBuckets } from '../todo/buckets';
-import { workOf } from './work';
+import { CLOSED_STAYS, CLOSED_WORDS, workOf } from './work';
 
 const viewer = viewerOf(DUBLIN, DEFAULT_SETTINGS);
 const START = Date.parse('2026-10-05T00:00:00Z');
@@ -44,14 +44,17 @@ const some = fc.record({
   at: fc.integer({ min: -(COUNTS_BACK + 5) * 96, max: 20 * 96 }),
   allDay: fc.boolean(),
   handIn: fc.constantFrom(...HAND_IN_WAYS),
+  /** Hours after which it closes; some of it closes only once it is past due */
+  closesAfter: fc.constantFrom(null, null, 0, 50),
   finished: fc.boolean(),
   cancelled: fc.boolean(),
 });
 const schedules = fc.array(some, { maxLength: 25 }).map((all) =>
-  all.map(({ at, allDay, handIn, finished, cancelled }, i): OccurrenceView => {
+  all.map(({ at, allDay, handIn, closesAfter, finished, cancelled }, i): OccurrenceView => {
     const moment = START + (at * HOUR) / 4;
     return dueAt(allDay ? date(formatDate(Math.floor(moment / DAY))) : instantOf(moment), {
       ...{ itemId: `i${i}`, title: `Work ${i}`, handIn, finished },
+      closes: closesAfter === null ? null : instantOf(moment + closesAfter * HOUR),
       status: cancelled ? 'cancelled' : 'confirmed',
     });
   }),
@@ -73,6 +76,9 @@ test('over ten days, morning, afternoon and evening, every place says the same o
       const toSettle = keys(work.toSettle);
       expect([keys(seen.toSettle), bucket('settle')]).toEqual([toSettle, toSettle]);
       expect([glance.unsettled, counted('Did this happen?')]).toEqual([toSettle.length, toSettle.length]);
+      expect(bucket('closed')).toEqual(keys(work.closed));
+      const lately = work.closed.filter((e) => e.day >= today(now, viewer) - CLOSED_STAYS);
+      expect([keys(seen.closed), counted(CLOSED_WORDS)]).toEqual([keys(lately), lately.length]);
       const tonight = keys(work.tonight);
       expect([keys(seen.due.filter((e) => e.urgency !== 'finished')), bucket('today')]).toEqual([
         tonight,
@@ -85,6 +91,7 @@ test('over ten days, morning, afternoon and evening, every place says the same o
 
 test('each open piece of work stands in one list, until it is too long ago to count', () => {
   const at = (day: string, more: Partial<OccurrenceView> = {}) => dueAt(date(day), { itemId: day, ...more });
+  const threeOn = (day: string) => instantOf(Date.parse(`${day}T15:00:00Z`));
   const now = Date.parse('2026-10-06T15:10:00Z');
   const work = workOf(
     [
@@ -95,14 +102,19 @@ test('each open piece of work stands in one list, until it is too long ago to co
       at('2026-10-03', { finished: true }),
       at('2026-10-02', { status: 'cancelled' }),
       at('2026-05-01'),
+      at('2026-09-30', { closes: threeOn('2026-10-01') }),
+      at('2026-10-01', { closes: threeOn('2026-10-07') }),
+      at('2026-09-29', { closes: threeOn('2026-09-29'), stillToDo: true }),
     ],
     { now, viewer },
   );
   expect(
     Object.fromEntries(Object.entries(work).map(([name, list]) => [name, keys(list as AgendaEntry[])])),
   ).toEqual({
-    pastDue: ['2026-10-05 '],
+    // Whoever says that it is still to do knows better.
+    pastDue: ['2026-09-29 ', '2026-10-01 ', '2026-10-05 '],
     toSettle: ['2026-10-04 '],
+    closed: ['2026-09-30 '],
     tonight: ['2026-10-06 '],
     ahead: ['2026-10-09 '],
     finished: ['2026-10-03 '],

@@ -14,8 +14,8 @@ export function occurrenceWriter({ $client: sqlite }: Db) {
   const add = sqlite.prepare(
     `INSERT OR IGNORE INTO occurrence (item_id, recurrence_id, learner_id, calendar_id, title, place,
       status, kind, hand_in,
-      start, "end", due, from_ms, to_ms, duplicate, own, done_in_course, endless)
-      VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+      start, "end", due, from_ms, to_ms, duplicate, own, done_in_course, endless, closes)
+      VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
   );
   return {
     clear: (itemId: string) => clear.run(itemId),
@@ -34,7 +34,7 @@ export function occurrenceWriter({ $client: sqlite }: Db) {
         const [start, end, due] = [whenText(o.start), o.end && whenText(o.end), o.due && whenText(o.due)];
         const what = [o.title, o.place, o.status, o.kind, o.handIn];
         const when = [start, end, due, o.from, o.to];
-        const says = [Number(o.doneInCourse), Number(o.endless)];
+        const says = [Number(o.doneInCourse), Number(o.endless), o.closes && whenText(o.closes)];
         add.run(id, o.recurrenceId, learnerId, calendarId, ...what, ...when, ...flags, ...says);
       }
     },

@@ -70,6 +70,7 @@ export type Raw = [
   number,
   number,
   number,
+  string | null,
 ];
 
 export function fromRaw([
@@ -91,8 +92,10 @@ export function fromRaw([
   own,
   doneInCourse,
   endless,
+  closes,
 ]: Raw): OccurrenceRow['occurrence'] {
   const begins = JSON.parse(start) as When;
+  const dueAt = due === null ? null : due === start ? begins : (JSON.parse(due) as When);
   return {
     itemId,
     recurrenceId,
@@ -105,12 +108,13 @@ export function fromRaw([
     handIn: handIn as HandInWay,
     start: begins,
     end: end === null ? null : (JSON.parse(end) as When),
-    due: due === null ? null : due === start ? begins : (JSON.parse(due) as When),
+    due: dueAt,
     fromMs,
     toMs,
     duplicate: duplicate === 1,
     own: own === 1,
     doneInCourse: doneInCourse === 1,
     endless: endless === 1,
+    closes: closes === null ? null : closes === due ? dueAt : (JSON.parse(closes) as When),
   };
 }

@@ -73,7 +73,7 @@ function onDate(
 ): OccurrenceRow['occurrence'] {
   const { id: itemId, learnerId, calendarId, title, kind, handIn } = item;
   const what = { itemId, learnerId, calendarId, title, kind, handIn };
-  const none = { fromMs: 0, toMs: 0, duplicate: false, doneInCourse: false, endless: false };
+  const none = { fromMs: 0, toMs: 0, duplicate: false, doneInCourse: false, endless: false, closes: null };
   return { ...what, recurrenceId: '', ...at, ...none };
 }
 

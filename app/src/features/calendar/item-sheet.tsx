@@ -10,6 +10,7 @@ import {
   today,
   whenWords,
 } from '@zephyrfield/core/words/when';
+import { capital } from '@zephyrfield/core/words/text';
 import { changeWords } from '@zephyrfield/core/item/change';
 import { civilDate } from '@zephyrfield/core/time/civil';
 import { dayIn, instantIn } from '@zephyrfield/core/time/when';
@@ -23,7 +24,7 @@ import { useEffect } from 'react';
 import { Linking, Pressable, View } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useDraft } from '@/data/draft';
-import { finish } from '@/data/layer';
+import { finish, keepOpen } from '@/data/layer';
 import { ownAt } from '@/data/own-at';
 import { noteOpened } from '@/data/opened';
 import { keys, queryClient, useItem } from '@/data/queries';
@@ -191,9 +192,9 @@ function Content({
                     : 'Finished'}
               </Text>
             </View>
-          ) : entry.urgency === 'pastDue' ? (
-            <Text kind="strong" className="text-poppy">
-              {URGENCY_WORDS.pastDue}
+          ) : entry.urgency === 'pastDue' || entry.urgency === 'closed' ? (
+            <Text kind="strong" className={entry.urgency === 'pastDue' ? 'text-poppy' : ''}>
+              {capital(URGENCY_WORDS[entry.urgency])}
             </Text>
           ) : null}
           {mayTick ? (
@@ -204,6 +205,11 @@ function Content({
               className="self-start"
             >
               {occurrence.finished ? 'Not finished after all' : 'Finish'}
+            </Button>
+          ) : null}
+          {mayTick && entry.urgency === 'closed' ? (
+            <Button kind="quiet" onPress={() => void keepOpen(learnerId, occurrence)} className="self-start">
+              It can still be handed in
             </Button>
           ) : null}
         </View>

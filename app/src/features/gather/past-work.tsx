@@ -1,5 +1,6 @@
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { agendaEntry } from '@zephyrfield/core/view/entry';
+import type { Urgency } from '@zephyrfield/core/item/urgency';
 import { plural } from '@zephyrfield/core/words/text';
 import { today as dayOf } from '@zephyrfield/core/words/when';
 import { View } from 'react-native';
@@ -44,6 +45,9 @@ const idsIn = (kept: unknown): string[] =>
   Array.isArray(kept) ? kept.filter((id): id is string => typeof id === 'string') : [];
 onForget(() => useArrived.setState(useArrived.getInitialState()));
 
+/** How work stands that may have been done long ago. */
+const PAST: readonly Urgency[] = ['pastDue', 'unsettled', 'closed'];
+
 /**
  * Whoever comes in the middle of a term has past work in it that is done long ago: asked once, for all of it or
  * for a course, so that it does not stand as past due.
@@ -58,8 +62,7 @@ export function PastWork() {
   const of = new Map<string, OccurrenceView[]>(calendarIds.map((id) => [id, []]));
   for (const o of occurrences) {
     const { urgency, day } = agendaEntry(o, now, viewer);
-    if ((urgency === 'pastDue' || urgency === 'unsettled') && day < today && o.status !== 'cancelled')
-      of.get(o.calendarId)?.push(o);
+    if (PAST.includes(urgency!) && day < today && o.status !== 'cancelled') of.get(o.calendarId)?.push(o);
   }
   const asked = calendars.filter((c) => of.get(c.id)?.length);
   const all = asked.flatMap((c) => of.get(c.id)!);

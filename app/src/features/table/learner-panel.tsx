@@ -2,6 +2,7 @@ import type { LearnerRow } from '@zephyrfield/core/api/table';
 import { isWork } from '@zephyrfield/core/item/kind';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { itemPath } from '@zephyrfield/core/notify/links';
+import { CLOSED_WORDS, SETTLE_WORDS } from '@zephyrfield/core/view/work';
 import { agendaEntry, type AgendaEntry } from '@zephyrfield/core/view/entry';
 import { shortDue, today } from '@zephyrfield/core/words/when';
 import { useMemo } from 'react';
@@ -83,9 +84,10 @@ function Work({ learnerId }: { learnerId: string }) {
     return [
       ['Past due', of((e) => e.urgency === 'pastDue')],
       [
-        'Did this happen?',
+        SETTLE_WORDS,
         of((e) => e.urgency === 'unsettled' && e.day < day && e.occurrence.handIn !== 'nothing'),
       ],
+      [CLOSED_WORDS, of((e) => e.urgency === 'closed' && e.day >= day - AHEAD).reverse()],
       [
         'Due within two weeks',
         of((e) => (e.urgency === 'soon' || e.urgency === 'coming') && e.day <= day + AHEAD),

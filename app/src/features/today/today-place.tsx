@@ -4,7 +4,7 @@ import { itemPath } from '@zephyrfield/core/notify/links';
 import type { AgendaEntry } from '@zephyrfield/core/view/entry';
 import { sittingId } from '@zephyrfield/core/plan/plan-days';
 import { wholeSlip } from '@zephyrfield/core/view/slips';
-import { SETTLE_WORDS } from '@zephyrfield/core/view/work';
+import { CLOSED_WORDS, SETTLE_WORDS } from '@zephyrfield/core/view/work';
 import { plural } from '@zephyrfield/core/words/text';
 import { Link, router } from '@/router';
 import { useDeferredValue } from 'react';
@@ -114,6 +114,11 @@ export function TodayPlace() {
             {seen.pastDue.length ? (
               <Part title="Past due" aside={plural(seen.pastDue.length, 'item')} isPastDue>
                 {seen.pastDue.map((e) => slip(e, false))}
+              </Part>
+            ) : null}
+            {seen.closed.length ? (
+              <Part title={CLOSED_WORDS} aside={plural(seen.closed.length, 'item')}>
+                {seen.closed.map((e) => slip(e, false))}
               </Part>
             ) : null}
           </View>

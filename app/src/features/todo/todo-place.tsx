@@ -15,7 +15,7 @@ import { problemOf } from '@/data/client';
 import { useUndo } from '@/data/undo';
 import { useDraft } from '@/data/draft';
 import { useShown, useSettings } from '@/data/learner';
-import { changeLayer, finish } from '@/data/layer';
+import { changeLayer, finish, keepOpen } from '@/data/layer';
 import { useNow } from '@/data/now';
 import { useCalendars, useOccurrences, useUndated } from '@/data/queries';
 import { useScreen } from '@/data/screen';
@@ -65,7 +65,8 @@ export function TodoPlace() {
   const failure = calendars.error ?? occurrences.error ?? undated.error;
   const mayTick = suffices(learner.access, 'tick');
   const mayEdit = suffices(learner.access, 'edit');
-  const count = buckets.reduce((sum, b) => sum + b.entries.length, 0);
+  const inSight = buckets.reduce((sum, b) => sum + b.entries.length, 0);
+  const count = buckets.reduce((sum, b) => sum + (b.name === 'closed' ? 0 : b.entries.length), 0);
   const chosen = selecting
     ? buckets.flatMap((b) => b.entries.filter((e) => selecting.has(keyOf(e.occurrence))))
     : [];
@@ -156,11 +157,11 @@ export function TodoPlace() {
           calendars={calendars.data ?? []}
           learner={learner}
           viewer={viewer}
-          most={count}
+          most={inSight}
           onAll={() =>
             setSelecting(
               new Set(
-                chosen.length === count
+                chosen.length === inSight
                   ? []
                   : buckets.flatMap((b) => b.entries.map((e) => keyOf(e.occurrence))),
               ),
@@ -201,14 +202,7 @@ export function TodoPlace() {
                       slip={slip}
                       title={occurrence.title}
                       onYes={done}
-                      onNo={() =>
-                        void changeLayer(
-                          learner.id,
-                          occurrence,
-                          { stillToDo: true },
-                          { words: `${occurrence.title}: still to do` },
-                        )
-                      }
+                      onNo={() => void keepOpen(learner.id, occurrence)}
                     />
                   );
                 return mayTick && !selecting ? (
@@ -227,7 +221,7 @@ export function TodoPlace() {
           </BucketPart>
         ),
       )}
-      {count === 0 && occurrences.data && undated.data ? (
+      {inSight === 0 && occurrences.data && undated.data ? (
         <View className="gap-4 pt-6">
           <Text>{show === 'open' ? 'Nothing left to do.' : 'Nothing is finished yet.'}</Text>
           <Contours height={140} />

@@ -230,6 +230,8 @@ export const occurrence = sqliteTable(
     doneInCourse: integer('done_in_course', { mode: 'boolean' }).notNull().default(false),
     /** One of a series that goes on for ever */
     endless: integer('endless', { mode: 'boolean' }).notNull().default(false),
+    /** After this nothing is taken any more */
+    closes: text('closes', { mode: 'json' }).$type<When>(),
   },
   (t) => [
     primaryKey({ columns: [t.itemId, t.recurrenceId] }),

@@ -1,0 +1,1 @@
+ALTER TABLE `occurrence` ADD `closes` text;
