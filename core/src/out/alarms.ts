@@ -6,9 +6,10 @@ import { dueOf } from '../item/dates.ts';
 import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
 import { momentsOf } from '../notify/moments.ts';
 import { rulesFor, type RemindRule } from '../notify/rules.ts';
-import { DAY, MINUTE, parseLocal } from '../time/civil.ts';
+import { parseLocal } from '../time/civil.ts';
 import { instantOf, localIn } from '../time/when.ts';
 import type { Viewer } from '../words/when.ts';
+import { endOf } from './as-todo.ts';
 import { faceOf, uidOf, type OutItem, type OutSchedule } from './going-out.ts';
 import type { ShareRules } from './share.ts';
 
@@ -66,7 +67,7 @@ export function alarmsOf(
 ): Written[] {
   if (date) return momentAlarms(date, item, out, uidOf(item.id), zones);
   const { rules, feeds } = remindersOf(item, undefined, out);
-  const list = feeds ? face.alarms : rules.flatMap((rule) => aheadOf(rule, face, item, out.viewer));
+  const list = feeds ? face.alarms : aheadOf(rules, face, item, out.viewer);
   return list.map((alarm, n) =>
     // Whatever else a feed asks for, a program only shows it.
     alarmOf(
@@ -80,10 +81,10 @@ export function alarmsOf(
 export const alarmsFrom = (
   rules: readonly RemindRule[],
   face: FeedItem,
-  item: Pick<OutItem, 'kind' | 'title'>,
+  item: Pick<OutItem, 'kind' | 'handIn' | 'title'>,
   viewer: Viewer,
-): Alarm[] =>
-  rules.flatMap((rule) =>
+): Alarm[] => [
+  ...rules.flatMap((rule) =>
     rule.kind === 'moment'
       ? [
           {
@@ -92,34 +93,34 @@ export const alarmsFrom = (
             description: null,
           },
         ]
-      : aheadOf(rule, face, { ofDeadlines: false, ...item }, viewer),
-  );
+      : [],
+  ),
+  ...aheadOf(rules, face, { ofDeadlines: false, ...item }, viewer),
+];
 
-/** A rule as so long ahead of each date of a series, worked out at its first. */
+/** What rules say of a series, as so long before or after each of its dates, worked out at its first. */
 function aheadOf(
-  rule: RemindRule,
+  rules: readonly RemindRule[],
   face: FeedItem,
-  item: Pick<OutItem, 'kind' | 'title' | 'ofDeadlines'>,
+  { kind, handIn, title, ofDeadlines }: Pick<OutItem, 'kind' | 'handIn' | 'title' | 'ofDeadlines'>,
   viewer: Viewer,
 ): Alarm[] {
-  const towards =
-    face.due ??
-    dueOf({ start: face.start!, end: face.end, due: null }, item.kind, item.title, item.ofDeadlines) ??
-    face.start;
-  const relativeTo = face.component === 'VTODO' && face.due ? 'end' : 'start';
-  if (!towards || rule.kind === 'moment') return [];
-  if (rule.kind === 'ahead')
-    return [
-      {
-        action: 'DISPLAY',
-        trigger: { relativeTo, length: { days: 0, ms: -rule.minutes * MINUTE } },
-        description: null,
+  const start = face.start ?? face.due;
+  const each = rules.filter((rule) => rule.kind !== 'moment');
+  if (!start || !each.length) return [];
+  const end = endOf(face);
+  const due = dueOf({ start, end, due: face.due }, kind, title, ofDeadlines);
+  const first = { kind, handIn, status: 'confirmed', start, end, due, aim: null } as const;
+  const towards = face.component === 'VTODO' ? face.due : null;
+  const base = localIn(towards ?? start, viewer);
+  return momentsOf({ ...first, finished: false, hidden: false }, each, viewer)
+    .filter(({ of }) => of !== 'pastDue')
+    .map(({ at }) => ({
+      action: 'DISPLAY',
+      trigger: {
+        relativeTo: towards ? 'end' : 'start',
+        length: { days: 0, ms: at + viewer.offsetAt(at) - base },
       },
-    ];
-  const local = localIn(towards, viewer);
-  const at = (Math.floor(local / DAY) - rule.days) * DAY + rule.minute * MINUTE;
-  const ahead = local - at;
-  return ahead < 0 && towards.kind !== 'date'
-    ? []
-    : [{ action: 'DISPLAY', trigger: { relativeTo, length: { days: 0, ms: -ahead } }, description: null }];
+      description: null,
+    }));
 }

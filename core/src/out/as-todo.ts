@@ -11,7 +11,7 @@ interface Work {
 }
 
 /** When an entry ends, also where it only says how long it takes. */
-function endOf({ start, end, length }: FeedItem): When | null {
+export function endOf({ start, end, length }: FeedItem): When | null {
   if (end || !start || !length) return end;
   const ms = length.days * DAY + length.ms;
   if (start.kind === 'date') return dateOf(parseDate(start.date) + Math.ceil(ms / DAY));

@@ -199,6 +199,56 @@ test('reminders go along where they are wanted: of a series ahead of each date, 
   expect(sent(own, { reminders: true })).toContain('TRIGGER;VALUE=DATE-TIME:20261012T140000Z');
 });
 
+test('a repeated to-do begins before it is due, and all that is counted from its beginning moves along', () => {
+  const feed = calendar(
+    ...HARBOUR,
+    event(
+      'UID:hour',
+      'SUMMARY:Tide report due',
+      'DTSTART;TZID=Europe/Dublin:20261001T160000',
+      'RRULE:FREQ=WEEKLY;BYDAY=TH;UNTIL=20261112T160000Z',
+      'EXDATE;TZID=Europe/Dublin:20261015T160000',
+    ),
+    event(
+      'UID:hour',
+      'RECURRENCE-ID;TZID=Europe/Dublin:20261022T160000',
+      'SUMMARY:Tide report due, later',
+      'DTSTART;TZID=Europe/Dublin:20261023T090000',
+    ),
+    event(
+      'UID:day',
+      'SUMMARY:Deck essay due',
+      'DTSTART;VALUE=DATE:20261005',
+      'RRULE:FREQ=WEEKLY;UNTIL=20261102',
+      'EXDATE;VALUE=DATE:20261019',
+    ),
+  );
+  const text = sent(scheduleOf(feed), { workAs: 'todo' });
+  const onDays = (of: string) => timesIn(of).map((line) => line.replace(/T\d\d:\d\d:\S+ Deck/, ' Deck'));
+  const dayOf = (of: string) => onDays(of).filter((line) => !line.includes('Deck'));
+  expect(dayOf(text)).toEqual(dayOf(feed));
+  // Work of a day is due as that day ends.
+  expect(timesIn(text).filter((line) => line.includes('Deck'))).toEqual([
+    '2026-10-05T22:59:00.000Z Deck essay due',
+    '2026-10-12T22:59:00.000Z Deck essay due',
+    '2026-10-26T23:59:00.000Z Deck essay due',
+    '2026-11-02T23:59:00.000Z Deck essay due',
+  ]);
+  const { todos = [] } = convertIcsCalendar(undefined, text);
+  expect(todos).toHaveLength(3);
+  for (const { start, due } of todos) expect(start!.date.getTime()).toBeLessThan(due!.date.getTime());
+});
+
+test('reminders of a series of whole days come at hours of people, never at midnight', () => {
+  const feed = (kind: string) =>
+    calendar(event('UID:d', `SUMMARY:${kind}`, 'DTSTART;VALUE=DATE:20261005', 'RRULE:FREQ=WEEKLY;COUNT=4'));
+  const triggers = (kind: string, workAs: 'todo' | 'day' = 'todo') =>
+    sent(scheduleOf(feed(kind)), { workAs, reminders: true }).match(/^TRIGGER.*(?=\r)/gm);
+  // The evening before; and of work three hours before its day is over.
+  expect(triggers('Boat trip')).toContain('TRIGGER:-PT6H');
+  expect(triggers('Deck essay due')).toContain('TRIGGER;RELATED=END:-PT3H');
+});
+
 test('whatever a title says, it stays in its line', () => {
   const feeds = fc.string({ unit: 'grapheme', minLength: 1, maxLength: 200 });
   fc.assert(

@@ -3,6 +3,7 @@ import type { FeedItem } from '../ical/feed-item.ts';
 import type { Property, Written } from '../ical/property.ts';
 import { instantProperty, textOf, timeProperties, wordProperties } from '../ical/write.ts';
 import { ZoneBlocks } from '../ical/zone-blocks.ts';
+import { zoneFinder } from '../ical/zones.ts';
 import { CSS_COLOURS } from '../item/flag.ts';
 import { isWork } from '../item/kind.ts';
 import type { OccurrenceView } from '../item/occurrence.ts';
@@ -23,6 +24,7 @@ import {
   type OutItem,
 } from './going-out.ts';
 import { aimEntry, busyEntry, dayEntry, sittingEntry } from './single-entries.ts';
+import { beginBeforeDue } from './todo-series.ts';
 import { colourOf, stamps, withName, type Out, type Writing } from './writing.ts';
 
 /** How often a program is asked to look again (RFC 7986 5.7, and its older twin). */
@@ -105,11 +107,13 @@ function wholeEntry(item: OutItem, dates: readonly OccurrenceView[], out: Out): 
   // A to-do without a date has no place where there are none.
   if (master && !master.start && !master.due && rules.workAs !== 'todo') return [];
   const shown = new Map(dates.map((date) => [date.recurrenceId, date]));
-  const write = (face: FeedItem, date: OccurrenceView | undefined) => component(face, item, date, out);
   if (out.apart && (master?.repeat || overrides.length))
     return dates.flatMap((date) => (rules.finished || !date.finished ? [oneEntry(date, item, out)] : []));
   const faces = overrides.map((o) => form(o, item, out));
   const whole = master && form(master, item, out);
+  const move = whole && beginBeforeDue(whole, zoneFinder(item.zones, out.viewer));
+  const write = (face: FeedItem, date: OccurrenceView | undefined) =>
+    component(move ? move(face) : face, item, date, out);
   const named = new Set(overrides.flatMap((o) => (o.recurrenceId ? [recurrenceIdOf(o.recurrenceId)] : [])));
   // Of a repeated piece of work, what is finished on one date is said on that date.
   const settled =
