@@ -146,6 +146,23 @@ test('breaks and what the teacher has are left out; what clashes with the learne
   const offered = await slots();
   expect(offered).toHaveLength(3 * 6);
   expect(offered.slice(0, 4).map((s) => s.clashes)).toEqual([false, true, true, false]);
+  // What comes over a time later withholds it, in all views and from who still sees it, and gives it back once gone.
+  const [, second, third] = await slots();
+  await put(teacher, own);
+  expect((await slots()).map((s) => s.id)).not.toContain(second!.id);
+  expect(await slots()).toHaveLength(3 * 6 - 2);
+  const late = await take(second!.id, other, wren);
+  expect(late.taken).toBe(false);
+  expect(late.nearest.map((s) => s.id)).not.toContain(third!.id);
+  const [times] = await reply<OpenTimesView[]>(teacher.get('/api/open-times'));
+  expect(times!.slots.map((s) => s.withheld).slice(0, 4)).toEqual([false, true, true, false]);
+  const [choir] = await shown(teacher, own);
+  await teacher
+    .post(`/api/learners/${own}/own`)
+    .send({ writes: [{ id: choir!.itemId, calendarId: choir!.calendarId, item: null, version: 1 }] })
+    .expect(200);
+  expect(await slots()).toHaveLength(3 * 6);
+  expect((await take(second!.id, other, wren)).taken).toBe(true);
   await put(teacher, own);
   const { slots: fewer } = await offer({ title: 'Another talk' });
   expect(fewer).toHaveLength(4);

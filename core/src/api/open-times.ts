@@ -79,6 +79,8 @@ export const OpenTimesView = z.object({
       id: Id,
       start: Instant,
       end: Instant,
+      /** Whoever offers it has something else then: it cannot be taken until that is gone */
+      withheld: z.boolean(),
       taken: z.array(
         z.object({ booking: Id, learner: z.string(), by: z.string(), word: z.string(), at: Instant }),
       ),

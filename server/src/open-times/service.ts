@@ -61,6 +61,25 @@ export function openTimeService(deps: OpenTimeDeps) {
         itemId: o.itemId,
       }));
 
+  /**
+   * Finds the times over which whoever offers them has something else by now: nobody is shown them, or can take them,
+   * until that is over or moved.
+   */
+  function withheldOf(slots: readonly SlotWhole[]): ReadonlySet<string> {
+    const [from, to] = slots.reduce(
+      ([first, last], s) => [Math.min(first, s.startAt), Math.max(last, s.endAt)],
+      [Infinity, -Infinity],
+    );
+    const busyOf = new Map<string, ReturnType<typeof busyIn>>();
+    return new Set(
+      slots.flatMap(({ id, itemId, ownLearnerId, personId, startAt, endAt }) => {
+        const busy = busyOf.get(ownLearnerId) ?? busyIn(ownLearnerId, personId, from, to);
+        busyOf.set(ownLearnerId, busy);
+        return busy.some((b) => b.itemId !== itemId && b.from < endAt && startAt < b.to) ? [id] : [];
+      }),
+    );
+  }
+
   const lastMoment = (s: SlotWhole) => s.startAt - s.until * MINUTE;
 
   function viewsFor(learnerId: string, personId: string): OpenSlotView[] {
@@ -68,9 +87,10 @@ export function openTimeService(deps: OpenTimeDeps) {
     const slots = store.slotsFor(learnerId, now, SHOWN);
     if (!slots.length) return [];
     const busy = busyIn(learnerId, personId, now, slots.at(-1)!.endAt);
+    const withheld = withheldOf(slots);
     return slots.flatMap((s): OpenSlotView[] => {
       const mine = store.bookingOf(s.id, learnerId);
-      if (!mine && (s.taken >= s.places || lastMoment(s) <= now)) return [];
+      if (!mine && (s.taken >= s.places || lastMoment(s) <= now || withheld.has(s.id))) return [];
       return [
         {
           id: s.id,
@@ -130,7 +150,7 @@ export function openTimeService(deps: OpenTimeDeps) {
   }
 
   /**
-   * Takes one within a transaction; false where no place is left. Whoever offers it is bound by its places alone, and
+   * Takes one within a transaction; false where no place is left, or it is withheld. Whoever offers it is bound by its places alone, and
    * by the clock.
    * @throws ProblemError
    */
@@ -154,7 +174,7 @@ export function openTimeService(deps: OpenTimeDeps) {
       throw new ProblemError(409, 'enough', `At most ${s.each} of these times can be taken.`, {
         remedy: 'Give one back first, or move it.',
       });
-    if (s.taken >= s.places) return false;
+    if (s.taken >= s.places || (!isTeachers && withheldOf([s]).size)) return false;
     const itemId = meetings.putTaken(
       learnerId,
       { personId: s.personId, name: s.by },
@@ -204,15 +224,19 @@ export function openTimeService(deps: OpenTimeDeps) {
   function viewOf(id: string): OpenTimesView {
     const row = store.byId(id)!;
     const taken = store.bookingsOf(id);
+    const slots = store.slotsOf(id);
+    const ahead = slots.flatMap((s) => (s.endAt > clock.now() ? (store.slot(s.id) ?? []) : []));
+    const withheld = row.endedAt === null ? withheldOf(ahead) : new Set();
     return {
       id,
       ...{ title: row.title, place: row.place, details: row.details, places: row.places },
       ended: row.endedAt !== null,
       learners: store.namesFor(id),
-      slots: store.slotsOf(id).map((s) => ({
+      slots: slots.map((s) => ({
         id: s.id,
         start: iso(s.startAt),
         end: iso(s.endAt),
+        withheld: withheld.has(s.id),
         taken: taken
           .filter((b) => b.slotId === s.id)
           .map((b) => ({ booking: b.id, learner: b.learner, by: b.by ?? '', word: b.word, at: iso(b.at) })),

@@ -58,7 +58,8 @@ function Offered({ times, viewer }: { times: OpenTimesView; viewer: Viewer }) {
   const [showsFree, setShowsFree] = useState(false);
   const at = (iso: string) => shortWhen(instantOf(Date.parse(iso)), viewer);
   if (!ahead.length) return null;
-  const free = ahead.length - taken.length;
+  const withheld = ahead.filter((s) => s.withheld && !s.taken.length);
+  const free = ahead.filter((s) => !s.withheld && !s.taken.length);
   return (
     <View role="group" aria-label={times.title} className="gap-2 rounded-xl bg-sheet px-4 py-3 shadow-sm">
       <View>
@@ -68,7 +69,7 @@ function Offered({ times, viewer }: { times: OpenTimesView; viewer: Viewer }) {
         <Text kind="small">
           {[
             times.place,
-            `${taken.length} taken, ${free} free`,
+            `${taken.length} taken, ${free.length} free`,
             `for ${times.learners.map((n) => firstName(n)).join(', ')}`,
             times.ended ? 'not offered any more' : '',
           ]
@@ -76,6 +77,11 @@ function Offered({ times, viewer }: { times: OpenTimesView; viewer: Viewer }) {
             .join(' · ')}
         </Text>
       </View>
+      {withheld.length ? (
+        <Text kind="small">
+          {`Not offered while you have something else then: ${withheld.map((s) => at(s.start)).join(', ')}`}
+        </Text>
+      ) : null}
       {taken.flatMap((slot) =>
         slot.taken.map((b) => (
           <TakenBy
@@ -88,24 +94,17 @@ function Offered({ times, viewer }: { times: OpenTimesView; viewer: Viewer }) {
           />
         )),
       )}
-      {showsFree ? (
-        <Text kind="small">
-          {ahead
-            .filter((s) => !s.taken.length)
-            .map((s) => at(s.start))
-            .join(' · ')}
-        </Text>
-      ) : null}
+      {showsFree ? <Text kind="small">{free.map((s) => at(s.start)).join(' · ')}</Text> : null}
       <ProblemNotice problem={end.error && problemOf(end.error)} />
       <View className="-ml-2 flex-row flex-wrap">
-        {free ? (
+        {free.length ? (
           <Button kind="quiet" className="px-2" onPress={() => setShowsFree(!showsFree)}>
             {showsFree ? 'Hide what is free' : `Show what is free`}
           </Button>
         ) : null}
         {times.ended ? null : (
           <Button kind="quiet" className="px-2" busy={end.isPending} onPress={() => end.mutate()}>
-            {`Stop offering ${plural(free, 'time')}`}
+            {`Stop offering ${plural(free.length + withheld.length, 'time')}`}
           </Button>
         )}
       </View>
@@ -174,7 +173,7 @@ function TakenBy({
           />
           <ProblemNotice problem={change.error && problemOf(change.error)} />
           {change.data && !change.data.taken ? (
-            <Notice kind="warning" title="Somebody was faster.">
+            <Notice kind="warning" title="This time is no longer free.">
               That time is taken now. Choose another one.
             </Notice>
           ) : null}

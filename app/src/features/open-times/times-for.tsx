@@ -212,7 +212,7 @@ function FreeTime({
           <Text kind="small">{`It can be given back until ${shortWhen(whenOf(slot.until), viewer)}.`}</Text>
           <ProblemNotice problem={take.error && problemOf(take.error)} />
           {lost ? (
-            <Notice kind="warning" title="Somebody was faster.">
+            <Notice kind="warning" title="This time is no longer free.">
               {lost.length
                 ? `The nearest that are left: ${lost.map((s) => `${shortWhen(whenOf(s.start), viewer)}`).join(', ')}.`
                 : 'No other time is left.'}
