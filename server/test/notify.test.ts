@@ -89,11 +89,11 @@ const mark = (id: string, body: object, status = 200) =>
     .patch(`/api/items/${id}/layer`)
     .send({ recurrenceId: '', version: 0, ...body })
     .expect(status);
-/** Lets the time go by, looking at what is due every quarter of an hour. */
-async function until(text: string): Promise<void> {
+/** Lets the time go by, looking at what is due every quarter of an hour, or every so many minutes. */
+async function until(text: string, pace = 15): Promise<void> {
   const to = Date.parse(text);
   while (w.now < to) {
-    w.now = Math.min(to, w.now + 15 * 60_000);
+    w.now = Math.min(to, w.now + pace * 60_000);
     await w.services.engine.run();
   }
 }
@@ -457,46 +457,72 @@ test('sheets: the evening’s at its hour, the week’s on Sunday, once; the mai
   expect((await told()).some((t) => t.startsWith('Tonight, Sunday'))).toBe(false);
 });
 
-test('a week with two learners is at most two mails a day, and nothing is left out of them', async () => {
-  const other = (
-    await agent.post('/api/learners').send({ name: 'Tobias', zone: 'Europe/Dublin' }).expect(200)
-  ).body as { id: string };
-  const home = await agent
-    .post(`/api/learners/${other.id}/calendars`)
-    .send({ name: 'Errands', kind: 'home', zone: 'Europe/Dublin', ...FLAG })
-    .expect(200);
-  await tell({ ...LOUD, sheets: { morning: null, evening: 18 * 60, week: 17 * 60 } });
-  const titles: string[] = [];
-  for (let day = 7; day < 14; day++)
-    for (const [who, hour] of [
-      [learnerId, '14'],
-      [other.id, '14'],
-      [learnerId, '22'],
-    ] as const) {
-      const title = `Sheet ${day} ${hour} ${who === other.id ? 'Tobias' : 'Juno'}`;
-      titles.push(title);
-      const when = at(`2026-10-${String(day).padStart(2, '0')}T${hour}:00:00Z`);
-      const own = { id: null, calendarId: who === other.id ? (home.body as { id: string }).id : calendarId };
-      await agent
-        .post(`/api/learners/${who}/own`)
-        .send({ writes: [{ ...own, version: 0, item: { ...essay, title, when } }] })
-        .expect(200);
+const PACES = [5, 15, 50];
+test.each(PACES)(
+  'a week with two learners, looked at every %i minutes, is at most two mails a day',
+  async (pace) => {
+    const email = `maren${people++}@skerrow.example`;
+    const maren = await w.person('Maren', email);
+    w.services.people.join({ personId: w.services.people.byEmail(email)!.id, learnerId, access: 'tick' });
+    const mine = () => mails().filter((m) => m.to === `juno${people - 2}@skerrow.example`);
+    const other = (
+      await agent.post('/api/learners').send({ name: 'Tobias', zone: 'Europe/Dublin' }).expect(200)
+    ).body as { id: string };
+    const home = await agent
+      .post(`/api/learners/${other.id}/calendars`)
+      .send({ name: 'Errands', kind: 'home', zone: 'Europe/Dublin', ...FLAG })
+      .expect(200);
+    await tell({ ...LOUD, sheets: { morning: null, evening: 18 * 60, week: 17 * 60 } });
+    const titles: string[] = [];
+    const handedIn: string[] = [];
+    for (let day = 7; day < 14; day++)
+      for (const [who, hour] of [
+        [learnerId, '14'],
+        [other.id, '14'],
+        [learnerId, '22'],
+      ] as const) {
+        const title = `Sheet ${day} ${hour} ${who === other.id ? 'Tobias' : 'Juno'}`;
+        titles.push(title);
+        const when = at(`2026-10-${String(day).padStart(2, '0')}T${hour}:00:00Z`);
+        const own = {
+          id: null,
+          calendarId: who === other.id ? (home.body as { id: string }).id : calendarId,
+        };
+        await agent
+          .post(`/api/learners/${who}/own`)
+          .send({ writes: [{ ...own, version: 0, item: { ...essay, title, when } }] })
+          .expect(200);
+      }
+    await until('2026-10-06T23:00:00Z', pace);
+    for (let day = 7; day < 14; day++) {
+      const before = mine().length;
+      for (const hour of ['09', '14', '16']) {
+        await until(`2026-10-${String(day).padStart(2, '0')}T${hour}:20:00Z`, pace);
+        const { id } = await add({
+          ...essay,
+          title: `Told ${day} ${hour}`,
+          when: at('2026-11-20T10:00:00Z'),
+        });
+        const tell = (body: object) =>
+          maren.agent.patch(`/api/items/${id}/layer`).send({ recurrenceId: '', ...body });
+        await tell({ version: 0, finished: true }).expect(200);
+        await tell({ version: 1, handedIn: { way: 'online', note: '' } }).expect(200);
+        handedIn.push(`Told ${day} ${hour}`);
+      }
+      await until(`2026-10-${String(day).padStart(2, '0')}T23:00:00Z`, pace);
+      const ofDay = mine()
+        .slice(before)
+        .map((m) => m.subject);
+      expect({ ofDay, few: ofDay.length <= 2 }).toEqual({ ofDay, few: true });
     }
-  const mine = () => mails().filter((m) => m.to === `juno${people - 1}@skerrow.example`);
-  await until('2026-10-06T23:00:00Z');
-  for (let day = 7; day < 14; day++) {
-    const before = mine().length;
-    await until(`2026-10-${String(day).padStart(2, '0')}T23:00:00Z`);
-    const ofDay = mine()
-      .slice(before)
-      .map((m) => m.subject);
-    expect({ ofDay, few: ofDay.length <= 2 }).toEqual({ ofDay, few: true });
-  }
-  const text = mine()
-    .map((m) => m.text)
-    .join('\n');
-  for (const title of titles) expect(text).toContain(title);
-});
+    // What was handed in after the sheet goes at noon.
+    await until('2026-10-14T12:00:00Z', pace);
+    const text = mine()
+      .map((m) => m.text)
+      .join('\n');
+    for (const title of [...titles, ...handedIn]) expect(text).toContain(title);
+  },
+);
 
 test('an address that does not exist: given up at once, said in words, and taken up again when asked for', async () => {
   const { address } = (await tell(LOUD)).mail;

@@ -67,6 +67,8 @@ const NEWS_WAITS = 4 * HOUR;
 const SHEET_TAKES = 4 * HOUR;
 /** Hours at which hand-ins go by mail, all of an afternoon in one; in minutes of the day. */
 const HANDED_IN_AT = [12 * 60, 18 * 60] as const;
+/** Hour at which they go where a sheet is mailed besides: what its day's sheet has missed waits for the next day. */
+const HANDED_IN_BESIDE = [12 * 60] as const;
 /** A reminder that comes so long before its time may as well come earlier. */
 const NO_NUDGE = 2 * HOUR;
 /** A reminder is not held back to where it would leave less time than this. */
@@ -80,7 +82,8 @@ function withSheet(
 ): number {
   // What somebody has written waits for no sheet.
   if (kind === 'fromCrew') return at;
-  const alone = kind === 'handedIn' ? afterQuiet(nextOf(HANDED_IN_AT, at, viewer), quiet, viewer) : at;
+  const hours = all.sheet.includes('mail') ? HANDED_IN_BESIDE : HANDED_IN_AT;
+  const alone = kind === 'handedIn' ? afterQuiet(nextOf(hours, at, viewer), quiet, viewer) : at;
   if (!all.sheet.includes('mail')) return alone;
   const isReminder = kind === 'dueSoon';
   const sheet = sheetsBetween(sheets, at - 1, at + (isReminder ? TOGETHER : NEWS_WAITS), viewer)[0]?.at;
