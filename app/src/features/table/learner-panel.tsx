@@ -1,9 +1,7 @@
 import type { LearnerRow } from '@zephyrfield/core/api/table';
-import { isWork } from '@zephyrfield/core/item/kind';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { itemPath } from '@zephyrfield/core/notify/links';
-import { CLOSED_WORDS, SETTLE_WORDS } from '@zephyrfield/core/view/work';
-import { agendaEntry, type AgendaEntry } from '@zephyrfield/core/view/entry';
+import { CLOSED_WORDS, SETTLE_WORDS, workOf } from '@zephyrfield/core/view/work';
 import { shortDue, today } from '@zephyrfield/core/words/when';
 import { useMemo } from 'react';
 import { View } from 'react-native';
@@ -76,22 +74,16 @@ function Work({ learnerId }: { learnerId: string }) {
   const flags = new Map(calendars?.map((c) => [c.id, c]));
   const parts = useMemo(() => {
     const day = today(now, viewer);
-    const entries = (data ?? [])
-      .filter((o) => isWork(o.kind) && o.due && o.status !== 'cancelled' && !o.hidden)
-      .map((o) => agendaEntry(o, now, viewer))
-      .sort((a, b) => a.day - b.day);
-    const of = (is: (e: AgendaEntry) => boolean) => entries.filter(is);
+    const work = workOf(
+      (data ?? []).filter((o) => !o.hidden),
+      { now, viewer },
+    );
+    const soon = [...work.tonight, ...work.ahead].filter((e) => e.day <= day + AHEAD);
     return [
-      ['Past due', of((e) => e.urgency === 'pastDue')],
-      [
-        SETTLE_WORDS,
-        of((e) => e.urgency === 'unsettled' && e.day < day && e.occurrence.handIn !== 'nothing'),
-      ],
-      [CLOSED_WORDS, of((e) => e.urgency === 'closed' && e.day >= day - AHEAD).reverse()],
-      [
-        'Due within two weeks',
-        of((e) => (e.urgency === 'soon' || e.urgency === 'coming') && e.day <= day + AHEAD),
-      ],
+      ['Past due', work.pastDue],
+      [SETTLE_WORDS, work.toSettle],
+      [CLOSED_WORDS, work.closed.filter((e) => e.day >= day - AHEAD)],
+      ['Due within two weeks', soon],
     ] as const;
   }, [data, now, viewer]);
   if (!data)
