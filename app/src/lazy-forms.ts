@@ -16,6 +16,7 @@ export { NoticesPlace } from '@/features/notices/notices-place';
 export { NoticeSettingsPlace } from '@/features/notices/notice-settings-place';
 export { OwnSheet } from '@/features/own/own-sheet';
 export { Times } from '@/features/plan/times';
+export { KeptList } from '@/features/frame/kept-list';
 export { ReminderRules } from '@/ui/reminder-rules';
 export { FirstLearner } from '@/features/people/first-learner';
 export { NewAccountPlace } from '@/features/people/new-account-place';

@@ -21,7 +21,8 @@ test.each(readdirSync(releases))('what a page of %s kept without a connection is
     ],
   });
   // Stores read what is kept as they are loaded, which they are with a page.
-  const { sendKept, useOutbox } = await import('@/data/outbox');
+  const { useOutbox } = await import('@/data/outbox');
+  const { sendKept } = await import('@/data/outbox-send');
   await sendKept(() => {});
   expect(school.changes).toEqual([
     ['/api/learners/juno/own', { writes: made.writes }],

@@ -149,6 +149,7 @@ export class School {
       '/api/learners/juno/occurrences': this.occurrences.filter((o) => !isUndated(o)),
       '/api/learners/juno/undated': this.occurrences.filter(isUndated),
       '/api/learners/juno/changes': [],
+      '/api/learners/juno/own': { written: [], occurrences: [] },
       '/api/notices': { notices: [], unseen: 0 },
     };
     return path in all

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { beginAnew } from './auth';
 import { call } from './client';
 import { forgetPerson } from './forget';
+import { letAllGo } from './outbox';
 import { keys, refresh } from './queries';
 
 const KEY = ['account'] as const;
@@ -62,6 +63,7 @@ export async function endSecondStep(password: string): Promise<void> {
 /** Has the account deleted in seven days, and signs out. @throws Refusal */
 export async function leaveForGood(password: string): Promise<void> {
   await call('leaveForGood', { body: { password } });
+  letAllGo();
   forgetPerson();
   await beginAnew();
 }

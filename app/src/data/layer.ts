@@ -4,7 +4,7 @@ import { editOccurrence, isPersonal } from '@zephyrfield/core/item/layer';
 import { call } from './client';
 import type { LayerEdit } from './layer-edit';
 import { serverNow } from './now';
-import { isUnreached, keepForLater } from './outbox';
+import { isUnreached, keepForLater, waitsFor } from './outbox';
 import { useUndo } from './undo';
 import { writing } from './writing';
 import { askAnewOnTheWay, keys, learnerOf, queryClient, refresh } from './queries';
@@ -100,8 +100,23 @@ async function write(
   const [name, counter] = isPersonal(change)
     ? (['changePersonLayer', 'personVersion'] as const)
     : (['changeLayer', 'version'] as const);
+  const undoable = (saved: OccurrenceView) => {
+    if (!words) return;
+    const undo = () => changeLayer(learnerId, saved, { ...inverse(before, change), ...back }).then(() => {});
+    useUndo.getState().did({ words, undo, ...(asks ? { asks: saved } : {}) });
+  };
+  const keep = (isBehind = false): OccurrenceView | null => {
+    if (change.timer !== undefined) return null;
+    if (!keepChange(learnerId, given, change, words, { over: back?.note, isBehind })) return null;
+    const saved = latest(learnerId, given);
+    undoable(saved);
+    return saved;
+  };
   const version = () => Math.max(latest(learnerId, given)[counter], written.get(id)?.[counter] ?? 0);
   show(learnerId, editOccurrence(before, change, serverNow()));
+  // What waits goes first, and what is done now goes behind it.
+  const waits = waitsFor(given.itemId, ['layer']) ? keep(true) : null;
+  if (waits) return waits;
   try {
     const saved = await inTurn(id, async () => {
       const reply = await call(name, {
@@ -115,15 +130,11 @@ async function write(
     void askAnewOnTheWay(['learner', learnerId]);
     void refresh(keys.item(given.itemId, given.recurrenceId));
     if (change.timer !== undefined || change.finished) void refresh(keys.timer(learnerId));
-    if (words) {
-      const undo = () =>
-        changeLayer(learnerId, saved, { ...inverse(before, change), ...back }).then(() => {});
-      useUndo.getState().did({ words, undo, ...(asks ? { asks: saved } : {}) });
-    }
+    undoable(saved);
     return saved;
   } catch (error) {
-    if (isUnreached(error) && change.timer === undefined && keepChange(learnerId, given, change, words))
-      return latest(learnerId, given);
+    const kept = isUnreached(error) ? keep() : null;
+    if (kept) return kept;
     show(learnerId, before);
     // Whatever is the matter, what the server says from now on counts.
     written.delete(id);
@@ -140,7 +151,12 @@ const keepChange = (
   { itemId, recurrenceId, title }: OccurrenceView,
   change: LayerEdit,
   words: string | null | undefined,
-): boolean => keepForLater({ kind: 'layer', learnerId, itemId, recurrenceId, change, words: words ?? title });
+  { over, isBehind = false }: { over?: string | undefined; isBehind?: boolean } = {},
+): boolean =>
+  keepForLater(
+    { kind: 'layer', learnerId, itemId, recurrenceId, change, over, words: words ?? title },
+    isBehind,
+  );
 
 /** How many go in one asking. */
 const AT_ONCE = 500;

@@ -10,6 +10,7 @@ import type {
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { call, sendFile } from './client';
 import { newKey } from './key';
+import { isUnreached, keepForLater } from './outbox';
 import { queryClient, refresh } from './queries';
 import { useUndo } from './undo';
 
@@ -76,7 +77,7 @@ export interface NoteInput {
 }
 const bodyOf = ({ text, files }: NoteInput) => ({ text, fileIds: files.map((f) => f.id) });
 
-/** Begins threads; gives the first one’s id. @throws Refusal */
+/** Begins threads; gives the first one’s id, or null where the note waits to be sent. @throws Refusal */
 export async function writeNote(
   to: {
     learnerIds: readonly string[];
@@ -86,26 +87,44 @@ export async function writeNote(
   },
   input: NoteInput,
   key: string,
-): Promise<string> {
+): Promise<string | null> {
   const { item, learnerIds, members, recurrenceId } = to;
-  const { threads } = await call('writeNote', {
-    body: {
-      learnerIds: [...learnerIds],
-      members: members && [...members],
-      ...(item && { item, recurrenceId }),
-      ...bodyOf(input),
-      key,
-    },
-  });
-  await refreshNotes();
-  return threads[0]!;
+  const body = {
+    learnerIds: [...learnerIds],
+    members: members && [...members],
+    ...(item && { item, recurrenceId }),
+    ...bodyOf(input),
+    key,
+  };
+  const [learnerId = ''] = learnerIds;
+  const deed = { kind: 'note', learnerId, body, words: wordsOf(input) } as const;
+  return sentOrKept(deed, async () => (await call('writeNote', { body })).threads[0]!);
 }
 
 /** @throws Refusal */
 export async function answerNote(id: string, input: NoteInput, key = newKey()): Promise<void> {
-  const view = await call('answerNote', { params: { id }, body: { ...bodyOf(input), key } });
-  queryClient.setQueryData([...NOTES, 'thread', id], view);
-  await refreshNotes();
+  const body = { ...bodyOf(input), key };
+  const learnerId = queryClient.getQueryData<ThreadView>([...NOTES, 'thread', id])?.head.learnerId ?? '';
+  await sentOrKept({ kind: 'answer', thread: id, learnerId, body, words: wordsOf(input) }, async () => {
+    queryClient.setQueryData([...NOTES, 'thread', id], await call('answerNote', { params: { id }, body }));
+  });
+}
+
+const wordsOf = ({ text }: NoteInput) => `a note, “${text.length > 40 ? `${text.slice(0, 40)}…` : text}”`;
+
+/** Sends a note; where there is no way, keeps it on this device and gives null. @throws Refusal */
+async function sentOrKept<T>(
+  deed: Parameters<typeof keepForLater>[0],
+  send: () => Promise<T>,
+): Promise<T | null> {
+  try {
+    const sent = await send();
+    await refreshNotes();
+    return sent;
+  } catch (error) {
+    if (!isUnreached(error) || !keepForLater(deed)) throw error;
+    return null;
+  }
 }
 
 /** Words a note otherwise, or (null) takes it back. @throws Refusal */

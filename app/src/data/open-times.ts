@@ -2,6 +2,7 @@ import type { OpenTimesView, RepliesView, Taken } from '@zephyrfield/core/api/op
 import type { RequestOf, Routes } from '@zephyrfield/core/api/routes';
 import { useQuery } from '@tanstack/react-query';
 import { call } from './client';
+import { isUnreached, keepForLater } from './outbox';
 import { queryClient, refresh, refreshLearner } from './queries';
 
 const OFFERED = ['offered times'] as const;
@@ -22,11 +23,22 @@ export async function endTimes(id: string): Promise<void> {
   await refresh(OFFERED);
 }
 
-/** Takes a time for a learner; where somebody was faster, gives the nearest that are left. @throws Refusal */
-export async function takeSlot(learnerId: string, id: string, word: string): Promise<Taken> {
-  const taken = await call('takeSlot', { params: { id }, body: { learner: learnerId, word } });
-  await refreshLearner(queryClient, learnerId);
-  return taken;
+/**
+ * Takes a time for a learner; where somebody was faster, gives the nearest that are left. Without a way to the server it
+ * is asked for once there is one.
+ * @param words it as a person would name it
+ * @throws Refusal
+ */
+export async function takeSlot(learnerId: string, id: string, word: string, words: string): Promise<Taken> {
+  try {
+    const taken = await call('takeSlot', { params: { id }, body: { learner: learnerId, word } });
+    await refreshLearner(queryClient, learnerId);
+    return taken;
+  } catch (error) {
+    const asked = { kind: 'booking', slotId: id, learnerId, word, words: `${words}: asked for` } as const;
+    if (!isUnreached(error) || !keepForLater(asked)) throw error;
+    return { taken: true, nearest: [] };
+  }
 }
 
 /** Gives a time back, or moves it to another one. @throws Refusal */

@@ -1,158 +1,233 @@
-import type { ItemView, OccurrenceView, OwnWrite } from '@zephyrfield/core/api/schemas';
-import { editOccurrence, isPersonal } from '@zephyrfield/core/item/layer';
+import type { PlanView } from '@zephyrfield/core/api/plan';
+import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
+import { editOccurrence } from '@zephyrfield/core/item/layer';
+import { keyOf } from '@zephyrfield/core/item/occurrence';
+import type { OwnItem } from '@zephyrfield/core/item/own';
+import { whenShift } from '@zephyrfield/core/time/shift';
 import { create } from 'zustand';
-import { Refusal, call } from './client';
-import { onForget } from './forget';
-import { isRecord } from './kept';
+import { Refusal } from './client';
+import { onForget, owner } from './forget';
 import { newKey } from './key';
 import type { LayerEdit } from './layer-edit';
 import { serverNow } from './now';
-import { useSeeAs } from './see-as';
-import { useUndo } from './undo';
+import { OUTBOX, isForNow, readKept, writeKept, type Deed, type Kept, type Refused } from './outbox-kept';
 
-/** A change that could not be sent: it is kept on this device, in the order things were done. */
-export type Kept = { key: string; learnerId: string; words: string } & (
-  | { kind: 'layer'; itemId: string; recurrenceId: string; change: LayerEdit }
-  | { kind: 'own'; writes: OwnWrite[] }
-);
+// What was done and is not saved yet. It waits on this device, each person's for themselves, until it was saved, or
+// was taken back; what the server does not take stays too, with why. What is done later to the same thing goes through
+// here as well: it never overtakes, and what it makes pointless gives way.
 
-const NAME = 'zephyrfield-outbox';
-/** So often it is tried again while something waits, in milliseconds. */
-const AGAIN = 15_000;
-
-function read(): Kept[] {
-  if (typeof localStorage === 'undefined') return [];
-  try {
-    const value: unknown = JSON.parse(localStorage.getItem(NAME) ?? '[]');
-    return Array.isArray(value) ? value.filter(isKept) : [];
-  } catch {
-    return [];
-  }
-}
-const isKept = (value: unknown): value is Kept =>
-  isRecord(value) &&
-  typeof value['key'] === 'string' &&
-  typeof value['learnerId'] === 'string' &&
-  typeof value['words'] === 'string' &&
-  (value['kind'] === 'own'
-    ? Array.isArray(value['writes'])
-    : value['kind'] === 'layer' && isRecord(value['change']));
+/** Sends what waits: at once, or a while later. */
+let send = { now: (): void => {}, later: (): void => {} };
 
 interface Outbox {
+  /** Of who is here; nobody sees, or sends, what somebody else has left */
   waiting: readonly Kept[];
 }
-export const useOutbox = create<Outbox>()(() => ({ waiting: read() }));
-onForget(() => useOutbox.setState({ waiting: [] }), NAME);
-
-/** Changes what waits as it is now: other windows of this browser keep theirs in the same place. */
-function keep(change: (waiting: readonly Kept[]) => readonly Kept[]): void {
-  const waiting = change(read());
-  localStorage.setItem(NAME, JSON.stringify(waiting));
-  useOutbox.setState({ waiting });
-}
+const own = (all: readonly Kept[]) => all.filter((k) => k.of === owner());
+export const useOutbox = create<Outbox>()(() => ({ waiting: own(readKept()) }));
+// What an older version has kept is marked as whose it is before somebody else can be here.
+if (owner() && readKept().length)
+  try {
+    writeKept(readKept());
+  } catch {
+    // A device without room keeps what it has.
+  }
+/** Shows what lies there now, of who is here now. */
+const look = () => useOutbox.setState({ waiting: own(readKept()) });
+onForget(() => {
+  look();
+  send.now();
+}, OUTBOX);
 globalThis.addEventListener?.('storage', ({ key }) => {
-  if (key === NAME) useOutbox.setState({ waiting: read() });
+  if (key === OUTBOX) look();
 });
 
-/** Whether something failed since there is no way to the server: then it is kept. */
-export const isUnreached = (error: unknown): boolean =>
-  error instanceof Refusal && error.problem.status === 0;
+/** Changes what waits as it is now: other windows of this browser keep theirs in the same place. */
+function change(how: (waiting: readonly Kept[]) => readonly Kept[]): void {
+  writeKept(how(readKept()));
+  look();
+}
+
+/** Has something be called whenever there is more to send. */
+export const onKept = (sends: typeof send): void => void (send = sends);
+
+/** Tells whether something failed only for now, so that it is kept: a page need not lose what was done in it. */
+export const isUnreached = (error: unknown): boolean => error instanceof Refusal && isForNow(error.problem);
+
+type Keepable = Deed & { learnerId: string; words: string };
 
 /**
- * Keeps a change until it can be sent.
+ * Keeps a change until it is saved.
+ * @param isBehind there is a way to the server, but something has to go before it
  * @returns whether it is kept: a device may have no room left, or keep nothing at all
  */
-export function keepForLater(change: DistributiveOmit<Kept, 'key'>): boolean {
+export function keepForLater(given: Keepable, isBehind = false): boolean {
   try {
-    keep((waiting) => [...waiting, { ...change, key: newKey() } as Kept]);
+    change((waiting) => added(waiting, { ...given, key: newKey(), of: owner() }));
   } catch {
     return false;
   }
-  watch();
+  if (isBehind) send.now();
+  else send.later();
   return true;
 }
-type DistributiveOmit<T, K extends PropertyKey> = T extends unknown ? Omit<T, K> : never;
 
-/** What has not been sent yet of an occurrence. */
-const keptOf = ({ itemId, recurrenceId }: OccurrenceView): LayerEdit[] =>
+/** Adds a change behind the others; what it makes pointless among those of the same thing gives way. */
+function added(waiting: readonly Kept[], next: Kept): Kept[] {
+  let last = next;
+  const before = waiting.flatMap((k): Kept[] => {
+    if (k.of !== next.of) return [k];
+    if (k.kind === 'layer' && last.kind === 'layer' && keyOf(k) === keyOf(last)) {
+      const { change: next } = last;
+      // Another note is meant for what stood there before the first of them.
+      if (k.change.note !== undefined && next.note !== undefined) last = { ...last, over: k.over };
+      const left = Object.entries(k.change).filter(([name]) => next[name as keyof LayerEdit] === undefined);
+      return left.length ? [{ ...k, change: Object.fromEntries(left) }] : [];
+    }
+    if (k.kind === 'own' && last.kind === 'own') {
+      const later = new Map(last.writes.flatMap((w) => (w.id ? [[w.id, w] as const] : [])));
+      const [only] = k.writes;
+      const again = k.writes.length === 1 && only!.id !== null ? later.get(only!.id) : undefined;
+      if (!again) return [k];
+      // It is meant for the version that the first of them was made on.
+      const writes = last.writes.map((w) => (w === again ? { ...w, version: only!.version } : w));
+      last = { ...last, writes };
+      return [];
+    }
+    if (k.kind === 'runUps' && last.kind === 'runUps') {
+      const first = new Map(k.writes.map((w) => [keyOf(w), w.version]));
+      const later = new Set(last.writes.map(keyOf));
+      const writes = last.writes.map((w) => ({ ...w, version: first.get(keyOf(w)) ?? w.version }));
+      last = { ...last, writes };
+      const left = k.writes.filter((w) => !later.has(keyOf(w)));
+      return left.length ? [{ ...k, writes: left }] : [];
+    }
+    const isSame =
+      k.kind === 'sitting' &&
+      last.kind === 'sitting' &&
+      keyOf(k) === keyOf(last) &&
+      k.sitting === last.sitting;
+    return isSame ? [] : [k];
+  });
+  return [...before, last];
+}
+
+/** Tells whether something waits that a change of an item, or of one of its dates, has to go behind. */
+export const waitsFor = (itemId: string, kinds: readonly Deed['kind'][]): boolean =>
   useOutbox
     .getState()
-    .waiting.flatMap((k) =>
-      k.kind === 'layer' && k.itemId === itemId && k.recurrenceId === recurrenceId ? [k.change] : [],
+    .waiting.some(
+      (k) =>
+        kinds.includes(k.kind) &&
+        (k.kind === 'own' || k.kind === 'runUps'
+          ? k.writes.some((w) => ('id' in w ? w.id : w.itemId) === itemId)
+          : 'itemId' in k && k.itemId === itemId),
     );
 
-/** What is shown of an occurrence: what the server said, with what has not been sent yet. */
+/** Lets a change go: it was saved, or is taken back. */
+export const letGo = (key: string): void => change((waiting) => waiting.filter((k) => k.key !== key));
+
+/** Lets all go that waits of who is here. */
+export const letAllGo = (): void => change((waiting) => waiting.filter((k) => k.of !== owner()));
+
+/** Takes note that the server does not take a change: it stays, and is told. */
+export const refuse = (key: string, refused: Refused): void =>
+  change((waiting) => waiting.map((k) => (k.key === key ? { ...k, refused } : k)));
+
+/** Has a change that was refused be sent once more; a note then goes over the one that was found. */
+export function tryAgain(key: string): void {
+  change((waiting) =>
+    waiting.map((k) => {
+      if (k.key !== key) return k;
+      const { refused, ...again } = k;
+      return again.kind === 'layer' && refused?.theirs !== undefined
+        ? { ...again, over: refused.theirs }
+        : (again as Kept);
+    }),
+  );
+  send.now();
+}
+
+/** Takes the versions over that a save has made, for what waits behind it. */
+export const versionsFollow = (written: readonly { id: string; version: number }[]): void => {
+  const now = new Map(written.map(({ id, version }) => [id, version]));
+  change((waiting) =>
+    waiting.map((k) =>
+      k.kind === 'own'
+        ? {
+            ...k,
+            writes: k.writes.map((w) => ({ ...w, version: Math.max(w.version, now.get(w.id ?? '') ?? 0) })),
+          }
+        : k,
+    ),
+  );
+};
+
+// What is shown is what the server said, with what it does not know of yet; what it has refused is not.
+const sendable = (): Kept[] => useOutbox.getState().waiting.filter((k) => !k.refused);
+
+const keptOf = (of: { itemId: string; recurrenceId: string }): LayerEdit[] =>
+  sendable().flatMap((k) => (k.kind === 'layer' && keyOf(k) === keyOf(of) ? [k.change] : []));
+
+/** An occurrence as the server said it, with what has not been sent yet. */
 export const withKept = (said: OccurrenceView): OccurrenceView =>
-  keptOf(said).reduce((shown, change) => editOccurrence(shown, change, serverNow()), said);
+  keptOf(said).reduce((shown, edit) => editOccurrence(shown, edit, serverNow()), said);
+
+/** What a list of the server shows with what was changed and is not saved yet. */
+export function listWithKept(said: readonly OccurrenceView[]): OccurrenceView[] {
+  const written = new Map(
+    sendable().flatMap((k) =>
+      k.kind === 'own' ? k.writes.flatMap((w) => (w.id ? [[w.id, w.item] as const] : [])) : [],
+    ),
+  );
+  return said.flatMap((o) => {
+    const item = written.get(o.itemId);
+    return item === null ? [] : [withKept(item ? asWritten(o, item) : o)];
+  });
+}
+
+/** An own item as it was changed; the dates of what repeats stay where they are until the server has said them. */
+function asWritten(
+  o: OccurrenceView,
+  { title, place, kind, handIn, when, end, repeat }: OwnItem,
+): OccurrenceView {
+  if (repeat || !when) return repeat ? o : { ...o, title, place, kind, handIn };
+  const times = o.due ? { due: when, start: whenShift(o.start, o.due, when) } : { start: when, end };
+  return { ...o, title, place, kind, handIn, ...times };
+}
 
 /** Everything known of an item, with what has not been sent yet. */
 export const itemWithKept = (said: ItemView): ItemView => ({
   ...said,
   occurrence: withKept(said.occurrence),
-  note: keptOf(said.occurrence).findLast((change) => change.note !== undefined)?.note ?? said.note,
+  note: keptOf(said.occurrence).findLast((edit) => edit.note !== undefined)?.note ?? said.note,
 });
 
-let sending: Promise<void> | null = null;
-let timer: ReturnType<typeof setTimeout> | undefined;
+/** A plan as the server said it, with the sittings that were told of and are not sent yet. */
+export const planWithKept = (said: PlanView): PlanView => {
+  const told = sendable().flatMap((k) => (k.kind === 'sitting' ? [k] : []));
+  const planned = new Map(
+    sendable().flatMap((k) => (k.kind === 'runUps' ? k.writes.map((w) => [keyOf(w), w] as const) : [])),
+  );
+  if (!told.length && !planned.size) return said;
+  const known = new Set(said.runUps.map(keyOf));
+  const made = [...planned.values()].filter((w) => !known.has(keyOf(w)));
+  const runUps = [...said.runUps.map((r) => ({ ...r, ...planned.get(keyOf(r)) })), ...made]
+    .filter((r) => r.runUp !== null)
+    .map((r) => ({
+      ...r,
+      runUp: {
+        ...r.runUp!,
+        sittings: r.runUp!.sittings.map((s) =>
+          told
+            .filter((k) => keyOf(k) === keyOf(r) && k.sitting === s.key)
+            .reduce((now, k) => ({ ...now, ...k.told }), s),
+        ),
+      },
+    }));
+  return { ...said, runUps: runUps as PlanView['runUps'] };
+};
 
-/**
- * Sends what waits, in order, as far as there is a way to the server. What is refused is told, and lets the next one
- * pass.
- * @param sent called for each learner something was sent of
- */
-export function sendKept(sent: (learnerId: string) => void): Promise<void> {
-  // With somebody else’s eyes nothing is taken: it would be refused, and lost.
-  if (useSeeAs.getState().as) return Promise.resolve();
-  sending ??= (async () => {
-    for (let [next] = useOutbox.getState().waiting; next; [next] = useOutbox.getState().waiting) {
-      try {
-        await send(next);
-      } catch (error) {
-        // A server that starts, or has no room, takes it later.
-        if (!(error instanceof Refusal) || error.problem.status === 0 || error.problem.status >= 500) break;
-        useUndo.getState().failed(error);
-      }
-      const { key, learnerId } = next;
-      keep((waiting) => waiting.filter((k) => k.key !== key));
-      sent(learnerId);
-    }
-  })().finally(() => {
-    sending = null;
-  });
-  return sending;
-}
-
-async function send(kept: Kept): Promise<void> {
-  if (kept.kind === 'own') {
-    await call('writeOwn', { params: { learnerId: kept.learnerId }, body: { writes: kept.writes } });
-    return;
-  }
-  const { itemId, recurrenceId, change } = kept;
-  // Only what was changed here is written: whatever others have changed meanwhile stays.
-  const { occurrence } = await call('item', { params: { id: itemId }, query: { recurrenceId } });
-  const isOwn = isPersonal(change);
-  await call(isOwn ? 'changePersonLayer' : 'changeLayer', {
-    params: { id: itemId },
-    body: { ...change, recurrenceId, version: isOwn ? occurrence.personVersion : occurrence.version },
-  });
-}
-
-let whenSent: (learnerId: string) => void = () => {};
-
-/** Sends what waits whenever there may be a way: now, once the device is back on the network, and now and then. */
-export function followOutbox(sent: (learnerId: string) => void): () => void {
-  whenSent = sent;
-  const tryIt = () => void sendKept(sent).then(watch);
-  globalThis.addEventListener?.('online', tryIt);
-  tryIt();
-  return () => {
-    globalThis.removeEventListener?.('online', tryIt);
-    clearTimeout(timer);
-  };
-}
-
-function watch(): void {
-  clearTimeout(timer);
-  if (useOutbox.getState().waiting.length)
-    timer = setTimeout(() => void sendKept(whenSent).then(watch), AGAIN);
-}
+/** The word that goes with a time that was asked for and is not sent yet; null for none. */
+export const askedFor = (waiting: readonly Kept[], slotId: string): string | null =>
+  waiting.find((k) => k.kind === 'booking' && k.slotId === slotId && !k.refused)?.words ?? null;

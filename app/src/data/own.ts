@@ -10,13 +10,13 @@ import { useUndo } from './undo';
 import { ownAt, type OwnAt } from './own-at';
 import { serverNow } from './now';
 import { newKey } from './key';
-import { isUnreached, keepForLater } from './outbox';
+import { isUnreached, keepForLater, listWithKept, waitsFor } from './outbox';
 import { askAnewOnTheWay, keys, queryClient, refresh, refreshLearner } from './queries';
 import { writing } from './writing';
 
 /**
- * Writes items of a person's own making, all or none, with the way back. New ones that cannot be sent are kept on this
- * device; nothing is given of them yet.
+ * Writes items of a person's own making, all or none, with the way back. What cannot be sent is kept on this device;
+ * nothing is given of it yet.
  * @throws Refusal
  */
 export const writeOwn = (learnerId: string, writes: OwnWrite[], words: string): Promise<OwnWritten[]> =>
@@ -39,11 +39,26 @@ async function writeMany(learnerId: string, given: OwnWrite[], words: string): P
     for (let at = 0; at < given.length; at += AT_ONCE)
       written.push(...(await send(learnerId, given.slice(at, at + AT_ONCE))));
   } catch (error) {
+    const rest = given.slice(written.length);
+    if (isUnreached(error) && keepRest(learnerId, rest, words)) return;
     await putBackMany(learnerId, written);
     throw error;
   }
   useUndo.getState().did({ words, undo: () => writing(putBackMany(learnerId, written)) });
 }
+
+/** Keeps what of many could not be sent any more, in parts that the server takes. */
+function keepRest(learnerId: string, rest: readonly OwnWrite[], words: string): boolean {
+  for (let at = 0; at < rest.length; at += AT_ONCE) {
+    const writes = rest.slice(at, at + AT_ONCE).map(keyed);
+    if (!keepForLater({ kind: 'own', learnerId, writes, words })) return false;
+  }
+  return true;
+}
+
+/** Sent again after its answer was lost, a new one is still one. */
+const keyed = (write: OwnWrite): OwnWrite =>
+  write.id === null ? { ...write, key: write.key ?? newKey() } : write;
 
 async function putBackMany(learnerId: string, written: OwnWritten[]): Promise<void> {
   for (let end = written.length; end > 0; end -= AT_ONCE)
@@ -51,19 +66,29 @@ async function putBackMany(learnerId: string, written: OwnWritten[]): Promise<vo
 }
 
 async function write(learnerId: string, given: OwnWrite[], words: string): Promise<OwnWritten[]> {
-  // Sent again after its answer was lost, a new one is still one.
-  const writes = given.map((w) => (w.id === null ? { ...w, key: w.key ?? newKey() } : w));
+  const writes = given.map(keyed);
+  const keep = (isBehind: boolean) => keepForLater({ kind: 'own', learnerId, writes, words }, isBehind);
+  if (writes.some((w) => w.id !== null && waitsFor(w.id, ['own'])) && keep(true)) {
+    showKept(learnerId);
+    return [];
+  }
   let written: OwnWritten[];
   try {
     written = await send(learnerId, writes);
   } catch (error) {
-    // What changes something that is there is looked at again by who wrote it; what is new waits.
-    const waits = isUnreached(error) && writes.every((w) => w.id === null);
-    if (!waits || !keepForLater({ kind: 'own', learnerId, writes, words })) throw error;
+    if (!isUnreached(error) || !keep(false)) throw error;
+    showKept(learnerId);
     return [];
   }
   useUndo.getState().did({ words, undo: () => writing(putBack(learnerId, written)) });
   return written;
+}
+
+/** Shows what was changed and is not saved yet. */
+function showKept(learnerId: string): void {
+  const put = (list: OccurrenceView[] | undefined) => list && listWithKept(list);
+  queryClient.setQueriesData<OccurrenceView[]>({ queryKey: keys.occurrences(learnerId) }, put);
+  queryClient.setQueryData<OccurrenceView[]>(keys.undated(learnerId), put);
 }
 
 async function putBack(learnerId: string, written: OwnWritten[]): Promise<void> {

@@ -5,6 +5,7 @@ import type { PlannedSitting, RunUp, RunUpOf } from '@zephyrfield/core/plan/run-
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { begun, call } from './client';
+import { isUnreached, keepForLater, planWithKept, waitsFor } from './outbox';
 import { EVERYBODY, keys, queryClient, refresh } from './queries';
 import { useUndo } from './undo';
 import { writing } from './writing';
@@ -13,7 +14,7 @@ import { writing } from './writing';
 export const usePlan = (learnerId: string) =>
   useQuery<PlanView>({
     queryKey: keys.plan(learnerId),
-    queryFn: () => call('plan', { params: { learnerId } }),
+    queryFn: async () => planWithKept(await call('plan', { params: { learnerId } })),
     // What is planned is planned for one.
     enabled: learnerId !== EVERYBODY,
     ...begun('plan', { params: { learnerId } }),
@@ -116,20 +117,30 @@ async function send(
 /**
  * Writes something of a plan, with the way back. Where somebody was faster, that is told, and what they did is shown.
  * @param put writes; gives what takes it back, null for nothing
+ * @param later keeps it on this device where it cannot be sent, or where something waits that has to go first
  * @returns whether it was written
  */
 const write = (
   learnerId: string,
   words: string,
   put: () => Promise<(() => Promise<unknown>) | null>,
+  later: { isBehind: boolean; keep(isBehind: boolean): boolean } = { isBehind: false, keep: () => false },
 ): Promise<boolean> =>
   writing(
     (async () => {
+      const isKept = (isBehind: boolean): boolean => {
+        if (!later.keep(isBehind)) return false;
+        queryClient.setQueryData<PlanView>(keys.plan(learnerId), (plan) => plan && planWithKept(plan));
+        return true;
+      };
+      // What waits goes first.
+      if (later.isBehind && isKept(true)) return true;
       try {
         const back = await put();
         if (back) useUndo.getState().did({ words, undo: () => writing(back().then(() => {})) });
         return true;
       } catch (error) {
+        if (isUnreached(error) && isKept(false)) return true;
         useUndo.getState().failed(error);
         void refresh(keys.plan(learnerId));
         return false;
@@ -143,10 +154,27 @@ export const writeRunUps = (
   changes: readonly RunUpChange[],
   words: string,
 ): Promise<boolean> =>
-  write(learnerId, words, async () => {
-    const before = await send(learnerId, changes);
-    return () => send(learnerId, before, true);
-  });
+  write(
+    learnerId,
+    words,
+    async () => {
+      const before = await send(learnerId, changes);
+      return () => send(learnerId, before, true);
+    },
+    {
+      isBehind: changes.some((c) => waitsFor(c.itemId, WAITS)),
+      keep: (isBehind) => {
+        const seen = new Map(shown(learnerId)?.runUps.map((r) => [keyOf(r), r.version]));
+        return inParts(changes).every((part) => {
+          const writes = part.map((c) => ({ ...c, version: seen.get(keyOf(c)) ?? 0 }));
+          return keepForLater({ kind: 'runUps', learnerId, writes, words }, isBehind);
+        });
+      },
+    },
+  );
+
+/** What of a run-up may wait. */
+const WAITS = ['runUps', 'sitting'] as const;
 
 type Told = Pick<PlannedSitting, 'state' | 'took'>;
 
@@ -158,21 +186,35 @@ export const tellSitting = (
   told: Told,
   words: string,
 ): Promise<boolean> =>
-  write(learnerId, words, async () => {
-    const tell = async (next: Told): Promise<Told | undefined> => {
-      const known = shown(learnerId)?.runUps.find((r) => keyOf(r) === keyOf(of));
-      const before = known?.runUp?.sittings.find((s) => s.key === key);
-      const written = await call('tellSitting', {
-        params: { id: of.itemId },
-        body: { recurrenceId: of.recurrenceId, sitting: key, ...next, version: known?.version ?? 0 },
-      });
-      ours.set(keyOf(of), written.version);
-      await show(learnerId, [written]);
-      return before && { state: before.state, took: before.took };
-    };
-    const before = await tell(told);
-    return before ? () => tell(before) : null;
-  });
+  write(
+    learnerId,
+    words,
+    async () => {
+      const tell = async (next: Told): Promise<Told | undefined> => {
+        const known = shown(learnerId)?.runUps.find((r) => keyOf(r) === keyOf(of));
+        const before = known?.runUp?.sittings.find((s) => s.key === key);
+        const written = await call('tellSitting', {
+          params: { id: of.itemId },
+          body: { recurrenceId: of.recurrenceId, sitting: key, ...next, version: known?.version ?? 0 },
+        });
+        ours.set(keyOf(of), written.version);
+        await show(learnerId, [written]);
+        return before && { state: before.state, took: before.took };
+      };
+      const before = await tell(told);
+      return before ? () => tell(before) : null;
+    },
+    {
+      isBehind: waitsFor(of.itemId, WAITS),
+      keep: (isBehind) => {
+        const { itemId, recurrenceId } = of;
+        return keepForLater(
+          { kind: 'sitting', learnerId, words, told, sitting: key, itemId, recurrenceId },
+          isBehind,
+        );
+      },
+    },
+  );
 
 /** Says when a learner can work, with the way back. */
 export const writePlanSettings = (

@@ -26,7 +26,7 @@ import { REACH, between, nearDays } from '@zephyrfield/core/view/near';
 import { firstName } from '@zephyrfield/core/words/text';
 import { keepFor, keepForNobody } from './forget';
 import { setServerNow } from './now';
-import { itemWithKept, withKept } from './outbox';
+import { itemWithKept, listWithKept } from './outbox';
 import { pathOf } from './path';
 
 export const queryClient = new QueryClient({
@@ -164,7 +164,7 @@ export function useOccurrences(learnerId: string, now: number, days?: { first: n
     learners.map(({ id }) => ({
       queryKey: [...keys.occurrences(id), first, last],
       queryFn: async () =>
-        (await call('occurrences', { params: { learnerId: id }, query: between(first, last) })).map(withKept),
+        listWithKept(await call('occurrences', { params: { learnerId: id }, query: between(first, last) })),
       ...begun('occurrences', { params: { learnerId: id }, query: between(first, last) }),
     }));
   const pieces: number[] = [];
@@ -223,7 +223,7 @@ export function useUndated(learnerId: string) {
   return useQueries({
     queries: useLearnersOf(learnerId).map(({ id }) => ({
       queryKey: keys.undated(id),
-      queryFn: async () => (await call('undated', { params: { learnerId: id } })).map(withKept),
+      queryFn: async () => listWithKept(await call('undated', { params: { learnerId: id } })),
     })),
     combine: together<OccurrenceView>,
   });

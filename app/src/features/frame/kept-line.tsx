@@ -1,13 +1,18 @@
 import { useQueryClient } from '@tanstack/react-query';
 import CloudOff from 'lucide-react-native/icons/cloud-off';
-import { useEffect, useSyncExternalStore } from 'react';
+import { useEffect, useState, useSyncExternalStore } from 'react';
 import { View } from 'react-native';
 import { keepPage, keepSchedule } from '@/data/keep-page';
 import { useLearner } from '@/data/learner';
-import { followOutbox, useOutbox } from '@/data/outbox';
+import { useOutbox } from '@/data/outbox';
+import { followOutbox } from '@/data/outbox-send';
 import { refreshLearner } from '@/data/queries';
+import { Button } from '@/ui/button';
+import { lazyComponent } from '@/ui/lazy';
 import { Text } from '@/ui/text';
 import { whenIdle } from '@/ui/when-idle';
+
+const KeptList = lazyComponent(() => import('@/lazy-forms').then((m) => m.KeptList));
 
 const listen = (changed: () => void) => {
   for (const name of ['online', 'offline']) globalThis.addEventListener?.(name, changed);
@@ -29,7 +34,9 @@ export function KeptLine() {
     return undefined;
   }, [learnerId]);
   useEffect(() => followOutbox((learnerId) => void refreshLearner(client, learnerId)), [client]);
-  if (online && !waiting.length) return null;
+  const [opened, setOpened] = useState(false);
+  if (online && !waiting.length && !opened) return null;
+  const refused = waiting.filter((k) => k.refused).length;
   const last = waiting.at(-1);
   const kept =
     waiting.length === 1
@@ -37,22 +44,37 @@ export function KeptLine() {
       : waiting.length
         ? `Not saved yet: ${waiting.length} changes, the last one ${last!.words}.`
         : '';
+  const how = refused
+    ? refused === 1
+      ? 'One of them could not be saved.'
+      : `${refused} of them could not be saved.`
+    : 'Kept on this device, and sent as soon as there is a connection.';
   return (
-    <View
-      role="status"
-      aria-label="Not saved yet"
-      className="flex-row items-center gap-2 border-t border-line bg-lagoon-wash px-4 py-2"
-    >
-      <CloudOff size={18} color="var(--ink)" aria-hidden />
-      <Text className="min-w-0 flex-1">
-        {[
-          online ? '' : 'No connection: this is what was last seen.',
-          kept,
-          waiting.length ? 'Kept on this device, and sent as soon as there is a connection.' : '',
-        ]
-          .filter(Boolean)
-          .join(' ')}
-      </Text>
-    </View>
+    <>
+      <View
+        role="status"
+        aria-label="Not saved yet"
+        className={`flex-row items-center gap-2 border-t border-line px-4 py-1 ${refused ? 'bg-marigold-wash' : 'bg-lagoon-wash'}`}
+      >
+        <CloudOff size={18} color="var(--ink)" aria-hidden />
+        <Text className="min-w-0 flex-1 py-1">
+          {[
+            online
+              ? ''
+              : 'No connection: this is what was last seen. Ticks, notes, items, sittings and times you ask for are kept; all else needs a connection.',
+            kept,
+            waiting.length ? how : '',
+          ]
+            .filter(Boolean)
+            .join(' ')}
+        </Text>
+        {waiting.length ? (
+          <Button kind="quiet" className="px-2" onPress={() => setOpened(true)}>
+            Look at it
+          </Button>
+        ) : null}
+      </View>
+      {opened ? <KeptList onClose={() => setOpened(false)} /> : null}
+    </>
   );
 }

@@ -56,7 +56,8 @@ export function NotesPlace() {
   const next = pages.length > before.length ? pages.at(-1)?.next : null;
   const unread = pages[0]?.unread ?? 0;
   const list = pages.flatMap((p) => p.threads);
-  const open = (thread: string | undefined) => router.setParams({ thread, write: undefined });
+  const open = (thread: string | null | undefined) =>
+    router.setParams({ thread: thread ?? undefined, write: undefined });
   const isNarrowed = Object.values(more).some(Boolean);
   return (
     <View className="min-h-0 flex-1 flex-row">

@@ -9,6 +9,7 @@ import { View } from 'react-native';
 import { Link } from '@/router';
 import { problemOf } from '@/data/client';
 import { newKey } from '@/data/key';
+import { useOutbox } from '@/data/outbox';
 import { useLearner } from '@/data/learner';
 import { answerNote, changeNote, markThread, putAway, useThread, type NoteInput } from '@/data/notes';
 import { useNow } from '@/data/now';
@@ -34,6 +35,7 @@ export function ThreadSheet({ id, onClose }: { id: string; onClose(): void }) {
     mutationFn: (input: NoteInput) => answerNote(id, input, key),
     onSuccess: () => setKey(newKey()),
   });
+  const waiting = useOutbox((s) => s.waiting);
   const lastUnread = data?.notes.findLast((n) => n.unread)?.id;
   // What is in sight is read.
   useEffect(() => {
@@ -85,6 +87,18 @@ export function ThreadSheet({ id, onClose }: { id: string; onClose(): void }) {
           {data?.notes.map((note) => (
             <OneNote key={note.id} note={note} threadId={id} />
           ))}
+          {waiting.map((k) =>
+            k.kind === 'answer' && k.thread === id ? (
+              <View
+                key={k.key}
+                role="listitem"
+                className="rounded-lg border border-dashed border-ink2 px-3 py-2"
+              >
+                <Text kind="small">{k.refused ? 'Not sent' : 'Not sent yet'}</Text>
+                <Text dir="auto">{k.body.text}</Text>
+              </View>
+            ) : null,
+          )}
         </View>
         {data ? (
           <NoteForm

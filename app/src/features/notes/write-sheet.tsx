@@ -18,7 +18,8 @@ import { NoteForm } from './note-form';
 interface Props {
   /** Whom and what it is about, where that was said; empty else */
   about: { learnerId: string; item: string; recurrenceId: string };
-  onWritten(thread: string): void;
+  /** Its first thread, or null where the note waits to be sent */
+  onWritten(thread: string | null): void;
   onClose(): void;
 }
 

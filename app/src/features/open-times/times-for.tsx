@@ -11,6 +11,7 @@ import { useOwnClock } from '@/data/learner';
 import { useOpenSlots } from '@/data/open-slots';
 import { giveBack, takeSlot } from '@/data/open-times';
 import { useNow } from '@/data/now';
+import { askedFor, useOutbox } from '@/data/outbox';
 import { Button } from '@/ui/button';
 import { Choices } from '@/ui/choices';
 import { Field } from '@/ui/field';
@@ -162,11 +163,14 @@ function FreeTime({
   const [open, setOpen] = useState(isAsked);
   const take = useMutation({
     mutationFn: () =>
-      moving ? giveBack(moving.booking!, word, slot.id) : takeSlot(learner.id, slot.id, word),
+      moving
+        ? giveBack(moving.booking!, word, slot.id)
+        : takeSlot(learner.id, slot.id, word, `${slot.title}, ${shortWhen(whenOf(slot.start), viewer)}`),
     onSuccess: ({ taken }) => {
       if (taken) onMoved();
     },
   });
+  const waits = useOutbox((s) => askedFor(s.waiting, slot.id)) !== null;
   const lost = take.data && !take.data.taken ? take.data.nearest : null;
   const words = [
     slot.title,
@@ -175,6 +179,7 @@ function FreeTime({
     slot.left > 1 ? `${slot.left} places left` : '',
     slot.names.length ? `with ${slot.names.map((n) => firstName(n)).join(', ')}` : '',
     slot.clashes ? 'clashes' : '',
+    waits ? 'asked for, not sure yet: it is sent once there is a connection' : '',
   ];
   return (
     <View
@@ -197,7 +202,7 @@ function FreeTime({
           {moving ? 'Move here' : 'Take'}
         </Button>
       </View>
-      {open ? (
+      {open && !waits ? (
         <View className="gap-2 pb-2">
           {slot.details ? <Text>{slot.details}</Text> : null}
           {slot.clashes ? (

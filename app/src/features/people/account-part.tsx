@@ -1,12 +1,15 @@
+import { plural } from '@zephyrfield/core/words/text';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { signOut } from '@/data/auth';
 import { useLearner } from '@/data/learner';
+import { letAllGo, useOutbox } from '@/data/outbox';
 import { useSession } from '@/data/queries';
 import { useUndo } from '@/data/undo';
 import { Link } from '@/router';
 import { Button } from '@/ui/button';
 import { linkLook } from '@/ui/link-look';
+import { Notice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { LearnerForm } from './learner-form';
 
@@ -15,6 +18,7 @@ export function AccountPart() {
   const learners = useLearner()?.learners ?? [];
   const session = useSession().data;
   const [adds, setAdds] = useState(false);
+  const waiting = useOutbox((s) => s.waiting);
   const [leaves, setLeaves] = useState(false);
   if (!session?.person) return null;
   return (
@@ -49,6 +53,18 @@ export function AccountPart() {
           {leaves ? (
             <View className="gap-2">
               <Text>Sign out on this device? What you have saved stays with your account.</Text>
+              {waiting.length ? (
+                <Notice kind="warning" title={`${plural(waiting.length, 'change')} not saved yet`}>
+                  <Text>{waiting.map((k) => k.words).join(', ')}</Text>
+                  <Text>
+                    What is not saved stays on this device, hidden from others, and is saved when you sign in
+                    here again.
+                  </Text>
+                  <Button kind="quiet" className="-ml-2 self-start px-2" onPress={letAllGo}>
+                    Let it go instead
+                  </Button>
+                </Notice>
+              ) : null}
               <View className="flex-row flex-wrap gap-2">
                 <Button
                   onPress={() => void signOut().catch((error: unknown) => useUndo.getState().failed(error))}
