@@ -2,6 +2,7 @@
 // are not in the way of who only looks. One and not many, since what two bundles share would be loaded at the
 // beginning again.
 export { changeCalendarOf, moveOwn } from '@/data/own';
+export { followOutbox } from '@/data/outbox-send';
 export { BriefForm } from '@/features/calendar/brief-form';
 export { HandedIn } from '@/features/calendar/handed-in';
 export { ItemUnderstanding } from '@/features/calendar/item-understanding';
@@ -28,6 +29,9 @@ export { ItemOutline } from '@/features/calendar/item-outline';
 export { ItemNotes } from '@/features/calendar/item-notes';
 export { OutlinePlace } from '@/features/outline/outline-place';
 export { OpenTimesPlace } from '@/features/open-times/open-times-place';
+export { Records } from '@/features/calendar/records';
+export { Reminders } from '@/features/calendar/reminders';
+export { OwnLayer } from '@/features/calendar/own-layer';
 export { WillYouCome } from '@/features/calendar/will-you-come';
 export { CrewPage } from '@/crew-page';
 export { JoinPlace } from '@/features/people/join-place';

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { beginAnew } from './auth';
 import { call } from './client';
 import { forgetPerson } from './forget';
-import { letAllGo } from './outbox';
+import { letAllGo } from './outbox-settle';
 import { keys, refresh } from './queries';
 
 const KEY = ['account'] as const;

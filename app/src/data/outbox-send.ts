@@ -1,7 +1,8 @@
 import { isPersonal } from '@zephyrfield/core/item/layer';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { Refusal, call } from './client';
-import { onKept, letGo, refuse, useOutbox, versionsFollow } from './outbox';
+import { onKept, useOutbox } from './outbox';
+import { letGo, refuse, versionsFollow } from './outbox-settle';
 import { OUTBOX, isForNow, type Kept, type Refused } from './outbox-kept';
 import { useSeeAs } from './see-as';
 

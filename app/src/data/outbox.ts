@@ -10,7 +10,7 @@ import { onForget, owner } from './forget';
 import { newKey } from './key';
 import type { LayerEdit } from './layer-edit';
 import { serverNow } from './now';
-import { OUTBOX, isForNow, readKept, writeKept, type Deed, type Kept, type Refused } from './outbox-kept';
+import { OUTBOX, isForNow, readKept, writeKept, type Deed, type Kept } from './outbox-kept';
 
 // What was done and is not saved yet. It waits on this device, each person's for themselves, until it was saved, or
 // was taken back; what the server does not take stays too, with why. What is done later to the same thing goes through
@@ -43,13 +43,16 @@ globalThis.addEventListener?.('storage', ({ key }) => {
 });
 
 /** Changes what waits as it is now: other windows of this browser keep theirs in the same place. */
-function change(how: (waiting: readonly Kept[]) => readonly Kept[]): void {
+export function changeKept(how: (waiting: readonly Kept[]) => readonly Kept[]): void {
   writeKept(how(readKept()));
   look();
 }
 
 /** Has something be called whenever there is more to send. */
 export const onKept = (sends: typeof send): void => void (send = sends);
+
+/** Sends what waits, if there is a way. */
+export const sendNow = (): void => send.now();
 
 /** Tells whether something failed only for now, so that it is kept: a page need not lose what was done in it. */
 export const isUnreached = (error: unknown): boolean => error instanceof Refusal && isForNow(error.problem);
@@ -63,7 +66,7 @@ type Keepable = Deed & { learnerId: string; words: string };
  */
 export function keepForLater(given: Keepable, isBehind = false): boolean {
   try {
-    change((waiting) => added(waiting, { ...given, key: newKey(), of: owner() }));
+    changeKept((waiting) => added(waiting, { ...given, key: newKey(), of: owner() }));
   } catch {
     return false;
   }
@@ -123,45 +126,6 @@ export const waitsFor = (itemId: string, kinds: readonly Deed['kind'][]): boolea
           ? k.writes.some((w) => ('id' in w ? w.id : w.itemId) === itemId)
           : 'itemId' in k && k.itemId === itemId),
     );
-
-/** Lets a change go: it was saved, or is taken back. */
-export const letGo = (key: string): void => change((waiting) => waiting.filter((k) => k.key !== key));
-
-/** Lets all go that waits of who is here. */
-export const letAllGo = (): void => change((waiting) => waiting.filter((k) => k.of !== owner()));
-
-/** Takes note that the server does not take a change: it stays, and is told. */
-export const refuse = (key: string, refused: Refused): void =>
-  change((waiting) => waiting.map((k) => (k.key === key ? { ...k, refused } : k)));
-
-/** Has a change that was refused be sent once more; a note then goes over the one that was found. */
-export function tryAgain(key: string): void {
-  change((waiting) =>
-    waiting.map((k) => {
-      if (k.key !== key) return k;
-      const { refused, ...again } = k;
-      return again.kind === 'layer' && refused?.theirs !== undefined
-        ? { ...again, over: refused.theirs }
-        : (again as Kept);
-    }),
-  );
-  send.now();
-}
-
-/** Takes the versions over that a save has made, for what waits behind it. */
-export const versionsFollow = (written: readonly { id: string; version: number }[]): void => {
-  const now = new Map(written.map(({ id, version }) => [id, version]));
-  change((waiting) =>
-    waiting.map((k) =>
-      k.kind === 'own'
-        ? {
-            ...k,
-            writes: k.writes.map((w) => ({ ...w, version: Math.max(w.version, now.get(w.id ?? '') ?? 0) })),
-          }
-        : k,
-    ),
-  );
-};
 
 // What is shown is what the server said, with what it does not know of yet; what it has refused is not.
 const sendable = (): Kept[] => useOutbox.getState().waiting.filter((k) => !k.refused);
@@ -227,7 +191,3 @@ export const planWithKept = (said: PlanView): PlanView => {
     }));
   return { ...said, runUps: runUps as PlanView['runUps'] };
 };
-
-/** The word that goes with a time that was asked for and is not sent yet; null for none. */
-export const askedFor = (waiting: readonly Kept[], slotId: string): string | null =>
-  waiting.find((k) => k.kind === 'booking' && k.slotId === slotId && !k.refused)?.words ?? null;

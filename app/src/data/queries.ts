@@ -30,7 +30,14 @@ import { itemWithKept, listWithKept } from './outbox';
 import { pathOf } from './path';
 
 export const queryClient = new QueryClient({
-  defaultOptions: { queries: { staleTime: 15_000, retry: 1, refetchOnWindowFocus: true } },
+  defaultOptions: {
+    // A worker beside the page may answer without a connection, and what is done then is kept.
+    queries: {
+      ...{ networkMode: 'always', staleTime: 15_000, retry: 1 },
+      ...{ refetchOnWindowFocus: true, refetchOnReconnect: true },
+    },
+    mutations: { networkMode: 'always' },
+  },
 });
 
 export const keys = {

@@ -36,9 +36,6 @@ import { Sheet } from '@/ui/sheet';
 import { ItemHead } from '@/ui/item-head';
 import { Text } from '@/ui/text';
 import { lazyComponent } from '@/ui/lazy';
-import { OwnLayer } from './own-layer';
-import { Records } from './records';
-import { Reminders } from './reminders';
 import { JOIN_AHEAD } from '@zephyrfield/core/view/filter';
 import { HAND_IN_WORDS, KIND_WORDS } from '@zephyrfield/core/item/words';
 import { opensWords, URGENCY_WORDS } from '@zephyrfield/core/view/slips';
@@ -358,6 +355,9 @@ const ORIGIN_WORDS: Record<ItemView['origin']['kind'], string> = {
   handMade: '',
 };
 const RunUpPart = lazyComponent(() => import('@/lazy-plan').then((m) => m.RunUpPart));
+const Reminders = lazyComponent(() => import('@/lazy-forms').then((m) => m.Reminders));
+const Records = lazyComponent(() => import('@/lazy-forms').then((m) => m.Records));
+const OwnLayer = lazyComponent(() => import('@/lazy-forms').then((m) => m.OwnLayer));
 const ItemUnderstanding = lazyComponent(() => import('@/lazy-forms').then((m) => m.ItemUnderstanding));
 const WillYouCome = lazyComponent(() => import('@/lazy-forms').then((m) => m.WillYouCome));
 const ItemNotes = lazyComponent(() => import('@/lazy-forms').then((m) => m.ItemNotes));

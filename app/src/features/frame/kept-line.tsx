@@ -5,14 +5,14 @@ import { View } from 'react-native';
 import { keepPage, keepSchedule } from '@/data/keep-page';
 import { useLearner } from '@/data/learner';
 import { useOutbox } from '@/data/outbox';
-import { followOutbox } from '@/data/outbox-send';
 import { refreshLearner } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { lazyComponent } from '@/ui/lazy';
 import { Text } from '@/ui/text';
 import { whenIdle } from '@/ui/when-idle';
 
-const KeptList = lazyComponent(() => import('@/lazy-forms').then((m) => m.KeptList));
+const forms = () => import('@/lazy-forms');
+const KeptList = lazyComponent(() => forms().then((m) => m.KeptList));
 
 const listen = (changed: () => void) => {
   for (const name of ['online', 'offline']) globalThis.addEventListener?.(name, changed);
@@ -33,7 +33,20 @@ export function KeptLine() {
     if (learnerId) return whenIdle(() => void keepSchedule(learnerId));
     return undefined;
   }, [learnerId]);
-  useEffect(() => followOutbox((learnerId) => void refreshLearner(client, learnerId)), [client]);
+  const isWaiting = waiting.length > 0;
+  // What sends is not there before something waits.
+  useEffect(() => {
+    if (!isWaiting) return undefined;
+    let stop = () => {};
+    let isOver = false;
+    void forms().then(({ followOutbox }) => {
+      if (!isOver) stop = followOutbox((learnerId) => void refreshLearner(client, learnerId));
+    });
+    return () => {
+      isOver = true;
+      stop();
+    };
+  }, [client, isWaiting]);
   const [opened, setOpened] = useState(false);
   if (online && !waiting.length && !opened) return null;
   const refused = waiting.filter((k) => k.refused).length;

@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { View } from 'react-native';
-import { letGo, tryAgain, useOutbox } from '@/data/outbox';
+import { useOutbox } from '@/data/outbox';
+import { letGo, tryAgain } from '@/data/outbox-settle';
 import type { Kept } from '@/data/outbox-kept';
 import { refreshLearner } from '@/data/queries';
 import { Button } from '@/ui/button';
