@@ -320,6 +320,20 @@ describe('answered from the mail', () => {
     expect(notes[1]!.files.map((f) => f.name)).toEqual(['form.png']);
   });
 
+  test('the same mail twice is one note, with an id and without; another one is another', async () => {
+    const { id, to } = await asked();
+    const from = 'maren@skerrow.example';
+    const one = { from, to, messageId: '<one@skerrow.example>', text: 'Yes.', attachments: [] };
+    await mail(one);
+    await mail({ ...one, date: new Date('2026-10-07T10:00:00Z') });
+    const raw = (text: string) =>
+      `From: ${from}\r\nTo: ${to}\r\nSubject: Re\r\nDate: Tue, 06 Oct 2026 15:00:00 +0000\r\n\r\n${text}\r\n`;
+    const envelope = { from, to };
+    for (const text of ['No id.', 'No id.', 'No id either.']) await mail({ envelope, raw: raw(text) });
+    const { notes } = await reply<ThreadView>(anselm.get(`/api/notes/${id}`));
+    expect(notes.slice(1).map((each) => each.text)).toEqual(['Yes.', 'No id.', 'No id either.']);
+  });
+
   test('a forged answer, one to nobody, an automatic one and an empty one are not taken', async () => {
     const { id, to } = await asked();
     const from = 'maren@skerrow.example';

@@ -69,10 +69,11 @@ export function noteFiles({ store, folder, clock, kindOf }: NoteFileDeps) {
       return fileView(row);
     },
 
-    file(id: string): NoteFileRow & { path: string } {
+    /** Finds a file of a note, with where its bytes lie. @throws ProblemError where they are lost */
+    async file(id: string): Promise<NoteFileRow & { path: string }> {
       const row = store.file(id);
       if (!row) throw notFound('file');
-      return { ...row, path: folder.of(row.digest) };
+      return { ...row, path: await folder.sound(row.digest, clock.now()) };
     },
 
     /** Files of a note: sent in by whoever writes it, and not gone along with another one. */

@@ -104,6 +104,9 @@ export function inbox(deps: InboxDeps) {
       note('mail-from-another', session, to.personId);
       throw refused(550, 'Answer from the address that the note went to');
     }
+    // Sent again after its answer was lost, a mail is still one note.
+    const key = `mail ${digestOf(mail.id || Buffer.from(bytes).toString('latin1'))} ${to.threadId}`;
+    if (notes.isWritten(to.personId, to.threadId, key)) return;
     const fileIds: string[] = [];
     for (const file of mail.files) {
       // What is of no kind that can go along is left out; the words are what matters.
@@ -116,7 +119,7 @@ export function inbox(deps: InboxDeps) {
       if (taken) fileIds.push(taken.id);
     }
     if (!mail.text && !fileIds.length) throw refused(554, 'There is no answer in it');
-    await notes.answer(to.threadId, to.personId, { text: mail.text, fileIds, key: null, byMail: true });
+    await notes.answer(to.threadId, to.personId, { text: mail.text, fileIds, key, byMail: true });
   }
 
   const answered = (error: unknown): Error => {

@@ -10,6 +10,8 @@ export interface MailJob {
 
 /** What of a mail matters to a note. */
 export interface ReadMail {
+  /** Its Message-ID (RFC 5322 3.6.4); empty where it has none */
+  id: string;
   from: string;
   text: string;
   /** A program has sent it, and nobody (RFC 3834): answering it could go on for ever */
@@ -54,6 +56,7 @@ export async function readMail({ bytes, mostFiles }: MailJob): Promise<ReadMail>
     return value === undefined ? '' : typeof value === 'string' ? value : JSON.stringify(value);
   };
   return {
+    id: mail.messageId ?? '',
     // Of two senders nobody knows whose answer it is (RFC 5322 3.6.2).
     from: senders.length === 1 ? (senders[0]!.address ?? '').toLowerCase() : '',
     text: answerIn(mail.text ?? ''),

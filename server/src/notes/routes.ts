@@ -22,5 +22,7 @@ export function mountNotes(mount: Mount, notes: NoteService): void {
     return { ok: true as const };
   });
   mount(routes.sendNoteFile, ({ caller, query, body }) => notes.takeFile(caller.personId, query, body));
-  mount.stream(routes.noteFileBytes, ({ params, req, res }) => sendFileOf(notes.file(params.id), req, res));
+  mount.stream(routes.noteFileBytes, async ({ params, req, res }) =>
+    sendFileOf(await notes.file(params.id), req, res),
+  );
 }

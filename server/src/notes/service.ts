@@ -268,6 +268,10 @@ export function noteService(deps: NoteDeps) {
       return begun.map((b) => b.threadId);
     },
 
+    /** Tells whether somebody has written in a thread under this key. */
+    isWritten: (personId: string, threadId: string, key: string): boolean =>
+      store.noteByKey(personId, `${key} ${store.byId(threadId)?.learnerId}`) !== undefined,
+
     /** Writes in a thread. */
     async answer(id: string, personId: string, written: Written): Promise<ThreadView> {
       const { learnerId } = seen(id, personId);
