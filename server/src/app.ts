@@ -86,7 +86,7 @@ const STUCK = 60_000;
 
 /** Mounts all that the server answers. */
 export function createApp(deps: AppDeps): { app: Express; services: Services } {
-  const { config, db, clock, wallClock, security, metrics, storage, log, demo } = deps;
+  const { config, db, clock, wallClock, security, metrics, storage, replica, log, demo } = deps;
   const services = makeServices({ ...deps, isDemo: Boolean(demo) });
   const {
     people,
@@ -120,12 +120,15 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
       {
         database: () => db.$client.prepare('SELECT 1').pluck().get() === 1,
         migrations: () => db.$client.prepare('SELECT count(*) FROM __drizzle_migrations').pluck().get() !== 0,
-        storage: () => storage.isThere() && storage.isSound,
+        storage: () => storage.isThere() && storage.isSound && storage.canWrite(),
         // It looks every ten seconds; a minute without it is no delay.
         schedule: () => performance.now() - services.schedule.lookedAt() < STUCK,
       },
       // Without mail it serves people all the same, and starting it anew would not help.
-      { mail: () => services.post.troubleSince() === null },
+      {
+        mail: () => services.post.troubleSince() === null,
+        ...(replica ? { replica: () => replica.isWell() } : {}),
+      },
     ),
   );
   app.use(securityHeaders(config.WEB, config.PUBLIC_URL?.startsWith('https:') ?? false));

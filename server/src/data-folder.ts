@@ -34,6 +34,8 @@ export function lockFolder(data: string): () => void {
 }
 
 const sizeOf = (file: string) => statSync(file, { throwIfNoEntry: false })?.size ?? 0;
+/** Size of the head of a database, in bytes: what is smaller holds nothing (SQLite’s file format, 1.3). */
+const SMALLEST = 100;
 const isFilled = (folder: string) =>
   existsSync(folder) && readdirSync(folder).some((name) => !name.startsWith('.'));
 
@@ -44,7 +46,7 @@ const isFilled = (folder: string) =>
  */
 export function refuseToBeginAnew(data: string): void {
   const file = join(data, 'zephyrfield.sqlite');
-  if (sizeOf(file)) return;
+  if (sizeOf(file) >= SMALLEST) return;
   const left = [
     ...(existsSync(join(data, 'key')) ? ['key'] : []),
     ...(isFilled(join(data, 'files')) ? ['files'] : []),

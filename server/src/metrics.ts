@@ -2,6 +2,7 @@ import { createServer, type Server } from 'node:http';
 import { statSync } from 'node:fs';
 import type { RequestHandler } from 'express';
 import { Counter, Gauge, Histogram, Registry, collectDefaultMetrics } from 'prom-client';
+import type { ReplicaState } from './backup/replica-state.ts';
 import { routeOf } from './http/problem.ts';
 
 /** How a check of a link ended, as far as whoever runs the server wants to know. */
@@ -19,6 +20,8 @@ export interface Watched {
   /** Seconds since when no mail goes out; 0 while it does */
   mailStoppedSeconds(): number;
   databaseFile: string;
+  /** How the database is replicated; null where it is not */
+  replica: ReplicaState | null;
 }
 
 /**
@@ -80,6 +83,17 @@ export function makeMetrics() {
       gauge('work_waiting', 'Pieces of work that wait for a thread', of.workWaiting);
       gauge('notices_waiting', 'Notices that wait to be sent', of.noticesWaiting);
       gauge('mail_stopped_seconds', 'Since when no mail goes out; 0 while it does', of.mailStoppedSeconds);
+      const { replica } = of;
+      if (replica) {
+        gauge('replica_lag_seconds', 'Since when writes do not reach the replica; 0 while they do', () =>
+          replica.lagSeconds(),
+        );
+        gauge(
+          'replica_last_success_timestamp_seconds',
+          'When the replica was last written to; 0 before',
+          () => (replica.lastSuccess() ?? 0) / 1_000,
+        );
+      }
       gauge('database_bytes', 'Size of the database, with its write-ahead log', () =>
         sizeOf(of.databaseFile),
       );

@@ -12,6 +12,7 @@ import { clockGuard } from './clock-guard.ts';
 import type { Config } from './config.ts';
 import { lockFolder, refuseToBeginAnew, watchPlace } from './data-folder.ts';
 import { openDatabase, type Db } from './db/open.ts';
+import { makePulse, type Pulse } from './db/pulse.ts';
 import { codeOf } from './fault.ts';
 import { placeOf } from './http/problem.ts';
 import { keyFor } from './key.ts';
@@ -51,6 +52,8 @@ export interface Running {
 /** Three threads on two processors: two that are kept busy leave one that begins at once. */
 const THREADS = 3;
 const THREAD_MEGABYTES = 512;
+/** So often it is counted what was saved, in milliseconds. */
+const PULSE = 1_000;
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
 
@@ -73,10 +76,12 @@ export async function startServer(options: StartOptions): Promise<Running> {
   const unlock = lockFolder(data);
   let db: Db;
   let secrets: Secrets;
+  let pulse: Pulse;
   try {
     refuseToBeginAnew(data);
     db = openDatabase(databaseFile, migrations, log);
     secrets = keyFor(db, join(data, 'key'), config.NEW_KEY);
+    pulse = makePulse(db, data);
     if (config.NEW_KEY)
       log('ZEPHYRFIELD_NEW_KEY is set: any key is taken. Take it away again after this start.');
   } catch (error) {
@@ -95,7 +100,10 @@ export async function startServer(options: StartOptions): Promise<Running> {
   const mail = config.SMTP_URL ? smtpTransport(config.SMTP_URL, config.MAIL_FROM, config.SMTP_TLS) : null;
   const folder = new FileFolder(join(data, 'files'));
   const metrics = makeMetrics();
-  const storage = { isThere: watchPlace(databaseFile), isSound: true };
+  const storage = { isThere: watchPlace(databaseFile), isSound: true, canWrite: pulse.beats };
+  const replica = config.REPLICA_URL
+    ? replicate(litestream(resolve(workerScript)), databaseFile, config.REPLICA_URL, log)
+    : null;
   const deps = {
     config,
     db,
@@ -108,6 +116,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
     mail: mail?.send ?? null,
     metrics,
     storage,
+    replica,
     address: () => address,
     log,
   };
@@ -121,9 +130,6 @@ export async function startServer(options: StartOptions): Promise<Running> {
       if (!isClosing) log(`${what} failed`, { fault: placeOf(error), code: codeOf(error) });
     }
   };
-  const replica = config.REPLICA_URL
-    ? replicate(litestream(resolve(workerScript)), databaseFile, config.REPLICA_URL, log)
-    : null;
   const { app, services } = createApp({ ...deps, ...(demo ? { demo } : {}) });
   await undisturbed('tidying', services.removal.removeUnfinished);
   await undisturbed('tidying', services.archives.removeUnfinished);
@@ -173,6 +179,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
   // Nobody waits for it: what stands is right, and only what comes in two years is added.
   let tidying = daily();
   const timers = [
+    setInterval(() => void undisturbed('counting what was saved', pulse.beat), PULSE).unref(),
     setInterval(() => void undisturbed('tidying', hourly), HOUR).unref(),
     setInterval(() => void (tidying = daily()), DAY).unref(),
   ];
@@ -186,6 +193,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
       return since === null ? 0 : (clock.now() - since) / 1_000;
     },
     databaseFile,
+    replica,
   });
   const metricsServer =
     config.METRICS_PORT === undefined ? null : await serveMetrics(metrics, config.METRICS_PORT);
@@ -240,6 +248,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
       await undisturbed('noting what was fetched', services.shares.close);
       security.close();
       // What was written last is sent before the database is closed.
+      await undisturbed('counting what was saved', pulse.beat);
       await replica?.stop();
       db.$client.close();
       unlock();

@@ -80,6 +80,7 @@ import { shareStore } from './out/store.ts';
 import { planStore } from './plan/store.ts';
 import { sittingsAhead } from './plan/sittings.ts';
 import { setBack } from './db/set-back.ts';
+import type { ReplicaState } from './backup/replica-state.ts';
 import { UsedUp, type Pool } from './work/pool.ts';
 
 export interface Storage {
@@ -87,6 +88,8 @@ export interface Storage {
   isThere(): boolean;
   /** Whether all of it was sound when it was last looked through */
   readonly isSound: boolean;
+  /** Tells whether something can be written just now */
+  canWrite(): boolean;
 }
 
 export interface Deps {
@@ -106,6 +109,8 @@ export interface Deps {
   metrics: Metrics;
   /** How the database stands */
   storage: Storage;
+  /** How the database is replicated; null where it is not */
+  replica: ReplicaState | null;
   /** Where people reach this server */
   address(): string;
   log: Log;

@@ -3,7 +3,7 @@ import { mkdtempSync, readdirSync, rmSync, statfsSync, writeFileSync } from 'nod
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
-import { ESSAY, FLAG, Installation, PNG } from './harness';
+import { ESSAY, FLAG, Installation, PNG, eventually } from './harness';
 
 const KB = 1024;
 /** A small disk of its own, in memory. Only root may make one; elsewhere `steady.test` has what can be held without. */
@@ -54,6 +54,7 @@ afterAll(() => {
       else refused.add(`${status} ${(body as { type: string }).type}`);
     }
     expect([...refused]).toEqual(['507 urn:zephyrfield:disk-full']);
+    await eventually(async () => ((await agent.get('/readyz')).status === 503 ? true : undefined));
     const there = async () =>
       (
         (

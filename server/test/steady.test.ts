@@ -121,6 +121,7 @@ describe('a start', () => {
   test.each([
     ['is gone', () => rmSync(database()), /is missing, but there was one/],
     ['is empty', () => truncateSync(database()), /is empty, but there was one/],
+    ['is one byte long', () => writeFileSync(database(), 'x'), /is empty, but there was one/],
     ['is something else', () => writeFileSync(database(), 'x'.repeat(8192)), /is damaged/],
     [
       'has lost pages',
@@ -143,6 +144,24 @@ describe('a start', () => {
     writeFileSync(database(), kept);
     await up();
   });
+});
+
+test('a database that has lost what was saved last does not start; on the operator’s word it does', async () => {
+  await w.down();
+  const before = readFileSync(database());
+  await up();
+  await world();
+  // At the stop all of it is brought into the database: with the log beside it lost, it would be this one.
+  await w.down();
+  const now = readFileSync(database());
+  writeFileSync(database(), before);
+  await refuses(/has lost what was saved last/);
+  writeFileSync(database(), now);
+  await up();
+  await w.down();
+  writeFileSync(database(), before);
+  rmSync(join(w.data, 'written'));
+  await up();
 });
 
 test('files are moved to a bin on no word of an empty database, and lie there for a week', () => {
@@ -187,8 +206,13 @@ test('a database that is locked refuses writes within a moment, and reading goes
   expect(body).toMatchObject({ type: 'urn:zephyrfield:busy' });
   expect(headers['retry-after']).toBe('5');
   await agent.get(`/api/learners/${learnerId}/calendars`).expect(200);
+  const storage = async () =>
+    ((await request(w.address).get('/readyz')).body as { storage: boolean }).storage;
+  // What was written a moment ago counts for a few seconds.
+  await eventually(async () => ((await storage()) ? undefined : true));
   other.exec('ROLLBACK');
   other.close();
+  expect(await storage()).toBe(true);
   await add(200);
 });
 

@@ -1,9 +1,11 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { createRequire } from 'node:module';
+import { createInterface } from 'node:readline';
 import { CannotStart } from '../data-folder.ts';
 import type { Log } from '../log.ts';
+import { replicaState, type ReplicaState } from './replica-state.ts';
 
-// Continuous replication, by Litestream: what is written reaches a folder or an S3-like store within a second.
+// Continuous replication, by Litestream: what is written reaches a folder or an S3-like store within some seconds.
 
 const PACKAGE = '@flydotio/litestream';
 
@@ -36,7 +38,7 @@ exit $code`;
 /** How long it may take to send what is left, at the stop. */
 const STOP = 5_000;
 
-export interface Replica {
+export interface Replica extends ReplicaState {
   /** Sends what is left, and ends */
   stop(): Promise<void>;
 }
@@ -46,21 +48,27 @@ export interface Replica {
  * are served all the same.
  */
 export function replicate(program: string, file: string, url: string, log: Log): Replica {
+  const state = replicaState(file, Date.now, {
+    failed: (code) => log('replicating the database fails', { code }),
+    goesOn: () => log('replicating the database goes on', {}),
+  });
   let child: ChildProcess | null = null;
   let timer: NodeJS.Timeout | null = null;
   let isStopping = false;
   let failures = 0;
   const begin = () => {
     const began = performance.now();
-    // Its own messages name the store, which may have a secret in it: only that it ended is told.
     child = spawn('/bin/sh', ['-c', WHILE_OPEN, 'replicate', program, 'replicate', file, url], {
-      stdio: ['pipe', 'ignore', 'ignore'],
+      stdio: ['pipe', 'pipe', 'pipe'],
     });
+    for (const said of [child.stdout, child.stderr])
+      if (said) createInterface({ input: said }).on('line', state.says);
     child.stdin?.on('error', () => {});
     const ended = (code: number | string) => {
       child = null;
       if (isStopping) return;
       failures = performance.now() - began > LONG ? 0 : failures + 1;
+      state.ended();
       log('replicating the database ended, and is begun again', { code });
       timer = setTimeout(begin, WAITS[Math.min(failures, WAITS.length) - 1] ?? WAITS[0]);
       timer.unref();
@@ -70,6 +78,7 @@ export function replicate(program: string, file: string, url: string, log: Log):
   };
   begin();
   return {
+    ...state,
     async stop() {
       isStopping = true;
       if (timer) clearTimeout(timer);
