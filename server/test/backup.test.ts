@@ -1,4 +1,4 @@
-import { execFileSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import {
   closeSync,
   cpSync,
@@ -12,6 +12,7 @@ import {
   statSync,
   truncateSync,
   writeFileSync,
+  utimesSync,
   writeSync,
 } from 'node:fs';
 import { join, resolve } from 'node:path';
@@ -19,6 +20,7 @@ import { ZipFile } from 'yazl';
 import { pipeline } from 'node:stream/promises';
 import Database from 'better-sqlite3';
 import { FLAG, FOLDER, FeedServer, PNG, event, eventually } from './harness';
+import { replicaState } from '../src/backup/replica-state';
 import { Process } from './process';
 
 // A whole installation as one file, and back; and what was replicated, as of a moment.
@@ -46,18 +48,13 @@ function command(
   args: string[],
   data: string,
   env: Record<string, string> = {},
-): { code: number; said: string } {
-  try {
-    const said = execFileSync(process.execPath, [resolve(__dirname, `../dist/${name}.js`), ...args], {
-      env: { ...process.env, ZEPHYRFIELD_DATA: data, ...env },
-      stdio: ['ignore', 'pipe', 'pipe'],
-      encoding: 'utf8',
-    });
-    return { code: 0, said };
-  } catch (error) {
-    const { status, stderr } = error as { status: number; stderr: string };
-    return { code: status, said: stderr };
-  }
+): { code: number; said: string; warned: string } {
+  const { status, stdout, stderr } = spawnSync(
+    process.execPath,
+    [resolve(__dirname, `../dist/${name}.js`), ...args],
+    { env: { ...process.env, ZEPHYRFIELD_DATA: data, ...env }, encoding: 'utf8' },
+  );
+  return { code: status ?? -1, said: status === 0 ? stdout : stderr, warned: stderr };
 }
 
 /** Waits until no program runs any more that was started with such a folder. */
@@ -127,14 +124,14 @@ test('a backup of what is running is brought back elsewhere: sign-in, links and 
   const to = join(work, 'backup.zip');
   const made = await family(server).then((all) => {
     const backup = command('backup', [to], data);
-    expect(backup).toEqual({
+    expect(backup).toMatchObject({
       code: 0,
       said: expect.stringContaining('1 account, 1 schedule and 1 file') as string,
     });
     return all;
   });
   // While a server runs there, nothing takes its place.
-  expect(command('restore', [to], data)).toEqual({
+  expect(command('restore', [to], data)).toMatchObject({
     code: 1,
     said: expect.stringContaining('Nothing was changed') as string,
   });
@@ -175,7 +172,7 @@ test('what is damaged, half, later, or leads elsewhere is refused, and nothing i
   expect(command('backup', [to], data).code).toBe(0);
   const refused = (from: string, words: string) => {
     const before = readFileSync(join(data, 'zephyrfield.sqlite'));
-    expect(command('restore', [from], data)).toEqual({
+    expect(command('restore', [from], data)).toMatchObject({
       code: 1,
       said: expect.stringContaining(words) as string,
     });
@@ -284,7 +281,7 @@ test('replicated while it is written to, killed, and brought back elsewhere: not
   await ended('replicate', work);
 
   const other = join(work, 'other');
-  expect(command('restore', from, other)).toEqual({
+  expect(command('restore', from, other)).toMatchObject({
     code: 0,
     said: expect.stringContaining('1 account') as string,
   });
@@ -303,6 +300,94 @@ test('replicated while it is written to, killed, and brought back elsewhere: not
   expect(kept.slice(20).filter(({ title }) => early.has(title))).toEqual([]);
 
   const none = command('restore', [...from, '--at', '2020-01-01T00:00:00Z'], join(work, 'none'));
-  expect(none).toEqual({ code: 1, said: expect.stringContaining('Nothing could be read') as string });
+  expect(none).toMatchObject({ code: 1, said: expect.stringContaining('Nothing could be read') as string });
   expect(existsSync(join(work, 'none'))).toBe(false);
+});
+
+test('files that were damaged on the disk are left out of a backup and told; a restore says as of when it is', async () => {
+  const data = join(work, 'data');
+  const server = new Process(data, { ZEPHYRFIELD_ALLOW_HOSTS: feed.host });
+  await server.up();
+  await family(server);
+  await server.kill();
+  const [digest] = readdirSync(join(data, 'files')).filter((name) => !name.startsWith('.'));
+  writeFileSync(join(data, 'files', digest!), 'something else');
+  const to = join(work, 'backup.zip');
+  const backup = command('backup', [to], data);
+  expect(backup).toMatchObject({ code: 0, said: expect.stringContaining('and 0 files') as string });
+  expect(backup.warned).toContain('1 file of briefs and notes are damaged on the disk, and were left out.');
+  const restored = command('restore', [to], join(work, 'elsewhere'));
+  expect(restored.warned).toMatch(/The last change in it is of \d{4}-\d\d-\d\dT/);
+  expect(restored.warned).toContain('1 file of briefs and notes are missing or damaged in it.');
+});
+
+test('a backup that cannot be made says why, in words, and leaves nothing', async () => {
+  const data = join(work, 'data');
+  const server = new Process(data);
+  await server.up();
+  await server.kill();
+  const to = join(work, 'nowhere', 'backup.zip');
+  expect(command('backup', [to], data)).toMatchObject({
+    code: 1,
+    said: expect.stringMatching(/^No backup was made\. The folder it goes to.* \(ENOENT\)\n$/) as string,
+  });
+  const file = join(data, 'zephyrfield.sqlite');
+  rmSync(`${file}-wal`, { force: true });
+  writeFileSync(file, 'x'.repeat(8192));
+  const { code, said } = command('backup', [join(work, 'b.zip')], data);
+  expect([code, said.split('\n').length]).toEqual([1, 2]);
+  expect(said).toMatch(/damaged/);
+  expect(readdirSync(work).sort()).toEqual(['data']);
+});
+
+describe('replicating', () => {
+  test('is told by what the program says: that it fails and why, once, that it goes on, and how far it is behind', () => {
+    const told: string[] = [];
+    const file = join(work, 'db.sqlite');
+    writeFileSync(file, 'x');
+    let now = Date.now() + 5_000;
+    const state = replicaState(file, () => now, {
+      failed: (code) => told.push(code),
+      goesOn: () => told.push('goes on'),
+    });
+    expect([state.lagSeconds(), state.isWell(), state.lastSuccess()]).toEqual([0, true, null]);
+    const at = '2026/12/02 00:16:02';
+    state.says(`${at} INFO wal segment written db=/x replica=s3 position=1 sz=1`);
+    const first = now;
+    expect(state.lastSuccess()).toBe(first);
+    now += 7_000;
+    for (let n = 0; n < 3; n++)
+      state.says(`${at} ERROR monitor error db=/x replica=s3 error="secret: no space left on device"`);
+    expect([told, state.isWell(), state.lagSeconds()]).toEqual([['ENOSPC'], false, 7]);
+    state.says(`${at} INFO snapshot written db=/x replica=s3 sz=1`);
+    expect([told.at(-1), state.isWell(), state.lagSeconds()]).toEqual(['goes on', true, 0]);
+    // A store that is dead says nothing: what was written since does not get there.
+    utimesSync(file, (now + 1_000) / 1_000, (now + 1_000) / 1_000);
+    now += 61_000;
+    expect([state.isWell(), state.lagSeconds()]).toEqual([false, 61]);
+  });
+
+  test('to a place that cannot be written is told by the log, the metrics and readyz; an empty one is not restored', async () => {
+    const data = join(work, 'data');
+    writeFileSync(join(work, 'no-folder'), '');
+    const to = `file://${join(work, 'no-folder', 'replica')}`;
+    const server = new Process(data, { ZEPHYRFIELD_REPLICA_URL: to });
+    await server.up();
+    const { body } = await eventually(async () => {
+      const reply = await server.caller().get('/readyz');
+      return (reply.body as { replica?: boolean }).replica === false ? reply : undefined;
+    });
+    // People are served all the same.
+    expect(body).toMatchObject({ ready: true, storage: true, replica: false });
+    const restored = command(
+      'restore',
+      ['--replica', to, '--key', join(data, 'key')],
+      join(work, 'elsewhere'),
+    );
+    expect(restored).toMatchObject({
+      code: 1,
+      said: expect.stringMatching(/^Nothing was changed/) as string,
+    });
+    expect(existsSync(join(work, 'elsewhere'))).toBe(false);
+  });
 });

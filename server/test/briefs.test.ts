@@ -1,5 +1,5 @@
 import { versionOf } from '@zephyrfield/core/lib/version';
-import { existsSync, readdirSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, renameSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { BriefFile, BriefPlace, KeptBrief } from '@zephyrfield/core/api/own';
 import type { ItemView, OwnWritten } from '@zephyrfield/core/api/schemas';
@@ -152,6 +152,32 @@ test('pictures and files go along: kept by content, served so that nothing runs,
   w.services.briefs.tidy();
   expect(readdirSync(join(folder, '.bin'))).toEqual([]);
   await agent.get(`/api/brief-files/${notes.id}/bytes`).expect(404);
+});
+
+test('bytes that are no longer those that were added are not served, and who adds them again puts them right', async () => {
+  const { id } = await add(weekly);
+  const picture = await sent(id, 'tide.png', PNG);
+  const folder = join(w.data, 'files');
+  const [digest] = readdirSync(folder).filter((name) => !name.startsWith('.'));
+  const bytes = () => agent.get(`/api/brief-files/${picture.id}/bytes`);
+  writeFileSync(join(folder, digest!), 'something else');
+  expect((await bytes().expect(410)).body).toMatchObject({ type: 'urn:zephyrfield:file-damaged' });
+  await sent(id, 'tide again.png', PNG);
+  expect((await bytes().expect(200)).body).toEqual(PNG);
+  // Each is looked at once a day.
+  w.now += 25 * 3_600_000;
+  truncateSync(join(folder, digest!), 10);
+  await bytes().expect(410);
+  rmSync(join(folder, digest!));
+  expect((await bytes().expect(410)).body).toMatchObject({ type: 'urn:zephyrfield:file-missing' });
+  // The folder itself is gone: that is told, and nothing is made in its place.
+  renameSync(folder, `${folder}.away`);
+  expect((await send(id, 'tide.png', PNG).expect(507)).body).toMatchObject({
+    type: 'urn:zephyrfield:no-folder',
+  });
+  renameSync(`${folder}.away`, folder);
+  await sent(id, 'tide.png', PNG);
+  await bytes().expect(200);
 });
 
 test.each([

@@ -86,7 +86,11 @@ export async function writeArchive(
         zip.addBuffer(each.bytes, each.name);
         Object.assign(seen, { size: each.bytes.length, sha256: digestOf(each.bytes) });
       } else {
-        const stream = createReadStream(each.file).pipe(counted(seen));
+        const stream = counted(seen);
+        // What cannot be read ends the archive, and not the process.
+        createReadStream(each.file)
+          .once('error', (error) => stream.destroy(error))
+          .pipe(stream);
         const ended = new Promise<void>((done, fail) => stream.once('end', done).once('error', fail));
         zip.addReadStream(stream, each.name);
         await Promise.race([ended, writing]);

@@ -15,6 +15,7 @@ import { promisify } from 'node:util';
 import Database from 'better-sqlite3';
 import { CannotStart, lockFolder } from '../data-folder.ts';
 import { isForeignDatabase } from '../db/open.ts';
+import { digestOfFile } from '../briefs/folder.ts';
 import { faultIn } from '../db/sound.ts';
 import { BadArchive, openArchive, writeArchive, type Part } from './archive.ts';
 import { isSealed, openSealed, sealFile } from './sealed.ts';
@@ -33,8 +34,16 @@ export interface BackupReport {
   schedules: number;
   people: number;
   files: number;
-  /** Files that briefs name and that are not on the disk */
+  /** Files that briefs and notes name and that are not on the disk */
   missing: number;
+  /** Files whose bytes are not those that were added; they are left out */
+  damaged: number;
+}
+
+/** What was brought back, for who did it. */
+export interface RestoreReport extends Pick<BackupReport, 'schedules' | 'people' | 'files' | 'missing'> {
+  /** Instant of the last change that it holds, in milliseconds; null where it holds none */
+  asOf: number | null;
 }
 
 /**
@@ -54,6 +63,7 @@ export async function backUp(
     throw new CannotStart(`There is no installation in ${data}. Say where it is with ZEPHYRFIELD_DATA.`);
   // Beside the archive, where there is room for it.
   const work = mkdtempSync(join(dirname(to), '.zephyrfield-backup-'));
+  let isBegun = false;
   try {
     const copy = join(work, DATABASE);
     const source = new Database(file, { readonly: true, fileMustExist: true });
@@ -61,8 +71,11 @@ export async function backUp(
     const { digests, ...counts } = lookThrough(copy);
     const place = (digest: string) =>
       [join(data, FILES, digest), join(data, FILES, '.bin', digest)].find((path) => existsSync(path));
-    const found = digests.filter((digest) => place(digest));
+    const there = digests.filter((digest) => place(digest));
+    const found: string[] = [];
+    for (const digest of there) if ((await digestOfFile(place(digest)!)) === digest) found.push(digest);
     const plain = passphrase === undefined ? to : join(work, 'plain.zip');
+    isBegun = true;
     await writeArchive(plain, { ...HEAD, made: now }, [
       { name: DATABASE, file: copy },
       { name: KEY, bytes: await readFile(join(data, KEY)) },
@@ -75,14 +88,24 @@ export async function backUp(
       // What was written is read again here as well: every frame is checked as it is opened.
       await openSealed(to, join(work, 'opened.zip'), passphrase);
     }
-    return { ...counts, files: found.length, missing: digests.length - found.length };
+    const [missing, damaged] = [digests.length - there.length, there.length - found.length];
+    return { ...counts, files: found.length, missing, damaged };
+  } catch (error) {
+    // What was not read again and found sound is no backup.
+    if (isBegun) rmSync(to, { force: true });
+    throw error;
   } finally {
     rmSync(work, { recursive: true, force: true });
   }
 }
 
 /** Looks through a copy of a database. @throws CannotStart where it is damaged */
-function lookThrough(file: string): { schedules: number; people: number; digests: string[] } {
+function lookThrough(file: string): {
+  schedules: number;
+  people: number;
+  digests: string[];
+  asOf: number | null;
+} {
   const db = new Database(file, { readonly: true });
   try {
     const fault = faultIn(db, 'integrity_check');
@@ -91,6 +114,13 @@ function lookThrough(file: string): { schedules: number; people: number; digests
     return {
       schedules: count('learner'),
       people: count('"user"'),
+      asOf: db
+        .prepare<[], number | null>(
+          `SELECT max(at) FROM (SELECT max(updated_at) AS at FROM item UNION SELECT max(updated_at) FROM layer
+            UNION SELECT max(at) FROM note)`,
+        )
+        .pluck()
+        .get() as number | null,
       digests: db
         .prepare<[], string>('SELECT digest FROM brief_file UNION SELECT digest FROM note_file')
         .pluck()
@@ -111,7 +141,7 @@ export async function restore(
   from: string,
   data: string,
   { migrations, now, passphrase }: { migrations: string; now: number; passphrase?: string | undefined },
-): Promise<{ report: Omit<BackupReport, 'missing'>; before: string | null }> {
+): Promise<{ report: RestoreReport; before: string | null }> {
   const plain = `${data}.opened-${process.pid}.zip`;
   const archive = await openArchive(await opened(from, plain, passphrase), HEAD, LIMITS).catch(
     (error: unknown) => {
@@ -131,9 +161,10 @@ export async function restore(
       if (!known) throw new BadArchive('It holds a file that belongs to no installation.');
       await archive.copy(name, join(part, name));
     }
-    const { digests: _names, ...counts } = usable(join(part, DATABASE), migrations);
+    const { digests, ...counts } = usable(join(part, DATABASE), migrations);
+    const files = await soundIn(join(part, FILES), digests);
     const before = exchange(part, data, now);
-    return { report: { ...counts, files: names.length - 2 }, before };
+    return { report: { ...counts, files, missing: digests.length - files }, before };
   } catch (error) {
     rmSync(part, { recursive: true, force: true });
     throw error;
@@ -141,6 +172,13 @@ export async function restore(
     archive.close();
     rmSync(plain, { force: true });
   }
+}
+
+/** Counts the files of a folder that hold the bytes they are named by. */
+async function soundIn(folder: string, digests: readonly string[]): Promise<number> {
+  let sound = 0;
+  for (const digest of digests) if ((await digestOfFile(join(folder, digest))) === digest) sound++;
+  return sound;
 }
 
 /** Opens a backup where it is sealed. @returns where it lies as an archive @throws BadArchive */
@@ -223,8 +261,10 @@ export async function restoreReplica(url: string, data: string, how: FromReplica
     const { digests, ...counts } = usable(file, migrations);
     const files = join(data, FILES);
     if (existsSync(files)) cpSync(files, join(part, FILES), { recursive: true });
-    const there = digests.filter((digest) => existsSync(join(part, FILES, digest))).length;
-    return { report: { ...counts, files: there }, before: exchange(part, data, now) };
+    if (!counts.people) throw new BadArchive('The replica is empty: there is no account in it.');
+    const there = await soundIn(join(part, FILES), digests);
+    const report: RestoreReport = { ...counts, files: there, missing: digests.length - there };
+    return { report, before: exchange(part, data, now) };
   } catch (error) {
     rmSync(part, { recursive: true, force: true });
     throw error;

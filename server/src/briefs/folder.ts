@@ -1,13 +1,38 @@
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, utimesSync } from 'node:fs';
+import {
+  createReadStream,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  statSync,
+  utimesSync,
+} from 'node:fs';
 import { open } from 'node:fs/promises';
 import { join } from 'node:path';
 import { DAY } from '@zephyrfield/core/time/civil';
+import { codeOf } from '../fault.ts';
+import { fileLost, noFolder } from '../http/problem.ts';
 import { syncToDisk } from '../sync.ts';
 
 /** Where files go that nothing refers to, and for how long */
 const BIN = '.bin';
 const KEPT = 7 * DAY;
+
+/** So many files are remembered as sound. */
+const MOST_SEEN = 20_000;
+
+/** Reads the SHA-256 of a file's bytes, in hexadecimal; empty where it cannot be read. */
+export async function digestOfFile(path: string): Promise<string> {
+  const hash = createHash('sha256');
+  try {
+    for await (const chunk of createReadStream(path)) hash.update(chunk as Buffer);
+    return hash.digest('hex');
+  } catch {
+    return '';
+  }
+}
 
 /**
  * Files beside the database, each named by the SHA-256 of its bytes, so that the same one is kept once
@@ -15,6 +40,8 @@ const KEPT = 7 * DAY;
  */
 export class FileFolder {
   private count = 0;
+  /** When each file was last found sound */
+  private readonly seen = new Map<string, number>();
   constructor(readonly path: string) {
     mkdirSync(path, { recursive: true, mode: 0o700 });
     // What a crash left half written.
@@ -30,7 +57,10 @@ export class FileFolder {
     const digest = createHash('sha256').update(bytes).digest('hex');
     const to = this.of(digest);
     const part = join(this.path, `.${this.count++}-${digest.slice(0, 16)}`);
-    const file = await open(part, 'wx', 0o600);
+    const file = await open(part, 'wx', 0o600).catch((error: unknown) => {
+      // The folder itself was taken away: what is made anew in its place would hide what is brought back.
+      throw codeOf(error) === 'ENOENT' ? noFolder() : error;
+    });
     try {
       await file.writeFile(bytes);
       await file.sync();
@@ -41,11 +71,29 @@ export class FileFolder {
       rmSync(part, { force: true });
       throw error;
     }
-    if (existsSync(to)) rmSync(part);
+    // What was damaged on the disk is put right by who sends it again.
+    if (existsSync(to) && (await digestOfFile(to)) === digest) rmSync(part);
     else renameSync(part, to);
+    this.seen.delete(digest);
     await syncToDisk(this.path);
     // Tidying may have come between: then it is written once more.
     return existsSync(to) ? refer(digest) : this.put(bytes, refer);
+  }
+
+  /**
+   * Finds a file that still holds the bytes it is named by; each is looked at once a day.
+   * @param now instant, in milliseconds
+   * @returns its path
+   * @throws ProblemError where it is damaged, or missing
+   */
+  async sound(digest: string, now: number): Promise<string> {
+    const path = this.of(digest);
+    if (!existsSync(path)) throw fileLost('missing');
+    if ((this.seen.get(digest) ?? -Infinity) > now - DAY) return path;
+    if ((await digestOfFile(path)) !== digest) throw fileLost('damaged');
+    if (this.seen.size >= MOST_SEEN) this.seen.clear();
+    this.seen.set(digest, now);
+    return path;
   }
 
   of(digest: string): string {

@@ -30,5 +30,7 @@ export function mountBriefs(mount: Mount, briefs: BriefService): void {
     briefs.forget(caller.personId, params.id);
     return ok;
   });
-  mount.stream(routes.briefFileBytes, ({ params, req, res }) => sendFileOf(briefs.file(params.id), req, res));
+  mount.stream(routes.briefFileBytes, async ({ params, req, res }) =>
+    sendFileOf(await briefs.file(params.id), req, res),
+  );
 }

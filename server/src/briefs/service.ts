@@ -202,11 +202,11 @@ export function briefService({ store, folder, clock, kindOf, changed }: BriefDep
       changed(learnerId);
       return briefFileView(row);
     },
-    /** A file of a brief, with where its bytes lie */
-    file(id: string): BriefFileRow & { path: string } {
+    /** Finds a file of a brief, with where its bytes lie. @throws ProblemError where they are lost */
+    async file(id: string): Promise<BriefFileRow & { path: string }> {
       const row = store.file(id);
       if (!row) throw notFound('file');
-      return { ...row, path: folder.of(row.digest) };
+      return { ...row, path: await folder.sound(row.digest, clock.now()) };
     },
     /** @param of what it is expected to belong to: who may change the one may not the other */
     setRemoved(id: string, removed: boolean, of: BriefFileRow['of']): void {

@@ -2,9 +2,8 @@
 import { resolve } from 'node:path';
 import { plural } from '@zephyrfield/core/words/text';
 import { readConfig } from '../config.ts';
-import { BadArchive } from '../backup/archive.ts';
+import { faultWords } from '../backup/fault-words.ts';
 import { backUp } from '../backup/installation.ts';
-import { CannotStart } from '../data-folder.ts';
 import { answerVersion } from './answer-version.ts';
 
 answerVersion();
@@ -16,7 +15,7 @@ if (!to) {
 }
 const { DATA, BACKUP_PASSPHRASE } = readConfig(process.env);
 try {
-  const { people, schedules, files, missing } = await backUp(
+  const { people, schedules, files, missing, damaged } = await backUp(
     resolve(DATA),
     resolve(to),
     Date.now(),
@@ -25,7 +24,12 @@ try {
   process.stdout.write(
     `${resolve(to)} holds ${plural(people, 'account')}, ${plural(schedules, 'schedule')} and ${plural(files, 'file')}. It was read again and is sound.\n`,
   );
-  if (missing) console.error(`${plural(missing, 'file')} of briefs could not be found on the disk.`);
+  if (missing)
+    console.error(`${plural(missing, 'file')} of briefs and notes could not be found on the disk.`);
+  if (damaged)
+    console.error(
+      `${plural(damaged, 'file')} of briefs and notes are damaged on the disk, and were left out.`,
+    );
   console.error(
     BACKUP_PASSPHRASE === undefined
       ? 'It holds the key as well: whoever has it can read everything. Keep it where nobody else can, ' +
@@ -33,7 +37,6 @@ try {
       : 'It is sealed with the passphrase: without that, nobody can open it, and nobody can help.',
   );
 } catch (error) {
-  if (!(error instanceof CannotStart) && !(error instanceof BadArchive)) throw error;
-  console.error(`No backup was made. ${error.message}`);
+  console.error(`No backup was made. ${faultWords(error)}`);
   process.exit(1);
 }

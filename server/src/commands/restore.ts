@@ -5,10 +5,9 @@ import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { plural } from '@zephyrfield/core/words/text';
 import { readConfig } from '../config.ts';
-import { BadArchive } from '../backup/archive.ts';
+import { faultWords } from '../backup/fault-words.ts';
 import { restore, restoreReplica } from '../backup/installation.ts';
 import { litestream } from '../backup/replica.ts';
-import { CannotStart } from '../data-folder.ts';
 import { answerVersion } from './answer-version.ts';
 
 answerVersion();
@@ -39,12 +38,14 @@ try {
         at: values.at,
       })
     : await restore(resolve(from!), data, { ...how, passphrase });
-  const { people, schedules, files } = report;
+  const { people, schedules, files, missing, asOf } = report;
   process.stdout.write(
     `${data} holds ${plural(people, 'account')}, ${plural(schedules, 'schedule')} and ${plural(files, 'file')} again.\n`,
   );
+  if (asOf !== null)
+    console.error(`The last change in it is of ${new Date(asOf).toISOString().slice(0, 19)}Z.`);
+  if (missing) console.error(`${plural(missing, 'file')} of briefs and notes are missing or damaged in it.`);
   if (before) console.error(`What was there before lies in ${before}.`);
 } catch (error) {
-  if (!(error instanceof CannotStart) && !(error instanceof BadArchive)) throw error;
-  fail(`Nothing was changed. ${error.message}`);
+  fail(`Nothing was changed. ${faultWords(error)}`);
 }

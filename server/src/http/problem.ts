@@ -99,6 +99,17 @@ export const notWritable = () =>
     remedy: `${KEPT} Try again in a while, or tell whoever runs this server.`,
   });
 
+/** Files cannot be saved: their folder is not there. */
+export const noFolder = () =>
+  new ProblemError(507, 'no-folder', 'Files cannot be saved at present.', {
+    remedy: `${KEPT} Tell whoever runs this server that its folder of files is missing.`,
+  });
+/** A file that was added, and whose bytes are not there any more. */
+export const fileLost = (how: 'damaged' | 'missing') =>
+  new ProblemError(410, `file-${how}`, `This file is ${how} on the server.`, {
+    remedy: 'Add it once more: that puts it right for everybody. Or tell whoever runs this server.',
+  });
+
 /** What an error of the disk or the database is to people; null for one of another kind. */
 function problemOfStorage(error: unknown): ProblemError | null {
   const code = codeOf(error);
