@@ -70,3 +70,45 @@ test(
     await expect(page.getByRole('button', { name: /^Pinch pots, Ceramics Studio/ })).toHaveCount(1);
   },
 );
+
+test(
+  'what the server does not take stays with why: it is looked at, tried again, and let go',
+  { tag: '@phone' },
+  async ({ page, accessible }) => {
+    await page.goto('/today');
+    const finish = page.getByRole('button', { name: /^Finish / }).first();
+    const name = (await finish.getAttribute('aria-label'))!.replace(/^Finish /, '');
+    const marks = /\/api\/items\/[^/]+\/layer$/;
+    await page.route(marks, (route) => route.abort());
+    await finish.click();
+    const status = page.getByRole('status', { name: 'Not saved yet' });
+    await expect(status).toContainText(`Not saved yet: ${name}`);
+    await page.unroute(marks);
+    await page.route(marks, (route) =>
+      route.fulfill({
+        status: 403,
+        contentType: 'application/problem+json',
+        body: JSON.stringify({
+          ...{ type: 'urn:zephyrfield:not-allowed', title: 'You may not tick this off.', status: 403 },
+          remedy: 'Ask somebody who may edit this schedule.',
+        }),
+      }),
+    );
+    await page.evaluate(() => window.dispatchEvent(new Event('online')));
+    await expect(status).toContainText('One of them could not be saved');
+    await status.getByRole('button', { name: 'Look at it' }).click();
+    const list = page.getByRole('dialog', { name: 'Not saved yet' });
+    await expect(list.getByText('You may not tick this off.')).toBeVisible();
+    await accessible();
+    // It is not shown as done.
+    await list.getByRole('button', { name: 'Close' }).click();
+    await expect(page.getByRole('button', { name: `Finish ${name}`, exact: true })).toBeVisible();
+    await page.unroute(marks);
+    await status.getByRole('button', { name: 'Look at it' }).click();
+    await list.getByRole('button', { name: `Try again: ${name}: finished` }).click();
+    await expect(list.getByText('Everything is saved.')).toBeVisible();
+    await list.getByRole('button', { name: 'Close' }).click();
+    await expect(status).toHaveCount(0);
+    await expect(page.getByRole('button', { name: `Finish ${name}`, exact: true })).toHaveCount(0);
+  },
+);

@@ -27,6 +27,7 @@ import { FileDrop } from '@/ui/file-drop';
 import { MarkdownTools } from '@/ui/markdown-tools';
 import { Notice, ProblemNotice } from '@/ui/notice';
 import { SentFiles } from './sent-files';
+import { NeedsConnection } from '@/ui/needs-connection';
 import { Text } from '@/ui/text';
 
 type For = 'all' | 'one' | 'alike';
@@ -87,6 +88,7 @@ export function BriefForm({ item, learnerId, passages, onDone }: Props) {
       <Text kind="lead" heading={3}>
         The brief
       </Text>
+      <NeedsConnection />
       {choices.length > 1 ? (
         <Choice
           label="It is for"

@@ -1,32 +1,26 @@
 import { useQueryClient } from '@tanstack/react-query';
 import CloudOff from 'lucide-react-native/icons/cloud-off';
-import { useEffect, useState, useSyncExternalStore } from 'react';
+import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { keepPage, keepSchedule } from '@/data/keep-page';
 import { useLearner } from '@/data/learner';
+
 import { useOutbox } from '@/data/outbox';
 import { refreshLearner } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { lazyComponent } from '@/ui/lazy';
+import { useOnline } from '@/ui/online';
 import { Text } from '@/ui/text';
 import { whenIdle } from '@/ui/when-idle';
 
 const forms = () => import('@/lazy-forms');
 const KeptList = lazyComponent(() => forms().then((m) => m.KeptList));
 
-const listen = (changed: () => void) => {
-  for (const name of ['online', 'offline']) globalThis.addEventListener?.(name, changed);
-  return () => {
-    for (const name of ['online', 'offline']) globalThis.removeEventListener?.(name, changed);
-  };
-};
-const isOnline = () => typeof navigator === 'undefined' || navigator.onLine !== false;
-
 /** Says what is not saved yet, and that there is no connection; sends what waits as soon as there is one. */
 export function KeptLine() {
   const client = useQueryClient();
   const waiting = useOutbox((s) => s.waiting);
-  const online = useSyncExternalStore(listen, isOnline, () => true);
+  const online = useOnline();
   const learnerId = useLearner()?.learner.id;
   useEffect(() => whenIdle(keepPage), []);
   useEffect(() => {
@@ -72,9 +66,7 @@ export function KeptLine() {
         <CloudOff size={18} color="var(--ink)" aria-hidden />
         <Text className="min-w-0 flex-1 py-1">
           {[
-            online
-              ? ''
-              : 'No connection: this is what was last seen. Ticks, notes, items, sittings and times you ask for are kept; all else needs a connection.',
+            online ? '' : 'No connection: this is what was last seen. What you tick, note or change is kept.',
             kept,
             waiting.length ? how : '',
           ]

@@ -19,9 +19,11 @@ export function KeptList({ onClose }: { onClose(): void }) {
           Not saved yet
         </Text>
         <Text>
-          {waiting.length
-            ? 'This is kept on this device, and saved in this order as soon as there is a connection.'
-            : 'Everything is saved.'}
+          {!waiting.length
+            ? 'Everything is saved.'
+            : waiting.every((k) => k.refused)
+              ? 'The server did not take this. It stays on this device until you try again or let it go.'
+              : 'This is kept on this device, and saved in this order as soon as there is a connection.'}
         </Text>
         <View role="list" aria-label="Changes that wait" className="gap-3">
           {waiting.map((kept) => (

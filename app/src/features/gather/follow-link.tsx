@@ -11,6 +11,7 @@ import { useLearner } from '@/data/learner';
 import { refreshLearner } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Notice } from '@/ui/notice';
+import { NeedsConnection } from '@/ui/needs-connection';
 import { Text } from '@/ui/text';
 import { FormField } from '@/ui/form-field';
 import { NewCalendarForm } from './new-calendar-form';
@@ -30,6 +31,7 @@ export function FollowLink() {
       <Text kind="display" heading={1}>
         Follow a link
       </Text>
+      <NeedsConnection />
       <AddressForm
         learnerId={learner.id}
         zone={learner.zone}

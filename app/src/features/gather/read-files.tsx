@@ -13,6 +13,7 @@ import { refreshLearner } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Notice, ProblemNotice } from '@/ui/notice';
 import { Progress } from '@/ui/progress';
+import { NeedsConnection } from '@/ui/needs-connection';
 import { Text } from '@/ui/text';
 import { FileDrop } from '@/ui/file-drop';
 import { NewCalendarForm } from './new-calendar-form';
@@ -39,6 +40,7 @@ export function ReadFiles() {
           A file is a copy of that day and does not update by itself. If there is a link, follow that instead.
         </Text>
       </View>
+      <NeedsConnection />
       <FileDrop onFiles={add} />
       {files.map(({ key, file }) => (
         <OneFile key={key} file={file} onLeave={() => leaveOut(key)} />

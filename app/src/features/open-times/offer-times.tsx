@@ -18,6 +18,7 @@ import { Button } from '@/ui/button';
 import { DateField, TimeField } from '@/ui/date-field';
 import { Choice, Field } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
+import { NeedsConnection } from '@/ui/needs-connection';
 import { Text } from '@/ui/text';
 import { Ticks } from '@/ui/ticks';
 
@@ -108,6 +109,7 @@ export function OfferTimes({ own, learners, onClose }: Props) {
   );
   return (
     <View role="group" aria-label="Offer times" className="gap-4 rounded-xl bg-sheet p-4">
+      <NeedsConnection />
       <Field
         label="What for"
         value={title}

@@ -4,6 +4,7 @@ import { View } from 'react-native';
 import { Button } from '@/ui/button';
 import { LongField } from '@/ui/field';
 import { FileDrop } from '@/ui/file-drop';
+import { NeedsConnection } from '@/ui/needs-connection';
 import { Text } from '@/ui/text';
 
 /** What is given: a file, or something that was pasted. */
@@ -26,6 +27,7 @@ export function Give({ onGiven }: { onGiven(given: readonly Given[]): void }) {
   };
   return (
     <View className="gap-4">
+      <NeedsConnection />
       <FileDrop
         label="Outlines"
         words="Drop a course outline here, or several:"
