@@ -8,7 +8,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { removePhoto } from '@/data/briefs';
 import { Button, IconButton } from '@/ui/button';
-import { lazyComponent } from '@/ui/lazy';
+import { HandedIn } from './handed-in';
 import { Text } from '@/ui/text';
 import { Picture } from './picture';
 
@@ -19,8 +19,6 @@ const RECORD_WORDS = {
   stillToDo: 'Still to do',
 } as const;
 // The form and what it needs come when somebody writes.
-const HandedIn = lazyComponent(() => import('@/lazy-forms').then((m) => m.HandedIn));
-
 interface Props {
   item: ItemView;
   learnerId: string;

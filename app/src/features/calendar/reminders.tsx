@@ -8,12 +8,10 @@ import { View } from 'react-native';
 import { useSettings } from '@/data/learner';
 import { changeLayer } from '@/data/layer';
 import { Button } from '@/ui/button';
-import { lazyComponent } from '@/ui/lazy';
+import { ReminderRules } from '@/ui/reminder-rules';
 import { Text } from '@/ui/text';
 
 // The form comes when somebody wants it otherwise.
-const ReminderRules = lazyComponent(() => import('@/lazy-forms').then((m) => m.ReminderRules));
-
 const OF = { start: '', due: '', aim: ', for your aim', pastDue: ', if it is still open' } as const;
 
 /** When one is told of an item, and a way to have it otherwise. */
