@@ -543,6 +543,30 @@ test('an address that does not exist: given up at once, said in words, and taken
   expect((await view()).mail.trouble).toBeNull();
 });
 
+test('a mail server that refuses everybody is at fault itself, and not those it refuses', async () => {
+  const email = `maren${people++}@skerrow.example`;
+  const maren = await w.person('Maren', email);
+  w.services.people.join({ personId: w.services.people.byEmail(email)!.id, learnerId, access: 'tick' });
+  w.confirm(email);
+  await maren.agent.put('/api/notice-settings').send(LOUD).expect(200);
+  const { address } = (await tell(LOUD)).mail;
+  const both = [address, email];
+  both.forEach((each) => postbox.refused.add(each));
+  await add(lesson);
+  await until('2026-10-08T15:00:00Z');
+  const trouble = async (of: typeof agent) =>
+    ((await of.get('/api/notice-settings').expect(200)).body as NoticeSettingsView).mail.trouble?.title;
+  expect([await trouble(agent), await trouble(maren.agent)]).toEqual([
+    'Mail is not going out at present.',
+    'Mail is not going out at present.',
+  ]);
+  both.forEach((each) => postbox.refused.delete(each));
+  await add({ ...essay, title: 'Oars', when: at('2026-10-09T17:00:00Z') });
+  await until('2026-10-09T17:00:00Z');
+  expect(new Set(mails().map((m) => m.to))).toEqual(new Set(both));
+  expect([await trouble(agent), await trouble(maren.agent)]).toEqual([undefined, undefined]);
+});
+
 test('back-off doubles up to an hour, give or take a fifth', () => {
   expect([1, 2, 3, 9].map((n) => backOff(n, 0.5) / 60_000)).toEqual([1, 2, 4, 60]);
   expect(backOff(1, 0)).toBe(48_000);

@@ -111,17 +111,26 @@ export function postOffice({
   /** Letters that were taken, and could not be noted (the disk is full, say): they are noted, and not sent again */
   const taken = new Set<string>();
 
-  /** Hands a letter over, and notes at once what came of it. */
-  async function send(letter: LetterRow, stillTrue: StillTrue): Promise<void> {
+  /**
+   * Hands a letter over, and notes at once what came of it; but where its recipient was refused, that is told, since
+   * a server that refuses everybody is at fault itself.
+   * @returns the code it was refused with, else what came of it
+   */
+  async function send(letter: LetterRow, stillTrue: StillTrue): Promise<number | 'taken' | 'no'> {
     const now = clock.now();
-    if (taken.has(letter.id)) return noteSent(letter);
+    if (taken.has(letter.id)) {
+      noteSent(letter);
+      return 'no';
+    }
     const waiting = store.ofLetter(letter.id).filter((r) => r.state === 'waiting');
     // What was refused before is looked at again, since hours may have gone by; what may be on its way
     // already stays as it is.
     const rows = letter.attempts ? store.transaction(() => sound(waiting, now, stillTrue)) : waiting;
     const to = addressOf(letter.personId);
-    if (!rows.length || !to || !transport)
-      return void store.changeLetter(letter.id, { nextTryAt: null, problem: 'nothing to send' });
+    if (!rows.length || !to || !transport) {
+      store.changeLetter(letter.id, { nextTryAt: null, problem: 'nothing to send' });
+      return 'no';
+    }
     try {
       await transport({
         ...write(rows, letter.personId),
@@ -132,12 +141,23 @@ export function postOffice({
     } catch (error) {
       const { isRecipients, responseCode } =
         error instanceof MailTrouble ? error : { isRecipients: false, responseCode: 0 };
-      if (!isRecipients) troubleSince ??= now;
-      return failed(letter, now, isRecipients, responseCode);
+      if (isRecipients) return responseCode;
+      troubleSince ??= now;
+      failed(letter, now, false, responseCode);
+      return 'no';
     }
     troubleSince = null;
     taken.add(letter.id);
     noteSent(letter);
+    return 'taken';
+  }
+
+  /** Notes whose recipients were refused: several people at once and nobody taken is the mail server's fault. */
+  function noteRefused(refused: readonly { letter: LetterRow; code: number }[], isAnyTaken: boolean): void {
+    const now = clock.now();
+    const isServers = !isAnyTaken && new Set(refused.map(({ letter }) => letter.personId)).size > 1;
+    if (isServers) troubleSince ??= now;
+    for (const { letter, code } of refused) failed(letter, now, !isServers, code);
   }
 
   function noteSent(letter: LetterRow): void {
@@ -193,11 +213,17 @@ export function postOffice({
       await inSlices(people, store.transaction, (personId) => form(personId, clock.now(), stillTrue));
       const letters = store.dueLetters(clock.now(), BATCH);
       const left = [...letters];
+      const refused: { letter: LetterRow; code: number }[] = [];
+      let isAnyTaken = false;
       const sendNext = async (): Promise<void> => {
-        for (let letter = left.shift(); letter && goesOn(); letter = left.shift())
-          await send(letter, stillTrue);
+        for (let letter = left.shift(); letter && goesOn(); letter = left.shift()) {
+          const came = await send(letter, stillTrue);
+          if (came === 'taken') isAnyTaken = true;
+          else if (came !== 'no') refused.push({ letter, code: came });
+        }
       };
       await Promise.all(Array.from({ length: AT_ONCE }, sendNext));
+      noteRefused(refused, isAnyTaken);
       return people.length === BATCH || letters.length === BATCH;
     },
   };
