@@ -5,6 +5,7 @@ import type { AddressInfo } from 'node:net';
 import { join, resolve } from 'node:path';
 import type { Express } from 'express';
 import { litestream, replicate } from './backup/replica.ts';
+import { restoredAt } from './backup/restored.ts';
 import { createApp, type AppDeps, type Services } from './app.ts';
 import { FileFolder } from './briefs/folder.ts';
 import { systemClock, type Clock } from './clock.ts';
@@ -12,6 +13,7 @@ import { clockGuard } from './clock-guard.ts';
 import type { Config } from './config.ts';
 import { lockFolder, refuseToBeginAnew, watchPlace } from './data-folder.ts';
 import { openDatabase, type Db } from './db/open.ts';
+import { letGoBefore } from './db/set-back.ts';
 import { makePulse, type Pulse } from './db/pulse.ts';
 import { codeOf } from './fault.ts';
 import { placeOf } from './http/problem.ts';
@@ -82,6 +84,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
     db = openDatabase(databaseFile, migrations, log);
     secrets = keyFor(db, join(data, 'key'), config.NEW_KEY);
     pulse = makePulse(db, data);
+    letGoBefore(db, restoredAt(data));
     if (config.NEW_KEY)
       log('ZEPHYRFIELD_NEW_KEY is set: any key is taken. Take it away again after this start.');
   } catch (error) {
@@ -116,6 +119,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
     mail: mail?.send ?? null,
     metrics,
     storage,
+    restoredAt: restoredAt(data),
     replica,
     address: () => address,
     log,

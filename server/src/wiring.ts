@@ -107,6 +107,8 @@ export interface Deps {
   mail: Transport | null;
   /** What an operator watches */
   metrics: Metrics;
+  /** When it was brought back from a backup, an instant in milliseconds; 0 where it never was */
+  restoredAt: number;
   /** How the database stands */
   storage: Storage;
   /** How the database is replicated; null where it is not */
@@ -197,7 +199,7 @@ export function makeServices(deps: Deps) {
   });
 
   const sittingsOf = (learnerId: string) => sittingsAhead(plans, learnerId);
-  const collecting = collector(deliveries, items, sittingsOf, mayHear, published.authoredIn);
+  const collecting = collector(deliveries, items, sittingsOf, mayHear, published.authoredIn, deps.restoredAt);
   const recipient = (personId: string): Recipient | null => {
     const [first] = people.learnersOf(personId);
     if (!first) return null;
@@ -213,6 +215,7 @@ export function makeServices(deps: Deps) {
   };
   const daySheets = sheetMaker({
     store: deliveries,
+    restoredAt: deps.restoredAt,
     learnersOf: people.learnersOf,
     occurrences: (learnerId, personId, from, to) =>
       items.between(learnerId, personId, from, to).map((row) => occurrenceView(row)),

@@ -1,4 +1,5 @@
 import {
+  cpSync,
   existsSync,
   mkdtempSync,
   readFileSync,
@@ -18,6 +19,8 @@ import {
 } from '@zephyrfield/core/notify/settings';
 import { SMTPServer } from 'smtp-server';
 import request from 'supertest';
+import { createPostbox } from '@zephyrfield/stand-ins/postbox';
+import { noteRestored } from '../src/backup/restored';
 import { FileFolder } from '../src/briefs/folder';
 import { clockGuard } from '../src/clock-guard';
 import { CannotStart, lockFolder } from '../src/data-folder';
@@ -269,6 +272,34 @@ test('a mail server that hangs holds up neither what is told in the app nor the 
   sockets.forEach((socket) => socket.destroy());
   silent.close();
   await up();
+});
+
+test('after an older backup was brought back nothing is mailed twice: what was due before stands in the app', async () => {
+  const postbox = createPostbox();
+  const listening = postbox.smtp.listen(0, '127.0.0.1');
+  await new Promise((done) => listening.once('listening', done));
+  const { port } = listening.address() as AddressInfo;
+  const { told, before } = await withMeetings(port);
+  const mailed = (title: string) => postbox.mails.filter((m) => m.text.includes(title)).length;
+  const env = { ZEPHYRFIELD_SMTP_URL: `smtp://127.0.0.1:${port}` };
+  await w.down();
+  const backup = mkdtempSync(join(FOLDER, 'zephyrfield-kept-'));
+  cpSync(w.data, backup, { recursive: true });
+  await up(env);
+  await before(10);
+  expect(mailed('Meeting 10')).toBe(1);
+  await w.down();
+  rmSync(w.data, { recursive: true });
+  cpSync(backup, w.data, { recursive: true });
+  noteRestored(w.data, w.now);
+  await up(env);
+  await w.services.engine.run();
+  expect(mailed('Meeting 10')).toBe(1);
+  expect(await told()).toContain('Meeting 10');
+  await before(15);
+  expect(mailed('Meeting 15')).toBe(1);
+  rmSync(backup, { recursive: true });
+  await new Promise<void>((done) => postbox.smtp.close(() => done()));
 });
 
 test('a mail that was taken while that could not be noted is noted later, and not sent again', async () => {

@@ -18,6 +18,7 @@ import { isForeignDatabase } from '../db/open.ts';
 import { digestOfFile } from '../briefs/folder.ts';
 import { faultIn } from '../db/sound.ts';
 import { BadArchive, openArchive, writeArchive, type Part } from './archive.ts';
+import { noteRestored } from './restored.ts';
 import { isSealed, openSealed, sealFile } from './sealed.ts';
 
 // A whole installation: its database, its key, and the files of its briefs.
@@ -163,6 +164,7 @@ export async function restore(
     }
     const { digests, ...counts } = usable(join(part, DATABASE), migrations);
     const files = await soundIn(join(part, FILES), digests);
+    noteRestored(part, now);
     const before = exchange(part, data, now);
     return { report: { ...counts, files, missing: digests.length - files }, before };
   } catch (error) {
@@ -263,6 +265,7 @@ export async function restoreReplica(url: string, data: string, how: FromReplica
     if (existsSync(files)) cpSync(files, join(part, FILES), { recursive: true });
     if (!counts.people) throw new BadArchive('The replica is empty: there is no account in it.');
     const there = await soundIn(join(part, FILES), digests);
+    noteRestored(part, now);
     const report: RestoreReport = { ...counts, files: there, missing: digests.length - there };
     return { report, before: exchange(part, data, now) };
   } catch (error) {

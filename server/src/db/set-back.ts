@@ -34,3 +34,21 @@ export function setBack({ $client: sqlite }: Db, now: number, chance: () => numb
     for (const id of far) check.run(now + Math.round(chance() * HOUR), id);
   })();
 }
+
+/**
+ * Lets go of what waited to be sent when a backup was made that was brought back: since then it may have been sent. It
+ * stands in the app.
+ * @param restoredAt instant, in milliseconds; 0 where nothing was brought back
+ */
+export function letGoBefore({ $client: sqlite }: Db, restoredAt: number): void {
+  if (!restoredAt) return;
+  sqlite.transaction(() => {
+    sqlite
+      .prepare(
+        `UPDATE delivery SET state = 'dropped', reason = 'before a backup was brought back'
+          WHERE state = 'waiting' AND channel <> 'app' AND not_before <= ?`,
+      )
+      .run(restoredAt);
+    sqlite.prepare('UPDATE letter SET next_try_at = NULL WHERE created_at <= ?').run(restoredAt);
+  })();
+}

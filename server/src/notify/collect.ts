@@ -108,6 +108,8 @@ export function collector(
   mayHear: MayHear,
   /** Calendars of a schedule in which somebody follows what they publish themself: that is no news to them */
   authoredIn: (learnerId: string, personId: string) => ReadonlySet<string> = () => new Set(),
+  /** When it was brought back from a backup: what was due before then may have been told, and stands in the app alone */
+  restoredAt = 0,
 ) {
   function longestLead(
     learnerId: string,
@@ -363,7 +365,7 @@ export function collector(
             : channel === 'mail'
               ? withSheet(afterQuiet(now, noticeSettings.quiet, viewer), rest, { noticeSettings, viewer })
               : afterQuiet(now, noticeSettings.quiet, viewer);
-        if (notBefore > rest.useBy) return [];
+        if (notBefore > rest.useBy || (channel !== 'app' && rest.at <= restoredAt)) return [];
         return [
           {
             personId,

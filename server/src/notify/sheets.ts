@@ -12,6 +12,8 @@ export interface SheetDeps {
   learnersOf(personId: string): { id: string; name: string }[];
   occurrences(learnerId: string, personId: string, from: number, to: number): OccurrenceView[];
   changes(learnerId: string, personId: string): ChangeView[];
+  /** When it was brought back from a backup: sheets of before may have been sent, and stand in the app alone */
+  restoredAt: number;
   /** What is planned of a learner's work, as parts of a sheet for somebody */
   plan(
     learnerId: string,
@@ -24,7 +26,7 @@ export interface SheetDeps {
 const AHEAD = 10;
 
 /** Sheets of a day: worked out when they are read, so that they say what stands then. */
-export function sheetMaker({ store, learnersOf, occurrences, changes, plan: planOf }: SheetDeps) {
+export function sheetMaker({ store, learnersOf, occurrences, changes, plan: planOf, restoredAt }: SheetDeps) {
   function of(
     { personId, viewer }: Recipient,
     edition: SheetMoment['edition'],
@@ -62,7 +64,7 @@ export function sheetMaker({ store, learnersOf, occurrences, changes, plan: plan
     const line = sheetsLead(all);
     return noticeSettings.all.sheet.flatMap((channel): NewDelivery[] => {
       const notBefore = channel === 'app' ? now : afterQuiet(now, noticeSettings.quiet, viewer);
-      if (notBefore > useBy) return [];
+      if (notBefore > useBy || (channel !== 'app' && at <= restoredAt)) return [];
       const common = {
         personId,
         learnerId: first.learnerId,
