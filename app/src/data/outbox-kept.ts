@@ -45,21 +45,24 @@ export type Kept = Deed & {
 
 export const OUTBOX = 'zephyrfield-outbox';
 
-const isFor: Record<Deed['kind'], (value: Record<string, unknown>) => boolean> = {
-  layer: (v) => isRecord(v['change']),
-  own: (v) => Array.isArray(v['writes']),
-  sitting: (v) => isRecord(v['told']) && typeof v['sitting'] === 'string',
-  runUps: (v) => Array.isArray(v['writes']),
-  note: (v) => isRecord(v['body']),
-  answer: (v) => isRecord(v['body']) && typeof v['thread'] === 'string',
-  booking: (v) => typeof v['slotId'] === 'string' && typeof v['word'] === 'string',
+/** A field that each kind cannot be without. */
+const HAS: Record<Deed['kind'], string> = {
+  layer: 'change',
+  own: 'writes',
+  sitting: 'told',
+  runUps: 'writes',
+  note: 'body',
+  answer: 'body',
+  booking: 'slotId',
 };
+
+const hasAll = (value: Record<string, unknown>, name: string): boolean =>
+  name === 'writes' ? Array.isArray(value[name]) : Boolean(value[name]);
 
 const isKept = (value: unknown): value is Omit<Kept, 'of'> & { of?: unknown } =>
   isRecord(value) &&
   ['key', 'learnerId', 'words'].every((name) => typeof value[name] === 'string') &&
-  Object.hasOwn(isFor, String(value['kind'])) &&
-  isFor[value['kind'] as Deed['kind']](value);
+  hasAll(value, HAS[value['kind'] as Deed['kind']]);
 
 /** Reads what waits, of whoever it is; what an older version has kept belongs to who was here. */
 export function readKept(): Kept[] {

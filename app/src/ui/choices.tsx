@@ -26,6 +26,7 @@ export function Choices<T extends string>({ label, all, value, onChange }: Props
           key={each}
           role="radio"
           aria-checked={each === value}
+          tabIndex={each === value ? 0 : -1}
           // What is chosen already changes nothing, and resets nothing that hangs on it.
           onPress={() => each !== value && onChange(each)}
           className={choiceBox(each === value)}

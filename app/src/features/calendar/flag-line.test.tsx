@@ -1,8 +1,9 @@
-import { render, screen, waitFor } from '@testing-library/react';
+import { act, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Fragment, type ReactNode } from 'react';
 import { useHiddenSoon, useScreen } from '@/data/screen';
 import { BOATS, CERAMICS, calendar } from '../../../test/school';
+import { useChoiceKeys } from '@/ui/use-choice-keys';
 import { FlagLine, HiddenLine } from './flag-line';
 
 jest.mock('expo-router', () => ({
@@ -56,6 +57,20 @@ test('where there is room the flags say their names, and the number what it coun
     'Boatbuilding17 open',
     'Home0 open',
   ]);
+});
+
+test('keys press a flag as a finger does', async () => {
+  const Keys = () => {
+    useChoiceKeys();
+    return null;
+  };
+  render(<Keys />);
+  draw();
+  act(() => flag(/Ceramics/).focus());
+  await userEvent.keyboard(' ');
+  await waitFor(() => expect(shown()).toEqual(['BB', 'HM']));
+  await userEvent.keyboard('{Enter}');
+  await waitFor(() => expect(shown()).toEqual(['CE', 'BB', 'HM']));
 });
 
 test('a press hides, another shows', async () => {

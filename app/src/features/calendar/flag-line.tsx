@@ -91,7 +91,8 @@ const FlagSwitch = memo(function FlagSwitch({
       aria-checked={!isHidden}
       aria-label={`${calendar.name}, ${count} open${isHidden ? ', hidden' : ''}`}
       title={`${calendar.name}: press to ${isHidden ? 'show' : 'hide'}, double press for just this one`}
-      onPress={(e) => onPress(calendar.id, (e.nativeEvent as unknown as UIEvent).detail)}
+      // A key has no number of clicks.
+      onPress={(e) => onPress(calendar.id, (e.nativeEvent as unknown as UIEvent | undefined)?.detail ?? 1)}
       onLongPress={() => onJustOne(calendar.id)}
       delayLongPress={650}
       // A double press would select a word, and a press that selects is none.

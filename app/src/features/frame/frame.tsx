@@ -28,6 +28,7 @@ import { Guard } from '@/ui/guard';
 import { Notice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { FieldHabits } from '@/ui/field-habits';
+import { useChoiceKeys } from '@/ui/use-choice-keys';
 import { KeptLine } from './kept-line';
 import { SeeAsLine } from './see-as-line';
 import { TimerLine } from './timer-line';
@@ -96,8 +97,13 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
   useLearnerOfLink(session);
   useTodayAfterSigningInAgain(session);
   useTheme();
+  useChoiceKeys();
   useUndoKeys(useLearner()?.learner);
   const habits = useHabits();
+  useEffect(() => {
+    const place = PLACES.find(({ href }) => path.startsWith(href));
+    document.title = place ? `${place.words} · Zephyrfield` : 'Zephyrfield';
+  }, [path]);
   const isStranger = Boolean(session && !session.person);
   const demo = Boolean(session?.demo);
   useEffect(() => {
@@ -270,6 +276,7 @@ function LearnerLine() {
         <Pressable
           role="radio"
           aria-checked={everybody}
+          tabIndex={everybody ? 0 : -1}
           onPress={chooseEverybody}
           className={choiceBox(everybody)}
         >
@@ -283,6 +290,7 @@ function LearnerLine() {
             key={each.id}
             role="radio"
             aria-checked={here}
+            tabIndex={here ? 0 : -1}
             onPress={() => chooseLearner(each.id)}
             className={choiceBox(here)}
           >

@@ -83,6 +83,7 @@ function Row<T extends string>({
             key={each}
             role="radio"
             aria-checked={each === value}
+            tabIndex={each === value ? 0 : -1}
             aria-label={each}
             onPress={() => onChoose(each)}
             className={`min-h-touch min-w-[48px] items-center justify-center rounded-lg border-2 ${each === value ? 'border-lagoon bg-lagoon-wash' : 'border-transparent hover:bg-lagoon-wash'}`}

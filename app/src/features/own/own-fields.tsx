@@ -80,6 +80,7 @@ export function PurposeChoice({ value, onChange }: { value: Purpose; onChange(pu
           key={purpose}
           role="radio"
           aria-checked={value === purpose}
+          tabIndex={value === purpose ? 0 : -1}
           onPress={() => purpose !== value && onChange(purpose)}
           className={choiceBox(value === purpose)}
         >
