@@ -80,6 +80,9 @@ export function readKept(): Kept[] {
 export const writeKept = (waiting: readonly Kept[]): void =>
   localStorage.setItem(OUTBOX, JSON.stringify(waiting));
 
+/** Status of a fault of the server’s own, which the same asking may meet for ever. */
+export const FAULT = 500;
+
 /** Tells whether something went wrong only for now: no way to the server, a session that ended, too much at once. */
 export const isForNow = ({ status }: Pick<Problem, 'status'>): boolean =>
-  status === 0 || status === 401 || status === 408 || status === 429 || status >= 500;
+  status === 0 || status === 401 || status === 408 || status === 429 || status > FAULT;

@@ -3,12 +3,12 @@ import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { Refusal, call } from './client';
 import { onKept, useOutbox } from './outbox';
 import { letGo, refuse, versionsFollow } from './outbox-settle';
-import { OUTBOX, isForNow, type Kept, type Refused } from './outbox-kept';
+import { FAULT, OUTBOX, isForNow, type Kept, type Refused } from './outbox-kept';
 import { useSeeAs } from './see-as';
 
 /** So often it is tried again while something waits, in milliseconds. */
 const AGAIN = 15_000;
-/** So often a change is made anew on what somebody else has written at the same moment. */
+/** So often a change is tried that others were faster with, or that the server fails over. */
 const TRIES = 3;
 const CHANGED = 409;
 
@@ -48,6 +48,8 @@ async function sendAll(sent: (learnerId: string) => void): Promise<void> {
       await SEND[kept.kind](kept as never);
       letGo(kept.key);
     } catch (error) {
+      const faults = countFault(kept.key, error);
+      if (faults > 0 && faults < TRIES) return;
       if (error instanceof Refusal && !isForNow(error.problem)) refuse(kept.key, error.problem);
       else if (error instanceof NotTaken) refuse(kept.key, error.refused);
       // A server that starts, has no room, or does not know any more who this is, takes it later.
@@ -55,6 +57,15 @@ async function sendAll(sent: (learnerId: string) => void): Promise<void> {
     }
     sent(kept.learnerId);
   }
+}
+
+/** How often the server failed over each change: one that it always fails over must not keep the others from it. */
+const faults = new Map<string, number>();
+function countFault(key: string, error: unknown): number {
+  if (!(error instanceof Refusal) || error.problem.status !== FAULT) return 0;
+  const count = (faults.get(key) ?? 0) + 1;
+  faults.set(key, count);
+  return count;
 }
 
 type Of<K extends Kept['kind']> = Extract<Kept, { kind: K }>;

@@ -164,6 +164,19 @@ describe('what is refused', () => {
     expect(waiting()).toEqual([]);
   });
 
+  test('by a server that fails over it each time stays with why after three tries, and lets the next one pass', async () => {
+    const oars = of('Oars');
+    put(rigging, oars);
+    await finish('juno', oars, true);
+    const school = new School({
+      occurrences: [rigging, oars],
+      answers: { [path]: new Refused(500, { title: 'Something went wrong on our side.' }) },
+    });
+    for (let n = 0; n < 3; n++) await sendKept(() => {});
+    expect(useOutbox.getState().waiting).toMatchObject([{ words: 'Rigging: finished', refused: {} }]);
+    expect(school.occurrences[1]).toMatchObject({ finished: true });
+  });
+
   test.each([400, 403, 404, 409, 422])(
     'for good (%i) stays with why, and is not shown as done',
     async (status) => {
