@@ -17,6 +17,7 @@ export { NoticesPlace } from '@/features/notices/notices-place';
 export { NoticeSettingsPlace } from '@/features/notices/notice-settings-place';
 export { OwnSheet } from '@/features/own/own-sheet';
 export { Times } from '@/features/plan/times';
+export { SeeAsLine } from '@/features/frame/see-as-line';
 export { KeptList } from '@/features/frame/kept-list';
 export { ReminderRules } from '@/ui/reminder-rules';
 export { FirstLearner } from '@/features/people/first-learner';

@@ -45,24 +45,12 @@ export type Kept = Deed & {
 
 export const OUTBOX = 'zephyrfield-outbox';
 
-/** A field that each kind cannot be without. */
-const HAS: Record<Deed['kind'], string> = {
-  layer: 'change',
-  own: 'writes',
-  sitting: 'told',
-  runUps: 'writes',
-  note: 'body',
-  answer: 'body',
-  booking: 'slotId',
-};
-
-const hasAll = (value: Record<string, unknown>, name: string): boolean =>
-  name === 'writes' ? Array.isArray(value[name]) : Boolean(value[name]);
-
 const isKept = (value: unknown): value is Omit<Kept, 'of'> & { of?: unknown } =>
   isRecord(value) &&
-  ['key', 'learnerId', 'words'].every((name) => typeof value[name] === 'string') &&
-  hasAll(value, HAS[value['kind'] as Deed['kind']]);
+  ['key', 'learnerId', 'words', 'kind'].every((name) => typeof value[name] === 'string') &&
+  (Array.isArray(value['writes']) ||
+    isRecord(value['change'] ?? value['told'] ?? value['body']) ||
+    typeof value['slotId'] === 'string');
 
 /** Reads what waits, of whoever it is; what an older version has kept belongs to who was here. */
 export function readKept(): Kept[] {
@@ -83,6 +71,13 @@ export const writeKept = (waiting: readonly Kept[]): void =>
 /** Status of a fault of the server’s own, which the same asking may meet for ever. */
 export const FAULT = 500;
 
+/** Status of a disk without room: who is there is told, and what waits goes on waiting. */
+const FULL = 507;
+
 /** Tells whether something went wrong only for now: no way to the server, a session that ended, too much at once. */
 export const isForNow = ({ status }: Pick<Problem, 'status'>): boolean =>
   status === 0 || status === 401 || status === 408 || status === 429 || status > FAULT;
+
+/** Tells whether what was done just now is better kept than told as failed: its person can do nothing about it. */
+export const isKeptFirst = ({ status }: Pick<Problem, 'status'>): boolean =>
+  status !== FULL && isForNow({ status });

@@ -10,7 +10,7 @@ import { onForget, owner } from './forget';
 import { newKey } from './key';
 import type { LayerEdit } from './layer-edit';
 import { serverNow } from './now';
-import { OUTBOX, isForNow, readKept, writeKept, type Deed, type Kept } from './outbox-kept';
+import { OUTBOX, isKeptFirst, readKept, writeKept, type Deed, type Kept } from './outbox-kept';
 
 // What was done and is not saved yet. It waits on this device, each person's for themselves, until it was saved, or
 // was taken back; what the server does not take stays too, with why. What is done later to the same thing goes through
@@ -55,7 +55,8 @@ export const onKept = (sends: typeof send): void => void (send = sends);
 export const sendNow = (): void => send.now();
 
 /** Tells whether something failed only for now, so that it is kept: a page need not lose what was done in it. */
-export const isUnreached = (error: unknown): boolean => error instanceof Refusal && isForNow(error.problem);
+export const isUnreached = (error: unknown): boolean =>
+  error instanceof Refusal && isKeptFirst(error.problem);
 
 type Keepable = Deed & { learnerId: string; words: string };
 
@@ -75,6 +76,10 @@ export function keepForLater(given: Keepable, isBehind = false): boolean {
   return true;
 }
 
+type Write = Extract<Deed, { writes: unknown }>['writes'][number];
+/** Names what a write is of; null for what is new. */
+const nameOf = (w: Write): string | null => ('runUp' in w ? keyOf(w) : w.id);
+
 /** Adds a change behind the others; what it makes pointless among those of the same thing gives way. */
 function added(waiting: readonly Kept[], next: Kept): Kept[] {
   let last = next;
@@ -87,23 +92,17 @@ function added(waiting: readonly Kept[], next: Kept): Kept[] {
       const left = Object.entries(k.change).filter(([name]) => next[name as keyof LayerEdit] === undefined);
       return left.length ? [{ ...k, change: Object.fromEntries(left) }] : [];
     }
-    if (k.kind === 'own' && last.kind === 'own') {
-      const later = new Map(last.writes.flatMap((w) => (w.id ? [[w.id, w] as const] : [])));
-      const [only] = k.writes;
-      const again = k.writes.length === 1 && only!.id !== null ? later.get(only!.id) : undefined;
-      if (!again) return [k];
+    if ('writes' in k && 'writes' in last && k.kind === last.kind) {
+      const [only] = k.writes as Write[];
+      const id = k.writes.length === 1 ? nameOf(only!) : null;
+      const isAgain = id !== null && (last.writes as Write[]).some((w) => nameOf(w) === id);
+      if (!isAgain) return [k];
       // It is meant for the version that the first of them was made on.
-      const writes = last.writes.map((w) => (w === again ? { ...w, version: only!.version } : w));
-      last = { ...last, writes };
+      const writes = (last.writes as Write[]).map((w) =>
+        nameOf(w) === id ? { ...w, version: only!.version } : w,
+      );
+      last = { ...last, writes } as Kept;
       return [];
-    }
-    if (k.kind === 'runUps' && last.kind === 'runUps') {
-      const first = new Map(k.writes.map((w) => [keyOf(w), w.version]));
-      const later = new Set(last.writes.map(keyOf));
-      const writes = last.writes.map((w) => ({ ...w, version: first.get(keyOf(w)) ?? w.version }));
-      last = { ...last, writes };
-      const left = k.writes.filter((w) => !later.has(keyOf(w)));
-      return left.length ? [{ ...k, writes: left }] : [];
     }
     const isSame =
       k.kind === 'sitting' &&
@@ -122,8 +121,8 @@ export const waitsFor = (itemId: string, kinds: readonly Deed['kind'][]): boolea
     .waiting.some(
       (k) =>
         kinds.includes(k.kind) &&
-        (k.kind === 'own' || k.kind === 'runUps'
-          ? k.writes.some((w) => ('id' in w ? w.id : w.itemId) === itemId)
+        ('writes' in k
+          ? (k.writes as Write[]).some((w) => ('runUp' in w ? w.itemId : w.id) === itemId)
           : 'itemId' in k && k.itemId === itemId),
     );
 

@@ -15,9 +15,8 @@ export function useChoiceKeys(): void {
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
       const on = e.target as HTMLElement;
-      const role = on.getAttribute?.('role');
-      if (role !== 'radio' && role !== 'checkbox' && role !== 'switch') return;
-      const step = role === 'radio' ? STEPS[e.key] : undefined;
+      if (!on.matches?.('[role=radio],[role=checkbox],[role=switch]')) return;
+      const step = on.matches('[role=radio]') ? STEPS[e.key] : undefined;
       if (e.key !== ' ' && step === undefined) return;
       e.preventDefault();
       // A place’s own keys are meant for when nothing of this kind has the focus.

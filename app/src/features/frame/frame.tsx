@@ -25,16 +25,18 @@ import { Button, type IconType } from '@/ui/button';
 import { choiceBox, choiceWords } from '@/ui/choices';
 import { Coming } from '@/ui/coming';
 import { Guard } from '@/ui/guard';
+import { lazyComponent } from '@/ui/lazy';
 import { Notice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { FieldHabits } from '@/ui/field-habits';
 import { useChoiceKeys } from '@/ui/use-choice-keys';
 import { KeptLine } from './kept-line';
-import { SeeAsLine } from './see-as-line';
 import { TimerLine } from './timer-line';
 import { UndoBar } from './undo-bar';
 import { useHabits } from './use-habits';
 import { useUndoKeys } from './use-undo-keys';
+
+const SeeAsLine = lazyComponent(() => import('@/lazy-forms').then((m) => m.SeeAsLine));
 
 export interface FrameProps {
   /** Shown above everything in the demo */
@@ -100,6 +102,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
   useChoiceKeys();
   useUndoKeys(useLearner()?.learner);
   const habits = useHabits();
+  const isSeenAs = useSeeAs((s) => s.as !== null);
   useEffect(() => {
     const place = PLACES.find(({ href }) => path.startsWith(href));
     document.title = place ? `${place.words} · Zephyrfield` : 'Zephyrfield';
@@ -140,7 +143,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
     <FieldHabits.Provider value={habits}>
       <View className="flex-1 bg-paper">
         {session.demo ? strip(session) : null}
-        <SeeAsLine />
+        {isSeenAs ? <SeeAsLine /> : null}
         <View className="min-h-0 flex-1 flex-col-reverse wide:flex-row">
           <Places />
           <View role="main" className="min-h-0 min-w-0 flex-1">
