@@ -185,10 +185,13 @@ test(
     await reach(/^Change who sees Just mine/);
     await page.keyboard.press('Enter');
     const mine = page.getByRole('group', { name: 'Just mine' });
-    await reach('only some', 'radio');
-    await page.keyboard.press('Space');
-    await reach('everybody', 'radio');
-    await page.keyboard.press('Space');
+    await reach('only me', 'radio');
+    // The choices are one stop: arrows go on to the next and choose it.
+    await page.keyboard.press('ArrowLeft');
+    await expect(page.getByRole('radio', { name: 'only some' })).toBeChecked();
+    await page.keyboard.press('ArrowLeft');
+    await expect(page.getByRole('radio', { name: 'everybody' })).toBeFocused();
+    await expect(page.getByRole('radio', { name: 'everybody' })).toBeChecked();
     await reach('Save');
     await acknowledged(page, () => page.keyboard.press('Enter'));
     await expect(mine.getByRole('button', { name: 'Save' })).toHaveCount(0);
