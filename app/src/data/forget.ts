@@ -7,7 +7,7 @@ import { forgetPrefetched } from './prefetch';
 const OWNER = 'zephyrfield-person';
 const PREFIX = 'zephyrfield';
 
-/** Who is here, by id; empty where nobody is known. */
+/** Gives the id of who is here; empty where nobody is known. */
 export const owner = (): string =>
   typeof localStorage === 'undefined' ? '' : (localStorage.getItem(OWNER) ?? '');
 

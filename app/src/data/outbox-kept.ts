@@ -34,7 +34,7 @@ export interface Refused {
 /** A change that waits, in the order things were done. */
 export type Kept = Deed & {
   key: string;
-  /** Whose it is, by id */
+  /** Id of whoever did it */
   of: string;
   learnerId: string;
   /** It as a person would name it */
@@ -48,7 +48,7 @@ export const OUTBOX = 'zephyrfield-outbox';
 const isKept = (value: unknown): value is Omit<Kept, 'of'> & { of?: unknown } =>
   isRecord(value) &&
   ['key', 'learnerId', 'words', 'kind'].every((name) => typeof value[name] === 'string') &&
-  (Array.isArray(value['writes']) ||
+  ((Array.isArray(value['writes']) && value['writes'].every(isRecord)) ||
     isRecord(value['change'] ?? value['told'] ?? value['body']) ||
     typeof value['slotId'] === 'string');
 

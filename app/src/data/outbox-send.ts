@@ -6,9 +6,9 @@ import { letGo, refuse, versionsFollow } from './outbox-settle';
 import { FAULT, OUTBOX, isForNow, type Kept, type Refused } from './outbox-kept';
 import { useSeeAs } from './see-as';
 
-/** So often it is tried again while something waits, in milliseconds. */
+/** Time until it is tried again while something waits, in milliseconds. */
 const AGAIN = 15_000;
-/** So often a change is tried that others were faster with, or that the server fails over. */
+/** Number of times a change is tried that others were faster with, or that the server fails over. */
 const TRIES = 3;
 const CHANGED = 409;
 
@@ -20,7 +20,7 @@ class NotTaken extends Error {
 }
 
 // What a later version has kept is left to it.
-const next = () => useOutbox.getState().waiting.find((k) => !k.refused && k.kind in SEND);
+const next = () => useOutbox.getState().waiting.find((k) => !k.refused && Object.hasOwn(SEND, k.kind));
 
 /** Does something while no other window of this browser does it. */
 const alone = (work: () => Promise<void>): Promise<void> =>
@@ -53,6 +53,7 @@ async function sendAll(sent: (learnerId: string) => void): Promise<void> {
       if (faults > 0 && faults < TRIES) return;
       if (error instanceof Refusal && !isForNow(error.problem)) refuse(kept.key, error.problem);
       else if (error instanceof NotTaken) refuse(kept.key, error.refused);
+      else if (!(error instanceof Refusal)) refuse(kept.key, { title: 'This cannot be read any more.' });
       // A server that starts, has no room, or does not know any more who this is, takes it later.
       else return;
     }
@@ -60,7 +61,7 @@ async function sendAll(sent: (learnerId: string) => void): Promise<void> {
   }
 }
 
-/** How often the server failed over each change: one that it always fails over must not keep the others from it. */
+/** Counts of the server's failures over each change: one that it always fails over must not keep the others from it. */
 const faults = new Map<string, number>();
 function countFault(key: string, error: unknown): number {
   if (!(error instanceof Refusal) || error.problem.status !== FAULT) return 0;
@@ -75,14 +76,21 @@ const SEND: { [K in Kept['kind']]: (kept: Of<K>) => Promise<unknown> } = {
   layer: sendLayer,
   own: async ({ learnerId, writes }) => {
     const { written } = await call('writeOwn', { params: { learnerId }, body: { writes } });
-    versionsFollow(written);
+    const from = new Map(writes.map((w) => [w.id, w.version]));
+    versionsFollow(written.map(({ id, version }) => ({ name: id, from: from.get(id) ?? 0, to: version })));
   },
   async sitting({ learnerId, itemId, recurrenceId, sitting, told }) {
     const { runUps } = await call('plan', { params: { learnerId } });
     const version = runUps.find((r) => keyOf(r) === keyOf({ itemId, recurrenceId }))?.version ?? 0;
-    await call('tellSitting', { params: { id: itemId }, body: { recurrenceId, sitting, ...told, version } });
+    const body = { recurrenceId, sitting, ...told, version };
+    const written = await call('tellSitting', { params: { id: itemId }, body });
+    versionsFollow([{ name: keyOf(written), from: version, to: written.version }]);
   },
-  runUps: ({ learnerId, writes }) => call('writeRunUps', { params: { learnerId }, body: { writes } }),
+  async runUps({ learnerId, writes }) {
+    const { runUps } = await call('writeRunUps', { params: { learnerId }, body: { writes } });
+    const from = new Map(writes.map((w) => [keyOf(w), w.version]));
+    versionsFollow(runUps.map((r) => ({ name: keyOf(r), from: from.get(keyOf(r)) ?? 0, to: r.version })));
+  },
   note: ({ body }) => call('writeNote', { body }),
   answer: ({ thread, body }) => call('answerNote', { params: { id: thread }, body }),
   async booking({ slotId, learnerId, word }) {

@@ -1,5 +1,5 @@
 import { owner } from './forget';
-import { changeKept, sendNow } from './outbox';
+import { changeKept, nameOf, sendNow, type Write } from './outbox';
 import type { Kept, Refused } from './outbox-kept';
 
 // What becomes of what waits: it was saved, was refused, is tried again or let go. Loaded once something waits.
@@ -28,21 +28,27 @@ export function tryAgain(key: string): void {
   sendNow();
 }
 
-/** Takes the versions over that a save has made, for what waits behind it. */
-export const versionsFollow = (written: readonly { id: string; version: number }[]): void => {
-  const now = new Map(written.map(({ id, version }) => [id, version]));
+/**
+ * Takes the versions over that a save of ours has made, for what waits behind it. What was made on another version
+ * stays as it is: somebody else has written in between.
+ */
+export function versionsFollow(saved: readonly { name: string; from: number; to: number }[]): void {
+  const of = new Map(saved.map((each) => [each.name, each]));
+  const follow = <W extends Write>(w: W): W => {
+    const its = of.get(nameOf(w) ?? '');
+    return its && w.version === its.from ? { ...w, version: its.to } : w;
+  };
   changeKept((waiting) =>
     waiting.map((k) =>
       k.kind === 'own'
-        ? {
-            ...k,
-            writes: k.writes.map((w) => ({ ...w, version: Math.max(w.version, now.get(w.id ?? '') ?? 0) })),
-          }
-        : k,
+        ? { ...k, writes: k.writes.map(follow) }
+        : k.kind === 'runUps'
+          ? { ...k, writes: k.writes.map(follow) }
+          : k,
     ),
   );
-};
+}
 
-/** The word that goes with a time that was asked for and is not sent yet; null for none. */
+/** Gives the word that goes with a time that was asked for and is not sent yet; null for none. */
 export const askedFor = (waiting: readonly Kept[], slotId: string): string | null =>
   waiting.find((k) => k.kind === 'booking' && k.slotId === slotId && !k.refused)?.words ?? null;

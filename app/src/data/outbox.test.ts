@@ -7,6 +7,7 @@ import { askedFor, letGo, tryAgain } from './outbox-settle';
 import { followOutbox, sendKept } from './outbox-send';
 import { answerNote } from './notes';
 import { takeSlot } from './open-times';
+import { tellSitting, writeRunUps } from './plan';
 import { writeOwn } from './own';
 import { keys, queryClient } from './queries';
 import { useUndo } from './undo';
@@ -131,7 +132,7 @@ test('two windows keep what they have in one place, and neither loses the otherâ
 test('what another version has kept, or somebody has written there, is passed over', async () => {
   localStorage.setItem(
     'zephyrfield-outbox',
-    '[{"kind":"layer"},7,{"kind":"own","key":"k","learnerId":"j","words":"w"}]',
+    '[{"kind":"layer"},{"kind":"own","key":"k","learnerId":"j","words":"w","writes":[null]},7,{"kind":"own","key":"k","learnerId":"j","words":"w"}]',
   );
   await jest.isolateModulesAsync(async () => {
     const anew = await import('./outbox');
@@ -312,4 +313,51 @@ test('windows of one browser send in turn', async () => {
   await sendKept(() => {});
   expect(held).toEqual(['zephyrfield-outbox']);
   Reflect.deleteProperty(navigator, 'locks');
+});
+
+test('a sitting that was told and a run-up planned after it are both saved, on the versions that follow', async () => {
+  const sitting = {
+    key: 's',
+    day: '2026-10-07',
+    from: 960,
+    minutes: 20,
+    pinned: false,
+    state: 'planned',
+    took: null,
+  };
+  const runUp = { sittings: [sitting] };
+  const planned = { itemId: 'keel', recurrenceId: '', version: 3, runUp };
+  const plan = { runUps: [planned], settings: null, version: 0 };
+  queryClient.setQueryData(keys.plan('juno'), plan);
+  cutOff();
+  const of = { itemId: 'keel', recurrenceId: '' };
+  await tellSitting('juno', of, 's', { state: 'done', took: 20 }, 'Keel: done');
+  await writeRunUps('juno', [{ ...of, runUp: runUp as never }], 'Keel: moved');
+  expect(waiting()).toEqual(['Keel: done', 'Keel: moved']);
+  const school = new School({
+    answers: {
+      '/api/learners/juno/plan': plan,
+      '/api/items/keel/sitting': { ...planned, version: 4 },
+      '/api/learners/juno/plan/run-ups': { runUps: [{ ...planned, version: 5 }], before: [] },
+    },
+  });
+  await sendKept(() => {});
+  expect(school.changes.map(([path]) => path)).toHaveLength(2);
+  expect(school.changes[1]![1]).toMatchObject({ writes: [{ itemId: 'keel', version: 4 }] });
+  expect(waiting()).toEqual([]);
+});
+
+test('what cannot be sent since it is no change at all lets the others pass', async () => {
+  const rigging = of('Rigging');
+  put(rigging);
+  cutOff();
+  const broken = { kind: 'layer', key: 'k', of: '', learnerId: 'juno', change: {}, words: 'X' };
+  const later = { ...broken, kind: 'constructor', key: 'l' };
+  localStorage.setItem('zephyrfield-outbox', JSON.stringify([broken, later]));
+  await finish('juno', rigging, true);
+  await sendKept(() => {});
+  const school = new School({ occurrences: [rigging] });
+  await sendKept(() => {});
+  expect(school.occurrences[0]).toMatchObject({ finished: true });
+  expect(waiting()).toEqual(['X', 'X']);
 });

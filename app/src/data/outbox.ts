@@ -76,9 +76,10 @@ export function keepForLater(given: Keepable, isBehind = false): boolean {
   return true;
 }
 
-type Write = Extract<Deed, { writes: unknown }>['writes'][number];
+/** A write that waits: of an own item or of a run-up. */
+export type Write = Extract<Deed, { writes: unknown }>['writes'][number];
 /** Names what a write is of; null for what is new. */
-const nameOf = (w: Write): string | null => ('runUp' in w ? keyOf(w) : w.id);
+export const nameOf = (w: Write): string | null => ('runUp' in w ? keyOf(w) : w.id);
 
 /** Adds a change behind the others; what it makes pointless among those of the same thing gives way. */
 function added(waiting: readonly Kept[], next: Kept): Kept[] {
@@ -136,16 +137,21 @@ const keptOf = (of: { itemId: string; recurrenceId: string }): LayerEdit[] =>
 export const withKept = (said: OccurrenceView): OccurrenceView =>
   keptOf(said).reduce((shown, edit) => editOccurrence(shown, edit, serverNow()), said);
 
-/** What a list of the server shows with what was changed and is not saved yet. */
-export function listWithKept(said: readonly OccurrenceView[]): OccurrenceView[] {
+/** Gives a list of the server's with what was changed and is not saved yet. */
+export function listWithKept(said: OccurrenceView[]): OccurrenceView[] {
+  const all = sendable();
+  if (!all.length) return said;
+  const marked = new Set(all.flatMap((k) => (k.kind === 'layer' ? [k.itemId] : [])));
   const written = new Map(
-    sendable().flatMap((k) =>
+    all.flatMap((k) =>
       k.kind === 'own' ? k.writes.flatMap((w) => (w.id ? [[w.id, w.item] as const] : [])) : [],
     ),
   );
   return said.flatMap((o) => {
     const item = written.get(o.itemId);
-    return item === null ? [] : [withKept(item ? asWritten(o, item) : o)];
+    if (item === null) return [];
+    const changed = item ? asWritten(o, item) : o;
+    return [marked.has(o.itemId) ? withKept(changed) : changed];
   });
 }
 

@@ -173,7 +173,7 @@ export const writeRunUps = (
     },
   );
 
-/** What of a run-up may wait. */
+/** Kinds of changes of a run-up that may wait. */
 const WAITS = ['runUps', 'sitting'] as const;
 
 type Told = Pick<PlannedSitting, 'state' | 'took'>;

@@ -19,14 +19,19 @@ interface Props<T extends string> {
 
 /** One of a few, side by side as words. */
 export function Choices<T extends string>({ label, all, value, onChange }: Props<T>) {
+  // The chosen one is the group's stop; where none is, the first.
+  const stop = Math.max(
+    0,
+    all.findIndex(([each]) => each === value),
+  );
   return (
     <View role="radiogroup" aria-label={label} className="shrink flex-row flex-wrap">
-      {all.map(([each, words]) => (
+      {all.map(([each, words], i) => (
         <Pressable
           key={each}
           role="radio"
           aria-checked={each === value}
-          tabIndex={each === value ? 0 : -1}
+          tabIndex={i === stop ? 0 : -1}
           // What is chosen already changes nothing, and resets nothing that hangs on it.
           onPress={() => each !== value && onChange(each)}
           className={choiceBox(each === value)}

@@ -98,7 +98,7 @@ export const alarmsFrom = (
   ...aheadOf(rules, face, { ofDeadlines: false, ...item }, viewer),
 ];
 
-/** What rules say of a series, as so long before or after each of its dates, worked out at its first. */
+/** Works out reminders of a series, as so long before or after each of its dates, by its first. */
 function aheadOf(
   rules: readonly RemindRule[],
   face: FeedItem,

@@ -239,6 +239,19 @@ test('a repeated to-do begins before it is due, and all that is counted from its
   for (const { start, due } of todos) expect(start!.date.getTime()).toBeLessThan(due!.date.getTime());
 });
 
+test('a rule that ends at a nonsense, or as time does, goes out all the same', () => {
+  for (const until of ['99991231T235959Z', '00500101T000000Z', '20269999T999999Z', '99991231']) {
+    const rude = event(
+      'UID:rude',
+      'SUMMARY:Tide report due',
+      'DTSTART;TZID=Europe/Dublin:20261001T160000',
+      `RRULE:FREQ=WEEKLY;UNTIL=${until}`,
+    );
+    const text = sent(scheduleOf(calendar(...HARBOUR, rude)), { workAs: 'todo' });
+    expect(() => convertIcsCalendar(undefined, text)).not.toThrow();
+  }
+});
+
 test('reminders of a series of whole days come at hours of people, never at midnight', () => {
   const feed = (kind: string) =>
     calendar(event('UID:d', `SUMMARY:${kind}`, 'DTSTART;VALUE=DATE:20261005', 'RRULE:FREQ=WEEKLY;COUNT=4'));

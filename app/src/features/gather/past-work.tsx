@@ -24,7 +24,10 @@ interface Arrived {
   settled(calendarIds: readonly string[]): void;
 }
 
-/** Remembers which calendars have just come in, until it is said what became of their past; kept on the device, so that a reload asks again. */
+/**
+ * Remembers which calendars have just come in, until it is said what became of their past; kept on the device, so that a
+ * reload asks again.
+ */
 export const useArrived = create<Arrived>()(
   persist(
     (set) => ({
@@ -45,7 +48,7 @@ const idsIn = (kept: unknown): string[] =>
   Array.isArray(kept) ? kept.filter((id): id is string => typeof id === 'string') : [];
 onForget(() => useArrived.setState(useArrived.getInitialState()));
 
-/** How work stands that may have been done long ago. */
+/** Standings of work that may have been done long ago. */
 const PAST: readonly Urgency[] = ['pastDue', 'unsettled', 'closed'];
 
 /**

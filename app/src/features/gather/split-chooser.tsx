@@ -137,7 +137,6 @@ function Option({
     <Pressable
       role="radio"
       aria-checked={chosen}
-      tabIndex={chosen ? 0 : -1}
       onPress={onPress}
       className={`min-h-touch flex-row items-center gap-3 rounded-lg border-2 px-3 py-1 ${chosen ? 'border-lagoon bg-lagoon-wash' : 'border-line bg-sheet hover:border-lagoon'}`}
     >

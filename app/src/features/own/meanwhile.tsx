@@ -75,7 +75,6 @@ function Side(props: { name: string; words: string; isChosen: boolean; onChoose(
     <Pressable
       role="radio"
       aria-checked={isChosen}
-      tabIndex={isChosen ? 0 : -1}
       onPress={onChoose}
       className={`min-h-touch min-w-0 flex-1 gap-0.5 rounded-lg border-2 bg-sheet px-3 py-2 ${isChosen ? 'border-lagoon' : 'border-line hover:border-ink2'}`}
     >

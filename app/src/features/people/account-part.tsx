@@ -5,7 +5,7 @@ import { signOut } from '@/data/auth';
 import { useLearner } from '@/data/learner';
 import { useOutbox } from '@/data/outbox';
 import { letAllGo } from '@/data/outbox-settle';
-import { useSession } from '@/data/queries';
+import { refresh, useSession } from '@/data/queries';
 import { useUndo } from '@/data/undo';
 import { Link } from '@/router';
 import { Button } from '@/ui/button';
@@ -61,7 +61,15 @@ export function AccountPart() {
                     What is not saved stays on this device, hidden from others, and is saved when you sign in
                     here again.
                   </Text>
-                  <Button kind="quiet" className="-ml-2 self-start px-2" onPress={letAllGo}>
+                  <Button
+                    kind="quiet"
+                    className="-ml-2 self-start px-2"
+                    onPress={() => {
+                      letAllGo();
+                      // What is shown is what the server says again.
+                      void refresh(['learner']);
+                    }}
+                  >
                     Let it go instead
                   </Button>
                 </Notice>
