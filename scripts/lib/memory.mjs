@@ -9,7 +9,7 @@ const heapMb = () => {
   return Math.round(Math.min(512, Math.max(256, limit / MB / 8)));
 };
 
-/** What Node is started with so that its memory stays bounded. */
+/** Gives the flags that Node is started with so that its memory stays bounded. */
 export const memoryFlags = () => [`--max-old-space-size=${heapMb()}`];
-/** So many arenas of the C library: each thread with its own keeps what the others could use. */
+/** Number of arenas of the C library: each thread with its own keeps what the others could use. */
 export const MEMORY_ENV = { MALLOC_ARENA_MAX: '2' };

@@ -20,7 +20,7 @@ export interface Watched {
   /** Seconds since when no mail goes out; 0 while it does */
   mailStoppedSeconds(): number;
   databaseFile: string;
-  /** How the database is replicated; null where it is not */
+  /** Replication of the database; null where there is none */
   replica: ReplicaState | null;
 }
 

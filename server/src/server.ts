@@ -54,7 +54,7 @@ export interface Running {
 /** Three threads on two processors: two that are kept busy leave one that begins at once. */
 const THREADS = 3;
 const THREAD_MEGABYTES = 512;
-/** So often it is counted what was saved, in milliseconds. */
+/** Time between two counts of what was saved, in milliseconds. */
 const PULSE = 1_000;
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;

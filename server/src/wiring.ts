@@ -111,7 +111,7 @@ export interface Deps {
   restoredAt: number;
   /** How the database stands */
   storage: Storage;
-  /** How the database is replicated; null where it is not */
+  /** Replication of the database; null where there is none */
   replica: ReplicaState | null;
   /** Where people reach this server */
   address(): string;

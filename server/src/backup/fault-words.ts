@@ -2,7 +2,7 @@ import { CannotStart } from '../data-folder.ts';
 import { codeOf } from '../fault.ts';
 import { BadArchive } from './archive.ts';
 
-/** What went wrong with a backup, and what to do, by the codes of the system and the database. */
+/** Words for what went wrong with a backup, and what to do, by the codes of the system and the database. */
 const WORDS: readonly (readonly [RegExp, string])[] = [
   [
     /^(?:ENOSPC|EDQUOT|SQLITE_FULL)$/,

@@ -41,7 +41,7 @@ export interface BackupReport {
   damaged: number;
 }
 
-/** What was brought back, for who did it. */
+/** Report of a restore, for who did it. */
 export interface RestoreReport extends Pick<BackupReport, 'schedules' | 'people' | 'files' | 'missing'> {
   /** Instant of the last change that it holds, in milliseconds; null where it holds none */
   asOf: number | null;

@@ -13,7 +13,7 @@ const CAUSES = [
   ['ETIMEDOUT', /timeout|timed out|deadline exceeded/i],
 ] as const;
 
-/** How replicating goes, as far as whoever runs the server wants to know. */
+/** Standing of the replication, for whoever runs the server. */
 export interface ReplicaState {
   /** Instant of the last piece that was written, in milliseconds; null before the first */
   lastSuccess(): number | null;

@@ -20,7 +20,7 @@ import { syncToDisk } from '../sync.ts';
 const BIN = '.bin';
 const KEPT = 7 * DAY;
 
-/** So many files are remembered as sound. */
+/** Number of files that are remembered as sound. */
 const MOST_SEEN = 20_000;
 
 /** Reads the SHA-256 of a file's bytes, in hexadecimal; empty where it cannot be read. */

@@ -8,8 +8,8 @@ import type { Db } from './open.ts';
 
 /** The file beside the database, in the folder of the installation. */
 const BESIDE = 'written';
-/** How long a database counts as one that can be written to once it was, in milliseconds. */
-const GOOD_FOR = 5_000;
+/** Time for which a database counts as one that can be written to, or cannot, once that was found, in milliseconds. */
+const [GOOD_FOR, BAD_FOR] = [5_000, 1_000];
 
 function countBeside(data: string): number {
   try {
@@ -43,7 +43,9 @@ export function makePulse({ $client: sqlite }: Db, data: string) {
   const beside = countBeside(data);
   if (count < beside)
     throw new CannotStart(
-      `the database has lost what was saved last: it is older than the count in ${join(data, BESIDE)} says, or the log beside it (-wal) is gone. Bring it back from a backup or a replica. To go on with what is there, delete that file first.`,
+      `the database has lost what was saved last: it is older than the count in ${join(data, BESIDE)} says, or the ` +
+        'log beside it (-wal) is gone. Bring it back from a backup or a replica. To go on with what is there, ' +
+        'delete that file first.',
     );
   try {
     if (beside < count) putBeside(data, count);
@@ -52,6 +54,7 @@ export function makePulse({ $client: sqlite }: Db, data: string) {
   }
   let seen = changes.get()!;
   let wrote = -Infinity;
+  let failed = -Infinity;
   const write = (): void => {
     sqlite.pragma(`user_version = ${count + 1}`);
     count++;
@@ -69,10 +72,13 @@ export function makePulse({ $client: sqlite }: Db, data: string) {
     /** Tells whether something can be written: by what was, a moment ago, or by writing. */
     beats(): boolean {
       if (performance.now() - wrote < GOOD_FOR) return true;
+      // Another program's lock is waited for each time: not for everybody who asks.
+      if (performance.now() - failed < BAD_FOR) return false;
       try {
         write();
         return true;
       } catch {
+        failed = performance.now();
         return false;
       }
     },

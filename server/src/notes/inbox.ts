@@ -105,7 +105,7 @@ export function inbox(deps: InboxDeps) {
       throw refused(550, 'Answer from the address that the note went to');
     }
     // Sent again after its answer was lost, a mail is still one note.
-    const key = `mail ${digestOf(mail.id || Buffer.from(bytes).toString('latin1'))} ${to.threadId}`;
+    const key = `mail ${digestOf(mail.id)} ${to.threadId}`;
     if (notes.isWritten(to.personId, to.threadId, key)) return;
     const fileIds: string[] = [];
     for (const file of mail.files) {

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { simpleParser } from 'mailparser';
 import { answerIn } from '@zephyrfield/core/notify/mail-answer';
 
@@ -10,7 +11,7 @@ export interface MailJob {
 
 /** What of a mail matters to a note. */
 export interface ReadMail {
-  /** Its Message-ID (RFC 5322 3.6.4); empty where it has none */
+  /** Its Message-ID (RFC 5322 3.6.4), or the digest of its bytes where it has none */
   id: string;
   from: string;
   text: string;
@@ -56,7 +57,7 @@ export async function readMail({ bytes, mostFiles }: MailJob): Promise<ReadMail>
     return value === undefined ? '' : typeof value === 'string' ? value : JSON.stringify(value);
   };
   return {
-    id: mail.messageId ?? '',
+    id: mail.messageId || createHash('sha256').update(bytes).digest('hex'),
     // Of two senders nobody knows whose answer it is (RFC 5322 3.6.2).
     from: senders.length === 1 ? (senders[0]!.address ?? '').toLowerCase() : '',
     text: answerIn(mail.text ?? ''),
