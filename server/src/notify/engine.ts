@@ -8,7 +8,8 @@ import type { Clock } from '../clock.ts';
 import type { SheetMaker } from './sheets.ts';
 import type { Collector, Recipient } from './collect.ts';
 import { inSlices } from './slices.ts';
-import type { DeliveryRow, NotifyStore } from './store.ts';
+import type { StillTrue } from './post.ts';
+import type { NotifyStore } from './store.ts';
 
 interface EngineDeps {
   store: NotifyStore;
@@ -16,11 +17,13 @@ interface EngineDeps {
   sheets: SheetMaker;
   clock: Clock;
   recipient(personId: string): Recipient | null;
-  /** Why a row is not to be sent any more; null where it is */
-  stillTrue(row: DeliveryRow): string | null;
+  stillTrue: StillTrue;
   /** Brings back what was put off to now */
   returned(now: number): void;
-  post: { run(stillTrue: (row: DeliveryRow) => string | null, goesOn: () => boolean): Promise<boolean> };
+  post: {
+    form(now: number, stillTrue: StillTrue): Promise<void>;
+    run(stillTrue: StillTrue, goesOn: () => boolean): Promise<boolean>;
+  };
   /** Called for who has been told something */
   noticesChanged(personId: string): void;
   mailReady: boolean;
@@ -72,12 +75,11 @@ export function notifyEngine({
   /** Whose schedule has changed, and could not be woken; null for everybody's */
   const missed = new Set<string | null>();
 
-  async function units(): Promise<void> {
+  async function units(now: number): Promise<void> {
     for (;;) {
-      const due = store.dueUnits(clock.now(), BATCH);
+      const due = store.dueUnits(now, BATCH);
       const heard = new Set<string>();
       await inSlices(due, store.transaction, (unit) => {
-        const now = clock.now();
         const who = recipient(unit.personId);
         if (!who) return void store.saveUnit({ ...unit, nextAt: now + DAY });
         let collected: ReturnType<Collector['collect']>;
@@ -97,13 +99,12 @@ export function notifyEngine({
     }
   }
 
-  async function dueSheets(): Promise<void> {
+  async function dueSheets(now: number): Promise<void> {
     for (;;) {
-      const due = store.dueSheets(clock.now(), BATCH);
+      const due = store.dueSheets(now, BATCH);
       for (const { personId, doneTo } of due) {
         const who = recipient(personId);
         const added = store.transaction(() => {
-          const now = clock.now();
           const come = who
             ? sheetsBetween(who.noticeSettings.sheets, Math.max(doneTo, now - 2 * DAY), now, who.viewer)
             : [];
@@ -143,10 +144,14 @@ export function notifyEngine({
       rouse(whose);
       missed.delete(whose);
     }
-    store.ensure(clock.now());
-    await units();
-    await dueSheets();
-    returned(clock.now());
+    // One moment for all of it, and letters are made only at its end: a sheet and the reminders that go with it are one mail,
+    // however long a turn takes and whatever letter is on its way meanwhile.
+    const now = clock.now();
+    store.ensure(now);
+    await units(now);
+    await dueSheets(now);
+    returned(now);
+    await post.form(now, stillTrue);
     // It takes its own time: whatever the mail server does, notices in the app come when they are due.
     void mailOut();
   }

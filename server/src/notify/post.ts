@@ -27,7 +27,7 @@ export class MailTrouble extends Error {
 export type Transport = (mail: Outgoing) => Promise<unknown>;
 
 /** Why a row is not to be sent any more; null where it is. */
-type StillTrue = (row: DeliveryRow) => string | null;
+export type StillTrue = (row: DeliveryRow) => string | null;
 
 export interface PostDeps {
   store: NotifyStore;
@@ -85,8 +85,8 @@ export function postOffice({
     });
   }
 
-  /** Makes letters of all that waits for a person. `stillTrue` says why a row is not to be sent any more. */
-  function form(personId: string, now: number, stillTrue: StillTrue): void {
+  /** Makes letters of all that waits for a person. */
+  function formFor(personId: string, now: number, stillTrue: StillTrue): void {
     const rows = sound(store.waitingOf(personId, 'mail', now), now, stillTrue);
     if (!rows.length) return;
     // A note is a mail of its own, so that it can be answered; all else goes together.
@@ -203,14 +203,18 @@ export function postOffice({
   return {
     /** Since when no mail goes out, for no fault of who is written to; null while it does, as far as is known */
     troubleSince: () => troubleSince,
+    /** Makes letters of all that may go by `now`, for everybody. */
+    async form(now: number, stillTrue: StillTrue): Promise<void> {
+      if (!transport) return;
+      for (let people = store.mailWaiting(now, BATCH); people.length; people = store.mailWaiting(now, BATCH))
+        await inSlices(people, store.transaction, (personId) => formFor(personId, now, stillTrue));
+    },
     /**
-     * Sends what waits, some at a time; gives whether there may be more.
+     * Sends the letters that are due, some at a time; gives whether there may be more.
      * @param goesOn asked before each letter
      */
     async run(stillTrue: StillTrue, goesOn: () => boolean): Promise<boolean> {
       if (!transport) return false;
-      const people = store.mailWaiting(clock.now(), BATCH);
-      await inSlices(people, store.transaction, (personId) => form(personId, clock.now(), stillTrue));
       const letters = store.dueLetters(clock.now(), BATCH);
       const left = [...letters];
       const refused: { letter: LetterRow; code: number }[] = [];
@@ -224,7 +228,7 @@ export function postOffice({
       };
       await Promise.all(Array.from({ length: AT_ONCE }, sendNext));
       noteRefused(refused, isAnyTaken);
-      return people.length === BATCH || letters.length === BATCH;
+      return letters.length === BATCH;
     },
   };
 }
