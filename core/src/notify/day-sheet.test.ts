@@ -157,16 +157,22 @@ test('a deadline after midnight is tonight’s, up to the hour at which the nigh
     ['tonight 00:59', 'Log'],
     ['tomorrow 04:00', 'Early'],
   ]);
-  expect(reminderWords(list[0]!, 'due', late)).toBe('Due the night of Tue 6 Oct 00:59 · hand in online');
+  expect(reminderWords(list[0]!, { of: 'due', at: now }, late)).toBe(
+    'Due the night of Tue 6 Oct 00:59 · hand in online',
+  );
 });
 
 test('a reminder’s words are exact, since nobody knows when they are read', () => {
-  expect(reminderWords(all[1]!, 'due', viewer)).toBe('Due Wed 7 Oct 16:00 · hand in online');
-  expect(reminderWords(all[3]!, 'aim', viewer)).toBe(
+  expect(reminderWords(all[1]!, { of: 'due', at: now }, viewer)).toBe('Due Wed 7 Oct 16:00 · hand in online');
+  expect(reminderWords(all[3]!, { of: 'aim', at: now }, viewer)).toBe(
     'Your aim is Tue 6 Oct; due Fri 9 Oct · hand in on paper',
   );
-  expect(reminderWords(all[2]!, 'pastDue', viewer)).toBe('Was due Mon 5 Oct 23:59, and is still open.');
-  expect(reminderWords(all[6]!, 'start', viewer)).toBe('Wed 7 Oct, 16:00 – 16:45 · Boat shed');
+  expect(reminderWords(all[2]!, { of: 'pastDue', at: now }, viewer)).toBe(
+    'Was due Mon 5 Oct 23:59, and is still open.',
+  );
+  expect(reminderWords(all[6]!, { of: 'start', at: now }, viewer)).toBe(
+    'Wed 7 Oct, 16:00 – 16:45 · Boat shed',
+  );
 });
 
 test('who reads a reminder on the day or the evening before is told so; a deadline after midnight is tonight’s', () => {

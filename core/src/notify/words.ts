@@ -1,10 +1,11 @@
 import { isWork, type HandInWay, type ItemKind } from '../item/kind.ts';
-import { instantOf, recurrenceIdOf, type When } from '../time/when.ts';
+import { instantOf, type When } from '../time/when.ts';
 import { HANDED_IN_WORDS, HAND_IN_WORDS } from '../item/words.ts';
 import { capital } from '../words/text.ts';
 import { changeWords, type ChangeView } from '../item/change.ts';
 import { dueDay, shortDue, spanDayWords, today, type Viewer } from '../words/when.ts';
-import type { MomentOf } from './moments.ts';
+import { urgencyOf } from '../item/urgency.ts';
+import type { DueMoment } from './moments.ts';
 
 interface About {
   kind: ItemKind;
@@ -14,12 +15,20 @@ interface About {
   due: When | null;
   closes: When | null;
   aim: When | null;
+  stillToDo: boolean;
   place: string;
 }
 
-/** What a reminder says under the item's title. Dates are exact, since nobody knows when it is read. */
-export function reminderWords(o: About, of: MomentOf, viewer: Viewer): string {
-  if (of === 'pastDue' && o.closes && recurrenceIdOf(o.closes) === recurrenceIdOf(o.due!))
+/**
+ * Words a reminder says under the item's title. Dates are exact, since nobody knows when it is read.
+ * @param moment what it looks towards, and when it is told: an instant in milliseconds
+ */
+export function reminderWords(o: About, { of, at }: Pick<DueMoment, 'of' | 'at'>, viewer: Viewer): string {
+  if (
+    of === 'pastDue' &&
+    o.closes &&
+    urgencyOf({ ...o, due: o.due!, finished: false }, at, viewer) === 'closed'
+  )
     return `Closed ${shortDue(o.closes, viewer)}, and is not finished.`;
   if (of === 'pastDue') return `Was due ${shortDue(o.due!, viewer)}, and is still open.`;
   const how = isWork(o.kind) && o.handIn !== 'unknown' ? ` · ${HAND_IN_WORDS[o.handIn]}` : '';

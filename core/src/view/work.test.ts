@@ -4,6 +4,9 @@ import { DUBLIN } from '../../test/feeds';
 import { HAND_IN_WAYS } from '../item/kind';
 import { keyOf, type OccurrenceView } from '../item/occurrence';
 import { daySheet } from '../notify/day-sheet';
+import { momentsOf } from '../notify/moments';
+import { reminderWords } from '../notify/words';
+import { entriesByDay, lineOf } from '../out/page';
 import { DEFAULT_PLAN } from '../plan/evenings';
 import { glanceAt } from '../plan/glance';
 import { DAY, HOUR, formatDate } from '../time/civil';
@@ -38,6 +41,14 @@ function saidBy(occurrences: readonly OccurrenceView[], now: number) {
   };
   return { bucket, seen, list, glance, counted };
 }
+
+/** Tells what past-due notices say, at the moment of each, of everything in a schedule. */
+const noticesOf = (occurrences: readonly OccurrenceView[]) =>
+  occurrences.flatMap((o) =>
+    momentsOf({ ...o, aim: null, hidden: false }, [], viewer)
+      .filter((m) => m.of === 'pastDue')
+      .map((m) => ({ o, at: m.at, words: reminderWords(o, m, viewer) })),
+  );
 
 const some = fc.record({
   // From long before what counts to some days ahead, by quarters of an hour.
@@ -84,8 +95,34 @@ test('over ten days, morning, afternoon and evening, every place says the same o
         tonight,
         tonight,
       ]);
+      // Paper and the public page place each by its day, open or finished as in the lists.
+      const printed = [...entriesByDay(all, { now, viewer }, today(now, viewer) - COUNTS_BACK, 400).values()];
+      const open = printed.flat().filter((e) => lineOf(e, viewer).state === 'open');
+      const listed = [work.pastDue, work.toSettle, work.closed, work.tonight, work.ahead];
+      expect(keys(open)).toEqual(keys(listed.flat()));
     }),
     { numRuns: 300, seed: 33 },
+  );
+});
+
+test('a notice that something is past due comes while every place says so, and of all that is handed in online', () => {
+  fc.assert(
+    fc.property(schedules, (all) => {
+      const told = noticesOf(all);
+      for (const { o, at, words } of told) {
+        const work = workOf(all, { now: at, viewer });
+        const list = /^Closed/.test(words) ? work.closed : work.pastDue;
+        expect(keys(list)).toContain(keyOf(o));
+      }
+      const later = START + 30 * DAY;
+      const late = workOf(all, { now: later, viewer }).pastDue.filter(
+        (e) => e.occurrence.handIn === 'online',
+      );
+      const told3 = new Set(told.filter(({ at }) => at <= later).map(({ o }) => keyOf(o)));
+      for (const { occurrence, day } of late)
+        if (day + 3 < today(later, viewer)) expect(told3).toContain(keyOf(occurrence));
+    }),
+    { numRuns: 300, seed: 34 },
   );
 });
 

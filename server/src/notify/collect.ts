@@ -217,7 +217,7 @@ export function collector(
           recurrenceId: o.recurrenceId,
           calendarId: o.calendarId,
           title: o.title,
-          line: reminderWords({ ...o, aim: row.aim }, m.of, viewer),
+          line: reminderWords({ ...o, aim: row.aim, stillToDo: row.stillToDo ?? false }, m, viewer),
         });
       }
       const next = moments.find((m) => m.at > now);
