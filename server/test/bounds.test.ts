@@ -336,6 +336,8 @@ describe('the threads that work', () => {
       memoryMb: 128,
       now: () => now,
       timeoutMs,
+      // However busy the machine is, it is their own time that is used up.
+      patience: 1_000,
     }));
   afterEach(() => pool.close());
 
@@ -399,6 +401,38 @@ describe('the threads that work', () => {
     await pool.run('read', small, 'hostile');
     await expect(pool.run('read', heavy, 'hostile')).rejects.toBeInstanceOf(UsedUp);
     expect((await refused()).retryAfter).toBe(30);
+  });
+
+  /** Work that waits or grows as it is told, in a thread that does nothing else */
+  const held = (of: { waits: 'first' | 'always' | 'never'; grow?: number }) =>
+    ({ tries: new Int32Array(new SharedArrayBuffer(4)), ...of }) as never;
+  const withGates = () =>
+    (pool = workPool({
+      script: resolve(__dirname, 'gate-worker.mjs'),
+      ...{ threads: 2, memoryMb: 128, growsMb: 100, timeoutMs: 200, now: () => now },
+    }));
+
+  test('what gets no time of a processor is tried again by itself, and then told that the server is busy', async () => {
+    withGates();
+    expect(await pool.run('read', held({ waits: 'first' }), 'a')).toBe(2);
+    const busy = await pool.run('read', held({ waits: 'always' }), 'a').catch((error: unknown) => error);
+    expect(busy).toMatchObject({ problem: { status: 503 } });
+    // It was not theirs: nobody is made to wait.
+    expect(await pool.run('read', held({ waits: 'never' }), 'a')).toBe(1);
+  });
+
+  test('of what is done at the same time, only what grows by itself as well is laid to whoever asked', async () => {
+    withGates();
+    const [beside, grown] = await Promise.all([
+      pool.run('read', held({ waits: 'first' }), 'beside'),
+      pool.run('read', held({ waits: 'always', grow: 300 * 2 ** 20 }), 'grown').catch((e: unknown) => e),
+    ]);
+    expect(beside).toBe(2);
+    expect(grown).toBeInstanceOf(UsedUp);
+    expect(await pool.run('read', held({ waits: 'never' }), 'beside')).toBe(1);
+    await expect(pool.run('read', held({ waits: 'never' }), 'grown')).rejects.toMatchObject({
+      problem: { status: 429 },
+    });
   });
 
   test('bytes that are no calendar are told apart from work that failed', async () => {

@@ -17,7 +17,7 @@ export interface Pool {
    *   at a time, and all who wait get their turn one after the other; null for what the server does of
    *   itself, which is never made to wait
    * @throws UsedUp where it went past its bounds, FeedTrouble where bytes are no calendar, ProblemError 429
-   *   where this owner asks for too much
+   *   where this owner asks for too much, 503 where the machine is too busy
    */
   run<N extends JobName>(name: N, job: JobOf<N>, owner: string | null): Promise<ResultOf<N>>;
   /** How many pieces wait for a thread */
@@ -35,11 +35,19 @@ export interface PoolOptions {
   now(): number;
   /** Longest a piece of work may take, where not as its name says. In milliseconds of a processor */
   timeoutMs?: number;
+  /** Number of MB by which the process may grow meanwhile, where not as its name says */
+  growsMb?: number;
+  /** A thread may wait for a processor this many times as long as it may work */
+  patience?: number;
 }
 
 interface Piece {
   task: WorkerTask;
   owner: string;
+  /** It went past a bound that others may have had a part in, and is tried again with nothing small beside it */
+  isSecondTry: boolean;
+  /** Something else was done at the same time */
+  hadCompany: boolean;
   resolve(result: ResultOf<JobName>): void;
   reject(error: unknown): void;
 }
@@ -98,13 +106,23 @@ const FORGIVEN = 86_400_000;
  * A few threads for work that takes time. Work that takes too long or too much memory ends its thread and
  * nothing else; the next piece gets a new one. Nobody has to wait for all that another has asked for.
  */
-export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOptions): Pool {
+export function workPool({
+  script,
+  threads,
+  memoryMb,
+  now,
+  timeoutMs,
+  growsMb,
+  patience = PATIENCE,
+}: PoolOptions): Pool {
   const idle: Worker[] = [];
   const busy = new Map<Worker, Piece>();
   /** Recent thread time of each owner */
   const spent = new Spent(now);
   /** What waits, by owner: who was served last stands last */
   const waiting = new Map<string, Piece[]>();
+  /** What is tried again, as soon as nothing small is done any more; it comes before all else */
+  const again: Piece[] = [];
   /** The name of each one's thread, once it is loaded */
   const threadOf = new WeakMap<Worker, string | null>();
   const penalties = new Map<string, { times: number; until: number }>();
@@ -125,12 +143,21 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
     return Math.max(0, known.until - now());
   }
 
-  /** Takes what comes next: of those who wait, for whom threads have worked the least, then who waits the longest. */
+  /**
+   * Takes what comes next: what is tried again; then of those who wait, for whom threads have worked the least, then who
+   * waits the longest.
+   */
   function nextPiece(): Piece | undefined {
     const working = [...busy.values()];
     const served = new Set(working.map((p) => p.owner));
     const bigs = working.filter(({ task }) => isBig(task.name)).length;
-    const isFree = { big: bigs === 0, small: working.length - bigs < threads };
+    const smalls = working.length - bigs;
+    if (again.length && smalls === 0) {
+      count--;
+      return again.shift();
+    }
+    const isAlone = again.length > 0 || working.some((p) => p.isSecondTry);
+    const isFree = { big: bigs === 0, small: !isAlone && smalls < threads };
     let best: { owner: string; pieces: Piece[]; cost: number } | undefined;
     for (const [owner, pieces] of waiting) {
       if (served.has(owner) || !(isBig(pieces[0]!.task.name) ? isFree.big : isFree.small)) continue;
@@ -157,18 +184,21 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
     }
   }
 
-  function work(worker: Worker, { task, owner, resolve, reject }: Piece, isReady: boolean): void {
-    busy.set(worker, { task, owner, resolve, reject });
+  function work(worker: Worker, piece: Piece, isReady: boolean): void {
+    const { task, owner, resolve, reject } = piece;
+    for (const other of busy.values()) other.hadCompany = true;
+    piece.hadCompany = busy.size > 0;
+    busy.set(worker, piece);
     const job = JOBS[task.name];
     const most = {
       ms: timeoutMs ?? job.seconds * 1000,
       // A thread's own limit holds for objects alone: what is unpacked lies in buffers, which only the memory of the
       // process tells of.
-      bytes: process.memoryUsage.rss() + ('growsMb' in job ? job.growsMb : GROWS_MB) * 2 ** 20,
+      bytes: process.memoryUsage.rss() + (growsMb ?? ('growsMb' in job ? job.growsMb : GROWS_MB)) * 2 ** 20,
     };
     // Loading what a thread runs is no part of the work: on a busy machine it takes seconds.
     let began = isReady ? { at: performance.now(), worked: workedMs(threadOf.get(worker) ?? null) } : null;
-    let loading = isReady ? undefined : setTimeout(() => end(busyNow()), LONGEST_LOADING);
+    let loading = isReady ? undefined : setTimeout(() => overBounds(), LONGEST_LOADING);
     /** Tells for how long it has worked so far, and how long that took. */
     const took = () => {
       const ms = began ? performance.now() - began.at : 0;
@@ -177,8 +207,9 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
     };
     const look = setInterval(() => {
       const { ms, worked } = took();
-      if (process.memoryUsage.rss() > most.bytes || (worked ?? ms) > most.ms) usedUp();
-      else if (ms > most.ms * PATIENCE) end(busyNow());
+      if ((worked ?? ms) > most.ms) usedUp();
+      else if (process.memoryUsage.rss() > most.bytes) (piece.hadCompany ? overBounds : usedUp)();
+      else if (ms > most.ms * patience) overBounds();
     }, LOOK).unref();
     const settle = () => {
       const { ms, worked } = took();
@@ -188,19 +219,29 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
       worker.off('message', onReply).off('error', usedUp).off('exit', usedUp);
     };
     /** Ends the thread, and what it does. */
-    function end(why: Error): void {
+    function end(then: () => void): void {
       settle();
       // A thread out of memory may still say so while it ends.
       worker.once('error', () => {});
       void worker.terminate().then(() => {
         busy.delete(worker);
-        reject(closed ? new Stopping() : why);
+        if (closed) reject(new Stopping());
+        else then();
         begin();
       });
     }
+    /** Ends what went past a bound; where that need not be its own fault, it is tried once more by itself. */
+    function overBounds(): void {
+      if (piece.isSecondTry || isBig(task.name)) end(() => reject(busyNow()));
+      else
+        end(() => {
+          again.push({ ...piece, isSecondTry: true });
+          count++;
+        });
+    }
     function usedUp(): void {
       if (!closed) penalise(owner);
-      end(new UsedUp());
+      end(() => reject(new UsedUp()));
     }
     function onReply(reply: WorkerReply): void {
       if ('ready' in reply) {
@@ -233,7 +274,14 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
       if (own >= MOST_OF_OWNER) return Promise.reject(tooOften(60));
       if (count >= MOST) return Promise.reject(busyNow());
       return new Promise((resolve, reject) => {
-        const piece: Piece = { task: { name, job }, owner, resolve: resolve as Piece['resolve'], reject };
+        const piece: Piece = {
+          task: { name, job },
+          owner,
+          isSecondTry: false,
+          hadCompany: false,
+          resolve: resolve as Piece['resolve'],
+          reject,
+        };
         waiting.set(owner, [...(waiting.get(owner) ?? []), piece]);
         count++;
         begin();
@@ -243,7 +291,8 @@ export function workPool({ script, threads, memoryMb, now, timeoutMs }: PoolOpti
     async close() {
       closed = true;
       // Nobody is left waiting for what will never be begun.
-      for (const pieces of waiting.values()) for (const { reject } of pieces) reject(new Stopping());
+      for (const pieces of [again.splice(0), ...waiting.values()])
+        for (const { reject } of pieces) reject(new Stopping());
       waiting.clear();
       count = 0;
       const working = [...busy];
