@@ -1,4 +1,4 @@
-import type { Browser, Page } from '@playwright/test';
+import type { Browser, Locator, Page } from '@playwright/test';
 import { acknowledged, expect, test } from './fixtures';
 import { ServerProcess } from './servers';
 
@@ -168,31 +168,36 @@ test(
     await page.request.post('/api/demo/people/juno/session', { data: {} });
     await page.goto('/crew');
     await expect(page.getByRole('group', { name: 'Maren Lindqvist' })).toBeVisible();
-    const reach = async (name: string | RegExp, role: 'button' | 'radio' | 'combobox' = 'button') => {
-      const target = page.getByRole(role, { name });
-      await expect(async () => {
-        await page.keyboard.press('Tab');
-        await expect(target).toBeFocused({ timeout: 50 });
-      }).toPass({ intervals: [0] });
-      return target;
+    const reach = async (target: Locator) => {
+      await expect(target).toBeVisible();
+      do await page.keyboard.press('Tab');
+      while (!(await target.evaluate((on) => on === document.activeElement)));
     };
-    await reach('See it as Anselm Okonjo does');
+    const button = (name: string | RegExp) => page.getByRole('button', { name });
+    await reach(button('See it as Anselm Okonjo does'));
     await page.keyboard.press('Enter');
     await expect(page.getByRole('region', { name: 'Seen as somebody else' })).toBeVisible();
     await page.keyboard.press('Escape');
     await expect(page.getByRole('region', { name: 'Seen as somebody else' })).toHaveCount(0);
     await page.goto('/crew');
-    await reach(/^Change who sees Just mine/);
+    await reach(button(/^Change who sees Just mine/));
     await page.keyboard.press('Enter');
     const mine = page.getByRole('group', { name: 'Just mine' });
-    await reach('only me', 'radio');
-    // The choices are one stop: arrows go on to the next and choose it.
+    const [everybody, some, me] = ['everybody', 'only some', 'only me'].map((name) =>
+      page.getByRole('radio', { name }),
+    ) as [Locator, Locator, Locator];
+    // The choices are one stop, the chosen one: arrows go on to the next and choose it.
+    await reach(
+      page.getByRole('radiogroup', { name: 'Just mine is for' }).getByRole('radio', { checked: true }),
+    );
+    while (!(await me.isChecked())) await page.keyboard.press('ArrowRight');
+    await expect(me).toBeChecked();
     await page.keyboard.press('ArrowLeft');
-    await expect(page.getByRole('radio', { name: 'only some' })).toBeChecked();
+    await expect(some).toBeChecked();
     await page.keyboard.press('ArrowLeft');
-    await expect(page.getByRole('radio', { name: 'everybody' })).toBeFocused();
-    await expect(page.getByRole('radio', { name: 'everybody' })).toBeChecked();
-    await reach('Save');
+    await expect(everybody).toBeFocused();
+    await expect(everybody).toBeChecked();
+    await reach(button('Save'));
     await acknowledged(page, () => page.keyboard.press('Enter'));
     await expect(mine.getByRole('button', { name: 'Save' })).toHaveCount(0);
   },
