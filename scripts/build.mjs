@@ -57,7 +57,7 @@ export const serverBuild = {
   entryPoints: {
     main: 'server/src/main.ts',
     demo: 'demo/src/serve.ts',
-    worker: 'server/src/work/worker.ts',
+    worker: 'server/src/thread/worker.ts',
     'rotate-key': 'server/src/commands/rotate-key.ts',
     'new-password': 'server/src/commands/new-password.ts',
     backup: 'server/src/commands/backup.ts',

@@ -12,7 +12,7 @@ import { calendarsOf } from './calendars/views.ts';
 import { mountCrew } from './crew/routes.ts';
 import { mountGather } from './gather/routes.ts';
 import { changeView } from './gather/views.ts';
-import { firstView } from './http/first-view.ts';
+import { firstView } from './first-view/first-view.ts';
 import { mountLive } from './http/live.ts';
 import { MadeJson, Replies, keyOfReply } from './http/replies.ts';
 import { routes } from '@zephyrfield/core/api/routes';
@@ -23,6 +23,7 @@ import { whoAsks, type Caller } from './http/caller.ts';
 import { notFound, notWritable, problemHandler, tooOften, REQUEST_ID } from './http/problem.ts';
 import { sameSite, securityHeaders } from './http/security.ts';
 import { serveWeb } from './http/web.ts';
+import { BETWEEN } from './items/jobs.ts';
 import { mountItems } from './items/routes.ts';
 import { occurrencesBetween } from './items/views.ts';
 import { mountTable } from './table/routes.ts';
@@ -208,7 +209,7 @@ export function createApp(deps: AppDeps): { app: Express; services: Services } {
     historyOf,
     changed,
     between: async (span) =>
-      new MadeJson(await deps.pool.run('between', { file: db.$client.name, ...span }, span.personId)),
+      new MadeJson(await deps.pool.run(BETWEEN, { file: db.$client.name, ...span }, span.personId)),
   });
   mountPublish(mount, services.publish);
   mountTable(mount, services.table);

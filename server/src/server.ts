@@ -4,6 +4,7 @@ import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join, resolve } from 'node:path';
 import type { Express } from 'express';
+import { IS_SOUND } from './backup/jobs.ts';
 import { litestream, replicate } from './backup/replica.ts';
 import { restoredAt } from './backup/restored.ts';
 import { createApp, type AppDeps, type Services } from './app.ts';
@@ -24,7 +25,7 @@ import { SESSION_DAYS } from './people/auth.ts';
 import type { Secrets } from './secrets.ts';
 import { securityLog } from './security-log.ts';
 import { inbox } from './notes/inbox.ts';
-import { smtpTransport } from './notify/transport.ts';
+import { smtpTransport } from './mail/transport.ts';
 import { workPool } from './work/pool.ts';
 
 export interface StartOptions {
@@ -160,7 +161,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
     await undisturbed('tidying', () => services.published.orphans().forEach(services.removal.remove));
     await undisturbed('looking through the database', async () => {
       // For itself: it may take minutes, and nothing else that the server does is to wait for it.
-      storage.isSound = await pool.run('isSound', { file: databaseFile }, 'the database');
+      storage.isSound = await pool.run(IS_SOUND, { file: databaseFile }, 'the database');
       if (!storage.isSound) log('the database is damaged: bring it back from a backup');
     });
   };

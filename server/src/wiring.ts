@@ -4,6 +4,7 @@ import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import { lineToday } from '@zephyrfield/core/notify/words';
 import { firstName } from '@zephyrfield/core/words/text';
 import { viewerOf } from '@zephyrfield/core/words/when';
+import { FILE_KIND } from './briefs/jobs.ts';
 import type { FileFolder } from './briefs/folder.ts';
 import { briefService } from './briefs/service.ts';
 import { briefStore } from './briefs/store.ts';
@@ -19,7 +20,8 @@ import { gatherService } from './gather/service.ts';
 import { gatherStore } from './gather/store.ts';
 import { changeView } from './gather/views.ts';
 import { Turns } from './gather/turns.ts';
-import type { DrawJob } from './http/draw.ts';
+import type { DrawJob } from './first-view/draw.ts';
+import { DRAW } from './first-view/jobs.ts';
 import type { Metrics, Outcome } from './metrics.ts';
 import { Versions } from './http/replies.ts';
 import { questionService } from './gather/questions.ts';
@@ -49,7 +51,7 @@ import type { Secrets } from './secrets.ts';
 import type { SecurityLog } from './security-log.ts';
 import { sheetMaker } from './notify/sheets.ts';
 import { collector, type Recipient } from './notify/collect.ts';
-import { composeNote, composeSheet, composeNotices, type Mail, type Names } from './notify/compose.ts';
+import { composeNote, composeSheet, composeNotices, type Names } from './notify/compose.ts';
 import {
   composeAttacked,
   composeChanged,
@@ -61,12 +63,14 @@ import {
   composeMove,
   composeMoved,
   composeReset,
-} from './notify/compose-account.ts';
+} from './people/mails.ts';
 import { makeDesk, type Told } from './desk.ts';
 import { crewService } from './crew/service.ts';
 import { crewStore } from './crew/store.ts';
 import { notifyEngine } from './notify/engine.ts';
-import { postOffice, type Transport } from './notify/post.ts';
+import type { Mail } from './mail/frame.ts';
+import type { Transport } from './mail/transport.ts';
+import { postOffice } from './notify/post.ts';
 import { notifyService } from './notify/service.ts';
 import { notifyStore } from './notify/store.ts';
 import { plannedFor } from './plan/sheet.ts';
@@ -179,7 +183,7 @@ export function makeServices(deps: Deps) {
   const ownRows = ownStore(db);
   const own = ownService({ store: ownRows, calendars, briefs: briefRows, pool, clock, changed, log });
   const kindOf = (personId: string, bytes: Uint8Array, name: string) =>
-    pool.run('fileKind', { bytes, name }, personId).catch((error: unknown) => {
+    pool.run(FILE_KIND, { bytes, name }, personId).catch((error: unknown) => {
       if (error instanceof UsedUp) return { ok: false as const, why: 'unknown' as const, says: '', is: '' };
       throw error;
     });
@@ -519,7 +523,7 @@ export function makeServices(deps: Deps) {
     streams,
     changed,
     versions,
-    draw: (job: DrawJob, owner: string) => pool.run('draw', job, owner),
+    draw: (job: DrawJob, owner: string) => pool.run(DRAW, job, owner),
     /** Whose mail a token stops; null where it is none of ours */
     personOfStop: (token: string) =>
       stopToken(token.split('.')[0]!) === token ? token.split('.')[0]! : null,

@@ -6,6 +6,7 @@ import { resolve } from 'node:path';
 import { FeedTrouble } from '../src/gather/trouble';
 import { openStreams } from '../src/http/live';
 import { MOST } from '../src/limits';
+import { READ } from '../src/gather/jobs';
 import { UsedUp, workPool, type Pool } from '../src/work/pool';
 import { archive } from './archive';
 import { FLAG, FeedServer, Installation, event, type Agent, ESSAY, PNG } from './harness';
@@ -369,14 +370,14 @@ describe('the threads that work', () => {
     make(2);
     let ended = 0;
     // Both threads are there already.
-    await Promise.all(['w1', 'w2'].map((owner) => pool.run('read', small, owner)));
+    await Promise.all(['w1', 'w2'].map((owner) => pool.run(READ, small, owner)));
     const hostile = Array.from({ length: 10 }, () =>
       pool
-        .run('read', heavy, 'hostile')
+        .run(READ, heavy, 'hostile')
         .catch((error: unknown) => error)
         .finally(() => (ended += 1)),
     );
-    for (let i = 0; i < 5; i++) expect((await pool.run('read', small, `other ${i}`)).entries).toHaveLength(1);
+    for (let i = 0; i < 5; i++) expect((await pool.run(READ, small, `other ${i}`)).entries).toHaveLength(1);
     // In the order of asking, all ten of them would have come first.
     expect(ended).toBeLessThan(5);
     expect(await hostile[0]).toBeInstanceOf(UsedUp);
@@ -385,21 +386,21 @@ describe('the threads that work', () => {
   test('who used up their time waits longer each time, and is forgiven after a day', async () => {
     make(1, 500);
     const refused = async () =>
-      (await pool.run('read', small, 'hostile').catch((error: { retryAfter: number }) => error)) as {
+      (await pool.run(READ, small, 'hostile').catch((error: { retryAfter: number }) => error)) as {
         retryAfter?: number;
       };
     const waits: number[] = [];
     for (let i = 0; i < 3; i++) {
-      await expect(pool.run('read', heavy, 'hostile')).rejects.toBeInstanceOf(UsedUp);
+      await expect(pool.run(READ, heavy, 'hostile')).rejects.toBeInstanceOf(UsedUp);
       const { retryAfter } = await refused();
       waits.push(retryAfter!);
       now += retryAfter! * 1000;
     }
     expect(waits).toEqual([30, 60, 120]);
-    expect((await pool.run('read', small, 'hostile')).entries).toHaveLength(1);
+    expect((await pool.run(READ, small, 'hostile')).entries).toHaveLength(1);
     now += 2 * 86_400_000;
-    await pool.run('read', small, 'hostile');
-    await expect(pool.run('read', heavy, 'hostile')).rejects.toBeInstanceOf(UsedUp);
+    await pool.run(READ, small, 'hostile');
+    await expect(pool.run(READ, heavy, 'hostile')).rejects.toBeInstanceOf(UsedUp);
     expect((await refused()).retryAfter).toBe(30);
   });
 
@@ -414,23 +415,23 @@ describe('the threads that work', () => {
 
   test('what gets no time of a processor is tried again by itself, and then told that the server is busy', async () => {
     withGates();
-    expect(await pool.run('read', held({ waits: 'first' }), 'a')).toBe(2);
-    const busy = await pool.run('read', held({ waits: 'always' }), 'a').catch((error: unknown) => error);
+    expect(await pool.run(READ, held({ waits: 'first' }), 'a')).toBe(2);
+    const busy = await pool.run(READ, held({ waits: 'always' }), 'a').catch((error: unknown) => error);
     expect(busy).toMatchObject({ problem: { status: 503 } });
     // It was not theirs: nobody is made to wait.
-    expect(await pool.run('read', held({ waits: 'never' }), 'a')).toBe(1);
+    expect(await pool.run(READ, held({ waits: 'never' }), 'a')).toBe(1);
   });
 
   test('of what is done at the same time, only what grows by itself as well is laid to whoever asked', async () => {
     withGates();
     const [beside, grown] = await Promise.all([
-      pool.run('read', held({ waits: 'first' }), 'beside'),
-      pool.run('read', held({ waits: 'always', grow: 300 * 2 ** 20 }), 'grown').catch((e: unknown) => e),
+      pool.run(READ, held({ waits: 'first' }), 'beside'),
+      pool.run(READ, held({ waits: 'always', grow: 300 * 2 ** 20 }), 'grown').catch((e: unknown) => e),
     ]);
     expect(beside).toBe(2);
     expect(grown).toBeInstanceOf(UsedUp);
-    expect(await pool.run('read', held({ waits: 'never' }), 'beside')).toBe(1);
-    await expect(pool.run('read', held({ waits: 'never' }), 'grown')).rejects.toMatchObject({
+    expect(await pool.run(READ, held({ waits: 'never' }), 'beside')).toBe(1);
+    await expect(pool.run(READ, held({ waits: 'never' }), 'grown')).rejects.toMatchObject({
       problem: { status: 429 },
     });
   });
@@ -438,7 +439,7 @@ describe('the threads that work', () => {
   test('bytes that are no calendar are told apart from work that failed', async () => {
     make(1);
     await expect(
-      pool.run('read', { ...span, bytes: new TextEncoder().encode('<!doctype html>') }, 'a'),
+      pool.run(READ, { ...span, bytes: new TextEncoder().encode('<!doctype html>') }, 'a'),
     ).rejects.toBeInstanceOf(FeedTrouble);
   });
 });

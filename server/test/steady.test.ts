@@ -26,7 +26,7 @@ import { clockGuard } from '../src/clock-guard';
 import { CannotStart, lockFolder } from '../src/data-folder';
 import { inWords } from '../src/log';
 import { problemHandler } from '../src/http/problem';
-import { troubleOf } from '../src/notify/transport';
+import { troubleOf } from '../src/mail/transport';
 import { ESSAY, FLAG, FOLDER, FeedServer, Installation, PASSWORD, START, event, eventually } from './harness';
 
 let feed: FeedServer;

@@ -1,6 +1,6 @@
 import type { AddressInfo } from 'node:net';
 import { SMTPServer } from 'smtp-server';
-import { smtpTransport } from '../src/notify/transport';
+import { smtpTransport } from '../src/mail/transport';
 
 /**
  * A mail server that offers encryption (with a certificate of its own making) or not, and what arrived how.

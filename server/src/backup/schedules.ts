@@ -13,6 +13,7 @@ import { MOST } from '../limits.ts';
 import type { Sights } from '../people/sights.ts';
 import type { PeopleStore } from '../people/store.ts';
 import { UsedUp, type Pool } from '../work/pool.ts';
+import { PACK, UNPACK } from './jobs.ts';
 import type { NewNames } from './names.ts';
 import type { ToPutBack } from './put-back.ts';
 import type { RestoreStore } from './store.ts';
@@ -83,7 +84,7 @@ export function scheduleArchives(deps: SchedulesDeps) {
     personId: string,
   ): Promise<Unpacked> {
     const job = { path, into, with: compareWith ? { file, learnerId: compareWith, personId } : null };
-    const found = await pool.run('unpack', job, personId).catch((error: unknown) => {
+    const found = await pool.run(UNPACK, job, personId).catch((error: unknown) => {
       throw error instanceof UsedUp ? bad('It takes too long to read.') : error;
     });
     if ('why' in found) throw bad(found.why);
@@ -125,7 +126,7 @@ export function scheduleArchives(deps: SchedulesDeps) {
     pack: (learnerId: string, personId: string, send: (path: string) => Promise<void>): Promise<void> =>
       inFolder(personId, async (work) => {
         const job = { file, folder, work, learnerId, personId, now: clock.now() };
-        const path = await pool.run('pack', job, personId).catch((error: unknown) => {
+        const path = await pool.run(PACK, job, personId).catch((error: unknown) => {
           throw error instanceof UsedUp
             ? new ProblemError(422, 'too-much', 'This schedule is too large for an archive.', {
                 remedy: 'Whoever runs this server can back it up with all others.',

@@ -8,6 +8,7 @@ import { orderedId } from '../db/ids.ts';
 import { ProblemError, notAllowed, noted, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import type { Attempts } from '../people/attempts.ts';
+import type { UsedInvitation } from '../people/sign-up.ts';
 import type { PeopleStore } from '../people/store.ts';
 import type { CrewStore } from './store.ts';
 
@@ -38,14 +39,6 @@ export interface CrewDeps {
   ): void;
   /** Called after somebody may do more, less or nothing any more in a schedule: their open pages are told */
   accessChanged(personId: string): void;
-}
-
-/** An invitation that an account is being made by. */
-export interface UsedInvitation {
-  /** Whether it was sent to the account's address */
-  isTheirs: boolean;
-  made(personId: string): void;
-  giveBack(): void;
 }
 
 export interface Invited {

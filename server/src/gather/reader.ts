@@ -9,6 +9,7 @@ import { MOST } from '../limits.ts';
 import type { Sights } from '../people/sights.ts';
 import type { Secrets } from '../secrets.ts';
 import { UsedUp, type Pool } from '../work/pool.ts';
+import { READ } from './jobs.ts';
 import { fetchFeed, type FetchOptions, type Fetched } from './fetch.ts';
 import { horizon } from './horizon.ts';
 import type { ReadJob, ReadResult } from './read-bytes.ts';
@@ -68,7 +69,7 @@ export function feedReader({ store, calendars, pool, secrets, clock, fetch, chan
   /** Reads bytes in the turn of who asks. @throws FeedTrouble */
   const read = (job: ReadJob, owner: string): Promise<ReadResult> =>
     pool
-      .run('read', job, owner)
+      .run(READ, job, owner)
       .catch((error: unknown) =>
         Promise.reject(error instanceof UsedUp ? new FeedTrouble('reading') : error),
       );

@@ -5,6 +5,7 @@ import { UTC, ianaZone } from '@zephyrfield/core/time/zone';
 import type { CalendarRow, CalendarStore } from '../calendars/store.ts';
 import type { Clock } from '../clock.ts';
 import { ProblemError, notFound, publishedByOthers } from '../http/problem.ts';
+import { REDERIVE } from './jobs.ts';
 import { applyReading } from './apply.ts';
 import { horizon } from './horizon.ts';
 import { calendarIdsOf, calendarsFor, sectionFinder, understandingOf, type Sections } from './sections.ts';
@@ -50,7 +51,7 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
         ...span,
       };
       const derived = await pool
-        .run('rederive', job, row.learnerId)
+        .run(REDERIVE, job, row.learnerId)
         .catch((error: unknown) => Promise.reject(error instanceof UsedUp ? tooMuch() : error));
       const put = function* (): Steps<void> {
         if (!store.byId(id)) throw notFound('source');

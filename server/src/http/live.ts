@@ -2,7 +2,7 @@ import { EventEmitter } from 'node:events';
 import { routes } from '@zephyrfield/core/api/routes';
 import { MOST } from '../limits.ts';
 import type { Mount } from './mount.ts';
-import { eyesOf } from '../people/see-as.ts';
+import { eyesOf } from './eyes.ts';
 import { whoAsks, type Caller } from './caller.ts';
 import { pageAsking } from './page.ts';
 

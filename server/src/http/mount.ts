@@ -12,7 +12,7 @@ import {
   type Router,
 } from 'express';
 import type { z } from 'zod';
-import type { Admission, Admit, SeeAs } from '../people/access.ts';
+import type { Admission, Admit, SeeAs } from './admit.ts';
 import { MOST } from '../limits.ts';
 import type { SecurityLog } from '../security-log.ts';
 import { whoAsks, type Authenticate, type Caller } from './caller.ts';

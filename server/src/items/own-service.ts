@@ -11,6 +11,7 @@ import { horizon } from '../gather/horizon.ts';
 import { ProblemError, changedMeanwhile, notFound, placeOf, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import { Stopping, UsedUp, type Pool } from '../work/pool.ts';
+import { OWN_DATES } from './jobs.ts';
 import { quickDatesOf, type OwnDates } from './own-dates.ts';
 import type { OwnStore } from './own-store.ts';
 
@@ -90,7 +91,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
     const tooMuch = (error: unknown): never => {
       throw error instanceof UsedUp ? tooMuchWork() : error;
     };
-    const found = quickDatesOf(job) ?? (await pool.run('ownDates', job, owner).catch(tooMuch));
+    const found = quickDatesOf(job) ?? (await pool.run(OWN_DATES, job, owner).catch(tooMuch));
     if (found.some((f) => f.dates === null)) throw tooMuchWork();
     if (found.some((f) => f.content.length > MOST_CONTENT))
       throw tooMany(
@@ -251,7 +252,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
     }));
     let found: OwnDates[];
     try {
-      found = await pool.run('ownDates', { items, ...span, apart: true }, null);
+      found = await pool.run(OWN_DATES, { items, ...span, apart: true }, null);
     } catch (error) {
       if (ids.length < 2 || error instanceof Stopping) throw error;
       const half = Math.ceil(ids.length / 2);

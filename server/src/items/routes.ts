@@ -2,6 +2,7 @@ import { routes } from '@zephyrfield/core/api/routes';
 import type { LayerChange } from '@zephyrfield/core/api/layer';
 import type { ItemView, OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { editLayer } from '@zephyrfield/core/item/layer';
+import type { RemindRule } from '@zephyrfield/core/notify/rules';
 import { DAY } from '@zephyrfield/core/time/civil';
 import { recurrenceIdOf } from '@zephyrfield/core/time/when';
 import type { BriefService } from '../briefs/service.ts';
@@ -10,10 +11,10 @@ import type { Mount } from '../http/mount.ts';
 import { ProblemError, changedMeanwhile, notFound, tooMany } from '../http/problem.ts';
 import type { MadeJson } from '../http/replies.ts';
 import { MOST } from '../limits.ts';
-import type { NotifyService } from '../notify/service.ts';
 import type { UnderstandingService } from '../gather/understanding.ts';
 import { changedLayer } from './layer.ts';
 import type { OwnService } from './own-service.ts';
+import type { OccurrenceRow } from './rows.ts';
 import type { ItemRow } from '../gather/store.ts';
 import type { ItemStore } from './store.ts';
 import {
@@ -46,7 +47,12 @@ export interface ItemDeps {
   clock: Clock;
   understanding: UnderstandingService;
   /** When a person is told of an occurrence, and the check of rules for it */
-  notify: Pick<NotifyService, 'remindersOf' | 'checkRules'>;
+  notify: {
+    /** Tells when a person is told of a date, from now on */
+    remindersOf(personId: string, row: OccurrenceRow): ItemView['reminders'];
+    /** @throws ProblemError where a rule comes after what it is for */
+    checkRules(personId: string, row: OccurrenceRow, rules: readonly RemindRule[]): void;
+  };
   /** How many follow an item of one’s own, and in how many schedules it was opened; null where nobody does */
   lookedAt(item: ItemRow, personId: string): ItemView['looked'];
   /** What readings have changed about an item, latest first */

@@ -5,6 +5,7 @@ import type { Log } from '../log.ts';
 import type { Attempts } from '../people/attempts.ts';
 import type { SecurityLog } from '../security-log.ts';
 import type { Pool } from '../work/pool.ts';
+import { READ_MAIL } from './jobs.ts';
 import { digestOf } from './mail.ts';
 import type { NoteService } from './service.ts';
 
@@ -93,7 +94,7 @@ export function inbox(deps: InboxDeps) {
       throw refused(452, 'Too many answers, try again in an hour');
     });
     const mail = await pool
-      .run('mail', { bytes, mostFiles: NOTE_FILES }, to.personId)
+      .run(READ_MAIL, { bytes, mostFiles: NOTE_FILES }, to.personId)
       .catch((error: unknown) => {
         // There is too much to do just now: it is sent again later.
         if (error instanceof ProblemError) throw error;

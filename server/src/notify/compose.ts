@@ -4,23 +4,9 @@ import { itemPath, noticePath, sheetPath } from '@zephyrfield/core/notify/links'
 import { moreWords, sheetHidden, sheetsLead, LONGEST_SUBJECT } from '@zephyrfield/core/notify/day-sheet';
 import { firstName, plural } from '@zephyrfield/core/words/text';
 import { ANSWER_ABOVE } from '@zephyrfield/core/notify/mail-answer';
+import { LAGOON, QUIET, escape, frame, type Mail } from '../mail/frame.ts';
 import type { DeliveryRow } from './store.ts';
 
-export interface Mail {
-  subject: string;
-  text: string;
-  html: string;
-  /** Where an answer goes, where it can be answered */
-  replyTo?: string;
-}
-
-export const escape = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
-const INK = '#15262B';
-const QUIET = '#4A5E62';
-export const LAGOON = '#0B6068';
-
-export const frame = (body: string, foot: string) =>
-  `<!doctype html><html lang="en"><body style="margin:0;background:#F4F6F0;color:${INK};font:16px/1.5 sans-serif"><div style="max-width:560px;margin:0 auto;padding:24px">${body}<p style="margin-top:32px;border-top:1px solid #D3DBD0;padding-top:12px;color:${QUIET};font-size:14px">${foot}</p></div></body></html>`;
 const page = (body: string, base: string) =>
   frame(
     body,

@@ -1,30 +1,8 @@
 import type { Log } from '../log.ts';
-import type { Mail } from './compose.ts';
+import type { Mail } from '../mail/frame.ts';
+import { MailTrouble, type Transport } from '../mail/transport.ts';
 import { inSlices } from './slices.ts';
 import type { DeliveryRow, LetterRow, NotifyStore } from './store.ts';
-
-export interface Outgoing extends Mail {
-  to: string;
-  /** Stays the same however often a letter is tried */
-  messageId: string;
-  /** Where one press ends all mail (RFC 8058); null for what was asked for once */
-  unsubscribe: string | null;
-}
-
-/** What a mail server, or the way to it, had against a mail. */
-export class MailTrouble extends Error {
-  constructor(
-    /** This recipient was refused, and nobody else would be by that; else it is for whoever runs the server */
-    readonly isRecipients: boolean,
-    /** What the mail server answered (RFC 5321 4.2); 0 where it could not be reached */
-    readonly responseCode: number,
-  ) {
-    super('the mail was not taken');
-  }
-}
-
-/** Hands mail to a mail server. @throws MailTrouble */
-export type Transport = (mail: Outgoing) => Promise<unknown>;
 
 /** Why a row is not to be sent any more; null where it is. */
 export type StillTrue = (row: DeliveryRow) => string | null;

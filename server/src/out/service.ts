@@ -15,10 +15,11 @@ import { orderedId } from '../db/ids.ts';
 import { ProblemError, notAllowed, notFound, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import { standingOf } from '../people/access.ts';
-import { asEverybody } from '../people/see-as.ts';
+import { asEverybody } from '../http/eyes.ts';
 import type { Sights } from '../people/sights.ts';
 import type { PeopleStore } from '../people/store.ts';
 import type { Pool } from '../work/pool.ts';
+import { GO_OUT } from './jobs.ts';
 import { paperRule, sorryPage } from './pages.ts';
 import { fileRules, type GoingOut } from './make.ts';
 import { keptReady, type Ready } from './ready.ts';
@@ -113,7 +114,7 @@ export function shareService(deps: ShareDeps) {
     from: clock.now() - back,
     to: clock.now() + ahead,
   });
-  const make = (job: GoingOut, owner: string) => pool.run('goOut', job, owner);
+  const make = (job: GoingOut, owner: string) => pool.run(GO_OUT, job, owner);
 
   /** Notes how often links were fetched, once in a while. */
   function noteFetches(isNow = false): void {

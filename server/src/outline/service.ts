@@ -7,6 +7,7 @@ import { ProblemError, notFound, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import type { Sights } from '../people/sights.ts';
 import { UsedUp, type Pool } from '../work/pool.ts';
+import { READ_OUTLINE } from './jobs.ts';
 import type { OutlineJob, OutlineRead } from './job.ts';
 import type { OutlineStore, OutlineStored } from './store.ts';
 
@@ -25,7 +26,7 @@ const WAITS = 86_400_000;
 /** Course outlines: read beside the server’s own thread, looked through, and kept with the calendar they filled. */
 export function outlineService({ store, calendars, sights, pool, clock, changed }: OutlineDeps) {
   async function read(job: OutlineJob, owner: string): Promise<Extract<OutlineRead, { page: string }>> {
-    const found = await pool.run('outline', job, owner).catch((error: unknown) => {
+    const found = await pool.run(READ_OUTLINE, job, owner).catch((error: unknown) => {
       if (error instanceof UsedUp)
         throw new ProblemError(422, 'outline-too-much', 'It takes too much to read.', {
           remedy: 'Copy the part with the dates and paste it.',

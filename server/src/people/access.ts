@@ -2,10 +2,11 @@ import { CLAIM_KINDS, Claim, ClaimedRecord, type ClaimKind } from '@zephyrfield/
 import type { Access, Learner } from '@zephyrfield/core/api/schemas';
 import { may, suffices, type Standing } from '@zephyrfield/core/item/access';
 import { notAllowed, notFound, noted } from '../http/problem.ts';
-import { schedulesOf, withEyesOf } from './see-as.ts';
+import { withEyesOf } from '../http/eyes.ts';
+import { schedulesOf } from './see-as.ts';
 import type { Sights } from './sights.ts';
 import type { PeopleStore } from './store.ts';
-import type { Caller } from '../http/caller.ts';
+import type { Admit, Owner, Owners, SeeAs } from '../http/admit.ts';
 
 const DEED: Record<Access, string> = {
   look: 'look at this schedule',
@@ -13,42 +14,6 @@ const DEED: Record<Access, string> = {
   edit: 'change this schedule',
   keep: 'decide who may see this schedule',
 };
-
-/** Whose something is: it belongs to a learner's schedule, or to a person alone. */
-export type Owner =
-  | {
-      learnerId: string;
-      calendarIds: readonly string[];
-      /** Where it is not for all of the crew: for these alone */
-      personIds?: readonly string[];
-    }
-  /** It has to do with several schedules: whoever is let into one of them has to do with it */
-  | { anyOf: readonly string[] }
-  | { personId: string };
-
-/** Finds whose the thing with this id is; undefined where there is none. */
-export type Owners = Record<ClaimKind, (id: string) => Owner | undefined>;
-
-export interface Admission {
-  /** The schedule that the request is about; null where it names none */
-  learner: Learner | null;
-  /** Whether what a lenient claim names may be used */
-  isAdmitted(claim: Claim): boolean;
-}
-
-/**
- * The one place where ids that come in are admitted. Each has to name something that this person may have to
- * do with, as far as is wanted, and all that are of schedules have to be of the same one. What they may not
- * even look at does not exist.
- * @throws ProblemError 404 or 403
- */
-export type Admit = (
-  personId: string,
-  wanted: Access,
-  claims: readonly (Claim | ClaimedRecord)[],
-  /** Each schedule that is named is admitted by itself; the first is what the request is about */
-  isOfSeveral?: boolean,
-) => Admission;
 
 /** How somebody stands in a crew, as rights are worked out from. */
 export const standingOf = (personId: string, { access, isSelf }: Learner): Standing => ({
@@ -102,9 +67,6 @@ const mostOf = (learners: readonly Learner[]): Learner | undefined =>
     (best, each) => (!best || suffices(each.access, best.access) ? each : best),
     undefined,
   );
-
-/** Who asks, looking with the eyes of somebody in a crew, by what names that person there. @throws ProblemError */
-export type SeeAs = (caller: Caller, memberId: string) => Caller;
 
 /**
  * Lets who keeps a schedule, or whose own it is, see it as somebody in its crew does.

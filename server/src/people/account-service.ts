@@ -6,7 +6,7 @@ import type { Clock } from '../clock.ts';
 import type { Caller } from '../http/caller.ts';
 import { countedFor } from '../http/page.ts';
 import { ProblemError, noted } from '../http/problem.ts';
-import type { AccountChange } from '../notify/compose-account.ts';
+import type { AccountChange } from './mails.ts';
 import type { Attempts } from './attempts.ts';
 import { headersFor, noteCame, passCookies, type Auth } from './auth.ts';
 import { LINK_TAKES, digestOf } from './links.ts';

@@ -3,7 +3,7 @@ import type { Clock } from '../clock.ts';
 import type { Caller } from '../http/caller.ts';
 import { ProblemError, noted } from '../http/problem.ts';
 import type { Log } from '../log.ts';
-import type { AccountChange } from '../notify/compose-account.ts';
+import type { AccountChange } from './mails.ts';
 import type { AccountStore } from './account-store.ts';
 import type { Attempts } from './attempts.ts';
 import { deviceWords } from './device.ts';

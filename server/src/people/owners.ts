@@ -1,5 +1,5 @@
 import type { Db } from '../db/open.ts';
-import type { Owner, Owners } from './access.ts';
+import type { Owner, Owners } from '../http/admit.ts';
 
 /** Finds whose each thing is that a request may name. */
 export function ownersIn({ $client: sqlite }: Db): Owners {

@@ -1,29 +1,13 @@
 import type { Learner } from '@zephyrfield/core/api/schemas';
+import { seenBy } from '../http/eyes.ts';
 import type { PeopleStore } from './store.ts';
-
-/**
- * Names somebody who looks at one schedule with another's eyes. What is kept from either of them is kept from this
- * name, it may only look, and it sees nothing of what the other has for themselves (notes, hidden items). It is nobody's
- * id.
- */
-const AS = 'as ';
-export const withEyesOf = (ownId: string, memberId: string, learnerId: string): string =>
-  `${AS}${learnerId} ${ownId} ${memberId}`;
-
-/** Names somebody who sees of a schedule only what is for everybody in its crew, and nothing kept from themself. */
-export const asEverybody = (personId: string, learnerId: string): string =>
-  withEyesOf(personId, '*', learnerId);
-
-/** Gives the people whose sight limits what a name sees: the person alone, or both where one looks with another's eyes. */
-export const eyesOf = (personId: string): readonly string[] =>
-  personId.startsWith(AS) ? personId.split(' ').slice(2) : [personId];
 
 /** Lists the schedules that somebody sees; with another's eyes, the one that is looked at. */
 export function schedulesOf(people: PeopleStore, personId: string): Learner[] {
-  if (!personId.startsWith(AS)) return people.learnersOf(personId);
-  const [, learnerId, , memberId] = personId.split(' ');
+  const seen = seenBy(personId);
+  if (!seen) return people.learnersOf(personId);
   return people
-    .learnersOf(memberId!)
-    .filter((l) => l.id === learnerId)
+    .learnersOf(seen.memberId)
+    .filter((l) => l.id === seen.learnerId)
     .map((l) => ({ ...l, access: 'look', isSelf: false }));
 }

@@ -1,6 +1,6 @@
 import { jointSight, sightOf, type Audience } from '@zephyrfield/core/item/access';
 import type { Db } from '../db/open.ts';
-import { eyesOf } from './see-as.ts';
+import { eyesOf } from '../http/eyes.ts';
 
 /** The calendars of a schedule that are kept from somebody, with what they may know of each. */
 export type KeptFrom = ReadonlyMap<string, 'busy' | 'nothing'>;

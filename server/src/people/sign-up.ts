@@ -2,7 +2,6 @@ import { randomBytes } from 'node:crypto';
 import { APIError } from 'better-auth/api';
 import type { Request } from 'express';
 import type { Clock } from '../clock.ts';
-import type { UsedInvitation } from '../crew/service.ts';
 import { ProblemError, noted } from '../http/problem.ts';
 import type { Log } from '../log.ts';
 import type { Attempts } from './attempts.ts';
@@ -12,6 +11,14 @@ import { hashPassword, isPassword } from './passwords.ts';
 import { refuseWeak, wrongField } from './refuse.ts';
 import { isSetUpWord } from './set-up-word.ts';
 import type { PeopleStore } from './store.ts';
+
+/** An invitation that an account is being made by. */
+export interface UsedInvitation {
+  /** Whether it was sent to the account's address */
+  isTheirs: boolean;
+  made(personId: string): void;
+  giveBack(): void;
+}
 
 export interface SignUpDeps {
   auth: Auth;

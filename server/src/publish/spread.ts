@@ -15,6 +15,7 @@ import { placeOf } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import type { Log } from '../log.ts';
 import type { Pool } from '../work/pool.ts';
+import { PUBLISHED } from './jobs.ts';
 import type { Published } from './entries.ts';
 import type { Follower, PublishStore } from './store.ts';
 
@@ -115,7 +116,7 @@ export function spreading(deps: SpreadDeps) {
     const stamp = store.stamp(calendarId);
     const behind = store.followersOf(calendarId).filter((f) => f.bodyDigest !== stamp);
     if (!behind.length) return;
-    const published = await pool.run('published', { file, calendarId, reach: horizon(clock.now()).to }, null);
+    const published = await pool.run(PUBLISHED, { file, calendarId, reach: horizon(clock.now()).to }, null);
     for (const follower of behind) {
       await turns.take(follower.id, () => inSteps(gathered, putIn(follower, published)));
       changed(follower.learnerId);

@@ -1,9 +1,8 @@
 import { Worker } from 'node:worker_threads';
-import { FeedTrouble } from '../gather/trouble.ts';
 import { ProblemError, noted, tooOften } from '../http/problem.ts';
-import { JOBS, type JobName, type JobOf, type ResultOf } from './jobs.ts';
+import type { Job } from './job.ts';
+import type { WorkerReply, WorkerTask } from './task.ts';
 import { workedMs } from './thread-time.ts';
-import type { WorkerReply, WorkerTask } from './worker.ts';
 
 /** Work used up its time or memory: it was ended, and nothing of it counts. */
 export class UsedUp extends Error {}
@@ -16,10 +15,10 @@ export interface Pool {
    * @param owner for whom: a person who asks, or a learner whose links are checked. Each has one piece done
    *   at a time, and all who wait get their turn one after the other; null for what the server does of
    *   itself, which is never made to wait
-   * @throws UsedUp where it went past its bounds, FeedTrouble where bytes are no calendar, ProblemError 429
+   * @throws UsedUp where it went past its bounds, what the job says where bytes are no calendar, ProblemError 429
    *   where this owner asks for too much, 503 where the machine is too busy
    */
-  run<N extends JobName>(name: N, job: JobOf<N>, owner: string | null): Promise<ResultOf<N>>;
+  run<In, Out>(job: Job<In, Out>, input: In, owner: string | null): Promise<Out>;
   /** How many pieces wait for a thread */
   waiting(): number;
   close(): Promise<void>;
@@ -42,20 +41,19 @@ export interface PoolOptions {
 }
 
 interface Piece {
-  task: WorkerTask;
+  job: Job<never, unknown>;
+  input: unknown;
   owner: string;
   /** It went past a bound that others may have had a part in, and is tried again with nothing small beside it */
   isSecondTry: boolean;
   /** Something else was done at the same time */
   hadCompany: boolean;
-  resolve(result: ResultOf<JobName>): void;
+  resolve(result: unknown): void;
   reject(error: unknown): void;
 }
 
 /** The owner of what nobody has asked for: no id is empty. */
 const SERVER = '';
-
-const NO_CALENDAR = { webPage: 'webPage', nothing: 'empty', 'something else': 'notCalendar' } as const;
 
 /** By how many MB the process may grow while a piece of work goes on that says nothing else. */
 const GROWS_MB = 600;
@@ -68,8 +66,6 @@ const LOOK = 50;
  * Where the system does not tell how long a thread has worked, it may not wait at all.
  */
 const PATIENCE = 10;
-
-const isBig = (name: JobName): boolean => 'big' in JOBS[name];
 
 /** Counts how long threads have worked for each owner; half of it is forgotten each minute. */
 class Spent {
@@ -150,7 +146,7 @@ export function workPool({
   function nextPiece(): Piece | undefined {
     const working = [...busy.values()];
     const served = new Set(working.map((p) => p.owner));
-    const bigs = working.filter(({ task }) => isBig(task.name)).length;
+    const bigs = working.filter(({ job }) => job.isBig).length;
     const smalls = working.length - bigs;
     if (again.length && smalls === 0) {
       count--;
@@ -160,7 +156,7 @@ export function workPool({
     const isFree = { big: bigs === 0, small: !isAlone && smalls < threads };
     let best: { owner: string; pieces: Piece[]; cost: number } | undefined;
     for (const [owner, pieces] of waiting) {
-      if (served.has(owner) || !(isBig(pieces[0]!.task.name) ? isFree.big : isFree.small)) continue;
+      if (served.has(owner) || !(pieces[0]!.job.isBig ? isFree.big : isFree.small)) continue;
       const cost = spent.of(owner);
       if (!best || cost < best.cost) best = { owner, pieces, cost };
     }
@@ -185,16 +181,15 @@ export function workPool({
   }
 
   function work(worker: Worker, piece: Piece, isReady: boolean): void {
-    const { task, owner, resolve, reject } = piece;
+    const { job, input, owner, resolve, reject } = piece;
     for (const other of busy.values()) other.hadCompany = true;
     piece.hadCompany = busy.size > 0;
     busy.set(worker, piece);
-    const job = JOBS[task.name];
     const most = {
       ms: timeoutMs ?? job.seconds * 1000,
       // A thread's own limit holds for objects alone: what is unpacked lies in buffers, which only the memory of the
       // process tells of.
-      bytes: process.memoryUsage.rss() + (growsMb ?? ('growsMb' in job ? job.growsMb : GROWS_MB)) * 2 ** 20,
+      bytes: process.memoryUsage.rss() + (growsMb ?? job.growsMb ?? GROWS_MB) * 2 ** 20,
     };
     // Loading what a thread runs is no part of the work: on a busy machine it takes seconds.
     let began = isReady ? { at: performance.now(), worked: workedMs(threadOf.get(worker) ?? null) } : null;
@@ -232,7 +227,7 @@ export function workPool({
     }
     /** Ends what went past a bound; where that need not be its own fault, it is tried once more by itself. */
     function overBounds(): void {
-      if (piece.isSecondTry || isBig(task.name)) end(() => reject(busyNow()));
+      if (piece.isSecondTry || job.isBig) end(() => reject(busyNow()));
       else
         end(() => {
           again.push({ ...piece, isSecondTry: true });
@@ -255,17 +250,17 @@ export function workPool({
       busy.delete(worker);
       idle.push(worker);
       if ('result' in reply) resolve(reply.result);
-      else if ('notACalendar' in reply) reject(new FeedTrouble(NO_CALENDAR[reply.notACalendar]));
+      else if ('notACalendar' in reply) reject(job.refused?.(reply.notACalendar) ?? new Error('no calendar'));
       else reject(new Error(`work failed: ${reply.fault}`));
       begin();
     }
     worker.on('message', onReply).on('error', usedUp).on('exit', usedUp);
     worker.unref();
-    worker.postMessage(task);
+    worker.postMessage({ name: job.name, job: input } satisfies WorkerTask);
   }
 
   return {
-    run<N extends JobName>(name: N, job: JobOf<N>, of: string | null): Promise<ResultOf<N>> {
+    run<In, Out>(job: Job<In, Out>, input: In, of: string | null): Promise<Out> {
       if (closed) return Promise.reject(new Stopping());
       const owner = of ?? SERVER;
       const wait = penaltyOf(owner);
@@ -275,7 +270,8 @@ export function workPool({
       if (count >= MOST) return Promise.reject(busyNow());
       return new Promise((resolve, reject) => {
         const piece: Piece = {
-          task: { name, job },
+          job,
+          input,
           owner,
           isSecondTry: false,
           hadCompany: false,

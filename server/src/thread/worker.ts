@@ -2,19 +2,9 @@ import { constants, setPriority } from 'node:os';
 import { parentPort } from 'node:worker_threads';
 import { NotACalendar } from '@zephyrfield/core/ical/reading';
 import { placeOf } from '../http/problem.ts';
-import { JOBS, type JobName, type JobOf, type ResultOf } from './jobs.ts';
-import { threadName } from './thread-time.ts';
-
-export interface WorkerTask {
-  name: JobName;
-  job: JobOf<JobName>;
-}
-/** `ready`: all of its script is loaded, and what it is asked for begins; with its thread's name */
-export type WorkerReply =
-  | { ready: true; thread: string | null }
-  | { result: ResultOf<JobName> }
-  | { notACalendar: NotACalendar['looksLike'] }
-  | { fault: string };
+import type { WorkerReply, WorkerTask } from '../work/task.ts';
+import { threadName } from '../work/thread-time.ts';
+import { WORK } from './work.ts';
 
 // Whoever waits for an answer comes first, but not alone: at the lowest priority of all a thread gets next to nothing on a
 // machine that is busy with something else. On Linux a priority is a thread's own; elsewhere there is none to set.
@@ -25,9 +15,8 @@ try {
 }
 
 parentPort!.on('message', ({ name, job }: WorkerTask) => {
-  const run = JOBS[name].run as (job: JobOf<JobName>) => ResultOf<JobName> | Promise<ResultOf<JobName>>;
   void Promise.resolve()
-    .then(() => run(job))
+    .then(() => WORK.get(name)!(job as never))
     .then(
       (result): WorkerReply => ({ result }),
       (error: unknown): WorkerReply =>

@@ -11,8 +11,8 @@ import compression from 'compression';
 import { parseCookie } from 'cookie';
 import { Router, type Request } from 'express';
 import { drawerIn, inPage, type DrawJob, type Drawing } from './draw.ts';
-import type { Authenticate } from './caller.ts';
-import { placeOf } from './problem.ts';
+import type { Authenticate } from '../http/caller.ts';
+import { placeOf } from '../http/problem.ts';
 
 export interface FirstViewDeps {
   /** Folder of the built web app */

@@ -1,5 +1,29 @@
 import nodemailer from 'nodemailer';
-import { MailTrouble, type Transport } from './post.ts';
+import type { Mail } from './frame.ts';
+
+/** A mail on its way to somebody. */
+export interface Outgoing extends Mail {
+  to: string;
+  /** Stays the same however often a letter is tried */
+  messageId: string;
+  /** Where one press ends all mail (RFC 8058); null for what was asked for once */
+  unsubscribe: string | null;
+}
+
+/** What a mail server, or the way to it, had against a mail. */
+export class MailTrouble extends Error {
+  constructor(
+    /** This recipient was refused, and nobody else would be by that; else it is for whoever runs the server */
+    readonly isRecipients: boolean,
+    /** What the mail server answered (RFC 5321 4.2); 0 where it could not be reached */
+    readonly responseCode: number,
+  ) {
+    super('the mail was not taken');
+  }
+}
+
+/** Hands mail to a mail server. @throws MailTrouble */
+export type Transport = (mail: Outgoing) => Promise<unknown>;
 
 const SECONDS = 1000;
 

@@ -1,6 +1,6 @@
 import { ACCESS_WORDS } from '@zephyrfield/core/item/crew';
 import type { Access } from '@zephyrfield/core/item/access';
-import { LAGOON, escape, frame, type Mail } from './compose.ts';
+import { LAGOON, escape, frame, type Mail } from '../mail/frame.ts';
 
 // Mails about accounts and crews. Each may go to a stranger.
 
