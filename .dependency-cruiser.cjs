@@ -21,15 +21,17 @@ const CORE = [
 
 /** The folders of the server, in the same way; whatever lies in `src` itself is for all of them. */
 const SERVER = [
-  ['db', 'http'],
+  ['db'],
+  ['http'],
   ['work', 'mail'],
-  ['people'],
+  ['people', 'files'],
+  ['accounts'],
   ['calendars', 'briefs'],
   ['gather'],
   ['items'],
   ['plan'],
-  ['crew', 'outline', 'table', 'publish', 'notify', 'first-view'],
-  ['notes', 'open-times', 'out'],
+  ['crew', 'outline', 'table', 'notify', 'first-view'],
+  ['notes', 'open-times', 'out', 'publish'],
   ['backup'],
   ['thread'],
 ];

@@ -4,7 +4,7 @@ import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { DAY, formatDate, formatInstant, parseDate, parseLocal } from '@zephyrfield/core/time/civil';
 import { ianaZone } from '@zephyrfield/core/time/zone';
 import type { Services } from '@zephyrfield/server/app';
-import { putAccount } from '@zephyrfield/server/people/put-account';
+import { putAccount } from '@zephyrfield/server/accounts/put-account';
 import { emailOf } from './people.ts';
 import { ZONE, dayOf, teachingWeeks } from './term.ts';
 

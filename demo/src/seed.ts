@@ -6,8 +6,8 @@ import { DEFAULT_NOTICE_SETTINGS, type NoticeSettings } from '@zephyrfield/core/
 import { advanceTo } from './advance.ts';
 import type { Services } from '@zephyrfield/server/app';
 import type { Db } from '@zephyrfield/server/db/open';
-import { hashPassword } from '@zephyrfield/server/people/passwords';
-import { putAccount } from '@zephyrfield/server/people/put-account';
+import { hashPassword } from '@zephyrfield/server/accounts/passwords';
+import { putAccount } from '@zephyrfield/server/accounts/put-account';
 import { DAY, HOUR } from '@zephyrfield/core/time/civil';
 import type { CampusState } from '@zephyrfield/stand-ins/campus/state';
 import type { DemoClock } from './clock.ts';

@@ -8,7 +8,7 @@ import { IS_SOUND } from './backup/jobs.ts';
 import { litestream, replicate } from './backup/replica.ts';
 import { restoredAt } from './backup/restored.ts';
 import { createApp, type AppDeps, type Services } from './app.ts';
-import { FileFolder } from './briefs/folder.ts';
+import { FileFolder } from './files/folder.ts';
 import { systemClock, type Clock } from './clock.ts';
 import { clockGuard } from './clock-guard.ts';
 import type { Config } from './config.ts';
@@ -21,7 +21,6 @@ import { placeOf } from './http/problem.ts';
 import { keyFor } from './key.ts';
 import { inWords, type Log } from './log.ts';
 import { makeMetrics, serveMetrics } from './metrics.ts';
-import { SESSION_DAYS } from './people/auth.ts';
 import type { Secrets } from './secrets.ts';
 import { securityLog } from './security-log.ts';
 import { inbox } from './notes/inbox.ts';
@@ -39,6 +38,11 @@ export interface StartOptions {
   /** Done before anybody can ask for anything */
   prepare?: (services: Services, db: Db) => Promise<void>;
   log?: Log;
+  /**
+   * Longest waits for what a busy machine does slowly, as usual without it: for the drawing of a page, in milliseconds, and
+   * for a thread, as a multiple of its time
+   */
+  patience?: { drawing: number; thread: number };
 }
 
 export interface Running {
@@ -70,6 +74,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
     workerScript,
     demo,
     prepare,
+    patience,
     log = (message, fields = {}) => console.error(inWords(message, fields)),
   } = options;
   log(`Zephyrfield ${RELEASE}`);
@@ -97,6 +102,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
     threads: THREADS,
     memoryMb: THREAD_MEGABYTES,
     now: wallClock.now,
+    ...(patience ? { patience: patience.thread } : {}),
   });
   const security = securityLog(join(data, 'security.log'), wallClock.now);
   // Until it listens, where it is going to.
@@ -124,6 +130,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
     replica,
     address: () => address,
     log,
+    ...(patience ? { patience } : {}),
   };
   // Nothing of it must end the server: a full disk is made room on, and then it goes on.
   let isClosing = false;
@@ -135,30 +142,15 @@ export async function startServer(options: StartOptions): Promise<Running> {
       if (!isClosing) log(`${what} failed`, { fault: placeOf(error), code: codeOf(error) });
     }
   };
-  const { app, services } = createApp({ ...deps, ...(demo ? { demo } : {}) });
-  await undisturbed('tidying', services.removal.removeUnfinished);
-  await undisturbed('tidying', services.archives.removeUnfinished);
+  const { app, services, features } = createApp({ ...deps, ...(demo ? { demo } : {}) });
+  for (const { prepare } of features) await undisturbed('tidying', () => prepare?.());
   await prepare?.(services, db);
 
-  const hourly = () => {
-    services.files.tidy();
-    services.notes.tidy();
-    services.outlines.tidy();
-    services.crew.tidy();
-    services.ownAccount.tidy();
-    services.people.forgetBeginnings(clock.now());
-    services.people.endSessionsBefore(
-      new Date(wallClock.now()),
-      new Date(wallClock.now() - SESSION_DAYS.most * DAY),
-    );
+  const hourly = async () => {
+    for (const work of features.flatMap((f) => f.hourly ?? [])) await undisturbed('tidying', work);
   };
   const daily = async () => {
-    await undisturbed('tidying', services.briefs.tidy);
-    // What repeats without end comes into the stored horizon day by day.
-    await undisturbed('working out what repeats', services.own.extend);
-    // Who follows a calendar of another schedule: what a stop has cut off, and what has come into the horizon.
-    await undisturbed('bringing calendars to their followers', services.spread.all);
-    await undisturbed('tidying', () => services.published.orphans().forEach(services.removal.remove));
+    for (const [what, work] of features.flatMap((f) => f.daily ?? [])) await undisturbed(what, work);
     await undisturbed('looking through the database', async () => {
       // For itself: it may take minutes, and nothing else that the server does is to wait for it.
       storage.isSound = await pool.run(IS_SOUND, { file: databaseFile }, 'the database');
@@ -180,12 +172,12 @@ export async function startServer(options: StartOptions): Promise<Running> {
   address = `http://${config.HOST === '127.0.0.1' ? 'localhost' : config.HOST}:${port}`;
   if (config.OPEN_SIGN_UP && !config.SMTP_URL)
     log('anybody may make an account, and no mail goes out: signing up tells whether an address has one');
-  void undisturbed('tidying', hourly);
+  void hourly();
   // Nobody waits for it: what stands is right, and only what comes in two years is added.
   let tidying = daily();
   const timers = [
     setInterval(() => void undisturbed('counting what was saved', pulse.beat), PULSE).unref(),
-    setInterval(() => void undisturbed('tidying', hourly), HOUR).unref(),
+    setInterval(() => void hourly(), HOUR).unref(),
     setInterval(() => void (tidying = daily()), DAY).unref(),
   ];
   metrics.watch({
@@ -229,8 +221,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
           log,
         });
   const inboxPort = taking && (await taking.start());
-  services.schedule.start();
-  services.engine.start();
+  for (const feature of features) feature.start?.();
   return {
     address,
     metricsPort: metricsServer && (metricsServer.address() as AddressInfo).port,
@@ -241,8 +232,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
       isClosing = true;
       timers.forEach(clearInterval);
       guard.stop();
-      await services.schedule.stop();
-      await services.engine.stop();
+      for (const feature of features) await feature.stop?.();
       await taking?.stop();
       mail?.close();
       metricsServer?.close();
@@ -250,7 +240,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
       await new Promise((done) => server.close(done));
       await pool.close();
       await tidying;
-      await undisturbed('noting what was fetched', services.shares.close);
+      for (const { close } of features) await undisturbed('writing what was in memory', () => close?.());
       security.close();
       // What was written last is sent before the database is closed.
       await undisturbed('counting what was saved', pulse.beat);

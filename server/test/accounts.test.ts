@@ -6,8 +6,8 @@ import type { Session } from '@zephyrfield/core/api/schemas';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import { hashPassword as formerHash } from 'better-auth/crypto';
 import { ATTEMPTS } from '../src/people/attempts';
-import { isOldHash, passwordFault } from '../src/people/passwords';
-import { isSetUpWord, newSetUpWord } from '../src/people/set-up-word';
+import { isOldHash, passwordFault } from '../src/accounts/passwords';
+import { isSetUpWord, newSetUpWord } from '../src/accounts/set-up-word';
 import { Installation, PASSWORD, eventually, type Agent } from './harness';
 
 const EMAIL = 'juno@skerrow.example';

@@ -11,8 +11,8 @@ import type { Express } from 'express';
 import request from 'supertest';
 import type { Services } from '../src/app';
 import { readConfig } from '../src/config';
-import { hashPassword } from '../src/people/passwords';
-import { putAccount } from '../src/people/put-account';
+import { hashPassword } from '../src/accounts/passwords';
+import { putAccount } from '../src/accounts/put-account';
 import { startServer, type Running } from '../src/server';
 
 export const START = Date.parse('2026-10-06T15:10:00Z');
@@ -172,6 +172,8 @@ export class Installation {
       wallClock: { now: () => this.wall() },
       migrations: resolve(__dirname, '../migrations'),
       workerScript: resolve(__dirname, '../dist/worker.js'),
+      // However busy the machine is, it is waited for.
+      patience: { drawing: 120_000, thread: 1_000 },
       log: (message, fields = {}) => this.logged.push(inWords(message, fields)),
     });
     this.port = new URL(this.running.address).port;

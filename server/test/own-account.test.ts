@@ -4,8 +4,8 @@ import { resolve } from 'node:path';
 import type { AccountView } from '@zephyrfield/core/api/account-view';
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
-import { deviceWords } from '../src/people/device';
-import { GRACE } from '../src/people/own-account';
+import { deviceWords } from '../src/accounts/device';
+import { GRACE } from '../src/accounts/own-account';
 import { codeAt } from './totp';
 import { FLAG, Installation, PASSWORD, type Agent, eventually } from './harness';
 

@@ -21,7 +21,7 @@ import { SMTPServer } from 'smtp-server';
 import request from 'supertest';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import { noteRestored } from '../src/backup/restored';
-import { FileFolder } from '../src/briefs/folder';
+import { FileFolder } from '../src/files/folder';
 import { clockGuard } from '../src/clock-guard';
 import { CannotStart, lockFolder } from '../src/data-folder';
 import { inWords } from '../src/log';

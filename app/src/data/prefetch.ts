@@ -15,7 +15,7 @@ interface Prefetched {
   takenAt?: number;
 }
 
-/** Where a page that the server has drawn holds what it was drawn from: see `server/http/first-view`. */
+/** Where a page that the server has drawn holds what it was drawn from: see `server/first-view`. */
 const BLOCK = 'replies';
 
 /**

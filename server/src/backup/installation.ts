@@ -15,7 +15,7 @@ import { promisify } from 'node:util';
 import Database from 'better-sqlite3';
 import { CannotStart, lockFolder } from '../data-folder.ts';
 import { isForeignDatabase } from '../db/open.ts';
-import { digestOfFile } from '../briefs/folder.ts';
+import { digestOfFile } from '../files/folder.ts';
 import { faultIn } from '../db/sound.ts';
 import { BadArchive, openArchive, writeArchive, type Part } from './archive.ts';
 import { noteRestored } from './restored.ts';

@@ -6,9 +6,9 @@ import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
 import { ProblemError, notFound, publishedByOthers, refuseUnlessVersion, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
-import type { FileFolder } from './folder.ts';
-import type { FileKind } from './kind.ts';
-import { isPicture } from './kind.ts';
+import type { FileFolder } from '../files/folder.ts';
+import type { FileKind } from '../files/kind.ts';
+import { isPicture } from '../files/kind.ts';
 import { briefFileView } from './views.ts';
 import type { BriefFileRow, BriefStore } from './store.ts';
 

@@ -1,5 +1,5 @@
 import type { BriefFile } from '@zephyrfield/core/api/own';
-import { isPicture } from './kind.ts';
+import { isPicture } from '../files/kind.ts';
 import type { BriefFileRow } from './store.ts';
 
 export const briefFileView = ({ id, name, type, size, recurrenceId }: BriefFileRow): BriefFile => ({

@@ -7,8 +7,8 @@ import { eq } from 'drizzle-orm';
 import { readConfig } from '../config.ts';
 import { openDatabase } from '../db/open.ts';
 import { twoFactor, user } from '../db/schema.ts';
-import { accountStore } from '../people/account-store.ts';
-import { newLink } from '../people/links.ts';
+import { accountStore } from '../accounts/account-store.ts';
+import { newLink } from '../accounts/links.ts';
 import { peopleStore } from '../people/store.ts';
 import { answerVersion } from './answer-version.ts';
 

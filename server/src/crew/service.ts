@@ -8,7 +8,7 @@ import { orderedId } from '../db/ids.ts';
 import { ProblemError, notAllowed, noted, tooMany } from '../http/problem.ts';
 import { MOST } from '../limits.ts';
 import type { Attempts } from '../people/attempts.ts';
-import type { UsedInvitation } from '../people/sign-up.ts';
+import type { UsedInvitation } from '../accounts/sign-up.ts';
 import type { PeopleStore } from '../people/store.ts';
 import type { CrewStore } from './store.ts';
 

@@ -28,26 +28,30 @@ export function crewStore(db: Db) {
   );
   const leaving = leavingStore(db);
   const findLearner = (id: string) => db.select().from(learner).where(eq(learner.id, id)).get();
+  const members = (learnerId: string) =>
+    db
+      .select({
+        id: crew.id,
+        personId: crew.personId,
+        name: user.name,
+        access: crew.access,
+        isSelf: sql`coalesce(${learner.personId} = ${crew.personId}, 0)`.mapWith(Boolean),
+        joinedAt: crew.joinedAt,
+      })
+      .from(crew)
+      .innerJoin(user, eq(user.id, crew.personId))
+      .innerJoin(learner, eq(learner.id, crew.learnerId))
+      .where(eq(crew.learnerId, learnerId))
+      .orderBy(asc(crew.joinedAt), sql`${crew}.rowid`)
+      .all();
   return {
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
     learner: findLearner,
-    members: (learnerId: string) =>
-      db
-        .select({
-          id: crew.id,
-          personId: crew.personId,
-          name: user.name,
-          access: crew.access,
-          isSelf: sql`coalesce(${learner.personId} = ${crew.personId}, 0)`.mapWith(Boolean),
-          joinedAt: crew.joinedAt,
-        })
-        .from(crew)
-        .innerJoin(user, eq(user.id, crew.personId))
-        .innerJoin(learner, eq(learner.id, crew.learnerId))
-        .where(eq(crew.learnerId, learnerId))
-        .orderBy(asc(crew.joinedAt), sql`${crew}.rowid`)
-        .all(),
+    members,
     learnerName: (id: string): string => findLearner(id)?.name ?? '',
+    /** Lists the people who may change a schedule */
+    editors: (learnerId: string): string[] =>
+      members(learnerId).flatMap((m) => (suffices(m.access, 'edit') ? [m.personId] : [])),
     member: (id: string) => db.select().from(crew).where(eq(crew.id, id)).get(),
     memberOf: (personId: string, learnerId: string) =>
       db

@@ -29,6 +29,8 @@ export interface FirstViewDeps {
   occurrences(learnerId: string, personId: string, first: number, last: number): Promise<string>;
   /** Counts what has changed in a learner's schedule */
   versionOf(learnerId: string): number;
+  /** Longest time a page waits for its drawing, in milliseconds; two seconds without it */
+  patience?: number;
   log: Log;
 }
 
@@ -57,6 +59,7 @@ export function firstView({
   plan,
   occurrences,
   versionOf,
+  patience: alone = PATIENCE,
   log,
 }: FirstViewDeps): Router {
   const router = Router();
@@ -96,7 +99,7 @@ export function firstView({
       look,
     };
     // Alone, one waits as long as it takes; beside others, only where it comes at once.
-    const patience = waiting ? PATIENCE_BESIDE : PATIENCE;
+    const patience = waiting ? PATIENCE_BESIDE : alone;
     waiting += 1;
     const drawing = occurrences(learner.id, caller.personId, first, last)
       .then((near) => draw({ web, input, occurrences: near }, caller.personId))

@@ -1,6 +1,6 @@
 import type { NoteFile } from '@zephyrfield/core/api/notes';
-import type { FileFolder } from '../briefs/folder.ts';
-import { isPicture, type FileKind } from '../briefs/kind.ts';
+import type { FileFolder } from '../files/folder.ts';
+import { isPicture, type FileKind } from '../files/kind.ts';
 import type { Clock } from '../clock.ts';
 import { orderedId } from '../db/ids.ts';
 import { ProblemError, notFound, tooMany } from '../http/problem.ts';

@@ -7,12 +7,12 @@ import type { Caller } from '../http/caller.ts';
 import { countedFor } from '../http/page.ts';
 import { ProblemError, noted } from '../http/problem.ts';
 import type { AccountChange } from './mails.ts';
-import type { Attempts } from './attempts.ts';
+import type { Attempts } from '../people/attempts.ts';
 import { headersFor, noteCame, passCookies, type Auth } from './auth.ts';
 import { LINK_TAKES, digestOf } from './links.ts';
 import { hashPassword, isOldHash } from './passwords.ts';
 import { refuseWeak, wrongField } from './refuse.ts';
-import type { PeopleStore } from './store.ts';
+import type { PeopleStore } from '../people/store.ts';
 
 export interface AccountDeps {
   auth: Auth;

@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { AccountStore } from './account-store.ts';
-import type { PeopleStore } from './store.ts';
+import type { PeopleStore } from '../people/store.ts';
 
 /** How long a link that was sent to an address is good, in milliseconds. */
 export const LINK_TAKES = 3_600_000;

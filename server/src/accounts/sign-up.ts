@@ -4,13 +4,13 @@ import type { Request } from 'express';
 import type { Clock } from '../clock.ts';
 import { ProblemError, noted } from '../http/problem.ts';
 import type { Log } from '../log.ts';
-import type { Attempts } from './attempts.ts';
+import type { Attempts } from '../people/attempts.ts';
 import { headersFor, noteCame, passCookies, type Auth } from './auth.ts';
 import { LINK_TAKES, digestOf } from './links.ts';
 import { hashPassword, isPassword } from './passwords.ts';
 import { refuseWeak, wrongField } from './refuse.ts';
 import { isSetUpWord } from './set-up-word.ts';
-import type { PeopleStore } from './store.ts';
+import type { PeopleStore } from '../people/store.ts';
 
 /** An invitation that an account is being made by. */
 export interface UsedInvitation {

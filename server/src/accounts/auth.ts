@@ -10,7 +10,7 @@ import type { Db } from '../db/open.ts';
 import * as schema from '../db/schema.ts';
 import { PASSWORD_LENGTH } from '@zephyrfield/core/api/account';
 import { hashPassword, isPassword } from './passwords.ts';
-import type { PeopleStore } from './store.ts';
+import type { PeopleStore } from '../people/store.ts';
 
 const DAY_SECONDS = 86_400;
 /** A session ends when it was not used for so long, and after so long whatever happens. In days. */

@@ -1,7 +1,7 @@
 import { APIError } from 'better-auth/api';
 import type { Request } from 'express';
 import { ProblemError, noted } from '../http/problem.ts';
-import type { Attempts } from './attempts.ts';
+import type { Attempts } from '../people/attempts.ts';
 import { headersFor, noteCame, passCookies, type Auth } from './auth.ts';
 import { stepOfCode } from './time-codes.ts';
 

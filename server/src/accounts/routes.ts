@@ -11,8 +11,8 @@ import type { Passkeys } from './passkeys.ts';
 import type { SecondStep } from './second-step.ts';
 import type { AccountService } from './account-service.ts';
 import type { SignUpService } from './sign-up.ts';
-import type { PeopleStore } from './store.ts';
-import { sessionView } from './views.ts';
+import type { PeopleStore } from '../people/store.ts';
+import { sessionView } from '../people/views.ts';
 
 const ok = { ok: true as const };
 

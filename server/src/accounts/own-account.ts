@@ -5,12 +5,12 @@ import { ProblemError, noted } from '../http/problem.ts';
 import type { Log } from '../log.ts';
 import type { AccountChange } from './mails.ts';
 import type { AccountStore } from './account-store.ts';
-import type { Attempts } from './attempts.ts';
+import type { Attempts } from '../people/attempts.ts';
 import { deviceWords } from './device.ts';
 import { digestOf, newLink } from './links.ts';
 import { hashPassword, isPassword } from './passwords.ts';
 import { refuseWeak } from './refuse.ts';
-import type { PeopleStore } from './store.ts';
+import type { PeopleStore } from '../people/store.ts';
 
 const DAY = 86_400_000;
 /** So long after it was asked for an account is deleted. */

@@ -1,0 +1,10 @@
+import type { Db } from '../db/open.ts';
+import { owning } from '../http/owning.ts';
+
+/** Finds whose the things of this feature are. */
+export function ownersIn(db: Db) {
+  const { ofLearner } = owning(db);
+  return {
+    share: ofLearner('SELECT learner_id FROM share WHERE id = ?'),
+  };
+}
