@@ -23,6 +23,7 @@ const PARTS = {
   build: { what: 'the server and the web app, as they are served', run: node('build.mjs'), tally: whole },
   types: { what: 'the types of every part', run: node('types.mjs'), tally: whole },
   lint: { what: 'how the code is written, slow patterns, promises', run: node('lint.mjs'), tally: whole },
+  comments: { what: 'how the code is explained', run: node('comments.mjs'), tally: whole },
   boundaries: {
     what: 'which room may use which',
     run: [

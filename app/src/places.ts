@@ -30,5 +30,5 @@ export const PLACES = [
 
 type Place = (typeof PLACES)[number];
 
-/** Where a link may lead: a place, or a place with what is asked of it. */
+/** Place where a link may lead: a place, or a place with what is asked of it. */
 export type Address = Place | `${Place}?${string}`;

@@ -1,7 +1,7 @@
 import type { Services } from '@zephyrfield/server/app';
 import type { DemoClock } from './clock.ts';
 
-/** So many things may come due in one move of the clock; what is beyond comes late, as after an outage. */
+/** Number of things that may come due in one move of the clock; what is beyond comes late, as after an outage. */
 const MOST_STEPS = 2000;
 
 /**

@@ -26,7 +26,7 @@ const own = (title: string, kind: OwnItem['kind'], from: string, to: string | nu
   changes: [],
 });
 
-/** What the people around Juno see of each other: a calendar that is hers alone, and an aunt who may come. */
+/** Gives what the people around Juno see of each other: a calendar that is hers alone, and an aunt who may come. */
 export async function bringTogether(
   { people, crew, crews, calendars, own: writing }: Services,
   idOf: (person: string) => string,

@@ -4,10 +4,10 @@ import type { Services } from '@zephyrfield/server/app';
 import type { DemoClock } from './clock.ts';
 import { toneOf } from './tone.ts';
 
-/** How long a tone stands for a spoken note, in seconds. */
+/** Time a tone stands for a spoken note, in seconds. */
 const SPOKEN = 3;
 
-/** What people have written to each other in the last weeks: to one, to three families at once, spoken, by mail. */
+/** Gives what people have written to each other in the last weeks: to one, to three families at once, spoken, by mail. */
 export async function writeNotes(
   { notes, crews, items }: Services,
   idOf: (person: string) => string,

@@ -7,7 +7,7 @@ import { layer } from '@zephyrfield/server/db/schema';
 import type { Db } from '@zephyrfield/server/db/open';
 import { and, eq } from 'drizzle-orm';
 
-/** How long work takes Juno, as a multiple of what is usual, by the beginning of its calendar's name. */
+/** Time work takes Juno, as a multiple of what is usual, by the beginning of its calendar's name. */
 const PACE: readonly (readonly [name: string, factor: number])[] = [
   ['Ceramics', 1.4],
   ['Statistics', 0.8],

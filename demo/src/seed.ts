@@ -18,14 +18,14 @@ import { bringFamilies, furnishDesk } from './desk.ts';
 import { planAhead } from './plan.ts';
 import { DEMO_START, ZONE } from './term.ts';
 
-/** How many days before the demo each came. */
+/** Number of days before the demo each came. */
 const JOINED: Readonly<Record<string, number>> = { maren: 40, juno: 36, anselm: 28 };
 
 export interface SeedWorld {
   services: Services;
   db: Db;
   campus: CampusState;
-  /** Where the campus is served */
+  /** Place where the campus is served */
   origin: string;
   clock: DemoClock;
 }

@@ -24,7 +24,7 @@ import { schedulesOf } from './people/see-as.ts';
 
 export type { Services } from './features.ts';
 
-/** How the database stands. */
+/** Way in which the database stands. */
 export interface Storage {
   /** Tells that it is where it was opened */
   isThere(): boolean;
@@ -44,7 +44,7 @@ export interface AppDeps extends Omit<Deps, 'isDemo'> {
   demo?: (mount: Mount, services: Services) => void;
 }
 
-/** How long nobody may have looked for links to check, in milliseconds. */
+/** Time nobody may have looked for links to check, in milliseconds. */
 const STUCK = 60_000;
 
 /** Mounts all that the server answers. */

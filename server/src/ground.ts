@@ -28,13 +28,13 @@ export interface Deps {
   secrets: Secrets;
   pool: Pool;
   security: SecurityLog;
-  /** Where files of briefs lie */
+  /** Place where files of briefs lie */
   folder: FileFolder;
   /** Hands mail to a mail server; null where none is set up */
   mail: Transport | null;
   /** What an operator watches */
   metrics: Metrics;
-  /** When it was brought back from a backup, an instant in milliseconds; 0 where it never was */
+  /** Moment when it was brought back from a backup, an instant in milliseconds; 0 where it never was */
   restoredAt: number;
   /** Where people reach this server */
   address(): string;

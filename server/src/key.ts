@@ -18,7 +18,7 @@ const noteKey = (db: Db, value: string) =>
     .onConflictDoUpdate({ target: installation.name, set: { value } })
     .run();
 
-/** Where a key lies that is to take the place of another. */
+/** Finds where a key lies that is to take the place of another. */
 const nextFile = (file: string) => `${file}.next`;
 
 /**

@@ -5,7 +5,7 @@ import { Counter, Gauge, Histogram, Registry, collectDefaultMetrics } from 'prom
 import type { ReplicaState } from './backup/replica-state.ts';
 import { routeOf } from './http/problem.ts';
 
-/** How a check of a link ended, as far as whoever runs the server wants to know. */
+/** Way in which a check of a link ended, as far as whoever runs the server wants to know. */
 export type Outcome = 'nothing new' | 'changed' | 'fault' | (string & {});
 
 /** Numbers that are looked up when somebody asks for them. */

@@ -23,7 +23,7 @@ export interface SecurityLog {
   close(): void;
 }
 
-/** When a log has grown to this many bytes it is put aside; the one put aside before goes. */
+/** Moment when a log has grown to this many bytes it is put aside; the one put aside before goes. */
 const MOST_BYTES = 8 * 2 ** 20;
 /** A line is some 200 bytes: how many are written between two looks at the size. */
 const LOOK_EVERY = 1000;

@@ -47,9 +47,9 @@ export interface StartOptions {
 
 export interface Running {
   address: string;
-  /** Where metrics are given; null where they are not */
+  /** Place where metrics are given; null where they are not */
   metricsPort: number | null;
-  /** Where answers to notes are taken in by mail; null where they are not */
+  /** Place where answers to notes are taken in by mail; null where they are not */
   inboxPort: number | null;
   app: Express;
   services: Services;

@@ -3,10 +3,10 @@ import { pathOf } from './path';
 import { queryClient } from './queries';
 import { useScreen } from './screen';
 
-/** Where a schedule is had as an archive: the browser fetches it as it does any other file. */
+/** Finds where a schedule is had as an archive: the browser fetches it as it does any other file. */
 export const archiveAddress = (learnerId: string): string => pathOf('archiveSchedule', { learnerId });
 
-/** What is in an archive, and how it differs from a schedule where one is named. @throws Refusal */
+/** Gives what is in an archive, and how it differs from a schedule where one is named. @throws Refusal */
 export const lookAtArchive = (file: Blob, compareWith: string | null) =>
   sendFile('lookAtArchive', { params: {}, query: compareWith ? { compareWith } : {}, file }, () => {});
 

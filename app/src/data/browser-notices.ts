@@ -1,7 +1,7 @@
 import { call } from './client';
 import { noticePath } from '@zephyrfield/core/notify/links';
 
-/** Whether this browser can tell, may tell, or has not been asked. */
+/** True where this browser can tell, may tell, or has not been asked. */
 export type BrowserState = 'cannot' | 'unasked' | 'may' | 'refused';
 
 export function browserState(): BrowserState {

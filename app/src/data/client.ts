@@ -19,7 +19,7 @@ const UNREACHED: Problem = {
   remedy: 'Check the connection and try again. What you see is from the last time it worked.',
 };
 
-/** How this page names itself to the server, which tells it of all changes but its own. */
+/** Way in which this page names itself to the server, which tells it of all changes but its own. */
 export const PAGE = Math.random().toString(36).slice(2);
 
 /** What a browser still sends of a page that is being left: it allows 64 KiB of all that is under way. */

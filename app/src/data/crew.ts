@@ -47,7 +47,7 @@ export async function takeBackInvitation(learnerId: string, id: string): Promise
   await refresh(keys.crew(learnerId));
 }
 
-/** What an invitation says. @throws Refusal */
+/** Gives what an invitation says. @throws Refusal */
 export const lookAtInvitation = (secret: string) => call('lookAtInvitation', { body: { secret } });
 
 /** Comes into the crews an invitation is to, and looks at the first of them. @throws Refusal */

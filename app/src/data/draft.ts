@@ -7,7 +7,7 @@ import type { OwnAt } from './own-at';
 
 /** What one is about to write down. Kept on the device, so that closing the page loses nothing. */
 export interface Draft {
-  /** Where it was begun from, as `2026-10-06`; empty where no day was meant */
+  /** Place where it was begun from, as `2026-10-06`; empty where no day was meant */
   day: string;
   /** Minute of that day; null where none was meant */
   minute: number | null;
@@ -45,13 +45,13 @@ interface DraftStore {
   done(learnerId: string, used?: { purpose: string; calendarId: string }): void;
 }
 
-/** What is kept for a learner. */
+/** Gives what is kept for a learner. */
 export const writtenFor =
   (learnerId: string) =>
   ({ of }: Pick<DraftStore, 'of'>): Written =>
     of[learnerId] ?? NOTHING;
 
-/** What is begun for a learner; what was begun before and not finished is taken up again, where it is meant now. */
+/** Gives what is begun for a learner; what was begun before and not finished is taken up again, where it is meant now. */
 function taken(before: Draft | null, part: Partial<Draft>): Draft {
   const fresh: Draft = { day: '', minute: null, calendarId: null, editing: null, fields: null, ...part };
   const begun =
@@ -101,7 +101,7 @@ export const useDraft = create<DraftStore>()(
   ),
 );
 
-/** What a device kept, as far as it is what it should be. */
+/** Gives what a device kept, as far as it is what it should be. */
 function keptOf(kept: unknown): Record<string, Written> {
   if (!isRecord(kept)) return {};
   return Object.fromEntries(

@@ -2,7 +2,7 @@ import { between, nearDays } from '@zephyrfield/core/view/near';
 import { serverNow } from './now';
 import { pathOf } from './path';
 
-/** Whether there is a worker beside the page that keeps what is asked for. */
+/** Tells whether there is a worker beside the page that keeps what is asked for. */
 const worker = () =>
   globalThis.isSecureContext && 'serviceWorker' in navigator ? navigator.serviceWorker : undefined;
 
@@ -16,7 +16,7 @@ export function keepPage(): void {
     .catch(() => {});
 }
 
-/** What the page has asked the server for since it was opened. */
+/** Gives what the page has asked the server for since it was opened. */
 const asked = (): string[] =>
   performance
     .getEntriesByType('resource')

@@ -56,7 +56,7 @@ function inTurn<T>(id: string, work: () => Promise<T>): Promise<T> {
   return turn;
 }
 
-/** What takes a change back. */
+/** Gives what takes a change back. */
 function inverse(before: OccurrenceView, change: LayerEdit): LayerEdit {
   const back: LayerEdit = {};
   for (const name of ['finished', 'stillToDo', 'aim', 'estimate', 'hidden', 'colour', 'position'] as const)
@@ -209,7 +209,7 @@ async function writeAll(
     useUndo.getState().did({ words, undo: () => finishAll(learnerId, saved, !finished, null) });
 }
 
-/** Whether it is worth knowing how something was handed in. */
+/** Tells whether it is worth knowing how something was handed in. */
 export const isHandedIn = ({ handIn }: OccurrenceView): boolean => handIn !== 'nothing';
 
 /** Ticks off, or takes it back. */

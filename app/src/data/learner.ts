@@ -49,7 +49,7 @@ export function useOwnClock(learner: Learner): Viewer {
   return knownViewer(ianaZone(learner.zone) ?? UTC, useSettings());
 }
 
-/** How the person likes to look at things. */
+/** Tells how the person likes to look at things. */
 export const useSettings = (): Settings => useSession().data?.settings ?? DEFAULT_SETTINGS;
 
 const viewers = new Map<string, Viewer>();

@@ -9,7 +9,7 @@ const YEAR = 31_536_000;
 
 type Kept = Pick<DeviceLook, 'learnerId'> & { hidden: string[]; everybody: boolean };
 
-/** What was kept, as far as the first view depends on it. */
+/** Gives what was kept, as far as the first view depends on it. */
 export function lookIn(state: unknown): Kept {
   const { learnerId, everybody, hidden } = isRecord(state) ? state : {};
   return {
@@ -19,7 +19,7 @@ export function lookIn(state: unknown): Kept {
   };
 }
 
-/** What this device remembers of how things are looked at, as far as the first view depends on it. */
+/** Gives what this device remembers of how things are looked at, as far as the first view depends on it. */
 export function kept(): Kept {
   try {
     const found: unknown = JSON.parse(localStorage.getItem(SCREEN) ?? 'null');

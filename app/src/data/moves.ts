@@ -7,7 +7,7 @@ import { moveSitting } from './sittings';
 import { useUndo } from './undo';
 import { changeLayer } from './layer';
 
-/** Where something is put. */
+/** Place where something is put. */
 export interface Place {
   day: number;
   /** Minute of the day, where it is put at an hour */

@@ -46,7 +46,7 @@ export const useNoteDrafts = create<NoteDrafts>()(
   ),
 );
 
-/** What a device kept, as far as it is what it should be. */
+/** Gives what a device kept, as far as it is what it should be. */
 function keptOf(kept: unknown): NoteDrafts['of'] {
   return Object.fromEntries(
     Object.entries(isRecord(kept) ? kept : {}).flatMap(([key, text]) =>
@@ -55,7 +55,7 @@ function keptOf(kept: unknown): NoteDrafts['of'] {
   );
 }
 
-/** What is written under a key, and how it is changed. */
+/** Gives what is written under a key, and how it is changed. */
 export function useNoteDraft(key: string) {
   const { text, files } = useNoteDrafts((s) => s.of[key] ?? NOTHING);
   const write = useNoteDrafts((s) => s.write);

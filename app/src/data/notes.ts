@@ -62,7 +62,7 @@ export const useItemThreads = (id: string) =>
     queryFn: () => call('itemThreads', { params: { id } }),
   });
 
-/** Who a note about a learner, or one of their items, can be for. */
+/** Tells who a note about a learner, or one of their items, can be for. */
 export const useNotePeople = (learnerId: string, item: string) =>
   useQuery<NotePerson[]>({
     queryKey: [...NOTES, 'people', learnerId, item],

@@ -13,12 +13,12 @@ import { queryClient, refresh } from './queries';
 const NOTICES = ['notices'] as const;
 const NOTICE_SETTINGS = ['noticeSettings'] as const;
 
-/** What the person was told, latest first. */
+/** Gives what the person was told, latest first. */
 export const useNotices = () =>
   useQuery({ queryKey: NOTICES, queryFn: () => call('notices'), ...begun('notices') });
 export const refreshNotices = () => refresh(NOTICES);
 
-/** What the person wants to be told, and what stands in the way. */
+/** Gives what the person wants to be told, and what stands in the way. */
 export const useNoticeSettings = () =>
   useQuery<NoticeSettingsView>({ queryKey: NOTICE_SETTINGS, queryFn: () => call('noticeSettings') });
 

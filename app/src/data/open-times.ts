@@ -48,7 +48,7 @@ export async function giveBack(booking: string, word: string, to?: string): Prom
   return taken;
 }
 
-/** What was answered to whether one will come. */
+/** Gives what was answered to whether one will come. */
 export const useReplies = (itemId: string, recurrenceId: string) =>
   useQuery<RepliesView>({
     queryKey: ['item', itemId, 'replies', recurrenceId],

@@ -23,7 +23,7 @@ export type Deed =
   | { kind: 'answer'; thread: string; body: RequestOf<Routes['answerNote']>['body'] }
   | { kind: 'booking'; slotId: string; word: string };
 
-/** Why the server does not take a change, and what stands there instead where that is known. */
+/** Reason why the server does not take a change, and what stands there instead where that is known. */
 export interface Refused {
   title: string;
   remedy?: string | undefined;

@@ -66,7 +66,7 @@ export const useOutlineDrafts = create<OutlineDrafts>()(
   ),
 );
 
-/** What a device kept, as far as it is what it should be; whoever reads a row of it looks at what it needs. */
+/** Gives what a device kept, as far as it is what it should be; whoever reads a row of it looks at what it needs. */
 function keptOf(kept: unknown): OutlineDrafts['of'] {
   return Object.fromEntries(
     Object.entries(isRecord(kept) ? kept : {}).flatMap(([id, draft]) =>

@@ -175,7 +175,7 @@ export function writesFor(
 const sameDates = (a: OwnItem, b: OwnItem) =>
   JSON.stringify([a.when, a.repeat?.rule]) === JSON.stringify([b.when, b.repeat?.rule]);
 
-/** What is to be written so that it is gone: on one date, from there on, or altogether. */
+/** Gives what is to be written so that it is gone: on one date, from there on, or altogether. */
 export function removalsFor({ id, version, item, of, calendarId }: OwnAt, scope: Scope): OwnWrite[] {
   if (of && item.repeat && scope === 'one')
     return [{ id, calendarId, item: changeOne(item, of, { calledOff: true }), version }];
@@ -184,7 +184,7 @@ export function removalsFor({ id, version, item, of, calendarId }: OwnAt, scope:
   return [{ id, calendarId, item: before, version }];
 }
 
-/** Whether a write was refused because what it was made on is no longer what stands there. */
+/** Tells whether a write was refused because what it was made on is no longer what stands there. */
 export const isChangedMeanwhile = (error: unknown): boolean =>
   error instanceof Refusal && error.problem.type === CHANGED_MEANWHILE;
 

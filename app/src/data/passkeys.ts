@@ -6,14 +6,14 @@ import { accountChanged } from './account';
 import { beginAnew } from './auth';
 import { Refusal, call } from './client';
 
-/** Whether this browser can have passkeys at this address: by https, or on the machine itself. */
+/** Tells whether this browser can have passkeys at this address: by https, or on the machine itself. */
 export const hasPasskeys = (): boolean =>
   globalThis.isSecureContext && typeof globalThis.PublicKeyCredential === 'function';
 
 /** The package that talks to the browser, loaded when it is wanted. */
 const browser = () => import('@simplewebauthn/browser');
 
-/** What a browser or a device refused, in words. */
+/** Gives what a browser or a device refused, in words. */
 const inBrowser = <T>(work: Promise<T>): Promise<T> =>
   work.catch((error: unknown) => {
     if (error instanceof Refusal) throw error;

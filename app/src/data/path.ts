@@ -1,6 +1,6 @@
 import { paths } from '@zephyrfield/core/api/paths';
 
-/** Where a line of the contract is asked with these parameters and this query. */
+/** Finds where a line of the contract is asked with these parameters and this query. */
 export function pathOf(
   name: keyof typeof paths,
   params?: Record<string, string>,

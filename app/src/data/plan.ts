@@ -10,7 +10,7 @@ import { EVERYBODY, keys, queryClient, refresh } from './queries';
 import { useUndo } from './undo';
 import { writing } from './writing';
 
-/** When a learner can work, what is planned, and how long work took. */
+/** Tells when a learner can work, what is planned, and how long work took. */
 export const usePlan = (learnerId: string) =>
   useQuery<PlanView>({
     queryKey: keys.plan(learnerId),

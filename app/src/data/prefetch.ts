@@ -1,6 +1,6 @@
-/** How long a reply that was asked for early is as good as a new one, in milliseconds. */
+/** Time a reply that was asked for early is as good as a new one, in milliseconds. */
 const FRESH = 10_000;
-/** How long it stands for what is asked for in its place, in milliseconds. */
+/** Time it stands for what is asked for in its place, in milliseconds. */
 const STANDS = 20_000;
 
 /** What was asked for early, by path. */
@@ -11,11 +11,11 @@ interface Prefetched {
   /** The reply, once it is there, and when it came */
   value?: unknown;
   cameAt?: number;
-  /** When somebody took it */
+  /** Moment when somebody took it */
   takenAt?: number;
 }
 
-/** Where a page that the server has drawn holds what it was drawn from: see `server/first-view`. */
+/** Place where a page that the server has drawn holds what it was drawn from: see `server/first-view`. */
 const BLOCK = 'replies';
 
 /**
@@ -65,7 +65,7 @@ function take(path: string): Prefetched | undefined {
   return prefetched.takenAt - prefetched.askedAt < FRESH ? prefetched : undefined;
 }
 
-/** What was asked for early under this path, when it comes; nothing where it was not, or failed. */
+/** Gives what was asked for early under this path, when it comes; nothing where it was not, or failed. */
 export const takePrefetched = (path: string): Promise<unknown> | undefined =>
   take(path)?.reply.catch(() => undefined);
 

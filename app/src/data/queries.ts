@@ -264,7 +264,7 @@ export async function askAnewOnTheWay(queryKey: QueryKey): Promise<void> {
   await queryClient.invalidateQueries(those);
 }
 
-/** Whose an occurrence is: of all learners together, the one in whose calendar it stands. */
+/** Tells whose an occurrence is: of all learners together, the one in whose calendar it stands. */
 export function learnerOf(learnerId: string, { calendarId }: Pick<OccurrenceView, 'calendarId'>): string {
   if (learnerId !== EVERYBODY) return learnerId;
   const known = queryClient.getQueryCache().findAll({

@@ -7,7 +7,7 @@ import { queryClient, refreshLearner } from './queries';
 import { useUndo } from './undo';
 import { writing } from './writing';
 
-/** What only a person knows of what was gathered: asked, not guessed. */
+/** Gives what only a person knows of what was gathered: asked, not guessed. */
 export const useQuestions = (learnerId: string) =>
   useQuery<Questions>({
     queryKey: ['learner', learnerId, 'questions'],

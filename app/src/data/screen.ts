@@ -5,10 +5,10 @@ import { onForget } from './forget';
 import { isRecord, isTexts } from './kept';
 import { SCREEN, leaveLook, lookIn } from './look';
 
-/** How the calendar was last looked at; what an address does not say is as it was. */
+/** Way in which the calendar was last looked at; what an address does not say is as it was. */
 export interface Look {
   view: 'month' | 'week' | 'day' | 'agenda';
-  /** How the agenda is grouped, and which way it looks */
+  /** Way in which the agenda is grouped, and which way it looks */
   group: 'day' | 'course' | 'kind';
   span: 'upcoming' | 'past' | 'all';
   /** Filters as they stand in the address */

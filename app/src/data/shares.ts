@@ -46,7 +46,7 @@ export async function takeBackShare(learnerId: string, id: string): Promise<void
   await refresh(keys.shares(learnerId));
 }
 
-/** What others see by a link of these rules. @throws Refusal */
+/** Gives what others see by a link of these rules. @throws Refusal */
 export const lookAtShare = (learnerId: string, rules: ShareInput['rules']) =>
   call('lookAtShare', { params: { learnerId }, body: rules });
 
@@ -60,7 +60,7 @@ interface Wanted {
   table: { of: TableOf; columns: readonly string[] } | null;
 }
 
-/** Where a file of a schedule is had: the browser fetches it as it does any other. */
+/** Finds where a file of a schedule is had: the browser fetches it as it does any other. */
 export function fileAddress(learnerId: string, { calendars, from, to, table }: Wanted): string {
   const { path } = table ? paths.table : paths.calendarFile;
   const query = new URLSearchParams({
@@ -72,7 +72,7 @@ export function fileAddress(learnerId: string, { calendars, from, to, table }: W
   return `${path.replace(':learnerId', encodeURIComponent(learnerId))}?${query.toString()}`;
 }
 
-/** Where a week or a month of one learner or several is laid out to be printed. */
+/** Finds where a week or a month of one learner or several is laid out to be printed. */
 export function paperAddress(
   learnerId: string,
   { of, size, turn, day }: PaperAsked,

@@ -6,7 +6,7 @@ import { queryClient, refresh } from './queries';
 export type Weeks = '5' | '10';
 export const TABLE = ['table'] as const;
 
-/** How each learner stands whom one looks after, over so many weeks; of courses of that name alone, where one is said. */
+/** Tells how each learner stands whom one looks after, over so many weeks; of courses of that name alone, where one is said. */
 export const useLearnersTable = (weeks: Weeks, course: string) =>
   useQuery<LearnersTable>({
     queryKey: [...TABLE, weeks, course],
@@ -15,7 +15,7 @@ export const useLearnersTable = (weeks: Weeks, course: string) =>
     placeholderData: (before) => before,
   });
 
-/** What some learners have on some days from `from` on, as `2026-10-12`. */
+/** Gives what some learners have on some days from `from` on, as `2026-10-12`. */
 export const useLearnersDays = (learnerIds: readonly string[], from: string, count: number) =>
   useQuery<LearnersDays>({
     queryKey: [...TABLE, 'days', learnerIds.join(','), from, count],

@@ -13,7 +13,7 @@ const PATIENCE = 5_000;
 const nameOf = (e: Element) =>
   `${e.getAttribute('role') ?? e.tagName} ${e.getAttribute('aria-label') ?? e.textContent}`;
 
-/** What is outside of the drawn page (`server-render/unloaded`) is the browser's. */
+/** Gives what is outside of the drawn page (`server-render/unloaded`) is the browser's. */
 const pressable = (target: EventTarget | null) =>
   target instanceof Element && target.closest('#root') ? target.closest<HTMLElement>(PRESSABLE) : null;
 

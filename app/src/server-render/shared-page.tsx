@@ -103,7 +103,7 @@ function Cell({ day, flags }: { day: SharedPageInput['month']['weeks'][0][0]; fl
   );
 }
 
-/** How a line looks once it is finished or called off; words beside it say so as well. */
+/** Way in which a line looks once it is finished or called off; words beside it say so as well. */
 const STATE: Record<PageLine['state'], string> = {
   open: '',
   finished: 'text-ink2 line-through',

@@ -1,6 +1,6 @@
 import { createContext } from 'react';
 
-/** How the person writes hours, and on which weekday (1 is Monday) their weeks begin. */
+/** Way in which the person writes hours, and on which weekday (1 is Monday) their weeks begin. */
 export interface Habits {
   hours: 12 | 24;
   firstDay: 1 | 6 | 7;

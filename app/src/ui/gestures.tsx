@@ -38,7 +38,7 @@ export function Swipe({ over, onLeft, onRight }: SwipeProps) {
 export interface PullProps {
   /** What is taken hold of */
   grip: Target;
-  /** How far it is drawn down, in pixels; 0 when it is let go of */
+  /** Tells how far it is drawn down, in pixels; 0 when it is let go of */
   onPull(down: number): void;
   onAway(): void;
 }
@@ -67,7 +67,7 @@ export interface DrawProps {
   over: Target;
   /** How far it has to be drawn aside for that to count, in pixels */
   far: number;
-  /** How far it is drawn to the right, in pixels; 0 when it is let go of */
+  /** Tells how far it is drawn to the right, in pixels; 0 when it is let go of */
   onDraw(right: number): void;
   onAway(): void;
 }

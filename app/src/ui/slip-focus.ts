@@ -1,4 +1,4 @@
-/** What a slip is marked with, so that it is found again after it was drawn anew: its entry's id. */
+/** Gives what a slip is marked with, so that it is found again after it was drawn anew: its entry's id. */
 const slips = () => [...document.querySelectorAll<HTMLElement>('[data-slip]')];
 const isSeen = (element: HTMLElement) => element.checkVisibility?.() ?? true;
 
@@ -6,7 +6,7 @@ const isSeen = (element: HTMLElement) => element.checkVisibility?.() ?? true;
 export const slipIdOf = (element: Element | null): string | null =>
   element?.closest<HTMLElement>('[data-slip]')?.dataset['slip'] ?? null;
 
-/** How long is waited for a slip to be drawn, in milliseconds: then the focus stays where it is. */
+/** Time to wait for a slip to be drawn, in milliseconds: then the focus stays where it is. */
 const WAITED = 2_000;
 
 let stop: () => void = () => {};

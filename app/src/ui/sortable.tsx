@@ -10,7 +10,7 @@ import { Text } from './text';
 export interface SortableProps<T> {
   items: readonly T[];
   idOf(item: T): string;
-  /** How it is called when it is moved, for who does not see it */
+  /** Tells how it is called when it is moved, for who does not see it */
   nameOf(item: T): string;
   onMove(from: number, to: number): void;
   children(item: T): ReactNode;

@@ -1,4 +1,4 @@
-/** How long what is looked at now has the line and the processor for itself, in milliseconds. */
+/** Time what is looked at now has the line and the processor for itself, in milliseconds. */
 const AFTER = 1_500;
 
 /**

@@ -27,7 +27,7 @@ export const AccountView = z.object({
   name: z.string(),
   email: z.string(),
   confirmed: z.boolean(),
-  /** Whether mail goes out here: without, no forgotten password is helped by it */
+  /** True where mail goes out here: without, no forgotten password is helped by it */
   mail: z.boolean(),
   secondStep: z.boolean(),
   passkeys: z.array(z.object({ id: Id, name: z.string(), since: Instant })),

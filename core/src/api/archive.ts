@@ -60,7 +60,7 @@ export const ScheduleArchive = z.object({
         zone: ZoneName,
         reminders: RemindSet.nullable(),
         alarms: z.enum(['use', 'ignore']),
-        /** Whom it was for; people are named as the installation names them that it was made in */
+        /** People whom it was for; people are named as the installation names them that it was made in */
         audience: Audience.nullable(),
       }),
     )

@@ -12,7 +12,7 @@ export const MemberView = z.object({
   personId: Id,
   name: z.string(),
   access: Access,
-  /** Whether it is their own schedule */
+  /** True where it is their own schedule */
   isSelf: z.boolean(),
   since: Instant,
 });
@@ -22,7 +22,7 @@ export type MemberView = z.infer<typeof MemberView>;
 export const InvitationView = z.object({
   id: Id,
   way: z.enum(INVITE_WAYS),
-  /** Where it was sent */
+  /** Place where it was sent */
   email: z.string().nullable(),
   access: Access,
   asLearner: z.boolean(),

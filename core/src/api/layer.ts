@@ -16,7 +16,7 @@ export const LayerChange = z.object({
   ...common,
   finished: z.boolean().optional(),
   stillToDo: z.boolean().optional(),
-  /** How it was handed in and when, with a word on it; null takes that back */
+  /** Way in which it was handed in and when, with a word on it; null takes that back */
   handedIn: z
     .object({ way: HandInWay, at: Instant.optional(), note: Note.default('') })
     .nullable()

@@ -76,7 +76,7 @@ export const ThreadHead = z.object({
   learnerId: Id,
   learner: z.string(),
   item: z.object({ id: Id, recurrenceId: z.string(), title: z.string(), calendar: z.string() }).nullable(),
-  /** Whom it is for, but for who asks: the whole crew, or these of it */
+  /** People whom it is for, but for who asks: the whole crew, or these of it */
   forAll: z.boolean(),
   others: z.array(z.string()),
   /** What was written last */

@@ -104,14 +104,14 @@ export const NoticeView = z.object({
   finished: z.boolean(),
   /** Its item is work, which can be finished */
   isWork: z.boolean(),
-  /** When it comes again, where a person has put it off */
+  /** Moment when it comes again, where a person has put it off */
   snoozedUntil: Instant.nullable(),
   /** For a sheet: which, and of what day */
   sheet: z.object({ edition: z.enum(SHEET_EDITIONS), day: z.string() }).nullable(),
 });
 export type NoticeView = z.infer<typeof NoticeView>;
 
-/** How a person is told, and what stands in the way. */
+/** Way in which a person is told, and what stands in the way. */
 export const NoticeSettingsView = z.object({
   noticeSettings: NoticeSettings,
   mail: z.object({

@@ -54,7 +54,7 @@ export const OpenSlotView = z.object({
   by: z.string(),
   /** Places that are left */
   left: z.number(),
-  /** Who has taken it, where names are shown */
+  /** Person who has taken it, where names are shown */
   names: z.array(z.string()),
   /** It is taken for this learner: by what name it can be given back */
   booking: Id.nullable(),

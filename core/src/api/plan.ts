@@ -11,7 +11,7 @@ import { claim, claimedRecord } from './claims.ts';
 import { Id } from './schemas.ts';
 import { Day as DateText } from './values.ts';
 
-/** So long a plan, and so much in it, is answered in time. */
+/** Longest plan, and most in it, that is answered in time. */
 const MOST_DAYS = 400;
 const MOST_WORKS = 500;
 
@@ -38,7 +38,7 @@ const Work = z
   .refine((w) => w.shortest <= w.longest, 'The longest sitting is not shorter than the shortest.');
 const Sitting = z.object({ work: z.string(), day: Day, from: Minute, minutes: Length });
 
-/** Whether any two stretches of a day lie on each other. */
+/** Tells whether any two stretches of a day lie on each other. */
 function overlap(free: readonly z.output<typeof Stretch>[]): boolean {
   const inOrder = [...free].sort((a, b) => a.day - b.day || a.from - b.from);
   return inOrder.some((f, n) => inOrder[n - 1]?.day === f.day && inOrder[n - 1]!.to > f.from);

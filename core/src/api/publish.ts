@@ -11,7 +11,7 @@ export const OffersChange = z.object({
   learnerIds: z.array(claim('learner')).max(200, 'At most 200 at once.'),
 });
 
-/** How an offered calendar stands in one schedule, for who offers it. */
+/** Way in which an offered calendar stands in one schedule, for who offers it. */
 export const OfferedTo = z.object({
   learnerId: Id,
   name: z.string(),
@@ -36,7 +36,7 @@ export const OfferView = z.object({
   kind: CalendarKind,
   colour: Colour,
   flag: Flag,
-  /** How many items are in it, and the next of their dates */
+  /** Number of items in it, and the next of their dates */
   count: z.number(),
   next: z.array(z.object({ title: z.string(), when: When })),
   at: Instant,
@@ -45,7 +45,7 @@ export type OfferView = z.infer<typeof OfferView>;
 
 export const OfferAnswer = z.object({
   take: z.boolean(),
-  /** Whether the reminders that its author suggests count */
+  /** True where the reminders that its author suggests count */
   reminders: z.boolean().default(true),
 });
 

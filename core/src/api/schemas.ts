@@ -59,7 +59,7 @@ export const Learner = z.object({
   name: z.string(),
   zone: z.string(),
   access: Access,
-  /** Whether it is the own schedule of who asks */
+  /** True where it is the own schedule of who asks */
   isSelf: z.boolean(),
   /** The term entered by hand; null where it is taken from the school’s calendar */
   term: Term.nullable(),
@@ -83,7 +83,7 @@ export const Person = z.object({ id: Id, name: z.string(), email: z.string() });
 
 export const Session = z.object({
   person: Person.nullable(),
-  /** How this person likes to look at things */
+  /** Way in which this person likes to look at things */
   settings: Settings,
   learners: z.array(Learner),
   /** No account yet: the first page makes the first one */
@@ -110,11 +110,11 @@ export const CalendarView = z.object({
   handMade: z.boolean(),
   /** When to remind of what is in it, where that is said for it */
   reminders: RemindSet.nullable(),
-  /** Whether its feed’s own alarms count in place of that */
+  /** True where its feed’s own alarms count in place of that */
   alarms: z.enum(['use', 'ignore']),
   /** Whom in the crew it is for; null for everybody */
   audience: Audience.nullable(),
-  /** Who made it; null where nobody knows any more */
+  /** Person who made it; null where nobody knows any more */
   madeBy: Id.nullable(),
   /** It stands for the hours of all that is kept from who looks */
   busy: z.literal(true).optional(),
@@ -175,14 +175,14 @@ export const SourceView = z.object({
   /** Sections that have turned up since it was split and were given calendars of their own */
   newSections: z.array(z.string()),
   entries: z.number(),
-  /** How many things are ticked off or noted in it: what stays when it goes */
+  /** Number of things that are ticked off or noted in it: what stays when it goes */
   records: z.number(),
   lastChecked: Instant.nullable(),
   lastGood: Instant.nullable(),
   trouble: Trouble.nullable(),
   /** The last reading had lost most entries at once; it is not applied until that is confirmed */
   heldBack: z.object({ since: Instant, missing: z.number(), of: z.number() }).nullable(),
-  /** When it is checked next by itself; null while paused */
+  /** Moment when it is checked next by itself; null while paused */
   nextCheck: Instant.nullable(),
   warnings: z.array(WarningView),
 });
@@ -321,7 +321,7 @@ export const OccurrenceView = z.object({
   own: z.boolean(),
   finished: z.boolean(),
   finishedAt: Instant.nullable(),
-  /** How it was handed in, where that was told */
+  /** Way in which it was handed in, where that was told */
   handedIn: HandInWay.nullable(),
   /** A person has said that it is not done: its date has passed, or its course says that it is */
   stillToDo: z.boolean(),
@@ -331,7 +331,7 @@ export const OccurrenceView = z.object({
   endless: z.boolean(),
   /** By when the person means to be finished */
   aim: When.nullable(),
-  /** How long the person thinks it takes, in minutes */
+  /** Time the person thinks it takes, in minutes */
   estimate: z.number().nullable(),
   /** Hidden, by itself, by the person who looks and for them alone */
   hidden: z.boolean(),
@@ -375,7 +375,7 @@ export const ItemView = z.object({
     z.object({ href: z.string(), label: z.string().nullable(), role: z.enum(['page', 'meeting', 'file']) }),
   ),
   categories: z.array(z.string()),
-  /** Where it comes from, and when that was last read */
+  /** Place where it comes from, and when that was last read */
   origin: z.object({
     calendar: z.string(),
     kind: z.enum(['followedLink', 'oneTimeFile', 'published', 'handMade']),
@@ -384,7 +384,7 @@ export const ItemView = z.object({
     uid: z.string(),
     course: z.string().nullable(),
   }),
-  /** How it repeats, in the feed's own rules */
+  /** Way in which it repeats, in the feed's own rules */
   repeats: z.boolean(),
   percent: z.number().nullable(),
   /** No longer in its feed */

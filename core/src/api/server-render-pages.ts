@@ -10,7 +10,7 @@ export interface SharedPageInput {
   /** `6 October 2026, 16:10`, and the zone all hours are in */
   asOf: string;
   zone: string;
-  /** Where this page stands, without what is asked of it; and the calendar beside it */
+  /** Place where this page stands, without what is asked of it; and the calendar beside it */
   path: string;
   address: string;
 }

@@ -27,7 +27,7 @@ export const ShareRulesInput = z.object({
 export const ShareInput = z.object({
   name: line().min(1, 'Give it a name.').max(80, 'At most 80 letters.'),
   rules: ShareRulesInput,
-  /** Whether there is a page for anyone with the link, beside the calendar */
+  /** True where there is a page for anyone with the link, beside the calendar */
   page: z.boolean(),
   /** The last day on which it goes out, a date; null for as long as it stands */
   until: Day.nullable(),
@@ -43,13 +43,13 @@ export const ShareView = z.object({
   until: Day.nullable(),
   paused: z.boolean(),
   by: z.string(),
-  /** Whether it is of whoever asks: others' can be paused or deleted, and not changed */
+  /** True where it is of whoever asks: others' can be paused or deleted, and not changed */
   own: z.boolean(),
   created: Instant,
-  /** How often it was fetched, and when last; by whom nobody knows */
+  /** Number of times it was fetched, and when last; by whom nobody knows */
   fetched: z.number(),
   lastFetched: Instant.nullable(),
-  /** Whether whoever made it may still share the schedule: else nothing goes out by it */
+  /** True where whoever made it may still share the schedule: else nothing goes out by it */
   stands: z.boolean(),
 });
 export type ShareView = z.infer<typeof ShareView>;
@@ -82,7 +82,7 @@ export const PaperQuery = z.object({
   size: z.enum(PAPERS),
   turn: z.enum(TURNS),
   day: Day.optional(),
-  /** Whether briefs are printed after what they are of */
+  /** True where briefs are printed after what they are of */
   briefs: z.enum(['0', '1']).default('0'),
   /** Other learners, each on pages of their own */
   others: parts.pipe(z.array(claim('learner')).max(40)).optional(),

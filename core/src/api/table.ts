@@ -5,7 +5,7 @@ import { Colour, Day, Flag, ItemKind, When, line } from './values.ts';
 
 // All learners somebody looks after, in one table.
 
-/** So many weeks can be looked at. */
+/** Number of weeks that can be looked at. */
 export const TABLE_WEEKS = ['5', '10'] as const;
 
 /** Learners that somebody looks at together. */
@@ -20,7 +20,7 @@ export const GroupsChange = z.object({
     .max(30, 'At most 30 groups.'),
 });
 
-/** How one learner stands. */
+/** Way in which one learner stands. */
 export const LearnerRow = z.object({
   learnerId: Id,
   name: z.string(),

@@ -3,7 +3,7 @@ import { LABELS } from '../item/classify.ts';
 
 /** A course's code, at the beginning of a text */
 export const CODE = /^[A-Z]{2,5}[ -]?\d{2,4}[A-Z]?\b/;
-/** Whether a word says what a thing is and not which course it belongs to */
+/** Tells whether a word says what a thing is and not which course it belongs to */
 export const isKindWord = (category: string): boolean =>
   LABELS.some((r) => r.category?.test(category)) && !CODE.test(category);
 

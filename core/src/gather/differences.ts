@@ -19,7 +19,7 @@ export interface Snapshot {
   title: string;
   /** Digest of everything a person would read: title, description, place, address */
   wording: string;
-  /** Where it leads, to know a thing again under another identifier */
+  /** Place where it leads, to know a thing again under another identifier */
   url: string | null;
   occurrences: Standing[];
 }
@@ -50,7 +50,7 @@ export interface Differences {
 }
 
 export interface DifferOptions {
-  /** When the later reading was made, in milliseconds */
+  /** Moment when the later reading was made, in milliseconds */
   asOf: number;
   viewer: Zone;
   /** Only occurrences inside both readings' horizons can be compared (instants, milliseconds) */
@@ -63,7 +63,7 @@ export interface DifferOptions {
   isRenewed?: boolean;
 }
 
-/** Where an occurrence stands for a person: its due date, else its start. */
+/** Finds where an occurrence stands for a person: its due date, else its start. */
 export const standsAt = (o: Pick<Standing, 'start' | 'due'>): When => o.due ?? o.start;
 
 const isLive = (o: Standing) => o.status !== 'cancelled';
@@ -95,7 +95,7 @@ export function withRest(
   return [...sure, ...before.filter((e) => !there.has(e.uid))];
 }
 
-/** What `after` says otherwise than `before`. Entries that are the same in both may be left out of both. */
+/** Gives what `after` says otherwise than `before`. Entries that are the same in both may be left out of both. */
 export function differ(
   before: readonly Snapshot[],
   after: readonly Snapshot[],

@@ -13,7 +13,7 @@ export interface Candidate {
   uid: string;
   sourceId: string;
   title: string;
-  /** Where it stands: its due date, else its start */
+  /** Place where it stands: its due date, else its start */
   when: When | null;
   /** The course it belongs to, by its own word or by its calendar's name; null where neither says */
   course: string | null;
@@ -63,7 +63,7 @@ const sameWhen = (a: When | null, b: When | null, zone: Zone): boolean => {
     : Math.abs(instantIn(a, zone) - instantIn(b, zone)) < DAY / 1440;
 };
 
-/** Whether two courses may be one: one of them is not known, or one name holds the other. */
+/** Tells whether two courses may be one: one of them is not known, or one name holds the other. */
 export function compatible(a: string | null, b: string | null): boolean {
   if (!a || !b) return true;
   const [x, y] = [` ${plain(a)} `, ` ${plain(b)} `];
@@ -151,14 +151,14 @@ export function settleDuplicates(
   return result;
 }
 
-/** Whether two items could be joined: of a series and a single date, one would hide the other's dates. */
+/** Tells whether two items could be joined: of a series and a single date, one would hide the other's dates. */
 export const canBeJoined = (a: Candidate, b: Candidate): boolean =>
   a.id !== b.id && a.repeats === b.repeats && !(a.own && b.own);
 
 /** So many under one name on one day are looked at; more of them say that the name says nothing. */
 const MOST_OF_A_NAME = 8;
 
-/** What a title says without the course it names, in every way that titles name one; itself first. */
+/** Gives what a title says without the course it names, in every way that titles name one; itself first. */
 function readings(title: string): { words: string; course: string | null }[] {
   const face = { title, categories: [], url: null };
   const tags = (['prefix', 'startTag', 'code', 'endTag'] as const).flatMap((by) => {

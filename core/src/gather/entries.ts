@@ -56,7 +56,7 @@ export interface EntryOccurrence {
   to: number;
 }
 
-/** How a source's entries are to be understood. */
+/** Way in which a source's entries are to be understood. */
 export interface Understanding {
   /** What the calendar is of, and what those of single parts are of where that is otherwise */
   calendar: CalendarKind;

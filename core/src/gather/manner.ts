@@ -4,7 +4,7 @@ import { MOMENT, statedLength } from '../item/classify.ts';
 /** So few entries say nothing of their feed. */
 const FEWEST = 3;
 
-/** Whether an entry stands at a moment, as a deadline does: a minute is the least that some calendars can write. */
+/** Tells whether an entry stands at a moment, as a deadline does: a minute is the least that some calendars can write. */
 export const isMoment = (item: FeedItem): boolean =>
   item.component === 'VEVENT' && item.start?.kind !== 'date' && (statedLength(item) ?? 0) <= MOMENT;
 

@@ -10,7 +10,7 @@ export interface Correction {
   handIn?: HandInWay | undefined;
 }
 
-/** How one source's entries are to be understood, where a person has said so. */
+/** Way in which one source's entries are to be understood, where a person has said so. */
 export interface Rules {
   split: SplitRule | null;
   corrections: Correction[];
@@ -45,7 +45,7 @@ export function seenBy(
   return (rules.split && sectionOf(face, rules.split)) || { section: null, title: face.title };
 }
 
-/** What has been corrected about an entry: the entry itself before its kind, the later before the earlier. */
+/** Gives what has been corrected about an entry: the entry itself before its kind, the later before the earlier. */
 export function correctionOf(
   uid: string,
   title: string,

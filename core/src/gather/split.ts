@@ -18,7 +18,7 @@ interface Tagged {
   title: string;
 }
 
-/** How long the name of a section may be; what a feed says beyond that is left out. */
+/** Longest name of a section; what a feed says beyond that is left out. */
 export const LONGEST_SECTION = 200;
 
 const SEPARATORS = '-–—|·';
@@ -65,7 +65,7 @@ const TAGS: Partial<Record<SplitRule['by'], (title: string) => Tagged | null>> =
   prefix: prefixTag,
 };
 
-/** What an entry's course is called by a rule, and its title without that; null where it does not say. */
+/** Gives what an entry's course is called by a rule, and its title without that; null where it does not say. */
 export function sectionOf(face: Face, { by, at }: SplitRule): Tagged | null {
   const tag = TAGS[by];
   if (tag) return tag(face.title.trim());

@@ -6,7 +6,7 @@ import type { Entry, EntryOccurrence } from './entries.ts';
 
 export interface ReadingSummary {
   entries: number;
-  /** How many of them are work with a due date */
+  /** Number of them that are work with a due date */
   work: number;
   /** First and last day on which anything stands, for somebody in `viewer`; null where nothing does */
   first: string | null;
@@ -16,7 +16,7 @@ export interface ReadingSummary {
   sample: { title: string; start: When; kind: Entry['kind'] }[];
 }
 
-/** What a preview says of a reading before anything is saved. `now` in milliseconds. */
+/** Gives what a preview says of a reading before anything is saved. `now` in milliseconds. */
 export function summarise(
   entries: readonly (Pick<Entry, 'course' | 'kind'> & { occurrences: EntryOccurrence[] })[],
   now: number,

@@ -24,7 +24,7 @@ export interface ReadingRow {
   url: string | null;
 }
 
-/** What a feed says inside a window, one row an occurrence. */
+/** Gives what a feed says inside a window, one row an occurrence. */
 export function readingTable(reading: Reading, options: Omit<OccurrenceOptions, 'zones'>): ReadingRow[] {
   const text = (when: When) =>
     when.kind === 'date'

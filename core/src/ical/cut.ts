@@ -46,7 +46,7 @@ export interface Cut {
   cutOff: CutOff | null;
 }
 
-/** Where a feed breaks off. */
+/** Place where a feed breaks off. */
 export interface CutOff {
   /** The UID of the entry in which it does, where that is known; what else it says is behind the cut */
   unfinished: string | null;
@@ -60,7 +60,7 @@ for (const name of NOISE_NAMES) NOISE[name.charCodeAt(0)] = new TextEncoder().en
 const [B, E, N, U, COLON, SEMICOLON] = [66, 69, 78, 85, 58, 59];
 const LONGEST_NAME = 15;
 
-/** Whether a line is of a property that says nothing of its entry. */
+/** Tells whether a line is of a property that says nothing of its entry. */
 function isNoise(bytes: Uint8Array, start: number): boolean {
   const name = NOISE[bytes[start]!];
   if (name === undefined) return false;
@@ -200,7 +200,7 @@ const NO_SIGN: Sign = {};
 /** The lines that begin and end things are few, and come again and again. */
 const SIGNS = new Map<string, Sign>();
 
-/** What a line begins or ends. */
+/** Gives what a line begins or ends. */
 function signOf(line: string): Sign {
   const known = SIGNS.get(line);
   if (known) return known;

@@ -78,7 +78,7 @@ function safeDecode(bytes: Uint8Array, label: string): string | null {
   }
 }
 
-/** Whether the bytes hold more sound multi-byte UTF-8 characters than broken ones. */
+/** Tells whether the bytes hold more sound multi-byte UTF-8 characters than broken ones. */
 function mostlyUtf8(bytes: Uint8Array): boolean {
   let sound = 0;
   let broken = 0;

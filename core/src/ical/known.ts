@@ -20,7 +20,7 @@ export interface KnownEntries {
   written: Float64Array;
 }
 
-/** Whether a block is something that stands in a calendar's schedule. */
+/** Tells whether a block is something that stands in a calendar's schedule. */
 export const isEntry = ({ name }: Block) => name === 'VEVENT' || name === 'VTODO';
 
 /** The UIDs under which all is written as it was, and which pieces are of them. */

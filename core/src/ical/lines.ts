@@ -32,23 +32,23 @@ export class Bytes {
 export interface Scanner {
   /** Goes to the next content line; false after the last one */
   advance(): boolean;
-  /** Where the content line stands, folds included, its line end left out */
+  /** Place where the content line stands, folds included, its line end left out */
   start: number;
   end: number;
-  /** Where the next one begins */
+  /** Place where the next one begins */
   next: number;
   /** Number of the physical line it begins on, counted from 1 */
   line: number;
   folded: boolean;
-  /** Where its first physical line ends */
+  /** Place where its first physical line ends */
   firstEnd: number;
   /** Digest of its unfolded text */
   digest(): number;
-  /** Whether a CR that ends no line was met: then the text is to be given LF line ends first (`plainEnds`) */
+  /** True where a CR that ends no line was met: then the text is to be given LF line ends first (`plainEnds`) */
   bareCr: boolean;
 }
 
-/** Whether a word has a byte that is zero: the classic test, by what a subtraction borrows */
+/** Tells whether a word has a byte that is zero: the classic test, by what a subtraction borrows */
 const hasZero = (word: number) => (word - 0x01010101) & ~word & 0x80808080;
 
 /**

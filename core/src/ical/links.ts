@@ -34,7 +34,7 @@ export function safeHref(text: string | undefined): string | null {
 
 const MEETING = /\b(meet|meeting|join|call|conference|webinar|video|rooms?)\b|\/(j|join|meet)\//i;
 
-/** What a component links to by its properties, each once: its page first, then where to join, then files. */
+/** Gives what a component links to by its properties, each once: its page first, then where to join, then files. */
 export function readLinks(component: Component, place: string): Link[] {
   const links = new Map<string, Link>();
   const put = (text: string | undefined, role: Link['role'], label: string | null = null) => {
@@ -89,7 +89,7 @@ export function allLinks({
 
 const HTML = /<(?:p|br|a|div|ul|ol|li|b|strong|em|i|span|h[1-6])\b[^<>]*>/i;
 
-/** Whether a plain text is HTML after all: some writers put it into DESCRIPTION itself. */
+/** Tells whether a plain text is HTML after all: some writers put it into DESCRIPTION itself. */
 export const isHtml = (text: string): boolean => HTML.test(text);
 
 /** The anchors of an HTML text, with their words. */

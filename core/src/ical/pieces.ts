@@ -14,14 +14,14 @@ export interface Pieces {
   uids(): readonly (string | null)[];
   /** The feed without those that are not kept */
   keep(isKept: (index: number) => boolean): Remainder;
-  /** Whether a piece ends with its entry */
+  /** Tells whether a piece ends with its entry */
   isClosed(index: number): boolean;
 }
 
 /** What is left of a feed. */
 export interface Remainder {
   text: string;
-  /** How many entries are in it */
+  /** Number of entries in it */
   count: number;
   /** The line of the whole feed that one of its lines is */
   lineOf(line: number): number;
@@ -83,7 +83,7 @@ export function piecesOf(text: string, bytes: Uint8Array): Pieces | null {
 
 type Span = [from: number, to: number];
 
-/** Whether there is a CR that is not just before an LF: it ends a line in some feeds. */
+/** Tells whether there is a CR that is not just before an LF: it ends a line in some feeds. */
 function hasBareCr(text: string): boolean {
   for (let at = text.indexOf('\r'); at >= 0; at = text.indexOf('\r', at + 1))
     if (text.charCodeAt(at + 1) !== LF) return true;
@@ -138,7 +138,7 @@ function digestsOf(text: string, bytes: Uint8Array, starts: readonly number[]): 
   return digests;
 }
 
-/** Where a property ends that begins after a line end, its folds included. */
+/** Finds where a property ends that begins after a line end, its folds included. */
 function afterProperty(text: string, at: number): number {
   let end = text.indexOf('\n', at + 1);
   while (isFold(text.charCodeAt(end + 1))) end = text.indexOf('\n', end + 1);
@@ -176,7 +176,7 @@ function uidReader(text: string): (from: number, to: number) => string | null {
   };
 }
 
-/** Whether what begins within a part of the text also ends there. */
+/** Tells whether what begins within a part of the text also ends there. */
 function isBalanced(text: string, from: number, to: number): boolean {
   let depth = 0;
   for (let at = from; at >= 0 && at < to; at = text.indexOf('\n', at + 1)) {

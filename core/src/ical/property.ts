@@ -130,7 +130,7 @@ function listValues(text: string, most: number): string[] {
   return values;
 }
 
-/** How many categories an entry has at the most. */
+/** Number of categories an entry has at the most. */
 const MOST_CATEGORIES = 1_000;
 
 /**

@@ -47,7 +47,7 @@ export interface Reading {
   rewritten: [uid: string, written: number][];
   /** UIDs of what was odd in some way (a warning, an identifier used twice): to be read anew every time */
   unsettled: Set<string>;
-  /** Where it breaks off; null where it ends as it should */
+  /** Place where it breaks off; null where it ends as it should */
   cutOff: CutOff | null;
 }
 
@@ -134,7 +134,7 @@ function readRest(decoded: Decoded, pieces: Pieces, known: Known, options: ReadO
   return isOtherwise ? null : reading;
 }
 
-/** Whether so many entries were found, and nothing that is built in an odd way. */
+/** Tells whether so many entries were found, and nothing that is built in an odd way. */
 const isWhole = ({ items, warnings, cutOff }: Cut, entries: number) =>
   !cutOff && !warnings.length && items.filter(isEntry).length === entries;
 

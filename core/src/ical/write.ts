@@ -60,7 +60,7 @@ export function durationText({ days, ms }: Length): string {
   return `${sign}P${d ? `${d}D` : ''}${time ? `T${time}` : ''}`;
 }
 
-/** When it is, how it repeats and which date it changes. */
+/** Tells when it is, how it repeats and which date it changes. */
 export function timeProperties(item: FeedItem, zones: WrittenZones): Property[] {
   const { start, end, due, length, repeat, recurrenceId, andFuture } = item;
   const date = (name: string, when: When | null) => (when ? [dateProperty(name, when, zones)] : []);
@@ -95,7 +95,7 @@ const periodOf = (at: string, length: Length): Property => [
   [at, durationText(length)],
 ];
 
-/** What is written about it: title, text, place, links, categories, and what has no meaning here. */
+/** Gives what is written about it: title, text, place, links, categories, and what has no meaning here. */
 export function wordProperties(item: FeedItem): Property[] {
   const text = (name: string, value: string): Property[] => (value ? [[name, {}, 'text', value]] : []);
   return [

@@ -5,7 +5,7 @@ import { zoneOfObservances, type Observance, type OwnZones } from './zones.ts';
 
 /** The zones that the times of a calendar going out are in, each with its VTIMEZONE (RFC 5545 3.6.5). */
 export interface WrittenZones {
-  /** How a zone is written; null where nothing can be said of it, so that its times go out in UTC */
+  /** Tells how a zone is written; null where nothing can be said of it, so that its times go out in UTC */
   of(name: string): { tzid: string; zone: Zone } | null;
 }
 

@@ -5,7 +5,7 @@
 export const ACCESSES = ['look', 'tick', 'edit', 'keep'] as const;
 export type Access = (typeof ACCESSES)[number];
 
-/** Whether who has one access may do what asks for another. */
+/** Tells whether who has one access may do what asks for another. */
 export const suffices = (has: Access, wanted: Access): boolean =>
   ACCESSES.indexOf(has) >= ACCESSES.indexOf(wanted);
 
@@ -22,22 +22,22 @@ export interface Audience {
 /** What somebody sees of a calendar. */
 export type Sight = 'all' | (typeof OTHERS_SEE)[number];
 
-/** How somebody stands in a learner's crew. */
+/** Way in which somebody stands in a learner's crew. */
 export interface Standing {
   personId: string;
   access: Access;
-  /** Whether it is their own schedule */
+  /** True where it is their own schedule */
   isSelf: boolean;
 }
 
 /** A calendar, as far as rights go. */
 export interface Guarded {
   audience: Audience | null;
-  /** Who made it; null where nobody knows any more */
+  /** Person who made it; null where nobody knows any more */
   madeBy: string | null;
 }
 
-/** What somebody in the crew sees of a calendar. */
+/** Gives what somebody in the crew sees of a calendar. */
 export const sightOf = (personId: string, { audience }: Pick<Guarded, 'audience'>): Sight =>
   !audience || audience.persons.includes(personId) ? 'all' : audience.others;
 

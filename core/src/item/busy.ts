@@ -2,7 +2,7 @@ import type { When } from '../time/when.ts';
 import { isWork, type ItemKind } from './kind.ts';
 import { UNTOUCHED, type OccurrenceView } from './occurrence.ts';
 
-/** Whether one has to be somewhere for it. */
+/** Tells whether one has to be somewhere for it. */
 export function takesTime({
   status,
   kind,
@@ -21,7 +21,7 @@ export function takesTime({
   return !isWork(kind) || (kind === 'test' && end !== null);
 }
 
-/** What stands for all calendars of a schedule of which somebody may know only when they take time. */
+/** Gives what stands for all calendars of a schedule of which somebody may know only when they take time. */
 export const busyCalendarId = (learnerId: string): string => `busy ${learnerId}`;
 
 /**

@@ -24,7 +24,7 @@ export interface CarriedItem {
   item: OwnItem;
   /** Which of a series’ dates has become which, by recurrence-id: what single dates carry goes along */
   dates: { was: string; is: string }[];
-  /** How many dates it has in the new term; 1 for what does not repeat */
+  /** Number of dates it has in the new term; 1 for what does not repeat */
   count: number;
   doubt: CarryDoubt | null;
 }
@@ -36,7 +36,7 @@ export interface CarryOptions {
   zones: ZoneFinder;
 }
 
-/** So many dates of one series are carried. */
+/** Number of dates of one series that are carried. */
 const MOST_DATES = 400;
 
 const isOff = (day: number, { daysOff }: TermDays) => daysOff.find((d) => day >= d.from && day <= d.to);

@@ -9,17 +9,17 @@ export interface ChangeView {
   recurrenceId: string;
   calendarId: string;
   title: string;
-  /** Where it stood, and where it stands */
+  /** Place where it stood, and where it stands */
   from: When | null;
   to: When | null;
   /** Its title before, where that is what changed */
   formerTitle: string | null;
-  /** When that was read, an instant as text */
+  /** Moment when that was read, an instant as text */
   at: string;
   seen: boolean;
 }
 
-/** What a reading changed, in one line: `moved: Thu 8 Oct 16:00 → Mon 12 Oct 16:00`. */
+/** Gives what a reading changed, in one line: `moved: Thu 8 Oct 16:00 → Mon 12 Oct 16:00`. */
 export function changeWords(
   change: Pick<ChangeView, 'kind' | 'from' | 'to' | 'formerTitle'>,
   viewer: Viewer,

@@ -37,7 +37,7 @@ export const LABELS: readonly Label[] = [
 /** What calls itself a reminder; what else only reminds stays a reminder in any feed. */
 const CALLED_REMINDER = /\breminders?\b/i;
 
-/** How long an item states it lasts, in milliseconds; null where it states no end. */
+/** Tells how long an item states it lasts, in milliseconds; null where it states no end. */
 export function statedLength(item: FeedItem): number | null {
   if (item.length) return item.length.days * 86_400_000 + item.length.ms;
   if (!item.start || !item.end) return null;

@@ -1,6 +1,6 @@
 import type { Access } from './access.ts';
 
-/** How somebody is invited: by a mail to their address, by a link, or by a short code that is read out or shown. */
+/** Way in which somebody is invited: by a mail to their address, by a link, or by a short code that is read out or shown. */
 export const INVITE_WAYS = ['mail', 'link', 'code'] as const;
 export type InviteWay = (typeof INVITE_WAYS)[number];
 

@@ -60,7 +60,7 @@ function isStretchOfTests(kind: ItemKind, title: string, start: When, end: When 
 /** A test that lasts longer is open for so long, and is done some time in between. */
 const LONGEST_SITTING = 5 * HOUR;
 
-/** Whether it is a test at hours of its own: somewhere to be, and no deadline. */
+/** Tells whether it is a test at hours of its own: somewhere to be, and no deadline. */
 export function isSat(kind: ItemKind, start: When, end: When | null, moment = 0): boolean {
   if (kind !== 'test' || !end || start.kind === 'date' || end.kind === 'date') return false;
   const length = lengthOf(start, end);

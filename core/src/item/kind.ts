@@ -14,7 +14,7 @@ export const ITEM_KINDS = [
 ] as const;
 export type ItemKind = (typeof ITEM_KINDS)[number];
 
-/** How a piece of work is handed in. `nothing`: there is nothing to hand in. */
+/** Way in which a piece of work is handed in. `nothing`: there is nothing to hand in. */
 export const HAND_IN_WAYS = ['online', 'paper', 'mail', 'inClass', 'nothing', 'unknown'] as const;
 export type HandInWay = (typeof HAND_IN_WAYS)[number];
 
@@ -31,7 +31,7 @@ const WORK: ReadonlySet<ItemKind> = new Set<ItemKind>([
   'practice',
 ]);
 
-/** Whether a kind is work with a due date. The others are somewhere to be, or something to know. */
+/** Tells whether a kind is work with a due date. The others are somewhere to be, or something to know. */
 export const isWork = (kind: ItemKind): boolean => WORK.has(kind);
 
 /**

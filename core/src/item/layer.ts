@@ -4,7 +4,7 @@ import type { OccurrenceView } from './occurrence.ts';
 /** What of an own layer follows rules of its own when it changes. Instants in milliseconds. */
 export interface LayerState {
   finishedAt: number | null;
-  /** How it was handed in, where that was told */
+  /** Way in which it was handed in, where that was told */
   handedIn: HandInWay | null;
   /** A person has said that it is not done: its date has passed, or its course says that it is */
   stillToDo: boolean;
@@ -15,7 +15,7 @@ export interface LayerState {
   timerSince?: number | null;
 }
 
-/** Whether a piece of work is finished: ticked off, or done in its course unless that has been contradicted. */
+/** Tells whether a piece of work is finished: ticked off, or done in its course unless that has been contradicted. */
 export const isFinished = ({
   finishedAt,
   stillToDo,
@@ -75,7 +75,7 @@ export interface LayerRecord {
   kind: 'finished' | 'reopened' | 'handedIn' | 'stillToDo';
   way?: HandInWay;
   note?: string;
-  /** When it was done, in milliseconds, which may be before it was told */
+  /** Moment when it was done, in milliseconds, which may be before it was told */
   at: number;
 }
 
@@ -101,7 +101,7 @@ export function recordOf<L extends LayerState>(
 export const PERSONAL = ['hidden', 'colour', 'note'] as const;
 export type PersonalField = (typeof PERSONAL)[number];
 
-/** Whether a change is of what the person has for themselves; it names either such parts or shared ones. */
+/** Tells whether a change is of what the person has for themselves; it names either such parts or shared ones. */
 export const isPersonal = (edit: object): boolean => PERSONAL.some((name) => name in edit);
 
 /** What an occurrence shows of its layer; the rest of a layer's parts are seen on the item's page alone. */

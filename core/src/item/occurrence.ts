@@ -27,7 +27,7 @@ export interface OccurrenceView {
   finished: boolean;
   /** An instant as text */
   finishedAt: string | null;
-  /** How it was handed in, where that was told */
+  /** Way in which it was handed in, where that was told */
   handedIn: HandInWay | null;
   /** A person has said that it is not done: its date has passed, or its course says that it is */
   stillToDo: boolean;
@@ -37,7 +37,7 @@ export interface OccurrenceView {
   endless: boolean;
   /** By when the person means to be finished */
   aim: When | null;
-  /** How long the person thinks it takes, in minutes */
+  /** Time the person thinks it takes, in minutes */
   estimate: number | null;
   /** Hidden, by itself, by the person who looks and for them alone */
   hidden: boolean;
@@ -51,7 +51,7 @@ export interface OccurrenceView {
   personVersion: number;
   /** Hours of a calendar that is kept from who looks: nothing else is said of it */
   busy?: true | undefined;
-  /** Where it stands for a sitting: which one (see `plan/plan-days`) */
+  /** Place where it stands for a sitting: which one (see `plan/plan-days`) */
   sitting?: string;
 }
 

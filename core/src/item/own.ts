@@ -11,7 +11,7 @@ import { isWork, type HandInWay, type ItemKind } from './kind.ts';
 
 /** One date of a repeated item that differs from the rest. */
 export interface OwnChange {
-  /** Where it stood before any change: its name among the dates */
+  /** Place where it stood before any change: its name among the dates */
   of: When;
   /** Not on this date at all */
   calledOff?: boolean | undefined;
@@ -29,7 +29,7 @@ export interface OwnItem {
   title: string;
   place: string;
   details: string;
-  /** When work is due, or when the rest begins; null for what has no date yet */
+  /** Moment when work is due, or when the rest begins; null for what has no date yet */
   when: When | null;
   /** For what is not work: when it ends (an all-day end is the day after the last, RFC 5545 3.6.1) */
   end: When | null;

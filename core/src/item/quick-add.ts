@@ -145,7 +145,7 @@ function endOf(
   return instantOf(zone.toInstant(localIn(when, zone) + minutes * MINUTE), zone.id);
 }
 
-/** What is left of a line once all else has been taken out of it, without what stood between. */
+/** Gives what is left of a line once all else has been taken out of it, without what stood between. */
 function titleIn(rest: string): string {
   const pieces = rest
     .split(/[\u00b7|,;]/)

@@ -37,7 +37,7 @@ export const HAND_IN_WORDS: Record<HandInWay, string> = {
   unknown: 'how to hand in is not said',
 };
 
-/** How something was handed in, after “handed in”. */
+/** Way in which something was handed in, after “handed in”. */
 export const HANDED_IN_WORDS: Record<HandInWay, string> = {
   online: 'online',
   paper: 'on paper',

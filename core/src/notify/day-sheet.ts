@@ -67,7 +67,7 @@ export interface SheetOptions {
   plan?: PlanSections;
 }
 
-/** So many lines of a kind are read; the rest is counted. */
+/** Number of lines of a kind that are read; the rest is counted. */
 const MOST = { todo: 12, pastDue: 6, toSettle: 6, closed: 6, changes: 12 } as const;
 
 /**
@@ -210,10 +210,10 @@ function sheetLine(e: AgendaEntry, dayWords: string, viewer: Viewer): SheetLine 
   };
 }
 
-/** What a part that was cut says at its end. */
+/** Gives what a part that was cut says at its end. */
 export const moreWords = (more: number): string => (more ? `and ${more} more` : '');
 
-/** What a sheet says of single items its reader has hidden. */
+/** Gives what a sheet says of single items its reader has hidden. */
 export const sheetHidden = (hidden: number): string =>
   hidden ? `${plural(hidden, 'single item')} hidden by you ${hidden === 1 ? 'is' : 'are'} left out.` : '';
 

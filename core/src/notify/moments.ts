@@ -38,9 +38,9 @@ export interface DueMoment {
 /** Past-due notices: so many days after, at four in the afternoon; and then no more. */
 const PAST_DUE_DAYS = [1, 3] as const;
 const PAST_DUE_MINUTE = 16 * 60;
-/** How long a past-due notice is of use. */
+/** Time a past-due notice is of use. */
 const PAST_DUE_USE = 2 * DAY;
-/** How long after its hour a reminder of nothing longer is of use. */
+/** Time after its hour a reminder of nothing longer is of use. */
 const SHORT_USE = 2 * 60 * MINUTE;
 
 /**

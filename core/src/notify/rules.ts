@@ -40,7 +40,7 @@ export const DEFAULT_REMINDERS: RemindSet = {
   note: [{ kind: 'ahead', minutes: 0 }],
 };
 
-/** How a kind of item is reminded of; null for what nobody need be told of. */
+/** Tells how a kind of item is reminded of; null for what nobody need be told of. */
 export function remindKind(kind: ItemKind): RemindKind | null {
   if (kind === 'test') return 'test';
   if (kind === 'dayOff') return null;

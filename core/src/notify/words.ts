@@ -53,7 +53,7 @@ export function lineToday(line: string, anchor: number | null, now: number, view
   return word ? `${word}, ${line.replace(/^(Due|Your)\b/, (w) => w.toLowerCase())}` : line;
 }
 
-/** What a change says under the item's title: `Moved: Thu 8 Oct 16:00 → Mon 12 Oct 16:00`. */
+/** Gives what a change says under the item's title: `Moved: Thu 8 Oct 16:00 → Mon 12 Oct 16:00`. */
 export function changeNotice(
   change: Pick<ChangeView, 'kind' | 'from' | 'to' | 'formerTitle'>,
   viewer: Viewer,

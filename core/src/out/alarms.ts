@@ -77,7 +77,7 @@ export function alarmsOf(
   );
 }
 
-/** What rules say of an entry as alarms of its own, for whoever follows it; a moment is one of a single date. */
+/** Gives what rules say of an entry as alarms of its own, for whoever follows it; a moment is one of a single date. */
 export const alarmsFrom = (
   rules: readonly RemindRule[],
   face: FeedItem,

@@ -4,7 +4,7 @@ import { entriesOf } from '../gather/entries';
 import type { FeedItem } from '../ical/feed-item';
 import { feedText } from './as-it-came';
 
-/** What a feed says, without where in it and how that is written. */
+/** Gives what a feed says, without where in it and how that is written. */
 const saidIn = (text: string) => {
   const bare = ({ line: _line, digest: _digest, windowOf, ...item }: FeedItem): object => ({
     ...item,

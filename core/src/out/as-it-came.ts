@@ -17,11 +17,11 @@ export interface Brought {
   name: string;
   zones: OwnZones;
   entries: readonly EntryContent[];
-  /** When it was last read, an instant in milliseconds */
+  /** Moment when it was last read, an instant in milliseconds */
   at: number;
 }
 
-/** What a source has brought as a feed again, so that it is read as it was: for an archive. */
+/** Gives what a source has brought as a feed again, so that it is read as it was: for an archive. */
 export function feedText({ name, zones, entries, at }: Brought): string {
   const blocks = new ZoneBlocks();
   const within = blocks.within(zones);

@@ -10,7 +10,7 @@ interface Work {
   ofDeadlines: boolean;
 }
 
-/** When an entry ends, also where it only says how long it takes. */
+/** Tells when an entry ends, also where it only says how long it takes. */
 export function endOf({ start, end, length }: FeedItem): When | null {
   if (end || !start || !length) return end;
   const ms = length.days * DAY + length.ms;
@@ -24,7 +24,7 @@ const dueFrom = (face: FeedItem, { kind, title, ofDeadlines }: Work): When | nul
     ? dueOf({ start: face.start, end: endOf(face), due: face.due }, kind, title, ofDeadlines)
     : face.due;
 
-/** Whether an entry has a deadline; a test at its hours is somewhere to be, and work without a date is not due. */
+/** Tells whether an entry has a deadline; a test at its hours is somewhere to be, and work without a date is not due. */
 export const isDeadline = (face: FeedItem, work: Work): boolean => dueFrom(face, work) !== null;
 
 /**

@@ -27,7 +27,7 @@ import { aimEntry, busyEntry, dayEntry, sittingEntry } from './single-entries.ts
 import { beginBeforeDue } from './todo-series.ts';
 import { colourOf, stamps, withName, type Out, type Writing } from './writing.ts';
 
-/** How often a program is asked to look again (RFC 7986 5.7, and its older twin). */
+/** Number of times a program is asked to look again (RFC 7986 5.7, and its older twin). */
 const LOOK_AGAIN = 'PT1H';
 
 /**
@@ -209,7 +209,7 @@ function component(face: FeedItem, item: OutItem, date: OccurrenceView | undefin
   ];
 }
 
-/** Whether it stands, is done, or is called off (RFC 5545 3.8.1.11). */
+/** Tells whether it stands, is done, or is called off (RFC 5545 3.8.1.11). */
 function stateOf(
   face: FeedItem,
   { goneAt, updatedAt }: OutItem,

@@ -17,7 +17,7 @@ export interface TableRecord {
   way: HandInWay | null;
   note: string;
   by: string | null;
-  /** When it was done, an instant in milliseconds */
+  /** Moment when it was done, an instant in milliseconds */
   at: number;
   due: OccurrenceView['due'];
 }

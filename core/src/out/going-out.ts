@@ -56,10 +56,10 @@ export interface OutSchedule {
   runUps: RunUpOf[];
 }
 
-/** How long what was called off still goes out as such, so that whoever follows hears of it. */
+/** Time what was called off still goes out as such, so that whoever follows hears of it. */
 export const CALLED_OFF_STAYS = 30 * 86_400_000;
 
-/** Whether something goes out by a link: by what it is, and by its calendar. */
+/** Tells whether something goes out by a link: by what it is, and by its calendar. */
 export const goesOut = (
   { kind, calendarId }: { kind: ItemKind; calendarId: string },
   { kinds, calendars }: ShareRules,
@@ -109,7 +109,7 @@ const NOBODYS = {
 /** The UID of what has this id here; it is the same in all that goes out (RFC 5545 3.8.4.7). */
 export const uidOf = (id: string): string => `${id}@zephyrfield`;
 
-/** What is written about one date: its own override, else what holds for all. */
+/** Gives what is written about one date: its own override, else what holds for all. */
 export function faceOf(
   { recurrenceId }: OccurrenceView,
   { content: { master, overrides } }: OutItem,

@@ -3,7 +3,7 @@ import type { When } from '../time/when.ts';
 import type { Column } from './columns.ts';
 import { csv } from './table.ts';
 
-/** How one learner stands, as it goes into a meeting. */
+/** Way in which one learner stands, as it goes into a meeting. */
 export interface LearnerLine {
   name: string;
   weeks: readonly number[];

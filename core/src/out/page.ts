@@ -14,7 +14,7 @@ export interface PageLine {
   detail: string;
   calendarId: string;
   state: 'open' | 'finished' | 'calledOff';
-  /** Whether it is something to do, with a box to tick on paper */
+  /** True where it is something to do, with a box to tick on paper */
   isWork: boolean;
 }
 

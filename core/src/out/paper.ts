@@ -79,7 +79,7 @@ function heightInColumn(line: PageLine, width: number): number {
   );
 }
 
-/** How many rows a title takes in a month’s cell, with its flag. */
+/** Number of rows a title takes in a month’s cell, with its flag. */
 const CELL = { row: 3.9, letters: 0.62, above: 5.5 } as const;
 const rowsInCell = (line: PageLine, width: number) => rowsOf(`${line.title}xxx`, width - 2.5, CELL.letters);
 

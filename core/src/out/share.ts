@@ -23,7 +23,7 @@ export interface ShareRules {
   /** Chosen calendars; null for all, also those to come */
   calendars: string[] | null;
   kinds: ShareKind[];
-  /** Whether what is finished goes along */
+  /** True where what is finished goes along */
   finished: boolean;
   detail: Detail;
   workAs: WorkForm;
@@ -46,7 +46,7 @@ export const DEFAULT_SHARE: ShareRules = {
   sittings: false,
 };
 
-/** What goes out of one link in a few words: `all calendars, what is due · titles and times · work on its day` */
+/** Gives what goes out of one link in a few words: `all calendars, what is due · titles and times · work on its day` */
 export function shareWords(
   { calendars, kinds, detail, workAs }: ShareRules,
   names: ReadonlyMap<string, string>,

@@ -31,7 +31,7 @@ export const itemsTable = (
   columns?: readonly string[],
 ): string => csv(ITEM_COLUMNS, columns, rows, context);
 
-/** What was told about work as a table, in the order it is given. */
+/** Gives what was told about work as a table, in the order it is given. */
 export const recordsTable = (
   rows: readonly TableRecord[],
   context: TableContext,

@@ -27,7 +27,7 @@ export interface Out extends Writing {
   items: ReadonlyMap<string, OutItem>;
 }
 
-/** What names an entry and says how old it is: all of it changes with the item, and with nothing else. */
+/** Gives what names an entry and says how old it is: all of it changes with the item, and with nothing else. */
 export function stamps(
   uid: string,
   { createdAt, updatedAt, goneAt }: Pick<OutItem, 'createdAt' | 'updatedAt' | 'goneAt'>,

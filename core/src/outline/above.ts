@@ -53,7 +53,7 @@ export interface Lines {
 
 export interface Sentence {
   text: string;
-  /** Where it begins in its unit */
+  /** Place where it begins in its unit */
   at: number;
   unit: Unit;
   /** One of several, or a long one */

@@ -76,6 +76,6 @@ const PHONE = /\b\d{3}[-\s]\d{3,4}\b/;
 const FRACTION = /(?<!\d)\d{1,3}\/\d{1,3}(?!\d)/g;
 export const isGivenOut = (text: string): boolean => GIVEN_OUT.test(text);
 const NOTHING_DUE = /^no (?:new )?(?:assignments?|homework|quiz(?:zes)?|tests?|readings?|exams?)$/i;
-/** What is no item of its own: work that is given out, a telephone, sizes, rooms. */
+/** Gives what is no item of its own: work that is given out, a telephone, sizes, rooms. */
 export const isRemark = (text: string): boolean =>
   isGivenOut(text) || NOTHING_DUE.test(text) || PHONE.test(text) || (text.match(FRACTION)?.length ?? 0) > 1;

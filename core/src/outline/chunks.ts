@@ -116,7 +116,7 @@ const AND = /^\s?(?:,|&|and|,\sand|und|et|y)\s(?:at\s)?$/i;
 /** `both 6–7:30 pm`, `always by 18:00` */
 const FOR_ALL = /\b(?:both|all|each|always)(?:\s(?:at|from|by))?\s$/i;
 
-/** Where what belongs to a date ends, and what belongs to the next one begins. */
+/** Finds where what belongs to a date ends, and what belongs to the next one begins. */
 function endBefore(text: string, said: DateSaid, next: DateSaid, times: readonly TimeSaid[]): number {
   const from = behind(text, said, times);
   const cut = text.slice(from, next.from).search(/[;·|]/);
@@ -134,7 +134,7 @@ function behind(text: string, said: DateSaid, times: readonly TimeSaid[]): numbe
 const STAGE =
   /(?:^|[\s,])(?:(?:rough |first |full |final |revised )?(?:draft|version)|final|outline|proposal|first|second|third|part \d)$/i;
 
-/** What the first of several dates names for all of them: before a colon, or before a word for a stage. */
+/** Gives what the first of several dates names for all of them: before a colon, or before a word for a stage. */
 function headOf(found: readonly Chunk[]): string | undefined {
   const [first, second] = found.map((c) => c.pieces[0]?.title ?? '');
   const named = /^([^:]{3,60}):\s/.exec(first ?? '')?.[1];
@@ -143,7 +143,7 @@ function headOf(found: readonly Chunk[]): string | undefined {
   return stage && stage.index > 2 ? first.slice(0, stage.index) : undefined;
 }
 
-/** What has no words of its own has those of its neighbour; what stands before a colon is for all. */
+/** Gives what has no words of its own has those of its neighbour; what stands before a colon is for all. */
 function shared(found: Chunk[], common: Clock | null, isHeaded: boolean): Chunk[] {
   // `28 September, 9 November and 7 December, 10:15`: the hour behind the last one is that of all.
   const last = found.at(-1);

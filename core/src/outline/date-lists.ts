@@ -48,7 +48,7 @@ export function joined(text: string, all: readonly DateSaid[], language: Languag
 const BETWEEN = /\b(?:between|zwischen|entre)\s$/i;
 const AND = /^\s(?:and|und|et|y)\s$/i;
 
-/** What joins two dates to one span; a weekday may stand before the second one. */
+/** Gives what joins two dates to one span; a weekday may stand before the second one. */
 const isJoint = (between: string) =>
   JOINT.test(between) || /^\s{0,2}[-–—]\s{0,2}\p{L}{2,9}\.?,?\s?$/u.test(between);
 

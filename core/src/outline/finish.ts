@@ -38,7 +38,7 @@ export function withTimes(found: Found[], forAll: number | null): void {
 
 const NAMED_BREAK = /reading week|holiday|break|half-?term|ferien|vacances|vacaciones/;
 
-/** What repeats and is no work leaves out days on which there is nothing; work on such a day is doubtful. */
+/** Gives what repeats and is no work leaves out days on which there is nothing; work on such a day is doubtful. */
 export function withBreaks(found: readonly Found[]): Found[] {
   const off = new Set<number>();
   for (const f of found)
@@ -54,7 +54,7 @@ export function withBreaks(found: readonly Found[]): Found[] {
   });
 }
 
-/** What is told twice is one; told in the same words, the second is kept as doubtful. */
+/** Gives what is told twice is one; told in the same words, the second is kept as doubtful. */
 export function onceEach(found: readonly Found[]): Found[] {
   const byDay = new Map<number, { f: Found; words: Set<string> }[]>();
   return found.flatMap((f) => {

@@ -37,7 +37,7 @@ export interface Raw {
   weekday: number | null;
   minute: number | null;
   until: number | null;
-  /** When all work of its part of the page is due, where that is told */
+  /** Moment when all work of its part of the page is due, where that is told */
   hour: number | null;
   hint: Hint | null;
   /** Words of a column of kinds */

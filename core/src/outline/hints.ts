@@ -16,7 +16,7 @@ const DUE = anyOf(
 );
 export const isDue = (text: string): boolean => DUE.test(text);
 
-/** What is due is work, whatever stands above it. */
+/** Gives what is due is work, whatever stands above it. */
 export const hintFor = (hint: Hint | null, words: string): Hint | null =>
   isDue(words) && hint !== 'test' && hint !== 'off' ? 'work' : hint;
 
@@ -96,7 +96,7 @@ const HEADINGS: readonly [Hint, RegExp][] = [
   ],
 ];
 
-/** What a heading or the name of a column says of what stands under it. */
+/** Gives what a heading or the name of a column says of what stands under it. */
 export const hintOf = (heading: string): Hint | null =>
   HEADINGS.find(([, words]) => words.test(heading))?.[0] ?? null;
 

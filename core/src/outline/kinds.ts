@@ -196,7 +196,7 @@ const LATE = 1380;
 const withoutAside = (title: string) =>
   title.replace(/\([^()]*\)/g, (aside) => (aside.split(' ').length > 3 ? ' ' : aside));
 
-/** What something is: by its own words first, then by what stands above it. */
+/** Gives what something is: by its own words first, then by what stands above it. */
 export function kindFor(title: string, hint: Hint | null, sort: string, minute: number | null): ItemKind {
   // Nobody meets at the end of a day.
   const hasTime = minute !== null && minute < LATE;
@@ -216,7 +216,7 @@ export function kindFor(title: string, hint: Hint | null, sort: string, minute: 
   return WORK.test(title) || !hasTime ? 'assignment' : 'meeting';
 }
 
-/** Whether a title says by itself what it is: work, a test, somewhere to be, a day off. */
+/** Tells whether a title says by itself what it is: work, a test, somewhere to be, a day off. */
 export const isNamed = (title: string): boolean =>
   [OFF, TEST, TRIP, EVENT, LESSON, WORK].some((words) => words.test(title)) ||
   BY_TITLE.some(([, words]) => words.test(title)) ||

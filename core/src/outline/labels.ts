@@ -59,7 +59,7 @@ export function labelled(title: string): { out: boolean; place: string } | null 
 const TIME_LINE = /^(?:time|hours?|uhrzeit|zeit|heure|hora)\s?[:–-]/i;
 const PLACE_LINE = /^(?:room|place|where|location|venue|ort|raum|lieu|salle|lugar)\s?[:–-]\s*/i;
 
-/** Whether a line tells the hour of what stands above it. */
+/** Tells whether a line tells the hour of what stands above it. */
 export const tellsHour = (line: string): boolean => TIME_LINE.test(line);
 
 /** The place that a line tells of what stands above it; null for another line. */

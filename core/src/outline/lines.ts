@@ -18,7 +18,7 @@ const DUE_BEFORE = /\b(?:due|by|on|until|till|before|deadline|am|bis|vom|le|el)\
 const LONGEST = 160;
 const TOLD = /\b(?:exam|test|quiz|midterm|essay|report|project|paper|assignment|homework|presentation)\b/i;
 
-/** Whether a line begins or ends with a date in two numbers, as those of a list do. */
+/** Tells whether a line begins or ends with a date in two numbers, as those of a list do. */
 export function shortIn(text: string, reader: Reader): { first: boolean; last: boolean } {
   if (text.length > LONGEST || !/\d[./]\d/.test(text)) return { first: false, last: false };
   const { dates } = spansIn(text, reader);
@@ -58,7 +58,7 @@ function isDate(said: DateSaid, text: string, { shortFirst, shortLast }: Lines, 
   return !NOT_PLANNED.test(before);
 }
 
-/** What a unit says of days. Changes what stands above the lines to come. */
+/** Gives what a unit says of days. Changes what stands above the lines to come. */
 export function rawsOfUnit(unit: Unit, standing: Above, lines: Lines): Raw[] {
   const led = weekLed(unit.text, lines.reader);
   if (led) begin(led, unit, standing, lines);
@@ -169,7 +169,7 @@ function spansOf(text: string, lines: Lines): Spans {
 const WEEK_OF = /\b(?:week (?:of|beginning|commencing|starting)|w\/c)\s(?:the\s)?$/i;
 const NOT_COUNTED = /\b(?:not counted|(?:does not|doesn['’]t) count|unnumbered|not numbered|no number)\b/i;
 
-/** Where the date of a line stands in it; empty for a line without one. */
+/** Finds where the date of a line stands in it; empty for a line without one. */
 function shapeOf(text: string, dates: readonly DateSaid[]): string {
   const [first] = dates;
   const last = dates.at(-1);

@@ -10,7 +10,7 @@ export interface PageCell {
 }
 
 export interface PageRow {
-  /** Where it stands, in words: `line 14`, `Plan, row 3` */
+  /** Place where it stands, in words: `line 14`, `Plan, row 3` */
   where: string;
   cells: PageCell[];
 }

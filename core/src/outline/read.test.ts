@@ -36,7 +36,7 @@ const table = (...rows: (string | PageCell)[][]): Page['blocks'] => [
 ];
 const reading = (blocks: Page['blocks'], options: Partial<OutlineOptions> = {}) =>
   readOutline({ blocks, notes: [] }, { ...TERM, ...options });
-/** What was found, in a line each: the day, its end, its hour, its title. */
+/** Gives what was found, in a line each: the day, its end, its hour, its title. */
 const told = (blocks: Page['blocks'], options: Partial<OutlineOptions> = {}) =>
   reading(blocks, options).found.map((f) =>
     [

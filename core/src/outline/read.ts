@@ -17,7 +17,7 @@ import { isNamed } from './kinds.ts';
 const FEW = 3;
 /** The first rows of a table tell how it writes its dates. */
 const FEW_ROWS = 50;
-/** So many rows are given; a page that says more is no outline of a course. */
+/** Number of rows that are given; a page that says more is no outline of a course. */
 const MOST = 2_000;
 
 /** Reads a course outline: what is due, what takes place, and where each was found. */

@@ -172,7 +172,7 @@ function weeklyFound(
   };
 }
 
-/** Whether a day is the so manieth of its weekday in its month; the last one is -1. */
+/** Tells whether a day is the so manieth of its weekday in its month; the last one is -1. */
 function isNth(day: number, nth: number | null): boolean {
   if (nth === null) return true;
   const date = civilDate(day);

@@ -5,7 +5,7 @@ import { inWeek, type DateSaid } from './said.ts';
 import { GENERIC, type Plan, type Row, type TableContext } from './table-plan.ts';
 import { anyDayOf } from './week-line.ts';
 
-/** When a row of a table is. */
+/** Moment when a row of a table is. */
 export interface Dated {
   said: DateSaid | null;
   day: number | null;

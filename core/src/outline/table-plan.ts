@@ -15,10 +15,10 @@ export interface TableContext {
   block: number;
   /** What stands above the table */
   hint: Hint | null;
-  /** When all work below the heading is due */
+  /** Moment when all work below the heading is due */
   hour: number | null;
   group: string;
-  /** Whether a day may be one of the term; false only where it surely is none */
+  /** Tells whether a day may be one of the term; false only where it surely is none */
   mayBeInTerm(said: DateSaid): boolean;
   /** Its dates stand beside each other: each row of it is a column here */
   isTurned: boolean;
@@ -125,7 +125,7 @@ export interface Plan {
   roles: Role[];
 }
 
-/** What each column holds; null for a table that no column of says when. */
+/** Gives what each column holds; null for a table that no column of says when. */
 export function planOf(rows: readonly Row[], width: number, context: TableContext): Plan | null {
   const columns = Array.from({ length: width }, (_, c) => rows.map((row) => row.cells[c]));
   // `Week 3 (w/c 21 Sept)` in front of each row: they are lines that happen to stand below each other.
@@ -165,7 +165,7 @@ export function planOf(rows: readonly Row[], width: number, context: TableContex
   return { header, roles: withContent(roles, columns, header, context) };
 }
 
-/** Whether most dates of a column are the days of a week from one to another. */
+/** Tells whether most dates of a column are the days of a week from one to another. */
 function areWeeks(cells: readonly (Cell | undefined)[]): boolean {
   const dates = cells.flatMap((c) => c?.date ?? []);
   return dates.length >= 3 && dates.filter(isWeekLong).length * 10 >= dates.length * 6;
@@ -231,7 +231,7 @@ function roleOf(name: string, cells: readonly (Cell | undefined)[], { reader }: 
 
 const isTimeOnly = ({ text, spans: { times } }: Cell) => times.length === 1 && !says(without(text, times));
 
-/** Where several columns say something and one is named for work, those without a known name go along as details. */
+/** Finds where several columns say something and one is named for work, those without a known name go along as details. */
 function withContent(
   roles: Role[],
   columns: readonly (readonly (Cell | undefined)[])[],
@@ -282,13 +282,13 @@ function withContent(
   });
 }
 
-/** Whether a column says more different things than another one. */
+/** Tells whether a column says more different things than another one. */
 function isFullerThan(one: readonly (Cell | undefined)[], other: readonly (Cell | undefined)[]): boolean {
   const kinds = (cells: readonly (Cell | undefined)[]) => new Set(cells.map((c) => c?.text ?? '')).size;
   return kinds(one) > kinds(other);
 }
 
-/** Whether most of what a column without a name holds is due. */
+/** Tells whether most of what a column without a name holds is due. */
 function isOfWork(cells: readonly (Cell | undefined)[]): boolean {
   const full = cells.filter((cell) => !isEmpty(cell));
   return full.length > 1 && full.filter((cell) => isDue(cell!.text)).length * 2 > full.length;

@@ -10,7 +10,7 @@ import { isEmpty, type Cell, type Plan, type Role, type Row, type TableContext }
 import { items, says, tidied, without } from './title.ts';
 import { anyDayOf, weekdaysIn } from './week-line.ts';
 
-/** What is due says so; what names no work in the row of a week is what the week is about. */
+/** Gives what is due says so; what names no work in the row of a week is what the week is about. */
 function hintOfItem(
   hint: Hint | null,
   words: string,
@@ -57,7 +57,7 @@ interface At {
   column: number;
 }
 
-/** What a cell says: one item, or several. */
+/** Gives what a cell says: one item, or several. */
 function cellRaws(
   { cell, role, row, column }: At,
   dated: Dated,
@@ -124,7 +124,7 @@ export function rowRaws(
   );
   return [...raws.map((raw) => under(raw, dated.header)), ...others];
 }
-/** What a date's cell says besides the date: `25 Sep, by 17:00` nothing, `1 Oct – Quiz` its title. */
+/** Gives what a date's cell says besides the date: `25 Sep, by 17:00` nothing, `1 Oct – Quiz` its title. */
 function restOf({ text, spans, date }: Cell): string | null {
   if (!date) return null;
   const rest = without(text, [date, ...spans.times]);

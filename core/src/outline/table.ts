@@ -5,7 +5,7 @@ import { isEmpty, planOf, readRow, type Row, type TableContext } from './table-p
 import { rowRaws } from './table-row.ts';
 import { weeklyIn } from './weekly.ts';
 
-/** What a table says of days. One whose dates stand beside each other is read as if it lay on its side. */
+/** Gives what a table says of days. One whose dates stand beside each other is read as if it lay on its side. */
 export function rawsOfTable(table: PageTable, context: TableContext): Raw[] {
   if (!isSideways(table.rows, context)) return rawsOfRows(table, context);
   const turned = rawsOfRows({ ...table, rows: onItsSide(table.rows) }, { ...context, isTurned: true });
@@ -13,7 +13,7 @@ export function rawsOfTable(table: PageTable, context: TableContext): Raw[] {
   return turned.map((raw) => ({ ...raw, at: back(raw.at), dateAt: raw.dateAt && back(raw.dateAt) }));
 }
 
-/** Whether one of the first rows has dates in most of its cells, and at least three. */
+/** Tells whether one of the first rows has dates in most of its cells, and at least three. */
 function isSideways(rows: readonly PageRow[], context: TableContext): boolean {
   return rows.slice(0, 2).some((row) => {
     const full = readRow(row, context.reader).cells.filter((c) => !isEmpty(c));

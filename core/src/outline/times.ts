@@ -93,7 +93,7 @@ const minuteOf = (hour: number, rest: number, half: Mark['half']): number => {
   return minute >= 1440 ? 1439 : minute;
 };
 
-/** Whether what stands between two times makes one of them: `10 to 12`, `between 10:00 and 12:00`. */
+/** Tells whether what stands between two times makes one of them: `10 to 12`, `between 10:00 and 12:00`. */
 const isJoint = (text: string, last: TimeSaid, next: TimeSaid) => {
   const between = text.slice(last.to, next.from);
   return (

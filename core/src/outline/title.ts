@@ -59,7 +59,7 @@ export function tidied(text: string): string {
     : trimmed;
 }
 
-/** Whether letters are left that could name something. */
+/** Tells whether letters are left that could name something. */
 export const says = (text: string): boolean => (text.match(/\p{L}/gu)?.length ?? 0) >= 2;
 
 /** Several items of one day: on lines of their own, or told apart by semicolons. */

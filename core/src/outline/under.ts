@@ -28,7 +28,7 @@ function dayOfMonth(text: string, month: number): DateSaid | null {
   };
 }
 
-/** What stands above a line says of it: what names work, a test or somewhere to be is not what a lesson is about. */
+/** Gives what stands above a line says of it: what names work, a test or somewhere to be is not what a lesson is about. */
 const hintForLine = (hint: Hint | null, words: string): Hint | null =>
   (hint === 'topic' || hint === 'reading') && isNamed(words) && !isDue(words) ? null : hintFor(hint, words);
 
@@ -73,7 +73,7 @@ interface About {
   isTopic: boolean;
 }
 
-/** What the line of a week says, or one below it. */
+/** Gives what the line of a week says, or one below it. */
 export function inTheWeek(
   sentence: Sentence,
   times: TimeSaid[],
@@ -155,7 +155,7 @@ function tellsMore(text: string, [time]: readonly TimeSaid[], open: readonly Raw
   return place !== null;
 }
 
-/** Whether a line belongs to a date above it: one of a list, further in, or below a heading where it says something of days. */
+/** Tells whether a line belongs to a date above it: one of a list, further in, or below a heading where it says something of days. */
 const isBelow = (unit: Unit, above: { indent: number; level: number }, saysMore: boolean) =>
   unit.level === 0 && (unit.isItem || unit.indent > above.indent || (above.level > 0 && saysMore));
 

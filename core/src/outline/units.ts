@@ -10,7 +10,7 @@ export interface Unit {
   isApart: boolean;
   /** Its last line had no room for a word more */
   isFull: boolean;
-  /** Where each line of it begins in the text, and in its block */
+  /** Place where each line of it begins in the text, and in its block */
   pieces: { at: number; block: number; from: number; length: number }[];
 }
 
@@ -61,7 +61,7 @@ const LEADS_ON =
 
 const MONTH_FIRST = /^(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*\b/i;
 
-/** Whether a line goes on with what the one before it began. */
+/** Tells whether a line goes on with what the one before it began. */
 function goesOn(open: Unit, next: PageLine, text: string): boolean {
   if (next.isItem || next.isApart || next.level || open.level || open.text.length > 2_000) return false;
   const last = open.text.slice(open.pieces.at(-1)!.at);
@@ -149,7 +149,7 @@ export function sentencesOf(text: string, least = 60): { text: string; at: numbe
   return found;
 }
 
-/** Where a stretch of a unit stands on the page: as far as its first line goes. */
+/** Finds where a stretch of a unit stands on the page: as far as its first line goes. */
 export function placeIn({ pieces }: Unit, from: number, to: number): Place {
   const piece = pieces.findLast((p) => p.at <= from) ?? pieces[0]!;
   const start = Math.min(from - piece.at, piece.length);

@@ -21,13 +21,13 @@ const UNTIL =
   /(?:\buntil|\btill|\bto|\bthrough|\bup to|\bending|\blast|\bbis|\bjusqu['’]au|\bhasta)\W{0,4}(?:on |the |zum |el )?$/iu;
 const IN_MONTH =
   /\b(?:in|of) (january|february|march|april|may|june|july|august|september|october|november|december)\b(?!\s\d)/i;
-/** When work is given out, and how long after that it is due, is told of each piece of it. */
+/** Moment when work is given out, and how long after that it is due, is told of each piece of it. */
 const GIVEN_OUT =
   /\b(?:released|posted|assigned|returned|given (?:out|back)|handed (?:out|back)|uploaded|available)\b/i;
 /** What is open on a weekday is no item. */
 const NO_ITEM = /\b(?:office hours?|consultation|opening|open from|library is|sprechstunde|help desk)\b/i;
 
-/** What repeats on weekdays in a text, and which letters of it say so; null for nothing. */
+/** Gives what repeats on weekdays in a text, and which letters of it say so; null for nothing. */
 export function weeklyIn(
   text: string,
   { dates }: Spans,

@@ -161,7 +161,7 @@ function freeStretches(
   });
 }
 
-/** What one has to be at on each of some days, with the ways there and back, in minutes of the day. */
+/** Gives what one has to be at on each of some days, with the ways there and back, in minutes of the day. */
 export function busySpans(
   { viewer, settings, occurrences }: Pick<Schedule, 'viewer' | 'settings' | 'occurrences'>,
   first: number,
@@ -207,7 +207,7 @@ function eveSpans(
   return eves;
 }
 
-/** When there is time on each of some days, as it was said: in minutes of the day, by weekday or of that very day. */
+/** Tells when there is time on each of some days, as it was said: in minutes of the day, by weekday or of that very day. */
 export function ownSpans(
   schedule: Pick<Schedule, 'viewer' | 'settings' | 'occurrences'>,
   first: number,

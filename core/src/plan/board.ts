@@ -146,13 +146,13 @@ export class Board {
     }
   }
 
-  /** How many places a move looks at, about: the stretches of a work and the works of a stretch. */
+  /** Counts how many places a move looks at, about: the stretches of a work and the works of a stretch. */
   places(): number {
     const pairs = this.limits.reduce((sum, { stretches }) => sum + stretches.length, 0);
     return pairs / Math.max(1, this.limits.length) + pairs / Math.max(1, this.days.length);
   }
 
-  /** What lies where, to be put back some time. */
+  /** Gives what lies where, to be put back some time. */
   picture(): Int32Array {
     return this.steps.slice();
   }

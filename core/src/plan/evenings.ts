@@ -60,7 +60,7 @@ export const DEFAULT_PLAN: PlanSettings = {
 export const spansOn = (settings: PlanSettings, day: number, date: string): readonly Span[] =>
   settings.days[date] ?? settings.week[weekday(day) - 1] ?? [];
 
-/** What is left of spans without some others, in their order; nothing shorter than `least`. */
+/** Gives what is left of spans without some others, in their order; nothing shorter than `least`. */
 export function without(spans: readonly Span[], others: readonly Span[], least: number): Span[] {
   const gone = others.filter((o) => o.from < o.to).sort((a, b) => a.from - b.from);
   return spans.flatMap(({ from, to }) => {

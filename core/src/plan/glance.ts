@@ -11,7 +11,7 @@ import { sittingDays, type RunUpOf } from './run-up.ts';
 import { workOf } from '../view/work.ts';
 import { brokenPlans, troublesOf } from './standing.ts';
 
-/** How one learner stands, at a glance: what a support teacher looks for, in numbers. */
+/** Way in which one learner stands, at a glance: what a support teacher looks for, in numbers. */
 export interface Glance {
   /** Minutes of work of each week that is looked at */
   weeks: number[];
@@ -96,7 +96,7 @@ export function glanceAt(occurrences: readonly OccurrenceView[], options: Glance
 /** From how much on somebody stands among those who need help first. */
 export const HELP_FIRST = 7;
 
-/** Why somebody needs help, the weightiest first, in words; and how much. */
+/** Reason why somebody needs help, the weightiest first, in words; and how much. */
 export interface Need {
   score: number;
   reasons: string[];

@@ -1,6 +1,6 @@
 import type { ItemKind } from '../item/kind.ts';
 
-/** How long something took, beside what was said. */
+/** Time something took, beside what was said. */
 export interface Taken {
   calendarId: string;
   kind: ItemKind;
@@ -9,7 +9,7 @@ export interface Taken {
   took: number;
 }
 
-/** How long a learner's work takes, as a multiple of what was said, and of how many pieces that is known. */
+/** Time a learner's work takes, as a multiple of what was said, and of how many pieces that is known. */
 export interface Pace {
   factor: number;
   from: number;
@@ -22,7 +22,7 @@ const ENOUGH = 3;
 /** What took longer than this many times what was said, and an hour more, may be a clock left running. */
 const TOO_LONG = 4;
 
-/** Whether a clock may have been left running: it is asked about, and not counted. */
+/** Tells whether a clock may have been left running: it is asked about, and not counted. */
 export const isDoubtful = ({ said, took }: Pick<Taken, 'said' | 'took'>): boolean =>
   took > TOO_LONG * said && took > said + 60;
 

@@ -5,7 +5,7 @@ import { layOut } from './lay-out.ts';
 import type { Plan, Question } from './question.ts';
 import { Mover, search } from './search.ts';
 
-/** How many moves are tried: some two seconds on a small computer. */
+/** Number of moves that are tried: some two seconds on a small computer. */
 const MOVES = 900_000;
 /** Of a question in which a move looks at more places than this, so many fewer. */
 const PLACES = 60;
@@ -54,7 +54,7 @@ export function planAll(question: Question, moves = MOVES): Plan {
   return last!;
 }
 
-/** What was kept stays where it was; the rest is put where it fits, what is due first before the others. */
+/** Gives what was kept stays where it was; the rest is put where it fits, what is due first before the others. */
 function begin(question: Question, board: Board, mover: Mover): void {
   const workOf = new Map(question.works.map((w, at) => [w.id, at]));
   for (const { work, day, from, minutes } of question.keep) {

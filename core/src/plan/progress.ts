@@ -32,7 +32,7 @@ export interface ProgressOptions {
 
 const NOTHING: Progress = { finished: 0, open: 0, onTime: 0, late: 0, said: 0, took: 0 };
 
-/** What became of work by the week it was due in (its first day) and by course (its calendar). */
+/** Gives what became of work by the week it was due in (its first day) and by course (its calendar). */
 export function progressOf(
   occurrences: readonly OccurrenceView[],
   { viewer, loads, firstDay, from, to, took }: ProgressOptions,
@@ -71,7 +71,7 @@ function count(progress: Progress, o: OccurrenceView, viewer: Viewer, said: numb
   }
 }
 
-/** How many sittings were kept, of those whose time has come. */
+/** Counts how many sittings were kept, of those whose time has come. */
 export function sittingsKept(
   runUps: readonly RunUpOf[],
   day: number,

@@ -37,7 +37,7 @@ export interface Sitting {
  * their day.
  */
 export interface Question {
-  /** How many days the plan covers */
+  /** Number of days the plan covers */
   days: number;
   /** Every length is a multiple of this */
   step: number;
@@ -60,7 +60,7 @@ export interface Score {
   unpolished: number;
   /** The sum over all days of the square of what stands there, in steps: the smaller, the evener */
   evenness: number;
-  /** How many kept sittings have at least half of their minutes on their day */
+  /** Number of kept sittings that have at least half of their minutes on their day */
   kept: number;
 }
 

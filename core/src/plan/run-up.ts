@@ -22,11 +22,11 @@ export interface PlannedSitting {
   pinned: boolean;
 }
 
-/** Where it comes from how long work takes. */
+/** Place where it comes from how long work takes. */
 export const SAID_BY = ['feed', 'brief', 'own', 'pages', 'pace', 'usual'] as const;
 export type SaidBy = (typeof SAID_BY)[number];
 
-/** How a piece of work is worked on before it is due. */
+/** Way in which a piece of work is worked on before it is due. */
 export interface RunUp {
   /** All of it */
   minutes: number;
@@ -54,19 +54,19 @@ export interface RunUpOf extends RunUp {
 const BIG = 60;
 const BIG_KINDS: ReadonlySet<ItemKind> = new Set(['project', 'test', 'reading']);
 
-/** How long work takes before anything else is known: what the person says, else what is usual for what it is. */
+/** Tells how long work takes before anything else is known: what the person says, else what is usual for what it is. */
 export const usualMinutes = ({ kind, estimate }: OccurrenceView, loads: Loads): number =>
   estimate ?? loads[kind as keyof Loads] ?? 0;
 
-/** Whether a run-up is offered for a piece of work: by what it is, or by how long it takes. */
+/** Tells whether a run-up is offered for a piece of work: by what it is, or by how long it takes. */
 export const isBig = (o: OccurrenceView, loads: Loads): boolean =>
   isWork(o.kind) && (BIG_KINDS.has(o.kind) || usualMinutes(o, loads) >= BIG);
 
-/** Whether there is still something to do for it. */
+/** Tells whether there is still something to do for it. */
 export const isOpen = (o: OccurrenceView | undefined): o is OccurrenceView =>
   o !== undefined && !o.finished && o.status !== 'cancelled';
 
-/** Whether a piece of work can have a run-up at all: it is open, and not due before tonight. */
+/** Tells whether a piece of work can have a run-up at all: it is open, and not due before tonight. */
 export const isPlannable = (o: OccurrenceView, now: number, viewer: Viewer): boolean =>
   isWork(o.kind) && isOpen(o) && lastDayOf(o, viewer) >= today(now, viewer);
 
@@ -81,7 +81,7 @@ export function lastDayOf(occurrence: OccurrenceView, viewer: Viewer): number {
   return Math.min(dueDay(by, viewer) - 1, aim ? dueDay(aim, viewer) : Infinity);
 }
 
-/** What is still to be done of a run-up: all of it without what was done. */
+/** Gives what is still to be done of a run-up: all of it without what was done. */
 export const minutesLeft = ({ minutes, sittings }: RunUp): number =>
   Math.max(0, minutes - sittings.reduce((sum, s) => sum + (s.state === 'done' ? s.minutes : 0), 0));
 
@@ -191,7 +191,7 @@ export function newRunUp(o: OccurrenceView, minutes: number, saidBy: SaidBy, fir
   };
 }
 
-/** Whether a sitting that is still planned has gone by. */
+/** Tells whether a sitting that is still planned has gone by. */
 export const hasGoneBy = (s: PlannedSitting, day: number, minute: number): boolean =>
   s.state === 'planned' &&
   (parseDate(s.day) < day || (parseDate(s.day) === day && s.from + s.minutes <= minute));

@@ -3,7 +3,7 @@ const LENGTH = /(\d{1,3}(?:[.,]\d)?) ?(hours?|hrs?|h|minutes?|mins?)\b/gi;
 /** What is longer than this is no length of one piece of work. */
 const MOST = 60 * 60;
 
-/** How long a text says that work takes, in minutes: the longest that it names; null where it names none. */
+/** Tells how long a text says that work takes, in minutes: the longest that it names; null where it names none. */
 export function minutesSaid(text: string): number | null {
   let most: number | null = null;
   for (const [, number, unit] of text.slice(0, 20_000).matchAll(LENGTH)) {

@@ -145,7 +145,7 @@ export class Mover {
   }
 }
 
-/** How a board is judged while it is searched: what a step unplaced, a polish missed and a sitting kept are worth. */
+/** Way in which a board is judged while it is searched: what a step unplaced, a polish missed and a sitting kept are worth. */
 interface Weights {
   unplaced: number;
   unpolished: number;
@@ -225,7 +225,7 @@ const inSteps = ({ unplaced, unpolished, evenness, kept }: Score): Score => ({
 /** So many moves between two looks: some milliseconds. */
 const CHUNK = 2000;
 
-/** Whether a plan is better than another: the first of the score that differs decides, and kept ones against evenness. */
+/** Tells whether a plan is better than another: the first of the score that differs decides, and kept ones against evenness. */
 export function isBetter(a: Score, b: Score): boolean {
   if (a.unplaced !== b.unplaced) return a.unplaced < b.unplaced;
   if (a.unpolished !== b.unpolished) return a.unpolished < b.unpolished;

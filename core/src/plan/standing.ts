@@ -78,7 +78,7 @@ export const standingTitle = (troubles: readonly Trouble[]): string => {
     : 'Not all of it is planned';
 };
 
-/** How many sittings of a run-up were missed one after the other, up to now. */
+/** Counts how many sittings of a run-up were missed one after the other, up to now. */
 export function missedInARow({ sittings }: RunUpOf, schedule: Pick<Schedule, 'now' | 'viewer'>): number {
   const day = today(schedule.now, schedule.viewer);
   const minute = minuteOfDay(schedule.now, schedule.viewer);

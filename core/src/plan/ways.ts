@@ -19,7 +19,7 @@ export type WayDraft =
 /** A way to make something fit, with the minutes that would still not fit of it then. */
 export type Way = WayDraft & { left: number };
 
-/** So many moves are enough to know what a way is worth. */
+/** Number of moves that are enough to know what a way is worth. */
 const MOVES = 12_000;
 const WEEKEND: Span = { from: 14 * 60, to: 16 * 60 + 30 };
 const WEEKDAY: Span = { from: 16 * 60 + 30, to: 18 * 60 + 30 };
@@ -76,7 +76,7 @@ export function waysOut(schedule: Schedule, which: ReadonlySet<string>, key: str
   return [...helping.sort((a, b) => a.left - b.left), ...aim];
 }
 
-/** When there is time, as a way out has it. */
+/** Tells when there is time, as a way out has it. */
 export function settingsWith(settings: PlanSettings, way: WayDraft): PlanSettings {
   if (way.kind === 'day')
     return { ...settings, days: { ...settings.days, [formatDate(way.day)]: [way.span] } };
@@ -92,7 +92,7 @@ export function settingsWith(settings: PlanSettings, way: WayDraft): PlanSetting
   };
 }
 
-/** How the work is worked on, as a way out has it. */
+/** Tells how the work is worked on, as a way out has it. */
 export const runUpWith = <R extends Pick<RunUpOf, 'perDay' | 'longest'>>(runUp: R, way: WayDraft): R =>
   way.kind === 'twice'
     ? { ...runUp, perDay: runUp.perDay + 1 }

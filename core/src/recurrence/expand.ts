@@ -3,7 +3,7 @@ import { anchored, dayMatches, periodDays, stepBefore, timesWithin, type Anchor 
 import type { Rule } from './rule.ts';
 
 export interface ExpandOptions {
-  /** Whether DTSTART is an all-day date: then time parts do not count. */
+  /** True where DTSTART is an all-day date: then time parts do not count. */
   allDay: boolean;
   /** Only local times in from ≤ t < to are given. */
   from: number;

@@ -11,7 +11,7 @@ import {
 import type { Zone } from '../time/zone.ts';
 import type { Budget } from './expand.ts';
 
-/** How long an occurrence lasts: days on the calendar first, then exact milliseconds (RFC 5545 3.3.6). */
+/** Time an occurrence lasts: days on the calendar first, then exact milliseconds (RFC 5545 3.3.6). */
 export interface Length {
   days: number;
   ms: number;

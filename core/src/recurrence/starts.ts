@@ -13,7 +13,7 @@ import {
 } from './repeatable.ts';
 import { RuleError, parseRule, type Rule } from './rule.ts';
 
-/** Where a repeat puts an occurrence: its start, the same as an instant where that is known, and a length of its own. */
+/** Place where a repeat puts an occurrence: its start, the same as an instant where that is known, and a length of its own. */
 export interface Start {
   start: When;
   at?: number;

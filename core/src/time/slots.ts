@@ -11,7 +11,7 @@ export interface SlotPattern {
   /** Minutes of the day */
   from: number;
   to: number;
-  /** How long each is, and what lies between two, in minutes */
+  /** Length of each, and of what lies between two, in minutes */
   length: number;
   pause: number;
 }

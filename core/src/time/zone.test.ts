@@ -44,7 +44,7 @@ function changesOf(name: string, from: string, to: string): number[] {
   return found;
 }
 
-/** What each way says just around a change: before, at and after it, and on the clocks that skip or repeat. */
+/** Gives what each way says just around a change: before, at and after it, and on the clocks that skip or repeat. */
 function aroundChange(name: string, at: number): [ours: string[], theirs: string[]] {
   const zone = ianaZone(name)!;
   const offset = (ms: number) =>

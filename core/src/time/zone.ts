@@ -3,7 +3,7 @@ import { DAY, HOUR, MINUTE, SECOND, dayNumber } from './civil.ts';
 /** What turns wall-clock time into instants and back. All numbers are milliseconds. */
 export interface Zone {
   readonly id: string;
-  /** What to add to an instant to get local time. */
+  /** Gives what to add to an instant to get local time. */
   offsetAt(instant: number): number;
   /**
    * The instant of a local time, as RFC 5545 3.3.5 says: a time that does not exist is read with the offset

@@ -23,7 +23,7 @@ export interface AgendaOptions {
   now: number;
   viewer: Viewer;
   hidden: ReadonlySet<string>;
-  /** What else is to be left out; not counted as hidden, since what filters stands in sight */
+  /** Gives what else is to be left out; not counted as hidden, since what filters stands in sight */
   keep?: (entry: AgendaEntry) => boolean;
 }
 

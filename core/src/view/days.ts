@@ -44,7 +44,7 @@ export interface DayRow {
   first: number;
   days: DayColumn[];
   spans: SpanPiece[];
-  /** How many lanes its spans take */
+  /** Number of lanes its spans take */
   lanes: number;
 }
 
@@ -120,7 +120,7 @@ export function dayRows(
 const isLong = ({ shape, day, lastDay, occurrence }: AgendaEntry) =>
   lastDay > day && (shape === 'ribbon' || occurrence.start.kind === 'date' || lastDay - day > 1);
 
-/** Where an entry stands on each day it touches: at its hours, or (null) on the shelf. */
+/** Finds where an entry stands on each day it touches: at its hours, or (null) on the shelf. */
 function piecesOf(
   entry: AgendaEntry,
   viewer: Viewer,

@@ -6,7 +6,7 @@ import { DAY } from '../time/civil.ts';
  */
 export const REACH = { back: 120, ahead: 400, piece: 120 } as const;
 
-/** What is asked for between two day numbers, the second not included. */
+/** Gives what is asked for between two day numbers, the second not included. */
 export const between = (first: number, last: number) => ({
   from: new Date(first * DAY).toISOString(),
   to: new Date(last * DAY).toISOString(),

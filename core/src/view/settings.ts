@@ -1,12 +1,12 @@
 import type { ItemKind } from '../item/kind.ts';
 
-/** How long work takes by default, in minutes, by what it is. */
+/** Time work takes by default, in minutes, by what it is. */
 export type Loads = Record<
   Extract<ItemKind, 'assignment' | 'test' | 'discussion' | 'reading' | 'project' | 'practice'>,
   number
 >;
 
-/** How one person likes to look at things. */
+/** Way in which one person likes to look at things. */
 export interface Settings {
   hours: 12 | 24;
   /** ISO weekday a week begins on */
@@ -23,7 +23,7 @@ export interface Settings {
   /** Up to this hour, not included, a deadline belongs to the night before */
   nightUntil: number;
   theme: 'system' | 'light' | 'dark';
-  /** How many days ahead “next up” looks */
+  /** Number of days ahead “next up” looks */
   ahead: number;
   loads: Loads;
 }

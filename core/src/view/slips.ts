@@ -27,7 +27,7 @@ export const URGENCY_WORDS: Record<Urgency, string> = {
   closed: 'closed, not handed in',
 };
 
-/** When a slip stands, in the few words that fit on it. */
+/** Tells when a slip stands, in the few words that fit on it. */
 export function slipTime({ occurrence, urgency, day }: AgendaEntry, viewer: Viewer): string {
   if (urgency !== null && occurrence.due)
     return occurrence.due.kind === 'date' ? shortDay(day).slice(4) : clockTime(occurrence.due, viewer);
@@ -45,7 +45,7 @@ export function slipWhen(entry: AgendaEntry, viewer: Viewer): string {
   return lastDay > day ? slipTime(entry, viewer) : `${longDay(day)}, ${slipTime(entry, viewer)}`;
 }
 
-/** How a deadline after midnight is led in, as long as it stands under the day before. */
+/** Tells how a deadline after midnight is led in, as long as it stands under the day before. */
 const nightIn = ({ occurrence: { due }, day }: AgendaEntry, viewer: Viewer): string =>
   due && day < dayIn(due, viewer) ? nightOf(due, viewer) : '';
 
@@ -67,7 +67,7 @@ export function opensWords({ start, due }: OccurrenceView, viewer: Viewer): stri
   return `opens ${sameDay ? '' : `${shortDay(dayIn(start, viewer))} `}${clockTime(start, viewer)}`;
 }
 
-/** What it is, in a word. */
+/** Gives what it is, in a word. */
 const kindWords = ({ sitting, kind, busy, status }: OccurrenceView): string =>
   status === 'cancelled' ? 'called off' : busy ? '' : sitting ? 'sitting' : KIND_WORDS[kind];
 
@@ -124,7 +124,7 @@ interface Flown {
   flag: Pick<Flag, 'shape' | 'pattern'>;
 }
 
-/** What any slip shows of its entry, whatever its size. */
+/** Gives what any slip shows of its entry, whatever its size. */
 export function slipFace(entry: AgendaEntry, calendar: Flown | undefined, viewer: Viewer) {
   const { occurrence, shape, urgency, isAim = false } = entry;
   return {
@@ -139,7 +139,7 @@ export function slipFace(entry: AgendaEntry, calendar: Flown | undefined, viewer
   };
 }
 
-/** What a slip of full size shows besides, as of the day number `today`. */
+/** Gives what a slip of full size shows besides, as of the day number `today`. */
 export function wholeSlip(
   entry: AgendaEntry,
   calendar: Flown | undefined,

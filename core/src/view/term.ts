@@ -98,7 +98,7 @@ export function isoWeek(day: number): number {
   return (monday - firstWeekOfYear(year, 1)) / 7 + 1;
 }
 
-/** What a week is called that begins on `start`. */
+/** Gives what a week is called that begins on `start`. */
 export function weekName(start: number, weeks: readonly TermWeek[], by: 'term' | 'year'): string {
   const week = by === 'term' ? weeks.find((w) => w.start === start) : undefined;
   return week?.name ?? `week ${isoWeek(start)}`;

@@ -3,5 +3,5 @@ export const capital = (words: string): string => words.charAt(0).toUpperCase() 
 
 export const plural = (n: number, one: string, many = one + 's') => `${n} ${n === 1 ? one : many}`;
 
-/** What somebody is called for short: the first of their names. */
+/** Gives what somebody is called for short: the first of their names. */
 export const firstName = (name: string): string => name.split(' ')[0]!;

@@ -104,7 +104,7 @@ export function away(ms: number, now: number): string {
   return ms > now ? `in ${span}` : `${span} ago`;
 }
 
-/** When somebody in `viewer` has to be there or be done: `Thursday 8 October, 23:59` */
+/** Tells when somebody in `viewer` has to be there or be done: `Thursday 8 October, 23:59` */
 export function whenWords(when: When, viewer: Viewer, thisYear?: number): string {
   const day = longDay(dayIn(when, viewer), thisYear);
   return when.kind === 'date' ? day : `${day}, ${clockTime(when, viewer)}`;
@@ -119,11 +119,11 @@ export function dueDay(due: When, viewer: Viewer): number {
   return Math.floor((localIn(due, viewer) - (viewer.nightUntil ?? 0) * HOUR) / DAY);
 }
 
-/** How a deadline is led in where it comes after midnight: `the night of `, else nothing. */
+/** Tells how a deadline is led in where it comes after midnight: `the night of `, else nothing. */
 export const nightOf = (due: When, viewer: Viewer): string =>
   dueDay(due, viewer) < dayIn(due, viewer) ? 'the night of ' : '';
 
-/** When something is due: `Thursday 8 October, 23:59`, `the night of Thursday 8 October, 00:59` */
+/** Tells when something is due: `Thursday 8 October, 23:59`, `the night of Thursday 8 October, 00:59` */
 export function dueWords(due: When, viewer: Viewer, thisYear?: number): string {
   const day = `${nightOf(due, viewer)}${longDay(dueDay(due, viewer), thisYear)}`;
   return due.kind === 'date' ? day : `${day}, ${clockTime(due, viewer)}`;
@@ -145,7 +145,7 @@ export const spanDayWords = (start: When, end: When | null, viewer: Viewer): str
   overDays(start, end, viewer) ??
   [shortDay(dayIn(start, viewer)), hoursFrom(start, end, viewer)].filter(Boolean).join(', ');
 
-/** What lasts over several days, said by them; null for all else. */
+/** Gives what lasts over several days, said by them; null for all else. */
 function overDays(start: When, end: When | null, viewer: Viewer): string | null {
   const first = dayIn(start, viewer);
   if (start.kind === 'date') {

@@ -117,7 +117,7 @@ export function passCookies(from: Headers, req: Request): void {
   for (const cookie of from.getSetCookie()) req.res?.append('Set-Cookie', cookie);
 }
 
-/** So many sessions are known by their cookie at once; the one that was used last the longest time ago goes. */
+/** Number of sessions that are known by their cookie at once; the one that was used last the longest time ago goes. */
 const MOST_KNOWN = 10_000;
 
 /**
@@ -169,7 +169,7 @@ export function authenticator(auth: Auth, people: PeopleStore, now: () => number
   };
 }
 
-/** When a session ends at the latest: unused for so long, or after so long whatever happens. */
+/** Tells when a session ends at the latest: unused for so long, or after so long whatever happens. */
 const endOf = (createdAt: Date, expiresAt: Date): number =>
   Math.min(expiresAt.getTime(), createdAt.getTime() + SESSION_DAYS.most * DAY_SECONDS * 1000);
 

@@ -2,7 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import type { AccountStore } from './account-store.ts';
 import type { PeopleStore } from '../people/store.ts';
 
-/** How long a link that was sent to an address is good, in milliseconds. */
+/** Time a link that was sent to an address is good, in milliseconds. */
 export const LINK_TAKES = 3_600_000;
 
 export const digestOf = (text: string): string => createHash('sha256').update(text).digest('hex');

@@ -13,7 +13,7 @@ import { refuseWeak } from './refuse.ts';
 import type { PeopleStore } from '../people/store.ts';
 
 const DAY = 86_400_000;
-/** So long after it was asked for an account is deleted. */
+/** Time after it was asked for an account is deleted. */
 export const GRACE = 7 * DAY;
 
 /** Mails about an account, each with one link or none. Each rejects where it cannot be sent. */
@@ -57,11 +57,11 @@ export interface Reset {
   newPassword: string;
   /** Ids of the passkeys that stay; the others go */
   passkeys: readonly string[];
-  /** Whether the second step stays */
+  /** True where the second step stays */
   secondStep: boolean;
 }
 
-/** What somebody sees and changes of their own account, and how it ends. */
+/** Gives what somebody sees and changes of their own account, and how it ends. */
 export function ownAccount(deps: OwnAccountDeps) {
   const { store, people, attempts, clock, mails, endStreams, addressChanged, changed, log } = deps;
 
@@ -116,7 +116,7 @@ export function ownAccount(deps: OwnAccountDeps) {
       since: (p.createdAt ?? new Date(0)).toISOString(),
     }));
 
-  /** What goes with an account, and to whom what stays goes. */
+  /** Gives what goes with an account, and to whom what stays goes. */
   function outcome(personId: string) {
     const kept = store.keptBy(personId);
     const goes = kept.filter((l) => l.others === 0 && l.heir === null);

@@ -34,7 +34,7 @@ export function passkeys({ auth, requirePassword, came, tellOfChange }: PasskeyD
   }
 
   return {
-    /** What a browser needs to make a passkey; asks for the password, since it lets in without one. */
+    /** Gives what a browser needs to make a passkey; asks for the password, since it lets in without one. */
     async begin(personId: string, password: string, req: Request): Promise<object> {
       await requirePassword(personId, password, req.ip ?? '');
       const { headers, response } = await asking('A passkey cannot be made just now.', () =>
@@ -59,7 +59,7 @@ export function passkeys({ auth, requirePassword, came, tellOfChange }: PasskeyD
       tellOfChange(personId, 'passkeyAdded');
     },
 
-    /** What a browser needs to ask for a passkey. */
+    /** Gives what a browser needs to ask for a passkey. */
     async challenge(req: Request): Promise<object> {
       const { headers, response } = await auth.api.generatePasskeyAuthenticationOptions({
         headers: headersFor(req),

@@ -46,7 +46,7 @@ export async function hashPassword(password: string): Promise<string> {
   return [NAME, COST.n, COST.r, COST.p, salt.toString('base64'), key.toString('base64')].join('$');
 }
 
-/** Whether a password is the one that was stored, at whatever cost that was. */
+/** Tells whether a password is the one that was stored, at whatever cost that was. */
 export async function isPassword({ hash, password }: { hash: string; password: string }): Promise<boolean> {
   const [name, n, r, p, salt, key] = hash.split('$');
   // As better-auth stores it by itself, which installations before ours did.
@@ -60,7 +60,7 @@ export async function isPassword({ hash, password }: { hash: string; password: s
   return found.length === wanted.length && timingSafeEqual(found, wanted);
 }
 
-/** Whether it was stored at another cost than today's, and is to be hashed again. */
+/** Tells whether it was stored at another cost than today's, and is to be hashed again. */
 export const isOldHash = (hash: string): boolean =>
   !hash.startsWith(`${[NAME, COST.n, COST.r, COST.p].join('$')}$`);
 
@@ -70,7 +70,7 @@ const commonOnes = () => (common ??= new Set(dictionary['passwords-common'] as r
 
 const ROWS = ['abcdefghijklmnopqrstuvwxyz', '01234567890', 'qwertyuiop', 'asdfghjkl', 'zxcvbnm'];
 
-/** Whether all of it is one run, forwards or backwards, of letters, digits or keys beside each other. */
+/** Tells whether all of it is one run, forwards or backwards, of letters, digits or keys beside each other. */
 function isRun(text: string): boolean {
   const reversed = [...text].reverse().join('');
   return ROWS.map((row) => row.repeat(Math.ceil(text.length / row.length) + 1)).some(
@@ -78,7 +78,7 @@ function isRun(text: string): boolean {
   );
 }
 
-/** Whether it is a short piece over and over: `aaaaaaaaaa`, `abcabcabcabc`. */
+/** Tells whether it is a short piece over and over: `aaaaaaaaaa`, `abcabcabcabc`. */
 const isRepeated = (text: string): boolean =>
   [1, 2, 3, 4, 5].some(
     (n) => n * 2 <= text.length && text.startsWith(text.slice(0, n).repeat(Math.floor(text.length / n))),

@@ -41,7 +41,7 @@ export function mountAccounts(mount: Mount, accounts: AccountService, signingUp:
   });
 }
 
-/** What somebody sees and changes of their own account. */
+/** Gives what somebody sees and changes of their own account. */
 export function mountOwnAccount(mount: Mount, account: OwnAccount, step: SecondStep, keys: Passkeys): void {
   mount(routes.account, ({ caller }) => account.view(caller));
   mount(routes.endSession, ({ caller, params }) => {

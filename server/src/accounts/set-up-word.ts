@@ -11,7 +11,7 @@ export function newSetUpWord(): string {
   return Array.from({ length: GROUPS }, group).join('-');
 }
 
-/** Whether it is the word, however it was typed: without the dashes, in small letters. */
+/** Tells whether it is the word, however it was typed: without the dashes, in small letters. */
 export function isSetUpWord(typed: string, word: string): boolean {
   const digest = (text: string) =>
     createHash('sha256')

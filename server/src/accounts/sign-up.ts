@@ -14,7 +14,7 @@ import type { PeopleStore } from '../people/store.ts';
 
 /** An invitation that an account is being made by. */
 export interface UsedInvitation {
-  /** Whether it was sent to the account's address */
+  /** True where it was sent to the account's address */
   isTheirs: boolean;
   made(personId: string): void;
   giveBack(): void;

@@ -13,15 +13,15 @@ import { syncToDisk } from '../sync.ts';
 
 // Archives: zip files with a manifest that says what is in them, so that what is damaged is known as such.
 
-/** Where the manifest stands, the last entry of an archive. */
+/** Place where the manifest stands, the last entry of an archive. */
 export const MANIFEST = 'manifest.json';
 
 export const Manifest = z.object({
   /** What it is an archive of */
   format: z.enum(['zephyrfield-installation', 'zephyrfield-schedule']),
-  /** How it is laid out; a higher number is of a later version */
+  /** Way in which it is laid out; a higher number is of a later version */
   version: z.number().int().positive(),
-  /** When it was made */
+  /** Moment when it was made */
   made: z.iso.datetime(),
   entries: z.record(z.string(), z.object({ size: z.number().int().nonnegative(), sha256: z.string() })),
 });
@@ -48,7 +48,7 @@ export function parseJson(text: Uint8Array, fault: string): unknown {
 /** Something to be put into an archive: bytes, or a file. */
 export type Part = { name: string } & ({ bytes: Buffer } | { file: string });
 
-/** What passes a stream, counted. */
+/** Gives what passes a stream, counted. */
 function counted(seen: { size: number; sha256: string }): Transform {
   const hash = createHash('sha256');
   return new Transform({

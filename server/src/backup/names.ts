@@ -6,5 +6,5 @@ export interface NewNames {
   calendars: ReadonlyMap<string, string>;
 }
 
-/** What an archive calls an item, as one text. */
+/** Gives what an archive calls an item, as one text. */
 export const nameOfItem = (of: ItemRef): string => ('own' in of ? `own ${of.own}` : `${of.source} ${of.uid}`);

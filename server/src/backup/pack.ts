@@ -25,7 +25,7 @@ export interface PackJob {
   /** The database's file, and the folder of files */
   file: string;
   folder: string;
-  /** Where the archive is made */
+  /** Place where the archive is made */
   work: string;
   learnerId: string;
   /** Who makes it: what is kept from them is not in it, and of private notes only theirs are */

@@ -37,7 +37,7 @@ export interface ToPutBack {
   personId: string;
   /** Who else may be named as somebody a calendar is for */
   crew: ReadonlySet<string>;
-  /** Whether they may follow a link, by the digest of its address */
+  /** Tells whether they may follow a link, by the digest of its address */
   mayFollow(digest: string): boolean;
 }
 
@@ -128,7 +128,7 @@ export function puttingBack({ calendars, gather, own, items, briefs, plans, stor
     }
   }
 
-  /** What people added to items, page by page, with others answered between. */
+  /** Gives what people added to items, page by page, with others answered between. */
   async function putLayers(
     work: string,
     itemOf: (of: ItemRef) => string | undefined,

@@ -35,7 +35,7 @@ code=$?
 kill $watcher 2>/dev/null
 exit $code`;
 
-/** How long it may take to send what is left, at the stop. */
+/** Time it may take to send what is left, at the stop. */
 const STOP = 5_000;
 
 export interface Replica extends ReplicaState {

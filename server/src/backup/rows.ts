@@ -24,7 +24,7 @@ type ListName = keyof typeof ON_A_PAGE;
 const NAMES = Object.keys(ON_A_PAGE) as ListName[];
 type RowOf<L extends ListName> = ScheduleArchive[L][number];
 
-/** How many things an archive holds, by what they are. */
+/** Number of things an archive holds, by what they are. */
 export type RowCounts = Record<ListName, number>;
 
 export const countRows = (archive: ScheduleArchive): RowCounts =>

@@ -45,7 +45,7 @@ const bad = (why: string) =>
 export function scheduleArchives(deps: SchedulesDeps) {
   const { pool, people, store, sights, clock, putBack, openedFor, file, folder, changed, accessChanged } =
     deps;
-  /** Who has one made or looked at just now: each takes room on the disk. */
+  /** Person who has one made or looked at just now: each takes room on the disk. */
   const busy = new Set<string>();
 
   /** Does something in a folder of its own, one thing at a time for each person. However it ends, the folder goes. */

@@ -26,7 +26,7 @@ const ROWS_IN_STEP = 500;
 /** What a mark of a schedule that is being brought back is called. */
 const UNFINISHED = 'restoring ';
 
-/** What restoring a schedule reads and writes beside the stores of its parts. */
+/** Gives what restoring a schedule reads and writes beside the stores of its parts. */
 export function restoreStore(db: Db) {
   // Only what somebody has added to, or muted, has anything that goes over.
   const itemsOfLearner = db.$client.prepare<
@@ -73,7 +73,7 @@ export function restoreStore(db: Db) {
       unmark(learnerId);
     });
 
-  /** What the others have for themselves goes over: what stands on items, and what they are told of. */
+  /** Gives what the others have for themselves goes over: what stands on items, and what they are told of. */
   function carryOwn({ from, names }: Place, to: string, persons: readonly string[], personId: string): void {
     const next = new Map<string, string>();
     const rows = db
@@ -123,7 +123,7 @@ export function restoreStore(db: Db) {
       WHERE s.address_digest = ? AND c.person_id = ? AND c.access = 'keep' AND s.removed_at IS NULL`,
   );
   return {
-    /** Where a link is followed in schedules that somebody keeps, by the digest of its address */
+    /** Finds where a link is followed in schedules that somebody keeps, by the digest of its address */
     followedBy: (personId: string, digest: string) => followed.all(digest, personId),
     crewOf,
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
@@ -166,7 +166,7 @@ export function restoreStore(db: Db) {
 }
 export type RestoreStore = ReturnType<typeof restoreStore>;
 
-/** What somebody is told of one schedule, said of the one in its place. */
+/** Gives what somebody is told of one schedule, said of the one in its place. */
 function settingsFor(value: NoticeSettings, from: string, to: string, names: NewNames): NoticeSettings {
   const { learners, muted } = value;
   const also = (list: string[], known: ReadonlyMap<string, string>) => [

@@ -21,7 +21,7 @@ const LIMITS = { whole: 2 * 2 ** 30, entry: 96 * 2 ** 20, entries: 25_000 } as c
 const LARGEST_SCHEDULE = 48 * 2 ** 20;
 
 export interface UnpackJob {
-  /** Where the archive lies, and a folder to unpack it into; null where it is only looked at */
+  /** Place where the archive lies, and a folder to unpack it into; null where it is only looked at */
   path: string;
   into: string | null;
   /** The schedule it is compared with, as somebody sees it */
@@ -120,10 +120,10 @@ async function copyParts(
     await open.copy(`${FILES}/${digest}`, join(into, FILES, digest));
 }
 
-/** How many titles are told of what differs. */
+/** Number of titles that are told of what differs. */
 const TOLD = 8;
 
-/** What stands in an archive alone, and what in the schedule alone: by what was written by hand. */
+/** Gives what stands in an archive alone, and what in the schedule alone: by what was written by hand. */
 function compared(
   { own }: ScheduleArchive,
   { file, learnerId, personId }: NonNullable<UnpackJob['with']>,

@@ -12,7 +12,7 @@ import { isPicture } from '../files/kind.ts';
 import { briefFileView } from './views.ts';
 import type { BriefFileRow, BriefStore } from './store.ts';
 
-/** How long a file that was taken away can be put back, in milliseconds. */
+/** Time a file that was taken away can be put back, in milliseconds. */
 const KEPT = 86_400_000;
 
 interface BriefDeps {

@@ -66,7 +66,7 @@ export function briefStore(db: Db) {
       takeAway.run(json);
       putAt.run(updatedAt, json);
     },
-    /** What a text says */
+    /** Gives what a text says */
     text: (id: string) => JSON.parse(findText.get(id)!) as Brief,
     ofItem: (itemId: string) => said().where(eq(brief.itemId, itemId)).all(),
     /** Keeps a text, or finds the one that says the same; gives its id */
@@ -95,7 +95,7 @@ export function briefStore(db: Db) {
           ),
         )
         .run(),
-    /** What all dates of an item share, brief and files, for the item it was parted into */
+    /** Gives what all dates of an item share, brief and files, for the item it was parted into */
     copyShared(from: string, to: string): void {
       db.run(
         sql`INSERT OR IGNORE INTO brief (item_id, recurrence_id, text_id, updated_at)
@@ -109,7 +109,7 @@ export function briefStore(db: Db) {
           FROM brief_file WHERE item_id = ${from} AND recurrence_id = '' AND "of" = 'brief' AND removed_at IS NULL`);
     },
 
-    /** What one date of an item has for itself, brief and files, for a date of another item */
+    /** Gives what one date of an item has for itself, brief and files, for a date of another item */
     copyDate(from: string, was: string, to: string, is: string): void {
       db.run(
         sql`INSERT OR IGNORE INTO brief (item_id, recurrence_id, text_id, updated_at)

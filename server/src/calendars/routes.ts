@@ -14,7 +14,7 @@ export interface CalendarDeps {
   sights: Sights;
   /** Called after something of a learner's schedule has changed */
   changed(learnerId: string): void;
-  /** What follows from another kind or zone */
+  /** Gives what follows from another kind or zone */
   whenChanged(before: CalendarRow, after: CalendarRow): Promise<void>;
   forget(id: string): void;
 }

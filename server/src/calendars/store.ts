@@ -52,7 +52,7 @@ export function calendarStore(db: Db) {
   return {
     /** Calendars into which nothing was ever gathered */
     handMade: (learnerId: string) => new Set(handMade.all(learnerId)),
-    /** How many items of a person's own making are in a calendar */
+    /** Counts how many items of a person's own making are in a calendar */
     ownItems: (id: string) => ownItems.get(id) ?? 0,
     /** The calendars a source's items are in */
     ofSource: (sourceId: string) => ofSource.all({ sourceId }).map((r) => r.calendar),

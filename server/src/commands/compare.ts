@@ -110,7 +110,7 @@ function compareAll(steps: { asOf: number; file: string }[], zone: Zone): number
 
 const EMPTY = { added: [], moved: [], reworded: [], calledOff: [], removed: [], rolledOff: [], reissued: [] };
 
-/** What rolled off stays known, as the server keeps it. */
+/** Gives what rolled off stays known, as the server keeps it. */
 function keepPast(before: Reading, after: Reading, { rolledOff }: Differences): Snapshot[] {
   const there = new Set(after.snapshots.map((s) => s.uid));
   const kept = new Set(rolledOff.map((r) => r.uid));

@@ -13,7 +13,7 @@ import type { PeopleStore } from '../people/store.ts';
 import type { CrewStore } from './store.ts';
 
 const DAY = 86_400_000;
-/** How long what is over is kept: invitations after their end, and what happened with access. */
+/** Time what is over is kept: invitations after their end, and what happened with access. */
 export const KEPT = { invitations: 30 * DAY, history: 2 * 366 * DAY } as const;
 
 export interface CrewDeps {
@@ -257,7 +257,7 @@ export function crewService(deps: CrewDeps) {
       });
     },
 
-    /** What an invitation says to whoever has its secret. */
+    /** Gives what an invitation says to whoever has its secret. */
     async look(secret: string, from: string, personId: string | null): Promise<InvitationLook> {
       const { invitedBy, access, asLearner, expiresAt, email, to } = await find(secret, from, personId);
       return {

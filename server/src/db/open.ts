@@ -22,7 +22,7 @@ export function isForeignDatabase(file: string, migrations: string): boolean {
 
 /** How large the write-ahead log stays once it has been brought in, in bytes. */
 const LARGEST_LOG = 16 * 2 ** 20;
-/** So long somebody who writes waits for another one, in milliseconds: nothing else goes on meanwhile. */
+/** Time somebody who writes waits for another one, in milliseconds: nothing else goes on meanwhile. */
 const BUSY_WAIT = 250;
 
 /**

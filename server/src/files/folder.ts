@@ -16,7 +16,7 @@ import { codeOf } from '../fault.ts';
 import { fileLost, noFolder } from '../http/problem.ts';
 import { syncToDisk } from '../sync.ts';
 
-/** Where files go that nothing refers to, and for how long */
+/** Place where files go that nothing refers to, and for how long */
 const BIN = '.bin';
 const KEPT = 7 * DAY;
 
@@ -40,7 +40,7 @@ export async function digestOfFile(path: string): Promise<string> {
  */
 export class FileFolder {
   private count = 0;
-  /** When each file was last found sound */
+  /** Moment when each file was last found sound */
   private readonly seen = new Map<string, number>();
   constructor(readonly path: string) {
     mkdirSync(path, { recursive: true, mode: 0o700 });

@@ -2,7 +2,7 @@ import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import type { RenderInput, RenderToday } from '@zephyrfield/core/api/server-render';
 
-/** What draws Today, as the build leaves it in the web app's folder. */
+/** Gives what draws Today, as the build leaves it in the web app's folder. */
 export const drawerIn = (web: string): string => join(web, '.server-render/today.cjs');
 
 export interface DrawJob {

@@ -20,7 +20,7 @@ export interface FirstViewDeps {
   authenticate: Authenticate;
   /** Draws a page beside the server's own thread, in the turn of who asks */
   draw(job: DrawJob, owner: string): Promise<Drawing>;
-  /** Whether one more page is drawn for somebody just now */
+  /** Tells whether one more page is drawn for somebody just now */
   mayDraw(personId: string): Promise<boolean>;
   session(personId: string): Session;
   calendars(learnerId: string, personId: string): RenderInput['calendars'];
@@ -34,13 +34,13 @@ export interface FirstViewDeps {
   log: Log;
 }
 
-/** Where it stands in the page: see `app/public/index.html`. */
+/** Place where it stands in the page: see `app/public/index.html`. */
 const [BEGINS, ENDS] = ['<!--first view-->', '<!--/first view-->'];
 
-/** How long a page waits for its drawing, in milliseconds. */
+/** Time a page waits for its drawing, in milliseconds. */
 const PATIENCE = 2_000;
 const PATIENCE_BESIDE = 100;
-/** Where so many are waited for already, a page goes out without one: its own scripts draw it as soon. */
+/** Place where so many are waited for already, a page goes out without one: its own scripts draw it as soon. */
 const MANY = 4;
 
 /**
@@ -147,7 +147,7 @@ const MINUTE = 60_000;
 /** A drawing, with the SHA-256 of its rules for the policy that lets them count. */
 type Kept = Drawing & { digest: string };
 
-/** So many characters of drawings are kept: those of a hundred families, more or less. */
+/** Number of characters of drawings that are kept: those of a hundred families, more or less. */
 const MOST_KEPT = 32 * 2 ** 20;
 
 /** Drawings by all that they were drawn from; what was drawn longest ago goes first. */
@@ -173,7 +173,7 @@ class Drawings {
 const sizeOf = ({ html, css, replies }: Kept): number =>
   replies.reduce((sum, [, reply]) => sum + (reply?.length ?? 0), html.length + css.length);
 
-/** How the page is looked at on this device, from what it said at its last visit. */
+/** Tells how the page is looked at on this device, from what it said at its last visit. */
 function lookOf(req: Request): DeviceLook {
   const said = parseCookie(req.headers.cookie ?? '')[LOOK_COOKIE];
   const look = said ? CheckedLook.safeParse(json(said)) : null;

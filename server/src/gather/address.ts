@@ -62,7 +62,7 @@ export function maskAddress(url: URL): string {
 const PLAIN_NUMBER = /^(?:\d{1,2}|(?:19|20)\d\d)$/;
 const LONGEST_WORD = 14;
 
-/** Whether letters read like a word: a secret has runs of consonants, or letter cases, that no word has. */
+/** Tells whether letters read like a word: a secret has runs of consonants, or letter cases, that no word has. */
 const isWord = (text: string) =>
   text.length <= LONGEST_WORD &&
   /^(?:[a-z]+|[A-Z][a-z]*|[A-Z]{1,4})$/.test(text) &&
@@ -80,7 +80,7 @@ export function isPlainAddress(url: URL): boolean {
   return words.every((word) => isWord(word) || PLAIN_NUMBER.test(word));
 }
 
-/** What is stored of a link's address. */
+/** Gives what is stored of a link's address. */
 export const storedAddress = (url: URL, secrets: Secrets) => ({
   addressSealed: secrets.seal(url.href),
   addressMasked: maskAddress(url),

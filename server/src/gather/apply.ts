@@ -110,7 +110,7 @@ function comparedWith(
   return { existing, touched, missing };
 }
 
-/** What stands of some items that are not gone, as it is compared. */
+/** Gives what stands of some items that are not gone, as it is compared. */
 function* snapshots(
   store: GatherStore,
   sourceId: string,
@@ -278,7 +278,7 @@ function moveLayers(
   );
 }
 
-/** How many entries are new, changed or gone, each counted once. */
+/** Counts how many entries are new, changed or gone, each counted once. */
 function count(d: Differences): Applied {
   const uids = (list: { uid: string }[]) => new Set(list.map((e) => e.uid));
   const added = uids(d.added.filter((e) => e.recurrenceId === null));

@@ -87,13 +87,13 @@ export function duplicateStore(db: Db) {
   const dropVerdict = sqlite.prepare<[string, string]>('DELETE FROM verdict WHERE a = ? AND b = ?');
   const json = (ids: Iterable<string>) => JSON.stringify([...ids]);
   return {
-    /** Whether any of these may stand twice at all: of one feed alone, only where somebody has said so */
+    /** Tells whether any of these may stand twice at all: of one feed alone, only where somebody has said so */
     mayStandTwice: (learnerId: string, ids: Iterable<string>) =>
       manySources.get(learnerId)!.n > 1 || hasVerdict.get(json(ids)) !== undefined,
     near: (learnerId: string, ids: Iterable<string>) => near.all({ ids: json(ids), learner: learnerId }),
     candidates: (ids: Iterable<string>) => rows.all(json(ids)).map(candidate),
     linked: (ids: Iterable<string>) => linked.all(json(ids)),
-    /** What stands once in a learner's schedule and begins or is due in a span of time, the soonest first */
+    /** Gives what stands once in a learner's schedule and begins or is due in a span of time, the soonest first */
     standingOnce: (learner: string, from: number, to: number, most: number) =>
       standingOnce.all({ learner, from, to, most }).map(candidate),
     verdicts: (ids: Iterable<string>): Verdicts =>

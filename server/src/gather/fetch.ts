@@ -10,7 +10,7 @@ import { FeedTrouble } from './trouble.ts';
 export interface FetchOptions {
   /** Hosts (`name` or `name:port`) the operator lets us reach although they are private */
   allowedHosts: ReadonlySet<string>;
-  /** Whether an address is one that goes out of this very server */
+  /** Tells whether an address is one that goes out of this very server */
   isOwn?: (url: URL) => boolean;
   /** From the first byte asked to the last byte read */
   timeoutMs: number;
@@ -26,7 +26,7 @@ export interface Fetched {
   charset: string | undefined;
   etag: string | null;
   lastModified: string | null;
-  /** Where a permanent redirect (301, 308) has led */
+  /** Place where a permanent redirect (301, 308) has led */
   movedTo: URL | null;
 }
 
@@ -34,7 +34,7 @@ const MAX_REDIRECTS = 5;
 
 const IPV4_COMPATIBLE = ipaddr.IPv6.parseCIDR('::/96');
 
-/** Whether an address is one the whole internet can reach. */
+/** Tells whether an address is one the whole internet can reach. */
 export function isPublicAddress(address: string): boolean {
   if (!ipaddr.isValid(address)) return false;
   const parsed = ipaddr.process(address);

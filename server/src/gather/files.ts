@@ -32,7 +32,7 @@ interface FileDeps {
   changed(learnerId: string): void;
 }
 
-/** How long a file that was sent waits to be read in. */
+/** Time a file that was sent waits to be read in. */
 const WAITS = 86_400_000;
 
 /** One-time files: copies of a day, sent, looked at, and read in or brought up to date by a newer copy. */

@@ -39,7 +39,7 @@ export interface PutBack {
   sealed: string;
   masked: string;
   paused: boolean;
-  /** Whether who brings it back may follow a link, by the digest of its address */
+  /** Tells whether who brings it back may follow a link, by the digest of its address */
   mayFollow(digest: string): boolean;
 }
 
@@ -254,7 +254,7 @@ export function following(
       throw tooMany(`There are ${MOST.calendars} calendars, which is the most.`, 'Remove one first.');
   }
 
-  /** What a source's calendar is called, for who asks; null where it is kept from them. */
+  /** Gives what a source's calendar is called, for who asks; null where it is kept from them. */
   const nameFor = (owner: string, { learnerId, calendarId }: SourceRow): string | null =>
     sights(owner, learnerId).has(calendarId) ? null : (calendars.byId(calendarId)?.name ?? null);
 

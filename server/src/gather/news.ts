@@ -2,7 +2,7 @@ import { standsAt, type Differences } from '@zephyrfield/core/gather/differences
 import { recurrenceIdOf, type When } from '@zephyrfield/core/time/when';
 import type { GatherStore } from './store.ts';
 
-/** What is said of each UID, in the order it is said. */
+/** Gives what is said of each UID, in the order it is said. */
 export function byUid<T extends { uid: string }>(list: readonly T[]): Map<string, (T & { order: number })[]> {
   const groups = new Map<string, (T & { order: number })[]>();
   list.forEach((each, order) => {
@@ -12,7 +12,7 @@ export function byUid<T extends { uid: string }>(list: readonly T[]): Map<string
   });
   return groups;
 }
-/** What is said of some UIDs, in the order it is said. */
+/** Gives what is said of some UIDs, in the order it is said. */
 export const saidOf = <T extends { order: number }>(
   groups: ReadonlyMap<string, T[]>,
   uids: Iterable<string>,
@@ -28,7 +28,7 @@ export interface News {
   formerTitle?: string;
 }
 
-/** What a reading has to tell. */
+/** Gives what a reading has to tell. */
 export function newsOf(d: Differences): News[] {
   const of = <K extends News['kind']>(
     kind: K,

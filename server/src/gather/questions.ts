@@ -24,7 +24,7 @@ const SPAN = { before: 7 * DAY, after: 90 * DAY };
 const MOST_LOOKED_AT = 1_000;
 const MOST_ASKED = 40;
 
-/** What cannot be known from feeds alone, so that a person is asked: what is the same, and what became of what. */
+/** Gives what cannot be known from feeds alone, so that a person is asked: what is the same, and what became of what. */
 export function questionService({ store, calendars, sights, clock, changed }: QuestionDeps) {
   const zoneOf = (itemId: string): Zone => {
     const { calendarId } = store.duplicates.head(itemId)!;
@@ -94,7 +94,7 @@ export function questionService({ store, calendars, sights, clock, changed }: Qu
     return [...found.values()].slice(0, MOST_ASKED);
   }
 
-  /** What was added to dates that an item has no longer goes to its dates nearest to them. */
+  /** Gives what was added to dates that an item has no longer goes to its dates nearest to them. */
   function followDates(itemId: string): void {
     const there = store.occurrencesOf(itemId).map((o) => o.recurrenceId);
     const isThere = new Set(there);

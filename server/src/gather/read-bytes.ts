@@ -52,7 +52,7 @@ export interface ReadJob extends DeriveOptions {
   charset?: string | undefined;
   /** What an earlier reading knew, so that what has not changed is not parsed */
   known?: KnownBefore | undefined;
-  /** Whether splits are to be proposed */
+  /** True where splits are to be proposed */
   propose?: boolean;
 }
 
@@ -89,7 +89,7 @@ export interface Derived {
   /** As a reading says it */
   rewritten: Reading['rewritten'];
   warnings: Reading['warnings'];
-  /** Where the reading breaks off */
+  /** Place where the reading breaks off */
   cutOff: Reading['cutOff'];
 }
 
@@ -141,7 +141,7 @@ function knownFrom({ context, total, uids, digests, written }: KnownBefore): Kno
   return { context, total, entries: () => (found ??= find()) };
 }
 
-/** What stored entries are under other rules. */
+/** Gives what stored entries are under other rules. */
 export function rederive(job: RederiveJob): Derived {
   const contents = job.contents.map(contentFrom);
   const items = unjoin(

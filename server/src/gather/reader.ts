@@ -50,7 +50,7 @@ export const SOUND = {
   heldOf: 0,
 };
 
-/** What bytes are known by. */
+/** Gives what bytes are known by. */
 export const sha256 = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
 
 /** Bytes to be read, wherever they come from. */
@@ -74,11 +74,11 @@ export function feedReader({ store, calendars, pool, secrets, clock, fetch, chan
         Promise.reject(error instanceof UsedUp ? new FeedTrouble('reading') : error),
       );
 
-  /** How many dates a source may have, so that a learner's schedule stays within its bounds. */
+  /** Counts how many dates a source may have, so that a learner's schedule stays within its bounds. */
   const room = (learnerId: string, sourceId = ''): number =>
     Math.max(0, Math.min(MOST.datesOfReading, MOST.datesOfLearner - store.datesBeside(learnerId, sourceId)));
 
-  /** What is in bytes nobody has seen before, for a preview or to begin with. */
+  /** Gives what is in bytes nobody has seen before, for a preview or to begin with. */
   const readNew = (
     { body, charset }: Arrived,
     zone: string,
@@ -101,7 +101,7 @@ export function feedReader({ store, calendars, pool, secrets, clock, fetch, chan
     );
   };
 
-  /** What is in bytes that are understood as they were before. */
+  /** Gives what is in bytes that are understood as they were before. */
   const readKnown = (
     { body, charset }: Arrived,
     zone: string,
@@ -157,7 +157,7 @@ export function feedReader({ store, calendars, pool, secrets, clock, fetch, chan
     return `read ${JSON.stringify([addressDigest, sha256(body), charset, zone, as, ...within, before])}`;
   };
 
-  /** Whether the same bytes are the same reading for two who follow one link. */
+  /** Tells whether the same bytes are the same reading for two who follow one link. */
   const isReadAlike = (a: SourceRow, b: SourceRow, arrived: Arrived): boolean =>
     readKey(a, arrived) === readKey(b, arrived);
 
@@ -230,7 +230,7 @@ export function feedReader({ store, calendars, pool, secrets, clock, fetch, chan
 }
 export type FeedReader = ReturnType<typeof feedReader>;
 
-/** What was fetched, with its body: a first request always has one. */
+/** Gives what was fetched, with its body: a first request always has one. */
 export function withBody(fetched: Fetched): Arrived {
   if (!fetched.body) throw new FeedTrouble('answer');
   return { ...fetched, body: fetched.body };

@@ -12,7 +12,7 @@ export interface NextCheckInput {
   nextDue: number | null;
   /** Failed checks in a row */
   failures: number;
-  /** When the other server asked us to come back, in seconds */
+  /** Moment when the other server asked us to come back, in seconds */
   retryAfter: number | undefined;
   /** A number in [0, 1) that spreads checks */
   chance: number;
@@ -62,13 +62,13 @@ export interface CheckSchedule {
   stop(): Promise<void>;
   /** Looks for work once; resolves when what it began is done */
   turn(): Promise<void>;
-  /** How many checks are under way */
+  /** Counts how many checks are under way */
   running(): number;
-  /** When it last looked for work, by its own clock */
+  /** Tells when it last looked for work, by its own clock */
   lookedAt(): number;
 }
 
-/** How a check went, as far as its server is concerned. */
+/** Way in which a check went, as far as its server is concerned. */
 export interface Checked {
   /** Its server asked us to come back later, failed or could not be reached */
   isBusy: boolean;
@@ -95,10 +95,10 @@ const SLOW = 8_000;
 const SHORTEST_REST = SECOND;
 const LONGEST_REST = 10 * MINUTE;
 
-/** How a server has answered of late. */
+/** Way in which a server has answered of late. */
 interface Host {
   running: number;
-  /** How long it is left alone after an answer; 0 while all goes well */
+  /** Time it is left alone after an answer; 0 while all goes well */
   rest: number;
   until: number;
 }

@@ -12,7 +12,7 @@ export type Sections = Record<string, string>;
 /** What a calendar has in common with those it is made beside. */
 type Like = Pick<CalendarRow, 'kind' | 'category' | 'zone'>;
 
-/** What a part is called in `Sections`. */
+/** Gives what a part is called in `Sections`. */
 export const sectionKey = (section: string | null): string => section ?? '';
 
 /** The calendars a source's entries go to. */
@@ -23,7 +23,7 @@ export const calendarIdsOf = ({
 }: Pick<SourceRow, 'calendarId' | 'sections' | 'rules'>): string[] =>
   rules.split ? [...new Set(Object.values(sections))] : [calendarId];
 
-/** How a source's entries are to be understood, with what each part's calendar is of. */
+/** Tells how a source's entries are to be understood, with what each part's calendar is of. */
 export function understandingOf(
   { calendarId, sections, rules }: Pick<SourceRow, 'calendarId' | 'sections' | 'rules'>,
   calendars: CalendarStore,

@@ -17,7 +17,7 @@ import { FeedTrouble } from './trouble.ts';
 import { sourceView } from './views.ts';
 
 const NOTHING = { added: 0, changed: 0, gone: 0 };
-/** So many schedules are written in one transaction; some thirty milliseconds of the server's own thread. */
+/** Number of schedules that are written in one transaction; some thirty milliseconds of the server's own thread. */
 const MOST_TOGETHER = 8;
 
 /** Following links, and checking those that are followed. */
@@ -242,7 +242,7 @@ function checking(
     });
   }
 
-  /** What a permanent redirect changes; nothing where another of the learner's links leads there already. */
+  /** Gives what a permanent redirect changes; nothing where another of the learner's links leads there already. */
   function takeOver(row: SourceRow, to: URL | null): Partial<SourceRow> {
     if (!to) return {};
     const stored = storedAddress(to, secrets);

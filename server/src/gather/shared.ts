@@ -1,4 +1,4 @@
-/** How long what was fetched of a link is at hand for the others who follow it, in milliseconds. */
+/** Time what was fetched of a link is at hand for the others who follow it, in milliseconds. */
 const AT_HAND = 60_000;
 /** So much of it is kept at the most, by a rough size. */
 const MOST_BYTES = 64 * 2 ** 20;

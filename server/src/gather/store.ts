@@ -141,12 +141,12 @@ function sourceStore(db: Db) {
     .prepare();
   return {
     byId: (id: string) => byId.get({ id }),
-    /** When the next thing of a source ends or is due; null where nothing is to come */
+    /** Tells when the next thing of a source ends or is due; null where nothing is to come */
     nextDue: (sourceId: string, now: number) => nextDue.get({ sourceId, now })?.at ?? null,
     ofLearner: (learnerId: string) => ofLearner.all({ learnerId }),
     /** Live entries by the part they belong to */
     sectionCounts: (sourceId: string) => sectionCounts.all(sourceId),
-    /** How many things a person has ticked off or noted in a source */
+    /** Counts how many things a person has ticked off or noted in a source */
     recordCount: (sourceId: string) => recordCount.get(sourceId) ?? 0,
     /** Sources whose time to be checked has come, but for those that are busy; the longest waiting first */
     dueForCheck: (now: number, limit: number, { ids, learners, hosts }: Busy) =>
@@ -157,7 +157,7 @@ function sourceStore(db: Db) {
         learners: JSON.stringify(learners),
         hosts: JSON.stringify(hosts),
       }),
-    /** How many links' time has come */
+    /** Counts how many links' time has come */
     countDue: (now: number) => countDue.get(now) ?? 0,
     /**
      * Has all others who follow the same link, and have not read these bytes of it, look at it now, as long as what
@@ -185,7 +185,7 @@ function sourceStore(db: Db) {
   };
 }
 
-/** What readings have changed, and who has seen it. */
+/** Gives what readings have changed, and who has seen it. */
 function changeStore(db: Db) {
   const p = sql.placeholder;
   const changesOf = db
@@ -349,9 +349,9 @@ function contentStore(db: Db) {
   return {
     content: (id: string) => content.get({ id })!.content,
     occurrencesOf: (itemId: string) => occurrencesOf.all({ itemId }),
-    /** How many dates a learner has beside those of one source */
+    /** Counts how many dates a learner has beside those of one source */
     datesBeside: (learnerId: string, sourceId: string) => datesBeside.get({ learnerId, sourceId })!,
-    /** How many entries of a source have anything at or after `now` that is not called off */
+    /** Counts how many entries of a source have anything at or after `now` that is not called off */
     stillToCome: (sourceId: string, now: number) => stillToCome.get({ sourceId, now })?.n ?? 0,
     layers: layerCarrier(db),
     /** Titles of live entries, with their parts */
@@ -389,7 +389,7 @@ function contentStore(db: Db) {
       const row = itemByUid.get(sourceId, uid);
       return row && headOf(row);
     },
-    /** What a source's items were read as */
+    /** Gives what a source's items were read as */
     contents: (sourceId: string) => contents.all(sourceId).map(contentFrom),
     /** The same as they are stored: a thread beside this one reads them */
     contentTexts: (sourceId: string) => contents.all(sourceId),

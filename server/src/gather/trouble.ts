@@ -1,4 +1,4 @@
-/** Why a link could not be read, as a code that is stored; the words are made when they are shown. */
+/** Reason why a link could not be read, as a code that is stored; the words are made when they are shown. */
 export const TROUBLES = {
   address: [
     'That is not a web address.',

@@ -4,7 +4,7 @@
 export class Turns {
   private readonly last = new Map<string, Promise<unknown>>();
 
-  /** Whether nothing goes on with a thing, or waits to. */
+  /** Tells whether nothing goes on with a thing, or waits to. */
   isFree = (id: string): boolean => !this.last.has(id);
 
   take<T>(id: string, work: () => Promise<T>): Promise<T> {

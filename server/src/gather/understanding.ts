@@ -24,7 +24,7 @@ interface UnderstandingDeps {
   changed(learnerId: string): void;
 }
 
-/** What a person has a source's entries be: how they are split, what they are, what belongs together. */
+/** Gives what a person has a source's entries be: how they are split, what they are, what belongs together. */
 export function understandingService({ store, calendars, pool, clock, turns, changed }: UnderstandingDeps) {
   /**
    * Works out a source's entries anew from what is stored, under other rules: no network is needed, own
@@ -127,7 +127,7 @@ export function understandingService({ store, calendars, pool, clock, turns, cha
     return all ? alike(item).count : 1;
   }
 
-  /** How many live entries of an item's source are of its kind, and what their titles have in common. */
+  /** Counts how many live entries of an item's source are of its kind, and what their titles have in common. */
   function alike(item: Pick<ItemRow, 'sourceId' | 'title' | 'section'>): { count: number; words: string } {
     const words = likenessOf(item.title);
     return {

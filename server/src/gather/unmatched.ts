@@ -1,6 +1,6 @@
 import type { Db } from '../db/open.ts';
 
-/** So many entries are offered for one that was lost. */
+/** Number of entries that are offered for one that was lost. */
 const MOST_OFFERED = 100;
 
 export interface LostItem {

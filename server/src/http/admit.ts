@@ -7,7 +7,7 @@ export type Owner =
   | {
       learnerId: string;
       calendarIds: readonly string[];
-      /** Where it is not for all of the crew: for these alone */
+      /** Place where it is not for all of the crew: for these alone */
       personIds?: readonly string[];
     }
   /** It has to do with several schedules: whoever is let into one of them has to do with it */
@@ -20,7 +20,7 @@ export type Owners = Record<ClaimKind, (id: string) => Owner | undefined>;
 export interface Admission {
   /** The schedule that the request is about; null where it names none */
   learner: Learner | null;
-  /** Whether what a lenient claim names may be used */
+  /** Tells whether what a lenient claim names may be used */
   isAdmitted(claim: Claim): boolean;
 }
 

@@ -7,7 +7,7 @@ export interface Caller {
   /** Who it is, where they look with somebody else’s eyes */
   ownId?: string;
   sessionId: string;
-  /** When the session ends at the latest, an instant in milliseconds */
+  /** Moment when the session ends at the latest, an instant in milliseconds */
   until: number;
 }
 

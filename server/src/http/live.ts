@@ -52,7 +52,7 @@ const BREATH = 25_000;
 export interface LiveDeps {
   live: LiveUpdates;
   streams: Streams;
-  /** Whether a session is still there: it may have been ended by any way */
+  /** Tells whether a session is still there: it may have been ended by any way */
   hasSession(id: string): boolean;
   /** Tells whether somebody still sees a learner's schedule, by a person's name or with another's eyes */
   isIn(personId: string, learnerId: string): boolean;

@@ -76,7 +76,7 @@ export interface MountOptions {
   maxFileBytes: number;
   replies: Replies;
   versions: Pick<Versions, 'of'> & {
-    /** Whether a person has anything for themselves in a schedule: else they see what all see who have nothing */
+    /** Tells whether a person has anything for themselves in a schedule: else they see what all see who have nothing */
     hasOwn(personId: string, learnerId: string): boolean;
   };
   /** Who asks, with the eyes of somebody in a crew */

@@ -32,7 +32,7 @@ export const notFound = (what: string) =>
   new ProblemError(404, 'not-found', `There is no such ${what}.`, {
     remedy: 'It may have been removed. Go back and look again.',
   });
-/** What is somebody else's cannot be changed by who follows it. */
+/** Gives what is somebody else's cannot be changed by who follows it. */
 export const publishedByOthers = () =>
   new ProblemError(403, 'published', 'This belongs to whoever publishes it.', {
     remedy: 'You can tick it off, set an aim, and note something for yourself.',
@@ -79,7 +79,7 @@ export function sendProblem(res: Response, problem: Problem): void {
   res.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
 }
 
-/** What an error of Express or of a body reader means to people; null for a fault of ours. */
+/** Gives what an error of Express or of a body reader means to people; null for a fault of ours. */
 function problemOfStatus(error: unknown): ProblemError | null {
   const status =
     typeof error === 'object' && error && 'status' in error && typeof error.status === 'number'
@@ -110,7 +110,7 @@ export const fileLost = (how: 'damaged' | 'missing') =>
     remedy: 'Add it once more: that puts it right for everybody. Or tell whoever runs this server.',
   });
 
-/** What an error of the disk or the database is to people; null for one of another kind. */
+/** Gives what an error of the disk or the database is to people; null for one of another kind. */
 function problemOfStorage(error: unknown): ProblemError | null {
   const code = codeOf(error);
   if (/^(?:SQLITE_FULL|ENOSPC|EDQUOT)$/.test(code))

@@ -6,7 +6,7 @@ const packed = promisify(gzip);
 
 /** What is smaller than this is not worth packing, in bytes. */
 const SMALL = 1_024;
-/** So many bytes of replies are kept, packed ones counted, before the oldest go. */
+/** Number of bytes of replies that are kept, packed ones counted, before the oldest go. */
 const MOST_BYTES = 48 * 2 ** 20;
 
 /**
@@ -69,7 +69,7 @@ export class Replies {
     res.set('Content-Length', String((isPacked ? gzip : plain).length)).end(isPacked ? gzip : plain);
   }
 
-  /** What stands under the key as JSON, or what is made for it. */
+  /** Gives what stands under the key as JSON, or what is made for it. */
   async text(key: string, make: () => unknown): Promise<string> {
     return (await this.once(key, make)).plain.toString();
   }

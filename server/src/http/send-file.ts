@@ -1,6 +1,6 @@
 import type { Request, Response } from 'express';
 
-/** What is shown or played where it stands; anything else is kept on the device. */
+/** Gives what is shown or played where it stands; anything else is kept on the device. */
 const inPlace = (type: string): boolean => type.startsWith('image/') || type.startsWith('audio/');
 
 /** Answers with a file that somebody has added: nothing in it can run, and the browser keeps none of it. */

@@ -10,7 +10,7 @@ export interface OwnDatesJob {
   /** Horizon, instants in milliseconds */
   from: number;
   to: number;
-  /** Whether each has a budget of its own, or all share one: what one request asks for is one */
+  /** True where each has a budget of its own, or all share one: what one request asks for is one */
   apart: boolean;
 }
 

@@ -40,14 +40,14 @@ export interface OwnItemWrite {
   from?: string | undefined;
 }
 
-/** How many items are worked out anew at once when the horizon moves on. */
+/** Number of items that are worked out anew at once when the horizon moves on. */
 const PAGE = 50;
 /**
  * Dates that are written in one transaction, some thirty milliseconds of the server's own thread. Of more, each item's
  * first ones are; the others follow in steps, before the answer.
  */
 const AT_ONCE = 2_000;
-/** How many characters all of one item may be, with each of its changed dates written out. */
+/** Number of characters all of one item may be, with each of its changed dates written out. */
 const MOST_CONTENT = 2_000_000;
 
 const wrongRepeat = (title: string, message: string) =>
@@ -68,7 +68,7 @@ export function ownService({ store, calendars, briefs, pool, clock, changed, log
     return found;
   }
 
-  /** What the writes need to know that takes time: worked out before anything is written. */
+  /** Gives what the writes need to know that takes time: worked out before anything is written. */
   async function workOut(
     learnerId: string,
     writes: readonly (OwnItemWrite & { id: string })[],

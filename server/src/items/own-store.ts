@@ -7,7 +7,7 @@ import { item, source } from '../db/schema.ts';
 
 type ItemRow = typeof item.$inferSelect;
 
-/** What is made by hand: items in a source of their calendar's own, beside those its link may bring. */
+/** Gives what is made by hand: items in a source of their calendar's own, beside those its link may bring. */
 export function ownStore(db: Db) {
   const p = sql.placeholder;
   const byId = db
@@ -39,7 +39,7 @@ export function ownStore(db: Db) {
     /** Counts the dates of a learner's own items, but for some of them */
     datesBeside: (learnerId: string, ids: readonly string[]) =>
       datesOf.get({ learnerId, but: JSON.stringify(ids) }) ?? 0,
-    /** How many items of their own a learner has, taken away ones not counted */
+    /** Counts how many items of their own a learner has, taken away ones not counted */
     countOf: (learnerId: string) => countOf.get(learnerId) ?? 0,
     byId: (id: string) => byId.get({ id }),
     /** The source of what is made by hand for a calendar, made where there is none */

@@ -46,16 +46,16 @@ export interface ItemDeps {
   briefs: BriefService;
   clock: Clock;
   understanding: UnderstandingService;
-  /** When a person is told of an occurrence, and the check of rules for it */
+  /** Moment when a person is told of an occurrence, and the check of rules for it */
   notify: {
     /** Tells when a person is told of a date, from now on */
     remindersOf(personId: string, row: OccurrenceRow): ItemView['reminders'];
     /** @throws ProblemError where a rule comes after what it is for */
     checkRules(personId: string, row: OccurrenceRow, rules: readonly RemindRule[]): void;
   };
-  /** How many follow an item of one’s own, and in how many schedules it was opened; null where nobody does */
+  /** Counts how many follow an item of one’s own, and in how many schedules it was opened; null where nobody does */
   lookedAt(item: ItemRow, personId: string): ItemView['looked'];
-  /** What readings have changed about an item, latest first */
+  /** Gives what readings have changed about an item, latest first */
   historyOf(itemId: string): ItemView['history'];
   /** Called after something of a learner's schedule has changed */
   changed(learnerId: string): void;

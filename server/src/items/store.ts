@@ -223,10 +223,10 @@ export function itemStore(db: Db, sights: Sights) {
         if (!kept.has(calendarId)) found.set(id, [...(found.get(id) ?? []), calendarId]);
       return found;
     },
-    /** What is shown as part of an item, and what a person has told apart from it */
+    /** Gives what is shown as part of an item, and what a person has told apart from it */
     duplicatesOf: (id: string, personId: string) =>
       duplicatesOf.all({ id }).filter((d) => !sights(personId, d.learnerId).has(d.calendarId)),
-    /** Whether an item is in a calendar that is kept from somebody */
+    /** Tells whether an item is in a calendar that is kept from somebody */
     isKeptFrom: ({ learnerId, calendarId }: { learnerId: string; calendarId: string }, personId: string) =>
       sights(personId, learnerId).has(calendarId),
     /** The beginnings of descriptions, for searching */
@@ -263,7 +263,7 @@ export function itemStore(db: Db, sights: Sights) {
       }
       return [...rows.filter((r) => !kept.has(r.occurrence.calendarId)), ...inPlace.values()];
     },
-    /** What takes time in calendars that are kept from somebody who may know that it does. */
+    /** Gives what takes time in calendars that are kept from somebody who may know that it does. */
     busyBetween(
       learnerId: string,
       personId: string,
@@ -290,7 +290,7 @@ export function itemStore(db: Db, sights: Sights) {
     layer: (itemId: string, recurrenceId: string) => layerOf.get({ itemId, recurrenceId }),
     personLayer: (itemId: string, recurrenceId: string, personId: string) =>
       personLayerOf.get({ itemId, recurrenceId, personId }),
-    /** Whether a person has anything for themselves on a learner's items */
+    /** Tells whether a person has anything for themselves on a learner's items */
     hasOwn: (personId: string, learnerId: string) => hasOwn.get(personId, learnerId) !== undefined,
     recordsOf: (itemId: string, recurrenceId: string) => recordsOf.all({ itemId, recurrenceId }),
     addRecord: (row: typeof record.$inferInsert) => db.insert(record).values(row).run(),

@@ -60,7 +60,7 @@ function layerView({
   };
 }
 
-/** Whether open work has no date at all: what merely lies beyond the stored horizon has one. */
+/** Tells whether open work has no date at all: what merely lies beyond the stored horizon has one. */
 export function isUndated({ kind, content: { master, overrides } }: ItemRow): boolean {
   if (!isWork(kind) || overrides.length || !master) return false;
   return !master.start && !master.due && !master.completed && master.percent !== 100;

@@ -3,7 +3,7 @@ export interface Mail {
   subject: string;
   text: string;
   html: string;
-  /** Where an answer goes, where it can be answered */
+  /** Place where an answer goes, where it can be answered */
   replyTo?: string;
 }
 

@@ -6,7 +6,7 @@ export interface Outgoing extends Mail {
   to: string;
   /** Stays the same however often a letter is tried */
   messageId: string;
-  /** Where one press ends all mail (RFC 8058); null for what was asked for once */
+  /** Place where one press ends all mail (RFC 8058); null for what was asked for once */
   unsubscribe: string | null;
 }
 

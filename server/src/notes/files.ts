@@ -14,7 +14,7 @@ export interface NoteFileDeps {
   kindOf(personId: string, bytes: Uint8Array, name: string): Promise<FileKind>;
 }
 
-/** So long what was sent in waits for its note, in milliseconds. */
+/** Time what was sent in waits for its note, in milliseconds. */
 const WAITS = 86_400_000;
 
 export const fileView = ({ id, name, type, size, seconds }: NoteFileRow): NoteFile => ({

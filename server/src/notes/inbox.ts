@@ -32,12 +32,12 @@ const LARGEST = 15 * 2 ** 20;
 /** Connections at once, and of one address. */
 const MOST_CONNECTIONS = 100;
 const MOST_FROM_ADDRESS = 8;
-/** How long a connection may be silent, and how long it may last whatever is said on it, in milliseconds. */
+/** Time a connection may be silent, and how long it may last whatever is said on it, in milliseconds. */
 const SILENT = 60_000;
 const LONGEST = 180_000;
 const BEGINS = 'note.';
 
-/** What stands before the @ of the address by which one person answers in one thread. */
+/** Gives what stands before the @ of the address by which one person answers in one thread. */
 export const localPart = (token: string): string => `${BEGINS}${token}`;
 
 const refused = (code: number, words: string) => Object.assign(new Error(words), { responseCode: code });

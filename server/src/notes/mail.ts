@@ -14,7 +14,7 @@ export interface NoteMailDeps {
 /** Notes as mails, and the addresses by which they are answered. */
 export function noteMail({ store, people, keptFrom }: NoteMailDeps) {
   return {
-    /** Why a note is not to be told any more; null where it is. */
+    /** Says why a note is not to be told any more; null where it is. */
     stillTrue(noteId: number, personId: string): string | null {
       const found = store.note(noteId);
       if (!found || found.takenBackAt !== null) return 'taken back meanwhile';
@@ -36,7 +36,7 @@ export function noteMail({ store, people, keptFrom }: NoteMailDeps) {
       };
     },
 
-    /** Whose answer what stands in a mail’s address is, and to which thread; null where it is nobody’s any more. */
+    /** Tells whose answer what stands in a mail’s address is, and to which thread; null where it is nobody’s any more. */
     byMail(digest: string): { threadId: string; personId: string } | null {
       const found = store.byMail(digest);
       if (!found) return null;

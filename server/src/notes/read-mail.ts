@@ -5,7 +5,7 @@ import { answerIn } from '@zephyrfield/core/notify/mail-answer';
 /** A mail as it came in. */
 export interface MailJob {
   bytes: Uint8Array;
-  /** So many files of it are looked at, the first ones */
+  /** Number of files of it that are looked at, the first ones */
   mostFiles: number;
 }
 

@@ -47,7 +47,7 @@ export interface Written {
 }
 
 const PAGE = 50;
-/** So many notes of one thread are shown, the last ones. */
+/** Number of notes of one thread that are shown, the last ones. */
 const MOST_SHOWN = 500;
 const LONGEST_WORDS = 160;
 
@@ -119,7 +119,7 @@ export function noteService(deps: NoteDeps) {
     unread: row.id > readTo && row.personId !== personId && row.takenBackAt === null,
   });
 
-  /** Who of a crew may see what a note is about. */
+  /** Tells who of a crew may see what a note is about. */
   function whoSees(learnerId: string, itemId: string | undefined) {
     const calendar = itemId === undefined ? undefined : calendars.byId(items.item(itemId)!.item.calendarId);
     return crews.members(learnerId).filter((m) => !calendar || sightOf(m.personId, calendar) === 'all');
@@ -222,7 +222,7 @@ export function noteService(deps: NoteDeps) {
         .map((t) => headOf(t, personId));
     },
 
-    /** Whom a note about a learner, or one of their items, can be for: all who may see it, but for who writes. */
+    /** Tells whom a note about a learner, or one of their items, can be for: all who may see it, but for who writes. */
     whomFor: (learnerId: string, itemId: string | undefined, personId: string): NotePerson[] =>
       whoSees(learnerId, itemId)
         .filter((m) => m.personId !== personId)

@@ -74,7 +74,7 @@ const NO_NUDGE = 2 * HOUR;
 /** A reminder is not held back to where it would leave less time than this. */
 const LEAST_TIME = HOUR;
 
-/** When a mail goes: with the sheet, where one is mailed soon after and it is early enough for it. */
+/** Tells when a mail goes: with the sheet, where one is mailed soon after and it is early enough for it. */
 function withSheet(
   at: number,
   { kind, anchor, useBy }: Notification,
@@ -108,7 +108,7 @@ export function collector(
   mayHear: MayHear,
   /** Calendars of a schedule in which somebody follows what they publish themself: that is no news to them */
   authoredIn: (learnerId: string, personId: string) => ReadonlySet<string> = () => new Set(),
-  /** When it was brought back from a backup: what was due before then may have been told, and stands in the app alone */
+  /** Moment when it was brought back from a backup: what was due before then may have been told, and stands in the app alone */
   restoredAt = 0,
 ) {
   function longestLead(
@@ -158,7 +158,7 @@ export function collector(
     ...(o.kind === 'test' && !reminders ? { knownSince: store.knownSince(o.itemId) } : {}),
   });
 
-  /** When one occurrence is reminded of, and by which rules. */
+  /** Tells when one occurrence is reminded of, and by which rules. */
   function momentsFor(
     row: OccurrenceRow,
     who: Recipient,
@@ -300,7 +300,7 @@ export function collector(
     });
   }
 
-  /** What others in the crew have told of handing in. */
+  /** Gives what others in the crew have told of handing in. */
   function records(unit: Unit, now: number): Notification[] {
     return store
       .recordsAfter(unit.learnerId, unit.recordsTo)
@@ -398,7 +398,7 @@ export function collector(
     rowsOf,
     momentsFor,
     mailsAhead,
-    /** What a unit is to be told now, and the unit as it then stands. */
+    /** Gives what a unit is to be told now, and the unit as it then stands. */
     collect(unit: Unit, recipient: Recipient, now: number): { rows: NewDelivery[]; unit: Unit } {
       const last = store.lastIds();
       const due = reminders(unit, recipient, now);

@@ -13,17 +13,17 @@ const page = (body: string, base: string) =>
     `You asked Zephyrfield for these mails. <a style="color:${LAGOON}" href="${escape(base)}/notice-settings">Change your notices</a>`,
   );
 
-/** How a mail names whose and what something is. */
+/** Way in which a mail names whose and what something is. */
 export interface Names {
   /** The learner's first name; null where the reader has only one */
   learner(learnerId: string): string | null;
   /** Empty where it is not known any more */
   calendar(learnerId: string, calendarId: string): string;
-  /** What is said of it to who reads it today */
+  /** Gives what is said of it to who reads it today */
   line(row: DeliveryRow): string;
 }
 
-/** Whose it is and in which calendar: `Juno · Boatbuilding`. */
+/** Tells whose it is and in which calendar: `Juno · Boatbuilding`. */
 const whereOf = (row: DeliveryRow, { learner, calendar }: Names) =>
   [learner(row.learnerId), row.calendarId ? calendar(row.learnerId, row.calendarId) : null]
     .filter(Boolean)
@@ -66,7 +66,7 @@ export function composeNotices(rows: readonly DeliveryRow[], names: Names, base:
   };
 }
 
-/** What else there is to know at the hour of a sheet, and is not said in it. */
+/** Gives what else there is to know at the hour of a sheet, and is not said in it. */
 function besides(rows: readonly DeliveryRow[], sheets: readonly LearnerSheet[]): DeliveryRow[] {
   const said = new Set(
     sheets.flatMap(({ sheet }) => sheet.sections.flatMap((s) => s.lines.map((l) => keyOf(l)))),

@@ -226,7 +226,7 @@ export function notifyEngine({
         void run();
       }, SOON);
     },
-    /** When there is something to do next; null for nothing */
+    /** Tells when there is something to do next; null for nothing */
     nextAt: () => store.nextAt(mailReady),
     start(): void {
       stopped = false;

@@ -42,10 +42,10 @@ interface Parts {
 }
 
 const NEWS = { kind: 'fromCrew', itemId: null, recurrenceId: '', calendarId: null, anchor: null } as const;
-/** How long news of others is of use, in milliseconds. */
+/** Time news of others is of use, in milliseconds. */
 const NEWS_USE = 14 * DAY;
 
-/** What people are told: reminders, sheets and news, in the application, in the browser and by mail. */
+/** Gives what people are told: reminders, sheets and news, in the application, in the browser and by mail. */
 export function notifyFeature(ground: Ground, parts: Parts) {
   const { db, clock, mail, people, sights, mayHear, limits, hub, live, restoredAt, changed, log } = ground;
   const { items, plans, notes, authoredIn } = parts;

@@ -4,7 +4,7 @@ import { MailTrouble, type Transport } from '../mail/transport.ts';
 import { inSlices } from './slices.ts';
 import type { DeliveryRow, LetterRow, NotifyStore } from './store.ts';
 
-/** Why a row is not to be sent any more; null where it is. */
+/** Reason why a row is not to be sent any more; null where it is. */
 export type StillTrue = (row: DeliveryRow) => string | null;
 
 export interface PostDeps {
@@ -22,7 +22,7 @@ export interface PostDeps {
   log: Log;
 }
 
-/** So many letters are on their way at once: one that hangs holds up none of the others. */
+/** Number of letters that are on their way at once: one that hangs holds up none of the others. */
 const AT_ONCE = 8;
 const BATCH = 100;
 const MINUTE = 60_000;
@@ -54,7 +54,7 @@ export function postOffice({
   host,
   log,
 }: PostDeps) {
-  /** What of some rows is still worth sending; the rest is dropped with a word. */
+  /** Gives what of some rows is still worth sending; the rest is dropped with a word. */
   function sound(rows: readonly DeliveryRow[], now: number, stillTrue: StillTrue): DeliveryRow[] {
     return rows.filter((row) => {
       const reason = row.useBy < now ? 'too late to be of use' : stillTrue(row);

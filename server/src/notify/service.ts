@@ -30,7 +30,7 @@ export interface NotifyDeps {
   store: NotifyStore;
   items: ItemStore;
   collector: Collector;
-  /** What is planned of a learner's work and still to come */
+  /** Gives what is planned of a learner's work and still to come */
   sittingsOf(learnerId: string): readonly SittingAhead[];
   sheets: SheetMaker;
   clock: Clock;
@@ -46,9 +46,9 @@ export interface NotifyDeps {
   wake(): void;
   noticesChanged(personId: string): void;
   mayHear: MayHear;
-  /** Why a note is not to be told to somebody any more; null where it is */
+  /** Says why a note is not to be told to somebody any more; null where it is */
   noteGone(noteId: number, personId: string): string | null;
-  /** How many notes of others a person has not read */
+  /** Counts how many notes of others a person has not read */
   notesUnread(personId: string): number;
 }
 
@@ -65,7 +65,7 @@ const TROUBLE = {
   },
 } as const;
 
-/** What people see of what they are told, and what they say about it. */
+/** Gives what people see of what they are told, and what they say about it. */
 export function notifyService({
   store,
   items,
@@ -214,7 +214,7 @@ export function notifyService({
       store.transaction(() => store.see(personId, ids, clock.now()));
       noticesChanged(personId);
     },
-    /** What was put off to a moment that has come stands in the app again, if it is still open. */
+    /** Gives what was put off to a moment that has come stands in the app again, if it is still open. */
     returned(now: number): void {
       const back = store.transaction(() =>
         store.waitingApp(now).map((row) => {
@@ -272,7 +272,7 @@ export function notifyService({
     },
     sheet: (personId: string, edition: SheetEdition, day: string): LearnerSheet[] =>
       sheets.of(listening(personId), edition, parseDate(day), clock.now()),
-    /** When a person is told of an occurrence, from now on */
+    /** Tells when a person is told of an occurrence, from now on */
     remindersOf(personId: string, row: OccurrenceRow): ItemView['reminders'] {
       const who = recipient(personId);
       if (!who) return { own: null, rules: [], alarms: 0, moments: [] };

@@ -12,9 +12,9 @@ export interface SheetDeps {
   learnersOf(personId: string): { id: string; name: string }[];
   occurrences(learnerId: string, personId: string, from: number, to: number): OccurrenceView[];
   changes(learnerId: string, personId: string): ChangeView[];
-  /** When it was brought back from a backup: sheets of before may have been sent, and stand in the app alone */
+  /** Moment when it was brought back from a backup: sheets of before may have been sent, and stand in the app alone */
   restoredAt: number;
-  /** What is planned of a learner's work, as parts of a sheet for somebody */
+  /** Gives what is planned of a learner's work, as parts of a sheet for somebody */
   plan(
     learnerId: string,
     personId: string,

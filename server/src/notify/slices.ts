@@ -1,4 +1,4 @@
-/** So long one slice of work takes at most, in milliseconds, before others get a word in. */
+/** Time one slice of work takes at most, in milliseconds, before others get a word in. */
 const SLICE = 8;
 
 const pause = () => new Promise<void>((done) => setImmediate(done));

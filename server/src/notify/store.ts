@@ -24,7 +24,7 @@ export type DeliveryRow = typeof delivery.$inferSelect;
 export type LetterRow = typeof letter.$inferSelect;
 export type Unit = typeof notifyClock.$inferSelect;
 
-/** What people are told: how far each has been told, what waits to be sent, and what was. */
+/** Gives what people are told: how far each has been told, what waits to be sent, and what was. */
 export function notifyStore(db: Db) {
   return { ...clockStore(db), ...causeStore(db), ...letterStore(db), ...deliveryStore(db) };
 }
@@ -85,7 +85,7 @@ const snoozedUntil = (of: typeof delivery) =>
 
 export type ChangeRow = typeof change.$inferSelect & { to: When | null };
 
-/** How far each has been told, and what they want to be told. */
+/** Tells how far each has been told, and what they want to be told. */
 function clockStore(db: Db) {
   const { $client: sqlite } = db;
   const p = sql.placeholder;
@@ -176,9 +176,9 @@ function clockStore(db: Db) {
       db.update(notifyClock).set({ nextAt: 0 }).run();
       db.update(sheetClock).set({ nextAt: 0 }).run();
     },
-    /** When anything comes due next; with what waits to be mailed, or without */
+    /** Tells when anything comes due next; with what waits to be mailed, or without */
     nextAt: (mail: boolean) => nextAt.get({ mail: mail ? 1 : 0 }) ?? null,
-    /** What a person wants to be told, what was added since it was saved at its default */
+    /** Gives what a person wants to be told, what was added since it was saved at its default */
     noticeSettings: (personId: string): NoticeSettings => {
       const { all } = DEFAULT_NOTICE_SETTINGS;
       const saved = findNoticeSettings.get({ personId })?.value;
@@ -200,7 +200,7 @@ function clockStore(db: Db) {
   };
 }
 
-/** What there is to be told of: changes, records, calendars with their rules. */
+/** Gives what there is to be told of: changes, records, calendars with their rules. */
 function causeStore(db: Db) {
   const { $client: sqlite } = db;
   const p = sql.placeholder;
@@ -330,7 +330,7 @@ function letterStore(db: Db) {
   };
 }
 
-/** What each is told by each channel, waiting and sent. */
+/** Gives what each is told by each channel, waiting and sent. */
 function deliveryStore(db: Db) {
   const { $client: sqlite } = db;
   const p = sql.placeholder;
@@ -397,7 +397,7 @@ function deliveryStore(db: Db) {
     .prepare<[], number>("SELECT count(*) FROM delivery WHERE state = 'waiting'")
     .pluck();
   return {
-    /** How many wait to be sent, by any channel */
+    /** Counts how many wait to be sent, by any channel */
     countWaiting: () => countWaiting.get() ?? 0,
     /** Takes a delivery in; false where it is there already */
     add: (row: NewDelivery): boolean => add.run({ ...NOTHING_MORE, ...row }).changes > 0,
@@ -439,7 +439,7 @@ function deliveryStore(db: Db) {
     /** Mail rows are few a person; what is long past is not kept for ever */
     forgetBefore: (before: number) =>
       sqlite.prepare(`DELETE FROM delivery WHERE at < ? AND state <> 'waiting'`).run(before),
-    /** What waited for a browser that never came, or for a mail server that is no more */
+    /** Gives what waited for a browser that never came, or for a mail server that is no more */
     forgetUseless: (before: number) =>
       sqlite.prepare(`DELETE FROM delivery WHERE state = 'waiting' AND use_by < ?`).run(before),
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),

@@ -32,7 +32,7 @@ interface Asked {
 export function replyService({ store, items, crews, clock, changed, tell, mayAnswer, copyIn }: ReplyDeps) {
   const item = (id: string) => items.item(id)!;
 
-  /** Whom an event asks: all who follow it; where nobody does, the others of its crew. */
+  /** Tells whom an event asks: all who follow it; where nobody does, the others of its crew. */
   function askedOf(rootId: string, askedBy: string): Asked[] {
     const followers = store.followersOf(rootId);
     if (followers.length) return followers.map((f) => ({ ...f, personId: null }));
@@ -53,7 +53,7 @@ export function replyService({ store, items, crews, clock, changed, tell, mayAns
     return found.item;
   }
 
-  /** What each has answered, for one date of an event; without one, the last that was said for any of its dates. */
+  /** Gives what each has answered, for one date of an event; without one, the last that was said for any of its dates. */
   function answered(rootId: string, recurrenceId: string | undefined, asked: readonly Asked[]) {
     const all = store.repliesTo(rootId, recurrenceId);
     return asked.map((each) => ({

@@ -30,12 +30,12 @@ export interface OpenTimeDeps {
     learnerId: string,
     told: { id: string; title: string; line: string; leads: string; itemId?: string | null },
   ): void;
-  /** Who may take times for a learner */
+  /** Tells who may take times for a learner */
   mayTake(learnerId: string): string[];
   learnerName(learnerId: string): string;
 }
 
-/** So many times are shown of what is offered to a learner, and so many nearest ones to who was too late. */
+/** Number of times that are shown of what is offered to a learner, and so many nearest ones to who was too late. */
 const SHOWN = 300;
 const NEAREST = 3;
 
@@ -50,7 +50,7 @@ export function openTimeService(deps: OpenTimeDeps) {
 
   const ownOf = (personId: string) => people.learnersOf(personId).find((l) => l.isSelf);
 
-  /** What takes time in a schedule, as somebody sees it. */
+  /** Gives what takes time in a schedule, as somebody sees it. */
   const busyIn = (learnerId: string, personId: string, from: number, to: number) =>
     items
       .between(learnerId, personId, from, to)
@@ -107,7 +107,7 @@ export function openTimeService(deps: OpenTimeDeps) {
     });
   }
 
-  /** What is left of the same offer near a moment, what fits between what the learner has first. */
+  /** Gives what is left of the same offer near a moment, what fits between what the learner has first. */
   function nearest(s: SlotWhole, learnerId: string, personId: string): OpenSlotView[] {
     const left = viewsFor(learnerId, personId)
       .filter((v) => v.booking === null && v.id !== s.id && store.slot(v.id)?.openTimeId === s.openTimeId)
@@ -134,7 +134,7 @@ export function openTimeService(deps: OpenTimeDeps) {
     zone: store.byId(s.openTimeId)!.zone,
   });
 
-  /** What whoever offers it has of it: by whom it is taken, or nothing where nobody has it any more. */
+  /** Gives what whoever offers it has of it: by whom it is taken, or nothing where nobody has it any more. */
   function putOwn(slotId: string, now: number): void {
     const s = store.slot(slotId)!;
     const names = store.names(slotId).map((name) => firstName(name));
@@ -245,7 +245,7 @@ export function openTimeService(deps: OpenTimeDeps) {
   }
 
   return {
-    /** What somebody offers that has something ahead. */
+    /** Gives what somebody offers that has something ahead. */
     of: (personId: string): OpenTimesView[] => store.of(personId, clock.now()).map((row) => viewOf(row.id)),
 
     /** Offers times: breaks, and what one has already in one’s own schedule, are left out. */

@@ -84,7 +84,7 @@ export function openTimeStore(db: Db) {
     .pluck();
   return {
     transaction: <T>(work: () => T): T => db.transaction(work, { behavior: 'immediate' }),
-    /** What somebody offers of which something is still ahead, the newest first */
+    /** Gives what somebody offers of which something is still ahead, the newest first */
     of: (personId: string, now: number): OpenTimeRow[] =>
       db
         .select()
@@ -155,7 +155,7 @@ export function openTimeStore(db: Db) {
     askNoMore: (itemId: string) => db.delete(question).where(eq(question.itemId, itemId)).run(),
     setReminded: (itemId: string, remindedAt: number) =>
       db.update(question).set({ remindedAt }).where(eq(question.itemId, itemId)).run(),
-    /** What was answered for one date of an event; without one, for any of its dates */
+    /** Gives what was answered for one date of an event; without one, for any of its dates */
     repliesTo: (itemId: string, recurrenceId?: string) =>
       db
         .select()

@@ -5,7 +5,7 @@ import { mountOut, mountShared } from './routes.ts';
 import { shareService, type ShareDeps } from './service.ts';
 import { shareStore } from './store.ts';
 
-/** What goes out of a schedule: links for others, pages, files, paper. */
+/** Gives what goes out of a schedule: links for others, pages, files, paper. */
 export function outFeature(ground: Ground, note: ShareDeps['note']) {
   const { config, db, pool, clock, people, sights, base, versions, changed } = ground;
   const shares = shareService({

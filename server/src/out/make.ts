@@ -112,7 +112,7 @@ function lookOf(schedule: OutSchedule, rules: ShareRules, now: number) {
   };
 }
 
-/** What a file holds: all that whoever asks sees of some calendars, work as to-dos. */
+/** Gives what a file holds: all that whoever asks sees of some calendars, work as to-dos. */
 export const fileRules = (calendars: string[] | null): ShareRules => ({
   ...DEFAULT_SHARE,
   calendars,

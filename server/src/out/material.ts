@@ -83,7 +83,7 @@ export function scheduleGoingOut(db: Db, { learnerId, personId, from, to }: Span
   };
 }
 
-/** What was told about work whose item one may see, the latest last. */
+/** Gives what was told about work whose item one may see, the latest last. */
 export function recordsGoingOut(db: Db, { learnerId, personId, from, to }: Span): TableRecord[] {
   const kept = sightsIn(db)(personId, learnerId);
   return db.$client

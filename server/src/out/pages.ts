@@ -30,7 +30,7 @@ interface Renderers {
 
 const renderers = new Map<string, Renderers>();
 
-/** What draws pages, as the build leaves it in the web app’s folder. */
+/** Gives what draws pages, as the build leaves it in the web app’s folder. */
 export function renderersIn(web: string): Renderers {
   let found = renderers.get(web);
   if (!found) {
@@ -90,7 +90,7 @@ export const sorryPage = (web: string, title: string, remedy: string): string =>
 export const paperRule = ({ size, turn }: PapersInput['asked']): string =>
   `@page{size:${size === 'a4' ? 'A4' : 'letter'} ${turn};margin:12mm}@media print{.break-after-page:last-child{break-after:auto}}`;
 
-/** What is printed, as a page. */
+/** Gives what is printed, as a page. */
 export function papersPage(web: string, input: PapersInput): string {
   const title = input.papers.map(({ learner, pages }) => `${learner}, ${pages[0]?.title ?? ''}`).join(' · ');
   const html = renderersIn(web).drawPapers(input);

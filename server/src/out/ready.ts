@@ -13,12 +13,12 @@ export interface Ready {
   etag: string;
 }
 
-/** What goes out, kept ready. */
+/** Gives what goes out, kept ready. */
 export function keptReady() {
   const kept = new Map<string, { key: string; ready: Promise<Ready>; bytes: number }>();
   return {
     forget: (name: string) => void kept.delete(name),
-    /** What is kept under a name as long as its key stands; made anew otherwise, once for all who ask meanwhile. */
+    /** Gives what is kept under a name as long as its key stands; made anew otherwise, once for all who ask meanwhile. */
     async once(name: string, key: string, text: () => Promise<string>): Promise<Ready> {
       const known = kept.get(name);
       if (known?.key === key) return known.ready;

@@ -226,7 +226,7 @@ export function shareService(deps: ShareDeps) {
       ready.forget(`page ${id}`);
       changed(learner.id);
     },
-    /** What others would see. */
+    /** Gives what others would see. */
     async look(learner: Learner, personId: string, rules: ShareRules): Promise<ShareLook> {
       requireSharing(personId, learner);
       const span = linkSpan(learner.id, personId, rules);
@@ -234,7 +234,7 @@ export function shareService(deps: ShareDeps) {
         await make({ file, now: clock.now(), span, as: 'look', rules }, personId),
       ) as ShareLook;
     },
-    /** What goes out by a link, as an iCalendar object. */
+    /** Gives what goes out by a link, as an iCalendar object. */
     calendar(secret: string): Promise<Ready> {
       const row = open(secret);
       const { id, learnerId, madeBy, name, rules } = row;

@@ -80,7 +80,7 @@ function tightGap(lines: readonly Spread[]): number {
   return least !== undefined && most! > least * 1.2 ? least * 1.1 : 0;
 }
 
-/** Whether a cell ends in the middle of something: `10` above `Sep`, `by` above `17:00`. */
+/** Tells whether a cell ends in the middle of something: `10` above `Sep`, `by` above `17:00`. */
 const isCut = (above: string, below: string) =>
   (/\d$/.test(above) && /^\p{Lu}\p{L}{2,8}\.?$/u.test(below)) ||
   /(?:\s(?:by|at|the|of|and|to|for)|,|-)$/.test(above);

@@ -84,7 +84,7 @@ export async function pageOfPdf(bytes: Uint8Array, mostPages: number): Promise<P
   return page;
 }
 
-/** What a column or a page ends with goes on in the next one. */
+/** Gives what a column or a page ends with goes on in the next one. */
 function goOn(last: Page['blocks'][number] | undefined, next: Page['blocks'][number] | undefined): void {
   if (last?.kind === 'line' && next?.kind === 'line' && last.isFull) next.isApart = false;
 }
@@ -333,7 +333,7 @@ function gutterOf(pieces: readonly Piece[]): number | null {
   return null;
 }
 
-/** Whether the next line's first word had no room in a line. */
+/** Tells whether the next line's first word had no room in a line. */
 function isFull(line: Line, next: Line, right: number): boolean {
   const last = line.pieces.at(-1)!;
   const first = next.pieces[0]!;

@@ -20,7 +20,7 @@ export interface OutlineDeps {
   changed(learnerId: string): void;
 }
 
-/** So long an outline that was given waits to be kept, in milliseconds. */
+/** Time an outline that was given waits to be kept, in milliseconds. */
 const WAITS = 86_400_000;
 
 /** Course outlines: read beside the server’s own thread, looked through, and kept with the calendar they filled. */
@@ -73,7 +73,7 @@ export function outlineService({ store, calendars, sights, pool, clock, changed 
   }
 
   return {
-    /** What is kept with calendars that somebody sees. */
+    /** Gives what is kept with calendars that somebody sees. */
     of(learnerId: string, personId: string): OutlineHead[] {
       const hidden = sights(personId, learnerId);
       const rows = store.kept(learnerId).filter((row) => !hidden.has(row.calendarId!));

@@ -35,7 +35,7 @@ export function outlineStore(db: Db) {
         .where(and(eq(outline.learnerId, learnerId), isNotNull(outline.calendarId)))
         .orderBy(asc(outline.createdAt))
         .all(),
-    /** How many are kept */
+    /** Counts how many are kept */
     countOf: (learnerId: string): number =>
       db
         .select({ n: sql<number>`count(*)` })

@@ -1,4 +1,4 @@
-/** Why an outline could not be read, in words for whoever gave it, and what to do. */
+/** Reason why an outline could not be read, in words for whoever gave it, and what to do. */
 export class OutlineTrouble extends Error {
   readonly remedy: string;
 

@@ -15,7 +15,7 @@ const DEED: Record<Access, string> = {
   keep: 'decide who may see this schedule',
 };
 
-/** How somebody stands in a crew, as rights are worked out from. */
+/** Tells how somebody stands in a crew, as rights are worked out from. */
 export const standingOf = (personId: string, { access, isSelf }: Learner): Standing => ({
   personId,
   access,

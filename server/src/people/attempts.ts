@@ -9,7 +9,7 @@ export const ATTEMPTS = {
   /** Wrong passwords for one account from one address, and from anywhere */
   wrongFromHere: { points: 10, duration: 15 * MINUTE },
   wrongFromAnywhere: { points: 60, duration: 15 * MINUTE },
-  /** How often a person says their password to change something of their account, rightly or wrongly */
+  /** Number of times a person says their password to change something of their account, rightly or wrongly */
   withPassword: { points: 40, duration: 15 * MINUTE },
   /** Accounts asked for from one address, with the right set-up word or a wrong one */
   signUp: { points: 20, duration: HOUR },

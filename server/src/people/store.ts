@@ -89,7 +89,7 @@ export function peopleStore(db: Db) {
     termOf: (learnerId: string): Term | null => termOf.get({ learnerId })?.term ?? null,
     saveTerm: (learnerId: string, term: Term | null) =>
       db.update(learner).set({ term }).where(eq(learner.id, learnerId)).run(),
-    /** How many schedules a person has begun */
+    /** Counts how many schedules a person has begun */
     learnersBegunBy: (personId: string) =>
       db.select({ n: count() }).from(learner).where(eq(learner.createdBy, personId)).get()!.n,
     addLearner: (row: typeof learner.$inferInsert) => db.insert(learner).values(row).run(),

@@ -10,7 +10,7 @@ export interface PlanDeps {
   store: PlanStore;
   clock: Clock;
   sights: Sights;
-  /** Whether an item has, or ever had, this date */
+  /** Tells whether an item has, or ever had, this date */
   hasDate(itemId: string, recurrenceId: string, personId: string): boolean;
   learnerOf(itemId: string): string;
   /** Called after something of a learner's schedule has changed */

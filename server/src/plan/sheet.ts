@@ -21,7 +21,7 @@ export interface Plans {
   settingsOf(personId: string): Settings;
 }
 
-/** What is planned of a learner's work, as parts of a sheet that somebody reads. Evenings are the learner's own. */
+/** Gives what is planned of a learner's work, as parts of a sheet that somebody reads. Evenings are the learner's own. */
 export function plannedFor(
   { plans, items, sights, settingsOf }: Plans,
   learnerId: string,

@@ -5,7 +5,7 @@ import { item, layer, learner, planSettings, runUp } from '../db/schema.ts';
 
 export type RunUpRow = typeof runUp.$inferSelect;
 
-/** When learners can work, and their run-ups. */
+/** Tells when learners can work, and their run-ups. */
 export function planStore(db: Db) {
   const p = sql.placeholder;
   const settingsOf = db

@@ -17,7 +17,7 @@ export const runUpView = ({
   runUp,
 });
 
-/** What is said of a date without a run-up. */
+/** Gives what is said of a date without a run-up. */
 export const noRunUp = (itemId: string, recurrenceId: string): RunUpView => ({
   itemId,
   recurrenceId,
@@ -34,7 +34,7 @@ export const settingsFor = (settings: PlanSettings, kept: KeptFrom): PlanSetting
       }
     : settings;
 
-/** When a learner can work, what is planned, and how long work took, as somebody sees it. */
+/** Tells when a learner can work, what is planned, and how long work took, as somebody sees it. */
 export function planView(store: PlanStore, learnerId: string, kept: KeptFrom): PlanView {
   const row = store.settings(learnerId);
   const isShown = ({ calendarId }: { calendarId: string }) => !kept.has(calendarId);

@@ -33,7 +33,7 @@ export interface SpreadDeps {
   log: Log;
 }
 
-/** So many briefs and files are put in at a time: a text may be long, and is worked through to be told apart. */
+/** Number of briefs and files that are put in at a time: a text may be long, and is worked through to be told apart. */
 const BRIEFS_IN_STEP = 200;
 
 /**

@@ -119,7 +119,7 @@ export function publishStore(db: Db) {
     dropOffer: (id: string) => db.delete(offer).where(eq(offer.id, id)).run(),
     /** Calendars of a schedule in which somebody sees their own published items */
     authoredIn: (learnerId: string, personId: string) => new Set(authored.all(learnerId, personId)),
-    /** How many schedules follow an item, and in how many somebody else than its author has opened it */
+    /** Counts how many schedules follow an item, and in how many somebody else than its author has opened it */
     looked(of: { uid: string; calendarId: string; personId: string }): { of: number; opened: number } {
       const found = looked.get(of)!;
       return { of: found.of, opened: found.opened ?? 0 };

@@ -49,7 +49,7 @@ interface Asked {
 
 /** What was worked out of one learner is true for so long, as nothing changes: something falls due meanwhile. */
 const TRUE_FOR = 5 * 60_000;
-/** So long it works at a stretch, in milliseconds: one learner who has changed is looked at without a break. */
+/** Time it works at a stretch, in milliseconds: one learner who has changed is looked at without a break. */
 const AT_ONCE = 20;
 /** So much is kept of what was worked out, before the oldest goes. */
 const MOST_KEPT = 4_000;
@@ -132,7 +132,7 @@ export function tableService(deps: TableDeps) {
     );
   }
 
-  /** What is in calendars whose name has a word in it. */
+  /** Gives what is in calendars whose name has a word in it. */
   function ofCourse(all: OccurrenceView[], learnerId: string, course: string): OccurrenceView[] {
     if (!course) return all;
     const wanted = plain(course);
@@ -142,7 +142,7 @@ export function tableService(deps: TableDeps) {
     return all.filter((o) => ids.has(o.calendarId));
   }
 
-  /** What weeks are called: by the first term that one of them has. */
+  /** Gives what weeks are called: by the first term that one of them has. */
   function weekNames(learners: readonly Learner[], personId: string, firstWeek: number, weeks: number) {
     const { firstDay, weeks: by } = people.settings(personId);
     for (const learner of learners) {
@@ -155,7 +155,7 @@ export function tableService(deps: TableDeps) {
   }
 
   return {
-    /** How each learner stands. Between one and the next others get a word in. */
+    /** Tells how each learner stands. Between one and the next others get a word in. */
     async table(personId: string, weeks: number, course: string): Promise<LearnersTable> {
       const learners = lookedAfter(personId);
       const settings = people.settings(personId);
@@ -197,7 +197,7 @@ export function tableService(deps: TableDeps) {
       };
     },
 
-    /** What some learners have on some days. */
+    /** Gives what some learners have on some days. */
     async days(
       personId: string,
       learnerIds: readonly string[],
@@ -270,7 +270,7 @@ export function tableService(deps: TableDeps) {
 }
 export type TableService = ReturnType<typeof tableService>;
 
-/** Whether something stands on a day: work on the day it is due, the rest from its first day to its last. */
+/** Tells whether something stands on a day: work on the day it is due, the rest from its first day to its last. */
 function isOn(o: OccurrenceView, day: number, viewer: Viewer): boolean {
   if (isWork(o.kind) && o.due) return dueDay(o.due, viewer) === day;
   const from = dayIn(o.start, viewer);

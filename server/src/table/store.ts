@@ -3,7 +3,7 @@ import type { Group } from '@zephyrfield/core/api/table';
 import type { Db } from '../db/open.ts';
 import { learnerGroup } from '../db/schema.ts';
 
-/** What the table of learners is made of, beside their schedules: groups, and what was opened. */
+/** Gives what the table of learners is made of, beside their schedules: groups, and what was opened. */
 export function tableStore(db: Db) {
   const { $client: sqlite } = db;
   // By the learner themself where they have an account, else by anybody of theirs but who asks.

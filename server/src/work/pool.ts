@@ -19,7 +19,7 @@ export interface Pool {
    *   where this owner asks for too much, 503 where the machine is too busy
    */
   run<In, Out>(job: Job<In, Out>, input: In, owner: string | null): Promise<Out>;
-  /** How many pieces wait for a thread */
+  /** Counts how many pieces wait for a thread */
   waiting(): number;
   close(): Promise<void>;
 }
@@ -27,7 +27,7 @@ export interface Pool {
 export interface PoolOptions {
   /** The built worker script */
   script: string;
-  /** How many threads there are, each with so many MB of memory */
+  /** Number of threads there are, each with so many MB of memory */
   threads: number;
   memoryMb: number;
   /** In milliseconds; counts how long an owner has to wait */
@@ -87,7 +87,7 @@ class Spent {
 }
 const MOST_REMEMBERED = 10_000;
 
-/** How many pieces may wait, for one owner and in all. */
+/** Number of pieces that may wait, for one owner and in all. */
 const MOST_OF_OWNER = 30;
 const MOST = 1_000;
 /**
@@ -131,7 +131,7 @@ export function workPool({
     penalties.set(owner, { times, until: now() + Math.min(LONGEST_WAIT, WAIT * 2 ** (times - 1)) });
   }
 
-  /** How many milliseconds an owner has to wait until more is done for them. */
+  /** Counts how many milliseconds an owner has to wait until more is done for them. */
   function penaltyOf(owner: string): number {
     const known = penalties.get(owner);
     if (!known) return 0;

@@ -5,7 +5,7 @@ const escape = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeA
 
 export const standsAt = (entry: CampusEntry): CampusDate | undefined => entry.due ?? entry.start;
 
-/** What a date input shows of a date; times written in UTC are shown in UTC and labelled so. */
+/** Gives what a date input shows of a date; times written in UTC are shown in UTC and labelled so. */
 function fields(date: CampusDate | undefined): { date: string; time: string; zone: string } {
   if (!date) return { date: '', time: '', zone: '' };
   if (date.kind === 'date') return { date: date.date, time: '', zone: 'whole day' };

@@ -30,7 +30,7 @@ export interface CampusEntry {
   sequence?: number;
 }
 
-/** How a feed answers. */
+/** Way in which a feed answers. */
 export const MODES = {
   normal: 'answers as it should',
   slow: 'takes eight seconds to answer',

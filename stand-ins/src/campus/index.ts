@@ -11,7 +11,7 @@ export type { CampusDate, CampusEntry, CampusFeed, Mode } from './feed.ts';
 
 export interface CampusOptions {
   feeds: readonly CampusFeed[];
-  /** Where the desk's changes are kept; only in memory without it */
+  /** Place where the desk's changes are kept; only in memory without it */
   stateFile?: string;
   /** Milliseconds the mode "slow" waits */
   slowMs?: number;

@@ -7,6 +7,6 @@ export interface PostedMail {
   text: string;
   html: string;
   headers: Record<string, string>;
-  /** How often it was handed over: whoever keeps mail keeps one of a Message-ID once (RFC 5322 3.6.4) */
+  /** Number of times it was handed over: whoever keeps mail keeps one of a Message-ID once (RFC 5322 3.6.4) */
   times: number;
 }

@@ -299,7 +299,7 @@ export function CalendarPlace() {
   );
 }
 
-/** Whose a calendar is, by their first name. */
+/** Tells whose a calendar is, by their first name. */
 const nameOf = (calendar: DrawnCalendar | undefined, learner: { name: string }): string =>
   firstName(calendar?.whose?.name ?? learner.name);
 

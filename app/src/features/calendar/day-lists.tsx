@@ -20,7 +20,7 @@ interface Props extends Drawing {
   onFinish?: ((entry: AgendaEntry) => void) | undefined;
 }
 
-/** What stands on one day of a row, long things first where they are not said above it. */
+/** Gives what stands on one day of a row, long things first where they are not said above it. */
 const entriesOn = (row: DayRow, column: number): AgendaEntry[] => [
   ...(row.days.length > 1 ? [] : row.spans.map((s) => s.entry)),
   ...row.days[column]!.entries,

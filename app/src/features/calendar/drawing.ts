@@ -16,7 +16,7 @@ export interface Drawing {
 export const entryId = ({ occurrence, isAim }: AgendaEntry): string =>
   `${keyOf(occurrence)}${isAim ? ' aim' : ''}`;
 
-/** What a slip needs to know of its entry, whatever its size. */
+/** Gives what a slip needs to know of its entry, whatever its size. */
 export function slipOf(entry: AgendaEntry, { byId, viewer, chosen, onOpen }: Drawing) {
   const { occurrence } = entry;
   const calendar = byId.get(occurrence.calendarId);

@@ -373,7 +373,7 @@ async function change(learnerId: string, shown: ItemView): Promise<void> {
   if (editing) useDraft.getState().begin(learnerId, { editing });
 }
 
-/** What the form for own items begins with, for a copy that is free to be changed. */
+/** Gives what the form for own items begins with, for a copy that is free to be changed. */
 function copyFields({ occurrence, description }: ItemView, isWork: boolean, viewer: Zone) {
   const when = occurrence.due ?? occurrence.start;
   const minute = (w: typeof when | null) => (w && w.kind !== 'date' ? clockTime(w, viewer) : '');

@@ -314,7 +314,7 @@ function DayNumber({
   );
 }
 
-/** What is not every week comes first where there is little room: a timetable is known. */
+/** Gives what is not every week comes first where there is little room: a timetable is known. */
 const lessonsLast = (entries: readonly AgendaEntry[]): readonly AgendaEntry[] => {
   const isLesson = ({ occurrence: o }: AgendaEntry) => o.kind === 'lesson' && o.recurrenceId !== '';
   return [...entries.filter((e) => !isLesson(e)), ...entries.filter(isLesson)];

@@ -41,7 +41,7 @@ function Slips() {
 }
 
 type Kind = 'pointerover' | 'pointermove' | 'pointerdown' | 'pointerup' | 'pointercancel';
-/** What a mouse or a finger does on a slip, at a place across the page. */
+/** Gives what a mouse or a finger does on a slip, at a place across the page. */
 function does(pointerType: 'mouse' | 'touch', kind: Kind, name: string, clientX: number): void {
   const event = Object.assign(
     new MouseEvent(kind, { bubbles: true, clientX, clientY: 10, buttons: kind === 'pointerdown' ? 1 : 0 }),

@@ -9,7 +9,7 @@ import { Text } from '@/ui/text';
 import type { Drawing } from './drawing';
 import { elementOf } from '@/ui/element';
 
-/** How long a pointer rests on a slip, or a finger on it, before it is looked at. */
+/** Time a pointer rests on a slip, or a finger on it, before it is looked at. */
 const REST = 450;
 /** A finger that moves farther than this scrolls. */
 const STILL = 8;

@@ -6,7 +6,7 @@ import { slipOf, type Drawing } from './drawing';
 
 interface Props {
   span: SpanPiece;
-  /** How many days its row has, and the first of them */
+  /** Number of days its row has, and the first of them */
   columns: number;
   firstDay: number;
   /** How far below the row's top it lies, in pixels */

@@ -6,7 +6,7 @@ import { elementOf } from '@/ui/element';
 const LEFT_TO_SCROLL = 240;
 const BEGUN = 24;
 
-/** Whether the days in a box are being scrolled through: what stands above them then gives way, until they are at their top. */
+/** Tells whether the days in a box are being scrolled through: what stands above them then gives way, until they are at their top. */
 export function useFolded(box: RefObject<View | null>, mayFold: boolean): boolean {
   const [folded, setFolded] = useState(false);
   useEffect(() => {

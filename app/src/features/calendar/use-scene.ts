@@ -40,7 +40,7 @@ export interface Scene {
 
 const NONE: OccurrenceView[] = [];
 
-/** What stands for times that are offered, among the calendars of a schedule. */
+/** Gives what stands for times that are offered, among the calendars of a schedule. */
 const openTimesOf = ({ id, zone }: Pick<Learner, 'id' | 'zone'>): DrawnCalendar => ({
   id: OPEN_TIMES,
   learnerId: id,

@@ -37,7 +37,7 @@ export function History({ events, viewer }: { events: readonly AccessEventView[]
 
 const WAY: Readonly<Record<string, string>> = { code: 'by a code', link: 'by a link' };
 
-/** What happened, as a sentence. */
+/** Gives what happened, as a sentence. */
 export function wordsOf({ kind, by, about, access }: AccessEventView): string {
   const may = access ? ACCESS_NAMES[access] : '';
   switch (kind) {

@@ -12,7 +12,7 @@ import { Text } from '@/ui/text';
 
 interface Props {
   row: CarriedItem;
-  /** When it was, in words */
+  /** Moment when it was, in words */
   was: string;
   zone: Zone;
   isOver: boolean;

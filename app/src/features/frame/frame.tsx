@@ -260,7 +260,7 @@ function Places() {
   );
 }
 
-/** Where all learners can be looked at together; and, with the plan, what is seen with somebody else’s eyes. */
+/** Place where all learners can be looked at together; and, with the plan, what is seen with somebody else’s eyes. */
 const TOGETHER: readonly string[] = ['/today', '/calendar', '/todo'];
 /** What is one’s own, whoever is looked at. */
 const OF_ONESELF: readonly string[] = ['/for-others', '/table', '/notes', '/open-times'];

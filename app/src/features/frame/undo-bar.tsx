@@ -8,7 +8,7 @@ import { changeLayer } from '@/data/layer';
 import { IconButton } from '@/ui/button';
 import { Text } from '@/ui/text';
 
-/** How long it stays, in milliseconds, where nothing is asked. The key for undoing works on afterwards. */
+/** Time it stays, in milliseconds, where nothing is asked. The key for undoing works on afterwards. */
 const STAYS = 15_000;
 
 const WAYS: readonly (readonly [HandInWay, string])[] = [

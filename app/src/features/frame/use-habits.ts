@@ -6,7 +6,7 @@ import { useSession } from '@/data/queries';
 import { DEFAULT_SETTINGS } from '@zephyrfield/core/view/settings';
 import type { Habits } from '@/ui/field-habits';
 
-/** What fields of days and hours follow: the person's settings, and the day it was when they were asked for. */
+/** Gives what fields of days and hours follow: the person's settings, and the day it was when they were asked for. */
 export function useHabits(): Habits {
   const session = useSession().data;
   const viewer = useLearner()?.viewer;

@@ -8,7 +8,7 @@ import { Field } from '@/ui/field';
 import { Flag } from '@/ui/flag';
 import { Text } from '@/ui/text';
 
-/** What a split goes by, in words that follow “by”. */
+/** Gives what a split goes by, in words that follow “by”. */
 export function ruleWords({ by, at }: SplitProposal['rule']): string {
   switch (by) {
     case 'endTag':

@@ -21,7 +21,7 @@ import { ProblemNotice } from '@/ui/notice';
 import { Slip } from '@/ui/slip';
 import { Text } from '@/ui/text';
 
-/** How many single items are drawn at first, and more at each asking. */
+/** Number of single items that are drawn at first, and more at each asking. */
 const STEP = 40;
 
 /** All that one has hidden, for oneself alone: calendars on this device, and single items; each brought back. */

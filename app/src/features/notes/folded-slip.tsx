@@ -10,7 +10,7 @@ interface Props {
   now: number;
   viewer: Viewer;
   isOpen: boolean;
-  /** Whether one sees several learners, so that it is worth saying about whom it is */
+  /** True where one sees several learners, so that it is worth saying about whom it is */
   isOfSeveral: boolean;
   onPress(): void;
 }
@@ -55,7 +55,7 @@ export function FoldedSlip({ head, now, isOpen, isOfSeveral, onPress }: Props) {
   );
 }
 
-/** Whom it is for, which is always said: `for everybody around Juno`, `for you and Anselm only` */
+/** Tells whom it is for, which is always said: `for everybody around Juno`, `for you and Anselm only` */
 export function forWords({
   forAll,
   others,

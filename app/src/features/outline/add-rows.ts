@@ -15,7 +15,7 @@ import type { Row } from './rows';
 
 type KeptRow = RequestOf<Routes['keepOutline']>['body']['rows'][number];
 
-/** What a press adds, changes and takes away. */
+/** Gives what a press adds, changes and takes away. */
 export const wordsOf = (rows: readonly Row[]): string => {
   const of = (state: Row['state']) => rows.filter((r) => r.ticked && r.state === state).length;
   const parts = [
@@ -89,7 +89,7 @@ const NOWHERE = { block: 0, row: 0, cell: 0, from: 0, to: 0 };
 const doneWords = (rows: readonly Row[]) =>
   `${plural(rows.filter((r) => r.ticked && r.state !== 'known').length, 'row')} of the outline`;
 
-/** What is to be written so that an item stands as a newer outline has it, or is gone. */
+/** Gives what is to be written so that an item stands as a newer outline has it, or is gone. */
 async function changeOf(row: Row, zone: typeof UTC): Promise<OwnWrite[]> {
   const at = ownAt(await call('item', { params: { id: row.itemId! }, query: { recurrenceId: '' } }));
   if (!at) return [];

@@ -2,7 +2,7 @@ import { createElement, useEffect, useRef, type KeyboardEvent } from 'react';
 import type { Column } from './cells';
 import type { Row } from './rows';
 
-/** Where one goes on once a cell is changed. */
+/** Place where one goes on once a cell is changed. */
 export type Then = 'down' | 'right' | 'left' | 'stay';
 
 interface Props {
@@ -10,7 +10,7 @@ interface Props {
   row: Row;
   /** The letter that was typed to begin with; null to begin from what stands there */
   begins: string | null;
-  /** What was typed; null where it was called off */
+  /** Gives what was typed; null where it was called off */
   onDone(value: string | null, then: Then): void;
 }
 

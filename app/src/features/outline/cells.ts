@@ -12,16 +12,16 @@ export interface Column {
   name: string;
   width: string;
   shows(row: OutlineRow): string;
-  /** What a field of it begins with */
+  /** Gives what a field of it begins with */
   value(row: OutlineRow): string;
   field(row: OutlineRow): 'text' | 'date' | 'time' | readonly { value: string; words: string }[];
-  /** What was typed, as a change of the row; null where it says nothing */
+  /** Gives what was typed, as a change of the row; null where it says nothing */
   change(value: string, row: OutlineRow): Partial<OutlineRow> | null;
 }
 
 export const dayWords = (date: string): string => shortDay(parseDate(date));
 
-/** When a row is, in words. */
+/** Tells when a row is, in words. */
 export function whenOf(row: OutlineRow): string {
   const { date, endDate, dates } = row;
   if (date === null) return 'no day';
@@ -30,11 +30,11 @@ export function whenOf(row: OutlineRow): string {
   return endDate ? daysWords(parseDate(date), parseDate(endDate)) : dayWords(date);
 }
 
-/** How often it takes place, where it repeats. */
+/** Tells how often it takes place, where it repeats. */
 export const timesWords = ({ dates }: OutlineRow): string =>
   dates.length > 1 ? plural(dates.length, 'time') : '';
 
-/** Whether it may last several days: then its end is a day, and no hour. */
+/** Tells whether it may last several days: then its end is a day, and no hour. */
 const lasts = ({ kind, minute, dates }: OutlineRow) => !isWork(kind) && minute === null && dates.length < 2;
 const clock = (minute: number | null) => (minute === null ? '' : clockOf(minute));
 const options = <T extends string>(all: readonly T[], words: Record<T, string>) =>

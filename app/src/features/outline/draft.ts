@@ -11,7 +11,7 @@ export interface Draft {
   rows: readonly Row[];
 }
 
-/** What the device has kept of an outline; what is not as it should be is left out. */
+/** Gives what the device has kept of an outline; what is not as it should be is left out. */
 export function draftOf(id: string): Draft | null {
   const kept = useOutlineDrafts.getState().of[id];
   if (!kept) return null;
@@ -52,7 +52,7 @@ const ROW: Partial<Record<keyof Row, Check>> = {
   at: isPlace,
 };
 
-/** Whether what a device has kept is a row as this version knows it. */
+/** Tells whether what a device has kept is a row as this version knows it. */
 const isRow = (kept: object): kept is Row =>
   Object.entries(ROW).every(([key, check]) => check((kept as Record<string, unknown>)[key]));
 

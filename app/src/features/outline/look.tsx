@@ -44,7 +44,7 @@ interface Props {
   onNext(): void;
 }
 
-/** What is in a calendar already, on its clock. */
+/** Gives what is in a calendar already, on its clock. */
 function standingOf(items: OwnItems, zone: typeof UTC): Standing[] {
   return items.map(({ id, item: { title, when } }) => ({
     itemId: id,

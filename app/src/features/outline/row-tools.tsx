@@ -7,7 +7,7 @@ import type { Row, Sheet, Step } from './rows';
 
 interface Props {
   sheet: Sheet;
-  /** So many rows are kept apart: those that only name a topic, and those that are there already */
+  /** Number of rows that are kept apart: those that only name a topic, and those that are there already */
   topics: number;
   known: number;
   shows: { topics: boolean; known: boolean };

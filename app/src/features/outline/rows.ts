@@ -103,7 +103,7 @@ export function step(sheet: Sheet, taken: Step): Sheet {
   }
 }
 
-/** What is changed by hand is ticked. Another day settles what was doubtful; what lasts or repeats moves as far. */
+/** Gives what is changed by hand is ticked. Another day settles what was doubtful; what lasts or repeats moves as far. */
 function edited(row: Row, to: Partial<OutlineRow>): Row {
   const next = { ...row, ...to, ticked: true, isOwn: true };
   if (!to.date) return next;
@@ -190,7 +190,7 @@ export function rowsOf(
   return inLookingOrder([...left, ...byHand, ...gone.map(goneRow)]);
 }
 
-/** What an outline says of a row. */
+/** Gives what an outline says of a row. */
 const toldBy = ({ title, date, minute, dates, endDate }: OutlineRow) => ({
   ...{ title, date, minute },
   last: dates.at(-1) ?? endDate,
@@ -236,7 +236,7 @@ const goneRow = (was: Standing): Row =>
     ...{ date: was.date, minute: was.minute },
   });
 
-/** What is doubtful first, then by day, then what is gone; what is in the calendar already comes last. */
+/** Gives what is doubtful first, then by day, then what is gone; what is in the calendar already comes last. */
 function inLookingOrder(rows: readonly Row[]): Row[] {
   const rank = (r: Row) => (r.state === 'known' ? 3 : r.state === 'gone' ? 2 : r.doubts.length ? 0 : 1);
   return [...rows].sort(
@@ -248,11 +248,11 @@ function inLookingOrder(rows: readonly Row[]): Row[] {
   );
 }
 
-/** Whether somebody has to look at a row before it is added. */
+/** Tells whether somebody has to look at a row before it is added. */
 export const isDoubtful = (row: Row): boolean =>
   row.state === 'new' && (row.doubts.length > 0 || row.date === null);
 
-/** What is doubtful about a row, or what became of it, in words. */
+/** Gives what is doubtful about a row, or what became of it, in words. */
 export function remarkOf(row: Row, dayWords: (date: string) => string): string {
   if (row.state === 'known') return 'is in this calendar already';
   if (row.state === 'gone') return 'is not in this outline any more; tick it to take it away';

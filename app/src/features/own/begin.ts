@@ -15,7 +15,7 @@ import { EMPTY, PURPOSE_KINDS, fieldsOf, purposeOf, repeatFields, whenFields, ty
 
 type Calendars = readonly Named[];
 
-/** What the form begins from: a draft that was left, an item to be changed, or a day to add something to. */
+/** Gives what the form begins from: a draft that was left, an item to be changed, or a day to add something to. */
 export function beginFields(
   draft: Draft,
   calendars: Calendars,

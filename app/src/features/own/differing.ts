@@ -59,11 +59,11 @@ export interface Difference {
   label: string;
   mine: { words: string; fields: Partial<Fields> };
   theirs: { words: string; fields: Partial<Fields> };
-  /** Whose stands in the form as it is now; null where it has been changed to something else again */
+  /** Tells whose stands in the form as it is now; null where it has been changed to something else again */
   stands(now: Fields): 'mine' | 'theirs' | null;
 }
 
-/** Where what one has typed differs from what stands by now. */
+/** Finds where what one has typed differs from what stands by now. */
 export function differencesOf(
   mine: Fields,
   theirs: Fields,

@@ -38,7 +38,7 @@ async function draw(
   await drawInside(<OwnSheet />);
   return school;
 }
-/** What was sent to be written. */
+/** Gives what was sent to be written. */
 const sent = (school: School) =>
   school.changes
     .filter(([path]) => path === '/api/learners/juno/own')

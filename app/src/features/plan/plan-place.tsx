@@ -38,7 +38,7 @@ const VIEWS = [
   ['weeks', 'weeks'],
   ['progress', 'progress'],
 ] as const;
-/** So many evenings are drawn at first, and more at each asking. */
+/** Number of evenings that are drawn at first, and more at each asking. */
 const STEP = 28;
 
 /** When to sit down to what: evening after evening, what is not planned yet, and what does not fit. */

@@ -70,7 +70,7 @@ function AllUnfit({ scene, proposal, unplaced }: Props & { unplaced: Plan['unpla
   );
 }
 
-/** So many pieces of work are drawn at first. */
+/** Number of pieces of work that are drawn at first. */
 const FEW = 20;
 
 /** Each piece of work of a plan: whether it is taken along, and how it is planned. */

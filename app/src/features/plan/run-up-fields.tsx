@@ -114,7 +114,7 @@ export function RunUpFields({ scene, occurrence, runUp, onChange }: Props) {
   );
 }
 
-/** How long its brief says that it takes, else what its course says. */
+/** Tells how long its brief says that it takes, else what its course says. */
 const saidOf = ({ brief, description }: ItemView): number | null =>
   minutesSaid((brief.ofDate ?? brief.shared)?.time ?? '') ??
   minutesSaid(description.map((p) => p.runs.map((r) => r.text).join('')).join('\n'));

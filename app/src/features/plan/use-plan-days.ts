@@ -6,11 +6,11 @@ import { useMemo } from 'react';
 import type { PlanScene } from './use-plan-scene';
 import type { Proposal } from './use-proposal';
 
-/** So many days are shown at least, and at most. */
+/** Number of days that are shown at least, and at most. */
 const LEAST = 14;
 const MOST = 120;
 
-/** Where each sitting lies, as a text. */
+/** Finds where each sitting lies, as a text. */
 const placesOf = (runUps: readonly RunUpOf[]) =>
   runUps.flatMap((r) =>
     r.sittings.map((s) => ({ id: `${keyOf(r)} ${s.key}`, place: `${s.day} ${s.from} ${s.minutes}` })),

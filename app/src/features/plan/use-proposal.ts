@@ -9,13 +9,13 @@ import { newKey } from '@/data/key';
 import { usePlanner } from '@/data/planner';
 import type { PlanScene } from './use-plan-scene';
 
-/** How long a piece of work takes, with where that comes from: what the person says, else what is usual. */
+/** Tells how long a piece of work takes, with where that comes from: what the person says, else what is usual. */
 export function lengthOf(o: OccurrenceView, scene: Pick<PlanScene, 'loads'>) {
   const minutes = Math.max(5, Math.ceil(usualMinutes(o, scene.loads) / 5) * 5);
   return { minutes, saidBy: o.estimate === null ? ('usual' as const) : ('own' as const) };
 }
 
-/** What the learner's pace suggests for a piece of work, and of how many that is known; null for nothing. */
+/** Gives what the learner's pace suggests for a piece of work, and of how many that is known; null for nothing. */
 export function paceFor(o: OccurrenceView, { taken, pace, loads }: PlanScene) {
   if (!pace.some((p) => p.calendarId === o.calendarId && p.kind === o.kind)) return null;
   const { factor, from } = paceOf(taken.filter((t) => t.calendarId === o.calendarId && t.kind === o.kind));
@@ -50,7 +50,7 @@ export function useProposal(scene: PlanScene) {
   };
   const change = (draft: Draft) => setGiven((all) => new Map(all).set(keyOf(draft), draft));
   const drop = () => setGiven(null);
-  /** Whether one of them is taken along */
+  /** Tells whether one of them is taken along */
   const toggle = (key: string) =>
     setLeft((all) => {
       const next = new Set(all);

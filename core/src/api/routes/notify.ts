@@ -24,7 +24,7 @@ export const noticeRoutes = {
     reply: z.object({
       notices: z.array(NoticeView),
       unseen: z.number(),
-      /** How many notes the person has not read */
+      /** Number of notes the person has not read */
       notes: z.number(),
     }),
   }),

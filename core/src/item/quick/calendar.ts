@@ -20,7 +20,7 @@ const plainWords = (name: string) =>
     .split(/[^\p{L}\p{N}]+/u)
     .filter(Boolean);
 
-/** Whether a word is another one's beginning, as people shorten them: `stats` for Statistics, `chem`. */
+/** Tells whether a word is another one's beginning, as people shorten them: `stats` for Statistics, `chem`. */
 function isShortOf(typed: string, word: string): boolean {
   if (typed.length < SHORTEST) return false;
   return (

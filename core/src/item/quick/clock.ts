@@ -137,7 +137,7 @@ export function takeTimes(line: Line, sureOnly: boolean, isDayKnown = false): Ti
 /** `9.40` is no day of a month, and an hour at which something begins. */
 const isNoDate = (text: string) => /^([7-9]|1\d|20)\.(15|2[05]|3[05]|4[05]|5[05])$/.test(text);
 
-/** Whether what looks like a time is one, by what stands around it. */
+/** Tells whether what looks like a time is one, by what stands around it. */
 function isTime(
   line: Line,
   i: number,

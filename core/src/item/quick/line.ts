@@ -3,7 +3,7 @@ import { plain } from '../../lib/plain.ts';
 /** One word, number or sign of a line, as it is looked at: in small letters, accents gone. */
 export interface Token {
   text: string;
-  /** Where it stands in the line */
+  /** Place where it stands in the line */
   from: number;
   to: number;
 }
@@ -52,12 +52,12 @@ export class Line {
     return this.tokens[i]?.text ?? '';
   }
   isFree = (i: number): boolean => i >= 0 && i < this.tokens.length && !this.taken[i];
-  /** What stands right behind a word: `.` after a German date, say. */
+  /** Gives what stands right behind a word: `.` after a German date, say. */
   behind(i: number): string {
     const token = this.tokens[i];
     return token ? (this.text[token.to] ?? '') : '';
   }
-  /** Whether any of some words stands in the line. */
+  /** Tells whether any of some words stands in the line. */
   says = (words: RegExp): boolean => this.tokens.some((t) => words.test(t.text));
 
   /** Counts words from `i` up to `end`, not included, as understood. */

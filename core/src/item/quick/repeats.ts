@@ -4,7 +4,7 @@ import { namedDay, takeDays, type DayOptions } from './days.ts';
 import type { Line } from './line.ts';
 import { weekdayIn } from './weekdays.ts';
 
-/** How something repeats, and the first day that the repeat itself asks for; null where it asks for none. */
+/** Way in which something repeats, and the first day that the repeat itself asks for; null where it asks for none. */
 export interface Repeats {
   pattern: Pattern;
   day: number | null;
@@ -143,7 +143,7 @@ function takeNth(line: Line, i: number, { today }: DayOptions): Repeats | null {
   return { ...taken(line, i, k + 2, { every: 'month', monthBy: 'weekday' }), day };
 }
 
-/** When a repeat ends: `until xmas`, `till 18 dec`, `for 6 weeks`, `x 10`. */
+/** Tells when a repeat ends: `until xmas`, `till 18 dec`, `for 6 weeks`, `x 10`. */
 function takeEnd(line: Line, options: DayOptions, { pattern }: Repeats): Partial<Pattern> {
   for (let i = 0; i < line.tokens.length; i++) {
     const text = line.at(i);

@@ -35,7 +35,7 @@ export const calendar = sqliteTable(
     category: text('category').notNull().default(''),
     colour: text('colour').$type<Colour>().notNull(),
     flag: text('flag', { mode: 'json' }).$type<Flag>().notNull(),
-    /** Where floating times and unknown zones are read */
+    /** Place where floating times and unknown zones are read */
     zone: text('zone').notNull(),
     position: integer('position').notNull(),
     /**
@@ -47,7 +47,7 @@ export const calendar = sqliteTable(
       .default('ignore'),
     /** Whom in the crew it is for; null for everybody */
     audience: text('audience', { mode: 'json' }).$type<Audience>(),
-    /** Who made it */
+    /** Person who made it */
     madeBy: text('made_by').references(() => user.id, { onDelete: 'set null' }),
     createdAt: instant('created_at').notNull(),
   },
@@ -84,7 +84,7 @@ export const source = sqliteTable(
     /** SHA-256 of the bytes last applied */
     bodyDigest: text('body_digest'),
     zones: text('zones', { mode: 'json' }).$type<OwnZones>().notNull().default({}),
-    /** How a person has said its entries are to be understood */
+    /** Way in which a person has said its entries are to be understood */
     rules: text('rules', { mode: 'json' })
       .$type<Rules>()
       .notNull()
@@ -118,7 +118,7 @@ export const source = sqliteTable(
     heldTimes: integer('held_times').notNull().default(0),
     heldMissing: integer('held_missing').notNull().default(0),
     heldOf: integer('held_of').notNull().default(0),
-    /** When it is to be checked by itself; null while paused */
+    /** Moment when it is to be checked by itself; null while paused */
     nextCheckAt: instant('next_check_at'),
     /** Failed checks in a row */
     failures: integer('failures').notNull().default(0),

@@ -83,7 +83,7 @@ export const record = sqliteTable(
     way: text('way').$type<HandInWay>(),
     note: text('note').notNull().default(''),
     personId: text('person_id').references(() => user.id, { onDelete: 'set null' }),
-    /** When it was done, which may be before it was told */
+    /** Moment when it was done, which may be before it was told */
     at: instant('at').notNull(),
   },
   (t) => [index('record_by_item').on(t.itemId, t.recurrenceId)],
@@ -103,7 +103,7 @@ export const briefText = sqliteTable(
     /** SHA-256 of the value */
     digest: text('digest').notNull(),
     value: text('value', { mode: 'json' }).$type<Brief>().notNull(),
-    /** When it was last written or taken off an item */
+    /** Moment when it was last written or taken off an item */
     usedAt: instant('used_at').notNull(),
   },
   (t) => [uniqueIndex('brief_text_once').on(t.learnerId, t.digest)],

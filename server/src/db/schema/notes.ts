@@ -20,7 +20,7 @@ export const thread = sqliteTable(
     /** It is for the whole crew, whoever that is; else for those who are listed */
     forAll: integer('for_all', { mode: 'boolean' }).notNull(),
     createdAt: instant('created_at').notNull(),
-    /** When it was last written in */
+    /** Moment when it was last written in */
     lastAt: instant('last_at').notNull(),
   },
   (t) => [index('thread_by_learner').on(t.learnerId, t.lastAt), index('thread_by_item').on(t.itemId)],
@@ -40,7 +40,7 @@ export const threadPerson = sqliteTable(
     /** Number of the last note they have read */
     readTo: integer('read_to').notNull().default(0),
     starredAt: instant('starred_at'),
-    /** When they put it away; a note that comes later brings it back */
+    /** Moment when they put it away; a note that comes later brings it back */
     doneAt: instant('done_at'),
     /** Digest of what stands in the address by which they answer by mail, once one was sent */
     mailDigest: text('mail_digest'),

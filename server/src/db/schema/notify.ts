@@ -33,7 +33,7 @@ export const notifyClock = sqliteTable(
     doneTo: instant('done_to').notNull(),
     changesTo: integer('changes_to').notNull(),
     recordsTo: integer('records_to').notNull(),
-    /** When it is to be looked at next; 0 after anything has changed */
+    /** Moment when it is to be looked at next; 0 after anything has changed */
     nextAt: instant('next_at').notNull(),
   },
   (t) => [
@@ -150,7 +150,7 @@ export const delivery = sqliteTable(
     useBy: instant('use_by').notNull(),
     state: text('state', { enum: ['waiting', 'sent', 'dropped', 'failed'] }).notNull(),
     letterId: text('letter_id').references(() => letter.id, { onDelete: 'set null' }),
-    /** Why it was dropped or failed, in a word */
+    /** Reason why it was dropped or failed, in a word */
     reason: text('reason'),
     seenAt: instant('seen_at'),
     sentAt: instant('sent_at'),

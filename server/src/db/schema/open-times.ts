@@ -106,7 +106,7 @@ export const question = sqliteTable('question', {
     .notNull()
     .references(() => user.id, { onDelete: 'cascade' }),
   createdAt: instant('created_at').notNull(),
-  /** When those who have not answered were reminded, which is once */
+  /** Moment when those who have not answered were reminded, which is once */
   remindedAt: instant('reminded_at'),
 });
 

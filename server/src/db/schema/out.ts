@@ -28,7 +28,7 @@ export const share = sqliteTable(
     /** The last day on which it goes out, a date on the learner's wall clock */
     until: text('until'),
     paused: integer('paused', { mode: 'boolean' }).notNull().default(false),
-    /** How often it was fetched, and when last: never by whom */
+    /** Number of times it was fetched, and when last: never by whom */
     fetched: integer('fetched').notNull().default(0),
     lastFetchedAt: instant('last_fetched_at'),
     /** Counts changes of what goes out by it */

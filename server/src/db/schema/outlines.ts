@@ -13,7 +13,7 @@ export const outline = sqliteTable(
     learnerId: text('learner_id')
       .notNull()
       .references(() => learner.id, { onDelete: 'cascade' }),
-    /** Where its items were added; null while it waits, which it does for a day */
+    /** Place where its items were added; null while it waits, which it does for a day */
     calendarId: text('calendar_id').references(() => calendar.id, { onDelete: 'cascade' }),
     personId: text('person_id').references(() => user.id, { onDelete: 'set null' }),
     name: text('name').notNull(),

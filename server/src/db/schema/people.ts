@@ -20,7 +20,7 @@ export const learner = sqliteTable('learner', {
   reminders: text('reminders', { mode: 'json' }).$type<Partial<RemindSet>>(),
   /** Whose own schedule it is; null while they have no account */
   personId: text('person_id').references(() => user.id, { onDelete: 'set null' }),
-  /** Who began the schedule */
+  /** Person who began the schedule */
   createdBy: text('created_by').references(() => user.id, { onDelete: 'set null' }),
   createdAt: instant('created_at').notNull(),
 });
@@ -71,7 +71,7 @@ export const leaving = sqliteTable('leaving', {
   at: instant('at').notNull(),
 });
 
-/** How a person likes to look at things; who has changed nothing has no row. */
+/** Way in which a person likes to look at things; who has changed nothing has no row. */
 export const settings = sqliteTable('settings', {
   personId: text('person_id')
     .primaryKey()
@@ -108,7 +108,7 @@ export const invitation = sqliteTable(
     id: text('id').primaryKey(),
     digest: text('digest').notNull().unique(),
     way: text('way', { enum: INVITE_WAYS }).notNull(),
-    /** Where it was sent; null where it was not */
+    /** Place where it was sent; null where it was not */
     email: text('email'),
     access: text('access', { enum: ACCESSES }).notNull(),
     /** Whoever takes it is the learner themself */

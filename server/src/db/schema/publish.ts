@@ -6,7 +6,7 @@ import { learner } from './people.ts';
 
 // Calendars that somebody keeps for others, who has looked at what is in them, and the groups a teacher keeps.
 
-/** How an offered calendar stands: asked for, taken in, or not wanted. */
+/** Way in which an offered calendar stands: asked for, taken in, or not wanted. */
 export const OFFER_STATES = ['open', 'taken', 'declined'] as const;
 
 /** A calendar of one schedule that is offered to another; taken in, it has a source there (`source.published_from`). */
