@@ -87,6 +87,12 @@ module.exports = {
       to: { path: '^app/src/features/', pathNot: '^app/src/features/$1/' },
     },
     {
+      name: 'bundles-from-routes',
+      severity: 'error',
+      from: { path: '^app/src', pathNot: '^app/src/(app|bundles)/' },
+      to: { path: '^app/src/bundles/' },
+    },
+    {
       name: 'ui-knows-no-data',
       severity: 'error',
       from: { path: '^app/src/ui' },

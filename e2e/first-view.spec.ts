@@ -158,7 +158,7 @@ test(
   { tag: '@phone' },
   async ({ page, accessible }) => {
     await page.request.post('/api/demo/people/juno/session', { data: {} });
-    const gone = ['**/entry-*.js', '**/lazy-forms-*.js'] as const;
+    const gone = ['**/entry-*.js', '**/forms-*.js'] as const;
     for (const script of gone) await page.route(script, (route) => route.abort());
     await page.goto('/today');
     const said = page.getByRole('alert');

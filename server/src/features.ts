@@ -66,6 +66,7 @@ export function makeFeatures(deps: Deps) {
       forget: removal.forget,
     }),
     gathering.feature,
+    briefing.feature,
     itemsFeature(ground, {
       ...{ store: items, own, briefs, understanding, notify: notifying.notify },
       lookedAt({ uid, calendarId }, personId) {
@@ -80,7 +81,6 @@ export function makeFeatures(deps: Deps) {
     timing.feature,
     outlining.feature,
     planFeature(ground, plans, items),
-    briefing.feature,
     notifying.feature,
     crewing.feature,
     sharing.feature,

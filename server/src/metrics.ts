@@ -2,7 +2,6 @@ import { createServer, type Server } from 'node:http';
 import { statSync } from 'node:fs';
 import type { RequestHandler } from 'express';
 import { Counter, Gauge, Histogram, Registry, collectDefaultMetrics } from 'prom-client';
-import type { ReplicaState } from './backup/replica-state.ts';
 import { routeOf } from './http/problem.ts';
 
 /** Way in which a check of a link ended, as far as whoever runs the server wants to know. */
@@ -21,7 +20,7 @@ export interface Watched {
   mailStoppedSeconds(): number;
   databaseFile: string;
   /** Replication of the database; null where there is none */
-  replica: ReplicaState | null;
+  replica: { lagSeconds(): number; lastSuccess(): number | null } | null;
 }
 
 /**

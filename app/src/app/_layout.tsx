@@ -1,3 +1,4 @@
+import '@/bundles';
 import '../../global.css';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { Slot } from '@/router';

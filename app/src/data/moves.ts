@@ -1,3 +1,4 @@
+import { late } from './late';
 import { MINUTE, formatDate, parseDate } from '@zephyrfield/core/time/civil';
 import { whenOn } from '@zephyrfield/core/time/shift';
 import { dateOf, dayIn, localIn } from '@zephyrfield/core/time/when';
@@ -7,6 +8,12 @@ import { moveSitting } from './sittings';
 import { useUndo } from './undo';
 import { changeLayer } from './layer';
 
+declare module './late' {
+  interface LateParts {
+    changes: Pick<typeof import('./own'), 'moveOwn' | 'changeCalendarOf'>;
+  }
+}
+
 /** Place where something is put. */
 export interface Place {
   day: number;
@@ -15,7 +22,7 @@ export interface Place {
 }
 
 // What edits repeats is loaded with the forms.
-const own = () => import('@/lazy-forms');
+const own = late('changes');
 
 /**
  * Moving things to another time. What is one's own is moved; of work from a feed it sets the person's aim,

@@ -5,17 +5,17 @@ import { useLeaving } from './saved-field';
 
 /** A day, as `2026-10-09`. */
 export const DateField = lazyComponent<PickerProps>(
-  () => import('@/lazy-pickers').then((m) => m.DayPicker),
+  () => import('./picker-bundle').then((m) => m.DayPicker),
   'field',
 );
 /** An hour of the day, as `16:00`. */
 export const TimeField = lazyComponent<PickerProps>(
-  () => import('@/lazy-pickers').then((m) => m.HourPicker),
+  () => import('./picker-bundle').then((m) => m.HourPicker),
   'field',
 );
 /** A moment on the person's wall clock, as `2026-10-09T16:00`. */
 export const MomentField = lazyComponent<PickerProps>(
-  () => import('@/lazy-pickers').then((m) => m.MomentPicker),
+  () => import('./picker-bundle').then((m) => m.MomentPicker),
   'field',
 );
 
@@ -51,6 +51,6 @@ export function SavedPicker({ as: Picker, value, onSave, ...field }: SavedProps)
 
 /** A time zone by its name; `otherwise` says what holds where it is empty. */
 export const ZoneField = lazyComponent<PickerProps & { otherwise?: string }>(
-  () => import('@/lazy-pickers').then((m) => m.ZonePicker),
+  () => import('./picker-bundle').then((m) => m.ZonePicker),
   'field',
 );

@@ -6,14 +6,14 @@ import { Frame } from '@/features/frame/frame';
 import { lazyComponent } from '@/ui/lazy';
 import { whenIdle } from '@/ui/when-idle';
 
-const CalendarPlace = lazyComponent(() => import('@/lazy-drag').then((m) => m.CalendarPlace), 'page');
-const SignIn = lazyComponent(() => import('@/lazy-forms').then((m) => m.SignIn));
-const OwnSheet = lazyComponent(() => import('@/lazy-forms').then((m) => m.OwnSheet));
-const SittingSheet = lazyComponent(() => import('@/lazy-plan').then((m) => m.SittingSheet));
-const FirstLearner = lazyComponent(() => import('@/lazy-forms').then((m) => m.FirstLearner));
+const CalendarPlace = lazyComponent(() => import('@/bundles/drag').then((m) => m.CalendarPlace), 'page');
+const SignIn = lazyComponent(() => import('@/bundles/forms').then((m) => m.SignIn));
+const OwnSheet = lazyComponent(() => import('@/bundles/forms').then((m) => m.OwnSheet));
+const SittingSheet = lazyComponent(() => import('@/bundles/plan').then((m) => m.SittingSheet));
+const FirstLearner = lazyComponent(() => import('@/bundles/forms').then((m) => m.FirstLearner));
 
 /** What is looked at next, most likely. */
-const NEXT = [() => import('@/lazy-drag'), () => import('@/features/todo/todo-place')];
+const NEXT = [() => import('@/bundles/drag'), () => import('@/features/todo/todo-place')];
 
 export default function PlacesLayout() {
   const become = useBecome();

@@ -1,3 +1,3 @@
 import { lazyComponent } from '@/ui/lazy';
 
-export default lazyComponent(() => import('@/lazy-drag').then((m) => m.PlanPlace), 'page');
+export default lazyComponent(() => import('@/bundles/drag').then((m) => m.PlanPlace), 'page');

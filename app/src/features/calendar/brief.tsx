@@ -1,3 +1,4 @@
+import { late } from '@/data/late';
 import type { BriefFile } from '@zephyrfield/core/api/own';
 import type { ItemView } from '@zephyrfield/core/api/schemas';
 import FileText from 'lucide-react-native/icons/file-text';
@@ -9,9 +10,15 @@ import { lazyComponent } from '@/ui/lazy';
 import { Picture } from './picture';
 import { Text } from '@/ui/text';
 
+declare module '@/data/late' {
+  interface LateParts {
+    BriefForm: typeof import('./brief-form').BriefForm;
+  }
+}
+
 const Written = lazyComponent(() => import('@/ui/written').then((m) => m.Written));
 // The form and what it needs come when somebody writes.
-const BriefForm = lazyComponent(() => import('@/lazy-forms').then((m) => m.BriefForm));
+const BriefForm = lazyComponent(late('BriefForm'));
 
 /**
  * The brief: what families ask, in the same order everywhere, empty parts left out. A date’s own stands over

@@ -1,3 +1,4 @@
+import { late } from '@/data/late';
 import type { CalendarView, ItemView } from '@zephyrfield/core/api/schemas';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { agendaEntry } from '@zephyrfield/core/view/entry';
@@ -20,7 +21,9 @@ import FileText from 'lucide-react-native/icons/file-text';
 import PencilLine from 'lucide-react-native/icons/pencil-line';
 import Undo from 'lucide-react-native/icons/undo-2';
 import Video from 'lucide-react-native/icons/video';
-import { useEffect } from 'react';
+import { useEffect, type ComponentType } from 'react';
+import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
+import type { Viewer } from '@zephyrfield/core/words/when';
 import { Linking, Pressable, View } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useDraft } from '@/data/draft';
@@ -39,6 +42,26 @@ import { lazyComponent } from '@/ui/lazy';
 import { JOIN_AHEAD } from '@zephyrfield/core/view/filter';
 import { HAND_IN_WORDS, KIND_WORDS } from '@zephyrfield/core/item/words';
 import { opensWords, URGENCY_WORDS } from '@zephyrfield/core/view/slips';
+
+declare module '@/data/late' {
+  interface LateParts {
+    RunUpPart: ComponentType<{
+      occurrence: OccurrenceView;
+      learnerId: string;
+      viewer: Viewer;
+      now: number;
+      mayEdit: boolean;
+    }>;
+    Reminders: typeof import('./reminders').Reminders;
+    Records: typeof import('./records').Records;
+    OwnLayer: typeof import('./own-layer').OwnLayer;
+    ItemUnderstanding: typeof import('./item-understanding').ItemUnderstanding;
+    WillYouCome: typeof import('./will-you-come').WillYouCome;
+    ItemNotes: typeof import('./item-notes').ItemNotes;
+    ItemOutline: typeof import('./item-outline').ItemOutline;
+    JoinItems: typeof import('./join-items').JoinItems;
+  }
+}
 
 interface Props {
   id: string;
@@ -354,15 +377,15 @@ const ORIGIN_WORDS: Record<ItemView['origin']['kind'], string> = {
   published: 'published by',
   handMade: '',
 };
-const RunUpPart = lazyComponent(() => import('@/lazy-plan').then((m) => m.RunUpPart));
-const Reminders = lazyComponent(() => import('@/lazy-forms').then((m) => m.Reminders));
-const Records = lazyComponent(() => import('@/lazy-forms').then((m) => m.Records));
-const OwnLayer = lazyComponent(() => import('@/lazy-forms').then((m) => m.OwnLayer));
-const ItemUnderstanding = lazyComponent(() => import('@/lazy-forms').then((m) => m.ItemUnderstanding));
-const WillYouCome = lazyComponent(() => import('@/lazy-forms').then((m) => m.WillYouCome));
-const ItemNotes = lazyComponent(() => import('@/lazy-forms').then((m) => m.ItemNotes));
-const ItemOutline = lazyComponent(() => import('@/lazy-forms').then((m) => m.ItemOutline));
-const JoinItems = lazyComponent(() => import('@/lazy-forms').then((m) => m.JoinItems));
+const RunUpPart = lazyComponent(late('RunUpPart'));
+const Reminders = lazyComponent(late('Reminders'));
+const Records = lazyComponent(late('Records'));
+const OwnLayer = lazyComponent(late('OwnLayer'));
+const ItemUnderstanding = lazyComponent(late('ItemUnderstanding'));
+const WillYouCome = lazyComponent(late('WillYouCome'));
+const ItemNotes = lazyComponent(late('ItemNotes'));
+const ItemOutline = lazyComponent(late('ItemOutline'));
+const JoinItems = lazyComponent(late('JoinItems'));
 const Brief = lazyComponent(() => import('./brief').then((m) => m.Brief));
 
 /** Begins to change an own item, as it stands once what was just done to it (moved, say) has been written. */

@@ -1,3 +1,4 @@
+import { late } from '@/data/late';
 import { Link, Slot, router, useGlobalSearchParams, usePathname } from '@/router';
 import Anchor from 'lucide-react-native/icons/anchor';
 import CalendarDays from 'lucide-react-native/icons/calendar-days';
@@ -36,7 +37,13 @@ import { UndoBar } from './undo-bar';
 import { useHabits } from './use-habits';
 import { useUndoKeys } from './use-undo-keys';
 
-const SeeAsLine = lazyComponent(() => import('@/lazy-forms').then((m) => m.SeeAsLine));
+declare module '@/data/late' {
+  interface LateParts {
+    SeeAsLine: typeof import('./see-as-line').SeeAsLine;
+  }
+}
+
+const SeeAsLine = lazyComponent(late('SeeAsLine'));
 
 export interface FrameProps {
   /** Shown above everything in the demo */

@@ -1,3 +1,4 @@
+import { late } from '@/data/late';
 import { useQueryClient } from '@tanstack/react-query';
 import CloudOff from 'lucide-react-native/icons/cloud-off';
 import { useEffect, useState } from 'react';
@@ -13,8 +14,14 @@ import { useOnline } from '@/ui/online';
 import { Text } from '@/ui/text';
 import { whenIdle } from '@/ui/when-idle';
 
-const forms = () => import('@/lazy-forms');
-const KeptList = lazyComponent(() => forms().then((m) => m.KeptList));
+declare module '@/data/late' {
+  interface LateParts {
+    KeptList: typeof import('./kept-list').KeptList;
+    outbox: Pick<typeof import('@/data/outbox-send'), 'followOutbox'>;
+  }
+}
+
+const KeptList = lazyComponent(late('KeptList'));
 
 /** Says what is not saved yet, and that there is no connection; sends what waits as soon as there is one. */
 export function KeptLine() {
@@ -33,7 +40,7 @@ export function KeptLine() {
     if (!isWaiting) return undefined;
     let stop = () => {};
     let isOver = false;
-    void forms().then(({ followOutbox }) => {
+    void late('outbox')().then(({ followOutbox }) => {
       if (!isOver) stop = followOutbox((learnerId) => void refreshLearner(client, learnerId));
     });
     return () => {

@@ -1,3 +1,4 @@
+import { late } from '@/data/late';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { sittingId, type SittingEntry } from '@zephyrfield/core/plan/plan-days';
 import type { RunUpOf } from '@zephyrfield/core/plan/run-up';
@@ -29,8 +30,14 @@ import { usePlanScene } from './use-plan-scene';
 import { useProposal } from './use-proposal';
 import { Weeks } from './weeks';
 
+declare module '@/data/late' {
+  interface LateParts {
+    Times: typeof import('./times').Times;
+  }
+}
+
 const Progress = lazyComponent(() => import('./progress').then((m) => m.Progress));
-const Times = lazyComponent(() => import('@/lazy-forms').then((m) => m.Times));
+const Times = lazyComponent(late('Times'));
 
 type Look = 'evenings' | 'weeks' | 'progress';
 const VIEWS = [

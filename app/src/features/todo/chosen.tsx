@@ -8,6 +8,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { useUndo } from '@/data/undo';
 import { changeLayer, finishAll } from '@/data/layer';
+import { late } from '@/data/late';
 import { moves } from '@/data/moves';
 import { Button } from '@/ui/button';
 import { Choice } from '@/ui/field';
@@ -43,7 +44,7 @@ export function Chosen({ entries, calendars, learner, viewer, most, onAll, onDon
       all(`${count} moved to ${longDay(to)}`, (entry) => moves(learner.id, viewer).move(entry, { day: to }));
   };
   const putInto = async (calendarId: string) => {
-    const { changeCalendarOf } = await import('@/lazy-forms');
+    const { changeCalendarOf } = await late('changes')();
     const name = calendars.find((c) => c.id === calendarId)?.name ?? '';
     const own = new Set(entries.filter((e) => e.occurrence.own).map((e) => e.occurrence.itemId)).size;
     try {

@@ -1,3 +1,4 @@
+import { late } from '@/data/late';
 import { suffices } from '@zephyrfield/core/item/access';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { itemPath } from '@zephyrfield/core/notify/links';
@@ -32,6 +33,12 @@ import { followSlip } from '@/ui/slip-focus';
 import type { SortableProps } from '@/ui/sortable';
 import { Text } from '@/ui/text';
 import { Chosen } from './chosen';
+
+declare module '@/data/late' {
+  interface LateParts {
+    Sortable: typeof import('@/ui/sortable').Sortable<TodoEntry>;
+  }
+}
 
 /** All there is to do over all courses, by when: one list that is ticked off from the top. */
 export function TodoPlace() {
@@ -236,9 +243,7 @@ const SHOWN: readonly (readonly ['open' | 'finished', string])[] = [
   ['finished', 'finished'],
 ];
 
-const Sortable = lazyComponent<SortableProps<TodoEntry>>(() =>
-  import('@/lazy-drag').then((m) => m.Sortable<TodoEntry>),
-);
+const Sortable = lazyComponent<SortableProps<TodoEntry>>(late('Sortable'));
 
 /** Puts an entry in another place of its bucket, as one step. */
 function reorder(learnerId: string, entries: readonly TodoEntry[], from: number, to: number): Promise<void> {

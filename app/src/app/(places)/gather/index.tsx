@@ -1,3 +1,3 @@
 import { lazyComponent } from '@/ui/lazy';
 
-export default lazyComponent(() => import('@/lazy-forms').then((m) => m.GatherPlace), 'page');
+export default lazyComponent(() => import('@/bundles/forms').then((m) => m.GatherPlace), 'page');
