@@ -49,7 +49,7 @@ const STUCK = 60_000;
 
 /** Mounts all that the server answers. */
 export function createApp(deps: AppDeps): { app: Express; services: Services; features: readonly Feature[] } {
-  const { config, db, clock, wallClock, security, metrics, storage, replica, log, demo } = deps;
+  const { config, db, wallClock, security, metrics, storage, replica, log, demo } = deps;
   const { ground, features, services } = makeFeatures({ ...deps, isDemo: Boolean(demo) });
   const { people, sights } = ground;
   const costly = features.flatMap((f) => f.costly ?? []).map(({ path }) => path);

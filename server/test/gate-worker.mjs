@@ -1,4 +1,5 @@
 // A worker that waits or grows as a test tells it to, in place of the one that does real work.
+import { Buffer } from 'node:buffer';
 import { readlinkSync } from 'node:fs';
 import { parentPort } from 'node:worker_threads';
 

@@ -251,5 +251,5 @@ async function killAgainAndAgain(feed: FeedServer, server: Process, data: string
   }
   expect(acknowledged).toBeGreaterThanOrEqual(KILLS);
   if (process.env['ZEPHYRFIELD_KILLS'])
-    console.info(`${KILLS} kills, ${acknowledged} writes acknowledged, none lost, none doubled`);
+    console.warn(`${KILLS} kills, ${acknowledged} writes acknowledged, none lost, none doubled`);
 }

@@ -7,10 +7,11 @@ import { dueDay, hoursWords, longDay, minuteWords, type Viewer } from '@zephyrfi
 import { moveSitting } from './sittings';
 import { useUndo } from './undo';
 import { changeLayer } from './layer';
+import type * as ownModule from './own';
 
 declare module './late' {
   interface LateParts {
-    changes: Pick<typeof import('./own'), 'moveOwn' | 'changeCalendarOf'>;
+    changes: Pick<typeof ownModule, 'moveOwn' | 'changeCalendarOf'>;
   }
 }
 

@@ -1,4 +1,4 @@
-import { CLAIM_KINDS, Claim, ClaimedRecord, type ClaimKind } from '@zephyrfield/core/api/claims';
+import { CLAIM_KINDS, Claim, ClaimedRecord } from '@zephyrfield/core/api/claims';
 import type { Access, Learner } from '@zephyrfield/core/api/schemas';
 import { may, suffices, type Standing } from '@zephyrfield/core/item/access';
 import { notAllowed, notFound, noted } from '../http/problem.ts';

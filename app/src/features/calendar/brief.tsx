@@ -9,10 +9,11 @@ import { Button } from '@/ui/button';
 import { lazyComponent } from '@/ui/lazy';
 import { Picture } from './picture';
 import { Text } from '@/ui/text';
+import type * as briefFormModule from './brief-form';
 
 declare module '@/data/late' {
   interface LateParts {
-    BriefForm: typeof import('./brief-form').BriefForm;
+    BriefForm: typeof briefFormModule.BriefForm;
   }
 }
 

@@ -1,5 +1,5 @@
 import { late } from '@/data/late';
-import type { CalendarView, ItemView } from '@zephyrfield/core/api/schemas';
+import type { OccurrenceView, CalendarView, ItemView } from '@zephyrfield/core/api/schemas';
 import type { Zone } from '@zephyrfield/core/time/zone';
 import { agendaEntry } from '@zephyrfield/core/view/entry';
 import {
@@ -22,7 +22,6 @@ import PencilLine from 'lucide-react-native/icons/pencil-line';
 import Undo from 'lucide-react-native/icons/undo-2';
 import Video from 'lucide-react-native/icons/video';
 import { useEffect, type ComponentType } from 'react';
-import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import type { Viewer } from '@zephyrfield/core/words/when';
 import { Linking, Pressable, View } from 'react-native';
 import { problemOf } from '@/data/client';
@@ -42,6 +41,14 @@ import { lazyComponent } from '@/ui/lazy';
 import { JOIN_AHEAD } from '@zephyrfield/core/view/filter';
 import { HAND_IN_WORDS, KIND_WORDS } from '@zephyrfield/core/item/words';
 import { opensWords, URGENCY_WORDS } from '@zephyrfield/core/view/slips';
+import type * as remindersModule from './reminders';
+import type * as recordsModule from './records';
+import type * as ownLayerModule from './own-layer';
+import type * as itemUnderstandingModule from './item-understanding';
+import type * as willYouComeModule from './will-you-come';
+import type * as itemNotesModule from './item-notes';
+import type * as itemOutlineModule from './item-outline';
+import type * as joinItemsModule from './join-items';
 
 declare module '@/data/late' {
   interface LateParts {
@@ -52,14 +59,14 @@ declare module '@/data/late' {
       now: number;
       mayEdit: boolean;
     }>;
-    Reminders: typeof import('./reminders').Reminders;
-    Records: typeof import('./records').Records;
-    OwnLayer: typeof import('./own-layer').OwnLayer;
-    ItemUnderstanding: typeof import('./item-understanding').ItemUnderstanding;
-    WillYouCome: typeof import('./will-you-come').WillYouCome;
-    ItemNotes: typeof import('./item-notes').ItemNotes;
-    ItemOutline: typeof import('./item-outline').ItemOutline;
-    JoinItems: typeof import('./join-items').JoinItems;
+    Reminders: typeof remindersModule.Reminders;
+    Records: typeof recordsModule.Records;
+    OwnLayer: typeof ownLayerModule.OwnLayer;
+    ItemUnderstanding: typeof itemUnderstandingModule.ItemUnderstanding;
+    WillYouCome: typeof willYouComeModule.WillYouCome;
+    ItemNotes: typeof itemNotesModule.ItemNotes;
+    ItemOutline: typeof itemOutlineModule.ItemOutline;
+    JoinItems: typeof joinItemsModule.JoinItems;
   }
 }
 

@@ -36,10 +36,11 @@ import { TimerLine } from './timer-line';
 import { UndoBar } from './undo-bar';
 import { useHabits } from './use-habits';
 import { useUndoKeys } from './use-undo-keys';
+import type * as seeAsLineModule from './see-as-line';
 
 declare module '@/data/late' {
   interface LateParts {
-    SeeAsLine: typeof import('./see-as-line').SeeAsLine;
+    SeeAsLine: typeof seeAsLineModule.SeeAsLine;
   }
 }
 

@@ -13,11 +13,13 @@ import { lazyComponent } from '@/ui/lazy';
 import { useOnline } from '@/ui/online';
 import { Text } from '@/ui/text';
 import { whenIdle } from '@/ui/when-idle';
+import type * as keptListModule from './kept-list';
+import type * as outboxSendModule from '@/data/outbox-send';
 
 declare module '@/data/late' {
   interface LateParts {
-    KeptList: typeof import('./kept-list').KeptList;
-    outbox: Pick<typeof import('@/data/outbox-send'), 'followOutbox'>;
+    KeptList: typeof keptListModule.KeptList;
+    outbox: Pick<typeof outboxSendModule, 'followOutbox'>;
   }
 }
 

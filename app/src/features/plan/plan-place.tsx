@@ -29,10 +29,11 @@ import { usePlanKeys } from './use-plan-keys';
 import { usePlanScene } from './use-plan-scene';
 import { useProposal } from './use-proposal';
 import { Weeks } from './weeks';
+import type * as timesModule from './times';
 
 declare module '@/data/late' {
   interface LateParts {
-    Times: typeof import('./times').Times;
+    Times: typeof timesModule.Times;
   }
 }
 

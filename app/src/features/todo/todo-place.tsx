@@ -10,7 +10,7 @@ import { wholeSlip } from '@zephyrfield/core/view/slips';
 import { plural } from '@zephyrfield/core/words/text';
 import { router, useLocalSearchParams } from '@/router';
 import PencilLine from 'lucide-react-native/icons/pencil-line';
-import { useMemo, useState } from 'react';
+import { useMemo, useState, type ComponentType } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useUndo } from '@/data/undo';
@@ -36,7 +36,7 @@ import { Chosen } from './chosen';
 
 declare module '@/data/late' {
   interface LateParts {
-    Sortable: typeof import('@/ui/sortable').Sortable<TodoEntry>;
+    Sortable: ComponentType<SortableProps<TodoEntry>>;
   }
 }
 
