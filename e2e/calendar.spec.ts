@@ -1,4 +1,4 @@
-import { acknowledged, expect, openCalendar, reveal, test } from './fixtures';
+import { acknowledged, expect, openCalendar, press, reveal, test } from './fixtures';
 
 test('Juno is signed in and sees what is past due, then today, then what comes', async ({
   page,
@@ -103,8 +103,7 @@ test('an item says everything its feed said, and its links lead to the original'
 test('a link to an item opens it, Escape closes it', async ({ page }) => {
   await openCalendar(page);
   const keel = page.getByRole('button', { name: /^Keel plan, / });
-  await reveal(page, keel);
-  await keel.click();
+  await press(page, keel);
   const url = page.url();
   await page.goto(url);
   await expect(page.getByRole('heading', { name: 'Keel plan' })).toBeVisible();

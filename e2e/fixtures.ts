@@ -80,21 +80,38 @@ export async function still(target: Locator): Promise<Locator> {
   return target;
 }
 
-/** Scrolls the agenda down until what is looked for stands in it: it draws only what is near. */
+/** Waits until the page has been drawn twice. */
+const twoFrames = (page: Page) =>
+  page.evaluate(() => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn))));
+
+/** Scrolls the agenda down until what is looked for stands in it, and stays: it draws only what is near. */
 export async function reveal(page: Page, target: Locator): Promise<void> {
   await expect(async () => {
-    await page.evaluate(() => {
-      const lists = [...document.querySelectorAll<HTMLElement>('[role=main] div')].filter(
-        (d) => d.scrollHeight > d.clientHeight + 50 && getComputedStyle(d).overflowY !== 'visible',
-      );
-      const list = lists.at(-1);
-      const isAtEnd = list && list.scrollTop + list.clientHeight > list.scrollHeight - 2;
-      // What came into sight while the machine was busy with something else may have gone by.
-      if (isAtEnd) list.scrollTo(0, 0);
-      else list?.scrollBy(0, 400);
-      return new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn)));
-    });
+    if (!(await target.first().isVisible())) {
+      await page.evaluate(() => {
+        const lists = [...document.querySelectorAll<HTMLElement>('[role=main] div')].filter(
+          (d) => d.scrollHeight > d.clientHeight + 50 && getComputedStyle(d).overflowY !== 'visible',
+        );
+        const list = lists.at(-1);
+        const isAtEnd = list && list.scrollTop + list.clientHeight > list.scrollHeight - 2;
+        // What came into sight while the machine was busy with something else may have gone by.
+        if (isAtEnd) list.scrollTo(0, 0);
+        else list?.scrollBy(0, 400);
+      });
+      await twoFrames(page);
+    }
     expect(await target.first().isVisible()).toBe(true);
+    // What comes meanwhile above it may push it out again.
+    await twoFrames(page);
+    expect(await target.first().isVisible()).toBe(true);
+  }).toPass({ intervals: [20] });
+}
+
+/** Presses what stands somewhere down the agenda, however often it is pushed out of it while more comes in. */
+export async function press(page: Page, target: Locator): Promise<void> {
+  await expect(async () => {
+    await reveal(page, target);
+    await target.click({ timeout: 5_000 });
   }).toPass({ intervals: [20] });
 }
 

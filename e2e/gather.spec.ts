@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, openCalendar, previewLink, reveal, test } from './fixtures';
+import { expect, openCalendar, previewLink, press, reveal, test } from './fixtures';
 
 /** Unfolds what can be done with a source. */
 const more = (page: Page, name: string) => page.getByRole('button', { name: `More about ${name}` }).click();
@@ -29,8 +29,7 @@ test('a link is looked into, named, given a flag, and followed', async ({ page, 
   );
   // Of one that repeats, a single date opens with its own day.
   const moved = page.getByRole('button', { name: /^Slipway reading.*Wednesday 14 October, 17:20/ });
-  await reveal(page, moved);
-  await moved.click();
+  await press(page, moved);
   await expect(page.getByRole('link', { name: /Join from home/ })).toBeVisible();
 
   await previewLink(page, `${demo.campus}/feeds/tide-watch.ics`);
@@ -90,8 +89,7 @@ test('the teacher moves a due date; a check brings it', async ({ page, demo }) =
   await expect(page.getByText('Checked: 1 changed.')).toBeVisible();
   await openCalendar(page);
   const keel = page.getByRole('button', { name: /^Keel plan.*due Wednesday 14 October, 16:00/ });
-  await reveal(page, keel);
-  await keel.click();
+  await press(page, keel);
   await expect(page.getByText('moved: Mon 12 Oct 16:00 → Wed 14 Oct 16:00')).toBeVisible();
 });
 
@@ -267,7 +265,7 @@ test(
     const report = page.getByRole('button', { name: /^Emulsion report, / });
     await reveal(page, report);
     await expect(report).toHaveCount(1);
-    await report.click();
+    await press(page, report);
     await page.getByRole('button', { name: 'It is not the same thing' }).click();
     await expect(page.getByText('Not the same as the one in School.')).toBeVisible();
     await page.getByRole('button', { name: 'It is the same' }).click();
@@ -278,8 +276,7 @@ test(
 test('what an entry is can be corrected, for all of its kind', { tag: '@wide' }, async ({ page }) => {
   await openCalendar(page);
   const log = page.getByRole('button', { name: /^Lab log 6, Food Chemistry, / });
-  await reveal(page, log);
-  await log.click();
+  await press(page, log);
   await page.getByRole('button', { name: 'Correct this' }).click();
   await page.getByLabel('What it is', { exact: true }).selectOption('practice');
   await page.getByLabel('How it is handed in').selectOption('paper');
