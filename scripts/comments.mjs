@@ -14,7 +14,7 @@ const VERB =
   /^(?!(?:This|Its|Is|Was|Has|Does|Days|Hours|Minutes|Words|Names|Dates|Things|Rows|Items|Notes|Notices|Links|Titles|Places|Pages|Files|Fields|Times|Weeks|Months|Always|Less|Thus|Plus|Perhaps)\b)(?:[A-Z][a-z]+s|[A-Z][a-z]+s, [a-z]+s|Does|Is called)\b/;
 /** Shares that are aimed at, and those that have to hold meanwhile: raised as they are reached, never lowered. */
 const AIMS = { asking: 0.05, verbs: 0.6, documented: 0.9 };
-const BOUNDS = { asking: 0.15, verbs: 0.5, documented: 0.74 };
+const BOUNDS = { asking: 0.105, verbs: 0.505, documented: 0.74 };
 
 function* sources(folder) {
   for (const each of readdirSync(folder, { withFileTypes: true })) {

@@ -8,9 +8,9 @@ export const DEMO_START = Date.parse('2026-10-06T15:10:00Z');
 
 /** Monday of week 1 of the autumn term 2026. */
 const FIRST_MONDAY = parseDate('2026-08-31');
-export const WEEKS = 16;
+const WEEKS = 16;
 /** The week without lessons: mid-term break, 26 to 30 October. */
-export const BREAK_WEEK = 9;
+const BREAK_WEEK = 9;
 
 /** `week` counts from 1, `weekday` from 1 for Monday. */
 export const dayOf = (week: number, weekday: number) =>
@@ -35,4 +35,4 @@ export function inUtc(date: string, time: string): CampusDate {
   return { kind: 'utc', at: formatInstant(ianaZone(ZONE)!.toInstant(parseLocal(`${date}T${time}:00`))) };
 }
 
-export const week = (date: string) => Math.floor((parseDate(date) - FIRST_MONDAY) / 7) + 1;
+const week = (date: string) => Math.floor((parseDate(date) - FIRST_MONDAY) / 7) + 1;

@@ -1,4 +1,4 @@
-/** What time it is. Injected everywhere, so that tests and the demo decide. Milliseconds since the epoch. */
+/** Present time. Injected everywhere, so that tests and the demo decide. Milliseconds since the epoch. */
 export interface Clock {
   now(): number;
 }

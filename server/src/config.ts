@@ -31,7 +31,7 @@ export const Config = z.object({
     .default('0')
     .transform((v) => v === '1'),
   /**
-   * What of X-Forwarded-For to believe: how many proxies stand in front, or their addresses by commas;
+   * Trust in X-Forwarded-For: how many proxies stand in front, or their addresses by commas;
    * nothing without it
    */
   TRUST_PROXY: z
@@ -60,7 +60,7 @@ export const Config = z.object({
     .optional(),
   /** True where mail goes out encrypted where the server offers it, or not at all otherwise */
   SMTP_TLS: z.enum(['offered', 'required']).default('offered'),
-  /** What stands as its sender */
+  /** Sender of its mails */
   MAIL_FROM: z.string().default('Zephyrfield <zephyrfield@localhost>'),
   /** A port on which answers to notes are taken in by mail; none without it */
   INBOX_PORT: z.coerce.number().int().min(0).max(65535).optional(),

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import { codeOf } from './fault.ts';
 
-/** What keeps a server from starting, in words for who runs it. */
+/** Reason that keeps a server from starting, in words for who runs it. */
 export class CannotStart extends Error {}
 
 /**

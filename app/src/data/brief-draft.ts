@@ -6,7 +6,7 @@ import { onForget } from './forget';
 import { isRecord } from './kept';
 
 /** A brief that is written and not saved yet. */
-export interface BriefDraft {
+interface BriefDraft {
   brief: Brief;
   /** The brief that stood there when it was begun: where it is something else by now, somebody else has written meanwhile */
   begun: { shared: Brief | null; ofDate: Brief | null };

@@ -210,7 +210,7 @@ async function writeAll(
 }
 
 /** Tells whether it is worth knowing how something was handed in. */
-export const isHandedIn = ({ handIn }: OccurrenceView): boolean => handIn !== 'nothing';
+const isHandedIn = ({ handIn }: OccurrenceView): boolean => handIn !== 'nothing';
 
 /** Ticks off, or takes it back. */
 export const finish = (

@@ -5,7 +5,7 @@ import { onForget } from './forget';
 import { isRecord } from './kept';
 
 /** A note that is written and not sent yet. */
-export interface NoteDraft {
+interface NoteDraft {
   text: string;
   /** Files that were sent ahead of it */
   files: readonly NoteFile[];

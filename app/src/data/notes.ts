@@ -16,7 +16,7 @@ import { useUndo } from './undo';
 
 const NOTES = ['notes'] as const;
 /** After notes were written, here or elsewhere. */
-export const refreshNotes = () => Promise.all([refresh(NOTES, queryClient), refresh(['table'], queryClient)]);
+const refreshNotes = () => Promise.all([refresh(NOTES, queryClient), refresh(['table'], queryClient)]);
 
 /** What is asked of one’s notes; empty words ask nothing. */
 export interface NotesAsked {

@@ -4,7 +4,7 @@ import { onForget } from './forget';
 import { isRecord } from './kept';
 
 /** What one has made of an outline and not added yet: what it is for, and the rows that were changed. */
-export interface OutlineDraft {
+interface OutlineDraft {
   value: object;
   rows: readonly object[];
 }

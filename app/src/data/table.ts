@@ -4,7 +4,7 @@ import { call } from './client';
 import { queryClient, refresh } from './queries';
 
 export type Weeks = '5' | '10';
-export const TABLE = ['table'] as const;
+const TABLE = ['table'] as const;
 
 /** Tells how each learner stands whom one looks after, over so many weeks; of courses of that name alone, where one is said. */
 export const useLearnersTable = (weeks: Weeks, course: string) =>

@@ -5,7 +5,7 @@ import { onForget } from './forget';
 import { allWritten, writing } from './writing';
 
 /** Something a person did to their data, with the way back. */
-export interface UndoStep {
+interface UndoStep {
   words: string;
   undo(): Promise<void>;
   /** Finished work of which it would be good to know how it was handed in */

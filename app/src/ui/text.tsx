@@ -1,6 +1,6 @@
 import { Text as NativeText, type TextProps } from 'react-native';
 
-export type TextKind =
+type TextKind =
   'body' | 'strong' | 'small' | 'fine' | 'tight' | 'day' | 'lead' | 'title' | 'display' | 'label';
 
 const KINDS: Record<TextKind, string> = {

@@ -22,7 +22,7 @@ export const ResetLook = z.object({
 });
 export type ResetLook = z.infer<typeof ResetLook>;
 
-/** What somebody sees of their own account. */
+/** One's own account, as one sees it. */
 export const AccountView = z.object({
   name: z.string(),
   email: z.string(),

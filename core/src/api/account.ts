@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { Name } from './schemas.ts';
 
 /**
- * How long a password may be, in characters (NIST SP 800-63B 3.1.1.2: length counts, composition does not).
+ * Length of a password, in characters (NIST SP 800-63B 3.1.1.2: length counts, composition does not).
  */
 export const PASSWORD_LENGTH = { least: 10, most: 128 } as const;
 
@@ -51,7 +51,7 @@ export const PasswordReset = ResetToken.extend({
 /** The secret of the link that begins an account, and the password that was chosen for it */
 export const Beginning = ResetToken.extend({ password: CurrentPassword });
 export const WithPassword = z.object({ password: CurrentPassword });
-/** What a browser has made of a passkey’s challenge (Web Authentication, in JSON); better-auth checks what is in it */
+/** Answer of a browser to a passkey’s challenge (Web Authentication, in JSON); better-auth checks what is in it */
 const PasskeyResponse = z
   .record(z.string().max(64), z.unknown())
   .refine((r) => JSON.stringify(r).length <= 16_384, 'That is too much for a passkey.');

@@ -136,7 +136,7 @@ export const ScheduleArchive = z.object({
 });
 export type ScheduleArchive = z.infer<typeof ScheduleArchive>;
 
-/** What is in an archive that was sent, and what of the schedule is otherwise now. */
+/** Content of an archive that was sent, and what of the schedule is otherwise now. */
 export const ArchiveLook = z.object({
   name: z.string(),
   made: Instant,

@@ -55,7 +55,7 @@ declare const admitted: unique symbol;
 /** An id of something that whoever asks may have to do with. */
 export type AdmittedId<K extends ClaimKind = ClaimKind> = string & { readonly [admitted]: K };
 
-/** What came in, with its claims admitted. */
+/** Request with its claims admitted. */
 export type Admitted<T> =
   T extends Claim<infer K>
     ? AdmittedId<K>
@@ -114,7 +114,7 @@ export interface ClaimPlace {
   lenient: boolean;
 }
 
-/** What a check is made of, as far as it is looked into here. */
+/** Parts of a check, as far as it is looked into here. */
 interface Inner {
   shape?: Record<string, z.ZodType>;
   element?: z.ZodType;
@@ -159,7 +159,7 @@ export function claimsIn(value: unknown): (Claim | ClaimedRecord)[] {
 }
 
 /**
- * What has been checked, with ids in place of its claims.
+ * Input that has been checked, with ids in place of its claims.
  * @param isAdmitted whether a lenient claim is to stay
  */
 export function withIds<T>(value: T, isAdmitted: (claim: Claim) => boolean): Admitted<T> {

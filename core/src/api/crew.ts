@@ -75,7 +75,7 @@ export const NewInvitation = z
 /** A code or a link's token, as it was typed or came. */
 export const InvitationSecret = z.object({ secret: z.string().trim().min(1, 'Type the code.').max(100) });
 
-/** What an invitation says to whoever comes by it. */
+/** Invitation as it is told to whoever comes by it. */
 export const InvitationLook = z.object({
   by: z.string(),
   learners: z.array(z.string()),

@@ -4,7 +4,7 @@
  */
 export const LOOK_COOKIE = 'zephyrfield-look';
 
-/** What the cookie says, as JSON. */
+/** Content of the cookie, as JSON. */
 export interface DeviceLook {
   /** The learner last chosen */
   learnerId: string | null;

@@ -40,7 +40,7 @@ export const NoteAnswer = z.object({ text: Text, fileIds: Files, key: Key }).ref
 /** Another wording, or (null) taken back. */
 export const NoteChange = z.object({ text: Text.min(1, 'Write something, or take it back.').nullable() });
 
-/** What somebody keeps of a thread: how far it is read, whether it is starred, whether it is put away. */
+/** State of a thread for one person: how far it is read, whether it is starred, whether it is put away. */
 export const ThreadMark = z.object({
   readTo: z.number().int().nonnegative().optional(),
   starred: z.boolean().optional(),
@@ -79,7 +79,7 @@ export const ThreadHead = z.object({
   /** People whom it is for, but for who asks: the whole crew, or these of it */
   forAll: z.boolean(),
   others: z.array(z.string()),
-  /** What was written last */
+  /** Note that was written last */
   last: z.object({ by: z.string(), isOwn: z.boolean(), words: z.string(), at: Instant }),
   unread: z.number(),
   starred: z.boolean(),
@@ -107,7 +107,7 @@ export type ThreadView = z.infer<typeof ThreadView>;
 
 export const ThreadsView = z.object({
   threads: z.array(ThreadHead),
-  /** What to ask for the next page with; null where there is none */
+  /** Cursor to ask for the next page with; null where there is none */
   next: Instant.nullable(),
   unread: z.number(),
 });

@@ -43,7 +43,7 @@ export const RemindRule = z.discriminatedUnion('kind', [
 export type RemindRule = RuleType;
 
 export const RemindRules = z.array(RemindRule).max(8, 'Eight reminders are the most.');
-/** What is said of some kinds of items; the others are left to what holds otherwise. */
+/** Settings for some kinds of items; the others are left to what holds otherwise. */
 export const RemindSet = z.partialRecord(
   z.enum(REMIND_KINDS),
   RemindRules.refine(
@@ -65,7 +65,7 @@ const Quiet = z.object({ from: Minute, to: Minute }).refine((q) => q.from !== q.
 const Sheets = z.record(z.enum(SHEET_EDITIONS), Minute.nullable());
 const ids = (most: number) => z.array(z.string().max(64)).max(most);
 
-/** What one person wants to be told. */
+/** Notices that one person wants. */
 export const NoticeSettings = z.object({
   all: ChannelsByKind,
   learners: z.record(z.string().max(64), ChannelsByKind),
@@ -121,7 +121,7 @@ export const NoticeSettingsView = z.object({
     /** The person has shown that the address is theirs; before that, nothing is sent to it */
     confirmed: z.boolean(),
     waiting: z.number(),
-    /** What keeps mail from going out, since when, and what to do */
+    /** Obstacle that keeps mail from going out, since when, and what to do */
     trouble: z.object({ title: z.string(), remedy: z.string(), since: Instant }).nullable(),
   }),
 });

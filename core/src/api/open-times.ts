@@ -65,7 +65,7 @@ export const OpenSlotView = z.object({
 });
 export type OpenSlotView = z.infer<typeof OpenSlotView>;
 
-/** What somebody offers, with what is taken by whom. */
+/** Times that somebody offers, with what is taken by whom. */
 export const OpenTimesView = z.object({
   id: Id,
   title: z.string(),
@@ -96,7 +96,7 @@ export const Taking = z.object({ learner: claim('learner'), word: Word });
 /** Given back, or moved to another one. */
 export const GivingBack = z.object({ word: Word, to: claim('openSlot').optional() });
 
-/** What came of taking one: it, or (where somebody was faster) the nearest that are left. */
+/** Outcome of taking one: it, or (where somebody was faster) the nearest that are left. */
 export const Taken = z.object({
   taken: z.boolean(),
   nearest: z.array(OpenSlotView),
@@ -110,7 +110,7 @@ export const Reply = z.object({
   word: Word,
 });
 
-/** What was answered to "will you come?". */
+/** Answers to "will you come?". */
 export const RepliesView = z.object({
   asked: z.boolean(),
   /** One’s own answer */

@@ -79,7 +79,7 @@ export const OutlineRow = z.object({
 });
 export type OutlineRow = z.infer<typeof OutlineRow>;
 
-/** What was added from an outline: the item that it became, and what the outline said of it. */
+/** Item that was added from an outline: the item that it became, and what the outline said of it. */
 export const AddedRow = z.object({
   itemId: Id,
   title: z.string(),
@@ -97,7 +97,7 @@ export const OutlineHead = z.object({
   /** The calendar it was added to; null while it is only looked at */
   calendarId: Id.nullable(),
   readAt: Instant,
-  /** What was added from it, as far as it is still there */
+  /** Items that were added from it, as far as it is still there */
   items: z.array(AddedRow),
 });
 export type OutlineHead = z.infer<typeof OutlineHead>;
@@ -117,7 +117,7 @@ export type OutlineView = z.infer<typeof OutlineView>;
 
 export const ofOutline = z.object({ id: claim('outline') });
 
-/** What is kept of an outline: its calendar, and what was added from where. */
+/** Parts of an outline that are kept: its calendar, and what was added from where. */
 export const KeepingOutline = z.object({
   calendarId: claim('calendar'),
   rows: z

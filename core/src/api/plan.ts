@@ -107,7 +107,7 @@ const Way = z.object({ before: z.number().int().min(0).max(480), after: z.number
 const inRightOrder = (s: { shortest: number; longest: number }) => s.shortest <= s.longest;
 const ORDER = { message: 'The longest sitting is not shorter than the shortest.', path: ['longest'] };
 
-/** When a learner can work: as it is told. */
+/** Times at which a learner can work: as it is told. */
 export const PlanSettings = z
   .object({ ...plain, travel: z.record(Id, Way) })
   .refine(inRightOrder, ORDER) satisfies z.ZodType<PlanSettingsType>;

@@ -27,7 +27,7 @@ export interface Route<
   query: Q;
   body: B;
   reply: R;
-  /** What whoever asks has to be allowed in the schedule it is about; undefined where it is about none */
+  /** Right that whoever asks needs in the schedule it is about; undefined where it is about none */
   access: A;
   /** It is about several schedules: what has to be allowed has to be allowed in each */
   several?: boolean;
@@ -82,7 +82,7 @@ export const ofLearner = z.object({ learnerId: claim('learner') });
 export const ofCalendar = z.object({ id: claim('calendar') });
 export const ofSource = z.object({ id: claim('source') });
 export const ofItem = z.object({ id: claim('item') });
-/** What a file is called, and the date of the item it is for; empty for all of them. */
+/** Name of a file, and the date of the item it is for; empty for all of them. */
 export const fileOfDate = z.object({
   name: z.string().trim().min(1).max(255),
   recurrenceId: z.string().max(64).default(''),

@@ -36,7 +36,7 @@ export const routes = {
 } satisfies Record<keyof typeof paths, Route>;
 
 export type Routes = typeof routes;
-/** What a handler is given: what came in, checked, its ids admitted. */
+/** Input of a handler: what came in, checked, its ids admitted. */
 export type ParamsOf<T> =
   T extends Route<infer P, z.ZodType, z.ZodType, z.ZodType> ? Admitted<z.output<P>> : never;
 export type QueryOf<T> =

@@ -28,7 +28,7 @@ export const SplitRule = z.object({
 
 export const Id = z.string().min(1).max(64);
 export const Instant = z.iso.datetime();
-/** How long a name may be, in characters. */
+/** Longest name, in characters. */
 export const LONGEST_NAME = 120;
 
 export const Name = line().min(1, 'Give it a name.').max(LONGEST_NAME, 'Keep the name under 120 characters.');
@@ -39,7 +39,7 @@ export const Problem = z.object({
   title: z.string(),
   status: z.number(),
   detail: z.string().optional(),
-  /** What the person can do about it */
+  /** Remedy that the person has */
   remedy: z.string().optional(),
   fields: z.array(z.object({ path: z.string(), message: z.string() })).optional(),
 });
@@ -48,7 +48,7 @@ export type Problem = z.infer<typeof Problem>;
 export const Access = z.enum(ACCESSES);
 export type Access = AccessType;
 
-/** Whom in the crew a calendar is for, where it is not for everybody. */
+/** People in the crew a calendar is for, where it is not for everybody. */
 export const Audience = z.object({
   persons: z.array(Id).max(200),
   others: z.enum(OTHERS_SEE),
@@ -63,7 +63,7 @@ export const Learner = z.object({
   isSelf: z.boolean(),
   /** The term entered by hand; null where it is taken from the school’s calendar */
   term: Term.nullable(),
-  /** When to remind of what, where that is said for the whole schedule */
+  /** Reminders, where that is said for the whole schedule */
   reminders: RemindSet.nullable(),
 });
 export type Learner = z.infer<typeof Learner>;
@@ -103,16 +103,16 @@ export const CalendarView = z.object({
   category: z.string(),
   colour: Colour,
   flag: Flag,
-  /** Where times without a zone are read */
+  /** Zone in which times without one are read */
   zone: z.string(),
   position: z.number(),
   /** Begun by hand: nothing was ever gathered into it */
   handMade: z.boolean(),
-  /** When to remind of what is in it, where that is said for it */
+  /** Reminders of what is in it, where that is said for it */
   reminders: RemindSet.nullable(),
   /** True where its feed’s own alarms count in place of that */
   alarms: z.enum(['use', 'ignore']),
-  /** Whom in the crew it is for; null for everybody */
+  /** People in the crew it is for; null for everybody */
   audience: Audience.nullable(),
   /** Person who made it; null where nobody knows any more */
   madeBy: Id.nullable(),
@@ -140,11 +140,11 @@ export type CalendarChange = z.infer<typeof CalendarChange>;
 
 const Asked = z.object({ itemId: Id, title: z.string(), calendarId: Id, when: When.nullable() });
 
-/** What a person is asked about what was gathered. */
+/** Questions to a person about what was gathered. */
 export const Questions = z.object({
   /** Two that may be the same thing */
   maybeSame: z.array(z.object({ a: Asked, b: Asked })),
-  /** What left its feed with something added to it, and the entries of that feed it may be now */
+  /** Entry that left its feed with something added to it, and the entries of that feed it may be now */
   unmatched: z.array(
     Asked.omit({ when: true }).extend({ offered: z.array(Asked.omit({ calendarId: true })) }),
   ),
@@ -220,7 +220,7 @@ export const SplitRequest = z.object({
 export type SplitRequest = z.infer<typeof SplitRequest>;
 
 export const Preview = z.object({
-  /** What the feed calls itself */
+  /** Name that the feed gives itself */
   name: z.string().nullable(),
   entries: z.number(),
   work: z.number(),
@@ -427,12 +427,12 @@ export const ItemView = z.object({
     alarms: z.number(),
     moments: z.array(z.object({ at: Instant, of: z.enum(['start', 'due', 'aim', 'pastDue']) })),
   }),
-  /** What was told about finishing and handing in, latest first */
+  /** Records of what was told about finishing and handing in, latest first */
   records: z.array(RecordView),
   /** Photos of how it was handed in, the first one first */
   photos: z.array(BriefFile),
   brief: z.object({ shared: Brief.nullable(), ofDate: Brief.nullable(), files: z.array(BriefFile) }),
-  /** What its feed has changed about it, latest first */
+  /** Changes that its feed has made about it, latest first */
   history: z.array(ChangeView),
 });
 export type ItemView = z.infer<typeof ItemView>;
@@ -478,7 +478,7 @@ export const OwnWrite = z.object({
 });
 export type OwnWrite = z.input<typeof OwnWrite>;
 
-/** What was written: each as it is now named, with what stood there before, so that it can be put back. */
+/** Items that were written: each as it is now named, with what stood there before, so that it can be put back. */
 export const OwnWritten = z.object({
   id: Id,
   version: z.number(),

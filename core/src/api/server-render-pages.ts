@@ -3,7 +3,7 @@ import type { Paper } from '../out/paper.ts';
 import type { PaperAsked } from '../out/paper-size.ts';
 import type { Brief } from './own.ts';
 
-/** What a page that needs no account is drawn from. */
+/** Data that a page without an account is drawn from. */
 export interface SharedPageInput {
   name: string;
   month: MonthPage;
@@ -17,7 +17,7 @@ export interface SharedPageInput {
 
 export type RenderSharedPage = (input: SharedPageInput) => string;
 
-/** What is printed, each learner on pages of their own. */
+/** Pages that are printed, each learner on pages of their own. */
 export interface PapersInput {
   papers: (Paper & { briefs: PaperBrief[] })[];
   asked: Pick<PaperAsked, 'size' | 'turn'>;

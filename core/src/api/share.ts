@@ -18,7 +18,7 @@ const rules = {
   sittings: z.boolean(),
 };
 
-/** What goes out by a link, as it comes in: calendars are claims. */
+/** Settings of what goes out by a link, as it comes in: calendars are claims. */
 export const ShareRulesInput = z.object({
   ...rules,
   calendars: z.array(claim('calendar')).min(1, 'Choose a calendar.').max(100).nullable(),
@@ -57,7 +57,7 @@ export type ShareView = z.infer<typeof ShareView>;
 /** The secret of a link's address, told this once. */
 export const ShareMade = z.object({ share: ShareView, secret: z.string() });
 
-/** What others see of a schedule by a link, before they do. */
+/** Preview of what others see by a link, before they do. */
 export const ShareLook = z.object({
   count: z.number(),
   /** The next ones, as far as they are seen */
@@ -71,7 +71,7 @@ const parts = z
   .max(8_000)
   .transform((text) => text.split(',').filter(Boolean));
 
-/** What a file is to hold: these calendars, from one day to another, both included. */
+/** Content that a file is to have: these calendars, from one day to another, both included. */
 export const FileQuery = z.object({
   calendars: parts.pipe(z.array(claim('calendar')).max(100)).optional(),
   from: Day.optional(),

@@ -56,7 +56,7 @@ export const LearnersTable = z.object({
 });
 export type LearnersTable = z.infer<typeof LearnersTable>;
 
-/** What stands in the schedules of several learners on some days. */
+/** Entries in the schedules of several learners on some days. */
 export const DaysQuery = z.object({
   learnerIds: z
     .string()

@@ -34,7 +34,7 @@ export type Added = Told & { start: When };
 export type Moved = Told & { from: When; to: When; occurrences?: number };
 export type Reworded = Told & { from: string; to: string };
 
-/** What a reading says otherwise than the one before. Lists are in the order of the readings. */
+/** Differences of a reading from the one before. Lists are in the order of the readings. */
 export interface Differences {
   added: Added[];
   moved: Moved[];

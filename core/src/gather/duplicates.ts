@@ -51,7 +51,7 @@ export function duplicateKeyOf(
   );
 }
 
-/** What a person has said of pairs, by `pairOf`: whether the two are the same thing. */
+/** Answers of a person about pairs, by `pairOf`: whether the two are the same thing. */
 export type Verdicts = ReadonlyMap<string, boolean>;
 export const pairOf = (a: string, b: string): string => (a < b ? `${a} ${b}` : `${b} ${a}`);
 

@@ -23,7 +23,7 @@ export interface Entry {
   uid: string;
   /** Digest of its blocks: the same one means the same content; blind to DTSTAMP, folding and order */
   fingerprint: number;
-  /** What its source is split by says it belongs to; null where that says nothing */
+  /** Part that its source's split says it belongs to; null where that says nothing */
   section: string | null;
   kind: ItemKind;
   handIn: HandInWay;

@@ -2,7 +2,7 @@ import type { FeedItem } from '../ical/feed-item.ts';
 import type { HandInWay, ItemKind } from '../item/kind.ts';
 import { sectionOf, type SplitRule } from './split.ts';
 
-/** What a person has corrected about an entry, or about all that are like it. */
+/** Corrections that a person has made to an entry, or about all that are like it. */
 export interface Correction {
   /** One entry by its UID, or all of a kind by what their titles have in common */
   of: { uid: string } | { like: string; section: string | null };

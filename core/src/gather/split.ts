@@ -107,7 +107,7 @@ function safeDecode(text: string): string {
 export interface SplitProposal {
   rule: SplitRule;
   /**
-   * What each part is called in the feed and how many entries it has, the largest first; `null` for those
+   * Name of each part in the feed and how many entries it has, the largest first; `null` for those
    * that say none
    */
   sections: { section: string | null; count: number }[];

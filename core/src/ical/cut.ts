@@ -54,7 +54,7 @@ export interface CutOff {
 
 const BEGIN = /^BEGIN:\s*([A-Z0-9-]+)\s*$/i;
 const END = /^END:\s*([A-Z0-9-]+)\s*$/i;
-/** What says nothing of its entry, by the letter it begins with */
+/** Properties that say nothing of their entry, by the letter it begins with */
 const NOISE: Uint8Array[] = [];
 for (const name of NOISE_NAMES) NOISE[name.charCodeAt(0)] = new TextEncoder().encode(name);
 const [B, E, N, U, COLON, SEMICOLON] = [66, 69, 78, 85, 58, 59];

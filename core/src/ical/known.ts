@@ -2,7 +2,7 @@ import type { Block } from './cut.ts';
 import { addDigests } from './digest.ts';
 import type { Pieces } from './pieces.ts';
 
-/** What an earlier reading of the same feed knew. */
+/** Knowledge of an earlier reading of the same feed. */
 export interface Known {
   context: string;
   /** Digest of all its entries together */
@@ -11,7 +11,7 @@ export interface Known {
   entries(): KnownEntries;
 }
 
-/** What is known of entries, by their place in lists of the same order. */
+/** Knowledge of entries, by their place in lists of the same order. */
 export interface KnownEntries {
   indexOf(uid: string): number | undefined;
   /** Of their blocks (`cut`), blind to the order of properties and folding */

@@ -18,7 +18,7 @@ export interface Pieces {
   isClosed(index: number): boolean;
 }
 
-/** What is left of a feed. */
+/** Rest of a feed. */
 export interface Remainder {
   text: string;
   /** Number of entries in it */

@@ -12,7 +12,7 @@ import { parseComponent } from './property.ts';
 import { readDuration } from './values.ts';
 import { readObservances, zoneFinder, type OwnZones } from './zones.ts';
 
-/** What a feed says of itself is cut here, in characters. */
+/** Length at which a feed's words of itself are cut, in characters. */
 const LONGEST_FEED_NAME = 200;
 const LONGEST_FEED_TEXT = 2_000;
 
@@ -22,7 +22,7 @@ export interface Warning {
   message: string;
 }
 
-/** What a feed says, whole. */
+/** Feed as a whole. */
 export interface Reading {
   name: string | null;
   description: string | null;
@@ -30,7 +30,7 @@ export interface Reading {
   colour: string | null;
   /** The zone the feed says it is in (X-WR-TIMEZONE), else the one most of its times are written in */
   zone: string | null;
-  /** How often it asks to be read, in seconds */
+  /** Interval at which it asks to be read, in seconds */
   refreshSeconds: number | null;
   zones: OwnZones;
   items: FeedItem[];
@@ -67,7 +67,7 @@ export class NotACalendar extends Error {
 export interface ReadOptions {
   /** Charset named by an HTTP header */
   charset?: string | undefined;
-  /** Where unknown zone names are read */
+  /** Zone in which unknown zone names are read */
   fallbackZone: Zone;
   /** Lets blocks that have not changed since then go unparsed */
   known?: Known | undefined;

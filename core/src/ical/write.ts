@@ -7,7 +7,7 @@ import type { Property, Written } from './property.ts';
 import type { WrittenZones } from './zone-blocks.ts';
 
 type Design = typeof ICAL.design.icalendar;
-/** What the library does not know of the later standards; rules go out as they came in. */
+/** Properties that the library does not know of the later standards; rules go out as they came in. */
 const AS_TEXT = { defaultType: 'text' };
 const AS_IT_IS = { defaultType: 'unknown' };
 const DESIGN = {

@@ -1,5 +1,5 @@
 /**
- * What somebody may do in a learner's schedule, the least first: each may do what those before it may. Who keeps it
+ * Rights in a learner's schedule, the least first: each may do what those before it may. Who keeps it
  * invites, shares and hands over as well; there is always one.
  */
 export const ACCESSES = ['look', 'tick', 'edit', 'keep'] as const;
@@ -9,17 +9,17 @@ export type Access = (typeof ACCESSES)[number];
 export const suffices = (has: Access, wanted: Access): boolean =>
   ACCESSES.indexOf(has) >= ACCESSES.indexOf(wanted);
 
-/** What those whom a calendar is not for may know of it: its hours, without words, or nothing. */
+/** Knowledge of a calendar for those whom it is not for: its hours, without words, or nothing. */
 export const OTHERS_SEE = ['busy', 'nothing'] as const;
 
-/** Whom in the crew a calendar is for, where it is not for everybody. */
+/** People in the crew a calendar is for, where it is not for everybody. */
 export interface Audience {
   /** Their ids */
   persons: string[];
   others: (typeof OTHERS_SEE)[number];
 }
 
-/** What somebody sees of a calendar. */
+/** Part of a calendar that somebody sees. */
 export type Sight = 'all' | (typeof OTHERS_SEE)[number];
 
 /** Way in which somebody stands in a learner's crew. */

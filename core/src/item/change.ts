@@ -1,7 +1,7 @@
 import type { When } from '../time/when.ts';
 import { shortWhen, type Viewer } from '../words/when.ts';
 
-/** What a reading has changed about one occurrence, as it is told. */
+/** Change that a reading has made to one occurrence, as it is told. */
 export interface ChangeView {
   id: number;
   kind: 'added' | 'moved' | 'reworded' | 'calledOff' | 'removed';

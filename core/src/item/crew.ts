@@ -4,7 +4,7 @@ import type { Access } from './access.ts';
 export const INVITE_WAYS = ['mail', 'link', 'code'] as const;
 export type InviteWay = (typeof INVITE_WAYS)[number];
 
-/** What can happen with access to a schedule. */
+/** Events of access to a schedule. */
 export const ACCESS_EVENTS = [
   'invited',
   'takenBack',

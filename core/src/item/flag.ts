@@ -15,7 +15,7 @@ export const FLAG_SHAPES = [
   'lozenge',
   'drop',
 ] as const;
-/** What is drawn on it. */
+/** Figure that is drawn on it. */
 export const FLAG_PATTERNS = [
   'plain',
   'bar',

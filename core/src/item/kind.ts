@@ -1,4 +1,4 @@
-/** What an item is. */
+/** Kind of an item. */
 export const ITEM_KINDS = [
   'assignment',
   'test',
@@ -18,7 +18,7 @@ export type ItemKind = (typeof ITEM_KINDS)[number];
 export const HAND_IN_WAYS = ['online', 'paper', 'mail', 'inClass', 'nothing', 'unknown'] as const;
 export type HandInWay = (typeof HAND_IN_WAYS)[number];
 
-/** What a calendar is for; `own`: a category of the person's own naming. */
+/** Purpose of a calendar; `own`: a category of the person's own naming. */
 export const CALENDAR_KINDS = ['course', 'group', 'school', 'home', 'own'] as const;
 export type CalendarKind = (typeof CALENDAR_KINDS)[number];
 
@@ -35,7 +35,7 @@ const WORK: ReadonlySet<ItemKind> = new Set<ItemKind>([
 export const isWork = (kind: ItemKind): boolean => WORK.has(kind);
 
 /**
- * How an item is drawn: a ticket with a stub is handed in, a plain ticket is done but not handed in, a block
+ * Shape of an item: a ticket with a stub is handed in, a plain ticket is done but not handed in, a block
  * is somewhere to be, a ribbon is a stretch of days, a note is only to know, a sitting is a strip torn from its ticket.
  */
 export type Shape = 'ticket' | 'plainTicket' | 'block' | 'ribbon' | 'note' | 'sitting';

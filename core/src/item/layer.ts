@@ -1,7 +1,7 @@
 import type { HandInWay } from './kind.ts';
 import type { OccurrenceView } from './occurrence.ts';
 
-/** What of an own layer follows rules of its own when it changes. Instants in milliseconds. */
+/** Parts of an own layer that follow rules of its own when it changes. Instants in milliseconds. */
 export interface LayerState {
   finishedAt: number | null;
   /** Way in which it was handed in, where that was told */
@@ -104,7 +104,7 @@ export type PersonalField = (typeof PERSONAL)[number];
 /** Tells whether a change is of what the person has for themselves; it names either such parts or shared ones. */
 export const isPersonal = (edit: object): boolean => PERSONAL.some((name) => name in edit);
 
-/** What an occurrence shows of its layer; the rest of a layer's parts are seen on the item's page alone. */
+/** Parts of its layer that an occurrence shows; the rest of a layer's parts are seen on the item's page alone. */
 const SHOWN = [
   'finished',
   'handedIn',

@@ -59,7 +59,7 @@ export interface OccurrenceView {
 export const keyOf = ({ itemId, recurrenceId }: { itemId: string; recurrenceId: string }): string =>
   `${itemId} ${recurrenceId}`;
 
-/** What an occurrence carries before anybody has put a mark on it. */
+/** Layer of an occurrence before anybody has put a mark on it. */
 export const UNTOUCHED = {
   closes: null,
   undated: false,

@@ -2,7 +2,7 @@ import { UNTOUCHED, type OccurrenceView } from './occurrence.ts';
 import { instantOf } from '../time/when.ts';
 import { firstName } from '../words/text.ts';
 
-/** What stands for times that are offered, in a view of a schedule. */
+/** Entry for times that are offered, in a view of a schedule. */
 const BEGINS = 'open-time ';
 export const OPEN_TIMES = 'open times';
 

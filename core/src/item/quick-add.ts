@@ -15,7 +15,7 @@ import { takeDays, type DayOptions, type Days } from './quick/days.ts';
 import { Line, type Doubt, type Mark } from './quick/line.ts';
 import { takeRepeats, type Repeats } from './quick/repeats.ts';
 
-/** What one line says, as far as it says it. */
+/** Meaning of one line, as far as it says it. */
 export interface QuickReading {
   title: string;
   calendarId: string | null;
@@ -24,12 +24,12 @@ export interface QuickReading {
   when: When | null;
   /** An all-day end is the day after the last (RFC 5545 3.6.1) */
   end: When | null;
-  /** How long, in minutes: what work takes, or how long something lasts */
+  /** Duration in minutes: what work takes, or how long something lasts */
   minutes: number | null;
   repeat: Pattern | null;
   /** What stretches of the line were understood as, in their order */
   marks: Mark[];
-  /** What may have been meant otherwise */
+  /** Parts that may have been meant otherwise */
   doubts: Doubt[];
 }
 
@@ -39,7 +39,7 @@ export interface QuickOptions {
   calendars: readonly Named[];
 }
 
-/** How much of a line is read: more than one line is no line. */
+/** Length of a line that is read: more than one line is no line. */
 const LONGEST = 500;
 
 /**
@@ -214,10 +214,10 @@ export const faceOf = (title: string, when: When | null): FeedItem => ({
   start: when,
 });
 
-/** What is only to know. */
+/** Words of things to know. */
 const TO_KNOW =
   /^(remind|remember|don.?t forget)\b|\b(birthday|anniversary|half day|(first|last) day|mufti|non.?uniform|own clothes|sports day)\b/i;
-/** What is done, wherever and at whatever hour it is told to be finished. */
+/** Words of things that are done, wherever and at whatever hour it is told to be finished. */
 const WORK =
   /^(finish|write|read|revise|learn|prepare|prep|make|do|complete|hand in|submit|buy|pay|email|e-mail|ring|call|phone|ask|pack|wash|book (?:an?|the|tickets?)|print|sign|return|send|tidy|check|choose|draw|paint|practise|practice|research|update|fill in|order|get|find|sort|start|plan|clean|collect)\b|\b(homework|hw|essay|worksheet|poster|coursework|write-?up|draft|presentation|slides|chapter|reading|notes|summary|corrections)\b/i;
 

@@ -4,7 +4,7 @@ import type { Zone } from '../time/zone.ts';
 import type { HandInWay } from './kind.ts';
 
 /**
- * How a piece of work stands. `unsettled`: its date has passed and nobody has said what became of it, but
+ * Standing of a piece of work. `unsettled`: its date has passed and nobody has said what became of it, but
  * nothing could have been seen of it either (paper, in class, nothing to hand in), so it does not count as
  * past due. `closed`: it was not handed in, and cannot be any more.
  */

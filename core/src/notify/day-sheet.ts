@@ -19,7 +19,7 @@ import { CLOSED_STAYS, CLOSED_WORDS, SETTLE_WORDS, workOf } from '../view/work.t
 import type { SheetEdition } from './settings.ts';
 
 export interface SheetLine {
-  /** When, in few words; empty where the heading says it */
+  /** Time in few words; empty where the heading says it */
   when: string;
   title: string;
   more: string;
@@ -31,7 +31,7 @@ export interface SheetLine {
 export interface SheetSection {
   heading: string;
   lines: SheetLine[];
-  /** How many more there are than are written down */
+  /** Number of those that are not written down */
   more: number;
 }
 
@@ -45,7 +45,7 @@ export interface DaySheet {
   /** The most important in a few words: how much there is to do and what comes first */
   lead: string;
   sections: SheetSection[];
-  /** How many single items the person has hidden that would stand here */
+  /** Number of single items hidden by the person that would stand here */
   hidden: number;
 }
 
@@ -71,7 +71,7 @@ export interface SheetOptions {
 const MOST = { todo: 12, pastDue: 6, toSettle: 6, closed: 6, changes: 12 } as const;
 
 /**
- * What a day asks for, each thing said once: what to do tonight first, where to be, what is past due, what
+ * Demands of a day, each thing said once: what to do tonight first, where to be, what is past due, what
  * moved. The evening's looks at tonight and tomorrow, the morning's at the day, the week's at Sunday evening
  * and the seven days after it. Parts with nothing in them are left out, but that there is nothing to do is
  * said.

@@ -1,4 +1,4 @@
-/** What a mail that can be answered says first: whatever stands below it is ours and not the answer. */
+/** First line of a mail that can be answered: whatever stands below it is ours and not the answer. */
 export const ANSWER_ABOVE = '· · · Write your answer above this line · · ·';
 
 /** Lines with which mail programs begin what they quote; looked at one by one, so that no text takes long. */

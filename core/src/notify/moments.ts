@@ -7,7 +7,7 @@ import { dayIn, instantIn, localIn, type When } from '../time/when.ts';
 import { remindKind, type RemindRule } from './rules.ts';
 import { dueDay, type Viewer } from '../words/when.ts';
 
-/** What reminders are worked out from. */
+/** Facts that reminders are worked out from. */
 export interface Remindable {
   kind: ItemKind;
   handIn: HandInWay;
@@ -22,7 +22,7 @@ export interface Remindable {
   knownSince?: number;
 }
 
-/** What a moment looks towards. */
+/** Event that a moment looks towards. */
 export type MomentOf = 'start' | 'due' | 'aim' | 'pastDue';
 
 /** A moment at which somebody is told. */
@@ -30,7 +30,7 @@ export interface DueMoment {
   /** Instant, in milliseconds */
   at: number;
   of: MomentOf;
-  /** What it looks towards: when it begins, or the last moment that is in time. Of no use after `useBy`. */
+  /** Moment that it looks towards: when it begins, or the last moment that is in time. Of no use after `useBy`. */
   anchor: number;
   useBy: number;
 }
@@ -80,13 +80,13 @@ export function momentsOf(
     .filter((m) => !seen.has(m.at) && seen.add(m.at));
 }
 
-/** What a test is reminded of by besides, where it was made known too late for the first of the usual. */
+/** Further reminders of a test, where it was made known too late for the first of the usual. */
 const NEARER: readonly RemindRule[] = [
   { kind: 'day', days: 1, minute: 18 * 60 },
   { kind: 'ahead', minutes: 180 },
 ];
 
-/** What a test at its hours is told by besides: one has to be there. */
+/** Further reminders of a test at its hours: one has to be there. */
 const SITTING: readonly RemindRule[] = [
   { kind: 'day', days: 1, minute: 18 * 60 },
   { kind: 'ahead', minutes: 60 },
@@ -188,7 +188,7 @@ function pastDueOf({ kind, due, handIn }: Remindable, viewer: Viewer): DueMoment
   });
 }
 
-/** How far behind a due date its last past-due notice may come, in milliseconds. */
+/** Distance from a due date to its last past-due notice, in milliseconds. */
 export const PAST_DUE_REACH = (PAST_DUE_DAYS.at(-1)! + 1) * DAY;
 
 /**

@@ -4,7 +4,7 @@ import { minuteWords } from '../words/when.ts';
 import { plural } from '../words/text.ts';
 
 /**
- * When to be reminded of something: so long ahead, at an hour so many days ahead, or at a moment on one's own
+ * Rule of a reminder: so long ahead, at an hour so many days ahead, or at a moment on one's own
  * wall clock.
  */
 export type RemindRule =
@@ -12,7 +12,7 @@ export type RemindRule =
   | { kind: 'day'; days: number; minute: number }
   | { kind: 'moment'; local: string };
 
-/** What is reminded of in one way: work, tests, places to be, and what is only to know. */
+/** Kinds of things that are reminded of in one way: work, tests, places to be, and what is only to know. */
 export const REMIND_KINDS = ['work', 'test', 'place', 'note'] as const;
 export type RemindKind = (typeof REMIND_KINDS)[number];
 export type RemindSet = Record<RemindKind, RemindRule[]>;
@@ -26,7 +26,7 @@ export const REMIND_KIND_WORDS: Record<RemindKind, string> = {
 
 const EVENING = 18 * 60;
 
-/** What holds until a person says otherwise. */
+/** Rules that hold until a person says otherwise. */
 export const DEFAULT_REMINDERS: RemindSet = {
   work: [
     { kind: 'day', days: 1, minute: EVENING },

@@ -1,7 +1,7 @@
 import { DAY, MINUTE, weekday } from '../time/civil.ts';
 import type { Zone } from '../time/zone.ts';
 
-/** What there is to be told of. */
+/** Kinds of notices. */
 export const NOTICE_KINDS = [
   'dueSoon',
   'newWork',
@@ -44,7 +44,7 @@ export interface Quiet {
 export const SHEET_EDITIONS = ['morning', 'evening', 'week'] as const;
 export type SheetEdition = (typeof SHEET_EDITIONS)[number];
 
-/** What one person wants to be told. */
+/** Notices that one person wants. */
 export interface NoticeSettings {
   all: ChannelsByKind;
   /** For learners of whom they want to be told otherwise, by id */

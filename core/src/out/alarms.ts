@@ -13,7 +13,7 @@ import { endOf } from './as-todo.ts';
 import { faceOf, uidOf, type OutItem, type OutSchedule } from './going-out.ts';
 import type { ShareRules } from './share.ts';
 
-/** What the reminders of something going out are worked out from. */
+/** Facts that the reminders of something going out are worked out from. */
 interface Reminding {
   schedule: Pick<OutSchedule, 'calendars' | 'reminders' | 'dateReminders'>;
   rules: ShareRules;

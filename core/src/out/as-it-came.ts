@@ -12,7 +12,7 @@ import {
 import { ZoneBlocks, type WrittenZones } from '../ical/zone-blocks.ts';
 import type { OwnZones } from '../ical/zones.ts';
 
-/** What a source has brought, with the zones of its own. */
+/** Content that a source has brought, with the zones of its own. */
 export interface Brought {
   name: string;
   zones: OwnZones;

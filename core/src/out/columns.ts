@@ -5,7 +5,7 @@ import { formatDate } from '../time/civil.ts';
 import { dayIn, instantOf, localIn } from '../time/when.ts';
 import { minuteOfDay, minuteWords, type Viewer } from '../words/when.ts';
 
-/** What can be had as a table: items, and what was told about finishing and handing in. */
+/** Tables that can be had: items, and what was told about finishing and handing in. */
 export const TABLES = ['items', 'records'] as const;
 export type TableOf = (typeof TABLES)[number];
 

@@ -19,7 +19,7 @@ export interface LearnerLine {
 
 interface Context {
   viewer: Viewer;
-  /** What the weeks are called */
+  /** Names of the weeks */
   weeks: readonly string[];
 }
 

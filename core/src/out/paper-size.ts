@@ -1,4 +1,4 @@
-/** What can be printed, and on which paper. */
+/** Spans that can be printed, and papers. */
 export const PAPERS = ['a4', 'letter'] as const;
 export const TURNS = ['portrait', 'landscape'] as const;
 export const PRINTED = ['week', 'month'] as const;

@@ -47,7 +47,7 @@ const SHEETS = { a4: [186, 273], letter: [192, 255] } as const;
 /** What stands above the days of each page, and below those of the first (which calendars stand in it), in millimetres. */
 const HEAD = 15;
 const FOOT = 15;
-/** What is left free at the foot of the others */
+/** Room that is left free at the foot of the others */
 const EDGE = 3;
 /** The longest title that is printed whole. */
 const LONGEST = 300;

@@ -1,6 +1,6 @@
 import { isWork, type ItemKind } from '../item/kind.ts';
 
-/** What goes out by a link: what is to be handed in or done, where to be, what is only to know, days off. */
+/** Kinds of things that go out by a link: what is to be handed in or done, where to be, what is only to know, days off. */
 export const SHARE_KINDS = ['due', 'place', 'note', 'dayOff'] as const;
 export type ShareKind = (typeof SHARE_KINDS)[number];
 
@@ -10,15 +10,15 @@ export const shareKindOf = (kind: ItemKind): ShareKind => {
   return kind === 'dayOff' ? 'dayOff' : 'place';
 };
 
-/** How much of it: all that is written, titles and times alone, or hours without words. */
+/** Extent of it: all that is written, titles and times alone, or hours without words. */
 export const DETAILS = ['everything', 'titles', 'busy'] as const;
 export type Detail = (typeof DETAILS)[number];
 
-/** How work goes out, since many programs show no to-dos: as a to-do, on the day it is due, or at its hour. */
+/** Form in which work goes out, since many programs show no to-dos: as a to-do, on the day it is due, or at its hour. */
 export const WORK_FORMS = ['todo', 'day', 'hour'] as const;
 export type WorkForm = (typeof WORK_FORMS)[number];
 
-/** What goes out by one link, and how. */
+/** Settings of one link. */
 export interface ShareRules {
   /** Chosen calendars; null for all, also those to come */
   calendars: string[] | null;

@@ -2,7 +2,7 @@ import Papa from 'papaparse';
 import type { OccurrenceView } from '../item/occurrence.ts';
 import { ITEM_COLUMNS, RECORD_COLUMNS, type Column, type TableContext, type TableRecord } from './columns.ts';
 
-/** What tells a program that the text is in UTF-8 (RFC 3629 6). */
+/** Mark that tells a program that the text is in UTF-8 (RFC 3629 6). */
 const MARK = '\ufeff';
 
 /** Matches the beginning of a cell that some spreadsheet takes for a formula, a command or the name of one; in full width as well. */

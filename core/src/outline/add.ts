@@ -94,7 +94,7 @@ export interface Standing {
   last?: string | null | undefined;
 }
 
-/** What became of a row: nothing like it was there, it was there just so, or it was there on another day or hour. */
+/** Outcome of a row: nothing like it was there, it was there just so, or it was there on another day or hour. */
 export type RowState =
   { is: 'new' } | { is: 'same'; itemId: string } | { is: 'moved'; itemId: string; was: Standing };
 

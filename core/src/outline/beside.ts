@@ -29,7 +29,7 @@ export const NOT_PLANNED = endsWith(
   ],
   String.raw`\W{0,20}(?:on |at |am )?`,
 );
-/** What numbers with a stroke are when they are no date. */
+/** Meanings of numbers with a stroke when they are no date. */
 export const COUNTED_BEFORE = endsWith(
   [
     'room',

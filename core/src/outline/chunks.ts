@@ -5,7 +5,7 @@ import type { Spans } from './spans.ts';
 import type { TimeSaid } from './times.ts';
 import { items, says, tidied, without } from './title.ts';
 
-/** What is told of a date: a title, the words it was made of, where they stand, and the hour. */
+/** Facts told of a date: a title, the words it was made of, where they stand, and the hour. */
 interface Piece {
   title: string;
   words: string;

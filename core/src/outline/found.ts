@@ -2,7 +2,7 @@ import type { HandInWay, ItemKind } from '../item/kind.ts';
 import type { DateSaid } from './said.ts';
 import type { Place } from './page.ts';
 
-/** What a column or a heading says of what stands under it. */
+/** Statement of a column or a heading of what stands under it. */
 export type Hint = 'work' | 'test' | 'place' | 'off' | 'topic' | 'reading';
 
 /** The days of a week on which something repeats, with what a text says of it. */
@@ -53,7 +53,7 @@ export interface Raw {
   dateAt: Place | null;
 }
 
-/** What is doubtful about a row, in a word for programs and in words for people. */
+/** Doubt about a row, in a word for programs and in words for people. */
 export interface Doubt {
   kind: 'weekday' | 'outside' | 'impossible' | 'order' | 'twice' | 'break';
   words: string;
@@ -87,7 +87,7 @@ export interface OutlineOptions {
   /** The term's first and last day (day numbers) */
   from: number;
   to: number;
-  /** What the person says of the order of day and month; null to find it from the page */
+  /** Order of day and month that the person gives; null to find it from the page */
   order: 'dmy' | 'mdy' | null;
 }
 
@@ -98,6 +98,6 @@ export interface OutlineReading {
   /** Nothing says which: the person should be asked */
   isOrderOpen: boolean;
   language: string;
-  /** What could not be read, in words */
+  /** Parts that could not be read, in words */
   notes: string[];
 }

@@ -37,10 +37,10 @@ export interface PageTable {
   rows: PageRow[];
 }
 
-/** What a file says, without what it looks like: lines and tables in their order. Each reader makes one. */
+/** Content of a file without what it looks like: lines and tables in their order. Each reader makes one. */
 export interface Page {
   blocks: (PageLine | PageTable)[];
-  /** What could not be read, in words */
+  /** Parts that could not be read, in words */
   notes: string[];
 }
 

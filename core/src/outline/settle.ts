@@ -14,7 +14,7 @@ const WEEK = 7;
 const PART =
   /^(?:module|part|unit|block|term|phase|section|chapter|modul|teil|einheit|bloc|unidad)\b.{0,16}$/i;
 
-/** What is known once the whole page has been read. */
+/** Facts that are known once the whole page has been read. */
 export interface Settling {
   options: OutlineOptions;
   order: Order;

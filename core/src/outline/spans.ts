@@ -3,7 +3,7 @@ import type { Language } from './languages.ts';
 import { inWeek, type DateSaid } from './said.ts';
 import { timesIn, type TimeSaid } from './times.ts';
 
-/** What is understood in a stretch of text. */
+/** Findings in a stretch of text. */
 export interface Spans {
   times: TimeSaid[];
   dates: DateSaid[];

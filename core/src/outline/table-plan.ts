@@ -13,7 +13,7 @@ export interface TableContext {
   reader: Reader;
   weeks: Weeks;
   block: number;
-  /** What stands above the table */
+  /** Rows above the table */
   hint: Hint | null;
   /** Moment when all work below the heading is due */
   hour: number | null;

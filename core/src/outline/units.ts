@@ -55,7 +55,7 @@ export function unitsOf({ blocks }: Page): Map<number, Unit> {
   return units;
 }
 
-/** What a line does not end with unless it goes on. */
+/** Words that a line does not end with unless it goes on. */
 const LEADS_ON =
   /\s(?:on|by|until|the|from|to|of|and|at|mon|tues?|wednes|thurs|fri|satur|sun|\p{Lu}\p{L}{2,6}day|january|february|march|april|may|june|july|august|september|october|november|december)$/iu;
 

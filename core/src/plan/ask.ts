@@ -22,7 +22,7 @@ const A_DAY = 24 * 60;
 /** Something to be at that says no end takes so long. */
 const NO_END = HOUR;
 
-/** What a question is made of: a schedule as it stands. */
+/** Material of a question: a schedule as it stands. */
 export interface Schedule extends LoadOptions {
   /** An instant in milliseconds */
   now: number;

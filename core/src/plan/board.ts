@@ -1,6 +1,6 @@
 import { type Question, type Score, shortestOf } from './question.ts';
 
-/** What a work's sittings may be, in steps. */
+/** Lengths that a work's sittings may have, in steps. */
 interface Limits {
   shortest: number;
   longest: number;

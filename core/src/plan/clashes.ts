@@ -23,7 +23,7 @@ export interface DayForSeveral {
   full: (0 | 1 | 2)[];
   /** The heavier, the worse a date on it would be */
   weight: number;
-  /** What clashes, in words: `3 of 8 have a test`; empty for a calm day */
+  /** Clashes in words: `3 of 8 have a test`; empty for a calm day */
   words: string[];
   isDayOff: boolean;
 }

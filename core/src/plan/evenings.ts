@@ -21,7 +21,7 @@ export interface PlanSettings {
   beforeTest: number | null;
   /** The way to and from what is in a calendar, by its id */
   travel: Record<string, { before: number; after: number }>;
-  /** What was finished before this date says nothing of the pace; null where all of it does */
+  /** Work finished before this date says nothing of the pace; null where all of it does */
   paceSince: string | null;
   /** A learner's own ways to split work */
   patterns: Pattern[];

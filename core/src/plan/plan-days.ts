@@ -65,7 +65,7 @@ export interface PlanDay {
   sittings: SittingEntry[];
   /** What one has to be at, by time */
   places: OccurrenceView[];
-  /** What is due */
+  /** Work that is due */
   due: OccurrenceView[];
 }
 

@@ -6,7 +6,7 @@ import type { Loads } from '../view/settings.ts';
 import { dueDay, type Viewer } from '../words/when.ts';
 import { hasGoneBy, usualMinutes, type RunUpOf } from './run-up.ts';
 
-/** What became of the work that was due in some week, or of some course. */
+/** Outcome of the work that was due in some week, or of some course. */
 export interface Progress {
   finished: number;
   open: number;

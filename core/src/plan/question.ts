@@ -33,7 +33,7 @@ export interface Sitting {
 }
 
 /**
- * What is asked of the planner. It knows no zone: days are counted from the first of the plan, times are minutes of
+ * Question to the planner. It knows no zone: days are counted from the first of the plan, times are minutes of
  * their day.
  */
 export interface Question {
@@ -48,11 +48,11 @@ export interface Question {
   /** None of them overlap */
   free: readonly Stretch[];
   works: readonly Work[];
-  /** What stood in the last plan, to be disturbed as little as may be */
+  /** Sittings of the last plan, to be disturbed as little as may be */
   keep: readonly Sitting[];
 }
 
-/** What a plan leaves to be wished for, in the order in which it counts; `kept` is the more the better. */
+/** Shortcomings of a plan, in the order in which it counts; `kept` is the more the better. */
 export interface Score {
   /** Minutes left out, over all works */
   unplaced: number;
@@ -67,7 +67,7 @@ export interface Score {
 /** An answer of the planner. */
 export interface Plan {
   sittings: Sitting[];
-  /** What found no place, of each work that has some */
+  /** Work that found no place, of each work that has some */
   unplaced: { work: string; minutes: number }[];
   score: Score;
   /** Nothing can be better in the first three of the score */

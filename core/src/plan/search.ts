@@ -158,7 +158,7 @@ interface Round extends Weights {
   fromBest?: boolean;
 }
 
-/** What a kept sitting is worth in evenness: little, and enough to decide between plans that are as even. */
+/** Worth of a kept sitting in evenness: little, and enough to decide between plans that are as even. */
 const KEPT = 8;
 const ROUNDS: Round[] = [
   { unplaced: 150, unpolished: 400, kept: KEPT, threshold: 400 },

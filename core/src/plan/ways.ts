@@ -6,7 +6,7 @@ import { spansOn, type PlanSettings, type Span } from './evenings.ts';
 import { planAll } from './planner.ts';
 import { lastDayOf, type RunUpOf } from './run-up.ts';
 
-/** What may make something fit. */
+/** Changes that may make something fit. */
 export type WayDraft =
   | { kind: 'day'; day: number; span: Span }
   | { kind: 'more'; minutes: number }

@@ -12,9 +12,9 @@ export interface ExpandOptions {
   toInstant(local: number): number;
   /** False for a local time that clocks skip: not an occurrence and not counted (RFC 5545 3.3.10). */
   exists(local: number): boolean;
-  /** How much work a rule may ask for before it is cut short. */
+  /** Work that a rule may ask for before it is cut short. */
   maxSteps?: number;
-  /** How much work is left for this rule and all others that share it */
+  /** Work that is left for this rule and all others that share it */
   budget?: Budget | undefined;
 }
 

@@ -18,7 +18,7 @@ export interface Pattern {
   monthBy: 'date' | 'weekday';
   /** Last day, as `2026-12-16`; null without one */
   until: string | null;
-  /** How many times; null without a number */
+  /** Number of times; null without a number */
   count: number | null;
 }
 

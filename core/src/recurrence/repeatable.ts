@@ -32,7 +32,7 @@ export interface Repeat {
 export const isEndless = (repeat: Repeat | null): boolean =>
   repeat?.rules.some((rule) => !/(?:^|;)\s*(?:UNTIL\s*=|COUNT\s*=\s*0*\d{1,6}(?!\d))/i.test(rule)) ?? false;
 
-/** What expansion needs to know of a component; a feed's item has all of it. */
+/** Parts of a component that expansion needs; a feed's item has all of it. */
 export interface Repeatable {
   start: When | null;
   /** End, or due date where there is a start as well */

@@ -12,7 +12,7 @@ export const STATES = [
   'closed',
 ] as const satisfies Urgency[];
 
-/** What is looked for; an empty list lets everything through. */
+/** Conditions of a search; an empty list lets everything through. */
 export interface Filters {
   kinds: readonly ItemKind[];
   states: readonly Urgency[];
@@ -62,5 +62,5 @@ export function filtersFromQuery(query: {
   };
 }
 
-/** How far ahead a meeting's join link comes first. */
+/** Time ahead at which a meeting's join link comes first. */
 export const JOIN_AHEAD = HOUR;

@@ -2,7 +2,7 @@ import type { OccurrenceView } from '../item/occurrence.ts';
 import { plural } from '../words/text.ts';
 import { isHidden } from './entry.ts';
 
-/** How much is hidden of what would be in sight: with its calendar, by the calendar's id, or by itself. */
+/** Number of entries that are hidden of what would be in sight: with its calendar, by the calendar's id, or by itself. */
 export interface HiddenCount {
   calendars: ReadonlyMap<string, number>;
   single: number;

@@ -13,7 +13,7 @@ export interface Settings {
   firstDay: 1 | 6 | 7;
   /** The person's own zone; null for the learner's */
   zone: string | null;
-  /** What weeks are called: by the term's names, or by numbers in the year (ISO 8601) */
+  /** Naming of weeks: by the term's names, or by numbers in the year (ISO 8601) */
   weeks: 'term' | 'year';
   /** The hours a day shows at least */
   dayFrom: number;

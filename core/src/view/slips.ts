@@ -109,16 +109,16 @@ export function slipNote(
   return isDate ? weekdayName(day) : shortDay(day);
 }
 
-/** Whose something is, and the mark that says so in little room. */
+/** Owner of something, and the mark that says so in little room. */
 export interface Whose {
   name: string;
   mark: string;
 }
 
-/** What a slip needs to know of its calendar; undefined where that is not there. */
+/** Facts that a slip needs of its calendar; undefined where that is not there. */
 interface Flown {
   name: string;
-  /** Whose it is, where several learners are shown together */
+  /** Owner, where several learners are shown together */
   whose?: Whose | undefined;
   colour: Colour;
   flag: Pick<Flag, 'shape' | 'pattern'>;

@@ -17,7 +17,7 @@ import { syncToDisk } from '../sync.ts';
 export const MANIFEST = 'manifest.json';
 
 export const Manifest = z.object({
-  /** What it is an archive of */
+  /** Kind of archive */
   format: z.enum(['zephyrfield-installation', 'zephyrfield-schedule']),
   /** Way in which it is laid out; a higher number is of a later version */
   version: z.number().int().positive(),

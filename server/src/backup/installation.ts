@@ -30,7 +30,7 @@ const HEAD = { format: 'zephyrfield-installation', version: 1 } as const;
 /** Bounds of what is unpacked: far beyond any installation, and so that a small file cannot fill a disk. */
 const LIMITS = { whole: 200 * 2 ** 30, entry: 16 * 2 ** 20, entries: 1_000_000 } as const;
 
-/** What a backup holds, for who made it. */
+/** Content of a backup, for who made it. */
 export interface BackupReport {
   schedules: number;
   people: number;

@@ -1,6 +1,6 @@
 import type { ItemRef } from '@zephyrfield/core/api/archive';
 
-/** What things are called now, by what an archive calls them. */
+/** Present names of things, by what an archive calls them. */
 export interface NewNames {
   items: ReadonlyMap<string, string>;
   calendars: ReadonlyMap<string, string>;

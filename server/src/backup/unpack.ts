@@ -28,7 +28,7 @@ export interface UnpackJob {
   with: { file: string; learnerId: string; personId: string } | null;
 }
 
-/** What is in an archive, all of it checked. What may be long is only counted here: it lies in the folder (`./rows.ts`). */
+/** Content of an archive, all of it checked. What may be long is only counted here: it lies in the folder (`./rows.ts`). */
 export interface Unpacked {
   made: string;
   learner: ScheduleArchive['learner'];

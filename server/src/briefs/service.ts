@@ -34,7 +34,7 @@ interface BriefWrite {
 }
 
 /**
- * What is expected of an item, in the fixed form, with pictures and files; and briefs kept to begin others
+ * Briefs: what is expected of an item, in the fixed form, with pictures and files; and briefs kept to begin others
  * with.
  */
 export function briefService({ store, folder, clock, kindOf, changed }: BriefDeps) {

@@ -1,6 +1,6 @@
 import { fileTypeFromBuffer } from 'file-type';
 
-/** What a brief may carry, by the ending its content has; and what else people call it. */
+/** Kinds of files a brief may carry, by the ending its content has; and what else people call it. */
 const KINDS: Record<string, { type: string; picture?: boolean; also?: readonly string[] }> = {
   png: { type: 'image/png', picture: true },
   jpg: { type: 'image/jpeg', picture: true, also: ['jpeg', 'jpe', 'jfif'] },

@@ -17,7 +17,7 @@ export interface DrawJob {
 export interface Drawing {
   html: string;
   css: string;
-  /** What it was drawn from, as JSON for a page; null for the session, which tells the time */
+  /** Replies that it was drawn from, as JSON for a page; null for the session, which tells the time */
   replies: (readonly [path: string, reply: string | null])[];
 }
 

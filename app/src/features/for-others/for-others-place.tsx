@@ -173,7 +173,7 @@ function CalendarLine({
 }
 
 /** `followed by 4 (Juno, Tobias and 2 more), 1 has not answered` */
-export function followersWords(publication: Publication | undefined): string {
+function followersWords(publication: Publication | undefined): string {
   if (!publication) return 'Nobody follows it yet.';
   const { to, unseen } = publication;
   const names = (state: string) => to.filter((o) => o.state === state).map((o) => firstName(o.name));

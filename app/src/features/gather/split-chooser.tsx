@@ -29,7 +29,7 @@ export function ruleWords({ by, at }: SplitProposal['rule']): string {
 const sameName = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
 
 /** A split as it is proposed: each part under its own name, with a flag unlike those that fly already. */
-export function requestFrom(
+function requestFrom(
   { rule, sections }: SplitProposal,
   flying: readonly Pick<CalendarView, 'colour' | 'flag'>[],
   without: string,

@@ -14,7 +14,7 @@ import { Text } from '@/ui/text';
 const BY: Record<Channel, string> = { app: 'in the app', browser: 'in this browser', mail: 'by mail' };
 const DAY = 86_400_000;
 
-export const listed = (words: readonly string[]): string =>
+const listed = (words: readonly string[]): string =>
   words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
 
 /** What it all means, by the next piece of work there is: when one is told of it, and how. */

@@ -3,7 +3,7 @@ import { paths } from '../paths.ts';
 import { route } from '../route.ts';
 import * as s from '../schemas.ts';
 
-/** What only the demo world offers. */
+/** Routes that only the demo world offers. */
 export const demoRoutes = {
   demoPeople: route({
     ...paths.demoPeople,

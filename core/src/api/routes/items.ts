@@ -5,7 +5,7 @@ import { FinishAll, LayerChange, PersonLayerChange } from '../layer.ts';
 import { never, ofItem, ofLearner, route } from '../route.ts';
 import * as s from '../schemas.ts';
 
-/** What stands in a schedule, its layers, and items of one’s own. */
+/** Routes for what stands in a schedule, its layers, and items of one’s own. */
 export const itemRoutes = {
   texts: route({
     ...paths.texts,

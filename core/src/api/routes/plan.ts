@@ -3,7 +3,7 @@ import { paths } from '../paths.ts';
 import { PlanSettings, PlanSettingsChange, PlanView, RunUpView, RunUpWrite, SittingTold } from '../plan.ts';
 import { ofItem, ofLearner, route } from '../route.ts';
 
-/** When there is time, and how work is worked on before it is due. */
+/** Routes for when there is time, and how work is worked on before it is due. */
 export const planRoutes = {
   plan: route({
     ...paths.plan,

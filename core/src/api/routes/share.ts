@@ -8,7 +8,7 @@ import * as share from '../share.ts';
 
 const ofShare = z.object({ id: claim('share') });
 
-/** What goes out: links that need no account, and files. */
+/** Routes for what goes out: links that need no account, and files. */
 export const shareRoutes = {
   shares: route({
     ...paths.shares,

@@ -99,11 +99,11 @@ function takeDotted(line: Line, options: DayOptions): Days | null {
   return null;
 }
 
-/** What a date is made of; to the library `evening 15 oct` is a quarter past something. */
+/** Parts of a date; to the library `evening 15 oct` is a quarter past something. */
 const IN_A_DATE =
   /^(\d.*|in|within|weeks?|wks?|days?|months?|years?|yrs?|time|the|of|an?|one|two|three|four|five|six|seven|eight|nine|ten|couple|few|[-–—])$/;
 
-/** What the date library is given, and from where in the line each letter of it is. */
+/** Text that the date library is given, and from where in the line each letter of it is. */
 class Spelled {
   text = '';
   readonly from: number[] = [];

@@ -1,13 +1,13 @@
 // What people call what they go to. One list each, since a word that is learnt by one place has to be known by the
 // others: by what tells somewhere to be from work, what puts an hour in the evening, and what an hour belongs to.
 
-/** What one goes to at an hour, any hour of the day. */
+/** Events one goes to at an hour, any hour of the day. */
 const GONE_TO =
   `choir orchestra band club training rehearsal match game swim swimming football hockey rugby netball
   ballet dance judo gym lunch dentist doctor cello violin piano guitar meeting`.split(/\s+/);
-/** What one goes out to in the evening. */
+/** Events one goes out to in the evening. */
 const OUT = 'dinner party disco prom concert gig cinema film theatre sleepover evening'.split(' ');
-/** What else is somewhere to be, phrases among it. */
+/** Further words of events, phrases among it. */
 const ELSEWHERE = [
   ...`appt appointment dr gp orthodontist optician hospital vet haircut physio counsellor breakfast brunch coffee`.split(
     ' ',

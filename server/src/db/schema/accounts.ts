@@ -45,7 +45,7 @@ export const account = sqliteTable('account', {
   updatedAt: authTime('updated_at').notNull(),
 });
 
-/** What a second step asks for: its secret and recovery codes, both sealed by better-auth. */
+/** Secrets of a second step: its secret and recovery codes, both sealed by better-auth. */
 export const twoFactor = sqliteTable(
   'two_factor',
   {

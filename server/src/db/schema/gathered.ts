@@ -31,7 +31,7 @@ export const calendar = sqliteTable(
       .references(() => learner.id, { onDelete: 'cascade' }),
     name: text('name').notNull(),
     kind: text('kind').$type<CalendarKind>().notNull(),
-    /** What the person calls its category, where its kind is their own */
+    /** Name the person gives its category, where its kind is their own */
     category: text('category').notNull().default(''),
     colour: text('colour').$type<Colour>().notNull(),
     flag: text('flag', { mode: 'json' }).$type<Flag>().notNull(),
@@ -39,13 +39,13 @@ export const calendar = sqliteTable(
     zone: text('zone').notNull(),
     position: integer('position').notNull(),
     /**
-     * When to remind of what is in it, where that is said; and whether its feed’s own alarms count instead
+     * Reminders of what is in it, where that is said; and whether its feed’s own alarms count instead
      */
     reminders: text('reminders', { mode: 'json' }).$type<Partial<RemindSet>>(),
     alarms: text('alarms', { enum: ['use', 'ignore'] })
       .notNull()
       .default('ignore'),
-    /** Whom in the crew it is for; null for everybody */
+    /** People in the crew it is for; null for everybody */
     audience: text('audience', { mode: 'json' }).$type<Audience>(),
     /** Person who made it */
     madeBy: text('made_by').references(() => user.id, { onDelete: 'set null' }),
@@ -93,7 +93,7 @@ export const source = sqliteTable(
     sections: text('sections', { mode: 'json' }).$type<Record<string, string>>().notNull().default({}),
     /** Parts that turned up after the split was made, until a person has seen them */
     newSections: text('new_sections', { mode: 'json' }).$type<string[]>().notNull().default([]),
-    /** What the last reading looked like, so that the next one can leave what has not changed unread */
+    /** Shape of the last reading, so that the next one can leave what has not changed unread */
     context: text('context'),
     total: integer('total'),
     openings: text('openings', { mode: 'json' }).$type<string[]>().notNull().default([]),
@@ -104,7 +104,7 @@ export const source = sqliteTable(
       .$type<{ line: number | null; message: string }[]>()
       .notNull()
       .default([]),
-    /** How far ahead occurrences have been worked out */
+    /** Instant up to which occurrences have been worked out */
     horizonTo: instant('horizon_to').notNull().default(0),
     lastCheckedAt: instant('last_checked_at'),
     lastGoodAt: instant('last_good_at'),
@@ -275,7 +275,7 @@ export const waitingFile = sqliteTable(
 );
 
 /**
- * What a reading said otherwise than the one before, to be told. Ids grow, so "seen up to" is one number a
+ * Differences of a reading from the one before, to be told. Ids grow, so "seen up to" is one number a
  * person.
  */
 export const change = sqliteTable(

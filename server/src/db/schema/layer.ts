@@ -30,7 +30,7 @@ export const layer = sqliteTable(
     spent: integer('spent').notNull().default(0),
     timerSince: instant('timer_since'),
     position: real('position'),
-    /** When to remind of it, in place of what holds otherwise */
+    /** Reminders of it, in place of what holds otherwise */
     reminders: text('reminders', { mode: 'json' }).$type<RemindRule[]>(),
     /** Counts changes; a change names the version it was made on */
     version: integer('version').notNull(),
@@ -69,7 +69,7 @@ export const personLayer = sqliteTable(
 );
 
 /**
- * What was told about finishing and handing in, one deed a row: what settles a later “but I did hand it in”.
+ * Records of what was told about finishing and handing in, one deed a row: what settles a later “but I did hand it in”.
  */
 export const record = sqliteTable(
   'record',
@@ -90,7 +90,7 @@ export const record = sqliteTable(
 );
 
 /**
- * What a brief says, once for each learner, however many items it stands on. It stays for a day after the
+ * Text of a brief, once for each learner, however many items it stands on. It stays for a day after the
  * last of them has another one, so that it can be put back.
  */
 export const briefText = sqliteTable(
@@ -150,7 +150,7 @@ export const briefFile = sqliteTable(
     of: text('of', { enum: ['brief', 'record'] })
       .notNull()
       .default('brief'),
-    /** Who added it */
+    /** Person who added it */
     personId: text('person_id').references(() => user.id, { onDelete: 'set null' }),
     /** Since when it is taken away; it can be put back for a day */
     removedAt: instant('removed_at'),

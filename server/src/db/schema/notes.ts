@@ -7,7 +7,7 @@ import { learner } from './people.ts';
 
 // Notes between the people around a learner.
 
-/** What is written to and fro about one thing: a learner, or one of their items. */
+/** Notes written to and fro about one thing: a learner, or one of their items. */
 export const thread = sqliteTable(
   'thread',
   {
@@ -26,7 +26,7 @@ export const thread = sqliteTable(
   (t) => [index('thread_by_learner').on(t.learnerId, t.lastAt), index('thread_by_item').on(t.itemId)],
 );
 
-/** What somebody has to do with a thread: whether it is for them by name, how far they have read, what they keep of it. */
+/** Part somebody has in a thread: whether it is for them by name, how far they have read, what they keep of it. */
 export const threadPerson = sqliteTable(
   'thread_person',
   {

@@ -8,7 +8,7 @@ import { instant } from './columns.ts';
 
 // NoticeSettings people: what they want to hear, how far they have been told, and the queue.
 
-/** What a person wants to be told; who has changed nothing has no row. */
+/** Notices that a person wants; who has changed nothing has no row. */
 export const noticeSettings = sqliteTable('notice_settings', {
   personId: text('person_id')
     .primaryKey()
@@ -17,7 +17,7 @@ export const noticeSettings = sqliteTable('notice_settings', {
 });
 
 /**
- * How far a person has been told of a learner: reminders up to an instant, changes and records up to their
+ * Progress in telling a person of a learner: reminders up to an instant, changes and records up to their
  * number. What comes due is worked out from what stands in the calendars then, so that nothing is stored that
  * could grow stale.
  */
@@ -108,7 +108,7 @@ export const delivery = sqliteTable(
     /** The path it leads to, where that is not its item’s or its sheet’s */
     leads: text('leads'),
     /**
-     * What it is told for: a reminder, a change, a record, a day sheet, reminders that came late, or a mail
+     * Cause it is told for: a reminder, a change, a record, a day sheet, reminders that came late, or a mail
      * to try
      */
     cause: text('cause', {
@@ -141,7 +141,7 @@ export const delivery = sqliteTable(
     snoozedTo: instant('snoozed_to').notNull().default(0),
     sheet: text('sheet', { mode: 'json' }).$type<{ edition: SheetEdition; day: string }>(),
     /**
-     * What a reminder looks towards: where that has moved meanwhile, it is not sent any more. Null for news
+     * Moment that a reminder looks towards: where that has moved meanwhile, it is not sent any more. Null for news
      * and what was put off
      */
     anchor: instant('anchor'),

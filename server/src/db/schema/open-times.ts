@@ -24,7 +24,7 @@ export const openTime = sqliteTable(
     /** A place, or the link of a meeting */
     place: text('place').notNull().default(''),
     zone: text('zone').notNull(),
-    /** How many can take one of them, and how many of them one learner can take */
+    /** Number of learners that can take one of them, and of those that one learner can take */
     places: integer('places').notNull(),
     each: integer('each').notNull(),
     namesShown: integer('names_shown', { mode: 'boolean' }).notNull(),
@@ -112,7 +112,7 @@ export const question = sqliteTable('question', {
 
 export const ANSWERS = ['yes', 'no', 'perhaps'] as const;
 
-/** What was answered: for a schedule that follows the event, or by somebody of the crew it is in. */
+/** Answers to "will you come?": for a schedule that follows the event, or by somebody of the crew it is in. */
 export const reply = sqliteTable(
   'reply',
   {

@@ -16,7 +16,7 @@ export const learner = sqliteTable('learner', {
   zone: text('zone').notNull(),
   /** As it was typed; null where it is taken from the school's calendar */
   term: text('term', { mode: 'json' }).$type<Term>(),
-  /** When to remind of what, where that is said for the whole schedule */
+  /** Reminders, where that is said for the whole schedule */
   reminders: text('reminders', { mode: 'json' }).$type<Partial<RemindSet>>(),
   /** Whose own schedule it is; null while they have no account */
   personId: text('person_id').references(() => user.id, { onDelete: 'set null' }),
@@ -157,7 +157,7 @@ export const invitationTo = sqliteTable(
   ],
 );
 
-/** What happened with access to a schedule, for who keeps it. Names stand as they were then. */
+/** Events of access to a schedule, for who keeps it. Names stand as they were then. */
 export const accessEvent = sqliteTable(
   'access_event',
   {
@@ -167,7 +167,7 @@ export const accessEvent = sqliteTable(
       .references(() => learner.id, { onDelete: 'cascade' }),
     at: instant('at').notNull(),
     kind: text('kind', { enum: ACCESS_EVENTS }).notNull(),
-    /** Who did it */
+    /** Person who did it */
     by: text('by').notNull(),
     /** Whom or what it was about */
     about: text('about').notNull().default(''),

@@ -7,7 +7,7 @@ import { learner } from './people.ts';
 
 // Run-ups: when one can work, and how work is worked on before it is due.
 
-/** When a learner can work, and how they like to; a learner without a row has never said so. */
+/** Times at which a learner can work, and how they like to; a learner without a row has never said so. */
 export const planSettings = sqliteTable('plan_settings', {
   learnerId: text('learner_id')
     .primaryKey()
