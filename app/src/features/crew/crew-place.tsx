@@ -9,6 +9,7 @@ import { useLearner } from '@/data/learner';
 import { useSession } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Cleat } from '@/ui/cleat';
+import { Coming } from '@/ui/coming';
 import { linkLook } from '@/ui/link-look';
 import { ProblemNotice } from '@/ui/notice';
 import { Part } from '@/ui/part';
@@ -31,6 +32,8 @@ export function CrewPlace({ out }: { out?: ReactNode }) {
   const keeps = may({ personId: person.id, access: learner.access, isSelf: learner.isSelf }, 'keep');
   const first = firstName(learner.name);
   const open = crew.data?.invitations.filter((i) => i.state === 'open') ?? [];
+  // Who is in it stands above all else: were the rest there before, it would be pushed away under a finger.
+  if (crew.isPending) return <Coming />;
   return (
     <ScrollView
       className="flex-1"
