@@ -34,5 +34,3 @@ export const local = (date: string, time: string, tzid = ZONE): CampusDate => ({
 export function inUtc(date: string, time: string): CampusDate {
   return { kind: 'utc', at: formatInstant(ianaZone(ZONE)!.toInstant(parseLocal(`${date}T${time}:00`))) };
 }
-
-const week = (date: string) => Math.floor((parseDate(date) - FIRST_MONDAY) / 7) + 1;
