@@ -9,9 +9,16 @@ import { root } from './lib/setup.mjs';
 const ROOMS = ['core/src', 'server/src', 'app/src', 'stand-ins/src', 'demo/src'];
 /** Words that a comment had better not begin with: they ask, and do not say. */
 const ASKING = /^(?:What|Whether|Who|Whose|Whom|Where|How|When|Why|So (?:many|much|long|often|far))\b/;
-/** Verbs in the third person; what ends like one and is none is left out. */
-const VERB =
-  /^(?!(?:This|Its|Is|Was|Has|Does|Days|Hours|Minutes|Words|Names|Dates|Things|Rows|Items|Notes|Notices|Links|Titles|Places|Pages|Files|Fields|Times|Weeks|Months|Always|Less|Thus|Plus|Perhaps)\b)(?:[A-Z][a-z]+s|[A-Z][a-z]+s, [a-z]+s|Does|Is called)\b/;
+/** Words that end like a verb in the third person, and are none. */
+const NOUNS = new Set(
+  'This Its Is Was Has Days Hours Minutes Words Names Dates Things Rows Items Notes Notices Links Titles Places Pages Files Fields'
+    .concat(' Times Weeks Months Always Less Thus Plus Perhaps')
+    .split(' '),
+);
+const beginsWithVerb = (text) => {
+  const [word] = /^[A-Z][a-z]+s\b/.exec(text) ?? [];
+  return word !== undefined && !NOUNS.has(word);
+};
 /** Shares that are aimed at, and those that have to hold meanwhile: raised as they are reached, never lowered. */
 const AIMS = { asking: 0.05, verbs: 0.6, documented: 0.9 };
 const BOUNDS = { asking: 0.105, verbs: 0.505, documented: 0.74 };
@@ -52,7 +59,7 @@ function look(path) {
       const isComponent = path.endsWith('.tsx') && /^[A-Z]/.test(declared.name?.getText(file) ?? '');
       if (isFunction(declared) && !isComponent && text) {
         found.functions++;
-        if (!VERB.test(text)) found.unsaid.push(`${at(node)}  ${text.split('\n')[0]}`);
+        if (!beginsWithVerb(text)) found.unsaid.push(`${at(node)}  ${text.split('\n')[0]}`);
       }
     }
     ts.forEachChild(node, walk);
@@ -74,15 +81,13 @@ const isKept = {
   documented: shares.documented >= BOUNDS.documented,
 };
 const percent = (share) => `${(share * 100).toFixed(1)} %`;
-console.log(
-  `${percent(shares.asking)} of ${comments} comments begin with a question, ${percent(BOUNDS.asking)} at the most; wanted ${percent(AIMS.asking)}`,
-);
-console.log(
-  `${percent(shares.verbs)} of ${functions} exported functions say by a verb what they do, ${percent(BOUNDS.verbs)} at the least; wanted ${percent(AIMS.verbs)}`,
-);
-console.log(
-  `${percent(shares.documented)} of ${exports} exports have a comment, ${percent(BOUNDS.documented)} at the least; wanted ${percent(AIMS.documented)}`,
-);
+const tell = (name, what, most) =>
+  console.log(
+    `${percent(shares[name])} of ${what}, ${percent(BOUNDS[name])} ${most}; wanted ${percent(AIMS[name])}`,
+  );
+tell('asking', `${comments} comments begin with a question`, 'at the most');
+tell('verbs', `${functions} exported functions say by a verb what they do`, 'at the least');
+tell('documented', `${exports} exports have a comment`, 'at the least');
 const list = process.argv.indexOf('--list');
 for (const name of Object.keys(isKept)) {
   if (list < 0 && isKept[name]) continue;

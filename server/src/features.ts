@@ -86,8 +86,10 @@ export function makeFeatures(deps: Deps) {
     sharing.feature,
     archivesFeature(ground, { calendars, gather, own, items, briefs, plans }),
   ];
+  const { people, sights, limits, live, versions, changed } = ground;
   const services = {
-    ...{ ...ground, calendars, gathered, items, own, plans, crews, published, notes },
+    ...{ people, sights, limits, live, versions, changed },
+    ...{ calendars, gathered, items, own, plans, crews, published, notes },
     ...{ ...gathering, ...briefing, ...crewing, ...notifying, ...publishing, ...timing, ...tabling },
     ...{ ...outlining, ...sharing, ...accounting },
     /** After the clock was set back: what was planned under a wrong time is planned anew */

@@ -32,11 +32,11 @@ export interface Deps {
   folder: FileFolder;
   /** Hands mail to a mail server; null where none is set up */
   mail: Transport | null;
-  /** What an operator watches */
+  /** Numbers that an operator watches */
   metrics: Metrics;
   /** Moment when it was brought back from a backup, an instant in milliseconds; 0 where it never was */
   restoredAt: number;
-  /** Where people reach this server */
+  /** Gives the address by which people reach this server */
   address(): string;
   log: Log;
   /** It is the demo, where the first account needs no set-up word */

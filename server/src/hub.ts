@@ -1,6 +1,6 @@
 import { EventEmitter } from 'node:events';
 
-/** What somebody is told that others have done. */
+/** News for somebody of what others have done. */
 export interface News {
   /** With `causeId`, keeps it from being told twice */
   cause: 'crew' | 'note' | 'offer' | 'openTime' | 'asked';

@@ -38,5 +38,5 @@ export type Admit = (
   isOfSeveral?: boolean,
 ) => Admission;
 
-/** Who asks, looking with the eyes of somebody in a crew, by what names that person there. @throws ProblemError */
+/** Gives whoever asks the eyes of somebody in a crew, by what names that person there. @throws ProblemError */
 export type SeeAs = (caller: Caller, memberId: string) => Caller;

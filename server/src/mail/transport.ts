@@ -10,12 +10,12 @@ export interface Outgoing extends Mail {
   unsubscribe: string | null;
 }
 
-/** What a mail server, or the way to it, had against a mail. */
+/** Trouble that a mail server, or the way to it, had with a mail. */
 export class MailTrouble extends Error {
   constructor(
     /** This recipient was refused, and nobody else would be by that; else it is for whoever runs the server */
     readonly isRecipients: boolean,
-    /** What the mail server answered (RFC 5321 4.2); 0 where it could not be reached */
+    /** Code that the mail server answered with (RFC 5321 4.2); 0 where it could not be reached */
     readonly responseCode: number,
   ) {
     super('the mail was not taken');

@@ -117,7 +117,7 @@ export function workPool({
   const spent = new Spent(now);
   /** What waits, by owner: who was served last stands last */
   const waiting = new Map<string, Piece[]>();
-  /** What is tried again, as soon as nothing small is done any more; it comes before all else */
+  /** Pieces that are tried again, as soon as nothing small is done any more; they come before all else */
   const again: Piece[] = [];
   /** The name of each one's thread, once it is loaded */
   const threadOf = new WeakMap<Worker, string | null>();

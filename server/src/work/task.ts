@@ -1,13 +1,13 @@
 import type { NotACalendar } from '@zephyrfield/core/ical/reading';
 
-/** What a thread is asked for. */
+/** Request to a thread. */
 export interface WorkerTask {
   /** Of the job */
   name: string;
   job: unknown;
 }
 
-/** What a thread answers. `ready`: all of its script is loaded, and what it is asked for begins; with its thread's name */
+/** Answer of a thread. `ready`: all of its script is loaded, and what it is asked for begins; with its thread's name */
 export type WorkerReply =
   | { ready: true; thread: string | null }
   | { result: unknown }
