@@ -8,9 +8,13 @@ import {
   type ChannelsByKind,
   type NoticeSettings,
 } from '@zephyrfield/core/notify/settings';
+import { ianaZone } from '@zephyrfield/core/time/zone';
+import { viewerOf } from '@zephyrfield/core/words/when';
 import { createPostbox } from '@zephyrfield/stand-ins/postbox';
 import type request from 'supertest';
+import { mailedAt } from '../src/notify/mail-times';
 import { backOff } from '../src/notify/post';
+import type { Notification } from '../src/notify/sitting-reminders';
 import { FLAG, FeedServer, Installation, START, event, ESSAY } from './harness';
 
 const HOUR = 3_600_000;
@@ -533,6 +537,42 @@ test.each(PACES)(
     for (const title of [...titles, ...handedIn]) expect(text).toContain(title);
   },
 );
+
+test('without a sheet, single reminders are two mails a day: the second takes along what comes after it', async () => {
+  await tell({ ...LOUD, all: { ...every('mail'), moved: ['app', 'mail'] } });
+  const hours = ['08', '11', '14', '17', '20'];
+  for (const hour of hours)
+    for (const day of ['08', '09'])
+      await add({
+        ...lesson,
+        title: `Lesson ${day} ${hour}`,
+        when: at(`2026-10-${day}T${hour}:30:00Z`),
+        end: at(`2026-10-${day}T${hour}:50:00Z`),
+      });
+  const mine = () => mails().filter((m) => m.to === `juno${people - 1}@skerrow.example`);
+  await until('2026-10-07T23:00:00Z');
+  for (const day of ['08', '09']) {
+    const before = mine().length;
+    await until(`2026-10-${day}T22:59:00Z`);
+    const ofDay = mine().slice(before);
+    expect(ofDay.length).toBeLessThanOrEqual(2);
+    for (const hour of hours) expect(ofDay.map((m) => m.text).join('')).toContain(`Lesson ${day} ${hour}`);
+  }
+});
+
+test('news goes with the next morning once a day has had its two mails, unless it is of today or tomorrow', () => {
+  const now = Date.parse('2026-10-07T15:00:00Z');
+  const end = Date.parse('2026-10-07T23:00:00Z');
+  const viewer = viewerOf(ianaZone('Europe/Dublin')!, { hours: 24, nightUntil: 0 });
+  const who = { personId: '', noticeSettings: { ...LOUD, all: every('mail'), quiet: null }, viewer };
+  const news = { kind: 'moved', at: now, useBy: now + 2 * DAY, concerns: now + 9 * DAY } as Notification;
+  const goes = (told: Notification, mails: number) => mailedAt(now, told, who, { end, mails });
+  expect(goes(news, 1)).toBe(now);
+  expect(goes(news, 2)).toBe(end + 7 * HOUR);
+  expect(goes({ ...news, concerns: now + 20 * HOUR }, 2)).toBe(now);
+  expect(goes({ ...news, kind: 'pastDue' }, 2)).toBe(end + 7 * HOUR);
+  expect(goes({ ...news, kind: 'dueSoon', anchor: now + HOUR }, 2)).toBe(now);
+});
 
 test('an address that does not exist: given up at once, said in words, and taken up again when asked for', async () => {
   const { address } = (await tell(LOUD)).mail;

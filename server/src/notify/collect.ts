@@ -13,7 +13,6 @@ import {
 import {
   afterQuiet,
   channelsFor,
-  sheetsBetween,
   type NoticeKind,
   type NoticeSettings,
   type Channel,
@@ -21,9 +20,10 @@ import {
 import { DAY, HOUR, MINUTE } from '@zephyrfield/core/time/civil';
 import { instantIn, recurrenceIdOf } from '@zephyrfield/core/time/when';
 import { firstName, plural } from '@zephyrfield/core/words/text';
-import type { Viewer } from '@zephyrfield/core/words/when';
+import { today, type Viewer } from '@zephyrfield/core/words/when';
 import type { MayHear } from '../people/hearing.ts';
 import type { SittingAhead } from '../plan/sittings.ts';
+import { goesAlong, mailedAt, reachOfMail, type MailDay } from './mail-times.ts';
 import { sittingReminders, type Notification } from './sitting-reminders.ts';
 import type { ItemStore } from '../items/store.ts';
 import type { OccurrenceRow } from '../items/rows.ts';
@@ -61,44 +61,13 @@ const NOTICE_KIND_OF: Partial<Record<ChangeRow['kind'], NoticeKind>> = {
   removed: 'calledOff',
 };
 
-/** What falls within so long goes as one mail; news, which nothing hangs on, waits longer for a sheet. */
-const TOGETHER = HOUR;
-const NEWS_WAITS = 4 * HOUR;
-const SHEET_TAKES = 4 * HOUR;
-/** Hours at which hand-ins go by mail, all of an afternoon in one; in minutes of the day. */
-const HANDED_IN_AT = [12 * 60, 18 * 60] as const;
-/** Hour at which they go where a sheet is mailed besides: what its day's sheet has missed waits for the next day. */
-const HANDED_IN_BESIDE = [12 * 60] as const;
-/** A reminder that comes so long before its time may as well come earlier. */
-const NO_NUDGE = 2 * HOUR;
-/** A reminder is not held back to where it would leave less time than this. */
-const LEAST_TIME = HOUR;
-
-/** Tells when a mail goes: with the sheet, where one is mailed soon after and it is early enough for it. */
-function withSheet(
-  at: number,
-  { kind, anchor, useBy }: Notification,
-  { noticeSettings: { all, sheets, quiet }, viewer }: Pick<Recipient, 'noticeSettings' | 'viewer'>,
-): number {
-  // What somebody has written waits for no sheet.
-  if (kind === 'fromCrew') return at;
-  const hours = all.sheet.includes('mail') ? HANDED_IN_BESIDE : HANDED_IN_AT;
-  const alone = kind === 'handedIn' ? afterQuiet(nextOf(hours, at, viewer), quiet, viewer) : at;
-  if (!all.sheet.includes('mail')) return alone;
-  const isReminder = kind === 'dueSoon';
-  const sheet = sheetsBetween(sheets, at - 1, at + (isReminder ? TOGETHER : NEWS_WAITS), viewer)[0]?.at;
-  if (sheet === undefined || sheet > useBy) return alone;
-  return isReminder && anchor != null && sheet + LEAST_TIME > anchor ? at : sheet;
-}
-
-/** Finds the next of some hours of the day, in minutes, on somebody's wall clock; an instant in milliseconds. */
-function nextOf(minutes: readonly number[], at: number, viewer: Viewer): number {
-  const day = Math.floor((at + viewer.offsetAt(at)) / DAY);
-  return minutes
-    .flatMap((minute) => [day, day + 1].map((d) => viewer.toInstant(d * DAY + minute * MINUTE)))
-    .filter((moment) => moment >= at)
-    .reduce((a, b) => Math.min(a, b));
-}
+/** Gives the earlier of a change's two dates: an instant in milliseconds. */
+const soonestOf =
+  (viewer: Viewer) =>
+  ({ from, to }: ChangeRow) =>
+    [from, to]
+      .flatMap((at) => (at ? [instantIn(at, viewer)] : []))
+      .reduce((a, b) => Math.min(a, b), Infinity);
 
 /** Works out what one person is to be told of one learner. */
 export function collector(
@@ -174,17 +143,21 @@ export function collector(
     };
   }
 
-  /** Reminders that have come since the unit was last looked at; and when the next one comes. */
+  /**
+   * Lists reminders that have come since the unit was last looked at, up to an instant; and when the next one comes.
+   * @param now the present moment, where that instant lies ahead: what is of no use by then is left out
+   */
   function reminders(
     { learnerId, doneTo }: Pick<Unit, 'learnerId' | 'doneTo'>,
     who: Recipient,
-    now: number,
+    upTo: number,
+    now = upTo,
   ): { notifications: Notification[]; nextAt: number } {
     const { viewer } = who;
     const calendars = store.calendarsOf(learnerId);
     const byId = new Map(calendars.map((c) => [c.id, c]));
     const general = store.remindersOf(learnerId);
-    const horizon = now + LOOK_AGAIN;
+    const horizon = upTo + LOOK_AGAIN;
     const notifications: Notification[] = [];
     let nextAt = horizon;
     for (const row of items.between(
@@ -202,7 +175,7 @@ export function collector(
         viewer,
         row.reminders ? [] : alarmsOf(o.itemId, o.recurrenceId, calendar),
       );
-      for (const m of momentsBetween(moments, doneTo, now)) {
+      for (const m of momentsBetween(moments, doneTo, upTo)) {
         // The lesson is over, the deadline has passed: nobody is helped by hearing of it now.
         if (m.useBy < now) continue;
         notifications.push({
@@ -220,11 +193,12 @@ export function collector(
           line: reminderWords({ ...o, aim: row.aim, stillToDo: row.stillToDo ?? false }, m, viewer),
         });
       }
-      const next = moments.find((m) => m.at > now);
+      const next = moments.find((m) => m.at > upTo);
       if (next) nextAt = Math.min(nextAt, next.at);
     }
     const told = sittingReminders(sittingsOf(learnerId), {
       now,
+      upTo,
       doneTo,
       before: nextAt,
       rowOf: ({ itemId, recurrenceId }) => {
@@ -267,7 +241,8 @@ export function collector(
     return [...groups.values()].flatMap((list): Notification[] => {
       const { calendarId, kind: changed, id } = list[0]!;
       const kind = NOTICE_KIND_OF[changed]!;
-      const common = { kind, at: now, useBy: now + CHANGE_USE, calendarId, anchor: null };
+      const concerns = list.map(soonestOf(viewer)).reduce((a, b) => Math.min(a, b));
+      const common = { kind, at: now, useBy: now + CHANGE_USE, calendarId, anchor: null, concerns };
       if (list.length <= MANY_CHANGES)
         return list.map((c) => ({
           ...common,
@@ -353,25 +328,25 @@ export function collector(
    */
   function rowsOf(
     learnerId: string,
-    { personId, noticeSettings, viewer }: Recipient,
+    who: Recipient,
     notifications: readonly Notification[],
     now: number,
   ): NewDelivery[] {
+    const { personId, noticeSettings, viewer } = who;
+    const day = mailDayOf(who, now);
     return notifications.flatMap((rest) =>
       channelsFor(noticeSettings, learnerId, rest.kind).flatMap((channel: Channel): NewDelivery[] => {
+        const sent = afterQuiet(now, noticeSettings.quiet, viewer);
         const notBefore =
-          channel === 'app'
-            ? now
-            : channel === 'mail'
-              ? withSheet(afterQuiet(now, noticeSettings.quiet, viewer), rest, { noticeSettings, viewer })
-              : afterQuiet(now, noticeSettings.quiet, viewer);
+          channel === 'app' ? now : channel === 'mail' ? mailedAt(sent, rest, who, day) : sent;
         if (notBefore > rest.useBy || (channel !== 'app' && rest.at <= restoredAt)) return [];
+        const { concerns: _, ...told } = rest;
         return [
           {
             personId,
             learnerId,
             channel,
-            ...rest,
+            ...told,
             notBefore,
             state: channel === 'app' ? 'sent' : 'waiting',
             sentAt: channel === 'app' ? now : null,
@@ -381,16 +356,17 @@ export function collector(
     );
   }
 
-  /**
-   * Mails that go along with one that goes now: about what comes within an hour; and with a sheet, which says
-   * what is due, about what would be reminded of in the same evening, unless it is a nudge just before.
-   */
+  const mailDayOf = ({ personId, viewer }: Recipient, now: number): MailDay => {
+    const day = today(now, viewer);
+    const mails = store.mailsSince(personId, viewer.toInstant(day * DAY));
+    return { end: viewer.toInstant((day + 1) * DAY), mails };
+  };
+
+  /** Lists the mails of a learner that go along with one that goes now, to somebody who hears of them later today. */
   function mailsAhead(learnerId: string, who: Recipient, now: number, isSheet = false): NewDelivery[] {
-    const reach = isSheet ? SHEET_TAKES : TOGETHER;
-    const { notifications } = reminders({ learnerId, doneTo: now }, who, now + reach);
-    const early = notifications.filter(
-      ({ at, anchor }) => at <= now + TOGETHER || (anchor != null && anchor - at >= NO_NUDGE),
-    );
+    const reach = reachOfMail(now, who, mailDayOf(who, now), isSheet);
+    const { notifications } = reminders({ learnerId, doneTo: now }, who, reach.until, now);
+    const early = notifications.filter((told) => goesAlong(told, now, reach));
     return rowsOf(learnerId, who, early, now).filter((row) => row.channel === 'mail');
   }
 
@@ -410,8 +386,6 @@ export function collector(
       // A clock that was put back does not make anything due a second time.
       const doneTo = Math.max(unit.doneTo, now);
       const rows = rowsOf(unit.learnerId, recipient, notifications, now);
-      if (rows.some((row) => row.channel === 'mail' && row.notBefore <= now))
-        rows.push(...mailsAhead(unit.learnerId, recipient, now));
       return {
         rows,
         unit: { ...unit, doneTo, changesTo: last.changes, recordsTo: last.records, nextAt: due.nextAt },

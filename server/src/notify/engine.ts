@@ -9,7 +9,7 @@ import type { SheetMaker } from './sheets.ts';
 import type { Collector, Recipient } from './collect.ts';
 import { inSlices } from './slices.ts';
 import type { StillTrue } from './post.ts';
-import type { NotifyStore } from './store.ts';
+import type { NewDelivery, NotifyStore } from './store.ts';
 
 interface EngineDeps {
   store: NotifyStore;
@@ -75,6 +75,12 @@ export function notifyEngine({
   /** Whose schedule has changed, and could not be woken; null for everybody's */
   const missed = new Set<string | null>();
 
+  /** Lists what would be mailed later and is said in the same mail, of all whom somebody looks after. */
+  function ahead(rows: readonly NewDelivery[], who: Recipient, now: number, isSheet: boolean): NewDelivery[] {
+    if (!rows.some((row) => row.channel === 'mail' && row.notBefore <= now)) return [];
+    return sheets.learnersOf(who.personId).flatMap((id) => collector.mailsAhead(id, who, now, isSheet));
+  }
+
   async function units(now: number): Promise<void> {
     for (;;) {
       const due = store.dueUnits(now, BATCH);
@@ -91,6 +97,7 @@ export function notifyEngine({
           return void store.saveUnit({ ...unit, nextAt: now + TRY_AGAIN });
         }
         const { rows, unit: next } = collected;
+        rows.push(...ahead(rows, who, now, false));
         store.saveUnit(next);
         if (rows.filter((row) => store.add(row)).length) heard.add(unit.personId);
       });
@@ -111,10 +118,7 @@ export function notifyEngine({
           // Of the same kind only the latest is of use.
           const latest = come.filter((b, i) => !come.slice(i + 1).some((c) => c.edition === b.edition));
           const rows = who ? latest.flatMap((b) => sheets.rows(who, b, now)) : [];
-          // What would be mailed a little later is said in the same mail.
-          if (who && rows.some((row) => row.channel === 'mail' && row.notBefore <= now))
-            for (const learnerId of sheets.learnersOf(personId))
-              rows.push(...collector.mailsAhead(learnerId, who, now, true));
+          if (who) rows.push(...ahead(rows, who, now, true));
           const next = who
             ? sheetsBetween(who.noticeSettings.sheets, now, now + 2 * DAY, who.viewer)[0]?.at
             : undefined;

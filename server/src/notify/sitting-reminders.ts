@@ -13,6 +13,8 @@ export interface Notification extends Pick<
   kind: NoticeKind;
   leads?: string;
   about?: readonly string[];
+  /** Of news: the first moment that it is about, an instant in milliseconds */
+  concerns?: number;
   at: number;
   useBy: number;
 }
@@ -22,18 +24,20 @@ export const SITTING = 'sitting';
 const BEFORE = 10 * MINUTE;
 
 /**
- * Reminders of sittings that have come since `doneTo`, and when the next one comes, at `before` at the latest.
+ * Reminders of sittings that come after `doneTo` and up to `upTo`, and when the next one comes, at `before` at the latest.
  * @param rowOf the date a sitting is for; null where it is not to be reminded of
  */
 export function sittingReminders(
   sittings: readonly SittingAhead[],
   {
     now,
+    upTo,
     doneTo,
     before,
     rowOf,
   }: {
     now: number;
+    upTo: number;
     doneTo: number;
     before: number;
     rowOf(sitting: SittingAhead): OccurrenceRow | null;
@@ -45,7 +49,7 @@ export function sittingReminders(
     const at = ahead.start - BEFORE;
     const row = at < nextAt ? rowOf(ahead) : null;
     if (!row) continue;
-    if (at > now) nextAt = Math.min(nextAt, at);
+    if (at > upTo) nextAt = Math.min(nextAt, at);
     else if (at > doneTo && ahead.end >= now) notifications.push(noticeOf(ahead, row, at));
   }
   return { notifications, nextAt };

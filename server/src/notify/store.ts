@@ -1,3 +1,4 @@
+import { DAY } from '@zephyrfield/core/time/civil';
 import type { When } from '@zephyrfield/core/time/when';
 import { DEFAULT_NOTICE_SETTINGS, type NoticeSettings } from '@zephyrfield/core/notify/settings';
 import { and, asc, desc, eq, gt, inArray, isNull, lte, sql } from 'drizzle-orm';
@@ -298,7 +299,17 @@ function letterStore(db: Db) {
       WHERE id = @id`,
   );
   const rowsSent = sqlite.prepare(`UPDATE delivery SET state = 'sent', sent_at = @at WHERE letter_id = @id`);
+  // A row may have waited two days for its letter, and no longer.
+  const mailsSince = sqlite
+    .prepare<{ personId: string; from: number }, number>(
+      `SELECT count(DISTINCT d.letter_id) FROM delivery d JOIN letter l ON l.id = d.letter_id
+        WHERE d.person_id = @personId AND d.channel = 'mail' AND d.at >= @from - ${2 * DAY}
+        AND d.cause <> 'note' AND l.created_at >= @from`,
+    )
+    .pluck();
   return {
+    /** Counts the letters that were made for somebody from an instant on, those of notes apart. */
+    mailsSince: (personId: string, from: number) => mailsSince.get({ personId, from })!,
     /** A letter has been handed over, and with it what it is made of */
     letterSent(id: string, at: number, attempts: number): void {
       letterSent.run({ id, at, attempts });
