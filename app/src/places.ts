@@ -12,9 +12,11 @@ export const PLACES = [
   '/gather',
   '/gather/files',
   '/gather/follow',
+  '/help',
   '/hidden',
   '/join',
   '/new-account',
+  '/news',
   '/notice-settings',
   '/notes',
   '/notices',
@@ -23,9 +25,11 @@ export const PLACES = [
   '/plan',
   '/reset',
   '/settings',
+  '/sharing',
   '/table',
   '/today',
   '/todo',
+  '/you',
 ] as const;
 
 type Place = (typeof PLACES)[number];

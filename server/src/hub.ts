@@ -26,6 +26,14 @@ interface Events {
   addressChanged: [personId: string];
   /** A schedule lets go of a calendar that another one had offered to it */
   calendarLeft: [calendarId: string, learnerId: string];
+  /** Somebody has seen all news up to an instant, in milliseconds */
+  newsSeen: [personId: string, upTo: number];
+  /** Somebody has seen what they were told of a note */
+  noteSeen: [personId: string, noteId: number];
+  /** Somebody has seen a schedule's changes up to one of them */
+  changesSeen: [personId: string, learnerId: string, changeId: number];
+  /** Somebody has read a thread up to one of its notes */
+  threadRead: [personId: string, threadId: string, noteId: number];
   /** Some people are to be told of something in a learner's schedule */
   news: [personIds: Iterable<string>, learnerId: string, news: News];
 }

@@ -76,7 +76,7 @@ test('where each leads: an item at its date, a sheet, all notices', () => {
   expect(noticePath({ ...of, sheet: { edition: 'week', day: '2026-10-11' } })).toBe(
     '/day-sheet?edition=week&day=2026-10-11',
   );
-  expect(noticePath(of)).toBe('/notices');
+  expect(noticePath(of)).toBe('/news');
 });
 
 test('a sheet for several learners is one mail, each by name; a day with nothing says so', () => {

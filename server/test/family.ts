@@ -432,6 +432,7 @@ export const samples = ({ feed }: World): Record<RouteName, (i: Ids) => Sample> 
   changeReminders: (i) => ({ ...ofLearner(i), body: { reminders: null, version: null } }),
   notices: () => ({}),
   seeNotices: (i) => ({ body: { ids: [Number(i.notice)] } }),
+  seeNews: () => ({ body: { upTo: '2026-10-06T12:00:00Z' } }),
   takeNotices: () => ({ body: {} }),
   snoozeNotice: (i) => ({ params: { id: i.notice }, body: { until: '2026-10-07T12:00:00Z' } }),
   noticeSettings: () => ({}),

@@ -109,6 +109,46 @@ describe('writing and reading', () => {
     expect((await list(maren, { box: 'sent' })).threads).toEqual([]);
   });
 
+  test('seen is one thing: in the news, in the thread, for oneself alone', async () => {
+    type News = { notices: NoticeView[]; unseen: number };
+    const news = (agent: Agent) => reply<News>(agent.get('/api/notices'));
+    const unread = async (agent: Agent) => (await list(agent)).unread;
+    const id = await write(anselm, { text: 'Can Juno stay until five?' });
+    await answer(anselm, id, 'Or until six?');
+    // Two notes of one thread are one piece of news.
+    expect([(await news(maren)).unseen, await unread(maren)]).toEqual([1, 2]);
+    expect((await news(maren)).notices[0]).toMatchObject({ sort: 'note', offerId: null });
+    // Whoever reads the thread has seen its news.
+    const { notes } = await reply<ThreadView>(maren.get(`/api/notes/${id}`));
+    await maren
+      .patch(`/api/notes/${id}`)
+      .send({ readTo: notes.at(-1)!.id })
+      .expect(200);
+    expect([(await news(maren)).unseen, await unread(maren)]).toEqual([0, 0]);
+    // Whoever has seen its news has read the thread up to that note.
+    const last = (await news(juno)).notices[0]!;
+    await juno
+      .post('/api/notices/seen')
+      .send({ ids: [last.id] })
+      .expect(200);
+    expect([(await news(juno)).unseen, await unread(juno)]).toEqual([0, 0]);
+    w.now += 60_000;
+    await answer(anselm, id, 'Six it is.');
+    const { at } = (await news(maren)).notices[0]!;
+    w.now += 60_000;
+    await answer(anselm, id, 'Half past six, sorry.');
+    // All up to what was in sight; what came meanwhile stays unseen.
+    await maren.post('/api/news/seen').send({ upTo: at }).expect(200);
+    expect([(await news(maren)).unseen, await unread(maren)]).toEqual([1, 1]);
+    await maren
+      .post('/api/news/seen')
+      .send({ upTo: new Date(w.now).toISOString() })
+      .expect(200);
+    expect([(await news(maren)).unseen, await unread(maren)]).toEqual([0, 0]);
+    expect((await news(juno)).unseen).toBe(1);
+    await maren.post('/api/news/seen').send({ upTo: 'yesterday' }).expect(422);
+  });
+
   test('search knows no accents and no capitals of any language, and what is corrected is found anew', async () => {
     const id = await write(anselm, { text: 'Bring the Élan reader to Ørsta, please.' });
     const found = async (text: string) => (await list(maren, { text })).threads.length;

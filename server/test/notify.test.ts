@@ -1,6 +1,6 @@
 import type { AddressInfo } from 'node:net';
 import type { LearnerSheet, NoticeView, NoticeSettingsView } from '@zephyrfield/core/api/notify';
-import type { ItemView, OwnWritten } from '@zephyrfield/core/api/schemas';
+import type { ChangeView, ItemView, OwnWritten } from '@zephyrfield/core/api/schemas';
 import type { OwnItem } from '@zephyrfield/core/item/own';
 import {
   DEFAULT_NOTICE_SETTINGS,
@@ -258,6 +258,17 @@ test('what readings change is told, much of a kind as one, and a first reading i
   expect((await told()).slice(1).sort()).toEqual(
     ['Sheet 2: Moved: Fri 23 Oct → Tue 20 Oct', 'Sheets: 6 new: Sheet 3, Sheet 4, Sheet 5 and 3 more'].sort(),
   );
+  // Seen among the changes, it is seen in the news; all news seen, no change is new.
+  const changes = async () =>
+    (await agent.get(`/api/learners/${learnerId}/changes`).expect(200)).body as ChangeView[];
+  const upTo = (await changes()).reduce((least, { id }) => Math.min(least, id), Infinity);
+  await agent.post(`/api/learners/${learnerId}/changes/seen`).send({ upTo }).expect(200);
+  expect((await notices()).map((n) => n.seen).sort()).toEqual([false, false, true]);
+  await agent
+    .post('/api/news/seen')
+    .send({ upTo: new Date(w.now).toISOString() })
+    .expect(200);
+  expect([...(await notices()), ...(await changes())].filter((each) => !each.seen)).toEqual([]);
   // Muted, it is silent.
   const [{ calendarId: muted }] = (await notices()) as unknown as [{ calendarId: string }];
   await tell({ ...LOUD, muted: { items: [], calendars: [muted] } });

@@ -83,6 +83,23 @@ export async function seeNotices(ids: readonly number[]): Promise<void> {
   await refreshNotices();
 }
 
+/**
+ * Marks all news as seen that came up to a moment: notices, changes, notes.
+ * @param upTo the moment of the latest that was in sight, as the server gave it
+ */
+export async function seeAllNews(upTo: string): Promise<void> {
+  try {
+    await call('seeNews', { body: { upTo } });
+  } catch (error) {
+    useUndo.getState().failed(error);
+  }
+  await Promise.all([refreshNotices(), refresh(['notes']), refreshChanges()]);
+}
+
+/** Asks for the changes of all schedules anew. */
+const refreshChanges = () =>
+  queryClient.invalidateQueries({ predicate: ({ queryKey }) => queryKey[2] === 'changes' });
+
 /** Has a notice come again at a moment (instant, milliseconds). */
 export async function snooze(notice: NoticeView, until: number, words: string): Promise<void> {
   try {

@@ -15,6 +15,8 @@ interface Frame {
   /** What helps to fill it in */
   hint?: string | undefined;
   error?: string | undefined;
+  /** Its label is only heard: what is chosen in it says what it is */
+  isLabelHeard?: boolean;
 }
 
 const BOX = 'min-h-[44px] w-full rounded-lg border bg-sheet px-3 py-2 font-text text-body text-ink';
@@ -26,10 +28,21 @@ export interface Stretch {
   className: string;
 }
 
-function Framed({ label, hint, error, id, children }: Frame & { id: string; children: ReactNode }) {
+function Framed({
+  label,
+  hint,
+  error,
+  isLabelHeard = false,
+  id,
+  children,
+}: Frame & { id: string; children: ReactNode }) {
   return (
     <View className="gap-1">
-      {createElement('label', { htmlFor: id, className: 'font-text text-small font-bold text-ink' }, label)}
+      {createElement(
+        'label',
+        { htmlFor: id, className: isLabelHeard ? 'sr-only' : 'font-text text-small font-bold text-ink' },
+        label,
+      )}
       {children}
       {hint && !error ? (
         <Text kind="small" nativeID={`${id}-hint`}>
@@ -152,13 +165,14 @@ export function Choice({
   label,
   hint,
   error,
+  isLabelHeard,
   options,
   ...select
 }: Frame &
   SelectHTMLAttributes<HTMLSelectElement> & { options: readonly { value: string; words: string }[] }) {
   const id = useId();
   return (
-    <Framed label={label} hint={hint} error={error} id={id}>
+    <Framed {...{ label, hint, error, id }} isLabelHeard={isLabelHeard ?? false}>
       {createElement(
         'select',
         {

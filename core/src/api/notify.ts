@@ -11,6 +11,9 @@ import type { DaySheet as DaySheetType } from '../notify/day-sheet.ts';
 import { REMIND_KINDS, type RemindRule as RuleType } from '../notify/rules.ts';
 import { parseLocal } from '../time/civil.ts';
 
+/** Sorts of news, by what can be done about them. */
+export const NEWS_SORTS = ['reminder', 'change', 'note', 'offer', 'other'] as const;
+
 const Minute = z.number().int().min(0).max(1439);
 const MOST_DAYS = 60;
 
@@ -96,6 +99,9 @@ export const NoticeView = z.object({
   calendarId: z.string().nullable(),
   title: z.string(),
   line: z.string(),
+  sort: z.enum(NEWS_SORTS),
+  /** For an offered calendar: the offer that can be taken or refused */
+  offerId: z.string().nullable(),
   /** The path it leads to, where that is not its item’s or its sheet’s */
   leads: z.string().nullable(),
   at: Instant,

@@ -100,6 +100,7 @@ export const paths = {
   changeReminders: { method: 'PUT', path: '/api/learners/:learnerId/reminders' },
   notices: { method: 'GET', path: '/api/notices' },
   seeNotices: { method: 'POST', path: '/api/notices/seen' },
+  seeNews: { method: 'POST', path: '/api/news/seen' },
   takeNotices: { method: 'POST', path: '/api/notices/taken' },
   snoozeNotice: { method: 'POST', path: '/api/notices/:id/snooze' },
   noticeSettings: { method: 'GET', path: '/api/notice-settings' },

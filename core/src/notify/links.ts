@@ -11,6 +11,10 @@ export const itemPath = (itemId: string, recurrenceId: string, learnerId?: strin
 export const sheetPath = (edition: SheetEdition, day: string): `/day-sheet?${string}` =>
   `/day-sheet?edition=${edition}&day=${day}`;
 
+/** The path of a thread of notes. */
+export const threadPath = (threadId: string): `/notes?${string}` =>
+  `/notes?thread=${encodeURIComponent(threadId)}`;
+
 interface Leading {
   /** A path of its own, where it leads somewhere else than to what is named below */
   leads?: string | null;
@@ -21,7 +25,7 @@ interface Leading {
 }
 
 /**
- * Where a notice leads to: its day sheet, its item, or the list of notices where it is about several things.
+ * Where a notice leads to: its day sheet, its item, or the news where it is about several things.
  */
 export const noticePath = ({ leads, sheet, itemId, recurrenceId, learnerId }: Leading): NoticePath =>
   leads
@@ -30,7 +34,7 @@ export const noticePath = ({ leads, sheet, itemId, recurrenceId, learnerId }: Le
       ? sheetPath(sheet.edition, sheet.day)
       : itemId
         ? itemPath(itemId, recurrenceId, learnerId)
-        : '/notices';
+        : '/news';
 
 type NoticePath =
   | `/calendar?${string}`
@@ -38,4 +42,4 @@ type NoticePath =
   | `/notes?${string}`
   | `/open-times?${string}`
   | '/gather'
-  | '/notices';
+  | '/news';

@@ -1,6 +1,5 @@
 import type { OccurrenceView } from '../item/occurrence.ts';
-import { deadlineOf } from '../item/urgency.ts';
-import { DAY } from '../time/civil.ts';
+import { HOUR } from '../time/civil.ts';
 import { instantIn } from '../time/when.ts';
 import { CLOSED_STAYS, workOf } from './work.ts';
 import { agendaEntry, entryOrder, stands, type AgendaEntry } from './entry.ts';
@@ -8,7 +7,7 @@ import { today, type Viewer } from '../words/when.ts';
 
 export interface TodayView {
   day: number;
-  /** The one next thing: to be at, or to hand in, whichever comes first; null where nothing comes soon */
+  /** Where to be next, or now; null where nothing comes soon. It stands in `places` too, where it is today's */
   next: { entry: AgendaEntry; at: number; isUnderWay: boolean } | null;
   /** Where to be today, in order of time, what is over left out */
   places: AgendaEntry[];
@@ -89,19 +88,19 @@ export const allOf = ({
 
 const endOf = ({ start, end }: OccurrenceView, viewer: Viewer) => instantIn(end ?? start, viewer);
 
-/** The next thing with an hour within a day: a place to be (until it is over), or open work due. */
+/** So long before it begins, where to be is the next thing, in milliseconds. */
+const SOON = HOUR;
+
+/** Finds where to be within the hour, or now, until it is over. */
 function nextOf(all: readonly AgendaEntry[], now: number, viewer: Viewer): TodayView['next'] {
   let best: TodayView['next'] = null;
   for (const entry of all) {
     const { occurrence, urgency } = entry;
-    if (urgency === 'finished' || occurrence.status === 'cancelled') continue;
+    if (urgency !== null || occurrence.status === 'cancelled') continue;
     if (entry.shape === 'note' || occurrence.start.kind === 'date') continue;
-    const at =
-      urgency !== null && occurrence.due
-        ? deadlineOf(occurrence.due, viewer)
-        : instantIn(occurrence.start, viewer);
-    const isUnderWay = urgency === null && at <= now && endOf(occurrence, viewer) > now;
-    if ((at <= now && !isUnderWay) || at > now + DAY) continue;
+    const at = instantIn(occurrence.start, viewer);
+    const isUnderWay = at <= now && endOf(occurrence, viewer) > now;
+    if ((at <= now && !isUnderWay) || at > now + SOON) continue;
     if (!best || at < best.at) best = { entry, at, isUnderWay };
   }
   return best;

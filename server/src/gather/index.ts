@@ -64,9 +64,13 @@ export function gatherFeature(ground: Ground, calendars: CalendarStore, gathered
     now: () => performance.now(),
     log,
   });
+  hub.on('newsSeen', gathered.seeAll);
   const feature: Feature = {
     mount: (mount) =>
-      mountGather(mount, { gather, files, understanding, questions, removal, store: gathered, sights }),
+      mountGather(mount, {
+        ...{ gather, files, understanding, questions, removal, store: gathered, sights },
+        seen: (personId, learnerId, changeId) => hub.tell('changesSeen', personId, learnerId, changeId),
+      }),
     owners: ownersIn(db),
     costly: [paths.preview, paths.follow, paths.sendFile, paths.readSource],
     prepare: removal.removeUnfinished,

@@ -17,11 +17,13 @@ export interface GatherDeps {
   removal: RemovalService;
   store: GatherStore;
   sights: Sights;
+  /** Told when somebody has seen a schedule's changes up to one of them */
+  seen(personId: string, learnerId: string, changeId: number): void;
 }
 
 export function mountGather(
   mount: Mount,
-  { gather, files, understanding, questions, removal, store, sights }: GatherDeps,
+  { gather, files, understanding, questions, removal, store, sights, seen }: GatherDeps,
 ): void {
   const ok = { ok: true as const };
   const seenBy = (personId: string, learnerId: string) => {
@@ -79,6 +81,7 @@ export function mountGather(
   });
   mount(routes.seeChanges, ({ caller, learner, body }) => {
     store.see(caller.personId, learner.id, body.upTo);
+    seen(caller.personId, learner.id, body.upTo);
     return ok;
   });
 }

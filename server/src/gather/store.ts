@@ -202,6 +202,12 @@ function changeStore(db: Db) {
     .orderBy(desc(change.id))
     .limit(50)
     .prepare();
+  const seeAll = db.$client.prepare(
+    `INSERT INTO changes_seen (person_id, learner_id, up_to)
+      SELECT @personId, c.learner_id, max(g.id) FROM crew c JOIN change g ON g.learner_id = c.learner_id
+      WHERE c.person_id = @personId AND g.at <= @upTo GROUP BY c.learner_id
+      ON CONFLICT (person_id, learner_id) DO UPDATE SET up_to = max(up_to, excluded.up_to)`,
+  );
   const seenUpTo = db
     .select({ upTo: changesSeen.upTo })
     .from(changesSeen)
@@ -212,6 +218,8 @@ function changeStore(db: Db) {
     changesOfItem: (itemId: string) => changesOfItem.all({ itemId }),
     changesOf: (learnerId: string) => changesOf.all({ learnerId }),
     seenUpTo: (personId: string, learnerId: string) => seenUpTo.get({ personId, learnerId })?.upTo ?? 0,
+    /** Marks the changes of all schedules that somebody sees as seen, up to an instant in milliseconds. */
+    seeAll: (personId: string, upTo: number): void => void seeAll.run({ personId, upTo }),
     see: (personId: string, learnerId: string, upTo: number) =>
       db
         .insert(changesSeen)

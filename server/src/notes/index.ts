@@ -1,4 +1,5 @@
 import { paths } from '@zephyrfield/core/api/paths';
+import { threadPath } from '@zephyrfield/core/notify/links';
 import type { Feature } from '../feature.ts';
 import { fileKinds } from '../files/index.ts';
 import type { Ground } from '../ground.ts';
@@ -27,10 +28,13 @@ export function notesFeature(ground: Ground, parts: Pick<NoteDeps, 'crews' | 'ca
         itemId,
         title: `${by} wrote`,
         line: words,
-        leads: `/notes?thread=${threadId}`,
+        leads: threadPath(threadId),
       }),
     refreshed: live.tellPerson,
+    read: (personId, threadId, noteId) => hub.tell('threadRead', personId, threadId, noteId),
   });
+  hub.on('noteSeen', notes.readNote);
+  hub.on('newsSeen', notes.readAll);
   /** Gives the address by which somebody answers in a thread from their mail; null where no mail is taken in. */
   const replyTo = (threadId: string, personId: string): string | null => {
     if (config.INBOX_PORT === undefined) return null;

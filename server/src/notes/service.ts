@@ -36,6 +36,8 @@ export interface NoteDeps extends NoteFileDeps {
   ): void;
   /** Their open pages show threads anew */
   refreshed(personId: string): void;
+  /** Told when somebody has read a thread up to one of its notes */
+  read(personId: string, threadId: string, noteId: number): void;
 }
 
 /** A note as somebody writes it. */
@@ -53,7 +55,7 @@ const LONGEST_WORDS = 160;
 
 /** Notes between the people around a learner: writing, reading, and what each keeps of them. */
 export function noteService(deps: NoteDeps) {
-  const { store, people, crews, calendars, items, sights, attempts, clock, tell, refreshed } = deps;
+  const { store, people, crews, calendars, items, sights, attempts, clock, tell, refreshed, read } = deps;
   const files = noteFiles(deps);
 
   /** Calendars that are kept from somebody, in all schedules they see. */
@@ -324,7 +326,21 @@ export function noteService(deps: NoteDeps) {
           ...(done === undefined ? {} : { doneAt: done ? now : null }),
         });
       });
+      if (readTo !== undefined) read(personId, id, readTo);
       refreshed(personId);
+    },
+
+    /** Reads a note's thread for somebody, up to that note. */
+    readNote(personId: string, noteId: number): void {
+      const threadId = store.transaction(() => {
+        store.readNote({ personId, noteId });
+        return store.note(noteId)?.threadId;
+      });
+      if (threadId) read(personId, threadId, noteId);
+    },
+    /** Reads every thread of somebody, up to an instant in milliseconds. */
+    readAll(personId: string, upTo: number): void {
+      store.transaction(() => store.readAll({ personId, upTo, kept: keptFrom(personId) }));
     },
 
     unreadBy: (personId: string): ReadonlyMap<string, number> =>

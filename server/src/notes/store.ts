@@ -123,6 +123,16 @@ export function noteStore(db: Db) {
       ON CONFLICT (thread_id, person_id) DO UPDATE SET read_to = excluded.read_to,
         starred_at = excluded.starred_at, done_at = excluded.done_at`,
   );
+  const READ = `ON CONFLICT (thread_id, person_id) DO UPDATE SET read_to = max(read_to, excluded.read_to)`;
+  const readNote = sqlite.prepare(
+    `INSERT INTO thread_person (thread_id, person_id, read_to)
+      SELECT thread_id, @personId, id FROM note WHERE id = @noteId ${READ}`,
+  );
+  const readAll = sqlite.prepare(
+    `INSERT INTO thread_person (thread_id, person_id, read_to)
+      SELECT t.id, @personId, (SELECT max(n.id) FROM note n WHERE n.thread_id = t.id AND n.at <= @upTo) ${SEEN}
+      AND EXISTS (SELECT 1 FROM note n WHERE ${UNREAD} AND n.at <= @upTo) ${READ}`,
+  );
   const setMail = sqlite.prepare<[string, string, string]>(
     `INSERT INTO thread_person (thread_id, person_id, mail_digest) VALUES (?, ?, ?)
       ON CONFLICT (thread_id, person_id) DO UPDATE SET mail_digest = excluded.mail_digest`,
@@ -202,6 +212,9 @@ export function noteStore(db: Db) {
       starredAt: number | null;
       doneAt: number | null;
     }) => mark.run(row),
+    readNote: (of: { personId: string; noteId: number }) => readNote.run(of),
+    readAll: ({ kept, ...of }: { personId: string; upTo: number; kept: readonly string[] }) =>
+      readAll.run({ ...of, kept: JSON.stringify(kept) }),
     setMail: (threadId: string, personId: string, digest: string) => setMail.run(threadId, personId, digest),
     byMail: (digest: string) =>
       db

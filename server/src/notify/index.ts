@@ -32,7 +32,6 @@ interface Parts {
   notes: {
     /** Says why a note is not to be told to somebody any more; null where it is */
     stillTrue(noteId: number, personId: string): string | null;
-    unreadBy(personId: string): ReadonlyMap<string, number>;
     asMail(noteId: number, personId: string): MailedNote | null;
   };
   /** Gives the address by which somebody answers in a thread; null where no mail is taken in */
@@ -69,7 +68,10 @@ export function notifyFeature(ground: Ground, parts: Parts) {
     noticesChanged: live.tellPerson,
     mayHear,
     noteGone: notes.stillTrue,
-    notesUnread: (personId) => [...notes.unreadBy(personId).values()].reduce((sum, n) => sum + n, 0),
+    seen: {
+      note: (personId, noteId) => hub.tell('noteSeen', personId, noteId),
+      all: (personId, upTo) => hub.tell('newsSeen', personId, upTo),
+    },
   });
   const stopToken = (personId: string) => `${personId}.${ground.secrets.digest(`mail stop ${personId}`)}`;
   const post = postOffice({
@@ -114,6 +116,8 @@ export function notifyFeature(ground: Ground, parts: Parts) {
     if (heard.length) void engine.run();
   };
   hub.on('news', tell);
+  hub.on('changesSeen', notify.changesSeen);
+  hub.on('threadRead', notify.threadRead);
   hub.on('scheduleChanged', engine.wake);
   hub.on('listenerChanged', store.wakePerson);
   hub.on('addressChanged', () => void engine.run());

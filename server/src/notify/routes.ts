@@ -19,6 +19,10 @@ export function mountNotify(mount: Mount, { notify, store, changed }: NotifyRout
     notify.see(caller.personId, body.ids.map(Number));
     return ok;
   });
+  mount(routes.seeNews, ({ caller, body }) => {
+    notify.seeAll(caller.personId, Date.parse(body.upTo));
+    return ok;
+  });
   mount(routes.takeNotices, ({ caller }) => notify.take(caller.personId));
   mount(routes.snoozeNotice, ({ caller, params, body }) => {
     notify.snooze(caller.personId, Number(params.id), Date.parse(body.until));

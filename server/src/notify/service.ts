@@ -1,6 +1,7 @@
 import type { LearnerSheet, NoticeView, NoticeSettingsView } from '@zephyrfield/core/api/notify';
 import type { ItemView } from '@zephyrfield/core/api/schemas';
 import type { RemindRule } from '@zephyrfield/core/notify/rules';
+import { threadPath } from '@zephyrfield/core/notify/links';
 import {
   CHANNELS,
   channelsFor,
@@ -48,8 +49,8 @@ export interface NotifyDeps {
   mayHear: MayHear;
   /** Says why a note is not to be told to somebody any more; null where it is */
   noteGone(noteId: number, personId: string): string | null;
-  /** Counts how many notes of others a person has not read */
-  notesUnread(personId: string): number;
+  /** Tells others that somebody has seen a note's notice, or all news up to an instant */
+  seen: { note(personId: string, noteId: number): void; all(personId: string, upTo: number): void };
 }
 
 const iso = (ms: number) => new Date(ms).toISOString();
@@ -81,7 +82,7 @@ export function notifyService({
   noticesChanged,
   mayHear,
   noteGone,
-  notesUnread,
+  seen,
 }: NotifyDeps) {
   const listening = (personId: string): Recipient => {
     const who = recipient(personId);
@@ -89,7 +90,7 @@ export function notifyService({
     return who;
   };
 
-  function notices(personId: string): { notices: NoticeView[]; unseen: number; notes: number } {
+  function notices(personId: string): { notices: NoticeView[]; unseen: number } {
     const list = store
       .notices(personId)
       .filter(({ delivery }) => mayHear(personId, delivery))
@@ -104,7 +105,7 @@ export function notifyService({
       .unseen(personId)
       .filter((subject) => mayHear(personId, subject))
       .reduce((sum, { n }) => sum + n, 0);
-    return { notices: list, unseen, notes: notesUnread(personId) };
+    return { notices: list, unseen };
   }
 
   /** Gives what waits for the browser to the window that asks first. */
@@ -212,7 +213,27 @@ export function notifyService({
     view,
     see(personId: string, ids: readonly number[]): void {
       store.transaction(() => store.see(personId, ids, clock.now()));
+      for (const id of ids) {
+        const row = store.one(personId, id);
+        if (row?.cause === 'note') seen.note(personId, Number(row.causeId));
+      }
       noticesChanged(personId);
+    },
+    /** Marks all as seen that came up to an instant; whoever keeps news of another sort does the same. */
+    seeAll(personId: string, upTo: number): void {
+      store.transaction(() => store.seeAll(personId, upTo, clock.now()));
+      seen.all(personId, upTo);
+      noticesChanged(personId);
+    },
+    /** Marks what was told of a schedule's changes as seen, up to one of them. */
+    changesSeen(personId: string, learnerId: string, changeId: number): void {
+      store.transaction(() => store.seeChanges(personId, learnerId, changeId, clock.now()));
+      noticesChanged(personId);
+    },
+    /** Marks what was told of a thread's notes as seen, up to one of them. */
+    threadRead(personId: string, threadId: string, noteId: number): void {
+      const leads = threadPath(threadId);
+      store.transaction(() => store.seeThread({ personId, leads, noteId, now: clock.now() }));
     },
     /** Gives what was put off to a moment that has come stands in the app again, if it is still open. */
     returned(now: number): void {

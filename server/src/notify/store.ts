@@ -391,7 +391,8 @@ function deliveryStore(db: Db) {
       calendarId: delivery.calendarId,
       itemId: delivery.itemId,
       about: delivery.about,
-      n: sql<number>`count(*)`,
+      // Several notes of one thread are one piece of news.
+      n: sql<number>`count(DISTINCT CASE ${delivery.cause} WHEN 'note' THEN ${delivery.leads} ELSE ${delivery.id} END)`,
     })
     .from(delivery)
     .where(
@@ -404,6 +405,18 @@ function deliveryStore(db: Db) {
     )
     .groupBy(delivery.learnerId, delivery.calendarId, delivery.itemId, delivery.about)
     .prepare();
+  const UNSEEN = "person_id = @personId AND channel = 'app' AND seen_at IS NULL";
+  const seeAll = sqlite.prepare(
+    `UPDATE delivery SET seen_at = @now WHERE ${UNSEEN} AND state = 'sent' AND at <= @upTo`,
+  );
+  const seeChanges = sqlite.prepare(
+    `UPDATE delivery SET seen_at = @now WHERE ${UNSEEN} AND learner_id = @learnerId AND cause = 'change'
+      AND CAST(cause_id AS INTEGER) <= @changeId`,
+  );
+  const seeThread = sqlite.prepare(
+    `UPDATE delivery SET seen_at = @now WHERE ${UNSEEN} AND cause = 'note' AND leads = @leads
+      AND CAST(cause_id AS INTEGER) <= @noteId`,
+  );
   const countWaiting = db.$client
     .prepare<[], number>("SELECT count(*) FROM delivery WHERE state = 'waiting'")
     .pluck();
@@ -447,6 +460,10 @@ function deliveryStore(db: Db) {
         .set({ seenAt: now })
         .where(and(eq(delivery.personId, personId), inArray(delivery.id, [...ids]), isNull(delivery.seenAt)))
         .run(),
+    seeAll: (personId: string, upTo: number, now: number) => seeAll.run({ personId, upTo, now }),
+    seeChanges: (personId: string, learnerId: string, changeId: number, now: number) =>
+      seeChanges.run({ personId, learnerId, changeId, now }),
+    seeThread: (of: { personId: string; leads: string; noteId: number; now: number }) => seeThread.run(of),
     /** Mail rows are few a person; what is long past is not kept for ever */
     forgetBefore: (before: number) =>
       sqlite.prepare(`DELETE FROM delivery WHERE at < ? AND state <> 'waiting'`).run(before),

@@ -1,5 +1,12 @@
 import type { NoticeView } from '@zephyrfield/core/api/notify';
 import type { DeliveryRow } from './store.ts';
+import { SITTING } from './sitting-reminders.ts';
+
+/** Sorts of news by what they are told for; all others are of no special sort. */
+const SORTS: Partial<Record<DeliveryRow['cause'], NoticeView['sort']>> = {
+  ...{ reminder: 'reminder', [SITTING]: 'reminder', late: 'reminder', sheet: 'reminder' },
+  ...{ change: 'change', note: 'note', offer: 'offer' },
+};
 
 /**
  * Something a person was told.
@@ -22,6 +29,8 @@ export function noticeView(
     line,
     sheet,
     leads,
+    sort: SORTS[row.cause] ?? 'other',
+    offerId: row.cause === 'offer' ? row.causeId : null,
     finished,
     isWork,
     at: new Date(row.at).toISOString(),

@@ -1,3 +1,3 @@
 import { lazyComponent } from '@/ui/lazy';
 
-export default lazyComponent(() => import('@/bundles/forms').then((m) => m.CrewPage), 'page');
+export default lazyComponent(() => import('@/bundles/forms').then((m) => m.CrewPlace), 'page');

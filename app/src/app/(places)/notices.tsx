@@ -1,3 +1,6 @@
-import { lazyComponent } from '@/ui/lazy';
+import { Redirect } from '@/router';
 
-export default lazyComponent(() => import('@/bundles/forms').then((m) => m.NoticesPlace), 'page');
+/** The address that news had: links in mails lead there. */
+export default function Notices() {
+  return <Redirect href="/news" />;
+}

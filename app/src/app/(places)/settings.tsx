@@ -1,3 +1,3 @@
 import { lazyComponent } from '@/ui/lazy';
 
-export default lazyComponent(() => import('@/bundles/forms').then((m) => m.SettingsPage), 'page');
+export default lazyComponent(() => import('@/bundles/forms').then((m) => m.SettingsPlace), 'page');

@@ -16,6 +16,7 @@ import { createElement, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
 import { IconButton } from '@/ui/button';
 import { Choices } from '@/ui/choices';
+import { WayToOneself } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import { FIRST_DAY, LAST_DAY, VIEWS, isLookedAt, type Looking, type View as ViewName } from './use-look';
 
@@ -162,6 +163,7 @@ export function CalendarHead({
       <View className="flex-row flex-wrap items-center">
         {title}
         {steps}
+        <WayToOneself />
       </View>
       <View className="-ml-2 flex-row items-center justify-between">{views}</View>
       <View className="-ml-3">{flags?.(false)}</View>

@@ -212,7 +212,14 @@ export function CalendarPlace() {
           namesTake={namesTake(scene.calendars ?? [])}
           flags={
             scene.calendars?.length
-              ? (named) => <FlagLine calendars={scene.calendars!} open={scene.agenda.open} named={named} />
+              ? (named) => (
+                  <FlagLine
+                    calendars={scene.calendars!}
+                    open={scene.agenda.open}
+                    named={named}
+                    mayAdd={mayEdit}
+                  />
+                )
               : null
           }
           hidden={

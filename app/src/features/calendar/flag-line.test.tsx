@@ -27,7 +27,7 @@ function Hidden({ brief, ...hidden }: { due: number; other: number; single: numb
 function draw({ due = 0, other = 0, single = 0, brief = false, named = false } = {}): void {
   render(
     <Fragment>
-      <FlagLine calendars={ALL} open={OPEN} named={named} />
+      <FlagLine calendars={ALL} open={OPEN} named={named} mayAdd />
       <Hidden {...{ due, other, single, brief }} />
     </Fragment>,
   );

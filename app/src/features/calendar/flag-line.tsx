@@ -14,14 +14,16 @@ interface Props {
   open: ReadonlyMap<string, number>;
   /** There is room for their names */
   named: boolean;
+  /** Calendars can be added */
+  mayAdd: boolean;
 }
 
 /** About what the flags take with their names in one row, in pixels: a flag, the gaps, and seven a letter. */
 export const namesTake = (calendars: readonly Pick<CalendarView, 'name'>[]): number =>
-  calendars.reduce((sum, { name }) => sum + 42 + 7 * Math.max(7, name.length), 24);
+  calendars.reduce((sum, { name }) => sum + 42 + 7 * Math.max(7, name.length), 140);
 
 /** The calendars' flags in one row. A press hides or shows; a long or double press leaves just that one. */
-export function FlagLine({ calendars, open, named }: Props) {
+export function FlagLine({ calendars, open, named, mayAdd }: Props) {
   const { hidden, toggle, justOne } = useScreen();
   const all = calendars.map((c) => c.id);
   // The first press of a double one has toggled already; "just this" starts from what was there before it.
@@ -50,7 +52,21 @@ export function FlagLine({ calendars, open, named }: Props) {
       onJustOne={only}
     />
   ));
-  if (named) return <View className="flex-row gap-1 px-3 py-1">{switches}</View>;
+  const more = mayAdd ? (
+    <Link
+      href="/gather"
+      className="min-h-touch content-center self-center whitespace-nowrap px-1.5 font-text text-small font-bold text-lagoon underline"
+    >
+      add a calendar
+    </Link>
+  ) : null;
+  if (named)
+    return (
+      <View className="flex-row gap-1 px-3 py-1">
+        {switches}
+        {more}
+      </View>
+    );
   return (
     <ScrollView
       horizontal
@@ -63,6 +79,7 @@ export function FlagLine({ calendars, open, named }: Props) {
         open
       </Text>
       {switches}
+      {more}
     </ScrollView>
   );
 }

@@ -1,7 +1,7 @@
 import { View } from 'react-native';
+import { KeyRows } from '@/ui/key-rows';
 import { Sheet } from '@/ui/sheet';
 import { Text } from '@/ui/text';
-import { KEYS } from './use-keys';
 
 /** The list of keys, under `?`. */
 export function KeyList({ onClose }: { onClose(): void }) {
@@ -11,14 +11,7 @@ export function KeyList({ onClose }: { onClose(): void }) {
         <Text kind="title" heading={2}>
           Keys
         </Text>
-        {KEYS.map(([keys, step]) => (
-          <View key={keys} className="flex-row gap-3">
-            <Text kind="strong" className="w-[110px]">
-              {keys}
-            </Text>
-            <Text className="flex-1">{step}</Text>
-          </View>
-        ))}
+        <KeyRows />
       </View>
     </Sheet>
   );

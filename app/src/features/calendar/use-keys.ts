@@ -13,22 +13,6 @@ export interface KeyActions {
   move(id: string, days: number): void;
 }
 
-/** Every key of the calendar with what it does, as the list under `?` shows it. */
-export const KEYS: readonly (readonly [keys: string, step: string])[] = [
-  ['← →', 'back and forward'],
-  ['0', 'today'],
-  ['+ −', 'closer and further: month, week, day, agenda'],
-  ['/', 'filters and search'],
-  ['1 … 9', 'show or hide that flag'],
-  ['Shift 1 … 9', 'just that flag, and back'],
-  ['Tab, Enter', 'from slip to slip, and open it'],
-  ['Alt ← → ↑ ↓', 'move the slip with the focus by a day or a week'],
-  ['w', 'write something down'],
-  ['u', 'undo'],
-  ['Esc', 'close what is open'],
-  ['?', 'this list'],
-];
-
 const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
   (target.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName));

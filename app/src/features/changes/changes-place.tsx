@@ -19,6 +19,7 @@ import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
 import { Flag } from '@/ui/flag';
 import { ProblemNotice } from '@/ui/notice';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 
 /** What changed: by day and course, unseen first. */
@@ -46,16 +47,16 @@ export function ChangesPlace() {
       className="flex-1"
       contentContainerClassName="mx-auto w-full max-w-[760px] gap-3 px-4 pb-10 pt-3"
     >
-      <View className="flex-row flex-wrap items-center justify-between gap-2">
-        <Text kind="display" heading={1}>
-          What changed
-        </Text>
+      <PlaceHead
+        title="News"
+        says={unseen.length ? 'Some changes are new to you' : 'No change is new to you'}
+      >
         {upTo !== null ? (
           <Button kind="second" busy={see.isPending} onPress={() => see.mutate(upTo)}>
             Mark all as seen
           </Button>
         ) : null}
-      </View>
+      </PlaceHead>
       <ProblemNotice problem={problem} />
       {questions && suffices(learner.access, 'edit') ? (
         <View className="flex-row flex-wrap items-center gap-x-3 rounded-xl bg-lagoon-wash px-4 py-1">

@@ -1,18 +1,16 @@
 import { may } from '@zephyrfield/core/item/access';
 import { firstName, plural } from '@zephyrfield/core/words/text';
-import { useState, type ReactNode } from 'react';
-import { ScrollView, View } from 'react-native';
-import { Link } from '@/router';
+import { useState } from 'react';
+import { ScrollView } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useCrew } from '@/data/crew';
 import { useLearner } from '@/data/learner';
 import { useSession } from '@/data/queries';
 import { Button } from '@/ui/button';
-import { Cleat } from '@/ui/cleat';
 import { Coming } from '@/ui/coming';
-import { linkLook } from '@/ui/link-look';
 import { ProblemNotice } from '@/ui/notice';
 import { Part } from '@/ui/part';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import { History } from './history';
 import { Invitations } from './invitations';
@@ -21,10 +19,9 @@ import { MemberLine } from './member-line';
 import { WhoSees } from './who-sees';
 
 /**
- * The people around a learner: who they are, what they may do, how they come in, and what each sees.
- * @param out what goes out of the schedule, to others
+ * Shows the people around a learner: who they are, what they may do, how they come in, and what each sees.
  */
-export function CrewPlace({ out }: { out?: ReactNode }) {
+export function CrewPlace() {
   const { learner, learners, viewer } = useLearner()!;
   const person = useSession().data!.person!;
   const crew = useCrew(learner.id);
@@ -40,40 +37,7 @@ export function CrewPlace({ out }: { out?: ReactNode }) {
       contentContainerClassName="mx-auto w-full max-w-[760px] gap-3 px-4 pb-12 pt-3"
       keyboardShouldPersistTaps="handled"
     >
-      <Text kind="display" heading={1}>
-        Crew
-      </Text>
-      <View className="flex-row items-center gap-3 rounded-xl bg-sheet px-4 py-2">
-        <Cleat name={person.name} />
-        <View className="min-w-0 flex-1">
-          <Text kind="strong">{person.name}</Text>
-          <View className="flex-row flex-wrap gap-x-5">
-            <Link href="/account" className={linkLook('body')}>
-              Account
-            </Link>
-            <Link href="/settings" className={linkLook('body')}>
-              Settings
-            </Link>
-            <Link href="/gather" className={linkLook('body')}>
-              Calendars and links
-            </Link>
-            <Link href="/open-times" className={linkLook('body')}>
-              Open times
-            </Link>
-            <Link href="/notes" className={linkLook('body')}>
-              Notes
-            </Link>
-            {learners.filter((l) => !l.isSelf).length > 1 ? (
-              <Link href="/table" className={linkLook('body')}>
-                Table of all learners
-              </Link>
-            ) : null}
-            <Link href="/for-others" className={linkLook('body')}>
-              Calendars for others
-            </Link>
-          </View>
-        </View>
-      </View>
+      <PlaceHead title="Crew" />
       <ProblemNotice problem={crew.error && problemOf(crew.error)} />
       <Part
         title={learner.isSelf ? 'Around you' : `Around ${first}`}
@@ -112,7 +76,6 @@ export function CrewPlace({ out }: { out?: ReactNode }) {
         </Part>
       ) : null}
       <WhoSees learner={learner} members={crew.data?.members ?? []} personId={person.id} />
-      {out}
       {keeps && crew.data ? <History events={crew.data.history} viewer={viewer} /> : null}
     </ScrollView>
   );

@@ -15,6 +15,7 @@ import { Button } from '@/ui/button';
 import { Flag } from '@/ui/flag';
 import { linkLook } from '@/ui/link-look';
 import { ProblemNotice } from '@/ui/notice';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import { CarryForm } from './carry-form';
 import { OfferForm } from './offer-form';
@@ -36,13 +37,10 @@ export function ForOthersPlace({
       contentContainerClassName="mx-auto w-full max-w-[760px] gap-3 px-4 pb-12 pt-3"
       keyboardShouldPersistTaps="handled"
     >
-      <Text kind="display" heading={1}>
-        Calendars for others
-      </Text>
-      <Text className="text-ink2">
-        What you write into one of these is there for all who follow it, within seconds. They tick it off and
-        add to it for themselves; nobody but you can change it.
-      </Text>
+      <PlaceHead
+        title="Crew"
+        says="What you write into one of these is there for all who follow it, within seconds. They tick it off and add to it for themselves; nobody but you can change it."
+      />
       {own ? <Calendars own={own} newCalendar={newCalendar} /> : <NoneYet />}
     </ScrollView>
   );

@@ -12,6 +12,7 @@ import { refreshLearner } from '@/data/queries';
 import { Button } from '@/ui/button';
 import { Notice } from '@/ui/notice';
 import { NeedsConnection } from '@/ui/needs-connection';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import { FormField } from '@/ui/form-field';
 import { NewCalendarForm } from './new-calendar-form';
@@ -28,9 +29,7 @@ export function FollowLink() {
       contentContainerClassName="mx-auto w-full max-w-[640px] gap-5 px-4 pb-10 pt-3"
       keyboardShouldPersistTaps="handled"
     >
-      <Text kind="display" heading={1}>
-        Follow a link
-      </Text>
+      <PlaceHead title="Follow a link" />
       <NeedsConnection />
       <AddressForm
         learnerId={learner.id}

@@ -16,6 +16,7 @@ import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
 import { Flag } from '@/ui/flag';
 import { ProblemNotice } from '@/ui/notice';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import { ChangeCalendar } from './change-calendar';
 import { useChosenFiles } from './chosen-files';
@@ -46,9 +47,7 @@ export function GatherPlace() {
       className="flex-1"
       contentContainerClassName="mx-auto w-full max-w-[760px] gap-4 px-4 pb-10 pt-3"
     >
-      <Text kind="display" heading={1}>
-        Gather
-      </Text>
+      <PlaceHead title="Gather" />
       <Text className="text-ink2">
         Every calendar {firstName(learner.name)} has comes in here, once: by its link, which stays live, or as
         a file, which is a copy of its day.

@@ -14,6 +14,7 @@ import { Button } from '@/ui/button';
 import { Notice, ProblemNotice } from '@/ui/notice';
 import { Progress } from '@/ui/progress';
 import { NeedsConnection } from '@/ui/needs-connection';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import { FileDrop } from '@/ui/file-drop';
 import { NewCalendarForm } from './new-calendar-form';
@@ -33,12 +34,10 @@ export function ReadFiles() {
       keyboardShouldPersistTaps="handled"
     >
       <View className="gap-1">
-        <Text kind="display" heading={1}>
-          Read files
-        </Text>
-        <Text className="text-ink2">
-          A file is a copy of that day and does not update by itself. If there is a link, follow that instead.
-        </Text>
+        <PlaceHead
+          title="Read files"
+          says="A file is a copy of that day and does not update by itself. If there is a link, follow that instead."
+        />
       </View>
       <NeedsConnection />
       <FileDrop onFiles={add} />

@@ -19,6 +19,7 @@ import { Button } from '@/ui/button';
 import { Flag } from '@/ui/flag';
 import { ProblemNotice } from '@/ui/notice';
 import { Slip } from '@/ui/slip';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 
 /** Number of single items that are drawn at first, and more at each asking. */
@@ -54,10 +55,7 @@ export function HiddenPlace() {
   const failure = calendars.error ?? occurrences.error ?? undated.error;
   return (
     <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[760px] px-4 pb-10 pt-3">
-      <Text kind="display" heading={1}>
-        Hidden
-      </Text>
-      <Text className="text-ink2">What you hide is hidden for you alone. Others still see it.</Text>
+      <PlaceHead title="Hidden" says="What you hide is hidden for you alone. Others still see it." />
       <ProblemNotice problem={failure && problemOf(failure)} />
       {struck.length ? (
         <Part title="Calendars" aside="on this device">

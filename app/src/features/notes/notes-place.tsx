@@ -1,4 +1,5 @@
 import type { NoteBox } from '@zephyrfield/core/api/notes';
+import { plural } from '@zephyrfield/core/words/text';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { useLocalSearchParams, router } from '@/router';
@@ -11,6 +12,7 @@ import { Choices } from '@/ui/choices';
 import { Contours } from '@/ui/contours';
 import { Choice, Field } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import { FoldedSlip } from './folded-slip';
 import { ThreadSheet } from './thread-sheet';
@@ -66,15 +68,9 @@ export function NotesPlace() {
         contentContainerClassName="mx-auto w-full max-w-[760px] gap-3 px-4 pb-12 pt-3"
         keyboardShouldPersistTaps="handled"
       >
-        <View className="flex-row flex-wrap items-center gap-x-4">
-          <View className="flex-1">
-            <Text kind="display" heading={1}>
-              Notes
-            </Text>
-            <Text className="text-ink2">{unread ? `${unread} to read` : 'All read'}</Text>
-          </View>
+        <PlaceHead title="News" says={unread ? `${plural(unread, 'note')} to read` : 'All notes read'}>
           <Button onPress={() => router.setParams({ write: '1', thread: undefined })}>Write a note</Button>
-        </View>
+        </PlaceHead>
         <Choices<NoteBox> label="Which notes" all={BOXES} value={box} onChange={setBox} />
         <View className="flex-row items-end gap-2">
           <View className="min-w-0 flex-1">

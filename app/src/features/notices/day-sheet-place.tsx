@@ -19,6 +19,7 @@ import { Button } from '@/ui/button';
 import { Choices } from '@/ui/choices';
 import { Flag } from '@/ui/flag';
 import { ProblemNotice } from '@/ui/notice';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 
 const PARTS: readonly (readonly [SheetEdition, string])[] = [
@@ -61,10 +62,7 @@ export function DaySheetPlace() {
       className="flex-1"
       contentContainerClassName="mx-auto w-full max-w-[760px] gap-4 px-4 pb-10 pt-3"
     >
-      <View className="flex-row flex-wrap items-end justify-between gap-2">
-        <Text kind="display" heading={1}>
-          {edition === 'week' ? 'The week sheet' : 'The day sheet'}
-        </Text>
+      <PlaceHead title={edition === 'week' ? 'The week sheet' : 'The day sheet'}>
         <View className="unprinted flex-row gap-2">
           <Button kind="second" icon={Copy} onPress={() => void copy()}>
             Copy
@@ -73,7 +71,7 @@ export function DaySheetPlace() {
             Print
           </Button>
         </View>
-      </View>
+      </PlaceHead>
       <View className="unprinted">
         <Choices<SheetEdition> label="Which sheet" all={PARTS} value={edition} onChange={go} />
       </View>

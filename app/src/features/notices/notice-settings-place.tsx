@@ -21,6 +21,7 @@ import { useNow } from '@/data/now';
 import { Button } from '@/ui/button';
 import { Choice } from '@/ui/field';
 import { Notice, ProblemNotice } from '@/ui/notice';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import { Example } from './example';
 import { Sheets, QuietHours } from './hours';
@@ -48,12 +49,10 @@ export function NoticeSettingsPlace() {
       contentContainerClassName="mx-auto w-full max-w-[760px] gap-6 px-4 pb-10 pt-3"
     >
       <View>
-        <Text kind="display" heading={1}>
-          Notice settings
-        </Text>
+        <PlaceHead title="Reminders and mail" />
         <Text className="text-ink2">
           All of it stands in{' '}
-          <Link href="/notices" className="font-bold text-lagoon underline">
+          <Link href="/news" className="font-bold text-lagoon underline">
             Notices
           </Link>
           .

@@ -6,13 +6,15 @@ import { QueryClientProvider } from '@tanstack/react-query';
 import { render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { queryClient } from '@/data/queries';
-import { NoticesPlace } from './notices-place';
+import { NewsPlace } from './news-place';
 import { NoticeSettingsPlace } from './notice-settings-place';
 
+let mockAsked: { show?: string } = {};
 // The addresses are the router's, which has no page here.
 jest.mock('expo-router', () => ({
   Link: ({ children }: { children: unknown }) => children,
   router: { push: jest.fn() },
+  useLocalSearchParams: () => mockAsked,
 }));
 
 const NOW = '2026-10-06T15:10:00.000Z';
@@ -32,6 +34,8 @@ const notice = (id: number, more: Partial<NoticeView> = {}): NoticeView => ({
   snoozedUntil: null,
   sheet: null,
   leads: null,
+  sort: 'reminder',
+  offerId: null,
   ...more,
 });
 const learner = {
@@ -99,7 +103,7 @@ async function show(place: React.ReactNode): Promise<void> {
 test('what was not seen stands first; seen one by one it goes down', async () => {
   const list = [notice(3, { seen: true }), notice(2), notice(1, { kind: 'pastDue', title: 'Log' })];
   const asked = server({ '/api/notices': { notices: list, unseen: 2 } });
-  await show(<NoticesPlace />);
+  await show(<NewsPlace />);
   const unseen = await screen.findByRole('group', { name: 'Not seen yet' });
   expect(screen.getByText('2 not seen yet')).toBeVisible();
   expect(
@@ -110,18 +114,55 @@ test('what was not seen stands first; seen one by one it goes down', async () =>
   await userEvent.click(screen.getByRole('button', { name: 'Seen: Log' }));
   expect(asked).toContainEqual(['/api/notices/seen', { ids: [1] }]);
   await userEvent.click(screen.getByRole('button', { name: 'Mark all as seen' }));
-  await waitFor(() => expect(asked.filter(([path]) => path === '/api/notices/seen')).toHaveLength(2));
+  // All of it, changes and notes too, up to what was in sight.
+  await waitFor(() => expect(asked).toContainEqual(['/api/news/seen', { upTo: '2026-10-06T15:00:00.000Z' }]));
+});
+
+test('several notes of one thread are one row; the room of reminders has none', async () => {
+  const note = (id: number) =>
+    notice(id, { sort: 'note', leads: '/notes?thread=t', title: 'Anselm wrote', line: `Words ${id}` });
+  const asked = server({ '/api/notices': { notices: [note(5), notice(4), note(3)], unseen: 2 } });
+  await show(<NewsPlace />);
+  const row = await screen.findByRole('group', { name: 'Anselm wrote' });
+  expect(row).toHaveTextContent('“Words 5”');
+  expect(row).toHaveTextContent('the latest of 2');
+  await userEvent.click(within(row).getByRole('button', { name: 'Seen: Anselm wrote' }));
+  expect(asked).toContainEqual(['/api/notices/seen', { ids: [5, 3] }]);
+  mockAsked = { show: 'reminders' };
+  await show(<NewsPlace />);
+  expect(await screen.findAllByRole('group', { name: 'Thing 4' })).not.toHaveLength(0);
+  mockAsked = {};
+});
+
+test('an offered calendar is taken in where it is told', async () => {
+  const offer = notice(6, {
+    sort: 'offer',
+    offerId: 'o',
+    itemId: null,
+    isWork: false,
+    title: 'Anselm offers a calendar',
+    leads: '/gather',
+  });
+  const open = [
+    { id: 'o', by: 'Anselm', name: 'Study Hour', colour: 'pine', flag: calendar.flag, count: 7, next: [] },
+  ];
+  const asked = server({ '/api/notices': { notices: [offer], unseen: 1 }, '/api/learners/l/offers': open });
+  await show(<NewsPlace />);
+  await userEvent.click(await screen.findByRole('button', { name: 'Take it in: Anselm offers a calendar' }));
+  await waitFor(() =>
+    expect(asked).toContainEqual(['/api/offers/o/answer', { take: true, reminders: true }]),
+  );
 });
 
 test('later: in an hour of the server’s clock, or never again of that calendar', async () => {
   const asked = server({ '/api/notices': { notices: [notice(1)], unseen: 1 } });
-  await show(<NoticesPlace />);
-  await userEvent.click(await screen.findByRole('button', { name: 'Snooze or mute Thing 1' }));
-  const later = screen.getByRole('group', { name: 'Snooze Thing 1' });
+  await show(<NewsPlace />);
+  await userEvent.click(await screen.findByRole('button', { name: 'Remind me later: Thing 1' }));
+  const later = screen.getByRole('group', { name: 'Remind me later of Thing 1' });
   await userEvent.click(within(later).getByRole('button', { name: 'In an hour' }));
   const [, body] = asked.find(([path]) => path === '/api/notices/1/snooze')!;
   expect(Date.parse((body as { until: string }).until)).toBeGreaterThan(0);
-  await userEvent.click(await screen.findByRole('button', { name: 'Snooze or mute Thing 1' }));
+  await userEvent.click(await screen.findByRole('button', { name: 'Remind me later: Thing 1' }));
   await userEvent.selectOptions(await screen.findByLabelText('Mute'), 'all of Boatbuilding');
   await waitFor(() =>
     expect(asked).toContainEqual([
@@ -133,8 +174,8 @@ test('later: in an hour of the server’s clock, or never again of that calendar
 
 test('nothing to tell says what will stand there', async () => {
   server({ '/api/notices': { notices: [], unseen: 0 } });
-  await show(<NoticesPlace />);
-  expect(await screen.findByText(/^No notices yet\./)).toBeVisible();
+  await show(<NewsPlace />);
+  expect(await screen.findByText(/^Nothing here yet\./)).toBeVisible();
 });
 
 test('channels are chosen by kind; quiet hours that never end are refused at their field and saved nowhere', async () => {

@@ -6,6 +6,7 @@ import { useLearner } from '@/data/learner';
 import { useOwnLearner } from '@/data/publish';
 import { useScreen } from '@/data/screen';
 import { Choice } from '@/ui/field';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import { OfferedTimes } from './offered-times';
 import { TimesFor } from './times-for';
@@ -25,9 +26,7 @@ export function OpenTimesPlace() {
       contentContainerClassName="mx-auto w-full max-w-[760px] gap-3 px-4 pb-12 pt-3"
       keyboardShouldPersistTaps="handled"
     >
-      <Text kind="display" heading={1}>
-        Open times
-      </Text>
+      <PlaceHead title="Crew" />
       {shown ? (
         <>
           {takers.length > 1 ? (

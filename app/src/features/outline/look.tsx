@@ -16,6 +16,7 @@ import { useNow } from '@/data/now';
 import { useOutlineDrafts } from '@/data/outline-draft';
 import { useOwnItems, type OwnItems } from '@/data/publish';
 import { Notice, ProblemNotice } from '@/ui/notice';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
 import { addRows, wordsOf } from './add-rows';
@@ -188,9 +189,7 @@ function Looked({
   return isWide ? (
     <View className="flex-1 flex-row gap-6 px-6 pb-4 pt-3">
       <View className="w-[34%] min-w-[320px] gap-3">
-        <Text kind="display" heading={1} numberOfLines={1}>
-          {isKept ? 'The outline' : 'Read an outline'}
-        </Text>
+        <PlaceHead title={isKept ? 'The outline' : 'Read an outline'} />
         <View className="min-h-0 flex-1">{page}</View>
       </View>
       <View className="flex-1 gap-3">
@@ -206,9 +205,7 @@ function Looked({
       contentContainerClassName="gap-5 px-4 pb-10 pt-3"
       keyboardShouldPersistTaps="handled"
     >
-      <Text kind="display" heading={1}>
-        {isKept ? 'The outline' : 'Read an outline'}
-      </Text>
+      <PlaceHead title={isKept ? 'The outline' : 'Read an outline'} />
       {head}
       {table}
       {page}

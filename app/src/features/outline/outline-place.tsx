@@ -15,6 +15,7 @@ import { useSchool } from '@/data/school';
 import { Button } from '@/ui/button';
 import { ProblemNotice } from '@/ui/notice';
 import { Progress } from '@/ui/progress';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import { draftOf } from './draft';
 import type { For } from './for-fields';
@@ -147,9 +148,7 @@ function Reading({ begin, own, id, item, older, title }: ReadingProps) {
       keyboardShouldPersistTaps="handled"
     >
       <View className="gap-1">
-        <Text kind="display" heading={1}>
-          {title}
-        </Text>
+        <PlaceHead title={title} />
         <Text className="text-ink2">
           Its due dates and events are found and shown as a table. You look through them before anything is
           added.

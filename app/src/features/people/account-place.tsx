@@ -15,6 +15,7 @@ import { NewPasswordField } from '@/ui/new-password-field';
 import { Notice, ProblemNotice } from '@/ui/notice';
 import { Part } from '@/ui/part';
 import { SavedField } from '@/ui/saved-field';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import { Devices } from './devices';
 import { Passkeys } from './passkeys';
@@ -30,9 +31,7 @@ export function AccountPlace() {
       contentContainerClassName="mx-auto w-full max-w-[640px] gap-2 px-4 pb-12 pt-3"
       keyboardShouldPersistTaps="handled"
     >
-      <Text kind="display" heading={1}>
-        Your account
-      </Text>
+      <PlaceHead title="Your account" />
       <ProblemNotice problem={account.error && problemOf(account.error)} />
       {data ? (
         <>

@@ -11,11 +11,11 @@ import { problemOf } from '@/data/client';
 import { useOpenSitting } from '@/data/open-sitting';
 import { moveSitting } from '@/data/sittings';
 import { Button } from '@/ui/button';
-import { Choices } from '@/ui/choices';
 import { Contours } from '@/ui/contours';
 import { lazyComponent } from '@/ui/lazy';
 import { ProblemNotice } from '@/ui/notice';
 import { Sheet } from '@/ui/sheet';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
 import { Heaviest } from './before-after';
@@ -41,11 +41,7 @@ const Progress = lazyComponent(() => import('./progress').then((m) => m.Progress
 const Times = lazyComponent(late('Times'));
 
 type Look = 'evenings' | 'weeks' | 'progress';
-const VIEWS = [
-  ['evenings', 'evenings'],
-  ['weeks', 'weeks'],
-  ['progress', 'progress'],
-] as const;
+const LOOKS: readonly Look[] = ['evenings', 'weeks', 'progress'];
 /** Number of evenings that are drawn at first, and more at each asking. */
 const STEP = 28;
 
@@ -54,7 +50,7 @@ export function PlanPlace() {
   const scene = usePlanScene();
   const proposal = useProposal(scene);
   const asked = useLocalSearchParams<{ view?: string; plan?: string; times?: string }>();
-  const view: Look = VIEWS.find(([v]) => v === asked.view)?.[0] ?? 'evenings';
+  const view: Look = LOOKS.find((look) => look === asked.view) ?? 'evenings';
   const openId = useOpenSitting((s) => s.id);
   const [drawn, setDrawn] = useState(STEP);
   const [isTimes, setTimes] = useState(asked.times !== undefined);
@@ -121,19 +117,10 @@ export function PlanPlace() {
     <View className="min-h-0 flex-1 wide:flex-row">
       <View className="min-h-0 min-w-0 flex-1">
         <ScrollView className="flex-1" contentContainerClassName="pb-10">
-          <View className="flex-row flex-wrap items-center justify-between gap-x-4 px-4 pt-3">
-            <View className="flex-row flex-wrap items-center gap-x-4">
-              <Text kind="display" heading={1}>
-                Plan
-              </Text>
-              <Choices<Look>
-                label="What to look at"
-                all={VIEWS}
-                value={view}
-                onChange={(v) => router.setParams({ view: v === 'evenings' ? undefined : v })}
-              />
-            </View>
-            {drafts && wide ? <Heaviest daysOf={proposal.evenings} /> : null}
+          <View className="px-4 pt-3">
+            <PlaceHead title="To-do">
+              {drafts && wide ? <Heaviest daysOf={proposal.evenings} /> : null}
+            </PlaceHead>
           </View>
           <View className="px-4">
             <ProblemNotice problem={scene.failure && problemOf(scene.failure)} />

@@ -6,7 +6,6 @@ import { KIND_GROUP_WORDS } from '@zephyrfield/core/item/words';
 import { minuteWords } from '@zephyrfield/core/words/when';
 import { firstName } from '@zephyrfield/core/words/text';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { Link } from '@/router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { call, problemOf } from '@/data/client';
@@ -16,7 +15,7 @@ import { Choices } from '@/ui/choices';
 import { Choice } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
 import { SavedField } from '@/ui/saved-field';
-import { linkLook } from '@/ui/link-look';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import { TermForm } from './term-form';
 import { ZoneField } from '@/ui/date-field';
@@ -41,7 +40,7 @@ const THEMES = [
 ] as const;
 
 /** How a person likes to look at things. Each change is saved as it is made and shows at once. */
-export function SettingsPlace({ account = null }: { account?: React.ReactNode }) {
+export function SettingsPlace() {
   const { learner } = useLearner()!;
   const settings = useSettings();
   const client = useQueryClient();
@@ -75,23 +74,7 @@ export function SettingsPlace({ account = null }: { account?: React.ReactNode })
       contentContainerClassName="mx-auto w-full max-w-[640px] gap-6 px-4 pb-12 pt-3"
       keyboardShouldPersistTaps="handled"
     >
-      <View className="gap-1">
-        <Text kind="display" heading={1}>
-          Settings
-        </Text>
-        <Text className="text-ink2">These settings are yours alone.</Text>
-      </View>
-      <View className="flex-row flex-wrap gap-x-6">
-        <Link href="/notice-settings" className={linkLook('body')}>
-          Reminders, notices and mail
-        </Link>
-        <Link href="/gather" className={linkLook('body')}>
-          Calendars and links
-        </Link>
-        <Link href="/plan?times=1" className={linkLook('body')}>
-          When there is time
-        </Link>
-      </View>
+      <PlaceHead title="Settings" says="These settings are yours alone." />
       <ProblemNotice problem={save.error && problemOf(save.error)} />
       <Group title="Time">
         <Row words="Hours">
@@ -200,7 +183,6 @@ export function SettingsPlace({ account = null }: { account?: React.ReactNode })
       <Group title="The term" detail={`${firstName(learner.name)}’s, for everybody who looks.`}>
         <TermForm key={learner.id} mayEdit={suffices(learner.access, 'edit')} />
       </Group>
-      {account}
     </ScrollView>
   );
 }

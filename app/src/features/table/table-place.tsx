@@ -12,6 +12,7 @@ import { Choices } from '@/ui/choices';
 import { Contours } from '@/ui/contours';
 import { Choice, Field } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
 import { ForSeveral } from './for-several';
@@ -78,10 +79,8 @@ export function TablePlace() {
         contentContainerClassName="w-full gap-3 px-4 pb-12 pt-3 wide:px-6"
         keyboardShouldPersistTaps="handled"
       >
+        <PlaceHead title="Crew" />
         <View className="flex-row flex-wrap items-center gap-x-4 gap-y-1">
-          <Text kind="display" heading={1}>
-            Table
-          </Text>
           {data?.groups.length ? (
             <Choices
               label="Which learners"
@@ -245,9 +244,7 @@ function NobodyYet() {
   const { learner } = useLearner()!;
   return (
     <View className="mx-auto w-full max-w-[760px] gap-3 px-4 pt-3">
-      <Text kind="display" heading={1}>
-        Table
-      </Text>
+      <PlaceHead title="Crew" />
       <Text>
         Every learner you look after has a row here. You see no schedule but {firstName(learner.name)}’s own
         yet: whoever keeps one can invite you.

@@ -31,11 +31,23 @@ interface Props {
 export function Ahead({ today, slip }: Props) {
   return (
     <>
+      <Tomorrow today={today} slip={slip} />
       <Unsettled today={today} />
       <Changed today={today} />
       <Notices />
       <NextUp today={today} slip={slip} />
     </>
+  );
+}
+
+/** All that is on the next day. */
+function Tomorrow({ today: { seen }, slip }: Props) {
+  const entries = seen.upcoming.filter((e) => e.day === seen.day + 1);
+  return (
+    <Part title="Tomorrow" aside={longDay(seen.day + 1)}>
+      {entries.map((e) => slip(e))}
+      {entries.length ? null : <Text className="text-ink2">Nothing tomorrow.</Text>}
+    </Part>
   );
 }
 
@@ -79,19 +91,16 @@ function Changed({ today: { learner, viewer, byId } }: { today: Today }) {
   );
 }
 
-/** How many notices are not seen yet, and the ways to them and to the day sheet. */
+/** Says how much of the news is not seen yet, with the ways to it and to the day sheet. */
 function Notices() {
-  const { unseen = 0, notes = 0 } = useNotices().data ?? {};
+  const { unseen = 0 } = useNotices().data ?? {};
   // What one is told oneself is no part of what somebody else sees.
   if (useSeeAs((s) => s.as)) return null;
   return (
     <View className="flex-row flex-wrap gap-x-5 pt-3">
-      <Link href="/notices" className={linkLook()}>
-        {unseen ? `${plural(unseen, 'notice')} not seen yet` : 'All notices'}
-      </Link>
-      {notes ? (
-        <Link href="/notes" className={linkLook()}>
-          {`${plural(notes, 'note')} to read`}
+      {unseen ? (
+        <Link href="/news" className={linkLook()}>
+          {`${unseen} not seen yet in News`}
         </Link>
       ) : null}
       <Link href="/day-sheet" className={linkLook()}>
@@ -101,11 +110,13 @@ function Notices() {
   );
 }
 
-/** What comes in the days ahead, of all calendars or of one. */
+/** What comes in the days after tomorrow, of all calendars or of one. */
 function NextUp({ today: { seen, calendars, ahead }, slip }: Props) {
   const [course, setCourse] = useState('');
   const [most, setMost] = useState(STEP);
-  const upcoming = seen.upcoming.filter((e) => !course || e.occurrence.calendarId === course);
+  const upcoming = seen.upcoming.filter(
+    (e) => e.day > seen.day + 1 && (!course || e.occurrence.calendarId === course),
+  );
   return (
     <Part title="Next up" aside={`${plural(ahead, 'day')} ahead`}>
       <Choice

@@ -1,27 +1,24 @@
 import { suffices } from '@zephyrfield/core/item/access';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
-import { dayWord } from '@zephyrfield/core/view/load';
 import { civilDate, formatDate } from '@zephyrfield/core/time/civil';
 import { itemPath } from '@zephyrfield/core/notify/links';
-import { hoursWords, longDay, shortDay, weekdayName } from '@zephyrfield/core/words/when';
+import { longDay, shortDay, weekdayName } from '@zephyrfield/core/words/when';
 import PencilLine from 'lucide-react-native/icons/pencil-line';
 import { View } from 'react-native';
 import { Link } from '@/router';
 import { useDraft } from '@/data/draft';
-import { EVERYBODY } from '@/data/queries';
-import { Barb } from '@/ui/barb';
 import { IconButton } from '@/ui/button';
+import { WayToOneself } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import type { Today } from './use-today';
 
-/** Which day it is, what lasts over it, how much work it holds, and the way to write something in. */
-export function Head({ today: { learner, seen, week, minutes, isKnown } }: { today: Today }) {
+/** Says which day it is and what lasts over it, with the way to write something in. */
+export function Head({ today: { learner, seen, week } }: { today: Today }) {
   // A week that has a name of its own stands there already.
   const lasting = seen.spans.filter((e) => e.occurrence.title !== week);
   return (
-    <View className="flex-row flex-wrap items-start gap-x-3">
-      {/* With large text the rest goes below it. */}
-      <View className="min-w-[9rem] flex-1">
+    <View className="flex-row items-start gap-x-1">
+      <View className="min-w-0 flex-1">
         <Text kind="display" heading={1}>
           {weekdayName(seen.day)}
         </Text>
@@ -43,25 +40,14 @@ export function Head({ today: { learner, seen, week, minutes, isKnown } }: { tod
           ))}
         </View>
       </View>
-      <View className="items-end pt-3">
-        {/* Of everybody together it would be nobody’s. */}
-        {isKnown && learner.id !== EVERYBODY ? (
-          <>
-            <Barb minutes={minutes} size={40} />
-            <Text kind="small">
-              {minutes ? `${hoursWords(minutes)} of work, ${dayWord(minutes)}` : 'no work, calm'}
-            </Text>
-          </>
-        ) : null}
-      </View>
       {suffices(learner.access, 'edit') ? (
         <IconButton
           icon={PencilLine}
           label="Add an item"
           onPress={() => useDraft.getState().begin(learner.id, { day: formatDate(seen.day) })}
-          className="mt-2"
         />
       ) : null}
+      <WayToOneself />
     </View>
   );
 }

@@ -28,15 +28,14 @@ async function draw(given: ConstructorParameters<typeof School>[0]): Promise<Sch
   return school;
 }
 
-test('the day, the next thing, where to be, what is due by tonight, and what is past due', async () => {
+test('the day, tonight, what is past due, and where to be next', async () => {
   await draw({ occurrences: [TONIGHT, TILES, LATE, CALL] });
   expect(await screen.findByRole('heading', { level: 1, name: 'Tuesday' })).toBeInTheDocument();
   expect(await group('Next')).toHaveTextContent('Next, in 10 minutes');
   expect(await group('Next')).toHaveTextContent('Tutor call');
   expect(await group('Where to be')).toHaveTextContent('Tutor call');
-  expect(await group('Due by tonight')).toHaveTextContent('2 open, 0 finished');
+  expect(await group('Tonight')).toHaveTextContent('2 to do · 1 h 30');
   expect(await group('Past due')).toHaveTextContent('Chart exercise');
-  expect(screen.getByText(/of work/)).toHaveTextContent('1 h 30 of work');
 });
 
 test('the way into a meeting that is near stands on it', async () => {
@@ -52,7 +51,7 @@ test('the way into a meeting that is near stands on it', async () => {
 test('finished where it stands, and counted', async () => {
   const school = await draw({ occurrences: [TONIGHT, TILES] });
   await userEvent.click(await screen.findByRole('button', { name: 'Finish Glaze tiles' }));
-  await waitFor(async () => expect(await group('Due by tonight')).toHaveTextContent('1 open, 1 finished'));
+  await waitFor(async () => expect(await group('Tonight')).toHaveTextContent('1 to do'));
   expect(school.changes).toEqual([
     ['/api/items/glaze-tiles/layer', { recurrenceId: '', version: 0, finished: true }],
   ]);
@@ -62,17 +61,21 @@ test('a hidden calendar is nowhere, and nothing due is said in words', async () 
   await draw({ occurrences: [TONIGHT] });
   expect(await screen.findByRole('button', { name: /^Tide tables/ })).toBeInTheDocument();
   act(() => void useScreen.setState({ hidden: ['bb'] }));
-  await waitFor(async () => expect(await group('Due by tonight')).toHaveTextContent('Nothing is due today.'));
+  await waitFor(async () => expect(await group('Tonight')).toHaveTextContent('Nothing to do tonight.'));
 });
 
 test('next up: a week ahead by its days, of one calendar where that is wanted, and more of it at a press', async () => {
-  const many = Array.from({ length: 70 }, (_, i) =>
-    work(`Sheet ${i}`, `2026-10-0${7 + (i % 3)}T1${i % 10}:00:00Z`, { calendarId: i % 2 ? 'bb' : 'ce' }),
+  const many = Array.from({ length: 105 }, (_, i) =>
+    work(`Sheet ${i}`, `2026-10-0${i < 35 ? 7 : 8 + (i % 2)}T1${i % 10}:00:00Z`, {
+      calendarId: i % 4 < 2 ? 'bb' : 'ce',
+    }),
   );
   await draw({ occurrences: [...many, work('Far off', '2026-10-20T15:00:00Z')] });
   const up = await group('Next up');
   expect(up).toHaveTextContent('7 days ahead');
-  expect(up).toHaveTextContent('Wednesday 7 October tomorrow');
+  // Tomorrow stands by itself, whole.
+  expect(within(await group('Tomorrow')).getAllByText(/^Sheet \d/)).toHaveLength(35);
+  expect(up).toHaveTextContent('Thursday 8 October in 2 days');
   const slips = () => within(up).getAllByText(/^Sheet \d/);
   expect(slips()).toHaveLength(60);
   await userEvent.click(within(up).getByText('10 more'));
@@ -110,14 +113,12 @@ test('what changed since one last looked, five of it, and how much more there is
 
 test('notices are a count in words', async () => {
   await draw({ occurrences: [TONIGHT], answers: { '/api/notices': { notices: [], unseen: 3 } } });
-  expect(await screen.findByText(/^3 notices not seen yet/)).toBeInTheDocument();
+  expect(await screen.findByText(/^3 not seen yet in News/)).toBeInTheDocument();
 });
 
 test('opened, it stands in the calendar; written down, it is for today', async () => {
   await draw({ occurrences: [TONIGHT] });
-  await userEvent.click(
-    await within(await group('Due by tonight')).findByRole('button', { name: /^Tide tables/ }),
-  );
+  await userEvent.click(await within(await group('Tonight')).findByRole('button', { name: /^Tide tables/ }));
   expect(router.push).toHaveBeenCalledWith('/calendar?item=tide-tables&recurrence=');
   await userEvent.click(screen.getByRole('button', { name: 'Add an item' }));
   expect(useDraft.getState()).toMatchObject({
@@ -150,7 +151,7 @@ test('what cannot be read is not said to be nothing', async () => {
     },
   });
   expect(await screen.findByText('The schedule cannot be read just now.')).toBeInTheDocument();
-  for (const words of ['Nothing is due today.', 'no work, calm', 'Nothing in these days.'])
+  for (const words of ['Nothing to do tonight.', 'Nothing in these days.'])
     expect(screen.queryByText(words)).not.toBeInTheDocument();
 });
 
@@ -170,18 +171,45 @@ test('all learners together: each thing says whose it is, and is finished in the
   });
   useScreen.setState({ everybody: true });
   await drawInside(<TodayPlace />);
-  const due = screen.getByRole('group', { name: 'Due by tonight' });
+  const due = screen.getByRole('group', { name: 'Tonight' });
   expect(within(due).getByRole('button', { name: /^Rock pool report, Tobias · School/ })).toBeInTheDocument();
   expect(
     within(due).getByRole('button', { name: /^Glaze test tiles, Juno · Ceramics Studio/ }),
   ).toBeInTheDocument();
   expect(within(due).getByRole('img', { name: 'Tobias Lindqvist-Amadi' })).toHaveTextContent('T');
+  // Both have something tonight.
+  expect(within(due).queryByText(/nothing to do tonight/)).toBeNull();
   // Nothing is offered that is of one schedule alone.
   expect(screen.queryByRole('button', { name: 'Add an item' })).toBeNull();
   await userEvent.click(within(due).getByRole('button', { name: /^Finish Rock pool report/ }));
   await waitFor(() =>
     expect(school.changes.map(([path]) => path)).toEqual(['/api/items/rock-pool-report/layer']),
   );
-  await waitFor(() => expect(due).toHaveTextContent('1 open, 1 finished'));
+  await waitFor(() => expect(due).toHaveTextContent('1 to do'));
   useScreen.setState({ everybody: false });
+});
+
+test('of all learners together, who has nothing tonight is said', async () => {
+  const tobias = { ...learner, id: 'tobias', name: 'Tobias Lindqvist-Amadi' };
+  new School({
+    session: { learners: [learner, tobias] },
+    answers: {
+      '/api/learners/tobias/calendars': [],
+      '/api/learners/tobias/occurrences': [],
+      '/api/learners/juno/occurrences': [TONIGHT],
+      '/api/learners/tobias/changes': [],
+    },
+  });
+  useScreen.setState({ everybody: true });
+  await drawInside(<TodayPlace />);
+  const tonight = screen.getByRole('group', { name: 'Tonight' });
+  expect(tonight).toHaveTextContent('Tobias has nothing to do tonight.');
+  expect(tonight).not.toHaveTextContent('Juno has nothing');
+});
+
+test('what was due earlier today stands apart from what has been past due for longer', async () => {
+  const morning = work('Harbour sketch', '2026-10-06T09:00:00Z');
+  await draw({ occurrences: [morning, LATE] });
+  expect(await group('Was due today')).toHaveTextContent('Harbour sketch');
+  expect(await group('Past due')).not.toHaveTextContent('Harbour sketch');
 });

@@ -1,11 +1,10 @@
 import { partHidden } from '@zephyrfield/core/view/hidden';
-import { loadByDay, loadShares } from '@zephyrfield/core/view/load';
 import { schoolTerm, termWeeks, weekName } from '@zephyrfield/core/view/term';
 import { allOf, todayView } from '@zephyrfield/core/view/today';
 import { formatDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { sittingEntries } from '@zephyrfield/core/plan/plan-days';
 import { troublesOf } from '@zephyrfield/core/plan/standing';
-import { sittingDays } from '@zephyrfield/core/plan/run-up';
+import { tonightOf } from '@zephyrfield/core/plan/tonight';
 import { today as dayOf } from '@zephyrfield/core/words/when';
 import { useMemo } from 'react';
 import { useShown, useOwnClock, useSettings } from '@/data/learner';
@@ -15,7 +14,7 @@ import { useDrawnCalendars, useOccurrences } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 
 /**
- * What Today shows of the learner looked at: its parts, the week's name, the minutes of work on the day.
+ * What Today shows of the learner looked at: its parts, the week's name, what there is to do tonight.
  * `isKnown` is false while it is not known what there is, so that nobody reads that there is nothing.
  */
 export function useToday() {
@@ -60,14 +59,9 @@ export function useToday() {
   // What is hidden is hidden here as well.
   const tonight = useMemo(() => {
     const day = formatDate(dayOf(at, own));
-    return sittingEntries({ occurrences: all, runUps }).filter((e) => e.sitting.day === day);
-  }, [all, runUps, at, own]);
-  const minutes = useMemo(
-    () =>
-      loadByDay(loadShares(all, { viewer, loads, shelfFrom, sittings: sittingDays(runUps) })).get(seen.day) ??
-      0,
-    [all, viewer, loads, shelfFrom, runUps, seen.day],
-  );
+    const sittings = sittingEntries({ occurrences: all, runUps }).filter((e) => e.sitting.day === day);
+    return tonightOf(seen.due, sittings, loads);
+  }, [all, runUps, at, own, seen.due, loads]);
   return {
     learner,
     viewer,
@@ -77,7 +71,6 @@ export function useToday() {
     held,
     byId,
     week,
-    minutes,
     tonight,
     troubles,
     calendars: calendars.data,

@@ -31,6 +31,7 @@ import { ProblemNotice } from '@/ui/notice';
 import { Slip } from '@/ui/slip';
 import { followSlip } from '@/ui/slip-focus';
 import type { SortableProps } from '@/ui/sortable';
+import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import { Chosen } from './chosen';
 
@@ -118,36 +119,38 @@ export function TodoPlace() {
   };
   return (
     <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[760px] px-4 pb-10 pt-3">
-      <View className="flex-row flex-wrap items-center justify-between gap-2">
-        <View>
-          <Text kind="display" heading={1}>
-            To-do
-          </Text>
-          <Text className="text-ink2">{occurrences.data ? `${count} ${show}` : ''}</Text>
-        </View>
+      <PlaceHead
+        title="To-do"
+        says={
+          <View className="flex-row items-center gap-x-2">
+            <Text className="text-ink2">{occurrences.data ? `${count} ${show}` : ' '}</Text>
+            {mayTick && show === 'open' ? (
+              <Pressable
+                role="button"
+                aria-pressed={selecting !== null}
+                onPress={() => setSelecting(selecting ? null : new Set())}
+                className="min-h-touch justify-center px-1"
+              >
+                <Text kind="label" className="text-lagoon underline">
+                  {selecting ? 'Done' : mayEdit ? 'Choose or reorder' : 'Choose'}
+                </Text>
+              </Pressable>
+            ) : null}
+          </View>
+        }
+      >
         {mayEdit ? (
           <Button kind="second" icon={PencilLine} onPress={() => useDraft.getState().begin(learner.id, {})}>
             Add an item
           </Button>
         ) : null}
-      </View>
-      <View className="flex-row flex-wrap items-end justify-between gap-x-4 pt-2">
+      </PlaceHead>
+      <View className="flex-row flex-wrap items-center gap-x-4 pt-1">
         <Choices<'open' | 'finished'> label="Which" all={SHOWN} value={show} onChange={setShow} />
-        {mayTick && show === 'open' ? (
-          <Pressable
-            role="button"
-            aria-pressed={selecting !== null}
-            onPress={() => setSelecting(selecting ? null : new Set())}
-            className="min-h-touch justify-center px-2"
-          >
-            <Text kind="label" className="text-lagoon underline">
-              {selecting ? 'Done' : mayEdit ? 'Choose or reorder' : 'Choose'}
-            </Text>
-          </Pressable>
-        ) : null}
-        <View className="min-w-[180px] flex-1">
+        <View className="min-w-[140px] flex-1">
           <Choice
             label="Calendar"
+            isLabelHeard
             value={calendarId}
             onChange={(e) => setCalendarId(e.currentTarget.value)}
             options={[

@@ -23,15 +23,20 @@ export const noticeRoutes = {
     summary: 'What the person was told, latest first',
     reply: z.object({
       notices: z.array(NoticeView),
+      /** Number of things they have not seen: several notes of one thread are one */
       unseen: z.number(),
-      /** Number of notes the person has not read */
-      notes: z.number(),
     }),
   }),
   seeNotices: route({
     ...paths.seeNotices,
     summary: 'Mark notices as seen',
     body: z.object({ ids: z.array(numberClaim('notice', 'number', true)).max(500) }),
+    reply: done,
+  }),
+  seeNews: route({
+    ...paths.seeNews,
+    summary: 'Mark all news as seen that came up to a moment: what one was told, changes, notes',
+    body: z.object({ upTo: s.Instant }),
     reply: done,
   }),
   takeNotices: route({

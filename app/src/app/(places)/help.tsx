@@ -1,0 +1,3 @@
+import { lazyComponent } from '@/ui/lazy';
+
+export default lazyComponent(() => import('@/bundles/forms').then((m) => m.HelpPlace), 'page');
