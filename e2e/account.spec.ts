@@ -31,8 +31,8 @@ test('an account: a second step, a forgotten password, other devices, and taking
     await page.getByLabel('Password').fill('harbour and field');
     await page.getByRole('button', { name: 'Create account' }).click();
     await page.getByRole('button', { name: 'Start' }).click();
-    await page.getByRole('link', { name: 'Crew' }).click();
-    await page.getByRole('link', { name: 'Account' }).click();
+    await page.getByRole('link', { name: 'You, Maren' }).click();
+    await page.getByRole('link', { name: 'Your account' }).click();
     await expect(page.getByRole('heading', { name: 'Your account' })).toBeVisible();
     await accessible();
     const name = page.getByLabel('Your name, as others in a crew see it');
@@ -78,7 +78,7 @@ test('an account: a second step, a forgotten password, other devices, and taking
     await expect(page.getByRole('group', { name: 'Kitchen tablet' })).toBeVisible();
     await accessible();
     const signOut = async () => {
-      await page.goto(`${server.address}/settings`);
+      await page.goto(`${server.address}/you`);
       await page.getByRole('button', { name: 'Sign out' }).click();
       await page.getByRole('button', { name: 'Yes, sign out' }).click();
     };

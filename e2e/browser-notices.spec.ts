@@ -24,6 +24,6 @@ test(
       );
     await hoursAhead(page, 15);
     await expect.poll(async () => (await shown()).length, { timeout: 60_000 }).toBeGreaterThan(0);
-    for (const [, path] of await shown()) expect(path).toMatch(/^\/(calendar\?item=|notices|sheet)/);
+    for (const [, path] of await shown()) expect(path).toMatch(/^\/(calendar\?item=|news|day-sheet)/);
   },
 );

@@ -111,7 +111,7 @@ test('a calendar that is hers alone takes time for the others, who are told noth
   await page.getByRole('button', { name: 'See it as Anselm Okonjo does' }).click();
   const line = page.getByRole('region', { name: 'Seen as somebody else' });
   await expect(line).toContainText('As Anselm Okonjo sees it.');
-  await expect(page.getByRole('heading', { name: 'Due by tonight' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Tonight' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Add an item' })).toHaveCount(0);
   await accessible();
   await page.keyboard.press('Escape');

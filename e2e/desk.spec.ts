@@ -202,7 +202,7 @@ test('open times: six are offered, Juno takes one and gives it back, and both ar
   await expect(offered).toContainText('I am stuck in the middle.');
 
   await become(page, 'juno');
-  await page.goto('/notices');
+  await page.goto('/news');
   await expect(
     page.getByText(/Anselm moved a time: About the essay, .*, to .*The loft is taken/),
   ).toBeVisible();
@@ -212,6 +212,6 @@ test('open times: six are offered, Juno takes one and gives it back, and both ar
   await acknowledged(page, () => taken.getByRole('button', { name: 'Give it back' }).click());
   await expect(taken).toHaveCount(0);
   await become(page, 'anselm');
-  await page.goto('/notices');
+  await page.goto('/news');
   await expect(page.getByText(/Found the way out/)).toBeVisible();
 });

@@ -61,7 +61,7 @@ test(
       await expect(async () => expect(await kept(page)).toContain('A letter nobody else may read')).toPass();
       await page.getByRole('button', { name: 'Close' }).first().click();
       // Not by one accidental tap: it is asked.
-      await page.goto(`${server.address}/settings`);
+      await page.goto(`${server.address}/you`);
       await page.getByRole('button', { name: 'Sign out' }).click();
       await page.getByRole('button', { name: 'Yes, sign out' }).click();
       await expect(page.getByLabel('E-mail')).toBeVisible();
@@ -74,12 +74,13 @@ test(
       await page.getByRole('button', { name: 'Sign in', exact: true }).click();
       await expect(page.getByRole('navigation', { name: 'Places' })).toBeVisible();
       // Another learner is added where it was said that one can.
-      await page.goto(`${server.address}/settings`);
+      await page.goto(`${server.address}/you`);
       await page.getByRole('button', { name: 'Add a learner' }).click();
       await page.getByLabel('The learner’s name').fill('Tobias');
       await page.getByRole('button', { name: 'Add this learner' }).click();
-      await expect(page.getByRole('radio', { name: 'Tobias' })).toBeVisible();
+      await expect(page.getByText('Juno, Tobias')).toBeVisible();
       await page.goto(`${server.address}/todo`);
+      await expect(page.getByRole('radio', { name: 'Tobias' })).toBeVisible();
 
       // A session that ends by itself, and somebody else at the same browser.
       await page.getByRole('button', { name: 'Add an item' }).click();

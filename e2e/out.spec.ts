@@ -12,7 +12,7 @@ test('a live link is made, looked at as others see it, read as a page without sc
   baseURL,
 }) => {
   await page.request.post('/api/demo/people/maren/session', { data: {} });
-  await page.goto('/crew');
+  await page.goto('/sharing');
   await page.getByRole('button', { name: 'Make a live link' }).click();
   const form = page.getByRole('group', { name: 'A live link' });
   await form.getByLabel('What you call it').fill('Juno’s school weeks');
@@ -49,7 +49,7 @@ test('a live link is made, looked at as others see it, read as a page without sc
   await page.goto(open);
   await accessible();
 
-  await page.goto('/crew');
+  await page.goto('/sharing');
   const line = page.getByRole('group', { name: 'Juno’s school weeks' });
   await expect(line).toContainText('fetched');
   await line.getByRole('button', { name: 'Change Juno’s school weeks' }).click();
@@ -92,7 +92,7 @@ test('a page leads to following its link here, and it is read like any other', a
 
 test('files are had for a span, as a calendar and as a table', async ({ page, accessible }) => {
   await page.request.post('/api/demo/people/anselm/session', { data: {} });
-  await page.goto('/crew');
+  await page.goto('/sharing');
   await page.getByRole('button', { name: 'Make a file' }).click();
   const form = page.getByRole('group', { name: 'A file' });
   await form.getByLabel('What it is').selectOption('records');
@@ -110,7 +110,7 @@ test('all of it is taken along as an archive, and brought back as a schedule of 
   accessible,
 }) => {
   await page.request.post('/api/demo/people/maren/session', { data: {} });
-  await page.goto('/crew');
+  await page.goto('/sharing');
   await page.getByRole('radio', { name: 'Tobias' }).click();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
@@ -127,7 +127,7 @@ test('all of it is taken along as an archive, and brought back as a schedule of 
   await expect(page.getByRole('heading', { level: 1, name: 'Tuesday' })).toBeVisible();
   await expect(page.getByRole('radio', { name: 'Tobias' })).toHaveCount(2);
 
-  await page.goto('/crew');
+  await page.goto('/sharing');
   await page
     .getByLabel('An archive')
     .setInputFiles({ name: 'x.zip', mimeType: 'application/zip', buffer: Buffer.from('none') });

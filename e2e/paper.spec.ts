@@ -27,7 +27,7 @@ test(
   { tag: '@wide' },
   async ({ page, accessible }) => {
     await page.request.post('/api/demo/people/maren/session', { data: {} });
-    await page.goto('/crew');
+    await page.goto('/sharing');
     await page.getByRole('button', { name: 'Print a week or a month' }).click();
     const form = page.getByRole('group', { name: 'On paper' });
     await form.getByLabel('Tobias Lindqvist-Amadi').check();

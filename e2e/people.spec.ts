@@ -12,7 +12,7 @@ test(
     await page.request.post('/api/demo/people/anselm/session', { data: {} });
     await page.goto('/today');
     const exercise = /^Tide table exercise 11/;
-    const due = page.getByRole('group', { name: 'Due by tonight' });
+    const due = page.getByRole('group', { name: 'Tonight' });
     await due.getByRole('button', { name: exercise }).click();
     await acknowledged(page, () => page.getByRole('button', { name: 'Hide it' }).click());
     await page.goto('/today');
@@ -28,7 +28,7 @@ test(
     const juno = await other.newPage();
     await juno.goto('/today');
     await expect(
-      juno.getByRole('group', { name: 'Due by tonight' }).getByRole('button', { name: exercise }),
+      juno.getByRole('group', { name: 'Tonight' }).getByRole('button', { name: exercise }),
     ).toBeVisible();
     await expect(juno.getByText(/hidden here/)).toHaveCount(0);
     await other.close();
@@ -67,7 +67,7 @@ test(
 test('one clock runs, is seen wherever one is, and is stopped there', { tag: '@wide' }, async ({ page }) => {
   await page.goto('/today');
   await page
-    .getByRole('group', { name: 'Due by tonight' })
+    .getByRole('group', { name: 'Tonight' })
     .getByRole('button', { name: /^Tide table exercise 11/ })
     .click();
   await page.getByRole('button', { name: 'Start the timer' }).click();
@@ -100,7 +100,7 @@ test(
     await acknowledged(page, () => asked.getByRole('button', { name: 'They are two things' }).click());
     // By hand, from the sheet of one of them.
     await page.goto('/today');
-    const due = page.getByRole('group', { name: 'Due by tonight' });
+    const due = page.getByRole('group', { name: 'Tonight' });
     const mine = due.getByRole('button', { name: /^Navigation: Tide table exercise 11/ });
     await expect(mine).toBeVisible();
     await due.getByRole('button', { name: /^Tide table exercise 11/ }).click();

@@ -80,7 +80,7 @@ test(
     await page.getByRole('button', { name: 'Take this plan' }).click();
     await expect(page.getByText('1 plan no longer holds')).toHaveCount(0);
     // The evening that was missed stays on the record.
-    await page.getByRole('radio', { name: 'progress' }).click();
+    await page.getByRole('link', { name: 'progress' }).click();
     await expect(page.getByText(/1 of 2 sittings kept/)).toBeVisible();
     await expect(page.getByText(/Ceramics Studio, .*: 1\.\d × as long as said, from \d+/)).toBeVisible();
     await bar(page).getByRole('button', { name: 'Undo' }).click();

@@ -114,7 +114,7 @@ const VIEWS = [
         .click();
     },
   },
-  { name: 'open-times-phone', size: 'phone', path: '/open-times?learner=tobias', who: 'maren' },
+  { name: 'news-phone', size: 'phone', path: '/news', who: 'maren' },
   {
     name: 'gather-wide',
     size: 'wide',
@@ -124,7 +124,7 @@ const VIEWS = [
   {
     name: 'out-phone',
     size: 'phone',
-    path: '/crew',
+    path: '/sharing',
     who: 'maren',
     act: async (page) => {
       await page.getByRole('button', { name: 'Make a live link' }).click();
@@ -135,7 +135,7 @@ const VIEWS = [
   {
     name: 'page-wide',
     size: 'wide',
-    path: '/crew',
+    path: '/sharing',
     who: 'maren',
     // What anyone sees who has the link; it is told once, when it is made.
     act: async (page) => {

@@ -3,10 +3,17 @@ import { View } from 'react-native';
 import { Text } from './text';
 
 /** Ways that stand at the head of every place: to the other rooms behind its door, back to what it belongs to, to oneself. */
-export const Ways = createContext<{ rooms: ReactNode; back: ReactNode; self: ReactNode }>({
+export const Ways = createContext<{
+  rooms: ReactNode;
+  back: ReactNode;
+  self: ReactNode;
+  /** Whose schedule is looked at; for a head that has it in its own line */
+  whose: ReactNode;
+}>({
   rooms: null,
   back: null,
   self: null,
+  whose: null,
 });
 
 interface Props {
@@ -24,7 +31,7 @@ export function PlaceHead({ title, says, children }: Props) {
     <View className="gap-1">
       {back}
       <View className="flex-row items-start gap-x-3">
-        <View className="min-w-0 flex-1 flex-row flex-wrap items-center gap-x-4 gap-y-1">
+        <View className="min-w-0 flex-1 flex-row flex-wrap items-start gap-x-3 gap-y-1">
           {/* With large text the rest goes below it. */}
           <View className="min-w-[8rem] flex-1">
             <Text kind="display" heading={1}>

@@ -54,6 +54,8 @@ export function SlipLine({
   const finished = urgency === 'finished';
   const isTicket = shape === 'ticket' || shape === 'plainTicket';
   const isUnder = tall && time !== '' && !finished && !isAim;
+  // Where a title takes two lines, so does its stub: the mark has its place there.
+  const isMarkInStub = isUnder && whose !== undefined;
   const box = isAim
     ? 'border border-dashed border-lagoon bg-paper'
     : finished
@@ -78,19 +80,19 @@ export function SlipLine({
       ) : shape === 'note' || shape === 'sitting' ? null : (
         <View className={`my-1 ml-1 w-[3px] rounded-full ${FILL[colour]}`} />
       )}
-      {whose ? (
+      {whose && !isMarkInStub ? (
         <View className="justify-center pl-1">
           <WhoseMark whose={whose} />
         </View>
       ) : null}
-      <View className={`min-w-0 flex-1 flex-row ${isUnder ? 'within-[119px]:flex-col' : ''}`}>
+      <View className={`min-w-0 flex-1 flex-row ${isUnder ? 'within-[139px]:flex-col' : ''}`}>
         <View className="min-w-0 flex-1 justify-center px-1.5">
           <Text
             kind="fine"
             numberOfLines={tall ? 2 : 1}
-            className={
+            className={`${tall ? '!leading-4' : ''} ${
               finished || calledOff ? 'text-ink2 line-through' : urgency === 'pastDue' ? 'text-poppy' : ''
-            }
+            }`}
             dir="auto"
           >
             {title}
@@ -101,7 +103,7 @@ export function SlipLine({
             <Check size={14} color="var(--fern)" strokeWidth={3} aria-hidden />
           </View>
         ) : !isAim && (isTicket || time) ? (
-          <Stub shape={shape} colour={colour} time={time} urgency={urgency} isUnder={isUnder} />
+          <Stub {...{ shape, colour, time, urgency, isUnder }} whose={isMarkInStub ? whose : undefined} />
         ) : null}
       </View>
     </SlipPress>
@@ -118,20 +120,24 @@ function Stub({
   time,
   urgency,
   isUnder,
-}: Pick<SlipLineProps, 'shape' | 'colour' | 'time' | 'urgency'> & { isUnder: boolean }) {
+  whose,
+}: Pick<SlipLineProps, 'shape' | 'colour' | 'time' | 'urgency' | 'whose'> & { isUnder: boolean }) {
   const edge =
     shape === 'ticket' || shape === 'plainTicket'
-      ? `border-dotted border-ink2 border-l ${isUnder ? 'within-[119px]:border-l-0 within-[119px]:border-t' : ''}`
+      ? `border-dotted border-ink2 border-l ${isUnder ? 'within-[139px]:border-l-0 within-[139px]:border-t' : ''}`
       : '';
-  const room = !time ? '' : isUnder ? 'px-1 within-[119px]:px-1.5' : 'px-1 within-[121px]:px-0';
+  const room = !time ? '' : isUnder ? 'px-1 within-[139px]:px-1.5' : 'px-1 within-[139px]:px-0';
   const ink = urgency === 'pastDue' ? 'text-poppy' : urgency === 'soon' ? 'text-marigold' : '';
   return (
-    <View className={`min-w-[9px] justify-center ${edge} ${room} ${shape === 'ticket' ? WASH[colour] : ''}`}>
+    <View
+      className={`min-w-[9px] justify-center ${isUnder ? 'within-[139px]:flex-row within-[139px]:items-center within-[139px]:justify-between' : ''} ${edge} ${room} ${shape === 'ticket' ? WASH[colour] : ''}`}
+    >
       {time ? (
-        <Text kind="fine" className={`font-bold ${isUnder ? '' : 'within-[121px]:hidden'} ${ink}`}>
+        <Text kind="fine" className={`font-bold ${isUnder ? '' : 'within-[139px]:hidden'} ${ink}`}>
           {time}
         </Text>
       ) : null}
+      <WhoseMark whose={whose} />
     </View>
   );
 }

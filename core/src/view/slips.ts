@@ -35,6 +35,17 @@ export function slipTime({ occurrence, urgency, day }: AgendaEntry, viewer: View
 }
 
 /**
+ * Tells when a slip of a month stands, in one word beside its title: its hour; of paper that is due in a lesson, that
+ * it is paper; nothing of what has no hour.
+ */
+export function monthTime({ occurrence, urgency, isAim }: AgendaEntry, viewer: Viewer): string {
+  if (isAim) return '';
+  const at = urgency !== null && occurrence.due ? occurrence.due : occurrence.start;
+  if (at.kind !== 'date') return clockTime(at, viewer);
+  return urgency !== null && occurrence.handIn === 'paper' ? 'paper' : '';
+}
+
+/**
  * The same with its day, for where no heading says it: `Thursday 8 October, 16:00`. What lasts days says
  * those alone.
  */

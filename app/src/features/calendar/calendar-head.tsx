@@ -12,11 +12,11 @@ import ChevronLeft from 'lucide-react-native/icons/chevron-left';
 import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import ListFilter from 'lucide-react-native/icons/list-filter';
 import PencilLine from 'lucide-react-native/icons/pencil-line';
-import { createElement, type ReactNode } from 'react';
+import { createElement, useContext, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
 import { IconButton } from '@/ui/button';
 import { Choices } from '@/ui/choices';
-import { WayToOneself } from '@/ui/place-head';
+import { WayToOneself, Ways } from '@/ui/place-head';
 import { Text } from '@/ui/text';
 import { FIRST_DAY, LAST_DAY, VIEWS, isLookedAt, type Looking, type View as ViewName } from './use-look';
 
@@ -36,21 +36,16 @@ interface Props {
   changes: ReactNode;
   /** The flag line with so many flags in it, with their names or without, and what is hidden by it */
   flags: ((named: boolean) => ReactNode) | null;
-  flagCount: number;
   /** What the flags take with their names, in pixels */
   namesTake: number;
   hidden: ReactNode;
+  /** The term, by its weeks */
+  ribbon: ReactNode;
 }
 
-/**
- * What the title (the longest there is), the steps and the views take in one row, what is said about what is
- * seen, and a flag, in pixels.
- */
+/** What the title (the longest there is), the steps and the views take in one row, and what is said beside the flags, in pixels. */
 const ROOM = 800;
-const ROOM_FOR_ABOUT = 400;
-const ROOM_FOR_FLAG = 65;
-/** The head’s first row with what is said about what is seen in the middle of it. */
-const ROOM_FOR_BOTH = 1100;
+const ROOM_FOR_ABOUT = 240;
 
 /** What days are in sight, in words; moving between them, and between the views. */
 export function CalendarHead({
@@ -65,19 +60,16 @@ export function CalendarHead({
   onWrite,
   changes,
   flags,
-  flagCount,
   namesTake,
   hidden,
+  ribbon,
 }: Props) {
   const { view, day, go } = looking;
+  const { whose } = useContext(Ways);
   const thisYear = civilDate(today).year;
   const step = VIEW_WORDS[view];
   const roomy = width >= ROOM;
-  // In a row of their own all of them are in sight; and the head is as high in each view, and with each
-  // title.
-  const flagsFit = width >= ROOM + flagCount * ROOM_FOR_FLAG;
-  const isShared = width >= ROOM_FOR_ABOUT + flagCount * ROOM_FOR_FLAG;
-  const isNamed = width >= ROOM_FOR_BOTH && width >= namesTake;
+  const isNamed = width >= namesTake + ROOM_FOR_ABOUT;
   const week = startOfWeek(day, firstDay);
   const title = (
     <View className={roomy ? 'shrink-0' : 'min-w-[7rem] flex-1'}>
@@ -136,38 +128,34 @@ export function CalendarHead({
   );
   if (roomy) {
     return (
-      <View className="px-4">
-        <View className="flex-row items-center gap-1">
+      <View>
+        <View className="flex-row items-center gap-1 px-4">
           {title}
           {steps}
-          <View className="min-w-0 flex-1 items-end overflow-hidden px-3">
-            {isNamed ? about : flagsFit ? flags?.(false) : null}
-          </View>
+          <View className="min-w-0 flex-1 items-center overflow-hidden px-2">{whose}</View>
           {views}
         </View>
-        {isNamed ? (
-          <View className="-ml-3">{flags?.(true)}</View>
-        ) : flagsFit ? (
-          about
-        ) : (
-          <View className={isShared ? 'flex-row items-center gap-4' : ''}>
-            <View className="-ml-3 min-w-0 flex-1">{flags?.(false)}</View>
-            {about}
-          </View>
-        )}
+        {ribbon}
+        <View className="flex-row items-center gap-3 pr-4">
+          <View className="min-w-0 flex-1">{flags?.(isNamed)}</View>
+          {about}
+        </View>
       </View>
     );
   }
   return (
-    <View className="pl-4 pr-1 pt-1">
-      <View className="flex-row flex-wrap items-center">
-        {title}
-        {steps}
-        <WayToOneself />
+    <View>
+      {ribbon}
+      <View className="pl-4 pr-1 pt-1">
+        <View className="flex-row flex-wrap items-center">
+          {title}
+          {steps}
+          <WayToOneself />
+        </View>
+        <View className="-ml-2 flex-row items-center justify-between">{views}</View>
+        <View className="-ml-3">{flags?.(false)}</View>
+        {about}
       </View>
-      <View className="-ml-2 flex-row items-center justify-between">{views}</View>
-      <View className="-ml-3">{flags?.(false)}</View>
-      {about}
     </View>
   );
 }

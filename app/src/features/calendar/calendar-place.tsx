@@ -40,7 +40,7 @@ import { BusySheet } from './busy-sheet';
 import { ItemSheet } from './item-sheet';
 import { KeyList } from './key-list';
 import { useFolded } from './use-folded';
-import { MonthView } from './month-view';
+import { MonthPlace } from './month-place';
 import { TermRibbon } from './term-ribbon';
 import { TimeGrid } from './time-grid';
 import { useKeys } from './use-keys';
@@ -172,17 +172,6 @@ export function CalendarPlace() {
             <Text kind="label">Skip to the days</Text>
           </Pressable>
         ) : null}
-        {scene.calendars?.length ? (
-          <TermRibbon
-            weeks={scene.ribbon}
-            byId={byId}
-            today={today}
-            first={days.first}
-            last={days.last}
-            folded={folded}
-            onWeek={(start) => go({ day: today >= start && today < start + 7 ? today : start })}
-          />
-        ) : null}
         <CalendarHead
           looking={looking}
           width={width}
@@ -208,7 +197,19 @@ export function CalendarPlace() {
               </Link>
             ) : null
           }
-          flagCount={scene.calendars?.length ?? 0}
+          ribbon={
+            scene.calendars?.length ? (
+              <TermRibbon
+                weeks={scene.ribbon}
+                byId={byId}
+                today={today}
+                first={days.first}
+                last={days.last}
+                folded={folded}
+                onWeek={(start) => go({ day: today >= start && today < start + 7 ? today : start })}
+              />
+            ) : null
+          }
           namesTake={namesTake(scene.calendars ?? [])}
           flags={
             scene.calendars?.length
@@ -323,8 +324,8 @@ interface InViewProps {
   onWrite: ((day: number, minute: number | null) => void) | undefined;
 }
 
-/** From this width on the chosen day stands beside a month; with a sheet open it gives way. */
-const ROOM_FOR_DAY = 1000;
+/** From this width on an opened day lies over a month; with a sheet open it gives way. */
+const ROOM_FOR_DAY = 700;
 
 /** The days in sight, in the view that is chosen. */
 function InView({ looking, width, scene, today, drawing, onFinish, onFurther, onWrite }: InViewProps) {
@@ -342,36 +343,14 @@ function InView({ looking, width, scene, today, drawing, onFinish, onFurther, on
     onDay: (to: number) => go({ view: 'day', day: to }),
   };
   switch (view) {
-    case 'month': {
-      const { year, month } = civilDate(day);
-      const chosenDay = (
-        <ChosenDay
-          day={day}
-          shown={shown}
-          shelfFrom={shelfFrom}
-          load={load}
-          drawing={drawing}
+    case 'month':
+      return (
+        <MonthPlace
+          {...{ looking, scene, shelfFrom, firstDay, weeksBy, drawing }}
+          hasRoom={width >= ROOM_FOR_DAY}
           onFinish={onFinish}
         />
       );
-      return (
-        <View className={`min-h-0 flex-1 ${wide ? 'flex-row' : ''}`}>
-          <View className={`min-w-0 ${wide ? 'flex-1' : 'h-[330px]'}`}>
-            <MonthView
-              {...monthWeeks(year, month, firstDay)}
-              {...{ shown, month, day, shelfFrom, load, weeksBy }}
-              termWeeks={scene.weeks}
-              onDay={(to) => go({ day: to })}
-              {...drawing}
-            />
-          </View>
-          {!wide ? chosenDay : null}
-          {wide && width >= ROOM_FOR_DAY ? (
-            <View className="w-[340px] border-l border-line">{chosenDay}</View>
-          ) : null}
-        </View>
-      );
-    }
     case 'week': {
       const first = startOfWeek(day, firstDay);
       return wide ? (
@@ -406,34 +385,6 @@ function InView({ looking, width, scene, today, drawing, onFinish, onFurther, on
         </>
       );
   }
-}
-
-function ChosenDay({
-  day,
-  shown,
-  shelfFrom,
-  load,
-  drawing,
-  onFinish,
-}: {
-  day: number;
-  shown: readonly OccurrenceView[];
-  shelfFrom: number;
-  load: ReadonlyMap<number, number>;
-  drawing: Drawing;
-  onFinish: InViewProps['onFinish'];
-}) {
-  return (
-    <DayLists
-      first={day}
-      count={1}
-      shown={shown}
-      shelfFrom={shelfFrom}
-      load={load}
-      onFinish={onFinish}
-      {...drawing}
-    />
-  );
 }
 
 /** The shape of what is coming, while it is on its way. */

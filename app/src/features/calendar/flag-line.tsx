@@ -18,9 +18,12 @@ interface Props {
   mayAdd: boolean;
 }
 
-/** About what the flags take with their names in one row, in pixels: a flag, the gaps, and seven a letter. */
+/**
+ * About what the flags take with their names in one row, in pixels: a flag, a count, the gaps, seven a letter; a long name
+ * may be cut.
+ */
 export const namesTake = (calendars: readonly Pick<CalendarView, 'name'>[]): number =>
-  calendars.reduce((sum, { name }) => sum + 42 + 7 * Math.max(7, name.length), 140);
+  calendars.reduce((sum, { name }) => sum + 58 + 7 * Math.min(9, name.length), 130);
 
 /** The calendars' flags in one row. A press hides or shows; a long or double press leaves just that one. */
 export function FlagLine({ calendars, open, named, mayAdd }: Props) {
@@ -62,7 +65,7 @@ export function FlagLine({ calendars, open, named, mayAdd }: Props) {
   ) : null;
   if (named)
     return (
-      <View className="flex-row gap-1 px-3 py-1">
+      <View className="flex-row gap-1 px-3">
         {switches}
         {more}
       </View>
@@ -72,7 +75,7 @@ export function FlagLine({ calendars, open, named, mayAdd }: Props) {
       horizontal
       showsHorizontalScrollIndicator={false}
       className="flex-grow-0"
-      contentContainerClassName="gap-1 px-3 py-1"
+      contentContainerClassName="gap-1 px-3 py-0.5 wide:py-0"
     >
       {/* What the numbers count, said once where there is no room to say it with each. */}
       <Text kind="small" className="self-end pb-1.5 pl-1" aria-hidden>
@@ -117,14 +120,16 @@ const FlagSwitch = memo(function FlagSwitch({
     >
       <Flag colour={calendar.colour} flag={calendar.flag} size={named ? 14 : 17} struck={isHidden} />
       {named ? (
-        <View className="min-w-0 shrink">
-          <Text kind="small" numberOfLines={1} className={isHidden ? 'line-through' : 'text-ink'}>
+        <>
+          <Text
+            kind="small"
+            numberOfLines={1}
+            className={`min-w-0 shrink ${isHidden ? 'line-through' : 'text-ink'}`}
+          >
             {calendar.name}
           </Text>
-          <Text kind="fine" numberOfLines={1}>
-            {count} open
-          </Text>
-        </View>
+          {count ? <Text kind="fine">{count}</Text> : null}
+        </>
       ) : (
         <Text kind="small" className={isHidden ? 'line-through' : 'text-ink'}>
           {calendar.flag.letters} {count}

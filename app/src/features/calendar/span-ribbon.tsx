@@ -6,26 +6,29 @@ import { slipOf, type Drawing } from './drawing';
 
 interface Props {
   span: SpanPiece;
-  /** Number of days its row has, and the first of them */
-  columns: number;
+  /** How wide each day of its row is: in pixels, or all alike as parts of the row */
+  widths: readonly number[] | { columns: number };
   firstDay: number;
   /** How far below the row's top it lies, in pixels */
   top: number;
   drawing: Drawing;
 }
 
+/** Tells where a span lies in its row. */
+function stretchOf({ from, to }: SpanPiece, widths: Props['widths']) {
+  if ('columns' in widths) {
+    const part = (days: number) => `${(days / widths.columns) * 100}%` as const;
+    return { left: part(from), width: part(to - from + 1) };
+  }
+  const sum = (list: readonly number[]) => list.reduce((a, b) => a + b, 0);
+  return { left: sum(widths.slice(0, from)), width: sum(widths.slice(from, to + 1)) };
+}
+
 /** What lasts several days, over the columns of a row of days. */
-export function SpanRibbon({ span, columns, firstDay, top, drawing }: Props) {
+export function SpanRibbon({ span, widths, firstDay, top, drawing }: Props) {
   const { id, spoken, colour, whose, title, chosen, onOpen } = slipOf(span.entry, drawing);
   return (
-    <View
-      className="pointer-events-auto absolute px-0.5"
-      style={{
-        left: `${(span.from / columns) * 100}%`,
-        width: `${((span.to - span.from + 1) / columns) * 100}%`,
-        top,
-      }}
-    >
+    <View className="pointer-events-auto absolute px-0.5" style={{ ...stretchOf(span, widths), top }}>
       <DraggableRibbon
         entry={span.entry}
         part={` ${firstDay}`}

@@ -2,7 +2,6 @@ import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { spokenWeek, type RibbonWeek } from '@zephyrfield/core/view/ribbon';
 import { useEffect, useRef } from 'react';
 import { Pressable, View } from 'react-native';
-import { Barb } from '@/ui/barb';
 import { FILL } from '@/ui/colours';
 import { ResponsiveText } from '@/ui/responsive-text';
 import { useIsWide } from '@/ui/use-is-wide';
@@ -21,7 +20,7 @@ interface Props {
 }
 
 /** A band thinner than this is not told apart, and goes into the rest. */
-const THINNEST = 3.2;
+const THINNEST = 1.5;
 
 /**
  * The whole term as a row of week columns, each as high as its load and banded by course: the navigator. A
@@ -29,7 +28,7 @@ const THINNEST = 3.2;
  */
 export function TermRibbon({ weeks, byId, today, first, last, folded, onWeek }: Props) {
   const wide = useIsWide();
-  const height = wide ? 62 : 26;
+  const height = wide ? 20 : 26;
   const most = Math.max(240, ...weeks.map((w) => w.minutes));
   const box = useRef<View>(null);
   // The week a drag has come to; undefined while none is made that began here: something carried may pass
@@ -62,7 +61,7 @@ export function TermRibbon({ weeks, byId, today, first, last, folded, onWeek }: 
       ref={box}
       role="list"
       aria-label="The term by weeks"
-      className={`flex-row items-end overflow-x-auto pt-1 ${wide ? 'px-2' : ''}`}
+      className={`flex-row items-end overflow-x-auto ${wide ? 'px-4' : 'pt-1'}`}
       onPointerMove={(e) => {
         if (e.nativeEvent.buttons === 1 && dragged.current !== undefined) drag(e.nativeEvent.clientX);
       }}
@@ -76,7 +75,6 @@ export function TermRibbon({ weeks, byId, today, first, last, folded, onWeek }: 
       {weeks.map((week, i) => {
         const inSight = week.start <= last && week.start + 6 >= first;
         const name = wide ? week.name.replace(/ week$/, '') : String(i + 1);
-        const heavy = week.word === 'strong' || week.word === 'gale';
         return (
           <View key={week.start} role="listitem" className="min-w-[24px] flex-1 measured">
             <Pressable
@@ -85,21 +83,12 @@ export function TermRibbon({ weeks, byId, today, first, last, folded, onWeek }: 
               aria-current={week.isNow ? 'date' : undefined}
               title={spokenWeek(week, i + 1)}
               onPress={() => onWeek(week.start)}
-              className={`items-stretch rounded-t-lg px-[2px] pt-1 hover:bg-lagoon-wash ${inSight ? 'bg-lagoon-wash' : ''}`}
+              className={`items-stretch rounded-t-lg px-[2px] pt-0.5 hover:bg-lagoon-wash ${inSight ? 'bg-lagoon-wash' : ''}`}
             >
               <View
-                style={{ height: folded ? 0 : height + (wide ? 18 : 6) }}
+                style={{ height: folded ? 0 : height + (wide ? 0 : 6) }}
                 className="justify-end overflow-hidden"
               >
-                {wide && heavy ? (
-                  <View className="items-center pb-0.5">
-                    <Barb
-                      minutes={week.minutes / 5}
-                      size={30}
-                      colour={week.word === 'gale' ? 'var(--marigold)' : 'var(--ink)'}
-                    />
-                  </View>
-                ) : null}
                 {week.isBreak && week.minutes < 30 ? (
                   <Rest height={height * 0.6} />
                 ) : (
@@ -114,7 +103,7 @@ export function TermRibbon({ weeks, byId, today, first, last, folded, onWeek }: 
                 ) : null}
               </View>
               <View
-                className={`items-center border-t-2 ${week.clashes.length ? 'border-poppy' : 'border-transparent'} pt-0.5`}
+                className={`items-center border-t-2 ${week.clashes.length ? 'border-poppy' : 'border-transparent'}`}
               >
                 {/* A numbered week keeps its number. */}
                 <ResponsiveText

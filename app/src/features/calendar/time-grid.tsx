@@ -106,7 +106,7 @@ export function TimeGrid({
                 <SpanRibbon
                   key={entryId(span.entry)}
                   span={span}
-                  columns={columns}
+                  widths={{ columns }}
                   firstDay={row.days[0]!.day}
                   top={span.lane * LINE}
                   drawing={drawing}

@@ -46,9 +46,16 @@ export function DoorBar() {
 }
 
 function DoorLink({ door: { href, words, icon: Icon }, isHere }: { door: Door; isHere: boolean }) {
+  const isNews = words === 'News';
+  const { unseen = 0 } = useNotices().data ?? {};
   return (
     <Link href={href} asChild>
-      <Pressable role="link" aria-current={isHere ? 'page' : undefined} className={DOOR}>
+      <Pressable
+        role="link"
+        aria-current={isHere ? 'page' : undefined}
+        aria-label={isNews && unseen ? `${words}, ${unseen} not seen` : words}
+        className={DOOR}
+      >
         <View>
           {Icon ? (
             <Icon
@@ -58,7 +65,7 @@ function DoorLink({ door: { href, words, icon: Icon }, isHere }: { door: Door; i
               aria-hidden
             />
           ) : null}
-          {words === 'News' ? <Unseen /> : null}
+          {isNews && unseen ? <Unseen count={unseen} /> : null}
         </View>
         <Text
           kind="small"
@@ -73,18 +80,16 @@ function DoorLink({ door: { href, words, icon: Icon }, isHere }: { door: Door; i
 }
 
 /** How much of the news is not seen yet, beside its door’s picture. */
-function Unseen() {
-  const { unseen = 0 } = useNotices().data ?? {};
-  if (!unseen) return null;
-  return (
-    <View className="absolute -right-[27px] top-0 h-[20px] min-w-[22px] items-center justify-center rounded-[6px] bg-lagoon px-1">
-      <Text kind="tight" className="!text-[0.8125rem] font-bold text-lagoon-on">
-        {unseen > 99 ? '99+' : unseen}
-        <Text className="sr-only"> not seen</Text>
-      </Text>
-    </View>
-  );
-}
+const Unseen = ({ count }: { count: number }) => (
+  <View
+    aria-hidden
+    className="absolute -right-[27px] top-0 h-[20px] min-w-[22px] items-center justify-center rounded-[6px] bg-lagoon px-1"
+  >
+    <Text kind="tight" className="!text-[0.8125rem] font-bold text-lagoon-on">
+      {count > 99 ? '99+' : count}
+    </Text>
+  </View>
+);
 
 /** One’s own cleat, which leads to oneself. */
 export function Oneself({ isHere, isNamed = false }: { isHere: boolean; isNamed?: boolean }) {
@@ -127,7 +132,7 @@ export function Rooms() {
           <Pressable
             role="link"
             aria-current={room === here ? 'page' : undefined}
-            className={choiceBox(room === here)}
+            className={`${choiceBox(room === here)} !px-2`}
           >
             <Text kind="small" className={choiceWords(room === here)}>
               {room.words}

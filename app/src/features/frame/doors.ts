@@ -85,6 +85,7 @@ export const YOU: Door = {
     ['/gather/files', 'Read files'],
     ['/gather', 'Gather'],
     ['/outline', 'Read an outline'],
+    ['/help', 'Help and keys'],
   ],
 };
 

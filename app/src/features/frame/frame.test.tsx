@@ -64,22 +64,37 @@ const places = () =>
     .map((l) => l.textContent);
 const TOBIAS = { ...learner, id: 'tobias', name: 'Tobias Lindqvist-Amadi' };
 
-test('all places, and the one that is here says so', async () => {
+test('five doors and oneself; the one that is here says so', async () => {
   await draw();
-  expect(places()).toEqual([
-    'Today',
-    'Calendar',
-    'To-do',
-    'Plan',
-    'Crew',
-    'Notes',
-    'Notices',
-    'Changes',
-    'Gather',
-    'Settings',
-  ]);
+  expect(places()).toEqual(['Today', 'Calendar', 'To-do', 'News', 'Crew', 'JLYou']);
   expect(screen.getByRole('link', { name: 'Today' })).toHaveAttribute('aria-current', 'page');
   expect(screen.getByRole('main')).toHaveTextContent('the place');
+  expect(document.title).toBe('Today · Zephyrfield');
+});
+
+test('a room behind a door lights it, names the page and is told to who hears it', async () => {
+  mockPath = '/plan';
+  await draw();
+  expect(screen.getByRole('link', { name: 'To-do' })).toHaveAttribute('aria-current', 'page');
+  expect(document.title).toBe('Evenings · To-do · Zephyrfield');
+  expect(screen.getByText('Evenings · To-do')).toHaveAttribute('role', 'status');
+});
+
+test('what is not seen yet is one number, on the door of the news', async () => {
+  await draw({ answers: { '/api/notices': { notices: [], unseen: 4 } } });
+  expect(await screen.findByRole('link', { name: 'News, 4 not seen' })).toBeInTheDocument();
+});
+
+test('who looks after several finds all of them behind Crew first', async () => {
+  await draw({
+    session: {
+      learners: [
+        { ...learner, isSelf: false },
+        { ...TOBIAS, isSelf: false },
+      ],
+    },
+  });
+  expect(screen.getByRole('link', { name: 'Crew' })).toHaveAttribute('href', '/table');
 });
 
 test('the calendar stands in the frame; it is no route of its own', async () => {

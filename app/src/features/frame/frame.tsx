@@ -72,6 +72,11 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
     () => ({
       rooms: isSeenAs && path !== '/todo' && path !== '/plan' ? null : <Rooms />,
       back: <WayBack />,
+      whose: (
+        <View className="hidden wide:flex">
+          <LearnerLine />
+        </View>
+      ),
       self: isSeenAs || path === '/you' ? null : <Oneself isHere={false} />,
     }),
     [isSeenAs, path],
@@ -100,7 +105,10 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
     );
   const page = (
     <View className="min-h-0 flex-1">
-      <LearnerLine />
+      {/* The calendar has it in its own line, where that is wide enough. */}
+      <View className={path === '/calendar' ? 'wide:hidden' : ''}>
+        <LearnerLine />
+      </View>
       <TimerLine />
       <Guard of={path} as="page">
         {path === '/calendar' ? calendar : null}

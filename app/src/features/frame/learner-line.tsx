@@ -22,7 +22,11 @@ export function LearnerLine() {
   const seen = useLearner();
   if (!seen || seen.learners.length < 2 || !(isTogether || OF_ONE.includes(path))) return null;
   return (
-    <View role="radiogroup" aria-label="Whose schedule" className="flex-row flex-wrap gap-x-1 px-3 pt-2">
+    <View
+      role="radiogroup"
+      aria-label="Whose schedule"
+      className={`flex-row flex-wrap gap-x-1 px-3 ${path === '/calendar' ? 'pt-2 wide:pt-0' : 'pt-2'}`}
+    >
       {isTogether ? <One isChosen={everybody} words="Everybody" onPress={chooseEverybody} /> : null}
       {seen.learners.map((each) => (
         <One

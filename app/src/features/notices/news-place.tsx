@@ -3,7 +3,6 @@ import { newsRows, type NewsRow } from '@zephyrfield/core/notify/news';
 import { dayIn, instantIn, instantOf } from '@zephyrfield/core/time/when';
 import { UTC } from '@zephyrfield/core/time/zone';
 import { longDay, today as dayOf } from '@zephyrfield/core/words/when';
-import Check from 'lucide-react-native/icons/check';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { Link, useLocalSearchParams } from '@/router';
@@ -41,14 +40,19 @@ export function NewsPlace() {
     >
       <PlaceHead
         title="News"
-        says={unseen.length ? `${unseen.length} not seen yet` : 'You have seen everything.'}
-      >
-        {unseen.length ? (
-          <Button kind="second" icon={Check} onPress={() => void seeAllNews(unseen[0]!.at)}>
-            Mark all as seen
-          </Button>
-        ) : null}
-      </PlaceHead>
+        says={
+          <View className="min-h-touch flex-row flex-wrap items-center gap-x-3">
+            <Text className="text-ink2">
+              {unseen.length ? `${unseen.length} not seen yet` : 'You have seen everything.'}
+            </Text>
+            {unseen.length ? (
+              <Button kind="quiet" className="px-1" onPress={() => void seeAllNews(unseen[0]!.at)}>
+                Mark all as seen
+              </Button>
+            ) : null}
+          </View>
+        }
+      />
       <ProblemNotice problem={notices.error && problemOf(notices.error)} />
       <Silent now={now} />
       <InBrowser />

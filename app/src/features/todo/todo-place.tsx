@@ -20,7 +20,7 @@ import { changeLayer, finish, keepOpen } from '@/data/layer';
 import { useNow } from '@/data/now';
 import { useCalendars, useOccurrences, useUndated } from '@/data/queries';
 import { useScreen } from '@/data/screen';
-import { Button } from '@/ui/button';
+import { Button, IconButton } from '@/ui/button';
 import { Choices } from '@/ui/choices';
 import { Contours } from '@/ui/contours';
 import { DrawAside } from '@/ui/draw-aside';
@@ -140,9 +140,11 @@ export function TodoPlace() {
         }
       >
         {mayEdit ? (
-          <Button kind="second" icon={PencilLine} onPress={() => useDraft.getState().begin(learner.id, {})}>
-            Add an item
-          </Button>
+          <IconButton
+            icon={PencilLine}
+            label="Add an item"
+            onPress={() => useDraft.getState().begin(learner.id, {})}
+          />
         ) : null}
       </PlaceHead>
       <View className="flex-row flex-wrap items-center gap-x-4 pt-1">
