@@ -55,7 +55,7 @@ export function SlipLine({
   const isTicket = shape === 'ticket' || shape === 'plainTicket';
   const isUnder = tall && time !== '' && !finished && !isAim;
   // Where a title takes two lines, so does its stub: the mark has its place there.
-  const isMarkInStub = isUnder && whose !== undefined;
+  const isMarkInStub = (isUnder || (tall && finished)) && whose !== undefined;
   const box = isAim
     ? 'border border-dashed border-lagoon bg-paper'
     : finished
@@ -99,8 +99,9 @@ export function SlipLine({
           </Text>
         </View>
         {finished ? (
-          <View className="justify-center px-1">
+          <View className="items-center justify-center px-1">
             <Check size={14} color="var(--fern)" strokeWidth={3} aria-hidden />
+            {isMarkInStub ? <WhoseMark whose={whose} /> : null}
           </View>
         ) : !isAim && (isTicket || time) ? (
           <Stub {...{ shape, colour, time, urgency, isUnder }} whose={isMarkInStub ? whose : undefined} />

@@ -14,7 +14,6 @@ import {
   afterQuiet,
   channelsFor,
   type NoticeKind,
-  type NoticeSettings,
   type Channel,
 } from '@zephyrfield/core/notify/settings';
 import { DAY, HOUR, MINUTE } from '@zephyrfield/core/time/civil';
@@ -24,18 +23,12 @@ import { today, type Viewer } from '@zephyrfield/core/words/when';
 import type { MayHear } from '../people/hearing.ts';
 import type { SittingAhead } from '../plan/sittings.ts';
 import { goesAlong, mailedAt, reachOfMail, type MailDay } from './mail-times.ts';
+import type { Recipient } from './recipient.ts';
 import { sittingReminders, type Notification } from './sitting-reminders.ts';
 import type { ItemStore } from '../items/store.ts';
 import type { OccurrenceRow } from '../items/rows.ts';
 import { changeView } from '../gather/views.ts';
 import type { ChangeRow, NewDelivery, NotifyStore, Unit } from './store.ts';
-
-/** Whoever is told, with what they want to be told and the clock on their wall. */
-export interface Recipient {
-  personId: string;
-  noticeSettings: NoticeSettings;
-  viewer: Viewer;
-}
 
 type Calendar = ReturnType<NotifyStore['calendarsOf']>[number];
 

@@ -1,7 +1,7 @@
 import { afterQuiet, sheetsBetween } from '@zephyrfield/core/notify/settings';
 import { DAY, HOUR, MINUTE } from '@zephyrfield/core/time/civil';
 import type { Viewer } from '@zephyrfield/core/words/when';
-import type { Recipient } from './collect.ts';
+import type { Recipient } from './recipient.ts';
 import type { Notification } from './sitting-reminders.ts';
 
 /** A day of somebody's mail: when it ends, an instant, and how many have gone on it, those of notes apart. */

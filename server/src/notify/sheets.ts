@@ -4,7 +4,7 @@ import { sheetsLead, sheetText, daySheet, type PlanSections } from '@zephyrfield
 import { afterQuiet, type SheetMoment } from '@zephyrfield/core/notify/settings';
 import { COUNTS_BACK } from '@zephyrfield/core/view/entry';
 import { DAY } from '@zephyrfield/core/time/civil';
-import type { Recipient } from './collect.ts';
+import type { Recipient } from './recipient.ts';
 import type { NotifyStore, NewDelivery } from './store.ts';
 
 export interface SheetDeps {

@@ -1,7 +1,7 @@
 import { suffices } from '@zephyrfield/core/item/access';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { slotOfItem } from '@zephyrfield/core/item/open-time';
-import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
+
 import { agendaEntry, aimEntry, type AgendaEntry } from '@zephyrfield/core/view/entry';
 import { civilDate, formatDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { monthWeeks } from '@zephyrfield/core/view/days';

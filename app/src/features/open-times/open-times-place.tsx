@@ -7,7 +7,6 @@ import { useOwnLearner } from '@/data/publish';
 import { useScreen } from '@/data/screen';
 import { Choice } from '@/ui/field';
 import { PlaceHead } from '@/ui/place-head';
-import { Text } from '@/ui/text';
 import { OfferedTimes } from './offered-times';
 import { TimesFor } from './times-for';
 
