@@ -10,12 +10,7 @@ import {
   type RemindRule,
   type RemindSet,
 } from '@zephyrfield/core/notify/rules';
-import {
-  afterQuiet,
-  channelsFor,
-  type NoticeKind,
-  type Channel,
-} from '@zephyrfield/core/notify/settings';
+import { afterQuiet, channelsFor, type NoticeKind, type Channel } from '@zephyrfield/core/notify/settings';
 import { DAY, HOUR, MINUTE } from '@zephyrfield/core/time/civil';
 import { instantIn, recurrenceIdOf } from '@zephyrfield/core/time/when';
 import { firstName, plural } from '@zephyrfield/core/words/text';
