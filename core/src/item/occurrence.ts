@@ -2,6 +2,13 @@ import type { When } from '../time/when.ts';
 import type { Colour } from './flag.ts';
 import type { HandInWay, ItemKind } from './kind.ts';
 
+/** Owners of what several learners have in common, their mark on a slip, and its calendar’s name with theirs. */
+export interface SharedBy {
+  name: string;
+  mark: string;
+  calendar: string;
+}
+
 /** One date of an item with what a person has added to it: what every view draws. */
 export interface OccurrenceView {
   itemId: string;
@@ -53,6 +60,8 @@ export interface OccurrenceView {
   busy?: true | undefined;
   /** Place where it stands for a sitting: which one (see `plan/plan-days`) */
   sitting?: string;
+  /** Place where it stands for the same thing of several learners (see `view/shared`): whose */
+  sharedBy?: SharedBy;
 }
 
 /** Names one date of an item. */

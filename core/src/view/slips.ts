@@ -145,8 +145,8 @@ export function slipFace(entry: AgendaEntry, calendar: Flown | undefined, viewer
     title: isAim ? `aim: ${occurrence.title}` : occurrence.title,
     urgency,
     calledOff: occurrence.status === 'cancelled',
-    whose: calendar?.whose,
-    spoken: spokenSlip(entry, calendar?.name, viewer),
+    whose: occurrence.sharedBy ?? calendar?.whose,
+    spoken: spokenSlip(entry, occurrence.sharedBy?.calendar ?? calendar?.name, viewer),
   };
 }
 
@@ -162,7 +162,7 @@ export function wholeSlip(
   return {
     ...slipFace(entry, calendar, viewer),
     flag: calendar?.flag ?? ({ shape: 'square', pattern: 'plain' } as const),
-    calendar: calendar?.name ?? '',
+    calendar: occurrence.sharedBy?.calendar ?? calendar?.name ?? '',
     detail: slipDetail(entry, viewer),
     time: isAim ? 'aim' : undated ? 'no date' : slipTime(entry, viewer),
     handedIn: handedIn ? HANDED_IN_WORDS[handedIn] : undefined,

@@ -5,6 +5,7 @@ import { agenda as makeAgenda, type Agenda } from '@zephyrfield/core/view/agenda
 import { isFiltering, passes } from '@zephyrfield/core/view/filter';
 import { loadByDay, loadShares } from '@zephyrfield/core/view/load';
 import { termRibbon, type RibbonWeek } from '@zephyrfield/core/view/ribbon';
+import { sharedOnce } from '@zephyrfield/core/view/shared';
 import { schoolTerm, termWeeks, type TermWeek } from '@zephyrfield/core/view/term';
 import { today as dayOf } from '@zephyrfield/core/words/when';
 import { sittingEntries, sittingOccurrence } from '@zephyrfield/core/plan/plan-days';
@@ -15,7 +16,7 @@ import { useShown, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { useOpenSlots } from '@/data/open-slots';
 import { useRunUps } from '@/data/plan';
-import { useDrawnCalendars, type DrawnCalendar, useOccurrences } from '@/data/queries';
+import { EVERYBODY, useDrawnCalendars, type DrawnCalendar, useOccurrences } from '@/data/queries';
 import { useHiddenSoon } from '@/data/screen';
 import type { Looking } from './use-look';
 import { useSearch } from './use-search';
@@ -72,14 +73,19 @@ export function useScene(
   const runUps = useRunUps(learner.id);
   const near = occurrences.data ?? NONE;
   const slots = useOpenSlots(learner.id).data;
+  const hiddenIds = useHiddenSoon();
+  const hidden = useMemo(() => new Set(hiddenIds), [hiddenIds]);
+  const byId = useMemo(() => new Map(calendars.data?.map((c) => [c.id, c])), [calendars.data]);
   const all = useMemo(() => {
     const sittings = sittingEntries({ occurrences: near, runUps }).filter(
       (e) => e.sitting.state !== 'missed',
     );
     // Times that can be taken, and fit between what there is, stand as outlines.
     const free = (slots ?? []).filter((s) => s.booking === null && !s.clashes).map(openTimeView);
-    return sittings.length || free.length ? [...near, ...sittings.map(sittingOccurrence), ...free] : near;
-  }, [near, runUps, slots]);
+    const whole =
+      sittings.length || free.length ? [...near, ...sittings.map(sittingOccurrence), ...free] : near;
+    return learner.id === EVERYBODY ? sharedOnce(whole, byId, (o) => isHidden(o, hidden)) : whole;
+  }, [near, runUps, slots, learner.id, byId, hidden]);
   const drawn = useMemo(
     () =>
       slots?.some((s) => s.booking === null)
@@ -87,8 +93,6 @@ export function useScene(
         : calendars.data,
     [calendars.data, slots, learner],
   );
-  const hiddenIds = useHiddenSoon();
-  const hidden = useMemo(() => new Set(hiddenIds), [hiddenIds]);
   const found = useSearch(learner.id, all, calendars.data, filters.text);
   const keep = useMemo(() => {
     if (!isFiltering(filters)) return undefined;

@@ -53,7 +53,7 @@ export function NoticeSettingsPlace() {
         <Text className="text-ink2">
           All of it stands in{' '}
           <Link href="/news" className="font-bold text-lagoon underline">
-            Notices
+            News
           </Link>
           .
         </Text>

@@ -42,7 +42,7 @@ export function Next({ next: { entry, at, isUnderWay }, viewer, now, calendar, o
           <Text kind="small">{slipDetail(entry, viewer)}</Text>
         </View>
         <View className="flex-row flex-wrap items-center gap-3">
-          <WhoseMark whose={calendar?.whose} />
+          <WhoseMark whose={occurrence.sharedBy ?? calendar?.whose} />
           {calendar ? <Flag colour={calendar.colour} flag={calendar.flag} size={22} /> : null}
           <Pressable
             role="button"

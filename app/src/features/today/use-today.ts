@@ -1,4 +1,5 @@
 import { partHidden } from '@zephyrfield/core/view/hidden';
+import { sharedOnce } from '@zephyrfield/core/view/shared';
 import { schoolTerm, termWeeks, weekName } from '@zephyrfield/core/view/term';
 import { allOf, todayView } from '@zephyrfield/core/view/today';
 import { formatDate, startOfWeek } from '@zephyrfield/core/time/civil';
@@ -10,7 +11,7 @@ import { useMemo } from 'react';
 import { useShown, useOwnClock, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { runUpsOf, usePlan } from '@/data/plan';
-import { useDrawnCalendars, useOccurrences } from '@/data/queries';
+import { EVERYBODY, useDrawnCalendars, useOccurrences } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 
 /**
@@ -25,16 +26,18 @@ export function useToday() {
   const calendars = useDrawnCalendars(learner.id);
   const occurrences = useOccurrences(learner.id, now);
   const hidden = useScreen((s) => s.hidden);
-  const { shown: all, held: out } = useMemo(
-    () => partHidden(occurrences.data ?? [], new Set(hidden)),
-    [occurrences.data, hidden],
-  );
+  const byId = useMemo(() => new Map(calendars.data?.map((c) => [c.id, c])), [calendars.data]);
+  const { shown: all, held: out } = useMemo(() => {
+    const parted = partHidden(occurrences.data ?? [], new Set(hidden));
+    return learner.id === EVERYBODY
+      ? { ...parted, shown: sharedOnce(parted.shown, byId, () => false) }
+      : parted;
+  }, [occurrences.data, hidden, learner.id, byId]);
   const seen = useMemo(() => todayView(all, { now, viewer, ahead }), [all, now, viewer, ahead]);
   const held = useMemo(
     () => allOf(todayView(out, { now, viewer, ahead })).map((e) => e.occurrence),
     [out, now, viewer, ahead],
   );
-  const byId = useMemo(() => new Map(calendars.data?.map((c) => [c.id, c])), [calendars.data]);
   const week = useMemo(() => {
     const term = learner.term ?? schoolTerm(occurrences.data, calendars.data, seen.day);
     return weekName(startOfWeek(seen.day, firstDay), termWeeks(term, firstDay, seen.day), weeks);
