@@ -76,3 +76,22 @@ for (const { name, width, height, ...more } of SIZES)
       await expect.poll(async () => ({ place, faults: await faults(page) })).toEqual({ place, faults: [] });
     }
   });
+
+test(
+  'with a person’s own colours the chosen is told from the others, and a calendar’s colour stays',
+  { tag: '@wide' },
+  async ({ page }) => {
+    await page.emulateMedia({ forcedColors: 'active' });
+    await page.goto('/calendar?view=month&day=2026-10-06');
+    const edge = (name: string) =>
+      page.getByRole('radio', { name, exact: true }).evaluate((e) => getComputedStyle(e).borderBottomColor);
+    await expect(page.getByRole('radio', { name: 'month', exact: true })).toBeChecked();
+    expect(await edge('month')).not.toBe(await edge('week'));
+    const slip = page.getByRole('cell').getByRole('button', { name: /^Emulsion report/ });
+    const fills = () =>
+      slip.evaluate((e) => getComputedStyle(e.querySelector('.keeps-colour')!).backgroundColor);
+    const forced = await fills();
+    await page.emulateMedia({ forcedColors: 'none' });
+    expect(forced).toBe(await fills());
+  },
+);

@@ -232,6 +232,8 @@ async function withMeetings(port: number) {
     .put('/api/notice-settings')
     .send({ ...DEFAULT_NOTICE_SETTINGS, quiet: null, all: everyKindBy('app', 'mail') })
     .expect(200);
+  // On two days, so that the first one's mail does not take the second along.
+  const at = (hour: number) => `2026-10-0${hour === 10 ? 7 : 8}T${hour}:00:00Z`;
   const writes = [10, 15].map((hour) => ({
     id: null,
     calendarId: (made.body as { id: string }).id,
@@ -240,7 +242,7 @@ async function withMeetings(port: number) {
       ...ESSAY,
       kind: 'meeting',
       title: `Meeting ${hour}`,
-      when: { kind: 'instant', at: `2026-10-07T${hour}:00:00Z`, zone: 'UTC' },
+      when: { kind: 'instant', at: at(hour), zone: 'UTC' },
     },
   }));
   await agent.post(`/api/learners/${learnerId}/own`).send({ writes }).expect(200);
@@ -250,7 +252,7 @@ async function withMeetings(port: number) {
     );
   /** Goes to just before a meeting; what is due is not waited for. */
   const before = (hour: number) => {
-    w.now = Date.parse(`2026-10-07T${hour}:00:00Z`) - 60_000;
+    w.now = Date.parse(at(hour)) - 60_000;
     return w.services.engine.run();
   };
   return { told, before };

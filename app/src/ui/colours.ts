@@ -1,9 +1,14 @@
 import type { Colour } from '@zephyrfield/core/item/flag';
 
-/** Classes of the calendar colours, whole so that the style builder finds them. */
+/**
+ * Classes of the calendar colours, whole so that the style builder finds them. Where a person has colours of their own,
+ * a fill stays what it is: it says whose something is.
+ */
 export const FILL: Record<Colour, string> = {
-  rust: 'bg-rust', deep: 'bg-deep', rose: 'bg-rose', violet: 'bg-violet', pine: 'bg-pine', plum: 'bg-plum',
-  olive: 'bg-olive', shallow: 'bg-shallow', slate: 'bg-slate', honey: 'bg-honey', night: 'bg-night', clay: 'bg-clay',
+  rust: 'keeps-colour bg-rust', deep: 'keeps-colour bg-deep', rose: 'keeps-colour bg-rose',
+  violet: 'keeps-colour bg-violet', pine: 'keeps-colour bg-pine', plum: 'keeps-colour bg-plum',
+  olive: 'keeps-colour bg-olive', shallow: 'keeps-colour bg-shallow', slate: 'keeps-colour bg-slate',
+  honey: 'keeps-colour bg-honey', night: 'keeps-colour bg-night', clay: 'keeps-colour bg-clay',
 }; // prettier-ignore
 
 export const WASH: Record<Colour, string> = {

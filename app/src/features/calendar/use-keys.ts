@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import { isOffKey } from '@/data/single-keys';
 
 export interface KeyActions {
   back(): void;
@@ -28,7 +29,7 @@ export function useKeys(undo: KeyActions): void {
   });
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (e.defaultPrevented || e.ctrlKey || e.metaKey || isTyping(e.target)) return;
+      if (e.defaultPrevented || e.ctrlKey || e.metaKey || isTyping(e.target) || isOffKey(e)) return;
       const d = latest.current;
       if (e.altKey) {
         const by = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7 }[e.key];

@@ -7,6 +7,7 @@ import { useDraft } from '@/data/draft';
 import { useScreen } from '@/data/screen';
 import { drawInside } from '../../../test/inside';
 import { Refused, School, learner } from '../../../test/school';
+import { useSingleKeys } from '@/data/single-keys';
 import { Frame } from './frame';
 
 let mockPath = '/today';
@@ -162,4 +163,26 @@ test('keys: one writes something down for the day looked at, one takes back; nei
   fireEvent.keyDown(document.body, { key: 'w', ctrlKey: true });
   expect([begin.mock.calls.length, undo.mock.calls.length]).toEqual([1, 2]);
   field.remove();
+});
+
+test('single keys can be turned off; the platform’s own way to undo stays', async () => {
+  await draw();
+  const begin = jest.spyOn(useDraft.getState(), 'begin').mockImplementation(() => {});
+  const undo = jest.spyOn(useUndo.getState(), 'undo').mockResolvedValue();
+  const before = [begin.mock.calls.length, undo.mock.calls.length] as const;
+  useSingleKeys.getState().turn(false);
+  fireEvent.keyDown(document.body, { key: 'w' });
+  fireEvent.keyDown(document.body, { key: 'u' });
+  expect([begin.mock.calls.length, undo.mock.calls.length]).toEqual(before);
+  fireEvent.keyDown(document.body, { key: 'z', ctrlKey: true });
+  expect(undo).toHaveBeenCalledTimes(before[1] + 1);
+  useSingleKeys.getState().turn(true);
+});
+
+test('the first stop leads past the doors to the place', async () => {
+  await draw();
+  await userEvent.tab();
+  expect(screen.getByRole('button', { name: 'Skip to the page' })).toHaveFocus();
+  await userEvent.keyboard('{Enter}');
+  expect(screen.getByRole('main')).toHaveFocus();
 });

@@ -1,7 +1,7 @@
 import { late } from '@/data/late';
 import { Slot, router, useGlobalSearchParams, usePathname } from '@/router';
 import { useEffect, useMemo, useRef, type ReactNode } from 'react';
-import { View } from 'react-native';
+import { Pressable, View } from 'react-native';
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { problemOf } from '@/data/client';
 import { useLearner } from '@/data/learner';
@@ -120,6 +120,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
     <FieldHabits.Provider value={habits}>
       <Ways.Provider value={ways}>
         <View className="flex-1 bg-paper">
+          <SkipLink />
           {session.demo ? strip(session) : null}
           {/* Who hears the page is told where a press has led. */}
           <Text className="sr-only" role="status">
@@ -128,7 +129,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
           {isSeenAs ? <SeeAsLine /> : null}
           <View className="min-h-0 flex-1 flex-col-reverse wide:flex-row">
             <DoorBar />
-            <View role="main" className="min-h-0 min-w-0 flex-1">
+            <View role="main" tabIndex={-1} className="min-h-0 min-w-0 flex-1 outline-none">
               {page}
               <KeptLine />
               <UndoBar />
@@ -140,6 +141,17 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
     </FieldHabits.Provider>
   );
 }
+
+/** Leads past the doors to the place itself; seen once it has the focus. */
+const SkipLink = () => (
+  <Pressable
+    role="button"
+    onPress={() => document.querySelector<HTMLElement>('[role=main]')?.focus()}
+    className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:rounded-lg focus:bg-sheet focus:p-3"
+  >
+    <Text kind="label">Skip to the page</Text>
+  </Pressable>
+);
 
 /** Names the page, and its window by it. */
 function usePageName(path: string): string {

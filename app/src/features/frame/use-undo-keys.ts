@@ -4,6 +4,7 @@ import { useGlobalSearchParams } from '@/router';
 import { useEffect, useRef } from 'react';
 import { useUndo } from '@/data/undo';
 import { useDraft } from '@/data/draft';
+import { isOffKey } from '@/data/single-keys';
 
 const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
@@ -18,7 +19,7 @@ export function useUndoKeys(learner: Learner | undefined): void {
   });
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (e.defaultPrevented || isTyping(e.target)) return;
+      if (e.defaultPrevented || isTyping(e.target) || isOffKey(e)) return;
       const withControl = e.ctrlKey || e.metaKey;
       if ((e.key === 'u' && !withControl && !e.altKey) || (e.key === 'z' && withControl && !e.shiftKey))
         void useUndo.getState().undo();

@@ -3,7 +3,9 @@ import type { ReactNode } from 'react';
 import { ScrollView, View } from 'react-native';
 import { router } from '@/router';
 import { Barb } from '@/ui/barb';
+import { useSingleKeys } from '@/data/single-keys';
 import { Button } from '@/ui/button';
+import { Choices } from '@/ui/choices';
 import { Flag } from '@/ui/flag';
 import { KeyRows } from '@/ui/key-rows';
 import { Part } from '@/ui/part';
@@ -99,11 +101,29 @@ export function HelpPlace() {
         </Meaning>
       </Part>
       <Part title="Keys" aside="in the calendar">
+        <SingleKeys />
         <KeyRows />
       </Part>
     </ScrollView>
   );
 }
+
+/** Turns single keys on and off, for this device. */
+function SingleKeys() {
+  const { areOn, turn } = useSingleKeys();
+  return (
+    <Choices
+      label="Single keys"
+      all={SINGLE_KEYS}
+      value={areOn ? 'on' : 'off'}
+      onChange={(value) => turn(value === 'on')}
+    />
+  );
+}
+const SINGLE_KEYS = [
+  ['on', 'Single keys on'],
+  ['off', 'Single keys off'],
+] as const;
 
 const WHERE = [
   'in its calendar: a button such as “Export”, “Subscribe”, “Feed” or “Share”',
