@@ -78,7 +78,7 @@ const VIEWS = [
     act: async (page) => {
       await page.getByRole('radio', { name: 'Everybody' }).click();
       await page
-        .getByRole('img', { name: /^Tobias/ })
+        .getByRole('img', { name: /Tobias/ })
         .first()
         .waitFor();
     },

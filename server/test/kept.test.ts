@@ -75,6 +75,7 @@ const SILENT = new Set<RouteName>([
 interface Told {
   notices: NoticeView[];
   unseen: number;
+  notes: number;
 }
 
 const everything = Object.fromEntries(NOTICE_KINDS.map((kind) => [kind, CHANNELS]));
@@ -292,9 +293,9 @@ describe('what is told', () => {
     async (who) => {
       trying('notices');
       const { agent, personId } = people[who];
-      const { notices, unseen } = (await ok(agent.get('/api/notices'))) as Told;
+      const { notices, unseen, notes } = (await ok(agent.get('/api/notices'))) as Told;
       expect(notices.filter((n) => LEAK.test(JSON.stringify(n)))).toEqual([]);
-      expect(unseen).toBe(notices.filter((n) => !n.seen).length);
+      expect({ unseen, notes }).toEqual({ unseen: notices.filter((n) => !n.seen).length, notes: 0 });
       const rows = w.db((db) => db.prepare('SELECT * FROM delivery WHERE person_id = ?').all(personId));
       expect(rows.filter((row) => LEAK.test(JSON.stringify(row)))).toEqual([]);
     },

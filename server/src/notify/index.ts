@@ -33,6 +33,7 @@ interface Parts {
   notes: {
     /** Says why a note is not to be told to somebody any more; null where it is */
     stillTrue(noteId: number, personId: string): string | null;
+    unreadBy(personId: string): ReadonlyMap<string, number>;
     asMail(noteId: number, personId: string): MailedNote | null;
   };
   /** Gives the address by which somebody answers in a thread; null where no mail is taken in */
@@ -69,6 +70,7 @@ export function notifyFeature(ground: Ground, parts: Parts) {
     noticesChanged: live.tellPerson,
     mayHear,
     noteGone: notes.stillTrue,
+    notesUnread: (personId) => [...notes.unreadBy(personId).values()].reduce((sum, n) => sum + n, 0),
     seen: {
       note: (personId, noteId) => hub.tell('noteSeen', personId, noteId),
       all: (personId, upTo) => hub.tell('newsSeen', personId, upTo),

@@ -50,6 +50,8 @@ export interface NotifyDeps {
   mayHear: MayHear;
   /** Says why a note is not to be told to somebody any more; null where it is */
   noteGone(noteId: number, personId: string): string | null;
+  /** Counts how many notes of others a person has not read */
+  notesUnread(personId: string): number;
   /** Tells others that somebody has seen a note's notice, or all news up to an instant */
   seen: { note(personId: string, noteId: number): void; all(personId: string, upTo: number): void };
 }
@@ -84,6 +86,7 @@ export function notifyService({
   mayHear,
   noteGone,
   seen,
+  notesUnread,
 }: NotifyDeps) {
   const listening = (personId: string): Recipient => {
     const who = recipient(personId);
@@ -91,7 +94,7 @@ export function notifyService({
     return who;
   };
 
-  function notices(personId: string): { notices: NoticeView[]; unseen: number } {
+  function notices(personId: string): { notices: NoticeView[]; unseen: number; notes: number } {
     const list = store
       .notices(personId)
       .filter(({ delivery }) => mayHear(personId, delivery))
@@ -106,7 +109,7 @@ export function notifyService({
       .unseen(personId)
       .filter((subject) => mayHear(personId, subject))
       .reduce((sum, { n }) => sum + n, 0);
-    return { notices: list, unseen };
+    return { notices: list, unseen, notes: notesUnread(personId) };
   }
 
   /** Gives what waits for the browser to the window that asks first. */

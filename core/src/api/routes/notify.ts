@@ -25,6 +25,8 @@ export const noticeRoutes = {
       notices: z.array(NoticeView),
       /** Number of things they have not seen: several notes of one thread are one */
       unseen: z.number(),
+      /** Number of notes they have not read: pages of 1.0 show it */
+      notes: z.number(),
     }),
   }),
   seeNotices: route({
