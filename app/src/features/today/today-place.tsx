@@ -14,6 +14,7 @@ import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
 import { HiddenHere } from '@/ui/hidden-here';
 import { ProblemNotice } from '@/ui/notice';
+import { PlaceHead } from '@/ui/place-head';
 import { Slip } from '@/ui/slip';
 import { Text } from '@/ui/text';
 import { Ahead } from './ahead';
@@ -104,9 +105,7 @@ export function TodayPlace() {
 function Empty({ mayEdit }: { mayEdit: boolean }) {
   return (
     <View className="flex-1 gap-4 px-4 pt-6">
-      <Text kind="display" heading={1}>
-        Today
-      </Text>
+      <PlaceHead title="Today" />
       <Text className="max-w-[520px]">No calendars yet. Follow a link to see what is due.</Text>
       {mayEdit ? (
         <Button onPress={() => router.push('/gather/follow')} className="self-start">
