@@ -144,7 +144,8 @@ test('notes: to three crews at once, read on the phone, answered from the mail',
 
   await become(page, 'maren');
   await page.goto('/today');
-  await page.getByRole('link', { name: /to read$/ }).click();
+  await page.getByRole('link', { name: /not seen yet in News$/ }).click();
+  await page.getByRole('navigation', { name: 'News' }).getByRole('link', { name: 'notes' }).click();
   await page.getByLabel('Find').fill('boat shed');
   await page
     .getByRole('link', { name: /boat shed|Juno will be there/ })
