@@ -175,7 +175,7 @@ test('open times: six are offered, Juno takes one and gives it back, and both ar
     .getByRole('button', { name: /^Free: About the essay with Anselm/ })
     .first()
     .click();
-  await expect(page.getByRole('heading', { level: 1, name: 'Open times' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'open times' })).toHaveAttribute('aria-current', 'page');
   const asked = page.getByRole('group', { name: /About the essay$/ }).filter({ hasText: 'A word to Anselm' });
   await asked.getByLabel('A word to Anselm').fill('I am stuck in the middle.');
   await acknowledged(page, () => asked.getByRole('button', { name: 'Take it for me' }).click());

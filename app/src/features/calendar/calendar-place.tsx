@@ -9,7 +9,7 @@ import { firstName, plural } from '@zephyrfield/core/words/text';
 import { today as dayOf } from '@zephyrfield/core/words/when';
 import { Link, router } from '@/router';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { Pressable, View, type View as RNView } from 'react-native';
+import { View, type View as RNView } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useShown, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
@@ -24,6 +24,7 @@ import { Button } from '@/ui/button';
 import { Contours } from '@/ui/contours';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
+import { SkipLink } from '@/ui/skip-link';
 import { followSlip } from '@/ui/slip-focus';
 import { useEscape } from '@/ui/use-escape';
 import { useIsWide } from '@/ui/use-is-wide';
@@ -164,13 +165,7 @@ export function CalendarPlace() {
     <View className="flex-1 flex-row">
       <View className="min-w-0 flex-1 overflow-y-auto" onLayout={(e) => setWidth(e.nativeEvent.layout.width)}>
         {scene.calendars?.length ? (
-          <Pressable
-            role="button"
-            onPress={() => elementOf(box.current)?.focus()}
-            className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:rounded-lg focus:bg-sheet focus:p-3"
-          >
-            <Text kind="label">Skip to the days</Text>
-          </Pressable>
+          <SkipLink words="Skip to the days" onPress={() => elementOf(box.current)?.focus()} />
         ) : null}
         <CalendarHead
           looking={looking}

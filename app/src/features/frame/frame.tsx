@@ -1,7 +1,7 @@
 import { late } from '@/data/late';
 import { Slot, router, useGlobalSearchParams, usePathname } from '@/router';
 import { useEffect, useMemo, useRef, type ReactNode } from 'react';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import type { Session } from '@zephyrfield/core/api/schemas';
 import { problemOf } from '@/data/client';
 import { useLearner } from '@/data/learner';
@@ -17,6 +17,7 @@ import { lazyComponent } from '@/ui/lazy';
 import { Notice } from '@/ui/notice';
 import { FieldHabits } from '@/ui/field-habits';
 import { Ways } from '@/ui/place-head';
+import { SkipLink } from '@/ui/skip-link';
 import { Text } from '@/ui/text';
 import { useChoiceKeys } from '@/ui/use-choice-keys';
 import { DoorBar, Oneself, Rooms, WayBack } from './door-bar';
@@ -120,7 +121,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
     <FieldHabits.Provider value={habits}>
       <Ways.Provider value={ways}>
         <View className="flex-1 bg-paper">
-          <SkipLink />
+          <SkipLink words="Skip to the page" onPress={toPage} />
           {session.demo ? strip(session) : null}
           {/* Who hears the page is told where a press has led. */}
           <Text className="sr-only" role="status">
@@ -142,16 +143,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
   );
 }
 
-/** Leads past the doors to the place itself; seen once it has the focus. */
-const SkipLink = () => (
-  <Pressable
-    role="button"
-    onPress={() => document.querySelector<HTMLElement>('[role=main]')?.focus()}
-    className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:rounded-lg focus:bg-sheet focus:p-3"
-  >
-    <Text kind="label">Skip to the page</Text>
-  </Pressable>
-);
+const toPage = () => document.querySelector<HTMLElement>('[role=main]')?.focus();
 
 /** Names the page, and its window by it. */
 function usePageName(path: string): string {
