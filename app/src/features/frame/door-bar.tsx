@@ -53,7 +53,7 @@ function DoorLink({ door: { href, words, icon: Icon }, isHere }: { door: Door; i
       <Pressable
         role="link"
         aria-current={isHere ? 'page' : undefined}
-        aria-label={isNews && unseen ? `${words}, ${unseen} not seen` : words}
+        aria-label={isNews && unseen ? `${words}, ${unseen} not seen` : undefined}
         className={DOOR}
       >
         <View>
