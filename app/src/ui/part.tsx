@@ -16,7 +16,7 @@ export function Part({
 }) {
   return (
     <View role="group" aria-label={title} className="gap-2 pt-5">
-      <View className="flex-row items-baseline justify-between gap-2">
+      <View className="flex-row flex-wrap items-baseline justify-between gap-x-2">
         <Text kind="title" heading={2} className={isPastDue ? 'text-poppy' : ''}>
           {title}
         </Text>

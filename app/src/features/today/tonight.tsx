@@ -34,7 +34,7 @@ export function Tonight({ today, slip }: Props) {
         isNothing ? (
           ''
         ) : (
-          <View className="-my-2.5 flex-row items-center gap-x-3">
+          <View className="-my-2.5 flex-row flex-wrap items-center gap-x-3">
             <Text kind="small">
               {count ? `${count} to do${minutes ? ` · ${hoursWords(minutes)}` : ''}` : 'all done'}
             </Text>
