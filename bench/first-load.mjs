@@ -11,7 +11,7 @@ const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length 
 const watch = `(() => {
   const seen = {};
   const found = {
-    readable: () => document.querySelector('[role=group][aria-label="Due by tonight"] button'),
+    readable: () => document.querySelector('[role=group][aria-label="Tonight"] button'),
     alive: () => seen.readable && !document.documentElement.hasAttribute('data-server-rendered'),
   };
   globalThis.painted = new Promise((done) => {

@@ -106,7 +106,7 @@ async function cookies() {
   const context = await browser.newContext({ viewport: { width: 390, height: 844 }, baseURL: demo.address });
   const page = await context.newPage();
   await page.goto('/today');
-  await page.getByRole('group', { name: 'Due by tonight' }).getByRole('button').first().waitFor();
+  await page.getByRole('group', { name: 'Tonight' }).getByRole('button').first().waitFor();
   const found = (await context.cookies()).map(({ name, value }) => [name, value]);
   await context.close();
   return found;
