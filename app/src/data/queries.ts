@@ -104,7 +104,7 @@ const together = <T>(results: UseQueryResult<T[]>[]) => ({
 });
 
 /** A calendar as views draw it: with whose it is, where several learners are shown together. */
-export type DrawnCalendar = CalendarView & { whose?: Whose | undefined };
+export type DrawnCalendar = CalendarView & { whose?: Whose | undefined; ownName?: string };
 
 /** A learner’s calendars, and at the end what stands for hours that are kept from who looks: all that a view draws by. */
 export function useDrawnCalendars(learnerId: string) {
@@ -124,7 +124,7 @@ export function useDrawnCalendars(learnerId: string) {
     const of = new Map(learners.map(({ id, name }, n) => [id, { name, mark: marks[n]! }]));
     return found.data?.map((c) => {
       const whose = of.get(c.learnerId);
-      return { ...c, whose, name: `${firstName(whose?.name ?? '')} · ${c.name}` };
+      return { ...c, whose, ownName: c.name, name: `${firstName(whose?.name ?? '')} · ${c.name}` };
     });
   }, [learnerId, learners, found.data]);
   return { ...found, data };

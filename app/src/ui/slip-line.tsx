@@ -111,6 +111,9 @@ export function SlipLine({
   );
 }
 
+/** Where the stub lies below its title, time and mark stand side by side in it. */
+const BELOW = 'within-[139px]:flex-row within-[139px]:items-center within-[139px]:justify-between';
+
 /**
  * The part with the time, torn off along dots from a ticket: beside the title or, where that is said, below
  * it in a narrow box.
@@ -131,7 +134,7 @@ function Stub({
   const ink = urgency === 'pastDue' ? 'text-poppy' : urgency === 'soon' ? 'text-marigold' : '';
   return (
     <View
-      className={`min-w-[9px] justify-center ${isUnder ? 'within-[139px]:flex-row within-[139px]:items-center within-[139px]:justify-between' : ''} ${edge} ${room} ${shape === 'ticket' ? WASH[colour] : ''}`}
+      className={`min-w-[9px] justify-center ${isUnder ? BELOW : ''} ${edge} ${room} ${shape === 'ticket' ? WASH[colour] : ''}`}
     >
       {time ? (
         <Text kind="fine" className={`font-bold ${isUnder ? '' : 'within-[139px]:hidden'} ${ink}`}>

@@ -25,7 +25,7 @@ interface Leading {
 }
 
 /**
- * Where a notice leads to: its day sheet, its item, or the news where it is about several things.
+ * Gives the path that a notice leads to: its day sheet, its item, or the news where it is about several things.
  */
 export const noticePath = ({ leads, sheet, itemId, recurrenceId, learnerId }: Leading): NoticePath =>
   leads

@@ -4,7 +4,8 @@ import { DAY, startOfWeek } from '../time/civil.ts';
 import { dayIn, instantIn } from '../time/when.ts';
 import type { Loads } from '../view/settings.ts';
 import { dueDay, type Viewer } from '../words/when.ts';
-import { hasGoneBy, usualMinutes, type RunUpOf } from './run-up.ts';
+import { usualMinutes } from '../view/load.ts';
+import { hasGoneBy, type RunUpOf } from './run-up.ts';
 
 /** Outcome of the work that was due in some week, or of some course. */
 export interface Progress {

@@ -2,6 +2,7 @@ import type { ItemKind } from '../item/kind.ts';
 import { isWork } from '../item/kind.ts';
 import { keyOf, type OccurrenceView, readyBy } from '../item/occurrence.ts';
 import { formatDate, parseDate } from '../time/civil.ts';
+import { usualMinutes } from '../view/load.ts';
 import type { Loads } from '../view/settings.ts';
 import { dueDay, today, type Viewer } from '../words/when.ts';
 import type { Part, Pattern } from './evenings.ts';
@@ -53,10 +54,6 @@ export interface RunUpOf extends RunUp {
 /** Work from this many minutes on is offered a run-up whatever it is. */
 const BIG = 60;
 const BIG_KINDS: ReadonlySet<ItemKind> = new Set(['project', 'test', 'reading']);
-
-/** Tells how long work takes before anything else is known: what the person says, else what is usual for what it is. */
-export const usualMinutes = ({ kind, estimate }: OccurrenceView, loads: Loads): number =>
-  estimate ?? loads[kind as keyof Loads] ?? 0;
 
 /** Tells whether a run-up is offered for a piece of work: by what it is, or by how long it takes. */
 export const isBig = (o: OccurrenceView, loads: Loads): boolean =>

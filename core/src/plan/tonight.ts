@@ -1,5 +1,6 @@
-import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
+import { keyOf } from '../item/occurrence.ts';
 import type { AgendaEntry } from '../view/entry.ts';
+import { usualMinutes } from '../view/load.ts';
 import type { Loads } from '../view/settings.ts';
 import type { SittingEntry } from './plan-days.ts';
 
@@ -11,7 +12,7 @@ export interface Tonight {
   sittings: SittingEntry[];
   /** Due tonight, and finished */
   finished: AgendaEntry[];
-  /** How long what is left takes: what is planned of it, else what is thought or usual */
+  /** Minutes that are left: planned ones, else those that the person thinks or that are usual */
   minutes: number;
 }
 
@@ -36,11 +37,9 @@ export function tonightOf(
   const planned = (list: readonly SittingEntry[]) =>
     list.reduce((sum, { sitting }) => sum + (sitting.state === 'planned' ? sitting.minutes : 0), 0);
   const minutes = work.reduce(
-    (sum, { entry, sittings: own }) => sum + (own.length ? planned(own) : usual(entry.occurrence, loads)),
+    (sum, { entry, sittings: own }) =>
+      sum + (own.length ? planned(own) : usualMinutes(entry.occurrence, loads)),
     planned(others),
   );
   return { work, sittings: others, finished: due.filter((e) => e.urgency === 'finished'), minutes };
 }
-
-const usual = ({ estimate, kind }: OccurrenceView, loads: Loads) =>
-  estimate ?? (kind in loads ? loads[kind as keyof Loads] : 0);

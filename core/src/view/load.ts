@@ -55,6 +55,10 @@ export interface LoadOptions {
   sittings?: ReadonlyMap<string, readonly { day: number; minutes: number }[]>;
 }
 
+/** Tells how long work takes before anything else is known: what the person says, else what is usual for what it is. */
+export const usualMinutes = ({ kind, estimate }: OccurrenceView, loads: Loads): number =>
+  estimate ?? loads[kind as keyof Loads] ?? 0;
+
 /**
  * What each day before a due date is asked for, until the person plans otherwise: the person's estimate, else
  * the default by what it is, spread evenly over the days that end with the last evening before it is due (or
@@ -66,7 +70,7 @@ export function loadShares(
 ): LoadShare[] {
   const shares: LoadShare[] = [];
   for (const occurrence of occurrences) {
-    const { kind, due, status, calendarId, estimate, aim, hidden } = occurrence;
+    const { kind, due, status, calendarId, aim, hidden } = occurrence;
     if (!isWork(kind) || !readyBy(occurrence) || status === 'cancelled' || hidden) continue;
     const planned = sittings?.get(keyOf(occurrence));
     if (planned) {
@@ -74,7 +78,7 @@ export function loadShares(
       continue;
     }
     // A test at its hours asks for what is planned before it, and for no evening else.
-    const minutes = estimate ?? loads[kind as keyof Loads];
+    const minutes = usualMinutes(occurrence, loads);
     if (!minutes || !due) continue;
     const day = dueDay(due, viewer);
     const late = due.kind === 'date' || localIn(due, viewer) - day * 24 * HOUR >= shelfFrom * HOUR;

@@ -9,7 +9,7 @@ import { sharedOnce } from './shared';
 import { slipFace } from './slips';
 
 const of = (learnerId: string, name: string, mark: string) =>
-  ({ learnerId, whose: { name: `${name} Lindqvist`, mark }, name: `${name} · School` }) as const;
+  ({ learnerId, whose: { name: `${name} Lindqvist`, mark }, ownName: 'School' }) as const;
 const CALENDARS = new Map([
   ['j', of('juno', 'Juno', 'J')],
   ['t', of('tobias', 'Tobias', 'T')],

@@ -2,12 +2,12 @@ import { isWork } from '../item/kind.ts';
 import type { OccurrenceView, SharedBy } from '../item/occurrence.ts';
 import { firstName } from '../words/text.ts';
 
-/** Facts of a calendar that several learners may have: whose it is, and its name with that and without. */
+/** Facts of a calendar that several learners may have: whose it is, and its name. */
 interface Theirs {
   learnerId: string;
   whose?: { name: string; mark: string } | undefined;
-  /** As it is drawn for all learners together: `Juno · School` */
-  name: string;
+  /** Name that it has in its schedule: `School` */
+  ownName?: string;
 }
 
 /** Up to so many marks stand side by side; more are counted. */
@@ -50,11 +50,10 @@ export function sharedOnce(
     const isFew = whose.length <= MARKS;
     const names = whose.map(({ name }) => firstName(name));
     const name = isFew ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)!}` : `${whose.length} learners`;
-    const bare = byId.get(group[0]!.calendarId)!.name.split(' · ').slice(1).join(' · ');
     return {
       name,
       mark: isFew ? whose.map(({ mark }) => mark).join('') : String(whose.length),
-      calendar: `${name} · ${bare}`,
+      calendar: `${name} · ${byId.get(group[0]!.calendarId)!.ownName ?? ''}`,
     };
   }
 }

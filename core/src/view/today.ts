@@ -7,7 +7,7 @@ import { today, type Viewer } from '../words/when.ts';
 
 export interface TodayView {
   day: number;
-  /** Where to be next, or now; null where nothing comes soon. It stands in `places` too, where it is today's */
+  /** The place to be next, or now; null where nothing comes soon. It stands in `places` too, where it is today's */
   next: { entry: AgendaEntry; at: number; isUnderWay: boolean } | null;
   /** Where to be today, in order of time, what is over left out */
   places: AgendaEntry[];

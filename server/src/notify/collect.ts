@@ -320,6 +320,7 @@ export function collector(
     notifications: readonly Notification[],
     now: number,
   ): NewDelivery[] {
+    if (!notifications.length) return [];
     const { personId, noticeSettings, viewer } = who;
     const day = mailDayOf(who, now);
     return notifications.flatMap((rest) =>

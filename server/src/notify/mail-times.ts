@@ -18,7 +18,7 @@ export interface Reach {
 
 /** Mails a day at most; what was not known before, and cannot wait, comes on top of them. */
 const A_DAY = 2;
-/** What falls within so long goes as one mail; news, which nothing hangs on, waits longer for a sheet. */
+/** Time within which what falls due goes as one mail; news, which nothing hangs on, waits longer for a sheet. */
 const TOGETHER = HOUR;
 const NEWS_WAITS = 4 * HOUR;
 const SHEET_TAKES = 4 * HOUR;

@@ -216,17 +216,19 @@ export function notifyService({
     snooze,
     view,
     see(personId: string, ids: readonly number[]): void {
-      store.transaction(() => store.see(personId, ids, clock.now()));
-      for (const id of ids) {
-        const row = store.one(personId, id);
-        if (row?.cause === 'note') seen.note(personId, Number(row.causeId));
-      }
+      store.transaction(() => {
+        store.see(personId, ids, clock.now());
+        // Whoever has seen the latest of a thread has seen it all.
+        for (const noteId of store.latestNotes(personId, ids)) seen.note(personId, noteId);
+      });
       noticesChanged(personId);
     },
     /** Marks all as seen that came up to an instant; whoever keeps news of another sort does the same. */
     seeAll(personId: string, upTo: number): void {
-      store.transaction(() => store.seeAll(personId, upTo, clock.now()));
-      seen.all(personId, upTo);
+      store.transaction(() => {
+        store.seeAll(personId, upTo, clock.now());
+        seen.all(personId, upTo);
+      });
       noticesChanged(personId);
     },
     /** Marks what was told of a schedule's changes as seen, up to one of them. */

@@ -43,7 +43,10 @@ interface Props {
   ribbon: ReactNode;
 }
 
-/** What the title (the longest there is), the steps and the views take in one row, and what is said beside the flags, in pixels. */
+/**
+ * Width that the title (the longest there is), the steps and the views take in one row, and that of what is said beside the
+ * flags, in pixels.
+ */
 const ROOM = 800;
 const ROOM_FOR_ABOUT = 240;
 

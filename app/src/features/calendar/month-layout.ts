@@ -49,7 +49,10 @@ const DUE_AT_LEAST = 5;
 /** Number of letters that stand of any title of due work */
 const AT_LEAST = 16;
 
-/** How much is drawn: all of it; finished work in one line each; the rest only where there is room; due work up to five. */
+/**
+ * Measure of what is left out: nothing; the second line of finished work; besides, what is not due where there is no room;
+ * besides, due work after the fifth piece.
+ */
 type Frugality = 0 | 1 | 2 | 3;
 
 const isLesson = ({ occurrence }: AgendaEntry) => occurrence.kind === 'lesson';

@@ -6,7 +6,7 @@ import { slipOf, type Drawing } from './drawing';
 
 interface Props {
   span: SpanPiece;
-  /** How wide each day of its row is: in pixels, or all alike as parts of the row */
+  /** Width of each day of its row, in pixels; or the number of days, all alike */
   widths: readonly number[] | { columns: number };
   firstDay: number;
   /** How far below the row's top it lies, in pixels */

@@ -110,7 +110,6 @@ export function TermRibbon({ weeks, byId, today, first, last, folded, onWeek }: 
                   kind="tight"
                   long={name}
                   short={name.replace(/^week (?=\d)/, 'w ')}
-                  upTo={54}
                   className={inSight ? 'font-bold text-lagoon' : 'text-ink2'}
                 />
               </View>

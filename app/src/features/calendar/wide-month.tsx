@@ -29,7 +29,7 @@ interface Props extends Drawing {
   onDay(day: number): void;
 }
 
-/** What stands beside a title in its slip, and a letter of it at its size, in pixels. */
+/** Widths in pixels: of what stands beside a title in its slip, and of a letter of it. */
 const BESIDE = 24;
 const TIME = 48;
 const CHECK = 22;
@@ -119,6 +119,7 @@ export function WideMonth({
   );
 }
 const WEEK_HEAD = 68;
+const OPENED = 'border-t-[3px] border-t-lagoon';
 
 interface DaysProps extends Drawing {
   week: MonthWeek;
@@ -139,7 +140,7 @@ function Days({ week: { row, cells }, widths, month, opened, today, load, onDay,
           day={cell.day}
           role="cell"
           style={{ width: widths[column] }}
-          className={`border-l border-line px-0.5 ${cell.day === today ? 'bg-lagoon-wash' : ''} ${cell.day === opened ? 'border-t-[3px] border-t-lagoon' : ''}`}
+          className={`border-l border-line px-0.5 ${cell.day === today ? 'bg-lagoon-wash' : ''} ${cell.day === opened ? OPENED : ''}`}
         >
           <DayHead
             cell={cell}
@@ -202,6 +203,7 @@ function DayHead({ cell: { day, count, more }, isToday, isOpened, isInMonth, isG
         role="button"
         aria-label={`${longDay(day)}, ${plural(count, 'item')}${isGale ? ', gale' : ''}`}
         aria-expanded={isOpened}
+        aria-current={isToday ? 'date' : undefined}
         onPress={() => onDay(day)}
         className="h-[24px] min-w-0 flex-1 flex-row items-center justify-between gap-1 rounded px-1 hover:bg-lagoon-wash"
       >

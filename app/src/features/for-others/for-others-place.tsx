@@ -20,6 +20,10 @@ import { Text } from '@/ui/text';
 import { CarryForm } from './carry-form';
 import { OfferForm } from './offer-form';
 
+const FOLLOWED =
+  'What you write into one of these is there for all who follow it, within seconds. They tick it off and add to it ' +
+  'for themselves; nobody but you can change it.';
+
 /**
  * Calendars that somebody keeps for others: whom each is offered to, who has taken it in, and last term’s laid over the
  * next one.
@@ -37,10 +41,7 @@ export function ForOthersPlace({
       contentContainerClassName="mx-auto w-full max-w-[760px] gap-3 px-4 pb-12 pt-3"
       keyboardShouldPersistTaps="handled"
     >
-      <PlaceHead
-        title="Crew"
-        says="What you write into one of these is there for all who follow it, within seconds. They tick it off and add to it for themselves; nobody but you can change it."
-      />
+      <PlaceHead title="Crew" says={FOLLOWED} />
       {own ? <Calendars own={own} newCalendar={newCalendar} /> : <NoneYet />}
     </ScrollView>
   );

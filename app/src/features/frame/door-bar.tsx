@@ -10,6 +10,7 @@ import { DOORS, YOU, doorOf, heldIn, roomOf, type Door } from './doors';
 
 const DOOR =
   'min-h-[56px] flex-1 items-center justify-center gap-0.5 rounded-lg hover:bg-lagoon-wash wide:flex-none wide:py-2';
+const RAIL = 'wide:w-[84px] wide:flex-col wide:gap-1 wide:border-r wide:border-t-0 wide:px-1 wide:pt-3';
 /** Doors that are there for who sees a schedule with somebody else’s eyes. */
 const SEEN_AS: readonly string[] = ['/today', '/calendar', '/todo'];
 
@@ -26,11 +27,7 @@ export function DoorBar() {
   const isSeenAs = useSeeAs((s) => s.as !== null);
   const isForSeveral = useIsForSeveral();
   return (
-    <View
-      role="navigation"
-      aria-label="Places"
-      className="flex-row border-t border-line bg-sheet wide:w-[84px] wide:flex-col wide:gap-1 wide:border-r wide:border-t-0 wide:px-1 wide:pt-3"
-    >
+    <View role="navigation" aria-label="Places" className={`flex-row border-t border-line bg-sheet ${RAIL}`}>
       {DOORS.filter(({ href }) => !isSeenAs || SEEN_AS.includes(href)).map((door) => {
         // Who looks after several begins with all of them.
         const href = door.rooms.find((r) => r.isForSeveral && isForSeveral)?.href ?? door.href;
@@ -79,7 +76,7 @@ function DoorLink({ door: { href, words, icon: Icon }, isHere }: { door: Door; i
   );
 }
 
-/** How much of the news is not seen yet, beside its door’s picture. */
+/** The number of news that is not seen yet, beside its door’s picture. */
 const Unseen = ({ count }: { count: number }) => (
   <View
     aria-hidden

@@ -87,7 +87,7 @@ function lookOf({ kind, finished, sort }: NoticeView): keyof typeof LINE_LOOK {
 
 const openWords = ({ sort, sheet }: NoticeView) => (sheet ? 'Read it' : sort === 'note' ? 'Answer' : 'Open');
 
-/** What is done about the thing itself, there and then: finishing work, answering an offer. */
+/** Deeds that concern the thing itself: finishing work, answering an offer. */
 function Deeds({ news, onSeen }: { news: NewsRow<NoticeView>; onSeen(): Promise<void> }) {
   const { learners } = useLearner()!;
   const of = learners.find((l) => l.id === news.learnerId);

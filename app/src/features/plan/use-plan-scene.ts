@@ -3,7 +3,8 @@ import type { CalendarView, OccurrenceView } from '@zephyrfield/core/api/schemas
 import { keyOf, readyBy } from '@zephyrfield/core/item/occurrence';
 import { DEFAULT_PLAN } from '@zephyrfield/core/plan/evenings';
 import type { Schedule } from '@zephyrfield/core/plan/ask';
-import { isBig, isPlannable, usualMinutes } from '@zephyrfield/core/plan/run-up';
+import { isBig, isPlannable } from '@zephyrfield/core/plan/run-up';
+import { usualMinutes } from '@zephyrfield/core/view/load';
 import { paces, type Taken } from '@zephyrfield/core/plan/pace';
 import { troublesOf } from '@zephyrfield/core/plan/standing';
 import { instantIn } from '@zephyrfield/core/time/when';

@@ -88,7 +88,7 @@ export function HelpPlace() {
             </View>
           </View>
         </Meaning>
-        <Meaning words="An aim is the day you want to be done, before the due date. It stands as a dashed slip on that day, and the due date keeps its own.">
+        <Meaning words="An aim is the day you want to be done, before the due date. It has a dashed slip; the due date keeps its own.">
           <Example
             shape="ticket"
             title="Keel plan"

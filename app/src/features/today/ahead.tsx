@@ -110,7 +110,7 @@ function Notices() {
   );
 }
 
-/** What comes in the days after tomorrow, of all calendars or of one. */
+/** All that comes in the days after tomorrow, of all calendars or of one. */
 function NextUp({ today: { seen, calendars, ahead }, slip }: Props) {
   const [course, setCourse] = useState('');
   const [most, setMost] = useState(STEP);

@@ -15,7 +15,7 @@ import { EVERYBODY, useDrawnCalendars, useOccurrences } from '@/data/queries';
 import { useScreen } from '@/data/screen';
 
 /**
- * What Today shows of the learner looked at: its parts, the week's name, what there is to do tonight.
+ * Works out Today for the learner looked at: its parts, the week's name, what there is to do tonight.
  * `isKnown` is false while it is not known what there is, so that nobody reads that there is nothing.
  */
 export function useToday() {
