@@ -59,7 +59,7 @@ export function QuietHours({ noticeSettings }: { noticeSettings: NoticeSettings 
               />
             </View>
           </View>
-          <Text kind="small">{`From ${minuteWords(quiet.from, hours)} to ${minuteWords(quiet.to, hours)} nothing is sent. What comes meanwhile is sent together afterwards; what would be of no use by then stands in Notices alone.`}</Text>
+          <Text kind="small">{`From ${minuteWords(quiet.from, hours)} to ${minuteWords(quiet.to, hours)} nothing is sent. What comes meanwhile is sent together afterwards; what would be of no use by then stands in News alone.`}</Text>
         </>
       ) : (
         <Text className="text-ink2">Notices come at any hour.</Text>
