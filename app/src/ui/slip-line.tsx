@@ -1,11 +1,13 @@
-import type { Colour } from '@zephyrfield/core/item/flag';
+import type { Colour, Flag as FlagData } from '@zephyrfield/core/item/flag';
 import type { Shape } from '@zephyrfield/core/item/kind';
 import type { Whose } from '@zephyrfield/core/view/slips';
 import type { Urgency } from '@zephyrfield/core/item/urgency';
 import Check from 'lucide-react-native/icons/check';
+import type { ReactNode } from 'react';
 import { View } from 'react-native';
 import { WhoseMark } from './cleat';
 import { FILL, WASH } from './colours';
+import { Flag } from './flag';
 import { SlipPress } from './slip-press';
 import { Text } from './text';
 
@@ -14,6 +16,8 @@ export interface SlipLineProps {
   id: string;
   shape: Shape;
   colour: Colour;
+  /** Its calendar’s: a colour alone tells nothing to who sees it otherwise */
+  flag: Pick<FlagData, 'shape' | 'pattern'>;
   /** Whose it is, where several learners are shown together */
   whose?: Whose | undefined;
   title: string;
@@ -40,6 +44,7 @@ export function SlipLine({
   id,
   shape,
   colour,
+  flag,
   whose,
   title,
   time,
@@ -54,8 +59,14 @@ export function SlipLine({
   const finished = urgency === 'finished';
   const isTicket = shape === 'ticket' || shape === 'plainTicket';
   const isUnder = tall && time !== '' && !finished && !isAim;
-  // Where a title takes two lines, so does its stub: the mark has its place there.
-  const isMarkInStub = (isUnder || (tall && finished)) && whose !== undefined;
+  // Where a title takes two lines, so does its stub: flag and mark have their place there.
+  const isMarkInStub = isUnder || (tall && finished);
+  const marks = (
+    <>
+      <WhoseMark whose={whose} />
+      <Flag colour={colour} flag={flag} size={SMALL_FLAG} />
+    </>
+  );
   const box = isAim
     ? 'border border-dashed border-lagoon bg-paper'
     : finished
@@ -80,13 +91,13 @@ export function SlipLine({
       ) : shape === 'note' || shape === 'sitting' ? null : (
         <View className={`my-1 ml-1 w-[3px] rounded-full ${FILL[colour]}`} />
       )}
-      {whose && !isMarkInStub ? (
-        <View className="justify-center pl-1">
-          <WhoseMark whose={whose} />
+      {isMarkInStub ? null : (
+        <View className={`flex-row items-center gap-0.5 pl-0.5 ${finished ? 'opacity-60' : ''} ${NARROWEST}`}>
+          {marks}
         </View>
-      ) : null}
+      )}
       <View className={`min-w-0 flex-1 flex-row ${isUnder ? 'within-[139px]:flex-col' : ''}`}>
-        <View className="min-w-0 flex-1 justify-center px-1.5">
+        <View className="min-w-0 flex-1 justify-center px-1">
           <Text
             kind="fine"
             numberOfLines={tall ? 2 : 1}
@@ -99,17 +110,22 @@ export function SlipLine({
           </Text>
         </View>
         {finished ? (
-          <View className="items-center justify-center px-1">
+          <View className="items-center justify-center gap-0.5 px-1">
             <Check size={14} color="var(--fern)" strokeWidth={3} aria-hidden />
-            {isMarkInStub ? <WhoseMark whose={whose} /> : null}
+            {isMarkInStub ? marks : null}
           </View>
         ) : !isAim && (isTicket || time) ? (
-          <Stub {...{ shape, colour, time, urgency, isUnder }} whose={isMarkInStub ? whose : undefined} />
+          <Stub {...{ shape, colour, time, urgency, isUnder }}>{isMarkInStub ? marks : null}</Stub>
         ) : null}
       </View>
     </SlipPress>
   );
 }
+
+/** Height of the flag on it, in pixels */
+export const SMALL_FLAG = 9;
+/** Where there is room for a few letters alone, the title has it. */
+const NARROWEST = 'within-[55px]:hidden';
 
 /** Where the stub lies below its title, time and mark stand side by side in it. */
 const BELOW = 'within-[139px]:flex-row within-[139px]:items-center within-[139px]:justify-between';
@@ -124,8 +140,8 @@ function Stub({
   time,
   urgency,
   isUnder,
-  whose,
-}: Pick<SlipLineProps, 'shape' | 'colour' | 'time' | 'urgency' | 'whose'> & { isUnder: boolean }) {
+  children,
+}: Pick<SlipLineProps, 'shape' | 'colour' | 'time' | 'urgency'> & { isUnder: boolean; children: ReactNode }) {
   const edge =
     shape === 'ticket' || shape === 'plainTicket'
       ? `border-dotted border-ink2 border-l ${isUnder ? 'within-[139px]:border-l-0 within-[139px]:border-t' : ''}`
@@ -141,7 +157,7 @@ function Stub({
           {time}
         </Text>
       ) : null}
-      <WhoseMark whose={whose} />
+      {children ? <View className="flex-row items-center gap-0.5">{children}</View> : null}
     </View>
   );
 }
@@ -150,6 +166,7 @@ function Stub({
 export function Ribbon({
   id,
   colour,
+  flag,
   whose,
   title,
   spoken,
@@ -160,6 +177,7 @@ export function Ribbon({
 }: {
   id: string;
   colour: Colour;
+  flag: SlipLineProps['flag'];
   whose: Whose | undefined;
   title: string;
   spoken: string;
@@ -177,8 +195,9 @@ export function Ribbon({
       className={`h-[24px] justify-center px-2 hover:shadow-md ${WASH[colour]} ${before ? '' : 'rounded-l-[5px]'} ${after ? '' : 'rounded-r-[5px]'}`}
     >
       <View className={`absolute bottom-0 left-0 right-0 h-[3px] ${FILL[colour]}`} />
-      <View className="flex-row gap-1.5">
+      <View className="flex-row items-center gap-1.5">
         <WhoseMark whose={whose} />
+        <Flag colour={colour} flag={flag} size={SMALL_FLAG} />
         <Text kind="fine" numberOfLines={1} className="min-w-0 flex-1 font-bold" dir="auto">
           {before ? '… ' : ''}
           {title}

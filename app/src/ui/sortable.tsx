@@ -1,9 +1,11 @@
 import { DndContext, closestCenter, type DragEndEvent, type DragStartEvent } from '@dnd-kit/core';
 import { useCarrySensors } from './use-carry-sensors';
 import { SortableContext, arrayMove, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import ChevronDown from 'lucide-react-native/icons/chevron-down';
+import ChevronUp from 'lucide-react-native/icons/chevron-up';
 import GripVertical from 'lucide-react-native/icons/grip-vertical';
 import { useLayoutEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
-import { View, type ViewProps } from 'react-native';
+import { Pressable, View, type ViewProps } from 'react-native';
 import { elementOf } from './element';
 import { Text } from './text';
 
@@ -23,12 +25,12 @@ interface Held {
 }
 
 /**
- * A list whose order is changed by hand: by mouse or finger at the grip, or with the grip in focus by space
- * and arrows.
+ * A list whose order is changed by hand: by mouse or finger at the grip, by a press on up or down, or with the grip in
+ * focus by space and arrows.
  */
 export function Sortable<T>({ items, idOf, nameOf, onMove, children }: SortableProps<T>) {
   const sensors = useCarrySensors(120);
-  const { shown, heldId, said, onKey, putBack } = useKeys({ items, idOf, nameOf, onMove });
+  const { shown, heldId, said, stepped, onKey, onStep, putBack } = useKeys({ items, idOf, nameOf, onMove });
   const ids = shown.map(idOf);
   const begin = ({ activatorEvent }: DragStartEvent) =>
     scrollAsElements(activatorEvent.target as HTMLElement);
@@ -49,12 +51,15 @@ export function Sortable<T>({ items, idOf, nameOf, onMove, children }: SortableP
       </View>
       <SortableContext items={ids} strategy={verticalListSortingStrategy}>
         <View className="gap-2">
-          {shown.map((item) => (
+          {shown.map((item, at) => (
             <Row
               key={idOf(item)}
               id={idOf(item)}
               name={nameOf(item)}
               isHeld={heldId === idOf(item)}
+              ways={{ up: at > 0, down: at < shown.length - 1 }}
+              stepped={stepped?.id === idOf(item) ? stepped.way : null}
+              onStep={(way) => onStep(idOf(item), way)}
               onKey={(event) => onKey(event, idOf(item))}
               onLeave={putBack}
             >
@@ -86,6 +91,7 @@ function useKeys<T>({ items, idOf, nameOf, onMove }: Omit<SortableProps<T>, 'chi
   const held = useRef<Held | null>(null);
   const [drawn, setDrawn] = useState<Held | null>(null);
   const [said, setSaid] = useState('');
+  const [stepped, setStepped] = useState<{ id: string; way: Way } | null>(null);
   const hold = (next: Held | null, words: string) => {
     held.current = next;
     setSaid(words);
@@ -113,8 +119,15 @@ function useKeys<T>({ items, idOf, nameOf, onMove }: Omit<SortableProps<T>, 'chi
       if (now.at !== now.from) onMove(now.from, now.at);
     } else putBack();
   };
+  const onStep = (id: string, way: Way) => {
+    const from = items.findIndex((item) => idOf(item) === id);
+    const to = from + (way === 'up' ? -1 : 1);
+    setSaid(`${nameOf(items[from]!)} is now at place ${to + 1} of ${items.length}.`);
+    setStepped({ id, way });
+    onMove(from, to);
+  };
   const shown = drawn ? arrayMove([...items], drawn.from, drawn.at) : [...items];
-  return { shown, heldId: drawn && idOf(shown[drawn.at]!), said, onKey, putBack };
+  return { shown, heldId: drawn && idOf(shown[drawn.at]!), said, stepped, onKey, onStep, putBack };
 }
 
 /**
@@ -134,16 +147,27 @@ function scrollAsElements(within: HTMLElement): void {
 }
 const understood = new WeakSet<HTMLElement>();
 
+type Way = 'up' | 'down';
+const WAYS = [
+  ['up', ChevronUp],
+  ['down', ChevronDown],
+] as const;
+
 interface RowProps {
   id: string;
   name: string;
   isHeld: boolean;
+  /** Ways it can go by a press */
+  ways: Record<Way, boolean>;
+  /** The way it has just gone by a press */
+  stepped: Way | null;
+  onStep(way: Way): void;
   onKey(event: KeyboardEvent): void;
   onLeave(): void;
   children: ReactNode;
 }
 
-function Row({ id, name, isHeld, onKey, onLeave, children }: RowProps) {
+function Row({ id, name, isHeld, ways, stepped, onStep, onKey, onLeave, children }: RowProps) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } =
     useSortable({ id });
   const grip = useRef<View | null>(null);
@@ -153,6 +177,12 @@ function Row({ id, name, isHeld, onKey, onLeave, children }: RowProps) {
     if (!isHeld || !element || document.activeElement === element) return;
     element.focus({ preventScroll: true });
     element.scrollIntoView?.({ block: 'nearest' });
+  });
+  const steps = useRef<Record<Way, View | null>>({ up: null, down: null });
+  useLayoutEffect(() => {
+    if (!stepped || document.activeElement !== document.body) return;
+    const way = ways[stepped] ? stepped : stepped === 'up' ? 'down' : 'up';
+    elementOf(steps.current[way])?.focus();
   });
   const { role, tabIndex, 'aria-describedby': describedBy } = attributes;
   const moved = transform
@@ -165,6 +195,23 @@ function Row({ id, name, isHeld, onKey, onLeave, children }: RowProps) {
       className={`flex-row items-center ${isDragging || isHeld ? 'z-10 opacity-80' : ''}`}
     >
       <View className="min-w-0 flex-1">{children}</View>
+      <View>
+        {WAYS.map(([way, Icon]) => (
+          <Pressable
+            key={way}
+            ref={(view: View | null) => {
+              steps.current[way] = view;
+            }}
+            role="button"
+            aria-label={`Move ${way}: ${name}`}
+            disabled={!ways[way]}
+            onPress={() => onStep(way)}
+            className={`h-[28px] min-w-touch items-center justify-center rounded-lg hover:bg-lagoon-wash ${ways[way] ? '' : 'opacity-30'}`}
+          >
+            <Icon size={20} color="var(--lagoon)" aria-hidden />
+          </Pressable>
+        ))}
+      </View>
       <View
         ref={(view: View | null) => {
           grip.current = view;

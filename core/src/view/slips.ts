@@ -141,6 +141,7 @@ export function slipFace(entry: AgendaEntry, calendar: Flown | undefined, viewer
   return {
     shape,
     colour: occurrence.colour ?? calendar?.colour ?? ('slate' as const),
+    flag: calendar?.flag ?? ({ shape: 'square', pattern: 'plain' } as const),
     isAim,
     title: isAim ? `aim: ${occurrence.title}` : occurrence.title,
     urgency,
@@ -161,7 +162,6 @@ export function wholeSlip(
   const { handedIn, undated, due } = occurrence;
   return {
     ...slipFace(entry, calendar, viewer),
-    flag: calendar?.flag ?? ({ shape: 'square', pattern: 'plain' } as const),
     calendar: occurrence.sharedBy?.calendar ?? calendar?.name ?? '',
     detail: slipDetail(entry, viewer),
     time: isAim ? 'aim' : undated ? 'no date' : slipTime(entry, viewer),

@@ -7,7 +7,7 @@ import {
   startOfWeek,
 } from '@zephyrfield/core/time/civil';
 import { weekName, type TermWeek } from '@zephyrfield/core/view/term';
-import { daysWords, longDay, monthName } from '@zephyrfield/core/words/when';
+import { daysWords, longDay, monthName, shortDay } from '@zephyrfield/core/words/when';
 import ChevronLeft from 'lucide-react-native/icons/chevron-left';
 import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import ListFilter from 'lucide-react-native/icons/list-filter';
@@ -77,7 +77,9 @@ export function CalendarHead({
   const title = (
     <View className={roomy ? 'shrink-0' : 'min-w-[7rem] flex-1'}>
       <Text kind="title" heading={1} numberOfLines={roomy ? 1 : 2}>
-        {titleOf(view, day, week, thisYear)}
+        {roomy || view !== 'day' || civilDate(day).year !== thisYear
+          ? titleOf(view, day, week, thisYear)
+          : shortDay(day)}
       </Text>
     </View>
   );

@@ -33,6 +33,7 @@ import { AgendaHead } from './agenda-head';
 import { CalendarHead, moved } from './calendar-head';
 import { DragArea } from './drag';
 import { DayLists } from './day-lists';
+import { WideDay } from './day-place';
 import { entryId, type Drawing } from './drawing';
 import { FilterBar } from './filter-bar';
 import { AgendaList } from './agenda-list';
@@ -319,7 +320,7 @@ interface InViewProps {
   onWrite: ((day: number, minute: number | null) => void) | undefined;
 }
 
-/** From this width on an opened day lies over a month; with a sheet open it gives way. */
+/** From this width on an opened day lies over a month, and work due beside the hours of a day; with a sheet open it gives way. */
 const ROOM_FOR_DAY = 700;
 
 /** The days in sight, in the view that is chosen. */
@@ -363,7 +364,11 @@ function InView({ looking, width, scene, today, drawing, onFinish, onFurther, on
       );
     }
     case 'day':
-      return <TimeGrid first={day} columns={1} {...grid} {...drawing} />;
+      return wide && width >= ROOM_FOR_DAY ? (
+        <WideDay day={day} onFinish={onFinish} {...grid} {...drawing} />
+      ) : (
+        <TimeGrid first={day} columns={1} {...grid} {...drawing} />
+      );
     case 'agenda':
       return (
         <>

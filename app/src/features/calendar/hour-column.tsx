@@ -4,7 +4,8 @@ import { slipTime } from '@zephyrfield/core/view/slips';
 import { longDay, minuteWords } from '@zephyrfield/core/words/when';
 import { Pressable, View } from 'react-native';
 import { FILL, WASH } from '@/ui/colours';
-import { SlipLine } from '@/ui/slip-line';
+import { Flag } from '@/ui/flag';
+import { SMALL_FLAG, SlipLine } from '@/ui/slip-line';
 import { WhoseMark } from '@/ui/cleat';
 import { SlipPress } from '@/ui/slip-press';
 import { Text } from '@/ui/text';
@@ -160,7 +161,13 @@ function TimeBlock({
   viewer: Drawing['viewer'];
   slip: ReturnType<typeof slipOf>;
 }) {
-  const { id, colour, whose, title, spoken, chosen, onOpen, shape } = slip;
+  const { id, colour, flag, whose, title, spoken, chosen, onOpen, shape } = slip;
+  const isDetailed = roomy && height > 38;
+  const cloth = (
+    <View className="shrink-0 self-center within-[79px]:hidden">
+      <Flag colour={colour} flag={flag} size={SMALL_FLAG} />
+    </View>
+  );
   return (
     <SlipPress
       id={id}
@@ -173,6 +180,7 @@ function TimeBlock({
       <View className="min-w-0 flex-1 px-1 py-0.5 within-[55px]:px-0.5">
         <View className="flex-row gap-1">
           <WhoseMark whose={whose} />
+          {isDetailed ? null : cloth}
           <Text
             kind="fine"
             numberOfLines={height > 60 ? 2 : 1}
@@ -182,10 +190,13 @@ function TimeBlock({
             {title}
           </Text>
         </View>
-        {roomy && height > 38 ? (
-          <Text kind="fine" numberOfLines={1} className="text-ink2">
-            {[entry.occurrence.place, slipTime(entry, viewer)].filter(Boolean).join(' · ')}
-          </Text>
+        {isDetailed ? (
+          <View className="flex-row gap-1">
+            {cloth}
+            <Text kind="fine" numberOfLines={1} className="min-w-0 flex-1 text-ink2">
+              {[entry.occurrence.place, slipTime(entry, viewer)].filter(Boolean).join(' · ')}
+            </Text>
+          </View>
         ) : null}
       </View>
     </SlipPress>

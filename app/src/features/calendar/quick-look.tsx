@@ -3,14 +3,17 @@ import type { AgendaEntry } from '@zephyrfield/core/view/entry';
 import { HAND_IN_WORDS, KIND_WORDS } from '@zephyrfield/core/item/words';
 import { URGENCY_WORDS, opensWords, slipGist } from '@zephyrfield/core/view/slips';
 import { useEffect, useRef, useState, type RefObject } from 'react';
-import { View } from 'react-native';
+import { Pressable, View } from 'react-native';
 import { Flag } from '@/ui/flag';
 import { Text } from '@/ui/text';
 import type { Drawing } from './drawing';
 import { elementOf } from '@/ui/element';
+import { useEscape } from '@/ui/use-escape';
 
 /** Time a pointer rests on a slip, or a finger on it, before it is looked at. */
 const REST = 450;
+/** Time to go from a slip to what is told of it, in milliseconds. */
+const GRACE = 250;
 /** A finger that moves farther than this scrolls. */
 const STILL = 8;
 
@@ -21,13 +24,15 @@ interface Props extends Pick<Drawing, 'byId' | 'now' | 'viewer'> {
 }
 
 /**
- * What a slip has no room for, beside it: while a mouse rests on it, or after a long press until the next
- * one. Screen readers are told all of it by the slip itself.
+ * Tells beside a slip what it has no room for: while a mouse rests on it or on what is told, while it has the focus of
+ * the keys, or after a long press until the next one. Escape closes it. Screen readers are told all of it by the slip
+ * itself.
  */
 export function QuickLook({ within, entryOf, byId, now, viewer }: Props) {
   const [slip, setSlip] = useState<HTMLElement | null>(null);
   const card = useRef<View>(null);
-  useEffect(() => watch(elementOf(within.current)!, setSlip), [within]);
+  useEffect(() => watch(elementOf(within.current)!, () => elementOf(card.current), setSlip), [within]);
+  useEscape(() => setSlip(null), slip !== null);
   const entry = slip?.dataset['slip'] === undefined ? undefined : entryOf(slip.dataset['slip']);
   useEffect(() => {
     const box = elementOf(card.current);
@@ -60,10 +65,13 @@ export function QuickLook({ within, entryOf, byId, now, viewer }: Props) {
     urgency ? URGENCY_WORDS[urgency] : '',
   ];
   return (
-    <View
+    <Pressable
       ref={card}
       aria-hidden
-      className="pointer-events-none fixed z-50 w-[280px] gap-1 rounded-xl border border-line bg-sheet p-3 shadow-lg"
+      tabIndex={-1}
+      // What is told of a slip is pressed as the slip itself.
+      onPress={() => slip?.click()}
+      className="fixed z-50 w-[280px] gap-1 rounded-xl border border-line bg-sheet p-3 shadow-lg"
       style={{ visibility: 'hidden' } as object}
     >
       <View className="flex-row items-center gap-2">
@@ -78,12 +86,16 @@ export function QuickLook({ within, entryOf, byId, now, viewer }: Props) {
           {line}
         </Text>
       ))}
-    </View>
+    </Pressable>
   );
 }
 
 /** Listens on all slips at once; calls with the one that is looked at, or null. */
-function watch(root: HTMLElement, look: (slip: HTMLElement | null) => void): () => void {
+function watch(
+  root: HTMLElement,
+  card: () => HTMLElement | null,
+  look: (slip: HTMLElement | null) => void,
+): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined;
   let begun: { x: number; y: number } | null = null;
   let swallow = false;
@@ -96,15 +108,22 @@ function watch(root: HTMLElement, look: (slip: HTMLElement | null) => void): () 
     timer = setTimeout(() => (then?.(), look(slip)), REST);
   };
   const stop = () => (clearTimeout(timer), look(null));
+  const leave = () => {
+    clearTimeout(timer);
+    timer = setTimeout(() => look(null), GRACE);
+  };
+  const isOnCard = (e: Event) => card()?.contains(e.target as Element) ?? false;
   const over = (e: PointerEvent) => {
     if (e.pointerType !== 'mouse' || e.buttons || (pressed?.x === e.clientX && pressed.y === e.clientY))
       return;
     pressed = null;
     const slip = slipAt(e);
     if (slip) soon(slip);
-    else stop();
+    else if (isOnCard(e)) clearTimeout(timer);
+    else leave();
   };
   const down = (e: PointerEvent) => {
+    if (isOnCard(e)) return;
     stop();
     swallow = false;
     const isMouse = e.pointerType === 'mouse';
@@ -125,6 +144,10 @@ function watch(root: HTMLElement, look: (slip: HTMLElement | null) => void): () 
     begun = null;
     if (!swallow) clearTimeout(timer);
   };
+  const focus = (e: Event) => {
+    const slip = (e.target as Element).matches(':focus-visible') ? slipAt(e) : null;
+    if (slip) soon(slip);
+  };
   const click = (e: Event) => {
     if (!swallow) return;
     swallow = false;
@@ -137,7 +160,9 @@ function watch(root: HTMLElement, look: (slip: HTMLElement | null) => void): () 
     pointermove: move,
     pointerup: up,
     pointercancel: stop,
-    pointerleave: stop,
+    pointerleave: leave,
+    focusin: focus,
+    focusout: stop,
     click,
   } as Record<string, (e: never) => void>;
   for (const [name, listener] of Object.entries(listeners))

@@ -26,7 +26,7 @@ function stretchOf({ from, to }: SpanPiece, widths: Props['widths']) {
 
 /** What lasts several days, over the columns of a row of days. */
 export function SpanRibbon({ span, widths, firstDay, top, drawing }: Props) {
-  const { id, spoken, colour, whose, title, chosen, onOpen } = slipOf(span.entry, drawing);
+  const { id, spoken, colour, flag, whose, title, chosen, onOpen } = slipOf(span.entry, drawing);
   return (
     <View className="pointer-events-auto absolute px-0.5" style={{ ...stretchOf(span, widths), top }}>
       <DraggableRibbon
@@ -37,6 +37,7 @@ export function SpanRibbon({ span, widths, firstDay, top, drawing }: Props) {
         <Ribbon
           id={id}
           colour={colour}
+          flag={flag}
           whose={whose}
           title={title}
           spoken={spoken}

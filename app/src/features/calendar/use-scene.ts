@@ -6,7 +6,7 @@ import { isFiltering, passes } from '@zephyrfield/core/view/filter';
 import { loadByDay, loadShares } from '@zephyrfield/core/view/load';
 import { termRibbon, type RibbonWeek } from '@zephyrfield/core/view/ribbon';
 import { sharedOnce } from '@zephyrfield/core/view/shared';
-import { schoolTerm, termWeeks, type TermWeek } from '@zephyrfield/core/view/term';
+import { termWeeks, type TermWeek } from '@zephyrfield/core/view/term';
 import { today as dayOf } from '@zephyrfield/core/words/when';
 import { sittingEntries, sittingOccurrence } from '@zephyrfield/core/plan/plan-days';
 import { OPEN_TIMES, openTimeView } from '@zephyrfield/core/item/open-time';
@@ -18,6 +18,7 @@ import { useOpenSlots } from '@/data/open-slots';
 import { useRunUps } from '@/data/plan';
 import { EVERYBODY, useDrawnCalendars, type DrawnCalendar, useOccurrences } from '@/data/queries';
 import { useHiddenSoon } from '@/data/screen';
+import { useTerm } from '@/data/term';
 import type { Looking } from './use-look';
 import { useSearch } from './use-search';
 
@@ -109,11 +110,11 @@ export function useScene(
     () => makeAgenda(all, { now, viewer, hidden, ...(keep ? { keep } : {}) }),
     [all, now, viewer, hidden, keep],
   );
-  const { term: typed } = learner;
-  const weeks = useMemo(() => {
-    const term = typed ?? schoolTerm(all, calendars.data, today);
-    return termWeeks(term, settings.firstDay, startOfWeek(today, settings.firstDay));
-  }, [typed, all, calendars.data, settings.firstDay, today]);
+  const term = useTerm(learner, all, calendars.data, today);
+  const weeks = useMemo(
+    () => termWeeks(term, settings.firstDay, startOfWeek(today, settings.firstDay)),
+    [term, settings.firstDay, today],
+  );
   const options = useMemo(
     () => ({
       viewer,

@@ -30,8 +30,8 @@ interface Props extends Drawing {
 }
 
 /** Widths in pixels: of what stands beside a title in its slip, and of a letter of it. */
-const BESIDE = 24;
-const TIME = 48;
+const BESIDE = 32;
+const TIME = 46;
 const CHECK = 22;
 const MARK = 24;
 const LETTER = 6.1;

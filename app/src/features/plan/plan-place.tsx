@@ -61,7 +61,7 @@ export function PlanPlace() {
   const wide = useIsWide();
   const { drafts, begin } = proposal;
 
-  const { days, proposed } = usePlanDays(scene, proposal);
+  const { days, proposed, runUps } = usePlanDays(scene, proposal);
   const troubles = useMemo(
     () =>
       new Map(scene.troubles.flatMap((t) => ('sitting' in t ? [[sittingId(t), TROUBLE_WORDS[t.kind]]] : []))),
@@ -138,7 +138,7 @@ export function PlanPlace() {
               onCarry={carry}
             />
           ) : view === 'weeks' ? (
-            <Weeks scene={scene} days={days} />
+            <Weeks scene={scene} runUps={runUps} lastPlanned={days.at(-1)?.day ?? scene.today} />
           ) : (
             <Progress scene={scene} />
           )}

@@ -1,7 +1,7 @@
 import { keyOf } from '@zephyrfield/core/item/occurrence';
-import { planDays } from '@zephyrfield/core/plan/plan-days';
+import { planDays, type PlanDay } from '@zephyrfield/core/plan/plan-days';
 import type { RunUpOf } from '@zephyrfield/core/plan/run-up';
-import { parseDate } from '@zephyrfield/core/time/civil';
+import { parseDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { useMemo } from 'react';
 import type { PlanScene } from './use-plan-scene';
 import type { Proposal } from './use-proposal';
@@ -40,5 +40,18 @@ export function usePlanDays(scene: PlanScene, { planned }: Pick<Proposal, 'plann
       (d) => d.day >= today || d.sittings.length,
     );
   }, [schedule, today, troubles, runUps]);
-  return { days, proposed };
+  return { days, proposed, runUps };
+}
+
+/** The days of whole weeks: from this week to that in which the term ends, or the last sitting of what is planned. */
+export function useWholeWeeks(
+  { schedule, today, term, firstDay }: PlanScene,
+  runUps: readonly RunUpOf[],
+  lastPlanned: number,
+): PlanDay[] {
+  return useMemo(() => {
+    const first = startOfWeek(today, firstDay);
+    const last = Math.min(today + MOST, Math.max(lastPlanned, term ? parseDate(term.end) : 0));
+    return planDays({ ...schedule, runUps }, first, startOfWeek(last, firstDay) + 7 - first);
+  }, [schedule, today, term, firstDay, runUps, lastPlanned]);
 }

@@ -14,6 +14,7 @@ import { useMemo } from 'react';
 import { useLearner, useOwnClock, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { runUpsOf, usePlan } from '@/data/plan';
+import { useTerm } from '@/data/term';
 import { useCalendars, useDrawnCalendars, useOccurrences } from '@/data/queries';
 
 /** Work that was finished and of which it is known how long it took. */
@@ -75,13 +76,16 @@ export function usePlanScene() {
     });
   }, [plan.data, runUps, all, loads, settings.paceSince, viewer]);
   const pace = useMemo(() => paces(taken), [taken]);
+  const today = dayOf(at, viewer);
+  const term = useTerm(learner, occurrences.data, calendars.data, today);
   return {
     learner,
     viewer,
     now,
     loads,
     firstDay,
-    today: dayOf(at, viewer),
+    today,
+    term,
     plan: plan.data,
     settings,
     schedule,

@@ -5,10 +5,16 @@ import { View } from 'react-native';
 import { StackedBarChart } from 'react-native-chart-kit';
 import { Text } from '@/ui/text';
 
+/** Widths in pixels: what the chart keeps free beside its bars, its usual bar, and a label with a gap. */
+const CHART_EDGE = 70;
+const CHART_BAR = 32;
+const LABEL = 52;
+
 /** What was finished and what is open, week by week: a look, and the same as a table for who does not see it. */
 export function WeekChart({ weeks }: { weeks: readonly (readonly [week: number, counts: Progress])[] }) {
   const [width, setWidth] = useState(0);
-  const every = Math.ceil(weeks.length / 8);
+  const slot = Math.max(0, width - CHART_EDGE) / weeks.length;
+  const every = Math.max(1, Math.ceil(LABEL / slot));
   const label = (day: number) => shortDay(day).split(' ').slice(1).join(' ');
   return (
     <View onLayout={(e) => setWidth(Math.floor(e.nativeEvent.layout.width))} className="min-h-[220px]">
@@ -20,7 +26,7 @@ export function WeekChart({ weeks }: { weeks: readonly (readonly [week: number, 
             hideLegend
             decimalPlaces={0}
             data={{
-              labels: weeks.map(([week], n) => (n % every ? '' : label(week))),
+              labels: weeks.map(([week], n) => ((weeks.length - 1 - n) % every ? '' : label(week))),
               legend: [],
               data: weeks.map(([, c]) => [c.finished, c.open]),
               barColors: ['var(--fern)', 'var(--marigold-fill)'],
@@ -30,7 +36,7 @@ export function WeekChart({ weeks }: { weeks: readonly (readonly [week: number, 
               backgroundGradientTo: 'var(--sheet)',
               color: () => 'var(--line)',
               labelColor: () => 'var(--ink2)',
-              barPercentage: Math.min(1, 5 / weeks.length + 0.15),
+              barPercentage: Math.min(40, slot * 0.4) / CHART_BAR,
               propsForLabels: { fontFamily: 'Atkinson Hyperlegible Next Variable', fontSize: 13 },
             }}
             style={{ borderRadius: 12 }}

@@ -1,4 +1,5 @@
 import type { PlanDay } from '@zephyrfield/core/plan/plan-days';
+import type { RunUpOf } from '@zephyrfield/core/plan/run-up';
 import { startOfWeek } from '@zephyrfield/core/time/civil';
 import { dayWord, weekWord } from '@zephyrfield/core/view/load';
 import { hoursWords, longDay, shortDay } from '@zephyrfield/core/words/when';
@@ -6,10 +7,19 @@ import { plural } from '@zephyrfield/core/words/text';
 import { View } from 'react-native';
 import { Barb } from '@/ui/barb';
 import { Text } from '@/ui/text';
+import { useWholeWeeks } from './use-plan-days';
 import type { PlanScene } from './use-plan-scene';
 
-/** Week after week: how much each day asks for, with the sittings on it counted. */
-export function Weeks({ scene, days }: { scene: PlanScene; days: readonly PlanDay[] }) {
+interface Props {
+  scene: PlanScene;
+  runUps: readonly RunUpOf[];
+  /** Day number of the last sitting */
+  lastPlanned: number;
+}
+
+/** Week after week to the end of the term: how much each day asks for, with the sittings on it counted. */
+export function Weeks({ scene, runUps, lastPlanned }: Props) {
+  const days = useWholeWeeks(scene, runUps, lastPlanned);
   const weeks = new Map<number, PlanDay[]>();
   for (const day of days) {
     const week = startOfWeek(day.day, scene.firstDay);

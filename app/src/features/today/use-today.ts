@@ -1,6 +1,6 @@
 import { partHidden } from '@zephyrfield/core/view/hidden';
 import { sharedOnce } from '@zephyrfield/core/view/shared';
-import { schoolTerm, termWeeks, weekName } from '@zephyrfield/core/view/term';
+import { termWeeks, weekName } from '@zephyrfield/core/view/term';
 import { allOf, todayView } from '@zephyrfield/core/view/today';
 import { formatDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { sittingEntries } from '@zephyrfield/core/plan/plan-days';
@@ -12,6 +12,7 @@ import { useShown, useOwnClock, useSettings } from '@/data/learner';
 import { useNow } from '@/data/now';
 import { runUpsOf, usePlan } from '@/data/plan';
 import { EVERYBODY, useDrawnCalendars, useOccurrences } from '@/data/queries';
+import { useTerm } from '@/data/term';
 import { useScreen } from '@/data/screen';
 
 /**
@@ -38,10 +39,8 @@ export function useToday() {
     () => allOf(todayView(out, { now, viewer, ahead })).map((e) => e.occurrence),
     [out, now, viewer, ahead],
   );
-  const week = useMemo(() => {
-    const term = learner.term ?? schoolTerm(occurrences.data, calendars.data, seen.day);
-    return weekName(startOfWeek(seen.day, firstDay), termWeeks(term, firstDay, seen.day), weeks);
-  }, [calendars.data, occurrences.data, learner.term, seen.day, firstDay, weeks]);
+  const term = useTerm(learner, occurrences.data, calendars.data, seen.day);
+  const week = weekName(startOfWeek(seen.day, firstDay), termWeeks(term, firstDay, seen.day), weeks);
   const own = useOwnClock(learner);
   const plan = usePlan(learner.id).data;
   const runUps = useMemo(() => runUpsOf(plan), [plan]);
