@@ -44,17 +44,17 @@ describe('what the screen remembers', () => {
   beforeEach(() => useScreen.setState({ hidden: ['c', 'other learner'], beforeJustOne: null }));
 
   test('hiding and showing one', () => {
-    useScreen.getState().toggle('a');
+    useScreen.getState().toggle(['a']);
     expect(hidden()).toEqual(['a', 'c', 'other learner']);
-    useScreen.getState().toggle('a');
+    useScreen.getState().toggle(['a']);
     expect(hidden()).toEqual(['c', 'other learner']);
   });
   test('just one, another, and back to what was before', () => {
-    useScreen.getState().justOne('a', all);
+    useScreen.getState().justOne(['a'], all);
     expect(hidden()).toEqual(['b', 'c', 'other learner']);
-    useScreen.getState().justOne('b', all);
+    useScreen.getState().justOne(['b'], all);
     expect(hidden()).toEqual(['a', 'c', 'other learner']);
-    useScreen.getState().justOne('b', all);
+    useScreen.getState().justOne(['b'], all);
     expect(hidden()).toEqual(['c', 'other learner']);
   });
   test('all of one learner, without touching another’s', () => {
@@ -62,7 +62,7 @@ describe('what the screen remembers', () => {
     expect(hidden()).toEqual(['other learner']);
   });
   test('it is kept on the device', () => {
-    useScreen.getState().toggle('a');
+    useScreen.getState().toggle(['a']);
     expect(JSON.parse(localStorage.getItem('zephyrfield-screen')!).state.hidden).toContain('a');
   });
 });

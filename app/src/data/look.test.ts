@@ -17,7 +17,7 @@ test('what the first view depends on is left for the server, whenever it changes
   expect(said()).toEqual({ learnerId: 'juno', hidden: ['bb'] });
   useScreen.getState().chooseLearner('tobias');
   expect(said()).toMatchObject({ learnerId: 'tobias', hidden: [] });
-  useScreen.getState().toggle('on');
+  useScreen.getState().toggle(['on']);
   expect(said()).toMatchObject({ learnerId: 'tobias', hidden: ['on'] });
 });
 

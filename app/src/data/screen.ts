@@ -31,9 +31,10 @@ export interface Screen {
   chooseLearner(id: string): void;
   chooseEverybody(): void;
   remember(look: Partial<Look>): void;
-  toggle(calendarId: string): void;
-  /** Leaves just one of `all` in sight; asked again for the same, brings back what was there before */
-  justOne(calendarId: string, all: readonly string[]): void;
+  /** Hides what stands for one in the line of flags, or shows it */
+  toggle(ids: readonly string[]): void;
+  /** Leaves of `all` just what stands for one in sight; asked again for the same, brings back what was there before */
+  justOne(ids: readonly string[], all: readonly string[]): void;
   showAll(all: readonly string[]): void;
 }
 
@@ -51,6 +52,10 @@ const fitting = (look: unknown): Partial<Look> =>
     Object.entries(isRecord(look) ? look : {}).filter(([name, value]) => FITS[name as keyof Look]?.(value)),
   );
 
+/** True where all of what stands for one flag is hidden. */
+export const isHidden = (ids: readonly string[], hidden: readonly string[]): boolean =>
+  ids.every((id) => hidden.includes(id));
+
 export const useScreen = create<Screen>()(
   persist(
     (set) => ({
@@ -62,15 +67,15 @@ export const useScreen = create<Screen>()(
       chooseLearner: (learnerId) => set({ learnerId, everybody: false }),
       chooseEverybody: () => set({ everybody: true }),
       remember: (look) => set((s) => ({ look: { ...s.look, ...look } })),
-      toggle: (id) =>
-        set(({ hidden }) => ({
-          hidden: hidden.includes(id) ? hidden.filter((h) => h !== id) : [...hidden, id],
-          beforeJustOne: null,
-        })),
-      justOne: (id, all) =>
+      toggle: (ids) =>
+        set(({ hidden }) => {
+          const rest = hidden.filter((h) => !ids.includes(h));
+          return { hidden: isHidden(ids, hidden) ? rest : [...rest, ...ids], beforeJustOne: null };
+        }),
+      justOne: (ids, all) =>
         set(({ hidden, beforeJustOne }) => {
-          const others = all.filter((a) => a !== id);
-          const isJustThis = !hidden.includes(id) && others.every((o) => hidden.includes(o));
+          const others = all.filter((a) => !ids.includes(a));
+          const isJustThis = !isHidden(ids, hidden) && others.every((o) => hidden.includes(o));
           if (isJustThis)
             return { hidden: beforeJustOne ?? hidden.filter((h) => !all.includes(h)), beforeJustOne: null };
           return {

@@ -1,4 +1,3 @@
-/** Gives what a slip is marked with, so that it is found again after it was drawn anew: its entry's id. */
 const slips = () => [...document.querySelectorAll<HTMLElement>('[data-slip]')];
 const isSeen = (element: HTMLElement) => element.checkVisibility?.() ?? true;
 
@@ -6,16 +5,32 @@ const isSeen = (element: HTMLElement) => element.checkVisibility?.() ?? true;
 export const slipIdOf = (element: Element | null): string | null =>
   element?.closest<HTMLElement>('[data-slip]')?.dataset['slip'] ?? null;
 
+let last: string | null = null;
+/** Gives the id of the slip that had the focus last, wherever it stood; null for none. */
+export const lastSlipId = (): string | null => last;
+if (typeof document !== 'undefined')
+  document.addEventListener('focusin', ({ target }) => {
+    last = slipIdOf(target as Element) ?? last;
+  });
+
 /** Time to wait for a slip to be drawn, in milliseconds: then the focus stays where it is. */
 const WAITED = 2_000;
 
 let stop: () => void = () => {};
 
+/** Has the focus go to the slip after one, or before it, when that one is drawn no more. */
+export function followNext(id: string): void {
+  const order = slips().flatMap((s) => s.dataset['slip'] ?? []);
+  const at = order.indexOf(id);
+  followSlip([...order.slice(at + 1), ...order.slice(0, Math.max(0, at)).reverse()], true);
+}
+
 /**
  * Has the focus follow a slip that is about to be drawn anew, or elsewhere.
  * @param ids of the slips it may go to, the one that is wanted most first; another one keeps it until that is there
+ * @param isWhenLost true where what has the focus keeps it as long as it is drawn
  */
-export function followSlip(ids: readonly string[]): void {
+export function followSlip(ids: readonly string[], isWhenLost = false): void {
   stop();
   const began = document.activeElement;
   const look = () => {
@@ -28,7 +43,8 @@ export function followSlip(ids: readonly string[]): void {
       const slip = all.find((s) => s.dataset['slip'] === id && isSeen(s));
       if (!slip) continue;
       // It may be drawn anew once more: it is followed until the time is over.
-      if (isLost || (place === 0 && slip !== activeElement)) slip.focus({ preventScroll: place > 0 });
+      if (isLost || (!isWhenLost && place === 0 && slip !== activeElement))
+        slip.focus({ preventScroll: place > 0 });
       return;
     }
   };

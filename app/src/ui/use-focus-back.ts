@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { followSlip, slipIdOf } from './slip-focus';
+import { followSlip, lastSlipId, slipIdOf } from './slip-focus';
 
 /**
  * Gives the focus back to what had it, when what took it since has gone away with it. A slip may have been drawn
@@ -9,7 +9,8 @@ export function useFocusBack(): void {
   // As it was before anything here could take it.
   const [before] = useState(() => {
     const element = document.activeElement as HTMLElement | null;
-    return { element, slip: slipIdOf(element) };
+    // What was pressed may be gone with the place that it stood in.
+    return { element, slip: element === document.body ? lastSlipId() : slipIdOf(element) };
   });
   useEffect(
     () => () => {

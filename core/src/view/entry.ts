@@ -1,4 +1,4 @@
-import type { OccurrenceView } from '../item/occurrence.ts';
+import { keyOf, type OccurrenceView } from '../item/occurrence.ts';
 import { isWork, shapeOf, type Shape } from '../item/kind.ts';
 import { urgencyOf, type Urgency } from '../item/urgency.ts';
 import { DAY, parseDate } from '../time/civil.ts';
@@ -35,6 +35,10 @@ export const stillCounts = (entry: AgendaEntry, day: number): boolean => day - e
 /** Tells whether something stands in its place at all: what was called off does, struck through, until its day is over. */
 export const stands = ({ occurrence, lastDay }: AgendaEntry, day: number): boolean =>
   occurrence.status !== 'cancelled' || lastDay >= day;
+
+/** Names an entry among all that are drawn: its occurrence’s key, with a word for an aim, which stands beside its due date. */
+export const entryId = ({ occurrence, isAim }: AgendaEntry): string =>
+  `${keyOf(occurrence)}${isAim ? ' aim' : ''}`;
 
 /** Places one occurrence: its shape, how it stands, and the day it is listed under. */
 export function agendaEntry(occurrence: OccurrenceView, now: number, viewer: Viewer): AgendaEntry {

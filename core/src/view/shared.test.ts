@@ -5,7 +5,7 @@ import type { OccurrenceView } from '../item/occurrence';
 import { viewerOf } from '../words/when';
 import { agendaEntry } from './entry';
 import { DEFAULT_SETTINGS } from './settings';
-import { sharedOnce } from './shared';
+import { partShared, sharedCalendars, sharedOnce } from './shared';
 import { slipFace } from './slips';
 
 const of = (learnerId: string, name: string, mark: string) =>
@@ -74,4 +74,49 @@ test('nothing is lost: everything given stands for itself or in what it shares',
       },
     ),
   );
+});
+
+const FLAG = { shape: 'wedge', pattern: 'halves', letters: 'SH' } as const;
+const calendar = (id: string, more: object = {}) => ({
+  id,
+  name: 'School',
+  kind: 'school' as const,
+  colour: 'slate' as const,
+  flag: FLAG,
+  ...CALENDARS.get(id)!,
+  ...more,
+});
+
+test('a calendar that two learners have takes one place among the flags', () => {
+  const places = sharedCalendars([calendar('j'), calendar('w', { colour: 'rust' }), calendar('t')]);
+  expect(places.map(({ ids }) => ids)).toEqual([['j', 't'], ['w']]);
+  expect(places[0]!.calendar).toMatchObject({ name: 'Juno and Tobias · School', whose: { mark: 'JT' } });
+});
+
+test('two calendars of one learner, and those of one who is looked at alone, each have a place', () => {
+  const twice = [calendar('j'), { ...calendar('j'), id: 'j2' }, calendar('t')];
+  expect(sharedCalendars(twice).map(({ ids }) => ids)).toEqual([['j', 't'], ['j2']]);
+  const alone = [calendar('j', { whose: undefined }), calendar('t', { whose: undefined })];
+  expect(sharedCalendars(alone).map(({ ids }) => ids)).toEqual([['j'], ['t']]);
+});
+
+test('a day of several learners says once what they have in common, and work of each', () => {
+  const item = (title: string, kind: 'lesson' | 'assignment') => ({
+    itemId: title,
+    recurrenceId: '',
+    title,
+    kind,
+    when: date('2026-10-15'),
+    finished: false,
+    calendar: { name: 'School', colour: 'slate' as const, flag: FLAG },
+  });
+  const has = (learnerId: string, ...items: ReturnType<typeof item>[]) => ({ learnerId, minutes: 0, items });
+  const lesson = item('Ceramics', 'lesson');
+  const work = item('Report', 'assignment');
+  const { shared, own } = partShared({
+    day: '2026-10-15',
+    learners: [has('juno', lesson, work), has('tobias', lesson, work, item('Choir', 'lesson'))],
+  });
+  expect(shared.map((s) => [s.item.title, s.learnerIds])).toEqual([['Ceramics', ['juno', 'tobias']]]);
+  expect(own.map((l) => l.items.map((i) => i.title))).toEqual([['Report'], ['Report', 'Choir']]);
 });

@@ -1,3 +1,5 @@
+import type { CalendarView } from '../api/schemas.ts';
+import type { LearnersDays } from '../api/table.ts';
 import { isWork } from '../item/kind.ts';
 import type { OccurrenceView, SharedBy } from '../item/occurrence.ts';
 import { firstName } from '../words/text.ts';
@@ -9,6 +11,9 @@ interface Theirs {
   /** Name that it has in its schedule: `School` */
   ownName?: string;
 }
+
+/** Marks of a calendar by which it is known for the same as another. */
+type FlagOf = Pick<CalendarView, 'id' | 'name' | 'kind' | 'colour' | 'flag'>;
 
 /** Up to so many marks stand side by side; more are counted. */
 const MARKS = 3;
@@ -40,22 +45,81 @@ export function sharedOnce(
     order.push(group);
     if (key && !known) groups.set(key, group);
   }
-  return order.map((group) => (group.length > 1 ? { ...group[0]!, sharedBy: sharedBy(group) } : group[0]!));
+  return order.map((group) =>
+    group.length > 1
+      ? { ...group[0]!, sharedBy: sharedBy(group.map((o) => byId.get(o.calendarId)!)) }
+      : group[0]!,
+  );
 
   function learnerOf({ calendarId }: OccurrenceView): string | undefined {
     return byId.get(calendarId)?.learnerId;
   }
-  function sharedBy(group: readonly OccurrenceView[]): SharedBy {
-    const whose = group.map((o) => byId.get(o.calendarId)!.whose!);
-    const isFew = whose.length <= MARKS;
-    const names = whose.map(({ name }) => firstName(name));
-    const name = isFew ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)!}` : `${whose.length} learners`;
-    return {
-      name,
-      mark: isFew ? whose.map(({ mark }) => mark).join('') : String(whose.length),
-      calendar: `${name} · ${byId.get(group[0]!.calendarId)!.ownName ?? ''}`,
-    };
+}
+
+function sharedBy(calendars: readonly Theirs[]): SharedBy {
+  const whose = calendars.flatMap((c) => c.whose ?? []);
+  const isFew = whose.length <= MARKS;
+  const names = whose.map(({ name }) => firstName(name));
+  const name = isFew ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)!}` : `${whose.length} learners`;
+  return {
+    name,
+    mark: isFew ? whose.map(({ mark }) => mark).join('') : String(whose.length),
+    calendar: `${name} · ${calendars[0]!.ownName ?? ''}`,
+  };
+}
+
+/** A calendar’s place in the line of flags: the calendar, and the ids of all that it stands for. */
+export interface FlagPlace<C> {
+  calendar: C;
+  ids: string[];
+}
+
+/** Gives calendars of the same name, kind and flag that several learners have one place, with all their marks. */
+export function sharedCalendars<C extends Theirs & FlagOf>(calendars: readonly C[]): FlagPlace<C>[] {
+  const groups = new Map<string, C[]>();
+  for (const calendar of calendars) {
+    const { whose, ownName, kind, colour, flag, id } = calendar;
+    const key = whose ? JSON.stringify([ownName, kind, colour, flag.shape, flag.pattern]) : id;
+    const known = groups.get(key);
+    // Twice in one schedule is two calendars.
+    const isOther = known?.every((c) => c.learnerId !== calendar.learnerId) ?? true;
+    if (known && isOther) known.push(calendar);
+    else groups.set(known ? id : key, [calendar]);
   }
+  return [...groups.values()].map((group) => {
+    const [first] = group as [C];
+    const ids = group.map((c) => c.id);
+    if (!group[1]) return { calendar: first, ids };
+    const { name, mark, calendar } = sharedBy(group);
+    return { calendar: { ...first, name: calendar, whose: { name, mark } }, ids };
+  });
+}
+
+/** Items of one day that several learners have in common. */
+export interface SharedItem {
+  item: DayItem;
+  /** Ids of the learners that have it */
+  learnerIds: string[];
+}
+type OneDay = LearnersDays[number];
+type DayItem = OneDay['learners'][number]['items'][number];
+
+/** Parts a day of several learners: what they have in common once, work apart from that, and what each has besides. */
+export function partShared({ learners }: OneDay): { shared: SharedItem[]; own: OneDay['learners'] } {
+  const groups = new Map<string, SharedItem>();
+  const keyOf = ({ title, kind, when }: DayItem) => JSON.stringify([title, kind, when]);
+  for (const { learnerId, items } of learners)
+    for (const item of items) {
+      if (isWork(item.kind)) continue;
+      const known = groups.get(keyOf(item));
+      if (!known) groups.set(keyOf(item), { item, learnerIds: [learnerId] });
+      else if (!known.learnerIds.includes(learnerId)) known.learnerIds.push(learnerId);
+    }
+  const isShared = (item: DayItem) => !isWork(item.kind) && groups.get(keyOf(item))!.learnerIds.length > 1;
+  return {
+    shared: [...groups.values()].filter((g) => g.learnerIds.length > 1),
+    own: learners.map((l) => ({ ...l, items: l.items.filter((item) => !isShared(item)) })),
+  };
 }
 
 const sameness = ({ title, kind, start, end, place, status }: OccurrenceView): string =>

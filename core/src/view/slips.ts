@@ -3,7 +3,7 @@ import type { Colour, Flag } from '../item/flag.ts';
 import type { OccurrenceView } from '../item/occurrence.ts';
 import type { Urgency } from '../item/urgency.ts';
 import { dayIn, recurrenceIdOf } from '../time/when.ts';
-import type { AgendaEntry } from './entry.ts';
+import { entryId, type AgendaEntry } from './entry.ts';
 import { capital } from '../words/text.ts';
 import {
   clockTime,
@@ -139,6 +139,7 @@ interface Flown {
 export function slipFace(entry: AgendaEntry, calendar: Flown | undefined, viewer: Viewer) {
   const { occurrence, shape, urgency, isAim = false } = entry;
   return {
+    id: entryId(entry),
     shape,
     colour: occurrence.colour ?? calendar?.colour ?? ('slate' as const),
     flag: calendar?.flag ?? ({ shape: 'square', pattern: 'plain' } as const),

@@ -1,5 +1,5 @@
 import type { ItemKind } from '@zephyrfield/core/item/kind';
-import { type AgendaEntry } from '@zephyrfield/core/view/entry';
+import { entryId, type AgendaEntry } from '@zephyrfield/core/view/entry';
 import { agendaFrom, grouped, type Agenda, type AgendaDay } from '@zephyrfield/core/view/agenda';
 import { KIND_GROUP_WORDS } from '@zephyrfield/core/item/words';
 import { daysAway, longDay, today, type Viewer } from '@zephyrfield/core/words/when';
@@ -11,7 +11,7 @@ import { View } from 'react-native';
 import { Button } from '@/ui/button';
 import { Text } from '@/ui/text';
 import { Draggable, DayBox } from './drag';
-import { entryId, type Drawing } from './drawing';
+import { type Drawing } from './drawing';
 import { SlipRow } from './slip-row';
 
 interface Props extends Drawing {

@@ -2,8 +2,9 @@ import { suffices } from '@zephyrfield/core/item/access';
 import { keyOf } from '@zephyrfield/core/item/occurrence';
 import { slotOfItem } from '@zephyrfield/core/item/open-time';
 
-import { agendaEntry, aimEntry, type AgendaEntry } from '@zephyrfield/core/view/entry';
+import { agendaEntry, aimEntry, entryId, type AgendaEntry } from '@zephyrfield/core/view/entry';
 import { civilDate, formatDate, startOfWeek } from '@zephyrfield/core/time/civil';
+import { sharedCalendars } from '@zephyrfield/core/view/shared';
 import { monthWeeks } from '@zephyrfield/core/view/days';
 import { firstName, plural } from '@zephyrfield/core/words/text';
 import { today as dayOf } from '@zephyrfield/core/words/when';
@@ -25,7 +26,7 @@ import { Contours } from '@/ui/contours';
 import { ProblemNotice } from '@/ui/notice';
 import { Text } from '@/ui/text';
 import { SkipLink } from '@/ui/skip-link';
-import { followSlip } from '@/ui/slip-focus';
+import { followNext, followSlip } from '@/ui/slip-focus';
 import { useEscape } from '@/ui/use-escape';
 import { useIsWide } from '@/ui/use-is-wide';
 import { lazyComponent } from '@/ui/lazy';
@@ -34,7 +35,7 @@ import { CalendarHead, moved } from './calendar-head';
 import { DragArea } from './drag';
 import { DayLists } from './day-lists';
 import { WideDay } from './day-place';
-import { entryId, type Drawing } from './drawing';
+import { type Drawing } from './drawing';
 import { FilterBar } from './filter-bar';
 import { AgendaList } from './agenda-list';
 import { FlagLine, HiddenLine, namesTake } from './flag-line';
@@ -121,7 +122,7 @@ export function CalendarPlace() {
     const entry = occurrence && agendaEntry(occurrence, now, viewer);
     return entry && id.endsWith(' aim') ? (aimEntry(entry, viewer) ?? entry) : entry;
   };
-  const ids = scene.calendars?.map((c) => c.id) ?? [];
+  const flags = useMemo(() => sharedCalendars(scene.calendars ?? []), [scene.calendars]);
   useKeys({
     back: () => go({ day: moved(view, day, -1) }),
     forward: () => go({ day: moved(view, day, 1) }),
@@ -130,8 +131,10 @@ export function CalendarPlace() {
     further: () => go({ view: VIEWS[Math.max(0, VIEWS.indexOf(view) - 1)]! }),
     filters: () => setFiltersOpen('key'),
     flag: (index, just) => {
-      const id = ids[index];
-      if (id) just ? useScreen.getState().justOne(id, ids) : useScreen.getState().toggle(id);
+      const ids = flags[index]?.ids;
+      if (!ids) return;
+      const all = flags.flatMap((f) => f.ids);
+      just ? useScreen.getState().justOne(ids, all) : useScreen.getState().toggle(ids);
     },
     help: () => setKeysOpen(true),
     move: (id, by) => {
@@ -157,7 +160,10 @@ export function CalendarPlace() {
         : looking.open(occurrence.itemId, occurrence.recurrenceId),
   };
   const onFinish = mayTick
-    ? ({ occurrence }: AgendaEntry) => void finish(learner.id, occurrence, !occurrence.finished)
+    ? (entry: AgendaEntry) => {
+        followNext(entryId(entry));
+        void finish(learner.id, entry.occurrence, !entry.occurrence.finished);
+      }
     : undefined;
   const empty = scene.calendars?.length === 0;
   const further = (which: keyof Reach) =>
@@ -206,17 +212,10 @@ export function CalendarPlace() {
               />
             ) : null
           }
-          namesTake={namesTake(scene.calendars ?? [])}
+          namesTake={namesTake(flags)}
           flags={
             scene.calendars?.length
-              ? (named) => (
-                  <FlagLine
-                    calendars={scene.calendars!}
-                    open={scene.agenda.open}
-                    named={named}
-                    mayAdd={mayEdit}
-                  />
-                )
+              ? (named) => <FlagLine flags={flags} open={scene.agenda.open} named={named} mayAdd={mayEdit} />
               : null
           }
           hidden={

@@ -1,13 +1,13 @@
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import type { DayRow } from '@zephyrfield/core/view/days';
-import type { AgendaEntry } from '@zephyrfield/core/view/entry';
+import { entryId, type AgendaEntry } from '@zephyrfield/core/view/entry';
 import { dayWord } from '@zephyrfield/core/view/load';
 import { hoursWords, daysAway, longDay, today as dayOf } from '@zephyrfield/core/words/when';
 import { ScrollView, View } from 'react-native';
 import { Barb } from '@/ui/barb';
 import { Text } from '@/ui/text';
 import { Draggable, DayBox } from './drag';
-import { entryId, type Drawing } from './drawing';
+import { type Drawing } from './drawing';
 import { SlipRow } from './slip-row';
 import { useDayRows } from './use-day-rows';
 

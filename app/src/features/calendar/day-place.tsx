@@ -1,6 +1,6 @@
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { isWork } from '@zephyrfield/core/item/kind';
-import type { AgendaEntry } from '@zephyrfield/core/view/entry';
+import { entryId, type AgendaEntry } from '@zephyrfield/core/view/entry';
 import { dayWord } from '@zephyrfield/core/view/load';
 import { hoursWords, longDay } from '@zephyrfield/core/words/when';
 import { useMemo, type ComponentProps } from 'react';
@@ -8,7 +8,7 @@ import { ScrollView, View } from 'react-native';
 import { Barb } from '@/ui/barb';
 import { Text } from '@/ui/text';
 import { DayBox, Draggable } from './drag';
-import { entryId, type Drawing } from './drawing';
+import { type Drawing } from './drawing';
 import { SlipRow } from './slip-row';
 import { TimeGrid } from './time-grid';
 import { useDayRows } from './use-day-rows';

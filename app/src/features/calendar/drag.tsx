@@ -10,14 +10,14 @@ import {
   type DragStartEvent,
 } from '@dnd-kit/core';
 import { useCarrySensors } from '@/ui/use-carry-sensors';
-import type { AgendaEntry } from '@zephyrfield/core/view/entry';
+import { entryId, type AgendaEntry } from '@zephyrfield/core/view/entry';
 import { longDay } from '@zephyrfield/core/words/when';
 import { createContext, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import type { Place } from '@/data/moves';
 import { WASH } from '@/ui/colours';
 import { Text } from '@/ui/text';
-import { entryId, type Drawing } from './drawing';
+import { type Drawing } from './drawing';
 
 /** What a day's box says of itself, so that a place in it can be told. */
 interface Box {

@@ -1,4 +1,3 @@
-import { keyOf } from '@zephyrfield/core/item/occurrence';
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import type { AgendaEntry } from '@zephyrfield/core/view/entry';
 import type { Viewer } from '@zephyrfield/core/words/when';
@@ -13,15 +12,11 @@ export interface Drawing {
   onOpen(entry: AgendaEntry): void;
 }
 
-export const entryId = ({ occurrence, isAim }: AgendaEntry): string =>
-  `${keyOf(occurrence)}${isAim ? ' aim' : ''}`;
-
 /** Gives what a slip needs to know of its entry, whatever its size. */
 export function slipOf(entry: AgendaEntry, { byId, viewer, chosen, onOpen }: Drawing) {
   const { occurrence } = entry;
   const calendar = byId.get(occurrence.calendarId);
   return {
-    id: entryId(entry),
     ...slipFace(entry, calendar, viewer),
     chosen: chosen?.id === occurrence.itemId && chosen.recurrenceId === occurrence.recurrenceId,
     onOpen: () => onOpen(entry),

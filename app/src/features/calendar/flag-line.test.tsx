@@ -1,3 +1,4 @@
+import { sharedCalendars } from '@zephyrfield/core/view/shared';
 import { act, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Fragment, type ReactNode } from 'react';
@@ -27,7 +28,7 @@ function Hidden({ brief, ...hidden }: { due: number; other: number; single: numb
 function draw({ due = 0, other = 0, single = 0, brief = false, named = false } = {}): void {
   render(
     <Fragment>
-      <FlagLine calendars={ALL} open={OPEN} named={named} mayAdd />
+      <FlagLine flags={sharedCalendars(ALL)} open={OPEN} named={named} mayAdd />
       <Hidden {...{ due, other, single, brief }} />
     </Fragment>,
   );

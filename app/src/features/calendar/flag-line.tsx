@@ -1,15 +1,18 @@
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import type { Agenda } from '@zephyrfield/core/view/agenda';
+import type { FlagPlace } from '@zephyrfield/core/view/shared';
 import { plural } from '@zephyrfield/core/words/text';
 import { memo, useRef } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
-import { useScreen, type Screen } from '@/data/screen';
+import type { DrawnCalendar } from '@/data/queries';
+import { isHidden, useScreen, type Screen } from '@/data/screen';
 import { Link } from '@/router';
+import { WhoseMark } from '@/ui/cleat';
 import { Flag } from '@/ui/flag';
 import { Text } from '@/ui/text';
 
 interface Props {
-  calendars: readonly CalendarView[];
+  flags: readonly FlagPlace<DrawnCalendar>[];
   /** Open work per calendar */
   open: ReadonlyMap<string, number>;
   /** There is room for their names */
@@ -22,34 +25,40 @@ interface Props {
  * About what the flags take with their names in one row, in pixels: a flag, a count, the gaps, seven a letter; a long name
  * may be cut.
  */
-export const namesTake = (calendars: readonly Pick<CalendarView, 'name'>[]): number =>
-  calendars.reduce((sum, { name }) => sum + 58 + 7 * Math.min(9, name.length), 130);
+export const namesTake = (flags: readonly FlagPlace<DrawnCalendar>[]): number =>
+  flags.reduce(
+    (sum, { calendar: { name, ownName = name, whose } }) =>
+      sum + (whose ? 82 : 58) + 7 * Math.min(9, ownName.length),
+    130,
+  );
 
-/** The calendars' flags in one row. A press hides or shows; a long or double press leaves just that one. */
-export function FlagLine({ calendars, open, named, mayAdd }: Props) {
+/** The calendars' flags in one row, what several learners have once. A press hides or shows; a long or double press leaves just that one. */
+export function FlagLine({ flags, open, named, mayAdd }: Props) {
   const { hidden, toggle, justOne } = useScreen();
-  const all = calendars.map((c) => c.id);
+  const all = flags.flatMap((f) => f.ids);
   // The first press of a double one has toggled already; "just this" starts from what was there before it.
   const last = useRef<{ id: string; before: Pick<Screen, 'hidden' | 'beforeJustOne'> } | null>(null);
-  const press = (id: string, clicks: number) => {
+  const press = (ids: readonly string[], clicks: number) => {
+    const id = ids[0]!;
     // What counts as a double press is the platform's to say (and the person's to set there).
     if (last.current?.id === id && clicks === 2) {
       useScreen.setState(last.current.before);
-      justOne(id, all);
+      justOne(ids, all);
       last.current = null;
     } else {
       const { hidden, beforeJustOne } = useScreen.getState();
       last.current = { id, before: { hidden, beforeJustOne } };
-      toggle(id);
+      toggle(ids);
     }
   };
-  const only = (id: string) => justOne(id, all);
-  const switches = calendars.map((calendar) => (
+  const only = (ids: readonly string[]) => justOne(ids, all);
+  const switches = flags.map(({ calendar, ids }) => (
     <FlagSwitch
       key={calendar.id}
       calendar={calendar}
-      count={open.get(calendar.id) ?? 0}
-      isHidden={hidden.includes(calendar.id)}
+      ids={ids}
+      count={ids.reduce((sum, id) => sum + (open.get(id) ?? 0), 0)}
+      isHidden={isHidden(ids, hidden)}
       named={named}
       onPress={press}
       onJustOne={only}
@@ -88,17 +97,20 @@ export function FlagLine({ calendars, open, named, mayAdd }: Props) {
 }
 
 interface SwitchProps {
-  calendar: CalendarView;
+  calendar: DrawnCalendar;
+  /** Ids of all calendars that it stands for */
+  ids: readonly string[];
   count: number;
   isHidden: boolean;
   named: boolean;
-  onPress(id: string, clicks: number): void;
-  onJustOne(id: string): void;
+  onPress(ids: readonly string[], clicks: number): void;
+  onJustOne(ids: readonly string[]): void;
 }
 
 /** One calendar's flag; by itself, so that a press draws this one anew and not all. */
 const FlagSwitch = memo(function FlagSwitch({
   calendar,
+  ids,
   count,
   isHidden,
   named,
@@ -112,8 +124,8 @@ const FlagSwitch = memo(function FlagSwitch({
       aria-label={`${calendar.name}, ${count} open${isHidden ? ', hidden' : ''}`}
       title={`${calendar.name}: press to ${isHidden ? 'show' : 'hide'}, double press for just this one`}
       // A key has no number of clicks.
-      onPress={(e) => onPress(calendar.id, (e.nativeEvent as unknown as UIEvent | undefined)?.detail ?? 1)}
-      onLongPress={() => onJustOne(calendar.id)}
+      onPress={(e) => onPress(ids, (e.nativeEvent as unknown as UIEvent | undefined)?.detail ?? 1)}
+      onLongPress={() => onJustOne(ids)}
       delayLongPress={650}
       // A double press would select a word, and a press that selects is none.
       className={`min-h-touch select-none items-center justify-center rounded-lg hover:bg-lagoon-wash ${named ? 'min-w-0 shrink flex-row gap-1.5 px-1' : 'min-w-[54px] gap-1 px-1.5'}`}
@@ -126,14 +138,18 @@ const FlagSwitch = memo(function FlagSwitch({
             numberOfLines={1}
             className={`min-w-0 shrink ${isHidden ? 'line-through' : 'text-ink'}`}
           >
-            {calendar.name}
+            {calendar.ownName ?? calendar.name}
           </Text>
+          <WhoseMark whose={calendar.whose} />
           {count ? <Text kind="fine">{count}</Text> : null}
         </>
       ) : (
-        <Text kind="small" className={isHidden ? 'line-through' : 'text-ink'}>
-          {calendar.flag.letters} {count}
-        </Text>
+        <View className="flex-row gap-1">
+          <WhoseMark whose={calendar.whose} />
+          <Text kind="small" className={isHidden ? 'line-through' : 'text-ink'}>
+            {calendar.flag.letters} {count}
+          </Text>
+        </View>
       )}
     </Pressable>
   );

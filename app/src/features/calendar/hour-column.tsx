@@ -1,3 +1,4 @@
+import { entryId } from '@zephyrfield/core/view/entry';
 import type { DayColumn } from '@zephyrfield/core/view/days';
 import { fitColumns } from '@zephyrfield/core/view/lanes';
 import { slipTime } from '@zephyrfield/core/view/slips';
@@ -10,7 +11,7 @@ import { WhoseMark } from '@/ui/cleat';
 import { SlipPress } from '@/ui/slip-press';
 import { Text } from '@/ui/text';
 import { BlockEnd, Draggable, DayBox } from './drag';
-import { entryId, slipOf, type Drawing } from './drawing';
+import { slipOf, type Drawing } from './drawing';
 
 /** A block narrower than this, in pixels, shows fewer than eight letters of its title. */
 const NARROWEST = 68;

@@ -1,3 +1,4 @@
+import { entryId } from '@zephyrfield/core/view/entry';
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import type { DayRow } from '@zephyrfield/core/view/days';
 import { loadOf } from '@zephyrfield/core/view/load';
@@ -9,7 +10,7 @@ import { Pressable, View } from 'react-native';
 import { Mark } from '@/ui/slip-line';
 import { Text } from '@/ui/text';
 import { useIsWide } from '@/ui/use-is-wide';
-import { entryId, slipOf, type Drawing } from './drawing';
+import { slipOf, type Drawing } from './drawing';
 import { useDayRows } from './use-day-rows';
 import { WeekHead } from './week-head';
 import { WideMonth } from './wide-month';

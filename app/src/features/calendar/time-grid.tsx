@@ -1,3 +1,4 @@
+import { entryId } from '@zephyrfield/core/view/entry';
 import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { civilDate } from '@zephyrfield/core/time/civil';
 import { hoursOf } from '@zephyrfield/core/view/days';
@@ -20,7 +21,7 @@ import { useIsWide } from '@/ui/use-is-wide';
 import { Draggable, DayBox } from './drag';
 import { HourColumn } from './hour-column';
 import { SpanRibbon } from './span-ribbon';
-import { entryId, slipOf, type Drawing } from './drawing';
+import { slipOf, type Drawing } from './drawing';
 import { useDayRows } from './use-day-rows';
 
 interface Props extends Drawing {

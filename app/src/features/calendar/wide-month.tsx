@@ -1,5 +1,5 @@
 import type { DayRow } from '@zephyrfield/core/view/days';
-import type { AgendaEntry } from '@zephyrfield/core/view/entry';
+import { entryId, type AgendaEntry } from '@zephyrfield/core/view/entry';
 import { dayWord, loadOf } from '@zephyrfield/core/view/load';
 import { monthTime } from '@zephyrfield/core/view/slips';
 import { weekName, type TermWeek } from '@zephyrfield/core/view/term';
@@ -12,7 +12,7 @@ import { Pressable, View } from 'react-native';
 import { SlipLine } from '@/ui/slip-line';
 import { Text } from '@/ui/text';
 import { DayBox, Draggable } from './drag';
-import { entryId, slipOf, type Drawing } from './drawing';
+import { slipOf, type Drawing } from './drawing';
 import { HEAD, LINE, columnWidths, layMonth, type MonthCell, type MonthWeek } from './month-layout';
 import { SpanRibbon } from './span-ribbon';
 import { WeekHead } from './week-head';

@@ -66,7 +66,11 @@ export function HiddenPlace() {
                 <Text kind="strong">{calendar.name}</Text>{' '}
                 <Text kind="small">{plural(counts.get(calendar.id) ?? 0, 'item')} from today on</Text>
               </Text>
-              <Button kind="second" onPress={() => toggle(calendar.id)} aria-label={`Show ${calendar.name}`}>
+              <Button
+                kind="second"
+                onPress={() => toggle([calendar.id])}
+                aria-label={`Show ${calendar.name}`}
+              >
                 Show
               </Button>
             </View>

@@ -4,8 +4,9 @@ import { dayWord } from '@zephyrfield/core/view/load';
 import { clockTime, longDay, shortDay, type Viewer } from '@zephyrfield/core/words/when';
 import { isWork } from '@zephyrfield/core/item/kind';
 import { KIND_WORDS } from '@zephyrfield/core/item/words';
-import { useState } from 'react';
-import { View } from 'react-native';
+import { partShared, type SharedItem } from '@zephyrfield/core/view/shared';
+import { useMemo, useState } from 'react';
+import { Pressable, View } from 'react-native';
 import { problemOf } from '@/data/client';
 import { useLearnersDays } from '@/data/table';
 import { Choices } from '@/ui/choices';
@@ -64,7 +65,7 @@ export function WhoHasWhat({ rows, week, viewer, onClose }: Props) {
 }
 
 function OneDay({
-  day: { day, learners },
+  day: each,
   names,
   viewer,
 }: {
@@ -72,13 +73,22 @@ function OneDay({
   names: ReadonlyMap<string, string>;
   viewer: Viewer;
 }) {
-  const busy = learners.filter((l) => l.items.length);
-  if (!busy.length) return null;
+  const { shared, own } = useMemo(() => partShared(each), [each]);
+  const busy = own.filter((l) => l.items.length);
+  if (!busy.length && !shared.length) return null;
   return (
     <View className="gap-1 border-t border-line pt-2">
       <Text kind="lead" heading={3}>
-        {longDay(parseDate(day))}
+        {longDay(parseDate(each.day))}
       </Text>
+      {shared.map(({ item, learnerIds }) => (
+        <Shared
+          key={`${item.itemId} ${item.recurrenceId}`}
+          item={item}
+          names={learnerIds.map((id) => names.get(id) ?? '')}
+          viewer={viewer}
+        />
+      ))}
       {busy.map(({ learnerId, minutes, items }) => (
         <View key={learnerId} className="gap-x-3 pb-1">
           <Text kind="strong">
@@ -87,24 +97,62 @@ function OneDay({
           </Text>
           <View className="min-w-0 flex-1">
             {items.map((item) => (
-              <View key={`${item.itemId} ${item.recurrenceId}`} className="flex-row items-center gap-2">
-                <Flag colour={item.calendar.colour} flag={item.calendar.flag} size={16} />
-                <Text className={`min-w-0 flex-shrink ${item.finished ? 'text-ink2 line-through' : ''}`}>
-                  {item.title}
-                </Text>
-                <Text kind="small">
-                  {[
-                    isWork(item.kind) && item.kind !== 'assignment' ? KIND_WORDS[item.kind] : '',
-                    item.when.kind === 'date' ? '' : clockTime(item.when, viewer),
-                  ]
-                    .filter(Boolean)
-                    .join(', ')}
-                </Text>
-              </View>
+              <Item key={`${item.itemId} ${item.recurrenceId}`} item={item} viewer={viewer} />
             ))}
           </View>
         </View>
       ))}
+    </View>
+  );
+}
+
+/** Up to so many are named at once. */
+const NAMED = 3;
+
+/** What several have in common, once, with who they are: of many, after a press. */
+function Shared({ item, names, viewer }: ItemProps & { names: readonly string[] }) {
+  const [isOpen, setOpen] = useState(false);
+  const isFew = names.length <= NAMED;
+  const said = names.map(firstName).join(', ');
+  return (
+    <View className="pb-1">
+      <Item item={item} viewer={viewer} />
+      {isFew || isOpen ? <Text kind="small">{said}</Text> : null}
+      {isFew ? null : (
+        <Pressable
+          role="button"
+          aria-expanded={isOpen}
+          aria-label={`${names.length} learners have ${item.title}`}
+          onPress={() => setOpen(!isOpen)}
+          className="min-h-[24px] justify-center self-start"
+        >
+          <Text kind="small" className="font-bold text-lagoon underline">{`${names.length} learners`}</Text>
+        </Pressable>
+      )}
+    </View>
+  );
+}
+
+interface ItemProps {
+  item: SharedItem['item'];
+  viewer: Viewer;
+}
+
+function Item({ item, viewer }: ItemProps) {
+  return (
+    <View className="flex-row items-center gap-2">
+      <Flag colour={item.calendar.colour} flag={item.calendar.flag} size={16} />
+      <Text className={`min-w-0 flex-shrink ${item.finished ? 'text-ink2 line-through' : ''}`}>
+        {item.title}
+      </Text>
+      <Text kind="small">
+        {[
+          isWork(item.kind) && item.kind !== 'assignment' ? KIND_WORDS[item.kind] : '',
+          item.when.kind === 'date' ? '' : clockTime(item.when, viewer),
+        ]
+          .filter(Boolean)
+          .join(', ')}
+      </Text>
     </View>
   );
 }

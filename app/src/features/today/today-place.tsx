@@ -16,6 +16,7 @@ import { HiddenHere } from '@/ui/hidden-here';
 import { ProblemNotice } from '@/ui/notice';
 import { PlaceHead } from '@/ui/place-head';
 import { Slip } from '@/ui/slip';
+import { followNext } from '@/ui/slip-focus';
 import { Text } from '@/ui/text';
 import { Ahead } from './ahead';
 import { Head } from './head';
@@ -45,7 +46,14 @@ export function TodayPlace() {
         detail={[whole.detail, more].filter(Boolean).join(' · ')}
         chosen={false}
         onOpen={() => open(entry)}
-        onFinish={mayTick ? () => void finish(learner.id, occurrence, !occurrence.finished) : undefined}
+        onFinish={
+          mayTick
+            ? () => {
+                followNext(whole.id);
+                void finish(learner.id, occurrence, !occurrence.finished);
+              }
+            : undefined
+        }
       />
     );
   };

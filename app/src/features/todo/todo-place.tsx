@@ -94,7 +94,6 @@ export function TodoPlace() {
     const isAim = aim !== null && entry.by === aim && aim !== entry.day;
     return (
       <Slip
-        id={id}
         {...whole}
         detail={[
           isAim ? `aim ${shortDay(aim)}` : null,
