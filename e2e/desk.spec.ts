@@ -117,6 +117,12 @@ test('notes: to three crews at once, read on the phone, answered from the mail',
   await accessible();
   await acknowledged(page, () => page.getByRole('button', { name: 'Send it' }).click());
   await expect(page.getByRole('list', { name: 'Notes' })).toContainText('boat shed');
+  // For who sent it, it is one, opened to see each.
+  await page.keyboard.press('Escape');
+  const sent = page.getByRole('main').getByRole('button', { name: /boat shed/ });
+  await expect(sent).toHaveCount(1);
+  await sent.click();
+  await expect(page.getByRole('main').getByRole('link', { name: /boat shed/ })).toHaveCount(3);
 
   // It is in Maren’s mail, and she answers there.
   const { address } = (await (await page.request.get('/api/demo/postbox')).json()) as { address: string };

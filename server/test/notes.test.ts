@@ -222,7 +222,9 @@ describe('writing and reading', () => {
     const { threads } = await reply<{ threads: string[] }>(anselm.post('/api/notes').send(body));
     expect(threads).toHaveLength(2);
     const theirs = await list(other);
-    expect(theirs.threads[0]).toMatchObject({ learner: 'Wren', others: ['Anselm'] });
+    expect(theirs.threads[0]).toMatchObject({ learner: 'Wren', others: ['Anselm'], last: { sentAs: null } });
+    // Who sent it is told that they are one.
+    expect((await list(anselm)).threads.slice(0, 2).map((t) => t.last.sentAs)).toEqual([key, key]);
     const { notes } = await reply<ThreadView>(other.get(`/api/notes/${threads[1]}`));
     await other.get(`/api/note-files/${notes[0]!.files[0]!.id}/bytes`).expect(200);
     await maren.get(`/api/note-files/${notes[0]!.files[0]!.id}/bytes`).expect(404);

@@ -8,10 +8,15 @@ export const slipIdOf = (element: Element | null): string | null =>
 let last: string | null = null;
 /** Gives the id of the slip that had the focus last, wherever it stood; null for none. */
 export const lastSlipId = (): string | null => last;
-if (typeof document !== 'undefined')
-  document.addEventListener('focusin', ({ target }) => {
+
+/** Remembers from now on which slip has the focus; the returned function ends that. */
+export function watchSlips(): () => void {
+  const onFocus = ({ target }: FocusEvent) => {
     last = slipIdOf(target as Element) ?? last;
-  });
+  };
+  document.addEventListener('focusin', onFocus);
+  return () => document.removeEventListener('focusin', onFocus);
+}
 
 /** Time to wait for a slip to be drawn, in milliseconds: then the focus stays where it is. */
 const WAITED = 2_000;

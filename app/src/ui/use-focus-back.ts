@@ -16,7 +16,8 @@ export function useFocusBack(): void {
     () => () => {
       if (document.activeElement !== document.body) return;
       if (before.element?.isConnected) before.element.focus({ preventScroll: true });
-      else if (before.slip !== null) followSlip([before.slip]);
+      // It may be gone, or stand in a place that is not in sight yet.
+      if (document.activeElement === document.body && before.slip !== null) followSlip([before.slip]);
     },
     [before],
   );

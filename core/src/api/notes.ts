@@ -80,7 +80,14 @@ export const ThreadHead = z.object({
   forAll: z.boolean(),
   others: z.array(z.string()),
   /** Note that was written last */
-  last: z.object({ by: z.string(), isOwn: z.boolean(), words: z.string(), at: Instant }),
+  last: z.object({
+    by: z.string(),
+    isOwn: z.boolean(),
+    words: z.string(),
+    at: Instant,
+    /** Of one's own note: the same in each thread that it was sent to at once */
+    sentAs: z.string().nullable(),
+  }),
   unread: z.number(),
   starred: z.boolean(),
   done: z.boolean(),

@@ -113,10 +113,10 @@ test('a day of several learners says once what they have in common, and work of 
   const has = (learnerId: string, ...items: ReturnType<typeof item>[]) => ({ learnerId, minutes: 0, items });
   const lesson = item('Ceramics', 'lesson');
   const work = item('Report', 'assignment');
-  const { shared, own } = partShared({
-    day: '2026-10-15',
-    learners: [has('juno', lesson, work), has('tobias', lesson, work, item('Choir', 'lesson'))],
-  });
+  const { shared, own } = partShared([
+    has('juno', lesson, work),
+    has('tobias', lesson, work, item('Choir', 'lesson')),
+  ]);
   expect(shared.map((s) => [s.item.title, s.learnerIds])).toEqual([['Ceramics', ['juno', 'tobias']]]);
   expect(own.map((l) => l.items.map((i) => i.title))).toEqual([['Report'], ['Report', 'Choir']]);
 });

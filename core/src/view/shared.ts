@@ -1,6 +1,6 @@
-import type { CalendarView } from '../api/schemas.ts';
-import type { LearnersDays } from '../api/table.ts';
-import { isWork } from '../item/kind.ts';
+import type { Flag } from '../item/flag.ts';
+import { isWork, type ItemKind } from '../item/kind.ts';
+import type { When } from '../time/when.ts';
 import type { OccurrenceView, SharedBy } from '../item/occurrence.ts';
 import { firstName } from '../words/text.ts';
 
@@ -13,7 +13,13 @@ interface Theirs {
 }
 
 /** Marks of a calendar by which it is known for the same as another. */
-type FlagOf = Pick<CalendarView, 'id' | 'name' | 'kind' | 'colour' | 'flag'>;
+interface FlagOf {
+  id: string;
+  name: string;
+  kind: string;
+  colour: string;
+  flag: Pick<Flag, 'shape' | 'pattern'>;
+}
 
 /** Up to so many marks stand side by side; more are counted. */
 const MARKS = 3;
@@ -95,18 +101,28 @@ export function sharedCalendars<C extends Theirs & FlagOf>(calendars: readonly C
   });
 }
 
-/** Items of one day that several learners have in common. */
-export interface SharedItem {
-  item: DayItem;
-  /** Ids of the learners that have it */
+/** What tells an item of a day from others. */
+interface DayItem {
+  title: string;
+  kind: ItemKind;
+  when: When;
+}
+/** A learner on a day, with their items. */
+interface LearnerDay<I extends DayItem> {
+  learnerId: string;
+  items: I[];
+}
+/** An item of a day that several learners have in common, with their ids. */
+export interface SharedItem<I extends DayItem> {
+  item: I;
   learnerIds: string[];
 }
-type OneDay = LearnersDays[number];
-type DayItem = OneDay['learners'][number]['items'][number];
 
 /** Parts a day of several learners: what they have in common once, work apart from that, and what each has besides. */
-export function partShared({ learners }: OneDay): { shared: SharedItem[]; own: OneDay['learners'] } {
-  const groups = new Map<string, SharedItem>();
+export function partShared<I extends DayItem, L extends LearnerDay<I>>(
+  learners: readonly (L & LearnerDay<I>)[],
+): { shared: SharedItem<I>[]; own: L[] } {
+  const groups = new Map<string, SharedItem<I>>();
   const keyOf = ({ title, kind, when }: DayItem) => JSON.stringify([title, kind, when]);
   for (const { learnerId, items } of learners)
     for (const item of items) {

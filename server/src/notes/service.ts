@@ -93,6 +93,7 @@ export function noteService(deps: NoteDeps) {
         isOwn: last.personId === personId,
         words,
         at: new Date(last.at).toISOString(),
+        sentAs: last.personId === personId ? (last.key?.split(' ', 1)[0] ?? null) : null,
       },
       unread: t.unread,
       starred: t.starredAt !== null,

@@ -104,12 +104,13 @@ export function noteStore(db: Db) {
       text: string;
       at: number;
       takenBackAt: number | null;
+      key: string | null;
       files: number;
       isSpoken: number;
     }
   >(
     `SELECT u.name AS "by", n.person_id AS personId, n.text, n.at, n.taken_back_at AS takenBackAt,
-        (SELECT count(*) FROM note_file f WHERE f.note_id = n.id) AS files,
+        n.key, (SELECT count(*) FROM note_file f WHERE f.note_id = n.id) AS files,
         EXISTS (SELECT 1 FROM note_file f WHERE f.note_id = n.id AND f.seconds IS NOT NULL) AS isSpoken
       FROM note n LEFT JOIN user u ON u.id = n.person_id WHERE n.thread_id = ? ORDER BY n.id DESC LIMIT 1`,
   );

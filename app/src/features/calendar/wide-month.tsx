@@ -30,7 +30,7 @@ interface Props extends Drawing {
 }
 
 /** Widths in pixels: of what stands beside a title in its slip, and of a letter of it. */
-const BESIDE = 32;
+const BESIDE = 34;
 const TIME = 46;
 const CHECK = 22;
 const MARK = 24;

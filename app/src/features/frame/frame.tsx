@@ -19,6 +19,7 @@ import { FieldHabits } from '@/ui/field-habits';
 import { Ways } from '@/ui/place-head';
 import { SkipLink } from '@/ui/skip-link';
 import { Text } from '@/ui/text';
+import { watchSlips } from '@/ui/slip-focus';
 import { useChoiceKeys } from '@/ui/use-choice-keys';
 import { DoorBar, Oneself, Rooms, WayBack } from './door-bar';
 import { pageName } from './doors';
@@ -65,6 +66,7 @@ export function Frame({ strip, signIn, firstLearner, calendar, writing, enterDem
   useTodayAfterSigningInAgain(session);
   useTheme();
   useChoiceKeys();
+  useEffect(watchSlips, []);
   useUndoKeys(useLearner()?.learner);
   const habits = useHabits();
   const isSeenAs = useSeeAs((s) => s.as !== null);

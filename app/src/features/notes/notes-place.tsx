@@ -1,4 +1,5 @@
 import type { NoteBox } from '@zephyrfield/core/api/notes';
+import { sentOnce } from '@zephyrfield/core/notify/sent';
 import { plural } from '@zephyrfield/core/words/text';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
@@ -14,7 +15,7 @@ import { Choice, Field } from '@/ui/field';
 import { ProblemNotice } from '@/ui/notice';
 import { PlaceHead } from '@/ui/place-head';
 import { Text } from '@/ui/text';
-import { FoldedSlip } from './folded-slip';
+import { SentSlip } from './folded-slip';
 import { ThreadSheet } from './thread-sheet';
 import { WriteSheet } from './write-sheet';
 
@@ -126,15 +127,15 @@ export function NotesPlace() {
         {threads.isPending ? (
           <View role="status" aria-label="Loading the notes" className="h-32 rounded-xl bg-sheet" />
         ) : null}
-        {list.map((head) => (
-          <FoldedSlip
-            key={head.id}
-            head={head}
+        {sentOnce(list).map((heads) => (
+          <SentSlip
+            key={heads[0]!.id}
+            heads={heads}
+            openId={asked.thread}
             now={now}
             viewer={viewer}
-            isOpen={head.id === asked.thread}
             isOfSeveral={learners.length > 1}
-            onPress={() => open(head.id)}
+            onOpen={open}
           />
         ))}
         {next ? (

@@ -4,7 +4,7 @@ import { dayWord } from '@zephyrfield/core/view/load';
 import { clockTime, longDay, shortDay, type Viewer } from '@zephyrfield/core/words/when';
 import { isWork } from '@zephyrfield/core/item/kind';
 import { KIND_WORDS } from '@zephyrfield/core/item/words';
-import { partShared, type SharedItem } from '@zephyrfield/core/view/shared';
+import { partShared } from '@zephyrfield/core/view/shared';
 import { useMemo, useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { problemOf } from '@/data/client';
@@ -73,7 +73,7 @@ function OneDay({
   names: ReadonlyMap<string, string>;
   viewer: Viewer;
 }) {
-  const { shared, own } = useMemo(() => partShared(each), [each]);
+  const { shared, own } = useMemo(() => partShared(each.learners), [each]);
   const busy = own.filter((l) => l.items.length);
   if (!busy.length && !shared.length) return null;
   return (
@@ -134,7 +134,7 @@ function Shared({ item, names, viewer }: ItemProps & { names: readonly string[] 
 }
 
 interface ItemProps {
-  item: SharedItem['item'];
+  item: LearnersDays[number]['learners'][number]['items'][number];
   viewer: Viewer;
 }
 
