@@ -116,6 +116,8 @@ test('a month and a week of a family with 18 calendars can be read', { tag: '@wi
   await october(page, 'maren', SIZES[0]);
   await page.getByRole('radio', { name: 'Everybody' }).click();
   await expect(page.getByRole('switch')).toHaveCount(18);
+  // Those of both stand there.
+  await expect(page.getByRole('cell').getByRole('button', { name: /^Emulsion report/ })).toHaveCount(10);
   const seen = await read(page);
   expect(seen.due).toBeGreaterThan(60);
   expect(seen.cut.length, JSON.stringify(seen.cut)).toBeLessThanOrEqual(seen.due * 0.12);
