@@ -1,4 +1,3 @@
-import type { OccurrenceView } from '@zephyrfield/core/api/schemas';
 import { isWork } from '@zephyrfield/core/item/kind';
 import { entryId, type AgendaEntry } from '@zephyrfield/core/view/entry';
 import { dayWord } from '@zephyrfield/core/view/load';
@@ -8,7 +7,6 @@ import { ScrollView, View } from 'react-native';
 import { Barb } from '@/ui/barb';
 import { Text } from '@/ui/text';
 import { DayBox, Draggable } from './drag';
-import { type Drawing } from './drawing';
 import { SlipRow } from './slip-row';
 import { TimeGrid } from './time-grid';
 import { useDayRows } from './use-day-rows';
