@@ -117,12 +117,14 @@ test('notes: to three crews at once, read on the phone, answered from the mail',
   await accessible();
   await acknowledged(page, () => page.getByRole('button', { name: 'Send it' }).click());
   await expect(page.getByRole('list', { name: 'Notes' })).toContainText('boat shed');
-  // For who sent it, it is one, opened to see each.
+  // For who sent it, it is one row, with the thread of each crew below it while one of them is open, or at a press.
   await page.keyboard.press('Escape');
   const sent = page.getByRole('main').getByRole('button', { name: /boat shed/ });
-  await expect(sent).toHaveCount(1);
+  const each = page.getByRole('main').getByRole('link', { name: /boat shed/ });
+  await expect(sent).toHaveAttribute('aria-expanded', 'true');
+  await expect(each).toHaveCount(3);
   await sent.click();
-  await expect(page.getByRole('main').getByRole('link', { name: /boat shed/ })).toHaveCount(3);
+  await expect(each).toHaveCount(0);
 
   // It is in Maren’s mail, and she answers there.
   const { address } = (await (await page.request.get('/api/demo/postbox')).json()) as { address: string };
