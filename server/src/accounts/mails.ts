@@ -1,3 +1,5 @@
+import { DAY } from '@zephyrfield/core/time/civil';
+import { longDay } from '@zephyrfield/core/words/when';
 import { ACCESS_WORDS } from '@zephyrfield/core/item/crew';
 import type { Access } from '@zephyrfield/core/item/access';
 import { LAGOON, escape, frame, type Mail } from '../mail/frame.ts';
@@ -147,7 +149,7 @@ export const composeMoved = (base: string): Mail =>
 export const composeLeaving = (at: number, base: string): Mail =>
   withLink(
     'Your account will be deleted',
-    `Your Zephyrfield account will be deleted on ${new Date(at).toISOString().slice(0, 10)}. To keep it, sign in before then. ${NOT_YOU}`,
+    `Your Zephyrfield account will be deleted on ${longDay(Math.floor(at / DAY))}. To keep it, sign in before then. ${NOT_YOU}`,
     `${base}/today`,
     'Sign in',
     'If you want it to go, there is nothing to do.',

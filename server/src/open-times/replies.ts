@@ -156,7 +156,7 @@ export function replyService({ store, items, crews, clock, changed, tell, mayAns
           {
             id: `${id} reminded`,
             title,
-            line: 'Will you come? Nobody has answered yet.',
+            line: 'Please answer: will you come?',
             itemId: one === null ? (copyIn(learnerId, uid) ?? id) : id,
           },
         );

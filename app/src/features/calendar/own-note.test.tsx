@@ -68,14 +68,14 @@ test('written by two at once, the later one is told and chooses; nothing is lost
     () => (server.tell('bring slip'), expect(screen.getByText('bring slip')).toBeInTheDocument()),
   );
   expect(field()).toHaveValue('bring clay at nine');
-  await userEvent.click(screen.getByRole('button', { name: 'Save mine' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Keep this one' }));
   await waitFor(() => expect(saved).toEqual(['bring clay at nine']));
   expect(screen.queryByText('bring slip')).not.toBeInTheDocument();
   await userEvent.type(field(), '!');
   await waitFor(
     () => (server.tell('come at ten'), expect(screen.getByText('come at ten')).toBeInTheDocument()),
   );
-  await userEvent.click(screen.getByRole('button', { name: 'Use theirs' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Use the other' }));
   expect(field()).toHaveValue('come at ten');
   expect(saved).toHaveLength(1);
 });

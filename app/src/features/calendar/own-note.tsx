@@ -54,14 +54,14 @@ export function OwnNote({ note, onSave }: Props) {
         maxLength={4000}
       />
       {isClash ? (
-        <Notice kind="warning" title="Somebody else has changed this note meanwhile. Theirs:">
+        <Notice kind="warning" title="You changed this note in another window. It says there:">
           <Text dir="auto">{note || 'nothing'}</Text>
           <View className="flex-row flex-wrap gap-2">
             <Button kind="second" onPress={() => void save(typed.text)}>
-              Save mine
+              Keep this one
             </Button>
             <Button kind="quiet" onPress={() => setKept(null)}>
-              Use theirs
+              Use the other
             </Button>
           </View>
         </Notice>

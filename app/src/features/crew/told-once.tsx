@@ -2,6 +2,8 @@ import { spacedCode, type InviteWay } from '@zephyrfield/core/item/crew';
 import { plural } from '@zephyrfield/core/words/text';
 import { useState } from 'react';
 import { Modal, View } from 'react-native';
+import { NOT_COPIED, copyText } from '@/data/copy';
+import { useUndo } from '@/data/undo';
 import { Button } from '@/ui/button';
 import { Field } from '@/ui/field';
 import { Notice } from '@/ui/notice';
@@ -24,11 +26,10 @@ export function ToldOnce({
   const [copied, setCopied] = useState(false);
   const isCode = way === 'code';
   const words = isCode ? spacedCode(secret) : `${globalThis.location.origin}/join#${secret}`;
-  const copy = () =>
-    void navigator.clipboard?.writeText(words).then(
-      () => setCopied(true),
-      () => {},
-    );
+  const copy = async () => {
+    if (await copyText(words)) setCopied(true);
+    else useUndo.getState().say(NOT_COPIED);
+  };
   return (
     <View className="gap-3 rounded-xl bg-sheet p-4">
       {isCode ? (
@@ -48,7 +49,7 @@ export function ToldOnce({
       </Notice>
       <View className="flex-row flex-wrap gap-2">
         <Button onPress={onClose}>Done</Button>
-        <Button kind="second" onPress={copy}>
+        <Button kind="second" onPress={() => void copy()}>
           {copied ? 'Copied' : 'Copy'}
         </Button>
         {isCode ? (

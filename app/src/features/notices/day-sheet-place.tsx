@@ -5,6 +5,7 @@ import { SHEET_EDITIONS, type SheetEdition } from '@zephyrfield/core/notify/sett
 import { formatDate, parseDate, startOfWeek } from '@zephyrfield/core/time/civil';
 import { minuteOfDay, today as dayOf } from '@zephyrfield/core/words/when';
 import { firstName } from '@zephyrfield/core/words/text';
+import { NOT_COPIED, copyText } from '@/data/copy';
 import { Link, router, useLocalSearchParams } from '@/router';
 import Copy from 'lucide-react-native/icons/copy';
 import Printer from 'lucide-react-native/icons/printer';
@@ -41,12 +42,8 @@ export function DaySheetPlace() {
   const day = Number.isNaN(given) ? today : given;
   const sheets = useDaySheets(edition, formatDate(day));
   const copy = async () => {
-    try {
-      await navigator.clipboard.writeText((sheets.data ?? []).map((b) => b.text).join('\n'));
-      useUndo.getState().say('Copied.');
-    } catch {
-      useUndo.getState().say('This browser does not allow copying. Print it, or select the text by hand.');
-    }
+    const isCopied = await copyText((sheets.data ?? []).map((b) => b.text).join('\n'));
+    useUndo.getState().say(isCopied ? 'Copied.' : NOT_COPIED);
   };
   const go = (next: SheetEdition) => {
     // A week sheet is the one of the Sunday before it.

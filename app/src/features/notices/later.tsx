@@ -1,7 +1,8 @@
+import { instantOf } from '@zephyrfield/core/time/when';
+import { shortDue, type Viewer } from '@zephyrfield/core/words/when';
 import type { NoticeView } from '@zephyrfield/core/api/notify';
 import type { CalendarView } from '@zephyrfield/core/api/schemas';
 import { snoozeTimes } from '@zephyrfield/core/notify/settings';
-import type { Viewer } from '@zephyrfield/core/words/when';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { changeNoticeSettings, snooze, useNoticeSettings } from '@/data/notices';
@@ -45,6 +46,7 @@ export function Later({
     onDone();
   };
   const at = Date.parse(`${moment}:00Z`);
+  const chosen = Number.isNaN(at) ? 0 : viewer.toInstant(at);
   return (
     <View
       role="group"
@@ -71,7 +73,7 @@ export function Later({
         <Button
           kind="second"
           disabled={!moment || Number.isNaN(at)}
-          onPress={() => put(viewer.toInstant(at), `at ${moment.replace('T', ' ')}`)}
+          onPress={() => put(chosen, shortDue(instantOf(chosen), viewer))}
         >
           Then
         </Button>

@@ -123,7 +123,7 @@ function Channels({ noticeSettings, mailReady }: { noticeSettings: NoticeSetting
       >
         <View role="row" className="flex-row items-end">
           <View role="columnheader" className="min-w-0 flex-1">
-            <Text className="sr-only">NoticeKind</Text>
+            <Text className="sr-only">Notice</Text>
           </View>
           {CHANNELS.map((channel) => (
             <View key={channel} role="columnheader" className="w-[76px] items-center px-1 py-1">

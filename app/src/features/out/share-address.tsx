@@ -1,5 +1,7 @@
 import { useState } from 'react';
 import { View } from 'react-native';
+import { NOT_COPIED, copyText } from '@/data/copy';
+import { useUndo } from '@/data/undo';
 import { Button } from '@/ui/button';
 import { Field } from '@/ui/field';
 import { Notice } from '@/ui/notice';
@@ -11,17 +13,16 @@ export function ShareAddress({ secret, page, onClose }: { secret: string; page: 
   const { origin, host } = globalThis.location;
   const address = `${origin}/out/${secret}.ics`;
   const [copied, setCopied] = useState('');
-  const copy = (text: string) =>
-    void navigator.clipboard?.writeText(text).then(
-      () => setCopied(text),
-      () => {},
-    );
+  const copy = async (text: string) => {
+    if (await copyText(text)) setCopied(text);
+    else useUndo.getState().say(NOT_COPIED);
+  };
   const one = (label: string, text: string) => (
     <View className="flex-row flex-wrap items-end gap-2">
       <View className="min-w-[220px] flex-1">
         <Field label={label} value={text} readOnly onFocus={(e) => e.currentTarget.select()} />
       </View>
-      <Button kind="second" aria-label={`Copy: ${label}`} onPress={() => copy(text)}>
+      <Button kind="second" aria-label={`Copy: ${label}`} onPress={() => void copy(text)}>
         {copied === text ? 'Copied' : 'Copy'}
       </Button>
     </View>

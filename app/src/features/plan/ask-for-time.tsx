@@ -3,6 +3,7 @@ import { minutesLeft, type RunUp } from '@zephyrfield/core/plan/run-up';
 import { dueWords, hoursWords } from '@zephyrfield/core/words/when';
 import { useState } from 'react';
 import { View } from 'react-native';
+import { NOT_COPIED, copyText } from '@/data/copy';
 import { useUndo } from '@/data/undo';
 import { Button } from '@/ui/button';
 import { LongField } from '@/ui/field';
@@ -35,9 +36,10 @@ export function AskForTime({ scene, occurrence, runUp, about = 'time', onClose }
     ].join('\n'),
   );
   const copy = async () => {
-    await navigator.clipboard.writeText(text);
-    useUndo.getState().say('The note is copied.');
-    onClose();
+    const isCopied = await copyText(text);
+    useUndo.getState().say(isCopied ? 'The note is copied.' : NOT_COPIED);
+    // What could not be copied stays to be copied by hand.
+    if (isCopied) onClose();
   };
   return (
     <View className="gap-2 pt-2">

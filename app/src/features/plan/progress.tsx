@@ -129,7 +129,7 @@ export function Progress({ scene }: { scene: PlanScene }) {
                     occurrence,
                     { spent: said },
                     {
-                      words: `${occurrence.title}: ${said} min taken`,
+                      words: `${occurrence.title}: ${hoursWords(said)} taken`,
                       back: { spent: minutes },
                     },
                   )

@@ -79,9 +79,9 @@ function countWords(troubles: readonly Trouble[]): string {
 function Gone({ scene, workKey }: { scene: PlanScene; workKey: string }) {
   const { byKey, learner, mayEdit } = scene;
   const [itemId, recurrenceId = ''] = workKey.split(' ');
-  const title = byKey.get(workKey)?.title ?? 'Work that is not there any more';
+  const title = byKey.get(workKey)?.title;
   return (
-    <Notice kind="warning" title={`${title} is called off`}>
+    <Notice kind="warning" title={title ? `${title} is called off` : 'This work is not there any more'}>
       {mayEdit ? (
         <Button
           kind="second"

@@ -33,7 +33,9 @@ test('what is shown is copied in words, and it is said whether that went well', 
   expect(writeText).toHaveBeenCalledWith(expect.stringContaining('Emeka Sørlie: 2 past due.'));
   expect(screen.getByRole('status')).toHaveTextContent('Copied');
   await copy();
-  expect(screen.getByRole('status')).toHaveTextContent('This browser did not let it be copied');
+  expect(screen.getByRole('status')).toHaveTextContent(
+    'Couldn’t copy. Select the text and copy it yourself.',
+  );
 });
 
 test('of nobody there is nothing to take along', () => {

@@ -2,6 +2,7 @@ import type { LearnerRow, LearnersTable } from '@zephyrfield/core/api/table';
 import { learnersCsv, learnersText } from '@zephyrfield/core/out/learners-table';
 import type { Viewer } from '@zephyrfield/core/words/when';
 import { useState } from 'react';
+import { NOT_COPIED, copyText } from '@/data/copy';
 import { Button } from '@/ui/button';
 import { Text } from '@/ui/text';
 
@@ -16,12 +17,7 @@ export function TakeAlong({ rows, weeks, viewer }: Props) {
   const [said, setSaid] = useState('');
   const context = { viewer, weeks: weeks.map((w) => w.name) };
   const copy = async () => {
-    // A browser may not let a page write to the clipboard; then nothing was copied.
-    const isCopied = await navigator.clipboard.writeText(learnersText(rows, context)).then(
-      () => true,
-      () => false,
-    );
-    setSaid(isCopied ? 'Copied' : 'This browser did not let it be copied');
+    setSaid((await copyText(learnersText(rows, context))) ? 'Copied' : NOT_COPIED);
   };
   const save = () => {
     const url = URL.createObjectURL(
