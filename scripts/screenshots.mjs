@@ -78,6 +78,7 @@ const VIEWS = [
     act: async (page) => {
       await page.getByRole('radio', { name: 'Everybody' }).click();
       await page
+        .locator('[data-slip]')
         .getByRole('img', { name: /Tobias/ })
         .first()
         .waitFor();
@@ -161,7 +162,10 @@ const browser = await chromium.launch({
   args: ['--no-sandbox', '--disable-gpu'],
 });
 try {
+  // Names on the command line: those alone.
+  const named = process.argv.slice(2);
   for (const { name, size, path, dark, who, act, print } of VIEWS) {
+    if (named.length && !named.includes(name)) continue;
     const context = await browser.newContext({
       viewport: SIZES[size],
       colorScheme: dark ? 'dark' : 'light',
