@@ -64,7 +64,9 @@ export function SlipLine({
   const marks = (
     <>
       <WhoseMark whose={whose} />
-      <Flag colour={colour} flag={flag} size={SMALL_FLAG} />
+      <View className={NARROWEST}>
+        <Flag colour={colour} flag={flag} size={SMALL_FLAG} />
+      </View>
     </>
   );
   const box = isAim
@@ -92,7 +94,7 @@ export function SlipLine({
         <View className={`my-1 ml-1 w-[3px] rounded-full ${FILL[colour]}`} />
       )}
       {isMarkInStub ? null : (
-        <View className={`flex-row items-center gap-0.5 pl-0.5 ${finished ? 'opacity-60' : ''} ${NARROWEST}`}>
+        <View className={`flex-row items-center gap-0.5 pl-0.5 ${finished ? 'opacity-60' : ''}`}>
           {marks}
         </View>
       )}
@@ -125,7 +127,7 @@ export function SlipLine({
 /** Height of the flag on it, in pixels */
 export const SMALL_FLAG = 9;
 /** Where there is room for a few letters alone, the title has it. */
-const NARROWEST = 'within-[55px]:hidden';
+const NARROWEST = 'within-[79px]:hidden';
 
 /** Where the stub lies below its title, time and mark stand side by side in it. */
 const BELOW = 'within-[139px]:flex-row within-[139px]:items-center within-[139px]:justify-between';
