@@ -125,3 +125,15 @@ const titles = new Intl.Collator('en', { numeric: true });
 const rankOf = (e: AgendaEntry) =>
   e.shape === 'ribbon' ? 0 : e.urgency !== null ? 1 : e.shape === 'note' && whenOf(e).kind === 'date' ? 2 : 3;
 const whenOf = ({ occurrence, urgency }: AgendaEntry) => (urgency && occurrence.due) || occurrence.start;
+
+/** Parts occurrences into work that is due, and what one is at or should know: a test at its hours, and work that is called off. */
+export function partWork(
+  occurrences: readonly OccurrenceView[],
+  now: number,
+  viewer: Viewer,
+): { due: OccurrenceView[]; placed: OccurrenceView[] } {
+  const due: OccurrenceView[] = [];
+  const placed: OccurrenceView[] = [];
+  for (const o of occurrences) (urgencyIn(o, now, viewer) === null ? placed : due).push(o);
+  return { due, placed };
+}
