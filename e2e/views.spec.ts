@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, stroke, test, pick } from './fixtures';
+import { acknowledged, expect, pick, stroke, test } from './fixtures';
 
 /** Opens a view of the calendar on a day and waits until it stands. */
 async function look(page: Page, view: string, day = '2026-10-06', more = ''): Promise<void> {
@@ -189,6 +189,48 @@ test('a day with its hours; an item opens beside it or over it, and the way back
   await page.reload();
   await expect(title(page)).toHaveText(saturday);
 });
+
+test(
+  'by keys: after Escape the focus is on the slip that was open, after Finish on the next one',
+  { tag: '@wide' },
+  async ({ page }) => {
+    for (const place of ['/today', '/todo', '/calendar?view=week&day=2026-10-06']) {
+      await page.goto(place);
+      const slip = page.getByRole('button', { name: /^Glaze test tiles, / }).first();
+      await slip.focus();
+      await page.keyboard.press('Enter');
+      const sheet = page.getByRole('complementary', { name: 'Glaze test tiles' });
+      await expect(sheet).toBeVisible();
+      await page.keyboard.press('Escape');
+      await expect(sheet).toHaveCount(0);
+      await expect(slip).toBeFocused();
+    }
+    await page.goto('/today');
+    const finish = page.getByRole('button', { name: 'Finish Glaze test tiles' });
+    await finish.focus();
+    await acknowledged(page, () => page.keyboard.press('Enter'));
+    await expect(finish).toHaveCount(0);
+    await expect(page.getByRole('button', { name: /^Tide table exercise 11, / }).first()).toBeFocused();
+    await acknowledged(page, () => page.keyboard.press('u'));
+    await expect(finish).toBeVisible();
+  },
+);
+
+test(
+  'what a slip has no room for is told while it has the focus of the keys, until Escape',
+  { tag: '@wide' },
+  async ({ page }) => {
+    await look(page, 'month');
+    const day = page.getByRole('button', { name: /^Tuesday 13 October, / });
+    await day.focus();
+    // By the key, as who has no mouse comes to it.
+    await page.keyboard.press('Tab');
+    const gist = page.getByText(/^Due Tuesday 13 October/);
+    await expect(gist).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(gist).toHaveCount(0);
+  },
+);
 
 test(
   'filters stand in sight and in the address, forgive a slip, and one press clears them',

@@ -1,4 +1,5 @@
 import { act, fireEvent, render, screen, waitFor } from '@testing-library/react';
+import { useState } from 'react';
 import { ScrollView } from 'react-native';
 import { Sortable } from './sortable';
 import { Text } from './text';
@@ -47,6 +48,31 @@ test('put back by Escape, by leaving it, or where it was, nothing has moved', as
   act(() => grip('Shed log').focus());
   await waitFor(() => expect(screen.getByText('Put back.')).toBeInTheDocument());
   expect(onMove).not.toHaveBeenCalled();
+});
+
+test('a press moves one up or down, and says where it is now; the ends go no further', () => {
+  function Kept() {
+    const [names, setNames] = useState(NAMES);
+    const move = (from: number, to: number) => {
+      const next = names.filter((_, n) => n !== from);
+      setNames([...next.slice(0, to), names[from]!, ...next.slice(to)]);
+    };
+    return (
+      <Sortable items={names} idOf={(n) => n} nameOf={(n) => n} onMove={move}>
+        {(name) => <Text testID="name">{name}</Text>}
+      </Sortable>
+    );
+  }
+  render(<Kept />);
+  const step = (way: string, name: string) => screen.getByRole('button', { name: `Move ${way}: ${name}` });
+  const order = () => screen.getAllByTestId('name').map((n) => n.textContent);
+  fireEvent.click(step('up', 'Oil the winch'));
+  expect(order()).toEqual(['Keel plan', 'Oil the winch', 'Shed log']);
+  expect(screen.getByText('Oil the winch is now at place 2 of 3.')).toBeInTheDocument();
+  fireEvent.click(step('up', 'Oil the winch'));
+  expect(order()).toEqual(['Oil the winch', 'Keel plan', 'Shed log']);
+  expect(step('up', 'Oil the winch')).toBeDisabled();
+  expect(step('down', 'Shed log')).toBeDisabled();
 });
 
 test('while something is dragged, the view around it scrolls to where it is told as any element does', async () => {

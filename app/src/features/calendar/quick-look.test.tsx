@@ -71,6 +71,25 @@ test('a mouse that rests on a slip is told its gist, one that only passes is not
   expect(gist()).toBe('Due Wednesday 7 October, 23:59 · tomorrow');
 });
 
+test('what is told stays while the mouse is on it, opens its slip at a press, and goes by Escape', async () => {
+  does('mouse', 'pointerover', 'Slab box', 10);
+  await rest();
+  const on = Object.assign(new MouseEvent('pointerover', { bubbles: true, clientX: 30, clientY: 10 }), {
+    pointerType: 'mouse',
+  });
+  fireEvent(screen.getByText(/^Due /), on);
+  await rest(2000);
+  expect(gist()).not.toBeNull();
+  fireEvent.click(screen.getByText(/^Due /));
+  expect(pressed).toHaveBeenCalledTimes(1);
+  expect(gist()).toBeNull();
+  does('mouse', 'pointerover', 'Slab box', 12);
+  await rest();
+  expect(gist()).not.toBeNull();
+  fireEvent.keyDown(window, { key: 'Escape' });
+  expect(gist()).toBeNull();
+});
+
 test('what comes under a mouse that has just pressed is told only once it moves', async () => {
   does('mouse', 'pointerover', 'Glaze test tiles', 10);
   does('mouse', 'pointerdown', 'Glaze test tiles', 12);

@@ -70,7 +70,10 @@ export function QuickLook({ within, entryOf, byId, now, viewer }: Props) {
       aria-hidden
       tabIndex={-1}
       // What is told of a slip is pressed as the slip itself.
-      onPress={() => slip?.click()}
+      onPress={() => {
+        setSlip(null);
+        slip?.click();
+      }}
       className="fixed z-50 w-[280px] gap-1 rounded-xl border border-line bg-sheet p-3 shadow-lg"
       style={{ visibility: 'hidden' } as object}
     >
@@ -123,9 +126,9 @@ function watch(
     else leave();
   };
   const down = (e: PointerEvent) => {
+    swallow = false;
     if (isOnCard(e)) return;
     stop();
-    swallow = false;
     const isMouse = e.pointerType === 'mouse';
     pressed = isMouse ? { x: e.clientX, y: e.clientY } : null;
     const slip = isMouse ? null : slipAt(e);
@@ -167,11 +170,11 @@ function watch(
   } as Record<string, (e: never) => void>;
   for (const [name, listener] of Object.entries(listeners))
     root.addEventListener(name, listener as EventListener, true);
-  // This is loaded after the slips stand: a mouse may be at rest on one already. (After a finger, too, one
-  // counts as hovered.)
-  const already = matchMedia('(hover: hover)').matches
-    ? root.querySelector<HTMLElement>('[data-slip]:hover')
-    : null;
+  // This is loaded after the slips stand: a mouse may be at rest on one already, or the keys. (After a finger, too,
+  // one counts as hovered.)
+  const already = root.querySelector<HTMLElement>(
+    `[data-slip]:focus-visible${matchMedia('(hover: hover)').matches ? ', [data-slip]:hover' : ''}`,
+  );
   if (already) soon(already);
   return () => {
     clearTimeout(timer);
