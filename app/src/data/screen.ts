@@ -53,7 +53,7 @@ const fitting = (look: unknown): Partial<Look> =>
   );
 
 /** True where all of what stands for one flag is hidden. */
-export const isHidden = (ids: readonly string[], hidden: readonly string[]): boolean =>
+export const areHidden = (ids: readonly string[], hidden: readonly string[]): boolean =>
   ids.every((id) => hidden.includes(id));
 
 export const useScreen = create<Screen>()(
@@ -70,12 +70,12 @@ export const useScreen = create<Screen>()(
       toggle: (ids) =>
         set(({ hidden }) => {
           const rest = hidden.filter((h) => !ids.includes(h));
-          return { hidden: isHidden(ids, hidden) ? rest : [...rest, ...ids], beforeJustOne: null };
+          return { hidden: areHidden(ids, hidden) ? rest : [...rest, ...ids], beforeJustOne: null };
         }),
       justOne: (ids, all) =>
         set(({ hidden, beforeJustOne }) => {
           const others = all.filter((a) => !ids.includes(a));
-          const isJustThis = !isHidden(ids, hidden) && others.every((o) => hidden.includes(o));
+          const isJustThis = !areHidden(ids, hidden) && others.every((o) => hidden.includes(o));
           if (isJustThis)
             return { hidden: beforeJustOne ?? hidden.filter((h) => !all.includes(h)), beforeJustOne: null };
           return {

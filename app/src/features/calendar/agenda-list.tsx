@@ -11,7 +11,7 @@ import { View } from 'react-native';
 import { Button } from '@/ui/button';
 import { Text } from '@/ui/text';
 import { Draggable, DayBox } from './drag';
-import { type Drawing } from './drawing';
+import type { Drawing } from './drawing';
 import { SlipRow } from './slip-row';
 
 interface Props extends Drawing {

@@ -35,7 +35,7 @@ import { CalendarHead, moved } from './calendar-head';
 import { DragArea } from './drag';
 import { DayLists } from './day-lists';
 import { WideDay } from './day-place';
-import { type Drawing } from './drawing';
+import type { Drawing } from './drawing';
 import { FilterBar } from './filter-bar';
 import { AgendaList } from './agenda-list';
 import { FlagLine, HiddenLine, namesTake } from './flag-line';

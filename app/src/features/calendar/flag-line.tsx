@@ -5,7 +5,7 @@ import { plural } from '@zephyrfield/core/words/text';
 import { memo, useRef } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
 import type { DrawnCalendar } from '@/data/queries';
-import { isHidden, useScreen, type Screen } from '@/data/screen';
+import { areHidden, useScreen, type Screen } from '@/data/screen';
 import { Link } from '@/router';
 import { WhoseMark } from '@/ui/cleat';
 import { Flag } from '@/ui/flag';
@@ -32,7 +32,10 @@ export const namesTake = (flags: readonly FlagPlace<DrawnCalendar>[]): number =>
     130,
   );
 
-/** The calendars' flags in one row, what several learners have once. A press hides or shows; a long or double press leaves just that one. */
+/**
+ * The calendars' flags in one row, what several learners have once. A press hides or shows; a long or double press leaves
+ * just that one.
+ */
 export function FlagLine({ flags, open, named, mayAdd }: Props) {
   const { hidden, toggle, justOne } = useScreen();
   const all = flags.flatMap((f) => f.ids);
@@ -58,7 +61,7 @@ export function FlagLine({ flags, open, named, mayAdd }: Props) {
       calendar={calendar}
       ids={ids}
       count={ids.reduce((sum, id) => sum + (open.get(id) ?? 0), 0)}
-      isHidden={isHidden(ids, hidden)}
+      isHidden={areHidden(ids, hidden)}
       named={named}
       onPress={press}
       onJustOne={only}

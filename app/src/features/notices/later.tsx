@@ -46,7 +46,6 @@ export function Later({
     onDone();
   };
   const at = Date.parse(`${moment}:00Z`);
-  const chosen = Number.isNaN(at) ? 0 : viewer.toInstant(at);
   return (
     <View
       role="group"
@@ -73,7 +72,10 @@ export function Later({
         <Button
           kind="second"
           disabled={!moment || Number.isNaN(at)}
-          onPress={() => put(chosen, shortDue(instantOf(chosen), viewer))}
+          onPress={() => {
+            const until = viewer.toInstant(at);
+            put(until, shortDue(instantOf(until), viewer));
+          }}
         >
           Then
         </Button>
