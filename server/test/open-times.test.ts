@@ -260,7 +260,7 @@ describe('will you come?', () => {
       .send({ answer: 'yes', recurrenceId: '2026-10-27T18:00:00Z' })
       .expect(200);
     expect(await reply(teacher.post(`/api/items/${id}/reply-reminders`).send({}))).toEqual({ reminded: 1 });
-    expect((await lines(other))[0]).toContain('Will you come?');
+    expect((await lines(other))[0]).toContain('Please answer: will you come?');
     await teacher.post(`/api/items/${id}/reply-reminders`).send({}).expect(409);
     // Only an event of one’s own asks, and only what asks is answered.
     await family.put(`/api/items/${copy!.itemId}/question`).send({ asks: true }).expect(422);
